@@ -1,0 +1,136 @@
+import type { FitForm, ModelId, QuantityId } from '../investigation/index.ts'
+import { type MotionTable, pickRows, QUANTITIES, type Quantity, quantityUnit } from '../motion/index.ts'
+import { type ErrorPart, type Estimate, estimate } from './estimate.ts'
+import { FitError } from './leastSquares.ts'
+import { MODELS, type Model } from './models/index.ts'
+import { fitPolynomial, type PolynomialFit } from './polynomial.ts'
+import { whitening } from './whitening.ts'
+
+/** A fitted parameter as it is shown. */
+export interface FittedParameter extends Estimate {
+  symbol: string
+  subscript: string
+  name: string
+}
+
+/** The physics that a fit says. */
+export interface Reading extends Estimate {
+  name: string
+}
+
+/** A model fitted to a stretch of one column. */
+export interface ColumnFit {
+  model: Model
+  quantity: Quantity
+  form: FitForm
+  /** Terms of the formula in order: each parameter with the power of t and the factor that it stands with. */
+  terms: { symbol: string; subscript: string; power: number; half: boolean }[]
+  parameters: FittedParameter[]
+  reading: Reading
+  polynomial: PolynomialFit
+  /** Root mean square of the residuals, √(RSS/n), in the column's unit. */
+  unit: string
+  /** Times of the first and last point. */
+  from: number
+  to: number
+}
+
+/** Points of a column between two frames, both included. */
+export function stretchRows(table: MotionTable, quantity: QuantityId, from: number, to: number): number[] {
+  return table.columns[quantity].rows.filter((row) => table.frames[row] >= from && table.frames[row] <= to)
+}
+
+/**
+ * Fits a model of motion to the points of a column between two frames. A derived column is fitted by
+ * generalised least squares with the covariance that sharing marks gives its points. Every parameter
+ * is a length over seconds to some power, so the scale's relative error carries over to each as it is.
+ *
+ * @throws FitError where the points cannot carry the model; its message is for the person
+ */
+export function fitColumn(
+  table: MotionTable,
+  quantityId: QuantityId,
+  range: { from: number; to: number },
+  modelId: ModelId,
+  form: FitForm = 'physics',
+): ColumnFit {
+  const model = MODELS[modelId]
+  const quantity = QUANTITIES[quantityId]
+  const column = table.columns[quantityId]
+  const rows = stretchRows(table, quantityId, range.from, range.to)
+  const times = rows.map((row) => table.times[row])
+  const values = rows.map((row) => column.values[row])
+  const { map } = column
+  const first = column.rows[0]
+  const whiten =
+    map && rows.length > 0
+      ? whitening(
+          pickRows(
+            map,
+            rows.map((row) => row - first),
+          ),
+        )
+      : undefined
+  const degree = model.degree - quantity.order
+  if (degree < 0) throw new FitError(`${model.name} says nothing about this quantity.`)
+  const polynomial = fitPolynomial(times, values, degree, whiten)
+
+  const parameter = (power: number, factor: number): Estimate => {
+    const value = factor * polynomial.coefficients[power]
+    const marks: ErrorPart = {
+      source: 'marks',
+      error: factor * Math.sqrt(polynomial.covariance[power][power]),
+      freedom: polynomial.freedom,
+    }
+    const unit = quantityUnit(table.length, quantity.order + power)
+    return estimate(value, unit, [marks, ...scaleParts(table, value)])
+  }
+
+  const named = model.parameters.slice(quantity.order)
+  const described = named.map(({ symbol, subscript, name }, power) => ({
+    power,
+    half: form === 'physics' && power === 2,
+    ...(form === 'physics'
+      ? { symbol: symbol === 's' ? quantity.component : symbol, subscript, name }
+      : { symbol: 'c', subscript: String(power), name: `coefficient of t to the power ${power}` }),
+  }))
+  return {
+    model,
+    quantity,
+    form,
+    terms: described.map(({ symbol, subscript, power, half }) => ({ symbol, subscript, power, half })),
+    parameters: described.map(({ symbol, subscript, name, power, half }) => ({
+      ...parameter(power, half ? 2 : 1),
+      symbol,
+      subscript,
+      name,
+    })),
+    reading: {
+      name: model.reading.name,
+      ...readingOf(model, quantity, parameter),
+    },
+    polynomial,
+    unit: column.unit,
+    from: times[0],
+    to: times[times.length - 1],
+  }
+}
+
+/** Coefficient k of the quantity's polynomial times k! is the derivative that the model is fitted for. */
+function readingOf(
+  model: Model,
+  quantity: Quantity,
+  parameter: (power: number, factor: number) => Estimate,
+): Estimate {
+  const power = model.reading.derivative - quantity.order
+  return parameter(power, power === 2 ? 2 : 1)
+}
+
+function scaleParts({ scale }: MotionTable, value: number): ErrorPart[] {
+  if (!scale) return []
+  const stated = { freedom: Number.POSITIVE_INFINITY }
+  return [
+    { source: 'placing', error: Math.abs(value) * scale.placingError, ...stated },
+    { source: 'length', error: Math.abs(value) * scale.lengthError, ...stated },
+  ]
+}

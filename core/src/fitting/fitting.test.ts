@@ -1,0 +1,200 @@
+import { describe, expect, it } from 'vitest'
+import { edit, edits, type QuantityId } from '../investigation/index.ts'
+import { motionTable } from '../motion/index.ts'
+import { normalSource, randomSource } from '../testing/random.ts'
+import { THROWN, thrown } from '../testing/thrown.ts'
+import {
+  compare,
+  effectiveFreedom,
+  estimate,
+  FitError,
+  fitColumn,
+  fitPolynomial,
+  halfWidth,
+  shares,
+  stretchSummary,
+  studentQuantile,
+} from './index.ts'
+
+const whole = { from: 0, to: 1000 }
+
+describe('fit to a throw', () => {
+  it.each(['y', 'vy'] as const)('reads the acceleration from %s', (quantity) => {
+    const fit = fitColumn(motionTable(thrown({}), THROWN.body), quantity, whole, 'uniform-acceleration')
+    expect(fit.reading.value).toBeCloseTo(-9.81, 8)
+    expect(fit.reading.unit).toBe('m/s²')
+    expect(fit.parameters.at(-1)!.value).toBe(fit.reading.value)
+  })
+
+  it('gives plain coefficients on request, the reading unchanged', () => {
+    const table = motionTable(thrown({}), THROWN.body)
+    const fit = fitColumn(table, 'y', whole, 'uniform-acceleration', 'coefficients')
+    expect(fit.parameters.map((p) => p.symbol + p.subscript)).toEqual(['c0', 'c1', 'c2'])
+    expect(fit.parameters[2].value).toBeCloseTo(-9.81 / 2, 8)
+    expect(fit.reading.value).toBeCloseTo(-9.81, 8)
+  })
+
+  it('uses the points of the stretch only', () => {
+    const spoiled = edit(thrown({}), edits.setMark(THROWN.body, 45, { x: 0, y: 0 })).document
+    const fit = fitColumn(motionTable(spoiled, THROWN.body), 'y', { from: 5, to: 30 }, 'uniform-acceleration')
+    expect(fit.polynomial.points).toBe(26)
+    expect(fit.reading.value).toBeCloseTo(-9.81, 8)
+  })
+
+  it('carries placing and length of the reference into the error in quadrature', () => {
+    const document = edit(thrown({}), (draft) => {
+      for (const reference of Object.values(draft.references)) reference.lengthError = 0.014
+    }).document
+    const { reading } = fitColumn(motionTable(document, THROWN.body), 'y', whole, 'uniform-acceleration')
+    expect(reading.error).toBeCloseTo(9.81 * Math.hypot(Math.SQRT1_2 / 315, 0.01), 6)
+    const parts = Object.fromEntries(shares(reading).map(({ source, share }) => [source, share]))
+    expect(parts.length).toBeGreaterThan(0.9)
+    expect(parts.marks + parts.placing + parts.length).toBeCloseTo(1, 12)
+  })
+
+  it('says what it lacks', () => {
+    const table = motionTable(thrown({}), THROWN.body)
+    expect(() => fitColumn(table, 'y', { from: 3, to: 4 }, 'uniform-acceleration')).toThrow(
+      /at least 3 points/,
+    )
+    expect(() => fitColumn(table, 'y', { from: 900, to: 901 }, 'uniform')).toThrow(FitError)
+    expect(() => fitPolynomial([0, 1, Number.NaN], [1, 2, 3], 1)).toThrow(/Point 3/)
+    expect(() => fitPolynomial([1, 1, 1], [1, 2, 3], 1)).toThrow(/different times/)
+  })
+
+  it('through as many points as parameters has no error to state', () => {
+    const fit = fitColumn(
+      motionTable(thrown({}), THROWN.body),
+      'y',
+      { from: 0, to: 2 },
+      'uniform-acceleration',
+    )
+    expect(fit.reading.value).toBeCloseTo(-9.81, 6)
+    expect(fit.reading.error).toBeNaN()
+  })
+})
+
+describe('generalised least squares on velocities', () => {
+  it('agrees with the matrix formula (AᵀV⁻¹A)⁻¹AᵀV⁻¹v worked out by hand for three velocities', () => {
+    // Times 0…4, D with rows (−½, 0, ½); V = DDᵀ = ¼[[2,0,−1],[0,2,0],[−1,0,2]]. For a mean (degree 0):
+    // V⁻¹ = 4·[[2/3,0,1/3],[0,1/2,0],[1/3,0,2/3]], weights ∝ (1, ½, 1).
+    const ticks = [0, 15360, 30720, 46080, 61440]
+    const place = [0, 1, 5, 4, 9]
+    let next = 0
+    const document = thrown({ ticks, place: () => ({ x: 238 + 225 * place[next++], y: 0 }) })
+    const fit = fitColumn(motionTable(document, THROWN.body), 'vx', whole, 'uniform')
+    expect(fit.reading.value).toBeCloseTo((2.5 + 1.5 / 2 + 2) / 2.5, 10)
+  })
+})
+
+describe('the 95 % interval', () => {
+  // 2000 repeats: a binomial count at 95 % has a standard deviation of 0.5 %.
+  it.each<[QuantityId, number]>([
+    ['y', 12],
+    ['vy', 12],
+    ['y', 50],
+    ['vy', 50],
+  ])(
+    'of the acceleration from %s over %d marks covers the truth in 93 to 97 % of repeats',
+    (quantity, frames) => {
+      const normal = normalSource(randomSource(frames * 7 + quantity.length))
+      let covered = 0
+      for (let repeat = 0; repeat < 2000; repeat++) {
+        const document = thrown({
+          frames,
+          place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
+          placeEnd: ({ x, y }) => ({ x: x + 0.5 * normal(), y: y + 0.5 * normal() }),
+        })
+        const { reading } = fitColumn(
+          motionTable(document, THROWN.body),
+          quantity,
+          whole,
+          'uniform-acceleration',
+        )
+        if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
+      }
+      expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
+      expect(covered / 2000).toBeLessThanOrEqual(0.97)
+    },
+  )
+
+  it('covers as often on uneven times', () => {
+    const uniform = randomSource(5)
+    const normal = normalSource(uniform)
+    let covered = 0
+    for (let repeat = 0; repeat < 2000; repeat++) {
+      let at = 0
+      const ticks = Array.from({ length: 20 }, () => {
+        at += 128 + Math.floor(512 * uniform())
+        return at
+      })
+      const document = thrown({
+        ticks,
+        place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
+      })
+      const { reading } = fitColumn(motionTable(document, THROWN.body), 'vy', whole, 'uniform-acceleration')
+      if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
+    }
+    // The staff's ends are exact here, so the stated scale error can only widen the interval.
+    expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
+    expect(covered / 2000).toBeLessThanOrEqual(0.975)
+  })
+})
+
+describe("Student's t", () => {
+  // Two-sided 95 % points from printed tables.
+  it.each([
+    [1, 12.7062],
+    [5, 2.5706],
+    [20, 2.086],
+    [Number.POSITIVE_INFINITY, 1.96],
+  ])('has its tabled quantile at %d degrees of freedom', (freedom, quantile) => {
+    expect(studentQuantile(0.95, freedom)).toBeCloseTo(
+      quantile,
+      4 - (quantile < 2.2 && quantile !== 2.5706 ? 1 : 0),
+    )
+  })
+})
+
+describe('estimates', () => {
+  it('combine degrees of freedom as Welch and Satterthwaite do', () => {
+    const half = estimate(1, 'm', [
+      { source: 'marks', error: 3, freedom: 10 },
+      { source: 'placing', error: 4, freedom: Number.POSITIVE_INFINITY },
+    ])
+    expect(half.error).toBe(5)
+    expect(effectiveFreedom(half)).toBeCloseTo((5 ** 4 * 10) / 3 ** 4, 9)
+  })
+})
+
+describe('comparison', () => {
+  const reading = estimate(-9.783, 'm/s²', [{ source: 'marks', error: 0.054, freedom: 20 }])
+
+  it('tells percent and standard errors', () => {
+    const comparison = compare(reading, -9.81)
+    expect(comparison.percent).toBeCloseTo(0.2752, 3)
+    expect(comparison.standardErrors).toBeCloseTo(0.5, 9)
+    expect(comparison.bySize).toBe(false)
+  })
+
+  it('compares sizes where only the direction differs', () => {
+    expect(compare(reading, 9.81)).toMatchObject({ bySize: true, percent: compare(reading, -9.81).percent })
+  })
+
+  it('has no percent of nothing', () => {
+    expect(compare(reading, 0).percent).toBeNull()
+    expect(compare(estimate(1, 'm', []), 2).standardErrors).toBeNull()
+  })
+})
+
+describe('stretch', () => {
+  it('has mean, change and slope', () => {
+    const table = motionTable(thrown({}), THROWN.body)
+    const summary = stretchSummary(table, 'x', { from: 6, to: 12 })
+    expect(summary.points).toBe(7)
+    expect(summary.mean).toBeCloseTo((2.6 * 9) / 60, 9)
+    expect(summary.change).toBeCloseTo((2.6 * 6) / 60, 9)
+    expect(summary.slope).toBeCloseTo(2.6, 9)
+    expect(stretchSummary(table, 'vx', { from: 0, to: 0 }).points).toBe(0)
+  })
+})

@@ -1,0 +1,103 @@
+import { residual } from './compensated.ts'
+
+/** Solution of a linear least-squares problem. */
+export interface LeastSquares {
+  parameters: Float64Array
+  residuals: Float64Array
+  /** Sum of squared residuals. */
+  rss: number
+  /** (XᵀX)⁻¹, to be multiplied by the variance of the values. */
+  cofactors: Float64Array[]
+}
+
+/** A fit that its data cannot carry; the message says why, for the person who asked. */
+export class FitError extends Error {}
+
+/**
+ * min ‖y − Xp‖ by Householder QR (Golub and Van Loan, Matrix Computations, 5.3.2), on columns scaled to
+ * unit length, with two steps of refinement on residuals that are accumulated in doubled precision.
+ *
+ * @param rows one row of the design X for every value of y
+ * @throws FitError where there are fewer values than parameters or columns depend on each other
+ */
+export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastSquares {
+  const n = rows.length
+  const p = rows[0]?.length ?? 0
+  if (n < p || p === 0) throw new FitError(`${p} parameters need at least ${p} points; there are ${n}.`)
+
+  // Powers of two scale without rounding.
+  const scales = Float64Array.from({ length: p }, (_, k) => {
+    const norm = Math.hypot(...columnSample(rows, k))
+    return norm > 0 && Number.isFinite(norm) ? 2 ** -Math.round(Math.log2(norm)) : 1
+  })
+  const qr = Array.from({ length: p }, (_, k) => Float64Array.from(rows, (row) => row[k] * scales[k]))
+  const heads = new Float64Array(p)
+
+  for (let k = 0; k < p; k++) {
+    const column = qr[k]
+    let norm = 0
+    for (let i = k; i < n; i++) norm += column[i] ** 2
+    norm = Math.sqrt(norm)
+    if (!(norm > 1e-13)) throw new FitError('The points do not tell the parameters apart.')
+    const head = column[k] > 0 ? -norm : norm
+    column[k] -= head
+    heads[k] = head
+    const beta = -1 / (head * column[k])
+    for (let j = k + 1; j < p; j++) {
+      let dot = 0
+      for (let i = k; i < n; i++) dot += column[i] * qr[j][i]
+      for (let i = k; i < n; i++) qr[j][i] -= beta * dot * column[i]
+    }
+  }
+
+  const solve = (values: ArrayLike<number>): Float64Array => {
+    const b = Float64Array.from(values)
+    for (let k = 0; k < p; k++) {
+      const column = qr[k]
+      const beta = -1 / (heads[k] * column[k])
+      let dot = 0
+      for (let i = k; i < n; i++) dot += column[i] * b[i]
+      for (let i = k; i < n; i++) b[i] -= beta * dot * column[i]
+    }
+    const solution = new Float64Array(p)
+    for (let k = p - 1; k >= 0; k--) {
+      let rest = b[k]
+      for (let j = k + 1; j < p; j++) rest -= qr[j][k] * solution[j]
+      solution[k] = rest / heads[k]
+    }
+    return solution.map((value, k) => value * scales[k])
+  }
+
+  const parameters = solve(y)
+  let residuals = Float64Array.from(rows, (row, i) => residual(y[i], row, parameters))
+  for (let pass = 0; pass < 2; pass++) {
+    const correction = solve(residuals)
+    for (let k = 0; k < p; k++) parameters[k] += correction[k]
+    residuals = Float64Array.from(rows, (row, i) => residual(y[i], row, parameters))
+  }
+
+  // R⁻¹ column by column, then (XᵀX)⁻¹ = R⁻¹R⁻ᵀ with the scales put back.
+  const inverse = Array.from({ length: p }, () => new Float64Array(p))
+  for (let c = 0; c < p; c++)
+    for (let k = c; k >= 0; k--) {
+      let rest = k === c ? 1 : 0
+      for (let j = k + 1; j <= c; j++) rest -= qr[j][k] * inverse[j][c]
+      inverse[k][c] = rest / heads[k]
+    }
+  const cofactors = inverse.map((row, i) =>
+    Float64Array.from(inverse, (other, j) => {
+      let sum = 0
+      for (let c = Math.max(i, j); c < p; c++) sum += row[c] * other[c]
+      return sum * scales[i] * scales[j]
+    }),
+  )
+  return { parameters, residuals, rss: residuals.reduce((sum, r) => sum + r * r, 0), cofactors }
+}
+
+/** A column's entries, thinned where there are so many that they could not be passed as arguments. */
+function columnSample(rows: Float64Array[], k: number): number[] {
+  const step = Math.ceil(rows.length / 1000)
+  const sample: number[] = []
+  for (let i = 0; i < rows.length; i += step) sample.push(rows[i][k])
+  return sample
+}

@@ -1,0 +1,1 @@
+export { CSV_COLUMNS, type CsvColumn, fileNameOf, motionCsv } from './csv.ts'

@@ -1,0 +1,187 @@
+import type { Point } from '../geometry/index.ts'
+import { clampSpan, frameCount, type Span } from '../time/index.ts'
+import {
+  BODY_COLOURS,
+  BODY_SHAPES,
+  type Expected,
+  type FitForm,
+  type Footage,
+  type ModelId,
+  nextOrder,
+  type QuantityId,
+  type Reference,
+} from './document.ts'
+import type { Recipe } from './patch.ts'
+
+/** Puts footage in: the span becomes the whole clip, the origin the middle of the picture. */
+export function setFootage(footage: Footage): Recipe {
+  return (draft) => {
+    draft.footage = footage
+    draft.span = { first: 0, last: frameCount(footage.ticks) - 1, every: 1 }
+    if (!draft.axes.placed) draft.axes.origin = { x: footage.width / 2, y: footage.height / 2 }
+  }
+}
+
+export function setTitle(title: string): Recipe {
+  return (draft) => {
+    draft.title = title
+  }
+}
+
+/** Changes the span; it is forced into the clip. */
+export function setSpan(change: Partial<Span>): Recipe {
+  return (draft) => {
+    if (!draft.footage) return
+    const frames = frameCount(draft.footage.ticks)
+    const wanted = { ...draft.span, ...change }
+    // The end that was moved gives way, not the one that was left alone.
+    if (change.first !== undefined) wanted.first = Math.min(wanted.first, wanted.last)
+    draft.span = clampSpan(wanted, frames)
+  }
+}
+
+/** Adds a reference length with its two ends; its length is still to be told. */
+export function addReference(id: string, ends: [Point, Point]): Recipe {
+  return (draft) => {
+    draft.references[id] = {
+      order: nextOrder(draft.references),
+      name: 'reference length',
+      ends,
+      length: null,
+      lengthError: 0,
+      placingError: 0.5,
+    }
+  }
+}
+
+export function changeReference(id: string, change: Partial<Omit<Reference, 'order'>>): Recipe {
+  return (draft) => {
+    if (draft.references[id]) Object.assign(draft.references[id], change)
+  }
+}
+
+export function removeReference(id: string): Recipe {
+  return (draft) => {
+    delete draft.references[id]
+  }
+}
+
+/** Moves or turns the axes; from then on they count as placed. */
+export function setAxes(change: { origin?: Point; tilt?: number }): Recipe {
+  return (draft) => {
+    draft.axes = { ...draft.axes, ...change, placed: true }
+  }
+}
+
+/**
+ * Adds a body with the next free colour and shape, named "body n" until it has a name, and with it
+ * the two graphs that show it first: position and velocity along y.
+ */
+export function addBody(id: string, graphIds: { position: string; velocity: string }, name?: string): Recipe {
+  return (draft) => {
+    const taken = Object.values(draft.bodies)
+    const free = BODY_COLOURS.findIndex((colour) => !taken.some((body) => body.colour === colour))
+    const index = free < 0 ? taken.length % BODY_COLOURS.length : free
+    draft.bodies[id] = {
+      order: nextOrder(draft.bodies),
+      name: name ?? `body ${taken.length + 1}`,
+      colour: BODY_COLOURS[index],
+      shape: BODY_SHAPES[index],
+      marks: {},
+    }
+    draft.graphs[graphIds.position] = { order: nextOrder(draft.graphs), body: id, quantity: 'y' }
+    draft.graphs[graphIds.velocity] = { order: nextOrder(draft.graphs), body: id, quantity: 'vy' }
+  }
+}
+
+export function renameBody(id: string, name: string): Recipe {
+  return (draft) => {
+    if (draft.bodies[id]) draft.bodies[id].name = name
+  }
+}
+
+/** Removes a body with its graphs and all that stands on them. */
+export function removeBody(id: string): Recipe {
+  return (draft) => {
+    delete draft.bodies[id]
+    for (const [graphId, graph] of Object.entries(draft.graphs))
+      if (graph.body === id) removeGraph(graphId)(draft)
+  }
+}
+
+/** Sets or moves the mark of a body in a frame. */
+export function setMark(body: string, frame: number, at: Point): Recipe {
+  return (draft) => {
+    if (draft.bodies[body]) draft.bodies[body].marks[frame] = { x: at.x, y: at.y, by: 'hand' }
+  }
+}
+
+export function removeMark(body: string, frame: number): Recipe {
+  return (draft) => {
+    if (draft.bodies[body]) delete draft.bodies[body].marks[frame]
+  }
+}
+
+export function addGraph(id: string, body: string, quantity: QuantityId): Recipe {
+  return (draft) => {
+    draft.graphs[id] = { order: nextOrder(draft.graphs), body, quantity }
+  }
+}
+
+/** Removes a graph with its stretches and fits. */
+export function removeGraph(id: string): Recipe {
+  return (draft) => {
+    delete draft.graphs[id]
+    for (const [stretchId, stretch] of Object.entries(draft.stretches))
+      if (stretch.graph === id) removeStretch(stretchId)(draft)
+  }
+}
+
+/** Lays a stretch over the points of a graph from one frame to another. */
+export function addStretch(id: string, graph: string, from: number, to: number): Recipe {
+  return (draft) => {
+    const number = Object.values(draft.stretches).reduce(
+      (next, stretch) => Math.max(next, stretch.number + 1),
+      1,
+    )
+    draft.stretches[id] = { number, graph, from: Math.min(from, to), to: Math.max(from, to) }
+  }
+}
+
+export function changeStretch(id: string, from: number, to: number): Recipe {
+  return (draft) => {
+    const stretch = draft.stretches[id]
+    if (!stretch) return
+    stretch.from = Math.min(from, to)
+    stretch.to = Math.max(from, to)
+  }
+}
+
+/** Removes a stretch with its fits. */
+export function removeStretch(id: string): Recipe {
+  return (draft) => {
+    delete draft.stretches[id]
+    for (const [fitId, fit] of Object.entries(draft.fits)) if (fit.stretch === id) delete draft.fits[fitId]
+  }
+}
+
+export function addFit(id: string, stretch: string, model: ModelId): Recipe {
+  return (draft) => {
+    draft.fits[id] = { order: nextOrder(draft.fits), stretch, model, form: 'physics', expected: null }
+  }
+}
+
+export function changeFit(
+  id: string,
+  change: { model?: ModelId; form?: FitForm; expected?: Expected | null },
+): Recipe {
+  return (draft) => {
+    if (draft.fits[id]) Object.assign(draft.fits[id], change)
+  }
+}
+
+export function removeFit(id: string): Recipe {
+  return (draft) => {
+    delete draft.fits[id]
+  }
+}

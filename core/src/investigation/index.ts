@@ -1,0 +1,41 @@
+export {
+  BODY_COLOURS,
+  BODY_SHAPES,
+  type Body,
+  type BodyColour,
+  type BodyShape,
+  type ById,
+  DOCUMENT_VERSION,
+  type Expected,
+  type Fit,
+  type FitForm,
+  type Footage,
+  type Graph,
+  type Investigation,
+  inOrder,
+  type Mark,
+  MODEL_IDS,
+  type ModelId,
+  newInvestigation,
+  nextOrder,
+  primaryReference,
+  QUANTITY_IDS,
+  type QuantityId,
+  type Reference,
+  type Stretch,
+} from './document.ts'
+export * as edits from './edits.ts'
+export {
+  applyPatch,
+  checkPatch,
+  type Edited,
+  edit,
+  type Patch,
+  PatchError,
+  type PatchOperation,
+  patchesMeet,
+  type Recipe,
+} from './patch.ts'
+export { checkInvestigation } from './schema.ts'
+export { type Summary, summarise } from './summary.ts'
+export { NewerDocumentError, readInvestigation } from './versions.ts'

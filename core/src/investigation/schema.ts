@@ -1,0 +1,209 @@
+import {
+  array,
+  boolean,
+  lazy,
+  number,
+  type ObjectSchema,
+  object,
+  type Schema,
+  string,
+  tuple,
+  ValidationError,
+} from 'yup'
+import {
+  BODY_COLOURS,
+  BODY_SHAPES,
+  DOCUMENT_VERSION,
+  FIT_FORMS,
+  type Investigation,
+  MODEL_IDS,
+  QUANTITY_IDS,
+} from './document.ts'
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
+const MOST_THINGS = 2000
+const MOST_FRAMES = 1_000_000
+
+const finite = () =>
+  number()
+    .strict()
+    .required()
+    .test('finite', '${path} must be a finite number', (value) => Number.isFinite(value))
+const whole = (low: number, high: number) => finite().integer().min(low).max(high)
+const text = (most: number) => string().strict().defined().max(most)
+/** Names and titles are one line of text that shows: no control characters. */
+const title = (most: number) =>
+  text(most)
+    .required()
+    .test('one-line', '${path} must be one line of text', (value) => !/\p{Cc}/u.test(value ?? ''))
+const uuid = () => string().strict().required().matches(UUID, '${path} must be a UUID')
+const point = () => object({ x: finite(), y: finite() }).noUnknown().strict()
+
+function isPlainObject(value: unknown): value is Record<string, unknown> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value)
+}
+
+/** A collection keyed by UUID whose every entry fits `entry`. */
+function byId(entry: Schema) {
+  return lazy((value: unknown) => {
+    if (!isPlainObject(value)) return object().strict().required()
+    const ids = Object.keys(value)
+    return object(Object.fromEntries(ids.map((id) => [id, entry])))
+      .strict()
+      .required()
+      .test('ids', '${path} must be keyed by UUID', () => ids.every((id) => UUID.test(id)))
+      .test('count', `\${path} has more than ${MOST_THINGS} entries`, () => ids.length <= MOST_THINGS)
+  })
+}
+
+function isMark(value: unknown): boolean {
+  if (!isPlainObject(value)) return false
+  return (
+    Number.isFinite(value.x) &&
+    Number.isFinite(value.y) &&
+    value.by === 'hand' &&
+    Object.keys(value).length === 3
+  )
+}
+
+/** Checked by hand: there can be tens of thousands of marks, and a schema object each would take seconds. */
+const marks = () =>
+  lazy((value: unknown) =>
+    object()
+      .strict()
+      .required()
+      .test('marks', '${path} must be marks keyed by frame', () => {
+        if (!isPlainObject(value)) return false
+        return Object.entries(value).every(
+          ([frame, mark]) => /^(0|[1-9]\d{0,6})$/.test(frame) && Number(frame) < MOST_FRAMES && isMark(mark),
+        )
+      }),
+  )
+
+const footage = object({
+  id: uuid(),
+  name: title(255),
+  size: whole(0, Number.MAX_SAFE_INTEGER),
+  width: whole(1, 65536),
+  height: whole(1, 65536),
+  timeBase: object({ numerator: whole(1, 1e9), denominator: whole(1, 1e9) })
+    .noUnknown()
+    .strict(),
+  ticks: object({
+    first: whole(Number.MIN_SAFE_INTEGER, Number.MAX_SAFE_INTEGER),
+    runs: array()
+      .strict()
+      .required()
+      .max(MOST_FRAMES)
+      .test('runs', '${path} must be pairs of a positive step and a count', (runs) => {
+        const pairs = runs as unknown[]
+        let frames = 1
+        for (const pair of pairs) {
+          if (!Array.isArray(pair) || pair.length !== 2) return false
+          const [step, count] = pair as [unknown, unknown]
+          if (!Number.isSafeInteger(step) || (step as number) <= 0) return false
+          if (!Number.isSafeInteger(count) || (count as number) <= 0) return false
+          frames += count as number
+          if (frames > MOST_FRAMES) return false
+        }
+        return true
+      }),
+  })
+    .noUnknown()
+    .strict(),
+})
+  .noUnknown()
+  .strict()
+
+const reference = object({
+  order: finite(),
+  name: title(120),
+  ends: tuple([point().required(), point().required()]).strict().required(),
+  length: number().strict().nullable().defined().positive().max(1e12),
+  lengthError: finite().min(0),
+  placingError: finite().min(0).max(1000),
+})
+  .noUnknown()
+  .strict()
+
+const body = object({
+  order: finite(),
+  name: title(120),
+  colour: string().strict().required().oneOf(BODY_COLOURS),
+  shape: string().strict().required().oneOf(BODY_SHAPES),
+  marks: marks(),
+})
+  .noUnknown()
+  .strict()
+
+const graph = object({
+  order: finite(),
+  body: uuid(),
+  quantity: string().strict().required().oneOf(QUANTITY_IDS),
+})
+  .noUnknown()
+  .strict()
+
+const stretch = object({
+  number: whole(1, 1e6),
+  graph: uuid(),
+  from: whole(0, MOST_FRAMES),
+  to: whole(0, MOST_FRAMES),
+})
+  .noUnknown()
+  .strict()
+
+const fit = object({
+  order: finite(),
+  stretch: uuid(),
+  model: string().strict().required().oneOf(MODEL_IDS),
+  form: string().strict().required().oneOf(FIT_FORMS),
+  expected: object({ value: finite(), label: text(120) })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+})
+  .noUnknown()
+  .strict()
+
+const investigation = object({
+  version: whole(DOCUMENT_VERSION, DOCUMENT_VERSION),
+  title: title(200),
+  footage: footage.nullable().defined().default(undefined),
+  span: object({
+    first: whole(0, MOST_FRAMES),
+    last: whole(0, MOST_FRAMES),
+    every: whole(1, MOST_FRAMES),
+  })
+    .noUnknown()
+    .strict()
+    .required()
+    .test('order', 'span must not end before it begins', (span) => span.first <= span.last),
+  references: byId(reference),
+  axes: object({ origin: point().required(), tilt: finite(), placed: boolean().strict().required() })
+    .noUnknown()
+    .strict()
+    .required(),
+  bodies: byId(body),
+  graphs: byId(graph),
+  stretches: byId(stretch),
+  fits: byId(fit),
+})
+  .noUnknown()
+  .strict()
+  .required() as unknown as ObjectSchema<Investigation>
+
+/**
+ * Checks a document of this version from outside. Gives it back typed, or throws a RangeError that
+ * names the first thing that is wrong.
+ */
+export function checkInvestigation(value: unknown): Investigation {
+  try {
+    return investigation.validateSync(value, { strict: true, abortEarly: true })
+  } catch (error) {
+    if (error instanceof ValidationError) throw new RangeError(error.errors[0])
+    throw error
+  }
+}

@@ -1,0 +1,32 @@
+import { scaleOf } from '../geometry/index.ts'
+import { inSpan } from '../time/index.ts'
+import { type Investigation, primaryReference } from './document.ts'
+
+/** What of the work is set up, for a card in a list. */
+export interface Summary {
+  footage: boolean
+  span: boolean
+  scale: boolean
+  axes: boolean
+  bodies: number
+  marks: number
+  fits: number
+}
+
+/** Summarises an investigation. */
+export function summarise(investigation: Investigation): Summary {
+  const { footage, span, axes, bodies, fits } = investigation
+  const whole = footage ? footage.ticks.runs.reduce((sum, [, count]) => sum + count, 0) : 0
+  return {
+    footage: footage !== null,
+    span: footage !== null && (span.first > 0 || span.last < whole || span.every > 1),
+    scale: scaleOf(primaryReference(investigation)) !== null,
+    axes: axes.placed,
+    bodies: Object.keys(bodies).length,
+    marks: Object.values(bodies).reduce(
+      (sum, body) => sum + Object.keys(body.marks).filter((frame) => inSpan(span, Number(frame))).length,
+      0,
+    ),
+    fits: Object.keys(fits).length,
+  }
+}

@@ -1,0 +1,34 @@
+import { DOCUMENT_VERSION, type Investigation } from './document.ts'
+import { checkInvestigation } from './schema.ts'
+
+/** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
+type Upgrade = (document: Record<string, unknown>) => Record<string, unknown>
+const UPGRADES: Record<number, Upgrade> = {}
+
+/** A document written by a newer Apokinema than this one. */
+export class NewerDocumentError extends Error {
+  constructor(readonly found: number) {
+    super(
+      `This investigation was made with a newer Apokinema (form ${found}; this one reads up to ${DOCUMENT_VERSION}). It is left as it is.`,
+    )
+  }
+}
+
+/**
+ * Reads a stored document: an older version is upgraded step by step, a newer one refused with a
+ * NewerDocumentError, anything else that does not fit with a RangeError.
+ */
+export function readInvestigation(stored: unknown): Investigation {
+  if (typeof stored !== 'object' || stored === null)
+    throw new RangeError('An investigation must be an object.')
+  let document = stored as Record<string, unknown>
+  const version = document.version
+  if (typeof version !== 'number') throw new RangeError('An investigation must say its version.')
+  if (version > DOCUMENT_VERSION) throw new NewerDocumentError(version)
+  for (let at = version; at < DOCUMENT_VERSION; at++) {
+    const upgrade = UPGRADES[at]
+    if (!upgrade) throw new RangeError(`No Apokinema has written version ${version}.`)
+    document = upgrade(document)
+  }
+  return checkInvestigation(document)
+}

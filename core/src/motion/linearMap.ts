@@ -1,0 +1,31 @@
+/**
+ * A banded linear map from the marked values to a derived column: row r is the sum of
+ * `coefficients[r][k] · value[start[r] + k]`. It is how a derived quantity keeps what it depends on,
+ * so that errors know that neighbouring rows share marks.
+ */
+export interface LinearMap {
+  start: number[]
+  coefficients: number[][]
+}
+
+/** The derived values of the map for marked values. */
+export function applyMap(map: LinearMap, values: ArrayLike<number>): Float64Array {
+  return Float64Array.from(map.start, (start, row) =>
+    map.coefficients[row].reduce((sum, coefficient, k) => sum + coefficient * values[start + k], 0),
+  )
+}
+
+/** The map that keeps only the rows asked for. */
+export function pickRows(map: LinearMap, rows: number[]): LinearMap {
+  return { start: rows.map((row) => map.start[row]), coefficients: rows.map((row) => map.coefficients[row]) }
+}
+
+/** Inner product of two rows: their covariance per unit variance of independent marks (an element of DDᵀ). */
+export function rowProduct(map: LinearMap, a: number, b: number): number {
+  const from = Math.max(map.start[a], map.start[b])
+  const to = Math.min(map.start[a] + map.coefficients[a].length, map.start[b] + map.coefficients[b].length)
+  let sum = 0
+  for (let at = from; at < to; at++)
+    sum += map.coefficients[a][at - map.start[a]] * map.coefficients[b][at - map.start[b]]
+  return sum
+}

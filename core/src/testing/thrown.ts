@@ -1,0 +1,50 @@
+import type { Point } from '../geometry/index.ts'
+import { edit, edits, type Investigation, newInvestigation, type Recipe } from '../investigation/index.ts'
+
+/** Ids of the one body and its graphs in a made-up throw. */
+export const THROWN = {
+  body: '00000000-0000-4000-8000-000000000003',
+  position: '00000000-0000-4000-8000-000000000004',
+  velocity: '00000000-0000-4000-8000-000000000005',
+}
+
+/** A made-up throw: 60 frames a second, a 1.40 m staff of 315 px, g = 9.81 m/s², marks placed by `place`. */
+export function thrown(options: {
+  frames?: number
+  ticks?: number[]
+  place?: (point: Point) => Point
+  placeEnd?: (point: Point) => Point
+}): Investigation {
+  const { frames = 50, place = (p) => p, placeEnd = (p) => p } = options
+  const ticks = options.ticks ?? Array.from({ length: frames }, (_, i) => i * 256)
+  const steps = ticks.slice(1).map((tick, i): [number, number] => [tick - ticks[i], 1])
+  const pixelsPerMetre = 315 / 1.4
+  const recipes: Recipe[] = [
+    edits.setFootage({
+      id: '00000000-0000-4000-8000-000000000001',
+      name: 'throw.mp4',
+      size: 1,
+      width: 1280,
+      height: 720,
+      timeBase: { numerator: 1, denominator: 15360 },
+      ticks: { first: ticks[0], runs: steps },
+    }),
+    edits.addReference('00000000-0000-4000-8000-000000000002', [
+      placeEnd({ x: 760, y: 475 }),
+      placeEnd({ x: 760, y: 160 }),
+    ]),
+    edits.changeReference('00000000-0000-4000-8000-000000000002', { length: 1.4 }),
+    edits.setAxes({ origin: { x: 238, y: 560 } }),
+    edits.addBody(THROWN.body, { position: THROWN.position, velocity: THROWN.velocity }),
+    ...ticks.map((tick, frame) => {
+      const t = (tick - ticks[0]) / 15360
+      const x = 238 + pixelsPerMetre * 2.6 * t
+      const y = 560 - pixelsPerMetre * (4.2 * t - (9.81 / 2) * t * t)
+      return edits.setMark(THROWN.body, frame, place({ x, y }))
+    }),
+  ]
+  const whole: Recipe = (draft) => {
+    for (const recipe of recipes) recipe(draft)
+  }
+  return edit(newInvestigation('A made-up throw'), whole).document
+}

@@ -1,0 +1,58 @@
+const MINUS = '−'
+const THIN_SPACE = '\u2009'
+const SUPERSCRIPTS = '⁰¹²³⁴⁵⁶⁷⁸⁹'
+
+/** A number with a fixed count of decimals and a true minus sign; never "−0". */
+export function fixed(value: number, decimals: number): string {
+  const text = value.toFixed(Math.min(20, Math.max(0, decimals)))
+  return Number(text) === 0 ? text.replace('-', '') : text.replace('-', MINUS)
+}
+
+/** A number with a count of significant digits and a true minus sign, in powers of ten where long. */
+export function significant(value: number, digits: number): string {
+  if (!Number.isFinite(value)) return '–'
+  if (value === 0) return '0'
+  const [mantissa, exponent] = value.toExponential(digits - 1).split('e')
+  const power = Number(exponent)
+  if (power >= -4 && power < 6) return fixed(Number(`${mantissa}e${power}`), digits - 1 - power)
+  return `${mantissa.replace('-', MINUS)}${THIN_SPACE}×${THIN_SPACE}10${superscript(power)}`
+}
+
+/** A whole number in raised digits. */
+function superscript(power: number): string {
+  const raised = [...String(Math.abs(power))].map((digit) => SUPERSCRIPTS[Number(digit)]).join('')
+  return power < 0 ? `⁻${raised}` : raised
+}
+
+/** A number and its unit with a thin space between them. */
+export function withUnit(number: string, unit: string): string {
+  return unit ? `${number}${THIN_SPACE}${unit}` : number
+}
+
+/**
+ * Value ± standard error, both rounded to the error's two significant digits: "−9.783 ± 0.054 m/s²".
+ * Without an error (0, or unknown) the value stands alone with four significant digits.
+ */
+export function measurement(value: number, error: number, unit: string): string {
+  if (!Number.isFinite(value)) return '–'
+  if (!(error > 0) || !Number.isFinite(error)) return withUnit(significant(value, 4), unit)
+  // Rounding to two digits first, so that 0.0996 counts as 0.10 and not as 0.100.
+  const power = Math.floor(Math.log10(Number(error.toPrecision(2))))
+  const size = Math.floor(Math.log10(Math.max(Math.abs(value), error)))
+  if (size >= 6 || size < -4) {
+    const decimals = Math.max(0, size - power + 1)
+    const scaled = (number: number) => fixed(number / 10 ** size, decimals)
+    const ten = `${THIN_SPACE}×${THIN_SPACE}10${superscript(size)}`
+    return withUnit(`(${scaled(value)} ± ${scaled(error)})${ten}`, unit)
+  }
+  const decimals = 1 - power
+  if (decimals >= 0) return withUnit(`${fixed(value, decimals)} ± ${fixed(error, decimals)}`, unit)
+  const step = 10 ** -decimals
+  const rounded = (number: number) => fixed(Math.round(number / step) * step, 0)
+  return withUnit(`${rounded(value)} ± ${rounded(error)}`, unit)
+}
+
+/** An angle in radians as degrees with one decimal. */
+export function degrees(angle: number, decimals = 1): string {
+  return `${fixed((angle * 180) / Math.PI, decimals)}°`
+}
