@@ -1,0 +1,77 @@
+import type { Investigation, Patch, Summary } from '../investigation/index.ts'
+
+/** Where things are on the server. Ids are UUIDs. */
+export const API = {
+  health: '/api/health',
+  samples: '/api/samples',
+  samplePoster: (sample: string) => `/api/samples/${sample}/poster`,
+  investigations: '/api/investigations',
+  investigation: (id: string) => `/api/investigations/${id}`,
+  edits: (id: string) => `/api/investigations/${id}/edits`,
+  copies: (id: string) => `/api/investigations/${id}/copies`,
+  restored: (id: string) => `/api/investigations/${id}/restored`,
+  footage: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}`,
+  poster: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}/poster`,
+} as const
+
+/** A sample that an investigation can be made from. */
+export interface ListedSample {
+  id: string
+  title: string
+  about: string
+}
+
+/** An investigation as a list shows it. Times are ISO 8601 in UTC. */
+export interface ListedInvestigation {
+  id: string
+  title: string
+  summary: Summary
+  /** Id of its footage where the server has a picture of it. */
+  poster: string | null
+  updatedAt: string
+  deletedAt: string | null
+}
+
+/** A whole investigation with the version that edits refer to. */
+export interface OpenedInvestigation {
+  id: string
+  version: number
+  document: Investigation
+  /** Whether the server has the footage that the document names. */
+  footageStored: boolean
+  updatedAt: string
+}
+
+/** Body of POST investigations: from nothing, or from a sample. */
+export interface NewInvestigationRequest {
+  id: string
+  title: string
+  sample?: string
+}
+
+/** Body of POST edits. The same key is applied once, however often it arrives. */
+export interface EditRequest {
+  key: string
+  /** The version that the patch was made on. */
+  base: number
+  patch: Patch
+}
+
+/** Answer to an edit: the version after it, and what others had changed between `base` and it. */
+export interface EditAnswer {
+  version: number
+  since: Patch[]
+  updatedAt: string
+}
+
+/** An error as RFC 9457 has it, with a code for programs and sentences for people. */
+export interface ProblemAnswer {
+  type: string
+  title: string
+  status: number
+  code: string
+  detail: string
+}
+
+/** Most bytes of footage unless the server is told otherwise. */
+export const DEFAULT_MAX_FOOTAGE_MB = 2048

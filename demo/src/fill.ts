@@ -1,0 +1,106 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import {
+  API,
+  type EditAnswer,
+  type EditRequest,
+  type NewInvestigationRequest,
+  type OpenedInvestigation,
+} from '@apokinema/core/api'
+import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import type { Truth } from './film.ts'
+import { randomSource } from './random.ts'
+
+/** The truth of a sample as it was written when the sample was rendered. */
+export function readTruth(sample: string): Truth {
+  const path = fileURLToPath(new URL(`../samples/${sample}/truth.json`, import.meta.url))
+  return JSON.parse(readFileSync(path, 'utf8')) as Truth
+}
+
+/** Ids of the demo's things: fixed, so that links to them stay right. */
+const demoId = (investigation: number, thing: number) =>
+  `de300000-0000-4000-8000-${String(investigation * 1000 + thing).padStart(12, '0')}`
+
+/**
+ * Fills a server with the demo investigations over its own API: one that is worked through, one that is
+ * half marked, one that is still to be measured.
+ *
+ * @param origin address of the server, such as http://127.0.0.1:5170
+ */
+export async function fill(origin: string): Promise<void> {
+  const send = async <T>(path: string, body: unknown): Promise<T> => {
+    const answer = await fetch(origin + path, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', Origin: origin },
+      body: JSON.stringify(body),
+    })
+    if (!answer.ok) throw new Error(`The demo data were refused (${answer.status}): ${await answer.text()}`)
+    return (await answer.json()) as T
+  }
+
+  const make = async (number: number, title: string, recipes: Recipe[]) => {
+    const request: NewInvestigationRequest = { id: demoId(number, 0), title, sample: 'net-float' }
+    const opened = await send<OpenedInvestigation>(API.investigations, request)
+    let document: Investigation = opened.document
+    let version = opened.version
+    for (const [index, recipe] of recipes.entries()) {
+      const edited = edit(document, recipe)
+      const body: EditRequest = { key: demoId(number, 500 + index), base: version, patch: edited.patch }
+      version = (await send<EditAnswer>(API.edits(opened.id), body)).version
+      document = edited.document
+    }
+  }
+
+  const truth = readTruth('net-float')
+  const hand = steadyHand(7)
+  const things = (n: number) => (thing: number) => demoId(n, thing)
+
+  /** The work of measuring, as far as a share of the marks. */
+  const measured = (id: (thing: number) => string, share: number): Recipe[] => {
+    const flying = truth.bodies[0].frames.filter(({ phase, t }) => phase === 'flying' && t > 0.44)
+    const [first, last] = [flying[0].frame, flying[flying.length - 2].frame]
+    const chosen = flying.filter(({ frame }) => frame <= last && (frame - first) % 2 === 0)
+    const [low, high] = truth.reference.ends
+    return [
+      edits.setSpan({ first, last, every: 2 }),
+      edits.addReference(id(1), [hand(low), hand(high)]),
+      edits.changeReference(id(1), {
+        name: truth.reference.name,
+        length: truth.reference.length,
+        lengthError: 0.002,
+      }),
+      edits.setAxes({ origin: { x: truth.origin.x, y: 640 }, tilt: 0 }),
+      edits.addBody(id(2), { position: id(3), velocity: id(4) }, 'Net float'),
+      ...chosen
+        .slice(0, Math.round(chosen.length * share))
+        .map(({ frame, x, y }) => edits.setMark(id(2), frame, hand({ x, y }))),
+    ]
+  }
+
+  const worked = things(1)
+  const recipes = measured(worked, 1)
+  const marked = truth.bodies[0].frames
+    .filter(({ phase, t }) => phase === 'flying' && t > 0.44)
+    .map(({ frame }) => frame)
+  const ends: [number, number] = [marked[0], marked[marked.length - 2]]
+  await make(3, 'Net float, third throw', [])
+  await make(2, 'Net float, second throw', measured(things(2), 0.6))
+  await make(1, 'Net float, first throw', [
+    ...recipes,
+    edits.addStretch(worked(5), worked(3), ...ends),
+    edits.addFit(worked(6), worked(5), 'uniform-acceleration'),
+    edits.changeFit(worked(6), { expected: { value: -9.81, label: 'g' } }),
+    edits.addStretch(worked(7), worked(4), ...ends),
+    edits.addFit(worked(8), worked(7), 'uniform-acceleration'),
+  ])
+}
+
+/** Points as a careful person sets them: a third of a pixel off, kept to the quarter pixel of the nudge keys. */
+function steadyHand(seed: number) {
+  const random = randomSource(seed)
+  const off = () => 0.33 * Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
+  return ({ x, y }: { x: number; y: number }) => ({
+    x: Math.round(4 * (x + off())) / 4,
+    y: Math.round(4 * (y + off())) / 4,
+  })
+}

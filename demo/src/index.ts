@@ -1,0 +1,1 @@
+export { fill, readTruth } from './fill.ts'

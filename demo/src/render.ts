@@ -1,0 +1,78 @@
+import { execFileSync, spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { mkdir, stat, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { encodeTicks } from '@apokinema/core/time'
+import { film, truthOf } from './film.ts'
+import { SAMPLES, type Sample } from './samples/index.ts'
+
+/**
+ * Renders the sample footage anew: `npm run render [id …]`. Needs ffmpeg from Debian's packages. What it
+ * makes is committed, so nobody has to run it to use the product.
+ */
+
+function ffmpeg(args: string[]) {
+  const child = spawn('ffmpeg', ['-hide_banner', '-loglevel', 'error', '-y', ...args], {
+    stdio: ['pipe', 'inherit', 'inherit'],
+  })
+  const done = once(child, 'exit').then(([code]) => {
+    if (code !== 0) throw new Error(`ffmpeg ended with ${code}.`)
+  })
+  return { input: child.stdin, done }
+}
+
+/** What the product needs to know of the sample: words for its list, and the facts of its footage. */
+async function sampleOf({ id, title, about, width, height }: Sample, movie: string) {
+  const probe = (entries: string) =>
+    execFileSync(
+      'ffprobe',
+      ['-v', 'error', '-select_streams', 'v', '-show_entries', entries, '-of', 'csv=p=0', movie],
+      {
+        encoding: 'utf8',
+      },
+    )
+  const [numerator, denominator] = probe('stream=time_base').trim().split('/').map(Number)
+  const ticks = probe('packet=pts')
+    .trim()
+    .split('\n')
+    .map((line) => Number.parseInt(line, 10))
+    .sort((a, b) => a - b)
+  const { size } = await stat(movie)
+  const timeBase = { numerator, denominator }
+  return {
+    id,
+    title,
+    about,
+    footage: { name: `${id}.mp4`, size, width, height, timeBase, ticks: encodeTicks(ticks) },
+  }
+}
+
+async function render(sample: Sample): Promise<void> {
+  const folder = join(fileURLToPath(new URL('../samples', import.meta.url)), sample.id)
+  await mkdir(folder, { recursive: true })
+  const movie = join(folder, 'footage.mp4')
+  const size = `${sample.width}x${sample.height}`
+  const encoder = ffmpeg(
+    `-f rawvideo -pix_fmt rgb24 -s ${size} -r ${sample.rate} -i - -an -c:v libx264 -preset slow -tune grain -crf 22 -g 60 -bf 2
+     -pix_fmt yuv420p -vf scale=out_color_matrix=bt709 -colorspace bt709 -color_primaries bt709 -color_trc bt709
+     -map_metadata -1 -fflags +bitexact -flags:v +bitexact -movflags +faststart ${movie}`.split(/\s+/),
+  )
+  for (const picture of film(sample)) if (!encoder.input.write(picture)) await once(encoder.input, 'drain')
+  encoder.input.end()
+  await encoder.done
+
+  const still = ffmpeg(
+    `-i ${movie} -vf select=eq(n\\,${sample.poster}),scale=640:-2 -frames:v 1 -q:v 4 -bitexact ${join(folder, 'poster.jpg')}`.split(
+      ' ',
+    ),
+  )
+  still.input.end()
+  await still.done
+  await writeFile(join(folder, 'truth.json'), `${JSON.stringify(truthOf(sample), null, 1)}\n`)
+  await writeFile(join(folder, 'sample.json'), `${JSON.stringify(await sampleOf(sample, movie), null, 1)}\n`)
+  console.log(`${sample.id}: ${((await stat(movie)).size / 1e6).toFixed(2)} MB`)
+}
+
+const wanted = process.argv.slice(2)
+for (const sample of SAMPLES) if (wanted.length === 0 || wanted.includes(sample.id)) await render(sample)

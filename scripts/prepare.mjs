@@ -1,0 +1,112 @@
+// The first step of every command, straight after a clone: it runs on Node.js alone, brings what is
+// missing (Debian's packages, npm's packages) and then hands over to the TypeScript script that was asked for.
+import { execFileSync, spawn, spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { constants } from 'node:os'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)))
+const command = process.argv[2]
+const needs = {
+  start: ['postgresql'],
+  dev: ['postgresql'],
+  test: ['postgresql', 'chromium'],
+  bench: ['postgresql', 'chromium'],
+}
+
+function fail(message) {
+  console.error(`\n${message}`)
+  process.exit(1)
+}
+
+const [major, minor] = process.versions.node.split('.').map(Number)
+if (major < 20 || (major === 20 && minor < 19))
+  fail(`Apokinema needs Node.js 20.19 or newer; this is ${process.version}.`)
+if (!(command in needs)) fail(`Unknown command "${command}".`)
+
+const present = {
+  postgresql: () => {
+    const base = '/usr/lib/postgresql'
+    if (
+      existsSync(base) &&
+      readdirSync(base).some((version) => existsSync(join(base, version, 'bin/initdb')))
+    )
+      return true
+    return spawnSync('initdb', ['--version']).status === 0
+  },
+  chromium: () => existsSync('/usr/bin/chromium'),
+}
+
+const usesOwnDatabase = command === 'start' || command === 'dev' ? !process.env.DATABASE_URL : true
+const missing = needs[command].filter(
+  (name) => (name !== 'postgresql' || usesOwnDatabase) && !present[name](),
+)
+if (missing.length > 0) {
+  const asRoot = process.getuid?.() === 0
+  const sudo = !asRoot && spawnSync('sudo', ['-n', 'true']).status === 0
+  const typed = `sudo apt-get update && sudo apt-get install -y ${missing.join(' ')}`
+  if (!existsSync('/usr/bin/apt-get'))
+    fail(`Please install ${missing.join(' and ')} with your system's package manager, then try again.`)
+  if (!asRoot && !sudo)
+    fail(`Some packages are missing. Please type this once, then try again:\n\n  ${typed}`)
+  console.log(`Installing ${missing.join(' and ')} from Debian's packages …`)
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+  const run = (...words) =>
+    spawnSync(sudo ? 'sudo' : words[0], sudo ? ['-n', ...words] : words.slice(1), {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env,
+    }).status === 0
+  if (missing.includes('postgresql')) {
+    // Debian's package starts a cluster of its own at its first install; ours is all that is wanted.
+    const settings = '/etc/postgresql-common'
+    run('mkdir', '-p', settings)
+    if (!existsSync(join(settings, 'createcluster.conf')))
+      run('sh', '-c', `echo 'create_main_cluster = false' > ${settings}/createcluster.conf`)
+  }
+  run('apt-get', 'update', '-qq')
+  if (
+    !run(
+      'apt-get',
+      'install',
+      '-y',
+      '-qq',
+      '-o',
+      'Dpkg::Options::=--force-confold',
+      '--no-install-recommends',
+      ...missing,
+    )
+  )
+    fail(`Installing failed. Please type this and see what it says:\n\n  ${typed}`)
+}
+
+const lock = createHash('sha256')
+  .update(readFileSync(join(root, 'package-lock.json')))
+  .digest('hex')
+const stamp = join(root, 'node_modules/.apokinema-lock')
+if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== lock) {
+  console.log('Installing packages from npm …')
+  try {
+    execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+      cwd: root,
+      stdio: ['ignore', 'ignore', 'inherit'],
+    })
+  } catch {
+    fail(
+      'npm ci failed (see above). Check the connection to the npm registry and try again; nothing else was changed.',
+    )
+  }
+  mkdirSync(dirname(stamp), { recursive: true })
+  writeFileSync(stamp, lock)
+}
+
+const child = spawn(
+  process.execPath,
+  ['--import', 'tsx', join(root, `scripts/${command}.ts`), ...process.argv.slice(3)],
+  { cwd: root, stdio: 'inherit' },
+)
+// Ctrl-C reaches the child by itself; a signal sent to this process alone is passed on.
+process.on('SIGINT', () => {})
+process.on('SIGTERM', () => child.kill('SIGTERM'))
+child.on('exit', (code, signal) => process.exit(code ?? 128 + (constants.signals[signal] ?? 1)))

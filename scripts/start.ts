@@ -1,0 +1,120 @@
+import { type ChildProcess, fork } from 'node:child_process'
+import { once } from 'node:events'
+import { createServer } from 'node:net'
+import { join } from 'node:path'
+import { isLoopback } from '@apokinema/server'
+import { buildPages } from './build.ts'
+import { type Cluster, dataFolder, ensureDatabase, ROOT, startCluster } from './cluster.ts'
+import { loadDemoOnce } from './demoData.ts'
+
+/** `npm start`: database, pages and server up, demo data in, and all of it down again on Ctrl-C. */
+
+const say = (text: string) => console.log(text)
+const host = process.env.HOST || '127.0.0.1'
+const port = Number(process.env.PORT || 5170)
+const scheme = process.env.TLS_CERT ? 'https' : 'http'
+const shownHost = host === '0.0.0.0' || host === '::' ? 'localhost' : host
+const address = `${scheme}://${shownHost.includes(':') ? `[${shownHost}]` : shownHost}:${port}`
+
+let cluster: Cluster | null = null
+let server: ChildProcess | null = null
+let stopping = false
+
+async function stop(code: number): Promise<never> {
+  stopping = true
+  if (server && server.exitCode === null && server.signalCode === null) {
+    const gone = once(server, 'exit')
+    server.kill('SIGTERM')
+    await gone
+  }
+  await cluster?.stop()
+  process.exit(code)
+}
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
+  process.on(signal, () => {
+    if (stopping) return
+    say('\nStopping …')
+    void stop(0)
+  })
+
+async function portIsFree(): Promise<void> {
+  const probe = createServer()
+  probe.listen(port, host)
+  try {
+    await once(probe, 'listening')
+  } catch (error) {
+    const { code } = error as { code?: string }
+    if (code === 'EADDRINUSE')
+      throw new Error(
+        `Port ${port} is in use, perhaps by an Apokinema that runs already: look at ${address}.\nTo use another port: PORT=${port + 1} npm start`,
+      )
+    if (code === 'EACCES')
+      throw new Error(`Port ${port} may not be used by this user. Try: PORT=5170 npm start`)
+    throw new Error(`Cannot listen on ${host}:${port} (${code}). Check HOST and PORT.`)
+  }
+  probe.close()
+  await once(probe, 'close')
+}
+
+async function startDatabase(): Promise<string> {
+  if (process.env.DATABASE_URL) return process.env.DATABASE_URL
+  say('Starting PostgreSQL …')
+  cluster = await startCluster(dataFolder())
+  const started = cluster
+  void started.ended.then(() => {
+    if (!stopping && cluster === started) void revive()
+  })
+  return ensureDatabase(cluster, 'apokinema')
+}
+
+/** PostgreSQL died under a running server: it is started again, and the server with its new address. */
+async function revive(): Promise<void> {
+  say('PostgreSQL ended unexpectedly; starting it again …')
+  try {
+    const url = await startDatabase()
+    server?.kill('SIGKILL')
+    await startServer(url)
+    say('It runs again.')
+  } catch (error) {
+    console.error((error as Error).message)
+    await stop(1)
+  }
+}
+
+function serverEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
+  const footage = process.env.FOOTAGE_DIR ?? join(dataFolder(), 'footage')
+  return { ...process.env, DATABASE_URL: databaseUrl, FOOTAGE_DIR: footage }
+}
+
+async function startServer(databaseUrl: string): Promise<void> {
+  const env = serverEnvironment(databaseUrl)
+  const child = fork(join(ROOT, 'server/src/main.ts'), { env, execArgv: ['--import', 'tsx'], detached: true })
+  server = child
+  const [message] = await Promise.race([once(child, 'message'), once(child, 'exit').then(() => [null])])
+  if (!message) throw new Error('The server did not start; see above.')
+  child.once('exit', () => {
+    if (stopping || server !== child) return
+    say('The server ended unexpectedly; starting it again …')
+    startServer(databaseUrl).catch(async (error) => {
+      console.error(error.message)
+      await stop(1)
+    })
+  })
+}
+
+try {
+  await portIsFree()
+  const [databaseUrl] = await Promise.all([startDatabase(), Promise.resolve().then(() => buildPages(say))])
+  await loadDemoOnce(serverEnvironment(databaseUrl), say)
+  say('Starting the server …')
+  await startServer(databaseUrl)
+  say(`\nApokinema is at ${address}\nCtrl-C stops it.`)
+  if (scheme === 'http' && !isLoopback(host))
+    say(
+      `\nNote: from other machines browsers will refuse to decode video over plain http.\nGive a certificate: TLS_CERT=cert.pem TLS_KEY=key.pem HOST=${host} npm start`,
+    )
+} catch (error) {
+  console.error(`\n${(error as Error).message}`)
+  await stop(1)
+}

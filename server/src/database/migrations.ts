@@ -1,0 +1,57 @@
+import type { Knex } from 'knex'
+import { LOCAL_PERSON } from '../people.ts'
+
+/** Migrations by name, in the order in which they are applied. One that has landed is never changed. */
+export const MIGRATIONS: Record<string, Knex.Migration> = {
+  '001-first-tables': {
+    async up(database) {
+      await database.schema.createTable('people', (table) => {
+        table.uuid('id').primary()
+        table.text('name').notNullable()
+      })
+      await database('people').insert(LOCAL_PERSON)
+      await database.schema.createTable('investigations', (table) => {
+        table.uuid('id').primary()
+        table.uuid('owner_id').notNullable().references('people.id')
+        table.integer('version').notNullable()
+        table.jsonb('document').notNullable()
+        table.timestamp('created_at').notNullable().defaultTo(database.fn.now())
+        table.timestamp('updated_at').notNullable().defaultTo(database.fn.now())
+        table.timestamp('deleted_at')
+        table.index(['owner_id', 'updated_at'])
+      })
+      await database.schema.createTable('revisions', (table) => {
+        table.uuid('investigation_id').notNullable().references('investigations.id').onDelete('CASCADE')
+        table.integer('version').notNullable()
+        table.uuid('key').notNullable()
+        table.uuid('author_id').notNullable().references('people.id')
+        table.jsonb('patch').notNullable()
+        table.timestamp('created_at').notNullable().defaultTo(database.fn.now())
+        table.primary(['investigation_id', 'version'])
+        table.unique(['investigation_id', 'key'])
+      })
+      await database.schema.createTable('files', (table) => {
+        table.text('sha256').primary()
+        table.bigInteger('size').notNullable()
+        table.text('type').notNullable()
+        table.timestamp('created_at').notNullable().defaultTo(database.fn.now())
+      })
+      await database.schema.createTable('footage', (table) => {
+        table.uuid('investigation_id').notNullable().references('investigations.id').onDelete('CASCADE')
+        table.uuid('id').notNullable()
+        table.text('sha256').notNullable().references('files.sha256')
+        table.boolean('has_poster').notNullable().defaultTo(false)
+        table.primary(['investigation_id', 'id'])
+        table.index(['sha256'])
+      })
+      await database.schema.createTable('settings', (table) => {
+        table.text('name').primary()
+        table.text('value').notNullable()
+      })
+    },
+    async down(database) {
+      for (const name of ['settings', 'footage', 'files', 'revisions', 'investigations', 'people'])
+        await database.schema.dropTable(name)
+    },
+  },
+}

@@ -1,0 +1,31 @@
+import { readdir, readFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { ListedSample } from '@apokinema/core/api'
+import type { Footage } from '@apokinema/core/investigation'
+import { Problem } from '../problem.ts'
+
+/** A sample in its folder: what the list says, and the facts of its footage. */
+export interface StoredSample extends ListedSample {
+  footage: Omit<Footage, 'id'>
+  folder: string
+}
+
+/** The samples that stand in a folder, each in a folder of its own with sample.json, footage.mp4 and poster.jpg. */
+export async function readSamples(folder: string): Promise<StoredSample[]> {
+  const names = (await readdir(folder, { withFileTypes: true })).filter((entry) => entry.isDirectory())
+  return Promise.all(
+    names.map(async ({ name }) => ({
+      ...(JSON.parse(await readFile(join(folder, name, 'sample.json'), 'utf8')) as Omit<
+        StoredSample,
+        'folder'
+      >),
+      folder: join(folder, name),
+    })),
+  )
+}
+
+export function findSample(samples: StoredSample[], id: string): StoredSample {
+  const sample = samples.find((candidate) => candidate.id === id)
+  if (!sample) throw new Problem(404, 'no-such-sample', 'There is no such sample.')
+  return sample
+}

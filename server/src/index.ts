@@ -1,0 +1,3 @@
+export { type Config, isLoopback, readConfig } from './config.ts'
+export { migrate, openDatabase } from './database/database.ts'
+export { type Running, serve } from './serve.ts'

@@ -1,0 +1,114 @@
+import { randomUUID } from 'node:crypto'
+import { readFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { API, type EditRequest, type NewInvestigationRequest } from '@apokinema/core/api'
+import { checkPatch, edit, edits, newInvestigation } from '@apokinema/core/investigation'
+import Router from '@koa/router'
+import { number, object, string, ValidationError } from 'yup'
+import { linkFootage } from '../footage/links.ts'
+import { findSample } from '../footage/samples.ts'
+import { LOCAL_PERSON } from '../people.ts'
+import { Problem } from '../problem.ts'
+import type { Room } from '../room.ts'
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
+
+/** An id from a path or a body; anything but a UUID is answered as if nothing were there. */
+export function uuidOf(text: unknown): string {
+  if (typeof text !== 'string' || !UUID.test(text))
+    throw new Problem(404, 'not-found', 'There is nothing at this address.')
+  return text
+}
+
+/** A request body checked against its schema; what is wrong is said. */
+function checked<T>(check: () => T): T {
+  try {
+    return check()
+  } catch (error) {
+    if (error instanceof ValidationError)
+      throw new Problem(
+        422,
+        'edit-refused',
+        `This change was refused, nothing was altered: ${error.errors[0]}`,
+      )
+    throw error
+  }
+}
+
+const id = string().strict().required().matches(UUID, '${path} must be a UUID')
+const oneLine = /^[^\p{Cc}]*$/u
+const newRequest = object({
+  id,
+  title: string().strict().required().max(200).matches(oneLine, 'title must be one line of text'),
+  sample: string().strict().max(60),
+})
+  .noUnknown()
+  .strict()
+const editRequest = object({ key: id, base: number().strict().required().integer().min(1) })
+
+/** Routes of investigations and their edits. */
+export function investigationRoutes({ investigations, samples, vault, database }: Room): Router {
+  const router = new Router()
+
+  router.get(API.samples, (context) => {
+    context.body = samples.map(({ id, title, about }) => ({ id, title, about }))
+  })
+
+  router.get(API.investigations, async (context) => {
+    context.body = await investigations.list(LOCAL_PERSON, { deleted: context.query.deleted === 'true' })
+  })
+
+  router.post(API.investigations, async (context) => {
+    const request: NewInvestigationRequest = checked(
+      () => newRequest.validateSync(context.request.body, { strict: true }) as NewInvestigationRequest,
+    )
+    const blank = newInvestigation(request.title)
+    if (request.sample === undefined) {
+      await investigations.create(LOCAL_PERSON, request.id, blank)
+    } else {
+      const sample = findSample(samples, request.sample)
+      const footageId = randomUUID()
+      const file = await vault.storeCopy(join(sample.folder, 'footage.mp4'))
+      await vault.storePoster(file.sha256, await readFile(join(sample.folder, 'poster.jpg')))
+      const { document } = edit(blank, edits.setFootage({ id: footageId, ...sample.footage }))
+      await database.transaction(async (on) => {
+        await investigations.create(LOCAL_PERSON, request.id, document, on)
+        await linkFootage(on, { investigation: request.id, id: footageId, file, hasPoster: true })
+      })
+    }
+    context.status = 201
+    context.body = await investigations.open(LOCAL_PERSON, request.id)
+  })
+
+  router.get(API.investigation(':id'), async (context) => {
+    context.body = await investigations.open(LOCAL_PERSON, uuidOf(context.params.id))
+  })
+
+  router.delete(API.investigation(':id'), async (context) => {
+    await investigations.remove(LOCAL_PERSON, uuidOf(context.params.id))
+    context.status = 204
+  })
+
+  router.post(API.restored(':id'), async (context) => {
+    await investigations.restore(LOCAL_PERSON, uuidOf(context.params.id))
+    context.status = 204
+  })
+
+  router.post(API.copies(':id'), async (context) => {
+    const copy = checked(() => object({ id }).validateSync(context.request.body, { strict: true }))
+    await investigations.copy(LOCAL_PERSON, uuidOf(context.params.id), copy.id)
+    context.status = 201
+    context.body = await investigations.open(LOCAL_PERSON, copy.id)
+  })
+
+  router.post(API.edits(':id'), async (context) => {
+    const body = context.request.body as EditRequest
+    const request = checked(() => {
+      const { key, base } = editRequest.validateSync(body, { strict: true })
+      return { key, base, patch: checkPatch(body.patch) }
+    })
+    context.body = await investigations.edit(LOCAL_PERSON, uuidOf(context.params.id), request)
+  })
+
+  return router
+}

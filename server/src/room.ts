@@ -1,0 +1,16 @@
+import type { Knex } from 'knex'
+import type { Logger } from 'pino'
+import type { Config } from './config.ts'
+import type { StoredSample } from './footage/samples.ts'
+import type { Vault } from './footage/vault.ts'
+import type { InvestigationStore } from './investigations/store.ts'
+
+/** What the routes work with. */
+export interface Room {
+  config: Config
+  log: Logger
+  database: Knex
+  investigations: InvestigationStore
+  vault: Vault
+  samples: StoredSample[]
+}

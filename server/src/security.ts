@@ -1,0 +1,62 @@
+import { randomBytes } from 'node:crypto'
+import type { Context, Middleware } from 'koa'
+import helmet from 'koa-helmet'
+import type { Config } from './config.ts'
+import { isLoopback } from './config.ts'
+import { Problem } from './problem.ts'
+
+/** A fresh nonce for every response; pages carry it, and nothing without it runs. */
+export const withNonce: Middleware = async (context, next) => {
+  context.state.nonce = randomBytes(18).toString('base64')
+  await next()
+}
+
+/** Headers that keep the page to itself. */
+export function headers(config: Config): Middleware {
+  return helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'", nonceOf],
+        styleSrc: ["'self'", nonceOf],
+        imgSrc: ["'self'", 'blob:', 'data:'],
+        mediaSrc: ["'self'", 'blob:'],
+        connectSrc: ["'self'"],
+        fontSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    strictTransportSecurity: config.tls !== null,
+    crossOriginEmbedderPolicy: { policy: 'require-corp' },
+    referrerPolicy: { policy: 'no-referrer' },
+  }) as Middleware
+}
+
+const nonceOf = (_request: unknown, response: unknown) => {
+  const context = response as { ctx?: Context } & Partial<Context>
+  return `'nonce-${(context.ctx ?? context).state?.nonce ?? ''}'`
+}
+
+/**
+ * Same origin only: what writes must say that it comes from this very site, and a server that listens
+ * on loopback answers to no other name, so that a foreign page cannot reach it by a name of its own.
+ */
+export function sameOrigin(config: Config): Middleware {
+  return async (context, next) => {
+    const host = context.get('Host')
+    const name = host.replace(/:\d+$/, '').replace(/^\[|\]$/g, '')
+    if (isLoopback(config.host) && !isLoopback(name))
+      throw new Problem(421, 'wrong-host', 'This server answers on this machine only.')
+    if (!['GET', 'HEAD', 'OPTIONS'].includes(context.method)) {
+      const own = `${config.tls ? 'https' : 'http'}://${host}`
+      if (context.get('Origin') !== own)
+        throw new Problem(403, 'foreign-origin', 'Changes are taken from the pages of this site only.')
+    }
+    await next()
+  }
+}

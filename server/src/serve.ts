@@ -1,0 +1,69 @@
+import { readFile } from 'node:fs/promises'
+import { createServer as createHttpServer, type Server } from 'node:http'
+import { createServer as createHttpsServer } from 'node:https'
+import { pino } from 'pino'
+import { createApp } from './app.ts'
+import type { Config } from './config.ts'
+import { migrate, openDatabase } from './database/database.ts'
+import { readSamples } from './footage/samples.ts'
+import { Vault } from './footage/vault.ts'
+import { InvestigationStore } from './investigations/store.ts'
+import type { Room } from './room.ts'
+
+/** A server that runs. */
+export interface Running {
+  room: Room
+  server: Server
+  /** Finishes what is being answered and closes everything. */
+  stop(): Promise<void>
+}
+
+const DAY = 86_400_000
+
+/** Migrates the database and serves API and pages. Rejects where the port is taken or the database is not there. */
+export async function serve(config: Config, options: { quiet?: boolean } = {}): Promise<Running> {
+  const log = pino({ level: options.quiet ? 'silent' : 'info' }, pino.destination(2))
+  const database = openDatabase(config.databaseUrl)
+  // An idle connection that breaks when the database dies is replaced by itself and must not end the process.
+  database.client.pool?.on?.('error', () => {})
+  try {
+    await migrate(database)
+    const vault = new Vault(config.footageFolder, config.maxFootageBytes)
+    await vault.tidy()
+    const investigations = new InvestigationStore(database)
+    const samples = await readSamples(config.samplesFolder)
+    const room: Room = { config, log, database, investigations, vault, samples }
+    const sweep = async () => {
+      for (const sha256 of await investigations.sweep(new Date())) await vault.erase(sha256)
+    }
+    await sweep()
+    const daily = setInterval(() => void sweep().catch((error) => log.error({ error }, 'sweep')), DAY)
+    daily.unref()
+
+    const handler = createApp(room).callback()
+    const server = config.tls
+      ? createHttpsServer(
+          { cert: await readFile(config.tls.certificate), key: await readFile(config.tls.key) },
+          handler,
+        )
+      : createHttpServer(handler)
+    server.requestTimeout = 0
+    await new Promise<void>((resolve, reject) => {
+      server.once('error', reject)
+      server.listen(config.port, config.host, resolve)
+    })
+    const stop = async () => {
+      clearInterval(daily)
+      await new Promise<void>((resolve) => {
+        server.close(() => resolve())
+        server.closeIdleConnections()
+        setTimeout(() => server.closeAllConnections(), 2000).unref()
+      })
+      await database.destroy()
+    }
+    return { room, server, stop }
+  } catch (error) {
+    await database.destroy()
+    throw error
+  }
+}

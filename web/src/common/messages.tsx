@@ -1,0 +1,28 @@
+import { createToaster, Toast, Toaster } from '@chakra-ui/react'
+
+const toaster = createToaster({ placement: 'bottom', max: 3, pauseOnPageIdle: true })
+
+/** Tells the person something in passing, with something to do about it where there is. */
+export function tell(text: string, action?: { label: string; onClick: () => void }): void {
+  toaster.create({
+    title: text,
+    duration: action ? 10_000 : 6_000,
+    closable: true,
+    ...(action ? { action } : {}),
+  })
+}
+
+/** Where messages appear. */
+export function Messages() {
+  return (
+    <Toaster toaster={toaster}>
+      {(toast) => (
+        <Toast.Root width={{ md: 'md' }} bg="ink" color="white">
+          <Toast.Title flex="1">{toast.title}</Toast.Title>
+          {toast.action && <Toast.ActionTrigger color="white">{toast.action.label}</Toast.ActionTrigger>}
+          <Toast.CloseTrigger aria-label="Close" />
+        </Toast.Root>
+      )}
+    </Toaster>
+  )
+}

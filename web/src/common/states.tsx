@@ -1,0 +1,50 @@
+import { Button, Center, Heading, Spinner, Stack, Text } from '@chakra-ui/react'
+import { isRouteErrorResponse, Link, useRouteError } from 'react-router'
+
+/** While something is on its way. */
+export function Loading({ text }: { text: string }) {
+  return (
+    <Center height="100%" gap="3" color="ink.muted" role="status">
+      <Spinner size="sm" color="petrol" />
+      <Text>{text}</Text>
+    </Center>
+  )
+}
+
+/** What went wrong, in a page of its own, with a way on. */
+export function Trouble({ title, text, again }: { title: string; text: string; again?: () => void }) {
+  return (
+    <Center height="100%" padding="6">
+      <Stack maxWidth="30rem" gap="4" role="alert">
+        <Heading size="lg">{title}</Heading>
+        <Text color="ink.muted">{text}</Text>
+        <Stack direction="row">
+          {again && (
+            <Button colorPalette="brand" onClick={again}>
+              Try again
+            </Button>
+          )}
+          <Button asChild variant="outline">
+            <Link to="/">To the investigations</Link>
+          </Button>
+        </Stack>
+      </Stack>
+    </Center>
+  )
+}
+
+/** For addresses that lead nowhere and for faults of ours. */
+export function Broken() {
+  const error = useRouteError()
+  if (!error || (isRouteErrorResponse(error) && error.status === 404))
+    return (
+      <Trouble title="There is no such page" text="The address may be mistyped, or the page has moved." />
+    )
+  return (
+    <Trouble
+      title="Something broke on this page"
+      text="Your work is saved up to the last change. Reload the page; if this comes again, go back to the list."
+      again={() => window.location.reload()}
+    />
+  )
+}

@@ -1,0 +1,73 @@
+import * as Comlink from 'comlink'
+import { VideoSampleSink } from 'mediabunny'
+import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
+import { FrameSource } from './frameSource.ts'
+
+let clip: OpenClip | null = null
+let source: FrameSource | null = null
+
+function opened(): OpenClip {
+  if (!clip) throw new Error('No clip is open.')
+  return clip
+}
+
+async function still(index: number, width: number): Promise<OffscreenCanvas | null> {
+  const { track, seconds, facts } = opened()
+  const sample = await new VideoSampleSink(track).getSample(seconds[index] + 1e-6)
+  if (!sample) return null
+  const canvas = new OffscreenCanvas(width, Math.max(1, Math.round((width * facts.height) / facts.width)))
+  sample.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height)
+  sample.close()
+  return canvas
+}
+
+/** What a page can ask of the decoding worker. Errors carry a sentence for the person. */
+const decoder = {
+  /** Opens a clip and tells what its index says. */
+  async open(from: Blob | string): Promise<ClipFacts> {
+    source?.close()
+    clip = await openClip(from)
+    source = new FrameSource(clip)
+    return clip.facts
+  },
+
+  /** The picture of a frame, handed over; the caller closes it. */
+  async frame(index: number): Promise<VideoFrame> {
+    opened()
+    const frame = await source!.frame(index)
+    return Comlink.transfer(frame, [frame])
+  },
+
+  /** Small pictures of some frames in order, each told as soon as it is there. */
+  async film(
+    indices: number[],
+    height: number,
+    tell: (index: number, picture: ImageBitmap) => void,
+  ): Promise<void> {
+    const { track, seconds, facts } = opened()
+    const width = Math.max(1, Math.round((height * facts.width) / facts.height))
+    const times = indices.map((index) => seconds[index] + 1e-6)
+    let at = 0
+    for await (const sample of new VideoSampleSink(track).samplesAtTimestamps(times)) {
+      const index = indices[at++]
+      if (!sample) continue
+      const canvas = new OffscreenCanvas(width, height)
+      sample.draw(canvas.getContext('2d')!, 0, 0, width, height)
+      sample.close()
+      const bitmap = canvas.transferToImageBitmap()
+      tell(index, Comlink.transfer(bitmap, [bitmap]))
+    }
+  },
+
+  /** A small JPEG of a frame, for the list of investigations. */
+  async poster(index: number): Promise<Blob | null> {
+    return (await still(index, 640))?.convertToBlob({ type: 'image/jpeg', quality: 0.8 }) ?? null
+  },
+
+  /** Bytes of pictures that are kept now. */
+  cachedBytes: () => source?.cachedBytes ?? 0,
+}
+
+export type Decoder = typeof decoder
+
+Comlink.expose(decoder)

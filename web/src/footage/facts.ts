@@ -1,0 +1,91 @@
+import type { Footage } from '@apokinema/core/investigation'
+import { encodeTicks } from '@apokinema/core/time'
+import {
+  BlobSource,
+  EncodedPacketSink,
+  Input,
+  type InputVideoTrack,
+  MATROSKA,
+  MP4,
+  QTFF,
+  UrlSource,
+  WEBM,
+} from 'mediabunny'
+
+/** What is known of a clip after reading its index, without decoding a picture. */
+export interface ClipFacts extends Pick<Footage, 'width' | 'height' | 'timeBase' | 'ticks'> {
+  /** Clockwise quarter turns that bring a decoded picture upright, in degrees. */
+  rotation: 0 | 90 | 180 | 270
+  flip: boolean
+}
+
+/** Footage that can't be used; the message says why and what to do. */
+export class FootageError extends Error {}
+
+export interface OpenClip {
+  input: Input
+  track: InputVideoTrack
+  facts: ClipFacts
+  /** Presentation time of every frame in the container's seconds, in order. */
+  seconds: Float64Array
+}
+
+const WHAT_TO_DO = 'Record or save it again as MP4 (H.264) and try once more; nothing was changed.'
+
+/**
+ * Opens a clip from a local file or from the server and reads its index.
+ *
+ * @throws FootageError where it is no video that this browser can decode
+ */
+export async function openClip(from: Blob | string): Promise<OpenClip> {
+  if (typeof VideoDecoder === 'undefined')
+    throw new FootageError(
+      'This browser decodes video only on a secure address. Open Apokinema on this machine (127.0.0.1) or over https.',
+    )
+  if (from instanceof Blob && from.size === 0)
+    throw new FootageError('This file is empty. Choose another one; nothing was changed.')
+  const source =
+    from instanceof Blob ? new BlobSource(from) : new UrlSource(new URL(from, self.location.origin).href)
+  const input = new Input({ source, formats: [MP4, QTFF, WEBM, MATROSKA] })
+  try {
+    if (!(await input.canRead()))
+      throw new FootageError(`This is not an MP4, MOV or WebM video. ${WHAT_TO_DO}`)
+    const track = await input.getPrimaryVideoTrack()
+    if (!track)
+      throw new FootageError(
+        'There is no picture in this file, only sound. Choose another one; nothing was changed.',
+      )
+    if (!(await track.canDecode())) {
+      const codec = (await track.getCodec()) ?? 'an unknown codec'
+      throw new FootageError(`This browser cannot decode this video (${codec}). ${WHAT_TO_DO}`)
+    }
+    return { input, track, ...(await readIndex(track)) }
+  } catch (error) {
+    input.dispose()
+    if (error instanceof FootageError) throw error
+    throw new FootageError(`This video is damaged or cut off: its index can't be read. ${WHAT_TO_DO}`)
+  }
+}
+
+async function readIndex(track: InputVideoTrack): Promise<Pick<OpenClip, 'facts' | 'seconds'>> {
+  const times: number[] = []
+  const sink = new EncodedPacketSink(track)
+  // What an edit list puts before zero is never shown.
+  for await (const packet of sink.packets(undefined, undefined, { metadataOnly: true }))
+    if (packet.timestamp > -1e-9) times.push(packet.timestamp)
+  if (times.length === 0) throw new FootageError(`There is no frame in this video. ${WHAT_TO_DO}`)
+  const seconds = Float64Array.from(times).sort()
+  const resolution = Math.round(await track.getTimeResolution())
+  const ticks = Array.from(seconds, (time) => Math.round(time * resolution))
+  return {
+    seconds,
+    facts: {
+      width: await track.getDisplayWidth(),
+      height: await track.getDisplayHeight(),
+      rotation: await track.getRotation(),
+      flip: await track.getFlip(),
+      timeBase: { numerator: 1, denominator: resolution },
+      ticks: encodeTicks(ticks),
+    },
+  }
+}

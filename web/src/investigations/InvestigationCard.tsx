@@ -1,0 +1,138 @@
+import { API, type ListedInvestigation } from '@apokinema/core/api'
+import { edit, edits } from '@apokinema/core/investigation'
+import { Box, Center, Flex, IconButton, Image, Input, Menu, Portal, Stack, Text } from '@chakra-ui/react'
+import { useQueryClient } from '@tanstack/react-query'
+import { EllipsisVertical, Film } from 'lucide-react'
+import { type KeyboardEvent, useState } from 'react'
+import { Link } from 'react-router'
+import { v4 as uuid } from 'uuid'
+import { client } from '../api/client.ts'
+import { tell } from '../common/messages.tsx'
+import { useUploads } from '../footage/uploads.ts'
+
+const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+
+/** What of the work is done, in a few words. */
+function progress({ summary }: ListedInvestigation): string {
+  if (!summary.footage) return 'no footage yet'
+  const parts = [
+    summary.scale ? 'scale' : null,
+    summary.axes ? 'axes' : null,
+    summary.marks > 0 ? `${summary.marks} marks` : null,
+    summary.fits > 0 ? (summary.fits === 1 ? '1 fit' : `${summary.fits} fits`) : null,
+  ].filter((part) => part !== null)
+  return parts.length > 0 ? parts.join(' · ') : 'still to be measured'
+}
+
+/** One investigation in the list, with what can be done to it. */
+export function InvestigationCard({ item }: { item: ListedInvestigation }) {
+  const queries = useQueryClient()
+  const [renaming, setRenaming] = useState(false)
+  const uploading = useUploads((all) => all[item.id])
+  const refresh = () => queries.invalidateQueries({ queryKey: ['investigations'] })
+  const act = (work: Promise<unknown>) => work.then(refresh).catch((error: Error) => tell(error.message))
+
+  const rename = async (title: string) => {
+    setRenaming(false)
+    if (!title || title === item.title) return
+    const { version, document } = await client.open(item.id)
+    const { patch } = edit(document, edits.setTitle(title))
+    await client.edit(item.id, { key: uuid(), base: version, patch })
+  }
+  const remove = async () => {
+    await client.remove(item.id)
+    tell(`“${item.title}” was deleted.`, { label: 'Undo', onClick: () => void act(client.restore(item.id)) })
+  }
+  const choose = (value: string) => {
+    if (value === 'rename') setRenaming(true)
+    if (value === 'copy') void act(client.copy(item.id, uuid()))
+    if (value === 'delete') void act(remove())
+  }
+
+  return (
+    <Box
+      position="relative"
+      bg="panel"
+      border="1px solid"
+      borderColor="line"
+      borderRadius="10px"
+      overflow="hidden"
+      data-card
+    >
+      <Link to={`/investigations/${item.id}`} aria-label={`Open ${item.title}`}>
+        <Center bg="stage" height="146px" color="whiteAlpha.600">
+          {item.poster ? (
+            <Image
+              src={API.poster(item.id, item.poster)}
+              alt=""
+              width="100%"
+              height="100%"
+              objectFit="cover"
+            />
+          ) : (
+            <Film size={30} aria-hidden />
+          )}
+        </Center>
+      </Link>
+      <Flex padding="3" paddingRight="1" gap="1" align="flex-start">
+        <Stack gap="0" flex="1" minWidth="0">
+          {renaming ? (
+            <RenameField title={item.title} onDone={(title) => void act(rename(title))} />
+          ) : (
+            <Text fontWeight="600" truncate asChild>
+              <Link to={`/investigations/${item.id}`} title={item.title}>
+                {item.title}
+              </Link>
+            </Text>
+          )}
+          <Text fontSize="13px" color="ink.muted" truncate>
+            {uploading ? `uploading, ${Math.round(100 * uploading.share)} %` : progress(item)}
+          </Text>
+          <Text fontSize="13px" color="ink.muted">
+            {when.format(new Date(item.updatedAt))}
+          </Text>
+        </Stack>
+        <Menu.Root onSelect={({ value }) => choose(value)}>
+          <Menu.Trigger asChild>
+            <IconButton size="sm" variant="ghost" aria-label={`More about ${item.title}`}>
+              <EllipsisVertical size={16} />
+            </IconButton>
+          </Menu.Trigger>
+          <Portal>
+            <Menu.Positioner>
+              <Menu.Content>
+                <Menu.Item value="rename">Rename</Menu.Item>
+                <Menu.Item value="copy">Duplicate</Menu.Item>
+                <Menu.Item value="delete" color="alarm">
+                  Delete
+                </Menu.Item>
+              </Menu.Content>
+            </Menu.Positioner>
+          </Portal>
+        </Menu.Root>
+      </Flex>
+    </Box>
+  )
+}
+
+function RenameField({ title, onDone }: { title: string; onDone: (title: string) => void }) {
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'Enter') event.currentTarget.blur()
+    if (event.key === 'Escape') {
+      event.currentTarget.value = title
+      event.currentTarget.blur()
+    }
+  }
+  return (
+    <Input
+      size="xs"
+      autoFocus
+      aria-label="Title"
+      defaultValue={title}
+      maxLength={200}
+      onFocus={(event) => event.currentTarget.select()}
+      onBlur={(event) => onDone(event.currentTarget.value.trim())}
+      onKeyDown={onKeyDown}
+    />
+  )
+}

@@ -1,0 +1,253 @@
+import { API } from '@apokinema/core/api'
+import {
+  Box,
+  Button,
+  Flex,
+  Grid,
+  Heading,
+  HStack,
+  Image,
+  Stack,
+  Text,
+  Link as TextLink,
+} from '@chakra-ui/react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { FileVideo, Upload } from 'lucide-react'
+import { type DragEvent, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { client } from '../api/client.ts'
+import { Brand } from '../common/Brand.tsx'
+import { tell } from '../common/messages.tsx'
+import { Loading, Trouble } from '../common/states.tsx'
+import { createFromFile, createFromSample } from './create.ts'
+import { InvestigationCard } from './InvestigationCard.tsx'
+
+const ACCEPT = 'video/mp4,video/quicktime,video/webm,.mp4,.mov,.webm'
+
+/** Home: what there is, and one big way in. */
+export function InvestigationsPage() {
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const list = useQuery({ queryKey: ['investigations'], queryFn: () => client.list() })
+  const [busy, setBusy] = useState<string | null>(null)
+  const [over, setOver] = useState(false)
+  const [refused, setRefused] = useState<string | null>(null)
+
+  const enter = async (what: string, make: () => Promise<string>) => {
+    setBusy(what)
+    setRefused(null)
+    try {
+      const id = await make()
+      void queries.invalidateQueries({ queryKey: ['investigations'] })
+      navigate(`/investigations/${id}`)
+    } catch (error) {
+      setRefused((error as Error).message)
+    } finally {
+      setBusy(null)
+    }
+  }
+  const takeFiles = (files: FileList | null) => {
+    const file = files?.[0]
+    if (file) void enter(`Opening ${file.name} …`, () => createFromFile(file))
+    if (files && files.length > 1) tell('One video at a time: the first was taken.')
+  }
+  const onDrop = (event: DragEvent) => {
+    event.preventDefault()
+    setOver(false)
+    takeFiles(event.dataTransfer.files)
+  }
+
+  return (
+    <Box
+      minHeight="100%"
+      onDragOver={(event) => {
+        event.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget as Node)) setOver(false)
+      }}
+      onDrop={onDrop}
+      outline={over ? '3px dashed' : undefined}
+      outlineColor="petrol"
+      outlineOffset="-10px"
+    >
+      <Flex as="header" height="12" align="center" paddingX="6" borderBottom="1px solid" borderColor="line">
+        <Brand />
+      </Flex>
+      <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
+        <WayIn
+          busy={busy}
+          refused={refused}
+          empty={list.data?.length === 0}
+          takeFiles={takeFiles}
+          enter={enter}
+        />
+        {list.isPending && <Loading text="Looking for your investigations …" />}
+        {list.isError && (
+          <Trouble
+            title="The list can't be shown"
+            text={`${list.error.message} What you have measured is safe.`}
+            again={() => void list.refetch()}
+          />
+        )}
+        {list.data && list.data.length > 0 && (
+          <Box as="section" marginTop="10">
+            <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
+              Your investigations
+            </Heading>
+            <Grid templateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="5">
+              {list.data.map((item) => (
+                <InvestigationCard key={item.id} item={item} />
+              ))}
+            </Grid>
+          </Box>
+        )}
+        <Deleted />
+      </Box>
+    </Box>
+  )
+}
+
+function WayIn(props: {
+  busy: string | null
+  refused: string | null
+  empty: boolean
+  takeFiles: (files: FileList | null) => void
+  enter: (what: string, make: () => Promise<string>) => Promise<void>
+}) {
+  const input = useRef<HTMLInputElement>(null)
+  const samples = useQuery({
+    queryKey: ['samples'],
+    queryFn: client.samples,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+  return (
+    <Stack gap="4">
+      <Grid
+        templateColumns={{ base: '1fr', md: '1fr auto' }}
+        gap="6"
+        alignItems="center"
+        border="1.5px dashed"
+        borderColor="line"
+        borderRadius="12px"
+        padding={{ base: '5', md: '7' }}
+      >
+        <Stack gap="2">
+          <Heading as="h1" fontSize="20px" fontWeight="600">
+            {props.empty ? 'Film something that moves, and measure it here' : 'Start a new investigation'}
+          </Heading>
+          <Text color="ink.muted" maxWidth="38rem">
+            {props.empty
+              ? 'Drop a video of it anywhere on this page. You then say how long something in the picture is, mark what moves frame by frame, and read its velocity and acceleration off the graphs. No video at hand? Begin with the sample.'
+              : 'Drop a video anywhere on this page: MP4, MOV or WebM.'}
+          </Text>
+          <HStack gap="3" marginTop="2" flexWrap="wrap">
+            <Button
+              colorPalette="brand"
+              disabled={props.busy !== null}
+              onClick={() => input.current?.click()}
+            >
+              <Upload size={16} /> Choose a video
+            </Button>
+            {props.busy && (
+              <Text color="ink.muted" role="status">
+                {props.busy}
+              </Text>
+            )}
+          </HStack>
+          <input
+            ref={input}
+            type="file"
+            accept={ACCEPT}
+            hidden
+            aria-label="Video file"
+            onChange={(event) => {
+              props.takeFiles(event.target.files)
+              event.target.value = ''
+            }}
+          />
+        </Stack>
+        <Stack gap="3">
+          {samples.data?.map((sample) => (
+            <Button
+              key={sample.id}
+              variant="outline"
+              height="auto"
+              padding="0"
+              overflow="hidden"
+              bg="panel"
+              width={{ base: '100%', md: '300px' }}
+              justifyContent="flex-start"
+              textAlign="left"
+              disabled={props.busy !== null}
+              title={sample.about}
+              onClick={() =>
+                void props.enter(`Opening the sample ${sample.title} …`, () => createFromSample(sample))
+              }
+            >
+              <Image src={API.samplePoster(sample.id)} alt="" width="116px" height="74px" objectFit="cover" />
+              <Stack gap="0" paddingRight="3">
+                <Text>Sample: {sample.title}</Text>
+                <Text fontWeight="400" fontSize="13px" color="ink.muted" whiteSpace="normal">
+                  A toss across the quay, to read g from
+                </Text>
+              </Stack>
+            </Button>
+          ))}
+        </Stack>
+      </Grid>
+      {props.refused && (
+        <Flex
+          role="alert"
+          gap="3"
+          align="center"
+          bg="panel"
+          border="1px solid"
+          borderColor="alarm"
+          borderRadius="8px"
+          padding="3"
+        >
+          <Box color="alarm">
+            <FileVideo size={18} />
+          </Box>
+          <Text>{props.refused}</Text>
+        </Flex>
+      )}
+    </Stack>
+  )
+}
+
+/** What was deleted and can still be brought back. */
+function Deleted() {
+  const queries = useQueryClient()
+  const [open, setOpen] = useState(false)
+  const deleted = useQuery({ queryKey: ['investigations', 'deleted'], queryFn: () => client.list(true) })
+  if (!deleted.data || deleted.data.length === 0) return null
+  const restore = async (id: string) => {
+    await client.restore(id).catch((error) => tell(error.message))
+    await queries.invalidateQueries({ queryKey: ['investigations'] })
+  }
+  return (
+    <Box as="section" marginTop="10" color="ink.muted">
+      <TextLink as="button" color="ink.muted" onClick={() => setOpen(!open)} aria-expanded={open}>
+        {deleted.data.length === 1
+          ? '1 deleted investigation'
+          : `${deleted.data.length} deleted investigations`}
+        , kept for 30 days
+      </TextLink>
+      {open && (
+        <Stack marginTop="3" gap="1" maxWidth="36rem">
+          {deleted.data.map((item) => (
+            <Flex key={item.id} align="center" justify="space-between" gap="4">
+              <Text truncate>{item.title}</Text>
+              <Button size="xs" variant="outline" onClick={() => void restore(item.id)}>
+                Bring back
+              </Button>
+            </Flex>
+          ))}
+        </Stack>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,44 @@
+import { edit, edits, type Footage, newInvestigation } from '@apokinema/core/investigation'
+import { v4 as uuid } from 'uuid'
+import { client } from '../api/client.ts'
+import { waitingFiles } from '../document/shelf.ts'
+import { openInWorker } from '../footage/clip.ts'
+import { uploadWaiting } from '../footage/uploads.ts'
+
+/** A title made from a file's name. */
+function titleOf(name: string): string {
+  const plain = name
+    .replace(/\.[^.]+$/, '')
+    .replace(/[_\s-]+/g, ' ')
+    .replace(/\p{Cc}/gu, '')
+    .trim()
+    .slice(0, 120)
+  return plain ? plain[0].toUpperCase() + plain.slice(1) : 'New investigation'
+}
+
+/**
+ * Makes an investigation from a video file and gives its id. The file is looked at first, so that one
+ * that can't be used leaves nothing behind; its upload goes on by itself afterwards.
+ */
+export async function createFromFile(file: File): Promise<string> {
+  const clip = await openInWorker(file)
+  const { width, height, timeBase, ticks } = clip.facts
+  clip.close()
+  const id = uuid()
+  const name = file.name.replace(/\p{Cc}/gu, '').slice(-255) || 'video'
+  const footage: Footage = { id: uuid(), name, size: file.size, width, height, timeBase, ticks }
+  const title = titleOf(file.name)
+  const { version } = await client.create({ id, title })
+  const { patch } = edit(newInvestigation(title), edits.setFootage(footage))
+  await client.edit(id, { key: uuid(), base: version, patch })
+  await waitingFiles.put({ investigation: id, footage, file })
+  void uploadWaiting()
+  return id
+}
+
+/** Makes an investigation from a sample and gives its id. */
+export async function createFromSample(sample: { id: string; title: string }): Promise<string> {
+  const id = uuid()
+  await client.create({ id, title: sample.title, sample: sample.id })
+  return id
+}

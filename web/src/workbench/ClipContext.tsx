@@ -1,0 +1,119 @@
+import { API } from '@apokinema/core/api'
+import type { Footage } from '@apokinema/core/investigation'
+import { clockOf } from '@apokinema/core/motion'
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from 'react'
+import { useInvestigation, useSession } from '../document/SessionContext.tsx'
+import { waitingFiles } from '../document/shelf.ts'
+import { type Clip, openInWorker } from '../footage/clip.ts'
+import { useWorkbench } from './workbenchStore.ts'
+
+/** A picture that is on show, and the frame that it is. */
+export interface Picture {
+  index: number
+  image: VideoFrame
+}
+
+interface ClipState {
+  clip: Clip | null
+  /** Where the clip was opened from, for a second decoder. */
+  from: Blob | string | null
+  /** Why there is no picture, for the person. */
+  trouble: string | null
+  picture: Picture | null
+}
+
+const ClipContext = createContext<ClipState>({ clip: null, from: null, trouble: null, picture: null })
+
+export const useClip = () => useContext(ClipContext)
+
+/** Opens the footage of the investigation and keeps the picture of the current frame at hand. */
+export function ClipProvider({ children }: { children: ReactNode }) {
+  const session = useSession()
+  const footageId = useInvestigation().footage?.id ?? null
+  const [opened, setOpened] = useState<Pick<ClipState, 'clip' | 'from' | 'trouble'>>({
+    clip: null,
+    from: null,
+    trouble: null,
+  })
+
+  useEffect(() => {
+    if (!footageId) return
+    let dropped = false
+    let clip: Clip | null = null
+    const open = async () => {
+      const local = await waitingFiles.get(session.id)
+      const from = local?.footage.id === footageId ? local.file : API.footage(session.id, footageId)
+      clip = await openInWorker(from)
+      if (dropped) clip.close()
+      else setOpened({ clip, from, trouble: null })
+    }
+    open().catch((error: Error) => {
+      if (!dropped) setOpened({ clip: null, from: null, trouble: error.message })
+    })
+    return () => {
+      dropped = true
+      clip?.close()
+      setOpened({ clip: null, from: null, trouble: null })
+    }
+  }, [session, footageId])
+
+  const { picture, trouble } = usePicture(opened.clip)
+  const state = useMemo(
+    () => ({ ...opened, trouble: opened.trouble ?? trouble, picture }),
+    [opened, trouble, picture],
+  )
+  return <ClipContext.Provider value={state}>{children}</ClipContext.Provider>
+}
+
+/**
+ * The picture of the current frame. One request is under way at a time and then the latest wanted frame
+ * is asked for, so that scrubbing drops what is stale and always ends on what was asked last.
+ */
+function usePicture(clip: Clip | null): { picture: Picture | null; trouble: string | null } {
+  const frame = useWorkbench((state) => state.frame)
+  const [picture, setPicture] = useState<Picture | null>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const wanted = useRef(frame)
+  const busy = useRef<Clip | null>(null)
+  wanted.current = frame
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new frame is what starts a new request
+  useEffect(() => {
+    if (!clip || busy.current === clip) return
+    busy.current = clip
+    const run = async () => {
+      let shown = -1
+      while (shown !== wanted.current && busy.current === clip) {
+        const index = wanted.current
+        try {
+          const image = await clip.decoder.frame(index)
+          if (busy.current === clip) setPicture({ index, image })
+          else image.close()
+          setTrouble(null)
+        } catch (error) {
+          setTrouble((error as Error).message)
+        }
+        shown = index
+      }
+      if (busy.current === clip) busy.current = null
+    }
+    void run()
+  }, [clip, frame])
+
+  useEffect(
+    () => () => {
+      if (clip && busy.current === clip) busy.current = null
+    },
+    [clip],
+  )
+
+  // The picture before is given back once the next one is on show.
+  useEffect(() => () => picture?.image.close(), [picture])
+  return { picture: clip ? picture : null, trouble }
+}
+
+/** The clip's clock with time zero at the span's first frame; null without footage. */
+export function useClock() {
+  const { footage, span } = useInvestigation()
+  return useMemo(() => (footage ? clockOf(footage as Footage, span.first) : null), [footage, span.first])
+}

@@ -1,0 +1,260 @@
+import { edits } from '@apokinema/core/investigation'
+import {
+  Box,
+  Button,
+  CloseButton,
+  Dialog,
+  Flex,
+  HStack,
+  IconButton,
+  Input,
+  Portal,
+  Switch,
+  Table,
+  Text,
+} from '@chakra-ui/react'
+import { Redo2, Undo2 } from 'lucide-react'
+import { Link } from 'react-router'
+import { create } from 'zustand'
+import { Brand } from '../common/Brand.tsx'
+import { useSession, useSessionState } from '../document/SessionContext.tsx'
+import { useUploads } from '../footage/uploads.ts'
+import { KEYS, useLetterKeys } from './useKeys.ts'
+
+export type ViewName = 'measure' | 'graphs'
+
+/** Whether the list of keys is open. */
+export const useHelp = create<{ open: boolean }>(() => ({ open: false }))
+
+/** Where one is, whether it is saved, undo and redo, and the way to the other view. */
+export function TopBar({ view }: { view: ViewName }) {
+  const session = useSession()
+  const undo = useSessionState((state) => state.undo.at(-1)?.label)
+  const redo = useSessionState((state) => state.redo.at(-1)?.label)
+  const views: [ViewName, string][] = [
+    ['measure', 'Measure'],
+    ['graphs', 'Graphs'],
+  ]
+  return (
+    <Flex
+      as="header"
+      height="12"
+      flex="none"
+      align="center"
+      gap={{ base: '2', md: '4' }}
+      paddingX={{ base: '2', md: '4' }}
+      bg="paper"
+      borderBottom="1px solid"
+      borderColor="line"
+    >
+      <Brand />
+      <Text color="ink.muted" aria-hidden display={{ base: 'none', md: 'block' }}>
+        ›
+      </Text>
+      <Title />
+      <Box flex="1" />
+      <SaveState />
+      <HStack gap="0">
+        <IconButton
+          size="sm"
+          variant="ghost"
+          aria-label="Undo"
+          title={undo ? `Undo: ${undo}` : 'Nothing to undo'}
+          disabled={!undo}
+          onClick={() => session.undo()}
+        >
+          <Undo2 size={18} />
+        </IconButton>
+        <IconButton
+          size="sm"
+          variant="ghost"
+          aria-label="Redo"
+          title={redo ? `Redo: ${redo}` : 'Nothing to redo'}
+          disabled={!redo}
+          onClick={() => session.redo()}
+        >
+          <Redo2 size={18} />
+        </IconButton>
+      </HStack>
+      <HStack
+        as="nav"
+        gap="0"
+        border="1px solid"
+        borderColor="line"
+        borderRadius="8px"
+        overflow="hidden"
+        bg="panel"
+      >
+        {views.map(([name, label]) => (
+          <Button
+            key={name}
+            asChild
+            size="sm"
+            borderRadius="0"
+            variant={name === view ? 'solid' : 'ghost'}
+            colorPalette={name === view ? 'brand' : 'gray'}
+            color={name === view ? 'white' : 'ink.muted'}
+          >
+            <Link
+              to={`/investigations/${session.id}/${name}`}
+              aria-current={name === view ? 'page' : undefined}
+            >
+              {label}
+            </Link>
+          </Button>
+        ))}
+      </HStack>
+      <Help />
+    </Flex>
+  )
+}
+
+function Title() {
+  const session = useSession()
+  const title = useSessionState((state) => state.document.title)
+  const commit = (text: string) => {
+    const wanted = text.trim()
+    if (wanted && wanted !== title) session.edit('rename the investigation', edits.setTitle(wanted))
+  }
+  return (
+    <Input
+      key={title}
+      aria-label="Title of the investigation"
+      title={title}
+      defaultValue={title}
+      size="sm"
+      variant="subtle"
+      bg="transparent"
+      fontWeight="600"
+      maxLength={200}
+      width={`${Math.min(34, Math.max(10, title.length + 3))}ch`}
+      minWidth="4rem"
+      textOverflow="ellipsis"
+      paddingX="2"
+      onBlur={(event) => commit(event.currentTarget.value)}
+      onKeyDown={(event) => {
+        event.stopPropagation()
+        if (event.key === 'Escape') event.currentTarget.value = title
+        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur()
+      }}
+    />
+  )
+}
+
+const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+
+function SaveState() {
+  const session = useSession()
+  const save = useSessionState((state) => state.save)
+  const savedAt = useSessionState((state) => state.savedAt)
+  const upload = useUploads((all) => all[session.id])
+  const says = {
+    saved: savedAt ? `Saved ${clock.format(savedAt)}` : 'Saved',
+    saving: 'Saving …',
+    offline: 'Offline, kept in this browser',
+    conflict: 'Not saved: changed elsewhere',
+    gone: 'Not saved: deleted elsewhere',
+  }[save]
+  const colour = {
+    saved: '#2E7D4F',
+    saving: '#5C6664',
+    offline: '#A3271B',
+    conflict: '#A3271B',
+    gone: '#A3271B',
+  }[save]
+  return (
+    <HStack gap="2" fontSize="13px" color="ink.muted" role="status" data-save={save} minWidth="0">
+      <Box width="8px" height="8px" borderRadius="full" bg={colour} flex="none" aria-hidden />
+      <Text truncate>{says}</Text>
+      {upload && (
+        <Text truncate color={upload.failed ? 'alarm' : undefined} title={upload.failed ?? undefined}>
+          {upload.failed ? 'video not uploaded' : `· video ${Math.round(100 * upload.share)} %`}
+        </Text>
+      )}
+    </HStack>
+  )
+}
+
+function Help() {
+  const { open } = useHelp()
+  const letters = useLetterKeys()
+  return (
+    <>
+      <Button
+        size="sm"
+        variant="outline"
+        bg="panel"
+        minWidth="8"
+        paddingX="0"
+        aria-label="Help and keys"
+        onClick={() => useHelp.setState({ open: true })}
+      >
+        ?
+      </Button>
+      <Dialog.Root
+        open={open}
+        onOpenChange={(event) => useHelp.setState({ open: event.open })}
+        size="lg"
+        scrollBehavior="inside"
+      >
+        <Portal>
+          <Dialog.Backdrop />
+          <Dialog.Positioner>
+            <Dialog.Content>
+              <Dialog.Header>
+                <Dialog.Title>How it goes, and the keys</Dialog.Title>
+              </Dialog.Header>
+              <Dialog.Body>
+                <Steps />
+                <Table.Root size="sm" marginTop="4">
+                  <Table.Body>
+                    {KEYS.map(([key, what]) => (
+                      <Table.Row key={key}>
+                        <Table.Cell fontFamily="mono" whiteSpace="nowrap" verticalAlign="top">
+                          {key}
+                        </Table.Cell>
+                        <Table.Cell>{what}</Table.Cell>
+                      </Table.Row>
+                    ))}
+                  </Table.Body>
+                </Table.Root>
+                <Switch.Root
+                  marginTop="4"
+                  checked={letters.on}
+                  onCheckedChange={(event) => letters.set(event.checked)}
+                  colorPalette="brand"
+                >
+                  <Switch.HiddenInput />
+                  <Switch.Control />
+                  <Switch.Label>Single letters and signs act as keys</Switch.Label>
+                </Switch.Root>
+              </Dialog.Body>
+              <Dialog.CloseTrigger asChild>
+                <CloseButton size="sm" />
+              </Dialog.CloseTrigger>
+            </Dialog.Content>
+          </Dialog.Positioner>
+        </Portal>
+      </Dialog.Root>
+    </>
+  )
+}
+
+function Steps() {
+  const steps = [
+    'Choose the frames in which the motion is clean: drag the two ends of the span on the strip below the film.',
+    'Say how long something in the picture is: “How big is it?”, then drag from one end of it to the other.',
+    'Place the origin where you want zero: “Which way?”.',
+    'Mark what moves: “Mark”, then click it. The film goes on by itself.',
+    'Open Graphs, drag along a graph to choose a stretch, and fit.',
+  ]
+  return (
+    <Box as="ol" paddingLeft="5" listStyleType="decimal">
+      {steps.map((step) => (
+        <Box as="li" key={step} marginBottom="1">
+          {step}
+        </Box>
+      ))}
+    </Box>
+  )
+}

@@ -1,0 +1,152 @@
+import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { useQueryClient } from '@tanstack/react-query'
+import { lazy, Suspense, useEffect, useState } from 'react'
+import { useParams } from 'react-router'
+import { client } from '../api/client.ts'
+import { tell } from '../common/messages.tsx'
+import { Loading, Trouble } from '../common/states.tsx'
+import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
+import { Session } from '../document/session.ts'
+import { browserShelf } from '../document/shelf.ts'
+import { ClipProvider } from './ClipContext.tsx'
+import { MeasureView } from './measure/MeasureView.tsx'
+import { TopBar, type ViewName } from './TopBar.tsx'
+import { useOnlyHere } from './useOnlyHere.ts'
+import { workbench } from './workbenchStore.ts'
+
+const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
+
+const reach = {
+  client,
+  shelf: browserShelf,
+  wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
+}
+
+/** One investigation: opens its session and shows its views. */
+export default function WorkbenchPage() {
+  const { id = '', view } = useParams()
+  const queries = useQueryClient()
+  const [opened, setOpened] = useState<Session | null>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const { here, takeOver } = useOnlyHere(id)
+
+  useEffect(() => {
+    if (!here) return
+    let dropped = false
+    let session: Session | null = null
+    setTrouble(null)
+    Session.open(id, reach)
+      .then((ready) => {
+        session = ready
+        if (dropped) ready.close()
+        else {
+          workbench.reset(ready.store.getState().document.span.first)
+          setOpened(ready)
+        }
+      })
+      .catch((error: Error) => {
+        if (!dropped) setTrouble(error.message)
+      })
+    const online = () => session?.nudge()
+    const seen = () => void session?.refresh().catch(() => {})
+    window.addEventListener('online', online)
+    window.addEventListener('focus', seen)
+    return () => {
+      dropped = true
+      session?.close()
+      setOpened(null)
+      window.removeEventListener('online', online)
+      window.removeEventListener('focus', seen)
+      void queries.invalidateQueries({ queryKey: ['investigations'] })
+    }
+  }, [id, here, queries])
+
+  if (here === false)
+    return (
+      <Trouble
+        title="This investigation is open in another tab"
+        text="So that nothing gets mixed up it is worked on in one tab at a time. Everything is saved."
+        again={takeOver}
+      />
+    )
+  if (trouble)
+    return (
+      <Trouble
+        title="This investigation can't be opened"
+        text={trouble}
+        again={() => window.location.reload()}
+      />
+    )
+  if (!opened) return <Loading text="Opening the investigation …" />
+  return (
+    <SessionContext.Provider value={opened}>
+      <ClipProvider>
+        <Bench view={view === 'graphs' ? 'graphs' : 'measure'} />
+      </ClipProvider>
+    </SessionContext.Provider>
+  )
+}
+
+function Bench({ view }: { view: ViewName }) {
+  const session = useSession()
+  const title = useSessionState((state) => state.document.title)
+  const message = useSessionState((state) => state.message)
+  const save = useSessionState((state) => state.save)
+  useEffect(() => {
+    document.title = `${title} – Apokinema`
+    return () => {
+      document.title = 'Apokinema'
+    }
+  }, [title])
+  useEffect(() => {
+    if (!message || save === 'conflict') return
+    tell(message)
+    session.dismissMessage()
+  }, [message, save, session])
+
+  return (
+    <Flex direction="column" height="100dvh" overflow="hidden">
+      <TopBar view={view} />
+      {save === 'conflict' && <Conflict />}
+      <Box flex="1" minHeight="0">
+        {view === 'measure' ? (
+          <MeasureView />
+        ) : (
+          <Suspense fallback={<Loading text="Drawing the graphs …" />}>
+            <GraphsView />
+          </Suspense>
+        )}
+      </Box>
+    </Flex>
+  )
+}
+
+/** The same thing was changed in two places: the person says which holds. */
+function Conflict() {
+  const session = useSession()
+  const settle = (mine: boolean) => session.settle(mine).catch((error: Error) => tell(error.message))
+  return (
+    <Flex
+      role="alert"
+      align="center"
+      gap="3"
+      paddingX="4"
+      paddingY="2"
+      bg="petrol.tint"
+      borderBottom="1px solid"
+      borderColor="line"
+      flexWrap="wrap"
+    >
+      <Text flex="1" minWidth="16rem">
+        The same thing was changed elsewhere in the meantime. Your change is kept in this browser until you
+        choose.
+      </Text>
+      <Button size="xs" colorPalette="brand" onClick={() => void settle(true)}>
+        Keep mine
+      </Button>
+      <Button size="xs" variant="outline" onClick={() => void settle(false)}>
+        Take the other
+      </Button>
+    </Flex>
+  )
+}

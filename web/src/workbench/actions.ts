@@ -1,0 +1,200 @@
+import type { Point } from '@apokinema/core/geometry'
+import { directionInPicture, distance, wrapAngle } from '@apokinema/core/geometry'
+import { edits, type Investigation, inOrder } from '@apokinema/core/investigation'
+import { inSpan, spanFrames, stepInSpan } from '@apokinema/core/time'
+import { v4 as uuid } from 'uuid'
+import { tell } from '../common/messages.tsx'
+import type { Session } from '../document/session.ts'
+import { useWorkbench, workbench } from './workbenchStore.ts'
+
+/** Nearer than this, in pixels of the picture, two ends are one point. */
+const ONE_POINT = 2
+
+const documentOf = (session: Session) => session.store.getState().document
+
+/** The body that is worked on: the active one, or the first. */
+export function activeBody(investigation: Investigation, chosen: string | null): string | null {
+  if (chosen && investigation.bodies[chosen]) return chosen
+  return inOrder(investigation.bodies)[0]?.[0] ?? null
+}
+
+/** Goes some frames on or back; with `inSteps` along the span's own frames. */
+export function goBy(session: Session, count: number, inSteps: boolean): void {
+  const { span, footage } = documentOf(session)
+  if (!footage) return
+  const last = footage.ticks.runs.reduce((sum, [, n]) => sum + n, 0)
+  const { frame } = useWorkbench.getState()
+  workbench.goTo(inSteps ? stepInSpan(span, frame, count) : Math.min(last, Math.max(0, frame + count)))
+}
+
+/** Adds a body and gives its id. */
+export function addBody(session: Session): string {
+  const id = uuid()
+  session.edit('add a body', edits.addBody(id, { position: uuid(), velocity: uuid() }))
+  workbench.setBody(id)
+  return id
+}
+
+/** Enters marking of the active body; where there is none yet, one is added. Begins in the span. */
+export function startMarking(session: Session): void {
+  const investigation = documentOf(session)
+  if (!investigation.footage) return
+  const { frame, body: chosen } = useWorkbench.getState()
+  const body = activeBody(investigation, chosen) ?? addBody(session)
+  workbench.setBody(body)
+  const { span } = investigation
+  if (!inSpan(span, frame)) {
+    const marks = documentOf(session).bodies[body].marks
+    const open = spanFrames(span).find((candidate) => !(candidate in marks))
+    workbench.goTo(open ?? span.first)
+  }
+  workbench.enter({ kind: 'mark', body })
+}
+
+/** Does what a click at a picture point means in the present mode, on the frame that is shown. */
+export function clickAt(session: Session, point: Point, frame: number): void {
+  const { mode } = useWorkbench.getState()
+  const { footage } = documentOf(session)
+  if (!footage || mode.kind === 'select') return
+  if (mode.kind === 'mark') setMark(session, mode.body, frame, inside(point, footage))
+  else if (mode.kind === 'origin') {
+    session.edit('place the origin', edits.setAxes({ origin: point }))
+    workbench.leave()
+    workbench.select({ kind: 'origin' })
+  } else if (!mode.first) workbench.enter({ ...mode, first: point })
+  else finishLine(session, mode.first, point)
+}
+
+/** Ends a line that was begun: of a reference length, or along an axis. */
+export function finishLine(session: Session, from: Point, to: Point): void {
+  const { mode } = useWorkbench.getState()
+  if (distance(from, to) < ONE_POINT) {
+    tell('Both ends are on the same spot. Place the second end at the other side.')
+    return
+  }
+  if (mode.kind === 'reference') {
+    const id = mode.id ?? uuid()
+    if (mode.id) session.edit('place the reference length', edits.changeReference(id, { ends: [from, to] }))
+    else session.edit('add a reference length', edits.addReference(id, [from, to]))
+    workbench.leave()
+    workbench.select({ kind: 'end', reference: id, end: 1 })
+  }
+  if (mode.kind === 'axis-line') {
+    // A line has no direction of its own: x points to the right along it, or up where it is upright.
+    const angle = directionInPicture(from, to)
+    const rightward = Math.abs(angle) > Math.PI / 2 + 1e-9 ? wrapAngle(angle + Math.PI) : angle
+    session.edit('lay the x axis along a line', edits.setAxes({ tilt: rightward }))
+    workbench.leave()
+  }
+}
+
+function inside({ x, y }: Point, { width, height }: { width: number; height: number }): Point {
+  return { x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) }
+}
+
+function setMark(session: Session, body: string, frame: number, at: Point): void {
+  const { span, bodies } = documentOf(session)
+  if (!inSpan(span, frame)) {
+    tell('This frame is not one of the span’s. Step to one that is.')
+    return
+  }
+  session.edit(`mark ${bodies[body].name} in frame ${frame}`, edits.setMark(body, frame, at))
+  const next = stepInSpan(span, frame, 1)
+  if (next > frame) workbench.goTo(next)
+  else {
+    workbench.leave()
+    tell(
+      `The end of the span is reached: ${Object.keys(documentOf(session).bodies[body].marks).length} marks.`,
+    )
+  }
+}
+
+/** In marking mode: takes the last mark back and returns to its frame. */
+export function takeBack(session: Session): void {
+  const { mode, frame } = useWorkbench.getState()
+  if (mode.kind === 'reference' || mode.kind === 'axis-line') {
+    workbench.enter({ ...mode, first: null })
+    return
+  }
+  if (mode.kind !== 'mark') return
+  const { bodies, span } = documentOf(session)
+  const marked = Object.keys(bodies[mode.body].marks).map(Number)
+  const last = marked
+    .filter((candidate) => candidate <= frame && inSpan(span, candidate))
+    .sort((a, b) => b - a)
+  const target = last.find((candidate) => candidate < frame) ?? last[0]
+  if (target === undefined) return
+  session.edit(`take back frame ${target}`, edits.removeMark(mode.body, target))
+  workbench.goTo(target)
+}
+
+/** Deletes what is selected, and nothing else. */
+export function deleteSelected(session: Session): void {
+  const { selection } = useWorkbench.getState()
+  if (!selection) {
+    tell('Nothing is selected, so nothing was deleted. Click a mark or a stretch first.')
+    return
+  }
+  if (selection.kind === 'mark')
+    session.edit(
+      `delete the mark in frame ${selection.frame}`,
+      edits.removeMark(selection.body, selection.frame),
+    )
+  if (selection.kind === 'end')
+    session.edit('delete the reference length', edits.removeReference(selection.reference))
+  if (selection.kind === 'stretch') session.edit('delete the stretch', edits.removeStretch(selection.id))
+  if (selection.kind === 'origin' || selection.kind === 'tilt') {
+    tell('Axes can’t be deleted, only moved.')
+    return
+  }
+  workbench.select(null)
+}
+
+/** Picture point of what is selected, or null where it has none. */
+export function selectedPoint(session: Session): Point | null {
+  const { selection } = useWorkbench.getState()
+  const { bodies, references, axes } = documentOf(session)
+  if (selection?.kind === 'mark') return bodies[selection.body]?.marks[selection.frame] ?? null
+  if (selection?.kind === 'end') return references[selection.reference]?.ends[selection.end] ?? null
+  return selection?.kind === 'origin' ? axes.origin : null
+}
+
+/** The edit that moves a selected thing to a picture point. */
+export function moveTo(
+  session: Session,
+  selection: NonNullable<ReturnType<typeof useWorkbench.getState>['selection']>,
+  to: Point,
+) {
+  const { references, bodies, axes } = documentOf(session)
+  switch (selection.kind) {
+    case 'mark': {
+      const name = bodies[selection.body]?.name ?? 'body'
+      return { label: `move the mark of ${name}`, recipe: edits.setMark(selection.body, selection.frame, to) }
+    }
+    case 'end': {
+      const reference = references[selection.reference]
+      const ends: [Point, Point] = [...reference.ends]
+      ends[selection.end] = to
+      return {
+        label: 'move an end of the reference length',
+        recipe: edits.changeReference(selection.reference, { ends }),
+      }
+    }
+    case 'origin':
+      return { label: 'move the origin', recipe: edits.setAxes({ origin: to }) }
+    case 'tilt':
+      return { label: 'tilt the axes', recipe: edits.setAxes({ tilt: directionInPicture(axes.origin, to) }) }
+    default:
+      return null
+  }
+}
+
+/** Moves the selected point by quarter pixels. */
+export function nudge(session: Session, dx: number, dy: number): boolean {
+  const { selection } = useWorkbench.getState()
+  const at = selectedPoint(session)
+  if (!selection || !at) return false
+  const move = moveTo(session, selection, { x: at.x + dx, y: at.y + dy })
+  if (move) session.edit(move.label, move.recipe)
+  return move !== null
+}

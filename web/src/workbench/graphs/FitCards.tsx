@@ -1,0 +1,349 @@
+import {
+  compare,
+  type ErrorSource,
+  type Estimate,
+  halfWidth,
+  type Reading,
+  shares,
+} from '@apokinema/core/fitting'
+import { edits, type Fit, type ModelId, type Stretch } from '@apokinema/core/investigation'
+import { type MotionTable, QUANTITIES } from '@apokinema/core/motion'
+import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
+import { Box, Button, CloseButton, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
+import { useEffect, useRef } from 'react'
+import { v4 as uuid } from 'uuid'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { BODY_PAINT } from '../../theme/system.ts'
+import { Marker } from '../Marker.tsx'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { fittedOn, type ShownFit } from './fits.ts'
+import { FitMenu } from './GraphPanel.tsx'
+import { SymbolText } from './Quantities.tsx'
+
+/** Standard acceleration of free fall as schools use it. */
+const G = 9.81
+
+const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
+  marks: { name: 'marks', colour: '#0F5C5C' },
+  placing: { name: 'ends of the reference', colour: '#6FA9A4' },
+  length: { name: 'length of the reference', colour: '#C3D3CF' },
+}
+
+/** Every stretch with its fits, in the order of their numbers. */
+export function FitCards({ tables }: { tables: Map<string, MotionTable> }) {
+  const investigation = useInvestigation()
+  const stretches = Object.entries(investigation.stretches).sort(([, a], [, b]) => a.number - b.number)
+  if (stretches.length === 0)
+    return (
+      <Stack padding="4" gap="2" color="ink.muted">
+        <Text fontWeight="600" color="ink">
+          No stretch yet
+        </Text>
+        <Text>
+          Drag along a graph over the points in which the motion is clean. Then fit it here, and read the
+          physics off the fit.
+        </Text>
+      </Stack>
+    )
+  return (
+    <>
+      {stretches.map(([id, stretch]) => {
+        const graph = investigation.graphs[stretch.graph]
+        const table = graph && tables.get(graph.body)
+        return table ? <StretchCard key={id} id={id} stretch={stretch} table={table} /> : null
+      })}
+    </>
+  )
+}
+
+function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; table: MotionTable }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const selection = useWorkbench((state) => state.selection)
+  const card = useRef<HTMLDivElement>(null)
+  const graph = investigation.graphs[stretch.graph]
+  const quantity = QUANTITIES[graph.quantity]
+  const body = investigation.bodies[graph.body]
+  const fits = fittedOn(investigation, stretch.graph, table).filter(({ settings }) => settings.stretch === id)
+  const chosen = selection?.kind === 'stretch' && selection.id === id
+  useEffect(() => {
+    if (chosen) card.current?.scrollIntoView({ block: 'nearest' })
+  }, [chosen])
+  const add = (model: ModelId) => session.edit('fit the stretch', edits.addFit(uuid(), id, model))
+
+  return (
+    <Box
+      ref={card}
+      as="section"
+      paddingX="4"
+      paddingY="3"
+      borderBottom="1px solid"
+      borderColor="line"
+      borderLeft="3px solid"
+      borderLeftColor={chosen ? 'petrol' : 'transparent'}
+      data-stretch={stretch.number}
+      onClick={() => workbench.select({ kind: 'stretch', id })}
+    >
+      <Flex align="center" gap="2">
+        <Text
+          as="span"
+          bg="petrol"
+          color="white"
+          fontFamily="mono"
+          fontWeight="600"
+          fontSize="13px"
+          paddingX="1.5"
+          borderRadius="3px"
+        >
+          {stretch.number}
+        </Text>
+        <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+        <Text truncate title={body.name}>
+          {body.name}, <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
+        </Text>
+        <Text flex="1" fontSize="13px" color="ink.muted" whiteSpace="nowrap" textAlign="right">
+          frames {stretch.from} – {stretch.to}
+        </Text>
+        <CloseButton
+          size="2xs"
+          aria-label={`Delete stretch ${stretch.number}`}
+          title="Delete this stretch"
+          onClick={() => session.edit('delete the stretch', edits.removeStretch(id))}
+        />
+      </Flex>
+      {fits.map((shown) => (
+        <FitCard key={shown.id} shown={shown} />
+      ))}
+      {fits.length === 0 && (
+        <HStack marginTop="2">
+          <FitMenu onChoose={add} order={quantity.order} />
+          <Text fontSize="13px" color="ink.muted">
+            a model to these points
+          </Text>
+        </HStack>
+      )}
+    </Box>
+  )
+}
+
+/** One fit: formula, parameters, how well it fits, and what it says. */
+function FitCard({ shown }: { shown: ShownFit }) {
+  const session = useSession()
+  const { id, settings, fit, trouble } = shown
+  const remove = (
+    <CloseButton
+      size="2xs"
+      aria-label="Delete this fit"
+      title="Delete this fit"
+      onClick={() => session.edit('delete the fit', edits.removeFit(id))}
+    />
+  )
+  if (!fit)
+    return (
+      <Flex marginTop="2" gap="2" role="alert">
+        <Text flex="1" color="alarm">
+          {trouble}
+        </Text>
+        {remove}
+      </Flex>
+    )
+  const { quantity, polynomial, terms } = fit
+  const other = settings.form === 'physics' ? 'coefficients' : 'physics'
+  return (
+    <Box marginTop="2" data-fit>
+      <Flex align="center">
+        <Text fontWeight="600" flex="1">
+          {fit.model.name}
+        </Text>
+        <Text fontSize="13px" color="ink.muted" marginRight="1">
+          {polynomial.points} points
+        </Text>
+        {remove}
+      </Flex>
+      <Text marginY="1">
+        <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
+        {' = '}
+        {terms.map((term, i) => (
+          <span key={term.power}>
+            {i > 0 && ' + '}
+            {term.half && '½ '}
+            <SymbolText symbol={term.symbol} subscript={term.subscript} />
+            {term.power > 0 && (
+              <>
+                {' '}
+                <i>t</i>
+                {term.power > 1 && <sup style={{ fontSize: '0.7em' }}>{term.power}</sup>}
+              </>
+            )}
+          </span>
+        ))}
+      </Text>
+      <Grid templateColumns="auto 1fr" columnGap="4" fontSize="13px">
+        {fit.parameters.map((parameter) => (
+          <Box display="contents" key={parameter.symbol + parameter.subscript}>
+            <Box title={parameter.name}>
+              <SymbolText symbol={parameter.symbol} subscript={parameter.subscript} />
+            </Box>
+            <Text fontFamily="mono">{measurement(parameter.value, parameter.error, parameter.unit)}</Text>
+          </Box>
+        ))}
+        <Text color="ink.muted">RMSE</Text>
+        <Text fontFamily="mono" color="ink.muted">
+          {withUnit(significant(polynomial.rmse, 2), fit.unit)}, R² {fixed(polynomial.rSquared, 5)}
+        </Text>
+      </Grid>
+      <ReadingBox reading={fit.reading} settings={settings} id={id} derived={quantity.order > 0} />
+      <Button
+        size="2xs"
+        variant="plain"
+        paddingX="0"
+        color="petrol"
+        onClick={() => session.edit('change the form of the fit', edits.changeFit(id, { form: other }))}
+      >
+        {other === 'coefficients' ? 'Show plain coefficients' : 'Show the physics’ parameters'}
+      </Button>
+    </Box>
+  )
+}
+
+function ReadingBox({
+  reading,
+  settings,
+  id,
+  derived,
+}: {
+  reading: Reading
+  settings: Fit
+  id: string
+  derived: boolean
+}) {
+  const isAcceleration = reading.unit === 'm/s²'
+  const wide = halfWidth(reading)
+  return (
+    <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
+      <Text
+        fontWeight="600"
+        fontSize="16px"
+        data-reading
+        data-value={reading.value}
+        data-error={reading.error}
+      >
+        {reading.name} {measurement(reading.value, reading.error, reading.unit)}
+      </Text>
+      <Text fontSize="13px" color="ink.muted">
+        {Number.isFinite(wide)
+          ? `95 % interval: ± ${withUnit(significant(wide, 2), reading.unit)}`
+          : 'As many parameters as points: no scatter is left to tell an error from.'}
+      </Text>
+      <Expected reading={reading} settings={settings} id={id} offerG={isAcceleration} />
+      <Budget reading={reading} />
+      {derived && (
+        <Text fontSize="13px" color="ink.muted" marginTop="1">
+          Neighbouring velocities share marks; the errors know it. A fit to position uses the marks
+          themselves.
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+function Expected({
+  reading,
+  settings,
+  id,
+  offerG,
+}: {
+  reading: Reading
+  settings: Fit
+  id: string
+  offerG: boolean
+}) {
+  const session = useSession()
+  const { expected } = settings
+  const set = (value: number | null, label: string) =>
+    session.edit(
+      'change the expected value',
+      edits.changeFit(id, { expected: value === null ? null : { value, label } }),
+    )
+  const comparison = expected ? compare(reading, expected.value) : null
+  return (
+    <Box marginTop="2">
+      <HStack gap="2" align="flex-end">
+        <Box width="7rem">
+          <TextField
+            label={`Expected, ${reading.unit}`}
+            value={expected ? String(Number(expected.value.toPrecision(8))) : ''}
+            placeholder="none"
+            inputMode="decimal"
+            onCommit={(text) => {
+              const value = text === '' ? null : parseNumber(text)
+              if (text !== '' && value === null) return 'A number.'
+              set(value, '')
+              return null
+            }}
+          />
+        </Box>
+        {offerG && expected?.label !== 'g' && (
+          <Button size="xs" variant="outline" bg="panel" onClick={() => set(reading.value < 0 ? -G : G, 'g')}>
+            g, {fixed(G, 2)}
+          </Button>
+        )}
+        {expected && (
+          <Button size="xs" variant="plain" paddingX="1" color="petrol" onClick={() => set(null, '')}>
+            Clear
+          </Button>
+        )}
+      </HStack>
+      {comparison && (
+        <Text fontSize="13px" marginTop="1" data-comparison>
+          {comparisonText(comparison, reading)}
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+function comparisonText(
+  { percent, standardErrors, bySize }: ReturnType<typeof compare>,
+  reading: Estimate,
+): string {
+  const parts = [
+    percent === null ? null : `${withUnit(significant(percent, 2), '%')} off`,
+    standardErrors === null ? null : `${fixed(standardErrors, 1)} standard errors`,
+  ].filter((part) => part !== null)
+  const verdict =
+    standardErrors === null
+      ? ''
+      : standardErrors <= 2
+        ? ' – agrees within its error'
+        : standardErrors <= 3
+          ? ' – agrees just about'
+          : ' – does not agree within its error'
+  const sizes = bySize
+    ? ` Sizes compared: ${reading.value < 0 ? 'the reading points along the negative axis' : 'the expected value has the other sign'}.`
+    : ''
+  return `${parts.join(', ')}${verdict}.${sizes}`
+}
+
+/** How much of the error comes from where, as shares of its variance. */
+function Budget({ reading }: { reading: Reading }) {
+  const parts = shares(reading)
+  if (parts.length === 0) return null
+  return (
+    <Box marginTop="2">
+      <Flex height="7px" borderRadius="3px" overflow="hidden" aria-hidden>
+        {parts.map(({ source, share }) => (
+          <Box key={source} width={`${100 * share}%`} bg={SOURCES[source].colour} />
+        ))}
+      </Flex>
+      <Text fontSize="13px" color="ink.muted" marginTop="1">
+        Of the error:{' '}
+        {parts
+          .filter(({ share }) => share >= 0.005)
+          .map(({ source, share }) => `${SOURCES[source].name} ${Math.round(100 * share)} %`)
+          .join(', ')}
+      </Text>
+    </Box>
+  )
+}

@@ -1,0 +1,118 @@
+import { inOrder } from '@apokinema/core/investigation'
+import { motionTable } from '@apokinema/core/motion'
+import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
+import { useCallback, useMemo } from 'react'
+import { Link } from 'react-router'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { activeBody } from '../actions.ts'
+import { useHelp } from '../TopBar.tsx'
+import { useKeys } from '../useKeys.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+import { DataBar } from './DataBar.tsx'
+import { FitCards } from './FitCards.tsx'
+import { GraphPanel } from './GraphPanel.tsx'
+import { MiniStage } from './MiniStage.tsx'
+import { Quantities } from './Quantities.tsx'
+
+const nothing = () => {}
+const noFrame = () => null
+
+/** Graphs stacked on the shared time axis, with the film and the quantities on the left and the fits on the right. */
+export default function GraphsView() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const chosen = useWorkbench((state) => state.body)
+  const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
+  useKeys({ zoomBy: nothing, showHelp, frameShown: noFrame })
+  const body = activeBody(investigation, chosen)
+  const graphs = inOrder(investigation.graphs)
+  const tables = useMemo(
+    () => new Map(Object.keys(investigation.bodies).map((id) => [id, motionTable(investigation, id)])),
+    [investigation],
+  )
+  const points = [...tables.values()].reduce((sum, table) => sum + table.frames.length, 0)
+  const times = [...tables.values()]
+    .flatMap((table) => [table.times[0], table.times.at(-1)])
+    .filter((time) => time !== undefined)
+  const from = Math.min(...times)
+  const to = Math.max(...times)
+  const room = (to - from) * 0.03 || 0.1
+
+  if (!body || points === 0)
+    return (
+      <Flex height="100%" align="center" justify="center" padding="6">
+        <Stack maxWidth="28rem" gap="3">
+          <Text fontSize="16px" fontWeight="600">
+            Nothing is marked yet
+          </Text>
+          <Text color="ink.muted">
+            Graphs appear as soon as a body has marks. Under Measure, choose “What moves?”, then click the
+            body in frame after frame.
+          </Text>
+          <Button asChild colorPalette="brand" alignSelf="flex-start">
+            <Link to={`/investigations/${session.id}/measure`}>To Measure</Link>
+          </Button>
+        </Stack>
+      </Flex>
+    )
+  return (
+    <Flex direction="column" height="100%">
+      <Flex
+        flex="1"
+        minHeight="0"
+        direction={{ base: 'column', lg: 'row' }}
+        overflowY={{ base: 'auto', lg: 'hidden' }}
+      >
+        <Box
+          as="aside"
+          aria-label="Film and quantities"
+          width={{ base: '100%', lg: '272px' }}
+          flex="none"
+          bg="panel"
+          borderRight="1px solid"
+          borderColor="line"
+          overflowY={{ lg: 'auto' }}
+        >
+          <MiniStage body={body} />
+          <Quantities body={body} length={tables.get(body)!.length} />
+        </Box>
+        <Stack
+          as="main"
+          flex="1"
+          minWidth="0"
+          minHeight={{ base: '480px', lg: '0' }}
+          gap="0"
+          overflowY={{ lg: 'auto' }}
+        >
+          {graphs.map(([id, graph]) => (
+            <GraphPanel
+              key={id}
+              id={id}
+              graph={graph}
+              table={tables.get(graph.body)!}
+              range={{ from: from - room, to: to + room }}
+            />
+          ))}
+          {graphs.length === 0 && (
+            <Text padding="6" color="ink.muted">
+              No graph is shown. Choose a quantity on the left.
+            </Text>
+          )}
+        </Stack>
+        <Box
+          as="aside"
+          aria-label="Fits"
+          width={{ base: '100%', lg: '318px' }}
+          flex="none"
+          bg="paper"
+          borderLeft="1px solid"
+          borderColor="line"
+          overflowY={{ lg: 'auto' }}
+        >
+          <FitCards tables={tables} />
+        </Box>
+      </Flex>
+      <DataBar body={body} table={tables.get(body)!} />
+    </Flex>
+  )
+}

@@ -1,0 +1,93 @@
+import { fixed } from '@apokinema/core/units'
+import { Box, Text } from '@chakra-ui/react'
+import { useEffect, useRef } from 'react'
+import { drawUpright } from '../../footage/clip.ts'
+import type { ClipFacts } from '../../footage/facts.ts'
+import type { Picture } from '../ClipContext.tsx'
+import { useWorkbench, type View } from '../workbenchStore.ts'
+
+const TIMES = 6
+const SIZE = { width: 176, height: 150 }
+const MARGIN = 14
+
+/** The magnified view around the pointer, only while a point is placed or dragged; it keeps out of the pointer's way. */
+export function Loupe({
+  picture,
+  facts,
+  view,
+  stage,
+}: {
+  picture: Picture
+  facts: ClipFacts
+  view: View
+  stage: { width: number; height: number }
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const mode = useWorkbench((state) => state.mode)
+  const reticle = useWorkbench((state) => state.reticle)
+  const dragged = useWorkbench((state) => state.dragged)
+  const at = dragged ?? (mode.kind === 'select' ? null : reticle)
+
+  useEffect(() => {
+    const target = canvas.current
+    if (!target || !at) return
+    const density = window.devicePixelRatio || 1
+    target.width = SIZE.width * density
+    target.height = SIZE.height * density
+    const context = target.getContext('2d')!
+    const middle = { x: SIZE.width / 2, y: SIZE.height / 2 }
+    context.setTransform(density, 0, 0, density, 0, 0)
+    context.fillStyle = '#23282A'
+    context.fillRect(0, 0, SIZE.width, SIZE.height)
+    context.save()
+    context.translate(middle.x - TIMES * at.x, middle.y - TIMES * at.y)
+    context.scale(TIMES, TIMES)
+    context.imageSmoothingEnabled = false
+    drawUpright(context, picture.image, facts)
+    context.restore()
+    // A cross with a free middle, so that it never hides the spot.
+    for (const [colour, width] of [
+      ['#10181A', 3.5],
+      ['#FFFFFF', 1.3],
+    ] as const) {
+      context.strokeStyle = colour
+      context.lineWidth = width
+      context.beginPath()
+      for (const [dx, dy] of [
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ]) {
+        context.moveTo(middle.x + dx * 13, middle.y + dy * 13)
+        context.lineTo(middle.x + dx * 42, middle.y + dy * 42)
+      }
+      context.stroke()
+    }
+    context.fillStyle = '#FFFFFF'
+    context.fillRect(middle.x - 0.75, middle.y - 0.75, 1.5, 1.5)
+  }, [at, picture, facts])
+
+  if (!at) return null
+  const onLeft =
+    at.x * view.zoom + view.x > stage.width - SIZE.width - 90 && at.y * view.zoom + view.y < SIZE.height + 130
+  return (
+    <Box
+      position="absolute"
+      top="52px"
+      {...(onLeft ? { left: `${MARGIN}px` } : { right: `${MARGIN}px` })}
+      width={`${SIZE.width}px`}
+      bg="panel"
+      borderRadius="10px"
+      overflow="hidden"
+      boxShadow="0 4px 18px rgba(0,0,0,0.4)"
+      pointerEvents="none"
+      data-loupe
+    >
+      <canvas ref={canvas} style={{ width: SIZE.width, height: SIZE.height, display: 'block' }} />
+      <Text fontFamily="mono" fontSize="13px" padding="2" color="ink">
+        {TIMES}× x {fixed(at.x, 1)} y {fixed(at.y, 1)} px
+      </Text>
+    </Box>
+  )
+}

@@ -1,0 +1,46 @@
+import { Box, Flex } from '@chakra-ui/react'
+import { useCallback, useRef } from 'react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useClip } from '../ClipContext.tsx'
+import { Strip } from '../strip/Strip.tsx'
+import { useHelp } from '../TopBar.tsx'
+import { useKeys } from '../useKeys.ts'
+import { SetUp } from './SetUp.tsx'
+import { Stage } from './Stage.tsx'
+
+/** Set-up, stage and strip. */
+export function MeasureView() {
+  const { picture } = useClip()
+  const investigation = useInvestigation()
+  const zoom = useRef<(factor: number) => void>(() => {})
+  const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
+  const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
+  const shown = useRef<number | null>(null)
+  shown.current = picture?.index ?? null
+  const frameShown = useCallback(() => shown.current, [])
+  useKeys({ zoomBy, showHelp, frameShown })
+
+  return (
+    <Flex direction="column" height="100%">
+      <Flex flex="1" minHeight="0" direction={{ base: 'column-reverse', lg: 'row' }}>
+        <Box
+          as="aside"
+          aria-label="Set-up"
+          width={{ base: '100%', lg: '272px' }}
+          maxHeight={{ base: '34%', lg: 'none' }}
+          flex="none"
+          overflowY="auto"
+          bg="panel"
+          borderRight="1px solid"
+          borderColor="line"
+        >
+          <SetUp />
+        </Box>
+        <Box flex="1" minWidth="0" minHeight="0" bg="stage">
+          <Stage zoomRef={zoom} />
+        </Box>
+      </Flex>
+      {investigation.footage && <Strip />}
+    </Flex>
+  )
+}

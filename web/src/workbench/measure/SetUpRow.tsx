@@ -1,0 +1,69 @@
+import { Box, Collapsible, Flex, Text } from '@chakra-ui/react'
+import { Check, CircleDashed, TriangleAlert } from 'lucide-react'
+import type { ReactNode } from 'react'
+
+interface SetUpRowProps {
+  /** done: set; note: set, with something to look at; open: still missing. */
+  state: 'done' | 'note' | 'open'
+  label: string
+  value: string
+  children?: ReactNode
+  defaultOpen?: boolean
+}
+
+const SIGNS = {
+  done: { icon: Check, colour: '#14754E', says: 'done' },
+  note: { icon: TriangleAlert, colour: '#8A5A00', says: 'look here' },
+  open: { icon: CircleDashed, colour: '#5C6664', says: 'still open' },
+}
+
+/** One row under a question: whether it is done, what it is, its value; it opens in place. */
+export function SetUpRow({ state, label, value, children, defaultOpen = false }: SetUpRowProps) {
+  const { icon: Sign, colour, says } = SIGNS[state]
+  return (
+    <Collapsible.Root defaultOpen={defaultOpen}>
+      <Collapsible.Trigger asChild disabled={!children}>
+        <Flex
+          as="button"
+          width="100%"
+          align="center"
+          gap="2"
+          paddingX="4"
+          paddingY="1"
+          textAlign="left"
+          _hover={{ bg: 'petrol.tint' }}
+          cursor="pointer"
+        >
+          <Box color={colour} flex="none">
+            <Sign size={15} strokeWidth={2.4} aria-label={says} />
+          </Box>
+          <Text truncate flex="1 1 auto" minWidth="3.5rem" title={label}>
+            {label}
+          </Text>
+          <Text fontFamily="mono" fontSize="13px" color="ink.muted" truncate flex="0 1 auto" title={value}>
+            {value}
+          </Text>
+        </Flex>
+      </Collapsible.Trigger>
+      {children && (
+        <Collapsible.Content>
+          <Box paddingX="4" paddingTop="1" paddingBottom="3" paddingLeft="10">
+            {children}
+          </Box>
+        </Collapsible.Content>
+      )}
+    </Collapsible.Root>
+  )
+}
+
+/** A question with its rows. */
+export function Question({ text, children }: { text: string; children: ReactNode }) {
+  return (
+    <Box as="section" paddingY="2" borderBottom="1px solid" borderColor="line">
+      <Text as="h2" fontWeight="600" paddingX="4" paddingBottom="1">
+        {text}
+      </Text>
+      {children}
+    </Box>
+  )
+}

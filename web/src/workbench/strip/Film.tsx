@@ -1,0 +1,78 @@
+import { nearestFrame } from '@apokinema/core/time'
+import * as Comlink from 'comlink'
+import { useEffect, useRef } from 'react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { openInWorker } from '../../footage/clip.ts'
+import { useClip, useClock } from '../ClipContext.tsx'
+import type { TimeScale } from './timeScale.ts'
+
+export const FILM_HEIGHT = 40
+
+/** Small pictures along the strip, from a decoder of their own so that they are never in the way of stepping. */
+export function Film({ scale, top }: { scale: TimeScale; top: number }) {
+  const { from } = useClip()
+  const clock = useClock()
+  const { footage } = useInvestigation()
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const aspect = footage ? footage.width / footage.height : 16 / 9
+  const seconds = clock?.seconds
+  const left = scale.x(-(clock?.zero ?? 0))
+  const right = seconds ? scale.x(seconds.at(-1)! - clock!.zero) : 0
+
+  useEffect(() => {
+    const target = canvas.current
+    if (!target || !from || !seconds || right - left < 20) return
+    let dropped = false
+    const density = window.devicePixelRatio || 1
+    const high = Math.round(FILM_HEIGHT * density)
+    const each = FILM_HEIGHT * aspect
+    const count = Math.max(1, Math.ceil((right - left) / each))
+    target.width = Math.round((right - left) * density)
+    target.height = high
+    const context = target.getContext('2d')!
+    const duration = seconds.at(-1)!
+    const indices = Array.from({ length: count }, (_, i) =>
+      nearestFrame(seconds, Math.min(1, (i + 0.5) / ((right - left) / each)) * duration),
+    )
+    // Resizing must not start a decoder for every pixel that a window passes through.
+    const timer = setTimeout(async () => {
+      const clip = await openInWorker(from).catch(() => null)
+      if (!clip) return
+      if (!dropped) {
+        let at = 0
+        const draw = (_index: number, picture: ImageBitmap) => {
+          if (!dropped)
+            context.drawImage(
+              picture,
+              Math.round(at * each * density),
+              0,
+              Math.ceil(each * density) - 1,
+              high,
+            )
+          picture.close()
+          at++
+        }
+        await clip.decoder.film(indices, high, Comlink.proxy(draw)).catch(() => {})
+      }
+      clip.close()
+    }, 150)
+    return () => {
+      dropped = true
+      clearTimeout(timer)
+    }
+  }, [from, seconds, left, right, aspect])
+
+  return (
+    <canvas
+      ref={canvas}
+      style={{
+        position: 'absolute',
+        top,
+        left,
+        width: Math.max(0, right - left),
+        height: FILM_HEIGHT,
+        background: '#E9E5DA',
+      }}
+    />
+  )
+}

@@ -1,0 +1,82 @@
+import type { Body } from '@apokinema/core/investigation'
+import { inSpan, spanFrames } from '@apokinema/core/time'
+import { memo, useMemo } from 'react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { BODY_PAINT } from '../../theme/system.ts'
+import { useClock } from '../ClipContext.tsx'
+import { MARKER_PATHS } from '../Marker.tsx'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
+import type { TimeScale } from './timeScale.ts'
+
+export const LANE_HEIGHT = 24
+
+/** A body's marks along time: filled where it is marked, an empty place where the span still waits for one. */
+export const Lane = memo(function Lane({
+  id,
+  body,
+  scale,
+  top,
+}: {
+  id: string
+  body: Body
+  scale: TimeScale
+  top: number
+}) {
+  const { span } = useInvestigation()
+  const clock = useClock()
+  const selection = useWorkbench((state) => state.selection)
+  const colour = BODY_PAINT[body.colour].mark
+  const frames = useMemo(() => spanFrames(span), [span])
+  if (!clock) return null
+  const size = Math.max(
+    1.6,
+    Math.min(4.2, (scale.width / Math.max(1, clock.seconds.length)) * span.every * 0.42),
+  )
+  const xOf = (frame: number) => scale.x(clock.seconds[frame] - clock.zero)
+  const middle = LANE_HEIGHT / 2
+  const marked = Object.keys(body.marks).map(Number)
+  return (
+    <svg
+      width={scale.width}
+      height={LANE_HEIGHT}
+      style={{ position: 'absolute', left: 0, top }}
+      aria-label={`Marks of ${body.name}`}
+    >
+      <line x1={xOf(span.first)} x2={xOf(span.last)} y1={middle} y2={middle} stroke="#DDD8CC" />
+      {frames
+        .filter((frame) => !(frame in body.marks))
+        .map((frame) => (
+          <circle
+            key={frame}
+            cx={xOf(frame)}
+            cy={middle}
+            r={Math.max(1.2, size - 0.8)}
+            fill="#FFFFFF"
+            stroke="#BDB8AA"
+          />
+        ))}
+      {marked
+        .filter((frame) => frame < clock.seconds.length)
+        .map((frame) => {
+          const chosen = selection?.kind === 'mark' && selection.body === id && selection.frame === frame
+          return (
+            <path
+              key={frame}
+              d={MARKER_PATHS[body.shape]}
+              transform={`translate(${xOf(frame)} ${middle}) scale(${size})`}
+              fill={colour}
+              opacity={inSpan(span, frame) ? 1 : 0.3}
+              stroke={chosen ? '#0F5C5C' : 'none'}
+              strokeWidth={chosen ? 0.7 : 0}
+              data-mark={frame}
+              onPointerDown={(event) => {
+                event.stopPropagation()
+                workbench.goTo(frame)
+                workbench.select({ kind: 'mark', body: id, frame })
+              }}
+            />
+          )
+        })}
+    </svg>
+  )
+})

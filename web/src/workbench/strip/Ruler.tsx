@@ -1,0 +1,56 @@
+import { fixed } from '@apokinema/core/units'
+import { rulerStep, type TimeScale } from './timeScale.ts'
+
+/** Seconds along the top, with a tick at every frame's true time where there is room. */
+export function Ruler({
+  scale,
+  height,
+  zero,
+  seconds,
+}: {
+  scale: TimeScale
+  height: number
+  zero: number
+  seconds: Float64Array
+}) {
+  const step = rulerStep(scale, 70)
+  const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9))
+  const first = Math.ceil(-zero / step - 1e-9)
+  const last = Math.floor((seconds.at(-1)! - zero) / step + 1e-9)
+  const room = scale.width / seconds.length
+  return (
+    <svg
+      width={scale.width}
+      height={height}
+      style={{ position: 'absolute', left: 0, top: 0 }}
+      aria-hidden="true"
+    >
+      {room > 3 &&
+        Array.from(seconds, (time) => (
+          <line
+            key={time}
+            x1={scale.x(time - zero)}
+            x2={scale.x(time - zero)}
+            y1={height - 4}
+            y2={height}
+            stroke="#C9C3B5"
+          />
+        ))}
+      {Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => (first + i) * step).map((time, i) => (
+        <g key={fixed(time, 6)}>
+          <line x1={scale.x(time)} x2={scale.x(time)} y1={3} y2={height} stroke="#8C8879" />
+          <text
+            x={scale.x(time) + 4}
+            y={12}
+            fontSize="11.5"
+            fill="#5C6664"
+            fontFamily="'JetBrains Mono Variable'"
+          >
+            {fixed(time, decimals)}
+            {i === 0 ? ' s' : ''}
+          </text>
+        </g>
+      ))}
+    </svg>
+  )
+}

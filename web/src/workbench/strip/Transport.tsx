@@ -1,0 +1,142 @@
+import { edits } from '@apokinema/core/investigation'
+import { frameAt } from '@apokinema/core/time'
+import { Box, Button, Flex, HStack, IconButton, NativeSelect, Text } from '@chakra-ui/react'
+import { ChevronLeft, ChevronRight, Pause, Play, SkipBack, SkipForward } from 'lucide-react'
+import { useEffect } from 'react'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { goBy } from '../actions.ts'
+import { useClock } from '../ClipContext.tsx'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
+
+const SPEEDS: [number, string][] = [
+  [0.125, '⅛'],
+  [0.25, '¼'],
+  [0.5, '½'],
+  [1, '1'],
+  [2, '2'],
+]
+
+/** Plays the span in a loop, in true timing. */
+function usePlaying(): void {
+  const { span } = useInvestigation()
+  const clock = useClock()
+  const playing = useWorkbench((state) => state.playing)
+  const speed = useWorkbench((state) => state.speed)
+  useEffect(() => {
+    if (!playing || !clock) return
+    const { seconds, median } = clock
+    const from = seconds[span.first]
+    const length = seconds[span.last] - from + median
+    const began = seconds[Math.min(span.last, Math.max(span.first, useWorkbench.getState().frame))] - from
+    const start = performance.now()
+    let request = 0
+    const step = (now: number) => {
+      const time = (began + ((now - start) / 1000) * speed) % length
+      workbench.showWhilePlaying(Math.min(span.last, frameAt(seconds, from + time)))
+      request = requestAnimationFrame(step)
+    }
+    request = requestAnimationFrame(step)
+    return () => cancelAnimationFrame(request)
+  }, [playing, speed, clock, span])
+}
+
+/** Buttons to move through the film, the step, the speed, and the frame number to type. */
+export function Transport() {
+  usePlaying()
+  const session = useSession()
+  const { span } = useInvestigation()
+  const clock = useClock()
+  const frame = useWorkbench((state) => state.frame)
+  const playing = useWorkbench((state) => state.playing)
+  const speed = useWorkbench((state) => state.speed)
+  if (!clock) return null
+  const last = clock.seconds.length - 1
+  const button = (label: string, icon: React.ReactNode, onClick: () => void) => (
+    <IconButton size="xs" variant="ghost" aria-label={label} title={label} onClick={onClick}>
+      {icon}
+    </IconButton>
+  )
+  return (
+    <Flex
+      height="10"
+      align="center"
+      gap={{ base: '2', md: '4' }}
+      paddingX={{ base: '1', md: '3' }}
+      borderBottom="1px solid"
+      borderColor="line"
+      overflow="hidden"
+    >
+      <HStack gap="0">
+        {button('First frame of the span (Home)', <SkipBack size={16} />, () => workbench.goTo(span.first))}
+        {button('A step back (<)', <ChevronLeft size={18} />, () => goBy(session, -1, true))}
+        <Button
+          size="xs"
+          colorPalette="brand"
+          marginX="1"
+          aria-label={playing ? 'Pause (Space)' : 'Play (Space)'}
+          onClick={() => workbench.play(!playing)}
+        >
+          {playing ? <Pause size={15} /> : <Play size={15} />}
+        </Button>
+        {button('A step on (>)', <ChevronRight size={18} />, () => goBy(session, 1, true))}
+        {button('Last frame of the span (End)', <SkipForward size={16} />, () => workbench.goTo(span.last))}
+      </HStack>
+      <HStack gap="2" fontSize="13px" color="ink.muted" display={{ base: 'none', md: 'flex' }}>
+        <Text>Step</Text>
+        <Box width="3.4rem">
+          <TextField
+            label="Frames a step"
+            hideLabel
+            value={String(span.every)}
+            inputMode="numeric"
+            onCommit={(text) => {
+              const value = parseNumber(text)
+              if (value === null || !Number.isInteger(value) || value < 1 || value > last)
+                return 'Whole, from 1.'
+              session.edit('change the step', edits.setSpan({ every: value }))
+              return null
+            }}
+          />
+        </Box>
+        <Text>Speed</Text>
+        <NativeSelect.Root size="xs" width="3.8rem">
+          <NativeSelect.Field
+            aria-label="Playback speed"
+            value={speed}
+            onChange={(event) => workbench.setSpeed(Number(event.target.value))}
+          >
+            {SPEEDS.map(([value, label]) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+      </HStack>
+      <Box flex="1" />
+      <HStack gap="2" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
+        <Text>Frame</Text>
+        <Box width="4rem">
+          <TextField
+            label="Current frame"
+            hideLabel
+            value={String(frame)}
+            inputMode="numeric"
+            onCommit={(text) => {
+              const value = parseNumber(text)
+              if (value === null || !Number.isInteger(value) || value < 0 || value > last)
+                return `0 to ${last}`
+              workbench.goTo(value)
+              return null
+            }}
+          />
+        </Box>
+        <Text display={{ base: 'none', md: 'block' }}>
+          span {span.first} – {span.last} of 0 – {last}
+        </Text>
+      </HStack>
+    </Flex>
+  )
+}

@@ -1,0 +1,148 @@
+import { inOrder } from '@apokinema/core/investigation'
+import { useEffect } from 'react'
+import { create } from 'zustand'
+import { useSession } from '../document/SessionContext.tsx'
+import { clickAt, deleteSelected, goBy, nudge, startMarking, takeBack } from './actions.ts'
+import { useWorkbench, workbench } from './workbenchStore.ts'
+
+const STORED = 'apokinema:letter-keys'
+
+/** Whether single letters act as keys (WCAG 2.1.4: they can be switched off). */
+export const useLetterKeys = create<{ on: boolean; set: (on: boolean) => void }>((set) => ({
+  on: localStorage.getItem(STORED) !== 'off',
+  set: (on) => {
+    localStorage.setItem(STORED, on ? 'on' : 'off')
+    set({ on })
+  },
+}))
+
+/** Every key, for the list that ? shows. */
+export const KEYS: [string, string][] = [
+  ['Space', 'play and pause'],
+  [', .', 'one frame back and on'],
+  ['< >', 'a step of the span back and on'],
+  ['Home End', 'first and last frame of the span'],
+  [
+    'arrows',
+    'move the reticle or the selected point; with Shift ten times as far. With nothing selected: step frames',
+  ],
+  ['Enter', 'set the point at the reticle'],
+  ['M', 'mark the active body'],
+  ['1 – 9', 'switch to a body'],
+  ['Backspace', 'while marking: take the last mark back'],
+  ['Delete', 'delete what is selected'],
+  ['+ − 0', 'zoom in, out, whole picture'],
+  ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
+  ['Esc', 'leave a mode, drop a selection'],
+  ['?', 'this list'],
+]
+
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  )
+}
+
+/** Whether the focus lies in something that uses these keys itself: a menu, a dialog, a slider, a tab. */
+function isUsed(target: EventTarget | null, key: string): boolean {
+  if (!(target instanceof HTMLElement)) return false
+  if (target.closest('[role=menu],[role=dialog],[role=listbox]')) return true
+  const onButton = target.closest('button,a,[role=button]') !== null
+  if (onButton && (key === ' ' || key === 'Enter')) return true
+  return (
+    target.closest('[role=slider],[role=tab]') !== null && (key in ARROWS || key === 'Home' || key === 'End')
+  )
+}
+
+/** The workbench's keys, wherever the focus is outside of fields. */
+export function useKeys(options: {
+  zoomBy: (factor: number) => void
+  showHelp: () => void
+  frameShown: () => number | null
+}): void {
+  const session = useSession()
+  const { on: letters } = useLetterKeys()
+  const { zoomBy, showHelp, frameShown } = options
+
+  useEffect(() => {
+    const arrow = (key: string, far: boolean) => {
+      const [dx, dy] = ARROWS[key]
+      const { mode, reticle, selection } = useWorkbench.getState()
+      const { footage, axes } = session.store.getState().document
+      if (mode.kind !== 'select' && footage) {
+        const at = reticle ?? (axes.placed ? axes.origin : { x: footage.width / 2, y: footage.height / 2 })
+        const by = far ? 10 : 1
+        workbench.setReticle({
+          x: Math.min(footage.width, Math.max(0, at.x + dx * by)),
+          y: Math.min(footage.height, Math.max(0, at.y + dy * by)),
+        })
+      } else if (selection) {
+        const by = far ? 2.5 : 0.25
+        nudge(session, dx * by, dy * by)
+      } else goBy(session, (dx || -dy) * (far ? 10 : 1), false)
+    }
+
+    const onKeyDown = (event: KeyboardEvent) => {
+      const { key } = event
+      if (event.defaultPrevented || isTyping(event.target) || isUsed(event.target, key) || event.altKey)
+        return
+      const { mode, playing, reticle } = useWorkbench.getState()
+      const { document } = session.store.getState()
+      if (event.ctrlKey || event.metaKey) {
+        if (key.toLowerCase() !== 'z') return
+        event.preventDefault()
+        if (event.shiftKey) session.redo()
+        else session.undo()
+        return
+      }
+      const isLetter = /^[a-z0-9,.<>?+\-=]$/i.test(key)
+      if (isLetter && !letters) return
+      const bodies = inOrder(document.bodies)
+      const actions: Record<string, () => void> = {
+        ' ': () => workbench.play(!playing),
+        ',': () => goBy(session, -1, false),
+        '.': () => goBy(session, 1, false),
+        '<': () => goBy(session, -1, true),
+        '>': () => goBy(session, 1, true),
+        Home: () => workbench.goTo(document.span.first),
+        End: () => workbench.goTo(document.span.last),
+        Enter: () => {
+          const shown = frameShown()
+          if (reticle && shown !== null) clickAt(session, reticle, shown)
+        },
+        m: () => startMarking(session),
+        Backspace: () => takeBack(session),
+        Delete: () => deleteSelected(session),
+        '+': () => zoomBy(1.25),
+        '=': () => zoomBy(1.25),
+        '-': () => zoomBy(0.8),
+        '0': () => workbench.setView(null),
+        '?': showHelp,
+        Escape: () => {
+          if (mode.kind !== 'select') workbench.leave()
+          else workbench.select(null)
+        },
+      }
+      const body = /^[1-9]$/.test(key) ? bodies[Number(key) - 1]?.[0] : undefined
+      const action =
+        key in ARROWS
+          ? () => arrow(key, event.shiftKey)
+          : body
+            ? () => workbench.setBody(body)
+            : actions[key.length === 1 ? key.toLowerCase() : key]
+      if (!action) return
+      event.preventDefault()
+      action()
+    }
+    window.addEventListener('keydown', onKeyDown)
+    return () => window.removeEventListener('keydown', onKeyDown)
+  }, [session, letters, zoomBy, showHelp, frameShown])
+}
