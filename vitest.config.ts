@@ -6,6 +6,11 @@ const project = (name: string, extra: object = {}) => ({
 
 export default defineConfig({
   test: {
-    projects: [project('core'), project('web'), project('demo')],
+    projects: [
+      project('core'),
+      project('web'),
+      project('server', { testTimeout: 30_000, hookTimeout: 60_000 }),
+      project('e2e', { testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false }),
+    ],
   },
 })

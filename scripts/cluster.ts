@@ -172,7 +172,7 @@ export async function startCluster(folder: string, { throwaway = false } = {}): 
   const log = openSync(logPath, 'w')
   const settings = [
     ...['listen_addresses=127.0.0.1', 'unix_socket_directories=', 'max_connections=60', 'log_timezone=UTC'],
-    ...(throwaway ? ['fsync=off', 'synchronous_commit=off', 'full_page_writes=off'] : []),
+    ...(throwaway ? ['fsync=off', 'full_page_writes=off'] : []),
   ]
   // A process group of its own: Ctrl-C is for us, and we end PostgreSQL when the server has finished.
   const child = spawn(

@@ -6,7 +6,7 @@ export default defineConfig({
   // The server puts each response's nonce in its place.
   html: { cspNonce: '__NONCE__' },
   worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 900 },
+  build: { target: 'es2022', chunkSizeWarningLimit: 900, assetsInlineLimit: 0 },
   server: {
     host: '127.0.0.1',
     port: Number(process.env.PORT ?? 5170),

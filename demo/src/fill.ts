@@ -57,9 +57,10 @@ export async function fill(origin: string): Promise<void> {
 
   /** The work of measuring, as far as a share of the marks. */
   const measured = (id: (thing: number) => string, share: number): Recipe[] => {
-    const flying = truth.bodies[0].frames.filter(({ phase, t }) => phase === 'flying' && t > 0.44)
-    const [first, last] = [flying[0].frame, flying[flying.length - 2].frame]
-    const chosen = flying.filter(({ frame }) => frame <= last && (frame - first) % 2 === 0)
+    const [first, last] = inFlight(truth)
+    const chosen = truth.bodies[0].frames.filter(
+      ({ frame }) => frame >= first && frame <= last && (frame - first) % 2 === 0,
+    )
     const [low, high] = truth.reference.ends
     return [
       edits.setSpan({ first, last, every: 2 }),
@@ -93,6 +94,13 @@ export async function fill(origin: string): Promise<void> {
     edits.addStretch(worked(7), worked(4), ...ends),
     edits.addFit(worked(8), worked(7), 'uniform-acceleration'),
   ])
+}
+
+/** First and last frame of the clean flight, an even number of frames apart: clear of the hand and of the basket. */
+function inFlight(truth: Truth): [number, number] {
+  const frames = truth.bodies[0].frames.filter(({ phase }) => phase === 'flying').map(({ frame }) => frame)
+  const [first, last] = [frames[1], frames[frames.length - 2]]
+  return [first, last - ((last - first) % 2)]
 }
 
 /** Points as a careful person sets them: a third of a pixel off, kept to the quarter pixel of the nudge keys. */

@@ -276,16 +276,19 @@ export function weathering(width: number, height: number, seed: number): Painter
       context.fill()
     }
     context.restore()
+    // Grain that is correlated over a few pixels in both directions reads as surface, not as noise.
     const picture = context.getImageData(0, 0, width, height)
     const { data } = picture
-    const row = new Float32Array(width)
-    for (let y = 0; y < height; y++)
+    const above = new Float32Array(width)
+    for (let y = 0; y < height; y++) {
+      let left = 0
       for (let x = 0; x < width; x++) {
-        // Grain that is correlated over a few pixels down and across reads as surface, not as noise.
-        row[x] = 0.7 * row[x] + 0.35 * (row[x - 1] ?? 0) * 0.6 + 4.2 * (random() - 0.5)
+        left = 0.3 * left + 0.3 * above[x] + 2.4 * (random() - 0.5)
+        above[x] = left
         const at = 4 * (y * width + x)
-        for (let c = 0; c < 3; c++) data[at + c] = Math.min(255, Math.max(0, data[at + c] + row[x]))
+        for (let c = 0; c < 3; c++) data[at + c] = Math.min(255, Math.max(0, data[at + c] + left))
       }
+    }
     context.putImageData(picture, 0, 0)
   }
 }

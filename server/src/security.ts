@@ -1,13 +1,18 @@
 import { randomBytes } from 'node:crypto'
-import type { Context, Middleware } from 'koa'
+import type { Middleware } from 'koa'
 import helmet from 'koa-helmet'
 import type { Config } from './config.ts'
 import { isLoopback } from './config.ts'
 import { Problem } from './problem.ts'
 
+/** Nonces by Node's own response object, which is all that the header's builder is given. */
+const nonces = new WeakMap<object, string>()
+
 /** A fresh nonce for every response; pages carry it, and nothing without it runs. */
 export const withNonce: Middleware = async (context, next) => {
-  context.state.nonce = randomBytes(18).toString('base64')
+  const nonce = randomBytes(18).toString('base64')
+  context.state.nonce = nonce
+  nonces.set(context.res, nonce)
   await next()
 }
 
@@ -37,10 +42,7 @@ export function headers(config: Config): Middleware {
   }) as Middleware
 }
 
-const nonceOf = (_request: unknown, response: unknown) => {
-  const context = response as { ctx?: Context } & Partial<Context>
-  return `'nonce-${(context.ctx ?? context).state?.nonce ?? ''}'`
-}
+const nonceOf = (_request: unknown, response: object) => `'nonce-${nonces.get(response)}'`
 
 /**
  * Same origin only: what writes must say that it comes from this very site, and a server that listens

@@ -13,7 +13,18 @@ import { uploadWaiting } from './footage/uploads.ts'
 import { InvestigationsPage } from './investigations/InvestigationsPage.tsx'
 import { system } from './theme/system.ts'
 
-const WorkbenchPage = lazy(() => import('./workbench/WorkbenchPage.tsx'))
+/** Canvases draw with a fallback until a font has come, so the workbench waits for its two. */
+const fonts = Promise.all(
+  [
+    "13px 'Instrument Sans Variable'",
+    "italic 13px 'Instrument Sans Variable'",
+    "13px 'JetBrains Mono Variable'",
+  ].map((font) => document.fonts.load(font).catch(() => [])),
+)
+const WorkbenchPage = lazy(async () => {
+  await fonts
+  return import('./workbench/WorkbenchPage.tsx')
+})
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
 const styles = createCache({ key: 'apo', nonce })

@@ -224,6 +224,11 @@ describe('patches', () => {
     expect(() => checkPatch(patch)).toThrow()
   })
 
+  it('from outside may set a thing to nothing', () => {
+    const patch = [{ op: 'replace', path: '/footage', value: null }]
+    expect(checkPatch(patch)).toEqual(patch)
+  })
+
   it('meet where one is above the other, not where names merely begin alike', () => {
     const on = (path: string) => [{ op: 'remove' as const, path }]
     expect(patchesMeet(on('/bodies/a'), on('/bodies/a/marks/3'))).toBe(true)

@@ -26,7 +26,7 @@ const operation = object({
       /^(\/(?!(__proto__|constructor|prototype)(\/|$))([^~/]|~[01])*)+$/,
       '${path} must be a JSON Pointer below the root',
     ),
-  value: mixed(),
+  value: mixed().nullable(),
 })
   .noUnknown()
   .strict()

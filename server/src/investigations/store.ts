@@ -139,15 +139,12 @@ export class InvestigationStore {
         throw new Problem(
           409,
           'unknown-version',
-          'The server has an older state than this page. Reload the page.',
+          'The server has an older state of this investigation than this page.',
         )
       if (since.some((revision) => patchesMeet(revision.patch, patch)))
-        throw new Problem(
-          409,
-          'edit-conflict',
-          'The same thing was changed elsewhere in the meantime. Your change is kept in this browser; choose which one holds.',
-          { version: row.version },
-        )
+        throw new Problem(409, 'edit-conflict', 'The same thing was changed elsewhere in the meantime.', {
+          version: row.version,
+        })
       const next = patched(readStored(row), patch)
       const version = row.version + 1
       const now = new Date()

@@ -1,5 +1,5 @@
 import { Field, Input, type InputProps } from '@chakra-ui/react'
-import { type KeyboardEvent, useEffect, useId, useState } from 'react'
+import { type KeyboardEvent, useId, useRef, useState } from 'react'
 
 interface TextFieldProps extends Omit<InputProps, 'value' | 'onChange' | 'onCommit'> {
   label: string
@@ -11,29 +11,37 @@ interface TextFieldProps extends Omit<InputProps, 'value' | 'onChange' | 'onComm
 
 /** A field that takes its text on Enter or on leaving, forgets it on Esc, and says what is wrong. */
 export function TextField({ label, value, onCommit, hideLabel = false, ...rest }: TextFieldProps) {
-  const [text, setText] = useState(value)
+  // What is being typed; null while nothing is, and the value itself is shown.
+  const [draft, showDraft] = useState<string | null>(null)
+  // The same once more, for handlers that run again before the next rendering: Enter leaves the field, too.
+  const typed = useRef<string | null>(null)
   const [wrong, setWrong] = useState<string | null>(null)
   const id = useId()
-  useEffect(() => {
-    setText(value)
-    setWrong(null)
-  }, [value])
 
+  const setDraft = (text: string | null) => {
+    typed.current = text
+    showDraft(text)
+  }
+  const forget = () => {
+    setDraft(null)
+    setWrong(null)
+  }
   const commit = () => {
-    if (text === value) {
-      setWrong(null)
-      return
+    const text = typed.current
+    if (text === null || text === value) {
+      forget()
+      return true
     }
     const answer = onCommit(text.trim())
-    setWrong(answer)
-    // What was taken comes back as the new value, written in its own way.
-    if (answer === null) setText(value)
+    if (answer === null) forget()
+    else setWrong(answer)
+    return answer === null
   }
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key === 'Enter') commit()
+    // What was taken is done with: the keys go back to the workbench.
+    if (event.key === 'Enter' && commit()) event.currentTarget.blur()
     if (event.key === 'Escape') {
-      setText(value)
-      setWrong(null)
+      forget()
       event.currentTarget.blur()
     }
     event.stopPropagation()
@@ -48,8 +56,8 @@ export function TextField({ label, value, onCommit, hideLabel = false, ...rest }
         bg="panel"
         fontFamily="mono"
         fontSize="13px"
-        value={text}
-        onChange={(event) => setText(event.target.value)}
+        value={draft ?? value}
+        onChange={(event) => setDraft(event.target.value)}
         onBlur={commit}
         onKeyDown={onKeyDown}
         {...rest}

@@ -225,7 +225,8 @@ export class Session {
   }
 
   private async refused(error: RefusedError): Promise<void> {
-    if (error.code === 'edit-conflict') this.store.setState({ save: 'conflict', message: error.message })
+    // Also a server that was set back to an older state is a matter for the person: nothing is dropped.
+    if (error.status === 409) this.store.setState({ save: 'conflict', message: error.message })
     else if (error.status === 404)
       this.store.setState({
         save: 'gone',

@@ -124,6 +124,7 @@ function Bench({ view }: { view: ViewName }) {
 /** The same thing was changed in two places: the person says which holds. */
 function Conflict() {
   const session = useSession()
+  const message = useSessionState((state) => state.message)
   const settle = (mine: boolean) => session.settle(mine).catch((error: Error) => tell(error.message))
   return (
     <Flex
@@ -138,8 +139,7 @@ function Conflict() {
       flexWrap="wrap"
     >
       <Text flex="1" minWidth="16rem">
-        The same thing was changed elsewhere in the meantime. Your change is kept in this browser until you
-        choose.
+        {message} Your changes are kept in this browser until you choose.
       </Text>
       <Button size="xs" colorPalette="brand" onClick={() => void settle(true)}>
         Keep mine

@@ -288,7 +288,7 @@ export function GraphPanel({
         </Text>
         <Box flex="1" />
         {summary && summary.points > 0 ? (
-          <Text fontSize="13px" color="ink.muted" fontFamily="mono" truncate data-summary>
+          <Text fontSize="13px" color="ink.muted" truncate data-summary>
             mean {withUnit(significant(summary.mean, 3), unit)} · change{' '}
             {withUnit(significant(summary.change, 3), unit)} · slope{' '}
             {withUnit(significant(summary.slope, 3), quantityUnit(table.length, quantity.order + 1))}

@@ -33,7 +33,13 @@ export function MiniStage({ body }: { body: string }) {
     <Box ref={holder} position="relative" bg="stage" height={`${height}px`}>
       <canvas ref={canvas} data-picture style={{ width, height, display: 'block' }} />
       {picture && zoom > 0 && (
-        <Overlay size={{ width, height }} view={{ zoom, x: left, y: 0 }} frame={picture.index} body={body} />
+        <Overlay
+          marksOnly
+          size={{ width, height }}
+          view={{ zoom, x: left, y: 0 }}
+          frame={picture.index}
+          body={body}
+        />
       )}
       {trouble && (
         <Text role="alert" position="absolute" inset="0" padding="3" color="white" fontSize="13px">

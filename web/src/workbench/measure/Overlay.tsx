@@ -20,7 +20,10 @@ export function Overlay({
   view,
   frame,
   body,
+  marksOnly = false,
 }: {
+  /** For small pictures: no axes, no reference lengths. */
+  marksOnly?: boolean
   size: { width: number; height: number }
   view: View
   frame: number
@@ -36,11 +39,12 @@ export function Overlay({
       style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
     >
       <Layer>
-        <Axes toStage={toStage} />
-        {Object.entries(references).map(([id, reference]) => (
-          <DimensionLine key={id} id={id} reference={reference} toStage={toStage} />
-        ))}
-        <Trails toStage={toStage} frame={frame} body={body} />
+        {!marksOnly && <Axes toStage={toStage} />}
+        {!marksOnly &&
+          Object.entries(references).map(([id, reference]) => (
+            <DimensionLine key={id} id={id} reference={reference} toStage={toStage} />
+          ))}
+        <Trails toStage={toStage} frame={frame} body={body} size={marksOnly ? 0.6 : 1} />
         <Drawing toStage={toStage} />
       </Layer>
     </KonvaStage>
@@ -217,7 +221,17 @@ function DimensionLine({ id, reference, toStage }: { id: string; reference: Refe
 }
 
 /** Older marks are small dots that fade with time; the current one is a ring with a free centre. */
-function Trails({ toStage, frame, body }: { toStage: ToStage; frame: number; body: string | null }) {
+function Trails({
+  toStage,
+  frame,
+  body,
+  size,
+}: {
+  toStage: ToStage
+  frame: number
+  body: string | null
+  size: number
+}) {
   const { bodies, span } = useInvestigation()
   const selection = useWorkbench((state) => state.selection)
   const reach = Math.max(12, (span.last - span.first) / 1.4)
@@ -230,9 +244,9 @@ function Trails({ toStage, frame, body }: { toStage: ToStage; frame: number; bod
       if (marked === frame) {
         drawn.push(
           <Group key={`${id}${key}`}>
-            <Circle x={at.x} y={at.y} radius={14} stroke={DARK} strokeWidth={5} />
-            <Circle x={at.x} y={at.y} radius={14} stroke={LIGHT} strokeWidth={3.6} />
-            <Circle x={at.x} y={at.y} radius={14} stroke={paint} strokeWidth={2.4} />
+            <Circle x={at.x} y={at.y} radius={14 * size} stroke={DARK} strokeWidth={5} />
+            <Circle x={at.x} y={at.y} radius={14 * size} stroke={LIGHT} strokeWidth={3.6} />
+            <Circle x={at.x} y={at.y} radius={14 * size} stroke={paint} strokeWidth={2.4} />
           </Group>,
         )
       } else {
@@ -240,8 +254,8 @@ function Trails({ toStage, frame, body }: { toStage: ToStage; frame: number; bod
         const opacity = used ? Math.max(0.25, 1 - Math.abs(frame - marked) / reach) : 0.18
         drawn.push(
           <Group key={`${id}${key}`} opacity={id === body ? opacity : opacity * 0.7}>
-            <Circle x={at.x} y={at.y} radius={4.4} fill={LIGHT} stroke={DARK} strokeWidth={0.8} />
-            <Circle x={at.x} y={at.y} radius={3.2} fill={paint} />
+            <Circle x={at.x} y={at.y} radius={4.4 * size} fill={LIGHT} stroke={DARK} strokeWidth={0.8} />
+            <Circle x={at.x} y={at.y} radius={3.2 * size} fill={paint} />
           </Group>,
         )
       }
@@ -251,7 +265,7 @@ function Trails({ toStage, frame, body }: { toStage: ToStage; frame: number; bod
             key={`${id}${key}chosen`}
             x={at.x}
             y={at.y}
-            radius={19}
+            radius={19 * size}
             stroke="#9FE3DC"
             strokeWidth={2}
             dash={[5, 4]}

@@ -1,0 +1,195 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { launchBrowser } from './browser.ts'
+import { drag, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { World } from './world.ts'
+
+const clips = join(import.meta.dirname, '../clips')
+const sample = readFileSync(join(import.meta.dirname, '../../demo/samples/net-float/footage.mp4'))
+const PICTURE = { width: 1280, height: 720 }
+
+let world: World
+let browser: Browser
+let page: Page
+
+beforeAll(async () => {
+  world = await World.start({ MAX_FOOTAGE_MB: '1' })
+  browser = await launchBrowser()
+})
+afterAll(async () => {
+  await browser?.close()
+  await world?.stop()
+})
+beforeEach(async () => {
+  await page?.close()
+  page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(world.origin)
+})
+
+/** A valid MP4 whose one track says that it is coded with something that no browser knows. */
+function unknownCodec(): Buffer {
+  const bytes = Buffer.from(sample)
+  for (let at = bytes.indexOf('avc1'); at >= 0; at = bytes.indexOf('avc1', at + 1))
+    bytes.write('zzz9', at, 'latin1')
+  return bytes
+}
+
+describe('a file that cannot be used', () => {
+  it.each<[string, string, Buffer, RegExp]>([
+    ['is empty', 'empty.mp4', Buffer.alloc(0), /This file is empty/],
+    [
+      'is text called .mp4',
+      'notes.mp4',
+      Buffer.from('The quick brown ferry'.repeat(500)),
+      /not an MP4, MOV or WebM video/,
+    ],
+    ['is cut off in its index', 'cut.mp4', sample.subarray(0, 900), /damaged or cut off|not an MP4/],
+    ['has a codec that the browser lacks', 'strange.mp4', unknownCodec(), /cannot decode this video|damaged/],
+  ])('because it %s says so and leaves nothing behind', async (_, name, buffer, says) => {
+    await page.getByLabel('Video file').setInputFiles({ name, mimeType: 'video/mp4', buffer })
+    await page.getByRole('alert').getByText(says).waitFor()
+    await page.reload()
+    await page.getByText('Film something that moves').waitFor()
+    expect(await page.locator('[data-card]').count()).toBe(0)
+  })
+})
+
+describe('a video', () => {
+  it('that is larger than the server takes can be measured here, and the page says that it was not uploaded', async () => {
+    const buffer = Buffer.concat([
+      sample,
+      Buffer.from([0, 15, 66, 64]),
+      Buffer.from('free'),
+      Buffer.alloc(999_992),
+    ])
+    await page.getByLabel('Video file').setInputFiles({ name: 'large.mp4', mimeType: 'video/mp4', buffer })
+    await waitForFrame(page, 0)
+    await page.getByText('video not uploaded').waitFor()
+    expect(await page.getByText('video not uploaded').getAttribute('title')).toMatch(/larger than the 1 MB/)
+  })
+
+  it('whose upload is cut off arrives later by itself', async () => {
+    let cut = 0
+    await page.route('**/footage/*', async (route) => {
+      if (route.request().method() === 'PUT' && cut++ < 2) await route.abort('connectionreset')
+      else await route.continue()
+    })
+    await page.getByLabel('Video file').setInputFiles(join(clips, 'even-gop30.mov'))
+    await waitForFrame(page, 0)
+    const id = page.url().split('/').at(-1)!
+    await expect
+      .poll(
+        async () =>
+          (
+            (await (await fetch(`${world.origin}/api/investigations/${id}`)).json()) as {
+              footageStored: boolean
+            }
+          ).footageStored,
+        { timeout: 15_000 },
+      )
+      .toBe(true)
+    expect(cut).toBeGreaterThan(2)
+    await page.reload()
+    await waitForFrame(page, 0)
+  })
+
+  it('dropped anywhere on the page is taken, and a strange file name is only a name', async () => {
+    const base64 = readFileSync(join(clips, 'milliseconds.webm')).toString('base64')
+    const data = await page.evaluateHandle((encoded) => {
+      const bytes = Uint8Array.from(atob(encoded), (c) => c.charCodeAt(0))
+      const transfer = new DataTransfer()
+      transfer.items.add(new File([bytes], '..%2f<img src=x onerror=alert(1)>.webm', { type: 'video/webm' }))
+      return transfer
+    }, base64)
+    await page.dispatchEvent('main', 'drop', { dataTransfer: data })
+    await waitForFrame(page, 0)
+    expect(await page.getByLabel('Title of the investigation').inputValue()).toContain(
+      '<img src=x onerror=alert(1)>',
+    )
+    expect(await page.locator('img[src="x"]').count()).toBe(0)
+  })
+})
+
+describe('at the workbench', () => {
+  beforeEach(async () => {
+    await page.getByRole('button', { name: /Sample: Net float/ }).click()
+    await waitForFrame(page, 0)
+  })
+
+  it('a length that is none is refused with an example, and nothing changes', async () => {
+    const place = await stagePlace(page, PICTURE)
+    await page.getByRole('button', { name: 'Set a reference length' }).click()
+    await drag(page, place({ x: 640, y: 640 }), place({ x: 640, y: 220 }))
+    const field = page.getByLabel('How long is it really?')
+    for (const text of ['abc', '0', '-1 m', '1e400']) {
+      await field.fill(text)
+      await field.press('Enter')
+      await page.getByText(/A length above 0/).waitFor()
+    }
+    await page.getByText('how long?').first().waitFor()
+  })
+
+  it('both ends of a reference on one spot are refused', async () => {
+    const place = await stagePlace(page, PICTURE)
+    const spot = place({ x: 640, y: 400 })
+    await page.getByRole('button', { name: 'Set a reference length' }).click()
+    await page.mouse.click(spot.x, spot.y)
+    await page.mouse.click(spot.x, spot.y)
+    await page.getByText(/Both ends are on the same spot/).waitFor()
+  })
+
+  it('Delete with nothing selected deletes nothing', async () => {
+    await page.locator('body').press('Delete')
+    await page.getByText(/Nothing is selected, so nothing was deleted/).waitFor()
+  })
+
+  it('a second tab does not mix in, and can take over', async () => {
+    await page.getByLabel('Title of the investigation').fill('In the first tab')
+    await page.getByLabel('Title of the investigation').press('Enter')
+    await waitForSaved(page)
+    const second = await page.context().newPage()
+    await second.goto(page.url())
+    await second.getByText('open in another tab').waitFor()
+    await second.getByRole('button', { name: 'Try again' }).click()
+    await waitForFrame(second, 0)
+    expect(await second.getByLabel('Title of the investigation').inputValue()).toBe('In the first tab')
+    await page.getByText('open in another tab').waitFor()
+    await second.close()
+  })
+
+  it('everything can be done by keyboard: a body, its marks, and taking one back', async () => {
+    await page.getByRole('button', { name: 'Add a body', exact: true }).first().press('Enter')
+    await page.getByLabel('Name of the body').fill('Float')
+    await page.getByLabel('Name of the body').press('Enter')
+    await page.locator('body').press('m')
+    await page
+      .locator('[data-band]')
+      .getByText(/Marking/)
+      .waitFor()
+    for (const frame of [0, 1, 2]) {
+      await waitForFrame(page, frame)
+      await page.locator('body').press('Shift+ArrowRight')
+      await page.locator('body').press('Enter')
+    }
+    await page.getByText('3 marks', { exact: true }).waitFor()
+    await page.locator('body').press('Backspace')
+    await page.getByText('2 marks', { exact: true }).waitFor()
+    await waitForFrame(page, 2)
+    await page.locator('body').press('Escape')
+    expect(await page.locator('[data-band]').count()).toBe(0)
+    await page.locator('body').press('Control+z')
+    await page.getByText('3 marks', { exact: true }).waitFor()
+  })
+})
+
+describe('an address', () => {
+  it.each(['/investigations/nonsense', '/investigations/00000000-0000-4000-8000-000000000000', '/nowhere'])(
+    '%s that leads nowhere says so and shows a way on',
+    async (path) => {
+      await page.goto(world.origin + path)
+      await page.getByRole('link', { name: 'To the investigations' }).waitFor()
+    },
+  )
+})

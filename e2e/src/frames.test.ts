@@ -1,0 +1,112 @@
+import { join } from 'node:path'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launchBrowser } from './browser.ts'
+import { BITS, CLIP_FRAMES, CLIP_HEIGHT, CLIP_WIDTH, CLIPS, clipTick } from './clips.ts'
+import { goToFrame, waitForFrame } from './page.ts'
+import { World } from './world.ts'
+
+let world: World
+let browser: Browser
+
+beforeAll(async () => {
+  world = await World.start()
+  browser = await launchBrowser()
+})
+afterAll(async () => {
+  await browser?.close()
+  await world?.stop()
+})
+
+/** The frame number that the bars of the shown picture say. */
+async function readBars(page: Page): Promise<number> {
+  return page.evaluate(
+    ([bits, width, height]) => {
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
+      const context = canvas.getContext('2d')!
+      const zoom = Math.min(canvas.width / width, canvas.height / height)
+      const left = (canvas.width - width * zoom) / 2
+      const top = (canvas.height - height * zoom) / 2
+      let frame = 0
+      for (let bit = 0; bit < bits; bit++) {
+        const x = left + ((bit + 0.5) * width * zoom) / bits
+        const y = top + height * 0.3 * zoom
+        const [red] = context.getImageData(Math.round(x), Math.round(y), 1, 1).data
+        if (red > 128) frame |= 1 << bit
+      }
+      return frame
+    },
+    [BITS, CLIP_WIDTH, CLIP_HEIGHT],
+  )
+}
+
+describe.each(CLIPS)('the frame shown is the frame asked for: $file', (clip) => {
+  let page: Page
+
+  beforeAll(async () => {
+    page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    await page.goto(world.origin)
+    await page.getByLabel('Video file').setInputFiles(join(import.meta.dirname, '../clips', clip.file))
+    await waitForFrame(page, 0)
+  })
+  afterAll(() => page?.close())
+
+  const expectFrame = async (frame: number) => {
+    await waitForFrame(page, frame)
+    expect(await readBars(page)).toBe(frame)
+  }
+
+  it('has all frames, with the times of the file', async () => {
+    await page.getByText(`span 0 – ${CLIP_FRAMES - 1} of 0 – ${CLIP_FRAMES - 1}`).waitFor()
+    for (const frame of [1, 2, 77, CLIP_FRAMES - 1]) {
+      await goToFrame(page, frame)
+      const seconds = (clipTick(clip, frame) - clipTick(clip, 0)) / clip.timescale
+      await page
+        .getByText(`t ${seconds.toFixed(4)}`)
+        .first()
+        .waitFor()
+    }
+  })
+
+  it('stepping forward and backward', async () => {
+    await goToFrame(page, 0)
+    await page.locator('[data-stage]').click({ position: { x: 4, y: 4 } })
+    for (let frame = 1; frame <= 40; frame++) {
+      await page.keyboard.press('.')
+      await expectFrame(frame)
+    }
+    for (let frame = 39; frame >= 0; frame--) {
+      await page.keyboard.press(',')
+      await expectFrame(frame)
+    }
+  })
+
+  it('stepping backward over a key frame', async () => {
+    await goToFrame(page, 255)
+    for (let frame = 254; frame >= 236; frame--) {
+      await page.keyboard.press(',')
+      await expectFrame(frame)
+    }
+  })
+
+  it('100 random jumps', async () => {
+    let seed = 12345
+    for (let jump = 0; jump < 100; jump++) {
+      seed = (seed * 1103515245 + 12345) % 2147483648
+      const frame = seed % CLIP_FRAMES
+      await goToFrame(page, frame)
+      expect(await readBars(page)).toBe(frame)
+    }
+  })
+
+  it('dragging wildly over the strip ends on the frame that was asked last', async () => {
+    const strip = (await page.locator('[data-strip]').boundingBox())!
+    await page.mouse.move(strip.x + 40, strip.y + 8)
+    await page.mouse.down()
+    for (let i = 0; i < 60; i++)
+      await page.mouse.move(strip.x + 40 + ((i * 379) % (strip.width - 80)), strip.y + 8)
+    await page.mouse.up()
+    const frame = Number(await page.getByLabel('Current frame').inputValue())
+    await expectFrame(frame)
+  })
+})

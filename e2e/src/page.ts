@@ -1,0 +1,49 @@
+import type { Page } from 'playwright-core'
+
+/** The words and gestures of a person at the workbench, for tests and screenshots. */
+
+/** Waits until the stage shows a frame. */
+export async function waitForFrame(page: Page, frame: number): Promise<void> {
+  await page.waitForSelector(`[data-stage] canvas[data-frame="${frame}"]`)
+}
+
+/** Picture points to points of the window, by the view that the stage has when nothing was zoomed. */
+export async function stagePlace(page: Page, picture: { width: number; height: number }) {
+  const box = (await page.locator('[data-stage]').boundingBox())!
+  const zoom = Math.min(box.width / picture.width, box.height / picture.height)
+  const left = box.x + (box.width - picture.width * zoom) / 2
+  const top = box.y + (box.height - picture.height * zoom) / 2
+  return ({ x, y }: { x: number; y: number }) => ({ x: left + x * zoom, y: top + y * zoom })
+}
+
+/** Types a frame number and waits for its picture. */
+export async function goToFrame(page: Page, frame: number): Promise<void> {
+  const field = page.getByLabel('Current frame')
+  await field.fill(String(frame))
+  await field.press('Enter')
+  await waitForFrame(page, frame)
+}
+
+/** Waits until everything is on the server. */
+export async function waitForSaved(page: Page): Promise<void> {
+  await page.waitForSelector('[data-save="saved"]', { timeout: 20_000 })
+}
+
+/** Drags the mouse from one point of the window to another. */
+export async function drag(
+  page: Page,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+): Promise<void> {
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2)
+  await page.mouse.move(to.x, to.y)
+  await page.mouse.up()
+}
+
+/** Opens a row of the set-up by a part of its label, if it is not open. */
+export async function openRow(page: Page, label: RegExp): Promise<void> {
+  const row = page.locator('aside[aria-label="Set-up"]').getByRole('button', { name: label }).first()
+  if ((await row.getAttribute('aria-expanded')) !== 'true') await row.click()
+}
