@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Browser, Page } from 'playwright-core'
+import type { Browser, BrowserContext, Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { launchBrowser } from './browser.ts'
-import { drag, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { World } from './world.ts'
 
 const clips = join(import.meta.dirname, '../clips')
@@ -12,6 +12,7 @@ const PICTURE = { width: 1280, height: 720 }
 
 let world: World
 let browser: Browser
+let context: BrowserContext
 let page: Page
 
 beforeAll(async () => {
@@ -23,8 +24,9 @@ afterAll(async () => {
   await world?.stop()
 })
 beforeEach(async () => {
-  await page?.close()
-  page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await context?.close()
+  context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  page = await context.newPage()
   await page.goto(world.origin)
 })
 
@@ -45,7 +47,7 @@ describe('a file that cannot be used', () => {
       Buffer.from('The quick brown ferry'.repeat(500)),
       /not an MP4, MOV or WebM video/,
     ],
-    ['is cut off in its index', 'cut.mp4', sample.subarray(0, 900), /damaged or cut off|not an MP4/],
+    ['is cut off in its index', 'cut.mp4', sample.subarray(0, 900), /damaged or cut off/],
     ['has a codec that the browser lacks', 'strange.mp4', unknownCodec(), /cannot decode this video|damaged/],
   ])('because it %s says so and leaves nothing behind', async (_, name, buffer, says) => {
     await page.getByLabel('Video file').setInputFiles({ name, mimeType: 'video/mp4', buffer })
@@ -68,6 +70,17 @@ describe('a video', () => {
     await waitForFrame(page, 0)
     await page.getByText('video not uploaded').waitFor()
     expect(await page.getByText('video not uploaded').getAttribute('title')).toMatch(/larger than the 1 MB/)
+  })
+
+  it('that is cut off in the middle opens as far as it goes, and says what is missing', async () => {
+    const buffer = sample.subarray(0, Math.round(sample.length * 0.6))
+    await page.getByLabel('Video file').setInputFiles({ name: 'cut.mp4', mimeType: 'video/mp4', buffer })
+    const says = await page.getByText(/This video is cut off: its last \d+ frames are missing/).textContent()
+    const [missing, usable] = says!.match(/\d+/g)!.map(Number)
+    expect(missing + usable).toBe(120)
+    expect(missing).toBeGreaterThan(20)
+    await waitForFrame(page, 0)
+    await goToFrame(page, usable - 1)
   })
 
   it('whose upload is cut off arrives later by itself', async () => {
@@ -149,7 +162,7 @@ describe('at the workbench', () => {
     await page.getByLabel('Title of the investigation').fill('In the first tab')
     await page.getByLabel('Title of the investigation').press('Enter')
     await waitForSaved(page)
-    const second = await page.context().newPage()
+    const second = await context.newPage()
     await second.goto(page.url())
     await second.getByText('open in another tab').waitFor()
     await second.getByRole('button', { name: 'Try again' }).click()

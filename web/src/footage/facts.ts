@@ -17,6 +17,8 @@ export interface ClipFacts extends Pick<Footage, 'width' | 'height' | 'timeBase'
   /** Clockwise quarter turns that bring a decoded picture upright, in degrees. */
   rotation: 0 | 90 | 180 | 270
   flip: boolean
+  /** Frames that the index promises and the file, being cut off, does not hold. They are left out. */
+  missing: number
 }
 
 /** Footage that can't be used; the message says why and what to do. */
@@ -51,10 +53,7 @@ export async function openClip(from: Blob | string): Promise<OpenClip> {
     if (!(await input.canRead()))
       throw new FootageError(`This is not an MP4, MOV or WebM video. ${WHAT_TO_DO}`)
     const track = await input.getPrimaryVideoTrack()
-    if (!track)
-      throw new FootageError(
-        'There is no picture in this file, only sound. Choose another one; nothing was changed.',
-      )
+    if (!track) throw noPicture((await input.getTracks()).length)
     if (!(await track.canDecode())) {
       const codec = (await track.getCodec()) ?? 'an unknown codec'
       throw new FootageError(`This browser cannot decode this video (${codec}). ${WHAT_TO_DO}`)
@@ -63,18 +62,32 @@ export async function openClip(from: Blob | string): Promise<OpenClip> {
   } catch (error) {
     input.dispose()
     if (error instanceof FootageError) throw error
-    throw new FootageError(`This video is damaged or cut off: its index can't be read. ${WHAT_TO_DO}`)
+    throw damaged()
   }
 }
 
+function noPicture(tracks: number): FootageError {
+  if (tracks === 0) return damaged()
+  return new FootageError(
+    'There is no picture in this file, only sound. Choose another one; nothing was changed.',
+  )
+}
+
+function damaged(): FootageError {
+  return new FootageError(`This video is damaged or cut off: its index can't be read. ${WHAT_TO_DO}`)
+}
+
 async function readIndex(track: InputVideoTrack): Promise<Pick<OpenClip, 'facts' | 'seconds'>> {
-  const times: number[] = []
+  const decodeOrder: number[] = []
   const sink = new EncodedPacketSink(track)
-  // What an edit list puts before zero is never shown.
   for await (const packet of sink.packets(undefined, undefined, { metadataOnly: true }))
-    if (packet.timestamp > -1e-9) times.push(packet.timestamp)
-  if (times.length === 0) throw new FootageError(`There is no frame in this video. ${WHAT_TO_DO}`)
-  const seconds = Float64Array.from(times).sort()
+    decodeOrder.push(packet.timestamp)
+  const lost = decodeOrder.slice(await heldPackets(sink, decodeOrder))
+  const end = lost.reduce((least, time) => Math.min(least, time), Number.POSITIVE_INFINITY)
+  // What an edit list puts before zero is never shown.
+  const shown = decodeOrder.filter((time) => time > -1e-9)
+  const seconds = Float64Array.from(shown.filter((time) => time < end)).sort()
+  if (seconds.length === 0) throw new FootageError(`There is no frame in this video. ${WHAT_TO_DO}`)
   const resolution = Math.round(await track.getTimeResolution())
   const ticks = Array.from(seconds, (time) => Math.round(time * resolution))
   return {
@@ -86,6 +99,25 @@ async function readIndex(track: InputVideoTrack): Promise<Pick<OpenClip, 'facts'
       flip: await track.getFlip(),
       timeBase: { numerator: 1, denominator: resolution },
       ticks: encodeTicks(ticks),
+      missing: shown.length - seconds.length,
     },
   }
+}
+
+/** How many packets, in decode order, a file really holds: all of them, unless it is cut off. */
+async function heldPackets(sink: EncodedPacketSink, decodeOrder: number[]): Promise<number> {
+  const isHeld = async (at: number) => {
+    const packet = await sink.getPacket(decodeOrder[at] + 1e-6).catch(() => null)
+    return packet !== null && Math.abs(packet.timestamp - decodeOrder[at]) < 1e-5
+  }
+  const count = decodeOrder.length
+  if (count === 0 || (await isHeld(count - 1))) return count
+  let held = 0
+  let cut = count - 1
+  while (held < cut) {
+    const middle = (held + cut) >> 1
+    if (await isHeld(middle)) held = middle + 1
+    else cut = middle
+  }
+  return held
 }

@@ -1,6 +1,8 @@
 import { edit, edits, type Footage, newInvestigation } from '@apokinema/core/investigation'
+import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
+import { tell } from '../common/messages.tsx'
 import { waitingFiles } from '../document/shelf.ts'
 import { openInWorker } from '../footage/clip.ts'
 import { uploadWaiting } from '../footage/uploads.ts'
@@ -22,8 +24,12 @@ function titleOf(name: string): string {
  */
 export async function createFromFile(file: File): Promise<string> {
   const clip = await openInWorker(file)
-  const { width, height, timeBase, ticks } = clip.facts
+  const { width, height, timeBase, ticks, missing } = clip.facts
   clip.close()
+  if (missing > 0)
+    tell(
+      `This video is cut off: its last ${missing} frames are missing. The ${frameCount(ticks)} before them can be used.`,
+    )
   const id = uuid()
   const name = file.name.replace(/\p{Cc}/gu, '').slice(-255) || 'video'
   const footage: Footage = { id: uuid(), name, size: file.size, width, height, timeBase, ticks }
