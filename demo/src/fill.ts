@@ -80,10 +80,7 @@ export async function fill(origin: string): Promise<void> {
 
   const worked = things(1)
   const recipes = measured(worked, 1)
-  const marked = truth.bodies[0].frames
-    .filter(({ phase, t }) => phase === 'flying' && t > 0.44)
-    .map(({ frame }) => frame)
-  const ends: [number, number] = [marked[0], marked[marked.length - 2]]
+  const ends = inFlight(truth)
   await make(3, 'Net float, third throw', [])
   await make(2, 'Net float, second throw', measured(things(2), 0.6))
   await make(1, 'Net float, first throw', [

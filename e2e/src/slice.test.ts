@@ -88,9 +88,9 @@ describe('from an empty list to g', () => {
   it('places the origin and lays x along the ground', async () => {
     const place = await stagePlace(page, PICTURE)
     const origin = place({ x: 300, y: 600 })
-    await openRow(page, /Axes/)
-    await page.getByRole('button', { name: 'Place the origin' }).click()
+    await page.getByRole('button', { name: 'Place the origin' }).first().click()
     await page.mouse.click(origin.x, origin.y)
+    await openRow(page, /Axes/)
     await page.getByRole('button', { name: 'Lay x along a line' }).click()
     await drag(page, place({ x: 200, y: 640 }), place({ x: 1100, y: 640 }))
     await page.getByText(/tilt [−-]?0\.0°/).waitFor()

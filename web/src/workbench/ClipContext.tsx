@@ -5,7 +5,7 @@ import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, 
 import { useInvestigation, useSession } from '../document/SessionContext.tsx'
 import { waitingFiles } from '../document/shelf.ts'
 import { type Clip, openInWorker } from '../footage/clip.ts'
-import { useWorkbench } from './workbenchStore.ts'
+import { useWorkbench, workbench } from './workbenchStore.ts'
 
 /** A picture that is on show, and the frame that it is. */
 export interface Picture {
@@ -17,20 +17,30 @@ interface ClipState {
   clip: Clip | null
   /** Where the clip was opened from, for a second decoder. */
   from: Blob | string | null
-  /** Why there is no picture, for the person. */
+  /** Why there is no clip, for the person. */
   trouble: string | null
-  picture: Picture | null
 }
 
-const ClipContext = createContext<ClipState>({ clip: null, from: null, trouble: null, picture: null })
+interface PictureState {
+  picture: Picture | null
+  /** Why there is no picture, for the person. */
+  trouble: string | null
+}
 
+const ClipContext = createContext<ClipState>({ clip: null, from: null, trouble: null })
+const PictureContext = createContext<PictureState>({ picture: null, trouble: null })
+
+/** The clip that is open; changes when another one is. */
 export const useClip = () => useContext(ClipContext)
+
+/** The picture on show; changes with every frame, so only what draws it should ask. */
+export const usePicture = () => useContext(PictureContext)
 
 /** Opens the footage of the investigation and keeps the picture of the current frame at hand. */
 export function ClipProvider({ children }: { children: ReactNode }) {
   const session = useSession()
   const footageId = useInvestigation().footage?.id ?? null
-  const [opened, setOpened] = useState<Pick<ClipState, 'clip' | 'from' | 'trouble'>>({
+  const [opened, setOpened] = useState<ClipState>({
     clip: null,
     from: null,
     trouble: null,
@@ -57,19 +67,23 @@ export function ClipProvider({ children }: { children: ReactNode }) {
     }
   }, [session, footageId])
 
-  const { picture, trouble } = usePicture(opened.clip)
-  const state = useMemo(
-    () => ({ ...opened, trouble: opened.trouble ?? trouble, picture }),
-    [opened, trouble, picture],
+  const shown = useCurrentPicture(opened.clip)
+  const pictured = useMemo(
+    () => ({ picture: shown.picture, trouble: opened.trouble ?? shown.trouble }),
+    [shown.picture, shown.trouble, opened.trouble],
   )
-  return <ClipContext.Provider value={state}>{children}</ClipContext.Provider>
+  return (
+    <ClipContext.Provider value={opened}>
+      <PictureContext.Provider value={pictured}>{children}</PictureContext.Provider>
+    </ClipContext.Provider>
+  )
 }
 
 /**
  * The picture of the current frame. One request is under way at a time and then the latest wanted frame
  * is asked for, so that scrubbing drops what is stale and always ends on what was asked last.
  */
-function usePicture(clip: Clip | null): { picture: Picture | null; trouble: string | null } {
+function useCurrentPicture(clip: Clip | null): PictureState {
   const frame = useWorkbench((state) => state.frame)
   const [picture, setPicture] = useState<Picture | null>(null)
   const [trouble, setTrouble] = useState<string | null>(null)
@@ -87,8 +101,10 @@ function usePicture(clip: Clip | null): { picture: Picture | null; trouble: stri
         const index = wanted.current
         try {
           const image = await clip.decoder.frame(index)
-          if (busy.current === clip) setPicture({ index, image })
-          else image.close()
+          if (busy.current === clip) {
+            setPicture({ index, image })
+            workbench.setShown(index)
+          } else image.close()
           setTrouble(null)
         } catch (error) {
           setTrouble((error as Error).message)

@@ -52,7 +52,7 @@ export function TopBar({ view }: { view: ViewName }) {
         ›
       </Text>
       <Title />
-      <Box flex="1" />
+      <Box flex="1" display={{ base: 'none', md: 'block' }} />
       <SaveState />
       <HStack gap="0">
         <IconButton
@@ -127,7 +127,8 @@ function Title() {
       bg="transparent"
       fontWeight="600"
       maxLength={200}
-      width={`${Math.min(34, Math.max(10, title.length + 3))}ch`}
+      width={{ base: 'auto', md: `${Math.min(34, Math.max(10, title.length + 3))}ch` }}
+      flex={{ base: '1', md: 'none' }}
       minWidth="4rem"
       textOverflow="ellipsis"
       paddingX="2"
@@ -163,9 +164,20 @@ function SaveState() {
     gone: '#A3271B',
   }[save]
   return (
-    <HStack gap="2" fontSize="13px" color="ink.muted" role="status" data-save={save} minWidth="0">
+    <HStack
+      gap="2"
+      fontSize="13px"
+      color="ink.muted"
+      role="status"
+      data-save={save}
+      minWidth="0"
+      title={says}
+      aria-label={says}
+    >
       <Box width="8px" height="8px" borderRadius="full" bg={colour} flex="none" aria-hidden />
-      <Text truncate>{says}</Text>
+      <Text truncate display={{ base: 'none', md: 'block' }}>
+        {says}
+      </Text>
       {upload && (
         <Text truncate color={upload.failed ? 'alarm' : undefined} title={upload.failed ?? undefined}>
           {upload.failed ? 'video not uploaded' : `· video ${Math.round(100 * upload.share)} %`}

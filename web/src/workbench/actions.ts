@@ -43,10 +43,12 @@ export function startMarking(session: Session): void {
   const body = activeBody(investigation, chosen) ?? addBody(session)
   workbench.setBody(body)
   const { span } = investigation
-  if (!inSpan(span, frame)) {
-    const marks = documentOf(session).bodies[body].marks
-    const open = spanFrames(span).find((candidate) => !(candidate in marks))
-    workbench.goTo(open ?? span.first)
+  const { marks } = documentOf(session).bodies[body]
+  if (!inSpan(span, frame) || frame in marks) {
+    // On with the first frame from here that still waits for a mark; where none does, stay for corrections.
+    const waiting = spanFrames(span).filter((candidate) => !(candidate in marks))
+    const next = waiting.find((candidate) => candidate >= frame) ?? waiting[0]
+    workbench.goTo(next ?? (inSpan(span, frame) ? frame : span.first))
   }
   workbench.enter({ kind: 'mark', body })
 }

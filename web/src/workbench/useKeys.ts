@@ -63,14 +63,10 @@ function isUsed(target: EventTarget | null, key: string): boolean {
 }
 
 /** The workbench's keys, wherever the focus is outside of fields. */
-export function useKeys(options: {
-  zoomBy: (factor: number) => void
-  showHelp: () => void
-  frameShown: () => number | null
-}): void {
+export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: () => void }): void {
   const session = useSession()
   const { on: letters } = useLetterKeys()
-  const { zoomBy, showHelp, frameShown } = options
+  const { zoomBy, showHelp } = options
 
   useEffect(() => {
     const arrow = (key: string, far: boolean) => {
@@ -94,7 +90,7 @@ export function useKeys(options: {
       const { key } = event
       if (event.defaultPrevented || isTyping(event.target) || isUsed(event.target, key) || event.altKey)
         return
-      const { mode, playing, reticle } = useWorkbench.getState()
+      const { mode, playing, reticle, shown } = useWorkbench.getState()
       const { document } = session.store.getState()
       if (event.ctrlKey || event.metaKey) {
         if (key.toLowerCase() !== 'z') return
@@ -115,7 +111,6 @@ export function useKeys(options: {
         Home: () => workbench.goTo(document.span.first),
         End: () => workbench.goTo(document.span.last),
         Enter: () => {
-          const shown = frameShown()
           if (reticle && shown !== null) clickAt(session, reticle, shown)
         },
         m: () => startMarking(session),
@@ -144,5 +139,5 @@ export function useKeys(options: {
     }
     window.addEventListener('keydown', onKeyDown)
     return () => window.removeEventListener('keydown', onKeyDown)
-  }, [session, letters, zoomBy, showHelp, frameShown])
+  }, [session, letters, zoomBy, showHelp])
 }

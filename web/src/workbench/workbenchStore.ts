@@ -28,6 +28,8 @@ export interface View {
 interface WorkbenchState {
   /** The current frame, everywhere. */
   frame: number
+  /** The frame whose picture is on show; behind the current one while that is being decoded, null before the first. */
+  shown: number | null
   playing: boolean
   /** Playback speed against real time. */
   speed: number
@@ -45,6 +47,7 @@ interface WorkbenchState {
 
 const START: WorkbenchState = {
   frame: 0,
+  shown: null,
   playing: false,
   speed: 0.25,
   mode: { kind: 'select' },
@@ -62,9 +65,10 @@ const set = useWorkbench.setState
 
 /** Changes of the workbench's own state. */
 export const workbench = {
-  reset: (frame: number) => set({ ...START, frame }),
+  reset: (frame: number) => set(({ shown }) => ({ ...START, frame, shown })),
   goTo: (frame: number) => set({ frame, playing: false }),
   showWhilePlaying: (frame: number) => set({ frame }),
+  setShown: (shown: number | null) => set({ shown }),
   play: (playing: boolean) => set({ playing }),
   setSpeed: (speed: number) => set({ speed }),
   enter: (mode: Mode) => set({ mode, selection: null, playing: false }),

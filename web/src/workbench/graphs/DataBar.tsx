@@ -17,7 +17,13 @@ export function DataBar({ body, table }: { body: string; table: MotionTable }) {
     <Box flex="none" bg="paper" borderTop="1px solid" borderColor="line">
       {open && (
         <Box maxHeight="240px" overflowY="auto" bg="panel" borderBottom="1px solid" borderColor="line">
-          <Table.Root size="sm" stickyHeader fontSize="13px" fontFamily="mono">
+          <Table.Root
+            size="sm"
+            stickyHeader
+            fontSize="13px"
+            fontFamily="mono"
+            css={{ '& td, & th': { paddingBlock: '4px', background: 'transparent' } }}
+          >
             <Table.Header>
               <Table.Row>
                 <Table.ColumnHeader>frame</Table.ColumnHeader>

@@ -341,8 +341,13 @@ function Budget({ reading }: { reading: Reading }) {
         Of the error:{' '}
         {parts
           .filter(({ share }) => share >= 0.005)
-          .map(({ source, share }) => `${SOURCES[source].name} ${Math.round(100 * share)} %`)
-          .join(', ')}
+          .map(({ source, share }, i) => (
+            <span key={source}>
+              {i > 0 && ', '}
+              {SOURCES[source].name}{' '}
+              <span style={{ whiteSpace: 'nowrap' }}>{withUnit(String(Math.round(100 * share)), '%')}</span>
+            </span>
+          ))}
       </Text>
     </Box>
   )

@@ -279,7 +279,15 @@ export function GraphPanel({
       borderColor="line"
       data-graph={graph.quantity}
     >
-      <Flex align="center" gap="3" paddingLeft="4" paddingRight="2" minHeight="10">
+      <Flex
+        align="center"
+        columnGap="3"
+        paddingLeft="4"
+        paddingRight="2"
+        minHeight="10"
+        position="relative"
+        flexWrap={{ base: 'wrap', xl: 'nowrap' }}
+      >
         <Text fontWeight="600" whiteSpace="nowrap">
           {quantity.name}
         </Text>
@@ -288,7 +296,14 @@ export function GraphPanel({
         </Text>
         <Box flex="1" />
         {summary && summary.points > 0 ? (
-          <Text fontSize="13px" color="ink.muted" truncate data-summary>
+          <Text
+            fontSize="13px"
+            color="ink.muted"
+            truncate
+            order={{ base: 1, xl: 0 }}
+            flexBasis={{ base: '100%', xl: 'auto' }}
+            data-summary
+          >
             mean {withUnit(significant(summary.mean, 3), unit)} · change{' '}
             {withUnit(significant(summary.change, 3), unit)} · slope{' '}
             {withUnit(significant(summary.slope, 3), quantityUnit(table.length, quantity.order + 1))}
@@ -342,7 +357,9 @@ export function GraphPanel({
         <Text
           position="absolute"
           right="3"
-          bottom="6"
+          bottom="1.5"
+          bg="panel"
+          paddingLeft="2"
           fontFamily="mono"
           fontSize="12px"
           color="ink.muted"

@@ -15,7 +15,6 @@ import { MiniStage } from './MiniStage.tsx'
 import { Quantities } from './Quantities.tsx'
 
 const nothing = () => {}
-const noFrame = () => null
 
 /** Graphs stacked on the shared time axis, with the film and the quantities on the left and the fits on the right. */
 export default function GraphsView() {
@@ -23,7 +22,7 @@ export default function GraphsView() {
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
-  useKeys({ zoomBy: nothing, showHelp, frameShown: noFrame })
+  useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   const graphs = inOrder(investigation.graphs)
   const tables = useMemo(

@@ -3,13 +3,14 @@ import { useEffect, useRef } from 'react'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawUpright } from '../../footage/clip.ts'
-import { useClip } from '../ClipContext.tsx'
+import { useClip, usePicture } from '../ClipContext.tsx'
 import { Overlay } from '../measure/Overlay.tsx'
 
 /** The film, small, at the current frame. */
 export function MiniStage({ body }: { body: string }) {
   const { footage } = useInvestigation()
-  const { clip, picture, trouble } = useClip()
+  const { clip } = useClip()
+  const { picture, trouble } = usePicture()
   const holder = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const { width } = useSize(holder)

@@ -85,7 +85,7 @@ export function Loupe({
       data-loupe
     >
       <canvas ref={canvas} style={{ width: SIZE.width, height: SIZE.height, display: 'block' }} />
-      <Text fontFamily="mono" fontSize="13px" padding="2" color="ink">
+      <Text fontFamily="mono" fontSize="12px" paddingX="2" paddingY="1.5" color="ink" whiteSpace="nowrap">
         {TIMES}× x {fixed(at.x, 1)} y {fixed(at.y, 1)} px
       </Text>
     </Box>

@@ -1,7 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react'
 import { useCallback, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { useClip } from '../ClipContext.tsx'
 import { Strip } from '../strip/Strip.tsx'
 import { useHelp } from '../TopBar.tsx'
 import { useKeys } from '../useKeys.ts'
@@ -10,15 +9,11 @@ import { Stage } from './Stage.tsx'
 
 /** Set-up, stage and strip. */
 export function MeasureView() {
-  const { picture } = useClip()
   const investigation = useInvestigation()
   const zoom = useRef<(factor: number) => void>(() => {})
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
-  const shown = useRef<number | null>(null)
-  shown.current = picture?.index ?? null
-  const frameShown = useCallback(() => shown.current, [])
-  useKeys({ zoomBy, showHelp, frameShown })
+  useKeys({ zoomBy, showHelp })
 
   return (
     <Flex direction="column" height="100%">

@@ -95,7 +95,6 @@ function ClipRows() {
 function SpanRow() {
   const session = useSession()
   const { span, footage } = useInvestigation()
-  const frame = useWorkbench((state) => state.frame)
   const frames = frameCount(footage!.ticks)
   const whole = span.first === 0 && span.last === frames - 1 && span.every === 1
   const field = (label: string, key: 'first' | 'last' | 'every', most: number) => (
@@ -125,14 +124,18 @@ function SpanRow() {
         <Button
           size="2xs"
           variant="outline"
-          onClick={() => session.edit('change the span', edits.setSpan({ first: frame }))}
+          onClick={() =>
+            session.edit('change the span', edits.setSpan({ first: useWorkbench.getState().frame }))
+          }
         >
           From here
         </Button>
         <Button
           size="2xs"
           variant="outline"
-          onClick={() => session.edit('change the span', edits.setSpan({ last: frame }))}
+          onClick={() =>
+            session.edit('change the span', edits.setSpan({ last: useWorkbench.getState().frame }))
+          }
         >
           To here
         </Button>
@@ -290,12 +293,11 @@ function AxesRow() {
       }}
     />
   )
-  return (
+  const row = (
     <SetUpRow
       state={axes.placed ? 'done' : 'open'}
       label="Axes"
       value={axes.placed ? `tilt ${degrees(axes.tilt)}` : 'not placed yet'}
-      defaultOpen={!axes.placed}
     >
       <HStack gap="2" flexWrap="wrap">
         <Button size="2xs" variant="outline" onClick={() => workbench.enter({ kind: 'origin' })}>
@@ -328,6 +330,17 @@ function AxesRow() {
         The tilt turns anticlockwise on the picture. The arrows can be dragged on it, too.
       </Text>
     </SetUpRow>
+  )
+  if (axes.placed) return row
+  return (
+    <>
+      {row}
+      <Box paddingX="4" paddingTop="1">
+        <Button size="xs" variant="outline" onClick={() => workbench.enter({ kind: 'origin' })}>
+          Place the origin
+        </Button>
+      </Box>
+    </>
   )
 }
 

@@ -8,7 +8,7 @@ import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { drawUpright } from '../../footage/clip.ts'
 import { activeBody, clickAt, finishLine, moveTo } from '../actions.ts'
-import { useClip, useClock } from '../ClipContext.tsx'
+import { useClip, useClock, usePicture } from '../ClipContext.tsx'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { Band } from './Band.tsx'
 import { hitTest } from './hitTest.ts'
@@ -44,7 +44,8 @@ interface Press {
 export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) => void> }) {
   const session = useSession()
   const investigation = useInvestigation()
-  const { clip, picture, trouble } = useClip()
+  const { clip } = useClip()
+  const { picture, trouble } = usePicture()
   const holder = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const press = useRef<Press | null>(null)

@@ -1,6 +1,6 @@
 import { nearestFrame } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
-import { useEffect, useRef } from 'react'
+import { memo, useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { openInWorker } from '../../footage/clip.ts'
 import { useClip, useClock } from '../ClipContext.tsx'
@@ -9,7 +9,7 @@ import type { TimeScale } from './timeScale.ts'
 export const FILM_HEIGHT = 40
 
 /** Small pictures along the strip, from a decoder of their own so that they are never in the way of stepping. */
-export function Film({ scale, top }: { scale: TimeScale; top: number }) {
+export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: number }) {
   const { from } = useClip()
   const clock = useClock()
   const { footage } = useInvestigation()
@@ -41,14 +41,9 @@ export function Film({ scale, top }: { scale: TimeScale; top: number }) {
       if (!dropped) {
         let at = 0
         const draw = (_index: number, picture: ImageBitmap) => {
-          if (!dropped)
-            context.drawImage(
-              picture,
-              Math.round(at * each * density),
-              0,
-              Math.ceil(each * density) - 1,
-              high,
-            )
+          // Whole device pixels, so that the gaps between pictures are all alike.
+          const [begin, end] = [at, at + 1].map((n) => Math.round(n * each * density))
+          if (!dropped) context.drawImage(picture, begin, 0, end - begin - Math.round(density), high)
           picture.close()
           at++
         }
@@ -75,4 +70,4 @@ export function Film({ scale, top }: { scale: TimeScale; top: number }) {
       }}
     />
   )
-}
+})

@@ -1,6 +1,6 @@
 import { type MotionTable, motionTable } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
-import { useMemo } from 'react'
+import { memo, useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
@@ -10,7 +10,15 @@ export const LIVE_HEIGHT = 76
 const MARGIN = 9
 
 /** x and y of the active body under the frames that they come from: x filled, y hollow. */
-export function LiveGraph({ body, scale, top }: { body: string | null; scale: TimeScale; top: number }) {
+export const LiveGraph = memo(function LiveGraph({
+  body,
+  scale,
+  top,
+}: {
+  body: string | null
+  scale: TimeScale
+  top: number
+}) {
   const investigation = useInvestigation()
   const table = useMemo<MotionTable | null>(
     () => (body ? motionTable(investigation, body) : null),
@@ -72,4 +80,4 @@ export function LiveGraph({ body, scale, top }: { body: string | null; scale: Ti
       )}
     </svg>
   )
-}
+})

@@ -1,8 +1,9 @@
 import { fixed } from '@apokinema/core/units'
+import { memo } from 'react'
 import { rulerStep, type TimeScale } from './timeScale.ts'
 
 /** Seconds along the top, with a tick at every frame's true time where there is room. */
-export function Ruler({
+export const Ruler = memo(function Ruler({
   scale,
   height,
   zero,
@@ -53,4 +54,4 @@ export function Ruler({
       ))}
     </svg>
   )
-}
+})

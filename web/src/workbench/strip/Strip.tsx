@@ -24,7 +24,6 @@ export function Strip() {
   const clock = useClock()
   const track = useRef<HTMLDivElement>(null)
   const { width } = useSize(track)
-  const frame = useWorkbench((state) => state.frame)
   const chosen = useWorkbench((state) => state.body)
   const body = activeBody(investigation, chosen)
   const bodies = inOrder(investigation.bodies)
@@ -138,20 +137,6 @@ export function Strip() {
         >
           <Ruler scale={scale} height={RULER_HEIGHT} zero={clock.zero} seconds={clock.seconds} />
           <Film scale={scale} top={RULER_HEIGHT} />
-          {bodies.slice(0, 3).map(([id, item], row) => (
-            <Lane
-              key={id}
-              id={id}
-              body={item}
-              scale={scale}
-              top={RULER_HEIGHT + FILM_HEIGHT + row * LANE_HEIGHT}
-            />
-          ))}
-          <LiveGraph
-            body={body}
-            scale={scale}
-            top={RULER_HEIGHT + FILM_HEIGHT + Math.min(3, lanes) * LANE_HEIGHT}
-          />
           <Box
             position="absolute"
             left="0"
@@ -170,6 +155,20 @@ export function Strip() {
             bg="rgba(250,248,243,0.72)"
             pointerEvents="none"
           />
+          {bodies.slice(0, 3).map(([id, item], row) => (
+            <Lane
+              key={id}
+              id={id}
+              body={item}
+              scale={scale}
+              top={RULER_HEIGHT + FILM_HEIGHT + row * LANE_HEIGHT}
+            />
+          ))}
+          <LiveGraph
+            body={body}
+            scale={scale}
+            top={RULER_HEIGHT + FILM_HEIGHT + Math.min(3, lanes) * LANE_HEIGHT}
+          />
           {[span.first, span.last].map((index, i) => (
             <Box
               key={i === 0 ? 'first' : 'last'}
@@ -184,7 +183,7 @@ export function Strip() {
           ))}
           {spanEnd('first')}
           {spanEnd('last')}
-          <Cursor x={xOf(Math.min(frame, clock.seconds.length - 1))} />
+          <Cursor xOf={xOf} last={clock.seconds.length - 1} />
         </Box>
       </Flex>
     </Box>
@@ -192,7 +191,13 @@ export function Strip() {
 }
 
 /** The saffron line of the current frame, with a dark edge. */
-function Cursor({ x }: { x: number }) {
+function Cursor({ xOf, last }: { xOf: (frame: number) => number; last: number }) {
+  const x = xOf(
+    Math.min(
+      useWorkbench((state) => state.frame),
+      last,
+    ),
+  )
   return (
     <Box
       position="absolute"

@@ -47,7 +47,6 @@ export function Transport() {
   const session = useSession()
   const { span } = useInvestigation()
   const clock = useClock()
-  const frame = useWorkbench((state) => state.frame)
   const playing = useWorkbench((state) => state.playing)
   const speed = useWorkbench((state) => state.speed)
   if (!clock) return null
@@ -118,25 +117,32 @@ export function Transport() {
       <Box flex="1" />
       <HStack gap="2" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
         <Text>Frame</Text>
-        <Box width="4rem">
-          <TextField
-            label="Current frame"
-            hideLabel
-            value={String(frame)}
-            inputMode="numeric"
-            onCommit={(text) => {
-              const value = parseNumber(text)
-              if (value === null || !Number.isInteger(value) || value < 0 || value > last)
-                return `0 to ${last}`
-              workbench.goTo(value)
-              return null
-            }}
-          />
-        </Box>
+        <FrameField last={last} />
         <Text display={{ base: 'none', md: 'block' }}>
           span {span.first} – {span.last} of 0 – {last}
         </Text>
       </HStack>
     </Flex>
+  )
+}
+
+/** The number of the current frame, to read and to type. */
+function FrameField({ last }: { last: number }) {
+  const frame = useWorkbench((state) => state.frame)
+  return (
+    <Box width="4rem">
+      <TextField
+        label="Current frame"
+        hideLabel
+        value={String(frame)}
+        inputMode="numeric"
+        onCommit={(text) => {
+          const value = parseNumber(text)
+          if (value === null || !Number.isInteger(value) || value < 0 || value > last) return `0 to ${last}`
+          workbench.goTo(value)
+          return null
+        }}
+      />
+    </Box>
   )
 }

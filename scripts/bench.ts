@@ -1,0 +1,190 @@
+import { spawn, spawnSync } from 'node:child_process'
+import { once } from 'node:events'
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
+import type { Browser, Page } from 'playwright-core'
+import { launchBrowser } from '../e2e/src/browser.ts'
+import { waitForFrame } from '../e2e/src/page.ts'
+import { World } from '../e2e/src/world.ts'
+import { buildPages } from './build.ts'
+import { ROOT } from './cluster.ts'
+
+/** `npm run bench`: how fast the product is on this machine, as a table. Nothing passes or fails here. */
+
+const rows: [string, string][] = []
+const note = (what: string, value: string) => {
+  rows.push([what, value])
+  console.log(`${what}: ${value}`)
+}
+const milliseconds = (value: number) => `${value.toFixed(value < 10 ? 1 : 0)} ms`
+const quantile = (values: number[], q: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))]
+const spread = (values: number[]) =>
+  `median ${milliseconds(quantile(values, 0.5))}, p95 ${milliseconds(quantile(values, 0.95))}`
+
+async function freePort(): Promise<number> {
+  const probe = createServer().listen(0, '127.0.0.1')
+  await once(probe, 'listening')
+  const { port } = probe.address() as { port: number }
+  probe.close()
+  return port
+}
+
+/** Time from `npm start` to the line with its address; then it is ended as by Ctrl-C. */
+async function timeStart(data: string): Promise<number> {
+  const began = performance.now()
+  const env = { ...process.env, DATA_DIR: data, PORT: String(await freePort()) }
+  const child = spawn('npm', ['start'], {
+    cwd: ROOT,
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    detached: true,
+  })
+  let said = ''
+  const ready = new Promise<void>((resolve) => {
+    child.stdout.on('data', (part) => {
+      said += part
+      if (said.includes('Ctrl-C stops it')) resolve()
+    })
+  })
+  await ready
+  const took = performance.now() - began
+  const gone = once(child, 'exit')
+  process.kill(-child.pid!, 'SIGINT')
+  await gone
+  return took
+}
+
+async function benchStarts(): Promise<void> {
+  const data = mkdtempSync(join(tmpdir(), 'apokinema-bench-'))
+  rmSync(join(ROOT, 'web/dist'), { recursive: true, force: true })
+  note(
+    'first start (packages installed; makes the database, builds, loads the demo)',
+    milliseconds(await timeStart(data)),
+  )
+  note('second start', milliseconds(await timeStart(data)))
+  rmSync(data, { recursive: true, force: true })
+}
+
+/** Compressed size of the script that the first page loads, before the workbench is opened. */
+function benchSize(): void {
+  const page = readFileSync(join(ROOT, 'web/dist/index.html'), 'utf8')
+  const assets = join(ROOT, 'web/dist/assets')
+  const first = readdirSync(assets).filter((name) => name.endsWith('.js') && page.includes(name))
+  const bytes = first.reduce((sum, name) => sum + gzipSync(readFileSync(join(assets, name))).length, 0)
+  note('first JavaScript load, gzipped', `${(bytes / 1000).toFixed(0)} kB`)
+}
+
+/** Times frames inside the page, from asking to the picture on the stage. A string is a key, a number a frame to jump to. */
+function timeFrames(page: Page, asks: { key?: string; frame: number }[]): Promise<number[]> {
+  return page.evaluate(async (wanted) => {
+    const setValue = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!
+    const field = [...document.querySelectorAll('label')].find(
+      (label) => label.textContent === 'Current frame',
+    )!.control as HTMLInputElement
+    const took: number[] = []
+    for (const { key, frame } of wanted) {
+      const began = performance.now()
+      if (key) window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
+      else {
+        setValue.call(field, String(frame))
+        field.dispatchEvent(new Event('input', { bubbles: true }))
+        field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
+      }
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
+      // A message to itself yields to the page without waiting for a screen refresh, which would add up to 16 ms.
+      const channel = new MessageChannel()
+      while (canvas.dataset.frame !== String(frame))
+        await new Promise((resolve) => {
+          channel.port1.onmessage = resolve
+          channel.port2.postMessage(null)
+        })
+      took.push(performance.now() - began)
+    }
+    return took
+  }, asks)
+}
+
+/** A clip of ten seconds with a group of pictures of 250, from the sample. */
+function makeClip(height: number): string | null {
+  const path = join(tmpdir(), `apokinema-bench-${height}.mp4`)
+  const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
+  const made = spawnSync('ffmpeg', [
+    ...`-loglevel error -y -stream_loop 4 -i ${source} -vf scale=-2:${height} -c:v libx264 -preset fast -crf 20 -g 250 -keyint_min 250 -sc_threshold 0 -bf 2 ${path}`.split(
+      ' ',
+    ),
+  ])
+  return made.status === 0 ? path : null
+}
+
+async function benchStage(browser: Browser, world: World, height: number): Promise<void> {
+  const size = `${Math.round((height * 16) / 9)}x${height}`
+  const path = makeClip(height)
+  if (!path) {
+    note(`stage, ${size}`, 'not measured: needs ffmpeg for its clip')
+    return
+  }
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(world.origin)
+  await page.getByLabel('Video file').setInputFiles(path)
+  await waitForFrame(page, 0)
+  await page.locator('[data-save="saved"]').waitFor()
+  const began = performance.now()
+  await page.reload()
+  await waitForFrame(page, 0)
+  note(`page open to first frame, ${size}`, milliseconds(performance.now() - began))
+
+  const on = Array.from({ length: 60 }, (_, i) => ({ key: '.', frame: i + 1 }))
+  const back = Array.from({ length: 60 }, (_, i) => ({ key: ',', frame: 59 - i }))
+  note(`step to the next frame, ${size}`, spread(await timeFrames(page, on)))
+  note(`step to the frame before, ${size}`, spread(await timeFrames(page, back)))
+  let seed = 7
+  const jumps = Array.from({ length: 60 }, () => {
+    seed = (seed * 1103515245 + 12345) % 2147483648
+    return { frame: (seed >> 8) % 600 }
+  }).filter(({ frame }, i, all) => i === 0 || frame !== all[i - 1].frame)
+  note(`jump to a random frame, ${size}`, spread(await timeFrames(page, jumps)))
+  await page.close()
+  rmSync(path, { force: true })
+}
+
+/** Times edits from the request to the acknowledged answer, as the browser sees it. */
+async function benchEdits(browser: Browser, world: World): Promise<void> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(world.origin)
+  await page.getByRole('button', { name: /Sample: Net float/ }).click()
+  await waitForFrame(page, 0)
+  await page.getByRole('button', { name: 'Add a body', exact: true }).first().click()
+  await page.getByLabel('Name of the body').press('Escape')
+  await page.locator('body').press('m')
+  for (let mark = 0; mark < 100; mark++) {
+    await waitForFrame(page, mark)
+    await page.locator('body').press(mark % 2 ? 'ArrowLeft' : 'ArrowRight')
+    await page.locator('body').press('Enter')
+  }
+  await page.locator('[data-save="saved"]').waitFor()
+  const took = await page.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .filter(({ name }) => name.endsWith('/edits'))
+      .map(({ duration }) => duration),
+  )
+  note('edit to acknowledged', spread(took))
+  await page.close()
+}
+
+await benchStarts()
+buildPages(console.log)
+benchSize()
+const world = await World.start()
+const browser = await launchBrowser()
+for (const height of [720, 1080]) await benchStage(browser, world, height)
+await benchEdits(browser, world)
+await browser.close()
+await world.stop()
+
+const width = Math.max(...rows.map(([what]) => what.length))
+console.log(`\n${rows.map(([what, value]) => `${what.padEnd(width)}  ${value}`).join('\n')}`)
