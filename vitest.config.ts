@@ -1,7 +1,7 @@
 import { defineConfig } from 'vitest/config'
 
 const project = (name: string, extra: object = {}) => ({
-  test: { name, root: `./${name}`, include: ['src/**/*.test.ts'], ...extra },
+  test: { name, root: `./${name}`, include: ['**/*.test.ts'], exclude: ['node_modules', 'dist'], ...extra },
 })
 
 export default defineConfig({
@@ -9,6 +9,7 @@ export default defineConfig({
     projects: [
       project('core'),
       project('web'),
+      project('scripts', { testTimeout: 60_000, hookTimeout: 60_000 }),
       project('server', { testTimeout: 30_000, hookTimeout: 60_000 }),
       project('e2e', { testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false }),
     ],

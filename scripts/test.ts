@@ -58,7 +58,7 @@ try {
   console.log((error as Error).message)
 }
 vitest('core', 'web')
-vitest('server')
+vitest('server', 'scripts')
 vitest('e2e')
 
 console.log(`\n${passed} passed, ${failed} failed`)

@@ -1,0 +1,79 @@
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import pg from 'pg'
+import { afterAll, describe, expect, it } from 'vitest'
+import { type Cluster, ensureDatabase, startCluster, throwawayFolder } from './cluster.ts'
+
+const folder = throwawayFolder()
+const lock = join(folder, 'postgres/postmaster.pid')
+let last: Cluster | null = null
+const start = async () => {
+  last = await startCluster(folder, { throwaway: true })
+  return last
+}
+
+afterAll(async () => {
+  await last?.stop()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+async function ask(url: string, question: string): Promise<Record<string, unknown>[]> {
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  const { rows } = await client.query(question)
+  await client.end()
+  return rows
+}
+
+describe('our own PostgreSQL', () => {
+  it('is made, listens on loopback only, and wants a password', async () => {
+    const cluster = await start()
+    const url = await ensureDatabase(cluster, 'harbour')
+    expect(await ensureDatabase(cluster, 'harbour')).toBe(url)
+    const [{ listen_addresses: addresses }] = await ask(url, 'show listen_addresses')
+    expect(addresses).toBe('127.0.0.1')
+    const stranger = new pg.Client({ connectionString: url.replace(/:[0-9a-f]+@/, ':guess@') })
+    await expect(stranger.connect()).rejects.toThrow(/password/)
+    await ask(url, 'create table kept (n int)')
+    await cluster.stop()
+  })
+
+  it('keeps its data over a stop, and stops for good', async () => {
+    const cluster = await start()
+    expect(await ask(cluster.url('harbour'), 'select count(*) from kept')).toEqual([{ count: '0' }])
+    await cluster.stop()
+    expect(() => process.kill(cluster.pid, 0)).toThrow()
+  })
+
+  it('starts again after its postmaster was killed', async () => {
+    const cluster = await start()
+    process.kill(cluster.pid, 'SIGKILL')
+    await cluster.ended
+    const again = await start()
+    expect(again.pid).not.toBe(cluster.pid)
+    expect(await ask(again.url('harbour'), 'select count(*) from kept')).toEqual([{ count: '0' }])
+  })
+
+  it('that still runs, since its starter was killed, is taken over and not started twice', async () => {
+    const running = last!
+    const second = await start()
+    expect(second.pid).toBe(running.pid)
+    await second.stop()
+    await running.ended
+  })
+
+  it('is not kept from starting by a lock whose process number belongs to somebody else now', async () => {
+    const cluster = await start()
+    const text = readFileSync(lock, 'utf8')
+    await cluster.stop()
+    const other = spawn('sleep', ['60'])
+    writeFileSync(lock, text.replace(/^\d+/, String(other.pid)))
+    const again = await start()
+    expect(again.pid).not.toBe(other.pid)
+    expect(await ask(again.url('harbour'), 'select 1 as one')).toEqual([{ one: 1 }])
+    other.kill()
+    await once(other, 'exit')
+  })
+})
