@@ -49,7 +49,7 @@ function vitest(...projects: string[]): void {
 
 for (const room of ['core', 'server', 'web', 'demo', 'e2e', 'scripts'])
   check(`types of ${room}`, 'npx', ['tsc', '-p', room])
-check('format and lint', 'npx', ['biome', 'check', '--error-on-warnings'])
+check('format and lint', process.execPath, ['scripts/biome.mjs', 'check', '--error-on-warnings'])
 try {
   buildPages(console.log)
   passed++
