@@ -8,7 +8,9 @@ const program = fileURLToPath(
   new URL(`../node_modules/@biomejs/cli-${process.platform}-${process.arch}/biome`, import.meta.url),
 )
 if (!existsSync(program)) {
-  console.error(`There is no formatter for ${process.platform} on ${process.arch}; it runs on Linux, x64 and arm64.`)
+  console.error(
+    `There is no formatter for ${process.platform} on ${process.arch}; it runs on Linux, x64 and arm64.`,
+  )
   process.exit(1)
 }
 process.exit(spawnSync(program, process.argv.slice(2), { stdio: 'inherit' }).status ?? 1)

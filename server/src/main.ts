@@ -5,9 +5,11 @@ const running = await serve(readConfig(process.env))
 process.send?.({ ready: true })
 
 let stopping = false
-for (const signal of ['SIGINT', 'SIGTERM'] as const)
-  process.on(signal, () => {
-    if (stopping) return
-    stopping = true
-    void running.stop().then(() => process.exit(0))
-  })
+function stop(): void {
+  if (stopping) return
+  stopping = true
+  void running.stop().then(() => process.exit(0))
+}
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, stop)
+// Whoever started this one was killed: nobody is left to end it.
+process.on('disconnect', stop)
