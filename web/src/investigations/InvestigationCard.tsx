@@ -7,6 +7,7 @@ import { type KeyboardEvent, useState } from 'react'
 import { Link } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
+import { afterMenu } from '../common/afterMenu.ts'
 import { tell } from '../common/messages.tsx'
 import { useUploads } from '../footage/uploads.ts'
 
@@ -44,7 +45,7 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
     tell(`“${item.title}” was deleted.`, { label: 'Undo', onClick: () => void act(client.restore(item.id)) })
   }
   const choose = (value: string) => {
-    if (value === 'rename') setRenaming(true)
+    if (value === 'rename') afterMenu(() => setRenaming(true))
     if (value === 'copy') void act(client.copy(item.id, uuid()))
     if (value === 'delete') void act(remove())
   }

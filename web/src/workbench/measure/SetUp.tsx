@@ -6,6 +6,7 @@ import { degrees, fixed, parseLength, withUnit } from '@apokinema/core/units'
 import { Box, Button, Flex, Grid, HStack, IconButton, Menu, Portal, Stack, Text } from '@chakra-ui/react'
 import { EllipsisVertical, Plus } from 'lucide-react'
 import { useMemo, useState } from 'react'
+import { afterMenu } from '../../common/afterMenu.ts'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -465,7 +466,7 @@ function BodyRow(props: {
       </Text>
       <Menu.Root
         onSelect={({ value }) => {
-          if (value === 'rename') setNaming(id)
+          if (value === 'rename') afterMenu(() => setNaming(id))
           if (value === 'delete') session.edit(`delete ${body.name}`, edits.removeBody(id))
         }}
       >

@@ -1,0 +1,232 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { API, type OpenedInvestigation } from '@apokinema/core/api'
+import { fill } from '@apokinema/demo'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launchBrowser } from './browser.ts'
+import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { World } from './world.ts'
+
+const PICTURE = { width: 1280, height: 720 }
+const DEMO = 'de300000-0000-4000-8000-000000001000'
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+interface Axe {
+  run(
+    options: object,
+  ): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }>
+}
+
+let world: World
+let browser: Browser
+let page: Page
+
+beforeAll(async () => {
+  world = await World.start()
+  await fill(world.origin)
+  browser = await launchBrowser()
+  page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+})
+afterAll(async () => {
+  await browser?.close()
+  await world?.stop()
+})
+
+async function stored() {
+  await waitForSaved(page)
+  const answer = await fetch(world.origin + API.investigation(DEMO))
+  return ((await answer.json()) as OpenedInvestigation).document
+}
+const marksOf = async () => Object.values((await stored()).bodies)[0].marks
+const undo = () => page.getByRole('button', { name: 'Undo', exact: true }).click()
+
+describe('on the stage', () => {
+  beforeAll(async () => {
+    await page.goto(`${world.origin}/investigations/${DEMO}`)
+    await waitForFrame(page, 27)
+  })
+
+  it('a mark is selected, dragged, nudged by a quarter pixel, deleted, and all of it undone', async () => {
+    const before = await marksOf()
+    await goToFrame(page, 47)
+    const place = await stagePlace(page, PICTURE)
+    const start = place(before[47])
+    const zoom = place({ x: 1, y: 0 }).x - place({ x: 0, y: 0 }).x
+    await drag(page, start, { x: start.x + 30, y: start.y - 12 })
+    const moved = (await marksOf())[47]
+    expect(moved.x - before[47].x).toBeCloseTo(30 / zoom, 0)
+    expect(moved.y - before[47].y).toBeCloseTo(-12 / zoom, 0)
+
+    await page.locator('body').press('ArrowRight')
+    await page.locator('body').press('Shift+ArrowDown')
+    const nudged = (await marksOf())[47]
+    expect(nudged.x - moved.x).toBeCloseTo(0.25, 9)
+    expect(nudged.y - moved.y).toBeCloseTo(2.5, 9)
+
+    await page.locator('body').press('Delete')
+    expect((await marksOf())[47]).toBeUndefined()
+    for (let n = 0; n < 4; n++) await undo()
+    expect(await marksOf()).toEqual(before)
+  })
+
+  it('an end of the reference, the origin and the tilt are dragged; marks stay as they are', async () => {
+    const before = await stored()
+    const place = await stagePlace(page, PICTURE)
+    const [reference] = Object.values(before.references)
+    const end = place(reference.ends[1])
+    await drag(page, end, { x: end.x + 20, y: end.y + 20 })
+    const origin = place(before.axes.origin)
+    await drag(page, origin, { x: origin.x - 15, y: origin.y - 25 })
+    const after = await stored()
+    expect(Object.values(after.references)[0].ends[1].x).toBeGreaterThan(reference.ends[1].x + 10)
+    expect(after.axes.origin.y).toBeLessThan(before.axes.origin.y - 10)
+    expect(after.bodies).toEqual(before.bodies)
+    await undo()
+    await undo()
+    expect(await stored()).toEqual(before)
+  })
+
+  it('the picture is zoomed to 800 %, moved, and a mark set there is where it was clicked', async () => {
+    const before = (await marksOf())[47]
+    await goToFrame(page, 47)
+    const place = await stagePlace(page, PICTURE)
+    // A mouse points at whole pixels of the window; this is the one at the mark, and what of the picture lies there.
+    const [corner, unit, near] = [place({ x: 0, y: 0 }), place({ x: 1, y: 1 }), place(before)]
+    const spot = { x: Math.round(near.x), y: Math.round(near.y) }
+    const under = {
+      x: (spot.x - corner.x) / (unit.x - corner.x),
+      y: (spot.y - corner.y) / (unit.y - corner.y),
+    }
+    await page.mouse.move(spot.x, spot.y)
+    for (let n = 0; n < 14; n++) await page.mouse.wheel(0, -100)
+    await page.getByText('zoom 800 %').waitFor()
+    // The point under the pointer stays under it.
+    await page.getByRole('button', { name: 'Mark Net float' }).click()
+    await goToFrame(page, 47)
+    await page.mouse.click(spot.x + 40, spot.y + 24)
+    const set = (await marksOf())[47]
+    expect(set.x - under.x).toBeCloseTo(5, 1)
+    expect(set.y - under.y).toBeCloseTo(3, 1)
+    await page.locator('body').press('Escape')
+    await undo()
+    await drag(page, { x: spot.x - 100, y: spot.y - 60 }, { x: spot.x + 60, y: spot.y })
+    await page.locator('body').press('0')
+    await page.getByText('zoom 73 %').waitFor()
+  })
+
+  it('the ends of the span are dragged on the strip, and moved by keys', async () => {
+    const strip = (await page.locator('[data-strip]').boundingBox())!
+    const last = (await page.locator('[data-span-end="last"]').boundingBox())!
+    await drag(page, { x: last.x + 4, y: last.y + 20 }, { x: last.x - 0.1 * strip.width, y: last.y + 20 })
+    const dragged = (await stored()).span
+    expect(dragged.last).toBeGreaterThan(52)
+    expect(dragged.last).toBeLessThan(68)
+    await page.locator('[data-span-end="last"]').press('ArrowRight')
+    expect((await stored()).span.last).toBe(dragged.last + 1)
+    await undo()
+    await undo()
+    expect((await stored()).span.last).toBe(73)
+  })
+})
+
+describe('on the graphs', () => {
+  beforeAll(async () => {
+    await page.goto(`${world.origin}/investigations/${DEMO}/graphs`)
+    await page.locator('[data-reading]').first().waitFor()
+  })
+  const graphBox = async () => (await page.locator('[data-graph="y"] canvas').boundingBox())!
+
+  it('a click on a graph shows its frame on the film', async () => {
+    const box = await graphBox()
+    await page.mouse.click(box.x + 64 + (box.width - 82) / 2, box.y + 120)
+    await page.waitForFunction(() => {
+      const frame = Number(document.querySelector<HTMLCanvasElement>('canvas[data-frame]')?.dataset.frame)
+      return frame >= 45 && frame <= 55
+    })
+  })
+
+  it('an edge of a stretch is dragged and the fit follows', async () => {
+    const before = await page.locator('[data-reading]').first().textContent()
+    const box = await graphBox()
+    const right = box.x + box.width - 18 - ((box.width - 82) * 0.03) / 1.06
+    await drag(page, { x: right, y: box.y + 150 }, { x: right - 200, y: box.y + 150 })
+    await page
+      .locator('[data-stretch="1"]')
+      .getByText(/^1[0-9] points$/)
+      .waitFor()
+    expect(await page.locator('[data-reading]').first().textContent()).not.toBe(before)
+    await undo()
+    await page.locator('[data-stretch="1"]').getByText('24 points').waitFor()
+    expect(await page.locator('[data-reading]').first().textContent()).toBe(before)
+  })
+
+  it('the plain coefficients are shown on request: half the acceleration, the same reading', async () => {
+    const reading = Number(await page.locator('[data-reading]').first().getAttribute('data-value'))
+    await page.getByRole('button', { name: 'Show plain coefficients' }).first().click()
+    const text = (await page.locator('[data-fit]').first().textContent())!
+    expect(text).toContain((reading / 2).toFixed(3).replace('-', '−'))
+    await undo()
+  })
+
+  it('a quantity is shown and hidden', async () => {
+    await page.getByRole('button', { name: /velocity along x/ }).click()
+    await page.locator('[data-graph="vx"] canvas').waitFor()
+    await page.getByRole('button', { name: /velocity along x/ }).click()
+    await page.locator('[data-graph="vx"]').waitFor({ state: 'detached' })
+  })
+})
+
+describe('in the list', () => {
+  beforeAll(async () => {
+    await page.goto(world.origin)
+    await page.locator('[data-card]').nth(2).waitFor()
+  })
+  const more = async (title: string, what: string) => {
+    await page.getByRole('button', { name: `More about ${title}`, exact: true }).click()
+    await page.getByRole('menuitem', { name: what }).click()
+  }
+  const link = (title: string) => page.getByRole('link', { name: `Open ${title}`, exact: true })
+
+  it('an investigation is renamed, duplicated, deleted and brought back', async () => {
+    await more('Net float, third throw', 'Rename')
+    await page.getByLabel('Title', { exact: true }).fill('Net float, in the wind')
+    await page.getByLabel('Title', { exact: true }).press('Enter')
+    await link('Net float, in the wind').waitFor()
+    await more('Net float, in the wind', 'Duplicate')
+    await link('Net float, in the wind, copy').waitFor()
+    await more('Net float, in the wind, copy', 'Delete')
+    await link('Net float, in the wind, copy').waitFor({ state: 'detached' })
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await link('Net float, in the wind, copy').waitFor()
+    await more('Net float, in the wind, copy', 'Delete')
+    await page.getByRole('button', { name: /1 deleted investigation/ }).click()
+    await page.getByRole('button', { name: 'Bring back' }).click()
+    await link('Net float, in the wind, copy').waitFor()
+  })
+})
+
+describe('for everybody', () => {
+  it.each([
+    ['the list', '', '[data-card]'],
+    ['Measure', `/investigations/${DEMO}`, 'canvas[data-frame]'],
+    ['Graphs', `/investigations/${DEMO}/graphs`, '[data-reading]'],
+  ])('%s keeps WCAG 2.1 A and AA, as far as a program can tell', async (_, path, ready) => {
+    // Without the content policy, which rightly refuses a foreign script.
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, bypassCSP: true })
+    const view = await context.newPage()
+    await view.goto(world.origin + path)
+    await view.locator(ready).first().waitFor()
+    await view.addScriptTag({ content: axe })
+    const faults = await view.evaluate(async () => {
+      const { violations } = await (window as unknown as { axe: Axe }).axe.run({
+        runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'],
+      })
+      return violations.flatMap(({ id, nodes }) =>
+        nodes.map(({ html, failureSummary }) => `${id}: ${html.slice(0, 160)} ${failureSummary}`),
+      )
+    })
+    expect(faults).toEqual([])
+    await context.close()
+  })
+})
