@@ -57,7 +57,7 @@ try {
   failed++
   console.log((error as Error).message)
 }
-vitest('core', 'web')
+vitest('core', 'web', 'demo')
 vitest('server', 'scripts')
 vitest('e2e')
 

@@ -1,6 +1,6 @@
 import type { Point } from '@apokinema/core/geometry'
 import { directionInPicture, distance, wrapAngle } from '@apokinema/core/geometry'
-import { edits, type Investigation, inOrder } from '@apokinema/core/investigation'
+import { type Body, edits, type Investigation, inOrder } from '@apokinema/core/investigation'
 import { inSpan, spanFrames, stepInSpan } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { tell } from '../common/messages.tsx'
@@ -16,6 +16,14 @@ const documentOf = (session: Session) => session.store.getState().document
 export function activeBody(investigation: Investigation, chosen: string | null): string | null {
   if (chosen && investigation.bodies[chosen]) return chosen
   return inOrder(investigation.bodies)[0]?.[0] ?? null
+}
+
+/** Bodies that the strip has lanes for: at most three neighbours in the list, the active one among them. */
+export function shownBodies(investigation: Investigation, active: string | null): [string, Body][] {
+  const bodies = inOrder(investigation.bodies)
+  const at = bodies.findIndex(([id]) => id === active)
+  const from = Math.max(0, Math.min(at - 1, bodies.length - 3))
+  return bodies.slice(from, from + 3)
 }
 
 /** Goes some frames on or back; with `inSteps` along the span's own frames. */

@@ -24,7 +24,7 @@ export default function GraphsView() {
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
-  const graphs = inOrder(investigation.graphs)
+  const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
   const tables = useMemo(
     () => new Map(Object.keys(investigation.bodies).map((id) => [id, motionTable(investigation, id)])),
     [investigation],

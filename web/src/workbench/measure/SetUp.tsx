@@ -162,7 +162,8 @@ function ReferenceRow() {
   return (
     <Box paddingX="4">
       <Text fontSize="13px" color="ink.muted" marginBottom="2">
-        Until then everything is in pixels. Take something as far from the camera as the motion.
+        Everything is in pixels until something of known length is shown: as far from the camera as the motion
+        is.
       </Text>
       <Button
         size="xs"
@@ -355,7 +356,7 @@ function Bodies() {
   const bodies = inOrder(investigation.bodies)
   const add = () => setNaming(addBody(session))
   return (
-    <Box as="section" paddingY="2">
+    <Box as="section" paddingTop="2">
       <Flex align="center" paddingX="4">
         <Text as="h2" fontWeight="600" flex="1">
           What moves?
@@ -376,7 +377,7 @@ function Bodies() {
           </Button>
         </Box>
       )}
-      <Stack gap="1" paddingX="2" maxHeight="260px" overflowY="auto">
+      <Stack gap="1" paddingX="2">
         {bodies.map(([id, body], index) => (
           <BodyRow
             key={id}
@@ -390,7 +391,7 @@ function Bodies() {
         ))}
       </Stack>
       {active && (
-        <Box paddingX="4" marginTop="2">
+        <Box position="sticky" bottom="0" bg="panel" paddingX="4" paddingY="2">
           <Button
             width="100%"
             size="sm"
@@ -398,7 +399,9 @@ function Bodies() {
             aria-pressed={mode.kind === 'mark'}
             onClick={() => (mode.kind === 'mark' ? workbench.leave() : startMarking(session))}
           >
-            {mode.kind === 'mark' ? 'Marking … (Esc ends)' : `Mark ${investigation.bodies[active].name}`}
+            <Text truncate>
+              {mode.kind === 'mark' ? 'Marking … (Esc ends)' : `Mark ${investigation.bodies[active].name}`}
+            </Text>
           </Button>
         </Box>
       )}

@@ -26,7 +26,12 @@ export const Lane = memo(function Lane({
   const clock = useClock()
   const selection = useWorkbench((state) => state.selection)
   const colour = BODY_PAINT[body.colour].mark
-  const frames = useMemo(() => spanFrames(span), [span])
+  // Where empty places would lie closer than they are wide, the line alone has to do.
+  const apart = clock
+    ? scale.x(clock.seconds[Math.min(span.first + span.every, span.last)]) -
+      scale.x(clock.seconds[span.first])
+    : 0
+  const frames = useMemo(() => (apart >= 3 ? spanFrames(span) : []), [span, apart])
   if (!clock) return null
   const size = Math.max(
     1.6,

@@ -1,10 +1,10 @@
-import { edits, inOrder } from '@apokinema/core/investigation'
+import { edits } from '@apokinema/core/investigation'
 import { nearestFrame } from '@apokinema/core/time'
 import { Box, Flex } from '@chakra-ui/react'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { activeBody, goBy } from '../actions.ts'
+import { activeBody, goBy, shownBodies } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FILM_HEIGHT, Film } from './Film.tsx'
@@ -26,7 +26,7 @@ export function Strip() {
   const { width } = useSize(track)
   const chosen = useWorkbench((state) => state.body)
   const body = activeBody(investigation, chosen)
-  const bodies = inOrder(investigation.bodies)
+  const bodies = shownBodies(investigation, body)
   const { span } = investigation
   const scale = useMemo(
     () => (clock ? timeScale(-clock.zero, clock.seconds.at(-1)! - clock.zero, width) : null),
@@ -46,7 +46,7 @@ export function Strip() {
 
   if (!clock || !scale) return null
   const lanes = Math.max(1, bodies.length)
-  const height = RULER_HEIGHT + FILM_HEIGHT + Math.min(3, lanes) * LANE_HEIGHT + LIVE_HEIGHT
+  const height = RULER_HEIGHT + FILM_HEIGHT + lanes * LANE_HEIGHT + LIVE_HEIGHT
   const xOf = (index: number) => scale.x(clock.seconds[index] - clock.zero)
   const frameUnder = (event: PointerEvent) => {
     const box = track.current!.getBoundingClientRect()
@@ -155,7 +155,7 @@ export function Strip() {
             bg="rgba(250,248,243,0.72)"
             pointerEvents="none"
           />
-          {bodies.slice(0, 3).map(([id, item], row) => (
+          {bodies.map(([id, item], row) => (
             <Lane
               key={id}
               id={id}
@@ -164,11 +164,7 @@ export function Strip() {
               top={RULER_HEIGHT + FILM_HEIGHT + row * LANE_HEIGHT}
             />
           ))}
-          <LiveGraph
-            body={body}
-            scale={scale}
-            top={RULER_HEIGHT + FILM_HEIGHT + Math.min(3, lanes) * LANE_HEIGHT}
-          />
+          <LiveGraph body={body} scale={scale} top={RULER_HEIGHT + FILM_HEIGHT + lanes * LANE_HEIGHT} />
           {[span.first, span.last].map((index, i) => (
             <Box
               key={i === 0 ? 'first' : 'last'}

@@ -1,10 +1,10 @@
-import { inOrder } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
 import { inSpan, spanFrames } from '@apokinema/core/time'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
+import { shownBodies } from '../actions.ts'
 import { Marker } from '../Marker.tsx'
 import { FILM_HEIGHT } from './Film.tsx'
 import { LANE_HEIGHT } from './Lane.tsx'
@@ -29,24 +29,22 @@ export function StripLabels({ height, body }: { height: number; body: string | n
       <Flex height={`${20 + FILM_HEIGHT}px`} align="center">
         <Text color="ink.muted">Film</Text>
       </Flex>
-      {inOrder(bodies)
-        .slice(0, 3)
-        .map(([id, item]) => (
-          <Flex key={id} height={`${LANE_HEIGHT}px`} align="center" gap="2">
-            <Marker shape={item.shape} colour={BODY_PAINT[item.colour].mark} />
-            <Text truncate fontWeight={id === body ? '600' : '400'}>
-              {item.name}
-            </Text>
-            <Text
-              color="ink.muted"
-              whiteSpace="nowrap"
-              marginLeft="auto"
-              display={{ base: 'none', lg: 'block' }}
-            >
-              {Object.keys(item.marks).filter((frame) => inSpan(span, Number(frame))).length} of {total} marks
-            </Text>
-          </Flex>
-        ))}
+      {shownBodies(investigation, body).map(([id, item]) => (
+        <Flex key={id} height={`${LANE_HEIGHT}px`} align="center" gap="2">
+          <Marker shape={item.shape} colour={BODY_PAINT[item.colour].mark} />
+          <Text truncate fontWeight={id === body ? '600' : '400'}>
+            {item.name}
+          </Text>
+          <Text
+            color="ink.muted"
+            whiteSpace="nowrap"
+            marginLeft="auto"
+            display={{ base: 'none', lg: 'block' }}
+          >
+            {Object.keys(item.marks).filter((frame) => inSpan(span, Number(frame))).length} of {total} marks
+          </Text>
+        </Flex>
+      ))}
       {Object.keys(bodies).length === 0 && (
         <Flex height={`${LANE_HEIGHT}px`} align="center">
           <Text color="ink.muted">No body yet</Text>
