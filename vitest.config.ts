@@ -10,7 +10,6 @@ export default defineConfig({
       project('core'),
       project('web'),
       project('demo'),
-      project('scripts', { testTimeout: 60_000, hookTimeout: 60_000 }),
       project('server', { testTimeout: 30_000, hookTimeout: 60_000 }),
       project('e2e', { testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false }),
     ],

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { ROOT } from './cluster.ts'
+import { ROOT } from './folders.ts'
 
 /** Digest of everything that the pages are built from. */
 function sourceDigest(): string {

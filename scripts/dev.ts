@@ -1,8 +1,9 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { join } from 'node:path'
-import { type Cluster, dataFolder, ensureDatabase, ROOT, startCluster } from './cluster.ts'
+import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server'
 import { loadDemoOnce } from './demoData.ts'
+import { dataFolder, ROOT } from './folders.ts'
 
 /** `npm run dev`: pages with hot reload from Vite, and the API from a server that restarts when its code changes. */
 

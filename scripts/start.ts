@@ -2,10 +2,10 @@ import { type ChildProcess, fork } from 'node:child_process'
 import { once } from 'node:events'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
-import { isLoopback } from '@apokinema/server'
+import { type Cluster, ensureDatabase, isLoopback, startCluster } from '@apokinema/server'
 import { buildPages } from './build.ts'
-import { type Cluster, dataFolder, ensureDatabase, ROOT, startCluster } from './cluster.ts'
 import { loadDemoOnce } from './demoData.ts'
+import { dataFolder, ROOT } from './folders.ts'
 
 /** `npm start`: database, pages and server up, demo data in, and all of it down again on Ctrl-C. */
 

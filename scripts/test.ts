@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildPages } from './build.ts'
-import { ROOT } from './cluster.ts'
+import { ROOT } from './folders.ts'
 
 /** `npm test`: types, lint, unit, server and browser tests; ends with one line that sums all of them. */
 
@@ -58,7 +58,7 @@ try {
   console.log((error as Error).message)
 }
 vitest('core', 'web', 'demo')
-vitest('server', 'scripts')
+vitest('server')
 vitest('e2e')
 
 console.log(`\n${passed} passed, ${failed} failed`)

@@ -8,8 +8,8 @@ import {
   type OpenedInvestigation,
 } from '@apokinema/core/api'
 import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { randomSource } from '@apokinema/core/random'
 import type { Truth } from './film.ts'
-import { randomSource } from './random.ts'
 
 /** The truth of a sample as it was written when the sample was rendered. */
 export function readTruth(sample: string): Truth {

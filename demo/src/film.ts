@@ -1,5 +1,5 @@
+import { randomSource } from '@apokinema/core/random'
 import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas'
-import { randomSource } from './random.ts'
 import { inPicture, type Sample } from './samples/index.ts'
 import { stillScene } from './scenery.ts'
 

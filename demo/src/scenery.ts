@@ -1,5 +1,5 @@
+import { randomSource } from '@apokinema/core/random'
 import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas'
-import { randomSource } from './random.ts'
 
 /** Painters for things of the harbour fair that several samples share. All measures in pixels. */
 

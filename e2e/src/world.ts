@@ -2,10 +2,10 @@ import { type ChildProcess, fork } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { once } from 'node:events'
 import { mkdtempSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { type Cluster, ensureDatabase, ROOT, startCluster, throwawayFolder } from '../../scripts/cluster.ts'
+import { type Cluster, ensureDatabase, freePort, startCluster, throwawayFolder } from '@apokinema/server'
+import { ROOT } from '../../scripts/folders.ts'
 
 /** A server of its own with a throwaway PostgreSQL, for one test file. Either can be killed and started again. */
 export class World {
@@ -91,14 +91,4 @@ export class World {
     rmSync(this.folder, { recursive: true, force: true })
     rmSync(this.footage, { recursive: true, force: true })
   }
-}
-
-async function freePort(): Promise<number> {
-  const probe = createServer()
-  probe.listen(0, '127.0.0.1')
-  await once(probe, 'listening')
-  const { port } = probe.address() as { port: number }
-  probe.close()
-  await once(probe, 'close')
-  return port
 }

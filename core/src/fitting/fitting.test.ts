@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { edit, edits, type QuantityId } from '../investigation/index.ts'
 import { motionTable } from '../motion/index.ts'
-import { normalSource, randomSource } from '../testing/random.ts'
+import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import {
   compare,

@@ -1,13 +1,13 @@
 import { API, type ListedInvestigation } from '@apokinema/core/api'
 import { edit, edits } from '@apokinema/core/investigation'
-import { Box, Center, Flex, IconButton, Image, Input, Menu, Portal, Stack, Text } from '@chakra-ui/react'
+import { Box, Center, Flex, Image, Input, Stack, Text } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
-import { EllipsisVertical, Film } from 'lucide-react'
+import { Film } from 'lucide-react'
 import { type KeyboardEvent, useState } from 'react'
 import { Link } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
-import { afterMenu } from '../common/afterMenu.ts'
+import { MoreMenu } from '../common/MoreMenu.tsx'
 import { tell } from '../common/messages.tsx'
 import { useUploads } from '../footage/uploads.ts'
 
@@ -43,11 +43,6 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
   const remove = async () => {
     await client.remove(item.id)
     tell(`“${item.title}” was deleted.`, { label: 'Undo', onClick: () => void act(client.restore(item.id)) })
-  }
-  const choose = (value: string) => {
-    if (value === 'rename') afterMenu(() => setRenaming(true))
-    if (value === 'copy') void act(client.copy(item.id, uuid()))
-    if (value === 'delete') void act(remove())
   }
 
   return (
@@ -93,24 +88,15 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
             {when.format(new Date(item.updatedAt))}
           </Text>
         </Stack>
-        <Menu.Root onSelect={({ value }) => choose(value)}>
-          <Menu.Trigger asChild>
-            <IconButton size="sm" variant="ghost" aria-label={`More about ${item.title}`}>
-              <EllipsisVertical size={16} />
-            </IconButton>
-          </Menu.Trigger>
-          <Portal>
-            <Menu.Positioner>
-              <Menu.Content>
-                <Menu.Item value="rename">Rename</Menu.Item>
-                <Menu.Item value="copy">Duplicate</Menu.Item>
-                <Menu.Item value="delete" color="alarm">
-                  Delete
-                </Menu.Item>
-              </Menu.Content>
-            </Menu.Positioner>
-          </Portal>
-        </Menu.Root>
+        <MoreMenu
+          of={item.title}
+          size="sm"
+          choices={[
+            { label: 'Rename', act: () => setRenaming(true) },
+            { label: 'Duplicate', act: () => void act(client.copy(item.id, uuid())) },
+            { label: 'Delete', grave: true, act: () => void act(remove()) },
+          ]}
+        />
       </Flex>
     </Box>
   )

@@ -7,7 +7,7 @@ import { Circle, Group, Stage as KonvaStage, Layer, Line, Text } from 'react-kon
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
-import { tiltHandle } from './hitTest.ts'
+import { tiltHandle } from './holdAt.ts'
 
 const DARK = 'rgba(16,24,26,0.85)'
 const LIGHT = '#FFFFFF'

@@ -3,10 +3,10 @@ import { type Body, edits, inOrder, type Reference } from '@apokinema/core/inves
 import { clockOf } from '@apokinema/core/motion'
 import { frameCount, inSpan, spanFrames } from '@apokinema/core/time'
 import { degrees, fixed, parseLength, withUnit } from '@apokinema/core/units'
-import { Box, Button, Flex, Grid, HStack, IconButton, Menu, Portal, Stack, Text } from '@chakra-ui/react'
-import { EllipsisVertical, Plus } from 'lucide-react'
+import { Box, Button, Flex, Grid, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
+import { Plus } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { afterMenu } from '../../common/afterMenu.ts'
+import { MoreMenu } from '../../common/MoreMenu.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -467,28 +467,18 @@ function BodyRow(props: {
       <Text fontFamily="mono" fontSize="13px" color="ink.muted" whiteSpace="nowrap" title={`key ${number}`}>
         {used === 1 ? '1 mark' : `${used} marks`}
       </Text>
-      <Menu.Root
-        onSelect={({ value }) => {
-          if (value === 'rename') afterMenu(() => setNaming(id))
-          if (value === 'delete') session.edit(`delete ${body.name}`, edits.removeBody(id))
-        }}
-      >
-        <Menu.Trigger asChild>
-          <IconButton size="2xs" variant="ghost" aria-label={`More about ${body.name}`}>
-            <EllipsisVertical size={14} />
-          </IconButton>
-        </Menu.Trigger>
-        <Portal>
-          <Menu.Positioner>
-            <Menu.Content>
-              <Menu.Item value="rename">Rename</Menu.Item>
-              <Menu.Item value="delete" color="alarm">
-                Delete
-              </Menu.Item>
-            </Menu.Content>
-          </Menu.Positioner>
-        </Portal>
-      </Menu.Root>
+      <MoreMenu
+        of={body.name}
+        size="2xs"
+        choices={[
+          { label: 'Rename', act: () => setNaming(id) },
+          {
+            label: 'Delete',
+            grave: true,
+            act: () => session.edit(`delete ${body.name}`, edits.removeBody(id)),
+          },
+        ]}
+      />
     </Flex>
   )
 }

@@ -11,7 +11,7 @@ import { activeBody, clickAt, finishLine, moveTo } from '../actions.ts'
 import { useClip, useClock, usePicture } from '../ClipContext.tsx'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { Band } from './Band.tsx'
-import { hitTest } from './hitTest.ts'
+import { holdAt } from './holdAt.ts'
 import { Loupe } from './Loupe.tsx'
 import { Overlay } from './Overlay.tsx'
 
@@ -126,7 +126,7 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
     const reach = (event.pointerType === 'touch' ? 22 : 11) / view.zoom
     const hit =
       mode.kind === 'select' && event.button === 0
-        ? hitTest(investigation, at, reach, picture.index, body)
+        ? holdAt(investigation, at, reach, picture.index, body)
         : null
     press.current = {
       pointer: event.pointerId,

@@ -1,5 +1,5 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { once } from 'node:events'
 import {
   chmodSync,
@@ -16,22 +16,8 @@ import {
 } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
-import { dirname, join } from 'node:path'
-import { fileURLToPath } from 'node:url'
+import { join } from 'node:path'
 import pg from 'pg'
-
-/** The folder of this clone. */
-export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)))
-
-/**
- * Where this clone keeps its data. PostgreSQL refuses to run as root and then needs a folder that its
- * own user can enter, which a clone below somebody's private home is not: root's data is kept under /var/lib.
- */
-export function dataFolder(): string {
-  if (process.env.DATA_DIR) return process.env.DATA_DIR
-  if (process.getuid?.() !== 0) return join(ROOT, '.data')
-  return join('/var/lib/apokinema', createHash('sha256').update(ROOT).digest('hex').slice(0, 12))
-}
 
 /** A PostgreSQL cluster of our own that runs on loopback. */
 export interface Cluster {
@@ -71,7 +57,8 @@ function programs(): string {
   return found ? `${found}/` : ''
 }
 
-async function freePort(): Promise<number> {
+/** A port of loopback that nobody listens on at the moment. */
+export async function freePort(): Promise<number> {
   const probe = createServer()
   probe.listen(0, '127.0.0.1')
   await once(probe, 'listening')

@@ -13,7 +13,7 @@ export function tiltHandle({ axes, footage }: Investigation): Point {
  * What a pointer at a picture point takes hold of: the nearest thing within reach (in picture pixels).
  * The current mark comes before everything that lies on the same spot.
  */
-export function hitTest(
+export function holdAt(
   investigation: Investigation,
   at: Point,
   reach: number,

@@ -1,16 +1,16 @@
 import { spawn, spawnSync } from 'node:child_process'
 import { once } from 'node:events'
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
+import { freePort } from '@apokinema/server'
 import type { Browser, Page } from 'playwright-core'
-import { launchBrowser } from '../e2e/src/browser.ts'
-import { waitForFrame } from '../e2e/src/page.ts'
-import { World } from '../e2e/src/world.ts'
-import { buildPages } from './build.ts'
-import { ROOT } from './cluster.ts'
+import { buildPages } from '../../scripts/build.ts'
+import { ROOT } from '../../scripts/folders.ts'
+import { launchBrowser } from './browser.ts'
+import { waitForFrame } from './page.ts'
+import { World } from './world.ts'
 
 /** `npm run bench`: how fast the product is on this machine, as a table. Nothing passes or fails here. */
 
@@ -24,14 +24,6 @@ const quantile = (values: number[], q: number) =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))]
 const spread = (values: number[]) =>
   `median ${milliseconds(quantile(values, 0.5))}, p95 ${milliseconds(quantile(values, 0.95))}`
-
-async function freePort(): Promise<number> {
-  const probe = createServer().listen(0, '127.0.0.1')
-  await once(probe, 'listening')
-  const { port } = probe.address() as { port: number }
-  probe.close()
-  return port
-}
 
 /** Time from `npm start` to the line with its address; then it is ended as by Ctrl-C. */
 async function timeStart(data: string): Promise<number> {

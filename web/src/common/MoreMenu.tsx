@@ -1,0 +1,40 @@
+import { IconButton, Menu, Portal } from '@chakra-ui/react'
+import { EllipsisVertical } from 'lucide-react'
+
+interface Choice {
+  label: string
+  /** Set for what takes something away. */
+  grave?: boolean
+  act: () => void
+}
+
+/**
+ * What can be done to a thing, behind three dots. A closing menu gives the focus back to its button in
+ * the next frame, so a choice acts after that: a field that it opens would lose the focus at once.
+ */
+export function MoreMenu({ of, choices, size }: { of: string; choices: Choice[]; size: '2xs' | 'sm' }) {
+  const choose = (label: string) => {
+    const act = choices.find((choice) => choice.label === label)?.act
+    if (act) requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(act)))
+  }
+  return (
+    <Menu.Root onSelect={({ value }) => choose(value)}>
+      <Menu.Trigger asChild>
+        <IconButton size={size} variant="ghost" aria-label={`More about ${of}`}>
+          <EllipsisVertical size={size === 'sm' ? 16 : 14} />
+        </IconButton>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content>
+            {choices.map(({ label, grave }) => (
+              <Menu.Item key={label} value={label} color={grave ? 'alarm' : undefined}>
+                {label}
+              </Menu.Item>
+            ))}
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  )
+}
