@@ -59,7 +59,7 @@ describe('a file that cannot be used', () => {
 })
 
 describe('a video', () => {
-  it('that is larger than the server takes can be measured here, and the page says that it was not uploaded', async () => {
+  it('that is larger than the server takes is refused before anything is made of it', async () => {
     const buffer = Buffer.concat([
       sample,
       Buffer.from([0, 15, 66, 64]),
@@ -67,9 +67,11 @@ describe('a video', () => {
       Buffer.alloc(999_992),
     ])
     await page.getByLabel('Video file').setInputFiles({ name: 'large.mp4', mimeType: 'video/mp4', buffer })
-    await waitForFrame(page, 0)
-    await page.getByText('video not uploaded').waitFor()
-    expect(await page.getByText('video not uploaded').getAttribute('title')).toMatch(/larger than the 1 MB/)
+    await page
+      .getByRole('alert')
+      .getByText(/larger than the 1 MB that this server takes/)
+      .waitFor()
+    expect(await page.locator('[data-card]').count()).toBe(0)
   })
 
   it('that is cut off in the middle opens as far as it goes, and says what is missing', async () => {

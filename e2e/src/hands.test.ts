@@ -177,6 +177,22 @@ describe('on the graphs', () => {
   })
 })
 
+describe('by keyboard alone', () => {
+  it('a graph is fitted and its stretch made shorter', async () => {
+    await page.goto(`${world.origin}/investigations/${DEMO.replace('1000', '2000')}/graphs`)
+    const fit = page.locator('[data-graph="y"]').getByRole('button', { name: 'Fit all…' })
+    await fit.press('Enter')
+    await page.getByRole('menuitem', { name: /Uniform motion/ }).waitFor()
+    await page.keyboard.press('End')
+    await page.keyboard.press('Enter')
+    await page.locator('[data-reading]').getByText(/^Acceleration −9\./).waitFor()
+    await page.locator('[data-fit]').getByText('14 points').waitFor()
+    await page.getByLabel('Last frame of stretch 1').fill('45')
+    await page.getByLabel('Last frame of stretch 1').press('Enter')
+    await page.locator('[data-fit]').getByText('10 points').waitFor()
+  })
+})
+
 describe('in the list', () => {
   beforeAll(async () => {
     await page.goto(world.origin)

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { API } from '@apokinema/core/api'
+import { API, type Limits } from '@apokinema/core/api'
 import { bodyParser } from '@koa/bodyparser'
 import Router from '@koa/router'
 import Koa from 'koa'
@@ -53,6 +53,10 @@ export function createApp(room: Room): Koa {
   health.get(API.health, async (context) => {
     await database.raw('select 1')
     context.body = { ok: true }
+  })
+  health.get(API.limits, (context) => {
+    const limits: Limits = { footageBytes: config.maxFootageBytes }
+    context.body = limits
   })
   for (const router of [health, investigationRoutes(room), footageRoutes(room)]) app.use(router.routes())
   app.use(pages(config.pagesFolder))

@@ -3,6 +3,7 @@ import type { Investigation, Patch, Summary } from '../investigation/index.ts'
 /** Where things are on the server. Ids are UUIDs. */
 export const API = {
   health: '/api/health',
+  limits: '/api/limits',
   samples: '/api/samples',
   samplePoster: (sample: string) => `/api/samples/${sample}/poster`,
   investigations: '/api/investigations',
@@ -19,6 +20,12 @@ export interface ListedSample {
   id: string
   title: string
   about: string
+}
+
+/** What a server takes. */
+export interface Limits {
+  /** Most bytes of one piece of footage. */
+  footageBytes: number
 }
 
 /** An investigation as a list shows it. Times are ISO 8601 in UTC. */

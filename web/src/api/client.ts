@@ -2,6 +2,7 @@ import {
   API,
   type EditAnswer,
   type EditRequest,
+  type Limits,
   type ListedInvestigation,
   type ListedSample,
   type NewInvestigationRequest,
@@ -50,6 +51,7 @@ const json = async <T>(answer: Promise<Response>): Promise<T> => (await answer).
 
 /** The server's API. Every call rejects with an AwayError or a RefusedError. */
 export const client = {
+  limits: () => json<Limits>(request('GET', API.limits)),
   samples: () => json<ListedSample[]>(request('GET', API.samples)),
   list: (deleted = false) =>
     json<ListedInvestigation[]>(request('GET', `${API.investigations}${deleted ? '?deleted=true' : ''}`)),

@@ -11,6 +11,7 @@ import {
   UrlSource,
   WEBM,
 } from 'mediabunny'
+import { FootageError } from './FootageError.ts'
 
 /** What is known of a clip after reading its index, without decoding a picture. */
 export interface ClipFacts extends Pick<Footage, 'width' | 'height' | 'timeBase' | 'ticks'> {
@@ -20,9 +21,6 @@ export interface ClipFacts extends Pick<Footage, 'width' | 'height' | 'timeBase'
   /** Frames that the index promises and the file, being cut off, does not hold. They are left out. */
   missing: number
 }
-
-/** Footage that can't be used; the message says why and what to do. */
-export class FootageError extends Error {}
 
 export interface OpenClip {
   input: Input

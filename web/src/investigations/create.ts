@@ -5,6 +5,7 @@ import { client } from '../api/client.ts'
 import { tell } from '../common/messages.tsx'
 import { waitingFiles } from '../document/shelf.ts'
 import { openInWorker } from '../footage/clip.ts'
+import { FootageError } from '../footage/FootageError.ts'
 import { uploadWaiting } from '../footage/uploads.ts'
 
 /** A title made from a file's name. */
@@ -23,6 +24,11 @@ function titleOf(name: string): string {
  * that can't be used leaves nothing behind; its upload goes on by itself afterwards.
  */
 export async function createFromFile(file: File): Promise<string> {
+  const { footageBytes } = await client.limits()
+  if (file.size > footageBytes)
+    throw new FootageError(
+      `This video is larger than the ${Math.round(footageBytes / 1e6)} MB that this server takes. Cut it to the motion and try again; nothing was changed.`,
+    )
   const clip = await openInWorker(file)
   const { width, height, timeBase, ticks, missing } = clip.facts
   clip.close()

@@ -53,6 +53,7 @@ export function ClipProvider({ children }: { children: ReactNode }) {
     const open = async () => {
       const local = await waitingFiles.get(session.id)
       const from = local?.footage.id === footageId ? local.file : API.footage(session.id, footageId)
+      if (typeof from === 'string') await expectStored(from)
       clip = await openInWorker(from)
       if (dropped) clip.close()
       else setOpened({ clip, from, trouble: null })
@@ -77,6 +78,17 @@ export function ClipProvider({ children }: { children: ReactNode }) {
       <PictureContext.Provider value={pictured}>{children}</PictureContext.Provider>
     </ClipContext.Provider>
   )
+}
+
+/** Rejects with a sentence for the person where the server does not have the footage. */
+async function expectStored(address: string): Promise<void> {
+  const answer = await fetch(address, { method: 'HEAD' }).catch(() => null)
+  if (!answer || answer.status >= 500)
+    throw new Error('The server cannot be reached, so the video is not here.')
+  if (!answer.ok)
+    throw new Error(
+      'The video is not on the server yet: it is uploaded from the browser in which it was opened. Open this page there, or reload in a while.',
+    )
 }
 
 /**

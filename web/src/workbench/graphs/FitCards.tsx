@@ -102,9 +102,13 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
         <Text truncate title={body.name}>
           {body.name}, <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
         </Text>
-        <Text flex="1" fontSize="13px" color="ink.muted" whiteSpace="nowrap" textAlign="right">
-          frames {stretch.from} – {stretch.to}
+        <Box flex="1" />
+        <Text fontSize="13px" color="ink.muted">
+          frames
         </Text>
+        <StretchEnd id={id} stretch={stretch} end="from" />
+        <Text color="ink.muted">–</Text>
+        <StretchEnd id={id} stretch={stretch} end="to" />
         <CloseButton
           size="2xs"
           aria-label={`Delete stretch ${stretch.number}`}
@@ -117,12 +121,41 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
       ))}
       {fits.length === 0 && (
         <HStack marginTop="2">
-          <FitMenu onChoose={add} order={quantity.order} />
+          <FitMenu label="Fit…" onChoose={add} order={quantity.order} />
           <Text fontSize="13px" color="ink.muted">
             a model to these points
           </Text>
         </HStack>
       )}
+    </Box>
+  )
+}
+
+/** One end of a stretch as a frame number, to read and to type. */
+function StretchEnd({ id, stretch, end }: { id: string; stretch: Stretch; end: 'from' | 'to' }) {
+  const session = useSession()
+  return (
+    <Box width="2.7rem" flex="none">
+      <TextField
+        label={
+          end === 'from'
+            ? `First frame of stretch ${stretch.number}`
+            : `Last frame of stretch ${stretch.number}`
+        }
+        hideLabel
+        size="2xs"
+        paddingX="1"
+        textAlign="center"
+        value={String(stretch[end])}
+        inputMode="numeric"
+        onCommit={(text) => {
+          const value = parseNumber(text)
+          if (value === null || !Number.isInteger(value) || value < 0) return 'A frame.'
+          const changed = { ...stretch, [end]: value }
+          session.edit('change the stretch', edits.changeStretch(id, changed.from, changed.to))
+          return null
+        }}
+      />
     </Box>
   )
 }

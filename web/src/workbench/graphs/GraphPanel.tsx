@@ -313,13 +313,19 @@ export function GraphPanel({
             drag along the graph to choose a stretch
           </Text>
         )}
-        {chosenStretch && (
+        {column.rows.length > 1 && (
           <FitMenu
-            onChoose={(model) => {
-              session.edit('fit the stretch', edits.addFit(uuid(), chosenStretch[0], model))
-              workbench.select({ kind: 'stretch', id: chosenStretch[0] })
-            }}
+            label={chosenStretch ? 'Fit…' : 'Fit all…'}
             order={quantity.order}
+            onChoose={(model) => {
+              const all = { from: table.frames[column.rows[0]], to: table.frames[column.rows.at(-1)!] }
+              const stretch = chosenStretch?.[0] ?? uuid()
+              session.edit('fit a stretch', (draft) => {
+                if (!chosenStretch) edits.addStretch(stretch, id, all.from, all.to)(draft)
+                edits.addFit(uuid(), stretch, model)(draft)
+              })
+              workbench.select({ kind: 'stretch', id: stretch })
+            }}
           />
         )}
         <CloseButton
@@ -378,13 +384,21 @@ export function GraphPanel({
 }
 
 /** Models that say something about a quantity of this order. */
-export function FitMenu({ onChoose, order }: { onChoose: (model: ModelId) => void; order: number }) {
+export function FitMenu({
+  label,
+  onChoose,
+  order,
+}: {
+  label: string
+  onChoose: (model: ModelId) => void
+  order: number
+}) {
   const models = Object.values(MODELS).filter(({ degree }) => degree >= order)
   return (
     <Menu.Root onSelect={({ value }) => onChoose(value as ModelId)}>
       <Menu.Trigger asChild>
         <Button size="2xs" colorPalette="brand">
-          Fit…
+          {label}
         </Button>
       </Menu.Trigger>
       <Portal>

@@ -1,0 +1,2 @@
+/** Footage that can't be used; the message says why and what to do. */
+export class FootageError extends Error {}
