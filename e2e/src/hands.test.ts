@@ -185,7 +185,10 @@ describe('by keyboard alone', () => {
     await page.getByRole('menuitem', { name: /Uniform motion/ }).waitFor()
     await page.keyboard.press('End')
     await page.keyboard.press('Enter')
-    await page.locator('[data-reading]').getByText(/^Acceleration −9\./).waitFor()
+    await page
+      .locator('[data-reading]')
+      .getByText(/^Acceleration −9\./)
+      .waitFor()
     await page.locator('[data-fit]').getByText('14 points').waitFor()
     await page.getByLabel('Last frame of stretch 1').fill('45')
     await page.getByLabel('Last frame of stretch 1').press('Enter')

@@ -211,6 +211,14 @@ describe('patches', () => {
     expect(JSON.stringify(document)).toBe(before)
   })
 
+  it('leave what they do not touch as the same object', () => {
+    const document = full()
+    const next = applyPatch(document, [{ op: 'replace', path: '/title', value: 'Second throw' }])
+    expect(next.title).toBe('Second throw')
+    expect(next.footage).toBe(document.footage)
+    expect(next.bodies).toBe(document.bodies)
+  })
+
   it.each([
     [[{ op: 'add', path: '/__proto__/x', value: 1 }]],
     [[{ op: 'add', path: '/bodies/constructor/prototype/x', value: 1 }]],

@@ -1,4 +1,4 @@
-import { enablePatches, type Patch as ImmerPatch, produceWithPatches } from 'immer'
+import { enablePatches, type Patch as ImmerPatch, produce, produceWithPatches } from 'immer'
 import { applyPatch as applyJsonPatch, type Operation } from 'rfc6902'
 import { array, mixed, object, string } from 'yup'
 import type { Investigation } from './document.ts'
@@ -66,19 +66,19 @@ export function edit(document: Investigation, recipe: Recipe): Edited {
 }
 
 /**
- * The document after a patch; the given one stays as it is. All operations apply or none does: a
- * PatchError says which one does not fit.
+ * The document after a patch; the given one stays as it is, and what the patch does not touch is the
+ * same object in both. All operations apply or none does: a PatchError says which one does not fit.
  */
 export function applyPatch(document: Investigation, patch: Patch): Investigation {
-  const copy = structuredCopy(document)
-  const failed = applyJsonPatch(copy, structuredCopy(patch) as Operation[]).find((error) => error !== null)
-  if (failed)
-    throw new PatchError(`The change does not fit the investigation as it is now (${failed.message}).`)
-  return copy
+  return produce(document, (draft) => {
+    const failed = applyJsonPatch(draft, jsonCopy(patch) as Operation[]).find((error) => error !== null)
+    if (failed)
+      throw new PatchError(`The change does not fit the investigation as it is now (${failed.message}).`)
+  })
 }
 
-/** Documents and patches are JSON by nature, so this copy is complete. */
-function structuredCopy<T>(value: T): T {
+/** Values of a patch become part of the document, which must not share them with the patch. */
+function jsonCopy<T>(value: T): T {
   return JSON.parse(JSON.stringify(value)) as T
 }
 

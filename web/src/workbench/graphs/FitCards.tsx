@@ -99,16 +99,9 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
           {stretch.number}
         </Text>
         <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
-        <Text truncate title={body.name}>
+        <Text flex="1" truncate title={body.name}>
           {body.name}, <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
         </Text>
-        <Box flex="1" />
-        <Text fontSize="13px" color="ink.muted">
-          frames
-        </Text>
-        <StretchEnd id={id} stretch={stretch} end="from" />
-        <Text color="ink.muted">–</Text>
-        <StretchEnd id={id} stretch={stretch} end="to" />
         <CloseButton
           size="2xs"
           aria-label={`Delete stretch ${stretch.number}`}
@@ -116,6 +109,14 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
           onClick={() => session.edit('delete the stretch', edits.removeStretch(id))}
         />
       </Flex>
+      <HStack gap="2" marginTop="1">
+        <Text fontSize="13px" color="ink.muted">
+          frames
+        </Text>
+        <StretchEnd id={id} stretch={stretch} end="from" />
+        <Text color="ink.muted">–</Text>
+        <StretchEnd id={id} stretch={stretch} end="to" />
+      </HStack>
       {fits.map((shown) => (
         <FitCard key={shown.id} shown={shown} />
       ))}

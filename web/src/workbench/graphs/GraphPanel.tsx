@@ -284,16 +284,25 @@ export function GraphPanel({
         columnGap="3"
         paddingLeft="4"
         paddingRight="2"
-        minHeight="10"
+        minHeight="12"
         position="relative"
         flexWrap={{ base: 'wrap', xl: 'nowrap' }}
       >
-        <Text fontWeight="600" whiteSpace="nowrap">
-          {quantity.name}
-        </Text>
-        <Text whiteSpace="nowrap" color="ink.muted">
-          <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} /> in {unit}
-        </Text>
+        <Box>
+          <Flex columnGap="3">
+            <Text fontWeight="600" whiteSpace="nowrap">
+              {quantity.name}
+            </Text>
+            <Text whiteSpace="nowrap" color="ink.muted">
+              <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} /> in {unit}
+            </Text>
+          </Flex>
+          {column.note && (
+            <Text fontSize="12px" lineHeight="1.2" color="ink.muted" title={column.note}>
+              none at the first and last point
+            </Text>
+          )}
+        </Box>
         <Box flex="1" />
         {summary && summary.points > 0 ? (
           <Text

@@ -150,7 +150,9 @@ function Axes({ toStage }: { toStage: ToStage }) {
   const investigation = useInvestigation()
   const selection = useWorkbench((state) => state.selection)
   const { axes, footage } = investigation
-  if (!footage) return null
+  const mode = useWorkbench((state) => state.mode)
+  // Axes that nobody has placed yet would only lie in the way of an end.
+  if (!footage || (!axes.placed && mode.kind === 'reference')) return null
   const origin = toStage(axes.origin)
   const along = (angle: number, length: number): Point => ({
     x: origin.x + length * Math.cos(angle),
