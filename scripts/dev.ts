@@ -29,7 +29,8 @@ const server = spawn(
     stdio: 'inherit',
   },
 )
-const pages = spawn('npx', ['vite'], {
+// Vite itself and not npx, which would not hand a signal on.
+const pages = spawn(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js')], {
   cwd: join(ROOT, 'web'),
   env: { ...process.env, PORT: String(port), API_ORIGIN: `http://127.0.0.1:${apiPort}` },
   stdio: 'inherit',

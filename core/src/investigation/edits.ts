@@ -22,6 +22,7 @@ export function setFootage(footage: Footage): Recipe {
   }
 }
 
+/** Changes the title. */
 export function setTitle(title: string): Recipe {
   return (draft) => {
     draft.title = title
@@ -54,12 +55,14 @@ export function addReference(id: string, ends: [Point, Point]): Recipe {
   }
 }
 
+/** Changes what is told of a reference length; an unknown one is left alone. */
 export function changeReference(id: string, change: Partial<Omit<Reference, 'order'>>): Recipe {
   return (draft) => {
     if (draft.references[id]) Object.assign(draft.references[id], change)
   }
 }
 
+/** Removes a reference length; without one everything is in pixels again. */
 export function removeReference(id: string): Recipe {
   return (draft) => {
     delete draft.references[id]
@@ -94,6 +97,7 @@ export function addBody(id: string, graphIds: { position: string; velocity: stri
   }
 }
 
+/** Gives a body its name. */
 export function renameBody(id: string, name: string): Recipe {
   return (draft) => {
     if (draft.bodies[id]) draft.bodies[id].name = name
@@ -116,12 +120,14 @@ export function setMark(body: string, frame: number, at: Point): Recipe {
   }
 }
 
+/** Removes the mark of a body in a frame. */
 export function removeMark(body: string, frame: number): Recipe {
   return (draft) => {
     if (draft.bodies[body]) delete draft.bodies[body].marks[frame]
   }
 }
 
+/** Adds a graph of a quantity behind the others. */
 export function addGraph(id: string, body: string, quantity: QuantityId): Recipe {
   return (draft) => {
     draft.graphs[id] = { order: nextOrder(draft.graphs), body, quantity }
@@ -165,12 +171,14 @@ export function removeStretch(id: string): Recipe {
   }
 }
 
+/** Fits a model to a stretch. */
 export function addFit(id: string, stretch: string, model: ModelId): Recipe {
   return (draft) => {
     draft.fits[id] = { order: nextOrder(draft.fits), stretch, model, form: 'physics', expected: null }
   }
 }
 
+/** Changes a fit's model, form or expected value. */
 export function changeFit(
   id: string,
   change: { model?: ModelId; form?: FitForm; expected?: Expected | null },
@@ -180,6 +188,7 @@ export function changeFit(
   }
 }
 
+/** Removes a fit; its stretch stays. */
 export function removeFit(id: string): Recipe {
   return (draft) => {
     delete draft.fits[id]

@@ -168,8 +168,7 @@ const staff = { x: 640, bottom: GROUND, top: GROUND - 1.4 * view.pixelsPerMetre 
 export const netFloat: Sample = {
   id: 'net-float',
   title: 'Net float',
-  about:
-    'A glass net float is tossed across the quay, before a tide staff 1.40 m tall. Two directions of motion, and g.',
+  about: 'Tossed across the quay, before a tide staff of 1.40 m. Two directions of motion, and g.',
   width: WIDTH,
   height: HEIGHT,
   rate: 60,

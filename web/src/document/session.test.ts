@@ -46,7 +46,7 @@ function world() {
         }
         const known = server.applied.get(key)
         const until = known ?? server.version
-        const since = server.patches.slice(base - 1, known ? known - 2 + 0 : until - 1)
+        const since = server.patches.slice(base - 1, known ? known - 2 : until - 1)
         if (!known) {
           server.document = applyPatch(server.document, patch)
           server.patches.push(patch)
@@ -116,6 +116,21 @@ describe('session', () => {
     await settled(later)
     expect(server.document.title).toBe('Title 29')
     expect(server.version).toBe(31)
+  })
+
+  it('keeps undo steps on the shelf as they are, also without a server', async () => {
+    const { server, kept, reach } = world()
+    const session = await Session.open('a', reach)
+    session.edit('title', edits.setTitle('First'))
+    await settled(session)
+    server.away = true
+    session.undo()
+    await vi.waitFor(() => expect(kept.get('a')).toMatchObject({ undo: [], redo: [{ label: 'title' }] }))
+    session.close()
+    const later = await Session.open('a', reach)
+    later.redo()
+    expect(later.store.getState().document.title).toBe('First')
+    later.close()
   })
 
   it('sends an edit again whose answer was lost, and it is applied once', async () => {

@@ -119,29 +119,30 @@ export class Session {
     this.store.setState({ preview: recipe ? edit(document, recipe).document : null })
   }
 
+  /** Takes the last step back. */
   undo(): void {
-    const { undo, redo } = this.store.getState()
+    const { undo, redo } = this.state
     const step = undo.at(-1)
-    if (step && this.step(step.inverse))
-      this.store.setState({ undo: undo.slice(0, -1), redo: [...redo, step] })
+    if (step) this.step(step.inverse, { undo: undo.slice(0, -1), redo: [...redo, step] })
   }
 
+  /** Makes the last step that was taken back again. */
   redo(): void {
-    const { undo, redo } = this.store.getState()
+    const { undo, redo } = this.state
     const step = redo.at(-1)
-    if (step && this.step(step.patch)) this.store.setState({ redo: redo.slice(0, -1), undo: [...undo, step] })
+    if (step) this.step(step.patch, { undo: [...undo, step], redo: redo.slice(0, -1) })
   }
 
-  private step(patch: Patch): boolean {
+  private step(patch: Patch, history: Pick<SessionState, 'undo' | 'redo'>): void {
     try {
-      this.take(applyPatch(this.store.getState().document, patch), patch)
-      return true
+      const document = applyPatch(this.state.document, patch)
+      this.store.setState(history)
+      this.take(document, patch)
     } catch (error) {
       if (!(error instanceof PatchError)) throw error
       this.store.setState({
         message: 'This step does not fit any more: the same thing was changed elsewhere.',
       })
-      return false
     }
   }
 

@@ -177,20 +177,26 @@ function WayIn(props: {
               padding="0"
               overflow="hidden"
               bg="panel"
-              width={{ base: '100%', md: '300px' }}
+              width={{ base: '100%', md: '360px' }}
               justifyContent="flex-start"
               textAlign="left"
               disabled={props.busy !== null}
-              title={sample.about}
               onClick={() =>
                 void props.enter(`Opening the sample ${sample.title} …`, () => createFromSample(sample))
               }
             >
-              <Image src={API.samplePoster(sample.id)} alt="" width="116px" height="74px" objectFit="cover" />
+              <Image
+                src={API.samplePoster(sample.id)}
+                alt=""
+                width="124px"
+                height="84px"
+                flex="none"
+                objectFit="cover"
+              />
               <Stack gap="0" paddingRight="3">
                 <Text>Sample: {sample.title}</Text>
                 <Text fontWeight="400" fontSize="13px" color="ink.muted" whiteSpace="normal">
-                  A toss across the quay, to read g from
+                  {sample.about}
                 </Text>
               </Stack>
             </Button>
