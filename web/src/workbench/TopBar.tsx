@@ -41,7 +41,7 @@ export function TopBar({ view }: { view: ViewName }) {
       height="12"
       flex="none"
       align="center"
-      gap={{ base: '2', md: '4' }}
+      gap={{ base: '1', md: '4' }}
       paddingX={{ base: '2', md: '4' }}
       bg="paper"
       borderBottom="1px solid"
@@ -90,6 +90,7 @@ export function TopBar({ view }: { view: ViewName }) {
             key={name}
             asChild
             size="sm"
+            paddingX={{ base: '2', md: '3.5' }}
             borderRadius="0"
             variant={name === view ? 'solid' : 'ghost'}
             colorPalette={name === view ? 'brand' : 'gray'}
@@ -129,7 +130,7 @@ function Title() {
       maxLength={200}
       width={{ base: 'auto', md: `${Math.min(34, Math.max(10, title.length + 3))}ch` }}
       flex={{ base: '1', md: 'none' }}
-      minWidth="4rem"
+      minWidth="3rem"
       textOverflow="ellipsis"
       paddingX="2"
       onBlur={(event) => commit(event.currentTarget.value)}
