@@ -7,11 +7,11 @@ const project = (name: string, extra: object = {}) => ({
 export default defineConfig({
   test: {
     projects: [
-      project('core'),
-      project('web'),
+      project('core', { testTimeout: 60_000 }),
+      project('web', { testTimeout: 60_000 }),
       project('demo'),
-      project('server', { testTimeout: 30_000, hookTimeout: 60_000 }),
-      project('e2e', { testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false }),
+      project('server', { testTimeout: 90_000, hookTimeout: 120_000 }),
+      project('e2e', { testTimeout: 240_000, hookTimeout: 240_000, fileParallelism: false }),
     ],
   },
 })

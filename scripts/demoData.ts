@@ -1,6 +1,6 @@
 import type { AddressInfo } from 'node:net'
 import { fill } from '@apokinema/demo'
-import { migrate, openDatabase, readConfig, serve } from '@apokinema/server'
+import { demoIsLoaded, migrate, noteDemoLoaded, openDatabase, readConfig, serve } from '@apokinema/server'
 
 /**
  * Loads the demo data into a database that never had them. It is done over the API of a server that
@@ -11,12 +11,12 @@ export async function loadDemoOnce(env: NodeJS.ProcessEnv, say: (text: string) =
   const database = openDatabase(config.databaseUrl)
   try {
     await migrate(database)
-    if (await database('settings').where({ name: 'demo-loaded' }).first()) return
+    if (await demoIsLoaded(database)) return
     say('Loading the demo data …')
     const running = await serve({ ...config, host: '127.0.0.1', port: 0, tls: null }, { quiet: true })
     try {
       await fill(`http://127.0.0.1:${(running.server.address() as AddressInfo).port}`)
-      await database('settings').insert({ name: 'demo-loaded', value: new Date().toISOString() })
+      await noteDemoLoaded(database)
     } finally {
       await running.stop()
     }

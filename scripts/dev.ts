@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { join } from 'node:path'
-import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server'
+import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
 import { loadDemoOnce } from './demoData.ts'
 import { dataFolder, ROOT } from './folders.ts'
 

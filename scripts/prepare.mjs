@@ -101,11 +101,11 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== lock) {
   writeFileSync(stamp, lock)
 }
 
-const child = spawn(
-  process.execPath,
-  ['--import', 'tsx', join(root, `scripts/${command}.ts`), ...process.argv.slice(3)],
-  { cwd: root, stdio: 'inherit' },
-)
+const script = command === 'bench' ? 'e2e/src/bench.ts' : `scripts/${command}.ts`
+const child = spawn(process.execPath, ['--import', 'tsx', join(root, script), ...process.argv.slice(3)], {
+  cwd: root,
+  stdio: 'inherit',
+})
 // Ctrl-C reaches the child by itself; a signal sent to this process alone is passed on.
 process.on('SIGINT', () => {})
 process.on('SIGTERM', () => child.kill('SIGTERM'))

@@ -2,9 +2,9 @@ import { type ChildProcess, fork } from 'node:child_process'
 import { once } from 'node:events'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
-import { type Cluster, ensureDatabase, isLoopback, startCluster } from '@apokinema/server'
+import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
+import { isLoopback } from '@apokinema/server/config'
 import { buildPages } from './build.ts'
-import { loadDemoOnce } from './demoData.ts'
 import { dataFolder, ROOT } from './folders.ts'
 
 /** `npm start`: database, pages and server up, demo data in, and all of it down again on Ctrl-C. */
@@ -87,7 +87,8 @@ function serverEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
   return { ...process.env, DATABASE_URL: databaseUrl, FOOTAGE_DIR: footage }
 }
 
-async function startServer(databaseUrl: string): Promise<void> {
+/** Starts the server and tells what it says when it is ready. One that ends by itself is started again. */
+async function startServer(databaseUrl: string): Promise<{ demoLoaded: boolean }> {
   const env = serverEnvironment(databaseUrl)
   const child = fork(join(ROOT, 'server/src/main.ts'), { env, execArgv: ['--import', 'tsx'], detached: true })
   server = child
@@ -101,14 +102,29 @@ async function startServer(databaseUrl: string): Promise<void> {
       await stop(1)
     })
   })
+  return message as { demoLoaded: boolean }
+}
+
+/** At the first start only: the server makes way for the one that takes the demo data in. What that needs is loaded only then. */
+async function loadDemo(databaseUrl: string): Promise<void> {
+  const running = server
+  server = null
+  if (running) {
+    const gone = once(running, 'exit')
+    running.kill('SIGTERM')
+    await gone
+  }
+  const { loadDemoOnce } = await import('./demoData.ts')
+  await loadDemoOnce(serverEnvironment(databaseUrl), say)
+  await startServer(databaseUrl)
 }
 
 try {
   await portIsFree()
   const [databaseUrl] = await Promise.all([startDatabase(), Promise.resolve().then(() => buildPages(say))])
-  await loadDemoOnce(serverEnvironment(databaseUrl), say)
   say('Starting the server …')
-  await startServer(databaseUrl)
+  const { demoLoaded } = await startServer(databaseUrl)
+  if (!demoLoaded) await loadDemo(databaseUrl)
   say(`\nApokinema is at ${address}\nCtrl-C stops it.`)
   if (scheme === 'http' && !isLoopback(host))
     say(

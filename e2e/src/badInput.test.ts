@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Browser, BrowserContext, Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { launchBrowser } from './browser.ts'
+import { launchBrowser, newWindow } from './browser.ts'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { World } from './world.ts'
 
@@ -25,7 +25,7 @@ afterAll(async () => {
 })
 beforeEach(async () => {
   await context?.close()
-  context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  context = await newWindow(browser)
   page = await context.newPage()
   await page.goto(world.origin)
 })

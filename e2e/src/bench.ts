@@ -4,11 +4,11 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
-import { freePort } from '@apokinema/server'
+import { freePort } from '@apokinema/server/cluster'
 import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
-import { launchBrowser } from './browser.ts'
+import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
 import { World } from './world.ts'
 
@@ -119,7 +119,7 @@ async function benchStage(browser: Browser, world: World, height: number): Promi
     note(`stage, ${size}`, 'not measured: needs ffmpeg for its clip')
     return
   }
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const page = await (await newWindow(browser)).newPage()
   await page.goto(world.origin)
   await page.getByLabel('Video file').setInputFiles(path)
   await waitForFrame(page, 0)
@@ -145,7 +145,7 @@ async function benchStage(browser: Browser, world: World, height: number): Promi
 
 /** Times edits from the request to the acknowledged answer, as the browser sees it. */
 async function benchEdits(browser: Browser, world: World): Promise<void> {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const page = await (await newWindow(browser)).newPage()
   await page.goto(world.origin)
   await page.getByRole('button', { name: /Sample: Net float/ }).click()
   await waitForFrame(page, 0)

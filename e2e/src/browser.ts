@@ -1,7 +1,4 @@
-import { mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { type Browser, type BrowserContext, chromium } from 'playwright-core'
+import { type Browser, type BrowserContext, type BrowserContextOptions, chromium } from 'playwright-core'
 
 const FLAGS = [
   '--no-sandbox',
@@ -16,16 +13,15 @@ const FLAGS = [
 
 /** Debian's Chromium, headless. */
 export function launchBrowser(): Promise<Browser> {
-  return chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS })
+  return chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS, timeout: 120_000 })
 }
 
-/** A context with a profile of its own, as a person's browser has: what it keeps survives the browser's end. */
-export function launchProfile(
-  profile = mkdtempSync(join(tmpdir(), 'apokinema-profile-')),
+/** A browser context as a laptop's window; patient, since a shared machine can be slow for a while. */
+export async function newWindow(
+  browser: Browser,
+  options: BrowserContextOptions = {},
 ): Promise<BrowserContext> {
-  return chromium.launchPersistentContext(profile, {
-    executablePath: '/usr/bin/chromium',
-    args: FLAGS,
-    viewport: { width: 1280, height: 800 },
-  })
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, ...options })
+  context.setDefaultTimeout(90_000)
+  return context
 }

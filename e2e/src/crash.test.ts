@@ -2,7 +2,7 @@ import { API, type OpenedInvestigation } from '@apokinema/core/api'
 import pg from 'pg'
 import type { Browser, BrowserContext, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser } from './browser.ts'
+import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
 import { World } from './world.ts'
 
@@ -52,17 +52,17 @@ describe.each<[string, () => Promise<void>, () => Promise<void>]>([
   ['PostgreSQL', () => world.killDatabase(), () => world.reviveDatabase()],
 ])('when %s is killed in the midst of rapid edits', (_, kill, revive) => {
   it('no edit is lost and none is applied twice; the page delivers the rest by itself', async () => {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+    const context = await newWindow(browser)
     const { page, id } = await openSample(context)
     const expected = Array.from({ length: EDITS }, (_, n) => `Throw ${n}`)
     await makeEdits(page, 0, 60)
     const killed = kill()
     await makeEdits(page, 60, 140)
     await killed
-    await page.locator('[data-save="offline"]').waitFor({ timeout: 20_000 })
+    await page.locator('[data-save="offline"]').waitFor()
     await revive()
     await makeEdits(page, 140, EDITS)
-    await page.locator('[data-save="saved"]').waitFor({ timeout: 30_000 })
+    await page.locator('[data-save="saved"]').waitFor()
 
     expect(await revisionsOf(id)).toEqual(expected)
     const answer = await fetch(world.origin + API.investigation(id))
@@ -75,7 +75,7 @@ describe.each<[string, () => Promise<void>, () => Promise<void>]>([
 
 describe('when the page is closed while the server is away', () => {
   it('what was edited is delivered at the next visit', async () => {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+    const context = await newWindow(browser)
     const { page, id } = await openSample(context)
     await world.killServer()
     await makeEdits(page, 0, 5)
@@ -84,7 +84,7 @@ describe('when the page is closed while the server is away', () => {
     await world.startServer()
     const again = await context.newPage()
     await again.goto(`${world.origin}/investigations/${id}`)
-    await again.locator('[data-save="saved"]').waitFor({ timeout: 20_000 })
+    await again.locator('[data-save="saved"]').waitFor()
     expect(await again.getByLabel('Title of the investigation').inputValue()).toBe('Throw 4')
     expect(await revisionsOf(id)).toHaveLength(5)
     await context.close()

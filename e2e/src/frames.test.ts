@@ -1,7 +1,7 @@
 import { join } from 'node:path'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser } from './browser.ts'
+import { launchBrowser, newWindow } from './browser.ts'
 import { BITS, CLIP_FRAMES, CLIP_HEIGHT, CLIP_WIDTH, CLIPS, clipTick } from './clips.ts'
 import { goToFrame, waitForFrame } from './page.ts'
 import { World } from './world.ts'
@@ -44,7 +44,7 @@ describe.each(CLIPS)('the frame shown is the frame asked for: $file', (clip) => 
   let page: Page
 
   beforeAll(async () => {
-    page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    page = await (await newWindow(browser)).newPage()
     await page.goto(world.origin)
     await page.getByLabel('Video file').setInputFiles(join(import.meta.dirname, '../clips', clip.file))
     await waitForFrame(page, 0)

@@ -4,7 +4,7 @@ import { API, type OpenedInvestigation } from '@apokinema/core/api'
 import { fill } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser } from './browser.ts'
+import { launchBrowser, newWindow } from './browser.ts'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { World } from './world.ts'
 
@@ -26,7 +26,7 @@ beforeAll(async () => {
   world = await World.start()
   await fill(world.origin)
   browser = await launchBrowser()
-  page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  page = await (await newWindow(browser)).newPage()
 })
 afterAll(async () => {
   await browser?.close()
@@ -232,7 +232,7 @@ describe('for everybody', () => {
     ['Graphs', `/investigations/${DEMO}/graphs`, '[data-reading]'],
   ])('%s keeps WCAG 2.1 A and AA, as far as a program can tell', async (_, path, ready) => {
     // Without the content policy, which rightly refuses a foreign script.
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, bypassCSP: true })
+    const context = await newWindow(browser, { bypassCSP: true })
     const view = await context.newPage()
     await view.goto(world.origin + path)
     await view.locator(ready).first().waitFor()

@@ -26,7 +26,7 @@ export async function goToFrame(page: Page, frame: number): Promise<void> {
 
 /** Waits until everything is on the server. */
 export async function waitForSaved(page: Page): Promise<void> {
-  await page.waitForSelector('[data-save="saved"]', { timeout: 20_000 })
+  await page.waitForSelector('[data-save="saved"]', { timeout: 90_000 })
 }
 
 /** Drags the mouse from one point of the window to another. */

@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import { fill } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { launchBrowser } from './browser.ts'
+import { launchBrowser, newWindow } from './browser.ts'
 import { stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { World } from './world.ts'
 
@@ -13,7 +13,7 @@ const demo = (number: number) => `/investigations/de300000-0000-4000-8000-000000
 const world = await World.start()
 await fill(world.origin)
 const browser = await launchBrowser()
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+const page = await (await newWindow(browser)).newPage()
 
 /** Lets the film on the strip come in before a picture is taken. */
 async function filmIsIn(page: Page): Promise<void> {

@@ -3,7 +3,7 @@ import { readTruth } from '@apokinema/demo'
 import Papa from 'papaparse'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser } from './browser.ts'
+import { launchBrowser, newWindow } from './browser.ts'
 import { drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { World } from './world.ts'
 
@@ -22,7 +22,7 @@ beforeAll(async () => {
   world = await World.start()
   browser = await launchBrowser()
   // Twice as dense as the picture, so that half a pixel of it can be pointed at.
-  page = await browser.newPage({ viewport: { width: 2200, height: 1400 } })
+  page = await (await newWindow(browser, { viewport: { width: 2200, height: 1400 } })).newPage()
   page.on('pageerror', (error) => faults.push(error.message))
   page.on('console', (message) => {
     if (message.type() === 'error') faults.push(message.text())

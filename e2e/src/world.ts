@@ -4,7 +4,13 @@ import { once } from 'node:events'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { type Cluster, ensureDatabase, freePort, startCluster, throwawayFolder } from '@apokinema/server'
+import {
+  type Cluster,
+  ensureDatabase,
+  freePort,
+  startCluster,
+  throwawayFolder,
+} from '@apokinema/server/cluster'
 import { ROOT } from '../../scripts/folders.ts'
 
 /** A server of its own with a throwaway PostgreSQL, for one test file. Either can be killed and started again. */

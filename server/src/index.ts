@@ -1,4 +1,4 @@
-export { type Config, isLoopback, readConfig } from './config.ts'
-export { type Cluster, ensureDatabase, freePort, startCluster, throwawayFolder } from './database/cluster.ts'
+export { readConfig } from './config.ts'
 export { migrate, openDatabase } from './database/database.ts'
+export { demoIsLoaded, noteDemoLoaded } from './database/settings.ts'
 export { type Running, serve } from './serve.ts'

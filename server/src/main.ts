@@ -1,8 +1,9 @@
 import { readConfig } from './config.ts'
+import { demoIsLoaded } from './database/settings.ts'
 import { serve } from './serve.ts'
 
 const running = await serve(readConfig(process.env))
-process.send?.({ ready: true })
+process.send?.({ demoLoaded: await demoIsLoaded(running.room.database) })
 
 let stopping = false
 function stop(): void {

@@ -234,9 +234,9 @@ describe('footage', () => {
       `PUT ${path} HTTP/1.1\r\nHost: ${host}\r\nOrigin: ${server.origin}\r\nContent-Length: ${movie.length}\r\n\r\n`,
     )
     socket.write(movie.subarray(0, 200_000))
-    await expect.poll(() => storedFiles().length).toBe(before + 1)
+    await expect.poll(() => storedFiles().length, { timeout: 30_000 }).toBe(before + 1)
     socket.destroy()
-    await expect.poll(() => storedFiles().length).toBe(before)
+    await expect.poll(() => storedFiles().length, { timeout: 30_000 }).toBe(before)
     expect((await send('GET', path)).status).toBe(404)
   })
 

@@ -69,8 +69,11 @@ function world() {
   return { server, kept, reach }
 }
 
+/** A shared machine can be slow for a while. */
+const patiently = (check: () => void) => vi.waitFor(check, { timeout: 20_000 })
+
 const settled = (session: Session, save = 'saved') =>
-  vi.waitFor(() => expect(session.store.getState().save).toBe(save))
+  patiently(() => expect(session.store.getState().save).toBe(save))
 
 describe('session', () => {
   it('sends edits in order and says when they are saved', async () => {
@@ -106,7 +109,7 @@ describe('session', () => {
     server.away = true
     for (let n = 0; n < 30; n++) session.edit('title', edits.setTitle(`Title ${n}`))
     await settled(session, 'offline')
-    await vi.waitFor(() => expect(kept.get('a')!.pending).toHaveLength(30))
+    await patiently(() => expect(kept.get('a')!.pending).toHaveLength(30))
     session.close()
 
     const later = await Session.open('a', reach)
@@ -125,7 +128,7 @@ describe('session', () => {
     await settled(session)
     server.away = true
     session.undo()
-    await vi.waitFor(() => expect(kept.get('a')).toMatchObject({ undo: [], redo: [{ label: 'title' }] }))
+    await patiently(() => expect(kept.get('a')).toMatchObject({ undo: [], redo: [{ label: 'title' }] }))
     session.close()
     const later = await Session.open('a', reach)
     later.redo()
@@ -161,7 +164,7 @@ describe('session', () => {
       server.refuse = new RefusedError(409, 'edit-conflict', 'changed elsewhere')
       session.edit('title', edits.setTitle('Mine'))
       await settled(session, 'conflict')
-      await vi.waitFor(() => expect(kept.get('a')!.pending).toHaveLength(1))
+      await patiently(() => expect(kept.get('a')!.pending).toHaveLength(1))
       await session.settle(mine)
       await settled(session)
       expect(server.document.title).toBe(mine ? 'Mine' : 'Net float')
