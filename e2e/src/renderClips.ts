@@ -58,3 +58,11 @@ async function render(clip: Clip): Promise<void> {
 }
 
 for (const clip of CLIPS) await render(clip)
+
+/** A clip that Debian's Chromium cannot decode, for what the page says then. */
+const undecodable = spawn('ffmpeg', [
+  ...'-hide_banner -loglevel error -y -f lavfi -i testsrc=size=320x180:rate=30:duration=0.5'.split(' '),
+  ...'-c:v libx265 -tag:v hvc1 -pix_fmt yuv420p -map_metadata -1 -x265-params log-level=none'.split(' '),
+  join(folder, 'hevc.mp4'),
+])
+await once(undecodable, 'exit')
