@@ -1,5 +1,5 @@
 import { randomSource } from '@apokinema/core/random'
-import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas'
+import { createCanvas } from '@napi-rs/canvas'
 import { inPicture, type Sample } from './samples/index.ts'
 import { stillScene } from './scenery.ts'
 
@@ -26,7 +26,9 @@ export function* film(sample: Sample): Generator<Buffer> {
     for (let k = 0; k < EXPOSURES; k++) {
       const time = frameTime(sample, frame) + open * ((k + 0.5) / EXPOSURES - 0.5)
       context.drawImage(still, 0, 0)
-      softened(context, () => sample.moving(context, time))
+      context.save()
+      sample.moving(context, time)
+      context.restore()
       const { data } = context.getImageData(0, 0, width, height)
       for (let i = 0, j = 0; j < light.length; i += 4, j += 3) {
         light[j] += data[i]
@@ -45,12 +47,6 @@ export function* film(sample: Sample): Generator<Buffer> {
     }
     yield picture
   }
-}
-
-function softened(context: SKRSContext2D, paint: () => void): void {
-  context.save()
-  paint()
-  context.restore()
 }
 
 /** Normal noise from a long table that is entered at random: fast, and nothing repeats visibly. */

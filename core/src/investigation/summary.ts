@@ -1,5 +1,5 @@
 import { scaleOf } from '../geometry/index.ts'
-import { inSpan } from '../time/index.ts'
+import { frameCount, inSpan } from '../time/index.ts'
 import { type Investigation, primaryReference } from './document.ts'
 
 /** What of the work is set up, for a card in a list. */
@@ -16,10 +16,10 @@ export interface Summary {
 /** Summarises an investigation. */
 export function summarise(investigation: Investigation): Summary {
   const { footage, span, axes, bodies, fits } = investigation
-  const whole = footage ? footage.ticks.runs.reduce((sum, [, count]) => sum + count, 0) : 0
+  const last = footage ? frameCount(footage.ticks) - 1 : 0
   return {
     footage: footage !== null,
-    span: footage !== null && (span.first > 0 || span.last < whole || span.every > 1),
+    span: footage !== null && (span.first > 0 || span.last < last || span.every > 1),
     scale: scaleOf(primaryReference(investigation)) !== null,
     axes: axes.placed,
     bodies: Object.keys(bodies).length,

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { type Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -135,13 +135,6 @@ export class Vault {
   async erase(sha256: string): Promise<void> {
     await rm(join(this.folder, this.pathOf(sha256)), { force: true })
     await rm(join(this.folder, `${this.pathOf(sha256)}.poster.jpg`), { force: true })
-  }
-
-  async has(sha256: string): Promise<boolean> {
-    return stat(join(this.folder, this.pathOf(sha256))).then(
-      () => true,
-      () => false,
-    )
   }
 
   /** Removes what an interrupted server left half-written. Called before any upload can run. */

@@ -63,9 +63,6 @@ const decoder = {
   async poster(index: number): Promise<Blob | null> {
     return (await still(index, 640))?.convertToBlob({ type: 'image/jpeg', quality: 0.8 }) ?? null
   },
-
-  /** Bytes of pictures that are kept now. */
-  cachedBytes: () => source?.cachedBytes ?? 0,
 }
 
 export type Decoder = typeof decoder

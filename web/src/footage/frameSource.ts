@@ -129,11 +129,6 @@ export class FrameSource {
     })
   }
 
-  /** Bytes of pictures that are kept now. */
-  get cachedBytes(): number {
-    return this.bytes
-  }
-
   close(): void {
     void this.run?.samples.return()
     this.clip.input.dispose()

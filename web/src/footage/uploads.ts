@@ -1,4 +1,5 @@
 import { API } from '@apokinema/core/api'
+import { frameCount } from '@apokinema/core/time'
 import { create } from 'zustand'
 import { AwayError, RefusedError, upload } from '../api/client.ts'
 import { waitingFiles } from '../document/shelf.ts'
@@ -70,8 +71,7 @@ async function sendPoster(id: string, footage: string, file: Blob): Promise<void
   const clip = await openInWorker(file).catch(() => null)
   if (!clip) return
   try {
-    const frames = clip.facts.ticks.runs.reduce((sum, [, count]) => sum + count, 1)
-    const poster = await clip.decoder.poster(frames >> 1)
+    const poster = await clip.decoder.poster(frameCount(clip.facts.ticks) >> 1)
     if (poster) await upload(API.poster(id, footage), poster)
   } finally {
     clip.close()

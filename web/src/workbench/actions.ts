@@ -1,7 +1,7 @@
 import type { Point } from '@apokinema/core/geometry'
 import { directionInPicture, distance, wrapAngle } from '@apokinema/core/geometry'
 import { type Body, edits, type Investigation, inOrder } from '@apokinema/core/investigation'
-import { inSpan, spanFrames, stepInSpan } from '@apokinema/core/time'
+import { frameCount, inSpan, spanFrames, stepInSpan } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
@@ -30,7 +30,7 @@ export function shownBodies(investigation: Investigation, active: string | null)
 export function goBy(session: Session, count: number, inSteps: boolean): void {
   const { span, footage } = documentOf(session)
   if (!footage) return
-  const last = footage.ticks.runs.reduce((sum, [, n]) => sum + n, 0)
+  const last = frameCount(footage.ticks) - 1
   const { frame } = useWorkbench.getState()
   workbench.goTo(inSteps ? stepInSpan(span, frame, count) : Math.min(last, Math.max(0, frame + count)))
 }

@@ -71,9 +71,13 @@ export function GraphPanel({
   const timeOf = (index: number) =>
     clock ? clock.seconds[Math.min(index, clock.seconds.length - 1)] - clock.zero : 0
 
-  const stretches = Object.entries(investigation.stretches)
-    .filter(([, stretch]) => stretch.graph === id)
-    .sort(([, a], [, b]) => a.number - b.number)
+  const stretches = useMemo(
+    () =>
+      Object.entries(investigation.stretches)
+        .filter(([, stretch]) => stretch.graph === id)
+        .sort(([, a], [, b]) => a.number - b.number),
+    [investigation.stretches, id],
+  )
   const chosenStretch =
     stretches.find(([key]) => selection?.kind === 'stretch' && selection.id === key) ?? stretches.at(-1)
   const drawn = stretches.map(([key, stretch]) => ({
@@ -91,7 +95,7 @@ export function GraphPanel({
     chart.current?.draw()
   })
 
-  const fits = fittedOn(investigation, id, table)
+  const fits = useMemo(() => fittedOn(investigation, id, table), [investigation, id, table])
   const data = useMemo<ChartData<'scatter'>>(() => {
     const paint = BODY_PAINT[body.colour].mark
     const inside = (row: number) =>

@@ -2,15 +2,15 @@ import { fixed } from '@apokinema/core/units'
 import { memo } from 'react'
 import { rulerStep, type TimeScale } from './timeScale.ts'
 
+export const RULER_HEIGHT = 20
+
 /** Seconds along the top, with a tick at every frame's true time where there is room. */
 export const Ruler = memo(function Ruler({
   scale,
-  height,
   zero,
   seconds,
 }: {
   scale: TimeScale
-  height: number
   zero: number
   seconds: Float64Array
 }) {
@@ -22,7 +22,7 @@ export const Ruler = memo(function Ruler({
   return (
     <svg
       width={scale.width}
-      height={height}
+      height={RULER_HEIGHT}
       style={{ position: 'absolute', left: 0, top: 0 }}
       aria-hidden="true"
     >
@@ -32,14 +32,14 @@ export const Ruler = memo(function Ruler({
             key={time}
             x1={scale.x(time - zero)}
             x2={scale.x(time - zero)}
-            y1={height - 4}
-            y2={height}
+            y1={RULER_HEIGHT - 4}
+            y2={RULER_HEIGHT}
             stroke="#C9C3B5"
           />
         ))}
       {Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => (first + i) * step).map((time, i) => (
         <g key={fixed(time, 6)}>
-          <line x1={scale.x(time)} x2={scale.x(time)} y1={3} y2={height} stroke="#8C8879" />
+          <line x1={scale.x(time)} x2={scale.x(time)} y1={3} y2={RULER_HEIGHT} stroke="#8C8879" />
           <text
             x={scale.x(time) + 4}
             y={12}

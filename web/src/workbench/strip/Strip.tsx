@@ -10,12 +10,10 @@ import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FILM_HEIGHT, Film } from './Film.tsx'
 import { LANE_HEIGHT, Lane } from './Lane.tsx'
 import { LIVE_HEIGHT, LiveGraph } from './LiveGraph.tsx'
-import { Ruler } from './Ruler.tsx'
+import { RULER_HEIGHT, Ruler } from './Ruler.tsx'
 import { StripLabels } from './StripLabels.tsx'
 import { Transport } from './Transport.tsx'
 import { timeScale } from './timeScale.ts'
-
-export const RULER_HEIGHT = 20
 
 /** The time axis along the bottom: ruler, film, a lane a body, a live graph, all on the same seconds. */
 export function Strip() {
@@ -135,7 +133,7 @@ export function Strip() {
           onPointerMove={scrub}
           data-strip
         >
-          <Ruler scale={scale} height={RULER_HEIGHT} zero={clock.zero} seconds={clock.seconds} />
+          <Ruler scale={scale} zero={clock.zero} seconds={clock.seconds} />
           <Film scale={scale} top={RULER_HEIGHT} />
           <Box
             position="absolute"

@@ -8,6 +8,7 @@ import { shownBodies } from '../actions.ts'
 import { Marker } from '../Marker.tsx'
 import { FILM_HEIGHT } from './Film.tsx'
 import { LANE_HEIGHT } from './Lane.tsx'
+import { RULER_HEIGHT } from './Ruler.tsx'
 
 /** What the rows of the strip are, at its left, in line with the set-up. */
 export function StripLabels({ height, body }: { height: number; body: string | null }) {
@@ -26,7 +27,7 @@ export function StripLabels({ height, body }: { height: number; body: string | n
       fontSize="13px"
       overflow="hidden"
     >
-      <Flex height={`${20 + FILM_HEIGHT}px`} align="center">
+      <Flex height={`${RULER_HEIGHT + FILM_HEIGHT}px`} align="center">
         <Text color="ink.muted">Film</Text>
       </Flex>
       {shownBodies(investigation, body).map(([id, item]) => (
