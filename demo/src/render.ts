@@ -3,6 +3,7 @@ import { once } from 'node:events'
 import { mkdir, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import type { Footage } from '@apokinema/core/investigation'
 import { encodeTicks } from '@apokinema/core/time'
 import { film, truthOf } from './film.ts'
 import { SAMPLES, type Sample } from './samples/index.ts'
@@ -44,7 +45,17 @@ async function sampleOf({ id, title, about, width, height }: Sample, movie: stri
     id,
     title,
     about,
-    footage: { name: `${id}.mp4`, size, width, height, timeBase, ticks: encodeTicks(ticks) },
+    footage: {
+      name: `${id}.mp4`,
+      size,
+      width,
+      height,
+      timeBase,
+      ticks: encodeTicks(ticks),
+      rotation: 0,
+      notedCaptureRate: null,
+      converted: false,
+    } satisfies Omit<Footage, 'id'>,
   }
 }
 

@@ -1,7 +1,7 @@
 import { studentQuantile } from './student.ts'
 
 /** Where a part of an error comes from. */
-export type ErrorSource = 'marks' | 'placing' | 'length'
+export type ErrorSource = 'marks' | 'placing' | 'length' | 'timing'
 
 /** One part of an error, as a standard error in the value's unit. */
 export interface ErrorPart {

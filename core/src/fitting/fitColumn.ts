@@ -43,7 +43,8 @@ export function stretchRows(table: MotionTable, quantity: QuantityId, from: numb
 /**
  * Fits a model of motion to the points of a column between two frames. A derived column is fitted by
  * generalised least squares with the covariance that sharing marks gives its points. Every parameter
- * is a length over seconds to some power, so the scale's relative error carries over to each as it is.
+ * is a length over seconds to some power, so the scale's relative error carries over to each as it is, and the clock's as often as
+ * seconds stand below the length.
  *
  * @throws FitError where the points cannot carry the model; its message is for the person
  */
@@ -82,8 +83,9 @@ export function fitColumn(
       error: factor * Math.sqrt(polynomial.covariance[power][power]),
       freedom: polynomial.freedom,
     }
-    const unit = quantityUnit(table.length, quantity.order + power)
-    return estimate(value, unit, [marks, ...scaleParts(table, value)])
+    const order = quantity.order + power
+    const parts = [marks, ...scaleParts(table, value), ...timingParts(table, value, order)]
+    return estimate(value, quantityUnit(table.length, order), parts)
   }
 
   const named = model.parameters.slice(quantity.order)
@@ -124,6 +126,12 @@ function readingOf(
 ): Estimate {
   const power = model.reading.derivative - quantity.order
   return parameter(power, power === 2 ? 2 : 1)
+}
+
+/** With all times longer by a share, a length over secondsⁿ is smaller by n shares. */
+function timingParts({ rateError }: MotionTable, value: number, order: number): ErrorPart[] {
+  if (order === 0) return []
+  return [{ source: 'timing', error: Math.abs(value) * order * rateError, freedom: Number.POSITIVE_INFINITY }]
 }
 
 function scaleParts({ scale }: MotionTable, value: number): ErrorPart[] {

@@ -44,6 +44,7 @@ describe('fit to a throw', () => {
   it('carries placing and length of the reference into the error in quadrature', () => {
     const document = edit(thrown({}), (draft) => {
       for (const reference of Object.values(draft.references)) reference.lengthError = 0.014
+      draft.timing.rateError = 0
     }).document
     const { reading } = fitColumn(motionTable(document, THROWN.body), 'y', whole, 'uniform-acceleration')
     expect(reading.error).toBeCloseTo(9.81 * Math.hypot(Math.SQRT1_2 / 315, 0.01), 6)

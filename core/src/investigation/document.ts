@@ -1,8 +1,8 @@
 import type { Axes, Point, ReferenceLength } from '../geometry/index.ts'
-import type { FrameTicks, Span, TimeBase } from '../time/index.ts'
+import { type FrameTicks, fileTiming, type Span, type TimeBase, type Timing } from '../time/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 1
+export const DOCUMENT_VERSION = 2
 
 /** Colours of bodies in the order in which they are given out. */
 export const BODY_COLOURS = ['coral', 'jade', 'iris', 'cyan', 'rose', 'olive'] as const
@@ -36,6 +36,18 @@ export interface Footage {
   height: number
   timeBase: TimeBase
   ticks: FrameTicks
+  /** Clockwise turn that the file asks for, in degrees; the sensor's rows lie across it. */
+  rotation: 0 | 90 | 180 | 270
+  /** Capture rate that the camera noted in the file, frames per second; null where it noted none. */
+  notedCaptureRate: number | null
+  /** Whether what is shown was made on the server from a file that browsers can't decode. */
+  converted: boolean
+}
+
+/** How a person wants the upright picture turned on: first mirrored left to right, then turned clockwise. */
+export interface Orientation {
+  mirrored: boolean
+  quarterTurns: 0 | 1 | 2 | 3
 }
 
 export interface Reference extends ReferenceLength {
@@ -94,6 +106,8 @@ export interface Investigation {
   version: typeof DOCUMENT_VERSION
   title: string
   footage: Footage | null
+  orientation: Orientation
+  timing: Timing
   span: Span
   references: ById<Reference>
   axes: Axes & { placed: boolean }
@@ -109,6 +123,8 @@ export function newInvestigation(title: string): Investigation {
     version: DOCUMENT_VERSION,
     title,
     footage: null,
+    orientation: { mirrored: false, quarterTurns: 0 },
+    timing: fileTiming(),
     span: { first: 0, last: 0, every: 1 },
     references: {},
     axes: { origin: { x: 0, y: 0 }, tilt: 0, placed: false },

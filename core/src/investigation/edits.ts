@@ -1,5 +1,14 @@
 import type { Point } from '../geometry/index.ts'
-import { clampSpan, frameCount, type Span } from '../time/index.ts'
+import {
+  type CaptureRate,
+  clampSpan,
+  fileTiming,
+  frameCount,
+  type Readout,
+  type Repeats,
+  type Span,
+  type Timing,
+} from '../time/index.ts'
 import {
   BODY_COLOURS,
   BODY_SHAPES,
@@ -11,12 +20,15 @@ import {
   type QuantityId,
   type Reference,
 } from './document.ts'
+import { pictureSize, type Turn, turnedDirection, turnedPoint, turnedTilt } from './orientation.ts'
 import type { Recipe } from './patch.ts'
 
-/** Puts footage in: the span becomes the whole clip, the origin the middle of the picture. */
+/** Puts footage in: the span becomes the whole clip, its times the file's own, the origin the middle of the picture. */
 export function setFootage(footage: Footage): Recipe {
   return (draft) => {
     draft.footage = footage
+    draft.timing = fileTiming()
+    draft.orientation = { mirrored: false, quarterTurns: 0 }
     draft.span = { first: 0, last: frameCount(footage.ticks) - 1, every: 1 }
     if (!draft.axes.placed) draft.axes.origin = { x: footage.width / 2, y: footage.height / 2 }
   }
@@ -39,6 +51,69 @@ export function setSpan(change: Partial<Span>): Recipe {
     if (change.first !== undefined) wanted.first = Math.min(wanted.first, wanted.last)
     draft.span = clampSpan(wanted, frames)
   }
+}
+
+/** Changes how the clip's times are told: an even clock, its error, time zero. */
+export function setTiming(change: Partial<Pick<Timing, 'constantRate' | 'rateError' | 'zero'>>): Recipe {
+  return (draft) => {
+    Object.assign(draft.timing, change)
+  }
+}
+
+/** States a capture rate for a range of frames, or changes the one that has this id. */
+export function setCaptureRate(id: string, stated: Omit<CaptureRate, 'order'>): Recipe {
+  return (draft) => {
+    const { capture } = draft.timing
+    capture[id] = { ...stated, order: capture[id]?.order ?? nextOrder(capture) }
+  }
+}
+
+/** Takes a capture rate away. */
+export function removeCaptureRate(id: string): Recipe {
+  return (draft) => {
+    delete draft.timing.capture[id]
+  }
+}
+
+/** States the read-out time of the sensor; null switches the correction off. */
+export function setReadout(readout: Readout | null): Recipe {
+  return (draft) => {
+    draft.timing.readout = readout
+  }
+}
+
+/** Accepts what was found of repeated frames; null forgets it. */
+export function setRepeats(repeats: Repeats | null): Recipe {
+  return (draft) => {
+    draft.timing.repeats = repeats
+  }
+}
+
+/** Turns the picture by a quarter or mirrors it; marks, calibration and read-out turn along with it. */
+export function turnPicture(turn: Turn): Recipe {
+  return (draft) => {
+    if (!draft.footage) return
+    const size = pictureSize(draft)
+    const moved = (point: Point) => turnedPoint(turn, point, size)
+    for (const body of Object.values(draft.bodies))
+      for (const mark of Object.values(body.marks)) Object.assign(mark, moved(mark))
+    for (const reference of Object.values(draft.references))
+      reference.ends = [moved(reference.ends[0]), moved(reference.ends[1])]
+    draft.axes.origin = moved(draft.axes.origin)
+    draft.axes.tilt = turnedTilt(turn, draft.axes.tilt)
+    const { readout } = draft.timing
+    if (readout) readout.towards = turnedDirection(turn, readout.towards)
+    const { mirrored, quarterTurns } = draft.orientation
+    // Mirroring comes first in what is stored, so turns that were made before it run the other way round.
+    draft.orientation =
+      turn === 'mirror'
+        ? { mirrored: !mirrored, quarterTurns: quarters(-quarterTurns) }
+        : { mirrored, quarterTurns: quarters(quarterTurns + (turn === 'right' ? 1 : -1)) }
+  }
+}
+
+function quarters(turns: number): 0 | 1 | 2 | 3 {
+  return (((turns % 4) + 4) % 4) as 0 | 1 | 2 | 3
 }
 
 /** Adds a reference length with its two ends; its length is still to be told. */

@@ -18,6 +18,7 @@ export {
   type ModelId,
   newInvestigation,
   nextOrder,
+  type Orientation,
   primaryReference,
   QUANTITY_IDS,
   type QuantityId,
@@ -25,6 +26,8 @@ export {
   type Stretch,
 } from './document.ts'
 export * as edits from './edits.ts'
+export { framesInUse } from './framesInUse.ts'
+export { pictureSize, type Turn, turnedDirection, turnedPoint } from './orientation.ts'
 export {
   applyPatch,
   checkPatch,

@@ -7,25 +7,31 @@ import {
   checkPatch,
   edit,
   edits,
+  type Footage,
+  framesInUse,
   type Investigation,
   NewerDocumentError,
   newInvestigation,
   PatchError,
   patchesMeet,
+  pictureSize,
   type Recipe,
   readInvestigation,
   summarise,
 } from './index.ts'
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
-const footage = {
+const footage: Footage = {
   id: id(1),
   name: 'net-float.mp4',
   size: 1000,
   width: 1280,
   height: 720,
   timeBase: { numerator: 1, denominator: 15360 },
-  ticks: { first: 0, runs: [[256, 119]] as [number, number][] },
+  ticks: { first: 0, runs: [[256, 119]] },
+  rotation: 0,
+  notedCaptureRate: null,
+  converted: false,
 }
 
 function build(...recipes: Recipe[]): Investigation {
@@ -127,6 +133,43 @@ describe('document', () => {
         d.bodies = []
       },
     ],
+  ])('with %s is refused', (_, spoil) => {
+    const document = JSON.parse(JSON.stringify(full()))
+    spoil(document)
+    expect(() => checkInvestigation(document)).toThrow(RangeError)
+  })
+
+  it('of version 1 is read with the file’s own times and the picture as it was', () => {
+    const { orientation, timing, ...rest } = full()
+    const { rotation, notedCaptureRate, converted, ...old } = rest.footage!
+    const read = readInvestigation({ ...rest, version: 1, footage: old })
+    expect(read).toEqual(full())
+    expect(readInvestigation({ ...rest, version: 1, footage: null }).footage).toBeNull()
+  })
+
+  it.each([
+    [
+      'a capture rate of nothing',
+      (d: any) => (d.timing.capture[id(9)] = { order: 0, from: null, to: null, rate: null, known: null }),
+    ],
+    ['a capture rate that is not positive', (d: any) => (d.timing.constantRate = -30)],
+    [
+      'a known time that runs backwards',
+      (d: any) =>
+        (d.timing.capture[id(9)] = {
+          order: 0,
+          from: null,
+          to: null,
+          rate: null,
+          known: { from: 9, to: 3, seconds: 1 },
+        }),
+    ],
+    [
+      'repeats out of order',
+      (d: any) => (d.timing.repeats = { frames: [5, 5], use: 'keep', originalRate: null }),
+    ],
+    ['a read-out to nowhere', (d: any) => (d.timing.readout = { seconds: 0.01, towards: 'inwards' })],
+    ['five quarter turns', (d: any) => (d.orientation.quarterTurns = 5)],
   ])('with %s is refused', (_, spoil) => {
     const document = JSON.parse(JSON.stringify(full()))
     spoil(document)
@@ -242,5 +285,67 @@ describe('patches', () => {
     expect(patchesMeet(on('/bodies/a'), on('/bodies/a/marks/3'))).toBe(true)
     expect(patchesMeet(on('/bodies/a/marks/3'), on('/bodies/a/marks/31'))).toBe(false)
     expect(patchesMeet(on('/title'), on('/title'))).toBe(true)
+  })
+})
+
+describe('turning the picture', () => {
+  const turn = (...turns: ('left' | 'right' | 'mirror')[]) =>
+    turns.reduce((document, way) => edit(document, edits.turnPicture(way)).document, full())
+
+  it('takes marks, reference and axes along', () => {
+    const turned = turn('right')
+    expect(pictureSize(turned)).toEqual({ width: 720, height: 1280 })
+    expect(turned.bodies[id(3)].marks[10]).toEqual({ x: 720 - 2.5, y: 1.5, by: 'hand' })
+    expect(turned.references[id(2)].ends[0]).toEqual({ x: 320, y: 10 })
+    expect(turned.axes.origin).toEqual({ x: 220, y: 100 })
+    expect(turned.axes.tilt).toBeCloseTo(0.1 - Math.PI / 2, 12)
+  })
+
+  it.each([
+    [['left', 'right']],
+    [['right', 'right', 'right', 'right']],
+    [['mirror', 'mirror']],
+    [['mirror', 'right', 'mirror', 'right']],
+  ] as const)('comes back to where it was after %j', (turns) => {
+    const back = turn(...turns)
+    expect(back.orientation).toEqual({ mirrored: false, quarterTurns: 0 })
+    expect(back.axes.tilt).toBeCloseTo(0.1, 12)
+    expect(back.bodies).toEqual(full().bodies)
+    expect(back.references).toEqual(full().references)
+  })
+
+  it('keeps where the sensor reads out to', () => {
+    const read = edit(full(), edits.setReadout({ seconds: 0.016, towards: 'down' })).document
+    const towards = (way: 'left' | 'right' | 'mirror') =>
+      edit(read, edits.turnPicture(way)).document.timing.readout?.towards
+    expect([towards('right'), towards('left'), towards('mirror')]).toEqual(['left', 'right', 'down'])
+  })
+})
+
+describe('frames in use', () => {
+  it('follow span and repeats', () => {
+    const document = full()
+    expect(framesInUse(document).list.slice(0, 3)).toEqual([10, 12, 14])
+    const kept = edit(document, edits.setRepeats({ frames: [12, 999], use: 'keep', originalRate: null }))
+    expect(framesInUse(kept.document).has(12)).toBe(true)
+    const out = edit(document, edits.setRepeats({ frames: [12], use: 'leave-out', originalRate: null }))
+    expect(framesInUse(out.document).list.slice(0, 3)).toEqual([10, 14, 16])
+  })
+})
+
+describe('capture rates', () => {
+  it('are stated, changed in place and taken away', () => {
+    const stated = build(
+      edits.setFootage(footage),
+      edits.setCaptureRate(id(8), { from: null, to: null, rate: 240, known: null }),
+      edits.setCaptureRate(id(9), { from: 5, to: 9, rate: 60, known: null }),
+      edits.setCaptureRate(id(8), { from: null, to: null, rate: 120, known: null }),
+    )
+    expect(Object.values(stated.timing.capture).map(({ order, rate }) => [order, rate])).toEqual([
+      [0, 120],
+      [1, 60],
+    ])
+    expect(edit(stated, edits.removeCaptureRate(id(8))).document.timing.capture[id(8)]).toBeUndefined()
+    expect(checkInvestigation(stated)).toEqual(stated)
   })
 })

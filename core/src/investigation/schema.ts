@@ -10,6 +10,7 @@ import {
   tuple,
   ValidationError,
 } from 'yup'
+import { READOUT_DIRECTIONS, REPEAT_USES } from '../time/index.ts'
 import {
   BODY_COLOURS,
   BODY_SHAPES,
@@ -37,6 +38,10 @@ const title = (most: number) =>
     .required()
     .test('one-line', '${path} must be one line of text', (value) => !/\p{Cc}/u.test(value ?? ''))
 const uuid = () => string().strict().required().matches(UUID, '${path} must be a UUID')
+/** Frames per second. */
+const rate = () => number().strict().positive().max(1e7)
+const frame = () => number().strict().integer().min(0).max(MOST_FRAMES)
+const seconds = () => number().strict().positive().max(1e6)
 const point = () => object({ x: finite(), y: finite() }).noUnknown().strict()
 
 function isPlainObject(value: unknown): value is Record<string, unknown> {
@@ -111,9 +116,81 @@ const footage = object({
   })
     .noUnknown()
     .strict(),
+  rotation: whole(0, 270).oneOf([0, 90, 180, 270]),
+  notedCaptureRate: rate().nullable().defined(),
+  converted: boolean().strict().required(),
 })
   .noUnknown()
   .strict()
+
+const orientation = object({ mirrored: boolean().strict().required(), quarterTurns: whole(0, 3) })
+  .noUnknown()
+  .strict()
+  .required()
+
+const captureRate = object({
+  order: finite(),
+  from: frame().nullable().defined(),
+  to: frame().nullable().defined(),
+  rate: rate().nullable().defined(),
+  known: object({ from: frame().required(), to: frame().required(), seconds: seconds().required() })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined)
+    .test(
+      'order',
+      '${path} must go from an earlier to a later frame',
+      (known) => !known || known.from < known.to,
+    ),
+})
+  .noUnknown()
+  .strict()
+  .test(
+    'one',
+    '${path} must state either a rate or a known time',
+    ({ rate, known }) => (rate === null) !== (known === null),
+  )
+
+const repeats = object({
+  frames: array()
+    .strict()
+    .required()
+    .max(MOST_FRAMES)
+    .test('increasing', '${path} must be increasing frames', (frames) =>
+      (frames as unknown[]).every(
+        (at, i, all) => Number.isSafeInteger(at) && (at as number) > (i > 0 ? (all[i - 1] as number) : 0),
+      ),
+    ),
+  use: string().strict().required().oneOf(REPEAT_USES),
+  originalRate: rate().nullable().defined(),
+})
+  .noUnknown()
+  .strict()
+  .nullable()
+  .defined()
+  .default(undefined)
+
+const timing = object({
+  constantRate: rate().nullable().defined(),
+  rateError: number().strict().nullable().defined().min(0).max(1),
+  zero: frame().nullable().defined(),
+  capture: byId(captureRate),
+  readout: object({
+    seconds: number().strict().required().min(0).max(1),
+    towards: string().strict().required().oneOf(READOUT_DIRECTIONS),
+  })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+  repeats,
+})
+  .noUnknown()
+  .strict()
+  .required()
 
 const reference = object({
   order: finite(),
@@ -172,6 +249,8 @@ const investigation = object({
   version: whole(DOCUMENT_VERSION, DOCUMENT_VERSION),
   title: title(200),
   footage: footage.nullable().defined().default(undefined),
+  orientation,
+  timing,
   span: object({
     first: whole(0, MOST_FRAMES),
     last: whole(0, MOST_FRAMES),

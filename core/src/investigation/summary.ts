@@ -1,6 +1,7 @@
 import { scaleOf } from '../geometry/index.ts'
-import { frameCount, inSpan } from '../time/index.ts'
+import { frameCount } from '../time/index.ts'
 import { type Investigation, primaryReference } from './document.ts'
+import { framesInUse } from './framesInUse.ts'
 
 /** What of the work is set up, for a card in a list. */
 export interface Summary {
@@ -16,6 +17,7 @@ export interface Summary {
 /** Summarises an investigation. */
 export function summarise(investigation: Investigation): Summary {
   const { footage, span, axes, bodies, fits } = investigation
+  const used = framesInUse(investigation)
   const last = footage ? frameCount(footage.ticks) - 1 : 0
   return {
     footage: footage !== null,
@@ -24,7 +26,7 @@ export function summarise(investigation: Investigation): Summary {
     axes: axes.placed,
     bodies: Object.keys(bodies).length,
     marks: Object.values(bodies).reduce(
-      (sum, body) => sum + Object.keys(body.marks).filter((frame) => inSpan(span, Number(frame))).length,
+      (sum, body) => sum + Object.keys(body.marks).filter((frame) => used.has(Number(frame))).length,
       0,
     ),
     fits: Object.keys(fits).length,

@@ -1,9 +1,19 @@
+import { fileTiming } from '../time/index.ts'
 import { DOCUMENT_VERSION, type Investigation } from './document.ts'
 import { checkInvestigation } from './schema.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
 type Upgrade = (document: Record<string, unknown>) => Record<string, unknown>
-const UPGRADES: Record<number, Upgrade> = {}
+const UPGRADES: Record<number, Upgrade> = {
+  /** Version 1 knew the file's own times only, and the picture as the file has it. */
+  1: ({ footage, ...document }) => ({
+    ...document,
+    version: 2,
+    footage: footage && { ...footage, rotation: 0, notedCaptureRate: null, converted: false },
+    orientation: { mirrored: false, quarterTurns: 0 },
+    timing: fileTiming(),
+  }),
+}
 
 /** A document written by a newer Apokinema than this one. */
 export class NewerDocumentError extends Error {

@@ -1,4 +1,7 @@
+export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { threePointSlope } from './derivative.ts'
+export { flaggedFrames } from './flaggedFrames.ts'
 export { applyMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
-export { type Column, clockOf, type MotionTable, motionTable, sceneOf } from './motionTable.ts'
+export { markErrorOf, pictureVelocity, speedPerFrame } from './markError.ts'
+export { type Column, type MotionTable, motionTable, sceneOf } from './motionTable.ts'
 export { type LengthUnit, QUANTITIES, type Quantity, quantityUnit } from './quantities.ts'

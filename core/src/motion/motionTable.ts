@@ -1,11 +1,13 @@
-import { type Scale, type SceneTransform, scaleOf, sceneTransform } from '../geometry/index.ts'
+import { type Point, type Scale, type SceneTransform, scaleOf, sceneTransform } from '../geometry/index.ts'
 import {
-  type Footage,
+  framesInUse,
   type Investigation,
+  pictureSize,
   primaryReference,
   type QuantityId,
 } from '../investigation/index.ts'
-import { type FrameTimes, frameTimes, inSpan } from '../time/index.ts'
+import { rowDelay } from '../time/index.ts'
+import { clockOf } from './clockOf.ts'
 import { threePointSlope } from './derivative.ts'
 import { applyMap, type LinearMap } from './linearMap.ts'
 import { type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
@@ -31,17 +33,13 @@ export interface MotionTable {
   scale: Scale | null
   /** Frame of each row, increasing. */
   frames: number[]
-  /** Seconds from the span's first frame. */
+  /** Seconds from time zero. */
   times: Float64Array
+  /** Relative standard error of the clock's rate. */
+  rateError: number
   /** Marks in pixels of the picture. */
   picture: { x: Float64Array; y: Float64Array }
   columns: Record<QuantityId, Column>
-}
-
-/** The clip's clock with time zero at the first frame of the span. */
-export function clockOf(footage: Footage, first: number): FrameTimes & { zero: number } {
-  const times = frameTimes(footage.ticks, footage.timeBase)
-  return { ...times, zero: times.seconds[first] ?? 0 }
 }
 
 /** How the picture of an investigation maps to its scene; in pixels until a reference length is known. */
@@ -57,6 +55,20 @@ export function sceneOf(
 }
 
 /**
+ * Time of every mark from time zero: that of its frame, and with a stated read-out time also that of its
+ * row. A read-out so long that it would turn the order of marks round is not applied.
+ */
+function timesOfMarks(investigation: Investigation, frames: number[], marks: Point[]): Float64Array {
+  const clock = clockOf(investigation)
+  const plain = Float64Array.from(frames, (frame) => clock!.seconds[frame] - clock!.zero)
+  const { readout } = investigation.timing
+  if (!readout) return plain
+  const picture = pictureSize(investigation)
+  const byRow = plain.map((time, row) => time + rowDelay(readout, marks[row], picture))
+  return byRow.every((time, row) => row === 0 || time > byRow[row - 1]) ? byRow : plain
+}
+
+/**
  * The motion table of a body: position and velocity at every mark within the span, on the true times
  * of the frames. Marks outside the span are kept in the document and not used here. Empty where there
  * is no footage. Throws a RangeError for an unknown body.
@@ -64,17 +76,17 @@ export function sceneOf(
 export function motionTable(investigation: Investigation, bodyId: string): MotionTable {
   const body = investigation.bodies[bodyId]
   if (!body) throw new RangeError(`There is no body ${bodyId}.`)
-  const { footage, span } = investigation
   const scene = sceneOf(investigation)
-  const clock = footage ? clockOf(footage, span.first) : null
+  const clock = clockOf(investigation)
+  const used = framesInUse(investigation)
   const frames = clock
     ? Object.keys(body.marks)
         .map(Number)
-        .filter((frame) => inSpan(span, frame) && frame < clock.seconds.length)
+        .filter((frame) => used.has(frame) && frame < clock.seconds.length)
         .sort((a, b) => a - b)
     : []
-  const times = Float64Array.from(frames, (frame) => clock!.seconds[frame] - clock!.zero)
   const marks = frames.map((frame) => body.marks[frame])
+  const times = timesOfMarks(investigation, frames, marks)
   const points = marks.map((mark) => scene.toScene(mark))
   const position = {
     x: Float64Array.from(points, (point) => point.x),
@@ -107,6 +119,7 @@ export function motionTable(investigation: Investigation, bodyId: string): Motio
     scale: scene.scale,
     frames,
     times,
+    rateError: clock?.rateError ?? 0,
     picture: { x: Float64Array.from(marks, (m) => m.x), y: Float64Array.from(marks, (m) => m.y) },
     columns: { x: column('x'), y: column('y'), vx: column('vx'), vy: column('vy') },
   }

@@ -28,6 +28,9 @@ export function thrown(options: {
       height: 720,
       timeBase: { numerator: 1, denominator: 15360 },
       ticks: { first: ticks[0], runs: steps },
+      rotation: 0,
+      notedCaptureRate: null,
+      converted: false,
     }),
     edits.addReference('00000000-0000-4000-8000-000000000002', [
       placeEnd({ x: 760, y: 475 }),

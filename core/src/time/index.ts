@@ -1,3 +1,21 @@
+export {
+  type CaptureRate,
+  type Clock,
+  COMMON_CAPTURE_RATES,
+  estimatedRateError,
+  fileTiming,
+  READOUT_DIRECTIONS,
+  REPEAT_USES,
+  type Readout,
+  type ReadoutDirection,
+  type Repeats,
+  type RepeatUse,
+  readoutOfEdge,
+  realClock,
+  rowDelay,
+  type Timing,
+} from './clock.ts'
+export { MAD_TO_DEVIATION, median, robustDeviation, unevenFrames } from './flags.ts'
 export { type FrameTimes, frameAt, frameTimes, nearestFrame } from './frameTimes.ts'
-export { clampSpan, inSpan, type Span, spanFrames, stepInSpan } from './span.ts'
+export { clampSpan, proposedStep, type Span, type UsedFrames, usedFrames } from './span.ts'
 export { decodeTicks, encodeTicks, type FrameTicks, frameCount, type TimeBase } from './ticks.ts'

@@ -1,15 +1,21 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
+  type CaptureRate,
   clampSpan,
   decodeTicks,
   encodeTicks,
+  fileTiming,
   frameAt,
   frameTimes,
-  inSpan,
   nearestFrame,
-  spanFrames,
-  stepInSpan,
+  proposedStep,
+  readoutOfEdge,
+  realClock,
+  rowDelay,
+  type Timing,
+  unevenFrames,
+  usedFrames,
 } from './index.ts'
 
 describe('ticks', () => {
@@ -76,8 +82,9 @@ describe('span', () => {
   const span = { first: 3, last: 12, every: 4 }
 
   it('has every n-th frame from the first', () => {
-    expect(spanFrames(span)).toEqual([3, 7, 11])
-    expect([2, 3, 5, 11, 12, 15].map((frame) => inSpan(span, frame))).toEqual([
+    const used = usedFrames(span)
+    expect(used.list).toEqual([3, 7, 11])
+    expect([2, 3, 5, 11, 12, 15].map((frame) => used.has(frame))).toEqual([
       false,
       true,
       false,
@@ -88,8 +95,31 @@ describe('span', () => {
   })
 
   it('steps along its own frames', () => {
-    expect([3, 5, 11, 30, 0].map((frame) => stepInSpan(span, frame, 1))).toEqual([7, 7, 11, 11, 3])
-    expect([3, 5, 11, 0].map((frame) => stepInSpan(span, frame, -1))).toEqual([3, 3, 7, 3])
+    const used = usedFrames(span)
+    expect([3, 5, 11, 30, 0].map((frame) => used.step(frame, 1))).toEqual([7, 7, 11, 11, 3])
+    expect([3, 5, 11, 0].map((frame) => used.step(frame, -1))).toEqual([3, 3, 7, 3])
+    expect([3, 5, 30].map((frame) => used.step(frame, 2))).toEqual([11, 11, 11])
+    expect(used.step(30, -2)).toBe(7)
+  })
+
+  it('leaves out frames that repeat the one before', () => {
+    const used = usedFrames({ first: 0, last: 9, every: 1 }, new Set([4, 9]))
+    expect(used.list).toEqual([0, 1, 2, 3, 5, 6, 7, 8])
+    expect(used.has(4)).toBe(false)
+    expect([3, 4, 8].map((frame) => used.step(frame, 1))).toEqual([5, 5, 8])
+    expect(used.step(4, -1)).toBe(3)
+    expect(usedFrames({ first: 4, last: 4, every: 1 }, new Set([4])).list).toEqual([4])
+  })
+
+  it('steps so that a hand has about thirty marks to set, and the body moves between them', () => {
+    expect(proposedStep(46, null)).toBe(2)
+    expect(proposedStep(25, 30)).toBe(1)
+    expect(proposedStep(1200, 30)).toBe(40)
+    // 0.2 px a frame and ±0.5 px: ten frames for a step of 2 px.
+    expect(proposedStep(200, 0.2, 0.5)).toBe(10)
+    // … but never so far apart that fewer than ten marks are left.
+    expect(proposedStep(46, 0.01, 0.5)).toBe(5)
+    expect(proposedStep(1, null)).toBe(1)
   })
 
   it('is forced into the clip', () => {
@@ -100,5 +130,135 @@ describe('span', () => {
       last: 10,
       every: 2,
     })
+  })
+})
+
+describe('real clock', () => {
+  const base = { numerator: 1, denominator: 30000 }
+  const even = encodeTicks(Array.from({ length: 301 }, (_, i) => i * 1000))
+  const timing = (change: Partial<Timing>): Timing => ({ ...fileTiming(), ...change })
+  const capture = (...ranges: Partial<CaptureRate>[]): Timing =>
+    timing({
+      capture: Object.fromEntries(
+        ranges.map((range, order) => [
+          String(order),
+          { order, from: null, to: null, rate: null, known: null, ...range },
+        ]),
+      ),
+    })
+
+  it('is the file’s own as long as nobody says otherwise', () => {
+    const clock = realClock(even, base, fileTiming())
+    expect(clock.seconds[300]).toBeCloseTo(10, 12)
+    expect(clock.rate).toBeCloseTo(30, 9)
+    expect(clock.rateError).toBeCloseTo(1e-4, 6)
+  })
+
+  it('runs at a constant rate on request, with the error that was stated', () => {
+    const clock = realClock(even, base, timing({ constantRate: 29.97, rateError: 0.002 }))
+    expect(clock.seconds[300]).toBeCloseTo(300 / 29.97, 12)
+    expect(clock.rateError).toBe(0.002)
+    expect(clock.playback.seconds[300]).toBeCloseTo(10, 12)
+  })
+
+  it('knows coarse ticks to be less sure of a rate over a short clip', () => {
+    const short = encodeTicks([0, 35, 66, 98, 140])
+    const clock = realClock(short, { numerator: 1, denominator: 1000 }, fileTiming())
+    expect(clock.rateError).toBeCloseTo(0.001 / Math.sqrt(6) / 0.14, 4)
+  })
+
+  it('shrinks slow motion by capture rate over playback rate', () => {
+    const clock = realClock(even, base, capture({ rate: 240 }))
+    expect(clock.seconds[300]).toBeCloseTo(10 / 8, 12)
+    expect(clock.rate).toBeCloseTo(240, 6)
+  })
+
+  it('keeps a dropped frame’s gap, scaled', () => {
+    const dropped = encodeTicks([0, 1000, 2000, 4000, 5000, 6000])
+    const clock = realClock(dropped, base, capture({ rate: 240 }))
+    expect(clock.seconds[3] - clock.seconds[2]).toBeCloseTo(2 / 240, 12)
+  })
+
+  it('takes a known time between two frames', () => {
+    const clock = realClock(even, base, capture({ known: { from: 10, to: 250, seconds: 1 } }))
+    expect(clock.seconds[250] - clock.seconds[10]).toBeCloseTo(1, 12)
+  })
+
+  it('has ranges of their own rate, the later one over the earlier', () => {
+    const clock = realClock(even, base, capture({ rate: 60 }, { from: 100, to: 200, rate: 240 }))
+    expect(clock.seconds[100]).toBeCloseTo(100 / 60, 12)
+    expect(clock.seconds[200] - clock.seconds[100]).toBeCloseTo(100 / 240, 12)
+    expect(clock.seconds[300] - clock.seconds[200]).toBeCloseTo(100 / 60, 12)
+  })
+
+  it('puts repeated frames back to the rate that they were taken at', () => {
+    // 24 frames a second saved at 30: every fifth frame repeats the one before.
+    const frames = Array.from({ length: 60 }, (_, i) => 5 * i + 4)
+    const clock = realClock(
+      even,
+      base,
+      timing({ repeats: { frames, use: 'original-rate', originalRate: 24 } }),
+    )
+    expect(clock.leftOut.has(4)).toBe(true)
+    expect(clock.seconds[4]).toBe(clock.seconds[3])
+    expect(clock.seconds[5] - clock.seconds[3]).toBeCloseTo(1 / 24, 12)
+    expect(clock.rate).toBeCloseTo(24, 9)
+    const shown = realClock(even, base, timing({ repeats: { frames, use: 'keep', originalRate: 24 } }))
+    expect(shown.leftOut.size).toBe(0)
+    expect(shown.seconds[300]).toBeCloseTo(10, 12)
+  })
+
+  it('says nothing of a range in which nothing moves on', () => {
+    const clock = realClock(even, base, capture({ from: 20, to: 20, rate: 240 }))
+    expect(clock.seconds[300]).toBeCloseTo(10, 12)
+    expect(realClock(encodeTicks([5]), base, capture({ rate: 240 })).seconds).toEqual(new Float64Array(1))
+  })
+})
+
+describe('uneven frames', () => {
+  const times = (...lengths: number[]) => {
+    let at = 0
+    return [0, ...lengths.map((length) => (at += length))]
+  }
+
+  it('are those that come a frame late, not the rounding of a tick', () => {
+    const lengths: number[] = Array.from({ length: 40 }, (_, i) => (i % 3 === 0 ? 0.033 : 0.034))
+    expect(unevenFrames(times(...lengths), 0.001)).toEqual([])
+    lengths[20] = 0.067
+    expect(unevenFrames(times(...lengths), 0.001)).toEqual([21])
+  })
+
+  it('are judged by five scaled median absolute deviations', () => {
+    // Deviations of 1, 2, 3 … ms around 40 ms: their median size is 2 ms, so 5 · 1.4826 · 2 ms = 14.8 ms.
+    const lengths = [0, 1, -1, 2, -2, 3, -3, 14, 0, 16].map((off) => 0.04 + off / 1000)
+    expect(unevenFrames(times(...lengths), 1e-6)).toEqual([10])
+  })
+
+  it('are judged by what they would put a body off, where that is known', () => {
+    const lengths = Array.from({ length: 20 }, (_, i) => (i === 7 ? 0.05 : 0.04))
+    expect(unevenFrames(times(...lengths), 1e-6, () => 0.02)).toEqual([])
+    expect(unevenFrames(times(...lengths), 1e-6, () => 0.005)).toEqual([8])
+  })
+})
+
+describe('rolling shutter', () => {
+  const picture = { width: 640, height: 480 }
+  it('delays a row by its share of the read-out', () => {
+    const readout = { seconds: 0.016, towards: 'down' as const }
+    expect(rowDelay(readout, { x: 0, y: 480 }, picture)).toBeCloseTo(0.008, 12)
+    expect(rowDelay(readout, { x: 600, y: 240 }, picture)).toBeCloseTo(0, 12)
+    expect(rowDelay({ ...readout, towards: 'up' }, { x: 0, y: 480 }, picture)).toBeCloseTo(-0.008, 12)
+    expect(rowDelay({ ...readout, towards: 'left' }, { x: 0, y: 9 }, picture)).toBeCloseTo(0.008, 12)
+  })
+
+  it('is found from a fast upright edge that leans', () => {
+    // At 1500 px/s and 16 ms from top to bottom, an edge over half the picture leans by 12 px.
+    const ends: [{ x: number; y: number }, { x: number; y: number }] = [
+      { x: 100, y: 120 },
+      { x: 112, y: 360 },
+    ]
+    expect(readoutOfEdge(ends, 1500, 480)).toBeCloseTo(0.016, 12)
+    expect(readoutOfEdge([ends[0], { x: 90, y: 120 }], 1500, 480)).toBeNull()
+    expect(readoutOfEdge(ends, 0, 480)).toBeNull()
   })
 })

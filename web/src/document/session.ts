@@ -5,6 +5,7 @@ import {
   type Patch,
   PatchError,
   type Recipe,
+  readInvestigation,
 } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
 import { createStore, type StoreApi } from 'zustand/vanilla'
@@ -87,12 +88,12 @@ export class Session {
       const session = new Session(
         id,
         reach,
-        { version: kept.version, document: kept.document },
+        { version: kept.version, document: readInvestigation(kept.document) },
         kept.pending,
         history,
       )
       session.store.setState({
-        document: replay(kept.document, kept.pending),
+        document: replay(readInvestigation(kept.document), kept.pending),
         save: fetched ? 'saving' : 'offline',
       })
       session.send()

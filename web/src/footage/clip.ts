@@ -1,11 +1,15 @@
+import type { Orientation } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
 import type { Decoder } from './decoder.worker.ts'
 import type { ClipFacts } from './facts.ts'
+import { Pictures } from './pictures.ts'
 
 /** A clip that is open in a worker of its own. */
 export interface Clip {
   facts: ClipFacts
   decoder: Comlink.Remote<Decoder>
+  /** Pictures around the current frame; made when they are first asked for. */
+  pictures(): Pictures
   close(): void
 }
 
@@ -16,7 +20,9 @@ export async function openInWorker(from: Blob | string): Promise<Clip> {
     name: 'decoder',
   })
   const decoder = Comlink.wrap<Decoder>(worker)
+  let pictures: Pictures | null = null
   const close = () => {
+    pictures?.close()
     decoder[Comlink.releaseProxy]()
     worker.terminate()
   }
@@ -25,28 +31,39 @@ export async function openInWorker(from: Blob | string): Promise<Clip> {
   })
   try {
     const facts = await Promise.race([decoder.open(from), broken])
-    return { facts, decoder, close }
+    return {
+      facts,
+      decoder,
+      pictures: () => {
+        pictures ??= new Pictures(decoder, facts, pictureBytes())
+        return pictures
+      },
+      close,
+    }
   } catch (error) {
     close()
     throw error
   }
 }
 
-/**
- * Draws a decoded picture upright so that the picture's pixel (0, 0) corner lands on the context's
- * origin, one unit a pixel.
- */
-export function drawUpright(
+/** Bytes of pictures that are kept ready: a twentieth of the memory that the browser tells of, between 128 and 512 MB. */
+function pictureBytes(): number {
+  const gigabytes = (navigator as { deviceMemory?: number }).deviceMemory ?? 4
+  return Math.min(512, Math.max(128, gigabytes * 51)) * 1024 * 1024
+}
+
+/** Draws a picture turned on by hand, so that the corner of its pixel (0, 0) lands on the context's origin, one unit a pixel. */
+export function drawTurned(
   context: CanvasRenderingContext2D,
-  frame: VideoFrame,
-  { width, height, rotation, flip }: ClipFacts,
+  picture: ImageBitmap,
+  { mirrored, quarterTurns }: Orientation,
 ): void {
+  const { width, height } = picture
   context.save()
-  context.translate(width / 2, height / 2)
-  if (flip) context.scale(-1, 1)
-  context.rotate((rotation * Math.PI) / 180)
-  const lying = rotation % 180 !== 0
-  const [w, h] = lying ? [height, width] : [width, height]
-  context.drawImage(frame, -w / 2, -h / 2, w, h)
+  const [w, h] = quarterTurns % 2 === 0 ? [width, height] : [height, width]
+  context.translate(w / 2, h / 2)
+  context.rotate((quarterTurns * Math.PI) / 2)
+  if (mirrored) context.scale(-1, 1)
+  context.drawImage(picture, -width / 2, -height / 2)
   context.restore()
 }

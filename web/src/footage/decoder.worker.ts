@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink'
 import { VideoSampleSink } from 'mediabunny'
 import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
-import { FrameSource } from './frameSource.ts'
+import { FrameSource, type TakePicture } from './frameSource.ts'
 
 let clip: OpenClip | null = null
 let source: FrameSource | null = null
@@ -26,16 +26,21 @@ const decoder = {
   /** Opens a clip and tells what its index says. */
   async open(from: Blob | string): Promise<ClipFacts> {
     source?.close()
+    source = null
     clip = await openClip(from)
-    source = new FrameSource(clip)
     return clip.facts
   },
 
-  /** The picture of a frame, handed over; the caller closes it. */
-  async frame(index: number): Promise<VideoFrame> {
-    opened()
-    const frame = await source!.frame(index)
-    return Comlink.transfer(frame, [frame])
+  /** Says where the pictures of wanted frames are to go, and how many bytes of decoded ones may be kept. */
+  deliverTo(take: TakePicture, mostBytes: number): void {
+    source = new FrameSource(opened(), mostBytes, (index, picture, trouble) =>
+      take(index, picture && Comlink.transfer(picture, [picture]), trouble),
+    )
+  },
+
+  /** Replaces the list of wanted frames; the first is the most urgent. */
+  want(frames: number[]): void {
+    source?.want(frames)
   },
 
   /** Small pictures of some frames in order, each told as soon as it is there. */

@@ -1,5 +1,5 @@
 import type { Footage } from '@apokinema/core/investigation'
-import { encodeTicks } from '@apokinema/core/time'
+import { encodeTicks, nearestFrame } from '@apokinema/core/time'
 import {
   BlobSource,
   EncodedPacketSink,
@@ -14,9 +14,8 @@ import {
 import { FootageError } from './FootageError.ts'
 
 /** What is known of a clip after reading its index, without decoding a picture. */
-export interface ClipFacts extends Pick<Footage, 'width' | 'height' | 'timeBase' | 'ticks'> {
-  /** Clockwise quarter turns that bring a decoded picture upright, in degrees. */
-  rotation: 0 | 90 | 180 | 270
+export interface ClipFacts
+  extends Pick<Footage, 'width' | 'height' | 'timeBase' | 'ticks' | 'rotation' | 'notedCaptureRate'> {
   flip: boolean
   /** Frames that the index promises and the file, being cut off, does not hold. They are left out. */
   missing: number
@@ -28,6 +27,8 @@ export interface OpenClip {
   facts: ClipFacts
   /** Presentation time of every frame in the container's seconds, in order. */
   seconds: Float64Array
+  /** Frames from which decoding can begin, in order. */
+  keys: number[]
 }
 
 const WHAT_TO_DO = 'Record or save it again as MP4 (H.264) and try once more; nothing was changed.'
@@ -56,7 +57,9 @@ export async function openClip(from: Blob | string): Promise<OpenClip> {
       const codec = (await track.getCodec()) ?? 'an unknown codec'
       throw new FootageError(`This browser cannot decode this video (${codec}). ${WHAT_TO_DO}`)
     }
-    return { input, track, ...(await readIndex(track)) }
+    const index = await readIndex(track)
+    const notedCaptureRate = captureRateOf(await input.getMetadataTags().catch(() => ({})))
+    return { input, track, ...index, facts: { ...index.facts, notedCaptureRate } }
   } catch (error) {
     input.dispose()
     if (error instanceof FootageError) throw error
@@ -75,11 +78,16 @@ function damaged(): FootageError {
   return new FootageError(`This video is damaged or cut off: its index can't be read. ${WHAT_TO_DO}`)
 }
 
-async function readIndex(track: InputVideoTrack): Promise<Pick<OpenClip, 'facts' | 'seconds'>> {
+async function readIndex(
+  track: InputVideoTrack,
+): Promise<Pick<OpenClip, 'seconds' | 'keys'> & { facts: Omit<ClipFacts, 'notedCaptureRate'> }> {
   const decodeOrder: number[] = []
+  const keyTimes: number[] = []
   const sink = new EncodedPacketSink(track)
-  for await (const packet of sink.packets(undefined, undefined, { metadataOnly: true }))
+  for await (const packet of sink.packets(undefined, undefined, { metadataOnly: true })) {
     decodeOrder.push(packet.timestamp)
+    if (packet.type === 'key') keyTimes.push(packet.timestamp)
+  }
   const lost = decodeOrder.slice(await heldPackets(sink, decodeOrder))
   const end = lost.reduce((least, time) => Math.min(least, time), Number.POSITIVE_INFINITY)
   // What an edit list puts before zero is never shown.
@@ -90,6 +98,7 @@ async function readIndex(track: InputVideoTrack): Promise<Pick<OpenClip, 'facts'
   const ticks = Array.from(seconds, (time) => Math.round(time * resolution))
   return {
     seconds,
+    keys: keyTimes.map((time) => nearestFrame(seconds, time)).sort((a, b) => a - b),
     facts: {
       width: await track.getDisplayWidth(),
       height: await track.getDisplayHeight(),
@@ -118,4 +127,18 @@ async function heldPackets(sink: EncodedPacketSink, decodeOrder: number[]): Prom
     else cut = middle
   }
   return held
+}
+
+/**
+ * The capture rate that a camera noted in the file: Android's `com.android.capture.fps`, a 32-bit float
+ * or its digits. Rates that no slow motion has are taken for none. Apple's cameras write slow motion
+ * with its true times and need no note.
+ */
+export function captureRateOf(tags: { raw?: Record<string, unknown> }): number | null {
+  const noted = tags.raw?.['com.android.capture.fps']
+  const rate =
+    noted instanceof Uint8Array && noted.byteLength >= 4
+      ? new DataView(noted.buffer, noted.byteOffset, 4).getFloat32(0)
+      : Number(noted ?? Number.NaN)
+  return rate >= 30 && rate <= 10_000 ? Math.round(rate * 1000) / 1000 : null
 }

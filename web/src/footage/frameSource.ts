@@ -1,13 +1,9 @@
 import { nearestFrame } from '@apokinema/core/time'
-import { EncodedPacketSink, type VideoSample, VideoSampleSink } from 'mediabunny'
+import { type VideoSample, VideoSampleSink } from 'mediabunny'
 import type { OpenClip } from './facts.ts'
 
-/** Bytes of decoded pictures that are kept around the cursor. */
-const CACHE_BYTES = 256 * 1024 * 1024
-/** A frame this far ahead of the decoder is reached by decoding on; a farther one from its own key frame. */
-const DECODE_ON = 48
-/** Frames that are decoded ahead when nothing is asked for. */
-const READ_AHEAD = 16
+/** Frames before a wanted one that are kept when they are decoded on the way. */
+const KEEP_BEFORE = 24
 
 /** One decoded picture, copied out so that the decoder's own is given back at once. */
 interface Kept {
@@ -16,67 +12,83 @@ interface Kept {
   bytes: number
 }
 
-/** Answers "frame i" exactly, with a cache around the last asked frame that is limited in bytes. */
+/** Takes pictures as they are ready; a frame that can't be decoded comes as null with a sentence. */
+export type TakePicture = (index: number, picture: ImageBitmap | null, trouble: string | null) => void
+
+/**
+ * Decodes wanted frames, the first one first, and hands each over as an upright picture. What is wanted
+ * can change at any time: a frame that is wanted no more is given up in the middle of being decoded.
+ * Decoded pictures near the first wanted frame are kept as they are, limited in bytes.
+ */
 export class FrameSource {
   private readonly sink: VideoSampleSink
-  private readonly packets: EncodedPacketSink
   private readonly cache = new Map<number, Kept>()
   private bytes = 0
   private cursor = 0
+  private wanted: number[] = []
+  private working = false
   /** The running decoder, and the frame that it gives next. */
   private run: { samples: AsyncGenerator<VideoSample, void, unknown>; next: number } | null = null
-  private turn: Promise<unknown> = Promise.resolve()
-  private asked = 0
 
-  constructor(private readonly clip: OpenClip) {
+  /** @param mostBytes of decoded pictures that are kept */
+  constructor(
+    private readonly clip: OpenClip,
+    private readonly mostBytes: number,
+    private readonly take: TakePicture,
+  ) {
     this.sink = new VideoSampleSink(clip.track)
-    this.packets = new EncodedPacketSink(clip.track)
   }
 
-  /** The picture of a frame; the caller closes it. Rejects where it can't be decoded. */
-  async frame(index: number): Promise<VideoFrame> {
-    this.asked++
-    this.cursor = index
-    const kept = this.cache.get(index)
-    if (kept) {
-      this.readAhead()
-      return picture(kept)
+  /** Replaces what is wanted; the most urgent frame comes first. */
+  want(frames: number[]): void {
+    this.wanted = frames
+    this.cursor = frames[0] ?? this.cursor
+    if (!this.working) void this.work()
+  }
+
+  private async work(): Promise<void> {
+    this.working = true
+    while (this.wanted.length > 0) {
+      const [index] = this.wanted
+      try {
+        const kept = this.cache.get(index) ?? (await this.decode(index))
+        if (kept) this.take(index, await upright(kept, this.clip), null)
+      } catch (error) {
+        this.take(index, null, (error as Error).message)
+      }
+      this.wanted = this.wanted.filter((frame) => frame !== index)
     }
-    const found = await this.inTurn(() => this.decode(index))
-    this.readAhead()
-    return picture(found)
+    this.working = false
   }
 
-  /** Decoding is one at a time: requests wait for each other. */
-  private inTurn<T>(work: () => Promise<T>): Promise<T> {
-    const result = this.turn.then(work, work)
-    this.turn = result.catch(() => {})
-    return result
-  }
-
-  private async decode(index: number): Promise<Kept> {
-    const ready = this.cache.get(index)
-    if (ready) return ready
-    if (!this.run || index < this.run.next || index > this.run.next + DECODE_ON) await this.startBefore(index)
+  /** Decodes a frame; null where it was given up because it is wanted no more. */
+  private async decode(index: number): Promise<Kept | null> {
+    const key = this.clip.keys.findLast((frame) => frame <= index) ?? 0
+    // Going on is as good as beginning anew, unless a key frame lies between.
+    if (!this.run || index < this.run.next || key > this.run.next) await this.startAt(key)
+    const keepFrom = index - this.roomBefore()
     while (this.run) {
-      const [at, kept] = await this.step()
+      if (!this.wanted.includes(index)) return null
+      const [at, kept] = await this.step(keepFrom)
       if (at === index && kept) return kept
       if (at > index) break
     }
     throw new Error(`Frame ${index} can't be decoded; the others are not affected.`)
   }
 
-  private async startBefore(index: number): Promise<void> {
-    await this.run?.samples.return()
-    const time = this.clip.seconds[index]
-    // A hair later, so that rounding of the time can't lead to the key frame before.
-    const key = await this.packets.getKeyPacket(time + 1e-6, { metadataOnly: true })
-    const start = Math.min(key?.timestamp ?? 0, time)
-    this.run = { samples: this.sink.samples(start), next: nearestFrame(this.clip.seconds, start) }
+  /** How many pictures before a decoded one are kept for steps back: what is copied out costs time, so not all that fit. */
+  private roomBefore(): number {
+    const { width, height } = this.clip.facts
+    return Math.min(KEEP_BEFORE, Math.floor(this.mostBytes / 2 / (width * height * 1.5)))
   }
 
-  /** Decodes one more frame and keeps it; ends the run at the end of the clip. */
-  private async step(): Promise<[number, Kept | null]> {
+  private async startAt(key: number): Promise<void> {
+    await this.run?.samples.return()
+    this.run = { samples: this.sink.samples(this.clip.seconds[key]), next: key }
+  }
+
+  /** Decodes one more frame; one from `keepFrom` on is kept. Ends the run at the end of the clip. */
+  private async step(keepFrom: number): Promise<[number, Kept | null]> {
     const run = this.run!
     const { value: sample, done } = await run.samples.next().catch((error) => {
       this.run = null
@@ -89,6 +101,7 @@ export class FrameSource {
     try {
       const at = nearestFrame(this.clip.seconds, sample.timestamp)
       run.next = at + 1
+      if (at < keepFrom) return [at, null]
       const known = this.cache.get(at)
       if (known) return [at, known]
       const kept = await copyOut(sample)
@@ -102,34 +115,21 @@ export class FrameSource {
   private keep(index: number, kept: Kept): void {
     this.cache.set(index, kept)
     this.bytes += kept.bytes
-    while (this.bytes > CACHE_BYTES && this.cache.size > 1) {
+    while (this.bytes > this.mostBytes && this.cache.size > 1) {
       let farthest = index
       for (const candidate of this.cache.keys())
         if (Math.abs(candidate - this.cursor) > Math.abs(farthest - this.cursor)) farthest = candidate
-      if (farthest === index && Math.abs(index - this.cursor) < 2) break
       const gone = this.cache.get(farthest)!
-      if (gone.data instanceof ImageBitmap) gone.data.close()
       this.bytes -= gone.bytes
       this.cache.delete(farthest)
+      // The newest is still to be shown by the one who asked for it, even where it is not kept.
       if (farthest === index) break
+      if (gone.data instanceof ImageBitmap) gone.data.close()
     }
   }
 
-  /** Decodes on behind the cursor while nothing else is asked for. */
-  private readAhead(): void {
-    const asked = this.asked
-    void this.inTurn(async () => {
-      for (let ahead = 1; ahead <= READ_AHEAD && asked === this.asked && this.run; ahead++) {
-        const { next } = this.run
-        if (next <= this.cursor || next > this.cursor + READ_AHEAD) break
-        await this.step()
-      }
-    }).catch(() => {
-      // A frame that can't be decoded is reported when it is asked for.
-    })
-  }
-
   close(): void {
+    this.wanted = []
     void this.run?.samples.return()
     this.clip.input.dispose()
   }
@@ -162,8 +162,28 @@ async function copyOut(sample: VideoSample): Promise<Kept> {
   }
 }
 
-function picture({ data, init }: Kept): VideoFrame {
+function frameOf({ data, init }: Kept): VideoFrame {
   return data instanceof ImageBitmap
     ? new VideoFrame(data, init as VideoFrameInit)
     : new VideoFrame(data, init as VideoFrameBufferInit)
+}
+
+/** The picture as it is looked at: in the screen's colours, turned the way the file asks for, pixels square. */
+async function upright(kept: Kept, { facts }: OpenClip): Promise<ImageBitmap> {
+  const frame = frameOf(kept)
+  try {
+    const { width, height, rotation, flip } = facts
+    if (rotation === 0 && !flip && frame.displayWidth === width && frame.displayHeight === height)
+      return await createImageBitmap(frame)
+    const canvas = new OffscreenCanvas(width, height)
+    const context = canvas.getContext('2d', { alpha: false })!
+    context.translate(width / 2, height / 2)
+    if (flip) context.scale(-1, 1)
+    context.rotate((rotation * Math.PI) / 180)
+    const [w, h] = rotation % 180 === 0 ? [width, height] : [height, width]
+    context.drawImage(frame, -w / 2, -h / 2, w, h)
+    return canvas.transferToImageBitmap()
+  } finally {
+    frame.close()
+  }
 }

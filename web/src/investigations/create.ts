@@ -30,15 +30,15 @@ export async function createFromFile(file: File): Promise<string> {
       `This video is larger than the ${Math.round(footageBytes / 1e6)} MB that this server takes. Cut it to the motion and try again; nothing was changed.`,
     )
   const clip = await openInWorker(file)
-  const { width, height, timeBase, ticks, missing } = clip.facts
+  const { missing, flip, ...facts } = clip.facts
   clip.close()
   if (missing > 0)
     tell(
-      `This video is cut off: its last ${missing} frames are missing. The ${frameCount(ticks)} before them can be used.`,
+      `This video is cut off: its last ${missing} frames are missing. The ${frameCount(facts.ticks)} before them can be used.`,
     )
   const id = uuid()
   const name = file.name.replace(/\p{Cc}/gu, '').slice(-255) || 'video'
-  const footage: Footage = { id: uuid(), name, size: file.size, width, height, timeBase, ticks }
+  const footage: Footage = { id: uuid(), name, size: file.size, converted: false, ...facts }
   const title = titleOf(file.name)
   const { version } = await client.create({ id, title })
   const { patch } = edit(newInvestigation(title), edits.setFootage(footage))

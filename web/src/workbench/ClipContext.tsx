@@ -1,7 +1,17 @@
 import { API } from '@apokinema/core/api'
-import type { Footage } from '@apokinema/core/investigation'
+import { framesInUse } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from 'react'
+import { frameCount } from '@apokinema/core/time'
+import {
+  createContext,
+  type ReactNode,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from 'react'
 import { useInvestigation, useSession } from '../document/SessionContext.tsx'
 import { waitingFiles } from '../document/shelf.ts'
 import { type Clip, openInWorker } from '../footage/clip.ts'
@@ -10,7 +20,7 @@ import { useWorkbench, workbench } from './workbenchStore.ts'
 /** A picture that is on show, and the frame that it is. */
 export interface Picture {
   index: number
-  image: VideoFrame
+  image: ImageBitmap
 }
 
 interface ClipState {
@@ -91,57 +101,63 @@ async function expectStored(address: string): Promise<void> {
     )
 }
 
+/** Frames on either side of the current one that are asked for at most. */
+const NEAR = 60
+
 /**
- * The picture of the current frame. One request is under way at a time and then the latest wanted frame
- * is asked for, so that scrubbing drops what is stale and always ends on what was asked last.
+ * The picture of the current frame, as soon as there is one; until then the one before stays on show.
+ * What is asked for is replaced with every frame, so that scrubbing drops what is stale and always ends
+ * on what was asked last. Frames ahead in the direction of travel are decoded beforehand.
  */
 function useCurrentPicture(clip: Clip | null): PictureState {
   const frame = useWorkbench((state) => state.frame)
-  const [picture, setPicture] = useState<Picture | null>(null)
-  const [trouble, setTrouble] = useState<string | null>(null)
-  const wanted = useRef(frame)
-  const busy = useRef<Clip | null>(null)
-  wanted.current = frame
+  const investigation = useInvestigation()
+  const pictures = useMemo(() => clip?.pictures() ?? null, [clip])
+  useSyncExternalStore(pictures?.subscribe ?? never, pictures?.version ?? (() => 0))
+  const before = useRef<{ of: Clip; picture: Picture } | null>(null)
+  const travel = useRef({ frame, forward: true })
+  const image = pictures?.get(frame)
+  const picture = useMemo(() => (image ? { index: frame, image } : null), [image, frame])
+  if (clip && picture) before.current = { of: clip, picture }
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new frame is what starts a new request
+  const used = framesInUse(investigation)
+  const count = clip ? frameCount(clip.facts.ticks) : 0
+  const { every } = investigation.span
   useEffect(() => {
-    if (!clip || busy.current === clip) return
-    busy.current = clip
-    const run = async () => {
-      let shown = -1
-      while (shown !== wanted.current && busy.current === clip) {
-        const index = wanted.current
-        try {
-          const image = await clip.decoder.frame(index)
-          if (busy.current === clip) {
-            setPicture({ index, image })
-            workbench.setShown(index)
-          } else image.close()
-          setTrouble(null)
-        } catch (error) {
-          setTrouble((error as Error).message)
-        }
-        shown = index
+    if (!pictures) return
+    if (frame !== travel.current.frame) travel.current = { frame, forward: frame > travel.current.frame }
+    const along = (way: 1 | -1) => {
+      const list: number[] = []
+      // Within the span a step goes along its frames; beyond it, from frame to frame.
+      for (let n = 1; n <= NEAR; n++) {
+        const next = used.has(frame) ? used.step(frame, way * n) : frame + way * n
+        if (next < 0 || next >= count || next === list.at(-1) || next === frame) break
+        list.push(next)
       }
-      if (busy.current === clip) busy.current = null
+      return every > 1 ? [...list.slice(0, 2), frame + way, ...list.slice(2)] : list
     }
-    void run()
-  }, [clip, frame])
+    const inside = (index: number) => index >= 0 && index < count
+    const [on, back] = [along(1).filter(inside), along(-1).filter(inside)]
+    if (travel.current.forward) pictures.want(frame, on, back)
+    else pictures.want(frame, back, on)
+  }, [pictures, frame, used, count, every])
 
-  useEffect(
-    () => () => {
-      if (clip && busy.current === clip) busy.current = null
-    },
-    [clip],
-  )
+  useEffect(() => {
+    if (!picture) return
+    pictures?.show(picture.index)
+    workbench.setShown(picture.index)
+  }, [pictures, picture])
 
-  // The picture before is given back once the next one is on show.
-  useEffect(() => () => picture?.image.close(), [picture])
-  return { picture: clip ? picture : null, trouble }
+  const shown = before.current?.of === clip ? before.current?.picture : null
+  return { picture: picture ?? shown ?? null, trouble: pictures?.trouble(frame) ?? null }
 }
 
-/** The clip's clock with time zero at the span's first frame; null without footage. */
+const never = () => () => {}
+
+/** The clip's clock in real time; null without footage. */
 export function useClock() {
-  const { footage, span } = useInvestigation()
-  return useMemo(() => (footage ? clockOf(footage as Footage, span.first) : null), [footage, span.first])
+  const investigation = useInvestigation()
+  const { footage, timing, span } = investigation
+  // biome-ignore lint/correctness/useExhaustiveDependencies: of the investigation only these decide the clock
+  return useMemo(() => clockOf(investigation), [footage, timing, span.first])
 }

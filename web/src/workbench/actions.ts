@@ -1,7 +1,17 @@
 import type { Point } from '@apokinema/core/geometry'
 import { directionInPicture, distance, wrapAngle } from '@apokinema/core/geometry'
-import { type Body, edits, type Investigation, inOrder } from '@apokinema/core/investigation'
-import { frameCount, inSpan, spanFrames, stepInSpan } from '@apokinema/core/time'
+import {
+  type Body,
+  edits,
+  framesInUse,
+  type Investigation,
+  inOrder,
+  pictureSize,
+  type Turn,
+  turnedDirection,
+} from '@apokinema/core/investigation'
+import { pictureVelocity } from '@apokinema/core/motion'
+import { frameCount, type ReadoutDirection, readoutOfEdge } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
@@ -28,11 +38,14 @@ export function shownBodies(investigation: Investigation, active: string | null)
 
 /** Goes some frames on or back; with `inSteps` along the span's own frames. */
 export function goBy(session: Session, count: number, inSteps: boolean): void {
-  const { span, footage } = documentOf(session)
+  const investigation = documentOf(session)
+  const { footage } = investigation
   if (!footage) return
   const last = frameCount(footage.ticks) - 1
   const { frame } = useWorkbench.getState()
-  workbench.goTo(inSteps ? stepInSpan(span, frame, count) : Math.min(last, Math.max(0, frame + count)))
+  workbench.goTo(
+    inSteps ? framesInUse(investigation).step(frame, count) : Math.min(last, Math.max(0, frame + count)),
+  )
 }
 
 /** Adds a body and gives its id. */
@@ -50,13 +63,13 @@ export function startMarking(session: Session): void {
   const { frame, body: chosen } = useWorkbench.getState()
   const body = activeBody(investigation, chosen) ?? addBody(session)
   workbench.setBody(body)
-  const { span } = investigation
+  const used = framesInUse(investigation)
   const { marks } = documentOf(session).bodies[body]
-  if (!inSpan(span, frame) || frame in marks) {
+  if (!used.has(frame) || frame in marks) {
     // On with the first frame from here that still waits for a mark; where none does, stay for corrections.
-    const waiting = spanFrames(span).filter((candidate) => !(candidate in marks))
+    const waiting = used.list.filter((candidate) => !(candidate in marks))
     const next = waiting.find((candidate) => candidate >= frame) ?? waiting[0]
-    workbench.goTo(next ?? (inSpan(span, frame) ? frame : span.first))
+    workbench.goTo(next ?? (used.has(frame) ? frame : used.list[0]))
   }
   workbench.enter({ kind: 'mark', body })
 }
@@ -64,9 +77,9 @@ export function startMarking(session: Session): void {
 /** Does what a click at a picture point means in the present mode, on the frame that is shown. */
 export function clickAt(session: Session, point: Point, frame: number): void {
   const { mode } = useWorkbench.getState()
-  const { footage } = documentOf(session)
-  if (!footage || mode.kind === 'select') return
-  if (mode.kind === 'mark') setMark(session, mode.body, frame, inside(point, footage))
+  const investigation = documentOf(session)
+  if (!investigation.footage || mode.kind === 'select') return
+  if (mode.kind === 'mark') setMark(session, mode.body, frame, inside(point, pictureSize(investigation)))
   else if (mode.kind === 'origin') {
     session.edit('place the origin', edits.setAxes({ origin: point }))
     workbench.leave()
@@ -89,6 +102,7 @@ export function finishLine(session: Session, from: Point, to: Point): void {
     workbench.leave()
     workbench.select({ kind: 'end', reference: id, end: 1 })
   }
+  if (mode.kind === 'edge') findReadout(session, from, to)
   if (mode.kind === 'axis-line') {
     // A line has no direction of its own: x points to the right along it, or up where it is upright.
     const angle = directionInPicture(from, to)
@@ -103,13 +117,15 @@ function inside({ x, y }: Point, { width, height }: { width: number; height: num
 }
 
 function setMark(session: Session, body: string, frame: number, at: Point): void {
-  const { span, bodies } = documentOf(session)
-  if (!inSpan(span, frame)) {
-    tell('This frame is not one of the span’s. Step to one that is.')
+  const investigation = documentOf(session)
+  const { bodies } = investigation
+  const used = framesInUse(investigation)
+  if (!used.has(frame)) {
+    tell('This frame is not one of those in use. Step to one that is.')
     return
   }
   session.edit(`mark ${bodies[body].name} in frame ${frame}`, edits.setMark(body, frame, at))
-  const next = stepInSpan(span, frame, 1)
+  const next = used.step(frame, 1)
   if (next > frame) workbench.goTo(next)
   else {
     workbench.leave()
@@ -122,16 +138,16 @@ function setMark(session: Session, body: string, frame: number, at: Point): void
 /** In marking mode: takes the last mark back and returns to its frame. */
 export function takeBack(session: Session): void {
   const { mode, frame } = useWorkbench.getState()
-  if (mode.kind === 'reference' || mode.kind === 'axis-line') {
+  if ('first' in mode) {
     workbench.enter({ ...mode, first: null })
     return
   }
   if (mode.kind !== 'mark') return
-  const { bodies, span } = documentOf(session)
+  const investigation = documentOf(session)
+  const { bodies } = investigation
+  const used = framesInUse(investigation)
   const marked = Object.keys(bodies[mode.body].marks).map(Number)
-  const last = marked
-    .filter((candidate) => candidate <= frame && inSpan(span, candidate))
-    .sort((a, b) => b - a)
+  const last = marked.filter((candidate) => candidate <= frame && used.has(candidate)).sort((a, b) => b - a)
   const target = last.find((candidate) => candidate < frame) ?? last[0]
   if (target === undefined) return
   session.edit(`take back frame ${target}`, edits.removeMark(mode.body, target))
@@ -167,6 +183,44 @@ export function selectedPoint(session: Session): Point | null {
   if (selection?.kind === 'mark') return bodies[selection.body]?.marks[selection.frame] ?? null
   if (selection?.kind === 'end') return references[selection.reference]?.ends[selection.end] ?? null
   return selection?.kind === 'origin' ? axes.origin : null
+}
+
+/** Towards where the sensor reads out unless told otherwise: from its top row down, turned as the picture is. */
+export function readoutDirection({ footage, orientation }: Investigation): ReadoutDirection {
+  const turns: Turn[] = Array(((footage?.rotation ?? 0) / 90) % 4).fill('right')
+  if (orientation.mirrored) turns.push('mirror')
+  turns.push(...Array(orientation.quarterTurns).fill('right'))
+  return turns.reduce((direction, turn) => turnedDirection(turn, direction), 'down' as ReadoutDirection)
+}
+
+/** States the read-out that a leaning edge shows, with the speed of the active body in the current frame. */
+function findReadout(session: Session, from: Point, to: Point): void {
+  workbench.leave()
+  const investigation = documentOf(session)
+  const { frame, body: chosen } = useWorkbench.getState()
+  const body = activeBody(investigation, chosen)
+  const velocity = body && pictureVelocity(investigation, body, frame)
+  if (!velocity) {
+    tell('Its speed is needed, too: mark the moving edge in this frame and its neighbours first.')
+    return
+  }
+  const towards = readoutDirection(investigation)
+  const { width, height } = pictureSize(investigation)
+  const lying = towards === 'left' || towards === 'right'
+  const exchanged = ({ x, y }: Point): Point => (lying ? { x: y, y: x } : { x, y })
+  const found = readoutOfEdge(
+    [exchanged(from), exchanged(to)],
+    lying ? velocity.y : velocity.x,
+    lying ? width : height,
+  )
+  // Read out the other way round, the edge leans the other way.
+  const seconds = found === null ? 0 : found * (towards === 'down' || towards === 'right' ? 1 : -1)
+  if (!(seconds > 0) || seconds > 0.2) {
+    tell('This edge does not lean the way a rolling shutter makes it lean. Nothing was changed.')
+    return
+  }
+  session.edit('find the read-out', edits.setReadout({ seconds, towards }))
+  tell(`The sensor needs ${(1000 * seconds).toFixed(1)} ms for all its rows.`)
 }
 
 /** The edit that moves a selected thing to a picture point. */

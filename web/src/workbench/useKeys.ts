@@ -1,4 +1,4 @@
-import { inOrder } from '@apokinema/core/investigation'
+import { inOrder, pictureSize } from '@apokinema/core/investigation'
 import { useEffect } from 'react'
 import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
@@ -72,13 +72,15 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
     const arrow = (key: string, far: boolean) => {
       const [dx, dy] = ARROWS[key]
       const { mode, reticle, selection } = useWorkbench.getState()
-      const { footage, axes } = session.store.getState().document
+      const investigation = session.store.getState().document
+      const { footage, axes } = investigation
       if (mode.kind !== 'select' && footage) {
-        const at = reticle ?? (axes.placed ? axes.origin : { x: footage.width / 2, y: footage.height / 2 })
+        const { width, height } = pictureSize(investigation)
+        const at = reticle ?? (axes.placed ? axes.origin : { x: width / 2, y: height / 2 })
         const by = far ? 10 : 1
         workbench.setReticle({
-          x: Math.min(footage.width, Math.max(0, at.x + dx * by)),
-          y: Math.min(footage.height, Math.max(0, at.y + dy * by)),
+          x: Math.min(width, Math.max(0, at.x + dx * by)),
+          y: Math.min(height, Math.max(0, at.y + dy * by)),
         })
       } else if (selection) {
         const by = far ? 2.5 : 0.25

@@ -10,6 +10,8 @@ export type Mode =
   | { kind: 'origin' }
   /** Draws a line that the x axis is laid along. */
   | { kind: 'axis-line'; first: Point | null }
+  /** Draws along an upright edge that a rolling shutter makes lean. */
+  | { kind: 'edge'; first: Point | null }
 
 export type Selection =
   | { kind: 'mark'; body: string; frame: number }

@@ -28,6 +28,7 @@ const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
   marks: { name: 'marks', colour: '#0F5C5C' },
   placing: { name: 'ends of the reference', colour: '#6FA9A4' },
   length: { name: 'length of the reference', colour: '#C3D3CF' },
+  timing: { name: 'clock', colour: '#8C8879' },
 }
 
 /** Every stretch with its fits, in the order of their numbers. */

@@ -1,22 +1,25 @@
+import { pictureSize } from '@apokinema/core/investigation'
 import { Box, Text } from '@chakra-ui/react'
 import { useEffect, useRef } from 'react'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { drawUpright } from '../../footage/clip.ts'
+import { drawTurned } from '../../footage/clip.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { Overlay } from '../measure/Overlay.tsx'
 
 /** The film, small, at the current frame. */
 export function MiniStage({ body }: { body: string }) {
-  const { footage } = useInvestigation()
+  const investigation = useInvestigation()
+  const { orientation } = investigation
+  const size = pictureSize(investigation)
   const { clip } = useClip()
   const { picture, trouble } = usePicture()
   const holder = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const { width } = useSize(holder)
-  const zoom = footage && width > 0 ? Math.min(width / footage.width, 240 / footage.height) : 0
-  const height = footage ? Math.round(footage.height * zoom) : 0
-  const left = footage ? (width - footage.width * zoom) / 2 : 0
+  const zoom = width > 0 ? Math.min(width / size.width, 240 / size.height) : 0
+  const height = Math.round(size.height * zoom)
+  const left = (width - size.width * zoom) / 2
 
   useEffect(() => {
     const target = canvas.current
@@ -26,9 +29,9 @@ export function MiniStage({ body }: { body: string }) {
     target.height = Math.round(height * density)
     const context = target.getContext('2d')!
     context.setTransform(density * zoom, 0, 0, density * zoom, density * left, 0)
-    drawUpright(context, picture.image, clip.facts)
+    drawTurned(context, picture.image, orientation)
     target.dataset.frame = String(picture.index)
-  }, [picture, clip, zoom, width, height, left])
+  }, [picture, clip, zoom, width, height, left, orientation])
 
   return (
     <Box ref={holder} position="relative" bg="stage" height={`${height}px`}>

@@ -1,4 +1,4 @@
-import { spanFrames } from '@apokinema/core/time'
+import { framesInUse } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -8,11 +8,12 @@ import { useWorkbench, workbench } from '../workbenchStore.ts'
 export function Band() {
   const mode = useWorkbench((state) => state.mode)
   const frame = useWorkbench((state) => state.frame)
-  const { bodies, span } = useInvestigation()
+  const investigation = useInvestigation()
+  const { bodies, span } = investigation
   if (mode.kind === 'select') return null
 
   const body = mode.kind === 'mark' ? bodies[mode.body] : null
-  const frames = spanFrames(span)
+  const frames = framesInUse(investigation).list
   const place = frames.indexOf(frame) + 1
   const says = {
     mark: () => (
@@ -30,6 +31,10 @@ export function Band() {
       mode.kind === 'axis-line' && mode.first
         ? 'Now another point of the same line.'
         : 'Draw a line along the ramp or the ground: x will run along it.',
+    edge: () =>
+      mode.kind === 'edge' && mode.first
+        ? 'Now the other end of the edge.'
+        : 'Draw along an edge that is upright in reality and moves fast sideways.',
   }[mode.kind]()
   return (
     <Flex

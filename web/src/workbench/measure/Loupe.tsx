@@ -1,9 +1,10 @@
 import { fixed } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
 import { useEffect, useRef } from 'react'
-import { drawUpright } from '../../footage/clip.ts'
-import type { ClipFacts } from '../../footage/facts.ts'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { drawTurned } from '../../footage/clip.ts'
 import type { Picture } from '../ClipContext.tsx'
+import { useLook } from '../look.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 
 const TIMES = 6
@@ -13,15 +14,15 @@ const MARGIN = 14
 /** The magnified view around the pointer, only while a point is placed or dragged; it keeps out of the pointer's way. */
 export function Loupe({
   picture,
-  facts,
   view,
   stage,
 }: {
   picture: Picture
-  facts: ClipFacts
   view: View
   stage: { width: number; height: number }
 }) {
+  const { orientation } = useInvestigation()
+  const { filter } = useLook()
   const canvas = useRef<HTMLCanvasElement>(null)
   const mode = useWorkbench((state) => state.mode)
   const reticle = useWorkbench((state) => state.reticle)
@@ -43,7 +44,7 @@ export function Loupe({
     context.translate(middle.x - TIMES * at.x, middle.y - TIMES * at.y)
     context.scale(TIMES, TIMES)
     context.imageSmoothingEnabled = false
-    drawUpright(context, picture.image, facts)
+    drawTurned(context, picture.image, orientation)
     context.restore()
     // A cross with a free middle, so that it never hides the spot.
     for (const [colour, width] of [
@@ -66,7 +67,7 @@ export function Loupe({
     }
     context.fillStyle = '#FFFFFF'
     context.fillRect(middle.x - 0.75, middle.y - 0.75, 1.5, 1.5)
-  }, [at, picture, facts])
+  }, [at, picture, orientation])
 
   if (!at) return null
   const onLeft =
@@ -84,7 +85,7 @@ export function Loupe({
       pointerEvents="none"
       data-loupe
     >
-      <canvas ref={canvas} style={{ width: SIZE.width, height: SIZE.height, display: 'block' }} />
+      <canvas ref={canvas} style={{ width: SIZE.width, height: SIZE.height, display: 'block', filter }} />
       <Text fontFamily="mono" fontSize="12px" paddingX="2" paddingY="1.5" color="ink" whiteSpace="nowrap">
         {TIMES}× x {fixed(at.x, 1)} y {fixed(at.y, 1)} px
       </Text>

@@ -4,8 +4,8 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 import { Strip } from '../strip/Strip.tsx'
 import { useHelp } from '../TopBar.tsx'
 import { useKeys } from '../useKeys.ts'
-import { SetUp } from './SetUp.tsx'
 import { Stage } from './Stage.tsx'
+import { SetUp } from './setUp/SetUp.tsx'
 
 /** Set-up, stage and strip. */
 export function MeasureView() {

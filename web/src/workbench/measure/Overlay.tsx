@@ -1,6 +1,5 @@
 import { midpoint, type Point } from '@apokinema/core/geometry'
-import type { Reference } from '@apokinema/core/investigation'
-import { inSpan } from '@apokinema/core/time'
+import { framesInUse, type Reference } from '@apokinema/core/investigation'
 import { fixed, withUnit } from '@apokinema/core/units'
 import type { ReactNode } from 'react'
 import { Circle, Group, Stage as KonvaStage, Layer, Line, Text } from 'react-konva'
@@ -234,7 +233,9 @@ function Trails({
   body: string | null
   size: number
 }) {
-  const { bodies, span } = useInvestigation()
+  const investigation = useInvestigation()
+  const { bodies, span } = investigation
+  const frames = framesInUse(investigation)
   const selection = useWorkbench((state) => state.selection)
   const reach = Math.max(12, (span.last - span.first) / 1.4)
   const drawn: ReactNode[] = []
@@ -252,7 +253,7 @@ function Trails({
           </Group>,
         )
       } else {
-        const used = inSpan(span, marked)
+        const used = frames.has(marked)
         const opacity = used ? Math.max(0.25, 1 - Math.abs(frame - marked) / reach) : 0.18
         drawn.push(
           <Group key={`${id}${key}`} opacity={id === body ? opacity : opacity * 0.7}>

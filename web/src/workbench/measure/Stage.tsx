@@ -1,4 +1,5 @@
 import type { Point } from '@apokinema/core/geometry'
+import { pictureSize } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Box, Center, Flex, Text } from '@chakra-ui/react'
@@ -6,17 +7,23 @@ import { type MutableRefObject, type PointerEvent, useCallback, useEffect, useMe
 import { Loading } from '../../common/states.tsx'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { drawUpright } from '../../footage/clip.ts'
+import { drawTurned } from '../../footage/clip.ts'
 import { activeBody, clickAt, finishLine, moveTo } from '../actions.ts'
 import { useClip, useClock, usePicture } from '../ClipContext.tsx'
-import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
+import { useLook } from '../look.ts'
+import { type Mode, type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { Band } from './Band.tsx'
 import { holdAt } from './holdAt.ts'
 import { Loupe } from './Loupe.tsx'
 import { Overlay } from './Overlay.tsx'
 
+/** Modes in which a line is drawn from one end to the other. */
+function drawsLine(mode: Mode): mode is Extract<Mode, { first: Point | null }> {
+  return 'first' in mode
+}
+
 /** Smallest and largest zoom, as a share of one screen pixel a picture pixel. */
-const ZOOM = { least: 0.1, most: 8 }
+const ZOOM = { least: 0.25, most: 16 }
 /** A pointer that moved less than this, in CSS pixels, clicked. */
 const CLICK_REACH = 4
 
@@ -54,10 +61,12 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
   const chosenView = useWorkbench((state) => state.view)
   const mode = useWorkbench((state) => state.mode)
   const chosenBody = useWorkbench((state) => state.body)
-  const { footage } = investigation
+  const { filter } = useLook()
+  const { footage, orientation } = investigation
+  const { width: wide, height: high } = pictureSize(investigation)
   const view = useMemo(
-    () => chosenView ?? fitView(size, footage ?? { width: 16, height: 9 }),
-    [chosenView, size, footage],
+    () => chosenView ?? fitView(size, { width: wide, height: high }),
+    [chosenView, size, wide, high],
   )
   const body = activeBody(investigation, chosenBody)
 
@@ -65,22 +74,23 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
     const target = canvas.current
     if (!target || !picture || !clip || size.width === 0) return
     const density = window.devicePixelRatio || 1
-    const wide = Math.round(size.width * density)
-    const high = Math.round(size.height * density)
-    if (target.width !== wide) target.width = wide
-    if (target.height !== high) target.height = high
+    const [across, down] = [size.width, size.height].map((length) => Math.round(length * density))
+    if (target.width !== across) target.width = across
+    if (target.height !== down) target.height = down
     const context = target.getContext('2d')!
     context.setTransform(1, 0, 0, 1, 0, 0)
-    context.clearRect(0, 0, wide, high)
+    context.clearRect(0, 0, across, down)
     context.setTransform(density * view.zoom, 0, 0, density * view.zoom, density * view.x, density * view.y)
     context.imageSmoothingEnabled = view.zoom < 4
-    drawUpright(context, picture.image, clip.facts)
+    drawTurned(context, picture.image, orientation)
     target.dataset.frame = String(picture.index)
-  }, [picture, clip, size, view])
+  }, [picture, clip, size, view, orientation])
 
   const zoomAround = useCallback(
     (factor: number, around: Point) => {
-      const zoom = Math.min(ZOOM.most, Math.max(ZOOM.least, view.zoom * factor))
+      // A picture so large that even a quarter of it does not fit can still be seen whole.
+      const least = Math.min(ZOOM.least, fitView(size, { width: wide, height: high }).zoom)
+      const zoom = Math.min(ZOOM.most, Math.max(least, view.zoom * factor))
       const grow = zoom / view.zoom
       workbench.setView({
         zoom,
@@ -88,7 +98,7 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
         y: around.y - (around.y - view.y) * grow,
       })
     },
-    [view],
+    [view, size, wide, high],
   )
   zoomRef.current = (factor) => zoomAround(factor, { x: size.width / 2, y: size.height / 2 })
 
@@ -166,7 +176,7 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
       const move = moveTo(session, held.drags, at)
       if (move) session.preview(move.recipe)
       workbench.drag(at)
-    } else if (mode.kind === 'reference' || mode.kind === 'axis-line') {
+    } else if (drawsLine(mode)) {
       if (!mode.first) workbench.enter({ ...mode, first: held.at })
     } else if (held.pans) {
       workbench.setView({
@@ -190,7 +200,7 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
       else session.preview(null)
     } else if (!held.moved) {
       if (event.button === 0) clickAt(session, held.at, held.frame)
-    } else if (mode.kind === 'reference' || mode.kind === 'axis-line') finishLine(session, held.at, at)
+    } else if (drawsLine(mode)) finishLine(session, held.at, at)
   }
 
   const onPointerCancel = (event: PointerEvent) => {
@@ -222,14 +232,12 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
         <canvas
           ref={canvas}
           data-picture
-          style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
+          style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', filter }}
         />
         {footage && picture && size.width > 0 && (
           <Overlay size={size} view={view} frame={picture.index} body={body} />
         )}
-        {footage && picture && clip && (
-          <Loupe picture={picture} facts={clip.facts} view={view} stage={size} />
-        )}
+        {footage && picture && clip && <Loupe picture={picture} view={view} stage={size} />}
         {footage && <Band />}
         {!footage && (
           <Center height="100%">

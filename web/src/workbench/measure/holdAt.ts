@@ -1,11 +1,11 @@
 import { distance, type Point } from '@apokinema/core/geometry'
-import type { Investigation } from '@apokinema/core/investigation'
-import { inSpan } from '@apokinema/core/time'
+import { framesInUse, type Investigation, pictureSize } from '@apokinema/core/investigation'
 import type { Selection } from '../workbenchStore.ts'
 
 /** How far from the origin the handle of the tilt is, in picture pixels. */
-export function tiltHandle({ axes, footage }: Investigation): Point {
-  const reach = (footage?.height ?? 400) * 0.28
+export function tiltHandle(investigation: Investigation): Point {
+  const { axes } = investigation
+  const reach = pictureSize(investigation).height * 0.28
   return { x: axes.origin.x + reach * Math.cos(axes.tilt), y: axes.origin.y - reach * Math.sin(axes.tilt) }
 }
 
@@ -20,7 +20,8 @@ export function holdAt(
   frame: number,
   body: string | null,
 ): Selection | null {
-  const { references, axes, bodies, span } = investigation
+  const { references, axes, bodies } = investigation
+  const used = framesInUse(investigation)
   const candidates: [Point, Selection][] = []
   const marks = body ? (bodies[body]?.marks ?? {}) : {}
   if (body && marks[frame]) candidates.push([marks[frame], { kind: 'mark', body, frame }])
@@ -29,7 +30,7 @@ export function holdAt(
   candidates.push([tiltHandle(investigation), { kind: 'tilt' }], [axes.origin, { kind: 'origin' }])
   if (body)
     for (const [key, mark] of Object.entries(marks))
-      if (inSpan(span, Number(key))) candidates.push([mark, { kind: 'mark', body, frame: Number(key) }])
+      if (used.has(Number(key))) candidates.push([mark, { kind: 'mark', body, frame: Number(key) }])
 
   let best: Selection | null = null
   let nearest = reach

@@ -1,8 +1,9 @@
+import { pictureSize } from '@apokinema/core/investigation'
 import { nearestFrame } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { memo, useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { openInWorker } from '../../footage/clip.ts'
+import { drawTurned, openInWorker } from '../../footage/clip.ts'
 import { useClip, useClock } from '../ClipContext.tsx'
 import type { TimeScale } from './timeScale.ts'
 
@@ -12,9 +13,13 @@ export const FILM_HEIGHT = 40
 export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: number }) {
   const { from } = useClip()
   const clock = useClock()
-  const { footage } = useInvestigation()
+  const investigation = useInvestigation()
+  const { orientation } = investigation
+  const size = pictureSize(investigation)
   const canvas = useRef<HTMLCanvasElement>(null)
-  const aspect = footage ? footage.width / footage.height : 16 / 9
+  const aspect = size.width / size.height
+  // The decoder gives pictures as the file has them: lying on their side they are as wide as the film is high.
+  const high = orientation.quarterTurns % 2 === 0 ? 1 : aspect
   const seconds = clock?.seconds
   const left = scale.x(-(clock?.zero ?? 0))
   const right = seconds ? scale.x(seconds.at(-1)! - clock!.zero) : 0
@@ -24,11 +29,11 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
     if (!target || !from || !seconds || right - left < 20) return
     let dropped = false
     const density = window.devicePixelRatio || 1
-    const high = Math.round(FILM_HEIGHT * density)
+    const tall = Math.round(FILM_HEIGHT * density)
     const each = FILM_HEIGHT * aspect
     const count = Math.max(1, Math.ceil((right - left) / each))
     target.width = Math.round((right - left) * density)
-    target.height = high
+    target.height = tall
     const context = target.getContext('2d')!
     const duration = seconds.at(-1)!
     const indices = Array.from({ length: count }, (_, i) =>
@@ -43,11 +48,19 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
         const draw = (_index: number, picture: ImageBitmap) => {
           // Whole device pixels, so that the gaps between pictures are all alike.
           const [begin, end] = [at, at + 1].map((n) => Math.round(n * each * density))
-          if (!dropped) context.drawImage(picture, begin, 0, end - begin - Math.round(density), high)
+          if (!dropped) {
+            context.save()
+            context.beginPath()
+            context.rect(begin, 0, end - begin - Math.round(density), tall)
+            context.clip()
+            context.translate(begin, 0)
+            drawTurned(context, picture, orientation)
+            context.restore()
+          }
           picture.close()
           at++
         }
-        await clip.decoder.film(indices, high, Comlink.proxy(draw)).catch(() => {})
+        await clip.decoder.film(indices, Math.round(tall * high), Comlink.proxy(draw)).catch(() => {})
       }
       clip.close()
     }, 150)
@@ -55,7 +68,7 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
       dropped = true
       clearTimeout(timer)
     }
-  }, [from, seconds, left, right, aspect])
+  }, [from, seconds, left, right, aspect, high, orientation])
 
   return (
     <canvas

@@ -1,6 +1,5 @@
-import type { Body } from '@apokinema/core/investigation'
-import { inSpan, spanFrames } from '@apokinema/core/time'
-import { memo, useMemo } from 'react'
+import { type Body, framesInUse } from '@apokinema/core/investigation'
+import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { useClock } from '../ClipContext.tsx'
@@ -22,7 +21,9 @@ export const Lane = memo(function Lane({
   scale: TimeScale
   top: number
 }) {
-  const { span } = useInvestigation()
+  const investigation = useInvestigation()
+  const { span } = investigation
+  const used = framesInUse(investigation)
   const clock = useClock()
   const selection = useWorkbench((state) => state.selection)
   const colour = BODY_PAINT[body.colour].mark
@@ -31,7 +32,7 @@ export const Lane = memo(function Lane({
     ? scale.x(clock.seconds[Math.min(span.first + span.every, span.last)]) -
       scale.x(clock.seconds[span.first])
     : 0
-  const frames = useMemo(() => (apart >= 3 ? spanFrames(span) : []), [span, apart])
+  const frames = apart >= 3 ? used.list : []
   if (!clock) return null
   const size = Math.max(
     1.6,
@@ -70,7 +71,7 @@ export const Lane = memo(function Lane({
               d={MARKER_PATHS[body.shape]}
               transform={`translate(${xOf(frame)} ${middle}) scale(${size})`}
               fill={colour}
-              opacity={inSpan(span, frame) ? 1 : 0.3}
+              opacity={used.has(frame) ? 1 : 0.3}
               stroke={chosen ? '#0F5C5C' : 'none'}
               strokeWidth={chosen ? 0.7 : 0}
               data-mark={frame}

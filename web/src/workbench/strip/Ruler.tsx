@@ -4,15 +4,21 @@ import { rulerStep, type TimeScale } from './timeScale.ts'
 
 export const RULER_HEIGHT = 20
 
-/** Seconds along the top, with a tick at every frame's true time where there is room. */
+/** Seconds along the top, with a tick at every frame's true time where there is room, and a flag on every frame that stands out. */
 export const Ruler = memo(function Ruler({
   scale,
   zero,
   seconds,
+  flags,
+  repeats,
 }: {
   scale: TimeScale
   zero: number
   seconds: Float64Array
+  /** Frames that come early or late. */
+  flags: number[]
+  /** Frames that repeat the picture before them. */
+  repeats: number[]
 }) {
   const step = rulerStep(scale, 70)
   const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9))
@@ -26,6 +32,19 @@ export const Ruler = memo(function Ruler({
       style={{ position: 'absolute', left: 0, top: 0 }}
       aria-hidden="true"
     >
+      {repeats
+        .filter((frame) => frame < seconds.length)
+        .map((frame) => (
+          <rect
+            key={`repeat${frame}`}
+            x={scale.x(seconds[frame] - zero) - 1}
+            y={RULER_HEIGHT - 7}
+            width={2}
+            height={7}
+            fill="#8A5A00"
+            data-repeat={frame}
+          />
+        ))}
       {room > 3 &&
         Array.from(seconds, (time) => (
           <line
@@ -51,6 +70,15 @@ export const Ruler = memo(function Ruler({
             {i === 0 ? ' s' : ''}
           </text>
         </g>
+      ))}
+      {flags.map((frame) => (
+        <path
+          key={`flag${frame}`}
+          d={`M${scale.x(seconds[frame] - zero)} ${RULER_HEIGHT}v-11h7l-2 3 2 3h-7`}
+          fill="#A3271B"
+          stroke="#A3271B"
+          data-flag={frame}
+        />
       ))}
     </svg>
   )

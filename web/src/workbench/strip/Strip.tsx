@@ -6,6 +6,7 @@ import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { activeBody, goBy, shownBodies } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
+import { useFlags } from '../useFlags.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FILM_HEIGHT, Film } from './Film.tsx'
 import { LANE_HEIGHT, Lane } from './Lane.tsx'
@@ -15,11 +16,14 @@ import { StripLabels } from './StripLabels.tsx'
 import { Transport } from './Transport.tsx'
 import { timeScale } from './timeScale.ts'
 
+const NONE: number[] = []
+
 /** The time axis along the bottom: ruler, film, a lane a body, a live graph, all on the same seconds. */
 export function Strip() {
   const session = useSession()
   const investigation = useInvestigation()
   const clock = useClock()
+  const flags = useFlags()
   const track = useRef<HTMLDivElement>(null)
   const { width } = useSize(track)
   const chosen = useWorkbench((state) => state.body)
@@ -133,7 +137,13 @@ export function Strip() {
           onPointerMove={scrub}
           data-strip
         >
-          <Ruler scale={scale} zero={clock.zero} seconds={clock.seconds} />
+          <Ruler
+            scale={scale}
+            zero={clock.zero}
+            seconds={clock.seconds}
+            flags={flags}
+            repeats={investigation.timing.repeats?.frames ?? NONE}
+          />
           <Film scale={scale} top={RULER_HEIGHT} />
           <Box
             position="absolute"

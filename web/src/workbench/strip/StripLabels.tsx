@@ -1,7 +1,6 @@
+import { framesInUse } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
-import { inSpan, spanFrames } from '@apokinema/core/time'
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { shownBodies } from '../actions.ts'
@@ -13,8 +12,8 @@ import { RULER_HEIGHT } from './Ruler.tsx'
 /** What the rows of the strip are, at its left, in line with the set-up. */
 export function StripLabels({ height, body }: { height: number; body: string | null }) {
   const investigation = useInvestigation()
-  const { bodies, span } = investigation
-  const total = useMemo(() => spanFrames(span).length, [span])
+  const { bodies } = investigation
+  const used = framesInUse(investigation)
   const unit = sceneOf(investigation).length === 'm' ? 'metres, from the origin' : 'pixels, from the origin'
   return (
     <Box
@@ -42,7 +41,8 @@ export function StripLabels({ height, body }: { height: number; body: string | n
             marginLeft="auto"
             display={{ base: 'none', lg: 'block' }}
           >
-            {Object.keys(item.marks).filter((frame) => inSpan(span, Number(frame))).length} of {total} marks
+            {Object.keys(item.marks).filter((frame) => used.has(Number(frame))).length} of {used.list.length}{' '}
+            marks
           </Text>
         </Flex>
       ))}

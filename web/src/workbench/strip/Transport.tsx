@@ -25,9 +25,9 @@ function usePlaying(): void {
   const speed = useWorkbench((state) => state.speed)
   useEffect(() => {
     if (!playing || !clock) return
-    const { seconds, median } = clock
+    const { seconds, rate } = clock
     const from = seconds[span.first]
-    const length = seconds[span.last] - from + median
+    const length = seconds[span.last] - from + (rate > 0 ? 1 / rate : 1)
     const began = seconds[Math.min(span.last, Math.max(span.first, useWorkbench.getState().frame))] - from
     const start = performance.now()
     let request = 0

@@ -1,10 +1,10 @@
 import { Box, Collapsible, Flex, Text } from '@chakra-ui/react'
-import { Check, CircleDashed, TriangleAlert } from 'lucide-react'
+import { Check, CircleDashed, Dot, TriangleAlert } from 'lucide-react'
 import type { ReactNode } from 'react'
 
 interface SetUpRowProps {
-  /** done: set; note: set, with something to look at; open: still missing. */
-  state: 'done' | 'note' | 'open'
+  /** done: set; note: set, with something to look at; open: still missing; plain: nothing has to be set. */
+  state: 'done' | 'note' | 'open' | 'plain'
   label: string
   value: string
   children?: ReactNode
@@ -15,6 +15,7 @@ const SIGNS = {
   done: { icon: Check, colour: '#14754E', says: 'done' },
   note: { icon: TriangleAlert, colour: '#8A5A00', says: 'look here' },
   open: { icon: CircleDashed, colour: '#5C6664', says: 'still open' },
+  plain: { icon: Dot, colour: '#5C6664', says: 'as it is' },
 }
 
 /** One row under a question: whether it is done, what it is, its value; it opens in place. */

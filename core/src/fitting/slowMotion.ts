@@ -1,0 +1,46 @@
+import type { Investigation } from '../investigation/index.ts'
+import { clockOf } from '../motion/index.ts'
+import { COMMON_CAPTURE_RATES } from '../time/index.ts'
+import type { ColumnFit } from './fitColumn.ts'
+
+/** Standard acceleration of free fall, m/s² (3rd CGPM, 1901). */
+const STANDARD_GRAVITY = 9.80665
+/** A component counts as vertical within this angle of the picture's vertical. */
+const NEARLY_VERTICAL = (15 * Math.PI) / 180
+/** How near to g/k² an acceleration must be, as a share of it; at least three of its errors. */
+const NEAR = 0.04
+
+/** A clip that looks like slow motion taken for normal speed. */
+export interface SlowMotionHint {
+  /** How many times slower it seems to play. */
+  factor: number
+  /** The capture rate that this would mean, frames per second. */
+  captureRate: number
+}
+
+/**
+ * Whether a fitted acceleration along the vertical is near g/k² for a k that a common capture rate would
+ * give: then the clip is probably slow motion, k times slower than life. Null where it is not, where
+ * lengths are in pixels, or where a capture rate is set already.
+ */
+export function slowMotionHint(investigation: Investigation, fit: ColumnFit): SlowMotionHint | null {
+  const clock = clockOf(investigation)
+  if (!clock || fit.model.id !== 'uniform-acceleration' || fit.reading.unit !== 'm/s²') return null
+  if (Object.keys(investigation.timing.capture).length > 0 || clock.rate === 0) return null
+  if (!isVertical(investigation, fit.quantity.component)) return null
+  const { value, error } = fit.reading
+  for (const captureRate of COMMON_CAPTURE_RATES) {
+    const factor = captureRate / clock.rate
+    if (factor < 1.5) continue
+    const expected = STANDARD_GRAVITY / factor ** 2
+    const reach = Math.max(NEAR * expected, 3 * (Number.isFinite(error) ? error : 0))
+    // An error that is as large as the value says nothing of k.
+    if (reach < expected / 2 && Math.abs(Math.abs(value) - expected) < reach) return { factor, captureRate }
+  }
+  return null
+}
+
+function isVertical({ axes }: Investigation, component: 'x' | 'y'): boolean {
+  const along = component === 'y' ? axes.tilt + Math.PI / 2 : axes.tilt
+  return Math.abs(Math.cos(along)) < Math.sin(NEARLY_VERTICAL)
+}

@@ -1,0 +1,19 @@
+import { frameCount, type UsedFrames, usedFrames } from '../time/index.ts'
+import type { Investigation } from './document.ts'
+
+const NONE: ReadonlySet<number> = new Set()
+/** Kept by the span object, which an edit replaces; with it the repeats that the list was made for. */
+const known = new WeakMap<object, { repeats: object | null; frames: UsedFrames }>()
+
+/** The frames in use of an investigation: those of its span, less the repeats that are left out. */
+export function framesInUse({ span, timing, footage }: Investigation): UsedFrames {
+  const { repeats } = timing
+  const kept = known.get(span)
+  if (kept && kept.repeats === repeats) return kept.frames
+  const count = footage ? frameCount(footage.ticks) : 0
+  const leftOut =
+    repeats && repeats.use !== 'keep' ? new Set(repeats.frames.filter((frame) => frame < count)) : NONE
+  const frames = usedFrames(span, leftOut)
+  known.set(span, { repeats, frames })
+  return frames
+}

@@ -1,0 +1,23 @@
+import type { Investigation } from '../investigation/index.ts'
+import { type Clock, realClock } from '../time/index.ts'
+
+/** The clip's clock with the real time of the frame that counts as time zero. */
+export interface InvestigationClock extends Clock {
+  /** Real seconds of time zero from the clip's first frame. */
+  zero: number
+}
+
+/** Kept by the footage object, which an edit of anything else leaves as it is. */
+const known = new WeakMap<object, { timing: object; clock: Clock }>()
+
+/** The clock of an investigation's footage, in real time; null where there is none. */
+export function clockOf({ footage, timing, span }: Investigation): InvestigationClock | null {
+  if (!footage) return null
+  let kept = known.get(footage)
+  if (kept?.timing !== timing) {
+    kept = { timing, clock: realClock(footage.ticks, footage.timeBase, timing) }
+    known.set(footage, kept)
+  }
+  const { clock } = kept
+  return { ...clock, zero: clock.seconds[timing.zero ?? span.first] ?? 0 }
+}

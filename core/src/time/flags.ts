@@ -1,0 +1,43 @@
+/** Scales a median absolute deviation to the standard deviation of a normal distribution. */
+export const MAD_TO_DEVIATION = 1.4826
+
+/** Median of numbers; NaN of none. */
+export function median(values: ArrayLike<number>): number {
+  const sorted = Float64Array.from(values).sort()
+  const half = sorted.length >> 1
+  if (sorted.length === 0) return Number.NaN
+  return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2
+}
+
+/** Standard deviation estimated from the median absolute deviation (Hampel 1974). */
+export function robustDeviation(values: ArrayLike<number>): number {
+  const middle = median(values)
+  return MAD_TO_DEVIATION * median(Float64Array.from(values, (value) => Math.abs(value - middle)))
+}
+
+/**
+ * Frames that come earlier or later after the one before than an even clock would have it, by more than
+ * is tolerated. Where no tolerance is known, five scaled median absolute deviations are, and never less
+ * than a tick, since rounding to ticks moves a time by that much.
+ *
+ * @param seconds times of the frames
+ * @param tick of the file, in seconds
+ * @param tolerance seconds that the frame may be off; null where it is not known for this frame
+ */
+export function unevenFrames(
+  seconds: ArrayLike<number>,
+  tick: number,
+  tolerance: (frame: number) => number | null = () => null,
+): number[] {
+  if (seconds.length < 3) return []
+  const lengths = Float64Array.from({ length: seconds.length - 1 }, (_, i) => seconds[i + 1] - seconds[i])
+  const usual = median(lengths)
+  const general = Math.max(5 * robustDeviation(lengths), 1.01 * tick)
+  const flagged: number[] = []
+  lengths.forEach((length, i) => {
+    // A rounding of the last digit is no unevenness, however small the tolerance.
+    const most = Math.max(tolerance(i + 1) ?? general, 1e-9)
+    if (Math.abs(length - usual) > most) flagged.push(i + 1)
+  })
+  return flagged
+}

@@ -1,0 +1,42 @@
+import { useCallback } from 'react'
+import { create } from 'zustand'
+import { useSession } from '../document/SessionContext.tsx'
+
+/** How the picture is shown, as factors; the footage and every number stay as they are. */
+export interface Look {
+  brightness: number
+  contrast: number
+}
+
+export const PLAIN_LOOK: Look = { brightness: 1, contrast: 1 }
+
+const keyOf = (investigation: string) => `apokinema:look:${investigation}`
+
+function stored(investigation: string): Look {
+  try {
+    const { brightness, contrast } = JSON.parse(localStorage.getItem(keyOf(investigation)) ?? '{}')
+    return brightness > 0 && contrast > 0 ? { brightness, contrast } : PLAIN_LOOK
+  } catch {
+    return PLAIN_LOOK
+  }
+}
+
+const useLooks = create<Record<string, Look>>(() => ({}))
+
+/** The look of this investigation's picture on this machine. */
+export function useLook() {
+  const { id } = useSession()
+  const look = useLooks((all) => all[id]) ?? stored(id)
+  const setLook = useCallback(
+    (changed: Look) => {
+      useLooks.setState({ [id]: changed })
+      localStorage.setItem(keyOf(id), JSON.stringify(changed))
+    },
+    [id],
+  )
+  const filter =
+    look.brightness === 1 && look.contrast === 1
+      ? undefined
+      : `brightness(${look.brightness}) contrast(${look.contrast})`
+  return { look, setLook, filter }
+}

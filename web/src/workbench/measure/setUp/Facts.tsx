@@ -1,0 +1,17 @@
+import { Box, Grid, Text } from '@chakra-ui/react'
+
+/** Names with their values, a line each. */
+export function Facts({ rows }: { rows: [string, string][] }) {
+  return (
+    <Grid templateColumns="auto 1fr" columnGap="3" fontSize="13px">
+      {rows.map(([name, value]) => (
+        <Box display="contents" key={name}>
+          <Text color="ink.muted">{name}</Text>
+          <Text fontFamily="mono" textAlign="right" wordBreak="break-word">
+            {value}
+          </Text>
+        </Box>
+      ))}
+    </Grid>
+  )
+}

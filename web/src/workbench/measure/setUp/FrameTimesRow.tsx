@@ -1,0 +1,135 @@
+import { edits } from '@apokinema/core/investigation'
+import { clockOf } from '@apokinema/core/motion'
+import { fixed, significant, withUnit } from '@apokinema/core/units'
+import { Flex, Grid, IconButton, Stack, Text } from '@chakra-ui/react'
+import { ChevronLeft, ChevronRight, Flag } from 'lucide-react'
+import { parseNumber, TextField } from '../../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { useFlags } from '../../useFlags.ts'
+import { useWorkbench, workbench } from '../../workbenchStore.ts'
+import { Facts } from './Facts.tsx'
+import { SetUpRow } from './SetUpRow.tsx'
+
+const milliseconds = (seconds: number) => withUnit(fixed(1000 * seconds, 3), 'ms')
+
+/** How the file's frames lie in time, which of them stand out, and the clock that is used. */
+export function FrameTimesRow() {
+  const investigation = useInvestigation()
+  const flags = useFlags()
+  const { timing } = investigation
+  const clock = clockOf(investigation)!
+  const { playback, seconds } = clock
+  const evenness = playback.even ? 'even' : flags.length > 0 ? `${flags.length} flagged` : 'nearly even'
+  return (
+    <SetUpRow
+      state={flags.length > 0 && timing.constantRate === null ? 'note' : 'done'}
+      label="Frame times"
+      value={`${withUnit(fixed(timing.constantRate ?? playback.rate, 1), '/s')}, ${timing.constantRate ? 'constant' : evenness}`}
+    >
+      <Facts
+        rows={[
+          ['playback rate', withUnit(significant(playback.rate, 5), '/s')],
+          ['frames', String(seconds.length)],
+          ['duration', withUnit(fixed(playback.seconds.at(-1)! + playback.median, 3), 's')],
+          ['shortest frame', milliseconds(playback.shortest)],
+          ['median frame', milliseconds(playback.median)],
+          ['longest frame', milliseconds(playback.longest)],
+        ]}
+      />
+      {flags.length > 0 && <Flagged flags={flags} />}
+      <Text fontSize="13px" color="ink.muted" marginTop="2">
+        {playback.dequantised
+          ? 'The file rounds its times to its tick; an even clock explains them, and is used.'
+          : playback.even
+            ? 'Frames follow each other evenly.'
+            : 'Every calculation uses these times as they are in the file, so uneven frames do no harm.'}
+      </Text>
+      <ClockFields />
+    </SetUpRow>
+  )
+}
+
+/** The flagged frames, to be gone through one by one. */
+function Flagged({ flags }: { flags: number[] }) {
+  const frame = useWorkbench((state) => state.frame)
+  const before = flags.findLast((flag) => flag < frame)
+  const after = flags.find((flag) => flag > frame)
+  const here = flags.indexOf(frame) + 1
+  return (
+    <Flex align="center" gap="2" marginTop="2" fontSize="13px">
+      <Flag size={14} color="#A3271B" aria-hidden />
+      <Text flex="1">
+        {here > 0 ? `flag ${here} of ${flags.length}` : `${flags.length} come early or late`}
+      </Text>
+      <IconButton
+        size="2xs"
+        variant="outline"
+        aria-label="Flagged frame before"
+        disabled={before === undefined}
+        onClick={() => workbench.goTo(before!)}
+      >
+        <ChevronLeft size={14} />
+      </IconButton>
+      <IconButton
+        size="2xs"
+        variant="outline"
+        aria-label="Next flagged frame"
+        disabled={after === undefined}
+        onClick={() => workbench.goTo(after!)}
+      >
+        <ChevronRight size={14} />
+      </IconButton>
+    </Flex>
+  )
+}
+
+/** A constant rate in place of the file's times, and how sure the clock is. */
+function ClockFields() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { constantRate, rateError } = investigation.timing
+  const { playback, rateError: used } = clockOf(investigation)!
+  const last = playback.seconds.length - 1
+  const moved = constantRate === null ? 0 : last / constantRate - playback.seconds[last]
+  return (
+    <Stack gap="2" marginTop="3">
+      <Grid templateColumns="1fr 1fr" gap="2" alignItems="end">
+        <TextField
+          label="Constant rate, /s"
+          placeholder="as in the file"
+          value={constantRate === null ? '' : String(constantRate)}
+          inputMode="decimal"
+          onCommit={(text) => {
+            const rate = text === '' ? null : parseNumber(text)
+            if (text !== '' && (rate === null || rate <= 0 || rate > 1e6)) return 'Above 0, or empty.'
+            session.edit('change the clock', edits.setTiming({ constantRate: rate }))
+            return null
+          }}
+        />
+        <TextField
+          label="Clock right to ± %"
+          placeholder={significant(100 * used, 1)}
+          value={rateError === null ? '' : String(Number((100 * rateError).toPrecision(6)))}
+          inputMode="decimal"
+          onCommit={(text) => {
+            const percent = text === '' ? null : parseNumber(text)
+            if (text !== '' && (percent === null || percent < 0 || percent > 100))
+              return '0 to 100, or empty.'
+            session.edit(
+              'state the clock’s error',
+              edits.setTiming({ rateError: percent === null ? null : percent / 100 }),
+            )
+            return null
+          }}
+        />
+      </Grid>
+      {constantRate !== null && (
+        <Text fontSize="13px" color="ink.muted">
+          {Math.abs(moved) < 5e-7
+            ? 'This is what the file says, too.'
+            : `This moves the last frame ${milliseconds(Math.abs(moved))} ${moved > 0 ? 'later' : 'earlier'}.`}
+        </Text>
+      )}
+    </Stack>
+  )
+}

@@ -1,0 +1,94 @@
+import { edits, framesInUse, inOrder } from '@apokinema/core/investigation'
+import { markErrorOf, speedPerFrame } from '@apokinema/core/motion'
+import { frameCount, median, proposedStep } from '@apokinema/core/time'
+import { Button, Grid, HStack, Text } from '@chakra-ui/react'
+import { useMemo } from 'react'
+import { parseNumber, TextField } from '../../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { useWorkbench } from '../../workbenchStore.ts'
+import { SetUpRow } from './SetUpRow.tsx'
+
+/** The frames in use. */
+export function SpanRow() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { span, footage } = investigation
+  const frames = frameCount(footage!.ticks)
+  const whole = span.first === 0 && span.last === frames - 1 && span.every === 1
+  const used = framesInUse(investigation).list.length
+  const change = (changed: Partial<typeof span>) => session.edit('change the span', edits.setSpan(changed))
+  const field = (label: string, key: 'first' | 'last' | 'every', most: number) => (
+    <TextField
+      label={label}
+      value={String(span[key])}
+      inputMode="numeric"
+      onCommit={(text) => {
+        const value = parseNumber(text)
+        const least = key === 'every' ? 1 : 0
+        if (value === null || !Number.isInteger(value) || value < least || value > most)
+          return `A whole number from ${least} to ${most}.`
+        change({ [key]: value })
+        return null
+      }}
+    />
+  )
+  const every = span.every === 1 ? 'every frame' : `every ${ordinal(span.every)}`
+  return (
+    <SetUpRow state={whole ? 'open' : 'done'} label={`Frames ${span.first} to ${span.last}`} value={every}>
+      <Grid templateColumns="1fr 1fr 1fr" gap="2">
+        {field('First', 'first', frames - 1)}
+        {field('Last', 'last', frames - 1)}
+        {field('Every n-th', 'every', frames)}
+      </Grid>
+      <HStack marginTop="2" gap="2">
+        <Button size="2xs" variant="outline" onClick={() => change({ first: useWorkbench.getState().frame })}>
+          From here
+        </Button>
+        <Button size="2xs" variant="outline" onClick={() => change({ last: useWorkbench.getState().frame })}>
+          To here
+        </Button>
+      </HStack>
+      <StepProposal />
+      <Text fontSize="13px" color="ink.muted" marginTop="2">
+        {used} frames in use. Keep only those in which it moves freely; the two ends can be dragged on the
+        strip.
+      </Text>
+    </SetUpRow>
+  )
+}
+
+/** How far apart to mark, where that differs from what is set. */
+function StepProposal() {
+  const session = useSession()
+  const { span, bodies } = useInvestigation()
+  const count = span.last - span.first + 1
+  const every = useMemo(() => {
+    const marked = inOrder(bodies).map(([, body]) => body)[0]
+    if (!marked) return proposedStep(count, null)
+    const speed = speedPerFrame(marked)
+    const speeds = Object.keys(marked.marks).flatMap((frame) => speed(Number(frame)) ?? [])
+    return proposedStep(count, speeds.length > 2 ? median(speeds) : null, markErrorOf(marked))
+  }, [bodies, count])
+  if (every === span.every) return null
+  const marks = Math.floor((count - 1) / every) + 1
+  return (
+    <HStack marginTop="2" gap="2" fontSize="13px">
+      <Text flex="1">
+        {count} frames, {every === 1 ? 'every one' : `every ${ordinal(every)}`} gives {marks} marks.
+      </Text>
+      <Button
+        size="2xs"
+        variant="outline"
+        onClick={() => session.edit('change the step', edits.setSpan({ every }))}
+      >
+        Use it
+      </Button>
+    </HStack>
+  )
+}
+
+/** 2 → 2nd. */
+function ordinal(n: number): string {
+  const teens = n % 100 > 10 && n % 100 < 14
+  return `${n}${teens ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`
+}
