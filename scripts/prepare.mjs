@@ -12,9 +12,11 @@ const command = process.argv[2]
 const needs = {
   start: ['postgresql'],
   dev: ['postgresql'],
-  test: ['postgresql', 'chromium'],
-  bench: ['postgresql', 'chromium'],
+  test: ['postgresql', 'chromium', 'ffmpeg'],
+  bench: ['postgresql', 'chromium', 'ffmpeg'],
 }
+// Without these the product runs with less: they are installed where that is possible, and named where it is not.
+const wishes = { start: ['ffmpeg'], dev: ['ffmpeg'] }
 
 function fail(message) {
   console.error(`\n${message}`)
@@ -37,20 +39,29 @@ const present = {
     return spawnSync('initdb', ['--version']).status === 0
   },
   chromium: () => existsSync('/usr/bin/chromium'),
+  ffmpeg: () => spawnSync('ffmpeg', ['-version']).status === 0,
 }
 
 const usesOwnDatabase = command === 'start' || command === 'dev' ? !process.env.DATABASE_URL : true
-const missing = needs[command].filter(
-  (name) => (name !== 'postgresql' || usesOwnDatabase) && !present[name](),
+const needed = needs[command].filter((name) => (name !== 'postgresql' || usesOwnDatabase) && !present[name]())
+const wished = (wishes[command] ?? []).filter((name) => !present[name]())
+install(needed, fail)
+install(wished, (reason) =>
+  console.log(
+    `\nNote: without ${wished.join(' and ')} only video that browsers decode can be opened. ${reason}\n`,
+  ),
 )
-if (missing.length > 0) {
+
+/** Installs Debian's packages; where that can't be done, says what to do. */
+function install(missing, refuse) {
+  if (missing.length === 0) return
   const asRoot = process.getuid?.() === 0
   const sudo = !asRoot && spawnSync('sudo', ['-n', 'true']).status === 0
   const typed = `sudo apt-get update && sudo apt-get install -y ${missing.join(' ')}`
   if (!existsSync('/usr/bin/apt-get'))
-    fail(`Please install ${missing.join(' and ')} with your system's package manager, then try again.`)
+    return refuse(`Please install ${missing.join(' and ')} with your system's package manager.`)
   if (!asRoot && !sudo)
-    fail(`Some packages are missing. Please type this once, then try again:\n\n  ${typed}`)
+    return refuse(`Some packages are missing. Please type this once, then try again:\n\n  ${typed}`)
   console.log(`Installing ${missing.join(' and ')} from Debian's packages …`)
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   const run = (...words) =>
@@ -78,7 +89,7 @@ if (missing.length > 0) {
       ...missing,
     )
   )
-    fail(`Installing failed. Please type this and see what it says:\n\n  ${typed}`)
+    refuse(`Installing failed. Please type this and see what it says:\n\n  ${typed}`)
 }
 
 const lock = createHash('sha256')

@@ -36,6 +36,7 @@ export function createApp(room: Room): Koa {
   app.use(withNonce)
   app.use(headers(config))
   app.use(sameOrigin(config))
+  app.use(room.uploads.middleware)
   app.use(
     bodyParser({
       enableTypes: ['json'],
@@ -55,7 +56,7 @@ export function createApp(room: Room): Koa {
     context.body = { ok: true }
   })
   health.get(API.limits, (context) => {
-    const limits: Limits = { footageBytes: config.maxFootageBytes }
+    const limits: Limits = { footageBytes: config.maxFootageBytes, converts: room.conversions !== null }
     context.body = limits
   })
   for (const router of [health, investigationRoutes(room), footageRoutes(room)]) app.use(router.routes())

@@ -1,7 +1,9 @@
 import type { Knex } from 'knex'
 import type { Logger } from 'pino'
 import type { Config } from './config.ts'
+import type { Conversions } from './footage/conversions.ts'
 import type { StoredSample } from './footage/samples.ts'
+import type { Uploads } from './footage/uploads.ts'
 import type { Vault } from './footage/vault.ts'
 import type { InvestigationStore } from './investigations/store.ts'
 
@@ -13,4 +15,7 @@ export interface Room {
   investigations: InvestigationStore
   vault: Vault
   samples: StoredSample[]
+  uploads: Uploads
+  /** null where the tools for it are not installed. */
+  conversions: Conversions | null
 }

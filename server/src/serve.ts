@@ -1,11 +1,15 @@
 import { readFile } from 'node:fs/promises'
 import { createServer as createHttpServer, type Server } from 'node:http'
 import { createServer as createHttpsServer } from 'node:https'
+import { join } from 'node:path'
 import { pino } from 'pino'
 import { createApp } from './app.ts'
 import type { Config } from './config.ts'
 import { migrate, openDatabase } from './database/database.ts'
+import { Conversions } from './footage/conversions.ts'
+import { hasFfmpeg } from './footage/ffmpeg.ts'
 import { readSamples } from './footage/samples.ts'
+import { Uploads } from './footage/uploads.ts'
 import { Vault } from './footage/vault.ts'
 import { InvestigationStore } from './investigations/store.ts'
 import type { Room } from './room.ts'
@@ -28,13 +32,17 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
   database.client.pool?.on?.('error', () => {})
   try {
     await migrate(database)
-    const vault = new Vault(config.footageFolder, config.maxFootageBytes)
+    const vault = new Vault(config.footageFolder)
     await vault.tidy()
     const investigations = new InvestigationStore(database)
     const samples = await readSamples(config.samplesFolder)
-    const room: Room = { config, log, database, investigations, vault, samples }
+    const uploads = await Uploads.open(join(config.footageFolder, 'uploads'), config.maxFootageBytes)
+    const conversions = (await hasFfmpeg()) ? new Conversions(database, config.databaseUrl, vault, log) : null
+    await conversions?.start()
+    const room: Room = { config, log, database, investigations, vault, samples, uploads, conversions }
     const sweep = async () => {
       for (const sha256 of await investigations.sweep(new Date())) await vault.erase(sha256)
+      await uploads.sweep()
     }
     await sweep()
     const daily = setInterval(() => void sweep().catch((error) => log.error({ error }, 'sweep')), DAY)
@@ -59,6 +67,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
         server.closeIdleConnections()
         setTimeout(() => server.closeAllConnections(), 2000).unref()
       })
+      await conversions?.stop()
       await database.destroy()
     }
     return { room, server, stop }

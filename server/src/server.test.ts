@@ -1,58 +1,26 @@
 import { spawnSync } from 'node:child_process'
-import { readdirSync, readFileSync } from 'node:fs'
 import { connect } from 'node:net'
 import { join } from 'node:path'
-import { API, type EditAnswer, type OpenedInvestigation } from '@apokinema/core/api'
+import { API, type EditAnswer } from '@apokinema/core/api'
 import { edit, edits, type Investigation, type Patch } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { clientOf, uuid } from './testing/client.ts'
 import { type TestServer, testServer } from './testing/testServer.ts'
 
 let server: TestServer
-let counter = 0
-const uuid = () => `00000000-0000-4000-8000-${String(++counter).padStart(12, '0')}`
 
 beforeAll(async () => {
-  server = await testServer({ maxFootageBytes: 2_000_000 })
+  server = await testServer()
 })
 afterAll(() => server?.stop())
 
-const send = (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) =>
-  fetch(server.origin + path, {
-    method,
-    headers: {
-      Origin: server.origin,
-      ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-      ...headers,
-    },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  })
-const put = (path: string, body: Buffer) =>
-  fetch(server.origin + path, {
-    method: 'PUT',
-    headers: { Origin: server.origin },
-    body: new Uint8Array(body),
-  })
-const open = async (id: string) =>
-  (await (await send('GET', API.investigation(id))).json()) as OpenedInvestigation
-const make = async (sample?: string) => {
-  const id = uuid()
-  const answer = await send('POST', API.investigations, {
-    id,
-    title: 'Net float',
-    ...(sample ? { sample } : {}),
-  })
-  expect(answer.status).toBe(201)
-  return (await answer.json()) as OpenedInvestigation
-}
+const send = (...asked: Parameters<ReturnType<typeof clientOf>['send']>) => clientOf(server).send(...asked)
+const open = (id: string) => clientOf(server).open(id)
+const make = (sample?: string) => clientOf(server).make(sample)
 const sendEdit = (id: string, base: number, patch: Patch, key = uuid()) =>
   send('POST', API.edits(id), { key, base, patch })
 const titled = (document: Investigation, title: string) => edit(document, edits.setTitle(title)).patch
 const ROOT = join(import.meta.dirname, '../..')
-const movie = readFileSync(join(ROOT, 'demo/samples/net-float/footage.mp4'))
-const storedFiles = () =>
-  readdirSync(server.footageFolder, { recursive: true, withFileTypes: true }).filter((entry) =>
-    entry.isFile(),
-  )
 
 describe('investigations', () => {
   it('are made, listed, copied, deleted and brought back', async () => {
@@ -169,86 +137,6 @@ describe('edits', () => {
       })
     expect((await raw('{"key":')).status).toBe(400)
     expect((await raw(`"${'x'.repeat(9_000_000)}"`)).status).toBe(413)
-  })
-})
-
-describe('footage', () => {
-  const withFootage = async () => {
-    const opened = await make()
-    const footage = uuid()
-    return { id: opened.id, footage, path: API.footage(opened.id, footage) }
-  }
-
-  it('goes in, comes out whole and in ranges, and is stored once', async () => {
-    const [a, b] = [await withFootage(), await withFootage()]
-    const sums: string[] = []
-    for (const { path } of [a, b]) {
-      const answer = await put(path, movie)
-      expect(answer.status).toBe(201)
-      sums.push(((await answer.json()) as { sha256: string }).sha256)
-    }
-    expect(sums[0]).toBe(sums[1])
-    expect(storedFiles().filter((entry) => entry.name === sums[0])).toHaveLength(1)
-
-    expect(Buffer.from(await (await send('GET', a.path)).arrayBuffer()).equals(movie)).toBe(true)
-    const part = await send('GET', a.path, undefined, { Range: 'bytes=100-199' })
-    expect(part.status).toBe(206)
-    expect(part.headers.get('content-range')).toBe(`bytes 100-199/${movie.length}`)
-    expect(Buffer.from(await part.arrayBuffer()).equals(movie.subarray(100, 200))).toBe(true)
-    const stale = await send('GET', a.path, undefined, { Range: 'bytes=100-199', 'If-Range': '"other"' })
-    expect(stale.status).toBe(200)
-    await stale.arrayBuffer()
-    const beyond = await send('GET', a.path, undefined, { Range: `bytes=${movie.length + 5}-` })
-    expect(beyond.status).toBe(416)
-    expect(beyond.headers.get('content-range')).toBe(`bytes */${movie.length}`)
-  })
-
-  it('is reached only through an investigation that has it', async () => {
-    const [a, b] = [await withFootage(), await withFootage()]
-    await put(a.path, movie)
-    expect((await send('GET', API.footage(b.id, a.footage))).status).toBe(404)
-    await send('DELETE', API.investigation(a.id))
-    expect((await send('GET', a.path)).status).toBe(404)
-  })
-
-  it.each<[string, Buffer, number, RegExp]>([
-    ['an empty file', Buffer.alloc(0), 400, /empty/],
-    ['a text file', Buffer.from('This is no video at all.'), 415, /not an MP4, MOV or WebM/],
-    ['a file over the limit', Buffer.concat([movie, Buffer.alloc(2_000_000)]), 413, /larger than the 2 MB/],
-  ])('%s is refused and leaves nothing', async (_, body, status, says) => {
-    const before = storedFiles().length
-    const { path } = await withFootage()
-    const answer = await put(path, body)
-    expect(answer.status).toBe(status)
-    expect(((await answer.json()) as { detail: string }).detail).toMatch(says)
-    expect(storedFiles()).toHaveLength(before)
-    expect((await send('GET', path)).status).toBe(404)
-  })
-
-  it('whose upload breaks off leaves nothing half-made', async () => {
-    const before = storedFiles().length
-    const { path } = await withFootage()
-    const { hostname, port, host } = new URL(server.origin)
-    const socket = connect(Number(port), hostname)
-    socket.write(
-      `PUT ${path} HTTP/1.1\r\nHost: ${host}\r\nOrigin: ${server.origin}\r\nContent-Length: ${movie.length}\r\n\r\n`,
-    )
-    socket.write(movie.subarray(0, 200_000))
-    await expect.poll(() => storedFiles().length, { timeout: 30_000 }).toBe(before + 1)
-    socket.destroy()
-    await expect.poll(() => storedFiles().length, { timeout: 30_000 }).toBe(before)
-    expect((await send('GET', path)).status).toBe(404)
-  })
-
-  it('that nothing refers to any more is really erased', async () => {
-    const { id, path } = await withFootage()
-    const own = Buffer.concat([movie, Buffer.from('own')])
-    const { sha256 } = (await (await put(path, own)).json()) as { sha256: string }
-    await send('DELETE', API.investigation(id))
-    const { investigations, vault } = server.room
-    for (const unused of await investigations.sweep(new Date(Date.now() + 31 * 86_400_000)))
-      await vault.erase(unused)
-    expect(storedFiles().map((entry) => entry.name)).not.toContain(sha256)
   })
 })
 

@@ -13,6 +13,9 @@ export const API = {
   restored: (id: string) => `/api/investigations/${id}/restored`,
   footage: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}`,
   poster: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}/poster`,
+  conversion: (id: string) => `/api/investigations/${id}/conversion`,
+  /** Resumable uploads by the tus protocol, version 1.0.0. */
+  uploads: '/api/uploads',
 } as const
 
 /** A sample that an investigation can be made from. */
@@ -26,6 +29,8 @@ export interface ListedSample {
 export interface Limits {
   /** Most bytes of one piece of footage. */
   footageBytes: number
+  /** Whether it can convert what browsers can't decode. */
+  converts: boolean
 }
 
 /** An investigation as a list shows it. Times are ISO 8601 in UTC. */
@@ -69,6 +74,43 @@ export interface EditAnswer {
   version: number
   since: Patch[]
   updatedAt: string
+}
+
+/** What becomes of an uploaded file: it is footage as it is, a video to convert, or a ZIP of numbered stills. */
+export const FOOTAGE_KINDS = ['as-it-is', 'video', 'stills'] as const
+export type FootageKind = (typeof FOOTAGE_KINDS)[number]
+
+/** Body of PUT footage: an upload that is complete becomes the footage of an investigation. */
+export interface FootageRequest {
+  /** Id of the upload, the last part of its address. */
+  upload: string
+  /** Of the whole file, in hexadecimal digits. */
+  sha256: string
+  name: string
+  kind: FootageKind
+  /** Of stills: frames a second as decimal digits, such as 29.97. */
+  rate?: string
+}
+
+export const CONVERSION_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const
+export type ConversionState = (typeof CONVERSION_STATES)[number]
+
+/** How the conversion of an investigation's footage stands. */
+export interface ConversionAnswer {
+  /** Also the id of the footage that comes of it. */
+  id: string
+  name: string
+  /** Bytes of the original. */
+  size: number
+  state: ConversionState
+  /** From 0 to 1. */
+  progress: number
+  /** Conversions that are before this one. */
+  ahead: number
+  /** Why it failed, for people. */
+  problem: string | null
+  /** What the tool itself said. */
+  technical: string | null
 }
 
 /** An error as RFC 9457 has it, with a code for programs and sentences for people. */

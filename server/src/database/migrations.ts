@@ -54,4 +54,36 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
         await database.schema.dropTable(name)
     },
   },
+  '002-conversions': {
+    async up(database) {
+      await database.schema.alterTable('footage', (table) => {
+        table.text('original_sha256').references('files.sha256')
+        table.index(['original_sha256'])
+      })
+      await database.schema.createTable('conversions', (table) => {
+        // The footage that comes of it has the same id.
+        table.uuid('id').primary()
+        table.uuid('investigation_id').notNullable().references('investigations.id').onDelete('CASCADE')
+        table.text('source_sha256').notNullable().references('files.sha256')
+        table.text('result_sha256').references('files.sha256')
+        table.text('name').notNullable()
+        table.text('kind').notNullable()
+        table.text('rate')
+        table.text('state').notNullable()
+        table.float('progress').notNullable().defaultTo(0)
+        table.text('problem')
+        table.text('technical')
+        table.timestamp('created_at').notNullable().defaultTo(database.fn.now())
+        table.index(['investigation_id', 'created_at'])
+        table.index(['source_sha256'])
+        table.index(['state'])
+      })
+    },
+    async down(database) {
+      await database.schema.dropTable('conversions')
+      await database.schema.alterTable('footage', (table) => {
+        table.dropColumn('original_sha256')
+      })
+    },
+  },
 }

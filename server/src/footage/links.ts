@@ -1,15 +1,24 @@
 import type { Knex } from 'knex'
 import type { StoredFile } from './vault.ts'
 
-/** Notes that an investigation has a file as its footage. A second time changes nothing. */
+/**
+ * Notes that an investigation has a file as its footage, and the original that it was made from where
+ * there is one. A second time changes nothing.
+ */
 export async function linkFootage(
   on: Knex,
-  link: { investigation: string; id: string; file: StoredFile; hasPoster: boolean },
+  link: { investigation: string; id: string; file: StoredFile; hasPoster: boolean; original?: string },
 ): Promise<void> {
-  const { sha256, size, type } = link.file
-  await on('files').insert({ sha256, size, type }).onConflict('sha256').ignore()
+  const { sha256 } = link.file
+  await noteFile(on, link.file)
   await on('footage')
-    .insert({ investigation_id: link.investigation, id: link.id, sha256, has_poster: link.hasPoster })
+    .insert({
+      investigation_id: link.investigation,
+      id: link.id,
+      sha256,
+      has_poster: link.hasPoster,
+      original_sha256: link.original ?? null,
+    })
     .onConflict(['investigation_id', 'id'])
     .ignore()
 }
@@ -24,4 +33,9 @@ export async function findFootage(
     .join('files', 'files.sha256', 'footage.sha256')
     .where({ 'footage.investigation_id': investigation, 'footage.id': id })
     .first('files.sha256', 'files.type', 'footage.has_poster')
+}
+
+/** Notes a file of the vault, so that it can be referred to. */
+export async function noteFile(on: Knex, { sha256, size, type }: StoredFile): Promise<void> {
+  await on('files').insert({ sha256, size, type }).onConflict('sha256').ignore()
 }

@@ -1,15 +1,38 @@
-import { API } from '@apokinema/core/api'
+import { API, FOOTAGE_KINDS, type FootageKind } from '@apokinema/core/api'
 import Router from '@koa/router'
 import type { Context } from 'koa'
-import { uuidOf } from '../investigations/routes.ts'
+import { object, string } from 'yup'
+import { checked, uuidOf } from '../investigations/routes.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
 import { sendFile } from '../sendFile.ts'
 import { findFootage, linkFootage } from './links.ts'
 import { findSample } from './samples.ts'
+import { OTHER_TYPE, typeOf } from './vault.ts'
 
 const missing = () => new Problem(404, 'no-footage', 'This investigation has no such footage on the server.')
+
+const noTools = () =>
+  new Problem(
+    501,
+    'no-converter',
+    'This server can’t convert videos: ffmpeg is missing on it. Install it (sudo apt-get install ffmpeg) and start Apokinema again.',
+  )
+
+const footageRequest = object({
+  upload: string().strict().required().uuid(),
+  sha256: string()
+    .strict()
+    .required()
+    .matches(/^[0-9a-f]{64}$/),
+  name: string().strict().required().max(255),
+  kind: string().strict().required().oneOf(FOOTAGE_KINDS),
+  rate: string()
+    .strict()
+    .matches(/^\d{1,5}(\.\d{1,4})?$/)
+    .test('positive', '${path} must be above 0', (rate) => rate === undefined || Number(rate) > 0),
+}).noUnknown()
 
 async function bytesOf(context: Context, most: number): Promise<Buffer> {
   const parts: Buffer[] = []
@@ -23,7 +46,14 @@ async function bytesOf(context: Context, most: number): Promise<Buffer> {
 }
 
 /** Routes of footage: it goes in and comes out through the investigation that has it, and no other way. */
-export function footageRoutes({ investigations, vault, database, samples }: Room): Router {
+export function footageRoutes({
+  investigations,
+  vault,
+  database,
+  samples,
+  uploads,
+  conversions,
+}: Room): Router {
   const router = new Router()
   const linked = async (context: Context & { params: Record<string, string> }) => {
     const id = uuidOf(context.params.id)
@@ -33,14 +63,45 @@ export function footageRoutes({ investigations, vault, database, samples }: Room
     return footage
   }
 
+  const take = async (path: string, kind: FootageKind, sha256: string) => {
+    if ((await typeOf(path)) === OTHER_TYPE && kind === 'as-it-is')
+      throw new Problem(
+        415,
+        'not-footage',
+        'This file is not an MP4, MOV, WebM or MKV video. Nothing of it was kept.',
+      )
+    return vault.adopt(path, sha256)
+  }
+
+  const isKnown = async (investigation: string, id: string) =>
+    (await findFootage(database, investigation, id)) !== undefined ||
+    (await database('conversions').where({ investigation_id: investigation, id }).first('id')) !== undefined
+
   router.put(API.footage(':id', ':footage'), async (context) => {
     const investigation = uuidOf(context.params.id)
     const id = uuidOf(context.params.footage)
     await investigations.row(LOCAL_PERSON, 'change', investigation)
-    const file = await vault.store(context.req, context.request.length)
-    await linkFootage(database, { investigation, id, file, hasPoster: false })
+    const { upload, sha256, name, kind, rate } = checked(() =>
+      footageRequest.validateSync(context.request.body, { strict: true }),
+    )
     context.status = 201
-    context.body = { sha256: file.sha256, size: file.size }
+    context.body = { sha256 }
+    // The same request a second time, after an answer that got lost, finds its work done.
+    const path = await uploads.finished(upload)
+    if (!path) {
+      if (await isKnown(investigation, id)) return
+      throw new Problem(404, 'no-upload', 'This upload is not complete, or too old. It is begun anew.')
+    }
+    if (kind !== 'as-it-is' && !conversions) throw noTools()
+    const file = await take(path, kind, sha256).catch(async (error) => {
+      // What is empty, arrived changed or can't be used is of no use to anybody.
+      if (error instanceof Problem) await uploads.forget(upload)
+      throw error
+    })
+    if (kind === 'as-it-is') {
+      await linkFootage(database, { investigation, id, file, hasPoster: false })
+    } else await conversions!.request({ id, investigation, name, kind, rate: rate ?? null }, file)
+    await uploads.forget(upload)
   })
 
   router.get(API.footage(':id', ':footage'), async (context) => {
@@ -50,6 +111,28 @@ export function footageRoutes({ investigations, vault, database, samples }: Room
       tag: sha256,
       cache: 'private, no-cache',
     })
+  })
+
+  router.get(API.conversion(':id'), async (context) => {
+    const id = uuidOf(context.params.id)
+    await investigations.row(LOCAL_PERSON, 'see', id)
+    context.body = JSON.stringify((await conversions?.of(id)) ?? null)
+    context.type = 'application/json'
+  })
+
+  router.post(API.conversion(':id'), async (context) => {
+    const id = uuidOf(context.params.id)
+    await investigations.row(LOCAL_PERSON, 'change', id)
+    if (!conversions) throw noTools()
+    await conversions.again(id)
+    context.status = 204
+  })
+
+  router.delete(API.conversion(':id'), async (context) => {
+    const id = uuidOf(context.params.id)
+    await investigations.row(LOCAL_PERSON, 'change', id)
+    await conversions?.cancel(id)
+    context.status = 204
   })
 
   router.put(API.poster(':id', ':footage'), async (context) => {

@@ -1,9 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises'
+import { createReadStream } from 'node:fs'
+import { copyFile, mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { type Readable, Transform } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import { Problem } from '../problem.ts'
 
 /** A file as it was stored. */
@@ -15,7 +13,10 @@ export interface StoredFile {
 
 const MOST_POSTER_BYTES = 400_000
 
-/** What kind of footage a file's first bytes say it is; null where it is none that is taken. */
+/** Type of a file that browsers can't decode; it is kept as the original of what is made from it. */
+export const OTHER_TYPE = 'application/octet-stream'
+
+/** What kind of footage a file's first bytes say it is; null where it is none that browsers decode. */
 function footageType(head: Buffer): string | null {
   if (head.length >= 4 && head.readUInt32BE(0) === 0x1a45dfa3) return 'video/webm'
   const box = head.toString('latin1', 4, 8)
@@ -23,29 +24,29 @@ function footageType(head: Buffer): string | null {
   return ['moov', 'mdat', 'wide', 'free', 'skip'].includes(box) ? 'video/quicktime' : null
 }
 
+/** Type of a file by its first bytes; refuses an empty one. */
+export async function typeOf(path: string): Promise<string> {
+  const handle = await open(path)
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(16), 0, 16, 0)
+    if (bytesRead === 0) throw new Problem(400, 'empty-footage', 'This file is empty. Nothing was kept.')
+    return footageType(buffer.subarray(0, bytesRead)) ?? OTHER_TYPE
+  } finally {
+    await handle.close()
+  }
+}
+
 /**
  * Footage files on disk, named by their SHA-256 and by nothing that a person typed. A file is either
  * there whole or not at all: it is written aside and moved when it is complete.
  */
 export class Vault {
-  constructor(
-    private readonly folder: string,
-    private readonly mostBytes: number,
-  ) {}
+  constructor(private readonly folder: string) {}
 
   private async aside(): Promise<string> {
     const folder = join(this.folder, 'incoming')
     await mkdir(folder, { recursive: true })
     return join(folder, randomUUID())
-  }
-
-  private tooLarge(): Problem {
-    const limit = Math.round(this.mostBytes / 1e6)
-    return new Problem(
-      413,
-      'footage-too-large',
-      `This video is larger than the ${limit} MB that this server takes. Cut it to the motion and try again.`,
-    )
   }
 
   /** Path of a stored file below the vault's folder. */
@@ -57,56 +58,33 @@ export class Vault {
     return this.folder
   }
 
-  /** Takes a stream in; what is half-made when it breaks is removed. */
-  async store(incoming: Readable, expected?: number): Promise<StoredFile> {
-    if (expected !== undefined && expected > this.mostBytes) throw this.tooLarge()
-    const path = await this.aside()
+  /**
+   * Takes a finished file of this disk in, which is moved and not copied. One that is there already is
+   * the same one. Refuses an empty file, and one whose sum is not the expected one.
+   */
+  async adopt(path: string, expected?: string): Promise<StoredFile> {
+    const { size } = await stat(path)
+    const type = await typeOf(path)
     const hash = createHash('sha256')
-    let size = 0
-    let type: string | null = null
-    const mostBytes = this.mostBytes
-    const tooLarge = () => this.tooLarge()
-    const meter = new Transform({
-      transform(chunk: Buffer, _encoding, done) {
-        if (size === 0) {
-          type = footageType(chunk)
-          if (!type) {
-            done(
-              new Problem(
-                415,
-                'not-footage',
-                'This file is not an MP4, MOV or WebM video. Nothing of it was kept.',
-              ),
-            )
-            return
-          }
-        }
-        size += chunk.length
-        if (size > mostBytes) {
-          done(tooLarge())
-          return
-        }
-        hash.update(chunk)
-        done(null, chunk)
-      },
-    })
-    try {
-      await pipeline(incoming, meter, createWriteStream(path, { flags: 'wx' }))
-      if (size === 0 || !type)
-        throw new Problem(400, 'empty-footage', 'This file is empty. Nothing was kept.')
-      if (expected !== undefined && size !== expected)
-        throw new Problem(
-          400,
-          'upload-broke',
-          'The upload broke off before its end. Nothing half-made was kept.',
-        )
-      const sha256 = hash.digest('hex')
-      await this.keep(path, sha256)
-      return { sha256, size, type }
-    } catch (error) {
-      await rm(path, { force: true })
-      throw error
-    }
+    for await (const part of createReadStream(path, { highWaterMark: 1 << 20 }) as AsyncIterable<Buffer>)
+      hash.update(part)
+    const sha256 = hash.digest('hex')
+    if (expected !== undefined && expected !== sha256)
+      throw new Problem(
+        422,
+        'sum-differs',
+        'The file did not arrive the way it was sent. It is uploaded once more.',
+      )
+    await this.keep(path, sha256)
+    return { sha256, size, type }
+  }
+
+  /** Whether a file is there. */
+  async has(sha256: string): Promise<boolean> {
+    return stat(join(this.folder, this.pathOf(sha256))).then(
+      () => true,
+      () => false,
+    )
   }
 
   /** Flushes a finished file and moves it to its name; one that is there already is the same one. */
@@ -120,7 +98,9 @@ export class Vault {
 
   /** Copies a file of this machine in. */
   async storeCopy(path: string): Promise<StoredFile> {
-    return this.store(createReadStream(path))
+    const copy = await this.aside()
+    await copyFile(path, copy)
+    return this.adopt(copy)
   }
 
   async storePoster(sha256: string, jpeg: Buffer): Promise<void> {
@@ -137,10 +117,16 @@ export class Vault {
     await rm(join(this.folder, `${this.pathOf(sha256)}.poster.jpg`), { force: true })
   }
 
-  /** Removes what an interrupted server left half-written. Called before any upload can run. */
+  /** An empty folder of its own for work on a file; whoever asked removes it. */
+  async workFolder(name: string): Promise<string> {
+    const folder = join(this.folder, 'incoming', name)
+    await rm(folder, { recursive: true, force: true })
+    await mkdir(folder, { recursive: true })
+    return folder
+  }
+
+  /** Removes what an interrupted server left half-written. Called before any work can run. */
   async tidy(): Promise<void> {
-    const folder = join(this.folder, 'incoming')
-    const left = await readdir(folder).catch(() => [] as string[])
-    for (const name of left) await rm(join(folder, name), { force: true })
+    await rm(join(this.folder, 'incoming'), { recursive: true, force: true })
   }
 }

@@ -21,7 +21,7 @@ export function uuidOf(text: unknown): string {
 }
 
 /** A request body checked against its schema; what is wrong is said. */
-function checked<T>(check: () => T): T {
+export function checked<T>(check: () => T): T {
   try {
     return check()
   } catch (error) {

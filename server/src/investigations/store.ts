@@ -170,8 +170,8 @@ export class InvestigationStore {
       const title = `${document.title.slice(0, 190)}, copy`
       await this.create(person, copyId, { ...document, title }, on)
       await on.raw(
-        `insert into footage (investigation_id, id, sha256, has_poster)
-         select ?, id, sha256, has_poster from footage where investigation_id = ? on conflict do nothing`,
+        `insert into footage (investigation_id, id, sha256, has_poster, original_sha256)
+         select ?, id, sha256, has_poster, original_sha256 from footage where investigation_id = ? on conflict do nothing`,
         [copyId, id],
       )
     })
@@ -194,7 +194,12 @@ export class InvestigationStore {
     return this.database.transaction(async (on) => {
       await on('investigations').where('deleted_at', '<', limit).delete()
       const unused = await on('files')
-        .whereNotExists(on('footage').select('id').whereRaw('footage.sha256 = files.sha256'))
+        .whereNotExists(
+          on('footage').select('id').whereRaw('files.sha256 in (footage.sha256, original_sha256)'),
+        )
+        .whereNotExists(
+          on('conversions').select('id').whereRaw('files.sha256 in (source_sha256, result_sha256)'),
+        )
         .delete()
         .returning('sha256')
       return unused.map(({ sha256 }) => sha256 as string)

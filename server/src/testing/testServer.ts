@@ -13,6 +13,8 @@ export interface TestServer {
   origin: string
   footageFolder: string
   room: Room
+  /** Stops the server and starts it again over the same database and files. */
+  restart(): Promise<void>
   stop(): Promise<void>
 }
 
@@ -26,12 +28,17 @@ export async function testServer(settings: Partial<Config> = {}): Promise<TestSe
     port: 0,
     ...settings,
   }
-  const running = await serve(config, { quiet: true })
+  let running = await serve(config, { quiet: true })
   const { port } = running.server.address() as AddressInfo
-  return {
+  const server: TestServer = {
     origin: `http://127.0.0.1:${port}`,
     footageFolder,
     room: running.room,
+    restart: async () => {
+      await running.stop()
+      running = await serve({ ...config, port }, { quiet: true })
+      server.room = running.room
+    },
     stop: async () => {
       await running.stop()
       await cluster.stop()
@@ -39,4 +46,5 @@ export async function testServer(settings: Partial<Config> = {}): Promise<TestSe
       rmSync(footageFolder, { recursive: true, force: true })
     },
   }
+  return server
 }

@@ -1,0 +1,420 @@
+import { execFileSync } from 'node:child_process'
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { deflateRawSync } from 'node:zlib'
+import { API, type ConversionAnswer, type FootageKind } from '@apokinema/core/api'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { clientOf, uuid } from '../testing/client.ts'
+import { Movies, probedTimes } from '../testing/movies.ts'
+import { type TestServer, testServer } from '../testing/testServer.ts'
+import { type Stills, unpackStills } from './stills.ts'
+
+const movies = new Movies()
+let server: TestServer
+let client: ReturnType<typeof clientOf>
+
+beforeAll(async () => {
+  server = await testServer()
+  client = clientOf(server)
+})
+afterAll(async () => {
+  await server?.stop()
+  movies.remove()
+})
+
+/** Hands a file over for conversion. */
+async function ask(name: string, kind: FootageKind = 'video', rate?: string) {
+  const { id } = await client.make()
+  const footage = uuid()
+  const answer = await client.claim(id, footage, movies.read(name), { kind, name, ...(rate ? { rate } : {}) })
+  expect(answer.status).toBe(201)
+  return { id, footage, path: API.footage(id, footage) }
+}
+
+const settled = (id: string, states: ConversionAnswer['state'][] = ['done', 'failed', 'cancelled']) =>
+  expect
+    .poll(async () => (await client.conversion(id))?.state, { timeout: 60_000, interval: 100 })
+    .toSatisfy((state: ConversionAnswer['state']) => states.includes(state))
+
+/** Converts a file and gives the path of a copy of what came of it. */
+async function converted(name: string, kind: FootageKind = 'video', rate?: string): Promise<string> {
+  const { id, path } = await ask(name, kind, rate)
+  await settled(id)
+  const state = await client.conversion(id)
+  expect(state).toMatchObject({ state: 'done', progress: 1, problem: null, name })
+  const answer = await client.send('GET', path)
+  expect(answer.headers.get('content-type')).toBe('video/mp4')
+  const made = movies.path(`made-${name}.mp4`)
+  writeFileSync(made, Buffer.from(await answer.arrayBuffer()))
+  return made
+}
+
+async function failed(name: string, kind: FootageKind = 'video', rate?: string): Promise<ConversionAnswer> {
+  const { id, path } = await ask(name, kind, rate)
+  await settled(id)
+  expect((await client.send('GET', path)).status).toBe(404)
+  return (await client.conversion(id))!
+}
+
+interface Probed {
+  codec_name: string
+  pix_fmt: string
+  width: number
+  height: number
+  sample_aspect_ratio?: string
+  color_transfer?: string
+  field_order?: string
+}
+const probed = (path: string): Probed =>
+  JSON.parse(
+    execFileSync('ffprobe', ['-v', 'error', '-print_format', 'json', '-show_streams', path], {
+      encoding: 'utf8',
+    }),
+  ).streams[0]
+
+const UNEVEN = `-vf setpts='(N*6+mod(N*7,5))/TB/150' -fps_mode passthrough`
+
+describe('conversion', () => {
+  it.each([
+    ['mjpeg.avi', '-c:v mjpeg -pix_fmt yuvj420p'],
+    ['mpeg4.avi', '-c:v mpeg4'],
+    ['camera.wmv', '-c:v wmv2'],
+    ['stream.ts', '-c:v mpeg2video -bf 2'],
+    ['hevc.mp4', '-c:v libx265 -tag:v hvc1 -x265-params log-level=none'],
+    ['uneven.mkv', `${UNEVEN} -c:v mjpeg`],
+    [
+      'uneven-hevc.mov',
+      `${UNEVEN} -enc_time_base 1:1200 -video_track_timescale 1200 -c:v libx265 -x265-params log-level=none`,
+    ],
+    ['animation.gif', '-vf fps=20'],
+  ])('of %s keeps every frame and its time', async (name, output) => {
+    const source = movies.make(name, output)
+    const made = await converted(name)
+    const [is, was] = [probedTimes(made), probedTimes(source)]
+    expect(is).toHaveLength(was.length)
+    is.forEach((time, frame) => {
+      expect(time).toBeCloseTo(was[frame], 9)
+    })
+    expect(probed(made)).toMatchObject({ codec_name: 'h264', pix_fmt: 'yuv420p', width: 160, height: 120 })
+  })
+
+  it('begins where an edit list says', async () => {
+    movies.make(
+      'long.mp4',
+      '-c:v libx265 -x265-params log-level=none:keyint=100',
+      '-f lavfi -i testsrc2=size=160x120:rate=25:duration=2',
+    )
+    // Cut without encoding anew: the file holds the frames from the key frame on, and shows them from 0.5 s on.
+    const source = movies.make('cut.mp4', '-c copy', `-ss 0.5 -i ${movies.path('long.mp4')}`)
+    const packets = execFileSync(
+      'ffprobe',
+      [
+        '-v',
+        'error',
+        '-count_packets',
+        '-show_entries',
+        'stream=nb_read_packets',
+        '-of',
+        'csv=p=0',
+        '-ignore_editlist',
+        '1',
+        source,
+      ],
+      { encoding: 'utf8' },
+    )
+    const made = await converted('cut.mp4')
+    expect(probedTimes(made)).toHaveLength(probedTimes(source).length)
+    expect(Number.parseInt(packets, 10)).toBeGreaterThan(probedTimes(made).length)
+  })
+
+  it('maps high dynamic range to a normal picture of 8 bits', async () => {
+    movies.make(
+      'phone.mov',
+      '-c:v libx265 -pix_fmt yuv420p10le -color_primaries bt2020 -color_trc arib-std-b67 -colorspace bt2020nc -x265-params log-level=none:colorprim=bt2020:transfer=arib-std-b67:colormatrix=bt2020nc',
+    )
+    const made = probed(await converted('phone.mov'))
+    expect(made).toMatchObject({ codec_name: 'h264', pix_fmt: 'yuv420p' })
+    expect(made.color_transfer ?? 'bt709').toBe('bt709')
+  })
+
+  it('takes the fields of an interlaced picture apart, each with its own time', async () => {
+    const source = movies.make(
+      'fields.ts',
+      '-vf tinterlace=mode=interleave_top,fieldorder=tff -flags +ildct+ilme -c:v mpeg2video -b:v 4M',
+      '-f lavfi -i testsrc2=size=160x120:rate=50:duration=0.8',
+    )
+    const [is, was] = [probedTimes(await converted('fields.ts')), probedTimes(source)]
+    expect(is).toHaveLength(2 * was.length)
+    is.forEach((time, field) => {
+      expect(time).toBeCloseTo(field * 0.02, 6)
+    })
+  })
+
+  it('makes pixels square, sides even, and turns the picture upright', async () => {
+    movies.make('wide.avi', '-c:v mpeg4 -vf setsar=4/3')
+    expect(probed(await converted('wide.avi'))).toMatchObject({ width: 214, height: 120 })
+    movies.make(
+      'odd.avi',
+      '-c:v mjpeg -pix_fmt yuvj444p',
+      '-f lavfi -i testsrc=size=161x121:rate=25:duration=0.4',
+    )
+    expect(probed(await converted('odd.avi'))).toMatchObject({ width: 162, height: 122 })
+    movies.make('lying.mov', '-c:v mpeg4')
+    movies.make('turned.mov', '-c copy -metadata:s:v:0 rotate=90', `-i ${movies.path('lying.mov')}`)
+    expect(probed(await converted('turned.mov'))).toMatchObject({ width: 120, height: 160 })
+  })
+
+  it('keeps the capture rate that a phone noted', async () => {
+    movies.make('slow.mp4', '-c:v mpeg4 -movflags use_metadata_tags -metadata com.android.capture.fps=240.0')
+    const made = await converted('slow.mp4')
+    const tags = execFileSync(
+      'ffprobe',
+      ['-v', 'error', '-show_entries', 'format_tags', '-of', 'json', made],
+      { encoding: 'utf8' },
+    )
+    expect(Number(JSON.parse(tags).format.tags['com.android.capture.fps'])).toBe(240)
+  })
+
+  it('of a file that is cut off gives the frames that are there', async () => {
+    const whole = readFileSync(movies.make('whole.avi', '-c:v mjpeg'))
+    writeFileSync(movies.path('cutoff.avi'), whole.subarray(0, Math.floor(whole.length / 2)))
+    const frames = probedTimes(await converted('cutoff.avi')).length
+    expect(frames).toBeGreaterThan(5)
+    expect(frames).toBeLessThan(24)
+  })
+
+  it('of a single frame, and of 5000 small ones', async () => {
+    movies.make('one.avi', '-frames:v 1 -c:v mjpeg')
+    expect(probedTimes(await converted('one.avi'))).toHaveLength(1)
+    movies.make('many.gif', '', '-f lavfi -i testsrc2=size=16x16:rate=50:duration=100')
+    expect(probedTimes(await converted('many.gif'))).toHaveLength(5000)
+  })
+
+  it('made before is used again, and the original is kept', async () => {
+    movies.make('twice.avi', '-c:v mjpeg -t 0.2')
+    await converted('twice.avi')
+    const { id } = await ask('twice.avi')
+    expect((await client.conversion(id))!.state).toBe('done')
+    const row = await server.room.database('footage').where({ investigation_id: id }).first()
+    expect(row.original_sha256).toMatch(/^[0-9a-f]{64}$/)
+    const unused = await server.room.investigations.sweep(new Date())
+    expect(unused).not.toContain(row.original_sha256)
+  })
+})
+
+describe('what can’t be converted says why', () => {
+  it.each<[string, () => void, RegExp]>([
+    [
+      'sound only',
+      () => movies.make('sound.avi', '', '-f lavfi -i sine=duration=0.5'),
+      /no picture in this file, only sound/,
+    ],
+    [
+      'a text',
+      () => writeFileSync(movies.path('text.avi'), 'no video at all'),
+      /damaged, cut off, or not a video/,
+    ],
+    [
+      '16000 px wide',
+      () => movies.make('huge.avi', '-frames:v 1 -c:v mjpeg', '-f lavfi -i testsrc2=size=16000x16'),
+      /16000 × 16 px; at most 8192/,
+    ],
+    [
+      'a list that names other files',
+      () =>
+        writeFileSync(
+          movies.path('list.avi'),
+          `#EXTM3U\n#EXTINF:1,\n${movies.path('whole.avi')}\n#EXT-X-ENDLIST\n`,
+        ),
+      /damaged, cut off, or not a video/,
+    ],
+  ])('%s', async (_, make, says) => {
+    make()
+    const name = readdirSync(join(movies.path('.'))).find((file) =>
+      ['sound.avi', 'text.avi', 'huge.avi', 'list.avi'].includes(file),
+    )!
+    const { state, problem } = await failed(name)
+    execFileSync('rm', [movies.path(name)])
+    expect(state).toBe('failed')
+    expect(problem).toMatch(says)
+  })
+
+  it('and one that was killed can be tried again', async () => {
+    movies.make('long.avi', '-c:v mjpeg -q:v 2', '-f lavfi -i testsrc2=size=1280x720:rate=25:duration=12')
+    const { id, path } = await ask('long.avi')
+    await settled(id, ['running'])
+    const children = () =>
+      execFileSync('ps', ['--ppid', String(process.pid), '-o', 'pid=,args='], { encoding: 'utf8' })
+        .split('\n')
+        .filter((line) => line.includes('made.mp4'))
+        .map((line) => Number.parseInt(line, 10))
+    await expect.poll(() => children().length, { timeout: 30_000 }).toBe(1)
+    process.kill(children()[0], 'SIGKILL')
+    await settled(id)
+    expect(await client.conversion(id)).toMatchObject({
+      state: 'failed',
+      problem: expect.stringMatching(/ended from outside/),
+    })
+    expect((await client.send('POST', API.conversion(id))).status).toBe(204)
+    await settled(id)
+    expect((await client.send('GET', path, undefined, { Range: 'bytes=0-9' })).status).toBe(206)
+  })
+
+  it('one that is cancelled stops and leaves nothing', async () => {
+    movies.make('cancel.avi', '-c:v mjpeg -q:v 2', '-f lavfi -i testsrc2=size=1280x720:rate=30:duration=12')
+    const { id, path } = await ask('cancel.avi')
+    await settled(id, ['running'])
+    expect((await client.send('DELETE', API.conversion(id))).status).toBe(204)
+    expect((await client.conversion(id))!.state).toBe('cancelled')
+    await expect
+      .poll(() => readdirSync(join(server.footageFolder, 'incoming')), { timeout: 30_000 })
+      .toEqual([])
+    expect((await client.send('GET', path)).status).toBe(404)
+  })
+
+  it('two run at a time, the third waits; a restarted server begins anew what it was at', async () => {
+    const asked = []
+    for (const name of ['a.avi', 'b.avi', 'c.avi']) {
+      movies.make(
+        name,
+        '-c:v mjpeg -q:v 2',
+        `-f lavfi -i testsrc2=size=1280x720:rate=${name.charCodeAt(0) - 70}:duration=10`,
+      )
+      asked.push(await ask(name))
+    }
+    await settled(asked[1].id, ['running'])
+    expect(await client.conversion(asked[2].id)).toMatchObject({ state: 'waiting', ahead: 1 })
+    await server.restart()
+    for (const { id, path } of asked) {
+      await settled(id)
+      expect((await client.send('GET', path, undefined, { Range: 'bytes=0-9' })).status).toBe(206)
+    }
+  })
+})
+
+/** A ZIP of stored or deflated entries, written by hand so that it can lie about itself. */
+function zip(entries: { name: string; body: Buffer; claims?: number }[]): Buffer {
+  const parts: Buffer[] = []
+  const listed: Buffer[] = []
+  let offset = 0
+  for (const { name, body, claims = body.length } of entries) {
+    const packed = deflateRawSync(body)
+    const named = Buffer.from(name)
+    const common = Buffer.alloc(26)
+    common.writeUInt16LE(20, 0)
+    common.writeUInt16LE(8, 4)
+    common.writeUInt32LE(crc32(body), 10)
+    common.writeUInt32LE(packed.length, 14)
+    common.writeUInt32LE(claims, 18)
+    common.writeUInt16LE(named.length, 22)
+    parts.push(Buffer.from('PK\u0003\u0004', 'latin1'), common, named, packed)
+    const end = Buffer.alloc(14)
+    end.writeUInt32LE(offset, 10)
+    listed.push(Buffer.from('PK\u0001\u0002\u0014\u0000', 'latin1'), common, end, named)
+    offset += 30 + named.length + packed.length
+  }
+  const list = Buffer.concat(listed)
+  const end = Buffer.alloc(22)
+  end.write('PK\u0005\u0006', 'latin1')
+  end.writeUInt16LE(entries.length, 8)
+  end.writeUInt16LE(entries.length, 10)
+  end.writeUInt32LE(list.length, 12)
+  end.writeUInt32LE(offset, 16)
+  return Buffer.concat([...parts, list, end])
+}
+
+function crc32(body: Buffer): number {
+  let sum = 0xffffffff
+  for (const byte of body) {
+    sum ^= byte
+    for (let bit = 0; bit < 8; bit++) sum = (sum >>> 1) ^ (sum & 1 ? 0xedb88320 : 0)
+  }
+  return (sum ^ 0xffffffff) >>> 0
+}
+
+describe('stills', () => {
+  const still = (colour: string, size = '64x48') => {
+    movies.make(`${colour}.png`, '-frames:v 1', `-f lavfi -i color=${colour}:size=${size}`)
+    return movies.read(`${colour}.png`)
+  }
+
+  it('of a ZIP become frames in the order of their numbers, at the typed rate', async () => {
+    const colours = [
+      'red',
+      'lime',
+      'blue',
+      'yellow',
+      'white',
+      'black',
+      'gray',
+      'navy',
+      'teal',
+      'olive',
+      'purple',
+    ]
+    // Packed in the order of letters: 1, 10, 11, 2 …
+    const entries = colours
+      .map((colour, i) => ({ name: `quay/still ${i + 1}.PNG`, body: still(colour) }))
+      .sort((a, b) => (a.name < b.name ? -1 : 1))
+    writeFileSync(
+      movies.path('stills.zip'),
+      zip([...entries, { name: '__MACOSX/._still 1.PNG', body: Buffer.from('x') }]),
+    )
+    const made = await converted('stills.zip', 'stills', '29.97')
+    const times = probedTimes(made)
+    expect(times).toHaveLength(11)
+    expect(times[10]).toBeCloseTo(10 / 29.97, 9)
+    const luma = execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-i',
+      made,
+      '-vf',
+      'scale=1:1,format=gray',
+      '-f',
+      'rawvideo',
+      '-',
+    ])
+    // White is the fifth and brightest, black the sixth and darkest.
+    expect([...luma].indexOf(Math.max(...luma))).toBe(4)
+    expect([...luma].indexOf(Math.min(...luma))).toBe(5)
+  })
+
+  it('are refused where something is wrong with them', async () => {
+    const png = still('red')
+    const limits = { files: 20, bytes: 1_000_000 }
+    const unpacked = async (entries: Parameters<typeof zip>[0]): Promise<Stills> => {
+      const path = movies.path(`${uuid()}.zip`)
+      writeFileSync(path, zip(entries))
+      return unpackStills(path, movies.path(uuid()), limits, new AbortController().signal)
+    }
+    const one = { name: '1.png', body: png }
+    await expect(unpacked([one, { name: '2.png', body: still('blue', '32x32') }])).rejects.toThrow(
+      /not all of one size.*64 × 48.*32 × 32/,
+    )
+    await expect(unpacked([one, { name: 'notes.txt', body: Buffer.from('x') }])).rejects.toThrow(
+      /notes\.txt.*no PNG or JPEG/,
+    )
+    await expect(unpacked([one, { name: '2.jpg', body: png }])).rejects.toThrow(/not all of one kind/)
+    await expect(unpacked([one, { name: '2.png', body: Buffer.from('no picture') }])).rejects.toThrow(
+      /damaged or no picture/,
+    )
+    await expect(unpacked([])).rejects.toThrow(/no PNG or JPEG in this ZIP/)
+    await expect(unpacked([{ name: '../../1.png', body: png }])).rejects.toThrow(/lead out of it/)
+    await expect(unpacked([{ name: '/etc/1.png', body: png }])).rejects.toThrow(/lead out of it/)
+    await expect(
+      unpacked(Array.from({ length: 21 }, (_, i) => ({ name: `${i}.png`, body: png }))),
+    ).rejects.toThrow(/more than 20 files/)
+    await expect(unpacked([{ name: '1.png', body: Buffer.alloc(2_000_000) }])).rejects.toThrow(
+      /would unpack to more than/,
+    )
+    // It promises little and unpacks to much.
+    await expect(unpacked([{ name: '1.png', body: Buffer.alloc(2_000_000), claims: 100 }])).rejects.toThrow(
+      /damaged or cut off/,
+    )
+    writeFileSync(movies.path('half.zip'), zip([one]).subarray(0, 60))
+    await expect(
+      unpackStills(movies.path('half.zip'), movies.path(uuid()), limits, new AbortController().signal),
+    ).rejects.toThrow(/damaged or cut off/)
+  })
+})

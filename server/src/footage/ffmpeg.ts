@@ -1,0 +1,272 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { createInterface } from 'node:readline'
+
+/** A conversion that cannot be done. */
+export class ConversionError extends Error {
+  /**
+   * @param message what is wrong with the file and what to do, for people
+   * @param technical what the tool itself said
+   */
+  constructor(
+    message: string,
+    readonly technical = '',
+  ) {
+    super(message)
+  }
+}
+
+/** Containers that are read. A list in a text file that names other files is none of them, on purpose. */
+const FORMATS =
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,asf,mpegts,mpeg,mpegvideo,flv,ogg,gif,mjpeg,dv,mxf,image2,png_pipe,jpeg_pipe'
+/** Every input comes from a file of ours: nothing in it can make the tool open an address. */
+const GUARDED = ['-protocol_whitelist', 'file', '-format_whitelist', FORMATS]
+
+/** What is known of a file before it is converted. */
+export interface Source {
+  width: number
+  height: number
+  /** Ticks of the container: numerator over denominator of a second. */
+  timeBase: [number, number]
+  /** Seconds, or null where the file does not tell. */
+  duration: number | null
+  interlaced: boolean
+  /** Transfer curve where it is one of high dynamic range. */
+  highRange: 'smpte2084' | 'arib-std-b67' | null
+  /** Index of the picture's stream in the file. */
+  stream: number
+  notedCaptureRate: string | null
+}
+
+/** Largest picture side that is converted; beyond it browsers can't decode H.264. */
+const MOST_SIDE = 8192
+
+interface ProbedStream {
+  index: number
+  codec_type: string
+  codec_name?: string
+  width?: number
+  height?: number
+  time_base: string
+  duration?: string
+  field_order?: string
+  color_transfer?: string
+  tags?: Record<string, string>
+  disposition?: { attached_pic?: number }
+}
+
+/** Whether both tools are there. */
+export async function hasFfmpeg(): Promise<boolean> {
+  const answers = ['ffmpeg', 'ffprobe'].map(
+    (tool) =>
+      new Promise<boolean>((resolve) => {
+        const child = spawn(tool, ['-version'], { stdio: 'ignore' })
+        child.once('error', () => resolve(false))
+        child.once('exit', (code) => resolve(code === 0))
+      }),
+  )
+  return (await Promise.all(answers)).every(Boolean)
+}
+
+/** Looks at a file. Throws a ConversionError where there is no picture in it that can be converted. */
+export async function probe(path: string, signal: AbortSignal): Promise<Source> {
+  const { code, output, errors } = await gather(
+    'ffprobe',
+    [...'-v error -print_format json -show_format -show_streams'.split(' '), ...GUARDED, path],
+    signal,
+  )
+  if (code !== 0)
+    throw new ConversionError(
+      'This file is damaged, cut off, or not a video. Copy it from the camera once more, or save it again as MP4.',
+      errors,
+    )
+  const { streams = [], format = {} } = JSON.parse(output) as {
+    streams?: ProbedStream[]
+    format?: { duration?: string; tags?: Record<string, string> }
+  }
+  const stream = streams.find(
+    ({ codec_type, disposition }) => codec_type === 'video' && !disposition?.attached_pic,
+  )
+  if (!stream)
+    throw new ConversionError(
+      streams.length > 0
+        ? 'There is no picture in this file, only sound. Choose another one.'
+        : 'There is no video in this file. Choose another one.',
+    )
+  const { width = 0, height = 0 } = stream
+  if (!(width > 0 && height > 0))
+    throw new ConversionError(
+      'This file does not say how large its picture is: it is damaged or cut off.',
+      errors,
+    )
+  if (Math.max(width, height) > MOST_SIDE)
+    throw new ConversionError(
+      `Its picture is ${width} × ${height} px; at most ${MOST_SIDE} px along a side can be shown. Save it smaller and try again.`,
+    )
+  const [numerator, denominator] = stream.time_base.split('/').map(Number)
+  const duration = Number(format.duration ?? stream.duration)
+  const transfer = stream.color_transfer
+  return {
+    width,
+    height,
+    timeBase: numerator > 0 && denominator > 0 ? [numerator, denominator] : [1, 90_000],
+    duration: duration > 0 ? duration : null,
+    interlaced: ['tt', 'bb', 'tb', 'bt'].includes(stream.field_order ?? ''),
+    highRange: transfer === 'smpte2084' || transfer === 'arib-std-b67' ? transfer : null,
+    stream: stream.index,
+    notedCaptureRate: format.tags?.['com.android.capture.fps'] ?? null,
+  }
+}
+
+/** What goes into the tool: a video, or numbered stills of one kind at a rate. */
+export type Input =
+  | { kind: 'video'; path: string; source: Source }
+  | { kind: 'stills'; pattern: string; rate: [number, number]; source: Source }
+
+/** Arguments that make an H.264 file with the same frames and ticks as the input. */
+export function conversionArguments(input: Input, output: string): string[] {
+  const { source } = input
+  const [numerator, denominator] = input.kind === 'stills' ? [input.rate[1], input.rate[0]] : source.timeBase
+  // Two fields a frame: their times lie halfway between the frames' ticks.
+  const ticks = denominator * (source.interlaced ? 2 : 1)
+  const filters = [
+    ...(source.interlaced ? ['bwdif=mode=send_field:parity=auto:deint=all'] : []),
+    ...(source.highRange ? toNormalRange(source.highRange) : []),
+    // Square pixels, then an even number of them, which the colour format needs.
+    'scale=trunc(iw*sar+0.5):ih:flags=lanczos',
+    'setsar=1',
+    'pad=ceil(iw/2)*2:ceil(ih/2)*2',
+    'format=yuv420p',
+  ]
+  return [
+    ...'-hide_banner -nostdin -loglevel error -y -progress pipe:1 -nostats'.split(' '),
+    ...GUARDED,
+    ...(input.kind === 'stills'
+      ? [
+          '-f',
+          'image2',
+          '-framerate',
+          input.rate.join('/'),
+          '-start_number',
+          '1',
+          '-i',
+          input.pattern,
+          '-map',
+          '0:v:0',
+        ]
+      : ['-i', input.path, '-map', `0:${source.stream}`]),
+    ...['-vf', filters.join(',')],
+    // Every frame at its own tick: none is added, dropped or moved.
+    ...[
+      '-fps_mode',
+      'passthrough',
+      '-enc_time_base',
+      `${numerator}:${ticks}`,
+      '-video_track_timescale',
+      String(ticks),
+    ],
+    // No frames that refer to later ones: order in the file is order in time, and jumps are cheap.
+    ...'-c:v libx264 -preset veryfast -crf 17 -g 30 -bf 0 -an -sn -dn'.split(' '),
+    ...['-map_metadata', '-1', '-movflags', '+faststart+use_metadata_tags'],
+    ...(source.notedCaptureRate ? ['-metadata', `com.android.capture.fps=${source.notedCaptureRate}`] : []),
+    ...['-f', 'mp4', output],
+  ]
+}
+
+/** A picture of high dynamic range mapped to the normal one (Hable's curve). */
+function toNormalRange(transfer: string): string[] {
+  return [
+    `zscale=tin=${transfer}:min=bt2020nc:pin=bt2020:t=linear:npl=203`,
+    'format=gbrpf32le',
+    'zscale=p=bt709',
+    'tonemap=hable:desat=0',
+    'zscale=t=bt709:m=bt709:r=tv',
+  ]
+}
+
+export interface Limits {
+  seconds: number
+  outputBytes: number
+}
+
+/**
+ * Runs a conversion. Throws a ConversionError in plain words where it fails or goes beyond a limit, and
+ * the signal's reason where it is aborted.
+ *
+ * @param onProgress told the seconds of film that are done
+ */
+export async function convert(
+  input: Input,
+  output: string,
+  limits: Limits,
+  signal: AbortSignal,
+  onProgress: (seconds: number) => void,
+): Promise<void> {
+  const tooLong = AbortSignal.timeout(limits.seconds * 1000)
+  const tooLarge = new AbortController()
+  const child = spawn('nice', ['-n', '5', 'ffmpeg', ...conversionArguments(input, output)], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
+  const stop = AbortSignal.any([signal, tooLong, tooLarge.signal])
+  const kill = () => child.kill('SIGKILL')
+  stop.addEventListener('abort', kill)
+  if (stop.aborted) kill()
+  createInterface({ input: child.stdout! }).on('line', (line) => {
+    const [name, value] = line.split('=')
+    if (name === 'out_time_us' && Number(value) > 0) onProgress(Number(value) / 1e6)
+    if (name === 'total_size' && Number(value) > limits.outputBytes) tooLarge.abort()
+  })
+  const { code, errors } = await ended(child)
+  stop.removeEventListener('abort', kill)
+  signal.throwIfAborted()
+  if (tooLong.aborted)
+    throw new ConversionError(
+      `Converting took longer than ${Math.round(limits.seconds / 60)} minutes and was stopped. Cut the video to the motion and try again.`,
+      errors,
+    )
+  if (tooLarge.signal.aborted)
+    throw new ConversionError(
+      'The converted video would be too large and was stopped. Cut the video to the motion and try again.',
+      errors,
+    )
+  if (code === null)
+    throw new ConversionError(
+      'The conversion was ended from outside before it was done. Try it again.',
+      errors,
+    )
+  if (code !== 0)
+    throw new ConversionError(
+      /No space left/i.test(errors)
+        ? 'The disk of the server is full. Make room on it, then try again.'
+        : 'This file can’t be converted: it is damaged, or in a form that is not known here. Save it again as MP4 (H.264).',
+      errors,
+    )
+}
+
+/** What a tool prints, up to a size that no sound file makes it print. */
+const MOST_TEXT = 4_000_000
+
+async function gather(tool: string, args: string[], signal: AbortSignal) {
+  const child = spawn(tool, args, {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    signal: AbortSignal.any([signal, AbortSignal.timeout(60_000)]),
+  })
+  let output = ''
+  child.stdout!.setEncoding('utf8').on('data', (part: string) => {
+    if (output.length < MOST_TEXT) output += part
+  })
+  const { code, errors } = await ended(child)
+  signal.throwIfAborted()
+  return { code, output, errors }
+}
+
+/** Waits for the end of a tool; the last of what it complained about comes with its code (null: killed). */
+function ended(child: ChildProcess): Promise<{ code: number | null; errors: string }> {
+  let errors = ''
+  child.stderr!.setEncoding('utf8').on('data', (part: string) => {
+    errors = (errors + part).slice(-4000)
+  })
+  return new Promise((resolve) => {
+    child.once('error', (error) => resolve({ code: -1, errors: `${errors}\n${error.message}` }))
+    child.once('close', (code) => resolve({ code, errors: errors.trim() }))
+  })
+}
