@@ -47,3 +47,16 @@ export function clipTick(clip: Clip, frame: number | 'N'): number | string {
   if (frame === 'N') return `N*${step}+mod(N*7919\\,499)`
   return clip.uneven ? frame * step + ((frame * 7919) % 499) : frame * step
 }
+
+/** One picture, gray, that says its frame number in bars; below them something moves, so that there is something to predict. */
+export function barCode(frame: number): Buffer {
+  const gray = Buffer.alloc(CLIP_WIDTH * CLIP_HEIGHT, 128)
+  const block = CLIP_WIDTH / BITS
+  for (let y = 0; y < CLIP_HEIGHT; y++)
+    for (let x = 0; x < CLIP_WIDTH; x++) {
+      const bit = Math.floor(x / block)
+      const inBar = y < CLIP_HEIGHT * 0.6
+      gray[y * CLIP_WIDTH + x] = inBar ? ((frame >> bit) & 1 ? 235 : 20) : (x * 2 + frame * 5 + y) & 255
+    }
+  return gray
+}

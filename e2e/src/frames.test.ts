@@ -2,8 +2,8 @@ import { join } from 'node:path'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { launchBrowser, newWindow } from './browser.ts'
-import { BITS, CLIP_FRAMES, CLIP_HEIGHT, CLIP_WIDTH, CLIPS, clipTick } from './clips.ts'
-import { goToFrame, waitForFrame } from './page.ts'
+import { CLIP_FRAMES, CLIPS, clipTick } from './clips.ts'
+import { goToFrame, readBars, waitForFrame } from './page.ts'
 import { World } from './world.ts'
 
 let world: World
@@ -17,28 +17,6 @@ afterAll(async () => {
   await browser?.close()
   await world?.stop()
 })
-
-/** The frame number that the bars of the shown picture say. */
-async function readBars(page: Page): Promise<number> {
-  return page.evaluate(
-    ([bits, width, height]) => {
-      const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
-      const context = canvas.getContext('2d')!
-      const zoom = Math.min(canvas.width / width, canvas.height / height)
-      const left = (canvas.width - width * zoom) / 2
-      const top = (canvas.height - height * zoom) / 2
-      let frame = 0
-      for (let bit = 0; bit < bits; bit++) {
-        const x = left + ((bit + 0.5) * width * zoom) / bits
-        const y = top + height * 0.3 * zoom
-        const [red] = context.getImageData(Math.round(x), Math.round(y), 1, 1).data
-        if (red > 128) frame |= 1 << bit
-      }
-      return frame
-    },
-    [BITS, CLIP_WIDTH, CLIP_HEIGHT],
-  )
-}
 
 describe.each(CLIPS)('the frame shown is the frame asked for: $file', (clip) => {
   let page: Page

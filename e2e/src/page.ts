@@ -1,4 +1,5 @@
 import type { Page } from 'playwright-core'
+import { BITS, CLIP_HEIGHT, CLIP_WIDTH } from './clips.ts'
 
 /** The words and gestures of a person at the workbench, for tests and screenshots. */
 
@@ -46,4 +47,26 @@ export async function drag(
 export async function openRow(page: Page, label: RegExp): Promise<void> {
   const row = page.locator('aside[aria-label="Set-up"]').getByRole('button', { name: label }).first()
   if ((await row.getAttribute('aria-expanded')) !== 'true') await row.click()
+}
+
+/** The frame number that the bars of the shown picture say. */
+export async function readBars(page: Page): Promise<number> {
+  return page.evaluate(
+    ([bits, width, height]) => {
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
+      const context = canvas.getContext('2d')!
+      const zoom = Math.min(canvas.width / width, canvas.height / height)
+      const left = (canvas.width - width * zoom) / 2
+      const top = (canvas.height - height * zoom) / 2
+      let frame = 0
+      for (let bit = 0; bit < bits; bit++) {
+        const x = left + ((bit + 0.5) * width * zoom) / bits
+        const y = top + height * 0.3 * zoom
+        const [red] = context.getImageData(Math.round(x), Math.round(y), 1, 1).data
+        if (red > 128) frame |= 1 << bit
+      }
+      return frame
+    },
+    [BITS, CLIP_WIDTH, CLIP_HEIGHT],
+  )
 }

@@ -46,7 +46,9 @@ export function probedTimes(path: string): number[] {
     execFileSync(
       'ffprobe',
       [
-        ...'-v error -select_streams v:0 -show_entries stream=time_base:frame=best_effort_timestamp'.split(' '),
+        ...'-v error -select_streams v:0 -show_entries stream=time_base:frame=best_effort_timestamp'.split(
+          ' ',
+        ),
         ...['-of', 'json', path],
       ],
       { encoding: 'utf8', maxBuffer: 64e6 },

@@ -1,7 +1,9 @@
 import {
   API,
+  type ConversionAnswer,
   type EditAnswer,
   type EditRequest,
+  type FootageRequest,
   type Limits,
   type ListedInvestigation,
   type ListedSample,
@@ -63,26 +65,22 @@ export const client = {
   remove: (id: string) => request('DELETE', API.investigation(id)),
   restore: (id: string) => request('POST', API.restored(id)),
   edit: (id: string, body: EditRequest) => json<EditAnswer>(request('POST', API.edits(id), body)),
+  takeFootage: (id: string, footage: string, body: FootageRequest) =>
+    request('PUT', API.footage(id, footage), body),
+  conversion: (id: string) => json<ConversionAnswer | null>(request('GET', API.conversion(id))),
+  convertAgain: (id: string) => request('POST', API.conversion(id)),
+  cancelConversion: (id: string) => request('DELETE', API.conversion(id)),
 }
 
 export type Client = typeof client
 
-/**
- * Uploads a file with progress. XMLHttpRequest, since fetch tells no upload progress; the file is
- * streamed from where it lies and never held in memory.
- */
-export function upload(path: string, body: Blob, onProgress?: (share: number) => void): Promise<void> {
-  return new Promise((resolve, reject) => {
-    const sending = new XMLHttpRequest()
-    sending.open('PUT', path)
-    sending.upload.onprogress = (event) => {
-      if (event.lengthComputable) onProgress?.(event.loaded / event.total)
-    }
-    sending.onerror = () => reject(new AwayError('The connection broke during the upload.'))
-    sending.onload = () => {
-      if (sending.status < 300) resolve()
-      else refusalOf(new Response(sending.responseText, { status: sending.status })).then(reject)
-    }
-    sending.send(body)
-  })
+/** Sends a small file; larger ones go resumably. */
+export async function upload(path: string, body: Blob): Promise<void> {
+  let answer: Response
+  try {
+    answer = await fetch(path, { method: 'PUT', body })
+  } catch {
+    throw new AwayError('The server cannot be reached.')
+  }
+  if (!answer.ok) throw await refusalOf(answer)
 }

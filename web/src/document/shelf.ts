@@ -1,3 +1,4 @@
+import type { FootageKind } from '@apokinema/core/api'
 import type { Footage, Investigation, Patch } from '@apokinema/core/investigation'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 
@@ -27,7 +28,12 @@ export interface ShelfRecord {
 /** Footage that is still to be uploaded. */
 export interface WaitingFile {
   investigation: string
-  footage: Footage
+  /** Of the footage that it is, or that is made from it. */
+  id: string
+  name: string
+  kind: FootageKind
+  /** Of stills: frames a second. */
+  rate: string | null
   file: Blob
 }
 
@@ -40,15 +46,28 @@ export interface Shelf {
 interface Schema extends DBSchema {
   sessions: { key: string; value: ShelfRecord }
   files: { key: string; value: WaitingFile }
+  /** Where uploads that broke off go on, by investigation. */
+  addresses: { key: string; value: string }
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null
 
 function browserDatabase(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('apokinema', 1, {
-    upgrade(database) {
-      database.createObjectStore('sessions')
-      database.createObjectStore('files')
+  opened ??= openDB<Schema>('apokinema', 2, {
+    async upgrade(database, version, _, transaction) {
+      if (version < 1) {
+        database.createObjectStore('sessions')
+        database.createObjectStore('files')
+      }
+      database.createObjectStore('addresses')
+      // Before, a file waited together with the footage that it became.
+      const files = transaction.objectStore('files')
+      for (const old of (await files.getAll()) as (WaitingFile & { footage?: Footage })[])
+        if (old.footage) {
+          const { investigation, file, footage } = old
+          const { id, name } = footage
+          await files.put({ investigation, file, id, name, kind: 'as-it-is', rate: null }, investigation)
+        }
     },
   })
   return opened
@@ -64,6 +83,7 @@ export const browserShelf: Shelf = {
 
 /** Files of this page's own life, for browsers that keep nothing on their disk (private windows, a full disk). */
 const inMemory = new Map<string, WaitingFile>()
+const addressesInMemory = new Map<string, string>()
 
 /** Files that wait for their upload, by the id of their investigation. */
 export const waitingFiles = {
@@ -86,6 +106,22 @@ export const waitingFiles = {
     inMemory.delete(investigation)
     await browserDatabase()
       .then((database) => database.delete('files', investigation))
+      .catch(() => {})
+    await waitingFiles.setAddress(investigation, null)
+  },
+  /** Address of an upload that was begun; null where none was. */
+  address: async (investigation: string): Promise<string | null> =>
+    addressesInMemory.get(investigation) ??
+    (await (await browserDatabase()).get('addresses', investigation).catch(() => undefined)) ??
+    null,
+  setAddress: async (investigation: string, address: string | null) => {
+    if (address) addressesInMemory.set(investigation, address)
+    else addressesInMemory.delete(investigation)
+    await browserDatabase()
+      .then(async (database) => {
+        if (address) await database.put('addresses', address, investigation)
+        else await database.delete('addresses', investigation)
+      })
       .catch(() => {})
   },
 }

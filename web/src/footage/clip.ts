@@ -1,6 +1,7 @@
 import type { Orientation } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
 import type { Decoder } from './decoder.worker.ts'
+import { FootageError } from './FootageError.ts'
 import type { ClipFacts } from './facts.ts'
 import { Pictures } from './pictures.ts'
 
@@ -31,6 +32,7 @@ export async function openInWorker(from: Blob | string): Promise<Clip> {
   })
   try {
     const facts = await Promise.race([decoder.open(from), broken])
+    if ('refused' in facts) throw new FootageError(facts.refused, facts.convertible)
     return {
       facts,
       decoder,

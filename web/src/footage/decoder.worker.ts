@@ -1,7 +1,14 @@
 import * as Comlink from 'comlink'
 import { VideoSampleSink } from 'mediabunny'
+import { FootageError } from './FootageError.ts'
 import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
 import { FrameSource, type TakePicture } from './frameSource.ts'
+
+/** A clip that can't be used; see FootageError. */
+export interface Refused {
+  refused: string
+  convertible: boolean
+}
 
 let clip: OpenClip | null = null
 let source: FrameSource | null = null
@@ -23,12 +30,17 @@ async function still(index: number, width: number): Promise<OffscreenCanvas | nu
 
 /** What a page can ask of the decoding worker. Errors carry a sentence for the person. */
 const decoder = {
-  /** Opens a clip and tells what its index says. */
-  async open(from: Blob | string): Promise<ClipFacts> {
+  /** Opens a clip and tells what its index says, or why it can't be used: an error would not cross over whole. */
+  async open(from: Blob | string): Promise<ClipFacts | Refused> {
     source?.close()
     source = null
-    clip = await openClip(from)
-    return clip.facts
+    try {
+      clip = await openClip(from)
+      return clip.facts
+    } catch (error) {
+      if (!(error instanceof FootageError)) throw error
+      return { refused: error.message, convertible: error.convertible }
+    }
   },
 
   /** Says where the pictures of wanted frames are to go, and how many bytes of decoded ones may be kept. */

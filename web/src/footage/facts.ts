@@ -12,6 +12,7 @@ import {
   WEBM,
 } from 'mediabunny'
 import { FootageError } from './FootageError.ts'
+import { looksConvertible } from './files.ts'
 
 /** What is known of a clip after reading its index, without decoding a picture. */
 export interface ClipFacts
@@ -50,12 +51,15 @@ export async function openClip(from: Blob | string): Promise<OpenClip> {
   const input = new Input({ source, formats: [MP4, QTFF, WEBM, MATROSKA] })
   try {
     if (!(await input.canRead()))
-      throw new FootageError(`This is not an MP4, MOV or WebM video. ${WHAT_TO_DO}`)
+      throw new FootageError(
+        `This is not a video that is known here. ${WHAT_TO_DO}`,
+        from instanceof Blob && (await looksConvertible(from)),
+      )
     const track = await input.getPrimaryVideoTrack()
     if (!track) throw noPicture((await input.getTracks()).length)
     if (!(await track.canDecode())) {
       const codec = (await track.getCodec()) ?? 'an unknown codec'
-      throw new FootageError(`This browser cannot decode this video (${codec}). ${WHAT_TO_DO}`)
+      throw new FootageError(`This browser cannot decode this video (${codec}). ${WHAT_TO_DO}`, true)
     }
     const index = await readIndex(track)
     const notedCaptureRate = captureRateOf(await input.getMetadataTags().catch(() => ({})))

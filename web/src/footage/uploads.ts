@@ -1,9 +1,11 @@
 import { API } from '@apokinema/core/api'
 import { frameCount } from '@apokinema/core/time'
+import type { DetailedError } from 'tus-js-client'
 import { create } from 'zustand'
-import { AwayError, RefusedError, upload } from '../api/client.ts'
-import { waitingFiles } from '../document/shelf.ts'
+import { AwayError, client, RefusedError, upload } from '../api/client.ts'
+import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
 import { openInWorker } from './clip.ts'
+import { sha256Of } from './files.ts'
 
 /** How an investigation's upload stands. */
 export interface UploadState {
@@ -44,20 +46,20 @@ async function deliver(id: string): Promise<void> {
       const waiting = await waitingFiles.get(id)
       if (!waiting) return
       try {
-        tell(id, { share: 0, failed: null })
-        await upload(API.footage(id, waiting.footage.id), waiting.file, (share) =>
-          tell(id, { share, failed: null }),
-        )
-        await sendPoster(id, waiting.footage.id, waiting.file)
+        await send(waiting)
+        if (waiting.kind === 'as-it-is') await sendPoster(id, waiting.id, waiting.file)
         await waitingFiles.remove(id)
         tell(id, null)
         return
       } catch (error) {
         if (error instanceof RefusedError) {
-          tell(id, { share: 0, failed: error.message })
-          return
-        }
-        if (!(error instanceof AwayError)) throw error
+          // Something went wrong on the way, or the server has forgotten the upload: begun anew.
+          if (['sum-differs', 'no-upload'].includes(error.code)) await waitingFiles.setAddress(id, null)
+          else {
+            tell(id, { share: 0, failed: error.message })
+            return
+          }
+        } else if (!(error instanceof AwayError)) throw error
         await new Promise((resolve) => setTimeout(resolve, pause))
       }
     }
@@ -66,9 +68,55 @@ async function deliver(id: string): Promise<void> {
   }
 }
 
+/** Uploads a file, going on where an earlier try broke off, and makes it the investigation's footage. */
+async function send(waiting: WaitingFile): Promise<void> {
+  const { investigation, id, file, name, kind, rate } = waiting
+  tell(investigation, { share: 0, failed: null })
+  // The sum is made while the file is on its way.
+  const sum = sha256Of(file)
+  sum.catch(() => {})
+  const address = await sendResumably(waiting, await waitingFiles.address(investigation))
+  await client.takeFootage(investigation, id, {
+    upload: address.split('/').at(-1)!,
+    sha256: await sum,
+    name,
+    kind,
+    ...(rate ? { rate } : {}),
+  })
+}
+
+/** Uploads by the tus protocol; gives the upload's address once all has arrived. */
+async function sendResumably({ investigation, file }: WaitingFile, known: string | null): Promise<string> {
+  const { Upload } = await import('tus-js-client')
+  return new Promise((resolve, reject) => {
+    const sending = new Upload(file, {
+      endpoint: API.uploads,
+      uploadUrl: known,
+      // Tries again are ours: they never end, and they tell the person.
+      retryDelays: null,
+      storeFingerprintForResuming: false,
+      onUploadUrlAvailable: () => void waitingFiles.setAddress(investigation, sending.url),
+      onProgress: (sent, all) => tell(investigation, { share: all ? sent / all : 1, failed: null }),
+      onSuccess: () => resolve(sending.url!),
+      onError: (error) => reject(refusal(error as DetailedError)),
+    })
+    sending.start()
+  })
+}
+
+function refusal({ originalResponse }: DetailedError): Error {
+  const status = originalResponse?.getStatus() ?? 0
+  if (![400, 403, 413, 507].includes(status)) return new AwayError('The connection broke during the upload.')
+  return new RefusedError(
+    status,
+    'refused',
+    originalResponse!.getBody() || `The server answered with ${status}.`,
+  )
+}
+
 /** The list's picture of the footage; a clip that gives none is listed without. */
-async function sendPoster(id: string, footage: string, file: Blob): Promise<void> {
-  const clip = await openInWorker(file).catch(() => null)
+export async function sendPoster(id: string, footage: string, from: Blob | string): Promise<void> {
+  const clip = await openInWorker(from).catch(() => null)
   if (!clip) return
   try {
     const poster = await clip.decoder.poster(frameCount(clip.facts.ticks) >> 1)

@@ -19,10 +19,13 @@ import { client } from '../api/client.ts'
 import { Brand } from '../common/Brand.tsx'
 import { tell } from '../common/messages.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
-import { createFromFile, createFromSample } from './create.ts'
+import { isStill, isZip } from '../footage/files.ts'
+import { createFromFile, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
+import { StillsDialog } from './StillsDialog.tsx'
 
-const ACCEPT = 'video/mp4,video/quicktime,video/webm,.mp4,.mov,.webm'
+const ACCEPT =
+  'video/*,image/gif,image/png,image/jpeg,application/zip,.mp4,.m4v,.mov,.webm,.mkv,.avi,.wmv,.ts,.mts,.m2ts,.mpg,.3gp,.flv,.zip'
 
 /** Home: what there is, and one big way in. */
 export function InvestigationsPage() {
@@ -32,6 +35,7 @@ export function InvestigationsPage() {
   const [busy, setBusy] = useState<string | null>(null)
   const [over, setOver] = useState(false)
   const [refused, setRefused] = useState<string | null>(null)
+  const [stills, setStills] = useState<File[] | null>(null)
 
   const enter = async (what: string, make: () => Promise<string>) => {
     setBusy(what)
@@ -47,9 +51,22 @@ export function InvestigationsPage() {
     }
   }
   const takeFiles = (files: FileList | null) => {
-    const file = files?.[0]
-    if (file) void enter(`Opening ${file.name} …`, () => createFromFile(file))
-    if (files && files.length > 1) tell('One video at a time: the first was taken.')
+    if (!files || files.length === 0) return
+    const all = [...files]
+    const [file] = all
+    setRefused(null)
+    void isZip(file).then((zip) => {
+      if (zip || (all.every(isStill) && all.length > 1)) {
+        setStills(zip ? [file] : all)
+        return
+      }
+      if (isStill(file)) {
+        setRefused('One still is not a film. Choose several numbered ones at once, or a ZIP of them.')
+        return
+      }
+      void enter(`Opening ${file.name} …`, () => createFromFile(file))
+      if (all.length > 1) tell('One video at a time: the first was taken.')
+    })
   }
   const onDrop = (event: DragEvent) => {
     event.preventDefault()
@@ -104,6 +121,13 @@ export function InvestigationsPage() {
           </Box>
         )}
         <Deleted />
+        {stills && (
+          <StillsDialog
+            stills={stills}
+            close={() => setStills(null)}
+            take={(rate) => void enter('Packing the stills …', () => createFromStills(stills, rate))}
+          />
+        )}
       </Box>
     </Box>
   )
@@ -140,7 +164,7 @@ function WayIn(props: {
           <Text color="ink.muted" maxWidth="38rem">
             {props.empty
               ? 'Drop a video of it anywhere on this page. You then say how long something in the picture is, mark what moves frame by frame, and read its velocity and acceleration off the graphs. No video at hand? Begin with the sample.'
-              : 'Drop a video anywhere on this page: MP4, MOV or WebM.'}
+              : 'Drop what a phone or camera has recorded anywhere on this page, or numbered stills as pictures or ZIP.'}
           </Text>
           <HStack gap="3" marginTop="2" flexWrap="wrap">
             <Button
@@ -159,6 +183,7 @@ function WayIn(props: {
           <input
             ref={input}
             type="file"
+            multiple
             accept={ACCEPT}
             hidden
             aria-label="Video file"

@@ -1,11 +1,13 @@
+import type { FootageKind } from '@apokinema/core/api'
 import { edit, edits, type Footage, newInvestigation } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
 import { tell } from '../common/messages.tsx'
-import { waitingFiles } from '../document/shelf.ts'
-import { openInWorker } from '../footage/clip.ts'
+import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
+import { type Clip, openInWorker } from '../footage/clip.ts'
 import { FootageError } from '../footage/FootageError.ts'
+import { packStills } from '../footage/files.ts'
 import { uploadWaiting } from '../footage/uploads.ts'
 
 /** A title made from a file's name. */
@@ -19,33 +21,88 @@ function titleOf(name: string): string {
   return plain ? plain[0].toUpperCase() + plain.slice(1) : 'New investigation'
 }
 
-/**
- * Makes an investigation from a video file and gives its id. The file is looked at first, so that one
- * that can't be used leaves nothing behind; its upload goes on by itself afterwards.
- */
-export async function createFromFile(file: File): Promise<string> {
+const nameOf = (file: File) => file.name.replace(/\p{Cc}/gu, '').slice(-255) || 'video'
+
+async function checkSize(file: Blob): Promise<void> {
   const { footageBytes } = await client.limits()
   if (file.size > footageBytes)
     throw new FootageError(
       `This video is larger than the ${Math.round(footageBytes / 1e6)} MB that this server takes. Cut it to the motion and try again; nothing was changed.`,
     )
-  const clip = await openInWorker(file)
+}
+
+/**
+ * Makes an investigation from a video file and gives its id. The file is looked at first, so that one
+ * that can't be used leaves nothing behind; its upload goes on by itself afterwards. One that this
+ * browser does not decode is handed to the server to be converted.
+ */
+export async function createFromFile(file: File): Promise<string> {
+  await checkSize(file)
+  let clip: Clip
+  try {
+    clip = await openInWorker(file)
+  } catch (error) {
+    if (error instanceof FootageError && error.convertible) return createForConversion(file, error)
+    throw error
+  }
   const { missing, flip, ...facts } = clip.facts
   clip.close()
   if (missing > 0)
     tell(
       `This video is cut off: its last ${missing} frames are missing. The ${frameCount(facts.ticks)} before them can be used.`,
     )
+  const footage: Footage = { id: uuid(), name: nameOf(file), size: file.size, converted: false, ...facts }
   const id = uuid()
-  const name = file.name.replace(/\p{Cc}/gu, '').slice(-255) || 'video'
-  const footage: Footage = { id: uuid(), name, size: file.size, converted: false, ...facts }
   const title = titleOf(file.name)
   const { version } = await client.create({ id, title })
   const { patch } = edit(newInvestigation(title), edits.setFootage(footage))
   await client.edit(id, { key: uuid(), base: version, patch })
-  await waitingFiles.put({ investigation: id, footage, file })
-  void uploadWaiting()
+  await waitFor({ investigation: id, id: footage.id, name: footage.name, kind: 'as-it-is', rate: null, file })
   return id
+}
+
+async function createForConversion(file: File, { message }: FootageError): Promise<string> {
+  const { converts } = await client.limits()
+  if (!converts)
+    throw new FootageError(
+      `${message} Where ffmpeg is installed on the server (sudo apt-get install ffmpeg), Apokinema converts such videos by itself.`,
+    )
+  return hand(file, nameOf(file), 'video', null)
+}
+
+/**
+ * Makes an investigation from numbered stills, or from a ZIP of them, that become the frames of a film.
+ *
+ * @param rate frames a second, as decimal digits
+ */
+export async function createFromStills(stills: File[], rate: string): Promise<string> {
+  const { converts } = await client.limits()
+  if (!converts)
+    throw new FootageError(
+      'Making a film of stills needs ffmpeg on the server (sudo apt-get install ffmpeg). Nothing was changed.',
+    )
+  const [first] = stills
+  const zip = stills.length === 1 ? first : await packStills(stills)
+  await checkSize(zip)
+  return hand(
+    zip,
+    stills.length === 1 ? nameOf(first) : `${stills.length} stills from ${nameOf(first)}`,
+    'stills',
+    rate,
+  )
+}
+
+/** Makes an investigation whose footage is still to be made on the server. */
+async function hand(file: Blob, name: string, kind: FootageKind, rate: string | null): Promise<string> {
+  const id = uuid()
+  await client.create({ id, title: titleOf(name) })
+  await waitFor({ investigation: id, id: uuid(), name, kind, rate, file })
+  return id
+}
+
+async function waitFor(file: WaitingFile): Promise<void> {
+  await waitingFiles.put(file)
+  void uploadWaiting()
 }
 
 /** Makes an investigation from a sample and gives its id. */

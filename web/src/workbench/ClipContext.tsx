@@ -62,7 +62,7 @@ export function ClipProvider({ children }: { children: ReactNode }) {
     let clip: Clip | null = null
     const open = async () => {
       const local = await waitingFiles.get(session.id)
-      const from = local?.footage.id === footageId ? local.file : API.footage(session.id, footageId)
+      const from = local?.id === footageId ? local.file : API.footage(session.id, footageId)
       if (typeof from === 'string') await expectStored(from)
       clip = await openInWorker(from)
       if (dropped) clip.close()

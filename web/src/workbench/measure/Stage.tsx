@@ -13,6 +13,7 @@ import { useClip, useClock, usePicture } from '../ClipContext.tsx'
 import { useLook } from '../look.ts'
 import { type Mode, type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { Band } from './Band.tsx'
+import { Conversion } from './Conversion.tsx'
 import { holdAt } from './holdAt.ts'
 import { Loupe } from './Loupe.tsx'
 import { Overlay } from './Overlay.tsx'
@@ -239,13 +240,7 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
         )}
         {footage && picture && clip && <Loupe picture={picture} view={view} stage={size} />}
         {footage && <Band />}
-        {!footage && (
-          <Center height="100%">
-            <Text color="whiteAlpha.800">
-              This investigation has no footage. Start a new one from a video.
-            </Text>
-          </Center>
-        )}
+        {!footage && <Conversion />}
         {footage && !picture && !trouble && (
           <Box height="100%" css={{ '& *': { color: 'white' } }}>
             <Loading text="Opening the video …" />

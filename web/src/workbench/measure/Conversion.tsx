@@ -1,0 +1,181 @@
+import { API, type ConversionAnswer } from '@apokinema/core/api'
+import { edits, type Footage } from '@apokinema/core/investigation'
+import { Box, Button, Center, HStack, Progress, Stack, Text } from '@chakra-ui/react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { Link } from 'react-router'
+import { client } from '../../api/client.ts'
+import { tell } from '../../common/messages.tsx'
+import { useSession } from '../../document/SessionContext.tsx'
+import { openInWorker } from '../../footage/clip.ts'
+import { sendPoster, useUploads } from '../../footage/uploads.ts'
+
+/** Where footage is still to be made: how its upload and conversion stand, and what can be done about them. */
+export function Conversion() {
+  const session = useSession()
+  const upload = useUploads((all) => all[session.id])
+  const queries = useQueryClient()
+  const key = ['conversion', session.id]
+  const asked = useQuery({
+    queryKey: key,
+    queryFn: () => client.conversion(session.id),
+    refetchInterval: ({ state }) =>
+      upload || ['waiting', 'running'].includes(state.data?.state ?? '') ? 500 : false,
+  })
+  const act = (work: Promise<unknown>) =>
+    work.then(() => queries.invalidateQueries({ queryKey: key })).catch((error: Error) => tell(error.message))
+  const conversion = asked.data ?? null
+  // Once the file has arrived its conversion is there a moment later.
+  const uploading = upload !== undefined
+  useEffect(() => {
+    if (!uploading) void queries.invalidateQueries({ queryKey: ['conversion', session.id] })
+  }, [uploading, queries, session.id])
+
+  return (
+    <Center height="100%" padding="6" color="white">
+      <Stack
+        gap="3"
+        width="100%"
+        maxWidth="30rem"
+        role="status"
+        data-conversion={conversion?.state ?? 'none'}
+      >
+        {upload ? (
+          <Upload share={upload.share} failed={upload.failed} />
+        ) : conversion ? (
+          <State
+            conversion={conversion}
+            cancel={() => void act(client.cancelConversion(session.id))}
+            again={() => void act(client.convertAgain(session.id))}
+          />
+        ) : (
+          <Text color="whiteAlpha.800">
+            {asked.isPending
+              ? 'Looking for the footage …'
+              : 'This investigation has no footage. Start a new one from a video.'}
+          </Text>
+        )}
+      </Stack>
+    </Center>
+  )
+}
+
+function Upload({ share, failed }: { share: number; failed: string | null }) {
+  if (failed) return <Text role="alert">{failed}</Text>
+  return (
+    <>
+      <Text fontWeight="600">Uploading the video, to be converted</Text>
+      <Bar share={share} label="Upload" />
+      <Text fontSize="13px" color="whiteAlpha.800">
+        This browser can’t show it as it is. Keep this page open until it has arrived; where the connection
+        breaks, it goes on by itself.
+      </Text>
+    </>
+  )
+}
+
+function State({
+  conversion,
+  cancel,
+  again,
+}: {
+  conversion: ConversionAnswer
+  cancel: () => void
+  again: () => void
+}) {
+  const { state, name, progress, ahead, problem, technical } = conversion
+  if (state === 'done') return <TakeIn conversion={conversion} />
+  if (state === 'waiting' || state === 'running')
+    return (
+      <>
+        <Text fontWeight="600">
+          {state === 'running'
+            ? `Converting ${name}`
+            : ahead > 0
+              ? `${name} waits: ${ahead === 1 ? 'one other is' : `${ahead} others are`} converted first`
+              : `${name} is about to be converted`}
+        </Text>
+        <Bar share={progress} label="Conversion" />
+        <Text fontSize="13px" color="whiteAlpha.800">
+          Frame for frame, with the times of the file. This page can be closed meanwhile.
+        </Text>
+        <HStack>
+          <Button size="xs" variant="subtle" onClick={cancel}>
+            Cancel
+          </Button>
+        </HStack>
+      </>
+    )
+  return (
+    <>
+      <Text fontWeight="600">
+        {state === 'cancelled' ? 'The conversion was cancelled' : `${name} can’t be used`}
+      </Text>
+      {problem && <Text role="alert">{problem}</Text>}
+      {technical && (
+        <Box as="details" fontSize="13px">
+          <summary>What the converter said</summary>
+          <Text
+            as="pre"
+            whiteSpace="pre-wrap"
+            fontFamily="mono"
+            fontSize="12px"
+            maxHeight="10rem"
+            overflow="auto"
+          >
+            {technical}
+          </Text>
+        </Box>
+      )}
+      <HStack>
+        <Button size="xs" variant="subtle" onClick={again}>
+          Try again
+        </Button>
+        <Button size="xs" variant="subtle" asChild>
+          <Link to="/">Choose another video</Link>
+        </Button>
+      </HStack>
+    </>
+  )
+}
+
+/** Makes what has been converted the footage of this investigation. */
+function TakeIn({ conversion: { id, name, size } }: { conversion: ConversionAnswer }) {
+  const session = useSession()
+  const [trouble, setTrouble] = useState<string | null>(null)
+  useEffect(() => {
+    let dropped = false
+    const take = async () => {
+      const address = API.footage(session.id, id)
+      const clip = await openInWorker(address)
+      const { missing, flip, ...facts } = clip.facts
+      clip.close()
+      if (dropped || session.store.getState().document.footage) return
+      const footage: Footage = { id, name, size, converted: true, ...facts }
+      session.edit('put the footage in', edits.setFootage(footage))
+      await sendPoster(session.id, id, address)
+    }
+    take().catch((error: Error) => {
+      if (!dropped) setTrouble(error.message)
+    })
+    return () => {
+      dropped = true
+    }
+  }, [session, id, name, size])
+  return <Text role={trouble ? 'alert' : undefined}>{trouble ?? 'Opening the converted video …'}</Text>
+}
+
+function Bar({ share, label }: { share: number; label: string }) {
+  return (
+    <Progress.Root value={100 * share} max={100} size="sm" colorPalette="brand" aria-label={label}>
+      <HStack>
+        <Progress.Track flex="1" bg="whiteAlpha.300">
+          <Progress.Range />
+        </Progress.Track>
+        <Progress.ValueText color="white" fontFamily="mono" fontSize="13px" minWidth="3rem" textAlign="right">
+          {Math.round(100 * share)} %
+        </Progress.ValueText>
+      </HStack>
+    </Progress.Root>
+  )
+}
