@@ -3,28 +3,28 @@ import { createCanvas } from '@napi-rs/canvas'
 import { inPicture, type Sample } from './samples/index.ts'
 import { stillScene } from './scenery.ts'
 
-/** Instants that one exposure is made of. */
+/** Instants that one exposure is made of, unless a sample says otherwise. */
 const EXPOSURES = 16
 
-/** Time of a frame's mid-exposure in seconds: the shutter opens and closes evenly around the frame's own time. */
+/** Real time of a frame's mid-exposure in seconds: the shutter opens and closes evenly around the frame's own time. */
 export function frameTime(sample: Sample, frame: number): number {
-  return frame / sample.rate
+  return frame / (sample.captureRate ?? sample.rate)
 }
 
 /** Films a sample: gives the frames one after the other as packed RGB, as a camera would see them. */
 export function* film(sample: Sample): Generator<Buffer> {
-  const { width, height } = sample
+  const { width, height, exposures = EXPOSURES } = sample
   const still = stillScene(width, height, [sample.still])
   const canvas = createCanvas(width, height)
   const context = canvas.getContext('2d')
   const grain = grainSource(sample.noise, 4711)
   const light = new Float32Array(width * height * 3)
-  const open = sample.shutter / sample.rate
+  const open = sample.shutter / (sample.captureRate ?? sample.rate)
 
   for (let frame = 0; frame < sample.frames; frame++) {
     light.fill(0)
-    for (let k = 0; k < EXPOSURES; k++) {
-      const time = frameTime(sample, frame) + open * ((k + 0.5) / EXPOSURES - 0.5)
+    for (let k = 0; k < exposures; k++) {
+      const time = frameTime(sample, frame) + open * ((k + 0.5) / exposures - 0.5)
       context.drawImage(still, 0, 0)
       context.save()
       sample.moving(context, time)
@@ -41,7 +41,7 @@ export function* film(sample: Sample): Generator<Buffer> {
       // Most of a small sensor's grain is in the brightness.
       const bright = grain()
       for (let c = 0; c < 3; c++) {
-        const value = light[j + c] / EXPOSURES + bright + 0.35 * grain()
+        const value = light[j + c] / exposures + bright + 0.35 * grain()
         picture[j + c] = value < 0 ? 0 : value > 255 ? 255 : value + 0.5
       }
     }
@@ -71,6 +71,7 @@ export function truthOf(sample: Sample) {
     width: sample.width,
     height: sample.height,
     rate: sample.rate,
+    captureRate: sample.captureRate ?? sample.rate,
     pixelsPerMetre: sample.view.pixelsPerMetre,
     origin: sample.view.origin,
     constants: sample.constants,

@@ -24,7 +24,7 @@ function ffmpeg(args: string[]) {
 }
 
 /** What the product needs to know of the sample: words for its list, and the facts of its footage. */
-async function sampleOf({ id, title, about, width, height }: Sample, movie: string) {
+async function sampleOf({ id, title, about, width, height, captureRate }: Sample, movie: string) {
   const probe = (entries: string) =>
     execFileSync(
       'ffprobe',
@@ -53,7 +53,7 @@ async function sampleOf({ id, title, about, width, height }: Sample, movie: stri
       timeBase,
       ticks: encodeTicks(ticks),
       rotation: 0,
-      notedCaptureRate: null,
+      notedCaptureRate: captureRate ?? null,
       converted: false,
     } satisfies Omit<Footage, 'id'>,
   }
@@ -65,9 +65,11 @@ async function render(sample: Sample): Promise<void> {
   const movie = join(folder, 'footage.mp4')
   const size = `${sample.width}x${sample.height}`
   const encoder = ffmpeg(
-    `-f rawvideo -pix_fmt rgb24 -s ${size} -r ${sample.rate} -i - -an -c:v libx264 -preset slow -tune grain -crf 22 -g 60 -bf 2
+    `-f rawvideo -pix_fmt rgb24 -s ${size} -r ${sample.rate} -i - -an -c:v libx264 -preset slow -tune grain -crf ${sample.quality ?? 22} -g 60 -bf 2
      -pix_fmt yuv420p -vf scale=out_color_matrix=bt709 -colorspace bt709 -color_primaries bt709 -color_trc bt709
-     -map_metadata -1 -fflags +bitexact -flags:v +bitexact -movflags +faststart ${movie}`.split(/\s+/),
+     -map_metadata -1 ${sample.captureRate ? `-metadata com.android.capture.fps=${sample.captureRate}` : ''} -fflags +bitexact -flags:v +bitexact -movflags +faststart${sample.captureRate ? '+use_metadata_tags' : ''} ${movie}`.split(
+      /\s+/,
+    ),
   )
   for (const picture of film(sample)) if (!encoder.input.write(picture)) await once(encoder.input, 'drain')
   encoder.input.end()

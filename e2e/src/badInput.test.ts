@@ -59,7 +59,7 @@ describe('a video that the browser can’t decode', () => {
     await page.getByText('quay.avi can’t be used').waitFor()
     await page
       .getByRole('alert')
-      .filter({ hasText: /damaged, cut off, or not a video/ })
+      .filter({ hasText: /There is no video in this file/ })
       .waitFor()
     await page.getByText('What the converter said').waitFor()
     await page.getByRole('button', { name: 'Try again' }).click()

@@ -1,7 +1,21 @@
+import { barrelOnPlank } from './barrelOnPlank.ts'
+import { beadInSyrup } from './beadInSyrup.ts'
+import { cranePebble } from './cranePebble.ts'
+import { fishSledge } from './fishSledge.ts'
 import { netFloat } from './netFloat.ts'
+import { paperLantern } from './paperLantern.ts'
 import type { Sample } from './sample.ts'
+import { swingBoat } from './swingBoat.ts'
 
 export { inPicture, type Sample } from './sample.ts'
 
 /** Every sample, in the order in which they are offered. */
-export const SAMPLES: Sample[] = [netFloat]
+export const SAMPLES: Sample[] = [
+  netFloat,
+  barrelOnPlank,
+  fishSledge,
+  cranePebble,
+  paperLantern,
+  swingBoat,
+  beadInSyrup,
+]

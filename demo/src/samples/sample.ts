@@ -29,11 +29,17 @@ export interface Sample {
   height: number
   /** Frames per second, and how many frames. */
   rate: number
+  /** Frames per second of the real world, where it is slow motion. */
+  captureRate?: number
   frames: number
   /** Share of the frame's time for which the shutter is open. */
   shutter: number
   /** Standard deviation of the sensor's noise, of 255. */
   noise: number
+  /** Constant rate factor of the encoder, where the usual one would make too large a file. */
+  quality?: number
+  /** Instants that one exposure is made of; fewer do for slow motion. */
+  exposures?: number
   view: View
   /** Frame that makes the best still picture. */
   poster: number

@@ -1,0 +1,38 @@
+/** A small picture of brightness, row by row, 0 black to 255 white. */
+export interface Luma {
+  width: number
+  height: number
+  data: Uint8Array
+}
+
+/** Width that pictures are shrunk to for a survey: a body of a few pixels is still seen, noise is averaged away. */
+export const SURVEY_WIDTH = 320
+
+/**
+ * Shrinks a plane of brightness by a whole factor, each small pixel the mean of its square. What does not
+ * fill a whole square at the right and lower edge is left out.
+ *
+ * @param plane bytes of the plane, from its first row on
+ * @param stride bytes from one row to the next
+ */
+export function shrink(
+  plane: Uint8Array,
+  stride: number,
+  size: { width: number; height: number },
+  factor: number,
+): Luma {
+  const width = Math.max(1, Math.floor(size.width / factor))
+  const height = Math.max(1, Math.floor(size.height / factor))
+  const data = new Uint8Array(width * height)
+  const area = factor * factor
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let sum = 0
+      for (let dy = 0; dy < factor; dy++) {
+        const row = (y * factor + dy) * stride + x * factor
+        for (let dx = 0; dx < factor; dx++) sum += plane[row + dx]
+      }
+      data[y * width + x] = sum / area + 0.5
+    }
+  return { width, height, data }
+}
