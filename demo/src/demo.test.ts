@@ -23,7 +23,9 @@ describe.each(SAMPLES)('sample $id', (sample) => {
   })
 
   it('has the facts of its footage beside it', async () => {
-    const { footage } = JSON.parse(await readFile(join(folder, 'sample.json'), 'utf8'))
+    const { footage, order } = JSON.parse(await readFile(join(folder, 'sample.json'), 'utf8'))
+    expect(SAMPLES[order].id).toBe(sample.id)
+    expect(footage.notedCaptureRate).toBe(sample.captureRate ?? null)
     expect(footage.size).toBe(statSync(join(folder, 'footage.mp4')).size)
     expect([footage.width, footage.height]).toEqual([sample.width, sample.height])
     expect(frameCount(footage.ticks)).toBe(sample.frames)

@@ -43,6 +43,7 @@ async function sampleOf({ id, title, about, width, height, captureRate }: Sample
   const timeBase = { numerator, denominator }
   return {
     id,
+    order: SAMPLES.findIndex((sample) => sample.id === id),
     title,
     about,
     footage: {

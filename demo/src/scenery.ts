@@ -243,10 +243,10 @@ export function vignette(width: number, height: number): Painter {
     const fall = context.createRadialGradient(
       width / 2,
       height / 2,
-      height * 0.5,
+      Math.min(width, height) * 0.5,
       width / 2,
       height / 2,
-      width * 0.62,
+      Math.max(Math.max(width, height) * 0.62, Math.hypot(width, height) * 0.54),
     )
     fall.addColorStop(0, 'rgba(10,12,14,0)')
     fall.addColorStop(1, 'rgba(10,12,14,0.3)')

@@ -1,7 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { edit, edits } from '../investigation/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { applyMap, motionTable, rowProduct, threePointSlope } from './index.ts'
+import {
+  afterOscillations,
+  applyMap,
+  motionTable,
+  rowProduct,
+  threePointSlope,
+  turningPoints,
+} from './index.ts'
 
 describe('three-point slope', () => {
   it('is exact for uniform acceleration on uneven times', () => {
@@ -80,5 +87,29 @@ describe('motion table', () => {
     })
     expect(motionTable(document, THROWN.body).frames).toEqual([])
     expect(() => motionTable(document, 'nobody')).toThrow(RangeError)
+  })
+})
+
+describe('oscillations', () => {
+  const swing = Array.from({ length: 400 }, (_, i) => Math.exp(-i / 400) * Math.cos((2 * Math.PI * i) / 60))
+
+  it('turn back at every half period', () => {
+    turningPoints(swing).forEach((at, n) => {
+      expect(Math.abs(at - 30 * (n + 1))).toBeLessThanOrEqual(1)
+    })
+    expect(turningPoints(swing)).toHaveLength(13)
+  })
+
+  it('are counted from where the body is let go', () => {
+    expect(Math.abs(afterOscillations(swing, 1)! - 60)).toBeLessThanOrEqual(1)
+    expect(Math.abs(afterOscillations(swing, 3)! - 180)).toBeLessThanOrEqual(1)
+    expect(afterOscillations(swing, 20)).toBeNull()
+  })
+
+  it('are none in noise, in a straight line, and in nothing', () => {
+    expect(turningPoints([0, 1, 2, 3, 4])).toEqual([])
+    expect(turningPoints([0, 5, 10, 9.9, 20, 19.8, 30])).toEqual([])
+    expect(turningPoints([])).toEqual([])
+    expect(turningPoints([1, 1, 1])).toEqual([])
   })
 })

@@ -12,9 +12,12 @@ export interface Difference {
   noise: number
   /** Share of the blocks in which nothing changes at all. */
   still: number
-  /** Middle of what changes, as a share of width and height; NaN where nothing does. */
+  /** Middle of all that changes, as a share of width and height; NaN where nothing does. */
   x: number
   y: number
+  /** Middle of the one connected patch that changes most; NaN where nothing does. */
+  patchX: number
+  patchY: number
   /** Share of the blocks that change by more than noise. */
   area: number
 }
@@ -43,31 +46,62 @@ export function differenceOf(before: Luma, frame: Luma): Difference {
   const middle = median(values)
   const deviation = MAD_TO_DEVIATION * median(values.map((value) => Math.abs(value - middle)))
   const noise = middle + 6 * deviation
-  let change = 0
-  let still = 0
-  let weight = 0
-  let x = 0
-  let y = 0
-  let moved = 0
+  const moved = values.map((value) => (value > Math.max(noise, LEAST_CHANGE) ? value : 0))
+  const patch = strongestPatch(moved, across)
   const down = values.length / across
-  values.forEach((value, block) => {
-    change = Math.max(change, value)
-    if (value === 0) still++
-    if (value <= Math.max(noise, LEAST_CHANGE)) return
-    moved++
+  let [weight, x, y] = [0, 0, 0]
+  moved.forEach((value, block) => {
     weight += value
-    x += (value * ((block % across) + 0.5)) / across
-    y += (value * (Math.floor(block / across) + 0.5)) / down
+    x += value * ((block % across) + 0.5)
+    y += value * (Math.floor(block / across) + 0.5)
   })
   return {
-    change,
+    change: values.reduce((most, value) => Math.max(most, value), 0),
     noise,
-    still: still / values.length,
-    x: weight > 0 ? x / weight : Number.NaN,
-    y: weight > 0 ? y / weight : Number.NaN,
-    area: moved / values.length,
+    still: values.reduce((count, value) => count + (value === 0 ? 1 : 0), 0) / values.length,
+    x: weight > 0 ? x / weight / across : Number.NaN,
+    y: weight > 0 ? y / weight / down : Number.NaN,
+    patchX: patch ? patch.x / across : Number.NaN,
+    patchY: patch ? patch.y / down : Number.NaN,
+    area: moved.reduce((count, value) => count + (value > 0 ? 1 : 0), 0) / values.length,
   }
 }
 
-/** A block that changes by less, in brightness, has not visibly changed, however quiet the picture is. */
-export const LEAST_CHANGE = 0.6
+/** Middle of the connected patch of blocks that changes most, in blocks; null where no block changes. */
+function strongestPatch(changes: Float64Array, across: number): { x: number; y: number } | null {
+  const seen = new Uint8Array(changes.length)
+  let best: { x: number; y: number } | null = null
+  let most = 0
+  for (let start = 0; start < changes.length; start++) {
+    if (seen[start] || changes[start] === 0) continue
+    const waiting = [start]
+    seen[start] = 1
+    let [weight, x, y] = [0, 0, 0]
+    while (waiting.length > 0) {
+      const block = waiting.pop()!
+      const [column, row] = [block % across, Math.floor(block / across)]
+      weight += changes[block]
+      x += changes[block] * (column + 0.5)
+      y += changes[block] * (row + 0.5)
+      for (let dy = -1; dy <= 1; dy++)
+        for (let dx = -1; dx <= 1; dx++) {
+          const next = block + dy * across + dx
+          const isBeside = column + dx >= 0 && column + dx < across
+          if (!isBeside || !changes[next] || seen[next]) continue
+          seen[next] = 1
+          waiting.push(next)
+        }
+    }
+    if (weight > most) {
+      most = weight
+      best = { x: x / weight, y: y / weight }
+    }
+  }
+  return best
+}
+
+/**
+ * A block that changes by less, in brightness, has not visibly moved: compression alone changes blocks of
+ * a quiet picture by up to about 2.
+ */
+export const LEAST_CHANGE = 2.2

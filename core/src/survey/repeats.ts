@@ -39,10 +39,23 @@ const USUAL_RATES = [
   240,
 ]
 
-/** The threshold that is proposed: what noise alone changes in a typical frame. */
-export function repeatThreshold(differences: Difference[]): number {
+/** Share of what a moving body usually changes up to which a frame still counts as a repeat: saving it anew changes it, too. */
+const SAVED_ANEW = 0.2
+const LEAST_THRESHOLD = 0.3
+
+/** What noise alone changes in a typical frame. */
+export function typicalNoise(differences: Difference[]): number {
   const noise = median(differences.slice(1).map((difference) => difference.noise))
-  return Math.max(LEAST_CHANGE / 2, Number.isFinite(noise) ? noise : 0)
+  return Number.isFinite(noise) ? noise : 0
+}
+
+/** The threshold that is proposed: above the noise, and well below what the motion changes. */
+export function repeatThreshold(differences: Difference[]): number {
+  const noise = typicalNoise(differences)
+  const moving = differences
+    .map(({ change }) => change)
+    .filter((change) => change > Math.max(LEAST_CHANGE, 2 * noise))
+  return Math.max(LEAST_THRESHOLD, noise, moving.length > 0 ? SAVED_ANEW * median(moving) : 0)
 }
 
 /**

@@ -260,7 +260,7 @@ describe('the verdict', () => {
     [{ edge: 9 }, 'Focus', 'poor'],
     [{ light: { mean: 30, dark: 0.7, bright: 0 } }, 'Light', 'poor'],
     [{ shake: 3 }, 'Steadiness', 'poor'],
-    [{ bitsPerPixel: 0.01 }, 'Compression', 'poor'],
+    [{ bitsPerPixel: 0.002 }, 'Compression', 'poor'],
   ])('names what limits it: %j', (change, subject, grade) => {
     expect(finding(change as Partial<typeof fine>, subject)?.grade).toBe(grade)
   })

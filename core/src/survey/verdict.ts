@@ -139,10 +139,10 @@ function shakeFinding({ shake }: SurveyFacts): Finding | null {
 }
 
 function compressionFinding({ bitsPerPixel }: SurveyFacts): Finding | null {
-  if (!(bitsPerPixel > 0) || bitsPerPixel > 0.03) return null
+  if (!(bitsPerPixel > 0) || bitsPerPixel > 0.006) return null
   return {
     subject: 'Compression',
-    grade: bitsPerPixel > 0.012 ? 'fair' : 'poor',
+    grade: bitsPerPixel > 0.003 ? 'fair' : 'poor',
     says: 'The file is strongly compressed: small things blur and jump. Use the original, not one that was sent by a messenger.',
   }
 }

@@ -7,13 +7,15 @@ import { Problem } from '../problem.ts'
 /** A sample in its folder: what the list says, and the facts of its footage. */
 export interface StoredSample extends ListedSample {
   footage: Omit<Footage, 'id'>
+  /** Place in the list. */
+  order: number
   folder: string
 }
 
 /** The samples that stand in a folder, each in a folder of its own with sample.json, footage.mp4 and poster.jpg. */
 export async function readSamples(folder: string): Promise<StoredSample[]> {
   const names = (await readdir(folder, { withFileTypes: true })).filter((entry) => entry.isDirectory())
-  return Promise.all(
+  const samples = await Promise.all(
     names.map(async ({ name }) => ({
       ...(JSON.parse(await readFile(join(folder, name, 'sample.json'), 'utf8')) as Omit<
         StoredSample,
@@ -22,6 +24,7 @@ export async function readSamples(folder: string): Promise<StoredSample[]> {
       folder: join(folder, name),
     })),
   )
+  return samples.sort((a, b) => a.order - b.order)
 }
 
 export function findSample(samples: StoredSample[], id: string): StoredSample {

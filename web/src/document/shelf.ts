@@ -1,6 +1,7 @@
 import type { FootageKind } from '@apokinema/core/api'
 import type { Footage, Investigation, Patch } from '@apokinema/core/investigation'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
+import type { Survey } from '../footage/survey.worker.ts'
 
 /** One edit that the server has not acknowledged yet. */
 export interface PendingEdit {
@@ -48,6 +49,8 @@ interface Schema extends DBSchema {
   files: { key: string; value: WaitingFile }
   /** Where uploads that broke off go on, by investigation. */
   addresses: { key: string; value: string }
+  /** Surveys of footage, by its id; they can be made again at any time. */
+  surveys: { key: string; value: Survey }
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null
@@ -60,6 +63,7 @@ function browserDatabase(): Promise<IDBPDatabase<Schema>> {
         database.createObjectStore('files')
       }
       database.createObjectStore('addresses')
+      database.createObjectStore('surveys')
       // Before, a file waited together with the footage that it became.
       const files = transaction.objectStore('files')
       for (const old of (await files.getAll()) as (WaitingFile & { footage?: Footage })[])
@@ -122,6 +126,19 @@ export const waitingFiles = {
         if (address) await database.put('addresses', address, investigation)
         else await database.delete('addresses', investigation)
       })
+      .catch(() => {})
+  },
+}
+
+/** Surveys that this browser has made, so that a clip is looked at once. */
+export const surveys = {
+  get: async (footage: string): Promise<Survey | undefined> =>
+    browserDatabase()
+      .then((database) => database.get('surveys', footage))
+      .catch(() => undefined),
+  put: async (footage: string, survey: Survey): Promise<void> => {
+    await browserDatabase()
+      .then((database) => database.put('surveys', survey, footage))
       .catch(() => {})
   },
 }

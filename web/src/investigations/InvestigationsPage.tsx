@@ -27,6 +27,8 @@ import { StillsDialog } from './StillsDialog.tsx'
 const ACCEPT =
   'video/*,image/gif,image/png,image/jpeg,application/zip,.mp4,.m4v,.mov,.webm,.mkv,.avi,.wmv,.ts,.mts,.m2ts,.mpg,.3gp,.flv,.zip'
 
+type Enter = (what: string, make: () => Promise<string>) => Promise<void>
+
 /** Home: what there is, and one big way in. */
 export function InvestigationsPage() {
   const navigate = useNavigate()
@@ -93,13 +95,8 @@ export function InvestigationsPage() {
         <Brand />
       </Flex>
       <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
-        <WayIn
-          busy={busy}
-          refused={refused}
-          empty={list.data?.length === 0}
-          takeFiles={takeFiles}
-          enter={enter}
-        />
+        <WayIn busy={busy} refused={refused} empty={list.data?.length === 0} takeFiles={takeFiles} />
+        {list.data?.length === 0 && <Samples busy={busy !== null} enter={enter} />}
         {list.isPending && <Loading text="Looking for your investigations …" />}
         {list.isError && (
           <Trouble
@@ -120,6 +117,7 @@ export function InvestigationsPage() {
             </Grid>
           </Box>
         )}
+        {list.data && list.data.length > 0 && <Samples busy={busy !== null} enter={enter} />}
         <Deleted />
         {stills && (
           <StillsDialog
@@ -138,32 +136,18 @@ function WayIn(props: {
   refused: string | null
   empty: boolean
   takeFiles: (files: FileList | null) => void
-  enter: (what: string, make: () => Promise<string>) => Promise<void>
 }) {
   const input = useRef<HTMLInputElement>(null)
-  const samples = useQuery({
-    queryKey: ['samples'],
-    queryFn: client.samples,
-    staleTime: Number.POSITIVE_INFINITY,
-  })
   return (
     <Stack gap="4">
-      <Grid
-        templateColumns={{ base: '1fr', md: '1fr auto' }}
-        gap="6"
-        alignItems="center"
-        border="1.5px dashed"
-        borderColor="line"
-        borderRadius="12px"
-        padding={{ base: '5', md: '7' }}
-      >
+      <Box border="1.5px dashed" borderColor="line" borderRadius="12px" padding={{ base: '5', md: '7' }}>
         <Stack gap="2">
           <Heading as="h1" fontSize="20px" fontWeight="600">
             {props.empty ? 'Film something that moves, and measure it here' : 'Start a new investigation'}
           </Heading>
           <Text color="ink.muted" maxWidth="38rem">
             {props.empty
-              ? 'Drop a video of it anywhere on this page. You then say how long something in the picture is, mark what moves frame by frame, and read its velocity and acceleration off the graphs. No video at hand? Begin with the sample.'
+              ? 'Drop a video of it anywhere on this page. You then say how long something in the picture is, mark what moves frame by frame, and read its velocity and acceleration off the graphs. No video at hand? Begin with a sample.'
               : 'Drop what a phone or camera has recorded anywhere on this page, or numbered stills as pictures or ZIP.'}
           </Text>
           <HStack gap="3" marginTop="2" flexWrap="wrap">
@@ -193,41 +177,7 @@ function WayIn(props: {
             }}
           />
         </Stack>
-        <Stack gap="3">
-          {samples.data?.map((sample) => (
-            <Button
-              key={sample.id}
-              variant="outline"
-              height="auto"
-              padding="0"
-              overflow="hidden"
-              bg="panel"
-              width={{ base: '100%', md: '360px' }}
-              justifyContent="flex-start"
-              textAlign="left"
-              disabled={props.busy !== null}
-              onClick={() =>
-                void props.enter(`Opening the sample ${sample.title} …`, () => createFromSample(sample))
-              }
-            >
-              <Image
-                src={API.samplePoster(sample.id)}
-                alt=""
-                width="124px"
-                height="84px"
-                flex="none"
-                objectFit="cover"
-              />
-              <Stack gap="0" paddingRight="3">
-                <Text>Sample: {sample.title}</Text>
-                <Text fontWeight="400" fontSize="13px" color="ink.muted" whiteSpace="normal">
-                  {sample.about}
-                </Text>
-              </Stack>
-            </Button>
-          ))}
-        </Stack>
-      </Grid>
+      </Box>
       {props.refused && (
         <Flex
           role="alert"
@@ -246,6 +196,56 @@ function WayIn(props: {
         </Flex>
       )}
     </Stack>
+  )
+}
+
+/** Samples to begin with, each with a picture and what it teaches. */
+function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
+  const samples = useQuery({
+    queryKey: ['samples'],
+    queryFn: client.samples,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+  return (
+    <Box as="section" marginTop="8">
+      <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
+        Samples from the harbour fair
+      </Heading>
+      <Grid templateColumns="repeat(auto-fill, minmax(240px, 1fr))" gap="4">
+        {samples.data?.map((sample) => (
+          <Button
+            key={sample.id}
+            aria-label={`Sample: ${sample.title}`}
+            variant="outline"
+            height="auto"
+            padding="0"
+            overflow="hidden"
+            bg="panel"
+            justifyContent="flex-start"
+            alignItems="stretch"
+            textAlign="left"
+            disabled={busy}
+            onClick={() => void enter(`Opening the sample ${sample.title} …`, () => createFromSample(sample))}
+          >
+            <Image
+              src={API.samplePoster(sample.id)}
+              alt=""
+              width="92px"
+              minHeight="92px"
+              flex="none"
+              objectFit="cover"
+              objectPosition="center 40%"
+            />
+            <Stack gap="0" paddingY="2" paddingRight="3" minWidth="0">
+              <Text>{sample.title}</Text>
+              <Text fontWeight="400" fontSize="13px" color="ink.muted" whiteSpace="normal" lineHeight="1.35">
+                {sample.about}
+              </Text>
+            </Stack>
+          </Button>
+        ))}
+      </Grid>
+    </Box>
   )
 }
 

@@ -2,6 +2,7 @@ import { Box, Flex } from '@chakra-ui/react'
 import { useCallback, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { Strip } from '../strip/Strip.tsx'
+import { useSurveying } from '../survey/useSurvey.ts'
 import { useHelp } from '../TopBar.tsx'
 import { useKeys } from '../useKeys.ts'
 import { Stage } from './Stage.tsx'
@@ -14,23 +15,26 @@ export function MeasureView() {
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy, showHelp })
+  useSurveying()
 
   return (
     <Flex direction="column" height="100%">
       <Flex flex="1" minHeight="0" direction={{ base: 'column-reverse', lg: 'row' }}>
-        <Box
-          as="aside"
-          aria-label="Set-up"
-          width={{ base: '100%', lg: '272px' }}
-          maxHeight={{ base: '34%', lg: 'none' }}
-          flex="none"
-          overflowY="auto"
-          bg="panel"
-          borderRight="1px solid"
-          borderColor="line"
-        >
-          <SetUp />
-        </Box>
+        {investigation.footage && (
+          <Box
+            as="aside"
+            aria-label="Set-up"
+            width={{ base: '100%', lg: '272px' }}
+            maxHeight={{ base: '34%', lg: 'none' }}
+            flex="none"
+            overflowY="auto"
+            bg="panel"
+            borderRight="1px solid"
+            borderColor="line"
+          >
+            <SetUp />
+          </Box>
+        )}
         <Box flex="1" minWidth="0" minHeight="0" bg="stage">
           <Stage zoomRef={zoom} />
         </Box>

@@ -6,6 +6,8 @@ import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { activeBody, goBy, shownBodies } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
+import { MotionBand } from '../survey/MotionBand.tsx'
+import { useSurveyed } from '../survey/useSurvey.ts'
 import { useFlags } from '../useFlags.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FILM_HEIGHT, Film } from './Film.tsx'
@@ -24,6 +26,7 @@ export function Strip() {
   const investigation = useInvestigation()
   const clock = useClock()
   const flags = useFlags()
+  const surveyed = useSurveyed()
   const track = useRef<HTMLDivElement>(null)
   const { width } = useSize(track)
   const chosen = useWorkbench((state) => state.body)
@@ -142,7 +145,7 @@ export function Strip() {
             zero={clock.zero}
             seconds={clock.seconds}
             flags={flags}
-            repeats={investigation.timing.repeats?.frames ?? NONE}
+            repeats={investigation.timing.repeats?.frames ?? surveyed?.repeats.frames ?? NONE}
           />
           <Film scale={scale} top={RULER_HEIGHT} />
           <Box
@@ -185,6 +188,7 @@ export function Strip() {
               pointerEvents="none"
             />
           ))}
+          <MotionBand xOf={xOf} top={RULER_HEIGHT} height={FILM_HEIGHT} />
           {spanEnd('first')}
           {spanEnd('last')}
           <Cursor xOf={xOf} last={clock.seconds.length - 1} />

@@ -1,4 +1,6 @@
 import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { RepeatsRow } from '../../survey/RepeatsRow.tsx'
+import { WillItDoRow } from '../../survey/WillItDoRow.tsx'
 import { AxesRow } from './AxesRow.tsx'
 import { Bodies } from './Bodies.tsx'
 import { ClipRow } from './ClipRow.tsx'
@@ -18,7 +20,9 @@ export function SetUp() {
     <>
       <Question text="What was filmed?">
         <ClipRow />
+        <WillItDoRow />
         <FrameTimesRow />
+        <RepeatsRow />
         <SpeedRow />
         <ReadoutRow />
       </Question>

@@ -1,11 +1,14 @@
 import { edits, framesInUse, inOrder } from '@apokinema/core/investigation'
-import { markErrorOf, speedPerFrame } from '@apokinema/core/motion'
+import { afterOscillations, markErrorOf, speedPerFrame } from '@apokinema/core/motion'
 import { frameCount, median, proposedStep } from '@apokinema/core/time'
 import { Button, Grid, HStack, Text } from '@chakra-ui/react'
 import { useMemo } from 'react'
+import { tell } from '../../../common/messages.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { useWorkbench } from '../../workbenchStore.ts'
+import { useProposedSpan } from '../../survey/MotionBand.tsx'
+import { useSurveyed } from '../../survey/useSurvey.ts'
+import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { SetUpRow } from './SetUpRow.tsx'
 
 /** The frames in use. */
@@ -48,12 +51,101 @@ export function SpanRow() {
           To here
         </Button>
       </HStack>
+      <SpanProposal />
       <StepProposal />
+      <CountedStart />
       <Text fontSize="13px" color="ink.muted" marginTop="2">
         {used} frames in use. Keep only those in which it moves freely; the two ends can be dragged on the
         strip.
       </Text>
     </SetUpRow>
+  )
+}
+
+/** Where it seems to move, by the pictures alone. */
+function SpanProposal() {
+  const session = useSession()
+  const proposed = useProposedSpan()
+  if (!proposed) return null
+  return (
+    <HStack marginTop="2" gap="2" fontSize="13px">
+      <Text flex="1">
+        It seems to move in frames {proposed.first} to {proposed.last}.
+      </Text>
+      <Button
+        size="2xs"
+        colorPalette="brand"
+        onClick={() => session.edit('use the proposed span', edits.setSpan(proposed))}
+      >
+        Use them
+      </Button>
+    </HStack>
+  )
+}
+
+/** Begins the span at the first release, or after so many whole oscillations from there. */
+function CountedStart() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const surveyed = useSurveyed()
+  const { bodies, span } = investigation
+  const start = (oscillations: number): number | null => {
+    const release = surveyed?.motion?.from ?? span.first
+    if (oscillations === 0) return surveyed?.motion ? release : null
+    const marked = inOrder(bodies).map(([, body]) => body)[0]
+    const frames = Object.keys(marked?.marks ?? {})
+      .map(Number)
+      .sort((a, b) => a - b)
+    // Marks know better than the pictures; along the direction in which they go farther.
+    const reach = (key: 'x' | 'y') => {
+      const values = frames.map((frame) => marked!.marks[frame][key])
+      return Math.max(...values) - Math.min(...values)
+    }
+    if (frames.length > 8) {
+      const along = reach('x') > reach('y') ? 'x' : 'y'
+      const at = afterOscillations(
+        frames.map((frame) => marked!.marks[frame][along]),
+        oscillations,
+      )
+      return at === null ? null : frames[at]
+    }
+    const seen = surveyed?.seen.slice(release) ?? []
+    const at = afterOscillations(seen, oscillations)
+    return at === null ? null : release + at
+  }
+  const begin = (oscillations: number) => {
+    const first = start(oscillations)
+    if (first === null)
+      return oscillations === 0 ? 'Nothing is seen to be let go.' : 'So many oscillations are not seen.'
+    session.edit('begin the span', edits.setSpan({ first }))
+    workbench.goTo(first)
+    return null
+  }
+  return (
+    <HStack marginTop="2" gap="2" align="end">
+      <Button
+        size="xs"
+        variant="outline"
+        onClick={() => {
+          const wrong = begin(0)
+          if (wrong) tell(wrong)
+        }}
+      >
+        From the release
+      </Button>
+      <TextField
+        label="… after swings"
+        placeholder="0"
+        value=""
+        inputMode="numeric"
+        onCommit={(text) => {
+          const count = parseNumber(text)
+          if (count === null || !Number.isInteger(count) || count < 0 || count > 1000)
+            return 'A whole number.'
+          return begin(count)
+        }}
+      />
+    </HStack>
   )
 }
 

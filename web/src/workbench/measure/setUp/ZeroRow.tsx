@@ -1,6 +1,6 @@
 import { edits } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
-import { Button, HStack } from '@chakra-ui/react'
+import { Box, Button, HStack } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { useWorkbench } from '../../workbenchStore.ts'
@@ -20,19 +20,21 @@ export function ZeroRow() {
       label="Time zero"
       value={zero === null ? 'first frame' : `frame ${zero}`}
     >
-      <HStack gap="2" align="end">
-        <TextField
-          label="Frame"
-          value={String(zero ?? span.first)}
-          inputMode="numeric"
-          onCommit={(text) => {
-            const frame = parseNumber(text)
-            if (frame === null || !Number.isInteger(frame) || frame < 0 || frame > last)
-              return `0 to ${last}.`
-            set(frame)
-            return null
-          }}
-        />
+      <HStack gap="2" align="end" flexWrap="wrap">
+        <Box width="4.5rem">
+          <TextField
+            label="Frame"
+            value={String(zero ?? span.first)}
+            inputMode="numeric"
+            onCommit={(text) => {
+              const frame = parseNumber(text)
+              if (frame === null || !Number.isInteger(frame) || frame < 0 || frame > last)
+                return `0 to ${last}.`
+              set(frame)
+              return null
+            }}
+          />
+        </Box>
         <Button size="xs" variant="outline" onClick={() => set(useWorkbench.getState().frame)}>
           This frame
         </Button>

@@ -1,0 +1,52 @@
+import { Box, Flex, Stack, Text } from '@chakra-ui/react'
+import { Check, Info, TriangleAlert } from 'lucide-react'
+import { SetUpRow } from '../measure/setUp/SetUpRow.tsx'
+import { useSurveyed, useSurveyStore } from './useSurvey.ts'
+
+const GRADES = {
+  good: { icon: Check, colour: '#14754E', says: 'good' },
+  fair: { icon: Info, colour: '#5C6664', says: 'to know' },
+  poor: { icon: TriangleAlert, colour: '#8A5A00', says: 'limits what can be measured' },
+}
+
+/** Whether the clip will do: what limits it, and what that means for measuring. */
+export function WillItDoRow() {
+  const surveyed = useSurveyed()
+  const progress = useSurveyStore((state) => state.progress)
+  if (!surveyed)
+    return (
+      <SetUpRow
+        state="plain"
+        label="Will it do?"
+        value={progress < 1 ? `looking, ${Math.round(100 * progress)} %` : 'could not be looked at'}
+      />
+    )
+  const { findings } = surveyed
+  const poor = findings.filter(({ grade }) => grade === 'poor')
+  const fair = findings.filter(({ grade }) => grade === 'fair')
+  const value =
+    poor.length > 0
+      ? `mind: ${poor.map(({ subject }) => subject.toLowerCase()).join(', ')}`
+      : fair.length > 0
+        ? 'yes, with care'
+        : 'yes'
+  return (
+    <SetUpRow state={poor.length > 0 ? 'note' : 'done'} label="Will it do?" value={value}>
+      <Stack gap="2" data-findings>
+        {findings.map(({ subject, grade, says }) => {
+          const { icon: Sign, colour, says: meaning } = GRADES[grade]
+          return (
+            <Flex key={subject} gap="2" fontSize="13px">
+              <Box color={colour} flex="none" paddingTop="2px">
+                <Sign size={14} aria-label={meaning} />
+              </Box>
+              <Text>
+                <b>{subject}.</b> {says}
+              </Text>
+            </Flex>
+          )
+        })}
+      </Stack>
+    </SetUpRow>
+  )
+}

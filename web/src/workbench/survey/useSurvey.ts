@@ -1,0 +1,136 @@
+import { clockOf, sceneOf } from '@apokinema/core/motion'
+import {
+  type Finding,
+  type FoundRepeats,
+  fastestSpeed,
+  findMotion,
+  findRepeats,
+  type MotionRange,
+  verdictOn,
+} from '@apokinema/core/survey'
+import * as Comlink from 'comlink'
+import { useEffect, useMemo } from 'react'
+import { create } from 'zustand'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { surveys } from '../../document/shelf.ts'
+import type { Survey, Surveyor } from '../../footage/survey.worker.ts'
+import { useClip } from '../ClipContext.tsx'
+import { useFlags } from '../useFlags.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+
+interface SurveyState {
+  /** Of which footage. */
+  footage: string | null
+  /** From 0 to 1 while it is made. */
+  progress: number
+  survey: Survey | null
+  /** Threshold of repeats where a person has changed it. */
+  threshold: number | null
+}
+
+const START: SurveyState = { footage: null, progress: 0, survey: null, threshold: null }
+
+/** The survey of the clip that is open. */
+export const useSurveyStore = create<SurveyState>(() => START)
+
+/** A survey begins once the first picture is on show, and rests while somebody steps. */
+const REST = 500
+
+/** Makes the survey of the open clip in a worker, or takes the one that this browser made before. */
+export function useSurveying(): void {
+  const footage = useInvestigation().footage?.id ?? null
+  const { from } = useClip()
+  const isShown = useWorkbench((state) => state.shown !== null)
+
+  useEffect(() => {
+    if (!footage || !from || !isShown) return
+    if (useSurveyStore.getState().footage === footage && useSurveyStore.getState().survey) return
+    useSurveyStore.setState({ ...START, footage })
+    let dropped = false
+    let end = () => {}
+    const make = async () => {
+      const known = await surveys.get(footage)
+      if (dropped) return
+      if (known) {
+        useSurveyStore.setState({ survey: known, progress: 1 })
+        return
+      }
+      const worker = new Worker(new URL('../../footage/survey.worker.ts', import.meta.url), {
+        type: 'module',
+        name: 'survey',
+      })
+      const surveyor = Comlink.wrap<Surveyor>(worker)
+      const unwatch = useWorkbench.subscribe((state, before) => {
+        if (state.frame !== before.frame) void surveyor.hold(REST)
+      })
+      end = () => {
+        unwatch()
+        worker.terminate()
+      }
+      const tell = (progress: number) => {
+        if (!dropped) useSurveyStore.setState({ progress })
+      }
+      const survey = await surveyor.survey(from, Comlink.proxy(tell))
+      end()
+      if (dropped) return
+      useSurveyStore.setState({ survey, progress: 1 })
+      await surveys.put(footage, survey)
+    }
+    // A clip that can't be surveyed can be measured all the same.
+    make().catch(() => useSurveyStore.setState({ progress: 1 }))
+    return () => {
+      dropped = true
+      end()
+    }
+  }, [footage, from, isShown])
+}
+
+/** What a survey says of this investigation's clip. */
+export interface Surveyed {
+  findings: Finding[]
+  repeats: FoundRepeats
+  motion: MotionRange | null
+  /** Fastest motion in pixels a frame. */
+  speed: number
+  /** Where what moves is seen in every frame, along the direction in which it goes farther; NaN where nothing is. */
+  seen: number[]
+}
+
+/** What the survey says; null while it is being made. */
+export function useSurveyed(): Surveyed | null {
+  const investigation = useInvestigation()
+  const { footage, timing, references, axes } = investigation
+  const flags = useFlags()
+  const { survey, threshold, footage: of } = useSurveyStore()
+  // biome-ignore lint/correctness/useExhaustiveDependencies: of the investigation only these go in
+  return useMemo(() => {
+    const clock = clockOf(investigation)
+    if (!survey || !footage || !clock || of !== footage.id) return null
+    const { differences, shake, light, edge } = survey
+    const lying = footage.rotation % 180 !== 0
+    const picture = lying ? { width: footage.height, height: footage.width } : footage
+    const motion = findMotion(differences, clock.playback.rate)
+    const repeats = findRepeats(differences, clock.playback.rate, threshold ?? undefined)
+    const speed = motion ? fastestSpeed(differences, motion, picture) : 0
+    const frames = clock.seconds.length
+    const findings = verdictOn({
+      rate: clock.rate,
+      frames,
+      uneven: flags.length,
+      repeats: timing.repeats ? 0 : repeats.frames.length,
+      speed,
+      metresPerPixel: sceneOf(investigation).scale?.metresPerPixel ?? null,
+      shake,
+      light,
+      edge,
+      bitsPerPixel: footage.converted ? 1 : (8 * footage.size) / (footage.width * footage.height * frames),
+    })
+    const along = (key: 'x' | 'y') => differences.map((difference) => difference[key])
+    const reach = (values: number[]) => {
+      const known = values.filter(Number.isFinite)
+      return known.length > 0 ? Math.max(...known) - Math.min(...known) : 0
+    }
+    const seen = reach(along('x')) > reach(along('y')) ? along('x') : along('y')
+    return { findings, repeats, motion, speed, seen }
+  }, [survey, threshold, of, footage, timing, references, axes, flags])
+}
