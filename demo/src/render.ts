@@ -1,5 +1,6 @@
 import { execFileSync, spawn } from 'node:child_process'
 import { once } from 'node:events'
+import { writeFileSync } from 'node:fs'
 import { mkdir, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -7,6 +8,7 @@ import type { Footage } from '@apokinema/core/investigation'
 import { encodeTicks } from '@apokinema/core/time'
 import { film, truthOf } from './film.ts'
 import { SAMPLES, type Sample } from './samples/index.ts'
+import { stillScene } from './scenery.ts'
 
 /**
  * Renders the sample footage anew: `npm run render [id …]`. Needs ffmpeg from Debian's packages. What it
@@ -88,5 +90,14 @@ async function render(sample: Sample): Promise<void> {
   console.log(`${sample.id}: ${((await stat(movie)).size / 1e6).toFixed(2)} MB`)
 }
 
+/** The quay under the crane without its pebble, which the practice camera films. */
+function renderPractice(): void {
+  const { width, height, still } = SAMPLES.find(({ id }) => id === 'crane-pebble')!
+  const canvas = stillScene(width, height, [still])
+  const path = fileURLToPath(new URL('../../web/src/record/quay.jpg', import.meta.url))
+  writeFileSync(path, canvas.toBuffer('image/jpeg', 90))
+}
+
 const wanted = process.argv.slice(2)
+if (wanted.length === 0 || wanted.includes('practice')) renderPractice()
 for (const sample of SAMPLES) if (wanted.length === 0 || wanted.includes(sample.id)) await render(sample)

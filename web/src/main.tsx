@@ -26,6 +26,10 @@ const WorkbenchPage = lazy(async () => {
   return import('./workbench/WorkbenchPage.tsx')
 })
 
+const RecordPage = lazy(() =>
+  import('./record/RecordPage.tsx').then(({ RecordPage }) => ({ default: RecordPage })),
+)
+
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
 const styles = createCache({ key: 'apo', nonce })
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } })
@@ -39,6 +43,15 @@ const router = createBrowserRouter([
   { path: '/', element: <InvestigationsPage />, errorElement: <Broken /> },
   { path: '/investigations/:id', element: workbench, errorElement: <Broken /> },
   { path: '/investigations/:id/:view', element: workbench, errorElement: <Broken /> },
+  {
+    path: '/record',
+    element: (
+      <Suspense fallback={<Loading text="Opening the camera …" />}>
+        <RecordPage />
+      </Suspense>
+    ),
+    errorElement: <Broken />,
+  },
   { path: '*', element: <Broken /> },
 ])
 

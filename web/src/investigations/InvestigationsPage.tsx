@@ -12,9 +12,9 @@ import {
   Link as TextLink,
 } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { FileVideo, Upload } from 'lucide-react'
+import { FileVideo, Upload, Video } from 'lucide-react'
 import { type DragEvent, useRef, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { client } from '../api/client.ts'
 import { Brand } from '../common/Brand.tsx'
 import { tell } from '../common/messages.tsx'
@@ -158,6 +158,14 @@ function WayIn(props: {
             >
               <Upload size={16} /> Choose a video
             </Button>
+            <Button variant="outline" bg="panel" asChild>
+              <Link to="/record">
+                <Video size={16} /> Record
+              </Link>
+            </Button>
+            <TextLink asChild color="petrol" marginLeft="2">
+              <Link to="/film-it-well">Film it well</Link>
+            </TextLink>
             {props.busy && (
               <Text color="ink.muted" role="status">
                 {props.busy}

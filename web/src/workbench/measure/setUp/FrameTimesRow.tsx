@@ -19,7 +19,7 @@ export function FrameTimesRow() {
   const { timing } = investigation
   const clock = clockOf(investigation)!
   const { playback, seconds } = clock
-  const evenness = playback.even ? 'even' : flags.length > 0 ? `${flags.length} flagged` : 'nearly even'
+  const evenness = playback.even ? 'even' : flags.length > 0 ? `${flags.length} flagged` : 'even'
   return (
     <SetUpRow
       state={flags.length > 0 && timing.constantRate === null ? 'note' : 'done'}
@@ -96,7 +96,7 @@ function ClockFields() {
       <Grid templateColumns="1fr 1fr" gap="2" alignItems="end">
         <TextField
           label="Constant rate, /s"
-          placeholder="as in the file"
+          placeholder="the file’s"
           value={constantRate === null ? '' : String(constantRate)}
           inputMode="decimal"
           onCommit={(text) => {
@@ -107,7 +107,7 @@ function ClockFields() {
           }}
         />
         <TextField
-          label="Clock right to ± %"
+          label="Clock ± %"
           placeholder={significant(100 * used, 1)}
           value={rateError === null ? '' : String(Number((100 * rateError).toPrecision(6)))}
           inputMode="decimal"
