@@ -29,6 +29,9 @@ const WorkbenchPage = lazy(async () => {
 const RecordPage = lazy(() =>
   import('./record/RecordPage.tsx').then(({ RecordPage }) => ({ default: RecordPage })),
 )
+const FilmItWellPage = lazy(() =>
+  import('./record/FilmItWellPage.tsx').then(({ FilmItWellPage }) => ({ default: FilmItWellPage })),
+)
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
 const styles = createCache({ key: 'apo', nonce })
@@ -48,6 +51,15 @@ const router = createBrowserRouter([
     element: (
       <Suspense fallback={<Loading text="Opening the camera …" />}>
         <RecordPage />
+      </Suspense>
+    ),
+    errorElement: <Broken />,
+  },
+  {
+    path: '/film-it-well',
+    element: (
+      <Suspense fallback={<Loading text="Opening …" />}>
+        <FilmItWellPage />
       </Suspense>
     ),
     errorElement: <Broken />,

@@ -1,6 +1,10 @@
 import * as Comlink from 'comlink'
 import type { Decoder } from './decoder.worker.ts'
 
+/** So many frames ready ahead are enough not to be disturbed by fetching more, until the steps pause. */
+const ENOUGH = 6
+const PAUSE = 150
+
 /**
  * Pictures of the frames around the current one, ready to be drawn, limited in bytes. A step to a
  * neighbour is drawn at once; what is missing is asked of the decoder, the most urgent frame first.
@@ -14,6 +18,7 @@ export class Pictures {
   /** Grows with everything that arrives, so that it can be watched. */
   private arrived = 0
   private readonly capacity: number
+  private later: ReturnType<typeof setTimeout> | undefined
 
   /** @param mostBytes of pictures that are kept; at least three are, however large */
   constructor(
@@ -56,9 +61,14 @@ export class Pictures {
       ...ahead.slice(0, Math.floor((this.capacity - 1) * 0.6)),
       ...behind.slice(0, Math.floor((this.capacity - 1) * 0.35)),
     ]
-    void this.decoder.want(
-      [frame, ...near].filter((index) => !this.kept.has(index) && !this.troubles.has(index)),
-    )
+    const missing = [frame, ...near].filter((index) => !this.kept.has(index) && !this.troubles.has(index))
+    clearTimeout(this.later)
+    const nextMissing = ahead.findIndex((index) => !this.kept.has(index))
+    // While enough lies ready, a step has the machine to itself; the rest is fetched when it pauses.
+    if (this.kept.has(frame) && (nextMissing < 0 || nextMissing >= ENOUGH)) {
+      void this.decoder.want([])
+      this.later = setTimeout(() => void this.decoder.want(missing), PAUSE)
+    } else void this.decoder.want(missing)
   }
 
   /** Says which picture is on show: it is not given up. */
@@ -97,6 +107,7 @@ export class Pictures {
   }
 
   close(): void {
+    clearTimeout(this.later)
     for (const image of this.kept.values()) image.close()
     this.kept.clear()
     this.listeners.clear()

@@ -3,11 +3,20 @@ import { pictureSize } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Box, Center, Flex, Text } from '@chakra-ui/react'
-import { type MutableRefObject, type PointerEvent, useCallback, useEffect, useMemo, useRef } from 'react'
+import {
+  type MutableRefObject,
+  type PointerEvent,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useSyncExternalStore,
+} from 'react'
 import { Loading } from '../../common/states.tsx'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
+import type { Pictures } from '../../footage/pictures.ts'
 import { activeBody, clickAt, finishLine, moveTo } from '../actions.ts'
 import { useClip, useClock, usePicture } from '../ClipContext.tsx'
 import { useLook } from '../look.ts'
@@ -240,6 +249,7 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
         )}
         {footage && picture && clip && <Loupe picture={picture} view={view} stage={size} />}
         {footage && <Band />}
+        {clip && <Kept pictures={clip.pictures()} />}
         {!footage && <Conversion />}
         {footage && !picture && !trouble && (
           <Box height="100%" css={{ '& *': { color: 'white' } }}>
@@ -264,6 +274,12 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
       <StatusLine zoom={view.zoom} />
     </Flex>
   )
+}
+
+/** Tells measurements how many bytes of pictures are kept; shows nothing. */
+function Kept({ pictures }: { pictures: Pictures }) {
+  useSyncExternalStore(pictures.subscribe, pictures.version)
+  return <span hidden data-kept={pictures.bytes} />
 }
 
 /** One line: frame, time, pointer in scene units, zoom. */
