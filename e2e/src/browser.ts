@@ -1,6 +1,7 @@
 import { type Browser, type BrowserContext, type BrowserContextOptions, chromium } from 'playwright-core'
 
-const FLAGS = [
+/** Headless, without anything that would ask a network. */
+export const FLAGS = [
   '--no-sandbox',
   '--disable-gpu',
   '--disable-quic',

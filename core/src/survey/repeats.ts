@@ -99,7 +99,7 @@ export function findRepeats(
     if (stands) frames.push(frame)
   }
   for (const originalRate of possibleRates(frames, rate)) {
-    const regular = pattern(frames, originalRate / rate, differences.length)
+    const regular = pattern(frames, originalRate / rate, differences, threshold)
     if (regular) return { frames: regular, originalRate, threshold }
   }
   const noiseFree =
@@ -107,35 +107,39 @@ export function findRepeats(
   return { frames: noiseFree ? [] : frames, originalRate: null, threshold }
 }
 
-/** Rates that the share of repeats points to: usual ones within a few percent, the nearest first, then the share's own. */
+/** Where some repeats could not be told, their share is off by so much at most. */
+const NEAR = 0.15
+
+/** Rates that the share of repeats points to: usual ones near it, the nearest first, then the share's own. */
 function possibleRates(frames: number[], rate: number): number[] {
   if (frames.length < FEWEST || !(rate > 0)) return []
   // From the first repeat to the last the pattern is whole; what is before and after need not move.
   const share = (frames.length - 1) / (frames[frames.length - 1] - frames[0])
   const found = rate * (1 - share)
   const off = (candidate: number) => Math.abs(candidate - found)
-  const near = USUAL_RATES.filter((candidate) => off(candidate) < 0.05 * candidate && candidate < rate)
+  const near = USUAL_RATES.filter((candidate) => off(candidate) < NEAR * candidate && candidate < rate)
   return [...near.sort((one, other) => off(one) - off(other)), ...(found > 0 ? [found] : [])]
 }
 
 /**
  * All repeats of a clip that was taken evenly and saved at another rate: frame i shows picture
  * ⌊i·ratio + phase⌋, and repeats where that is the picture of the frame before. Null where no phase
- * explains every repeat that was found, and every frame between them that is none.
+ * explains every repeat that was found without calling a frame a repeat that has moved; where the motion
+ * is too slow to tell, the pattern tells.
  */
-function pattern(found: number[], ratio: number, count: number): number[] | null {
-  const [first, last] = [found[0], found[found.length - 1]]
-  const known = new Set(found)
-  const repeats = (frame: number, phase: number) =>
-    Math.floor(frame * ratio + phase + 1e-9) === Math.floor((frame - 1) * ratio + phase + 1e-9)
+function pattern(
+  found: number[],
+  ratio: number,
+  differences: Difference[],
+  threshold: number,
+): number[] | null {
   for (let step = 0; step < PHASES; step++) {
     const phase = step / PHASES
-    let fits = true
-    for (let frame = first; frame <= last && fits; frame++) fits = repeats(frame, phase) === known.has(frame)
-    if (fits)
-      return Array.from({ length: count }, (_, frame) => frame).filter(
-        (frame) => frame > 0 && repeats(frame, phase),
-      )
+    const shows = (frame: number) => Math.floor(frame * ratio + phase + 1e-9)
+    const repeats = (frame: number) => shows(frame) === shows(frame - 1)
+    if (!found.every(repeats)) continue
+    const predicted = differences.map((_, frame) => frame).filter((frame) => frame > 0 && repeats(frame))
+    if (predicted.every((frame) => differences[frame].change <= threshold)) return predicted
   }
   return null
 }

@@ -45,7 +45,8 @@ export function RecordPage() {
   /** Width of the camera's picture over its height. */
   const [shape, setShape] = useState(16 / 9)
   const isLive = stage.kind !== 'look'
-  const checks = useChecks(video, isLive && track !== null)
+  // While it records, the machine has enough to do.
+  const checks = useChecks(video, stage.kind === 'ready' && track !== null)
 
   useEffect(() => {
     void listCameras().then((found) => {

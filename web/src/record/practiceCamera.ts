@@ -6,17 +6,17 @@
 
 /** What is true of the scene, in pixels of its picture and in SI; the background is painted to this measure. */
 export const PRACTICE = {
-  width: 540,
-  height: 960,
-  pixelsPerMetre: 420,
+  width: 360,
+  height: 640,
+  pixelsPerMetre: 280,
   /** Where the pebble is let go. */
-  start: { x: 250, y: 128 },
+  start: { x: 500 / 3, y: 256 / 3 },
   drop: 1.72,
   g: 9.81,
-  staff: { x: 392, length: 1.6 },
+  staff: { length: 1.6 },
 } as const
 
-const RADIUS = 15
+const RADIUS = 10
 /** Seconds of one round: the gripper holds, the pebble falls and lies, then the next one hangs there. */
 const ROUND = 3.6
 const HOLD = 1.3
@@ -36,9 +36,9 @@ type Painter = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D
 function paintPebble(context: Painter, time: number): void {
   const { start, pixelsPerMetre } = PRACTICE
   const y = start.y + pixelsPerMetre * pebbleDrop(time)
-  const stone = context.createRadialGradient(start.x - 6, y - 6, 1, start.x, y, RADIUS)
-  stone.addColorStop(0, '#f6f1e6')
-  stone.addColorStop(1, '#9c927f')
+  const stone = context.createRadialGradient(start.x - 4, y - 4, 1, start.x, y, RADIUS)
+  stone.addColorStop(0, '#5a6b7c')
+  stone.addColorStop(1, '#141c26')
   context.fillStyle = stone
   context.beginPath()
   context.arc(start.x, y, RADIUS, 0, 7)
@@ -50,23 +50,23 @@ function paintGripper(context: Painter, time: number): void {
   const open = Math.min(1, Math.max(0, ((time % ROUND) - HOLD) / 0.05))
   context.strokeStyle = '#3a4148'
   context.lineCap = 'round'
-  context.lineWidth = 7
+  context.lineWidth = 5
   for (const side of [-1, 1]) {
     context.beginPath()
-    context.moveTo(x, y - 58)
-    context.lineTo(x + side * (23 + 15 * open), y - 30)
-    context.lineTo(x + side * (15 + 15 * open), y + 2)
+    context.moveTo(x, y - 39)
+    context.lineTo(x + side * (15 + 10 * open), y - 20)
+    context.lineTo(x + side * (10 + 10 * open), y + 1)
     context.stroke()
   }
-  context.lineWidth = 3
+  context.lineWidth = 2
   context.beginPath()
   context.moveTo(x, 0)
-  context.lineTo(x, y - 58)
+  context.lineTo(x, y - 39)
   context.stroke()
 }
 
 /** The upright band in which something moves. */
-const MOVING = { left: PRACTICE.start.x - 50, width: 100, height: PRACTICE.height }
+const MOVING = { left: 132, width: 70, height: PRACTICE.height }
 
 /** What an exposure is made with. */
 interface Studio {
@@ -116,7 +116,13 @@ function grainPattern(context: CanvasRenderingContext2D): CanvasPattern {
 async function backgroundPicture(): Promise<ImageBitmap> {
   const answer = await fetch(new URL('./quay.jpg', import.meta.url))
   if (!answer.ok) throw new Error('The practice camera can’t be started. Reload the page.')
-  return createImageBitmap(await answer.blob())
+  // The picture is painted larger than a slow machine could film it.
+  const { width, height } = PRACTICE
+  return createImageBitmap(await answer.blob(), {
+    resizeWidth: width,
+    resizeHeight: height,
+    resizeQuality: 'high',
+  })
 }
 
 /** A video track that films the crane live until it is stopped. */

@@ -1,10 +1,12 @@
 import {
+  type ColumnFit,
   compare,
   type ErrorSource,
   type Estimate,
   halfWidth,
   type Reading,
   shares,
+  slowMotionHint,
 } from '@apokinema/core/fitting'
 import { edits, type Fit, type ModelId, type Stretch } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES } from '@apokinema/core/motion'
@@ -229,6 +231,7 @@ function FitCard({ shown }: { shown: ShownFit }) {
         </Text>
       </Grid>
       <ReadingBox reading={fit.reading} settings={settings} id={id} derived={quantity.order > 0} />
+      <SlowMotion fit={fit} />
       <Button
         size="2xs"
         variant="plain"
@@ -237,6 +240,36 @@ function FitCard({ shown }: { shown: ShownFit }) {
         onClick={() => session.edit('change the form of the fit', edits.changeFit(id, { form: other }))}
       >
         {other === 'coefficients' ? 'Show plain coefficients' : 'Show the physics’ parameters'}
+      </Button>
+    </Box>
+  )
+}
+
+/** Where an acceleration looks like g slowed down: what that would mean, and one click for it. */
+function SlowMotion({ fit }: { fit: ColumnFit }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const hint = slowMotionHint(investigation, fit)
+  if (!hint) return null
+  const { factor, captureRate } = hint
+  return (
+    <Box borderLeft="3px solid" borderColor="#8A5A00" paddingLeft="3" marginTop="2" data-hint="slow-motion">
+      <Text fontSize="13px">
+        This is near {fixed(G, 2)} m/s² divided by {significant(factor, 3)}². Is the clip slow motion,
+        captured at {captureRate} frames a second?
+      </Text>
+      <Button
+        size="2xs"
+        variant="outline"
+        marginTop="1"
+        onClick={() =>
+          session.edit(
+            'state the capture rate',
+            edits.setCaptureRate(uuid(), { from: null, to: null, rate: captureRate, known: null }),
+          )
+        }
+      >
+        Captured at {captureRate} /s
       </Button>
     </Box>
   )
