@@ -50,20 +50,21 @@ describe('a file that cannot be used', () => {
 })
 
 describe('a video that the browser can’t decode', () => {
-  const damaged = () => Buffer.concat([Buffer.from('RIFF....AVI LIST'), Buffer.alloc(4000, 7)])
+  const damaged = () =>
+    Buffer.concat([Buffer.from('3026b2758e66cf11a6d900aa0062ce6c', 'hex'), Buffer.alloc(4000, 7)])
 
   it('and that can’t be converted says so, and the technical text is folded away', async () => {
     await page
       .getByLabel('Video file')
-      .setInputFiles({ name: 'quay.avi', mimeType: 'video/avi', buffer: damaged() })
-    await page.getByText('quay.avi can’t be used').waitFor()
+      .setInputFiles({ name: 'quay.wmv', mimeType: 'video/x-ms-wmv', buffer: damaged() })
+    await page.getByText('quay.wmv can’t be used').waitFor()
     await page
       .getByRole('alert')
-      .filter({ hasText: /There is no video in this file/ })
+      .filter({ hasText: /damaged, cut off, or not a video/ })
       .waitFor()
     await page.getByText('What the converter said').waitFor()
     await page.getByRole('button', { name: 'Try again' }).click()
-    await page.getByText('quay.avi can’t be used').waitFor()
+    await page.getByText('quay.wmv can’t be used').waitFor()
     await page.getByRole('link', { name: 'Choose another video' }).click()
     await page.getByRole('button', { name: 'Choose a video' }).waitFor()
   })
@@ -73,7 +74,7 @@ describe('a video that the browser can’t decode', () => {
     await page.goto(bare.origin)
     await page
       .getByLabel('Video file')
-      .setInputFiles({ name: 'quay.avi', mimeType: 'video/avi', buffer: damaged() })
+      .setInputFiles({ name: 'quay.wmv', mimeType: 'video/x-ms-wmv', buffer: damaged() })
     await page
       .getByRole('alert')
       .getByText(/apt-get install ffmpeg/)
@@ -91,16 +92,16 @@ describe('a video that the browser can’t decode', () => {
     await page.goto(world.origin)
     await page
       .getByLabel('Video file')
-      .setInputFiles({ name: 'quay.avi', mimeType: 'video/avi', buffer: damaged() })
+      .setInputFiles({ name: 'quay.wmv', mimeType: 'video/x-ms-wmv', buffer: damaged() })
     await page.getByText('Uploading the video').waitFor()
     await page.unroute('**/uploads')
-    await page.getByText('quay.avi can’t be used').waitFor()
+    await page.getByText('quay.wmv can’t be used').waitFor()
   })
 })
 
 describe('a video', () => {
   it('that is larger than the server takes is refused before anything is made of it', async () => {
-    await page.getByText('Your investigations').waitFor()
+    await page.getByRole('heading', { name: 'Your investigations' }).waitFor()
     const before = await page.locator('[data-card]').count()
     const buffer = Buffer.concat([
       sample,

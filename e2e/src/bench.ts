@@ -1,9 +1,20 @@
 import { spawn, spawnSync } from 'node:child_process'
+import { createHash, randomUUID } from 'node:crypto'
 import { once } from 'node:events'
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import {
+  createReadStream,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { Readable } from 'node:stream'
 import { gzipSync } from 'node:zlib'
+import { API } from '@apokinema/core/api'
 import { freePort } from '@apokinema/server/cluster'
 import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
@@ -159,6 +170,55 @@ async function benchStage(browser: Browser, world: World, height: number): Promi
   rmSync(path, { force: true })
 }
 
+/** Uploads a file of a gigabyte by the tus protocol and makes it footage; tells the server's largest memory. */
+async function benchUpload(world: World): Promise<void> {
+  const size = 1_000_000_000
+  const path = join(tmpdir(), 'apokinema-bench-upload.mp4')
+  const head = Buffer.concat([Buffer.from([0, 0, 0, 16]), Buffer.from('ftypisom'), Buffer.alloc(4)])
+  writeFileSync(path, head)
+  truncateSync(path, size)
+  const memory = () =>
+    Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${world.serverPid}/status`, 'utf8'))![1]) / 1024
+  const hash = createHash('sha256')
+  for await (const part of createReadStream(path)) hash.update(part as Buffer)
+  const sha256 = hash.digest('hex')
+  const headers = { Origin: world.origin, 'Tus-Resumable': '1.0.0' }
+  const id = randomUUID()
+  await fetch(world.origin + API.investigations, {
+    method: 'POST',
+    headers: { ...headers, 'Content-Type': 'application/json' },
+    body: JSON.stringify({ id, title: 'Large' }),
+  })
+  const before = memory()
+  const began = performance.now()
+  const begun = await fetch(world.origin + API.uploads, {
+    method: 'POST',
+    headers: { ...headers, 'Upload-Length': String(size) },
+  })
+  const address = begun.headers.get('location')!
+  await fetch(world.origin + address, {
+    method: 'PATCH',
+    headers: { ...headers, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
+    body: Readable.toWeb(createReadStream(path)) as ReadableStream,
+    duplex: 'half',
+  } as RequestInit)
+  const arrived = performance.now()
+  const taken = await fetch(world.origin + API.footage(id, randomUUID()), {
+    method: 'PUT',
+    headers: { ...headers, 'Content-Type': 'application/json' },
+    body: JSON.stringify({ upload: address.split('/').at(-1), sha256, name: 'large.mp4', kind: 'as-it-is' }),
+  })
+  if (taken.status !== 201) throw new Error(`The large file was refused: ${await taken.text()}`)
+  const seconds = (milliseconds: number) => `${(milliseconds / 1000).toFixed(1)} s`
+  note('upload of 1 GB on loopback', seconds(arrived - began))
+  note('… summed up and taken in', seconds(performance.now() - arrived))
+  note(
+    'largest memory of the server, before and after it',
+    `${before.toFixed(0)} MB, ${memory().toFixed(0)} MB`,
+  )
+  rmSync(path)
+}
+
 /** Times edits from the request to the acknowledged answer, as the browser sees it. */
 async function benchEdits(browser: Browser, world: World): Promise<void> {
   const page = await (await newWindow(browser)).newPage()
@@ -191,6 +251,7 @@ const world = await World.start()
 const browser = await launchBrowser()
 for (const height of [720, 1080]) await benchStage(browser, world, height)
 await benchEdits(browser, world)
+await benchUpload(world)
 await browser.close()
 await world.stop()
 

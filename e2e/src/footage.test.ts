@@ -180,6 +180,10 @@ describe('frame times', () => {
     await page.getByText('t 0.0000').first().waitFor()
     await goToFrame(page, 0)
     await page.getByText('t −0.5000').first().waitFor()
+    // A time can be typed, too.
+    await page.getByLabel('Current frame').fill('0.25 s')
+    await page.getByLabel('Current frame').press('Enter')
+    await waitForFrame(page, 45)
   })
 })
 

@@ -87,7 +87,7 @@ describe('on the stage', () => {
     expect(await stored()).toEqual(before)
   })
 
-  it('the picture is zoomed to 800 %, moved, and a mark set there is where it was clicked', async () => {
+  it('the picture is zoomed to 1600 %, moved, and a mark set there is where it was clicked', async () => {
     const before = (await marksOf())[47]
     await goToFrame(page, 47)
     const place = await stagePlace(page, PICTURE)
@@ -100,14 +100,14 @@ describe('on the stage', () => {
     }
     await page.mouse.move(spot.x, spot.y)
     for (let n = 0; n < 14; n++) await page.mouse.wheel(0, -100)
-    await page.getByText('zoom 800 %').waitFor()
+    await page.getByText('zoom 1600 %').waitFor()
     // The point under the pointer stays under it.
     await page.getByRole('button', { name: 'Mark Net float' }).click()
     await goToFrame(page, 47)
     await page.mouse.click(spot.x + 40, spot.y + 24)
     const set = (await marksOf())[47]
-    expect(set.x - under.x).toBeCloseTo(5, 1)
-    expect(set.y - under.y).toBeCloseTo(3, 1)
+    expect(set.x - under.x).toBeCloseTo(2.5, 1)
+    expect(set.y - under.y).toBeCloseTo(1.5, 1)
     await page.locator('body').press('Escape')
     await undo()
     await drag(page, { x: spot.x - 100, y: spot.y - 60 }, { x: spot.x + 60, y: spot.y })

@@ -1,8 +1,13 @@
+import { execFileSync } from 'node:child_process'
+import { rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { fill } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
+import { ROOT } from '../../scripts/folders.ts'
 import { launchBrowser, newWindow } from './browser.ts'
-import { stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { World } from './world.ts'
 
 /** `npm run screenshots`: takes the pictures in docs/screenshots anew, from the demo data. */
@@ -50,6 +55,47 @@ await page.mouse.move(2, 790)
 await waitForSaved(page)
 await page.waitForLoadState('networkidle')
 await page.screenshot({ path: `${folder}/graphs.png` })
+
+/** The net float as a phone would write it that drops frames now and then. */
+function withDroppedFrames(): string {
+  const path = join(tmpdir(), 'Net float, sixth throw.mp4')
+  const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
+  const kept = [31, 44, 45, 70, 92].map((frame) => `eq(n\\,${frame})`).join('+')
+  const words = `-v error -y -i ${source} -vf select=not(${kept}) -fps_mode passthrough -enc_time_base 1:15360 -video_track_timescale 15360 -c:v libx264 -crf 18 -bf 0`
+  execFileSync('ffmpeg', [...words.split(' '), path])
+  return path
+}
+
+await page.goto(world.origin)
+const dropped = withDroppedFrames()
+await page.getByLabel('Video file').setInputFiles(dropped)
+await waitForFrame(page, 0)
+await page.locator('[data-flag]').nth(3).waitFor({ state: 'attached' })
+await openRow(page, /Frame times/)
+await page.getByRole('button', { name: 'Next flagged frame' }).click()
+await filmIsIn(page)
+await waitForSaved(page)
+await page.getByText(/Will it do/).waitFor()
+await page.locator('[data-proposed-span]').waitFor()
+await page.screenshot({ path: `${folder}/frame-times.png` })
+rmSync(dropped)
+
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Barrel on a plank' }).click()
+await waitForFrame(page, 0)
+await page.getByRole('button', { name: /Will it do\?.*(yes|mind)/ }).click()
+await goToFrame(page, 40)
+await filmIsIn(page)
+await page.locator('[data-proposed-span]').waitFor()
+await page.screenshot({ path: `${folder}/will-it-do.png` })
+
+await page.goto(`${world.origin}/record`)
+await page.getByText('Sharpness').waitFor()
+await page.screenshot({ path: `${folder}/record.png` })
+
+await page.goto(`${world.origin}/film-it-well`)
+await page.getByRole('heading', { name: /A minute of care/ }).waitFor()
+await page.screenshot({ path: `${folder}/film-it-well.png` })
 
 await browser.close()
 await world.stop()

@@ -49,6 +49,11 @@ export class World {
     return this.footage
   }
 
+  /** Process id of the server that runs. */
+  get serverPid(): number {
+    return this.server!.pid!
+  }
+
   async startServer(): Promise<void> {
     const env = {
       ...process.env,

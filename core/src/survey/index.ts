@@ -1,6 +1,6 @@
 export { type Difference, differenceOf } from './difference.ts'
 export { edgeWidth, type Light, lightOf } from './light.ts'
-export { type Luma, SURVEY_WIDTH, shrink } from './luma.ts'
+export { type Luma, lumaOfColours, SURVEY_WIDTH, shrink } from './luma.ts'
 export { fastestSpeed, findMotion, type MotionRange } from './motionRange.ts'
 export { type FoundRepeats, findRepeats, repeatThreshold } from './repeats.ts'
 export { backgroundShift } from './shake.ts'

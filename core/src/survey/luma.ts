@@ -36,3 +36,11 @@ export function shrink(
     }
   return { width, height, data }
 }
+
+/** Brightness of a picture in red, green, blue and opacity, by the weights of ITU-R BT.709. */
+export function lumaOfColours(pixels: ArrayLike<number>, width: number, height: number): Luma {
+  const data = new Uint8Array(width * height)
+  for (let i = 0, at = 0; i < data.length; i++, at += 4)
+    data[i] = 0.2126 * pixels[at] + 0.7152 * pixels[at + 1] + 0.0722 * pixels[at + 2] + 0.5
+  return { width, height, data }
+}

@@ -10,6 +10,7 @@ import {
   findRepeats,
   type Luma,
   lightOf,
+  lumaOfColours,
   shrink,
   verdictOn,
 } from './index.ts'
@@ -49,6 +50,13 @@ const grain = (deviation: number, seed = 5) => {
 function film(frames: Luma[]): Difference[] {
   return frames.map((frame, i) => differenceOf(frames[Math.max(0, i - 1)], frame))
 }
+
+describe('brightness', () => {
+  it('weighs green most, and leaves gray as it is', () => {
+    const { data } = lumaOfColours([90, 90, 90, 255, 255, 0, 0, 255, 0, 255, 0, 255, 0, 0, 255, 255], 2, 2)
+    expect([...data]).toEqual([90, 54, 182, 18])
+  })
+})
 
 describe('shrinking', () => {
   it('takes the mean of each square, whatever the stride', () => {

@@ -6,6 +6,7 @@ import {
   type Light,
   type Luma,
   lightOf,
+  lumaOfColours,
   SURVEY_WIDTH,
   shrink,
 } from '@apokinema/core/survey'
@@ -53,12 +54,7 @@ async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma;
     const canvas = new OffscreenCanvas(w, h)
     const context = canvas.getContext('2d', { willReadFrequently: true })!
     context.drawImage(frame, 0, 0, w, h)
-    const { data } = context.getImageData(0, 0, w, h)
-    // Brightness from red, green and blue by ITU-R BT.709.
-    const luma = new Uint8Array(w * h).map(
-      (_, i) => 0.2126 * data[4 * i] + 0.7152 * data[4 * i + 1] + 0.0722 * data[4 * i + 2],
-    )
-    return { width: w, height: h, data: luma }
+    return lumaOfColours(context.getImageData(0, 0, w, h).data, w, h)
   }
   return { small: drawn(factor), whole: whole ? drawn(1) : null }
 }

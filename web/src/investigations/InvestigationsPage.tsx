@@ -10,14 +10,15 @@ import {
   Stack,
   Text,
   Link as TextLink,
+  VisuallyHidden,
 } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { FileVideo, Upload, Video } from 'lucide-react'
 import { type DragEvent, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { client } from '../api/client.ts'
-import { Brand } from '../common/Brand.tsx'
 import { tell } from '../common/messages.tsx'
+import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
 import { isStill, isZip } from '../footage/files.ts'
 import { createFromFile, createFromSample, createFromStills } from './create.ts'
@@ -91,9 +92,7 @@ export function InvestigationsPage() {
       outlineColor="petrol"
       outlineOffset="-10px"
     >
-      <Flex as="header" height="12" align="center" paddingX="6" borderBottom="1px solid" borderColor="line">
-        <Brand />
-      </Flex>
+      <PageHeader />
       <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
         <WayIn busy={busy} refused={refused} empty={list.data?.length === 0} takeFiles={takeFiles} />
         {list.data?.length === 0 && <Samples busy={busy !== null} enter={enter} />}
@@ -223,7 +222,6 @@ function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
         {samples.data?.map((sample) => (
           <Button
             key={sample.id}
-            aria-label={`Sample: ${sample.title}`}
             variant="outline"
             height="auto"
             padding="0"
@@ -245,7 +243,10 @@ function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
               objectPosition="center 40%"
             />
             <Stack gap="0" paddingY="2" paddingRight="3" minWidth="0">
-              <Text>{sample.title}</Text>
+              <Text>
+                <VisuallyHidden>Sample: </VisuallyHidden>
+                {sample.title}
+              </Text>
               <Text fontWeight="400" fontSize="13px" color="ink.muted" whiteSpace="normal" lineHeight="1.35">
                 {sample.about}
               </Text>

@@ -1,7 +1,7 @@
-import { Box, Button, Flex, Grid, Heading, HStack, Text } from '@chakra-ui/react'
+import { Box, Button, Grid, Heading, HStack, Text } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
-import { Brand } from '../common/Brand.tsx'
+import { PageHeader } from '../common/PageHeader.tsx'
 import { PAINT } from '../theme/system.ts'
 
 const SEA = '#9DB9C0'
@@ -264,19 +264,7 @@ const TIPS: Tip[] = [
 export function FilmItWellPage() {
   return (
     <Box minHeight="100%">
-      <Flex
-        as="header"
-        height="12"
-        align="center"
-        gap="3"
-        paddingX="6"
-        borderBottom="1px solid"
-        borderColor="line"
-      >
-        <Brand />
-        <Text color="ink.muted">›</Text>
-        <Text fontWeight="600">Film it well</Text>
-      </Flex>
+      <PageHeader title="Film it well" />
       <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
         <Heading as="h1" fontSize="20px" fontWeight="600">
           A minute of care when filming saves ten when measuring

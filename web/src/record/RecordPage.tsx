@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { Circle, Square } from 'lucide-react'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { Brand } from '../common/Brand.tsx'
+import { PageHeader } from '../common/PageHeader.tsx'
 import { createFromFile } from '../investigations/create.ts'
 import { type Camera, camerasAllowed, listCameras, openCamera, PRACTICE_CAMERA } from './cameras.ts'
 import { type Recorder, record } from './recorder.ts'
@@ -158,23 +158,9 @@ export function RecordPage() {
 
   return (
     <Flex direction="column" height="100dvh">
-      <Flex
-        as="header"
-        height="12"
-        flex="none"
-        align="center"
-        gap="3"
-        paddingX="6"
-        borderBottom="1px solid"
-        borderColor="line"
-      >
-        <Brand />
-        <Text color="ink.muted">›</Text>
-        <Text as="h1" fontWeight="600" flex="1">
-          Record
-        </Text>
+      <PageHeader title="Record">
         <Link to="/film-it-well">Film it well</Link>
-      </Flex>
+      </PageHeader>
       <Flex flex="1" minHeight="0" direction={{ base: 'column', lg: 'row' }}>
         <Box position="relative" flex="1" minHeight="0" bg="stage" data-record={stage.kind}>
           {stage.kind === 'look' ? (

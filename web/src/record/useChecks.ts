@@ -1,4 +1,4 @@
-import { backgroundShift, edgeWidth, type Luma, lightOf } from '@apokinema/core/survey'
+import { backgroundShift, edgeWidth, type Luma, lightOf, lumaOfColours } from '@apokinema/core/survey'
 import { type RefObject, useEffect, useState } from 'react'
 
 /** What the live picture says; null while it can't be told. */
@@ -21,12 +21,7 @@ function lumaOf(
   const { width, height } = canvas
   const context = canvas.getContext('2d', { willReadFrequently: true })!
   context.drawImage(video, from.x, from.y, from.width, from.height, 0, 0, width, height)
-  const { data } = context.getImageData(0, 0, width, height)
-  // Brightness from red, green and blue by ITU-R BT.709.
-  const luma = new Uint8Array(width * height).map(
-    (_, i) => 0.2126 * data[4 * i] + 0.7152 * data[4 * i + 1] + 0.0722 * data[4 * i + 2],
-  )
-  return { width, height, data: luma }
+  return lumaOfColours(context.getImageData(0, 0, width, height).data, width, height)
 }
 
 /** Looks at the live picture twice a second: light, sharpness, steadiness. */

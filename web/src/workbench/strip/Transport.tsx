@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import { frameAt } from '@apokinema/core/time'
+import { frameAt, nearestFrame } from '@apokinema/core/time'
 import { Box, Button, Flex, HStack, IconButton, NativeSelect, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Pause, Play, SkipBack, SkipForward } from 'lucide-react'
 import { useEffect } from 'react'
@@ -126,8 +126,9 @@ export function Transport() {
   )
 }
 
-/** The number of the current frame, to read and to type. */
+/** The number of the current frame, to read and to type; a time with its unit leads to the frame nearest to it. */
 function FrameField({ last }: { last: number }) {
+  const clock = useClock()
   const frame = useWorkbench((state) => state.frame)
   return (
     <Box width="4rem">
@@ -137,8 +138,16 @@ function FrameField({ last }: { last: number }) {
         value={String(frame)}
         inputMode="numeric"
         onCommit={(text) => {
+          const time = /^(.+?)\s*s$/i.exec(text)
+          if (time && clock) {
+            const seconds = parseNumber(time[1])
+            if (seconds === null) return 'A time such as 0.35 s.'
+            workbench.goTo(nearestFrame(clock.seconds, seconds + clock.zero))
+            return null
+          }
           const value = parseNumber(text)
-          if (value === null || !Number.isInteger(value) || value < 0 || value > last) return `0 to ${last}`
+          if (value === null || !Number.isInteger(value) || value < 0 || value > last)
+            return `0 to ${last}, or a time such as 0.35 s`
           workbench.goTo(value)
           return null
         }}

@@ -1,0 +1,31 @@
+import { Flex, Text } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+import { Brand } from './Brand.tsx'
+
+/** The bar on top of every page but the workbench: the way home, where one is, and what lies beside it. */
+export function PageHeader({ title, children }: { title?: string; children?: ReactNode }) {
+  return (
+    <Flex
+      as="header"
+      height="12"
+      flex="none"
+      align="center"
+      gap="3"
+      paddingX="6"
+      borderBottom="1px solid"
+      borderColor="line"
+    >
+      <Brand />
+      {title && (
+        <>
+          <Text color="ink.muted" aria-hidden>
+            ›
+          </Text>
+          <Text fontWeight="600">{title}</Text>
+        </>
+      )}
+      <Flex flex="1" />
+      {children}
+    </Flex>
+  )
+}

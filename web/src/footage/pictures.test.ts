@@ -1,0 +1,110 @@
+import type * as Comlink from 'comlink'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Decoder } from './decoder.worker.ts'
+import type { TakePicture } from './frameSource.ts'
+import { Pictures } from './pictures.ts'
+
+const PICTURE = { width: 100, height: 50 }
+const BYTES = 100 * 50 * 4
+
+/** A decoder that notes what it is asked for, and delivers on request. */
+function setUp(pictures: number) {
+  let deliver: TakePicture = () => {}
+  let wanted: number[] = []
+  const decoder = {
+    deliverTo: (take: TakePicture) => {
+      deliver = take
+    },
+    want: (frames: number[]) => {
+      wanted = frames
+    },
+  } as unknown as Comlink.Remote<Decoder>
+  const closed: number[] = []
+  const kept = new Pictures(decoder, PICTURE, pictures * BYTES)
+  const arrive = (...frames: number[]) => {
+    for (const frame of frames) {
+      const image = { close: () => closed.push(frame) } as unknown as ImageBitmap
+      deliver(frame, image, null)
+    }
+  }
+  return {
+    kept,
+    arrive,
+    closed,
+    wanted: () => wanted,
+    fail: (frame: number) => deliver(frame, null, 'Broken.'),
+  }
+}
+
+const up = (from: number, count: number) => Array.from({ length: count }, (_, i) => from + i)
+
+beforeEach(() => {
+  vi.useFakeTimers()
+})
+afterEach(() => {
+  vi.useRealTimers()
+})
+
+describe('pictures around the current frame', () => {
+  it('are asked for with the current one first, ahead before behind, as many as can be kept', () => {
+    const { kept, wanted } = setUp(11)
+    kept.want(50, up(51, 20), [49, 48, 47, 46, 45])
+    expect(wanted()).toEqual([50, ...up(51, 6), 49, 48, 47])
+  })
+
+  it('that have come are not asked for again', () => {
+    const { kept, arrive, wanted } = setUp(11)
+    kept.want(50, up(51, 20), [49])
+    arrive(50, 51)
+    kept.want(51, up(52, 20), [50])
+    expect(wanted()[0]).toBe(52)
+    expect(wanted()).not.toContain(51)
+    expect(kept.get(51)).toBeDefined()
+  })
+
+  it('are left in peace while enough lies ready, and fetched when the steps pause', () => {
+    const { kept, arrive, wanted } = setUp(40)
+    kept.want(0, up(1, 20), [])
+    arrive(...up(0, 12))
+    kept.want(1, up(2, 20), [0])
+    expect(wanted()).toEqual([])
+    vi.advanceTimersByTime(200)
+    expect(wanted()).toEqual(up(12, 10))
+  })
+
+  it('take no more memory than they may: the farthest is given up, never the one on show', () => {
+    const { kept, arrive, closed } = setUp(4)
+    kept.want(10, [11, 12], [9])
+    arrive(10)
+    kept.show(10)
+    kept.want(14, [15, 16], [13])
+    arrive(14, 15, 16, 13)
+    expect(kept.bytes).toBe(4 * BYTES)
+    expect(kept.get(10)).toBeDefined()
+    expect(closed).toEqual([16])
+  })
+
+  it('tell listeners of what arrives, and why a frame has none', () => {
+    const { kept, arrive, fail } = setUp(4)
+    const told = vi.fn()
+    const leave = kept.subscribe(told)
+    const before = kept.version()
+    arrive(3)
+    fail(4)
+    expect(told).toHaveBeenCalledTimes(2)
+    expect(kept.version()).toBeGreaterThan(before)
+    expect(kept.trouble(4)).toBe('Broken.')
+    expect(kept.trouble(3)).toBeNull()
+    leave()
+    arrive(5)
+    expect(told).toHaveBeenCalledTimes(2)
+  })
+
+  it('are given back when the clip is closed', () => {
+    const { kept, arrive, closed } = setUp(4)
+    arrive(1, 2)
+    kept.close()
+    expect(closed).toEqual([1, 2])
+    expect(kept.get(1)).toBeUndefined()
+  })
+})
