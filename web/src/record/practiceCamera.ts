@@ -82,8 +82,11 @@ function expose({ context, instant, background, grain }: Studio, time: number, r
   const painter = instant.getContext('2d', { alpha: false })!
   const { left, width, height } = MOVING
   context.drawImage(background, 0, 0)
+  // A round ends when the next pebble hangs there all at once: no exposure sees both.
+  const begins = Math.floor(time / ROUND) * ROUND
   for (let k = 0; k < EXPOSURES; k++) {
-    const at = time + (SHUTTER / rate) * ((k + 0.5) / EXPOSURES - 0.5)
+    const instantAt = time + (SHUTTER / rate) * ((k + 0.5) / EXPOSURES - 0.5)
+    const at = Math.min(begins + ROUND - 1e-6, Math.max(begins, instantAt))
     painter.drawImage(background, left, 0, width, height, 0, 0, width, height)
     painter.setTransform(1, 0, 0, 1, -left, 0)
     paintPebble(painter, at)

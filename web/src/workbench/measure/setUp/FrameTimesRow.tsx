@@ -19,7 +19,13 @@ export function FrameTimesRow() {
   const { timing } = investigation
   const clock = clockOf(investigation)!
   const { playback, seconds } = clock
-  const evenness = playback.even ? 'even' : flags.length > 0 ? `${flags.length} flagged` : 'even'
+  const evenness = playback.even
+    ? 'even'
+    : flags.length > 0
+      ? flags.length === 1
+        ? '1 flag'
+        : `${flags.length} flags`
+      : 'even'
   return (
     <SetUpRow
       state={flags.length > 0 && timing.constantRate === null ? 'note' : 'done'}

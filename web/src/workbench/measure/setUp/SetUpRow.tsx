@@ -41,7 +41,15 @@ export function SetUpRow({ state, label, value, children, defaultOpen = false }:
           <Text truncate flex="1 1 auto" minWidth="3.5rem" title={label}>
             {label}
           </Text>
-          <Text fontFamily="mono" fontSize="13px" color="ink.muted" truncate flex="0 1 auto" title={value}>
+          <Text
+            fontFamily="mono"
+            fontSize="13px"
+            color="ink.muted"
+            truncate
+            flex="none"
+            maxWidth="62%"
+            title={value}
+          >
             {value}
           </Text>
         </Flex>
