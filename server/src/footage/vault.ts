@@ -66,7 +66,7 @@ export class Vault {
     const { size } = await stat(path)
     const type = await typeOf(path)
     const hash = createHash('sha256')
-    for await (const part of createReadStream(path, { highWaterMark: 1 << 20 }) as AsyncIterable<Buffer>)
+    for await (const part of createReadStream(path, { highWaterMark: 1 << 18 }) as AsyncIterable<Buffer>)
       hash.update(part)
     const sha256 = hash.digest('hex')
     if (expected !== undefined && expected !== sha256)

@@ -1,5 +1,5 @@
 import { fixed, withUnit } from '@apokinema/core/units'
-import { Box, Button, Checkbox, Field, Flex, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, Checkbox, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
 import { Circle, Square } from 'lucide-react'
 import { useCallback, useEffect, useRef, useState } from 'react'
@@ -7,8 +7,9 @@ import { Link, useNavigate } from 'react-router'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { createFromFile } from '../investigations/create.ts'
 import { type Camera, camerasAllowed, listCameras, openCamera, PRACTICE_CAMERA } from './cameras.ts'
+import { Clock, Countdown, Given, Guides, Select, ShownChecks } from './RecordParts.tsx'
 import { type Recorder, record } from './recorder.ts'
-import { type Checks, useChecks } from './useChecks.ts'
+import { useChecks } from './useChecks.ts'
 
 const SIZES = [
   { name: '640 × 480', width: 640, height: 480 },
@@ -17,8 +18,6 @@ const SIZES = [
 ]
 const RATES = [30, 60, 120]
 const COUNTDOWN = 3
-/** A recording ends by itself after so many seconds: long enough for any throw, short enough to be handled. */
-const LONGEST = 120
 
 type Stage =
   | { kind: 'ready' }
@@ -313,136 +312,5 @@ export function RecordPage() {
         </Stack>
       </Flex>
     </Flex>
-  )
-}
-
-function Select(props: {
-  label: string
-  value: string
-  choices: { value: string; name: string }[]
-  disabled?: boolean
-  onChange: (value: string) => void
-}) {
-  return (
-    <Field.Root gap="1">
-      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400">
-        {props.label}
-      </Field.Label>
-      <NativeSelect.Root size="sm" disabled={props.disabled}>
-        <NativeSelect.Field value={props.value} onChange={(event) => props.onChange(event.target.value)}>
-          {props.choices.map(({ value, name }) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </NativeSelect.Field>
-        <NativeSelect.Indicator />
-      </NativeSelect.Root>
-    </Field.Root>
-  )
-}
-
-/** What the camera really gives, which may be less than was asked. */
-function Given({ track }: { track: MediaStreamTrack }) {
-  const { width, height, frameRate } = track.getSettings()
-  if (!width || !height) return null
-  return (
-    <Text fontSize="13px" color="ink.muted" fontFamily="mono">
-      gives {width} × {height}
-      {frameRate ? `, ${fixed(frameRate, 0)} /s` : ''}
-    </Text>
-  )
-}
-
-/** A level line through the middle, and thirds, to hold the camera straight and keep the motion inside. */
-function Guides() {
-  return (
-    <svg
-      width="100%"
-      height="100%"
-      style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
-      aria-hidden="true"
-    >
-      {[33.33, 66.67].map((share) => (
-        <g key={share} stroke="rgba(255,255,255,0.35)" strokeWidth="1">
-          <line x1={`${share}%`} x2={`${share}%`} y1="0" y2="100%" />
-          <line y1={`${share}%`} y2={`${share}%`} x1="0" x2="100%" />
-        </g>
-      ))}
-      <line x1="0" x2="100%" y1="50%" y2="50%" stroke="rgba(16,24,26,0.8)" strokeWidth="4" />
-      <line x1="0" x2="100%" y1="50%" y2="50%" stroke="#9FE3DC" strokeWidth="1.6" />
-    </svg>
-  )
-}
-
-function Countdown({ left }: { left: number }) {
-  return (
-    <Flex position="absolute" inset="0" align="center" justify="center" pointerEvents="none">
-      <Text
-        role="status"
-        fontFamily="mono"
-        fontSize="120px"
-        fontWeight="600"
-        color="white"
-        textShadow="0 2px 16px rgba(0,0,0,0.7)"
-      >
-        {left}
-      </Text>
-    </Flex>
-  )
-}
-
-function Clock({ since, stop }: { since: number; stop: () => void }) {
-  const [seconds, setSeconds] = useState(0)
-  useEffect(() => {
-    const timer = setInterval(() => {
-      const passed = (performance.now() - since) / 1000
-      setSeconds(passed)
-      if (passed > LONGEST) stop()
-    }, 100)
-    return () => clearInterval(timer)
-  }, [since, stop])
-  return (
-    <HStack
-      position="absolute"
-      top="4"
-      left="4"
-      bg="rgba(24,29,31,0.88)"
-      color="white"
-      borderRadius="8px"
-      paddingX="3"
-      paddingY="1"
-    >
-      <Circle size={12} fill="#E0533D" color="#E0533D" aria-hidden />
-      <Text fontFamily="mono" role="timer">
-        {withUnit(fixed(seconds, 1), 's')}
-      </Text>
-    </HStack>
-  )
-}
-
-function ShownChecks({ checks }: { checks: Checks }) {
-  const rows: [string, boolean | null, string, string][] = [
-    ['Light', checks.light === 'good', 'enough', checks.light === 'dark' ? 'too dark' : 'too bright'],
-    ['Sharpness', checks.sharp, 'sharp', 'blurred: focus, or clean the lens'],
-    ['Steadiness', checks.steady, 'steady', 'moving: lean the camera on something'],
-  ]
-  return (
-    <Stack gap="1" fontSize="13px" data-checks>
-      {rows.map(([name, good, yes, no]) => (
-        <HStack key={name} gap="2">
-          <Box
-            width="9px"
-            height="9px"
-            borderRadius="full"
-            flex="none"
-            bg={good === null ? 'line' : good ? '#1E9E6A' : '#8A5A00'}
-          />
-          <Text>
-            {name}: <b>{good === null ? 'can’t be told' : good ? yes : no}</b>
-          </Text>
-        </HStack>
-      ))}
-    </Stack>
   )
 }
