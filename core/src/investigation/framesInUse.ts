@@ -1,7 +1,6 @@
-import { frameCount, type UsedFrames, usedFrames } from '../time/index.ts'
+import { frameCount, leftOutFrames, type UsedFrames, usedFrames } from '../time/index.ts'
 import type { Investigation } from './document.ts'
 
-const NONE: ReadonlySet<number> = new Set()
 /** Kept by the span object, which an edit replaces; with it the repeats that the list was made for. */
 const known = new WeakMap<object, { repeats: object | null; frames: UsedFrames }>()
 
@@ -11,9 +10,7 @@ export function framesInUse({ span, timing, footage }: Investigation): UsedFrame
   const kept = known.get(span)
   if (kept && kept.repeats === repeats) return kept.frames
   const count = footage ? frameCount(footage.ticks) : 0
-  const leftOut =
-    repeats && repeats.use !== 'keep' ? new Set(repeats.frames.filter((frame) => frame < count)) : NONE
-  const frames = usedFrames(span, leftOut)
+  const frames = usedFrames(span, leftOutFrames(repeats, count))
   known.set(span, { repeats, frames })
   return frames
 }

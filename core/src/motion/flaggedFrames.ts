@@ -1,7 +1,10 @@
-import { type Investigation, inOrder } from '../investigation/index.ts'
-import { median, unevenFrames } from '../time/index.ts'
+import { type Body, type ById, type Footage, type Investigation, inOrder } from '../investigation/index.ts'
+import { type FrameTimes, median, unevenFrames } from '../time/index.ts'
 import { clockOf } from './clockOf.ts'
 import { markErrorOf, speedPerFrame } from './markError.ts'
+
+/** Kept by the bodies, which every edit of a mark replaces; with them the footage that was judged. */
+const known = new WeakMap<object, { footage: Footage; flags: number[] }>()
 
 /**
  * Frames whose time would be wrong by too much if frames were taken for even: by so much that a body is
@@ -10,9 +13,15 @@ import { markErrorOf, speedPerFrame } from './markError.ts'
  */
 export function flaggedFrames(investigation: Investigation): number[] {
   const { footage, bodies } = investigation
-  const clock = clockOf(investigation)
-  if (!footage || !clock) return []
-  const { seconds, dequantised } = clock.playback
+  if (!footage) return []
+  const kept = known.get(bodies)
+  if (kept?.footage === footage) return kept.flags
+  const flags = judged(footage, bodies, clockOf(investigation)!.playback)
+  known.set(bodies, { footage, flags })
+  return flags
+}
+
+function judged(footage: Footage, bodies: ById<Body>, { seconds, dequantised }: FrameTimes): number[] {
   const usual = median(Float64Array.from(seconds.subarray(1), (time, i) => time - seconds[i]))
   const judges = inOrder(bodies).map(([, body]) => ({
     speed: speedPerFrame(body),

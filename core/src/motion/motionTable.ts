@@ -7,7 +7,7 @@ import {
   type QuantityId,
 } from '../investigation/index.ts'
 import { rowDelay } from '../time/index.ts'
-import { clockOf } from './clockOf.ts'
+import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { threePointSlope } from './derivative.ts'
 import { applyMap, type LinearMap } from './linearMap.ts'
 import { type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
@@ -58,8 +58,12 @@ export function sceneOf(
  * Time of every mark from time zero: that of its frame, and with a stated read-out time also that of its
  * row. A read-out so long that it would turn the order of marks round is not applied.
  */
-function timesOfMarks(investigation: Investigation, frames: number[], marks: Point[]): Float64Array {
-  const clock = clockOf(investigation)
+function timesOfMarks(
+  investigation: Investigation,
+  clock: InvestigationClock | null,
+  frames: number[],
+  marks: Point[],
+): Float64Array {
   const plain = Float64Array.from(frames, (frame) => clock!.seconds[frame] - clock!.zero)
   const { readout } = investigation.timing
   if (!readout) return plain
@@ -86,7 +90,7 @@ export function motionTable(investigation: Investigation, bodyId: string): Motio
         .sort((a, b) => a - b)
     : []
   const marks = frames.map((frame) => body.marks[frame])
-  const times = timesOfMarks(investigation, frames, marks)
+  const times = timesOfMarks(investigation, clock, frames, marks)
   const points = marks.map((mark) => scene.toScene(mark))
   const position = {
     x: Float64Array.from(points, (point) => point.x),

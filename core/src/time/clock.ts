@@ -72,6 +72,12 @@ export interface Clock {
 /** A quartz clock of a phone or camera keeps to its rate within about this (100 parts in a million). */
 const QUARTZ = 1e-4
 
+/** Frames of a clip that are not used since they repeat the one before. */
+export function leftOutFrames(repeats: Repeats | null, count: number): ReadonlySet<number> {
+  if (!repeats || repeats.use === 'keep') return new Set()
+  return new Set(repeats.frames.filter((frame) => frame > 0 && frame < count))
+}
+
 /**
  * The clock of a clip: the file's own times, or an even clock; repeated frames put back to their
  * original rate where that is wanted; then every interval scaled to the real world by the capture rate
@@ -83,9 +89,10 @@ export function realClock(code: FrameTicks, base: TimeBase, timing: Timing): Clo
   const count = playback.seconds.length
   const seconds = Float64Array.from(playback.seconds)
   if (timing.constantRate) for (let i = 0; i < count; i++) seconds[i] = i / timing.constantRate
-  const used = timing.repeats !== null && timing.repeats.use !== 'keep' ? timing.repeats : null
-  const leftOut = new Set(used?.frames.filter((frame) => frame > 0 && frame < count))
-  if (used?.use === 'original-rate' && used.originalRate) layAtRate(seconds, leftOut, used.originalRate)
+  const { repeats } = timing
+  const leftOut = leftOutFrames(repeats, count)
+  if (repeats?.use === 'original-rate' && repeats.originalRate)
+    layAtRate(seconds, leftOut, repeats.originalRate)
   scaleIntervals(seconds, leftOut, timing)
   const lengths = intervals(seconds, leftOut, 0, count - 1).sort()
   const median = lengths[lengths.length >> 1] ?? 0

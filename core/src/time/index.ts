@@ -4,6 +4,7 @@ export {
   COMMON_CAPTURE_RATES,
   estimatedRateError,
   fileTiming,
+  leftOutFrames,
   READOUT_DIRECTIONS,
   REPEAT_USES,
   type Readout,

@@ -238,10 +238,10 @@ export class Conversions {
         .update({ progress })
         .catch(() => {})
     })
-    const made = await probe(output, signal).catch((error: ConversionError) => {
+    // A file without a frame has no size of its picture.
+    await probe(output, signal).catch((error: ConversionError) => {
       throw new ConversionError('No frame of this file could be decoded: it is damaged.', error.technical)
     })
-    if (!made.duration && made.width === 0) throw new ConversionError('There is no frame in this file.')
     return this.vault.adopt(output)
   }
 }

@@ -28,7 +28,7 @@ const kindOf = (name: string) => KINDS[name.split('.').at(-1)!.toLowerCase()]
 const isAside = (name: string) => name.endsWith('/') || /(^|\/)(__MACOSX\/|\.)/.test(name)
 
 /** Names in the order in which people number them: still 2 before still 10. */
-export const inNumberOrder = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true })
+const inNumberOrder = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true })
 
 /**
  * Unpacks the stills of a ZIP into a folder, under names of our own in the order of their numbers.

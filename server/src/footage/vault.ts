@@ -79,14 +79,6 @@ export class Vault {
     return { sha256, size, type }
   }
 
-  /** Whether a file is there. */
-  async has(sha256: string): Promise<boolean> {
-    return stat(join(this.folder, this.pathOf(sha256))).then(
-      () => true,
-      () => false,
-    )
-  }
-
   /** Flushes a finished file and moves it to its name; one that is there already is the same one. */
   private async keep(path: string, sha256: string): Promise<void> {
     const handle = await open(path, 'r+')

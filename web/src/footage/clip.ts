@@ -1,4 +1,4 @@
-import type { Orientation } from '@apokinema/core/investigation'
+import type { Footage, Orientation } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
 import type { Decoder } from './decoder.worker.ts'
 import { FootageError } from './FootageError.ts'
@@ -46,6 +46,14 @@ export async function openInWorker(from: Blob | string): Promise<Clip> {
     close()
     throw error
   }
+}
+
+/** The footage that an opened clip is, as the document has it. */
+export function footageOf(
+  { missing, flip, ...facts }: ClipFacts,
+  about: Pick<Footage, 'id' | 'name' | 'size' | 'converted'>,
+): Footage {
+  return { ...about, ...facts }
 }
 
 /** Bytes of pictures that are kept ready: a twentieth of the memory that the browser tells of, between 128 and 512 MB. */

@@ -1,11 +1,11 @@
 import type { FootageKind } from '@apokinema/core/api'
-import { edit, edits, type Footage, newInvestigation } from '@apokinema/core/investigation'
+import { edit, edits, newInvestigation } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
 import { tell } from '../common/messages.tsx'
 import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
-import { type Clip, openInWorker } from '../footage/clip.ts'
+import { type Clip, footageOf, openInWorker } from '../footage/clip.ts'
 import { FootageError } from '../footage/FootageError.ts'
 import { packStills } from '../footage/files.ts'
 import { uploadWaiting } from '../footage/uploads.ts'
@@ -45,13 +45,18 @@ export async function createFromFile(file: File): Promise<string> {
     if (error instanceof FootageError && error.convertible) return createForConversion(file, error)
     throw error
   }
-  const { missing, flip, ...facts } = clip.facts
+  const { missing, ticks } = clip.facts
   clip.close()
   if (missing > 0)
     tell(
-      `This video is cut off: its last ${missing} frames are missing. The ${frameCount(facts.ticks)} before them can be used.`,
+      `This video is cut off: its last ${missing} frames are missing. The ${frameCount(ticks)} before them can be used.`,
     )
-  const footage: Footage = { id: uuid(), name: nameOf(file), size: file.size, converted: false, ...facts }
+  const footage = footageOf(clip.facts, {
+    id: uuid(),
+    name: nameOf(file),
+    size: file.size,
+    converted: false,
+  })
   const id = uuid()
   const title = titleOf(file.name)
   const { version } = await client.create({ id, title })

@@ -1,5 +1,5 @@
 import { API, type ConversionAnswer } from '@apokinema/core/api'
-import { edits, type Footage } from '@apokinema/core/investigation'
+import { edits } from '@apokinema/core/investigation'
 import { Box, Button, Center, HStack, Progress, Stack, Text } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
@@ -7,7 +7,7 @@ import { Link } from 'react-router'
 import { client } from '../../api/client.ts'
 import { tell } from '../../common/messages.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
-import { openInWorker } from '../../footage/clip.ts'
+import { footageOf, openInWorker } from '../../footage/clip.ts'
 import { sendPoster, useUploads } from '../../footage/uploads.ts'
 
 /** Where footage is still to be made: how its upload and conversion stand, and what can be done about them. */
@@ -148,10 +148,9 @@ function TakeIn({ conversion: { id, name, size } }: { conversion: ConversionAnsw
     const take = async () => {
       const address = API.footage(session.id, id)
       const clip = await openInWorker(address)
-      const { missing, flip, ...facts } = clip.facts
       clip.close()
       if (dropped || session.store.getState().document.footage) return
-      const footage: Footage = { id, name, size, converted: true, ...facts }
+      const footage = footageOf(clip.facts, { id, name, size, converted: true })
       session.edit('put the footage in', edits.setFootage(footage))
       await sendPoster(session.id, id, address)
     }

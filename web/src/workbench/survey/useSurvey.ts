@@ -1,3 +1,4 @@
+import type { Footage } from '@apokinema/core/investigation'
 import { clockOf, sceneOf } from '@apokinema/core/motion'
 import {
   type Finding,
@@ -85,9 +86,8 @@ export function useSurveying(): void {
   }, [footage, from, isShown])
 }
 
-/** What a survey says of this investigation's clip. */
-export interface Surveyed {
-  findings: Finding[]
+/** What the pictures of a clip say, whatever has been set up. */
+interface Seen {
   repeats: FoundRepeats
   motion: MotionRange | null
   /** Fastest motion in pixels a frame. */
@@ -96,41 +96,64 @@ export interface Surveyed {
   seen: number[]
 }
 
+/** What a survey says of this investigation's clip. */
+export interface Surveyed extends Seen {
+  findings: Finding[]
+}
+
+/** Kept by the survey, with the threshold that it was read with: several rows and the strip ask for it. */
+const read = new WeakMap<Survey, { threshold: number | null; seen: Seen }>()
+
+function seenIn(survey: Survey, footage: Footage, rate: number, threshold: number | null): Seen {
+  const kept = read.get(survey)
+  if (kept && kept.threshold === threshold) return kept.seen
+  const { differences } = survey
+  const lying = footage.rotation % 180 !== 0
+  const picture = lying ? { width: footage.height, height: footage.width } : footage
+  const motion = findMotion(differences, rate)
+  const [x, y] = (['x', 'y'] as const).map((key) => differences.map((difference) => difference[key]))
+  const seen: Seen = {
+    motion,
+    repeats: findRepeats(differences, rate, threshold ?? undefined),
+    speed: motion ? fastestSpeed(differences, motion, picture) : 0,
+    seen: reach(x) > reach(y) ? x : y,
+  }
+  read.set(survey, { threshold, seen })
+  return seen
+}
+
+function reach(values: number[]): number {
+  const known = values.filter(Number.isFinite)
+  return known.length > 0 ? Math.max(...known) - Math.min(...known) : 0
+}
+
 /** What the survey says; null while it is being made. */
 export function useSurveyed(): Surveyed | null {
   const investigation = useInvestigation()
   const { footage, timing, references, axes } = investigation
   const flags = useFlags()
-  const { survey, threshold, footage: of } = useSurveyStore()
+  // One by one: the progress of a survey is nothing to those who wait for its end.
+  const survey = useSurveyStore((state) => state.survey)
+  const threshold = useSurveyStore((state) => state.threshold)
+  const of = useSurveyStore((state) => state.footage)
   // biome-ignore lint/correctness/useExhaustiveDependencies: of the investigation only these go in
   return useMemo(() => {
     const clock = clockOf(investigation)
     if (!survey || !footage || !clock || of !== footage.id) return null
-    const { differences, shake, light, edge } = survey
-    const lying = footage.rotation % 180 !== 0
-    const picture = lying ? { width: footage.height, height: footage.width } : footage
-    const motion = findMotion(differences, clock.playback.rate)
-    const repeats = findRepeats(differences, clock.playback.rate, threshold ?? undefined)
-    const speed = motion ? fastestSpeed(differences, motion, picture) : 0
+    const seen = seenIn(survey, footage, clock.playback.rate, threshold)
     const frames = clock.seconds.length
     const findings = verdictOn({
       rate: clock.rate,
       frames,
       uneven: flags.length,
-      repeats: timing.repeats ? 0 : repeats.frames.length,
-      speed,
+      repeats: timing.repeats ? 0 : seen.repeats.frames.length,
+      speed: seen.speed,
       metresPerPixel: sceneOf(investigation).scale?.metresPerPixel ?? null,
-      shake,
-      light,
-      edge,
+      shake: survey.shake,
+      light: survey.light,
+      edge: survey.edge,
       bitsPerPixel: footage.converted ? 1 : (8 * footage.size) / (footage.width * footage.height * frames),
     })
-    const along = (key: 'x' | 'y') => differences.map((difference) => difference[key])
-    const reach = (values: number[]) => {
-      const known = values.filter(Number.isFinite)
-      return known.length > 0 ? Math.max(...known) - Math.min(...known) : 0
-    }
-    const seen = reach(along('x')) > reach(along('y')) ? along('x') : along('y')
-    return { findings, repeats, motion, speed, seen }
-  }, [survey, threshold, of, footage, timing, references, axes, flags])
+    return { ...seen, findings }
+  }, [survey, threshold, of, footage, timing, references, axes, flags.length])
 }
