@@ -2,6 +2,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { createHash, randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import {
+  appendFileSync,
   createReadStream,
   mkdtempSync,
   readdirSync,
@@ -81,14 +82,20 @@ function benchSize(): void {
   note('first JavaScript load, gzipped', `${(bytes / 1000).toFixed(0)} kB`)
 }
 
-/** Times frames inside the page, from asking to the picture on the stage. A string is a key, a number a frame to jump to. */
-function timeFrames(page: Page, asks: { key?: string; frame: number }[]): Promise<number[]> {
+/**
+ * Times frames inside the page, from asking to the picture on the stage: any, or only one that was decoded
+ * and is no still that stands in for it. A string is a key, a number a frame to jump to.
+ */
+function timeFrames(
+  page: Page,
+  asks: { key?: string; frame: number }[],
+): Promise<{ shown: number[]; exact: number[] }> {
   return page.evaluate(async (wanted) => {
     const setValue = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!
     const field = [...document.querySelectorAll('label')].find(
       (label) => label.textContent === 'Current frame',
     )!.control as HTMLInputElement
-    const took: number[] = []
+    const took = { shown: [] as number[], exact: [] as number[] }
     for (const { key, frame } of wanted) {
       const began = performance.now()
       if (key) window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
@@ -100,36 +107,63 @@ function timeFrames(page: Page, asks: { key?: string; frame: number }[]): Promis
       const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
       // A message to itself yields to the page without waiting for a screen refresh, which would add up to 16 ms.
       const channel = new MessageChannel()
-      while (canvas.dataset.frame !== String(frame))
-        await new Promise((resolve) => {
-          channel.port1.onmessage = resolve
-          channel.port2.postMessage(null)
-        })
-      took.push(performance.now() - began)
+      for (const kind of ['shown', 'exact'] as const) {
+        while (canvas.dataset.frame !== String(frame) || (kind === 'exact' && canvas.dataset.exact !== 'true'))
+          await new Promise((resolve) => {
+            channel.port1.onmessage = resolve
+            channel.port2.postMessage(null)
+          })
+        took[kind].push(performance.now() - began)
+      }
     }
     return took
   }, asks)
 }
 
-/** A clip of ten seconds with a group of pictures of 250, from the sample. */
-function makeClip(height: number): string | null {
-  const path = join(tmpdir(), `apokinema-bench-${height}.mp4`)
+/** A clip from the sample, ten seconds long unless told otherwise, with a group of pictures of 250. */
+function makeClip(height: number, { loops = 4, rate = '' } = {}): string | null {
+  const path = join(tmpdir(), `apokinema-bench-${height}-${loops}.mp4`)
   const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
   const made = spawnSync('ffmpeg', [
-    ...`-loglevel error -y -stream_loop 4 -i ${source} -vf scale=-2:${height} -c:v libx264 -preset fast -crf 20 -g 250 -keyint_min 250 -sc_threshold 0 -bf 2 ${path}`.split(
+    ...`-loglevel error -y -stream_loop ${loops} -i ${source} -vf scale=-2:${height}${rate} -c:v libx264 -preset fast -crf 20 -g 250 -keyint_min 250 -sc_threshold 0 -bf 2 ${path}`.split(
       ' ',
     ),
   ])
   return made.status === 0 ? path : null
 }
 
-/** Waits until no more pictures arrive, and gives the bytes of those that are kept. */
+/** What the page tells of the pictures that it keeps. */
+async function kept(page: Page): Promise<{ bytes: number; stills: number }> {
+  const told = page.locator('[data-kept]')
+  const [bytes, stills] = await Promise.all([told.getAttribute('data-kept'), told.getAttribute('data-stills')])
+  return { bytes: Number(bytes), stills: Number(stills) }
+}
+
+/** Waits until no more pictures and stills arrive, and gives the bytes of the pictures that are kept. */
 async function settledBytes(page: Page): Promise<number> {
-  const kept = async () => Number(await page.locator('[data-kept]').getAttribute('data-kept'))
-  for (let before = -1, now = await kept(); ; before = now, now = await kept()) {
-    if (now > 0 && now === before) return now
-    await page.waitForTimeout(1500)
+  for (let before = { bytes: -1, stills: -1 }, now = await kept(page); ; before = now, now = await kept(page)) {
+    if (now.bytes > 0 && now.bytes === before.bytes && now.stills === before.stills) return now.bytes
+    await page.waitForTimeout(2500)
   }
+}
+
+/** Frames that are not in order, the same in every run. */
+function randomFrames(count: number, frames: number): { frame: number }[] {
+  let seed = 7
+  return Array.from({ length: count }, () => {
+    seed = (seed * 1103515245 + 12345) % 2147483648
+    return { frame: (seed >> 8) % frames }
+  }).filter(({ frame }, i, all) => i === 0 || frame !== all[i - 1].frame)
+}
+
+/** Opens a clip from the list of investigations and waits for its first frame. */
+async function openClip(page: Page, world: World, path: string): Promise<number> {
+  await page.goto(world.origin)
+  await page.getByLabel('Video file').waitFor({ state: 'attached' })
+  const began = performance.now()
+  await page.getByLabel('Video file').setInputFiles(path)
+  await waitForFrame(page, 0)
+  return performance.now() - began
 }
 
 async function benchStage(browser: Browser, world: World, height: number): Promise<void> {
@@ -140,34 +174,82 @@ async function benchStage(browser: Browser, world: World, height: number): Promi
     return
   }
   const page = await (await newWindow(browser)).newPage()
-  await page.goto(world.origin)
-  await page.getByLabel('Video file').setInputFiles(path)
-  await waitForFrame(page, 0)
+  await openClip(page, world, path)
   await page.locator('[data-save="saved"]').waitFor()
   const began = performance.now()
   await page.reload()
   await waitForFrame(page, 0)
   note(`page open to first frame, ${size}`, milliseconds(performance.now() - began))
+  const early = await timeFrames(page, randomFrames(12, 600))
+  note(`jump to a random frame while the clip is still looked through, ${size}`, spread(early.shown))
 
   // Into the middle of the clip, until everything around it lies ready.
+  const looked = performance.now()
   await page.getByLabel('Current frame').fill('300')
   await page.getByLabel('Current frame').press('Enter')
   await waitForFrame(page, 300)
   const near = await settledBytes(page)
+  note(`all looked through and ready after, ${size}`, milliseconds(performance.now() - looked))
   note(`pictures kept around the current frame, ${size}`, `${(near / 1e6).toFixed(0)} MB`)
-  const steps = Math.min(40, Math.floor(near / (4 * height * Math.round((height * 16) / 9)) / 3))
-  const on = Array.from({ length: steps }, (_, i) => ({ key: '.', frame: 301 + i }))
-  const back = Array.from({ length: 2 * steps }, (_, i) => ({ key: ',', frame: 300 + steps - 1 - i }))
-  note(`step to the next frame, ${size}`, spread(await timeFrames(page, on)))
-  note(`step to the frame before, ${size}`, spread(await timeFrames(page, back)))
-  let seed = 7
-  const jumps = Array.from({ length: 60 }, () => {
-    seed = (seed * 1103515245 + 12345) % 2147483648
-    return { frame: (seed >> 8) % 600 }
-  }).filter(({ frame }, i, all) => i === 0 || frame !== all[i - 1].frame)
-  note(`jump to a random frame, ${size}`, spread(await timeFrames(page, jumps)))
+  const on = Array.from({ length: 40 }, (_, i) => ({ key: '.', frame: 301 + i }))
+  // Once there and back beforehand, so that the page's code is compiled.
+  await timeFrames(page, [...on, ...Array.from({ length: 40 }, (_, i) => ({ key: ',', frame: 339 - i }))])
+  await settledBytes(page)
+  const back = Array.from({ length: 80 }, (_, i) => ({ key: ',', frame: 339 - i }))
+  note(`step to the next frame, ${size}`, spread((await timeFrames(page, on)).exact))
+  note(`step to the frame before, ${size}`, spread((await timeFrames(page, back)).exact))
+  const jumps = await timeFrames(page, randomFrames(60, 600))
+  note(`jump to a random frame, ${size}`, spread(jumps.shown))
+  note(`… until it is decoded anew and sharp, ${size}`, spread(jumps.exact))
   await page.close()
   rmSync(path, { force: true })
+}
+
+/** Large clips: every picture of 3840x2160, ten minutes of film, a local file of a gigabyte. */
+async function benchLarge(browser: Browser, world: World): Promise<void> {
+  const tall = makeClip(2160, { loops: 0 })
+  const long = makeClip(360, { loops: 299 })
+  if (!tall || !long) {
+    note('large clips', 'not measured: needs ffmpeg for its clips')
+    return
+  }
+  const page = await (await newWindow(browser)).newPage()
+  note('first frame of a new file, 3840x2160', milliseconds(await openClip(page, world, tall)))
+  await settledBytes(page)
+  const steps = [...Array(40).keys()].map((i) => ({ key: '.', frame: i + 1 }))
+  await timeFrames(page, steps)
+  await settledBytes(page)
+  const back = [...Array(40).keys()].map((i) => ({ key: ',', frame: 39 - i }))
+  note('step to the frame before, 3840x2160', spread((await timeFrames(page, back)).exact))
+  note('step to the next frame, 3840x2160', spread((await timeFrames(page, steps)).exact))
+  note('pictures kept, 3840x2160', `${((await kept(page)).bytes / 1e6).toFixed(0)} MB`)
+
+  note('first frame of a new file, ten minutes', milliseconds(await openClip(page, world, long)))
+  await settledBytes(page)
+  const last = Number(await page.locator('[data-span-end=last]').getAttribute('aria-valuenow'))
+  let most = 0
+  for (let part = 0; part < 20; part++) {
+    await timeFrames(page, [{ frame: Math.round((part / 19) * last) }])
+    most = Math.max(most, (await kept(page)).bytes)
+  }
+  note(`most bytes of pictures in going through ${last + 1} frames`, `${(most / 1e6).toFixed(0)} MB`)
+  rmSync(tall)
+
+  // The same film, padded to a gigabyte by a box that players pass over after its index.
+  const size = 1_000_000_000
+  const padding = Buffer.alloc(16)
+  padding.writeUInt32BE(1, 0)
+  padding.write('free', 4)
+  const film = readFileSync(long)
+  padding.writeBigUInt64BE(BigInt(size - film.length), 8)
+  const padded = join(tmpdir(), 'apokinema-bench-padded.mp4')
+  writeFileSync(padded, film)
+  appendFileSync(padded, padding)
+  truncateSync(padded, size)
+  note('first frame of a new file, 1 GB, ten minutes', milliseconds(await openClip(page, world, padded)))
+  await page.close()
+  rmSync(padded)
+  rmSync(long)
 }
 
 /** Uploads a file of a gigabyte by the tus protocol and makes it footage; tells the server's largest memory. */
@@ -244,14 +326,19 @@ async function benchEdits(browser: Browser, world: World): Promise<void> {
   await page.close()
 }
 
-await benchStarts()
+/** `npm run bench -- stage upload` runs these alone; without names all are run. */
+const chosen = process.argv.slice(2)
+const runs = (name: string) => chosen.length === 0 || chosen.includes(name)
+
+if (runs('start')) await benchStarts()
 buildPages(console.log)
-benchSize()
+if (runs('size')) benchSize()
 const world = await World.start()
 const browser = await launchBrowser()
-for (const height of [720, 1080]) await benchStage(browser, world, height)
-await benchEdits(browser, world)
-await benchUpload(world)
+if (runs('stage')) for (const height of [720, 1080]) await benchStage(browser, world, height)
+if (runs('large')) await benchLarge(browser, world)
+if (runs('edits')) await benchEdits(browser, world)
+if (runs('upload')) await benchUpload(world)
 await browser.close()
 await world.stop()
 

@@ -37,7 +37,7 @@ export async function openInWorker(from: Blob | string): Promise<Clip> {
       facts,
       decoder,
       pictures: () => {
-        pictures ??= new Pictures(decoder, facts, pictureBytes())
+        pictures ??= new Pictures(decoder, facts, stageWidth(facts), pictureBytes())
         return pictures
       },
       close,
@@ -62,18 +62,29 @@ function pictureBytes(): number {
   return Math.min(512, Math.max(128, gigabytes * 51)) * 1024 * 1024
 }
 
-/** Draws a picture turned on by hand, so that the corner of its pixel (0, 0) lands on the context's origin, one unit a pixel. */
+/** Pixels across that a picture can get on the stage, with the set-up beside it and the strip below. */
+function stageWidth({ width, height }: { width: number; height: number }): number {
+  const density = window.devicePixelRatio || 1
+  const [across, down] = [screen.width - 272, screen.height - 284].map((length) => Math.max(320, length))
+  return Math.min(width, Math.ceil(density * Math.max(960, Math.min(across, (down * width) / height))))
+}
+
+/**
+ * Draws a picture turned on by hand, so that its corner lands on the context's origin.
+ *
+ * @param size of the picture as the file has it, in the context's units: the image can be a smaller one
+ */
 export function drawTurned(
   context: CanvasRenderingContext2D,
-  picture: ImageBitmap,
+  image: ImageBitmap,
+  { width, height }: { width: number; height: number },
   { mirrored, quarterTurns }: Orientation,
 ): void {
-  const { width, height } = picture
   context.save()
   const [w, h] = quarterTurns % 2 === 0 ? [width, height] : [height, width]
   context.translate(w / 2, h / 2)
   context.rotate((quarterTurns * Math.PI) / 2)
   if (mirrored) context.scale(-1, 1)
-  context.drawImage(picture, -width / 2, -height / 2)
+  context.drawImage(image, -width / 2, -height / 2, width, height)
   context.restore()
 }

@@ -2,7 +2,7 @@ import * as Comlink from 'comlink'
 import { VideoSampleSink } from 'mediabunny'
 import { FootageError } from './FootageError.ts'
 import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
-import { FrameSource, type TakePicture } from './frameSource.ts'
+import { FrameSource, type TakePicture, type Wanted } from './frameSource.ts'
 
 /** A clip that can't be used; see FootageError. */
 export interface Refused {
@@ -51,7 +51,7 @@ const decoder = {
   },
 
   /** Replaces the list of wanted frames; the first is the most urgent. */
-  want(frames: number[]): void {
+  want(frames: Wanted[]): void {
     source?.want(frames)
   },
 

@@ -12,6 +12,12 @@ interface Kept {
   bytes: number
 }
 
+/** A frame whose picture is wanted, and how many pixels wide it has to be at least. */
+export interface Wanted {
+  index: number
+  width: number
+}
+
 /** Takes pictures as they are ready; a frame that can't be decoded comes as null with a sentence. */
 export type TakePicture = (index: number, picture: ImageBitmap | null, trouble: string | null) => void
 
@@ -25,7 +31,7 @@ export class FrameSource {
   private readonly cache = new Map<number, Kept>()
   private bytes = 0
   private cursor = 0
-  private wanted: number[] = []
+  private wanted: Wanted[] = []
   private working = false
   /** The running decoder, and the frame that it gives next. */
   private run: { samples: AsyncGenerator<VideoSample, void, unknown>; next: number } | null = null
@@ -40,23 +46,23 @@ export class FrameSource {
   }
 
   /** Replaces what is wanted; the most urgent frame comes first. */
-  want(frames: number[]): void {
-    this.wanted = frames
-    this.cursor = frames[0] ?? this.cursor
+  want(wanted: Wanted[]): void {
+    this.wanted = wanted
+    this.cursor = wanted[0]?.index ?? this.cursor
     if (!this.working) void this.work()
   }
 
   private async work(): Promise<void> {
     this.working = true
     while (this.wanted.length > 0) {
-      const [index] = this.wanted
+      const [{ index, width }] = this.wanted
       try {
         const kept = this.cache.get(index) ?? (await this.decode(index))
-        if (kept) this.take(index, await upright(kept, this.clip), null)
+        if (kept) this.take(index, upright(kept, this.clip, width), null)
       } catch (error) {
         this.take(index, null, (error as Error).message)
       }
-      this.wanted = this.wanted.filter((frame) => frame !== index)
+      this.wanted = this.wanted.filter((frame) => frame.index !== index || frame.width > width)
     }
     this.working = false
   }
@@ -68,7 +74,7 @@ export class FrameSource {
     if (!this.run || index < this.run.next || key > this.run.next) await this.startAt(key)
     const keepFrom = index - this.roomBefore()
     while (this.run) {
-      if (!this.wanted.includes(index)) return null
+      if (!this.wanted.some((frame) => frame.index === index)) return null
       const [at, kept] = await this.step(keepFrom)
       if (at === index && kept) return kept
       if (at > index) break
@@ -168,13 +174,16 @@ function frameOf({ data, init }: Kept): VideoFrame {
     : new VideoFrame(data, init as VideoFrameBufferInit)
 }
 
-/** The picture as it is looked at: in the screen's colours, turned the way the file asks for, pixels square. */
-async function upright(kept: Kept, { facts }: OpenClip): Promise<ImageBitmap> {
+/**
+ * The picture as it is looked at: in the screen's colours, turned the way the file asks for, pixels square,
+ * as wide as asked for but never wider than it is.
+ */
+function upright(kept: Kept, { facts }: OpenClip, wanted: number): ImageBitmap {
   const frame = frameOf(kept)
   try {
-    const { width, height, rotation, flip } = facts
-    if (rotation === 0 && !flip && frame.displayWidth === width && frame.displayHeight === height)
-      return await createImageBitmap(frame)
+    const { rotation, flip } = facts
+    const width = Math.min(facts.width, Math.max(1, Math.round(wanted)))
+    const height = Math.max(1, Math.round((facts.height * width) / facts.width))
     const canvas = new OffscreenCanvas(width, height)
     const context = canvas.getContext('2d', { alpha: false })!
     context.translate(width / 2, height / 2)

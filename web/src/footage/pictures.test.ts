@@ -1,37 +1,39 @@
 import type * as Comlink from 'comlink'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Decoder } from './decoder.worker.ts'
-import type { TakePicture } from './frameSource.ts'
+import type { TakePicture, Wanted } from './frameSource.ts'
 import { Pictures } from './pictures.ts'
 
 const PICTURE = { width: 100, height: 50 }
 const BYTES = 100 * 50 * 4
 
 /** A decoder that notes what it is asked for, and delivers on request. */
-function setUp(pictures: number) {
+function setUp(pictures: number, width = PICTURE.width) {
   let deliver: TakePicture = () => {}
-  let wanted: number[] = []
+  let wanted: Wanted[] = []
   const decoder = {
     deliverTo: (take: TakePicture) => {
       deliver = take
     },
-    want: (frames: number[]) => {
+    want: (frames: Wanted[]) => {
       wanted = frames
     },
   } as unknown as Comlink.Remote<Decoder>
   const closed: number[] = []
-  const kept = new Pictures(decoder, PICTURE, pictures * BYTES)
+  const kept = new Pictures(decoder, PICTURE, width, pictures * BYTES)
+  const image = (frame: number, wide: number) =>
+    ({ width: wide, height: wide / 2, close: () => closed.push(frame) }) as unknown as ImageBitmap
   const arrive = (...frames: number[]) => {
-    for (const frame of frames) {
-      const image = { close: () => closed.push(frame) } as unknown as ImageBitmap
-      deliver(frame, image, null)
-    }
+    for (const frame of frames) deliver(frame, image(frame, width), null)
   }
   return {
     kept,
     arrive,
     closed,
-    wanted: () => wanted,
+    arriveWhole: (frame: number) => deliver(frame, image(frame, PICTURE.width), null),
+    image,
+    wanted: () => wanted.map(({ index }) => index),
+    widths: () => wanted.map(({ width: wide }) => wide),
     fail: (frame: number) => deliver(frame, null, 'Broken.'),
   }
 }
@@ -82,6 +84,53 @@ describe('pictures around the current frame', () => {
     expect(kept.bytes).toBe(4 * BYTES)
     expect(kept.get(10)).toBeDefined()
     expect(closed).toEqual([16])
+  })
+
+  it('are small until details are looked at, then whole for the current one and its nearest', () => {
+    const { kept, arrive, arriveWhole, widths, wanted } = setUp(8, 40)
+    kept.want(5, up(6, 8), [4, 3])
+    expect(new Set(widths())).toEqual(new Set([40]))
+    arrive(5, ...up(6, 8), 4, 3)
+    kept.showDetails(true)
+    expect(wanted()).toEqual([5, 6, 7, 8, 4])
+    expect(new Set(widths())).toEqual(new Set([100]))
+    arriveWhole(5)
+    expect(kept.get(5)!.image.width).toBe(100)
+    kept.want(5, up(6, 8), [4, 3])
+    expect(wanted()).not.toContain(5)
+  })
+
+  it('are small again afterwards, but a whole one that is there is as good', () => {
+    const { kept, arrive, arriveWhole, wanted } = setUp(8, 40)
+    kept.showDetails(true)
+    kept.want(5, [6], [])
+    arriveWhole(5)
+    arrive(6)
+    kept.showDetails(false)
+    vi.advanceTimersByTime(200)
+    expect(wanted()).toEqual([])
+    expect(kept.bytes).toBe(BYTES + (BYTES * 40 * 40) / (100 * 100))
+  })
+
+  it('have a still stand in after a jump, until the exact one has come', async () => {
+    const { kept, arrive, arriveWhole, image, wanted } = setUp(8, 40)
+    vi.stubGlobal('createImageBitmap', async () => image(70, 20))
+    kept.addStill(70, new Blob())
+    kept.want(70, [71], [])
+    await vi.advanceTimersByTimeAsync(0)
+    expect(kept.get(70)).toMatchObject({ exact: false })
+    expect(wanted()).toContain(70)
+    arrive(70)
+    expect(kept.get(70)).toMatchObject({ exact: true })
+    // One that has been overtaken by the next jump is not shown.
+    kept.addStill(90, new Blob())
+    kept.want(90, [91], [])
+    kept.want(10, [11], [])
+    await vi.advanceTimersByTimeAsync(0)
+    expect(kept.get(90)).toBeUndefined()
+    arriveWhole(10)
+    expect(kept.stillCount).toBe(2)
+    vi.unstubAllGlobals()
   })
 
   it('tell listeners of what arrives, and why a frame has none', () => {

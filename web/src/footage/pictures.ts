@@ -1,52 +1,69 @@
 import * as Comlink from 'comlink'
 import type { Decoder } from './decoder.worker.ts'
+import type { Wanted } from './frameSource.ts'
 
 /** So many frames ready ahead are enough not to be disturbed by fetching more, until the steps pause. */
 const ENOUGH = 6
 const PAUSE = 150
+/** Where details are looked at, so many frames ahead and behind are kept in full, too. */
+const DETAILED = { ahead: 3, behind: 1 }
+
+/** A picture that is ready to be drawn. */
+interface Ready {
+  image: ImageBitmap
+  /** Whether it was decoded from the footage for this, and is not the still that stands in for it. */
+  exact: boolean
+}
 
 /**
- * Pictures of the frames around the current one, ready to be drawn, limited in bytes. A step to a
- * neighbour is drawn at once; what is missing is asked of the decoder, the most urgent frame first.
+ * Pictures of the frames around the current one, ready to be drawn, limited in bytes. They are as wide as
+ * the stage needs, and whole for the current frame where somebody looks at details. A step to a neighbour
+ * is drawn at once; what is missing is asked of the decoder, the most urgent frame first. On a jump far
+ * away a still stands in until the decoder has got there.
  */
 export class Pictures {
-  private readonly kept = new Map<number, ImageBitmap>()
+  private readonly kept = new Map<number, Ready>()
   private readonly troubles = new Map<number, string>()
+  private readonly stills = new Map<number, Blob>()
   private readonly listeners = new Set<() => void>()
   private cursor = 0
-  private shown = -1
+  private near: { ahead: number[]; behind: number[] } = { ahead: [], behind: [] }
+  private detailed = false
+  /** The frame whose picture is on show; it is not given up. */
+  shown: number | undefined
+  /** Whether the decoder has been asked for anything since it was last left in peace. */
+  private asked = true
+  /** Bytes of the pictures that are kept. */
+  bytes = 0
   /** Grows with everything that arrives, so that it can be watched. */
   private arrived = 0
-  private readonly capacity: number
   private later: ReturnType<typeof setTimeout> | undefined
 
-  /** @param mostBytes of pictures that are kept; at least three are, however large */
+  /**
+   * @param width of pictures around the current one, in pixels; the whole picture's at most
+   * @param mostBytes of pictures that are kept; at least three are, however large
+   */
   constructor(
     private readonly decoder: Comlink.Remote<Decoder>,
     private readonly picture: { width: number; height: number },
-    mostBytes: number,
+    readonly width: number,
+    private readonly mostBytes: number,
   ) {
-    this.capacity = Math.max(3, Math.floor(mostBytes / (picture.width * picture.height * 4)))
     void decoder.deliverTo(
       Comlink.proxy((index: number, image: ImageBitmap | null, trouble: string | null) =>
-        this.take(index, image, trouble),
+        this.take(index, image && { image, exact: true }, trouble),
       ),
       mostBytes / 2,
     )
   }
 
-  get(index: number): ImageBitmap | undefined {
+  get(index: number): Ready | undefined {
     return this.kept.get(index)
   }
 
   /** Why a frame has no picture, for the person. */
   trouble(index: number): string | null {
     return this.troubles.get(index) ?? null
-  }
-
-  /** Bytes of the pictures that are kept. */
-  get bytes(): number {
-    return this.kept.size * this.picture.width * this.picture.height * 4
   }
 
   /**
@@ -57,18 +74,28 @@ export class Pictures {
    */
   want(frame: number, ahead: number[], behind: number[]): void {
     this.cursor = frame
-    const near = [
-      ...ahead.slice(0, Math.floor((this.capacity - 1) * 0.6)),
-      ...behind.slice(0, Math.floor((this.capacity - 1) * 0.35)),
-    ]
-    const missing = [frame, ...near].filter((index) => !this.kept.has(index) && !this.troubles.has(index))
-    clearTimeout(this.later)
-    const nextMissing = ahead.findIndex((index) => !this.kept.has(index))
-    // While enough lies ready, a step has the machine to itself; the rest is fetched when it pauses.
-    if (this.kept.has(frame) && (nextMissing < 0 || nextMissing >= ENOUGH)) {
-      void this.decoder.want([])
-      this.later = setTimeout(() => void this.decoder.want(missing), PAUSE)
-    } else void this.decoder.want(missing)
+    this.near = { ahead, behind }
+    this.ask()
+    if (!this.kept.has(frame)) void this.standIn(frame)
+  }
+
+  /** Says whether details are looked at: then the current frame and its neighbours are wanted whole. */
+  showDetails(detailed: boolean): void {
+    if (detailed === this.detailed) return
+    this.detailed = detailed
+    this.ask()
+  }
+
+  /** How many stills there are, from the first frame on. */
+  get stillCount(): number {
+    return this.stills.size
+  }
+
+  /** Takes a small still of a frame, to stand in for its picture after a jump. */
+  addStill(index: number, still: Blob): void {
+    this.stills.set(index, still)
+    this.changed()
+    if (index === this.cursor && !this.kept.has(index)) void this.standIn(index)
   }
 
   /** Says which picture is on show: it is not given up. */
@@ -83,18 +110,68 @@ export class Pictures {
 
   version = (): number => this.arrived
 
-  private take(index: number, image: ImageBitmap | null, trouble: string | null): void {
+  private ask(): void {
+    const { ahead, behind } = this.near
+    const each = (this.picture.height / this.picture.width) * this.width ** 2 * 4
+    const room = Math.max(3, Math.floor(this.mostBytes / each)) - 1
+    const whole = this.detailed ? this.picture.width : this.width
+    const wantedAs = (frames: number[], detailed: number): Wanted[] =>
+      frames.map((index, i) => ({ index, width: i < detailed ? whole : this.width }))
+    const missing = [
+      ...wantedAs([this.cursor], 1),
+      ...wantedAs(ahead.slice(0, Math.floor(room * 0.6)), DETAILED.ahead),
+      ...wantedAs(behind.slice(0, Math.floor(room * 0.35)), DETAILED.behind),
+    ].filter(({ index, width }) => !this.isReady(index, width) && !this.troubles.has(index))
+    clearTimeout(this.later)
+    const nextMissing = ahead.findIndex((index) => !this.isReady(index, this.width))
+    // While enough lies ready, a step has the machine to itself; the rest is fetched when it pauses.
+    const waits = this.isReady(this.cursor, whole) && (nextMissing < 0 || nextMissing >= ENOUGH)
+    if (waits)
+      this.later = setTimeout(() => {
+        this.asked = true
+        void this.decoder.want(missing)
+      }, PAUSE)
+    if (waits && !this.asked) return
+    this.asked = !waits
+    void this.decoder.want(waits ? [] : missing)
+  }
+
+  private isReady(index: number, width: number): boolean {
+    const ready = this.kept.get(index)
+    return ready?.exact === true && ready.image.width >= width
+  }
+
+  private async standIn(index: number): Promise<void> {
+    const still = this.stills.get(index)
+    if (!still) return
+    const image = await createImageBitmap(still)
+    if (this.cursor === index && !this.kept.has(index)) this.take(index, { image, exact: false }, null)
+    else image.close()
+  }
+
+  private take(index: number, ready: Ready | null, trouble: string | null): void {
     if (trouble) this.troubles.set(index, trouble)
-    this.kept.get(index)?.close()
-    if (image) this.kept.set(index, image)
-    while (this.kept.size > this.capacity) this.giveUp()
+    if (ready) {
+      this.giveUp(index)
+      this.kept.set(index, ready)
+      this.bytes += bytesOf(ready)
+    }
+    while (this.bytes > this.mostBytes && this.kept.size > 3) {
+      const farthest = this.farthest()
+      if (farthest === null) break
+      this.giveUp(farthest)
+    }
+    this.changed()
+  }
+
+  private changed(): void {
     this.arrived++
     for (const listener of this.listeners) listener()
   }
 
-  /** Gives up the picture that is farthest from the current frame. */
-  private giveUp(): void {
-    let farthest = -1
+  /** The frame farthest from the current one of those that can be given up. */
+  private farthest(): number | null {
+    let farthest: number | null = null
     let distance = 0
     for (const candidate of this.kept.keys()) {
       const away = Math.abs(candidate - this.cursor)
@@ -102,14 +179,26 @@ export class Pictures {
       farthest = candidate
       distance = away
     }
-    this.kept.get(farthest)?.close()
-    this.kept.delete(farthest)
+    return farthest
+  }
+
+  private giveUp(index: number): void {
+    const ready = this.kept.get(index)
+    if (!ready) return
+    this.bytes -= bytesOf(ready)
+    ready.image.close()
+    this.kept.delete(index)
   }
 
   close(): void {
     clearTimeout(this.later)
-    for (const image of this.kept.values()) image.close()
+    for (const { image } of this.kept.values()) image.close()
     this.kept.clear()
+    this.stills.clear()
     this.listeners.clear()
   }
+}
+
+function bytesOf({ image }: Ready): number {
+  return image.width * image.height * 4
 }

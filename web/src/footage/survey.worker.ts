@@ -12,8 +12,8 @@ import {
 } from '@apokinema/core/survey'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
-import { VideoSampleSink } from 'mediabunny'
-import { openClip } from './facts.ts'
+import { type VideoSample, VideoSampleSink } from 'mediabunny'
+import { type OpenClip, openClip } from './facts.ts'
 
 /** What the pictures of a clip say by themselves. */
 export interface Survey {
@@ -30,6 +30,12 @@ export interface Survey {
 const MOST_FRAMES = 4000
 /** Pictures that are looked at closely, spread over the clip. */
 const CLOSE_LOOKS = 12
+
+/** A still is as wide as this, and all of them together take no more bytes. */
+const STILL_WIDTH = 720
+const MOST_STILL_BYTES = 200e6
+/** A jump is quick enough without stills where no more frames than this have to be decoded for it. */
+const QUICK_JUMP = 45
 
 let heldUntil = 0
 
@@ -59,7 +65,49 @@ async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma;
   return { small: drawn(factor), whole: whole ? drawn(1) : null }
 }
 
+/** Whether a jump in a clip can mean to decode many frames. */
+function isSlowToJump({ keys, seconds }: OpenClip): boolean {
+  return keys.some((key, i) => (keys[i + 1] ?? seconds.length) - key > QUICK_JUMP)
+}
+
+/** A small JPEG of a decoded frame. */
+function stillOf(sample: VideoSample, { facts }: OpenClip): Promise<Blob> {
+  const width = Math.min(facts.width, STILL_WIDTH)
+  const canvas = new OffscreenCanvas(width, Math.max(1, Math.round((width * facts.height) / facts.width)))
+  sample.draw(canvas.getContext('2d', { alpha: false })!, 0, 0, canvas.width, canvas.height)
+  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })
+}
+
+/** Whoever steps through the film has the machine to himself. */
+async function rest(): Promise<void> {
+  while (performance.now() < heldUntil) await new Promise((resolve) => setTimeout(resolve, 100))
+}
+
 const surveyor = {
+  /**
+   * Makes a small still of every frame, where jumping through the clip would be slow without: to be shown
+   * until the frame itself is decoded. Stops where all of them together would take too much memory.
+   *
+   * @param first the frame to begin with, where an earlier call was broken off
+   */
+  async stills(
+    from: Blob | string,
+    first: number,
+    take: (index: number, still: Blob) => void,
+  ): Promise<void> {
+    const clip = await openClip(from)
+    let [index, bytes] = [first, 0]
+    if (isSlowToJump(clip) && first < clip.seconds.length)
+      for await (const sample of new VideoSampleSink(clip.track).samples(clip.seconds[first] + 1e-6)) {
+        const still = await stillOf(sample, clip).finally(() => sample.close())
+        take(index++, still)
+        bytes += still.size
+        if (index >= MOST_FRAMES || bytes > MOST_STILL_BYTES) break
+        await rest()
+      }
+    clip.input.dispose()
+  },
+
   /** Looks at a clip frame by frame; tells its progress from 0 to 1. */
   async survey(from: Blob | string, tell: (share: number) => void): Promise<Survey> {
     const { track, seconds, facts, input } = await openClip(from)
@@ -92,8 +140,7 @@ const surveyor = {
         told = performance.now()
         tell(differences.length / count)
       }
-      // Whoever steps through the film has the machine to himself.
-      while (performance.now() < heldUntil) await new Promise((resolve) => setTimeout(resolve, 100))
+      await rest()
     }
     input.dispose()
     const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length

@@ -21,6 +21,8 @@ import { useWorkbench, workbench } from './workbenchStore.ts'
 export interface Picture {
   index: number
   image: ImageBitmap
+  /** False while a still stands in for it. */
+  exact: boolean
 }
 
 interface ClipState {
@@ -38,15 +40,28 @@ interface PictureState {
 }
 
 const ClipContext = createContext<ClipState>({ clip: null, from: null, trouble: null })
-const PictureContext = createContext<PictureState>({ picture: null, trouble: null })
 
 /** The clip that is open; changes when another one is. */
 export const useClip = () => useContext(ClipContext)
 
-/** The picture on show; changes with every frame, so only what draws it should ask. */
-export const usePicture = () => useContext(PictureContext)
+const never = () => () => {}
 
-/** Opens the footage of the investigation and keeps the picture of the current frame at hand. */
+/**
+ * The picture of the current frame as soon as there is one, until then the one before. Changes with every
+ * frame, so only what draws it should ask. No context: everything below would be looked through for it.
+ */
+export function usePicture(): PictureState {
+  const { clip, trouble } = useClip()
+  const frame = useWorkbench((state) => state.frame)
+  const pictures = clip?.pictures()
+  useSyncExternalStore(pictures?.subscribe ?? never, pictures?.version ?? (() => 0))
+  const index = pictures?.get(frame) ? frame : pictures?.shown
+  const ready = index === undefined ? undefined : pictures?.get(index)
+  const picture = useMemo(() => (ready ? { index: index!, ...ready } : null), [ready, index])
+  return { picture, trouble: trouble ?? pictures?.trouble(frame) ?? null }
+}
+
+/** Opens the footage of the investigation and has the pictures around the current frame made ready. */
 export function ClipProvider({ children }: { children: ReactNode }) {
   const session = useSession()
   const footageId = useInvestigation().footage?.id ?? null
@@ -74,18 +89,15 @@ export function ClipProvider({ children }: { children: ReactNode }) {
     return () => {
       dropped = true
       clip?.close()
+      workbench.setShown(null)
       setOpened({ clip: null, from: null, trouble: null })
     }
   }, [session, footageId])
 
-  const shown = useCurrentPicture(opened.clip)
-  const pictured = useMemo(
-    () => ({ picture: shown.picture, trouble: opened.trouble ?? shown.trouble }),
-    [shown.picture, shown.trouble, opened.trouble],
-  )
   return (
     <ClipContext.Provider value={opened}>
-      <PictureContext.Provider value={pictured}>{children}</PictureContext.Provider>
+      <Ahead />
+      {children}
     </ClipContext.Provider>
   )
 }
@@ -102,27 +114,23 @@ async function expectStored(address: string): Promise<void> {
 }
 
 /** Frames on either side of the current one that are asked for at most. */
-const NEAR = 60
+const NEAR = 90
 
 /**
- * The picture of the current frame, as soon as there is one; until then the one before stays on show.
- * What is asked for is replaced with every frame, so that scrubbing drops what is stale and always ends
- * on what was asked last. Frames ahead in the direction of travel are decoded beforehand.
+ * Asks for the picture of the current frame and for those that are likely next. What is asked for is
+ * replaced with every frame, so that scrubbing drops what is stale and always ends on what was asked last.
  */
-function useCurrentPicture(clip: Clip | null): PictureState {
+function Ahead() {
+  const { clip } = useClip()
   const frame = useWorkbench((state) => state.frame)
+  const { picture } = usePicture()
   const investigation = useInvestigation()
-  const pictures = useMemo(() => clip?.pictures() ?? null, [clip])
-  useSyncExternalStore(pictures?.subscribe ?? never, pictures?.version ?? (() => 0))
-  const before = useRef<{ of: Clip; picture: Picture } | null>(null)
+  const pictures = clip?.pictures() ?? null
   const travel = useRef({ frame, forward: true })
-  const image = pictures?.get(frame)
-  const picture = useMemo(() => (image ? { index: frame, image } : null), [image, frame])
-  if (clip && picture) before.current = { of: clip, picture }
-
   const used = framesInUse(investigation)
   const count = clip ? frameCount(clip.facts.ticks) : 0
   const { every } = investigation.span
+
   useEffect(() => {
     if (!pictures) return
     if (frame !== travel.current.frame) travel.current = { frame, forward: frame > travel.current.frame }
@@ -142,17 +150,14 @@ function useCurrentPicture(clip: Clip | null): PictureState {
     else pictures.want(frame, back, on)
   }, [pictures, frame, used, count, every])
 
+  const shown = picture?.index
   useEffect(() => {
-    if (!picture) return
-    pictures?.show(picture.index)
-    workbench.setShown(picture.index)
-  }, [pictures, picture])
-
-  const shown = before.current?.of === clip ? before.current?.picture : null
-  return { picture: picture ?? shown ?? null, trouble: pictures?.trouble(frame) ?? null }
+    if (shown === undefined) return
+    pictures?.show(shown)
+    workbench.setShown(shown)
+  }, [pictures, shown])
+  return null
 }
-
-const never = () => () => {}
 
 /** The clip's clock in real time; null without footage. */
 export function useClock() {

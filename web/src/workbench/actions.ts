@@ -15,7 +15,7 @@ import { frameCount, type ReadoutDirection, readoutOfEdge } from '@apokinema/cor
 import { v4 as uuid } from 'uuid'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
-import { useWorkbench, workbench } from './workbenchStore.ts'
+import { type Mode, useWorkbench, workbench } from './workbenchStore.ts'
 
 /** Nearer than this, in pixels of the picture, two ends are one point. */
 const ONE_POINT = 2
@@ -72,6 +72,11 @@ export function startMarking(session: Session): void {
     workbench.goTo(next ?? (used.has(frame) ? frame : used.list[0]))
   }
   workbench.enter({ kind: 'mark', body })
+}
+
+/** Whether a line is drawn in a mode, from one end to the other. */
+export function drawsLine(mode: Mode): mode is Extract<Mode, { first: Point | null }> {
+  return 'first' in mode
 }
 
 /** Does what a click at a picture point means in the present mode, on the frame that is shown. */
@@ -138,7 +143,7 @@ function setMark(session: Session, body: string, frame: number, at: Point): void
 /** In marking mode: takes the last mark back and returns to its frame. */
 export function takeBack(session: Session): void {
   const { mode, frame } = useWorkbench.getState()
-  if ('first' in mode) {
+  if (drawsLine(mode)) {
     workbench.enter({ ...mode, first: null })
     return
   }

@@ -72,7 +72,7 @@ export default function GraphsView() {
           borderColor="line"
           overflowY={{ lg: 'auto' }}
         >
-          <MiniStage body={body} />
+          <MiniStage />
           <Quantities body={body} length={tables.get(body)!.length} />
         </Box>
         <Stack

@@ -1,50 +1,28 @@
 import { pictureSize } from '@apokinema/core/investigation'
 import { Box, Text } from '@chakra-ui/react'
-import { useEffect, useRef } from 'react'
+import { useMemo, useRef } from 'react'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { drawTurned } from '../../footage/clip.ts'
-import { useClip, usePicture } from '../ClipContext.tsx'
-import { Overlay } from '../measure/Overlay.tsx'
+import { usePicture } from '../ClipContext.tsx'
+import { MarksCanvas } from '../MarksCanvas.tsx'
+import { PictureCanvas } from '../PictureCanvas.tsx'
 
 /** The film, small, at the current frame. */
-export function MiniStage({ body }: { body: string }) {
-  const investigation = useInvestigation()
-  const { orientation } = investigation
-  const size = pictureSize(investigation)
-  const { clip } = useClip()
-  const { picture, trouble } = usePicture()
+export function MiniStage() {
+  const picture = pictureSize(useInvestigation())
+  const { trouble } = usePicture()
   const holder = useRef<HTMLDivElement>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
   const { width } = useSize(holder)
-  const zoom = width > 0 ? Math.min(width / size.width, 240 / size.height) : 0
-  const height = Math.round(size.height * zoom)
-  const left = (width - size.width * zoom) / 2
-
-  useEffect(() => {
-    const target = canvas.current
-    if (!target || !picture || !clip || zoom === 0) return
-    const density = window.devicePixelRatio || 1
-    target.width = Math.round(width * density)
-    target.height = Math.round(height * density)
-    const context = target.getContext('2d')!
-    context.setTransform(density * zoom, 0, 0, density * zoom, density * left, 0)
-    drawTurned(context, picture.image, orientation)
-    target.dataset.frame = String(picture.index)
-  }, [picture, clip, zoom, width, height, left, orientation])
+  const zoom = width > 0 ? Math.min(width / picture.width, 240 / picture.height) : 0
+  const height = Math.round(picture.height * zoom)
+  const left = (width - picture.width * zoom) / 2
+  const size = { width, height }
+  const view = useMemo(() => ({ zoom, x: left, y: 0 }), [zoom, left])
 
   return (
     <Box ref={holder} position="relative" bg="stage" height={`${height}px`}>
-      <canvas ref={canvas} data-picture style={{ width, height, display: 'block' }} />
-      {picture && zoom > 0 && (
-        <Overlay
-          marksOnly
-          size={{ width, height }}
-          view={{ zoom, x: left, y: 0 }}
-          frame={picture.index}
-          body={body}
-        />
-      )}
+      <PictureCanvas size={size} view={view} />
+      <MarksCanvas size={size} view={view} scale={0.6} />
       {trouble && (
         <Text role="alert" position="absolute" inset="0" padding="3" color="white" fontSize="13px">
           {trouble}

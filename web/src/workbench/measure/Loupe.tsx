@@ -3,7 +3,7 @@ import { Box, Text } from '@chakra-ui/react'
 import { useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
-import type { Picture } from '../ClipContext.tsx'
+import { useClip, usePicture } from '../ClipContext.tsx'
 import { useLook } from '../look.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 
@@ -12,17 +12,11 @@ const SIZE = { width: 176, height: 150 }
 const MARGIN = 14
 
 /** The magnified view around the pointer, only while a point is placed or dragged; it keeps out of the pointer's way. */
-export function Loupe({
-  picture,
-  view,
-  stage,
-}: {
-  picture: Picture
-  view: View
-  stage: { width: number; height: number }
-}) {
+export function Loupe({ view, stage }: { view: View; stage: { width: number; height: number } }) {
   const { orientation } = useInvestigation()
   const { filter } = useLook()
+  const { clip } = useClip()
+  const { picture } = usePicture()
   const canvas = useRef<HTMLCanvasElement>(null)
   const mode = useWorkbench((state) => state.mode)
   const reticle = useWorkbench((state) => state.reticle)
@@ -31,7 +25,7 @@ export function Loupe({
 
   useEffect(() => {
     const target = canvas.current
-    if (!target || !at) return
+    if (!target || !at || !picture || !clip) return
     const density = window.devicePixelRatio || 1
     target.width = SIZE.width * density
     target.height = SIZE.height * density
@@ -44,7 +38,7 @@ export function Loupe({
     context.translate(middle.x - TIMES * at.x, middle.y - TIMES * at.y)
     context.scale(TIMES, TIMES)
     context.imageSmoothingEnabled = false
-    drawTurned(context, picture.image, orientation)
+    drawTurned(context, picture.image, clip.facts, orientation)
     context.restore()
     // A cross with a free middle, so that it never hides the spot.
     for (const [colour, width] of [
@@ -67,7 +61,7 @@ export function Loupe({
     }
     context.fillStyle = '#FFFFFF'
     context.fillRect(middle.x - 0.75, middle.y - 0.75, 1.5, 1.5)
-  }, [at, picture, orientation])
+  }, [at, picture, clip, orientation])
 
   if (!at) return null
   const onLeft =

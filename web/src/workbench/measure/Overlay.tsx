@@ -1,10 +1,8 @@
 import { midpoint, type Point } from '@apokinema/core/geometry'
-import { framesInUse, type Reference } from '@apokinema/core/investigation'
+import type { Reference } from '@apokinema/core/investigation'
 import { fixed, withUnit } from '@apokinema/core/units'
-import type { ReactNode } from 'react'
 import { Circle, Group, Stage as KonvaStage, Layer, Line, Text } from 'react-konva'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 import { tiltHandle } from './holdAt.ts'
 
@@ -13,21 +11,8 @@ const LIGHT = '#FFFFFF'
 /** How far beside its object a dimension line stands, in CSS pixels. */
 const SET_OFF = 30
 
-/** Everything that is drawn on the video, each line with a dark and a light edge so that it shows on any picture. */
-export function Overlay({
-  size,
-  view,
-  frame,
-  body,
-  marksOnly = false,
-}: {
-  /** For small pictures: no axes, no reference lengths. */
-  marksOnly?: boolean
-  size: { width: number; height: number }
-  view: View
-  frame: number
-  body: string | null
-}) {
+/** What lies on the video beside the marks, each line with a dark and a light edge so that it shows on any picture. */
+export function Overlay({ size, view }: { size: { width: number; height: number }; view: View }) {
   const { references } = useInvestigation()
   const toStage = ({ x, y }: Point): Point => ({ x: x * view.zoom + view.x, y: y * view.zoom + view.y })
   return (
@@ -38,12 +23,10 @@ export function Overlay({
       style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
     >
       <Layer>
-        {!marksOnly && <Axes toStage={toStage} />}
-        {!marksOnly &&
-          Object.entries(references).map(([id, reference]) => (
-            <DimensionLine key={id} id={id} reference={reference} toStage={toStage} />
-          ))}
-        <Trails toStage={toStage} frame={frame} body={body} size={marksOnly ? 0.6 : 1} />
+        <Axes toStage={toStage} />
+        {Object.entries(references).map(([id, reference]) => (
+          <DimensionLine key={id} id={id} reference={reference} toStage={toStage} />
+        ))}
         <Drawing toStage={toStage} />
       </Layer>
     </KonvaStage>
@@ -219,64 +202,6 @@ function DimensionLine({ id, reference, toStage }: { id: string; reference: Refe
       <Handle at={b} chosen={chosen(1)} />
     </Group>
   )
-}
-
-/** Older marks are small dots that fade with time; the current one is a ring with a free centre. */
-function Trails({
-  toStage,
-  frame,
-  body,
-  size,
-}: {
-  toStage: ToStage
-  frame: number
-  body: string | null
-  size: number
-}) {
-  const investigation = useInvestigation()
-  const { bodies, span } = investigation
-  const frames = framesInUse(investigation)
-  const selection = useWorkbench((state) => state.selection)
-  const reach = Math.max(12, (span.last - span.first) / 1.4)
-  const drawn: ReactNode[] = []
-  for (const [id, { marks, colour }] of Object.entries(bodies)) {
-    const paint = BODY_PAINT[colour].mark
-    for (const [key, mark] of Object.entries(marks)) {
-      const at = toStage(mark)
-      const marked = Number(key)
-      if (marked === frame) {
-        drawn.push(
-          <Group key={`${id}${key}`}>
-            <Circle x={at.x} y={at.y} radius={14 * size} stroke={DARK} strokeWidth={5} />
-            <Circle x={at.x} y={at.y} radius={14 * size} stroke={LIGHT} strokeWidth={3.6} />
-            <Circle x={at.x} y={at.y} radius={14 * size} stroke={paint} strokeWidth={2.4} />
-          </Group>,
-        )
-      } else {
-        const used = frames.has(marked)
-        const opacity = used ? Math.max(0.25, 1 - Math.abs(frame - marked) / reach) : 0.18
-        drawn.push(
-          <Group key={`${id}${key}`} opacity={id === body ? opacity : opacity * 0.7}>
-            <Circle x={at.x} y={at.y} radius={4.4 * size} fill={LIGHT} stroke={DARK} strokeWidth={0.8} />
-            <Circle x={at.x} y={at.y} radius={3.2 * size} fill={paint} />
-          </Group>,
-        )
-      }
-      if (selection?.kind === 'mark' && selection.body === id && selection.frame === marked)
-        drawn.push(
-          <Circle
-            key={`${id}${key}chosen`}
-            x={at.x}
-            y={at.y}
-            radius={19 * size}
-            stroke="#9FE3DC"
-            strokeWidth={2}
-            dash={[5, 4]}
-          />,
-        )
-    }
-  }
-  return drawn
 }
 
 /** The reticle of the keyboard, and a line that is being drawn. */

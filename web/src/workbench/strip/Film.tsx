@@ -54,7 +54,7 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
             context.rect(begin, 0, end - begin - Math.round(density), tall)
             context.clip()
             context.translate(begin, 0)
-            drawTurned(context, picture, orientation)
+            drawTurned(context, picture, picture, orientation)
             context.restore()
           }
           picture.close()

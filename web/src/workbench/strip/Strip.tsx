@@ -211,7 +211,9 @@ function Cursor({ xOf, last }: { xOf: (frame: number) => number; last: number })
       position="absolute"
       top="0"
       bottom="0"
-      left={`${x - 1.5}px`}
+      left="-1.5px"
+      // A style of its own, not a class: a class for every place would be a new style sheet rule with every step.
+      style={{ transform: `translateX(${x}px)` }}
       width="3px"
       bg="saffron"
       outline="0.5px solid rgba(60,38,0,0.55)"

@@ -37,53 +37,63 @@ export const useSurveyStore = create<SurveyState>(() => START)
 /** A survey begins once the first picture is on show, and rests while somebody steps. */
 const REST = 500
 
-/** Makes the survey of the open clip in a worker, or takes the one that this browser made before. */
+/** A worker that looks through the clip and rests while somebody steps. */
+function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => void } {
+  const worker = new Worker(new URL('../../footage/survey.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'survey',
+  })
+  const surveyor = Comlink.wrap<Surveyor>(worker)
+  const unwatch = useWorkbench.subscribe((state, before) => {
+    if (state.frame !== before.frame) void surveyor.hold(REST)
+  })
+  const dismiss = () => {
+    unwatch()
+    worker.terminate()
+  }
+  return { surveyor, dismiss }
+}
+
+/**
+ * Makes the survey of the open clip in a worker, or takes the one that this browser made before; then the
+ * stills that stand in on a jump.
+ */
 export function useSurveying(): void {
   const footage = useInvestigation().footage?.id ?? null
-  const { from } = useClip()
+  const { clip, from } = useClip()
   const isShown = useWorkbench((state) => state.shown !== null)
 
   useEffect(() => {
-    if (!footage || !from || !isShown) return
-    if (useSurveyStore.getState().footage === footage && useSurveyStore.getState().survey) return
-    useSurveyStore.setState({ ...START, footage })
+    if (!footage || !clip || !from || !isShown) return
     let dropped = false
-    let end = () => {}
-    const make = async () => {
+    const { surveyor, dismiss } = hireSurveyor()
+    const survey = async () => {
+      if (useSurveyStore.getState().footage === footage && useSurveyStore.getState().survey) return
+      useSurveyStore.setState({ ...START, footage })
       const known = await surveys.get(footage)
-      if (dropped) return
-      if (known) {
-        useSurveyStore.setState({ survey: known, progress: 1 })
-        return
-      }
-      const worker = new Worker(new URL('../../footage/survey.worker.ts', import.meta.url), {
-        type: 'module',
-        name: 'survey',
-      })
-      const surveyor = Comlink.wrap<Surveyor>(worker)
-      const unwatch = useWorkbench.subscribe((state, before) => {
-        if (state.frame !== before.frame) void surveyor.hold(REST)
-      })
-      end = () => {
-        unwatch()
-        worker.terminate()
-      }
       const tell = (progress: number) => {
         if (!dropped) useSurveyStore.setState({ progress })
       }
-      const survey = await surveyor.survey(from, Comlink.proxy(tell))
-      end()
+      const made = known ?? (await surveyor.survey(from, Comlink.proxy(tell)))
       if (dropped) return
-      useSurveyStore.setState({ survey, progress: 1 })
-      await surveys.put(footage, survey)
+      useSurveyStore.setState({ survey: made, progress: 1 })
+      if (!known) await surveys.put(footage, made)
     }
-    // A clip that can't be surveyed can be measured all the same.
-    make().catch(() => useSurveyStore.setState({ progress: 1 }))
+    const look = async () => {
+      // A clip that can't be surveyed can be measured all the same.
+      await survey().catch(() => useSurveyStore.setState({ progress: 1 }))
+      const pictures = clip.pictures()
+      const take = (index: number, still: Blob) => pictures.addStill(index, still)
+      if (!dropped)
+        await surveyor.stills(from, pictures.stillCount, Comlink.proxy(take)).catch(() => {})
+      dismiss()
+    }
+    void look()
     return () => {
       dropped = true
-      end()
+      dismiss()
     }
-  }, [footage, from, isShown])
+  }, [footage, clip, from, isShown])
 }
 
 /** What the pictures of a clip say, whatever has been set up. */

@@ -1,0 +1,87 @@
+import { framesInUse } from '@apokinema/core/investigation'
+import { useInvestigation } from '../document/SessionContext.tsx'
+import { BODY_PAINT } from '../theme/system.ts'
+import { activeBody } from './actions.ts'
+import { usePicture } from './ClipContext.tsx'
+import { useCanvas } from './useCanvas.ts'
+import { useWorkbench, type View } from './workbenchStore.ts'
+
+const DARK = 'rgba(16,24,26,0.85)'
+const LIGHT = '#FFFFFF'
+
+/**
+ * Marks on the video: older ones are small dots that fade with time, the current one is a ring with a free
+ * centre. Drawn on a canvas of its own, since hundreds of marks change with every step.
+ */
+export function MarksCanvas({
+  size,
+  view,
+  scale = 1,
+}: {
+  size: { width: number; height: number }
+  view: View
+  /** Size of the signs, for small pictures. */
+  scale?: number
+}) {
+  const investigation = useInvestigation()
+  const chosenBody = useWorkbench((state) => state.body)
+  const selection = useWorkbench((state) => state.selection)
+  const { picture } = usePicture()
+  const frame = picture?.index ?? null
+  const { bodies, span } = investigation
+  const used = framesInUse(investigation)
+  const active = activeBody(investigation, chosenBody)
+
+  const canvas = useCanvas(
+    size,
+    (context, density) => {
+      if (frame === null) return
+      context.scale(density, density)
+      const reach = Math.max(12, (span.last - span.first) / 1.4)
+      const ring = (x: number, y: number, radius: number, width: number, colour: string) => {
+        context.beginPath()
+        context.arc(x, y, radius * scale, 0, 2 * Math.PI)
+        context.lineWidth = width
+        context.strokeStyle = colour
+        context.stroke()
+      }
+      const dot = (x: number, y: number, radius: number, colour: string) => {
+        context.beginPath()
+        context.arc(x, y, radius * scale, 0, 2 * Math.PI)
+        context.fillStyle = colour
+        context.fill()
+      }
+      for (const [id, { marks, colour }] of Object.entries(bodies)) {
+        const paint = BODY_PAINT[colour].mark
+        for (const [key, mark] of Object.entries(marks)) {
+          const [x, y] = [mark.x * view.zoom + view.x, mark.y * view.zoom + view.y]
+          const marked = Number(key)
+          if (marked === frame) {
+            ring(x, y, 14, 5, DARK)
+            ring(x, y, 14, 3.6, LIGHT)
+            ring(x, y, 14, 2.4, paint)
+          } else {
+            const faded = used.has(marked) ? Math.max(0.25, 1 - Math.abs(frame - marked) / reach) : 0.18
+            context.globalAlpha = id === active ? faded : faded * 0.7
+            dot(x, y, 4.8, DARK)
+            dot(x, y, 4.2, LIGHT)
+            dot(x, y, 3.2, paint)
+            context.globalAlpha = 1
+          }
+          if (selection?.kind === 'mark' && selection.body === id && selection.frame === marked) {
+            context.setLineDash([5, 4])
+            ring(x, y, 19, 2, '#9FE3DC')
+            context.setLineDash([])
+          }
+        }
+      }
+    },
+    [frame, view, bodies, span, used, active, selection, scale],
+  )
+  return (
+    <canvas
+      ref={canvas}
+      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }}
+    />
+  )
+}

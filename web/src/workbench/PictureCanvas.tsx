@@ -1,0 +1,33 @@
+import { useInvestigation } from '../document/SessionContext.tsx'
+import { drawTurned } from '../footage/clip.ts'
+import { useClip, usePicture } from './ClipContext.tsx'
+import { useLook } from './look.ts'
+import { useCanvas } from './useCanvas.ts'
+import type { View } from './workbenchStore.ts'
+
+/** The picture of the current frame, drawn at once with every step: nothing else is rendered again for it. */
+export function PictureCanvas({ size, view }: { size: { width: number; height: number }; view: View }) {
+  const { orientation } = useInvestigation()
+  const { clip } = useClip()
+  const { picture } = usePicture()
+  const { filter } = useLook()
+  const canvas = useCanvas(
+    size,
+    (context, density) => {
+      if (!picture || !clip) return
+      context.setTransform(density * view.zoom, 0, 0, density * view.zoom, density * view.x, density * view.y)
+      context.imageSmoothingEnabled = view.zoom < 4
+      drawTurned(context, picture.image, clip.facts, orientation)
+      context.canvas.dataset.frame = String(picture.index)
+      context.canvas.dataset.exact = String(picture.exact)
+    },
+    [picture, clip, view, orientation],
+  )
+  return (
+    <canvas
+      ref={canvas}
+      data-picture
+      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', filter }}
+    />
+  )
+}

@@ -1,0 +1,63 @@
+import { sceneOf } from '@apokinema/core/motion'
+import { fixed, significant, withUnit } from '@apokinema/core/units'
+import { Box, Flex } from '@chakra-ui/react'
+import { useMemo } from 'react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useClock, usePicture } from '../ClipContext.tsx'
+import { useWorkbench } from '../workbenchStore.ts'
+
+/** One line: frame, time, pointer in scene units, zoom. */
+export function StatusLine({ zoom }: { zoom: number }) {
+  if (!useInvestigation().footage) return null
+  return (
+    <Flex
+      flex="none"
+      height="7"
+      align="center"
+      gap="4"
+      paddingX="4"
+      bg="stage"
+      color="whiteAlpha.800"
+      fontFamily="mono"
+      fontSize="13px"
+      whiteSpace="nowrap"
+      overflow="hidden"
+    >
+      <Frame />
+      <Pointer />
+      <Box flex="1" />
+      <span>zoom {Math.round(zoom * 100)} %</span>
+    </Flex>
+  )
+}
+
+/** Plain elements: they change with every step. */
+function Frame() {
+  const clock = useClock()
+  const frame = useWorkbench((state) => state.frame)
+  const { picture } = usePicture()
+  if (!clock) return null
+  return (
+    <>
+      <span>
+        frame <b>{frame}</b>
+      </span>
+      <span style={{ color: '#F0C063' }}>t {withUnit(fixed(clock.seconds[frame] - clock.zero, 4), 's')}</span>
+      {picture && !picture.exact && <span>sharpening …</span>}
+    </>
+  )
+}
+
+function Pointer() {
+  const investigation = useInvestigation()
+  const reticle = useWorkbench((state) => state.reticle)
+  const scene = useMemo(() => sceneOf(investigation), [investigation])
+  if (!reticle) return null
+  const at = scene.toScene(reticle)
+  const length = (value: number) => (scene.length === 'm' ? fixed(value, 3) : significant(value, 4))
+  return (
+    <span>
+      pointer x {length(at.x)} y {withUnit(length(at.y), scene.length)}
+    </span>
+  )
+}

@@ -1,0 +1,138 @@
+import type { Point } from '@apokinema/core/geometry'
+import { type PointerEvent, type RefObject, useRef } from 'react'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { activeBody, clickAt, drawsLine, finishLine, moveTo } from '../actions.ts'
+import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
+import { holdAt } from './holdAt.ts'
+
+/** A pointer that moved less than this, in CSS pixels, clicked. */
+const CLICK_REACH = 4
+/** How near a pointer has to be to take hold of something, in CSS pixels. */
+const HOLD_REACH = { touch: 22, other: 11 }
+
+interface Press {
+  pointer: number
+  /** Where it began, on the stage and in the picture. */
+  start: Point
+  at: Point
+  moved: boolean
+  frame: number
+  drags: Selection | null
+  pans: View | null
+}
+
+/**
+ * What pointers do on the stage: click, take hold of something and drag it, draw a line, move the picture,
+ * pinch. Handlers for the element that holds the stage.
+ */
+export function useStageHands(
+  holder: RefObject<HTMLElement | null>,
+  view: View,
+  zoomAround: (factor: number, around: Point) => void,
+) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const mode = useWorkbench((state) => state.mode)
+  const chosenBody = useWorkbench((state) => state.body)
+  const press = useRef<Press | null>(null)
+  const pinch = useRef<Map<number, Point>>(new Map())
+
+  const onStage = (event: PointerEvent): Point => {
+    const box = holder.current!.getBoundingClientRect()
+    return { x: event.clientX - box.left, y: event.clientY - box.top }
+  }
+  const inPicture = ({ x, y }: Point): Point => ({ x: (x - view.x) / view.zoom, y: (y - view.y) / view.zoom })
+
+  const onPointerDown = (event: PointerEvent) => {
+    const { shown } = useWorkbench.getState()
+    if (!investigation.footage || shown === null || event.button > 1) return
+    const start = onStage(event)
+    pinch.current.set(event.pointerId, start)
+    if (pinch.current.size > 1) {
+      press.current = null
+      workbench.drag(null)
+      session.preview(null)
+      return
+    }
+    holder.current!.setPointerCapture(event.pointerId)
+    const at = inPicture(start)
+    const reach = HOLD_REACH[event.pointerType === 'touch' ? 'touch' : 'other'] / view.zoom
+    const takes = mode.kind === 'select' && event.button === 0
+    const hit = takes ? holdAt(investigation, at, reach, shown, activeBody(investigation, chosenBody)) : null
+    press.current = {
+      pointer: event.pointerId,
+      start,
+      at,
+      moved: false,
+      frame: shown,
+      drags: hit,
+      pans: hit ? null : view,
+    }
+    workbench.setReticle(at)
+    if (!takes) return
+    workbench.select(hit)
+    if (hit?.kind === 'mark') workbench.goTo(hit.frame)
+  }
+
+  const onPointerMove = (event: PointerEvent) => {
+    const here = onStage(event)
+    const at = inPicture(here)
+    const other = [...pinch.current].find(([id]) => id !== event.pointerId)?.[1]
+    const before = pinch.current.get(event.pointerId)
+    if (before && other) {
+      const was = Math.hypot(before.x - other.x, before.y - other.y)
+      const is = Math.hypot(here.x - other.x, here.y - other.y)
+      if (was > 0) zoomAround(is / was, { x: (here.x + other.x) / 2, y: (here.y + other.y) / 2 })
+      pinch.current.set(event.pointerId, here)
+      return
+    }
+    if (before) pinch.current.set(event.pointerId, here)
+    workbench.setReticle(at)
+    const held = press.current
+    if (!held) return
+    if (!held.moved && Math.hypot(here.x - held.start.x, here.y - held.start.y) < CLICK_REACH) return
+    held.moved = true
+    if (held.drags) {
+      const move = moveTo(session, held.drags, at)
+      if (move) session.preview(move.recipe)
+      workbench.drag(at)
+    } else if (drawsLine(mode)) {
+      if (!mode.first) workbench.enter({ ...mode, first: held.at })
+    } else if (held.pans) {
+      workbench.setView({
+        ...held.pans,
+        x: held.pans.x + here.x - held.start.x,
+        y: held.pans.y + here.y - held.start.y,
+      })
+    }
+  }
+
+  const onPointerUp = (event: PointerEvent) => {
+    pinch.current.delete(event.pointerId)
+    const held = press.current
+    press.current = null
+    workbench.drag(null)
+    if (!held || held.pointer !== event.pointerId) return
+    const at = inPicture(onStage(event))
+    if (held.drags) {
+      const move = held.moved ? moveTo(session, held.drags, at) : null
+      if (move) session.edit(move.label, move.recipe)
+      else session.preview(null)
+    } else if (!held.moved) {
+      if (event.button === 0) clickAt(session, held.at, held.frame)
+    } else if (drawsLine(mode)) finishLine(session, held.at, at)
+  }
+
+  const onPointerCancel = (event: PointerEvent) => {
+    pinch.current.delete(event.pointerId)
+    press.current = null
+    workbench.drag(null)
+    session.preview(null)
+  }
+
+  const onPointerLeave = () => {
+    if (!press.current) workbench.setReticle(null)
+  }
+
+  return { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onPointerLeave }
+}

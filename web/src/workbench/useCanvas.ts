@@ -1,0 +1,29 @@
+import { type DependencyList, type RefObject, useLayoutEffect, useRef } from 'react'
+
+/**
+ * A canvas that is drawn anew, on a clean sheet, whenever its size or something that the drawing depends
+ * on changes. It is drawn together with the rendering, not after it, so that a step shows at once.
+ *
+ * @param size in CSS pixels; the drawing is told how many device pixels each has
+ */
+export function useCanvas(
+  size: { width: number; height: number },
+  draw: (context: CanvasRenderingContext2D, density: number) => void,
+  depends: DependencyList,
+): RefObject<HTMLCanvasElement | null> {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what the drawing depends on is handed over
+  useLayoutEffect(() => {
+    const target = canvas.current
+    if (!target || size.width === 0) return
+    const density = window.devicePixelRatio || 1
+    const [across, down] = [size.width, size.height].map((length) => Math.round(length * density))
+    if (target.width !== across) target.width = across
+    if (target.height !== down) target.height = down
+    const context = target.getContext('2d')!
+    context.setTransform(1, 0, 0, 1, 0, 0)
+    context.clearRect(0, 0, across, down)
+    draw(context, density)
+  }, [size.width, size.height, ...depends])
+  return canvas
+}
