@@ -62,8 +62,8 @@ export function createApp(room: Room): Koa {
   for (const router of [health, investigationRoutes(room), footageRoutes(room)]) app.use(router.routes())
   app.use(pages(config.pagesFolder))
   app.on('error', (error) => {
-    // A browser that stops reading a video breaks the connection; that is no fault.
-    if (!['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(error.code))
+    // A browser that stops reading or sending a video breaks the connection; that is no fault.
+    if (!['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE', 'HPE_INVALID_EOF_STATE'].includes(error.code))
       log.error({ error }, 'unhandled')
   })
   return app

@@ -55,6 +55,12 @@ export function verdictOn(facts: SurveyFacts): Finding[] {
 }
 
 function rateFinding({ rate, frames }: SurveyFacts): Finding {
+  if (frames < 2)
+    return {
+      subject: 'Frame rate',
+      grade: 'poor',
+      says: 'A single frame shows no motion. Lengths and angles can be measured in it.',
+    }
   const seconds = withUnit(fixed(frames / rate, 1), 's')
   const says = `${withUnit(fixed(rate, 1), 'frames/s')} for ${seconds}.`
   if (rate < 20)
@@ -66,7 +72,8 @@ function rateFinding({ rate, frames }: SurveyFacts): Finding {
   return { subject: 'Frame rate', grade: rate < 50 ? 'fair' : 'good', says }
 }
 
-function timesFinding({ uneven }: SurveyFacts): Finding {
+function timesFinding({ uneven, frames }: SurveyFacts): Finding | null {
+  if (frames < 2) return null
   if (uneven === 0) return { subject: 'Times', grade: 'good', says: 'Frames follow each other evenly.' }
   return {
     subject: 'Times',

@@ -17,7 +17,14 @@ export interface UploadState {
 /** Uploads that go on, by investigation. */
 export const useUploads = create<Record<string, UploadState>>(() => ({}))
 
+/** Milliseconds before an upload that broke off is tried again; twice as long each time that nothing gets through. */
+const FIRST_PAUSE = 1000
+
+const DISK_FULL = 507
+
 const running = new Set<string>()
+/** Sums of the files that wait, by footage. */
+const sums = new Map<string, Promise<string>>()
 
 function tell(id: string, state: UploadState | null): void {
   useUploads.setState((all) => {
@@ -42,24 +49,27 @@ export async function uploadWaiting(): Promise<void> {
 async function deliver(id: string): Promise<void> {
   running.add(id)
   try {
-    for (let pause = 1000; ; pause = Math.min(15_000, 2 * pause)) {
+    for (let pause = FIRST_PAUSE; ; pause = Math.min(15_000, 2 * pause)) {
       const waiting = await waitingFiles.get(id)
       if (!waiting) return
+      const before = useUploads.getState()[id]?.share ?? 0
       try {
         await send(waiting)
         if (waiting.kind === 'as-it-is') await sendPoster(id, waiting.id, waiting.file)
         await waitingFiles.remove(id)
+        sums.delete(waiting.id)
         tell(id, null)
         return
       } catch (error) {
         if (error instanceof RefusedError) {
           // Something went wrong on the way, or the server has forgotten the upload: begun anew.
           if (['sum-differs', 'no-upload'].includes(error.code)) await waitingFiles.setAddress(id, null)
-          else {
-            tell(id, { share: 0, failed: error.message })
-            return
-          }
+          else tell(id, { share: useUploads.getState()[id]?.share ?? 0, failed: error.message })
+          // A full disk can have room again; what else is refused stays refused.
+          if (useUploads.getState()[id]?.failed && error.status !== DISK_FULL) return
         } else if (!(error instanceof AwayError)) throw error
+        // A line that brings something on its way each time is worth trying at once.
+        if ((useUploads.getState()[id]?.share ?? 0) > before) pause = FIRST_PAUSE
         await new Promise((resolve) => setTimeout(resolve, pause))
       }
     }
@@ -71,10 +81,12 @@ async function deliver(id: string): Promise<void> {
 /** Uploads a file, going on where an earlier try broke off, and makes it the investigation's footage. */
 async function send(waiting: WaitingFile): Promise<void> {
   const { investigation, id, file, name, kind, rate } = waiting
-  tell(investigation, { share: 0, failed: null })
-  // The sum is made while the file is on its way.
-  const sum = sha256Of(file)
-  sum.catch(() => {})
+  const { share = 0, failed = null } = useUploads.getState()[investigation] ?? {}
+  tell(investigation, { share, failed })
+  // The sum is made while the file is on its way, once however often the connection breaks.
+  const sum = sums.get(id) ?? sha256Of(file)
+  sums.set(id, sum)
+  sum.catch(() => sums.delete(id))
   const address = await sendResumably(waiting, await waitingFiles.address(investigation))
   await client.takeFootage(investigation, id, {
     upload: address.split('/').at(-1)!,
@@ -106,7 +118,8 @@ async function sendResumably({ investigation, file }: WaitingFile, known: string
 
 function refusal({ originalResponse }: DetailedError): Error {
   const status = originalResponse?.getStatus() ?? 0
-  if (![400, 403, 413, 507].includes(status)) return new AwayError('The connection broke during the upload.')
+  if (![400, 403, 413, DISK_FULL].includes(status))
+    return new AwayError('The connection broke during the upload.')
   return new RefusedError(
     status,
     'refused',

@@ -14,9 +14,11 @@ import {
   Text,
 } from '@chakra-ui/react'
 import { Redo2, Undo2 } from 'lucide-react'
+import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { create } from 'zustand'
 import { Brand } from '../common/Brand.tsx'
+import { tell } from '../common/messages.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
 import { KEYS, useLetterKeys } from './useKeys.ts'
@@ -150,6 +152,12 @@ function SaveState() {
   const save = useSessionState((state) => state.save)
   const savedAt = useSessionState((state) => state.savedAt)
   const upload = useUploads((all) => all[session.id])
+  const told = useRef<string | null>(null)
+  useEffect(() => {
+    if (!upload?.failed || upload.failed === told.current) return
+    told.current = upload.failed
+    tell(upload.failed)
+  }, [upload?.failed])
   const says = {
     saved: savedAt ? `Saved ${clock.format(savedAt)}` : 'Saved',
     saving: 'Saving …',

@@ -84,8 +84,7 @@ export function useSurveying(): void {
       await survey().catch(() => useSurveyStore.setState({ progress: 1 }))
       const pictures = clip.pictures()
       const take = (index: number, still: Blob) => pictures.addStill(index, still)
-      if (!dropped)
-        await surveyor.stills(from, pictures.stillCount, Comlink.proxy(take)).catch(() => {})
+      if (!dropped) await surveyor.stills(from, pictures.stillCount, Comlink.proxy(take)).catch(() => {})
       dismiss()
     }
     void look()

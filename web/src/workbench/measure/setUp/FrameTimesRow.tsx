@@ -26,6 +26,7 @@ export function FrameTimesRow() {
         ? '1 flag'
         : `${flags.length} flags`
       : 'even'
+  if (seconds.length === 1) return <SetUpRow state="plain" label="Frame times" value="a single frame" />
   return (
     <SetUpRow
       state={flags.length > 0 && timing.constantRate === null ? 'note' : 'done'}

@@ -1,0 +1,226 @@
+import { execFileSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { once } from 'node:events'
+import {
+  appendFileSync,
+  createReadStream,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs'
+import { type AddressInfo, connect, createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { zip } from '@apokinema/server/testing/zips'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { launchBrowser, newWindow } from './browser.ts'
+import { goToFrame, waitForFrame } from './page.ts'
+import { World } from './world.ts'
+
+/** Files that nobody should have, and that somebody has all the same, through the page. */
+
+let world: World
+let browser: Browser
+let page: Page
+let folder: string
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'apokinema-odd-'))
+  world = await World.start()
+  browser = await launchBrowser()
+})
+afterAll(async () => {
+  await browser?.close()
+  await world?.stop()
+  rmSync(folder, { recursive: true, force: true })
+})
+beforeEach(async () => {
+  await page?.context().close()
+  page = await (await newWindow(browser)).newPage()
+  await page.goto(world.origin)
+})
+
+/** Makes a film from a moving test picture of a size, at 25 pictures a second. */
+function film(name: string, size: string, frames: number, output: string): string {
+  const path = join(folder, name)
+  execFileSync('ffmpeg', [
+    ...`-v error -y -f lavfi -i testsrc2=size=${size}:rate=25 -frames:v ${frames} ${output}`.split(' '),
+    path,
+  ])
+  return path
+}
+
+const choose = (file: string | string[]) => page.getByLabel('Video file').setInputFiles(file)
+const refusal = (says: RegExp) => page.getByRole('alert').filter({ hasText: says }).waitFor()
+
+describe('an odd film', () => {
+  it.each([
+    ['as it is', 'one.mp4', '-c:v libx264 -pix_fmt yuv420p'],
+    ['converted', 'one.avi', '-c:v mjpeg -pix_fmt yuvj420p'],
+  ])('of a single frame opens, %s, and says so', async (_, name, output) => {
+    await choose(film(name, '160x120', 1, output))
+    await waitForFrame(page, 0)
+    await page.getByText('span 0 – 0 of 0 – 0').waitFor()
+    await page.getByText('a single frame', { exact: true }).waitFor()
+  })
+
+  it('of odd width and height shows its whole picture', async () => {
+    await choose(film('odd.mp4', '320x240', 5, '-vf scale=161:121 -c:v libx264 -pix_fmt yuv444p'))
+    await goToFrame(page, 4)
+    await page.getByText('161×121', { exact: true }).waitFor()
+  })
+
+  it('whose header says 0 frames a second opens with times that go on', async () => {
+    const path = film('still-rate.avi', '160x120', 10, '-c:v mjpeg -pix_fmt yuvj420p')
+    const bytes = readFileSync(path)
+    bytes.writeUInt32LE(0, bytes.indexOf('avih') + 8)
+    const stream = bytes.indexOf('strh') + 8
+    bytes.writeUInt32LE(0, stream + 24)
+    writeFileSync(path, bytes)
+    await choose(path)
+    await goToFrame(page, 9)
+    const shown = await page
+      .getByText(/^t [\d.]+/)
+      .first()
+      .textContent()
+    expect(Number(/[\d.]+/.exec(shown!)![0])).toBeGreaterThan(0)
+  })
+
+  it('16000 px wide is refused with what is the most', async () => {
+    await choose(film('wide.avi', '16000x16', 1, '-c:v mjpeg -pix_fmt yuvj420p'))
+    await refusal(/16000 × 16 px; at most 8192/)
+  })
+
+  it('of 5000 small pictures opens whole', async () => {
+    await choose(film('many.gif', '32x32', 5000, '-r 50'))
+    await waitForFrame(page, 0)
+    await goToFrame(page, 4999)
+  })
+})
+
+describe('a ZIP', () => {
+  const png = () => readFileSync(film('red.png', '64x48', 1, '-update 1'))
+  const packed = (name: string, entries: Parameters<typeof zip>[0]) => {
+    writeFileSync(join(folder, name), zip(entries))
+    return join(folder, name)
+  }
+  const makeFilm = async (path: string) => {
+    await choose(path)
+    await page.getByLabel('How many were taken a second?').fill('30')
+    await page.getByRole('button', { name: 'Make the film' }).click()
+  }
+
+  it('that would unpack to more than there may be is not unpacked', async () => {
+    const entries = Array.from({ length: 3 }, (_, i) => ({
+      name: `${i}.png`,
+      body: Buffer.alloc(1_000_000),
+      claims: 4_000_000_000,
+    }))
+    await makeFilm(packed('bomb.zip', entries))
+    await refusal(/would unpack to more than 8 GB/)
+  })
+
+  it('with names that lead out of it is refused', async () => {
+    await makeFilm(packed('leads-out.zip', [{ name: '../../1.png', body: png() }]))
+    await refusal(/lead out of it/)
+  })
+
+  it('of stills of unequal size says which sizes', async () => {
+    const small = readFileSync(film('small.png', '32x32', 1, '-update 1'))
+    await makeFilm(
+      packed('unequal.zip', [
+        { name: '1.png', body: png() },
+        { name: '2.png', body: small },
+      ]),
+    )
+    await refusal(/not all of one size.*64 × 48.*32 × 32/)
+  })
+})
+
+it('a full disk is told, the film stays usable, and it arrives once there is room', async () => {
+  let full = true
+  await page.route('**/uploads/*', async (route) => {
+    if (full && route.request().method() === 'PATCH')
+      await route.fulfill({
+        status: 507,
+        body: 'The disk of the server is full. What has arrived is kept; make room and try again.',
+      })
+    else await route.continue()
+  })
+  await choose(film('quay.mp4', '160x120', 20, '-c:v libx264 -pix_fmt yuv420p'))
+  await waitForFrame(page, 0)
+  await page
+    .getByText(/The disk of the server is full/)
+    .first()
+    .waitFor()
+  await goToFrame(page, 7)
+  full = false
+  await page.reload()
+  await waitForFrame(page, 0)
+  const id = page.url().split('/').at(-1)!
+  await expect.poll(() => isStored(id), { timeout: 30_000 }).toBe(true)
+})
+
+async function isStored(id: string): Promise<boolean> {
+  const answer = await fetch(`${world.origin}/api/investigations/${id}`)
+  return ((await answer.json()) as { footageStored: boolean }).footageStored
+}
+
+describe('a connection that breaks', () => {
+  const SIZE = 2_000_000_000
+
+  /** A line to the server that is cut after so many bytes each time, so often. */
+  async function brittleLine(every: number, times: number) {
+    let cuts = 0
+    const line = createServer((from) => {
+      const to = connect(world.port, '127.0.0.1')
+      let passed = 0
+      from.on('error', () => to.destroy())
+      to.on('error', () => from.destroy())
+      from.on('close', () => to.destroy())
+      to.pipe(from)
+      from.pipe(to)
+      from.on('data', (part) => {
+        passed += part.length
+        if (passed < every || cuts >= times) return
+        cuts++
+        passed = 0
+        from.destroy()
+      })
+    })
+    line.listen(0, '127.0.0.1')
+    await once(line, 'listening')
+    return { line, origin: `http://127.0.0.1:${(line.address() as AddressInfo).port}`, cuts: () => cuts }
+  }
+
+  it('five times on the way: 2 GB arrive whole, by their sum, and the server’s memory stays small', async () => {
+    const path = film('long.mp4', '160x120', 30, '-c:v libx264 -pix_fmt yuv420p')
+    const held = readFileSync(path).length
+    const box = Buffer.alloc(16)
+    box.writeUInt32BE(1, 0)
+    box.write('free', 4)
+    box.writeBigUInt64BE(BigInt(SIZE - held), 8)
+    appendFileSync(path, box)
+    truncateSync(path, SIZE)
+    const { line, origin, cuts } = await brittleLine(300_000_000, 5)
+    await page.goto(origin)
+    await choose(path)
+    await waitForFrame(page, 0)
+    const id = page.url().split('/').at(-1)!
+    // Worked on meanwhile.
+    await goToFrame(page, 29)
+    await expect.poll(() => isStored(id), { timeout: 200_000, interval: 1000 }).toBe(true)
+    expect(cuts()).toBe(5)
+    const sum = createHash('sha256')
+    for await (const part of createReadStream(path)) sum.update(part as Buffer)
+    const digest = sum.digest('hex')
+    expect(statSync(join(world.footageFolder, digest.slice(0, 2), digest)).size).toBe(SIZE)
+    const most = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${world.serverPid}/status`, 'utf8'))![1])
+    expect(most / 1024).toBeLessThan(300)
+    line.close()
+  })
+})
