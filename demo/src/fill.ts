@@ -64,13 +64,16 @@ export async function fill(origin: string): Promise<void> {
     const [low, high] = truth.reference.ends
     return [
       edits.setSpan({ first, last, every: 2 }),
-      edits.addReference(id(1), [hand(low), hand(high)]),
+      edits.addReference(id(1), [
+        { ...hand(low), frame: first },
+        { ...hand(high), frame: first },
+      ]),
       edits.changeReference(id(1), {
         name: truth.reference.name,
         length: truth.reference.length,
         lengthError: 0.002,
       }),
-      edits.setAxes({ origin: { x: truth.origin.x, y: 640 }, tilt: 0 }),
+      edits.setAxes({ origin: { x: truth.origin.x, y: 640, frame: first }, tilt: 0 }),
       edits.addBody(id(2), { position: id(3), velocity: id(4) }, 'Net float'),
       ...chosen
         .slice(0, Math.round(chosen.length * share))

@@ -4,8 +4,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { OpenedInvestigation } from '@apokinema/core/api'
-import { fitPolynomial } from '@apokinema/core/fitting'
 import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { fitPolynomial } from '@apokinema/core/regression'
 import { readTruth } from '@apokinema/demo'
 import { type Browser, chromium, type Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
@@ -74,9 +74,12 @@ async function measureTruly(sample: string, frames: number[]): Promise<void> {
     return edits.setMark(ids[1], frame, { x, y })
   })
   await work(
-    edits.addReference(ids[0], [a, b]),
+    edits.addReference(ids[0], [
+      { ...a, frame: 0 },
+      { ...b, frame: 0 },
+    ]),
     edits.changeReference(ids[0], { length: truth.reference.length }),
-    edits.setAxes({ origin: truth.origin }),
+    edits.setAxes({ origin: { ...truth.origin, frame: 0 } }),
     edits.addBody(ids[1], { position: ids[2], velocity: ids[3] }, truth.bodies[0].name),
     (draft) => {
       for (const mark of marks) mark(draft)

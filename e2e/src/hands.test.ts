@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
+import { axesOf } from '@apokinema/core/investigation'
 import { fill } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -76,11 +77,11 @@ describe('on the stage', () => {
     const [reference] = Object.values(before.references)
     const end = place(reference.ends[1])
     await drag(page, end, { x: end.x + 20, y: end.y + 20 })
-    const origin = place(before.axes.origin)
+    const origin = place(axesOf(before).origin)
     await drag(page, origin, { x: origin.x - 15, y: origin.y - 25 })
     const after = await stored()
     expect(Object.values(after.references)[0].ends[1].x).toBeGreaterThan(reference.ends[1].x + 10)
-    expect(after.axes.origin.y).toBeLessThan(before.axes.origin.y - 10)
+    expect(axesOf(after).origin.y).toBeLessThan(axesOf(before).origin.y - 10)
     expect(after.bodies).toEqual(before.bodies)
     await undo()
     await undo()

@@ -7,6 +7,7 @@ import { isAway } from './database/database.ts'
 import { footageRoutes } from './footage/routes.ts'
 import { investigationRoutes } from './investigations/routes.ts'
 import { pages } from './pages.ts'
+import { LOCAL_PERSON } from './people.ts'
 import { Problem } from './problem.ts'
 import type { Room } from './room.ts'
 import { headers, sameOrigin, withNonce } from './security.ts'
@@ -56,7 +57,11 @@ export function createApp(room: Room): Koa {
     context.body = { ok: true }
   })
   health.get(API.limits, (context) => {
-    const limits: Limits = { footageBytes: config.maxFootageBytes, converts: room.conversions !== null }
+    const limits: Limits = {
+      footageBytes: config.maxFootageBytes,
+      converts: room.conversions !== null,
+      person: LOCAL_PERSON,
+    }
     context.body = limits
   })
   for (const router of [health, investigationRoutes(room), footageRoutes(room)]) app.use(router.routes())

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { connect } from 'node:net'
 import { join } from 'node:path'
 import { API, type EditAnswer } from '@apokinema/core/api'
-import { edit, edits, type Investigation, type Patch } from '@apokinema/core/investigation'
+import { edit, edits, FIRST_AXES, type Investigation, type Patch } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { clientOf, uuid } from './testing/client.ts'
 import { type TestServer, testServer } from './testing/testServer.ts'
@@ -98,7 +98,7 @@ describe('edits', () => {
     ).json()) as EditAnswer
     expect(answer.version).toBe(3)
     expect(answer.since).toEqual([titled(document, 'Theirs')])
-    expect((await open(id)).document).toMatchObject({ title: 'Theirs', axes: { tilt: 1 } })
+    expect((await open(id)).document).toMatchObject({ title: 'Theirs', axes: { [FIRST_AXES]: { tilt: 1 } } })
   })
 
   it('on an older version that meet a change are a conflict and change nothing', async () => {

@@ -31,6 +31,8 @@ export interface Limits {
   footageBytes: number
   /** Whether it can convert what browsers can't decode. */
   converts: boolean
+  /** Who works here. */
+  person: { id: string; name: string }
 }
 
 /** An investigation as a list shows it. Times are ISO 8601 in UTC. */

@@ -1,7 +1,8 @@
+import type { ScaleErrorSource } from '../geometry/index.ts'
 import { studentQuantile } from './student.ts'
 
 /** Where a part of an error comes from. */
-export type ErrorSource = 'marks' | 'placing' | 'length' | 'timing'
+export type ErrorSource = 'marks' | ScaleErrorSource | 'timing' | 'camera'
 
 /** One part of an error, as a standard error in the value's unit. */
 export interface ErrorPart {

@@ -1,10 +1,15 @@
 import type { FitForm, ModelId, QuantityId } from '../investigation/index.ts'
-import { type MotionTable, pickRows, QUANTITIES, type Quantity, quantityUnit } from '../motion/index.ts'
+import { type MotionTable, QUANTITIES, type Quantity, quantityUnit } from '../motion/index.ts'
+import {
+  applyMap,
+  FitError,
+  fitPolynomial,
+  type PolynomialFit,
+  pickRows,
+  whitening,
+} from '../regression/index.ts'
 import { type ErrorPart, type Estimate, estimate } from './estimate.ts'
-import { FitError } from './leastSquares.ts'
 import { MODELS, type Model } from './models/index.ts'
-import { fitPolynomial, type PolynomialFit } from './polynomial.ts'
-import { whitening } from './whitening.ts'
 
 /** A fitted parameter as it is shown. */
 export interface FittedParameter extends Estimate {
@@ -63,18 +68,21 @@ export function fitColumn(
   const values = rows.map((row) => column.values[row])
   const { map } = column
   const first = column.rows[0]
-  const whiten =
+  const picked =
     map && rows.length > 0
-      ? whitening(
-          pickRows(
-            map,
-            rows.map((row) => row - first),
-          ),
+      ? pickRows(
+          map,
+          rows.map((row) => row - first),
         )
-      : undefined
+      : null
+  const whiten = picked ? whitening(picked) : undefined
   const degree = model.degree - quantity.order
   if (degree < 0) throw new FitError(`${model.name} says nothing about this quantity.`)
   const polynomial = fitPolynomial(times, values, degree, whiten)
+  const camera = cameraShares(table, quantity, (positions) => {
+    const seen = picked ? applyMap(picked, positions) : rows.map((row) => positions[row])
+    return fitPolynomial(times, seen, degree, whiten).coefficients
+  })
 
   const parameter = (power: number, factor: number): Estimate => {
     const value = factor * polynomial.coefficients[power]
@@ -85,6 +93,8 @@ export function fitColumn(
     }
     const order = quantity.order + power
     const parts = [marks, ...scaleParts(table, value), ...timingParts(table, value, order)]
+    if (camera)
+      parts.push({ source: 'camera', error: factor * camera[power], freedom: Number.POSITIVE_INFINITY })
     return estimate(value, quantityUnit(table.length, order), parts)
   }
 
@@ -135,10 +145,32 @@ function timingParts({ rateError }: MotionTable, value: number, order: number): 
 }
 
 function scaleParts({ scale }: MotionTable, value: number): ErrorPart[] {
-  if (!scale) return []
-  const stated = { freedom: Number.POSITIVE_INFINITY }
-  return [
-    { source: 'placing', error: Math.abs(value) * scale.placingError, ...stated },
-    { source: 'length', error: Math.abs(value) * scale.lengthError, ...stated },
-  ]
+  return (scale?.parts ?? []).map((part) => ({ ...part, error: Math.abs(value) * part.error }))
+}
+
+/**
+ * Standard errors of a fit's coefficients that come from the landmarks: each of their errors moves many
+ * positions at once, and the fit is linear in them. Null where the camera stood still.
+ */
+function cameraShares(
+  table: MotionTable,
+  quantity: Quantity,
+  coefficientsOf: (positions: Float64Array) => ArrayLike<number>,
+): number[] | null {
+  const errors = table.cameraErrors()
+  if (!errors) return null
+  const n = table.frames.length
+  // What each position does to the coefficients; each error is then a sum over the positions that it moves.
+  const slopes = Array.from({ length: n }, (_, row) => {
+    const unit = new Float64Array(n)
+    unit[row] = 1
+    return coefficientsOf(unit)
+  })
+  return Array.from(slopes[0], (_, power) =>
+    Math.hypot(
+      ...errors.map((error) =>
+        error[quantity.component].reduce((sum, by, i) => sum + by * slopes[error.row + i][power], 0),
+      ),
+    ),
+  )
 }

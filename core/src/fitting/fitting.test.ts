@@ -2,14 +2,13 @@ import { describe, expect, it } from 'vitest'
 import { edit, edits, type QuantityId } from '../investigation/index.ts'
 import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
+import { FitError, fitPolynomial } from '../regression/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import {
   compare,
   effectiveFreedom,
   estimate,
-  FitError,
   fitColumn,
-  fitPolynomial,
   halfWidth,
   shares,
   stretchSummary,

@@ -1,8 +1,8 @@
 import { edit, edits, type Investigation, type QuantityId } from '../investigation/index.ts'
 import { motionTable } from '../motion/index.ts'
+import { FitError } from '../regression/index.ts'
 import type { Readout } from '../time/index.ts'
 import { fitColumn } from './fitColumn.ts'
-import { FitError } from './leastSquares.ts'
 
 /**
  * By what share a sensor's read-out changes the uniform acceleration that is fitted to all marks of a

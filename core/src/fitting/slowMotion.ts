@@ -1,6 +1,7 @@
-import type { Investigation } from '../investigation/index.ts'
+import { axesOf, type Investigation } from '../investigation/index.ts'
 import { clockOf } from '../motion/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
+import { metresWithin } from '../units/index.ts'
 import type { ColumnFit } from './fitColumn.ts'
 
 /** Standard acceleration of free fall, m/s² (3rd CGPM, 1901). */
@@ -25,10 +26,11 @@ export interface SlowMotionHint {
  */
 export function slowMotionHint(investigation: Investigation, fit: ColumnFit): SlowMotionHint | null {
   const clock = clockOf(investigation)
-  if (!clock || fit.model.id !== 'uniform-acceleration' || fit.reading.unit !== 'm/s²') return null
+  const metres = metresWithin(fit.reading.unit)
+  if (!clock || fit.model.id !== 'uniform-acceleration' || metres === null) return null
   if (Object.keys(investigation.timing.capture).length > 0 || clock.rate === 0) return null
   if (!isVertical(investigation, fit.quantity.component)) return null
-  const { value, error } = fit.reading
+  const [value, error] = [metres * fit.reading.value, metres * fit.reading.error]
   for (const captureRate of COMMON_CAPTURE_RATES) {
     const factor = captureRate / clock.rate
     if (factor < 1.5) continue
@@ -40,7 +42,9 @@ export function slowMotionHint(investigation: Investigation, fit: ColumnFit): Sl
   return null
 }
 
-function isVertical({ axes }: Investigation, component: 'x' | 'y'): boolean {
+function isVertical(investigation: Investigation, component: 'x' | 'y'): boolean {
+  const axes = axesOf(investigation)
+  const down = investigation.gravity ?? -Math.PI / 2
   const along = component === 'y' ? axes.tilt + Math.PI / 2 : axes.tilt
-  return Math.abs(Math.cos(along)) < Math.sin(NEARLY_VERTICAL)
+  return Math.abs(Math.sin(along - down)) < Math.sin(NEARLY_VERTICAL)
 }

@@ -1,7 +1,7 @@
 import type { QuantityId } from '../investigation/index.ts'
 import type { MotionTable } from '../motion/index.ts'
+import { fitPolynomial } from '../regression/index.ts'
 import { stretchRows } from './fitColumn.ts'
-import { fitPolynomial } from './polynomial.ts'
 
 /** What a stretch of a graph says at a glance. NaN where there are too few points. */
 export interface StretchSummary {

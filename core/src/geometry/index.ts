@@ -1,3 +1,54 @@
+export {
+  type CameraPath,
+  cameraPath,
+  type LandmarkInfluence,
+  type LandmarkPlace,
+  landmarkAt,
+  landmarkInfluences,
+  type MarkedLandmark,
+  markedFrames,
+  type Nudge,
+  type Seam,
+} from './camera.ts'
+export { fitLens, LENS_LIMITS, type LensFit, lensStep } from './lens.ts'
+export {
+  type Corners,
+  type CornerTrouble,
+  cornerTrouble,
+  inCornerOrder,
+  planeStep,
+} from './plane.ts'
 export { directionInPicture, distance, midpoint, type Point, wrapAngle } from './points.ts'
-export { type ReferenceLength, referenceAngle, relativeScaleError, type Scale, scaleOf } from './scale.ts'
-export { type Axes, type SceneTransform, sceneTransform } from './scene.ts'
+export {
+  type CombinedScale,
+  combineScales,
+  type Depth,
+  depthFactor,
+  lineAngle,
+  type Range,
+  type ReferenceLength,
+  referenceAngle,
+  relativeScaleError,
+  type Scale,
+  type ScaleErrorPart,
+  type ScaleErrorSource,
+  scaleOf,
+} from './scale.ts'
+export {
+  type Axes,
+  type Calibration,
+  type PlacedAxes,
+  type SceneTransform,
+  sceneTransform,
+} from './scene.ts'
+export {
+  type CameraMotion,
+  fitSimilarity,
+  POINTS_NEEDED,
+  type Similarity,
+  similarityStep,
+  turnOf,
+  UNMOVED,
+  zoomOf,
+} from './similarity.ts'
+export { applied, inTurn, inverse, type Matrix2, product, type Step } from './step.ts'

@@ -1,36 +1,91 @@
 import type { Point } from './points.ts'
+import { type Similarity, similarityStep } from './similarity.ts'
+import { applied, inTurn, type Matrix2, type Step } from './step.ts'
 
-/** Where the scene's coordinates begin in the picture, and how far the +x axis is turned from the picture's right towards up. */
+/** Where the scene's coordinates begin in the picture, how they lie, and which way they count. */
 export interface Axes {
   origin: Point
-  /** Radians. */
+  /** How far the x axis's line is turned from the picture's right towards up, in radians. */
   tilt: number
+  /** Whether x counts the other way along its line. */
+  turnedX: boolean
+  /** Whether y counts the other way along its line, which lies a quarter turn on from the x axis's. */
+  turnedY: boolean
 }
 
 /** Maps between picture (pixels) and scene (metres, or pixels where no scale is known), in the user's axes. */
 export interface SceneTransform {
-  /** Metres per pixel; 1 where lengths are still in pixels. */
-  factor: number
   toScene(point: Point): Point
   toPicture(point: Point): Point
+  /** How far the scene point moves where the picture point moves. */
+  jacobian(point: Point): Matrix2
 }
 
-/** The transform for axes and metres per pixel (null: the scene is measured in pixels). */
-export function sceneTransform(axes: Axes, metresPerPixel: number | null): SceneTransform {
-  const factor = metresPerPixel ?? 1
-  const cos = Math.cos(axes.tilt)
-  const sin = Math.sin(axes.tilt)
+/** Everything that lies between a frame's picture and the scene. */
+export interface Calibration {
+  /** Takes out the lens's bulge; null: the lens is taken for good. */
+  lens: Step | null
+  /** Takes a frame's picture to the base picture; null: the camera stood still. */
+  camera: Similarity | null
+  /** The plane of motion as the base picture shows it; null: it lies parallel to the sensor. */
+  plane: Step | null
+  /** Metres a pixel of the base picture, where there is no plane; null: the scene is measured in pixels. */
+  metresPerPixel: number | null
+}
+
+/** The axes' place in what the camera and the lens leave: the frame that they were placed in can be another one. */
+export interface PlacedAxes extends Axes {
+  /** Takes the picture in which the axes were placed to the base picture; null as in `Calibration`. */
+  camera: Similarity | null
+}
+
+/** The steps from a frame's picture to the plane of motion, in metres (or pixels) with y up, before any axes. */
+function ground({ lens, camera, plane, metresPerPixel }: Calibration): Step {
+  const steps: Step[] = []
+  if (lens) steps.push(lens)
+  if (camera) steps.push(similarityStep(camera))
+  steps.push(plane ?? flat(metresPerPixel ?? 1))
+  return inTurn(steps)
+}
+
+/** A plane parallel to the sensor: pixels become lengths, and y points up. */
+function flat(factor: number): Step {
   return {
-    factor,
-    toScene({ x, y }) {
-      const right = x - axes.origin.x
-      const up = axes.origin.y - y
-      return { x: factor * (cos * right + sin * up), y: factor * (cos * up - sin * right) }
-    },
-    toPicture({ x, y }) {
-      const right = (cos * x - sin * y) / factor
-      const up = (sin * x + cos * y) / factor
-      return { x: axes.origin.x + right, y: axes.origin.y - up }
-    },
+    forward: ({ x, y }) => ({ x: factor * x, y: -factor * y }),
+    backward: ({ x, y }) => ({ x: x / factor, y: -y / factor }),
+    jacobian: () => [
+      [factor, 0],
+      [0, -factor],
+    ],
   }
+}
+
+/**
+ * The transform of one frame: lens, camera, plane or scale, then the axes. The axes' origin is the point
+ * of the plane that is seen at their place, and x runs along the line in the plane that is seen along their
+ * tilt there; y stands on x in the plane.
+ */
+export function sceneTransform(axes: PlacedAxes, calibration: Calibration): SceneTransform {
+  const placing = ground({ ...calibration, camera: axes.camera })
+  const origin = placing.forward(axes.origin)
+  const along = applied(placing.jacobian(axes.origin), { x: Math.cos(axes.tilt), y: -Math.sin(axes.tilt) })
+  const length = Math.hypot(along.x, along.y)
+  const [cos, sin] = [along.x / length, along.y / length]
+  const [signX, signY] = [axes.turnedX ? -1 : 1, axes.turnedY ? -1 : 1]
+  const turn: Step = {
+    forward: ({ x, y }) => {
+      const [right, up] = [x - origin.x, y - origin.y]
+      return { x: signX * (cos * right + sin * up), y: signY * (cos * up - sin * right) }
+    },
+    backward: ({ x, y }) => {
+      const [u, v] = [signX * x, signY * y]
+      return { x: origin.x + cos * u - sin * v, y: origin.y + sin * u + cos * v }
+    },
+    jacobian: () => [
+      [signX * cos, signX * sin],
+      [-signY * sin, signY * cos],
+    ],
+  }
+  const whole = inTurn([ground(calibration), turn])
+  return { toScene: whole.forward, toPicture: whole.backward, jacobian: whole.jacobian }
 }

@@ -3,10 +3,12 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
   applyPatch,
+  axesOf,
   checkInvestigation,
   checkPatch,
   edit,
   edits,
+  FIRST_AXES,
   type Footage,
   framesInUse,
   type Investigation,
@@ -43,11 +45,11 @@ const full = () =>
     edits.setFootage(footage),
     edits.setSpan({ first: 10, last: 60, every: 2 }),
     edits.addReference(id(2), [
-      { x: 10, y: 400 },
-      { x: 10, y: 85 },
+      { x: 10, y: 400, frame: 10 },
+      { x: 10, y: 85, frame: 10 },
     ]),
     edits.changeReference(id(2), { length: 1.4, name: 'tide staff' }),
-    edits.setAxes({ origin: { x: 100, y: 500 }, tilt: 0.1 }),
+    edits.setAxes({ origin: { x: 100, y: 500, frame: 10 }, tilt: 0.1 }),
     edits.addBody(id(3), { position: id(4), velocity: id(5) }),
     edits.setMark(id(3), 10, { x: 1.5, y: 2.5 }),
     edits.setMark(id(3), 12, { x: 4, y: 6 }),
@@ -94,13 +96,38 @@ describe('document', () => {
     [
       'a number as text',
       (d) => {
-        d.axes.tilt = '0.1'
+        d.axes[FIRST_AXES].tilt = '0.1'
       },
     ],
     [
       'a span that ends first',
       (d) => {
         d.span = { first: 9, last: 3, every: 1 }
+      },
+    ],
+    [
+      'main axes that there are not',
+      (d) => {
+        d.mainAxes = id(50)
+      },
+    ],
+    [
+      'a distance with three points',
+      (d) => {
+        const at = { x: 1, y: 1, frame: 0 }
+        d.probes[id(10)] = { order: 0, name: 'p', kind: 'distance', points: [at, at, at], oneFrame: false }
+      },
+    ],
+    [
+      'a lens that folds the picture',
+      (d) => {
+        d.lens = { k1: -3, edges: {} }
+      },
+    ],
+    [
+      'distances the wrong way round',
+      (d) => {
+        d.references[id(2)].depth = { reference: [3, 2], motion: [1, 1] }
       },
     ],
     [
@@ -139,11 +166,46 @@ describe('document', () => {
     expect(() => checkInvestigation(document)).toThrow(RangeError)
   })
 
+  /** The document of `full` as version 2 had it: one reference that counts, one set of axes. */
+  const versionTwo = () => {
+    const { title, footage: file, orientation, timing, span, bodies, stretches, fits } = full()
+    return {
+      version: 2,
+      ...{ title, footage: file, orientation, timing, span, bodies, stretches, fits },
+      references: {
+        [id(2)]: {
+          order: 0,
+          name: 'tide staff',
+          ends: [
+            { x: 10, y: 400 },
+            { x: 10, y: 85 },
+          ],
+          length: 1.4,
+          lengthError: 0,
+          placingError: 0.5,
+        },
+      },
+      axes: { origin: { x: 100, y: 500 }, tilt: 0.1, placed: true },
+      graphs: {
+        [id(4)]: { order: 0, body: id(3), quantity: 'y' },
+        [id(5)]: { order: 1, body: id(3), quantity: 'vy' },
+      },
+    }
+  }
+
+  it('of version 2 is read with its one reference and its one set of axes', () => {
+    expect(readInvestigation(versionTwo())).toEqual(full())
+    expect(readInvestigation({ ...versionTwo(), references: {} }).references).toEqual({})
+    const second = { ...versionTwo().references[id(2)], order: 1 }
+    const two = { ...versionTwo().references, [id(9)]: second }
+    const read = readInvestigation({ ...versionTwo(), references: two })
+    expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
+  })
+
   it('of version 1 is read with the file’s own times and the picture as it was', () => {
-    const { orientation, timing, ...rest } = full()
+    const { orientation, timing, ...rest } = versionTwo()
     const { rotation, notedCaptureRate, converted, ...old } = rest.footage!
-    const read = readInvestigation({ ...rest, version: 1, footage: old })
-    expect(read).toEqual(full())
+    expect(readInvestigation({ ...rest, version: 1, footage: old })).toEqual(full())
     expect(readInvestigation({ ...rest, version: 1, footage: null }).footage).toBeNull()
   })
 
@@ -204,8 +266,8 @@ describe('edits', () => {
       edits.removeMark(id(3), 12),
       edits.changeReference(id(2), {
         ends: [
-          { x: 0, y: 0 },
-          { x: 9, y: 9 },
+          { x: 0, y: 0, frame: 4 },
+          { x: 9, y: 9, frame: 4 },
         ],
       }),
       edits.removeGraph(id(4)),
@@ -296,9 +358,9 @@ describe('turning the picture', () => {
     const turned = turn('right')
     expect(pictureSize(turned)).toEqual({ width: 720, height: 1280 })
     expect(turned.bodies[id(3)].marks[10]).toEqual({ x: 720 - 2.5, y: 1.5, by: 'hand' })
-    expect(turned.references[id(2)].ends[0]).toEqual({ x: 320, y: 10 })
-    expect(turned.axes.origin).toEqual({ x: 220, y: 100 })
-    expect(turned.axes.tilt).toBeCloseTo(0.1 - Math.PI / 2, 12)
+    expect(turned.references[id(2)].ends[0]).toEqual({ x: 320, y: 10, frame: 10 })
+    expect(axesOf(turned).origin).toEqual({ x: 220, y: 100, frame: 10 })
+    expect(axesOf(turned).tilt).toBeCloseTo(0.1 - Math.PI / 2, 12)
   })
 
   it.each([
@@ -309,9 +371,35 @@ describe('turning the picture', () => {
   ] as const)('comes back to where it was after %j', (turns) => {
     const back = turn(...turns)
     expect(back.orientation).toEqual({ mirrored: false, quarterTurns: 0 })
-    expect(back.axes.tilt).toBeCloseTo(0.1, 12)
+    expect(axesOf(back).tilt).toBeCloseTo(0.1, 12)
     expect(back.bodies).toEqual(full().bodies)
     expect(back.references).toEqual(full().references)
+  })
+
+  it('takes everything else along that has a place in the picture', () => {
+    const at = (x: number, y: number) => ({ x, y, frame: 0 })
+    const document = edit(full(), (draft) => {
+      edits.addProbe(id(10), 'angle', [at(1, 2), at(3, 4), at(5, 6)])(draft)
+      edits.addLandmark(id(11), 4, { x: 7, y: 8 })(draft)
+      edits.setPlaneCorners([at(100, 600), at(900, 620), at(880, 200), at(120, 180)])(draft)
+      edits.addEdge(
+        id(12),
+        [at(1, 1), at(50, 1), at(99, 1)].map(({ x, y }) => ({ x, y })),
+      )(draft)
+    }).document
+    const right = edit(document, edits.turnPicture('right')).document
+    expect(right.probes[id(10)].points[2]).toEqual({ x: 714, y: 5, frame: 0 })
+    expect(right.camera.landmarks[id(11)].marks[4]).toEqual({ x: 712, y: 7 })
+    expect(right.plane!.corners[0]).toEqual({ x: 120, y: 100, frame: 0 })
+    expect(right.lens!.edges[id(12)].points[1]).toEqual({ x: 719, y: 50 })
+    // What was straight down is to the left now.
+    expect(right.gravity).toBeCloseTo(Math.PI, 12)
+    const back = edit(right, edits.turnPicture('left')).document
+    expect({ ...back, axes: null }).toEqual({ ...document, axes: null })
+    // Mirrored, the plane's corners begin at the lower left again.
+    const mirrored = edit(document, edits.turnPicture('mirror')).document
+    expect(mirrored.plane!.corners[0]).toEqual({ x: 1280 - 900, y: 620, frame: 0 })
+    expect(checkInvestigation(mirrored)).toEqual(mirrored)
   })
 
   it('keeps where the sensor reads out to', () => {

@@ -10,15 +10,21 @@ import {
   tuple,
   ValidationError,
 } from 'yup'
+import { LENS_LIMITS } from '../geometry/index.ts'
 import { READOUT_DIRECTIONS, REPEAT_USES } from '../time/index.ts'
+import { LENGTH_NAMES } from '../units/index.ts'
 import {
   BODY_COLOURS,
   BODY_SHAPES,
+  CAMERA_MOTIONS,
   DOCUMENT_VERSION,
   FIT_FORMS,
   type Investigation,
   MODEL_IDS,
+  PROBE_KINDS,
+  PROBE_POINTS,
   QUANTITY_IDS,
+  REFERENCE_USES,
 } from './document.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
@@ -43,6 +49,14 @@ const rate = () => number().strict().positive().max(1e7)
 const frame = () => number().strict().integer().min(0).max(MOST_FRAMES)
 const seconds = () => number().strict().positive().max(1e6)
 const point = () => object({ x: finite(), y: finite() }).noUnknown().strict()
+const placed = () =>
+  object({ x: finite(), y: finite(), frame: whole(0, MOST_FRAMES) })
+    .noUnknown()
+    .strict()
+    .required()
+/** Metres. */
+const length = () => number().strict().positive().max(1e12)
+const flag = () => boolean().strict().required()
 
 function isPlainObject(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -71,8 +85,17 @@ function isMark(value: unknown): boolean {
   )
 }
 
+function isPlace(value: unknown): boolean {
+  return (
+    isPlainObject(value) &&
+    Number.isFinite(value.x) &&
+    Number.isFinite(value.y) &&
+    Object.keys(value).length === 2
+  )
+}
+
 /** Checked by hand: there can be tens of thousands of marks, and a schema object each would take seconds. */
-const marks = () =>
+const byFrame = (fits: (value: unknown) => boolean) =>
   lazy((value: unknown) =>
     object()
       .strict()
@@ -80,7 +103,7 @@ const marks = () =>
       .test('marks', '${path} must be marks keyed by frame', () => {
         if (!isPlainObject(value)) return false
         return Object.entries(value).every(
-          ([frame, mark]) => /^(0|[1-9]\d{0,6})$/.test(frame) && Number(frame) < MOST_FRAMES && isMark(mark),
+          ([frame, mark]) => /^(0|[1-9]\d{0,6})$/.test(frame) && Number(frame) < MOST_FRAMES && fits(mark),
         )
       }),
   )
@@ -192,23 +215,130 @@ const timing = object({
   .strict()
   .required()
 
+/** Metres from the camera, from nearest to farthest. */
+const distances = () =>
+  tuple([length().required(), length().required()])
+    .strict()
+    .required()
+    .test('order', '${path} must go from the nearer to the farther', (range) => range[0] <= range[1])
+
 const reference = object({
   order: finite(),
   name: title(120),
-  ends: tuple([point().required(), point().required()]).strict().required(),
-  length: number().strict().nullable().defined().positive().max(1e12),
+  note: text(500),
+  ends: tuple([placed(), placed()]).strict().required(),
+  length: length().nullable().defined(),
   lengthError: finite().min(0),
+  placingError: finite().min(0).max(1000),
+  depth: object({ reference: distances(), motion: distances() })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+  use: string().strict().required().oneOf(REFERENCE_USES),
+})
+  .noUnknown()
+  .strict()
+
+const knownMotion = object({
+  order: finite(),
+  stretch: uuid(),
+  derivative: whole(1, 2),
+  value: finite().positive(),
+  error: finite().min(0),
+})
+  .noUnknown()
+  .strict()
+
+const axes = object({
+  order: finite(),
+  name: title(120),
+  origin: placed(),
+  tilt: finite(),
+  turnedX: flag(),
+  turnedY: flag(),
+  placed: flag(),
+})
+  .noUnknown()
+  .strict()
+
+const probe = object({
+  order: finite(),
+  name: title(120),
+  kind: string().strict().required().oneOf(PROBE_KINDS),
+  points: array(placed()).strict().required(),
+  oneFrame: flag(),
+})
+  .noUnknown()
+  .strict()
+  .test(
+    'points',
+    '${path} must have as many points as its kind takes',
+    ({ kind, points }) => points.length === PROBE_POINTS[kind as keyof typeof PROBE_POINTS],
+  )
+
+const landmark = object({
+  order: finite(),
+  name: title(120),
+  marks: byFrame(isPlace),
+  gone: frame().nullable().defined(),
+})
+  .noUnknown()
+  .strict()
+
+const camera = object({
+  motion: string().strict().required().oneOf(CAMERA_MOTIONS),
+  landmarks: byId(landmark),
+})
+  .noUnknown()
+  .strict()
+  .required()
+
+const plane = object({
+  corners: tuple([placed(), placed(), placed(), placed()]).strict().required(),
+  width: length().nullable().defined(),
+  height: length().nullable().defined(),
+  sizeError: finite().min(0).max(1),
   placingError: finite().min(0).max(1000),
 })
   .noUnknown()
   .strict()
+  .nullable()
+  .defined()
+  .default(undefined)
+
+const edge = object({
+  order: finite(),
+  points: array(point().required()).strict().required().min(2).max(200),
+})
+  .noUnknown()
+  .strict()
+
+const lens = object({
+  k1: number().strict().nullable().defined().min(LENS_LIMITS.least).max(LENS_LIMITS.most),
+  edges: byId(edge),
+})
+  .noUnknown()
+  .strict()
+  .nullable()
+  .defined()
+  .default(undefined)
+
+const lock = () =>
+  object({ by: uuid(), name: title(120) })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined)
 
 const body = object({
   order: finite(),
   name: title(120),
   colour: string().strict().required().oneOf(BODY_COLOURS),
   shape: string().strict().required().oneOf(BODY_SHAPES),
-  marks: marks(),
+  marks: byFrame(isMark),
 })
   .noUnknown()
   .strict()
@@ -217,6 +347,7 @@ const graph = object({
   order: finite(),
   body: uuid(),
   quantity: string().strict().required().oneOf(QUANTITY_IDS),
+  axes: string().strict().matches(UUID).nullable().defined(),
 })
   .noUnknown()
   .strict()
@@ -260,11 +391,18 @@ const investigation = object({
     .strict()
     .required()
     .test('order', 'span must not end before it begins', (span) => span.first <= span.last),
+  lengthUnit: string().strict().required().oneOf(LENGTH_NAMES),
   references: byId(reference),
-  axes: object({ origin: point().required(), tilt: finite(), placed: boolean().strict().required() })
-    .noUnknown()
-    .strict()
-    .required(),
+  knownMotions: byId(knownMotion),
+  plane,
+  lens,
+  camera,
+  axes: byId(axes),
+  mainAxes: uuid(),
+  gravity: number().strict().nullable().defined().min(-4).max(4),
+  probes: byId(probe),
+  locks: object({ scale: lock(), axes: lock() }).noUnknown().strict().required(),
+  hidden: object({ scale: flag(), axes: flag() }).noUnknown().strict().required(),
   bodies: byId(body),
   graphs: byId(graph),
   stretches: byId(stretch),
@@ -272,7 +410,12 @@ const investigation = object({
 })
   .noUnknown()
   .strict()
-  .required() as unknown as ObjectSchema<Investigation>
+  .required()
+  .test(
+    'main-axes',
+    'mainAxes must be one of the axes',
+    ({ axes: all, mainAxes }) => mainAxes in (all as object),
+  ) as unknown as ObjectSchema<Investigation>
 
 /**
  * Checks a document of this version from outside. Gives it back typed, or throws a RangeError that

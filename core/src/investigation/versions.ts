@@ -1,5 +1,5 @@
 import { fileTiming } from '../time/index.ts'
-import { DOCUMENT_VERSION, type Investigation } from './document.ts'
+import { DOCUMENT_VERSION, FIRST_AXES, type Investigation } from './document.ts'
 import { checkInvestigation } from './schema.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
@@ -13,6 +13,59 @@ const UPGRADES: Record<number, Upgrade> = {
     orientation: { mirrored: false, quarterTurns: 0 },
     timing: fileTiming(),
   }),
+  /** Version 2 had one reference length that counted, one set of axes, and a camera that stood still. */
+  2: (document) => {
+    const { axes, references, graphs, span } = document as unknown as Version2
+    const frame = span.first
+    const [primary] = Object.entries(references).sort(
+      ([idA, a], [idB, b]) => a.order - b.order || (idA < idB ? -1 : 1),
+    )
+    const { origin, ...lying } = axes
+    return {
+      ...document,
+      version: 3,
+      lengthUnit: 'm',
+      references: mapped(references, (reference, id) => ({
+        ...reference,
+        note: '',
+        ends: reference.ends.map((end) => ({ ...end, frame })),
+        depth: null,
+        use: id === primary[0] ? 'scale' : 'check',
+      })),
+      knownMotions: {},
+      plane: null,
+      lens: null,
+      camera: { motion: 'still', landmarks: {} },
+      axes: {
+        [FIRST_AXES]: {
+          order: 0,
+          name: 'axes',
+          origin: { ...origin, frame },
+          ...lying,
+          turnedX: false,
+          turnedY: false,
+        },
+      },
+      mainAxes: FIRST_AXES,
+      gravity: null,
+      probes: {},
+      locks: { scale: null, axes: null },
+      hidden: { scale: false, axes: false },
+      graphs: mapped(graphs, (graph) => ({ ...graph, axes: null })),
+    }
+  },
+}
+
+/** What the upgrade from version 2 reads. */
+interface Version2 {
+  axes: { origin: object; tilt: number; placed: boolean }
+  references: Record<string, { order: number; ends: object[] }>
+  graphs: Record<string, object>
+  span: { first: number }
+}
+
+function mapped<T, U>(things: Record<string, T>, change: (thing: T, id: string) => U): Record<string, U> {
+  return Object.fromEntries(Object.entries(things).map(([id, thing]) => [id, change(thing, id)]))
 }
 
 /** A document written by a newer Apokinema than this one. */

@@ -1,4 +1,4 @@
-import type { LinearMap } from './linearMap.ts'
+import type { LinearMap } from '../regression/index.ts'
 
 /**
  * Velocity as the slope, at the middle point, of the parabola through three neighbouring points. Row

@@ -1,8 +1,20 @@
+export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { threePointSlope } from './derivative.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
-export { applyMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
 export { markErrorOf, pictureVelocity, speedPerFrame } from './markError.ts'
-export { type Column, type MotionTable, motionTable, sceneOf } from './motionTable.ts'
+export { type Column, type MotionTable, motionTable } from './motionTable.ts'
+export { type PlaneReport, planeReport } from './planeReport.ts'
+export { type ProbeReading, probeReading } from './probes.ts'
 export { type LengthUnit, QUANTITIES, type Quantity, quantityUnit } from './quantities.ts'
+export {
+  cameraOf,
+  type InvestigationScene,
+  lensOf,
+  placeIn,
+  type ReferenceReport,
+  referenceReports,
+  sceneOf,
+} from './sceneOf.ts'
+export { shownTable } from './shownTable.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

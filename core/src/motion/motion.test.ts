@@ -1,14 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { edit, edits } from '../investigation/index.ts'
+import { axesOf, edit, edits } from '../investigation/index.ts'
+import { applyMap, rowProduct } from '../regression/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import {
-  afterOscillations,
-  applyMap,
-  motionTable,
-  rowProduct,
-  threePointSlope,
-  turningPoints,
-} from './index.ts'
+import { afterOscillations, motionTable, threePointSlope, turningPoints } from './index.ts'
 
 describe('three-point slope', () => {
   it('is exact for uniform acceleration on uneven times', () => {
@@ -65,7 +59,7 @@ describe('motion table', () => {
   it('is in pixels without a reference length and follows the axes', () => {
     const { document } = edit(thrown({}), (draft) => {
       draft.references = {}
-      draft.axes.tilt = Math.PI / 2
+      axesOf(draft).tilt = Math.PI / 2
     })
     const table = motionTable(document, THROWN.body)
     expect(table.columns.vx.unit).toBe('px/s')

@@ -1,16 +1,12 @@
-import { type Point, type Scale, type SceneTransform, scaleOf, sceneTransform } from '../geometry/index.ts'
-import {
-  framesInUse,
-  type Investigation,
-  pictureSize,
-  primaryReference,
-  type QuantityId,
-} from '../investigation/index.ts'
+import type { CombinedScale, Point } from '../geometry/index.ts'
+import { framesInUse, type Investigation, pictureSize, type QuantityId } from '../investigation/index.ts'
+import { applyMap, type LinearMap } from '../regression/index.ts'
 import { rowDelay } from '../time/index.ts'
+import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { threePointSlope } from './derivative.ts'
-import { applyMap, type LinearMap } from './linearMap.ts'
 import { type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
+import { type InvestigationScene, sceneOf } from './sceneOf.ts'
 
 /** One quantity of one body over the table's rows. */
 export interface Column {
@@ -30,7 +26,7 @@ export interface Column {
 export interface MotionTable {
   body: string
   length: LengthUnit
-  scale: Scale | null
+  scale: CombinedScale | null
   /** Frame of each row, increasing. */
   frames: number[]
   /** Seconds from time zero. */
@@ -40,18 +36,8 @@ export interface MotionTable {
   /** Marks in pixels of the picture. */
   picture: { x: Float64Array; y: Float64Array }
   columns: Record<QuantityId, Column>
-}
-
-/** How the picture of an investigation maps to its scene; in pixels until a reference length is known. */
-export function sceneOf(
-  investigation: Investigation,
-): SceneTransform & { scale: Scale | null; length: LengthUnit } {
-  const scale = scaleOf(primaryReference(investigation))
-  return {
-    ...sceneTransform(investigation.axes, scale?.metresPerPixel ?? null),
-    scale,
-    length: scale ? 'm' : 'px',
-  }
+  /** How the landmarks' errors move the positions; worked out when it is asked for, null where the camera stood still. */
+  cameraErrors: () => CameraErrors | null
 }
 
 /**
@@ -74,24 +60,39 @@ function timesOfMarks(
 
 /**
  * The motion table of a body: position and velocity at every mark within the span, on the true times
- * of the frames. Marks outside the span are kept in the document and not used here. Empty where there
- * is no footage. Throws a RangeError for an unknown body.
+ * of the frames. Marks outside the span are kept in the document and not used here, and so are marks in
+ * frames in which landmarks don't tell where the camera looked. Empty where there is no footage. Throws a
+ * RangeError for an unknown body.
+ *
+ * @param axes that it is measured in, by id; null: the main ones
  */
-export function motionTable(investigation: Investigation, bodyId: string): MotionTable {
+export function motionTable(
+  investigation: Investigation,
+  bodyId: string,
+  axes: string | null = null,
+): MotionTable {
+  return motionTableIn(investigation, bodyId, sceneOf(investigation, axes))
+}
+
+/** The motion table of a body in a scene that is at hand; see motionTable. */
+export function motionTableIn(
+  investigation: Investigation,
+  bodyId: string,
+  scene: InvestigationScene,
+): MotionTable {
   const body = investigation.bodies[bodyId]
   if (!body) throw new RangeError(`There is no body ${bodyId}.`)
-  const scene = sceneOf(investigation)
   const clock = clockOf(investigation)
   const used = framesInUse(investigation)
   const frames = clock
     ? Object.keys(body.marks)
         .map(Number)
-        .filter((frame) => used.has(frame) && frame < clock.seconds.length)
+        .filter((frame) => used.has(frame) && frame < clock.seconds.length && scene.at(frame))
         .sort((a, b) => a - b)
     : []
   const marks = frames.map((frame) => body.marks[frame])
   const times = timesOfMarks(investigation, clock, frames, marks)
-  const points = marks.map((mark) => scene.toScene(mark))
+  const points = marks.map((mark, row) => scene.at(frames[row])!.toScene(mark))
   const position = {
     x: Float64Array.from(points, (point) => point.x),
     y: Float64Array.from(points, (point) => point.y),
@@ -117,6 +118,7 @@ export function motionTable(investigation: Investigation, bodyId: string): Motio
     }
   }
 
+  let errors: CameraErrors | null | undefined
   return {
     body: bodyId,
     length: scene.length,
@@ -126,5 +128,9 @@ export function motionTable(investigation: Investigation, bodyId: string): Motio
     rateError: clock?.rateError ?? 0,
     picture: { x: Float64Array.from(marks, (m) => m.x), y: Float64Array.from(marks, (m) => m.y) },
     columns: { x: column('x'), y: column('y'), vx: column('vx'), vy: column('vy') },
+    cameraErrors: () => {
+      if (errors === undefined) errors = cameraErrors(investigation, scene, frames, marks)
+      return errors
+    },
   }
 }

@@ -1,7 +1,8 @@
 import type { QuantityId } from '../investigation/index.ts'
+import type { LengthName } from '../units/index.ts'
 
-/** Unit of length in which an investigation's numbers stand: pixels until a reference length is known. */
-export type LengthUnit = 'm' | 'px'
+/** Unit of length in which numbers stand: metres, pixels until a scale is known, or another one to be shown. */
+export type LengthUnit = LengthName | 'px'
 
 /** A column of numbers over time that the product knows by itself. */
 export interface Quantity {

@@ -1,3 +1,10 @@
+export {
+  CameraFollower,
+  type CameraSurvey,
+  cameraStep,
+  type ProposedCamera,
+  proposedCamera,
+} from './cameraMotion.ts'
 export { type Difference, differenceOf } from './difference.ts'
 export { edgeWidth, type Light, lightOf } from './light.ts'
 export { type Luma, lumaOfColours, SURVEY_WIDTH, shrink } from './luma.ts'

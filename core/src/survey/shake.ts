@@ -1,18 +1,26 @@
+import type { Point } from '../geometry/index.ts'
 import { median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
 
 const BLOCK = 24
+/** Fewer textured blocks say nothing of the whole picture. */
+export const LEAST_BLOCKS = 6
 /** Blocks with less texture say nothing about a shift: mean square of the gradient along both directions. */
 const LEAST_TEXTURE = 12
 
+/** A block of a picture by its middle, and how far what it shows has moved. */
+export interface BlockShift {
+  at: Point
+  by: Point
+}
+
 /**
- * How far the background of a picture is shifted against another, in small pixels: the median over
- * textured blocks of each block's least-squares shift (one step of Lucas and Kanade 1981), so that what
- * moves in front does not count. Null where there is too little texture. Good for shifts of about a pixel.
+ * How far what each textured block of a picture shows has moved in another, in small pixels: its
+ * least-squares shift (one step of Lucas and Kanade 1981). Good for shifts of about a pixel.
  */
-export function backgroundShift(reference: Luma, frame: Luma): { x: number; y: number } | null {
+export function blockShifts(reference: Luma, frame: Luma): BlockShift[] {
   const { width, height } = reference
-  const shifts: { x: number[]; y: number[] } = { x: [], y: [] }
+  const shifts: BlockShift[] = []
   for (let top = 1; top + BLOCK < height; top += BLOCK)
     for (let left = 1; left + BLOCK < width; left += BLOCK) {
       let xx = 0
@@ -37,9 +45,20 @@ export function backgroundShift(reference: Luma, frame: Luma): { x: number; y: n
       // The smaller eigenvalue must be large: an edge alone leaves the shift along it open.
       const smaller = (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)
       if (smaller / area < LEAST_TEXTURE) continue
-      shifts.x.push((xy * yt - yy * xt) / determinant)
-      shifts.y.push((xy * xt - xx * yt) / determinant)
+      shifts.push({
+        at: { x: left + BLOCK / 2, y: top + BLOCK / 2 },
+        by: { x: (xy * yt - yy * xt) / determinant, y: (xy * xt - xx * yt) / determinant },
+      })
     }
-  if (shifts.x.length < 6) return null
-  return { x: median(shifts.x), y: median(shifts.y) }
+  return shifts
+}
+
+/**
+ * How far the background of a picture is shifted against another, in small pixels: the median over its
+ * textured blocks, so that what moves in front does not count. Null where there is too little texture.
+ */
+export function backgroundShift(reference: Luma, frame: Luma): Point | null {
+  const shifts = blockShifts(reference, frame)
+  if (shifts.length < LEAST_BLOCKS) return null
+  return { x: median(shifts.map(({ by }) => by.x)), y: median(shifts.map(({ by }) => by.y)) }
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../random/index.ts'
 import {
   backgroundShift,
+  CameraFollower,
   type Difference,
   differenceOf,
   edgeWidth,
@@ -11,6 +12,7 @@ import {
   type Luma,
   lightOf,
   lumaOfColours,
+  proposedCamera,
   shrink,
   verdictOn,
 } from './index.ts'
@@ -205,6 +207,53 @@ describe('the still background', () => {
   it('tells nothing without texture', () => {
     const flat: Luma = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT).fill(90) }
     expect(backgroundShift(flat, flat)).toBeNull()
+  })
+})
+
+describe('a camera', () => {
+  const [WIDE, HIGH] = [320, 180]
+  /** A picture of the same texture as a camera sees it that moved: `seen` takes the scene to this picture. */
+  const seen = (moved: { zoom: number; roll: number; x: number; y: number }, disc = 0): Luma => {
+    const data = new Uint8Array(WIDE * HIGH)
+    const [cos, sin] = [Math.cos(moved.roll) / moved.zoom, Math.sin(moved.roll) / moved.zoom]
+    for (let y = 0; y < HIGH; y++)
+      for (let x = 0; x < WIDE; x++) {
+        const [dx, dy] = [x - WIDE / 2 - moved.x, y - HIGH / 2 - moved.y]
+        const [u, v] = [cos * dx + sin * dy + WIDE / 2, cos * dy - sin * dx + HIGH / 2]
+        const texture = 40 * Math.sin(u / 4.1) * Math.cos(v / 5.3) + 30 * Math.sin((u + 2 * v) / 9.7)
+        data[y * WIDE + x] = Math.hypot(x - 20 - disc, y - 90) < 12 ? 250 : 125 + texture
+      }
+    return { width: WIDE, height: HIGH, data }
+  }
+  const followed = (frames: Luma[]) => {
+    const follower = new CameraFollower()
+    for (const frame of frames) follower.add(frame)
+    return follower.result()
+  }
+  const film40 = (moved: (share: number) => { zoom?: number; roll?: number; x?: number; y?: number }) =>
+    Array.from({ length: 41 }, (_, i) => seen({ zoom: 1, roll: 0, x: 0, y: 0, ...moved(i / 40) }, 3 * i))
+
+  it('that stood still is told from one that turned, zoomed, or tilted, whatever passes before it', () => {
+    expect(proposedCamera(followed(film40(() => ({})))!)).toBe('still')
+    expect(proposedCamera(followed(film40((share) => ({ x: 20 * share })))!)).toBe('turned')
+    expect(proposedCamera(followed(film40((share) => ({ zoom: 1 - 0.3 * share, y: 5 * share })))!)).toBe(
+      'zoomed',
+    )
+    expect(
+      proposedCamera(followed(film40((share) => ({ roll: 0.05 * share, zoom: 1 - 0.1 * share })))!),
+    ).toBe('tilted')
+  })
+
+  it('has its zoom and its roll measured over the whole clip', () => {
+    const { zoom, roll } = followed(film40((share) => ({ zoom: 1 - 0.3 * share, roll: 0.04 * share })))!
+    expect(zoom).toBeGreaterThan(0.38)
+    expect(zoom).toBeLessThan(0.48)
+    expect(roll).toBeCloseTo(0.04, 2)
+  })
+
+  it('tells nothing without texture', () => {
+    const flat: Luma = { width: WIDE, height: HIGH, data: new Uint8Array(WIDE * HIGH).fill(90) }
+    expect(followed([flat, flat, flat])).toBeNull()
   })
 })
 

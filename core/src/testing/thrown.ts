@@ -33,11 +33,11 @@ export function thrown(options: {
       converted: false,
     }),
     edits.addReference('00000000-0000-4000-8000-000000000002', [
-      placeEnd({ x: 760, y: 475 }),
-      placeEnd({ x: 760, y: 160 }),
+      { ...placeEnd({ x: 760, y: 475 }), frame: 0 },
+      { ...placeEnd({ x: 760, y: 160 }), frame: 0 },
     ]),
     edits.changeReference('00000000-0000-4000-8000-000000000002', { length: 1.4 }),
-    edits.setAxes({ origin: { x: 238, y: 560 } }),
+    edits.setAxes({ origin: { x: 238, y: 560, frame: 0 } }),
     edits.addBody(THROWN.body, { position: THROWN.position, velocity: THROWN.velocity }),
     ...ticks.map((tick, frame) => {
       const t = (tick - ticks[0]) / 15360

@@ -1,2 +1,10 @@
 export { degrees, fixed, measurement, significant, withUnit } from './format.ts'
-export { type ParsedLength, parseLength } from './length.ts'
+export {
+  LENGTH_NAMES,
+  type LengthName,
+  metresIn,
+  type ParsedLength,
+  parseLength,
+  parseLengthRange,
+} from './length.ts'
+export { metresWithin, type Shown, shownIn } from './shown.ts'

@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { degrees, fixed, measurement, parseLength, significant } from './index.ts'
+import {
+  degrees,
+  fixed,
+  measurement,
+  metresWithin,
+  parseLength,
+  parseLengthRange,
+  shownIn,
+  significant,
+} from './index.ts'
 
 describe('typed lengths', () => {
   it.each([
@@ -11,18 +20,73 @@ describe('typed lengths', () => {
     ['12 in', 0.3048, 0],
     ['1.400 ± 0.005 m', 1.4, 0.005],
     ['140 +- 0.5 cm', 1.4, 0.005],
+    ['1', 1, 0],
+    ['0.85 m', 0.85, 0],
+    ['85 cm', 0.85, 0],
+    ['4 ft 9 in', 1.4478, 0],
+    ['4\'9"', 1.4478, 0],
+    ['4′ 9½″'.replace('½', '.5'), 1.4605, 0],
+    ['4 ft', 1.2192, 0],
+    ['1.32m', 1.32, 0],
+    ['2 km', 2000, 0],
+    ['1.5 yd', 1.3716, 0],
+    ['1.4 m ± 0.5 %', 1.4, 0.007],
+    ['1.40 m ± 1 cm', 1.4, 0.01],
+    ['4 ft 9 in ± 0.25 in', 1.4478, 0.00635],
+    ['1e-3 m', 0.001, 0],
   ])('%s is understood', (text, metres, error) => {
     const parsed = parseLength(text)!
     expect(parsed.metres).toBeCloseTo(metres, 12)
     expect(parsed.error).toBeCloseTo(error, 12)
   })
 
-  it.each(['', 'abc', '0', '-2 m', '1e400', '1.4.0 m', '1 furlong', '± 2 m', '1.4 m <b>'])(
-    '%s is refused',
-    (text) => {
-      expect(parseLength(text)).toBeNull()
-    },
-  )
+  it.each([
+    '',
+    'abc',
+    '0',
+    '-2 m',
+    '1e400',
+    '1.4.0 m',
+    '1 furlong',
+    '± 2 m',
+    '1.4 m <b>',
+    '0 ft 0 in',
+    '1 m 2 cm',
+    '1 m ± 1e999',
+  ])('%s is refused', (text) => {
+    expect(parseLength(text)).toBeNull()
+  })
+})
+
+it('a length without a unit is in the one that is assumed, and says which it was understood in', () => {
+  expect(parseLength('85', 'cm')).toEqual({ metres: 0.85, error: 0, unit: 'cm' })
+  expect(parseLength('2 in', 'cm')!.unit).toBe('in')
+})
+
+it.each([
+  ['2.7 m', [2.7, 2.7]],
+  ['2.6 to 2.8 m', [2.6, 2.8]],
+  ['280–260 cm', [2.6, 2.8]],
+  ['2.6 - 2.8', [2.6, 2.8]],
+  ['8 ft to 9 ft', [2.4384, 2.7432]],
+])('the range %s is understood', (text, [low, high]) => {
+  const { metres } = parseLengthRange(text)!
+  expect(metres[0]).toBeCloseTo(low, 9)
+  expect(metres[1]).toBeCloseTo(high, 9)
+})
+
+it.each(['', 'near', '1 to 2 to 3', '0 to 2'])('the range "%s" is refused', (text) => {
+  expect(parseLengthRange(text)).toBeNull()
+})
+
+describe('shown in another unit of length', () => {
+  it('only what has a length in it changes', () => {
+    expect(shownIn('m/s²', 'cm')).toEqual({ unit: 'cm/s²', factor: 100 })
+    expect(shownIn('m', 'ft').factor).toBeCloseTo(1 / 0.3048, 12)
+    expect(shownIn('px/s', 'cm')).toEqual({ unit: 'px/s', factor: 1 })
+    expect(shownIn('s', 'cm')).toEqual({ unit: 's', factor: 1 })
+    expect([metresWithin('cm/s²'), metresWithin('px/s'), metresWithin('s')]).toEqual([0.01, null, null])
+  })
 })
 
 describe('numbers', () => {

@@ -3,6 +3,7 @@ import {
   applyPatch,
   edit,
   edits,
+  FIRST_AXES,
   type Investigation,
   newInvestigation,
   type Patch,
@@ -154,7 +155,10 @@ describe('session', () => {
     server.version++
     session.edit('title', edits.setTitle('Mine'))
     await settled(session)
-    expect(session.store.getState().document).toMatchObject({ title: 'Mine', axes: { tilt: 0.5 } })
+    expect(session.store.getState().document).toMatchObject({
+      title: 'Mine',
+      axes: { [FIRST_AXES]: { tilt: 0.5 } },
+    })
   })
 
   it('stops at a conflict, keeps the edit, and lets the person choose', async () => {

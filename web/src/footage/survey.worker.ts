@@ -1,5 +1,7 @@
 import {
   backgroundShift,
+  CameraFollower,
+  type CameraSurvey,
   type Difference,
   differenceOf,
   edgeWidth,
@@ -19,6 +21,8 @@ import { type OpenClip, openClip } from './facts.ts'
 export interface Survey {
   /** Of every frame from the one before; the first frame's says nothing. */
   differences: Difference[]
+  /** How the camera moved; null or missing (in surveys that were made before it was looked at): can't be told. */
+  camera?: CameraSurvey | null
   /** Root mean square of the background's shift against the first frame, in picture pixels; null: can't be told. */
   shake: number | null
   light: Light
@@ -117,6 +121,7 @@ const surveyor = {
     const shifts: number[] = []
     const lights: Light[] = []
     const edges: number[] = []
+    const camera = new CameraFollower()
     let first: Luma | null = null
     let before: Luma | null = null
     let told = 0
@@ -127,6 +132,7 @@ const surveyor = {
       sample.close()
       const { small, whole } = await lumaOf(frame, close).finally(() => frame.close())
       differences.push(differenceOf(before ?? small, small))
+      camera.add(small)
       before = small
       first ??= small
       if (close) {
@@ -147,6 +153,7 @@ const surveyor = {
     const measured = edges.filter(Number.isFinite)
     return {
       differences,
+      camera: camera.result(),
       shake: shifts.length > lights.length / 2 ? Math.sqrt(mean(shifts.map((shift) => shift * shift))) : null,
       light: {
         mean: mean(lights.map((light) => light.mean)),

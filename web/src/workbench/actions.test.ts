@@ -1,11 +1,20 @@
-import { edit, edits, type Investigation, newInvestigation, type Recipe } from '@apokinema/core/investigation'
+import {
+  axesOf,
+  edit,
+  edits,
+  type Investigation,
+  newInvestigation,
+  type Recipe,
+} from '@apokinema/core/investigation'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Session } from '../document/session.ts'
 import {
   activeBody,
   clickAt,
   deleteSelected,
-  finishLine,
+  endPoints,
+  enterMode,
+  finishPoints,
   goBy,
   nudge,
   readoutDirection,
@@ -51,6 +60,7 @@ const documentOf = (session: Session) => session.store.getState().document
 const withBody = (...recipes: Recipe[]) =>
   sessionOf(edits.addBody(BODY, { position: id(2), velocity: id(3) }, 'Float'), ...recipes)
 const frame = () => useWorkbench.getState().frame
+const at = (x: number, y: number, on = 0) => ({ x, y, frame: on })
 
 beforeEach(() => {
   workbench.reset(0)
@@ -144,8 +154,8 @@ describe('what is selected', () => {
 describe('a line', () => {
   it('with both ends on one spot is refused', () => {
     const session = sessionOf()
-    workbench.enter({ kind: 'reference', id: null, first: { x: 5, y: 5 } })
-    finishLine(session, { x: 5, y: 5 }, { x: 6, y: 5 })
+    workbench.enter({ kind: 'reference', id: null, points: [] })
+    finishPoints(session, [at(5, 5), at(6, 5)])
     expect(documentOf(session).references).toEqual({})
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/same spot/))
   })
@@ -153,18 +163,12 @@ describe('a line', () => {
   it('along an axis points to the right, however it was drawn', () => {
     const session = sessionOf()
     for (const [from, to] of [
-      [
-        { x: 10, y: 100 },
-        { x: 110, y: 0 },
-      ],
-      [
-        { x: 110, y: 0 },
-        { x: 10, y: 100 },
-      ],
+      [at(10, 100), at(110, 0)],
+      [at(110, 0), at(10, 100)],
     ]) {
-      workbench.enter({ kind: 'axis-line', first: from })
-      finishLine(session, from, to)
-      expect(documentOf(session).axes.tilt).toBeCloseTo(Math.PI / 4, 12)
+      workbench.enter({ kind: 'axis-line', along: 'x', points: [] })
+      finishPoints(session, [from, to])
+      expect(axesOf(documentOf(session)).tilt).toBeCloseTo(Math.PI / 4, 12)
     }
   })
 
@@ -175,26 +179,109 @@ describe('a line', () => {
       edits.setMark(BODY, 5, { x: 160, y: 240 }),
     )
     workbench.goTo(4)
-    workbench.enter({ kind: 'edge', first: { x: 200, y: 100 } })
-    finishLine(session, { x: 200, y: 100 }, { x: 209.6, y: 340 })
+    workbench.enter({ kind: 'edge', points: [] })
+    finishPoints(session, [at(200, 100), at(209.6, 340)])
     expect(documentOf(session).timing.readout?.seconds).toBeCloseTo(19.2 / 900, 6)
     expect(documentOf(session).timing.readout?.towards).toBe('down')
   })
 
   it('that leans the wrong way, or without a speed, finds nothing and says so', () => {
     const still = withBody()
-    workbench.enter({ kind: 'edge', first: { x: 200, y: 100 } })
-    finishLine(still, { x: 200, y: 100 }, { x: 210, y: 340 })
+    workbench.enter({ kind: 'edge', points: [] })
+    finishPoints(still, [at(200, 100), at(210, 340)])
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/speed is needed/))
     const session = withBody(
       edits.setMark(BODY, 3, { x: 100, y: 240 }),
       edits.setMark(BODY, 5, { x: 160, y: 240 }),
     )
     workbench.goTo(4)
-    workbench.enter({ kind: 'edge', first: { x: 200, y: 100 } })
-    finishLine(session, { x: 200, y: 100 }, { x: 190, y: 340 })
+    workbench.enter({ kind: 'edge', points: [] })
+    finishPoints(session, [at(200, 100), at(190, 340)])
     expect(documentOf(session).timing.readout).toBeNull()
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/does not lean/))
+  })
+})
+
+describe('calibrating', () => {
+  it('lays y upwards along an upright line, and x a quarter turn before it', () => {
+    const session = sessionOf()
+    workbench.enter({ kind: 'axis-line', along: 'y', points: [] })
+    // A door frame that leans to the right, drawn downwards.
+    finishPoints(session, [at(210, 100), at(200, 400)])
+    expect(axesOf(documentOf(session)).tilt).toBeCloseTo(-Math.atan(10 / 300), 12)
+  })
+
+  it('lets things fall down a plumb line, whichever way it is drawn', () => {
+    for (const line of [
+      [at(300, 10), at(310, 400)],
+      [at(310, 400), at(300, 10)],
+    ]) {
+      const session = sessionOf()
+      workbench.enter({ kind: 'axis-line', along: 'gravity', points: [] })
+      finishPoints(session, line)
+      expect(documentOf(session).gravity).toBeCloseTo(-Math.PI / 2 + Math.atan(10 / 390), 12)
+    }
+  })
+
+  it('collects points on whichever frames they are clicked, and ends by itself', () => {
+    const session = sessionOf()
+    workbench.enter({ kind: 'probe', probe: 'angle', points: [] })
+    clickAt(session, { x: 10, y: 10 }, 2)
+    clickAt(session, { x: 50, y: 10 }, 2)
+    expect(useWorkbench.getState().mode).toMatchObject({ points: [at(10, 10, 2), at(50, 10, 2)] })
+    clickAt(session, { x: 50, y: 60 }, 5)
+    const [probe] = Object.values(documentOf(session).probes)
+    expect(probe).toMatchObject({ kind: 'angle', points: [at(10, 10, 2), at(50, 10, 2), at(50, 60, 5)] })
+    expect(useWorkbench.getState().mode.kind).toBe('select')
+    deleteSelected(session)
+    expect(documentOf(session).probes).toEqual({})
+  })
+
+  it('refuses a plane of three corners in a line or with crossing sides, and keeps the corners before', () => {
+    const session = sessionOf()
+    const corners = [at(100, 400), at(500, 400), at(480, 100)]
+    workbench.enter({ kind: 'plane', points: corners })
+    clickAt(session, { x: 300, y: 400 }, 0)
+    expect(told).toHaveBeenCalledWith(expect.stringMatching(/lie in a line/))
+    expect(useWorkbench.getState().mode).toMatchObject({ points: corners })
+    clickAt(session, { x: 430, y: 310 }, 0)
+    expect(told).toHaveBeenCalledWith(expect.stringMatching(/points inwards/))
+    clickAt(session, { x: 120, y: 110 }, 0)
+    expect(documentOf(session).plane!.corners[3]).toEqual(at(120, 110))
+  })
+
+  it('takes three points at least for a straight edge', () => {
+    const session = sessionOf()
+    workbench.enter({ kind: 'lens', points: [at(10, 10), at(300, 12)] })
+    endPoints(session)
+    expect(told).toHaveBeenCalledWith(expect.stringMatching(/three points/))
+    clickAt(session, { x: 600, y: 10 }, 0)
+    endPoints(session)
+    expect(Object.values(documentOf(session).lens!.edges)[0].points).toHaveLength(3)
+  })
+
+  it('marks a landmark again and again, and knows it is the same', () => {
+    const session = sessionOf()
+    workbench.enter({ kind: 'landmark', id: null })
+    clickAt(session, { x: 10, y: 20 }, 0)
+    clickAt(session, { x: 14, y: 20 }, 12)
+    const [landmark] = Object.values(documentOf(session).camera.landmarks)
+    expect(landmark.marks).toEqual({ 0: { x: 10, y: 20 }, 12: { x: 14, y: 20 } })
+  })
+
+  it('leaves what is locked as it is', () => {
+    const session = sessionOf(
+      edits.addReference(id(5), [at(10, 10), at(10, 110)]),
+      edits.setLock('scale', { by: id(6), name: 'teacher' }),
+      edits.setLock('axes', { by: id(6), name: 'teacher' }),
+    )
+    enterMode(session, { kind: 'origin' })
+    expect(useWorkbench.getState().mode.kind).toBe('select')
+    expect(told).toHaveBeenCalledWith(expect.stringMatching(/axes are locked/))
+    workbench.select({ kind: 'end', reference: id(5), end: 0 })
+    expect(nudge(session, 1, 0)).toBe(false)
+    deleteSelected(session)
+    expect(documentOf(session).references[id(5)].ends[0]).toEqual(at(10, 10))
   })
 })
 

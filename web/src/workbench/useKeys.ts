@@ -1,8 +1,8 @@
-import { inOrder, pictureSize } from '@apokinema/core/investigation'
+import { axesOf, inOrder, pictureSize } from '@apokinema/core/investigation'
 import { useEffect } from 'react'
 import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
-import { clickAt, deleteSelected, goBy, nudge, startMarking, takeBack } from './actions.ts'
+import { clickAt, deleteSelected, endPoints, goBy, nudge, startMarking, takeBack } from './actions.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 const STORED = 'apokinema:letter-keys'
@@ -26,7 +26,7 @@ export const KEYS: [string, string][] = [
     'arrows',
     'move the reticle or the selected point; with Shift ten times as far. With nothing selected: step frames',
   ],
-  ['Enter', 'set the point at the reticle'],
+  ['Enter', 'set the point at the reticle; with Shift: that was the last point of an edge'],
   ['M', 'mark the active body'],
   ['1 – 9', 'switch to a body'],
   ['Backspace', 'while marking: take the last mark back'],
@@ -73,7 +73,8 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
       const [dx, dy] = ARROWS[key]
       const { mode, reticle, selection } = useWorkbench.getState()
       const investigation = session.store.getState().document
-      const { footage, axes } = investigation
+      const { footage } = investigation
+      const axes = axesOf(investigation)
       if (mode.kind !== 'select' && footage) {
         const { width, height } = pictureSize(investigation)
         const at = reticle ?? (axes.placed ? axes.origin : { x: width / 2, y: height / 2 })
@@ -113,7 +114,8 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         Home: () => workbench.goTo(document.span.first),
         End: () => workbench.goTo(document.span.last),
         Enter: () => {
-          if (reticle && shown !== null) clickAt(session, reticle, shown)
+          if (mode.kind === 'lens' && mode.points.length >= 3 && event.shiftKey) endPoints(session)
+          else if (reticle && shown !== null) clickAt(session, reticle, shown)
         },
         m: () => startMarking(session),
         Backspace: () => takeBack(session),

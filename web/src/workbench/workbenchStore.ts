@@ -1,23 +1,49 @@
 import type { Point } from '@apokinema/core/geometry'
+import { type PlacedPoint, PROBE_POINTS, type ProbeKind } from '@apokinema/core/investigation'
 import { create } from 'zustand'
 
 /** What a click on the stage does. */
 export type Mode =
   | { kind: 'select' }
   | { kind: 'mark'; body: string }
-  /** Places the two ends of a new reference length, or of one that is there. */
-  | { kind: 'reference'; id: string | null; first: Point | null }
   | { kind: 'origin' }
-  /** Draws a line that the x axis is laid along. */
-  | { kind: 'axis-line'; first: Point | null }
+  /** Marks a landmark; null: a new one. */
+  | { kind: 'landmark'; id: string | null }
+  | PointsMode
+
+/** Modes that collect points, each on whichever frame it is placed, until there are enough. */
+export type PointsMode = { points: PlacedPoint[] } & (
+  | { kind: 'reference'; id: string | null }
+  /** Draws a line that an axis, or the plumb line, is laid along. */
+  | { kind: 'axis-line'; along: 'x' | 'y' | 'gravity' }
   /** Draws along an upright edge that a rolling shutter makes lean. */
-  | { kind: 'edge'; first: Point | null }
+  | { kind: 'edge' }
+  | { kind: 'probe'; probe: ProbeKind }
+  /** Places the corners of something rectangular. */
+  | { kind: 'plane' }
+  /** Goes along an edge that is straight in reality. */
+  | { kind: 'lens' }
+)
+
+/** How many points a mode collects; null: as many as one likes, until Enter or the button ends it. */
+export function pointsOf(mode: PointsMode): number | null {
+  if (mode.kind === 'probe') return PROBE_POINTS[mode.probe]
+  if (mode.kind === 'lens') return null
+  return mode.kind === 'plane' ? 4 : 2
+}
+
+export function collectsPoints(mode: Mode): mode is PointsMode {
+  return 'points' in mode
+}
 
 export type Selection =
   | { kind: 'mark'; body: string; frame: number }
   | { kind: 'end'; reference: string; end: 0 | 1 }
   | { kind: 'origin' }
   | { kind: 'tilt' }
+  | { kind: 'corner'; corner: number }
+  | { kind: 'probe'; probe: string; point: number }
+  | { kind: 'landmark'; landmark: string; frame: number }
   | { kind: 'stretch'; id: string }
 
 /** How the picture lies on the stage: screen = picture · zoom + offset, in CSS pixels. */
@@ -43,6 +69,8 @@ interface WorkbenchState {
   reticle: Point | null
   /** A point that is being dragged, for the loupe. */
   dragged: Point | null
+  /** Whether the strip shows what the camera did in place of the motion. */
+  cameraGraph: boolean
   /** null: the whole picture, as large as fits. */
   view: View | null
 }
@@ -57,6 +85,7 @@ const START: WorkbenchState = {
   body: null,
   reticle: null,
   dragged: null,
+  cameraGraph: false,
   view: null,
 }
 
@@ -84,5 +113,6 @@ export const workbench = {
     })),
   setReticle: (reticle: Point | null) => set({ reticle }),
   drag: (dragged: Point | null) => set({ dragged }),
+  showCameraGraph: (cameraGraph: boolean) => set({ cameraGraph }),
   setView: (view: View | null) => set({ view }),
 }

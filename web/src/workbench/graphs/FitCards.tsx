@@ -1,14 +1,5 @@
-import {
-  type ColumnFit,
-  compare,
-  type ErrorSource,
-  type Estimate,
-  halfWidth,
-  type Reading,
-  shares,
-  slowMotionHint,
-} from '@apokinema/core/fitting'
-import { edits, type Fit, type ModelId, type Stretch } from '@apokinema/core/investigation'
+import { type ColumnFit, slowMotionHint } from '@apokinema/core/fitting'
+import { edits, type Graph, type ModelId, type Stretch } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES } from '@apokinema/core/motion'
 import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
@@ -22,19 +13,10 @@ import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { fittedOn, type ShownFit } from './fits.ts'
 import { FitMenu } from './GraphPanel.tsx'
 import { SymbolText } from './Quantities.tsx'
-
-/** Standard acceleration of free fall as schools use it. */
-const G = 9.81
-
-const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
-  marks: { name: 'marks', colour: '#0F5C5C' },
-  placing: { name: 'ends of the reference', colour: '#6FA9A4' },
-  length: { name: 'length of the reference', colour: '#C3D3CF' },
-  timing: { name: 'clock', colour: '#8C8879' },
-}
+import { ReadingBox, SCHOOL_G } from './ReadingBox.tsx'
 
 /** Every stretch with its fits, in the order of their numbers. */
-export function FitCards({ tables }: { tables: Map<string, MotionTable> }) {
+export function FitCards({ tableOf }: { tableOf: (graph: Graph) => MotionTable }) {
   const investigation = useInvestigation()
   const stretches = Object.entries(investigation.stretches).sort(([, a], [, b]) => a.number - b.number)
   if (stretches.length === 0)
@@ -53,8 +35,7 @@ export function FitCards({ tables }: { tables: Map<string, MotionTable> }) {
     <>
       {stretches.map(([id, stretch]) => {
         const graph = investigation.graphs[stretch.graph]
-        const table = graph && tables.get(graph.body)
-        return table ? <StretchCard key={id} id={id} stretch={stretch} table={table} /> : null
+        return graph ? <StretchCard key={id} id={id} stretch={stretch} table={tableOf(graph)} /> : null
       })}
     </>
   )
@@ -230,7 +211,7 @@ function FitCard({ shown }: { shown: ShownFit }) {
           {withUnit(significant(polynomial.rmse, 2), fit.unit)}, R² {fixed(polynomial.rSquared, 5)}
         </Text>
       </Grid>
-      <ReadingBox reading={fit.reading} settings={settings} id={id} derived={quantity.order > 0} />
+      <ReadingBox fit={fit} settings={settings} id={id} />
       <SlowMotion fit={fit} />
       <Button
         size="2xs"
@@ -255,7 +236,7 @@ function SlowMotion({ fit }: { fit: ColumnFit }) {
   return (
     <Box borderLeft="3px solid" borderColor="#8A5A00" paddingLeft="3" marginTop="2" data-hint="slow-motion">
       <Text fontSize="13px">
-        This is near {fixed(G, 2)} m/s² divided by {significant(factor, 3)}². Is the clip slow motion,
+        This is near {fixed(SCHOOL_G, 2)} m/s² divided by {significant(factor, 3)}². Is the clip slow motion,
         captured at {captureRate} frames a second?
       </Text>
       <Button
@@ -271,152 +252,6 @@ function SlowMotion({ fit }: { fit: ColumnFit }) {
       >
         Captured at {captureRate} /s
       </Button>
-    </Box>
-  )
-}
-
-function ReadingBox({
-  reading,
-  settings,
-  id,
-  derived,
-}: {
-  reading: Reading
-  settings: Fit
-  id: string
-  derived: boolean
-}) {
-  const isAcceleration = reading.unit === 'm/s²'
-  const wide = halfWidth(reading)
-  return (
-    <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
-      <Text
-        fontWeight="600"
-        fontSize="16px"
-        data-reading
-        data-value={reading.value}
-        data-error={reading.error}
-      >
-        {reading.name} {measurement(reading.value, reading.error, reading.unit)}
-      </Text>
-      <Text fontSize="13px" color="ink.muted">
-        {Number.isFinite(wide)
-          ? `95 % interval: ± ${withUnit(significant(wide, 2), reading.unit)}`
-          : 'As many parameters as points: no scatter is left to tell an error from.'}
-      </Text>
-      <Expected reading={reading} settings={settings} id={id} offerG={isAcceleration} />
-      <Budget reading={reading} />
-      {derived && (
-        <Text fontSize="13px" color="ink.muted" marginTop="1">
-          Neighbouring velocities share marks; the errors know it. A fit to position uses the marks
-          themselves.
-        </Text>
-      )}
-    </Box>
-  )
-}
-
-function Expected({
-  reading,
-  settings,
-  id,
-  offerG,
-}: {
-  reading: Reading
-  settings: Fit
-  id: string
-  offerG: boolean
-}) {
-  const session = useSession()
-  const { expected } = settings
-  const set = (value: number | null, label: string) =>
-    session.edit(
-      'change the expected value',
-      edits.changeFit(id, { expected: value === null ? null : { value, label } }),
-    )
-  const comparison = expected ? compare(reading, expected.value) : null
-  return (
-    <Box marginTop="2">
-      <HStack gap="2" align="flex-end">
-        <Box width="7rem">
-          <TextField
-            label={`Expected, ${reading.unit}`}
-            value={expected ? String(Number(expected.value.toPrecision(8))) : ''}
-            placeholder="none"
-            inputMode="decimal"
-            onCommit={(text) => {
-              const value = text === '' ? null : parseNumber(text)
-              if (text !== '' && value === null) return 'A number.'
-              set(value, '')
-              return null
-            }}
-          />
-        </Box>
-        {offerG && expected?.label !== 'g' && (
-          <Button size="xs" variant="outline" bg="panel" onClick={() => set(reading.value < 0 ? -G : G, 'g')}>
-            g, {fixed(G, 2)}
-          </Button>
-        )}
-        {expected && (
-          <Button size="xs" variant="plain" paddingX="1" color="petrol" onClick={() => set(null, '')}>
-            Clear
-          </Button>
-        )}
-      </HStack>
-      {comparison && (
-        <Text fontSize="13px" marginTop="1" data-comparison>
-          {comparisonText(comparison, reading)}
-        </Text>
-      )}
-    </Box>
-  )
-}
-
-function comparisonText(
-  { percent, standardErrors, bySize }: ReturnType<typeof compare>,
-  reading: Estimate,
-): string {
-  const parts = [
-    percent === null ? null : `${withUnit(significant(percent, 2), '%')} off`,
-    standardErrors === null ? null : `${fixed(standardErrors, 1)} standard errors`,
-  ].filter((part) => part !== null)
-  const verdict =
-    standardErrors === null
-      ? ''
-      : standardErrors <= 2
-        ? ' – agrees within its error'
-        : standardErrors <= 3
-          ? ' – agrees just about'
-          : ' – does not agree within its error'
-  const sizes = bySize
-    ? ` Sizes compared: ${reading.value < 0 ? 'the reading points along the negative axis' : 'the expected value has the other sign'}.`
-    : ''
-  return `${parts.join(', ')}${verdict}.${sizes}`
-}
-
-/** How much of the error comes from where, as shares of its variance. */
-function Budget({ reading }: { reading: Reading }) {
-  const parts = shares(reading)
-  if (parts.length === 0) return null
-  return (
-    <Box marginTop="2">
-      <Flex height="7px" borderRadius="3px" overflow="hidden" aria-hidden>
-        {parts.map(({ source, share }) => (
-          <Box key={source} width={`${100 * share}%`} bg={SOURCES[source].colour} />
-        ))}
-      </Flex>
-      <Text fontSize="13px" color="ink.muted" marginTop="1">
-        Of the error:{' '}
-        {parts
-          .filter(({ share }) => share >= 0.005)
-          .map(({ source, share }, i) => (
-            <span key={source}>
-              {i > 0 && ', '}
-              {SOURCES[source].name}{' '}
-              <span style={{ whiteSpace: 'nowrap' }}>{withUnit(String(Math.round(100 * share)), '%')}</span>
-            </span>
-          ))}
-      </Text>
     </Box>
   )
 }

@@ -1,8 +1,8 @@
 import { MODELS, stretchSummary } from '@apokinema/core/fitting'
-import { edits, type Graph, type ModelId } from '@apokinema/core/investigation'
+import { axesOf, edits, type Graph, inOrder, type ModelId } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
 import { significant, withUnit } from '@apokinema/core/units'
-import { Box, Button, CloseButton, Flex, Menu, Portal, Text } from '@chakra-ui/react'
+import { Box, Button, CloseButton, Flex, Menu, NativeSelect, Portal, Text } from '@chakra-ui/react'
 import {
   Chart,
   type ChartData,
@@ -307,6 +307,7 @@ export function GraphPanel({
             </Text>
           )}
         </Box>
+        <AxesChoice id={id} axes={graph.axes} />
         <Box flex="1" />
         {summary && summary.points > 0 ? (
           <Text
@@ -431,5 +432,32 @@ export function FitMenu({
         </Menu.Positioner>
       </Portal>
     </Menu.Root>
+  )
+}
+
+/** The axes that a graph is measured in, where several are kept. */
+function AxesChoice({ id, axes }: { id: string; axes: string | null }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const sets = inOrder(investigation.axes)
+  if (sets.length < 2) return null
+  return (
+    <NativeSelect.Root size="xs" width="9rem">
+      <NativeSelect.Field
+        aria-label="Axes of this graph"
+        value={axes ?? ''}
+        onChange={(event) =>
+          session.edit('measure a graph in other axes', edits.setGraphAxes(id, event.target.value || null))
+        }
+      >
+        <option value="">in {axesOf(investigation).name}, the main ones</option>
+        {sets.map(([set, { name }]) => (
+          <option key={set} value={set}>
+            in {name}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
   )
 }

@@ -1,5 +1,5 @@
-import { inOrder } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
+import { type Graph, inOrder } from '@apokinema/core/investigation'
+import { type MotionTable, motionTable, shownTable } from '@apokinema/core/motion'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useCallback, useMemo } from 'react'
 import { Link } from 'react-router'
@@ -25,12 +25,19 @@ export default function GraphsView() {
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
-  const tables = useMemo(
-    () => new Map(Object.keys(investigation.bodies).map((id) => [id, motionTable(investigation, id)])),
-    [investigation],
-  )
-  const points = [...tables.values()].reduce((sum, table) => sum + table.frames.length, 0)
-  const times = [...tables.values()]
+  const tableOf = useMemo(() => {
+    const made = new Map<string, MotionTable>()
+    return ({ body: of, axes }: Pick<Graph, 'body' | 'axes'>) => {
+      const key = `${of} ${axes}`
+      const table =
+        made.get(key) ?? shownTable(motionTable(investigation, of, axes), investigation.lengthUnit)
+      made.set(key, table)
+      return table
+    }
+  }, [investigation])
+  const tables = Object.keys(investigation.bodies).map((id) => tableOf({ body: id, axes: null }))
+  const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
+  const times = tables
     .flatMap((table) => [table.times[0], table.times.at(-1)])
     .filter((time) => time !== undefined)
   const from = Math.min(...times)
@@ -73,7 +80,7 @@ export default function GraphsView() {
           overflowY={{ lg: 'auto' }}
         >
           <MiniStage />
-          <Quantities body={body} length={tables.get(body)!.length} />
+          <Quantities body={body} length={tableOf({ body, axes: null }).length} />
         </Box>
         <Stack
           as="main"
@@ -88,7 +95,7 @@ export default function GraphsView() {
               key={id}
               id={id}
               graph={graph}
-              table={tables.get(graph.body)!}
+              table={tableOf(graph)}
               range={{ from: from - room, to: to + room }}
             />
           ))}
@@ -108,10 +115,10 @@ export default function GraphsView() {
           borderColor="line"
           overflowY={{ lg: 'auto' }}
         >
-          <FitCards tables={tables} />
+          <FitCards tableOf={tableOf} />
         </Box>
       </Flex>
-      <DataBar body={body} table={tables.get(body)!} />
+      <DataBar body={body} table={tableOf({ body, axes: null })} />
     </Flex>
   )
 }

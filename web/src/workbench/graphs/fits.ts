@@ -1,6 +1,7 @@
-import { type ColumnFit, FitError, fitColumn } from '@apokinema/core/fitting'
+import { type ColumnFit, fitColumn } from '@apokinema/core/fitting'
 import { type Fit, type Investigation, inOrder } from '@apokinema/core/investigation'
 import type { MotionTable } from '@apokinema/core/motion'
+import { FitError } from '@apokinema/core/regression'
 
 /** A fit of the document with its result, or with the reason why there is none. */
 export interface ShownFit {

@@ -13,7 +13,7 @@ import { useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { Band } from './Band.tsx'
 import { Conversion } from './Conversion.tsx'
 import { Loupe } from './Loupe.tsx'
-import { Overlay } from './Overlay.tsx'
+import { Overlay } from './overlay/Overlay.tsx'
 import { StatusLine } from './StatusLine.tsx'
 import { useStageHands } from './useStageHands.ts'
 

@@ -1,7 +1,6 @@
 import { sceneOf } from '@apokinema/core/motion'
-import { fixed, significant, withUnit } from '@apokinema/core/units'
+import { fixed, metresIn, significant, withUnit } from '@apokinema/core/units'
 import { Box, Flex } from '@chakra-ui/react'
-import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock, usePicture } from '../ClipContext.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -51,13 +50,18 @@ function Frame() {
 function Pointer() {
   const investigation = useInvestigation()
   const reticle = useWorkbench((state) => state.reticle)
-  const scene = useMemo(() => sceneOf(investigation), [investigation])
+  const frame = useWorkbench((state) => state.shown ?? state.frame)
+  const { lengthUnit } = investigation
   if (!reticle) return null
-  const at = scene.toScene(reticle)
-  const length = (value: number) => (scene.length === 'm' ? fixed(value, 3) : significant(value, 4))
+  const scene = sceneOf(investigation)
+  const at = scene.at(frame)?.toScene(reticle)
+  if (!at) return <span>no landmark tells where this is</span>
+  const unit = scene.scale ? lengthUnit : 'px'
+  const factor = unit === 'px' ? 1 : 1 / metresIn(unit)
+  const length = (value: number) => (unit === 'm' ? fixed(value, 3) : significant(factor * value, 4))
   return (
     <span>
-      pointer x {length(at.x)} y {withUnit(length(at.y), scene.length)}
+      pointer x {length(at.x)} y {withUnit(length(at.y), unit)}
     </span>
   )
 }

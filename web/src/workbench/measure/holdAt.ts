@@ -1,17 +1,39 @@
-import { distance, type Point } from '@apokinema/core/geometry'
-import { framesInUse, type Investigation, pictureSize } from '@apokinema/core/investigation'
+import { distance, landmarkAt, type Point } from '@apokinema/core/geometry'
+import {
+  axesOf,
+  framesInUse,
+  type Investigation,
+  type PlacedPoint,
+  pictureSize,
+} from '@apokinema/core/investigation'
+import { clockOf, placeIn, sceneOf } from '@apokinema/core/motion'
 import type { Selection } from '../workbenchStore.ts'
 
-/** How far from the origin the handle of the tilt is, in picture pixels. */
-export function tiltHandle(investigation: Investigation): Point {
-  const { axes } = investigation
+/** Where the axes are in a frame's picture: the origin, and the handle of the tilt along +x. Null where landmarks don't tell. */
+export function axesIn(
+  investigation: Investigation,
+  frame: number,
+): { origin: Point; handle: Point; up: Point } | null {
+  const scene = sceneOf(investigation)
+  const axes = axesOf(investigation)
+  const transform = scene.at(frame)
+  const origin = placeIn(scene, axes.origin, frame)
+  if (!transform || !origin) return null
   const reach = pictureSize(investigation).height * 0.28
-  return { x: axes.origin.x + reach * Math.cos(axes.tilt), y: axes.origin.y - reach * Math.sin(axes.tilt) }
+  /** A point so many pixels away from the origin, in the direction that a small step in the scene is seen in. */
+  const towards = (x: number, y: number): Point => {
+    const [[a, b], [c, d]] = transform.jacobian(origin)
+    const det = a * d - b * c
+    const [dx, dy] = [(d * x - b * y) / det, (a * y - c * x) / det]
+    const length = Math.hypot(dx, dy)
+    return { x: origin.x + (reach * dx) / length, y: origin.y + (reach * dy) / length }
+  }
+  return { origin, handle: towards(1, 0), up: towards(0, 1) }
 }
 
 /**
  * What a pointer at a picture point takes hold of: the nearest thing within reach (in picture pixels).
- * The current mark comes before everything that lies on the same spot.
+ * The current mark comes before everything that lies on the same spot. What is hidden is not held.
  */
 export function holdAt(
   investigation: Investigation,
@@ -20,14 +42,35 @@ export function holdAt(
   frame: number,
   body: string | null,
 ): Selection | null {
-  const { references, axes, bodies } = investigation
+  const { references, bodies, probes, plane, camera, hidden } = investigation
   const used = framesInUse(investigation)
+  const scene = sceneOf(investigation)
   const candidates: [Point, Selection][] = []
+  const add = (placed: PlacedPoint, selection: Selection) => {
+    const point = placeIn(scene, placed, frame)
+    if (point) candidates.push([point, selection])
+  }
   const marks = body ? (bodies[body]?.marks ?? {}) : {}
   if (body && marks[frame]) candidates.push([marks[frame], { kind: 'mark', body, frame }])
-  for (const [reference, { ends }] of Object.entries(references))
-    for (const end of [0, 1] as const) candidates.push([ends[end], { kind: 'end', reference, end }])
-  candidates.push([tiltHandle(investigation), { kind: 'tilt' }], [axes.origin, { kind: 'origin' }])
+  for (const [probe, { points, oneFrame }] of Object.entries(probes))
+    points.forEach((point, i) => {
+      if (!oneFrame || point.frame === frame) add(point, { kind: 'probe', probe, point: i })
+    })
+  if (!hidden.scale) {
+    for (const [reference, { ends }] of Object.entries(references))
+      for (const end of [0, 1] as const) add(ends[end], { kind: 'end', reference, end })
+    plane?.corners.forEach((corner, i) => {
+      add(corner, { kind: 'corner', corner: i })
+    })
+  }
+  const seconds = clockOf(investigation)?.seconds
+  if (camera.motion !== 'still' && seconds)
+    for (const [id, landmark] of Object.entries(camera.landmarks)) {
+      const place = landmarkAt({ id, ...landmark }, frame, seconds)
+      if (place) candidates.push([place, { kind: 'landmark', landmark: id, frame }])
+    }
+  const axes = hidden.axes ? null : axesIn(investigation, frame)
+  if (axes) candidates.push([axes.handle, { kind: 'tilt' }], [axes.origin, { kind: 'origin' }])
   if (body)
     for (const [key, mark] of Object.entries(marks))
       if (used.has(Number(key))) candidates.push([mark, { kind: 'mark', body, frame: Number(key) }])

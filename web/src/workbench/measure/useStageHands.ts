@@ -1,7 +1,7 @@
 import type { Point } from '@apokinema/core/geometry'
 import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { activeBody, clickAt, drawsLine, finishLine, moveTo } from '../actions.ts'
+import { activeBody, clickAt, drawsLine, finishPoints, isHeldFast, moveTo } from '../actions.ts'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { holdAt } from './holdAt.ts'
 
@@ -65,8 +65,9 @@ export function useStageHands(
       at,
       moved: false,
       frame: shown,
-      drags: hit,
-      pans: hit ? null : view,
+      // What is locked can be looked at, and the picture moved by it.
+      drags: hit && isHeldFast(investigation, hit) ? null : hit,
+      pans: hit && !isHeldFast(investigation, hit) ? null : view,
     }
     workbench.setReticle(at)
     if (!takes) return
@@ -93,11 +94,13 @@ export function useStageHands(
     if (!held.moved && Math.hypot(here.x - held.start.x, here.y - held.start.y) < CLICK_REACH) return
     held.moved = true
     if (held.drags) {
-      const move = moveTo(session, held.drags, at)
-      if (move) session.preview(move.recipe)
-      workbench.drag(at)
+      const move = moveTo(session, held.drags, at, held.frame)
+      if (move) {
+        session.preview(move.recipe)
+        workbench.drag(at)
+      }
     } else if (drawsLine(mode)) {
-      if (!mode.first) workbench.enter({ ...mode, first: held.at })
+      if (mode.points.length === 0) workbench.enter({ ...mode, points: [{ ...held.at, frame: held.frame }] })
     } else if (held.pans) {
       workbench.setView({
         ...held.pans,
@@ -115,12 +118,16 @@ export function useStageHands(
     if (!held || held.pointer !== event.pointerId) return
     const at = inPicture(onStage(event))
     if (held.drags) {
-      const move = held.moved ? moveTo(session, held.drags, at) : null
+      const move = held.moved ? moveTo(session, held.drags, at, held.frame) : null
       if (move) session.edit(move.label, move.recipe)
       else session.preview(null)
     } else if (!held.moved) {
       if (event.button === 0) clickAt(session, held.at, held.frame)
-    } else if (drawsLine(mode)) finishLine(session, held.at, at)
+    } else if (drawsLine(mode))
+      finishPoints(session, [
+        { ...held.at, frame: held.frame },
+        { ...at, frame: held.frame },
+      ])
   }
 
   const onPointerCancel = (event: PointerEvent) => {

@@ -1,4 +1,4 @@
-import { type MotionTable, motionTable } from '@apokinema/core/motion'
+import { type MotionTable, motionTable, shownTable } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
 import { memo, useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
@@ -21,7 +21,7 @@ export const LiveGraph = memo(function LiveGraph({
 }) {
   const investigation = useInvestigation()
   const table = useMemo<MotionTable | null>(
-    () => (body ? motionTable(investigation, body) : null),
+    () => (body ? shownTable(motionTable(investigation, body), investigation.lengthUnit) : null),
     [investigation, body],
   )
   const values = table ? [...table.columns.x.values, ...table.columns.y.values] : []

@@ -4,13 +4,15 @@ import { Box, Flex } from '@chakra-ui/react'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { activeBody, goBy, shownBodies } from '../actions.ts'
+import { activeBody, goBy, shownBodies, shownLandmarks } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
 import { MotionBand } from '../survey/MotionBand.tsx'
 import { useSurveyed } from '../survey/useSurvey.ts'
 import { useFlags } from '../useFlags.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { CameraGraph } from './CameraGraph.tsx'
 import { FILM_HEIGHT, Film } from './Film.tsx'
+import { LandmarkLane } from './LandmarkLane.tsx'
 import { LANE_HEIGHT, Lane } from './Lane.tsx'
 import { LIVE_HEIGHT, LiveGraph } from './LiveGraph.tsx'
 import { RULER_HEIGHT, Ruler } from './Ruler.tsx'
@@ -32,7 +34,9 @@ export function Strip() {
   const chosen = useWorkbench((state) => state.body)
   const body = activeBody(investigation, chosen)
   const bodies = shownBodies(investigation, body)
-  const { span } = investigation
+  const { span, camera } = investigation
+  const landmarks = shownLandmarks(investigation)
+  const cameraGraph = useWorkbench((state) => state.cameraGraph) && camera.motion !== 'still'
   const scale = useMemo(
     () => (clock ? timeScale(-clock.zero, clock.seconds.at(-1)! - clock.zero, width) : null),
     [clock, width],
@@ -50,7 +54,7 @@ export function Strip() {
   }, [session])
 
   if (!clock || !scale) return null
-  const lanes = Math.max(1, bodies.length)
+  const lanes = Math.max(1, bodies.length) + landmarks.length
   const height = RULER_HEIGHT + FILM_HEIGHT + lanes * LANE_HEIGHT + LIVE_HEIGHT
   const xOf = (index: number) => scale.x(clock.seconds[index] - clock.zero)
   const frameUnder = (event: PointerEvent) => {
@@ -175,7 +179,20 @@ export function Strip() {
               top={RULER_HEIGHT + FILM_HEIGHT + row * LANE_HEIGHT}
             />
           ))}
-          <LiveGraph body={body} scale={scale} top={RULER_HEIGHT + FILM_HEIGHT + lanes * LANE_HEIGHT} />
+          {landmarks.map(([id, landmark], row) => (
+            <LandmarkLane
+              key={id}
+              id={id}
+              landmark={landmark}
+              scale={scale}
+              top={RULER_HEIGHT + FILM_HEIGHT + (Math.max(1, bodies.length) + row) * LANE_HEIGHT}
+            />
+          ))}
+          {cameraGraph ? (
+            <CameraGraph scale={scale} top={RULER_HEIGHT + FILM_HEIGHT + lanes * LANE_HEIGHT} />
+          ) : (
+            <LiveGraph body={body} scale={scale} top={RULER_HEIGHT + FILM_HEIGHT + lanes * LANE_HEIGHT} />
+          )}
           {[span.first, span.last].map((index, i) => (
             <Box
               key={i === 0 ? 'first' : 'last'}

@@ -3,8 +3,9 @@ import { sceneOf } from '@apokinema/core/motion'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import { shownBodies } from '../actions.ts'
+import { shownBodies, shownLandmarks } from '../actions.ts'
 import { Marker } from '../Marker.tsx'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FILM_HEIGHT } from './Film.tsx'
 import { LANE_HEIGHT } from './Lane.tsx'
 import { RULER_HEIGHT } from './Ruler.tsx'
@@ -12,9 +13,11 @@ import { RULER_HEIGHT } from './Ruler.tsx'
 /** What the rows of the strip are, at its left, in line with the set-up. */
 export function StripLabels({ height, body }: { height: number; body: string | null }) {
   const investigation = useInvestigation()
-  const { bodies } = investigation
+  const { bodies, camera, lengthUnit } = investigation
+  const cameraGraph = useWorkbench((state) => state.cameraGraph)
+  const landmarks = shownLandmarks(investigation)
   const used = framesInUse(investigation)
-  const unit = sceneOf(investigation).length === 'm' ? 'metres, from the origin' : 'pixels, from the origin'
+  const unit = sceneOf(investigation).scale ? `${lengthUnit}, from the origin` : 'pixels, from the origin'
   return (
     <Box
       width={{ base: '92px', lg: '272px' }}
@@ -51,15 +54,47 @@ export function StripLabels({ height, body }: { height: number; body: string | n
           <Text color="ink.muted">No body yet</Text>
         </Flex>
       )}
-      <Text fontWeight="600" marginTop="1">
-        Position
-      </Text>
-      <Text color="ink.muted" display={{ base: 'none', lg: 'block' }}>
-        {unit}
-      </Text>
-      <Text color="ink.muted" whiteSpace="nowrap">
-        ● x &nbsp; ○ y
-      </Text>
+      {landmarks.map(([id, landmark]) => (
+        <Flex key={id} height={`${LANE_HEIGHT}px`} align="center" gap="2">
+          <Text color="ink.muted" aria-hidden>
+            ◇
+          </Text>
+          <Text truncate>{landmark.name}</Text>
+        </Flex>
+      ))}
+      {camera.motion !== 'still' && (
+        <Text
+          as="button"
+          color="petrol"
+          textDecoration="underline"
+          float="right"
+          onClick={() => workbench.showCameraGraph(!cameraGraph)}
+        >
+          {cameraGraph ? 'show position' : 'check camera'}
+        </Text>
+      )}
+      {camera.motion !== 'still' && cameraGraph ? (
+        <>
+          <Text fontWeight="600" marginTop="1">
+            Camera
+          </Text>
+          <Text color="ink.muted" display={{ base: 'none', lg: 'block' }}>
+            by its landmarks: a slip is a spike
+          </Text>
+        </>
+      ) : (
+        <>
+          <Text fontWeight="600" marginTop="1">
+            Position
+          </Text>
+          <Text color="ink.muted" display={{ base: 'none', lg: 'block' }}>
+            {unit}
+          </Text>
+          <Text color="ink.muted" whiteSpace="nowrap">
+            ● x &nbsp; ○ y
+          </Text>
+        </>
+      )}
     </Box>
   )
 }

@@ -77,7 +77,7 @@ export function ReadoutRow() {
         </Grid>
         <Effect readout={readout ?? { seconds: USUAL_SECONDS, towards }} stated={readout !== null} />
         <HStack>
-          <Button size="2xs" variant="outline" onClick={() => workbench.enter({ kind: 'edge', first: null })}>
+          <Button size="2xs" variant="outline" onClick={() => workbench.enter({ kind: 'edge', points: [] })}>
             Find it from a leaning edge
           </Button>
         </HStack>

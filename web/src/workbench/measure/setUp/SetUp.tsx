@@ -1,12 +1,18 @@
 import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { RepeatsRow } from '../../survey/RepeatsRow.tsx'
 import { WillItDoRow } from '../../survey/WillItDoRow.tsx'
-import { AxesRow } from './AxesRow.tsx'
 import { Bodies } from './Bodies.tsx'
 import { ClipRow } from './ClipRow.tsx'
+import { AxesRow } from './calibration/AxesRow.tsx'
+import { CameraRow } from './calibration/CameraRow.tsx'
+import { GravityRow } from './calibration/GravityRow.tsx'
+import { LensRow } from './calibration/LensRow.tsx'
+import { PartActions } from './calibration/PartActions.tsx'
+import { PlaneRow } from './calibration/PlaneRow.tsx'
+import { ProbesRow } from './calibration/ProbesRow.tsx'
+import { References } from './calibration/References.tsx'
 import { FrameTimesRow } from './FrameTimesRow.tsx'
 import { ReadoutRow } from './ReadoutRow.tsx'
-import { ReferenceRow } from './ReferenceRow.tsx'
 import { Question } from './SetUpRow.tsx'
 import { SpanRow } from './SpanRow.tsx'
 import { SpeedRow } from './SpeedRow.tsx'
@@ -25,16 +31,21 @@ export function SetUp() {
         <RepeatsRow />
         <SpeedRow />
         <ReadoutRow />
+        <CameraRow />
       </Question>
       <Question text="When does it move?">
         <SpanRow />
         <ZeroRow />
       </Question>
-      <Question text="How big is it?">
-        <ReferenceRow />
+      <Question text="How big is it?" actions={<PartActions part="scale" />}>
+        <References />
+        <PlaneRow />
+        <LensRow />
+        <ProbesRow />
       </Question>
-      <Question text="Which way?">
+      <Question text="Which way?" actions={<PartActions part="axes" />}>
         <AxesRow />
+        <GravityRow />
       </Question>
       <Bodies />
     </>

@@ -66,12 +66,23 @@ export function SetUpRow({ state, label, value, children, defaultOpen = false }:
 }
 
 /** A question with its rows. */
-export function Question({ text, children }: { text: string; children: ReactNode }) {
+export function Question({
+  text,
+  children,
+  actions,
+}: {
+  text: string
+  children: ReactNode
+  actions?: ReactNode
+}) {
   return (
     <Box as="section" paddingY="2" borderBottom="1px solid" borderColor="line">
-      <Text as="h2" fontWeight="600" paddingX="4" paddingBottom="1">
-        {text}
-      </Text>
+      <Flex align="center" paddingLeft="4" paddingRight="2" paddingBottom="1">
+        <Text as="h2" fontWeight="600" flex="1">
+          {text}
+        </Text>
+        {actions}
+      </Flex>
       {children}
     </Box>
   )

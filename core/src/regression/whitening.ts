@@ -1,5 +1,5 @@
-import { type LinearMap, rowProduct } from '../motion/index.ts'
 import { FitError } from './leastSquares.ts'
+import { type LinearMap, rowProduct } from './linearMap.ts'
 
 /** Turns values with covariance LLᵀ into uncorrelated ones of unit variance, by solving Lw = v. */
 export type Whiten = (values: Float64Array) => Float64Array

@@ -1,0 +1,265 @@
+import type { Point } from './points.ts'
+import {
+  type CameraMotion,
+  fitSimilarity,
+  POINTS_NEEDED,
+  type Similarity,
+  similarityStep,
+  UNMOVED,
+  zoomOf,
+} from './similarity.ts'
+
+/** A fixed point of the scene as it is marked through time. */
+export interface MarkedLandmark {
+  id: string
+  /** Where it is in the frames in which it was marked, by frame. */
+  marks: Record<string, Point>
+  /** The frame from which on it can't be seen any more; null: it stays. */
+  gone: number | null
+}
+
+/** Where a landmark is in one frame. */
+export interface LandmarkPlace extends Point {
+  /** Marked in this very frame, between marks, or held where it was last marked. */
+  how: 'marked' | 'between' | 'held'
+}
+
+/** A hand-over from one set of landmarks to another. */
+export interface Seam {
+  frame: number
+  /** By what share the picture's scale jumps there, against how it went on in the two frames before. */
+  change: number
+}
+
+/** How one source of error moves a landmark: by its standard error times the weight in each frame of a range. */
+export interface LandmarkInfluence {
+  landmark: string
+  axis: 'x' | 'y'
+  /** Standard error in pixels. */
+  error: number
+  /** First frame, and weights from it on. */
+  from: number
+  weights: number[]
+}
+
+/** A landmark moved a little in one frame, in pixels. */
+export interface Nudge {
+  landmark: string
+  axis: 'x' | 'y'
+  by: number
+}
+
+/** The camera's motion through a clip, undone. */
+export interface CameraPath {
+  /** Takes a point of a frame's picture to where it is in the first landmark's first picture; null where the landmarks don't tell. */
+  toBase(frame: number, nudge?: Nudge): Similarity | null
+  /** The frame that all others are taken to. */
+  base: number
+  seams: Seam[]
+  /** Root mean square distance of landmarks from where the path puts them, in pixels: 0 with no more than are needed. */
+  misfit: number
+}
+
+const NOWHERE: Similarity = { a: 0, b: 0, x: 0, y: 0 }
+
+/** Frames in which a landmark was marked, increasing. */
+export function markedFrames({ marks }: Pick<MarkedLandmark, 'marks'>): number[] {
+  return Object.keys(marks)
+    .map(Number)
+    .sort((a, b) => a - b)
+}
+
+/**
+ * Where a landmark is in a frame: where it was marked; between marks on the straight line, at even speed
+ * in time; after the last mark where it was last. Null before the first mark and once it is gone.
+ *
+ * @param seconds time of every frame
+ * @param frames in which it was marked, where they are at hand
+ */
+export function landmarkAt(
+  landmark: MarkedLandmark,
+  frame: number,
+  seconds: ArrayLike<number>,
+  frames = markedFrames(landmark),
+): LandmarkPlace | null {
+  if (frames.length === 0 || frame < frames[0]) return null
+  if (landmark.gone !== null && frame >= landmark.gone) return null
+  const at = landmark.marks[frame]
+  if (at) return { x: at.x, y: at.y, how: 'marked' }
+  const next = frames.find((candidate) => candidate > frame)
+  const before = frames.findLast((candidate) => candidate < frame)!
+  const from = landmark.marks[before]
+  if (next === undefined) return { x: from.x, y: from.y, how: 'held' }
+  const to = landmark.marks[next]
+  const share = (seconds[frame] - seconds[before]) / (seconds[next] - seconds[before])
+  return { x: from.x + share * (to.x - from.x), y: from.y + share * (to.y - from.y), how: 'between' }
+}
+
+/**
+ * The camera's motion that landmarks tell. Everything is taken to the picture of the frame in which the
+ * first landmark begins. A landmark that begins later is given its place there by the others, as the mean
+ * over the frames in which both are seen; from where an earlier one is gone the later one stands in for it.
+ * Null where no landmark has a mark.
+ *
+ * @param motion what the camera can have done
+ * @param seconds time of every frame
+ */
+export function cameraPath(
+  landmarks: MarkedLandmark[],
+  motion: CameraMotion,
+  seconds: ArrayLike<number>,
+): CameraPath | null {
+  const marked = landmarks
+    .filter((landmark) => Object.keys(landmark.marks).length > 0)
+    .map((landmark) => ({ landmark, first: markedFrames(landmark)[0] }))
+    .sort((a, b) => a.first - b.first)
+  if (marked.length === 0) return null
+  const base = marked[0].first
+  const count = seconds.length
+  const places = new Map(
+    marked.map(({ landmark }) => {
+      const frames = markedFrames(landmark)
+      return [
+        landmark.id,
+        Array.from({ length: count }, (_, frame) => landmarkAt(landmark, frame, seconds, frames)),
+      ]
+    }),
+  )
+
+  /** Where each landmark is in the base picture, as soon as it is known. */
+  const anchors = new Map<string, Point>()
+  const needed = POINTS_NEEDED[motion]
+  for (const { landmark, first } of marked)
+    if (first === base || anchors.size < needed) {
+      const place = places.get(landmark.id)![base]
+      if (place) anchors.set(landmark.id, place)
+    }
+
+  const solve = (frame: number, ids: Iterable<string>, nudge?: Nudge): Similarity | null => {
+    const [from, to]: [Point[], Point[]] = [[], []]
+    for (const id of ids) {
+      const place = places.get(id)![frame]
+      if (!place) continue
+      const isNudged = nudge?.landmark === id
+      from.push(isNudged ? { ...place, [nudge.axis]: place[nudge.axis] + nudge.by } : place)
+      to.push(anchors.get(id)!)
+    }
+    if (frame === base && from.length > 0) return UNMOVED
+    return fitSimilarity(from, to, motion)
+  }
+
+  const seams: Seam[] = []
+  for (const { landmark } of marked) {
+    if (anchors.has(landmark.id)) continue
+    const own = places.get(landmark.id)!
+    const seen = own.flatMap((place, frame) => {
+      const path = place && solve(frame, anchors.keys())
+      return path ? [{ frame, at: similarityStep(path).forward(place) }] : []
+    })
+    // Without a frame in which both are seen nothing ties it to the others.
+    if (seen.length === 0) continue
+    const mean = (axis: 'x' | 'y') => seen.reduce((sum, { at }) => sum + at[axis], 0) / seen.length
+    anchors.set(landmark.id, { x: mean('x'), y: mean('y') })
+  }
+
+  const path = new Map<number, Similarity | null>()
+  const toBase = (frame: number, nudge?: Nudge) => {
+    if (nudge) return solve(frame, anchors.keys(), nudge)
+    let known = path.get(frame)
+    if (known === undefined) {
+      known = solve(frame, anchors.keys())
+      path.set(frame, known)
+    }
+    return known
+  }
+
+  // The scale goes on smoothly over a seam, unless a landmark slipped or lies at another depth.
+  const seenIn = (frame: number) => [...anchors.keys()].filter((id) => places.get(id)![frame])
+  for (let frame = base + 2; frame < count; frame++) {
+    const after = seenIn(frame)
+    if (seenIn(frame - 1).every((id) => after.includes(id))) continue
+    const [z0, z1, z2] = [frame - 2, frame - 1, frame].map((at) => zoomOf(toBase(at) ?? NOWHERE))
+    if (z0 * z1 * z2 > 0) seams.push({ frame, change: z2 / (2 * z1 - z0) - 1 })
+  }
+
+  let [square, terms] = [0, 0]
+  for (let frame = base; frame < count; frame++) {
+    const ids = seenIn(frame)
+    const similarity = ids.length > needed ? toBase(frame) : null
+    if (!similarity) continue
+    const { forward } = similarityStep(similarity)
+    for (const id of ids) {
+      const at = forward(places.get(id)![frame]!)
+      const anchor = anchors.get(id)!
+      square += (at.x - anchor.x) ** 2 + (at.y - anchor.y) ** 2
+      terms++
+    }
+  }
+  return { toBase, base, seams, misfit: terms > 0 ? Math.sqrt(square / terms) : 0 }
+}
+
+/**
+ * What can be wrong with where a landmark is taken to be, as independent sources that each move it in a
+ * range of frames at once. Every mark is misplaced by its error, which reaches as far as the marks beside
+ * it; and between marks the camera need not have moved evenly: the bow that neighbouring marks show
+ * (h²/8 times the second derivative that they have) is its standard error there, full in the middle.
+ *
+ * @param placing standard error of a mark along each direction, in pixels
+ */
+export function landmarkInfluences(
+  landmark: MarkedLandmark,
+  seconds: ArrayLike<number>,
+  placing = 0.5,
+): LandmarkInfluence[] {
+  const frames = markedFrames(landmark)
+  const last = (landmark.gone ?? seconds.length) - 1
+  const influences: LandmarkInfluence[] = []
+  const axes = ['x', 'y'] as const
+  const share = (frame: number, from: number, to: number) =>
+    (seconds[frame] - seconds[from]) / (seconds[to] - seconds[from])
+
+  frames.forEach((frame, i) => {
+    const [before, after] = [frames[i - 1], frames[i + 1]]
+    const from = before === undefined ? frame : before + 1
+    const to = after === undefined ? last : after - 1
+    const weights: number[] = []
+    for (let at = from; at <= to; at++)
+      weights.push(
+        at < frame
+          ? share(at, before, frame)
+          : at === frame || after === undefined
+            ? 1
+            : 1 - share(at, frame, after),
+      )
+    for (const axis of axes) influences.push({ landmark: landmark.id, axis, error: placing, from, weights })
+  })
+
+  for (let i = 0; i + 1 < frames.length; i++) {
+    const [a, b] = [frames[i], frames[i + 1]]
+    if (b - a < 2) continue
+    const h = seconds[b] - seconds[a]
+    for (const axis of axes) {
+      const bows = [i - 1, i]
+        .filter((k) => k >= 0 && k + 2 < frames.length)
+        .map((k) => bow(landmark, frames.slice(k, k + 3), axis, seconds))
+      const error = bows.length > 0 ? (h * h * Math.max(...bows)) / 8 : 0
+      if (!(error > 0)) continue
+      const weights: number[] = []
+      for (let at = a + 1; at < b; at++) weights.push(4 * share(at, a, b) * (1 - share(at, a, b)))
+      influences.push({ landmark: landmark.id, axis, error, from: a + 1, weights })
+    }
+  }
+  return influences
+}
+
+/** Size of the second derivative of a landmark's place at three marked frames, in pixels a second squared. */
+function bow(
+  { marks }: MarkedLandmark,
+  [p, q, r]: number[],
+  axis: 'x' | 'y',
+  seconds: ArrayLike<number>,
+): number {
+  const slope = (from: number, to: number) =>
+    (marks[to][axis] - marks[from][axis]) / (seconds[to] - seconds[from])
+  return Math.abs((2 * (slope(q, r) - slope(p, q))) / (seconds[r] - seconds[p]))
+}

@@ -1,0 +1,57 @@
+import type { Point } from './points.ts'
+
+/**
+ * A 2 × 2 matrix [[a, b], [c, d]], as the derivative of a map of the plane: how far its result moves,
+ * (a dx + b dy, c dx + d dy), where its argument moves by (dx, dy).
+ */
+export type Matrix2 = [[number, number], [number, number]]
+
+/** One map of the plane on the way from the picture to the scene; all of them together make a `Scene`. */
+export interface Step {
+  forward(point: Point): Point
+  backward(point: Point): Point
+  /** Derivative of `forward` at a point. */
+  jacobian(point: Point): Matrix2
+}
+
+/** The step that takes other steps one after the other; without any it leaves everything where it is. */
+export function inTurn(steps: Step[]): Step {
+  return {
+    forward: (point) => steps.reduce((at, step) => step.forward(at), point),
+    backward: (point) => steps.reduceRight((at, step) => step.backward(at), point),
+    jacobian(point) {
+      let at = point
+      let whole: Matrix2 = [
+        [1, 0],
+        [0, 1],
+      ]
+      for (const step of steps) {
+        whole = product(step.jacobian(at), whole)
+        at = step.forward(at)
+      }
+      return whole
+    },
+  }
+}
+
+/** The matrix product ab. */
+export function product(a: Matrix2, b: Matrix2): Matrix2 {
+  return [
+    [a[0][0] * b[0][0] + a[0][1] * b[1][0], a[0][0] * b[0][1] + a[0][1] * b[1][1]],
+    [a[1][0] * b[0][0] + a[1][1] * b[1][0], a[1][0] * b[0][1] + a[1][1] * b[1][1]],
+  ]
+}
+
+/** The inverse of a matrix; NaN where it has none. */
+export function inverse([[a, b], [c, d]]: Matrix2): Matrix2 {
+  const det = a * d - b * c
+  return [
+    [d / det, -b / det],
+    [-c / det, a / det],
+  ]
+}
+
+/** A matrix applied to a vector. */
+export function applied([[a, b], [c, d]]: Matrix2, { x, y }: Point): Point {
+  return { x: a * x + b * y, y: c * x + d * y }
+}

@@ -1,0 +1,27 @@
+import type { Investigation } from '../investigation/index.ts'
+import { sceneOf } from './sceneOf.ts'
+
+/** What a plane that is seen askew does to lengths. */
+export interface PlaneReport {
+  /** Metres a pixel where it is nearest and where it is farthest, at the plane's corners. */
+  least: number
+  most: number
+  /** By what share lengths would be off somewhere if one scale were taken for all of it. */
+  change: number
+}
+
+/** How much the plane changes lengths over its own corners; null where there is none. */
+export function planeReport(investigation: Investigation): PlaneReport | null {
+  const { plane } = investigation
+  const scene = sceneOf(investigation)
+  if (!plane || !scene.plane) return null
+  const sizes = plane.corners.flatMap((corner) => {
+    const transform = scene.at(corner.frame)
+    if (!transform) return []
+    const [[a, b], [c, d]] = transform.jacobian(corner)
+    return [Math.sqrt(Math.abs(a * d - b * c))]
+  })
+  if (sizes.length < 4) return null
+  const [least, most] = [Math.min(...sizes), Math.max(...sizes)]
+  return { least, most, change: Math.sqrt(most / least) - 1 }
+}

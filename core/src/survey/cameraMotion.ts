@@ -1,0 +1,99 @@
+import { fitSimilarity, type Similarity, similarityStep, turnOf, UNMOVED, zoomOf } from '../geometry/index.ts'
+import { MAD_TO_DEVIATION, median } from '../time/index.ts'
+import type { Luma } from './luma.ts'
+import { blockShifts, LEAST_BLOCKS } from './shake.ts'
+
+/** How a camera moved over a clip, by its still background. */
+export interface CameraSurvey {
+  /** Farthest that the middle of the picture went, as a share of its width. */
+  shift: number
+  /** Largest over smallest scale of the picture, less 1. */
+  zoom: number
+  /** Largest difference of its roll, in radians. */
+  roll: number
+}
+
+/** What a camera did, by the answer to the question; see `proposedCamera`. */
+export type ProposedCamera = 'still' | 'turned' | 'zoomed' | 'tilted'
+
+/** More than this is no shake and no noise any more. */
+const STILL = { shift: 0.01, zoom: 0.02, roll: (0.6 * Math.PI) / 180 }
+
+/**
+ * How a picture's background moved from one frame to the next: the similarity of least squares through the
+ * shifts of its textured blocks, without those that go another way (more than 2.5 scaled median absolute
+ * residuals), so that what moves in front does not count. Null where there is too little texture.
+ */
+export function cameraStep(before: Luma, after: Luma): Similarity | null {
+  let blocks = blockShifts(before, after)
+  if (blocks.length < LEAST_BLOCKS) return null
+  // To begin with, what most of them do.
+  const middle = (axis: 'x' | 'y') => median(blocks.map(({ by }) => by[axis]))
+  let found: Similarity | null = { ...UNMOVED, x: middle('x'), y: middle('y') }
+  for (let round = 0; round < 5; round++) {
+    const { forward } = similarityStep(found)
+    const residuals = blocks.map(({ at, by }) => {
+      const to = forward(at)
+      return Math.hypot(to.x - at.x - by.x, to.y - at.y - by.y)
+    })
+    const most = Math.max(0.02, 2.5 * MAD_TO_DEVIATION * median(residuals))
+    blocks = blocks.filter((_, i) => residuals[i] <= most)
+    found = fitSimilarity(
+      blocks.map(({ at }) => at),
+      blocks.map(({ at, by }) => ({ x: at.x + by.x, y: at.y + by.y })),
+      'tilted',
+    )
+    if (!found || blocks.length < LEAST_BLOCKS) return null
+  }
+  return found
+}
+
+/** Follows a camera through a clip, step by step. */
+export class CameraFollower {
+  private whole: Similarity = UNMOVED
+  private before: Luma | null = null
+  private readonly seen = { x: [0], y: [0], zoom: [1], roll: [0] }
+  private steps = 0
+  private known = 0
+
+  /** Takes the next frame. */
+  add(frame: Luma): void {
+    const step = this.before && cameraStep(this.before, frame)
+    if (this.before) this.steps++
+    this.before = frame
+    if (!step) return
+    this.known++
+    const { a, b, x, y } = this.whole
+    this.whole = {
+      a: step.a * a - step.b * b,
+      b: step.b * a + step.a * b,
+      x: step.a * x - step.b * y + step.x,
+      y: step.b * x + step.a * y + step.y,
+    }
+    const middle = { x: frame.width / 2, y: frame.height / 2 }
+    const at = similarityStep(this.whole).forward(middle)
+    this.seen.x.push((at.x - middle.x) / frame.width)
+    this.seen.y.push((at.y - middle.y) / frame.width)
+    this.seen.zoom.push(zoomOf(this.whole))
+    this.seen.roll.push(turnOf(this.whole))
+  }
+
+  /** What the camera did over all frames; null where most of them don't tell. */
+  result(): CameraSurvey | null {
+    if (this.steps < 2 || this.known < this.steps / 2) return null
+    const reach = (values: number[]) => Math.max(...values) - Math.min(...values)
+    const { x, y, zoom, roll } = this.seen
+    return {
+      shift: Math.hypot(reach(x), reach(y)),
+      zoom: Math.max(...zoom) / Math.min(...zoom) - 1,
+      roll: reach(roll),
+    }
+  }
+}
+
+/** The answer that the still parts of the picture propose. */
+export function proposedCamera({ shift, zoom, roll }: CameraSurvey): ProposedCamera {
+  if (roll > STILL.roll) return 'tilted'
+  if (zoom > STILL.zoom) return 'zoomed'
+  return shift > STILL.shift ? 'turned' : 'still'
+}

@@ -1,0 +1,21 @@
+import type { ProbeReading } from '@apokinema/core/motion'
+import { fixed, type LengthName, measurement, metresIn, significant, withUnit } from '@apokinema/core/units'
+
+/** A length as it is shown: in the investigation's unit, with digits enough for a picture. */
+export function lengthText(metres: number, unit: LengthName): string {
+  const value = metres / metresIn(unit)
+  return withUnit(unit === 'm' ? fixed(value, 3) : significant(value, 4), unit)
+}
+
+/** A length with its error as it could have been typed. */
+export function writtenLength(metres: number, error: number, unit: LengthName): string {
+  const plain = (value: number) => String(Number((value / metresIn(unit)).toPrecision(8)))
+  return error > 0 ? `${plain(metres)} ± ${plain(error)} ${unit}` : `${plain(metres)} ${unit}`
+}
+
+/** What a probe measures, with its error: a length in the investigation's unit, an angle in degrees. */
+export function probeText({ value, error, unit }: ProbeReading, lengthUnit: LengthName): string {
+  if (unit === 'rad') return measurement((value * 180) / Math.PI, (error * 180) / Math.PI, '°')
+  if (unit === 'px') return measurement(value, error, 'px')
+  return measurement(value / metresIn(lengthUnit), error / metresIn(lengthUnit), lengthUnit)
+}

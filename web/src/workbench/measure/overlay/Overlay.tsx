@@ -1,0 +1,93 @@
+import type { Point } from '@apokinema/core/geometry'
+import type { PlacedPoint } from '@apokinema/core/investigation'
+import { placeIn, sceneOf } from '@apokinema/core/motion'
+import { useMemo } from 'react'
+import { Stage as KonvaStage, Layer } from 'react-konva'
+import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { collectsPoints, useWorkbench, type View } from '../../workbenchStore.ts'
+import { Axes } from './Axes.tsx'
+import { DimensionLine } from './DimensionLine.tsx'
+import { Landmarks } from './Landmarks.tsx'
+import { PlaneGrid, StraightEdges } from './PlaneGrid.tsx'
+import { Probes } from './Probes.tsx'
+import { Edged, Handle, type ToStage } from './strokes.tsx'
+
+/** Where things are in the picture on show. */
+export interface Seeing {
+  frame: number
+  toStage: ToStage
+  /** A placed point on the stage; null where landmarks don't tell where it is in this frame. */
+  see: (point: PlacedPoint) => Point | null
+}
+
+/** What lies on the video beside the marks, each line with a dark and a light edge so that it shows on any picture. */
+export function Overlay({ size, view }: { size: { width: number; height: number }; view: View }) {
+  const investigation = useInvestigation()
+  const { references, hidden, camera, probes } = investigation
+  // Only where something changes with the frame is it drawn again with every step.
+  const changes = camera.motion !== 'still' || Object.values(probes).some(({ oneFrame }) => oneFrame)
+  const frame = useWorkbench((state) => (changes ? (state.shown ?? state.frame) : 0))
+  const seeing = useMemo<Seeing>(() => {
+    const scene = sceneOf(investigation)
+    const toStage = ({ x, y }: Point): Point => ({ x: x * view.zoom + view.x, y: y * view.zoom + view.y })
+    const see = (point: PlacedPoint) => {
+      const seen = placeIn(scene, point, frame)
+      return seen && toStage(seen)
+    }
+    return { frame, toStage, see }
+  }, [investigation, frame, view])
+  return (
+    <KonvaStage
+      width={size.width}
+      height={size.height}
+      listening={false}
+      style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
+    >
+      <Layer>
+        {!hidden.scale && <PlaneGrid {...seeing} />}
+        {!hidden.scale && <StraightEdges {...seeing} />}
+        {!hidden.axes && <Axes {...seeing} />}
+        {!hidden.scale &&
+          Object.entries(references).map(([id, reference]) => (
+            <DimensionLine key={id} id={id} reference={reference} {...seeing} />
+          ))}
+        <Probes {...seeing} />
+        <Landmarks {...seeing} />
+        <Drawing {...seeing} />
+      </Layer>
+    </KonvaStage>
+  )
+}
+
+/** The reticle of the keyboard, and points that are being collected. */
+function Drawing({ toStage, see }: Seeing) {
+  const mode = useWorkbench((state) => state.mode)
+  const reticle = useWorkbench((state) => state.reticle)
+  if (mode.kind === 'select' || !reticle) return null
+  const at = toStage(reticle)
+  const placed = collectsPoints(mode) ? mode.points.map(see).filter((point) => point !== null) : []
+  const arms: [number, number][] = [
+    [1, 0],
+    [-1, 0],
+    [0, 1],
+    [0, -1],
+  ]
+  return (
+    <>
+      {placed.length > 0 && <Edged points={[...placed, at]} />}
+      {placed.map((point) => (
+        <Handle key={`${point.x} ${point.y}`} at={point} chosen={false} />
+      ))}
+      {arms.map(([dx, dy]) => (
+        <Edged
+          key={`${dx}${dy}`}
+          width={1.2}
+          points={[
+            { x: at.x + dx * 9, y: at.y + dy * 9 },
+            { x: at.x + dx * 19, y: at.y + dy * 19 },
+          ]}
+        />
+      ))}
+    </>
+  )
+}

@@ -1,0 +1,70 @@
+import type { Point } from '@apokinema/core/geometry'
+import { inOrder } from '@apokinema/core/investigation'
+import { sceneOf } from '@apokinema/core/motion'
+import { Line } from 'react-konva'
+import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { useWorkbench } from '../../workbenchStore.ts'
+import type { Seeing } from './Overlay.tsx'
+import { Edged, Handle } from './strokes.tsx'
+
+/** So many fields along the longer side of the plane's rectangle. */
+const FIELDS = 8
+
+/** The plane of motion: its corners, and once its size is known a grid of squares that proves it. */
+export function PlaneGrid({ frame, toStage, see }: Seeing) {
+  const investigation = useInvestigation()
+  const selection = useWorkbench((state) => state.selection)
+  const { plane } = investigation
+  if (!plane) return null
+  const corners = plane.corners.map(see)
+  if (corners.some((corner) => corner === null)) return null
+  const lines: Point[][] = []
+  const scene = sceneOf(investigation)
+  const shown = scene.at(frame)
+  if (scene.plane && shown && plane.width && plane.height) {
+    // The plane's sides as the scene has them; in between everything is even there.
+    const [origin, right, , up] = plane.corners.map((corner) => scene.at(corner.frame)!.toScene(corner))
+    const at = (u: number, v: number) =>
+      toStage(
+        shown.toPicture({
+          x: origin.x + u * (right.x - origin.x) + v * (up.x - origin.x),
+          y: origin.y + u * (right.y - origin.y) + v * (up.y - origin.y),
+        }),
+      )
+    const field = Math.max(plane.width, plane.height) / FIELDS
+    const along = (size: number) =>
+      Array.from({ length: Math.floor(size / field + 1e-9) + 1 }, (_, i) => (i * field) / size)
+    const fine = Array.from({ length: 13 }, (_, i) => i / 12)
+    for (const u of along(plane.width)) lines.push(fine.map((v) => at(u, v)))
+    for (const v of along(plane.height)) lines.push(fine.map((u) => at(u, v)))
+  }
+  return (
+    <>
+      {lines.map((line) => (
+        <Line
+          key={`${line[0].x} ${line[0].y} ${line[12].x} ${line[12].y}`}
+          points={line.flatMap(({ x, y }) => [x, y])}
+          stroke="#9FE3DC"
+          strokeWidth={1}
+          opacity={0.75}
+        />
+      ))}
+      <Edged points={corners as Point[]} closed width={1.4} />
+      {(corners as Point[]).map((corner, i) => (
+        <Handle
+          key={`${plane.corners[i].x} ${plane.corners[i].y}`}
+          at={corner}
+          chosen={selection?.kind === 'corner' && selection.corner === i}
+        />
+      ))}
+    </>
+  )
+}
+
+/** Edges that are straight in reality, as they were gone along. */
+export function StraightEdges({ toStage }: Seeing) {
+  const { lens } = useInvestigation()
+  return inOrder(lens?.edges ?? {}).map(([id, { points }]) => (
+    <Edged key={id} points={points.map(toStage)} width={1.2} colour="#9FE3DC" dash={[3, 5]} />
+  ))
+}

@@ -1,0 +1,151 @@
+import { markedFrames, POINTS_NEEDED } from '@apokinema/core/geometry'
+import { edits, inOrder, type Landmark } from '@apokinema/core/investigation'
+import { cameraOf } from '@apokinema/core/motion'
+import { fixed } from '@apokinema/core/units'
+import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
+import { MoreMenu } from '../../../../common/MoreMenu.tsx'
+import { TextField } from '../../../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+import { useWorkbench, workbench } from '../../../workbenchStore.ts'
+import { SetUpRow } from '../SetUpRow.tsx'
+import { Choice } from './Choice.tsx'
+import { useCameraProposal } from './cameraProposal.ts'
+
+const ANSWERS = {
+  still: 'stood still',
+  turned: 'turned',
+  zoomed: 'turned and zoomed',
+  tilted: 'also tilted',
+} as const
+type Answer = keyof typeof ANSWERS
+
+/** What the camera did, and the landmarks that undo it. */
+export function CameraRow() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { camera } = investigation
+  const { motion } = camera
+  const proposed = useCameraProposal()
+  const path = cameraOf(investigation)
+  const landmarks = inOrder(camera.landmarks)
+  const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
+  const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
+  const isOff = proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still')
+  return (
+    <SetUpRow
+      state={landmarks.length < needed || isOff ? 'note' : motion === 'still' ? 'plain' : 'done'}
+      label="Camera"
+      value={motion !== 'still' && landmarks.length < needed ? 'needs landmarks' : ANSWERS[motion]}
+    >
+      <Stack gap="2">
+        <Choice
+          label="What did the camera do?"
+          value={motion}
+          options={Object.entries(ANSWERS) as [Answer, string][]}
+          onChoose={answer}
+        />
+        {proposed !== null && proposed !== motion && (
+          <HStack gap="2" align="start" fontSize="13px">
+            <Text flex="1">The still parts of the picture say: it {ANSWERS[proposed]}.</Text>
+            <Button size="2xs" variant="outline" onClick={() => answer(proposed)}>
+              Take that
+            </Button>
+          </HStack>
+        )}
+        {motion !== 'still' && (
+          <>
+            <Text fontSize="13px" color="ink.muted">
+              {needed === 1 ? 'One fixed point' : 'Two fixed points'} of the scene, or more, marked through
+              the film, undo it. They have to be as far away as the motion. Between marks a landmark is filled
+              in.
+            </Text>
+            {landmarks.map(([id, landmark]) => (
+              <LandmarkRow key={id} id={id} landmark={landmark} />
+            ))}
+            <HStack gap="2">
+              <Button
+                size="2xs"
+                variant="outline"
+                onClick={() => workbench.enter({ kind: 'landmark', id: null })}
+              >
+                Add a landmark
+              </Button>
+            </HStack>
+            {path?.seams.map(({ frame, change }) => (
+              <Text key={frame} fontSize="13px" color={Math.abs(change) > 0.01 ? 'alarm' : undefined}>
+                Handed over at frame {frame}: the scale jumps by {fixed(100 * change, 2)} % there
+                {Math.abs(change) > 0.01 ? '. Did a landmark slip, or lie at another distance?' : '.'}
+              </Text>
+            ))}
+            {path && path.misfit > 2 && (
+              <Text fontSize="13px" color="alarm">
+                The landmarks contradict each other by {fixed(path.misfit, 1)} px: one slipped, or they lie at
+                different distances from the camera.
+              </Text>
+            )}
+          </>
+        )}
+      </Stack>
+    </SetUpRow>
+  )
+}
+
+function LandmarkRow({ id, landmark }: { id: string; landmark: Landmark }) {
+  const session = useSession()
+  const mode = useWorkbench((state) => state.mode)
+  const isMarking = mode.kind === 'landmark' && mode.id === id
+  const frames = markedFrames(landmark)
+  const goneFrom = () => {
+    const { frame } = useWorkbench.getState()
+    session.edit(
+      'tell when a landmark is gone',
+      edits.changeLandmark(id, { gone: Math.max(frame, frames[0] + 1) }),
+    )
+  }
+  return (
+    <Flex gap="1" align="center">
+      <Box flex="1">
+        <TextField
+          label="Name of the landmark"
+          hideLabel
+          value={landmark.name}
+          fontFamily="body"
+          maxLength={120}
+          onCommit={(text) => {
+            if (!text) return 'A name, please.'
+            session.edit('name the landmark', edits.changeLandmark(id, { name: text }))
+            return null
+          }}
+        />
+      </Box>
+      <Text fontFamily="mono" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
+        {frames.length === 1 ? '1 mark' : `${frames.length} marks`}
+      </Text>
+      <Button
+        size="2xs"
+        variant="outline"
+        aria-pressed={isMarking}
+        onClick={() => (isMarking ? workbench.leave() : workbench.enter({ kind: 'landmark', id }))}
+      >
+        Mark
+      </Button>
+      <MoreMenu
+        of={landmark.name}
+        size="2xs"
+        choices={[
+          landmark.gone === null
+            ? { label: 'Can’t be seen from this frame on', act: goneFrom }
+            : {
+                label: `Is seen after frame ${landmark.gone}, too`,
+                act: () => session.edit('a landmark stays', edits.changeLandmark(id, { gone: null })),
+              },
+          {
+            label: 'Delete',
+            grave: true,
+            act: () => session.edit('delete the landmark', edits.removeLandmark(id)),
+          },
+        ]}
+      />
+    </Flex>
+  )
+}

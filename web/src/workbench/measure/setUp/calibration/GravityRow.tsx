@@ -1,0 +1,44 @@
+import { edits } from '@apokinema/core/investigation'
+import { degrees } from '@apokinema/core/units'
+import { Button, HStack, Text } from '@chakra-ui/react'
+import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+import { enterMode } from '../../../actions.ts'
+import { SetUpRow } from '../SetUpRow.tsx'
+
+/** Which way things fall on the picture: for heights, whatever way the axes lie. */
+export function GravityRow() {
+  const session = useSession()
+  const { gravity } = useInvestigation()
+  const off = gravity === null ? 0 : gravity + Math.PI / 2
+  return (
+    <SetUpRow
+      state={gravity === null ? 'plain' : 'done'}
+      label="Things fall"
+      value={
+        gravity === null ? 'straight down' : `${degrees(Math.abs(off))} ${off > 0 ? 'right' : 'left'} of down`
+      }
+    >
+      <Text fontSize="13px" color="ink.muted">
+        Heights and potential energy go by this, not by tilted axes. A tilted phone shows a door frame askew.
+      </Text>
+      <HStack gap="2" marginTop="2">
+        <Button
+          size="2xs"
+          variant="outline"
+          onClick={() => enterMode(session, { kind: 'axis-line', along: 'gravity', points: [] })}
+        >
+          Draw along a plumb line
+        </Button>
+        {gravity !== null && (
+          <Button
+            size="2xs"
+            variant="outline"
+            onClick={() => session.edit('let things fall straight down', edits.setGravity(null))}
+          >
+            Straight down
+          </Button>
+        )}
+      </HStack>
+    </SetUpRow>
+  )
+}

@@ -1,0 +1,90 @@
+import { fitLens, LENS_LIMITS } from '@apokinema/core/geometry'
+import { edits, pictureSize } from '@apokinema/core/investigation'
+import { fixed, measurement } from '@apokinema/core/units'
+import { Button, HStack, Stack, Text } from '@chakra-ui/react'
+import { useMemo } from 'react'
+import { parseNumber, TextField } from '../../../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+import { enterMode, isLocked } from '../../../actions.ts'
+import { SetUpRow } from '../SetUpRow.tsx'
+
+/** A lens that bulges: its coefficient, found from edges that are straight in reality, or typed. */
+export function LensRow() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { lens } = investigation
+  const { width, height } = pictureSize(investigation)
+  const found = useMemo(
+    () =>
+      lens
+        ? fitLens(
+            Object.values(lens.edges).map(({ points }) => points),
+            { width, height },
+          )
+        : null,
+    [lens, width, height],
+  )
+  const k1 = lens?.k1 ?? found?.k1 ?? null
+  const edges = Object.keys(lens?.edges ?? {}).length
+  const change = (label: string, recipe: ReturnType<typeof edits.removeLens>) => {
+    if (!isLocked(session, 'scale')) session.edit(label, recipe)
+  }
+  return (
+    <SetUpRow
+      state={lens ? (k1 === null ? 'note' : 'done') : 'plain'}
+      label="Lens bulge"
+      value={lens ? (k1 === null ? 'can’t be told' : `k₁ ${fixed(k1, 3)}`) : 'none taken out'}
+    >
+      <Stack gap="2">
+        <Text fontSize="13px" color="ink.muted">
+          Wide lenses bend straight edges near the border of the picture. Go along such an edge, and it is
+          made straight again, and everything with it.
+        </Text>
+        {found && (
+          <Text fontSize="13px">
+            From {edges === 1 ? 'one edge' : `${edges} edges`}: k₁ = {measurement(found.k1, found.error, '')}.
+            The edges bend by {fixed(found.before, 1)} px, and by {fixed(found.after, 1)} px once it is taken
+            out.
+          </Text>
+        )}
+        {edges > 0 && !found && (
+          <Text fontSize="13px" color="alarm">
+            These points tell nothing of the lens: choose an edge farther from the middle, and five points
+            along it.
+          </Text>
+        )}
+        <TextField
+          label="k₁, where it is known"
+          placeholder={found ? fixed(found.k1, 4) : 'from the edges'}
+          value={lens?.k1 === null || lens?.k1 === undefined ? '' : String(lens.k1)}
+          inputMode="decimal"
+          onCommit={(text) => {
+            const value = text === '' ? null : parseNumber(text)
+            if (text !== '' && (value === null || value < LENS_LIMITS.least || value > LENS_LIMITS.most))
+              return `${fixed(LENS_LIMITS.least, 1)} to ${fixed(LENS_LIMITS.most, 1)}, or empty.`
+            change('state the lens’s bulge', edits.setLensCoefficient(value))
+            return null
+          }}
+        />
+        <HStack gap="2">
+          <Button
+            size="2xs"
+            variant="outline"
+            onClick={() => enterMode(session, { kind: 'lens', points: [] })}
+          >
+            {edges === 0 ? 'Go along a straight edge' : 'Another edge'}
+          </Button>
+          {lens && (
+            <Button
+              size="2xs"
+              variant="outline"
+              onClick={() => change('take the lens for good', edits.removeLens())}
+            >
+              Forget
+            </Button>
+          )}
+        </HStack>
+      </Stack>
+    </SetUpRow>
+  )
+}

@@ -1,0 +1,57 @@
+import { type CalibrationPart, edits } from '@apokinema/core/investigation'
+import { HStack, IconButton } from '@chakra-ui/react'
+import { useQuery } from '@tanstack/react-query'
+import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react'
+import { client } from '../../../../api/client.ts'
+import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+
+const NAMES: Record<CalibrationPart, string> = { scale: 'the scale', axes: 'the axes' }
+
+/** Locks a part of the calibration against changes, and hides it on the picture. */
+export function PartActions({ part }: { part: CalibrationPart }) {
+  const session = useSession()
+  const { locks, hidden } = useInvestigation()
+  const { data: limits } = useQuery({
+    queryKey: ['limits'],
+    queryFn: client.limits,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+  const lock = locks[part]
+  const me = limits?.person
+  const button = (label: string, icon: React.ReactNode, pressed: boolean, onClick: () => void) => (
+    <IconButton
+      size="2xs"
+      variant="ghost"
+      aria-label={label}
+      title={label}
+      aria-pressed={pressed}
+      color={pressed ? 'petrol' : 'ink.muted'}
+      onClick={onClick}
+    >
+      {icon}
+    </IconButton>
+  )
+  return (
+    <HStack gap="0">
+      {button(
+        hidden[part] ? `Show ${NAMES[part]} on the picture` : `Hide ${NAMES[part]} on the picture`,
+        hidden[part] ? <EyeOff size={15} /> : <Eye size={15} />,
+        hidden[part],
+        () =>
+          session.edit(
+            `${hidden[part] ? 'show' : 'hide'} ${NAMES[part]}`,
+            edits.setHidden(part, !hidden[part]),
+          ),
+      )}
+      {button(
+        lock ? `Unlock ${NAMES[part]} (locked by ${lock.name})` : `Lock ${NAMES[part]}`,
+        lock ? <Lock size={15} /> : <LockOpen size={15} />,
+        lock !== null,
+        () => {
+          if (lock) session.edit(`unlock ${NAMES[part]}`, edits.setLock(part, null))
+          else if (me) session.edit(`lock ${NAMES[part]}`, edits.setLock(part, { by: me.id, name: me.name }))
+        },
+      )}
+    </HStack>
+  )
+}

@@ -1,0 +1,327 @@
+import { depthFactor, distance, relativeScaleError, scaleOf } from '@apokinema/core/geometry'
+import { edits, inOrder, type Reference } from '@apokinema/core/investigation'
+import { type ReferenceReport, referenceReports, sceneOf } from '@apokinema/core/motion'
+import {
+  degrees,
+  fixed,
+  LENGTH_NAMES,
+  type LengthName,
+  measurement,
+  metresIn,
+  parseLength,
+  parseLengthRange,
+  significant,
+  withUnit,
+} from '@apokinema/core/units'
+import { Box, Button, Field, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { parseNumber, TextField } from '../../../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+import { enterMode, isLocked } from '../../../actions.ts'
+import { lengthText, writtenLength } from '../../../lengths.ts'
+import { Facts } from '../Facts.tsx'
+import { SetUpRow } from '../SetUpRow.tsx'
+import { Choice } from './Choice.tsx'
+
+/** All reference lengths, how well they agree, and the unit in which lengths are shown. */
+export function References() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { references, knownMotions, plane } = investigation
+  const all = inOrder(references)
+  const reports = referenceReports(investigation)
+  const add = () => enterMode(session, { kind: 'reference', id: null, points: [] })
+  if (all.length === 0)
+    return (
+      <Box paddingX="4">
+        <Text fontSize="13px" color="ink.muted" marginBottom="2">
+          {plane || Object.keys(knownMotions).length > 0
+            ? 'No reference length.'
+            : 'Everything is in pixels until something of known length is shown: as far from the camera as the motion is.'}
+        </Text>
+        <Button size="xs" variant="outline" onClick={add}>
+          Set a reference length
+        </Button>
+        <KnownMotions />
+      </Box>
+    )
+  return (
+    <>
+      {all.map(([id, reference], i) => (
+        <ReferenceEditor key={id} id={id} reference={reference} report={reports[i]} />
+      ))}
+      <Agreement />
+      <Box paddingX="4">
+        <KnownMotions />
+      </Box>
+      <HStack paddingX="4" paddingTop="1" gap="2" justify="space-between">
+        <Button size="2xs" variant="outline" onClick={add}>
+          Another length
+        </Button>
+        <UnitChoice />
+      </HStack>
+    </>
+  )
+}
+
+/** The unit in which lengths are shown, and typed without one. */
+function UnitChoice() {
+  const session = useSession()
+  const { lengthUnit } = useInvestigation()
+  return (
+    <HStack gap="2" fontSize="13px" color="ink.muted">
+      <Text>shown in</Text>
+      <NativeSelect.Root size="xs" width="4.2rem">
+        <NativeSelect.Field
+          aria-label="Unit of length"
+          value={lengthUnit}
+          onChange={(event) =>
+            session.edit('choose the unit of length', edits.setLengthUnit(event.target.value as LengthName))
+          }
+        >
+          {LENGTH_NAMES.map((unit) => (
+            <option key={unit} value={unit}>
+              {unit}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+    </HStack>
+  )
+}
+
+/** Whether several contributions to the scale agree, and what is done about it. */
+function Agreement() {
+  const { scale } = sceneOf(useInvestigation())
+  if (!scale || scale.count < 2) return null
+  const percent = fixed(100 * scale.spread, 1)
+  const how = scale.count === 2 ? 'These two differ' : `These ${scale.count} differ`
+  return (
+    <Text fontSize="13px" color={scale.birge > 2 ? 'alarm' : 'ink.muted'} paddingX="4" paddingY="1">
+      {how} by {withUnit(percent, '%')}
+      {scale.birge > 2
+        ? ', more than their errors allow: is one nearer to the camera, or misread? Their weighted mean is used, and its error is made wider for it.'
+        : ', within their errors. Their weighted mean is used.'}
+    </Text>
+  )
+}
+
+/** What is known to move in a known way, and gives the scale by that. */
+function KnownMotions() {
+  const session = useSession()
+  const { knownMotions, stretches } = useInvestigation()
+  return inOrder(knownMotions).map(([id, { stretch, value, error, derivative }]) => (
+    <HStack key={id} fontSize="13px" gap="2" paddingTop="1" align="start">
+      <Text flex="1">
+        The motion of stretch {stretches[stretch]?.number ?? '?'} is known:{' '}
+        {measurement(value, error, derivative === 1 ? 'm/s' : 'm/s²')}.
+      </Text>
+      <Button
+        size="2xs"
+        variant="outline"
+        onClick={() => {
+          if (!isLocked(session, 'scale'))
+            session.edit('forget the known motion', edits.removeKnownMotion(id))
+        }}
+      >
+        Forget
+      </Button>
+    </HStack>
+  ))
+}
+
+function ReferenceEditor({
+  id,
+  reference,
+  report,
+}: {
+  id: string
+  reference: Reference
+  report: ReferenceReport
+}) {
+  const session = useSession()
+  const { lengthUnit } = useInvestigation()
+  const scale = scaleOf(reference)
+  const change = (label: string, what: Partial<Omit<Reference, 'order'>>) => {
+    if (!isLocked(session, 'scale')) session.edit(label, edits.changeReference(id, what))
+  }
+  const percent = scale ? ` ±${fixed(100 * relativeScaleError(scale), 1)} %` : ''
+  const written =
+    reference.length === null ? '' : writtenLength(reference.length, reference.lengthError, lengthUnit)
+  const isOff = reference.use === 'check' && report.sigmas !== null && report.sigmas > 3
+  return (
+    <SetUpRow
+      state={isOff ? 'note' : scale ? 'done' : 'open'}
+      label={reference.name[0].toUpperCase() + reference.name.slice(1)}
+      value={
+        reference.length === null ? 'how long?' : `${lengthText(reference.length, lengthUnit)}${percent}`
+      }
+      defaultOpen={reference.length === null}
+    >
+      <Stack gap="2">
+        <TextField
+          label="How long is it really?"
+          placeholder="1.40 m, 140 cm ± 0.5 or 4 ft 9 in"
+          value={written}
+          autoFocus={reference.length === null}
+          onCommit={(text) => {
+            const length = parseLength(text, lengthUnit)
+            if (!length) return 'A length above 0 such as 1.40 m, 85 cm, 4 ft 9 in or 1.400 ± 0.005 m.'
+            change('tell the reference length', { length: length.metres, lengthError: length.error })
+            return null
+          }}
+        />
+        <Grid templateColumns="1fr 1fr" gap="2">
+          <TextField
+            label="Name"
+            value={reference.name}
+            fontFamily="body"
+            maxLength={120}
+            onCommit={(text) => {
+              if (!text) return 'A name, please.'
+              change('rename the reference length', { name: text })
+              return null
+            }}
+          />
+          <TextField
+            label="Ends placed to ± px"
+            value={String(reference.placingError)}
+            inputMode="decimal"
+            onCommit={(text) => {
+              const value = parseNumber(text)
+              if (value === null || value < 0 || value > 1000) return 'From 0 to 1000.'
+              change('state the placing error', { placingError: value })
+              return null
+            }}
+          />
+        </Grid>
+        <TextField
+          label="Where the value comes from"
+          placeholder="painted on, tape measure, data sheet …"
+          value={reference.note}
+          fontFamily="body"
+          maxLength={500}
+          onCommit={(text) => {
+            change('note where the length comes from', { note: text })
+            return null
+          }}
+        />
+        <Choice
+          label="Used"
+          value={reference.use}
+          options={[
+            ['scale', 'for the scale'],
+            ['check', 'for checking only'],
+          ]}
+          onChoose={(use) => change('choose what the reference is for', { use })}
+        />
+        <DepthFields reference={reference} change={change} />
+        <Facts rows={factsOf(reference, report, lengthUnit, scale !== null)} />
+        <HStack gap="2">
+          <Button
+            size="2xs"
+            variant="outline"
+            onClick={() => enterMode(session, { kind: 'reference', id, points: [] })}
+          >
+            Place again
+          </Button>
+          <Button
+            size="2xs"
+            variant="outline"
+            onClick={() => {
+              if (!isLocked(session, 'scale'))
+                session.edit('delete the reference length', edits.removeReference(id))
+            }}
+          >
+            Delete
+          </Button>
+        </HStack>
+      </Stack>
+    </SetUpRow>
+  )
+}
+
+function factsOf(
+  reference: Reference,
+  { measured, off, sigmas, angle }: ReferenceReport,
+  unit: LengthName,
+  hasScale: boolean,
+): [string, string][] {
+  const rows: [string, string][] = [['on the picture', withUnit(fixed(distance(...reference.ends), 1), 'px')]]
+  if (angle) rows.push(['angle against x', `${degrees(angle.value, 2)} ± ${degrees(angle.error, 2)}`])
+  if (hasScale) {
+    const own = scaleOf(reference)!
+    rows.push([`px per ${unit}`, significant(metresIn(unit) / own.metresPerPixel, 4)])
+  }
+  if (reference.use === 'check' && measured !== null) {
+    rows.push(['by the scale', lengthText(measured, unit)])
+    if (off !== null)
+      rows.push([
+        'that is off by',
+        `${fixed(100 * off, 1)} %${sigmas === null ? '' : `, ${fixed(sigmas, 1)} of its errors`}`,
+      ])
+  }
+  return rows
+}
+
+/** How far from the camera the reference and the motion are, where that differs; each can be a range. */
+function DepthFields({
+  reference,
+  change,
+}: {
+  reference: Reference
+  change: (label: string, what: Partial<Omit<Reference, 'order'>>) => void
+}) {
+  const { lengthUnit } = useInvestigation()
+  const { depth } = reference
+  const written = (range: [number, number] | undefined) => {
+    if (!range) return ''
+    const [low, high] = range.map((metres) => String(Number((metres / metresIn(lengthUnit)).toPrecision(6))))
+    return low === high ? `${low} ${lengthUnit}` : `${low} to ${high} ${lengthUnit}`
+  }
+  const field = (label: string, key: 'reference' | 'motion') => (
+    <TextField
+      label={label}
+      placeholder="2.7 m or 2.6 to 2.8 m"
+      value={written(depth?.[key])}
+      onCommit={(text) => {
+        const range = parseLengthRange(text, lengthUnit)
+        if (!range) return 'A distance above 0, or a range of them.'
+        change('tell a distance from the camera', {
+          depth: { ...(depth ?? { reference: range.metres, motion: range.metres }), [key]: range.metres },
+        })
+        return null
+      }}
+    />
+  )
+  if (!depth)
+    return (
+      <Field.Root>
+        <Button
+          size="2xs"
+          variant="outline"
+          onClick={() => change('tell the depth', { depth: { reference: [1, 1], motion: [1, 1] } })}
+        >
+          It is nearer or farther than the motion
+        </Button>
+      </Field.Root>
+    )
+  const { factor, error } = depthFactor(depth)
+  return (
+    <Stack gap="2">
+      {field('Its distance from the camera', 'reference')}
+      {field('Distance of the motion', 'motion')}
+      <Text fontSize="13px">
+        {Math.abs(factor - 1) < 5e-4
+          ? 'Both as far away: nothing is corrected.'
+          : `What is ${factor > 1 ? 'nearer looks larger' : 'farther looks smaller'}, so the scale is corrected by ${fixed(Math.abs(100 * (factor - 1)), 1)} %.`}
+        {error > 0 && ` The range adds ± ${fixed(100 * error, 1)} %.`}
+      </Text>
+      <Box>
+        <Button size="2xs" variant="outline" onClick={() => change('forget the depth', { depth: null })}>
+          As far as the motion after all
+        </Button>
+      </Box>
+    </Stack>
+  )
+}

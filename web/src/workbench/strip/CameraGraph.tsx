@@ -1,0 +1,89 @@
+import { turnOf, zoomOf } from '@apokinema/core/geometry'
+import { axesOf } from '@apokinema/core/investigation'
+import { placeIn, sceneOf } from '@apokinema/core/motion'
+import { significant } from '@apokinema/core/units'
+import { memo, useMemo } from 'react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useClock } from '../ClipContext.tsx'
+import { LIVE_HEIGHT } from './LiveGraph.tsx'
+import type { TimeScale } from './timeScale.ts'
+
+interface Curve {
+  name: string
+  unit: string
+  values: Float64Array
+}
+
+/** Scale, roll and origin of the picture over time as the landmarks tell them: a slip shows as a spike under its frame. */
+export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: TimeScale; top: number }) {
+  const investigation = useInvestigation()
+  const clock = useClock()
+  const count = clock?.seconds.length ?? 0
+  const curves = useMemo<Curve[]>(() => {
+    const scene = sceneOf(investigation)
+    const { origin } = axesOf(investigation)
+    const empty = () => new Float64Array(count).fill(Number.NaN)
+    const [zoom, roll, x, y] = [empty(), empty(), empty(), empty()]
+    for (let frame = 0; frame < count; frame++) {
+      const camera = scene.camera?.toBase(frame)
+      const seen = placeIn(scene, origin, frame)
+      if (!camera || !seen) continue
+      // The path takes a picture back to the base; shown is what the camera did.
+      zoom[frame] = 1 / zoomOf(camera)
+      roll[frame] = (turnOf(camera) * 180) / Math.PI
+      x[frame] = seen.x
+      y[frame] = seen.y
+    }
+    return [
+      { name: 'scale', unit: '×', values: zoom },
+      { name: 'roll', unit: '°', values: roll },
+      { name: 'origin x', unit: 'px', values: x },
+      { name: 'origin y', unit: 'px', values: y },
+    ]
+  }, [investigation, count])
+  if (!clock) return null
+  const each = LIVE_HEIGHT / curves.length
+  return (
+    <svg
+      width={scale.width}
+      height={LIVE_HEIGHT}
+      style={{ position: 'absolute', left: 0, top, overflow: 'hidden' }}
+      role="img"
+      aria-label="Scale, roll and origin of the picture against time"
+      data-camera-graph
+    >
+      {curves.map(({ name, unit, values }, row) => {
+        const known = Array.from(values).filter(Number.isFinite)
+        if (known.length === 0) return null
+        const [low, high] = [Math.min(...known), Math.max(...known)]
+        // A curve that stands still is a line, not its own noise blown up.
+        const least = { scale: 0.004, roll: 0.2 }[name] ?? 2
+        const room = Math.max(high - low, least)
+        const middle = (low + high) / 2
+        const y = (value: number) => each * (row + 0.5) - ((value - middle) / room) * (each - 7)
+        const path = Array.from(values, (value, frame) =>
+          Number.isFinite(value)
+            ? `${Number.isFinite(values[frame - 1]) ? 'L' : 'M'}${scale.x(clock.seconds[frame] - clock.zero).toFixed(1)} ${y(value).toFixed(1)}`
+            : '',
+        ).join('')
+        return (
+          <g key={name}>
+            <line x1={0} x2={scale.width} y1={each * (row + 1)} y2={each * (row + 1)} stroke="#EFEBE0" />
+            <path d={path} fill="none" stroke="#0F5C5C" strokeWidth={1.4} />
+            <text
+              x={4}
+              y={each * (row + 0.5) + 4}
+              fontSize="11"
+              fill="#1E2526"
+              stroke="#FFFFFF"
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
+              {name} {significant(low, 3)} to {significant(high, 3)} {unit}
+            </text>
+          </g>
+        )
+      })}
+    </svg>
+  )
+})
