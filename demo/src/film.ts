@@ -1,6 +1,6 @@
 import { randomSource } from '@apokinema/core/random'
 import { createCanvas } from '@napi-rs/canvas'
-import { inPicture, type Sample } from './samples/index.ts'
+import { inPicture, type Sample, throughCamera } from './samples/index.ts'
 import { stillScene } from './scenery.ts'
 
 /** Instants that one exposure is made of, unless a sample says otherwise. */
@@ -14,7 +14,8 @@ export function frameTime(sample: Sample, frame: number): number {
 /** Films a sample: gives the frames one after the other as packed RGB, as a camera would see them. */
 export function* film(sample: Sample): Generator<Buffer> {
   const { width, height, exposures = EXPOSURES } = sample
-  const still = stillScene(width, height, [sample.still])
+  const stage = sample.stage ?? sample
+  const still = stillScene(stage.width, stage.height, [sample.still])
   const canvas = createCanvas(width, height)
   const context = canvas.getContext('2d')
   const grain = grainSource(sample.noise, 4711)
@@ -25,8 +26,14 @@ export function* film(sample: Sample): Generator<Buffer> {
     light.fill(0)
     for (let k = 0; k < exposures; k++) {
       const time = frameTime(sample, frame) + open * ((k + 0.5) / exposures - 0.5)
-      context.drawImage(still, 0, 0)
       context.save()
+      if (sample.camera) {
+        const { zoom } = sample.camera(time)
+        const corner = throughCamera(sample, time, { x: 0, y: 0 })
+        context.setTransform(zoom, 0, 0, zoom, corner.x, corner.y)
+        context.imageSmoothingQuality = 'high'
+      }
+      context.drawImage(still, 0, 0)
       sample.moving(context, time)
       context.restore()
       const { data } = context.getImageData(0, 0, width, height)
@@ -73,7 +80,7 @@ export function truthOf(sample: Sample) {
     rate: sample.rate,
     captureRate: sample.captureRate ?? sample.rate,
     pixelsPerMetre: sample.view.pixelsPerMetre,
-    origin: sample.view.origin,
+    origin: throughCamera(sample, 0, sample.view.origin),
     constants: sample.constants,
     reference: sample.reference,
     bodies: sample.bodies.map(({ name, pose }) => ({
@@ -81,10 +88,19 @@ export function truthOf(sample: Sample) {
       frames: Array.from({ length: sample.frames }, (_, frame) => {
         const time = frameTime(sample, frame)
         const where = pose(time)
-        const { x, y } = inPicture(sample.view, where)
+        const { x, y } = throughCamera(sample, time, inPicture(sample.view, where))
         return { frame, t: time, x: round(x), y: round(y), phase: where.phase }
       }),
     })),
+    ...(sample.landmarks && {
+      landmarks: sample.landmarks.map(({ name, at }) => ({
+        name,
+        frames: Array.from({ length: sample.frames }, (_, frame) => {
+          const { x, y } = throughCamera(sample, frameTime(sample, frame), at)
+          return { frame, x: round(x), y: round(y) }
+        }),
+      })),
+    }),
   }
 }
 

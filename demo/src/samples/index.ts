@@ -2,12 +2,13 @@ import { barrelOnPlank } from './barrelOnPlank.ts'
 import { beadInSyrup } from './beadInSyrup.ts'
 import { cranePebble } from './cranePebble.ts'
 import { fishSledge } from './fishSledge.ts'
+import { hoistedLantern } from './hoistedLantern.ts'
 import { netFloat } from './netFloat.ts'
 import { paperLantern } from './paperLantern.ts'
 import type { Sample } from './sample.ts'
 import { swingBoat } from './swingBoat.ts'
 
-export { inPicture, type Sample } from './sample.ts'
+export { inPicture, type Sample, throughCamera } from './sample.ts'
 
 /** Every sample, in the order in which they are offered. */
 export const SAMPLES: Sample[] = [
@@ -18,4 +19,5 @@ export const SAMPLES: Sample[] = [
   paperLantern,
   swingBoat,
   beadInSyrup,
+  hoistedLantern,
 ]

@@ -19,6 +19,12 @@ export interface View {
   origin: Vector
 }
 
+/** Where a camera looks, in pixels of the stage, and how many of its own pixels each of those has. */
+export interface CameraPose {
+  zoom: number
+  middle: Vector
+}
+
 /** A piece of sample footage: what stands still, what moves, and what is true. One file each in this folder. */
 export interface Sample {
   id: string
@@ -41,6 +47,12 @@ export interface Sample {
   /** Instants that one exposure is made of; fewer do for slow motion. */
   exposures?: number
   view: View
+  /** Size of what stands still, where the camera sees only a part of it; otherwise it is the picture's. */
+  stage?: { width: number; height: number }
+  /** What a moving camera sees at an instant: which point of the stage is in the middle, and how large. */
+  camera?: (time: number) => CameraPose
+  /** Fixed points of the stage that can be seen all the time. */
+  landmarks?: { name: string; at: Vector }[]
   /** Frame that makes the best still picture. */
   poster: number
   /** What the truth file says beside the positions, in SI. */
@@ -55,7 +67,14 @@ export interface Sample {
   moving: (context: SKRSContext2D, time: number) => void
 }
 
-/** Picture position of a scene point. */
+/** Where a point of the stage is in the picture of a camera at an instant. */
+export function throughCamera({ camera, width, height }: Sample, time: number, at: Vector): Vector {
+  if (!camera) return at
+  const { zoom, middle } = camera(time)
+  return { x: width / 2 + zoom * (at.x - middle.x), y: height / 2 + zoom * (at.y - middle.y) }
+}
+
+/** Picture position of a scene point, for a camera that stands still. */
 export function inPicture({ origin, pixelsPerMetre }: View, { x, y }: Vector): Vector {
   return { x: origin.x + pixelsPerMetre * x, y: origin.y - pixelsPerMetre * y }
 }

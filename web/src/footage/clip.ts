@@ -48,6 +48,24 @@ export async function openInWorker(from: Blob | string): Promise<Clip> {
   }
 }
 
+/** A clip that nobody came for in this time, in milliseconds, is closed. */
+const LEFT_OPEN = 30_000
+
+const leftOpen = new Map<string, Clip>()
+
+/** Leaves a clip open for whoever works on its footage next, so that its index need not be read again. */
+export function leaveOpen(footage: string, clip: Clip): void {
+  leftOpen.set(footage, clip)
+  setTimeout(() => takeOpen(footage)?.close(), LEFT_OPEN)
+}
+
+/** Takes a clip that was left open; null where there is none. */
+export function takeOpen(footage: string): Clip | null {
+  const clip = leftOpen.get(footage) ?? null
+  leftOpen.delete(footage)
+  return clip
+}
+
 /** The footage that an opened clip is, as the document has it. */
 export function footageOf(
   { missing, flip, ...facts }: ClipFacts,

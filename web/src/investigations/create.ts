@@ -5,7 +5,7 @@ import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
 import { tell } from '../common/messages.tsx'
 import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
-import { type Clip, footageOf, openInWorker } from '../footage/clip.ts'
+import { type Clip, footageOf, leaveOpen, openInWorker } from '../footage/clip.ts'
 import { FootageError } from '../footage/FootageError.ts'
 import { packStills } from '../footage/files.ts'
 import { uploadWaiting } from '../footage/uploads.ts'
@@ -46,7 +46,6 @@ export async function createFromFile(file: File): Promise<string> {
     throw error
   }
   const { missing, ticks } = clip.facts
-  clip.close()
   if (missing > 0)
     tell(
       `This video is cut off: its last ${missing} frames are missing. The ${frameCount(ticks)} before them can be used.`,
@@ -57,6 +56,7 @@ export async function createFromFile(file: File): Promise<string> {
     size: file.size,
     converted: false,
   })
+  leaveOpen(footage.id, clip)
   const id = uuid()
   const title = titleOf(file.name)
   const { version } = await client.create({ id, title })

@@ -14,7 +14,7 @@ import {
 } from 'react'
 import { useInvestigation, useSession } from '../document/SessionContext.tsx'
 import { waitingFiles } from '../document/shelf.ts'
-import { type Clip, openInWorker } from '../footage/clip.ts'
+import { type Clip, openInWorker, takeOpen } from '../footage/clip.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 /** A picture that is on show, and the frame that it is. */
@@ -79,7 +79,7 @@ export function ClipProvider({ children }: { children: ReactNode }) {
       const local = await waitingFiles.get(session.id)
       const from = local?.id === footageId ? local.file : API.footage(session.id, footageId)
       if (typeof from === 'string') await expectStored(from)
-      clip = await openInWorker(from)
+      clip = takeOpen(footageId) ?? (await openInWorker(from))
       if (dropped) clip.close()
       else setOpened({ clip, from, trouble: null })
     }

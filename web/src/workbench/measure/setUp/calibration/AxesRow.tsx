@@ -3,6 +3,7 @@ import { axesOf, edits, framesInUse, inOrder } from '@apokinema/core/investigati
 import { degrees } from '@apokinema/core/units'
 import { Box, Button, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
+import { Fold } from '../../../../common/Fold.tsx'
 import { MoreMenu } from '../../../../common/MoreMenu.tsx'
 import { tell } from '../../../../common/messages.tsx'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'
@@ -21,7 +22,7 @@ export function AxesRow() {
   }
   const originField = (key: 'x' | 'y') => (
     <TextField
-      label={`Origin ${key}, px`}
+      label={`${key}₀, px`}
       value={String(Number(axes.origin[key].toFixed(2)))}
       inputMode="decimal"
       onCommit={(text) => {
@@ -93,7 +94,11 @@ export function AxesRow() {
           Angles run {axes.turnedX === axes.turnedY ? 'anticlockwise' : 'clockwise'} on the picture, from +x
           towards +y. The arrows can be dragged on it, too.
         </Text>
-        <Sets />
+        <Fold label="Name, and other axes beside these">
+          <Box paddingTop="2">
+            <Sets />
+          </Box>
+        </Fold>
       </Stack>
     </SetUpRow>
   )

@@ -14,6 +14,7 @@ import {
   withUnit,
 } from '@apokinema/core/units'
 import { Box, Button, Field, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { Fold } from '../../../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode, isLocked } from '../../../actions.ts'
@@ -55,7 +56,7 @@ export function References() {
       </Box>
       <HStack paddingX="4" paddingTop="1" gap="2" justify="space-between">
         <Button size="2xs" variant="outline" onClick={add}>
-          Another length
+          Add another
         </Button>
         <UnitChoice />
       </HStack>
@@ -69,8 +70,8 @@ function UnitChoice() {
   const { lengthUnit } = useInvestigation()
   return (
     <HStack gap="2" fontSize="13px" color="ink.muted">
-      <Text>shown in</Text>
-      <NativeSelect.Root size="xs" width="4.2rem">
+      <Text whiteSpace="nowrap">shown in</Text>
+      <NativeSelect.Root size="xs" width="4rem">
         <NativeSelect.Field
           aria-label="Unit of length"
           value={lengthUnit}
@@ -161,7 +162,7 @@ function ReferenceEditor({
       <Stack gap="2">
         <TextField
           label="How long is it really?"
-          placeholder="1.40 m, 140 cm ± 0.5 or 4 ft 9 in"
+          placeholder="1.40 m or 4 ft 9 in"
           value={written}
           autoFocus={reference.length === null}
           onCommit={(text) => {
@@ -171,51 +172,6 @@ function ReferenceEditor({
             return null
           }}
         />
-        <Grid templateColumns="1fr 1fr" gap="2">
-          <TextField
-            label="Name"
-            value={reference.name}
-            fontFamily="body"
-            maxLength={120}
-            onCommit={(text) => {
-              if (!text) return 'A name, please.'
-              change('rename the reference length', { name: text })
-              return null
-            }}
-          />
-          <TextField
-            label="Ends placed to ± px"
-            value={String(reference.placingError)}
-            inputMode="decimal"
-            onCommit={(text) => {
-              const value = parseNumber(text)
-              if (value === null || value < 0 || value > 1000) return 'From 0 to 1000.'
-              change('state the placing error', { placingError: value })
-              return null
-            }}
-          />
-        </Grid>
-        <TextField
-          label="Where the value comes from"
-          placeholder="painted on, tape measure, data sheet …"
-          value={reference.note}
-          fontFamily="body"
-          maxLength={500}
-          onCommit={(text) => {
-            change('note where the length comes from', { note: text })
-            return null
-          }}
-        />
-        <Choice
-          label="Used"
-          value={reference.use}
-          options={[
-            ['scale', 'for the scale'],
-            ['check', 'for checking only'],
-          ]}
-          onChoose={(use) => change('choose what the reference is for', { use })}
-        />
-        <DepthFields reference={reference} change={change} />
         <Facts rows={factsOf(reference, report, lengthUnit, scale !== null)} />
         <HStack gap="2">
           <Button
@@ -236,6 +192,55 @@ function ReferenceEditor({
             Delete
           </Button>
         </HStack>
+        <Fold label="Its name, error, use and depth">
+          <Stack gap="2" paddingTop="2">
+            <Grid templateColumns="1fr 1fr" gap="2">
+              <TextField
+                label="Name"
+                value={reference.name}
+                fontFamily="body"
+                maxLength={120}
+                onCommit={(text) => {
+                  if (!text) return 'A name, please.'
+                  change('rename the reference length', { name: text })
+                  return null
+                }}
+              />
+              <TextField
+                label="Ends ± px"
+                value={String(reference.placingError)}
+                inputMode="decimal"
+                onCommit={(text) => {
+                  const value = parseNumber(text)
+                  if (value === null || value < 0 || value > 1000) return 'From 0 to 1000.'
+                  change('state the placing error', { placingError: value })
+                  return null
+                }}
+              />
+            </Grid>
+            <TextField
+              label="Where the value comes from"
+              placeholder="painted on, tape measure, data sheet …"
+              value={reference.note}
+              fontFamily="body"
+              maxLength={500}
+              onCommit={(text) => {
+                change('note where the length comes from', { note: text })
+                return null
+              }}
+            />
+            <Choice
+              label="Used"
+              value={reference.use}
+              options={[
+                ['scale', 'for the scale'],
+                ['check', 'for checking only'],
+              ]}
+              onChoose={(use) => change('choose what the reference is for', { use })}
+            />
+            <DepthFields reference={reference} change={change} />
+          </Stack>
+        </Fold>
       </Stack>
     </SetUpRow>
   )

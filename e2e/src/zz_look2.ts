@@ -1,0 +1,53 @@
+import { launchBrowser, newWindow } from './browser.ts'
+import { goToFrame, openRow, stagePlace, waitForFrame } from './page.ts'
+
+const O = 'http://127.0.0.1:5170'
+const browser = await launchBrowser()
+const ctx = await newWindow(browser)
+ctx.setDefaultTimeout(15000)
+const page = await ctx.newPage()
+page.on('pageerror', (e) => console.log('ERR', e.message))
+await page.goto(O)
+await page.getByRole('button', { name: /Sample: Net float/ }).click()
+await waitForFrame(page, 0)
+const place = await stagePlace(page, { width: 1280, height: 720 })
+const c = async (x: number, y: number) => {
+  const q = place({ x, y })
+  await page.mouse.click(q.x, q.y)
+}
+// plane
+await openRow(page, /Seen askew/)
+await page.getByRole('button', { name: 'Place four corners' }).click()
+await c(200, 600)
+await c(1050, 640)
+await c(1000, 200)
+await c(260, 240)
+await page.getByLabel('Lower side').fill('3 m')
+await page.keyboard.press('Enter')
+await page.getByLabel('Other side').fill('1.5 m')
+await page.keyboard.press('Enter')
+// probes
+await openRow(page, /Probes/)
+await page.getByRole('button', { name: 'Distance', exact: true }).click()
+await c(760, 475)
+await c(760, 160)
+await page.getByRole('button', { name: 'Angle', exact: true }).click()
+await c(400, 300)
+await c(500, 400)
+await c(620, 300)
+await page.mouse.move(10, 600)
+await page.waitForTimeout(400)
+await page.screenshot({ path: '/tmp/exp/m1.png' })
+await openRow(page, /Camera/)
+await page.getByLabel('What did the camera do?').selectOption('zoomed')
+await page.getByRole('button', { name: 'Add a landmark' }).click()
+await c(760, 160)
+await goToFrame(page, 40)
+await page
+  .getByRole('button', { name: 'Mark', exact: true })
+  .first()
+  .click({ timeout: 3000 })
+  .catch(() => {})
+await page.screenshot({ path: '/tmp/exp/m2.png' })
+await page.keyboard.press('Escape')
+await browser.close()

@@ -1,0 +1,26 @@
+import { Collapsible, Text } from '@chakra-ui/react'
+import { ChevronRight } from 'lucide-react'
+import type { ReactNode } from 'react'
+
+/** What few people need, behind one line of text. */
+export function Fold({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <Collapsible.Root>
+      <Collapsible.Trigger asChild>
+        <Text
+          as="button"
+          display="flex"
+          alignItems="center"
+          gap="1"
+          fontSize="13px"
+          color="petrol"
+          css={{ '&[data-state=open] svg': { transform: 'rotate(90deg)' } }}
+        >
+          <ChevronRight size={14} aria-hidden />
+          {label}
+        </Text>
+      </Collapsible.Trigger>
+      <Collapsible.Content>{children}</Collapsible.Content>
+    </Collapsible.Root>
+  )
+}
