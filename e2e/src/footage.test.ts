@@ -3,14 +3,14 @@ import { once } from 'node:events'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { OpenedInvestigation } from '@apokinema/core/api'
-import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Recipe } from '@apokinema/core/investigation'
 import { fitPolynomial } from '@apokinema/core/regression'
 import { readTruth } from '@apokinema/demo'
 import { type Browser, chromium, type Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { FLAGS, launchBrowser, newWindow } from './browser.ts'
 import { goToFrame, openRow, waitForFrame, waitForSaved } from './page.ts'
+import { documentOf, idOf, workOn } from './work.ts'
 import { World } from './world.ts'
 
 /** What a person finds out about footage, and what they decide about its times, from the page to the numbers. */
@@ -36,33 +36,12 @@ beforeEach(async () => {
 })
 afterEach(() => page.context().close())
 
-const idOf = (of: Page) => /investigations\/([^/]+)/.exec(of.url())![1]
-const documentOf = async (of: Page): Promise<OpenedInvestigation> =>
-  (await (await fetch(`${world.origin}/api/investigations/${idOf(of)}`)).json()) as OpenedInvestigation
-
 const openSample = async (title: string) => {
   await page.getByRole('button', { name: `Sample: ${title}` }).click()
   await waitForFrame(page, 0)
 }
 
-/** Edits over the API, as another machine would, then the page anew. */
-async function work(...recipes: Recipe[]): Promise<void> {
-  await waitForSaved(page)
-  const { id, version, document } = await documentOf(page)
-  let at: Investigation = document
-  let base = version
-  for (const recipe of recipes) {
-    const { document: next, patch } = edit(at, recipe)
-    const answer = await fetch(`${world.origin}/api/investigations/${id}/edits`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Origin: world.origin },
-      body: JSON.stringify({ key: crypto.randomUUID(), base, patch }),
-    })
-    expect(answer.status).toBe(200)
-    base = ((await answer.json()) as { version: number }).version
-    at = next
-  }
-}
+const work = (...recipes: Recipe[]) => workOn(world, page, ...recipes)
 
 /** Marks a sample's body where it truly is in some frames, with scale, axes, a stretch and a fit along y. */
 async function measureTruly(sample: string, frames: number[]): Promise<void> {
@@ -206,7 +185,7 @@ describe('repeated frames', () => {
     await page.getByRole('button', { name: /^Use 30/ }).click()
     await page.getByText(/put back to their original rate/).waitFor()
     await waitForSaved(page)
-    const { document } = await documentOf(page)
+    const { document } = await documentOf(world, page)
     expect(document.timing.repeats?.originalRate).toBe(30)
     // A step leads over a repeat.
     const repeats = new Set(document.timing.repeats!.frames)
@@ -283,7 +262,7 @@ describe('a picture turned by hand', () => {
     await openRow(page, /crane-pebble\.mp4/)
     await page.getByRole('button', { name: 'Turn the picture right' }).click()
     await waitForSaved(page)
-    const { document } = await documentOf(page)
+    const { document } = await documentOf(world, page)
     expect(document.orientation.quarterTurns).toBe(1)
     await page
       .getByRole('button', { name: 'Graphs' })
@@ -311,7 +290,7 @@ describe('recording', () => {
     await page.getByRole('button', { name: 'Keep' }).click()
     await waitForFrame(page, 0)
     await waitForSaved(page)
-    const { document } = await documentOf(page)
+    const { document } = await documentOf(world, page)
     expect(document.footage).toMatchObject({ width: 360, height: 640, converted: false })
     const g = await measuredFall()
     expect(g).toBeGreaterThan(9.81 * 0.95)
@@ -337,7 +316,7 @@ describe('recording', () => {
 
   /** Finds the pebble in every frame of one fall by its brightness against the still background, and fits its fall. */
   async function measuredFall(): Promise<number> {
-    const { id, document } = await documentOf(page)
+    const { id, document } = await documentOf(world, page)
     await expect
       .poll(
         async () =>

@@ -44,6 +44,7 @@ export {
 export {
   type CameraMotion,
   fitSimilarity,
+  followedBy,
   POINTS_NEEDED,
   type Similarity,
   similarityStep,

@@ -22,6 +22,16 @@ export function turnOf({ a, b }: Similarity): number {
   return Math.atan2(b, a)
 }
 
+/** The similarity that takes one after the other: `first`, then `then`. */
+export function followedBy(first: Similarity, then: Similarity): Similarity {
+  return {
+    a: then.a * first.a - then.b * first.b,
+    b: then.b * first.a + then.a * first.b,
+    x: then.a * first.x - then.b * first.y + then.x,
+    y: then.b * first.x + then.a * first.y + then.y,
+  }
+}
+
 export function similarityStep({ a, b, x, y }: Similarity): Step {
   const square = a * a + b * b
   return {

@@ -1,4 +1,12 @@
-import { fitSimilarity, type Similarity, similarityStep, turnOf, UNMOVED, zoomOf } from '../geometry/index.ts'
+import {
+  fitSimilarity,
+  followedBy,
+  type Similarity,
+  similarityStep,
+  turnOf,
+  UNMOVED,
+  zoomOf,
+} from '../geometry/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
 import { blockShifts, LEAST_BLOCKS } from './shake.ts'
@@ -19,12 +27,46 @@ export type ProposedCamera = 'still' | 'turned' | 'zoomed' | 'tilted'
 /** More than this is no shake and no noise any more. */
 const STILL = { shift: 0.01, zoom: 0.02, roll: (0.6 * Math.PI) / 180 }
 
+/** A picture as it is seen through a similarity, between its pixels by their nearest four. */
+function seenThrough(picture: Luma, { a, b, x, y }: Similarity): Luma {
+  const { width, height, data } = picture
+  const seen = new Uint8Array(width * height)
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++) {
+      const u = Math.min(width - 1.001, Math.max(0, a * column - b * row + x))
+      const v = Math.min(height - 1.001, Math.max(0, b * column + a * row + y))
+      const [left, top] = [Math.floor(u), Math.floor(v)]
+      const [du, dv] = [u - left, v - top]
+      const at = top * width + left
+      const upper = data[at] * (1 - du) + data[at + 1] * du
+      const lower = data[at + width] * (1 - du) + data[at + width + 1] * du
+      seen[row * width + column] = upper * (1 - dv) + lower * dv + 0.5
+    }
+  return { width, height, data: seen }
+}
+
 /**
- * How a picture's background moved from one frame to the next: the similarity of least squares through the
- * shifts of its textured blocks, without those that go another way (more than 2.5 scaled median absolute
- * residuals), so that what moves in front does not count. Null where there is too little texture.
+ * How a picture's background moved from one frame to the next. Where it moved noticeably, what was found is
+ * undone and the rest is found once more: a single step of least squares falls short for larger shifts.
+ * Null where there is too little texture.
  */
 export function cameraStep(before: Luma, after: Luma): Similarity | null {
+  let found = backgroundStep(before, after)
+  for (let round = 0; round < 2 && found && isNoticeable(found); round++) {
+    const rest = backgroundStep(before, seenThrough(after, found))
+    if (!rest) break
+    found = followedBy(rest, found)
+  }
+  return found
+}
+
+const isNoticeable = ({ a, b, x, y }: Similarity) => Math.hypot(x, y) + 160 * Math.hypot(a - 1, b) > 0.2
+
+/**
+ * The similarity of least squares through the shifts of a picture's textured blocks, without those that go
+ * another way (more than 2.5 scaled median absolute residuals), so that what moves in front does not count.
+ */
+function backgroundStep(before: Luma, after: Luma): Similarity | null {
   let blocks = blockShifts(before, after)
   if (blocks.length < LEAST_BLOCKS) return null
   // To begin with, what most of them do.
@@ -63,13 +105,7 @@ export class CameraFollower {
     this.before = frame
     if (!step) return
     this.known++
-    const { a, b, x, y } = this.whole
-    this.whole = {
-      a: step.a * a - step.b * b,
-      b: step.b * a + step.a * b,
-      x: step.a * x - step.b * y + step.x,
-      y: step.b * x + step.a * y + step.y,
-    }
+    this.whole = followedBy(this.whole, step)
     const middle = { x: frame.width / 2, y: frame.height / 2 }
     const at = similarityStep(this.whole).forward(middle)
     this.seen.x.push((at.x - middle.x) / frame.width)
