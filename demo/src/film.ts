@@ -88,10 +88,12 @@ export function truthOf(sample: Sample) {
       frames: Array.from({ length: sample.frames }, (_, frame) => {
         const time = frameTime(sample, frame)
         const where = pose(time)
-        const { x, y } = throughCamera(sample, time, inPicture(sample.view, where))
+        const at = sample.project?.(where) ?? inPicture(sample.view, where)
+        const { x, y } = throughCamera(sample, time, at)
         return { frame, t: time, x: round(x), y: round(y), phase: where.phase }
       }),
     })),
+    ...(sample.plane && { plane: sample.plane }),
     ...(sample.landmarks && {
       landmarks: sample.landmarks.map(({ name, at }) => ({
         name,

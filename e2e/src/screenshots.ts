@@ -3,11 +3,13 @@ import { rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { fill } from '@apokinema/demo'
+import { edits, type Recipe } from '@apokinema/core/investigation'
+import { fill, readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
 import { launchBrowser, newWindow } from './browser.ts'
-import { goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { workOn } from './work.ts'
 import { World } from './world.ts'
 
 /** `npm run screenshots`: takes the pictures in docs/screenshots anew, from the demo data. */
@@ -88,6 +90,87 @@ await goToFrame(page, 40)
 await filmIsIn(page)
 await page.locator('[data-proposed-span]').waitFor()
 await page.screenshot({ path: `${folder}/will-it-do.png` })
+
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Barrel on a plank' }).click()
+await waitForFrame(page, 0)
+const barrel = readTruth('barrel-on-plank')
+const at = await stagePlace(page, barrel)
+await page.getByRole('button', { name: 'Set a reference length' }).click()
+const [low, high] = barrel.reference.ends.map(at)
+await drag(page, low, high)
+await page.getByLabel('How long is it really?').fill(`${barrel.reference.length} m ± 2 mm`)
+await page.keyboard.press('Enter')
+await openRow(page, /Axes/)
+await drag(page, at({ x: 480, y: 270 }), at(barrel.bodies[0].frames[0]))
+await page.getByRole('button', { name: 'Lay x along a line', exact: true }).click()
+await drag(page, at(barrel.bodies[0].frames[0]), at(barrel.bodies[0].frames.at(-1)!))
+await filmIsIn(page)
+await page.mouse.move(2, 790)
+await waitForSaved(page)
+await page.screenshot({ path: `${folder}/ramp.png` })
+
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Hoisted lantern' }).click()
+await waitForFrame(page, 0)
+await workOn(world, page, ...hoisted())
+await page.reload()
+await goToFrame(page, 72)
+await openRow(page, /Camera/)
+await page.getByRole('button', { name: 'check camera' }).click()
+await filmIsIn(page)
+await page.getByText(/Will it do/).waitFor()
+await waitForSaved(page)
+await page.screenshot({ path: `${folder}/moving-camera.png` })
+
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Ice blocks' }).click()
+await waitForFrame(page, 0)
+const ice = readTruth('ice-blocks')
+await openRow(page, /Seen askew/)
+await page.getByRole('button', { name: 'Place four corners' }).click()
+const onIce = await stagePlace(page, ice)
+for (const corner of ice.plane!.corners) await page.mouse.click(onIce(corner).x, onIce(corner).y)
+await page.getByLabel('Lower side').fill('2.40 m')
+await page.keyboard.press('Enter')
+await page.getByLabel('Other side').fill('1.20 m')
+await page.keyboard.press('Enter')
+await page.getByText(/with one scale for all of it/).waitFor()
+await goToFrame(page, 24)
+await filmIsIn(page)
+await page.mouse.move(2, 790)
+await waitForSaved(page)
+await page.screenshot({ path: `${folder}/plane-grid.png` })
+
+/** The hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
+function hoisted(): Recipe[] {
+  const truth = readTruth('hoisted-lantern')
+  const ids = Array.from({ length: 6 }, () => crypto.randomUUID())
+  const [bottom, top] = truth.reference.ends
+  return [
+    edits.setCameraMotion('zoomed'),
+    ...truth.landmarks!.map(
+      ({ name, frames }, i): Recipe =>
+        (draft) => {
+          edits.addLandmark(ids[i], 0, frames[0])(draft)
+          edits.changeLandmark(ids[i], { name })(draft)
+          for (let frame = 7; frame < frames.length; frame += 7)
+            edits.markLandmark(ids[i], frame, frames[frame])(draft)
+        },
+    ),
+    edits.addReference(ids[2], [
+      { ...bottom, frame: 0 },
+      { ...top, frame: 0 },
+    ]),
+    edits.changeReference(ids[2], { name: 'staff', length: truth.reference.length }),
+    edits.setAxes({ origin: { ...truth.origin, frame: 0 } }),
+    edits.addBody(ids[3], { position: ids[4], velocity: ids[5] }, 'lantern'),
+    (draft) => {
+      for (let frame = 18; frame < truth.bodies[0].frames.length; frame += 3)
+        edits.setMark(ids[3], frame, truth.bodies[0].frames[frame])(draft)
+    },
+  ]
+}
 
 await page.goto(`${world.origin}/record`)
 await page.getByText('Sharpness').waitFor()

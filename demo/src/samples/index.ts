@@ -3,6 +3,7 @@ import { beadInSyrup } from './beadInSyrup.ts'
 import { cranePebble } from './cranePebble.ts'
 import { fishSledge } from './fishSledge.ts'
 import { hoistedLantern } from './hoistedLantern.ts'
+import { iceBlocks } from './iceBlocks.ts'
 import { netFloat } from './netFloat.ts'
 import { paperLantern } from './paperLantern.ts'
 import type { Sample } from './sample.ts'
@@ -20,4 +21,5 @@ export const SAMPLES: Sample[] = [
   swingBoat,
   beadInSyrup,
   hoistedLantern,
+  iceBlocks,
 ]

@@ -47,6 +47,10 @@ export interface Sample {
   /** Instants that one exposure is made of; fewer do for slow motion. */
   exposures?: number
   view: View
+  /** Picture position of a point of the scene's plane, where the camera sees it askew. */
+  project?: (point: Vector) => Vector
+  /** Something rectangular in that plane: its size in metres, its corners in the picture from the lower left on. */
+  plane?: { width: number; height: number; corners: [Vector, Vector, Vector, Vector] }
   /** Size of what stands still, where the camera sees only a part of it; otherwise it is the picture's. */
   stage?: { width: number; height: number }
   /** What a moving camera sees at an instant: which point of the stage is in the middle, and how large. */

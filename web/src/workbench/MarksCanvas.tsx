@@ -1,4 +1,5 @@
 import { framesInUse } from '@apokinema/core/investigation'
+import { placeIn, sceneOf } from '@apokinema/core/motion'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { BODY_PAINT } from '../theme/system.ts'
 import { activeBody } from './actions.ts'
@@ -31,6 +32,7 @@ export function MarksCanvas({
   const { bodies, span } = investigation
   const used = framesInUse(investigation)
   const active = activeBody(investigation, chosenBody)
+  const scene = sceneOf(investigation)
 
   const canvas = useCanvas(
     size,
@@ -54,8 +56,11 @@ export function MarksCanvas({
       for (const [id, { marks, colour }] of Object.entries(bodies)) {
         const paint = BODY_PAINT[colour].mark
         for (const [key, mark] of Object.entries(marks)) {
-          const [x, y] = [mark.x * view.zoom + view.x, mark.y * view.zoom + view.y]
           const marked = Number(key)
+          // Where the camera moves, an older mark is where its spot of the scene is seen now.
+          const seen = placeIn(scene, { x: mark.x, y: mark.y, frame: marked }, frame)
+          if (!seen) continue
+          const [x, y] = [seen.x * view.zoom + view.x, seen.y * view.zoom + view.y]
           if (marked === frame) {
             ring(x, y, 14, 5, DARK)
             ring(x, y, 14, 3.6, LIGHT)
@@ -76,7 +81,7 @@ export function MarksCanvas({
         }
       }
     },
-    [frame, view, bodies, span, used, active, selection, scale],
+    [frame, view, bodies, span, used, active, selection, scale, scene],
   )
   return (
     <canvas

@@ -19,3 +19,11 @@ export function probeText({ value, error, unit }: ProbeReading, lengthUnit: Leng
   if (unit === 'px') return measurement(value, error, 'px')
   return measurement(value / metresIn(lengthUnit), error / metresIn(lengthUnit), lengthUnit)
 }
+
+/** Side of the plane's square fields in metres: round in the shown unit, about eight along the longer side. */
+export function gridField(width: number, height: number, unit: LengthName): number {
+  const most = Math.max(width, height) / metresIn(unit) / 6
+  const power = 10 ** Math.floor(Math.log10(most))
+  const round = [5, 2, 1].find((step) => step * power <= most) ?? 1
+  return round * power * metresIn(unit)
+}

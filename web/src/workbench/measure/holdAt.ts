@@ -73,7 +73,8 @@ export function holdAt(
   if (axes) candidates.push([axes.handle, { kind: 'tilt' }], [axes.origin, { kind: 'origin' }])
   if (body)
     for (const [key, mark] of Object.entries(marks))
-      if (used.has(Number(key))) candidates.push([mark, { kind: 'mark', body, frame: Number(key) }])
+      if (used.has(Number(key)))
+        add({ x: mark.x, y: mark.y, frame: Number(key) }, { kind: 'mark', body, frame: Number(key) })
 
   let best: Selection | null = null
   let nearest = reach

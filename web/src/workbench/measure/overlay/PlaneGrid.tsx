@@ -3,12 +3,10 @@ import { inOrder } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
 import { Line } from 'react-konva'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { gridField } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { Seeing } from './Overlay.tsx'
 import { Edged, Handle } from './strokes.tsx'
-
-/** So many fields along the longer side of the plane's rectangle. */
-const FIELDS = 8
 
 /** The plane of motion: its corners, and once its size is known a grid of squares that proves it. */
 export function PlaneGrid({ frame, toStage, see }: Seeing) {
@@ -31,7 +29,7 @@ export function PlaneGrid({ frame, toStage, see }: Seeing) {
           y: origin.y + u * (right.y - origin.y) + v * (up.y - origin.y),
         }),
       )
-    const field = Math.max(plane.width, plane.height) / FIELDS
+    const field = gridField(plane.width, plane.height, investigation.lengthUnit)
     const along = (size: number) =>
       Array.from({ length: Math.floor(size / field + 1e-9) + 1 }, (_, i) => (i * field) / size)
     const fine = Array.from({ length: 13 }, (_, i) => i / 12)

@@ -29,6 +29,7 @@ export function CameraRow() {
   const path = cameraOf(investigation)
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
+  const tellsNothing = path !== null && landmarks.length >= needed && path.toBase(path.base + 1) === null
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
   const isOff = proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still')
   return (
@@ -71,6 +72,12 @@ export function CameraRow() {
                 Add a landmark
               </Button>
             </HStack>
+            {tellsNothing && (
+              <Text fontSize="13px" color="alarm">
+                These landmarks don’t tell what the camera did: they lie too close together, or are not seen
+                at the same time. Frames without them are left out.
+              </Text>
+            )}
             {path?.seams.map(({ frame, change }) => (
               <Text key={frame} fontSize="13px" color={Math.abs(change) > 0.01 ? 'alarm' : undefined}>
                 Handed over at frame {frame}: the scale jumps by {fixed(100 * change, 2)} % there

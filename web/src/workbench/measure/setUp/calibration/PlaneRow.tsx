@@ -5,7 +5,7 @@ import { Button, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode, isLocked } from '../../../actions.ts'
-import { lengthText, writtenLength } from '../../../lengths.ts'
+import { gridField, lengthText, writtenLength } from '../../../lengths.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
 /** The plane of motion, where the camera looks at it askew: four corners of something rectangular. */
@@ -65,7 +65,8 @@ export function PlaneRow() {
         </Grid>
         {report && (
           <Text fontSize="13px">
-            The grid lies in the plane: its fields are squares of equal size there. A pixel is{' '}
+            The grid lies in the plane: its fields are squares of{' '}
+            {lengthText(gridField(plane.width!, plane.height!, lengthUnit), lengthUnit)} there. A pixel is{' '}
             {fixed(1000 * report.least, 2)} to {fixed(1000 * report.most, 2)} mm wide; with one scale for all
             of it lengths would be up to {fixed(100 * report.change, 1)} % off. Reference lengths are for
             checking now.

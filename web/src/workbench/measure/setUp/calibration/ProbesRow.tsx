@@ -1,6 +1,6 @@
 import { edits, inOrder, type ProbeKind } from '@apokinema/core/investigation'
 import { probeReading } from '@apokinema/core/motion'
-import { Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../../../../common/MoreMenu.tsx'
 import { TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
@@ -39,23 +39,29 @@ export function ProbesRow() {
           const reading = probeReading(investigation, probe)
           const chosen = selection?.kind === 'probe' && selection.probe === id
           return (
-            <Flex key={id} gap="1" align="center" bg={chosen ? 'petrol.tint' : undefined} borderRadius="6px">
-              <TextField
-                label="Name of the probe"
-                hideLabel
-                value={probe.name}
-                fontFamily="body"
-                maxLength={120}
-                onFocus={() => workbench.select({ kind: 'probe', probe: id, point: 0 })}
-                onCommit={(text) => {
-                  if (!text) return 'A name, please.'
-                  session.edit('name the probe', edits.changeProbe(id, { name: text }))
-                  return null
-                }}
-              />
-              <Text fontFamily="mono" fontSize="13px" whiteSpace="nowrap">
-                {reading ? probeText(reading, investigation.lengthUnit) : '–'}
-              </Text>
+            <Flex
+              key={id}
+              columnGap="1"
+              align="center"
+              wrap="wrap"
+              bg={chosen ? 'petrol.tint' : undefined}
+              borderRadius="6px"
+            >
+              <Box flex="1" minWidth="0">
+                <TextField
+                  label="Name of the probe"
+                  hideLabel
+                  value={probe.name}
+                  fontFamily="body"
+                  maxLength={120}
+                  onFocus={() => workbench.select({ kind: 'probe', probe: id, point: 0 })}
+                  onCommit={(text) => {
+                    if (!text) return 'A name, please.'
+                    session.edit('name the probe', edits.changeProbe(id, { name: text }))
+                    return null
+                  }}
+                />
+              </Box>
               <MoreMenu
                 of={probe.name}
                 size="2xs"
@@ -77,6 +83,9 @@ export function ProbesRow() {
                   },
                 ]}
               />
+              <Text fontFamily="mono" fontSize="13px" width="100%" paddingLeft="2">
+                {reading ? probeText(reading, investigation.lengthUnit) : '–'}
+              </Text>
             </Flex>
           )
         })}

@@ -1,4 +1,12 @@
-import { depthFactor, distance, relativeScaleError, scaleOf } from '@apokinema/core/geometry'
+import {
+  depthFactor,
+  distance,
+  lineAngle,
+  referenceAngle,
+  relativeScaleError,
+  scaleOf,
+  wrapAngle,
+} from '@apokinema/core/geometry'
 import { edits, inOrder, type Reference } from '@apokinema/core/investigation'
 import { type ReferenceReport, referenceReports, sceneOf } from '@apokinema/core/motion'
 import {
@@ -141,8 +149,10 @@ function ReferenceEditor({
   report: ReferenceReport
 }) {
   const session = useSession()
-  const { lengthUnit } = useInvestigation()
+  const { lengthUnit, gravity, plane } = useInvestigation()
   const scale = scaleOf(reference)
+  const { angle, error } = referenceAngle(reference)
+  const againstLevel = { angle: lineAngle(wrapAngle(angle - (gravity ?? -Math.PI / 2) - Math.PI / 2)), error }
   const change = (label: string, what: Partial<Omit<Reference, 'order'>>) => {
     if (!isLocked(session, 'scale')) session.edit(label, edits.changeReference(id, what))
   }
@@ -172,7 +182,7 @@ function ReferenceEditor({
             return null
           }}
         />
-        <Facts rows={factsOf(reference, report, lengthUnit, scale !== null)} />
+        <Facts rows={factsOf(reference, report, lengthUnit, scale !== null, plane ? null : againstLevel)} />
         <HStack gap="2">
           <Button
             size="2xs"
@@ -251,8 +261,11 @@ function factsOf(
   { measured, off, sigmas, angle }: ReferenceReport,
   unit: LengthName,
   hasScale: boolean,
+  /** Against the level of the scene, as the picture shows it; null where the picture shows it askew. */
+  level: { angle: number; error: number } | null,
 ): [string, string][] {
   const rows: [string, string][] = [['on the picture', withUnit(fixed(distance(...reference.ends), 1), 'px')]]
+  if (level) rows.push(['angle against level', `${degrees(level.angle, 2)} ± ${degrees(level.error, 2)}`])
   if (angle) rows.push(['angle against x', `${degrees(angle.value, 2)} ± ${degrees(angle.error, 2)}`])
   if (hasScale) {
     const own = scaleOf(reference)!
