@@ -227,7 +227,10 @@ describe('a plane that is seen askew', () => {
     await click({ x: (a.x + c.x) / 2, y: (a.y + c.y) / 2 })
     await click(b)
     await click(d)
-    await page.getByText(/Three of the corners lie in a line/).waitFor()
+    await page
+      .getByText(/Three of the corners lie in a line/)
+      .first()
+      .waitFor()
     await page.keyboard.press('Backspace')
     await click(b)
     await click(d)

@@ -55,7 +55,10 @@ async function deliver(id: string): Promise<void> {
       const before = useUploads.getState()[id]?.share ?? 0
       try {
         await send(waiting)
-        if (waiting.kind === 'as-it-is') await sendPoster(id, waiting.id, waiting.file)
+        if (waiting.kind === 'as-it-is') {
+          await quiet()
+          await sendPoster(id, waiting.id, waiting.file)
+        }
         await waitingFiles.remove(id)
         sums.delete(waiting.id)
         tell(id, null)
@@ -77,6 +80,14 @@ async function deliver(id: string): Promise<void> {
     running.delete(id)
   }
 }
+
+/** Waits until the page has nothing better to do, such as showing the first picture, but no longer than some seconds. */
+export const quiet = () =>
+  new Promise<void>((resolve) => {
+    if ('requestIdleCallback' in window)
+      setTimeout(() => requestIdleCallback(() => resolve(), { timeout: 5000 }), 1500)
+    else setTimeout(resolve, 3000)
+  })
 
 /** Uploads a file, going on where an earlier try broke off, and makes it the investigation's footage. */
 async function send(waiting: WaitingFile): Promise<void> {

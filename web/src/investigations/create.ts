@@ -8,7 +8,7 @@ import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
 import { type Clip, footageOf, leaveOpen, openInWorker } from '../footage/clip.ts'
 import { FootageError } from '../footage/FootageError.ts'
 import { packStills } from '../footage/files.ts'
-import { uploadWaiting } from '../footage/uploads.ts'
+import { quiet, uploadWaiting } from '../footage/uploads.ts'
 
 /** A title made from a file's name. */
 function titleOf(name: string): string {
@@ -38,6 +38,8 @@ async function checkSize(file: Blob): Promise<void> {
  */
 export async function createFromFile(file: File): Promise<string> {
   await checkSize(file)
+  // Fetched while the file is looked at.
+  void import('../workbench/WorkbenchPage.tsx').catch(() => {})
   let clip: Clip
   try {
     clip = await openInWorker(file)
@@ -56,13 +58,15 @@ export async function createFromFile(file: File): Promise<string> {
     size: file.size,
     converted: false,
   })
+  // By the time the workbench is there, so is the first picture.
+  clip.pictures().want(0, [1, 2], [])
   leaveOpen(footage.id, clip)
   const id = uuid()
   const title = titleOf(file.name)
   const { version } = await client.create({ id, title })
   const { patch } = edit(newInvestigation(title), edits.setFootage(footage))
   await client.edit(id, { key: uuid(), base: version, patch })
-  await waitFor({ investigation: id, id: footage.id, name: footage.name, kind: 'as-it-is', rate: null, file })
+  waitFor({ investigation: id, id: footage.id, name: footage.name, kind: 'as-it-is', rate: null, file })
   return id
 }
 
@@ -101,13 +105,14 @@ export async function createFromStills(stills: File[], rate: string): Promise<st
 async function hand(file: Blob, name: string, kind: FootageKind, rate: string | null): Promise<string> {
   const id = uuid()
   await client.create({ id, title: titleOf(name) })
-  await waitFor({ investigation: id, id: uuid(), name, kind, rate, file })
+  waitFor({ investigation: id, id: uuid(), name, kind, rate, file })
   return id
 }
 
-async function waitFor(file: WaitingFile): Promise<void> {
-  await waitingFiles.put(file)
-  void uploadWaiting()
+/** Keeps a file until it has arrived at the server. It is at hand at once; copying it to the browser's disk takes longer. */
+function waitFor(file: WaitingFile): void {
+  void waitingFiles.put(file)
+  void quiet().then(uploadWaiting)
 }
 
 /** Makes an investigation from a sample and gives its id. */

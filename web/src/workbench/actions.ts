@@ -205,8 +205,8 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
       if (trouble) {
         tell(
           trouble === 'in-a-line'
-            ? 'Three of the corners lie in a line, so they span no plane. Place the last one elsewhere.'
-            : 'The sides cross each other, or a corner points inwards. Place the last one elsewhere.',
+            ? 'Three of the corners lie in a line, so they span no plane. Place the last one elsewhere, or take one back with Backspace.'
+            : 'The sides cross each other, or a corner points inwards. Place the last one elsewhere, or take one back with Backspace.',
         )
         workbench.enter({ ...mode, points: points.slice(0, -1) })
         return

@@ -5,6 +5,7 @@ import { memo, useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned, openInWorker } from '../../footage/clip.ts'
 import { useClip, useClock } from '../ClipContext.tsx'
+import { useWorkbench } from '../workbenchStore.ts'
 import type { TimeScale } from './timeScale.ts'
 
 export const FILM_HEIGHT = 40
@@ -21,12 +22,14 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
   // The decoder gives pictures as the file has them: lying on their side they are as wide as the film is high.
   const high = orientation.quarterTurns % 2 === 0 ? 1 : aspect
   const seconds = clock?.seconds
+  // The picture on the stage comes first.
+  const isShown = useWorkbench((state) => state.shown !== null)
   const left = scale.x(-(clock?.zero ?? 0))
   const right = seconds ? scale.x(seconds.at(-1)! - clock!.zero) : 0
 
   useEffect(() => {
     const target = canvas.current
-    if (!target || !from || !seconds || right - left < 20) return
+    if (!target || !from || !seconds || !isShown || right - left < 20) return
     let dropped = false
     const density = window.devicePixelRatio || 1
     const tall = Math.round(FILM_HEIGHT * density)
@@ -68,7 +71,7 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
       dropped = true
       clearTimeout(timer)
     }
-  }, [from, seconds, left, right, aspect, high, orientation])
+  }, [from, seconds, isShown, left, right, aspect, high, orientation])
 
   return (
     <canvas
