@@ -1,33 +1,25 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Browser, BrowserContext, Page } from 'playwright-core'
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { launchBrowser, newWindow } from './browser.ts'
+import type { BrowserContext, Page } from 'playwright-core'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
 import { World } from './world.ts'
 
 const clips = join(import.meta.dirname, '../clips')
 const sample = readFileSync(join(import.meta.dirname, '../../demo/samples/net-float/footage.mp4'))
 const PICTURE = { width: 1280, height: 720 }
 
-let world: World
-let browser: Browser
+const given = testWorld({ MAX_FOOTAGE_MB: '1' })
 let context: BrowserContext
 let page: Page
 
-beforeAll(async () => {
-  world = await World.start({ MAX_FOOTAGE_MB: '1' })
-  browser = await launchBrowser()
-})
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
-})
 beforeEach(async () => {
   await context?.close()
-  context = await newWindow(browser)
+  context = await newWindow(given.browser)
   page = await context.newPage()
-  await page.goto(world.origin)
+  await page.goto(given.world.origin)
 })
 
 describe('a file that cannot be used', () => {
@@ -89,7 +81,7 @@ describe('a video that the browser can’t decode', () => {
 
   it('waits for the connection and goes on by itself', async () => {
     await page.route('**/uploads', (route) => route.abort('connectionreset'))
-    await page.goto(world.origin)
+    await page.goto(given.world.origin)
     await page
       .getByLabel('Video file')
       .setInputFiles({ name: 'quay.wmv', mimeType: 'video/x-ms-wmv', buffer: damaged() })
@@ -141,7 +133,7 @@ describe('a video', () => {
       .poll(
         async () =>
           (
-            (await (await fetch(`${world.origin}/api/investigations/${id}`)).json()) as {
+            (await (await fetch(`${given.world.origin}/api/investigations/${id}`)).json()) as {
               footageStored: boolean
             }
           ).footageStored,
@@ -246,7 +238,7 @@ describe('an address', () => {
   it.each(['/investigations/nonsense', '/investigations/00000000-0000-4000-8000-000000000000', '/nowhere'])(
     '%s that leads nowhere says so and shows a way on',
     async (path) => {
-      await page.goto(world.origin + path)
+      await page.goto(given.world.origin + path)
       await page.getByRole('link', { name: 'To the investigations' }).waitFor()
     },
   )

@@ -1,29 +1,20 @@
 import { axesOf, edits, type Recipe } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { launchBrowser, newWindow } from './browser.ts'
+import type { Page } from 'playwright-core'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
 import { drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
 import { documentOf, idOf, workOn } from './work.ts'
-import { World } from './world.ts'
 
 /** From a picture to metres: with a ruler and a ramp, with a camera that moves, and with one that looks askew. */
 
-let world: World
-let browser: Browser
+const given = testWorld()
 let page: Page
 
-beforeAll(async () => {
-  world = await World.start()
-  browser = await launchBrowser()
-})
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
-})
 beforeEach(async () => {
-  page = await (await newWindow(browser)).newPage()
-  await page.goto(world.origin)
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
 })
 afterEach(() => page.context().close())
 
@@ -33,7 +24,7 @@ const openSample = async (title: string) => {
 }
 const stored = async () => {
   await waitForSaved(page)
-  return (await documentOf(world, page)).document
+  return (await documentOf(given.world, page)).document
 }
 const button = (name: string) => page.getByRole('button', { name, exact: true })
 
@@ -53,7 +44,7 @@ const measured = (sample: string, frames: number[], quantity: 'x' | 'y'): Recipe
 }
 
 async function reading(): Promise<{ value: number; text: string }> {
-  await page.goto(`${world.origin}/investigations/${idOf(page)}/graphs`)
+  await page.goto(`${given.world.origin}/investigations/${idOf(page)}/graphs`)
   const shown = page.locator('[data-reading]').first()
   await shown.waitFor()
   return { value: Number(await shown.getAttribute('data-value')), text: (await shown.textContent())! }
@@ -83,7 +74,7 @@ describe('a ramp', () => {
     expect(reference.length).toBeCloseTo(truth.reference.length, 9)
     expect(axesOf(document).tilt).toBeCloseTo(-truth.constants.slope, 2)
 
-    await workOn(world, page, ...measured('barrel-on-plank', rolling, 'x'))
+    await workOn(given.world, page, ...measured('barrel-on-plank', rolling, 'x'))
     const { value, text } = await reading()
     expect(Math.abs(value / truth.constants.acceleration - 1)).toBeLessThan(0.01)
     expect(text).toContain('m/s²')
@@ -94,7 +85,7 @@ describe('a ramp', () => {
     const [a, b] = truth.reference.ends
     const ids = [crypto.randomUUID()]
     await workOn(
-      world,
+      given.world,
       page,
       edits.addReference(ids[0], [
         { ...a, frame: 0 },
@@ -174,12 +165,12 @@ describe('a camera that zooms out and pans', () => {
       .waitFor()
 
     const marked = hoisted.filter((frame) => frame % 3 === 0)
-    await workOn(world, page, ...measured('hoisted-lantern', marked, 'y'))
+    await workOn(given.world, page, ...measured('hoisted-lantern', marked, 'y'))
     const { value } = await reading()
     expect(Math.abs(value / truth.constants.acceleration - 1)).toBeLessThan(0.015)
     await page.getByText(/landmarks \d+/).waitFor()
     // Taken for a camera that stood still it would be far off.
-    await workOn(world, page, edits.setCameraMotion('still'))
+    await workOn(given.world, page, edits.setCameraMotion('still'))
     const wrong = await reading()
     expect(Math.abs(wrong.value / truth.constants.acceleration - 1)).toBeGreaterThan(0.1)
   })
@@ -251,7 +242,7 @@ describe('a plane that is seen askew', () => {
     await click(a)
 
     const before = truth.bodies[0].frames.filter(({ phase }) => phase === 'before').map(({ frame }) => frame)
-    await workOn(world, page, ...measured('ice-blocks', before, 'x'))
+    await workOn(given.world, page, ...measured('ice-blocks', before, 'x'))
     const { value } = await reading()
     // The wet steel slows it; corners are clicked to half a screen pixel.
     expect(Math.abs(value + truth.constants.friction)).toBeLessThan(0.02)

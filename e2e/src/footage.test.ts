@@ -6,33 +6,28 @@ import { join } from 'node:path'
 import { edits, type Recipe } from '@apokinema/core/investigation'
 import { fitPolynomial } from '@apokinema/core/regression'
 import { readTruth } from '@apokinema/demo'
-import { type Browser, chromium, type Page } from 'playwright-core'
+import { chromium, type Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { FLAGS, launchBrowser, newWindow } from './browser.ts'
+import { FLAGS, newWindow } from './browser.ts'
 import { goToFrame, openRow, waitForFrame, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
 import { documentOf, idOf, workOn } from './work.ts'
-import { World } from './world.ts'
 
 /** What a person finds out about footage, and what they decide about its times, from the page to the numbers. */
 
-let world: World
-let browser: Browser
+const given = testWorld()
 let page: Page
 let folder: string
 
-beforeAll(async () => {
+beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'apokinema-footage-test-'))
-  world = await World.start()
-  browser = await launchBrowser()
 })
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
+afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
 })
 beforeEach(async () => {
-  page = await (await newWindow(browser)).newPage()
-  await page.goto(world.origin)
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
 })
 afterEach(() => page.context().close())
 
@@ -41,7 +36,7 @@ const openSample = async (title: string) => {
   await waitForFrame(page, 0)
 }
 
-const work = (...recipes: Recipe[]) => workOn(world, page, ...recipes)
+const work = (...recipes: Recipe[]) => workOn(given.world, page, ...recipes)
 
 /** Marks a sample's body where it truly is in some frames, with scale, axes, a stretch and a fit along y. */
 async function measureTruly(sample: string, frames: number[]): Promise<void> {
@@ -66,7 +61,7 @@ async function measureTruly(sample: string, frames: number[]): Promise<void> {
     edits.addStretch(ids[4], ids[2], frames[0], frames.at(-1)!),
     edits.addFit(ids[5], ids[4], 'uniform-acceleration'),
   )
-  await page.goto(`${world.origin}/investigations/${idOf(page)}/graphs`)
+  await page.goto(`${given.world.origin}/investigations/${idOf(page)}/graphs`)
   await page.locator('[data-reading]').first().waitFor()
 }
 
@@ -185,7 +180,7 @@ describe('repeated frames', () => {
     await page.getByRole('button', { name: /^Use 30/ }).click()
     await page.getByText(/put back to their original rate/).waitFor()
     await waitForSaved(page)
-    const { document } = await documentOf(world, page)
+    const { document } = await documentOf(given.world, page)
     expect(document.timing.repeats?.originalRate).toBe(30)
     // A step leads over a repeat.
     const repeats = new Set(document.timing.repeats!.frames)
@@ -257,12 +252,12 @@ describe('a picture turned by hand', () => {
     await openSample('Crane pebble')
     await measureTruly('crane-pebble', [40, 70, 100, 130, 160])
     const before = await reading()
-    await page.goto(`${world.origin}/investigations/${idOf(page)}`)
+    await page.goto(`${given.world.origin}/investigations/${idOf(page)}`)
     await waitForFrame(page, 0)
     await openRow(page, /crane-pebble\.mp4/)
     await page.getByRole('button', { name: 'Turn the picture right' }).click()
     await waitForSaved(page)
-    const { document } = await documentOf(world, page)
+    const { document } = await documentOf(given.world, page)
     expect(document.orientation.quarterTurns).toBe(1)
     await page
       .getByRole('button', { name: 'Graphs' })
@@ -290,7 +285,7 @@ describe('recording', () => {
     await page.getByRole('button', { name: 'Keep' }).click()
     await waitForFrame(page, 0)
     await waitForSaved(page)
-    const { document } = await documentOf(world, page)
+    const { document } = await documentOf(given.world, page)
     expect(document.footage).toMatchObject({ width: 360, height: 640, converted: false })
     const g = await measuredFall()
     expect(g).toBeGreaterThan(9.81 * 0.95)
@@ -298,7 +293,7 @@ describe('recording', () => {
   })
 
   it('can be taken once more', async () => {
-    await page.goto(`${world.origin}/record`)
+    await page.goto(`${given.world.origin}/record`)
     await page.getByText('Sharpness').waitFor()
     await page.getByRole('button', { name: 'Record' }).click()
     await page.getByRole('button', { name: 'Cancel' }).click()
@@ -316,19 +311,21 @@ describe('recording', () => {
 
   /** Finds the pebble in every frame of one fall by its brightness against the still background, and fits its fall. */
   async function measuredFall(): Promise<number> {
-    const { id, document } = await documentOf(world, page)
+    const { id, document } = await documentOf(given.world, page)
     await expect
       .poll(
         async () =>
           (
-            await fetch(`${world.origin}/api/investigations/${id}/footage/${document.footage!.id}`, {
+            await fetch(`${given.world.origin}/api/investigations/${id}/footage/${document.footage!.id}`, {
               method: 'HEAD',
             })
           ).status,
       )
       .toBe(200)
     const path = join(folder, 'recorded.mp4')
-    const answer = await fetch(`${world.origin}/api/investigations/${id}/footage/${document.footage!.id}`)
+    const answer = await fetch(
+      `${given.world.origin}/api/investigations/${id}/footage/${document.footage!.id}`,
+    )
     writeFileSync(path, Buffer.from(await answer.arrayBuffer()))
     const child = spawn('ffmpeg', [
       ...`-v error -i ${path} -fps_mode passthrough -vf crop=40:560:147:67 -pix_fmt gray -f rawvideo -`.split(
@@ -397,7 +394,7 @@ describe('a camera', () => {
   it('that may not be used says so, and the practice camera is there', async () => {
     const other = await withDevice('--deny-permission-prompts')
     const denied = await (await newWindow(other)).newPage()
-    await denied.goto(`${world.origin}/record`)
+    await denied.goto(`${given.world.origin}/record`)
     // Before it is allowed a camera has no name.
     await denied.getByLabel('Camera').selectOption({ label: 'Camera 1' })
     await denied.getByRole('alert').filter({ hasText: 'may not be used' }).waitFor()
@@ -410,7 +407,7 @@ describe('a camera', () => {
   it('is chosen by name and recorded; unplugged on the way, what was recorded is kept', async () => {
     const other = await withDevice('--use-fake-ui-for-media-stream')
     const live = await (await newWindow(other, { permissions: ['camera'] })).newPage()
-    await live.goto(`${world.origin}/record`)
+    await live.goto(`${given.world.origin}/record`)
     await live.getByLabel('Camera').getByText(/fake/i).first().waitFor({ state: 'attached' })
     await live.getByLabel('Camera').selectOption({ index: 1 })
     await live.getByText('Sharpness').waitFor()

@@ -5,12 +5,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { probedTimes } from '@apokinema/server/testing/movies'
 import { zipSync } from 'fflate'
-import type { Browser, Page } from 'playwright-core'
+import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser, newWindow } from './browser.ts'
+import { newWindow } from './browser.ts'
 import { barCode, CLIP_HEIGHT, CLIP_WIDTH } from './clips.ts'
 import { goToFrame, readBars, waitForFrame } from './page.ts'
-import { World } from './world.ts'
+import { testWorld } from './testWorld.ts'
 
 /** Whatever a phone, a camera or a school laptop hands over opens, shows the asked frame, and has its true times. */
 
@@ -56,18 +56,13 @@ const FORMATS: Format[] = [
   { file: 'animation.gif', output: '-vf settb=1/100,setpts=N*4 -fps_mode passthrough', converted: true },
 ]
 
-let world: World
-let browser: Browser
+const given = testWorld()
 let folder: string
 
-beforeAll(async () => {
+beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'apokinema-formats-'))
-  world = await World.start()
-  browser = await launchBrowser()
 })
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
+afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
 })
 
@@ -132,14 +127,14 @@ describe('a file opens and shows every frame at its time', () => {
   it.each(FORMATS)('$file', async (format) => {
     const path = await makeFormat(format)
     const times = probedTimes(path)
-    const page = await (await newWindow(browser)).newPage()
-    await page.goto(world.origin)
+    const page = await (await newWindow(given.browser)).newPage()
+    await page.goto(given.world.origin)
     await page.getByLabel('Video file').setInputFiles(path)
     await waitForFrame(page, 0)
     const id = page.url().split('/').at(-1)
     await expect
       .poll(async () => {
-        const { document } = await (await fetch(`${world.origin}/api/investigations/${id}`)).json()
+        const { document } = await (await fetch(`${given.world.origin}/api/investigations/${id}`)).json()
         return document.footage?.converted
       })
       .toBe(format.converted)
@@ -153,8 +148,8 @@ describe('a file opens and shows every frame at its time', () => {
     await make('', join(how, 'quay %d.png'))
     const names = readdirSync(stills).map((name) => join(stills, name))
     expect(names).toHaveLength(FRAMES)
-    const page = await (await newWindow(browser)).newPage()
-    await page.goto(world.origin)
+    const page = await (await newWindow(given.browser)).newPage()
+    await page.goto(given.world.origin)
     if (how === 'a ZIP') {
       zipOf(names, join(folder, 'stills.zip'))
       await page.getByLabel('Video file').setInputFiles(join(folder, 'stills.zip'))

@@ -1,29 +1,19 @@
 import { join } from 'node:path'
-import type { Browser, Page } from 'playwright-core'
+import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser, newWindow } from './browser.ts'
+import { newWindow } from './browser.ts'
 import { CLIP_FRAMES, CLIPS, clipTick } from './clips.ts'
 import { goToFrame, readBars, waitForFrame } from './page.ts'
-import { World } from './world.ts'
+import { testWorld } from './testWorld.ts'
 
-let world: World
-let browser: Browser
-
-beforeAll(async () => {
-  world = await World.start()
-  browser = await launchBrowser()
-})
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
-})
+const given = testWorld()
 
 describe.each(CLIPS)('the frame shown is the frame asked for: $file', (clip) => {
   let page: Page
 
   beforeAll(async () => {
-    page = await (await newWindow(browser)).newPage()
-    await page.goto(world.origin)
+    page = await (await newWindow(given.browser)).newPage()
+    await page.goto(given.world.origin)
     await page.getByLabel('Video file').setInputFiles(join(import.meta.dirname, '../clips', clip.file))
     await waitForFrame(page, 0)
   })

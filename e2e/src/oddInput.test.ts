@@ -15,33 +15,28 @@ import { type AddressInfo, connect, createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { zip } from '@apokinema/server/testing/zips'
-import type { Browser, Page } from 'playwright-core'
+import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { launchBrowser, newWindow } from './browser.ts'
+import { newWindow } from './browser.ts'
 import { goToFrame, waitForFrame } from './page.ts'
-import { World } from './world.ts'
+import { testWorld } from './testWorld.ts'
 
 /** Files that nobody should have, and that somebody has all the same, through the page. */
 
-let world: World
-let browser: Browser
+const given = testWorld()
 let page: Page
 let folder: string
 
-beforeAll(async () => {
+beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'apokinema-odd-'))
-  world = await World.start()
-  browser = await launchBrowser()
 })
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
+afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
 })
 beforeEach(async () => {
   await page?.context().close()
-  page = await (await newWindow(browser)).newPage()
-  await page.goto(world.origin)
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
 })
 
 /** Makes a film from a moving test picture of a size, at 25 pictures a second. */
@@ -166,7 +161,7 @@ it('a full disk is told, the film stays usable, and it arrives once there is roo
 })
 
 async function isStored(id: string): Promise<boolean> {
-  const answer = await fetch(`${world.origin}/api/investigations/${id}`)
+  const answer = await fetch(`${given.world.origin}/api/investigations/${id}`)
   return ((await answer.json()) as { footageStored: boolean }).footageStored
 }
 
@@ -177,7 +172,7 @@ describe('a connection that breaks', () => {
   async function brittleLine(every: number, times: number) {
     let cuts = 0
     const line = createServer((from) => {
-      const to = connect(world.port, '127.0.0.1')
+      const to = connect(given.world.port, '127.0.0.1')
       let passed = 0
       from.on('error', () => to.destroy())
       to.on('error', () => from.destroy())
@@ -218,8 +213,10 @@ describe('a connection that breaks', () => {
     const sum = createHash('sha256')
     for await (const part of createReadStream(path)) sum.update(part as Buffer)
     const digest = sum.digest('hex')
-    expect(statSync(join(world.footageFolder, digest.slice(0, 2), digest)).size).toBe(SIZE)
-    const most = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${world.serverPid}/status`, 'utf8'))![1])
+    expect(statSync(join(given.world.footageFolder, digest.slice(0, 2), digest)).size).toBe(SIZE)
+    const most = Number(
+      /VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${given.world.serverPid}/status`, 'utf8'))![1],
+    )
     expect(most / 1024).toBeLessThan(300)
     line.close()
   })

@@ -1,5 +1,5 @@
 import { MODELS, stretchSummary } from '@apokinema/core/fitting'
-import { axesOf, edits, type Graph, inOrder, type ModelId } from '@apokinema/core/investigation'
+import { edits, type Graph, inOrder, type ModelId } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
 import { significant, withUnit } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Flex, Menu, NativeSelect, Portal, Text } from '@chakra-ui/react'
@@ -450,7 +450,7 @@ function AxesChoice({ id, axes }: { id: string; axes: string | null }) {
           session.edit('measure a graph in other axes', edits.setGraphAxes(id, event.target.value || null))
         }
       >
-        <option value="">in {axesOf(investigation).name}, the main ones</option>
+        <option value="">in the main axes</option>
         {sets.map(([set, { name }]) => (
           <option key={set} value={set}>
             in {name}

@@ -50,8 +50,11 @@ export function ReadingBox({ fit, settings, id }: { fit: ColumnFit; settings: Fi
           ? `95 % interval: ± ${withUnit(significant(wide, 2), reading.unit)}`
           : 'As many parameters as points: no scatter is left to tell an error from.'}
       </Text>
-      <Expected reading={reading} settings={settings} id={id} offerG={isAcceleration} metres={metres ?? 1} />
-      {metres === null && <KnownMotion fit={fit} settings={settings} />}
+      {metres === null ? (
+        <KnownMotion fit={fit} settings={settings} />
+      ) : (
+        <Expected reading={reading} settings={settings} id={id} offerG={isAcceleration} metres={metres} />
+      )}
       <Budget reading={reading} />
       {quantity.order > 0 && (
         <Text fontSize="13px" color="ink.muted" marginTop="1">
@@ -183,7 +186,8 @@ function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
   return (
     <Box marginTop="2">
       <Text fontSize="13px" color="ink.muted">
-        Is this motion known, from a game or a film, say? Then it gives the scale.
+        In pixels there is nothing to compare it with: set a scale under Measure. Or is this motion known,
+        from a game or a film, say? Then it gives the scale.
       </Text>
       <Box width="11rem">
         <TextField
