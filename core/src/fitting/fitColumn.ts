@@ -1,13 +1,6 @@
 import type { FitForm, ModelId, QuantityId } from '../investigation/index.ts'
-import { type MotionTable, QUANTITIES, type Quantity, quantityUnit } from '../motion/index.ts'
-import {
-  applyMap,
-  FitError,
-  fitPolynomial,
-  type PolynomialFit,
-  pickRows,
-  whitening,
-} from '../regression/index.ts'
+import { columnSample, type MotionTable, QUANTITIES, type Quantity, quantityUnit } from '../motion/index.ts'
+import { applyMap, FitError, fitPolynomial, type PolynomialFit } from '../regression/index.ts'
 import { type ErrorPart, type Estimate, estimate } from './estimate.ts'
 import { MODELS, type Model } from './models/index.ts'
 
@@ -40,11 +33,6 @@ export interface ColumnFit {
   to: number
 }
 
-/** Points of a column between two frames, both included. */
-export function stretchRows(table: MotionTable, quantity: QuantityId, from: number, to: number): number[] {
-  return table.columns[quantity].rows.filter((row) => table.frames[row] >= from && table.frames[row] <= to)
-}
-
 /**
  * Fits a model of motion to the points of a column between two frames. A derived column is fitted by
  * generalised least squares with the covariance that sharing marks gives its points. Every parameter
@@ -63,24 +51,14 @@ export function fitColumn(
   const model = MODELS[modelId]
   const quantity = QUANTITIES[quantityId]
   const column = table.columns[quantityId]
-  const rows = stretchRows(table, quantityId, range.from, range.to)
-  const times = rows.map((row) => table.times[row])
-  const values = rows.map((row) => column.values[row])
-  const { map } = column
-  const first = column.rows[0]
-  const picked =
-    map && rows.length > 0
-      ? pickRows(
-          map,
-          rows.map((row) => row - first),
-        )
-      : null
-  const whiten = picked ? whitening(picked) : undefined
+  const sample = columnSample(table, quantityId, range)
+  const { rows, times, values, map } = sample
+  const whiten = sample.whitening()
   const degree = model.degree - quantity.order
   if (degree < 0) throw new FitError(`${model.name} says nothing about this quantity.`)
   const polynomial = fitPolynomial(times, values, degree, whiten)
   const camera = cameraShares(table, quantity, (positions) => {
-    const seen = picked ? applyMap(picked, positions) : rows.map((row) => positions[row])
+    const seen = map ? applyMap(map, positions) : rows.map((row) => positions[row])
     return fitPolynomial(times, seen, degree, whiten).coefficients
   })
 

@@ -8,7 +8,7 @@ export {
   halfWidth,
   shares,
 } from './estimate.ts'
-export { type ColumnFit, type FittedParameter, fitColumn, type Reading, stretchRows } from './fitColumn.ts'
+export { type ColumnFit, type FittedParameter, fitColumn, type Reading } from './fitColumn.ts'
 export { MODELS, type Model } from './models/index.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'

@@ -1,7 +1,6 @@
 import type { QuantityId } from '../investigation/index.ts'
-import type { MotionTable } from '../motion/index.ts'
+import { columnSample, type MotionTable } from '../motion/index.ts'
 import { fitPolynomial } from '../regression/index.ts'
-import { stretchRows } from './fitColumn.ts'
 
 /** What a stretch of a graph says at a glance. NaN where there are too few points. */
 export interface StretchSummary {
@@ -20,9 +19,7 @@ export function stretchSummary(
   quantity: QuantityId,
   range: { from: number; to: number },
 ): StretchSummary {
-  const rows = stretchRows(table, quantity, range.from, range.to)
-  const values = rows.map((row) => table.columns[quantity].values[row])
-  const times = rows.map((row) => table.times[row])
+  const { rows, times, values } = columnSample(table, quantity, range)
   return {
     points: rows.length,
     mean: rows.length ? values.reduce((sum, value) => sum + value, 0) / rows.length : Number.NaN,

@@ -1,5 +1,6 @@
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
+export { type ColumnSample, columnSample } from './columnSample.ts'
 export { threePointSlope } from './derivative.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
 export { markErrorOf, pictureVelocity, speedPerFrame } from './markError.ts'
@@ -7,13 +8,12 @@ export { type Column, type MotionTable, motionTable } from './motionTable.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'
 export { type LengthUnit, QUANTITIES, type Quantity, quantityUnit } from './quantities.ts'
+export { type ReferenceReport, referenceReports } from './referenceReports.ts'
 export {
   cameraOf,
   type InvestigationScene,
   lensOf,
   placeIn,
-  type ReferenceReport,
-  referenceReports,
   sceneOf,
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'

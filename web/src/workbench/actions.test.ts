@@ -8,20 +8,10 @@ import {
 } from '@apokinema/core/investigation'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Session } from '../document/session.ts'
-import {
-  activeBody,
-  clickAt,
-  deleteSelected,
-  endPoints,
-  enterMode,
-  finishPoints,
-  goBy,
-  nudge,
-  readoutDirection,
-  shownBodies,
-  startMarking,
-  takeBack,
-} from './actions.ts'
+import { clickAt, goBy, startMarking, takeBack } from './actions.ts'
+import { endPoints, enterMode, finishPoints, readoutDirection } from './calibrating.ts'
+import { deleteSelected, nudge } from './selecting.ts'
+import { activeBody, shownBodies } from './shown.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 const told = vi.hoisted(() => vi.fn())

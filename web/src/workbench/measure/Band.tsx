@@ -2,7 +2,7 @@ import { framesInUse, type Investigation } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import { endPoints } from '../actions.ts'
+import { endPoints } from '../calibrating.ts'
 import { collectsPoints, type Mode, useWorkbench, workbench } from '../workbenchStore.ts'
 
 const AXIS_LINES = {

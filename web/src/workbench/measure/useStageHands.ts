@@ -1,7 +1,10 @@
 import type { Point } from '@apokinema/core/geometry'
 import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { activeBody, clickAt, drawsLine, finishPoints, isHeldFast, moveTo } from '../actions.ts'
+import { clickAt } from '../actions.ts'
+import { drawsLine, finishPoints } from '../calibrating.ts'
+import { isHeldFast, moveTo } from '../selecting.ts'
+import { activeBody } from '../shown.ts'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { holdAt } from './holdAt.ts'
 

@@ -6,8 +6,9 @@ import { MoreMenu } from '../../../common/MoreMenu.tsx'
 import { TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../../theme/system.ts'
-import { activeBody, addBody, startMarking } from '../../actions.ts'
+import { addBody, startMarking } from '../../actions.ts'
 import { Marker } from '../../Marker.tsx'
+import { activeBody } from '../../shown.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 
 /** The bodies, and the way into marking. */

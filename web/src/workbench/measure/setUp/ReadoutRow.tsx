@@ -6,7 +6,8 @@ import { Button, Field, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-
 import { useMemo } from 'react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { activeBody, readoutDirection } from '../../actions.ts'
+import { readoutDirection } from '../../calibrating.ts'
+import { activeBody } from '../../shown.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { SetUpRow } from './SetUpRow.tsx'
 

@@ -2,7 +2,7 @@ import { edits } from '@apokinema/core/investigation'
 import { degrees } from '@apokinema/core/units'
 import { Button, HStack, Text } from '@chakra-ui/react'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
-import { enterMode } from '../../../actions.ts'
+import { enterMode } from '../../../calibrating.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
 /** Which way things fall on the picture: for heights, whatever way the axes lie. */

@@ -5,7 +5,7 @@ import { Button, HStack, Stack, Text } from '@chakra-ui/react'
 import { useMemo } from 'react'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
-import { enterMode, isLocked } from '../../../actions.ts'
+import { enterMode, isLocked } from '../../../calibrating.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
 /** A lens that bulges: its coefficient, found from edges that are straight in reality, or typed. */

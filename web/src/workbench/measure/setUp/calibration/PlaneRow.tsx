@@ -4,7 +4,7 @@ import { fixed, parseLength } from '@apokinema/core/units'
 import { Button, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
-import { enterMode, isLocked } from '../../../actions.ts'
+import { enterMode, isLocked } from '../../../calibrating.ts'
 import { gridField, lengthText, writtenLength } from '../../../lengths.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 

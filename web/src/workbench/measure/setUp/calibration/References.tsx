@@ -25,7 +25,7 @@ import { Box, Button, Field, Grid, HStack, NativeSelect, Stack, Text } from '@ch
 import { Fold } from '../../../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
-import { enterMode, isLocked } from '../../../actions.ts'
+import { enterMode, isLocked } from '../../../calibrating.ts'
 import { lengthText, writtenLength } from '../../../lengths.ts'
 import { Facts } from '../Facts.tsx'
 import { SetUpRow } from '../SetUpRow.tsx'

@@ -1,0 +1,78 @@
+import { type Corners, planeStep, type Scale } from '../geometry/index.ts'
+import type { Investigation, KnownMotion, Plane } from '../investigation/index.ts'
+import { FitError, fitPolynomial } from '../regression/index.ts'
+import { columnSample } from './columnSample.ts'
+import { motionTableIn } from './motionTable.ts'
+import { QUANTITIES } from './quantities.ts'
+import type { InvestigationScene } from './sceneOf.ts'
+
+export type SizedPlane = Plane & { width: number; height: number }
+
+/** How large a pixel is in the middle of the plane, and how sure that is: from each corner's own error. */
+export function planeScale(corners: Corners, { width, height, sizeError, placingError }: SizedPlane): Scale {
+  const middle = { x: width / 2, y: height / 2 }
+  const sizeAt = (points: Corners) => {
+    const step = planeStep(points, width, height)
+    if (!step) return Number.NaN
+    const [[a, b], [c, d]] = step.jacobian(step.backward(middle))
+    return Math.sqrt(Math.abs(a * d - b * c))
+  }
+  const size = sizeAt(corners)
+  let square = 0
+  corners.forEach((corner, i) => {
+    for (const [dx, dy] of [
+      [placingError, 0],
+      [0, placingError],
+    ]) {
+      const moved = corners.map((other, k) =>
+        k === i ? { x: corner.x + dx, y: corner.y + dy } : other,
+      ) as Corners
+      square += (sizeAt(moved) / size - 1) ** 2
+    }
+  })
+  const stated = { freedom: Number.POSITIVE_INFINITY }
+  return {
+    metresPerPixel: size,
+    parts: [
+      { source: 'placing', error: Math.sqrt(square), ...stated },
+      { source: 'length', error: sizeError, ...stated },
+    ],
+  }
+}
+
+/** The scale that a known motion gives: what is known over what its fit reads in pixels; null where it can't be fitted. */
+export function scaleOfMotion(
+  investigation: Investigation,
+  known: KnownMotion,
+  pixels: (axes: string | null) => InvestigationScene,
+): Scale | null {
+  const stretch = investigation.stretches[known.stretch]
+  const graph = stretch && investigation.graphs[stretch.graph]
+  if (!graph) return null
+  const table = motionTableIn(investigation, graph.body, pixels(graph.axes))
+  const degree = known.derivative - QUANTITIES[graph.quantity].order
+  if (degree < 0) return null
+  try {
+    const sample = columnSample(table, graph.quantity, stretch)
+    const fit = fitPolynomial(sample.times, sample.values, degree, sample.whitening())
+    const factor = degree === 2 ? 2 : 1
+    const read = Math.abs(factor * fit.coefficients[degree])
+    const error = factor * Math.sqrt(fit.covariance[degree][degree])
+    if (!(read > 0) || !Number.isFinite(error)) return null
+    const stated = { freedom: Number.POSITIVE_INFINITY }
+    return {
+      metresPerPixel: known.value / read,
+      parts: [
+        { source: 'motion', error: error / read, freedom: fit.freedom },
+        {
+          source: 'length',
+          error: Math.hypot(known.error / known.value, known.derivative * table.rateError),
+          ...stated,
+        },
+      ],
+    }
+  } catch (error) {
+    if (error instanceof FitError) return null
+    throw error
+  }
+}

@@ -1,0 +1,221 @@
+import {
+  cornerTrouble,
+  directionInPicture,
+  distance,
+  inCornerOrder,
+  type Point,
+  wrapAngle,
+} from '@apokinema/core/geometry'
+import {
+  axesOf,
+  type CalibrationPart,
+  edits,
+  type Investigation,
+  type PlacedPoint,
+  type Plane,
+  pictureSize,
+  type Turn,
+  turnedDirection,
+} from '@apokinema/core/investigation'
+import { pictureVelocity, placeIn, sceneOf } from '@apokinema/core/motion'
+import { type ReadoutDirection, readoutOfEdge } from '@apokinema/core/time'
+import { v4 as uuid } from 'uuid'
+import { tell } from '../common/messages.tsx'
+import type { Session } from '../document/session.ts'
+import { activeBody } from './shown.ts'
+import {
+  collectsPoints,
+  type Mode,
+  type PointsMode,
+  pointsOf,
+  useWorkbench,
+  workbench,
+} from './workbenchStore.ts'
+
+/** Nearer than this, in pixels of the picture, two ends are one point. */
+const ONE_POINT = 2
+
+const documentOf = (session: Session) => session.store.getState().document
+
+/** Whether a line is drawn in a mode, from one end to the other. */
+export function drawsLine(mode: Mode): mode is PointsMode {
+  return collectsPoints(mode) && pointsOf(mode) === 2
+}
+
+const PART_OF: Partial<Record<Mode['kind'], CalibrationPart>> = {
+  reference: 'scale',
+  plane: 'scale',
+  lens: 'scale',
+  origin: 'axes',
+  'axis-line': 'axes',
+}
+
+/** Whether a part of the calibration is locked; says so where it is. */
+export function isLocked(session: Session, part: CalibrationPart | undefined): boolean {
+  const lock = part && documentOf(session).locks[part]
+  if (!lock) return false
+  tell(
+    `The ${part === 'scale' ? 'scale is' : 'axes are'} locked, so nothing was changed. Unlock in the set-up first.`,
+  )
+  return true
+}
+
+/** Enters a mode, unless what it would change is locked. */
+export function enterMode(session: Session, mode: Mode): void {
+  if (!isLocked(session, PART_OF[mode.kind])) workbench.enter(mode)
+}
+
+/** Marks a landmark, a new one or one that is there, and stays: the film can be stepped on and it is marked again. */
+export function markLandmark(session: Session, known: string | null, { frame, ...at }: PlacedPoint): void {
+  const id = known ?? uuid()
+  if (known) session.edit('mark the landmark', edits.markLandmark(id, frame, at))
+  else {
+    session.edit('add a landmark', edits.addLandmark(id, frame, at))
+    workbench.enter({ kind: 'landmark', id })
+  }
+}
+
+/** Ends a mode that collects as many points as one likes, with those that there are. */
+export function endPoints(session: Session): void {
+  const { mode } = useWorkbench.getState()
+  if (collectsPoints(mode)) finishPoints(session, mode.points)
+}
+
+/** Ends a mode that collects points: they become what it is for. */
+export function finishPoints(session: Session, points: PlacedPoint[]): void {
+  const { mode } = useWorkbench.getState()
+  if (!collectsPoints(mode)) return
+  const onOneSpot = points.some((point, i) => i > 0 && distance(point, points[i - 1]) < ONE_POINT)
+  if (onOneSpot) {
+    tell(
+      points.length === 2
+        ? 'Both ends are on the same spot. Place the second end at the other side.'
+        : 'Two points are on the same spot. Place the last one elsewhere.',
+    )
+    workbench.enter({ ...mode, points: points.slice(0, -1) })
+    return
+  }
+  const [first, second] = points
+  switch (mode.kind) {
+    case 'reference': {
+      const id = mode.id ?? uuid()
+      if (mode.id)
+        session.edit('place the reference length', edits.changeReference(id, { ends: [first, second] }))
+      else session.edit('add a reference length', edits.addReference(id, [first, second]))
+      workbench.leave()
+      workbench.select({ kind: 'end', reference: id, end: 1 })
+      break
+    }
+    case 'edge':
+      findReadout(session, first, second)
+      break
+    case 'axis-line':
+      layAlong(session, mode.along, first, second)
+      break
+    case 'probe': {
+      const id = uuid()
+      session.edit('add a probe', edits.addProbe(id, mode.probe, points))
+      workbench.leave()
+      workbench.select({ kind: 'probe', probe: id, point: points.length - 1 })
+      break
+    }
+    case 'plane': {
+      const corners = points as Plane['corners']
+      const trouble = cornerTrouble(inCornerOrder(corners))
+      if (trouble) {
+        tell(
+          trouble === 'in-a-line'
+            ? 'Three of the corners lie in a line, so they span no plane. Place the last one elsewhere, or take one back with Backspace.'
+            : 'The sides cross each other, or a corner points inwards. Place the last one elsewhere, or take one back with Backspace.',
+        )
+        workbench.enter({ ...mode, points: points.slice(0, -1) })
+        return
+      }
+      session.edit('lay the plane', edits.setPlaneCorners(corners))
+      workbench.leave()
+      workbench.select({ kind: 'corner', corner: 0 })
+      break
+    }
+    case 'lens':
+      if (points.length < 3) {
+        tell('A straight edge takes three points at least: both ends, and where it bulges most.')
+        return
+      }
+      session.edit(
+        'add a straight edge',
+        edits.addEdge(
+          uuid(),
+          points.map(({ x, y }) => ({ x, y })),
+        ),
+      )
+      workbench.leave()
+  }
+}
+
+/** Lays an axis, or the direction in which things fall, along a line that was drawn. */
+function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPoint, to: PlacedPoint): void {
+  const angle = directionInPicture(from, to)
+  workbench.leave()
+  if (along === 'gravity') {
+    // A plumb line has no direction of its own: things fall down it.
+    session.edit(
+      'tell which way things fall',
+      edits.setGravity(angle > 0 ? wrapAngle(angle + Math.PI) : angle),
+    )
+    return
+  }
+  // Neither has an axis: x points to the right along its line, or up where it is upright; y points up.
+  const isBackward = Math.abs(angle) > Math.PI / 2 + 1e-9
+  const rightward = isBackward ? wrapAngle(angle + Math.PI) : angle
+  const upward = angle < -1e-9 ? angle + Math.PI : angle
+  const tilt = along === 'x' ? rightward : wrapAngle(upward - Math.PI / 2)
+  const origin = originSeen(session, to.frame)
+  session.edit(`lay the ${along} axis along a line`, edits.setAxes({ tilt, ...(origin && { origin }) }))
+}
+
+/** The main axes' origin as a frame shows it; null where it is as it was placed, or can't be seen. */
+export function originSeen(session: Session, frame: number): PlacedPoint | null {
+  const investigation = documentOf(session)
+  const { origin } = axesOf(investigation)
+  const scene = sceneOf(investigation)
+  const seen = scene.camera && placeIn(scene, origin, frame)
+  return seen ? { ...seen, frame } : null
+}
+
+/** Towards where the sensor reads out unless told otherwise: from its top row down, turned as the picture is. */
+export function readoutDirection({ footage, orientation }: Investigation): ReadoutDirection {
+  const turns: Turn[] = Array(((footage?.rotation ?? 0) / 90) % 4).fill('right')
+  if (orientation.mirrored) turns.push('mirror')
+  turns.push(...Array(orientation.quarterTurns).fill('right'))
+  return turns.reduce((direction, turn) => turnedDirection(turn, direction), 'down' as ReadoutDirection)
+}
+
+/** States the read-out that a leaning edge shows, with the speed of the active body in the current frame. */
+function findReadout(session: Session, from: Point, to: Point): void {
+  workbench.leave()
+  const investigation = documentOf(session)
+  const { frame, body: chosen } = useWorkbench.getState()
+  const body = activeBody(investigation, chosen)
+  const velocity = body && pictureVelocity(investigation, body, frame)
+  if (!velocity) {
+    tell('Its speed is needed, too: mark the moving edge in this frame and its neighbours first.')
+    return
+  }
+  const towards = readoutDirection(investigation)
+  const { width, height } = pictureSize(investigation)
+  const lying = towards === 'left' || towards === 'right'
+  const exchanged = ({ x, y }: Point): Point => (lying ? { x: y, y: x } : { x, y })
+  const found = readoutOfEdge(
+    [exchanged(from), exchanged(to)],
+    lying ? velocity.y : velocity.x,
+    lying ? width : height,
+  )
+  // Read out the other way round, the edge leans the other way.
+  const seconds = found === null ? 0 : found * (towards === 'down' || towards === 'right' ? 1 : -1)
+  if (!(seconds > 0) || seconds > 0.2) {
+    tell('This edge does not lean the way a rolling shutter makes it lean. Nothing was changed.')
+    return
+  }
+  session.edit('find the read-out', edits.setReadout({ seconds, towards }))
+  tell(`The sensor needs ${(1000 * seconds).toFixed(1)} ms for all its rows.`)
+}

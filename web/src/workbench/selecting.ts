@@ -1,0 +1,149 @@
+import { cornerTrouble, directionInPicture, type Point, wrapAngle } from '@apokinema/core/geometry'
+import {
+  axesOf,
+  type CalibrationPart,
+  edits,
+  type Investigation,
+  type PlacedPoint,
+  type Plane,
+} from '@apokinema/core/investigation'
+import { placeIn, sceneOf } from '@apokinema/core/motion'
+import { tell } from '../common/messages.tsx'
+import type { Session } from '../document/session.ts'
+import { isLocked, originSeen } from './calibrating.ts'
+import { type Selection, useWorkbench, workbench } from './workbenchStore.ts'
+
+const documentOf = (session: Session) => session.store.getState().document
+
+/** Deletes what is selected, and nothing else. */
+export function deleteSelected(session: Session): void {
+  const { selection } = useWorkbench.getState()
+  if (!selection) {
+    tell('Nothing is selected, so nothing was deleted. Click a mark or a stretch first.')
+    return
+  }
+  if (selection.kind === 'mark')
+    session.edit(
+      `delete the mark in frame ${selection.frame}`,
+      edits.removeMark(selection.body, selection.frame),
+    )
+  if (selection.kind === 'end') {
+    if (isLocked(session, 'scale')) return
+    session.edit('delete the reference length', edits.removeReference(selection.reference))
+  }
+  if (selection.kind === 'probe') session.edit('delete the probe', edits.removeProbe(selection.probe))
+  if (selection.kind === 'landmark')
+    session.edit(
+      `take the landmark’s mark in frame ${selection.frame} away`,
+      edits.unmarkLandmark(selection.landmark, selection.frame),
+    )
+  if (selection.kind === 'corner') {
+    if (isLocked(session, 'scale')) return
+    session.edit('forget the plane', edits.removePlane())
+  }
+  if (selection.kind === 'stretch') session.edit('delete the stretch', edits.removeStretch(selection.id))
+  if (selection.kind === 'origin' || selection.kind === 'tilt') {
+    tell('Axes can’t be deleted, only moved.')
+    return
+  }
+  workbench.select(null)
+}
+
+/** Picture point of what is selected as a frame shows it, or null where it has none. */
+export function selectedPoint(session: Session, frame: number): Point | null {
+  const { selection } = useWorkbench.getState()
+  const investigation = documentOf(session)
+  const { bodies, references, probes, camera, plane } = investigation
+  const seen = (placed: PlacedPoint | undefined) =>
+    placed ? placeIn(sceneOf(investigation), placed, frame) : null
+  switch (selection?.kind) {
+    case 'mark':
+      return bodies[selection.body]?.marks[selection.frame] ?? null
+    case 'landmark':
+      return camera.landmarks[selection.landmark]?.marks[selection.frame] ?? null
+    case 'end':
+      return seen(references[selection.reference]?.ends[selection.end])
+    case 'probe':
+      return seen(probes[selection.probe]?.points[selection.point])
+    case 'corner':
+      return seen(plane?.corners[selection.corner])
+    case 'origin':
+      return seen(axesOf(investigation).origin)
+    default:
+      return null
+  }
+}
+
+const LOCKED_WITH: Partial<Record<Selection['kind'], CalibrationPart>> = {
+  end: 'scale',
+  corner: 'scale',
+  origin: 'axes',
+  tilt: 'axes',
+}
+
+/** Whether a thing on the picture can't be moved because it is locked. */
+export function isHeldFast({ locks }: Investigation, { kind }: Selection): boolean {
+  const part = LOCKED_WITH[kind]
+  return part !== undefined && locks[part] !== null
+}
+
+/** The edit that moves a selected thing to a point of a frame's picture; null where it can't be moved. */
+export function moveTo(session: Session, selection: Selection, to: Point, frame: number) {
+  const investigation = documentOf(session)
+  const { references, bodies, probes, plane } = investigation
+  if (isHeldFast(investigation, selection)) return null
+  const at: PlacedPoint = { x: to.x, y: to.y, frame }
+  const replaced = <T>(all: T[], index: number, thing: T) => all.map((old, i) => (i === index ? thing : old))
+  switch (selection.kind) {
+    case 'mark': {
+      const name = bodies[selection.body]?.name ?? 'body'
+      return { label: `move the mark of ${name}`, recipe: edits.setMark(selection.body, selection.frame, to) }
+    }
+    case 'landmark':
+      return { label: 'move the landmark', recipe: edits.markLandmark(selection.landmark, frame, to) }
+    case 'end': {
+      const reference = references[selection.reference]
+      if (!reference) return null
+      const ends = replaced(reference.ends, selection.end, at) as [PlacedPoint, PlacedPoint]
+      return {
+        label: 'move an end of the reference length',
+        recipe: edits.changeReference(selection.reference, { ends }),
+      }
+    }
+    case 'probe': {
+      const probe = probes[selection.probe]
+      if (!probe) return null
+      const points = replaced(probe.points, selection.point, at)
+      return { label: 'move a point of the probe', recipe: edits.changeProbe(selection.probe, { points }) }
+    }
+    case 'corner': {
+      if (!plane) return null
+      const corners = replaced(plane.corners, selection.corner, at) as Plane['corners']
+      // A corner that would make the sides cross stays where it was.
+      if (cornerTrouble(corners)) return null
+      return { label: 'move a corner of the plane', recipe: edits.changePlane({ corners }) }
+    }
+    case 'origin':
+      return { label: 'move the origin', recipe: edits.setAxes({ origin: at }) }
+    case 'tilt': {
+      const { origin, turnedX } = axesOf(investigation)
+      const seen = originSeen(session, frame)
+      const direction = directionInPicture(seen ?? origin, to)
+      const tilt = turnedX ? wrapAngle(direction + Math.PI) : direction
+      return { label: 'tilt the axes', recipe: edits.setAxes({ tilt, ...(seen && { origin: seen }) }) }
+    }
+    default:
+      return null
+  }
+}
+
+/** Moves the selected point by quarter pixels. */
+export function nudge(session: Session, dx: number, dy: number): boolean {
+  const { selection, shown, frame } = useWorkbench.getState()
+  const on = shown ?? frame
+  const at = selectedPoint(session, on)
+  if (!selection || !at) return false
+  const move = moveTo(session, selection, { x: at.x + dx, y: at.y + dy }, on)
+  if (move) session.edit(move.label, move.recipe)
+  return move !== null
+}
