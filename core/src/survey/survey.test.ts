@@ -296,6 +296,7 @@ describe('the verdict', () => {
     light: { mean: 120, dark: 0.01, bright: 0.01 },
     edge: 2,
     bitsPerPixel: 0.1,
+    camera: 'still' as const,
   }
   const finding = (change: Partial<typeof fine>, subject: string) =>
     verdictOn({ ...fine, ...change }).find((found) => found.subject === subject)
@@ -308,6 +309,14 @@ describe('the verdict', () => {
     const blur = finding({ speed: 22, metresPerPixel: 4 / (22 * 60) } as never, 'Motion blur')!
     expect(blur.grade).toBe('fair')
     expect(blur.says).toMatch(/4\.0\u2009m\/s smears over 11 px/)
+  })
+
+  it('of a camera that zooms says how that is undone, and one of a single frame that it shows no motion', () => {
+    expect(finding({ shake: 4, camera: 'zoomed' } as never, 'Steadiness')!.says).toMatch(
+      /turns and zooms: landmarks/,
+    )
+    expect(finding({ frames: 1 }, 'Frame rate')!.says).toMatch(/no motion/)
+    expect(finding({ frames: 1 }, 'Times')).toBeUndefined()
   })
 
   it.each([

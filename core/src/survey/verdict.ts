@@ -1,4 +1,5 @@
 import { fixed, withUnit } from '../units/index.ts'
+import type { ProposedCamera } from './cameraMotion.ts'
 
 /** What is known of a clip before it is measured. */
 export interface SurveyFacts {
@@ -14,6 +15,8 @@ export interface SurveyFacts {
   metresPerPixel: number | null
   /** Root mean square of the background's shift, in pixels; null where it can't be told. */
   shake: number | null
+  /** What the camera did by its still background; null where that can't be told. */
+  camera: ProposedCamera | null
   /** Mean brightness, and shares that are too dark and too bright. */
   light: { mean: number; dark: number; bright: number }
   /** Width of the sharpest edges in pixels; NaN where it can't be told. */
@@ -134,14 +137,23 @@ function lightFinding({ light }: SurveyFacts): Finding {
   return { subject: 'Light', grade: 'good', says: 'Neither too dark nor burnt out.' }
 }
 
-function shakeFinding({ shake }: SurveyFacts): Finding | null {
-  if (shake === null) return null
-  const says = `The background moves by ${fixed(shake, 1)} px.`
-  if (shake < 0.5) return { subject: 'Steadiness', grade: 'good', says: 'The camera stands still.' }
+const CAMERA_DID: Record<ProposedCamera, string> = {
+  still: 'stands still',
+  turned: 'turns',
+  zoomed: 'turns and zooms',
+  tilted: 'turns, zooms and tilts',
+}
+
+function shakeFinding({ shake, camera }: SurveyFacts): Finding | null {
+  const moves = camera !== null && camera !== 'still'
+  const undone = moves ? ` The camera ${CAMERA_DID[camera]}: landmarks undo that, see its row.` : ''
+  if (shake === null) return moves ? { subject: 'Steadiness', grade: 'fair', says: undone.trim() } : null
+  const says = `The background moves by ${fixed(shake, 1)} px.${undone}`
+  if (shake < 0.5 && !moves) return { subject: 'Steadiness', grade: 'good', says: 'The camera stands still.' }
   return {
     subject: 'Steadiness',
     grade: shake < 2 ? 'fair' : 'poor',
-    says: `${says} That goes into every position: lean the camera on something.`,
+    says: moves ? says : `${says} That goes into every position: lean the camera on something.`,
   }
 }
 

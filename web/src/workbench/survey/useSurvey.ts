@@ -7,6 +7,7 @@ import {
   findMotion,
   findRepeats,
   type MotionRange,
+  proposedCamera,
   verdictOn,
 } from '@apokinema/core/survey'
 import * as Comlink from 'comlink'
@@ -159,6 +160,7 @@ export function useSurveyed(): Surveyed | null {
       speed: seen.speed,
       metresPerPixel: sceneOf(investigation).scale?.metresPerPixel ?? null,
       shake: survey.shake,
+      camera: survey.camera ? proposedCamera(survey.camera) : null,
       light: survey.light,
       edge: survey.edge,
       bitsPerPixel: footage.converted ? 1 : (8 * footage.size) / (footage.width * footage.height * frames),

@@ -51,6 +51,11 @@ export function References() {
           Set a reference length
         </Button>
         <KnownMotions />
+        {(plane || Object.keys(knownMotions).length > 0) && (
+          <HStack paddingTop="2">
+            <UnitChoice />
+          </HStack>
+        )}
       </Box>
     )
   return (
