@@ -57,10 +57,9 @@ export function fitColumn(
   const degree = model.degree - quantity.order
   if (degree < 0) throw new FitError(`${model.name} says nothing about this quantity.`)
   const polynomial = fitPolynomial(times, values, degree, whiten)
-  const camera = cameraShares(table, quantity, (positions) => {
-    const seen = map ? applyMap(map, positions) : rows.map((row) => positions[row])
-    return fitPolynomial(times, seen, degree, whiten).coefficients
-  })
+  const camera = cameraShares(table, quantity.component, (positions) =>
+    polynomial.movedBy(map ? applyMap(map, positions) : rows.map((row) => positions[row])),
+  )
 
   const parameter = (power: number, factor: number): Estimate => {
     const value = factor * polynomial.coefficients[power]
@@ -132,23 +131,18 @@ function scaleParts({ scale }: MotionTable, value: number): ErrorPart[] {
  */
 function cameraShares(
   table: MotionTable,
-  quantity: Quantity,
-  coefficientsOf: (positions: Float64Array) => ArrayLike<number>,
+  component: 'x' | 'y',
+  movedBy: (positions: Float64Array) => Float64Array,
 ): number[] | null {
   const errors = table.cameraErrors()
   if (!errors) return null
-  const n = table.frames.length
-  // What each position does to the coefficients; each error is then a sum over the positions that it moves.
-  const slopes = Array.from({ length: n }, (_, row) => {
-    const unit = new Float64Array(n)
-    unit[row] = 1
-    return coefficientsOf(unit)
-  })
-  return Array.from(slopes[0], (_, power) =>
-    Math.hypot(
-      ...errors.map((error) =>
-        error[quantity.component].reduce((sum, by, i) => sum + by * slopes[error.row + i][power], 0),
-      ),
-    ),
-  )
+  const squares: number[] = []
+  for (const error of errors) {
+    const positions = new Float64Array(table.frames.length)
+    positions.set(error[component], error.row)
+    movedBy(positions).forEach((by, power) => {
+      squares[power] = (squares[power] ?? 0) + by * by
+    })
+  }
+  return squares.map(Math.sqrt)
 }

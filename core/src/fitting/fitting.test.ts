@@ -17,6 +17,23 @@ import {
 
 const whole = { from: 0, to: 1000 }
 
+describe('a polynomial fit', () => {
+  it('says how its coefficients move with the values, as fitting the moved values would', () => {
+    const t = [0, 0.1, 0.25, 0.4, 0.7, 0.8]
+    const y = [1, 1.4, 2.2, 2.1, 3.3, 3]
+    const change = [0.1, -0.2, 0, 0.05, 0.3, -0.1]
+    const fit = fitPolynomial(t, y, 2)
+    const moved = fitPolynomial(
+      t,
+      y.map((value, i) => value + change[i]),
+      2,
+    )
+    fit.movedBy(change).forEach((by, k) => {
+      expect(by).toBeCloseTo(moved.coefficients[k] - fit.coefficients[k], 10)
+    })
+  })
+})
+
 describe('fit to a throw', () => {
   it.each(['y', 'vy'] as const)('reads the acceleration from %s', (quantity) => {
     const fit = fitColumn(motionTable(thrown({}), THROWN.body), quantity, whole, 'uniform-acceleration')

@@ -17,6 +17,8 @@ export interface PolynomialFit {
   rSquared: number
   residuals: Float64Array
   valueAt(t: number): number
+  /** How far the coefficients move where the values move by so much: they depend on them linearly. */
+  movedBy(change: ArrayLike<number>): Float64Array
 }
 
 /**
@@ -68,6 +70,12 @@ export function fitPolynomial(
     const at = (time - centre) / reach
     return solution.parameters.reduceRight((sum, c) => sum * at + c, 0)
   }
+  const movedBy = (change: ArrayLike<number>) => {
+    const changed = whiten ? whiten(Float64Array.from(change)) : change
+    const along = white.map((column) => dot(column, changed))
+    const moved = solution.cofactors.map((row) => dot(row, along))
+    return Float64Array.from(back, (row) => dot(row, moved))
+  }
   const residuals = whiten ? values.map((value, i) => value - valueAt(t[i])) : solution.residuals
   const rss = residuals.reduce((sum, r) => sum + r * r, 0)
   const mean = values.reduce((sum, value) => sum + value / n, 0)
@@ -82,6 +90,7 @@ export function fitPolynomial(
     rSquared: total > 0 ? 1 - rss / total : Number.NaN,
     residuals,
     valueAt,
+    movedBy,
   }
 }
 

@@ -5,7 +5,7 @@ import type { ReactNode } from 'react'
 /** What few people need, behind one line of text. */
 export function Fold({ label, children }: { label: string; children: ReactNode }) {
   return (
-    <Collapsible.Root>
+    <Collapsible.Root lazyMount>
       <Collapsible.Trigger asChild>
         <Text
           as="button"

@@ -22,7 +22,7 @@ const SIGNS = {
 export function SetUpRow({ state, label, value, children, defaultOpen = false }: SetUpRowProps) {
   const { icon: Sign, colour, says } = SIGNS[state]
   return (
-    <Collapsible.Root defaultOpen={defaultOpen}>
+    <Collapsible.Root defaultOpen={defaultOpen} lazyMount>
       <Collapsible.Trigger asChild disabled={!children}>
         <Flex
           as="button"
