@@ -217,7 +217,7 @@ describe('in the list', () => {
     await link('Net float, in the wind, copy').waitFor()
     await more('Net float, in the wind, copy', 'Delete')
     await link('Net float, in the wind, copy').waitFor({ state: 'detached' })
-    await page.getByRole('button', { name: 'Undo' }).click()
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
     await link('Net float, in the wind, copy').waitFor()
     await more('Net float, in the wind, copy', 'Delete')
     await page.getByRole('button', { name: /1 deleted investigation/ }).click()

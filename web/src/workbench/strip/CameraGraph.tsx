@@ -60,6 +60,10 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
         const least = { scale: 0.004, roll: 0.2 }[name] ?? 2
         const room = Math.max(high - low, least)
         const middle = (low + high) / 2
+        const said =
+          high - low < least / 20
+            ? significant(Math.abs(middle) < least / 20 ? 0 : middle, 3)
+            : `${significant(low, 3)} to ${significant(high, 3)}`
         const y = (value: number) => each * (row + 0.5) - ((value - middle) / room) * (each - 7)
         const path = Array.from(values, (value, frame) =>
           Number.isFinite(value)
@@ -79,7 +83,7 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
               strokeWidth={3}
               paintOrder="stroke"
             >
-              {name} {significant(low, 3)} to {significant(high, 3)} {unit}
+              {name} {said} {unit}
             </text>
           </g>
         )
