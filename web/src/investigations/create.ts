@@ -37,16 +37,22 @@ async function checkSize(file: Blob): Promise<void> {
  * browser does not decode is handed to the server to be converted.
  */
 export async function createFromFile(file: File): Promise<string> {
-  await checkSize(file)
-  // Fetched while the file is looked at.
+  // The limit is asked for, and the workbench fetched, while the file is looked at.
+  const fits = checkSize(file)
+  fits.catch(() => {})
   void import('../workbench/WorkbenchPage.tsx').catch(() => {})
   let clip: Clip
   try {
     clip = await openInWorker(file)
   } catch (error) {
+    await fits
     if (error instanceof FootageError && error.convertible) return createForConversion(file, error)
     throw error
   }
+  await fits.catch((error) => {
+    clip.close()
+    throw error
+  })
   const { missing, ticks } = clip.facts
   if (missing > 0)
     tell(
