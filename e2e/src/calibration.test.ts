@@ -176,6 +176,34 @@ describe('a camera that zooms out and pans', () => {
   })
 })
 
+describe('the other way round', () => {
+  it('a motion that is known gives the scale, and is forgotten again', async () => {
+    const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')
+    await openSample('Net float')
+    await workOn(
+      given.world,
+      page,
+      ...measured(
+        'net-float',
+        flying.map(({ frame }) => frame),
+        'y',
+      ),
+    )
+    expect((await reading()).text).toContain('px/s²')
+    await page.getByLabel('It is known to be, m/s²').fill('9.81 ± 0.05')
+    await page.keyboard.press('Enter')
+    await page.locator('[data-reading]').getByText('m/s²').waitFor()
+    const { value, text } = await reading()
+    expect(text).toContain('m/s²')
+    expect(value).toBeCloseTo(-9.81, 6)
+    await page.getByRole('link', { name: 'Measure' }).click()
+    await page.getByText(/The motion of stretch 1 is known/).waitFor()
+    await page.getByText(/shown in/).waitFor()
+    await page.getByRole('button', { name: 'Forget' }).click()
+    expect((await stored()).knownMotions).toEqual({})
+  })
+})
+
 describe('a probe', () => {
   it('measures by the scale and changes nothing', async () => {
     const truth = readTruth('net-float')

@@ -76,10 +76,12 @@ export class Session {
    * the server, the state that the browser kept. Rejects where neither has it.
    */
   static async open(id: string, reach: Reach): Promise<Session> {
+    const opening = reach.client.open(id)
+    opening.catch(() => {})
     const kept = await reach.shelf.read(id).catch(() => undefined)
     let fetched: Awaited<ReturnType<Client['open']>> | null = null
     try {
-      fetched = await reach.client.open(id)
+      fetched = await opening
     } catch (error) {
       if (!(error instanceof AwayError) || !kept) throw error
     }

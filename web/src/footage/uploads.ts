@@ -70,7 +70,11 @@ async function deliver(id: string): Promise<void> {
           else tell(id, { share: useUploads.getState()[id]?.share ?? 0, failed: error.message })
           // A full disk can have room again; what else is refused stays refused.
           if (useUploads.getState()[id]?.failed && error.status !== DISK_FULL) return
-        } else if (!(error instanceof AwayError)) throw error
+        } else if (!(error instanceof AwayError)) {
+          const failed = `The video could not be read for its upload (${(error as Error).message}). Open it once more from where it is.`
+          tell(id, { share: useUploads.getState()[id]?.share ?? 0, failed })
+          return
+        }
         // A line that brings something on its way each time is worth trying at once.
         if ((useUploads.getState()[id]?.share ?? 0) > before) pause = FIRST_PAUSE
         await new Promise((resolve) => setTimeout(resolve, pause))

@@ -4,6 +4,7 @@ import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
 import { tell } from '../common/messages.tsx'
+import { openAhead } from '../document/openAhead.ts'
 import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
 import { type Clip, footageOf, leaveOpen, openInWorker } from '../footage/clip.ts'
 import { FootageError } from '../footage/FootageError.ts'
@@ -72,6 +73,7 @@ export async function createFromFile(file: File): Promise<string> {
   const { version } = await client.create({ id, title })
   const { patch } = edit(newInvestigation(title), edits.setFootage(footage))
   await client.edit(id, { key: uuid(), base: version, patch })
+  openAhead(id)
   waitFor({ investigation: id, id: footage.id, name: footage.name, kind: 'as-it-is', rate: null, file })
   return id
 }

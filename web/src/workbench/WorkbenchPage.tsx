@@ -5,6 +5,7 @@ import { useParams } from 'react-router'
 import { client } from '../api/client.ts'
 import { tell } from '../common/messages.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
+import { openInvestigation } from '../document/openAhead.ts'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
 import { Session } from '../document/session.ts'
 import { browserShelf } from '../document/shelf.ts'
@@ -17,7 +18,7 @@ import { workbench } from './workbenchStore.ts'
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
 
 const reach = {
-  client,
+  client: { ...client, open: openInvestigation },
   shelf: browserShelf,
   wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
 }
