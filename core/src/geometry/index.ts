@@ -52,4 +52,4 @@ export {
   UNMOVED,
   zoomOf,
 } from './similarity.ts'
-export { applied, inTurn, inverse, type Matrix2, product, type Step } from './step.ts'
+export { applied, enlargement, inTurn, inverse, type Matrix2, product, type Step } from './step.ts'

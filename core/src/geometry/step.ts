@@ -51,6 +51,11 @@ export function inverse([[a, b], [c, d]]: Matrix2): Matrix2 {
   ]
 }
 
+/** By how much a map with this derivative enlarges, as the side of a square: √|det|. */
+export function enlargement([[a, b], [c, d]]: Matrix2): number {
+  return Math.sqrt(Math.abs(a * d - b * c))
+}
+
 /** A matrix applied to a vector. */
 export function applied([[a, b], [c, d]]: Matrix2, { x, y }: Point): Point {
   return { x: a * x + b * y, y: c * x + d * y }

@@ -12,6 +12,7 @@ export { type ReferenceReport, referenceReports } from './referenceReports.ts'
 export {
   cameraOf,
   type InvestigationScene,
+  lensFitOf,
   lensOf,
   placeIn,
   sceneOf,

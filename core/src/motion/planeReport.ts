@@ -1,3 +1,4 @@
+import { enlargement } from '../geometry/index.ts'
 import type { Investigation } from '../investigation/index.ts'
 import { sceneOf } from './sceneOf.ts'
 
@@ -18,8 +19,7 @@ export function planeReport(investigation: Investigation): PlaneReport | null {
   const sizes = plane.corners.flatMap((corner) => {
     const transform = scene.at(corner.frame)
     if (!transform) return []
-    const [[a, b], [c, d]] = transform.jacobian(corner)
-    return [Math.sqrt(Math.abs(a * d - b * c))]
+    return [enlargement(transform.jacobian(corner))]
   })
   if (sizes.length < 4) return null
   const [least, most] = [Math.min(...sizes), Math.max(...sizes)]

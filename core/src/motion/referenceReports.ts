@@ -1,4 +1,11 @@
-import { depthFactor, distance, lineAngle, relativeScaleError, scaleOf } from '../geometry/index.ts'
+import {
+  depthFactor,
+  distance,
+  enlargement,
+  lineAngle,
+  relativeScaleError,
+  scaleOf,
+} from '../geometry/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
 import { sceneOf } from './sceneOf.ts'
 
@@ -31,8 +38,7 @@ export function referenceReports(investigation: Investigation): ReferenceReport[
     const error =
       scene.scale && own ? Math.hypot(relativeScaleError(own), relativeScaleError(scene.scale)) : 0
     // Across the line an end is off by its placing error, made into lengths where it lies.
-    const step = scene.at(reference.ends[0].frame)!.jacobian(reference.ends[0])
-    const each = Math.sqrt(Math.abs(step[0][0] * step[1][1] - step[0][1] * step[1][0]))
+    const each = enlargement(scene.at(reference.ends[0].frame)!.jacobian(reference.ends[0]))
     return {
       id,
       measured,

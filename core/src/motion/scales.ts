@@ -1,4 +1,4 @@
-import { type Corners, planeStep, type Scale } from '../geometry/index.ts'
+import { type Corners, enlargement, planeStep, type Scale } from '../geometry/index.ts'
 import type { Investigation, KnownMotion, Plane } from '../investigation/index.ts'
 import { FitError, fitPolynomial } from '../regression/index.ts'
 import { columnSample } from './columnSample.ts'
@@ -14,8 +14,7 @@ export function planeScale(corners: Corners, { width, height, sizeError, placing
   const sizeAt = (points: Corners) => {
     const step = planeStep(points, width, height)
     if (!step) return Number.NaN
-    const [[a, b], [c, d]] = step.jacobian(step.backward(middle))
-    return Math.sqrt(Math.abs(a * d - b * c))
+    return enlargement(step.jacobian(step.backward(middle)))
   }
   const size = sizeAt(corners)
   let square = 0

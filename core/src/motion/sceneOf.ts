@@ -6,6 +6,7 @@ import {
   combineScales,
   distance,
   fitLens,
+  type LensFit,
   lensStep,
   type Nudge,
   type Point,
@@ -23,6 +24,7 @@ import {
   type Camera,
   type Investigation,
   inOrder,
+  type Lens,
   type PlacedPoint,
   type Plane,
   pictureSize,
@@ -62,12 +64,26 @@ export function cameraOf(investigation: Investigation): CameraPath | null {
   return kept.path
 }
 
+/** Kept by the lens object, which an edit of anything else leaves as it is. */
+const lensFits = new WeakMap<Lens, LensFit | null>()
+
+/** What the edges tell of the lens; null where there are none, or they tell nothing. */
+export function lensFitOf(investigation: Investigation): LensFit | null {
+  const { lens } = investigation
+  if (!lens) return null
+  let found = lensFits.get(lens)
+  if (found === undefined) {
+    const edges = Object.values(lens.edges).map((edge) => edge.points)
+    found = fitLens(edges, pictureSize(investigation))
+    lensFits.set(lens, found)
+  }
+  return found
+}
+
 /** The lens's coefficient, typed or told by the edges; null where the lens is taken for good. */
 export function lensOf(investigation: Investigation): number | null {
   const { lens } = investigation
-  if (!lens) return null
-  const edges = Object.values(lens.edges).map((edge) => edge.points)
-  return lens.k1 ?? fitLens(edges, pictureSize(investigation))?.k1 ?? null
+  return lens ? (lens.k1 ?? lensFitOf(investigation)?.k1 ?? null) : null
 }
 
 /** Everything of the calibration but the scale: what has to be known before lengths can be compared. */

@@ -26,6 +26,9 @@ const running = new Set<string>()
 /** Sums of the files that wait, by footage. */
 const sums = new Map<string, Promise<string>>()
 
+/** How much of an upload has got through, from 0 to 1. */
+const shareOf = (id: string) => useUploads.getState()[id]?.share ?? 0
+
 function tell(id: string, state: UploadState | null): void {
   useUploads.setState((all) => {
     const { [id]: _, ...others } = all
@@ -52,7 +55,7 @@ async function deliver(id: string): Promise<void> {
     for (let pause = FIRST_PAUSE; ; pause = Math.min(15_000, 2 * pause)) {
       const waiting = await waitingFiles.get(id)
       if (!waiting) return
-      const before = useUploads.getState()[id]?.share ?? 0
+      const before = shareOf(id)
       try {
         await send(waiting)
         if (waiting.kind === 'as-it-is') {
@@ -67,16 +70,16 @@ async function deliver(id: string): Promise<void> {
         if (error instanceof RefusedError) {
           // Something went wrong on the way, or the server has forgotten the upload: begun anew.
           if (['sum-differs', 'no-upload'].includes(error.code)) await waitingFiles.setAddress(id, null)
-          else tell(id, { share: useUploads.getState()[id]?.share ?? 0, failed: error.message })
+          else tell(id, { share: shareOf(id), failed: error.message })
           // A full disk can have room again; what else is refused stays refused.
           if (useUploads.getState()[id]?.failed && error.status !== DISK_FULL) return
         } else if (!(error instanceof AwayError)) {
           const failed = `The video could not be read for its upload (${(error as Error).message}). Open it once more from where it is.`
-          tell(id, { share: useUploads.getState()[id]?.share ?? 0, failed })
+          tell(id, { share: shareOf(id), failed })
           return
         }
         // A line that brings something on its way each time is worth trying at once.
-        if ((useUploads.getState()[id]?.share ?? 0) > before) pause = FIRST_PAUSE
+        if (shareOf(id) > before) pause = FIRST_PAUSE
         await new Promise((resolve) => setTimeout(resolve, pause))
       }
     }

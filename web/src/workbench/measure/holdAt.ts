@@ -1,4 +1,4 @@
-import { distance, landmarkAt, type Point } from '@apokinema/core/geometry'
+import { applied, distance, inverse, landmarkAt, type Point } from '@apokinema/core/geometry'
 import {
   axesOf,
   framesInUse,
@@ -22,11 +22,9 @@ export function axesIn(
   const reach = pictureSize(investigation).height * 0.28
   /** A point so many pixels away from the origin, in the direction that a small step in the scene is seen in. */
   const towards = (x: number, y: number): Point => {
-    const [[a, b], [c, d]] = transform.jacobian(origin)
-    const det = a * d - b * c
-    const [dx, dy] = [(d * x - b * y) / det, (a * y - c * x) / det]
-    const length = Math.hypot(dx, dy)
-    return { x: origin.x + (reach * dx) / length, y: origin.y + (reach * dy) / length }
+    const seen = applied(inverse(transform.jacobian(origin)), { x, y })
+    const length = Math.hypot(seen.x, seen.y)
+    return { x: origin.x + (reach * seen.x) / length, y: origin.y + (reach * seen.y) / length }
   }
   return { origin, handle: towards(1, 0), up: towards(0, 1) }
 }

@@ -1,8 +1,8 @@
-import { fitLens, LENS_LIMITS } from '@apokinema/core/geometry'
-import { edits, pictureSize } from '@apokinema/core/investigation'
+import { LENS_LIMITS } from '@apokinema/core/geometry'
+import { edits } from '@apokinema/core/investigation'
+import { lensFitOf, lensOf } from '@apokinema/core/motion'
 import { fixed, measurement } from '@apokinema/core/units'
 import { Button, HStack, Stack, Text } from '@chakra-ui/react'
-import { useMemo } from 'react'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode, isLocked } from '../../../calibrating.ts'
@@ -13,18 +13,8 @@ export function LensRow() {
   const session = useSession()
   const investigation = useInvestigation()
   const { lens } = investigation
-  const { width, height } = pictureSize(investigation)
-  const found = useMemo(
-    () =>
-      lens
-        ? fitLens(
-            Object.values(lens.edges).map(({ points }) => points),
-            { width, height },
-          )
-        : null,
-    [lens, width, height],
-  )
-  const k1 = lens?.k1 ?? found?.k1 ?? null
+  const found = lensFitOf(investigation)
+  const k1 = lensOf(investigation)
   const edges = Object.keys(lens?.edges ?? {}).length
   const change = (label: string, recipe: ReturnType<typeof edits.removeLens>) => {
     if (!isLocked(session, 'scale')) session.edit(label, recipe)
