@@ -1,0 +1,72 @@
+import { type Grid, type Plane, pyramid } from './grid.ts'
+
+/** What never moves in a span: its brightness, and where that can be relied on (1) or not (0). */
+export interface Background {
+  /** At full size, then halved again and again. */
+  value: Grid[]
+  known: Grid[]
+  /** Standard deviation of the noise of one frame. */
+  noise: number
+}
+
+/** A frame around the place where a body is looked for, and the background there, at one size. */
+export interface Scene {
+  frame: Grid
+  /** Of the whole picture. */
+  background: Grid
+  /** 1 where the background is known, 0 where it is not; null where it is known nowhere. */
+  known: Grid | null
+}
+
+/** Sizes that a background is kept in. */
+export const LEVELS = 4
+/** Samples whose middle part differs by more than so many deviations of the noise are no background. */
+const SURE = 3
+/** Quantiles that most of a pixel's samples lie between, and how many deviations of normal noise that is. */
+const MOST = { low: 0.2, high: 0.8, deviations: 1.68 }
+
+/**
+ * The background of a span whose camera stood still: of each pixel the median over some of its frames.
+ * Where its samples scatter far more than noise does, something rested, swung or waved there, and what is
+ * behind it is not known.
+ *
+ * @param frames at least 5 whole frames of one size, spread over the span
+ */
+export function backgroundOf(frames: Plane[]): Background {
+  const [{ width, height }] = frames
+  const count = width * height
+  const value = new Float32Array(count)
+  const spread = new Float32Array(count)
+  const samples = new Uint8Array(frames.length)
+  const low = Math.floor(MOST.low * (frames.length - 1))
+  const high = Math.ceil(MOST.high * (frames.length - 1))
+  const middle = (frames.length - 1) / 2
+  const [below, above] = [Math.floor(middle), Math.ceil(middle)]
+  for (let at = 0; at < count; at++) {
+    for (let k = 0; k < frames.length; k++) samples[k] = frames[k].data[at]
+    samples.sort()
+    value[at] = (samples[below] + samples[above]) / 2
+    spread[at] = samples[high] - samples[low]
+  }
+  const noise = Math.max(1, medianOf(spread) / MOST.deviations)
+  const limit = 2 + SURE * MOST.deviations * noise
+  const known = spread.map((width) => (width <= limit ? 1 : 0))
+  const whole = { x: 0, y: 0, width, height }
+  return {
+    value: pyramid({ ...whole, data: value }, LEVELS),
+    known: pyramid({ ...whole, data: known }, LEVELS),
+    noise,
+  }
+}
+
+/** The median of values of small whole numbers, by counting them. */
+function medianOf(values: Float32Array): number {
+  const counts = new Uint32Array(256)
+  for (const value of values) counts[value]++
+  let seen = 0
+  for (let value = 0; value < 256; value++) {
+    seen += counts[value]
+    if (seen * 2 >= values.length) return value
+  }
+  return 0
+}

@@ -1,0 +1,426 @@
+import type { Point } from '../geometry/index.ts'
+import { type Background, LEVELS, type Scene } from './background.ts'
+import { type Grid, gridOf, halved, overlap, type Plane, pyramid, type Rect, rectAround } from './grid.ts'
+import {
+  type Look,
+  learnLook,
+  levelFor,
+  lookReach,
+  type Pose,
+  pointOutline,
+  renderPatch,
+  renewLook,
+  smearBetween,
+  turned,
+} from './look.ts'
+import { bodySize, type Freedom, type Refined, refinePose, searchPatch } from './match.ts'
+import { type Outline, sizeOf } from './outline.ts'
+import { type Prediction, type PredictionName, Predictor } from './predict.ts'
+
+/** How much a body's look may change from frame to frame. */
+export const CHANGES = ['constant', 'slowly', 'quickly'] as const
+export type Change = (typeof CHANGES)[number]
+
+/** How a body is followed. */
+export interface FollowSettings {
+  /** 0: stop early, at the least doubt; 1: carry on as long as there is anything to go by. */
+  courage: number
+  change: Change
+}
+
+/** What a frame shows of a body that is followed. */
+export type Sighting =
+  | {
+      kind: 'found'
+      at: Point
+      /** 0 … 1: how much of what is there the look explains, against what it usually does. */
+      certainty: number
+      pose: Pose
+      by: PredictionName
+    }
+  /** Nothing there looks like it: it is hidden, or gone. */
+  | { kind: 'hidden'; at: Point }
+  /** Two places look like it, and its motion does not tell which is meant. */
+  | { kind: 'two'; at: Point; places: Point[] }
+  /** Where it must be now is outside the picture. */
+  | { kind: 'left'; at: Point }
+
+/** Where a body is looked for in a frame. */
+export interface Reach {
+  /** Expected place in pixels. */
+  at: Point
+  /** How far around it, in pixels. */
+  radius: number
+  /** The part of the frame that is needed for it. */
+  rect: Rect
+  by: PredictionName
+}
+
+/** How far size and turn may go in one frame, and how much of a new look is taken over. */
+const FREEDOM: Record<Change, Freedom & { renewal: number }> = {
+  constant: { scale: 0.006, turn: 0.03, renewal: 0 },
+  slowly: { scale: 0.015, turn: 0.08, renewal: 0.15 },
+  quickly: { scale: 0.04, turn: 0.25, renewal: 0.6 },
+}
+/** A new body is looked for within so many of its own radii, and at least so many pixels. */
+const FIRST_REACH = { radii: 2.5, pixels: 40 }
+/** Share of the usual score that a place must have, for the least and the most courage. */
+const NEEDED = { early: 0.88, late: 0.6 }
+/** No score below this is ever a sighting. */
+const LOWEST = 0.4
+/** A second place that scores this much less than the best is no rival. */
+const RIVAL = 0.12
+/** Deviations of the prediction by which one of two rivals must be nearer to be the one. */
+const NEARER = 4
+/** What a place costs, in score, that is off the prediction: by square of its distance in deviations, up to a limit. */
+const COST = { each: 0.004, most: 0.12 }
+/** A look is renewed at every so many sightings. */
+const RENEWED = 3
+/** Every so many renewals a look is drawn by this share to the first one, where that still scores so much of the usual. */
+const LEASH = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 0.01 } }
+/** Noise that is reckoned with where it is not known, in steps of brightness. */
+const USUAL_NOISE = 3
+/** Least score of the part around the body's point, to hold it by. */
+const FINE = 0.6
+/** A body that is smeared by more than this share of its own width is a streak. */
+const STREAK = 0.3
+/** Share of the frame's time for which the shutter is taken to be open, until it is seen. */
+const SHUTTER = 0.5
+
+/**
+ * Follows one body through frames, one after the other, forwards or backwards in time. It takes parts of
+ * frames and says what it sees; it holds no pictures but the looks it has learned.
+ */
+export class Follower {
+  private readonly predictor = new Predictor()
+  private looks: Look[]
+  /** The look that was learned where it was shown: what later ones are held against, so that none drifts. */
+  private first: Look
+  private sightings = 0
+  /** The part of the body around its point that tells the place better than the whole; null where none does. */
+  private point: { look: Look; first: Look } | null = null
+  private outline: Outline
+  private pose: Pose
+  /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
+  private turning = 0
+  private growing = 0
+  private usual = Number.NaN
+  private wide = 1
+  private shutter = SHUTTER
+  private lastTime: number
+  /** Standard deviation of one frame's noise. */
+  private readonly noise: number
+  readonly level: number
+
+  /**
+   * @param plane of the first frame, as large as `lookReach` asks for
+   * @param before places in frames before it, oldest first, where there are some
+   */
+  constructor(
+    plane: Plane,
+    at: Point,
+    time: number,
+    outline: Outline,
+    readonly background: Background | null,
+    private readonly picture: { width: number; height: number },
+    /** Usual time from one frame of the film to the next, in seconds: the shutter is open for a share of it. */
+    private readonly frameSeconds: number,
+    public settings: FollowSettings,
+    before: (Point & { time: number })[] = [],
+  ) {
+    this.outline = outline
+    this.noise = background?.noise ?? USUAL_NOISE
+    this.level = levelFor(outline, LEVELS - 1)
+    this.looks = [this.learn(plane, at)]
+    this.first = this.looks[0]
+    this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
+    for (const { time: when, ...where } of before) this.predictor.add(when, where)
+    this.predictor.add(time, at)
+    this.lastTime = time
+  }
+
+  /** Where the body is looked for at a time, and what part of the frame that needs. */
+  reach(time: number): Reach {
+    const told = this.predictor.at(time)
+    const radius = this.radiusOf(told, time)
+    const reach = radius + this.extent() + 8 * 2 ** this.level
+    return {
+      at: { x: told.x, y: told.y },
+      radius,
+      rect: overlap(rectAround(told, { x: reach, y: reach }, 16), {
+        x: 0,
+        y: 0,
+        width: this.picture.width,
+        height: this.picture.height,
+      }),
+      by: told.by,
+    }
+  }
+
+  /** Looks twice as far, within the same frame, where nothing was found. */
+  widen(): void {
+    this.wide *= 2.2
+  }
+
+  /**
+   * Looks for the body in a frame. What is found is learned from; what is not changes nothing.
+   *
+   * @param plane the part of the frame that `reach` asked for
+   */
+  see(plane: Plane, time: number): Sighting {
+    const told = this.predictor.at(time)
+    const radius = this.radiusOf(told, time)
+    if (this.isOutside(told, told.error)) return { kind: 'left', at: { x: told.x, y: told.y } }
+    const isStreak = this.isStreak(told)
+    const whole = gridOf(plane)
+    const scenes = { found: this.scenesOf(whole, isStreak), fine: this.fineScene(whole) }
+    const by = 2 ** this.level
+    const expected: Pose = {
+      x: told.x / by,
+      y: told.y / by,
+      scale: this.pose.scale * Math.exp(this.growing),
+      turn: this.pose.turn + this.turning,
+    }
+    let best: { look: Look; found: Found } | null = null
+    for (const look of this.looks) {
+      const found = this.find(scenes.found, look, expected, told, radius / by)
+      if (found && (!best || found.worth > best.found.worth)) best = { look, found }
+      if (best && best.found.refined.score > 0.9 * (this.usual || 1)) break
+    }
+    if (!best) return { kind: 'hidden', at: { x: told.x, y: told.y } }
+    const { found } = best
+    const needed = this.needed()
+    const strength = found.strength
+    if (strength < needed) return { kind: 'hidden', at: { x: told.x, y: told.y } }
+    const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
+    const fine = this.point && this.finePlace(scenes.fine, coarse, told)
+    const place = fine ?? { x: coarse.x, y: coarse.y }
+    if (found.rival)
+      return { kind: 'two', at: place, places: [place, { x: found.rival.x * by, y: found.rival.y * by }] }
+    if (this.isOutside(place, 0)) return { kind: 'left', at: place }
+    this.accept(scenes, time, place, found, best.look, told)
+    return {
+      kind: 'found',
+      at: place,
+      certainty: Math.min(1, Math.max(0, strength / Math.max(this.usual, strength))),
+      pose: { ...this.pose },
+      by: told.by,
+    }
+  }
+
+  /**
+   * Is shown where the body is: from here on it goes on with what it learns there.
+   *
+   * @param plane as large as `lookReach` asks for
+   */
+  show(plane: Plane, time: number, at: Point, outline: Outline = this.outline): void {
+    this.outline = outline
+    const look = this.learn(plane, at)
+    this.first = look
+    this.looks = [look, ...this.looks].slice(0, 4)
+    this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
+    this.turning = 0
+    this.growing = 0
+    this.predictor.restart(time, at)
+    this.lastTime = time
+    this.wide = 1
+  }
+
+  /** Rectangle of a frame that `show` needs. */
+  showReach(at: Point): Rect {
+    return lookReach(at, this.outline)
+  }
+
+  private learn(plane: Plane, at: Point): Look {
+    const { noise } = this
+    const part = pointOutline(plane, at, this.outline, noise)
+    const point = part && learnLook(plane, at, part, 0)
+    this.point = point && { look: point, first: point }
+    return learnLook(plane, at, this.outline, this.level)
+  }
+
+  private needed(): number {
+    const { courage } = this.settings
+    const share = NEEDED.early + (NEEDED.late - NEEDED.early) * courage
+    return Math.max(LOWEST, Number.isNaN(this.usual) ? LOWEST + 0.1 : share * this.usual)
+  }
+
+  private extent(): number {
+    return this.pose.scale * Math.max(...this.outline.radii) + this.smearLength()
+  }
+
+  private smearLength(): number {
+    return Math.min(120, this.shutter * this.stepLength)
+  }
+
+  private stepLength = 0
+
+  private radiusOf(told: Prediction, time: number): number {
+    const seconds = Math.abs(time - this.lastTime)
+    const step = Math.hypot(told.velocity.x, told.velocity.y) * seconds
+    const first = Math.max(FIRST_REACH.pixels, FIRST_REACH.radii * sizeOf(this.outline))
+    const reach = Number.isFinite(told.error) ? 6 + 4 * told.error + 0.8 * step : first + 0.8 * step
+    return Math.min(Math.max(this.picture.width, this.picture.height), Math.max(10, reach) * this.wide)
+  }
+
+  private isOutside({ x, y }: Point, error: number): boolean {
+    const { width, height } = this.picture
+    return x < -error || y < -error || x > width + error || y > height + error
+  }
+
+  /** Whether the body is such a streak that what shines through it has to be reckoned with. */
+  private isStreak(told: Prediction): boolean {
+    const { x, y } = this.smearAt(told)
+    return Math.hypot(x, y) * 2 ** this.level > STREAK * 2 * sizeOf(this.outline) * this.pose.scale
+  }
+
+  private scenesOf(whole: Grid, isStreak: boolean): Scene[] {
+    let frames = [whole]
+    for (let k = 0; k < this.level; k++) frames = [halved(frames[0])]
+    frames = pyramid(frames[0], LEVELS - this.level)
+    return frames.map((frame, k) => ({
+      frame,
+      background: this.background?.value[this.level + k] ?? frame,
+      known: (isStreak && this.background?.known[this.level + k]) || null,
+    }))
+  }
+
+  private smearAt(told: Prediction, level = this.level): Point {
+    const share = (this.frameSeconds * this.shutter) / 2 ** level
+    return { x: told.velocity.x * share, y: told.velocity.y * share }
+  }
+
+  private find(scenes: Scene[], look: Look, expected: Pose, told: Prediction, reach: number): Found | null {
+    const smear = smearBetween(turned(look.smear, expected.turn), this.smearAt(told))
+    const patch = renderPatch(look, expected, smear)
+    const { noise } = this
+    const scale = 2 ** this.level
+    const deviation = Math.max(0.7, (Number.isFinite(told.error) ? told.error : reach * scale) / scale)
+    // A good fit where it is expected settles it: what lies much farther off could not be the one.
+    const near = Math.min(reach, 3 + (NEARER + 2) * deviation)
+    let places = searchPatch(scenes, patch, expected, near, noise / scale)
+    if (near < reach && !(places[0]?.score > 0.9 * this.usual))
+      places = searchPatch(scenes, patch, expected, reach, noise / scale)
+    if (places.length === 0) return null
+    const worthOf = (x: number, y: number, score: number) => {
+      const off = (x - expected.x) ** 2 + (y - expected.y) ** 2
+      return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
+    }
+    const ranked = places
+      .map(({ column, row, score }) => {
+        const [x, y] = [column + patch.anchor.x, row + patch.anchor.y]
+        return { x, y, score, worth: worthOf(x, y, score) }
+      })
+      .sort((a, b) => b.worth - a.worth)
+    const [first] = ranked
+    const freedom = FREEDOM[this.settings.change]
+    const refined = refinePose(
+      scenes[0],
+      patch,
+      { ...expected, x: first.x, y: first.y },
+      freedom,
+      noise / scale,
+    )
+    if (!refined) return null
+    const apart = Math.max(4, 0.5 * Math.min(...bodySize(patch)))
+    const rival = ranked.find(
+      ({ x, y, score }) =>
+        Math.hypot(x - first.x, y - first.y) > apart && score > this.needed() && score > first.score - RIVAL,
+    )
+    const offOf = ({ x, y }: Point) => Math.hypot(x - expected.x, y - expected.y) / deviation
+    const isRival = rival !== undefined && offOf(rival) - offOf(first) < NEARER
+    const partly = refined.visible.share > 0.55 && offOf(refined.pose) < 4 ? 0.92 * refined.visible.score : 0
+    return {
+      refined,
+      worth: worthOf(refined.pose.x, refined.pose.y, refined.score),
+      strength: Math.max(refined.score, partly),
+      rival: isRival ? { x: rival.x, y: rival.y } : null,
+    }
+  }
+
+  /** Where the body's point is to the finest, near where the whole body was found; null where that does not fit. */
+  private finePlace(scene: Scene, whole: Pose, told: Prediction): Point | null {
+    const { look } = this.point!
+    const { noise } = this
+    const smear = smearBetween(turned(look.smear, whole.turn), this.smearAt(told, 0))
+    const patch = renderPatch(look, whole, smear)
+    const [best] = searchPatch([scene], patch, whole, 3, noise)
+    if (!best) return null
+    const start = { ...whole, x: best.column + patch.anchor.x, y: best.row + patch.anchor.y }
+    const fine = refinePose(scene, patch, start, FREEDOM[this.settings.change], noise)
+    return fine && fine.score > FINE ? { x: fine.pose.x, y: fine.pose.y } : null
+  }
+
+  private fineScene(frame: Grid): Scene {
+    return { frame, background: frame, known: null }
+  }
+
+  private accept(
+    scenes: { found: Scene[]; fine: Scene },
+    time: number,
+    at: Point,
+    found: Found,
+    look: Look,
+    told: Prediction,
+  ): void {
+    const [scene] = scenes.found
+    const { pose, score } = found.refined
+    const isFirst = Number.isNaN(this.usual)
+    this.usual = isFirst ? score : 0.9 * this.usual + 0.1 * Math.max(score, 0.8 * this.usual)
+    this.turning = 0.5 * this.turning + 0.5 * (pose.turn - this.pose.turn)
+    this.growing = 0.7 * this.growing + 0.3 * Math.log(pose.scale / this.pose.scale)
+    const before = { ...this.pose, time: this.lastTime }
+    this.pose = { ...at, scale: pose.scale, turn: pose.turn }
+    this.stepLength = Math.hypot(at.x - before.x, at.y - before.y)
+    this.predictor.add(time, at)
+    this.lastTime = time
+    this.wide = 1
+    // The smear that a look itself has is known as soon as the body's velocity is.
+    if (isFirst)
+      for (const one of [look, this.point?.look]) {
+        if (one?.smear.x !== 0 || one.smear.y !== 0) continue
+        const share = (this.frameSeconds * this.shutter) / 2 ** one.level / (time - before.time)
+        one.smear = { x: share * (at.x - before.x), y: share * (at.y - before.y) }
+      }
+    const { renewal } = FREEDOM[this.settings.change]
+    const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.usual
+    let renewed = look
+    if (isWhole) this.sightings++
+    if (renewal > 0 && isWhole && this.sightings % RENEWED === 0) {
+      const smear = this.smearAt(told)
+      renewed = renewLook(look, scene, pose, smear, renewal)
+      const isHeld = this.sightings % (RENEWED * LEASH.every) === 0
+      if (isHeld) renewed = this.leashed(renewed, this.first, scene, pose, smear)
+      if (this.point) {
+        const fine = { ...pose, ...at }
+        const along = { x: smear.x * 2 ** this.level, y: smear.y * 2 ** this.level }
+        const held = renewLook(this.point.look, scenes.fine, fine, along, renewal)
+        this.point.look = isHeld ? this.leashed(held, this.point.first, scenes.fine, fine, along) : held
+      }
+    }
+    this.looks = [renewed, ...this.looks.filter((other) => other !== look)]
+  }
+
+  /** A look whose point is drawn back to where the first look has it, as far as that still fits. */
+  private leashed(look: Look, first: Look, scene: Scene, pose: Pose, smear: Point): Look {
+    const patch = renderPatch(first, pose, smearBetween(turned(first.smear, pose.turn), smear))
+    const { noise } = this
+    const held = refinePose(scene, patch, pose, LEASH.freedom, noise / 2 ** look.level)
+    if (!held || held.score < LEASH.score * this.usual) return look
+    const off = turned({ x: held.pose.x - pose.x, y: held.pose.y - pose.y }, -pose.turn)
+    return {
+      ...look,
+      anchor: {
+        x: look.anchor.x + (LEASH.pull * off.x) / pose.scale,
+        y: look.anchor.y + (LEASH.pull * off.y) / pose.scale,
+      },
+    }
+  }
+}
+
+interface Found {
+  refined: Refined
+  worth: number
+  strength: number
+  rival: Point | null
+}

@@ -1,0 +1,202 @@
+import { describe, expect, it } from 'vitest'
+import { clutter, type Film, type FilmedBody, filmed } from '../testing/filmed.ts'
+import {
+  backgroundOf,
+  Follower,
+  type FollowSettings,
+  grownOutline,
+  lookReach,
+  type Outline,
+  OutlineError,
+  outlineReach,
+  type Plane,
+  partOf,
+  pulledOutline,
+  roundOutline,
+  type Sighting,
+} from './index.ts'
+
+const SIZE = { width: 320, height: 240 }
+const RATE = 30
+
+/** Follows a body of a film from its first frame on, clicked at its true place, and gives what was seen in each frame after. */
+function followed(
+  frames: Plane[],
+  body: FilmedBody,
+  {
+    courage = 0.5,
+    change = 'slowly',
+    still = true,
+    from = 0,
+  }: Partial<FollowSettings> & { still?: boolean; from?: number } = {},
+): Sighting[] {
+  const at = body.at(from)
+  const background = still ? backgroundOf(frames.filter((_, i) => i % 3 === 0)) : null
+  const outline = grownOutline(partOf(frames[from], outlineReach(at)), at, background)
+  const follower = new Follower(
+    partOf(frames[from], lookReach(at, outline)),
+    at,
+    from / RATE,
+    outline,
+    background,
+    frames[0],
+    1 / RATE,
+    { courage, change },
+  )
+  return frames.slice(from + 1).map((frame, i) => {
+    const time = (from + 1 + i) / RATE
+    let seen: Sighting | null = null
+    for (let tries = 0; tries < 3; tries++) {
+      seen = follower.see(partOf(frame, follower.reach(time).rect), time)
+      if (seen.kind !== 'hidden') break
+      follower.widen()
+    }
+    return seen!
+  })
+}
+
+/** Distances from the truth of what was found, in pixels. */
+function errorsOf(seen: Sighting[], body: FilmedBody, from = 0): number[] {
+  return seen.flatMap((one, i) => {
+    if (one.kind !== 'found') return []
+    const { x, y } = body.at(from + 1 + i)
+    return [Math.hypot(one.at.x - x, one.at.y - y)]
+  })
+}
+
+const rms = (errors: number[]) => Math.sqrt(errors.reduce((sum, e) => sum + e * e, 0) / errors.length)
+
+/** A throw across the picture, up to 11 pixels a frame. */
+const thrown = (frame: number) => ({ x: 30 + 6.3 * frame, y: 190 - 9.1 * frame + 0.23 * frame * frame })
+
+describe('following', () => {
+  it.each([1, 2, 3])(
+    'finds a patterned body to a tenth of a pixel where the picture is clean (seed %i)',
+    (seed) => {
+      const body: FilmedBody = { radius: 14, at: thrown }
+      const seen = followed(filmed({ ...SIZE, frames: 40, bodies: [body], seed }), body)
+      const errors = errorsOf(seen, body)
+      expect(errors).toHaveLength(39)
+      expect(rms(errors)).toBeLessThan(0.1)
+    },
+  )
+
+  it.each([1, 2, 3])('finds a streak: half a frame of blur, strong noise, uneven light (seed %i)', (seed) => {
+    const body: FilmedBody = { radius: 12, at: thrown }
+    const film: Film = { ...SIZE, frames: 40, bodies: [body], shutter: 0.5, noise: 3, seed }
+    const seen = followed(filmed({ ...film, lamp: (x) => 0.8 + (0.35 * x) / SIZE.width }), body)
+    const errors = errorsOf(seen, body)
+    expect(errors.length).toBeGreaterThan(36)
+    expect(Math.max(...errors)).toBeLessThan(3)
+    expect(rms(errors)).toBeLessThan(0.3)
+  })
+
+  it('goes along with a body that grows by 30 % and turns in the picture', () => {
+    const body: FilmedBody = {
+      radius: 13,
+      at: (frame) => ({ x: 40 + 4 * frame, y: 120 + 40 * Math.sin(frame / 9) }),
+      scale: (frame) => 1 + 0.0052 * frame,
+      turn: (frame) => 0.06 * frame,
+    }
+    const seen = followed(filmed({ ...SIZE, frames: 58, bodies: [body], noise: 3 }), body)
+    const errors = errorsOf(seen, body)
+    expect(errors).toHaveLength(57)
+    expect(rms(errors)).toBeLessThan(0.3)
+    const last = seen.at(-1)
+    // Size is not what is asked for; it only has to keep up.
+    expect(Math.abs((last?.kind === 'found' ? last.pose.scale : 0) / 1.296 - 1)).toBeLessThan(0.08)
+    expect(last?.kind === 'found' && last.pose.turn).toBeCloseTo(0.06 * 57, 1)
+  })
+
+  it('follows where the background moves and nothing of it is known', () => {
+    const body: FilmedBody = { radius: 14, at: thrown }
+    const frames = filmed({
+      ...SIZE,
+      frames: 40,
+      bodies: [body],
+      background: (x, y, frame) => clutter(x + 2 * frame, y + 0.7 * frame),
+      noise: 3,
+    })
+    const errors = errorsOf(followed(frames, body, { still: false }), body)
+    expect(errors).toHaveLength(39)
+    expect(rms(errors)).toBeLessThan(0.3)
+  })
+
+  it('follows backwards as it does forwards', () => {
+    const body: FilmedBody = { radius: 14, at: (frame) => thrown(39 - frame) }
+    const errors = errorsOf(followed(filmed({ ...SIZE, frames: 40, bodies: [body] }), body), body)
+    expect(rms(errors)).toBeLessThan(0.1)
+  })
+
+  it('says that a body is hidden for six frames, and finds it again', () => {
+    const body: FilmedBody = {
+      radius: 11,
+      at: (frame) => ({ x: 40 + 6 * frame, y: 110 + 0.05 * frame ** 2 }),
+    }
+    // A post of 58 pixels: wider than the body, which takes six frames to pass behind it unseen.
+    const frames = filmed({
+      ...SIZE,
+      frames: 44,
+      bodies: [body],
+      front: (x, y) => (x > 126 && x < 184 ? 80 + 15 * Math.sin(y / 3) : null),
+    })
+    const seen = followed(frames, body)
+    const hidden = seen.filter(({ kind }) => kind === 'hidden').length
+    expect(hidden).toBeGreaterThanOrEqual(6)
+    expect(Math.max(...errorsOf(seen, body))).toBeLessThan(3)
+    expect(seen.slice(-12).every(({ kind }) => kind === 'found')).toBe(true)
+  })
+
+  it.each([1, 2])('does not take a look-alike that crosses at 20 pixels for the body (seed %i)', (seed) => {
+    const body: FilmedBody = { radius: 9, at: (frame) => ({ x: 40 + 5 * frame, y: 120 }) }
+    const other: FilmedBody = { radius: 9, at: (frame) => ({ x: 280 - 5 * frame, y: 140 }) }
+    const frames = filmed({ ...SIZE, frames: 46, bodies: [other, body], noise: 3, seed })
+    const errors = errorsOf(followed(frames, body), body)
+    expect(errors.length).toBeGreaterThan(40)
+    expect(Math.max(...errors)).toBeLessThan(3)
+  })
+
+  it('says that a body has left the picture, and marks nothing beyond it', () => {
+    const body: FilmedBody = { radius: 10, at: (frame) => ({ x: 200 + 7 * frame, y: 100 }) }
+    const seen = followed(filmed({ ...SIZE, frames: 30, bodies: [body] }), body)
+    expect(seen.at(-1)?.kind).toBe('left')
+    expect(seen.slice(18).some(({ kind }) => kind === 'found')).toBe(false)
+    expect(Math.max(...errorsOf(seen, body))).toBeLessThan(3)
+  })
+
+  it('follows an even body by its rim alone', () => {
+    const body: FilmedBody = { radius: 10, at: thrown, light: () => 230 }
+    const errors = errorsOf(followed(filmed({ ...SIZE, frames: 40, bodies: [body], noise: 3 }), body), body)
+    expect(errors).toHaveLength(39)
+    expect(rms(errors)).toBeLessThan(0.3)
+  })
+})
+
+describe('outline', () => {
+  const body: FilmedBody = { radius: 15, at: () => ({ x: 160.3, y: 120.7 }) }
+
+  it('is as large as what was clicked', () => {
+    const [frame] = filmed({ ...SIZE, frames: 1, bodies: [body], background: () => 90 })
+    const { radii } = grownOutline(partOf(frame, outlineReach(body.at(0))), body.at(0), null)
+    for (const radius of radii) expect(Math.abs(radius - 15)).toBeLessThan(2.5)
+  })
+
+  it('is refused on a wall where everything looks alike', () => {
+    const [frame] = filmed({ ...SIZE, frames: 1, bodies: [], background: () => 140, noise: 2 })
+    const at = { x: 100, y: 100 }
+    expect(() => grownOutline(partOf(frame, outlineReach(at)), at, null)).toThrow(OutlineError)
+  })
+
+  it('is refused outside the picture', () => {
+    const [frame] = filmed({ ...SIZE, frames: 1, bodies: [] })
+    const at = { x: -4, y: 100 }
+    expect(() => grownOutline(partOf(frame, outlineReach(at)), at, null)).toThrow(/outside/)
+  })
+
+  it('can be pulled out in one direction, and never inside out', () => {
+    const outline: Outline = roundOutline(10)
+    expect(pulledOutline(outline, 0, 20).radii[0]).toBe(20)
+    expect(pulledOutline(outline, 0, 20).radii[12]).toBeCloseTo(10, 6)
+    expect(Math.min(...pulledOutline(outline, 5, -50).radii)).toBeGreaterThan(0)
+  })
+})

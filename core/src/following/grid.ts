@@ -1,0 +1,131 @@
+/** A rectangle of whole pixels of a picture. */
+export interface Rect {
+  x: number
+  y: number
+  width: number
+  height: number
+}
+
+/** A part of a frame's brightness, row by row, 0 black to 255 white. */
+export interface Plane extends Rect {
+  data: Uint8Array
+}
+
+/** Numbers on a part of a picture's pixels, or of a picture that was shrunk: pixel (x, y) is the first. */
+export interface Grid extends Rect {
+  data: Float32Array
+}
+
+/** The part of a plane that lies in a rectangle, as numbers; what the plane does not cover is left out. */
+export function gridOf(plane: Plane, within: Rect = plane): Grid {
+  const rect = overlap(plane, within)
+  const data = new Float32Array(rect.width * rect.height)
+  for (let row = 0; row < rect.height; row++) {
+    const from = (rect.y + row - plane.y) * plane.width + rect.x - plane.x
+    data.set(plane.data.subarray(from, from + rect.width), row * rect.width)
+  }
+  return { ...rect, data }
+}
+
+/** The part of a plane that lies in a rectangle. */
+export function partOf(plane: Plane, within: Rect): Plane {
+  const rect = overlap(plane, within)
+  const data = new Uint8Array(rect.width * rect.height)
+  for (let row = 0; row < rect.height; row++) {
+    const from = (rect.y + row - plane.y) * plane.width + rect.x - plane.x
+    data.set(plane.data.subarray(from, from + rect.width), row * rect.width)
+  }
+  return { ...rect, data }
+}
+
+/** What two rectangles have in common; empty (0 wide or high) where that is nothing. */
+export function overlap(a: Rect, b: Rect): Rect {
+  const x = Math.max(a.x, b.x)
+  const y = Math.max(a.y, b.y)
+  const width = Math.max(0, Math.min(a.x + a.width, b.x + b.width) - x)
+  const height = Math.max(0, Math.min(a.y + a.height, b.y + b.height) - y)
+  return { x, y, width, height }
+}
+
+/** The smallest rectangle around a point and so far about it whose corner and size are multiples of a number. */
+export function rectAround(at: { x: number; y: number }, reach: { x: number; y: number }, of: number): Rect {
+  const x = Math.floor((at.x - reach.x) / of) * of
+  const y = Math.floor((at.y - reach.y) / of) * of
+  return {
+    x,
+    y,
+    width: Math.ceil((at.x + reach.x - x) / of) * of,
+    height: Math.ceil((at.y + reach.y - y) / of) * of,
+  }
+}
+
+/**
+ * A grid at half the size: each pixel is the mean of four. Its corner must be even, so that grids of one
+ * picture fit onto each other at every size.
+ */
+export function halved({ x, y, width, height, data }: Grid): Grid {
+  const [w, h] = [width >> 1, height >> 1]
+  const half = new Float32Array(w * h)
+  for (let row = 0; row < h; row++) {
+    const from = 2 * row * width
+    for (let column = 0, at = from; column < w; column++, at += 2)
+      half[row * w + column] = (data[at] + data[at + 1] + data[at + width] + data[at + width + 1]) / 4
+  }
+  return { x: x >> 1, y: y >> 1, width: w, height: h, data: half }
+}
+
+/** A grid and what becomes of it by halving it again and again: `levels` of them in all. */
+export function pyramid(grid: Grid, levels: number): Grid[] {
+  const all = [grid]
+  while (all.length < levels) all.push(halved(all[all.length - 1]))
+  return all
+}
+
+/**
+ * Value of a grid at a point of its picture, between pixels by cubic convolution (Keys, IEEE Trans. ASSP 29
+ * (1981) 1153: exact for parabolas); NaN where the sixteen pixels around it are not all there. The middle of
+ * pixel (0, 0) is at (0.5, 0.5). Written out: most of the time of following is spent here.
+ */
+export function valueAt(grid: Grid, px: number, py: number): number {
+  const { width, height, data } = grid
+  const u = px - 0.5 - grid.x
+  const v = py - 0.5 - grid.y
+  const left = Math.floor(u)
+  const top = Math.floor(v)
+  if (!(left >= 1 && top >= 1 && left + 2 < width && top + 2 < height)) return Number.NaN
+  const s = u - left
+  const s2 = s * s
+  const s3 = s2 * s
+  const a = -0.5 * s + s2 - 0.5 * s3
+  const b = 1 - 2.5 * s2 + 1.5 * s3
+  const c = 0.5 * s + 2 * s2 - 1.5 * s3
+  const d = -0.5 * s2 + 0.5 * s3
+  const t = v - top
+  const t2 = t * t
+  const t3 = t2 * t
+  const i = (top - 1) * width + left - 1
+  const j = i + width
+  const k = j + width
+  const l = k + width
+  return (
+    (-0.5 * t + t2 - 0.5 * t3) * (a * data[i] + b * data[i + 1] + c * data[i + 2] + d * data[i + 3]) +
+    (1 - 2.5 * t2 + 1.5 * t3) * (a * data[j] + b * data[j + 1] + c * data[j + 2] + d * data[j + 3]) +
+    (0.5 * t + 2 * t2 - 1.5 * t3) * (a * data[k] + b * data[k + 1] + c * data[k + 2] + d * data[k + 3]) +
+    (-0.5 * t2 + 0.5 * t3) * (a * data[l] + b * data[l + 1] + c * data[l + 2] + d * data[l + 3])
+  )
+}
+
+/** Value of a grid between pixels by its nearest four; 0 outside. */
+export function roughValueAt(grid: Grid, px: number, py: number): number {
+  const { width, height, data } = grid
+  const u = px - 0.5 - grid.x
+  const v = py - 0.5 - grid.y
+  const left = Math.floor(u)
+  const top = Math.floor(v)
+  if (!(left >= 0 && top >= 0 && left + 1 < width && top + 1 < height)) return 0
+  const du = u - left
+  const at = top * width + left
+  const upper = data[at] + du * (data[at + 1] - data[at])
+  const lower = data[at + width] + du * (data[at + width + 1] - data[at + width])
+  return upper + (v - top) * (lower - upper)
+}

@@ -1,0 +1,14 @@
+export { type Background, backgroundOf } from './background.ts'
+export { CHANGES, type Change, Follower, type FollowSettings, type Reach, type Sighting } from './follower.ts'
+export { type Plane, partOf, type Rect } from './grid.ts'
+export { lookReach } from './look.ts'
+export {
+  DIRECTIONS,
+  grownOutline,
+  type Outline,
+  OutlineError,
+  outlineReach,
+  pulledOutline,
+  roundOutline,
+} from './outline.ts'
+export { PREDICTIONS, type PredictionName } from './predict.ts'

@@ -1,0 +1,102 @@
+import type { Plane } from '../following/index.ts'
+import type { Point } from '../geometry/index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
+
+/** A round thing with a pattern that moves through a made-up film. */
+export interface FilmedBody {
+  /** Pixels. */
+  radius: number
+  at: (frame: number) => Point
+  turn?: (frame: number) => number
+  scale?: (frame: number) => number
+  /** Brightness at a point of it, from −1 to 1 along each direction; usually three spots on a bright ground. */
+  light?: (u: number, v: number) => number
+}
+
+/** A made-up film, of which everything is known. */
+export interface Film {
+  width: number
+  height: number
+  frames: number
+  bodies: FilmedBody[]
+  /** Drawn over everything: what hides bodies. */
+  front?: (x: number, y: number, frame: number) => number | null
+  background?: (x: number, y: number, frame: number) => number
+  /** Light by which everything is multiplied at a place. */
+  lamp?: (x: number, y: number) => number
+  /** Share of a frame's time for which the shutter is open. */
+  shutter?: number
+  /** Standard deviation of the noise, of 255. */
+  noise?: number
+  seed?: number
+}
+
+/** Points inside each pixel along each direction at which it is looked at. */
+const FINE = 3
+
+const spots = (u: number, v: number) => {
+  const spot = (x: number, y: number, size: number) => Math.exp(-((u - x) ** 2 + (v - y) ** 2) / size ** 2)
+  return 190 - 130 * spot(0.3, -0.2, 0.3) - 100 * spot(-0.4, 0.3, 0.35) + 50 * spot(-0.2, -0.45, 0.25)
+}
+
+/** A quay of planks and stones: structure everywhere, none of it alike. */
+export const clutter = (x: number, y: number): number =>
+  105 +
+  25 * Math.sin(x / 7.3 + Math.sin(y / 11)) +
+  22 * Math.cos(y / 5.1 + x / 31) +
+  12 * Math.sin((x * y) / 900)
+
+/** Films it: brightness of every frame, as a camera sees it. */
+export function filmed(film: Film): Plane[] {
+  const { width, height, bodies, background = clutter, lamp = () => 1 } = film
+  const normal = normalSource(randomSource(film.seed ?? 1))
+  const noise = film.noise ?? 2
+  const shutter = film.shutter ?? 0
+  return Array.from({ length: film.frames }, (_, frame) => {
+    const light = Float32Array.from({ length: width * height }, (_, i) =>
+      background(i % width, Math.floor(i / width), frame),
+    )
+    for (const body of bodies) draw(light, film, body, frame, shutter)
+    const data = new Uint8Array(width * height)
+    for (let i = 0; i < data.length; i++) {
+      const [x, y] = [i % width, Math.floor(i / width)]
+      const value = (film.front?.(x, y, frame) ?? light[i]) * lamp(x, y) + noise * normal()
+      data[i] = Math.min(255, Math.max(0, Math.round(value)))
+    }
+    return { x: 0, y: 0, width, height, data }
+  })
+}
+
+function draw(
+  light: Float32Array,
+  { width, height }: Film,
+  body: FilmedBody,
+  frame: number,
+  shutter: number,
+) {
+  const instants = shutter > 0 ? 15 : 1
+  const here = body.at(frame)
+  const [before, after] = [body.at(frame - shutter / 2), body.at(frame + shutter / 2)]
+  const size = body.radius * (body.scale?.(frame) ?? 1)
+  const reach = size + 2 + Math.hypot(after.x - before.x, after.y - before.y) / 2
+  const look = body.light ?? spots
+  for (let y = Math.max(0, Math.floor(here.y - reach)); y < Math.min(height, here.y + reach); y++)
+    for (let x = Math.max(0, Math.floor(here.x - reach)); x < Math.min(width, here.x + reach); x++) {
+      let [cover, sum] = [0, 0]
+      for (let k = 0; k < instants; k++) {
+        const time = frame + shutter * ((k + 0.5) / instants - 0.5)
+        const at = body.at(time)
+        const turn = body.turn?.(time) ?? 0
+        const radius = body.radius * (body.scale?.(time) ?? 1)
+        for (let i = 0; i < FINE * FINE; i++) {
+          const dx = (x + ((i % FINE) + 0.5) / FINE - at.x) / radius
+          const dy = (y + (Math.floor(i / FINE) + 0.5) / FINE - at.y) / radius
+          if (dx * dx + dy * dy > 1) continue
+          cover++
+          sum += look(Math.cos(turn) * dx + Math.sin(turn) * dy, -Math.sin(turn) * dx + Math.cos(turn) * dy)
+        }
+      }
+      const all = instants * FINE * FINE
+      light[y * width + x] = light[y * width + x] * (1 - cover / all) + sum / all
+    }
+}

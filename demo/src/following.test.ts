@@ -1,0 +1,84 @@
+import { spawnSync } from 'node:child_process'
+import { join } from 'node:path'
+import {
+  backgroundOf,
+  Follower,
+  grownOutline,
+  lookReach,
+  outlineReach,
+  type Plane,
+} from '@apokinema/core/following'
+import { describe, expect, it } from 'vitest'
+import { readTruth } from './fill.ts'
+
+/** Stretches of the samples in which a body moves freely, and the error allowed there in pixels: less where the picture is clean. */
+const STRETCHES: {
+  sample: string
+  from: number
+  to: number
+  still: boolean
+  error: number
+  bodies?: number
+}[] = [
+  { sample: 'net-float', from: 30, to: 68, still: true, error: 0.3 },
+  { sample: 'barrel-on-plank', from: 13, to: 60, still: true, error: 0.3 },
+  { sample: 'fish-sledge', from: 19, to: 53, still: true, error: 0.3 },
+  { sample: 'paper-lantern', from: 0, to: 240, still: true, error: 0.15 },
+  { sample: 'swing-boat', from: 12, to: 150, still: true, error: 0.15 },
+  { sample: 'crane-pebble', from: 40, to: 140, still: true, error: 0.3 },
+  { sample: 'bead-in-syrup', from: 0, to: 143, still: true, error: 0.3 },
+  { sample: 'hoisted-lantern', from: 0, to: 119, still: false, error: 0.3 },
+  { sample: 'ice-blocks', from: 0, to: 70, still: true, error: 0.3 },
+]
+
+function framesOf(sample: string, width: number, height: number): Plane[] {
+  const path = join(import.meta.dirname, '../samples', sample, 'footage.mp4')
+  const { stdout, status } = spawnSync(
+    'ffmpeg',
+    ['-loglevel', 'error', '-i', path, '-vf', 'format=gray', '-f', 'rawvideo', '-'],
+    { maxBuffer: 2 ** 30 },
+  )
+  expect(status).toBe(0)
+  const size = width * height
+  return Array.from({ length: Math.floor(stdout.length / size) }, (_, i) => ({
+    x: 0,
+    y: 0,
+    width,
+    height,
+    data: new Uint8Array(stdout.buffer, stdout.byteOffset + i * size, size),
+  }))
+}
+
+describe.each(STRETCHES)('followed through $sample', ({ sample, from, to, still, error }) => {
+  const truth = readTruth(sample)
+  const frames = framesOf(sample, truth.width, truth.height)
+  const span = frames.slice(from, to + 1)
+  const background = still
+    ? backgroundOf(Array.from({ length: 21 }, (_, i) => span[Math.round((i / 20) * (span.length - 1))]))
+    : null
+
+  it.each(truth.bodies)('$name is where it truly is', ({ frames: places }) => {
+    const at = places[from]
+    const outline = grownOutline(partOf(frames[from], outlineReach(at)), at, background)
+    const follower = new Follower(
+      partOf(frames[from], lookReach(at, outline)),
+      at,
+      from / truth.captureRate,
+      outline,
+      background,
+      truth,
+      1 / truth.captureRate,
+      { courage: 0.5, change: 'slowly' },
+    )
+    const errors: number[] = []
+    for (let frame = from + 1; frame <= to; frame++) {
+      const time = frame / truth.captureRate
+      const seen = follower.see(partOf(frames[frame], follower.reach(time).rect), time)
+      if (seen.kind === 'found')
+        errors.push(Math.hypot(seen.at.x - places[frame].x, seen.at.y - places[frame].y))
+    }
+    expect(errors.length).toBeGreaterThanOrEqual(0.97 * (to - from))
+    expect(Math.max(...errors)).toBeLessThan(3)
+    expect(Math.sqrt(errors.reduce((sum, e) => sum + e * e, 0) / errors.length)).toBeLessThan(error)
+  })
+})
