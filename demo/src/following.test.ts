@@ -7,6 +7,7 @@ import {
   lookReach,
   outlineReach,
   type Plane,
+  partOf,
 } from '@apokinema/core/following'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'

@@ -42,7 +42,7 @@ export {
   type ReferenceUse,
   type Stretch,
 } from './document.ts'
-export * as edits from './edits.ts'
+export * as edits from './edits/index.ts'
 export { framesInUse } from './framesInUse.ts'
 export { pictureSize, type Turn, turnedDirection, turnedPoint } from './orientation.ts'
 export {

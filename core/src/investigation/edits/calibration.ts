@@ -1,0 +1,266 @@
+import { type CameraMotion, inCornerOrder, type Point } from '../../geometry/index.ts'
+import type { LengthName } from '../../units/index.ts'
+import {
+  type AxesSet,
+  axesOf,
+  type CalibrationPart,
+  type Camera,
+  type KnownMotion,
+  type Landmark,
+  type Lock,
+  newAxes,
+  nextOrder,
+  type PlacedPoint,
+  type Plane,
+  type Probe,
+  type ProbeKind,
+  type Reference,
+} from '../document.ts'
+import type { Recipe } from '../patch.ts'
+
+/** Chooses the unit in which lengths are shown. */
+export function setLengthUnit(unit: LengthName): Recipe {
+  return (draft) => {
+    draft.lengthUnit = unit
+  }
+}
+
+/** Adds a reference length with its two ends; its length is still to be told. */
+export function addReference(id: string, ends: [PlacedPoint, PlacedPoint]): Recipe {
+  return (draft) => {
+    const count = Object.keys(draft.references).length
+    draft.references[id] = {
+      order: nextOrder(draft.references),
+      name: count === 0 ? 'reference length' : `reference length ${count + 1}`,
+      note: '',
+      ends,
+      length: null,
+      lengthError: 0,
+      placingError: 0.5,
+      depth: null,
+      use: 'scale',
+    }
+  }
+}
+
+/** Changes what is told of a reference length; an unknown one is left alone. */
+export function changeReference(id: string, change: Partial<Omit<Reference, 'order'>>): Recipe {
+  return (draft) => {
+    if (draft.references[id]) Object.assign(draft.references[id], change)
+  }
+}
+
+/** Removes a reference length; without any everything is in pixels again. */
+export function removeReference(id: string): Recipe {
+  return (draft) => {
+    delete draft.references[id]
+  }
+}
+
+/** States how fast something is known to go over a stretch, or how strongly it is known to be accelerated: that then gives the scale. */
+export function setKnownMotion(id: string, known: Omit<KnownMotion, 'order'>): Recipe {
+  return (draft) => {
+    const { knownMotions } = draft
+    knownMotions[id] = { ...known, order: knownMotions[id]?.order ?? nextOrder(knownMotions) }
+  }
+}
+
+/** Forgets that a motion is known. */
+export function removeKnownMotion(id: string): Recipe {
+  return (draft) => {
+    delete draft.knownMotions[id]
+  }
+}
+
+/** Moves or turns axes, the main ones unless told otherwise; from then on they count as placed. */
+export function setAxes(change: Partial<Omit<AxesSet, 'order' | 'name' | 'placed'>>, id?: string): Recipe {
+  return (draft) => {
+    const axes = axesOf(draft, id)
+    Object.assign(axes, change, { placed: true })
+  }
+}
+
+/** Adds axes where the main ones lie, and makes them the main ones. */
+export function addAxes(id: string, name: string): Recipe {
+  return (draft) => {
+    const { origin, tilt } = axesOf(draft)
+    draft.axes[id] = { ...newAxes(name, nextOrder(draft.axes), { ...origin }), tilt }
+    draft.mainAxes = id
+  }
+}
+
+/** Gives axes their name. */
+export function renameAxes(id: string, name: string): Recipe {
+  return (draft) => {
+    if (draft.axes[id]) draft.axes[id].name = name
+  }
+}
+
+/** Makes axes the ones that are meant where none are named. */
+export function chooseAxes(id: string): Recipe {
+  return (draft) => {
+    if (draft.axes[id]) draft.mainAxes = id
+  }
+}
+
+/** Removes axes, but never the last; graphs that used them go by the main ones. */
+export function removeAxes(id: string): Recipe {
+  return (draft) => {
+    const others = Object.keys(draft.axes).filter((other) => other !== id)
+    if (others.length === 0) return
+    delete draft.axes[id]
+    if (draft.mainAxes === id) draft.mainAxes = others[0]
+    for (const graph of Object.values(draft.graphs)) if (graph.axes === id) graph.axes = null
+  }
+}
+
+/** States in which direction of the picture things fall; null: straight down. */
+export function setGravity(direction: number | null): Recipe {
+  return (draft) => {
+    draft.gravity = direction
+  }
+}
+
+/** Locks a part of the calibration in somebody's name, or unlocks it. */
+export function setLock(part: CalibrationPart, lock: Lock | null): Recipe {
+  return (draft) => {
+    draft.locks[part] = lock
+  }
+}
+
+/** Shows or hides a part of the calibration on the picture. */
+export function setHidden(part: CalibrationPart, hidden: boolean): Recipe {
+  return (draft) => {
+    draft.hidden[part] = hidden
+  }
+}
+
+const PROBE_NAMES: Record<ProbeKind, string> = { distance: 'distance', angle: 'angle', slope: 'slope' }
+
+/** Adds a probe with its points. */
+export function addProbe(id: string, kind: ProbeKind, points: PlacedPoint[]): Recipe {
+  return (draft) => {
+    const alike = Object.values(draft.probes).filter((probe) => probe.kind === kind).length
+    draft.probes[id] = {
+      order: nextOrder(draft.probes),
+      name: `${PROBE_NAMES[kind]} ${alike + 1}`,
+      kind,
+      points,
+      oneFrame: false,
+    }
+  }
+}
+
+/** Changes a probe's name or points, or where it shows. */
+export function changeProbe(
+  id: string,
+  change: Partial<Pick<Probe, 'name' | 'points' | 'oneFrame'>>,
+): Recipe {
+  return (draft) => {
+    if (draft.probes[id]) Object.assign(draft.probes[id], change)
+  }
+}
+
+/** Removes a probe. */
+export function removeProbe(id: string): Recipe {
+  return (draft) => {
+    delete draft.probes[id]
+  }
+}
+
+/** Answers what the camera did. Landmarks stay, whatever the answer. */
+export function setCameraMotion(motion: 'still' | CameraMotion): Recipe {
+  return (draft) => {
+    draft.camera.motion = motion satisfies Camera['motion']
+  }
+}
+
+/** Adds a landmark with its first mark. */
+export function addLandmark(id: string, frame: number, at: Point): Recipe {
+  return (draft) => {
+    const { landmarks } = draft.camera
+    landmarks[id] = {
+      order: nextOrder(landmarks),
+      name: `landmark ${Object.keys(landmarks).length + 1}`,
+      marks: { [frame]: { x: at.x, y: at.y } },
+      gone: null,
+    }
+  }
+}
+
+/** Marks a landmark in a frame. One that was gone by then is there again. */
+export function markLandmark(id: string, frame: number, at: Point): Recipe {
+  return (draft) => {
+    const landmark = draft.camera.landmarks[id]
+    if (!landmark) return
+    landmark.marks[frame] = { x: at.x, y: at.y }
+    if (landmark.gone !== null && landmark.gone <= frame) landmark.gone = null
+  }
+}
+
+/** Takes a landmark's mark in a frame away. */
+export function unmarkLandmark(id: string, frame: number): Recipe {
+  return (draft) => {
+    delete draft.camera.landmarks[id]?.marks[frame]
+  }
+}
+
+/** Changes a landmark's name, or the frame from which on it can't be seen. */
+export function changeLandmark(id: string, change: Partial<Pick<Landmark, 'name' | 'gone'>>): Recipe {
+  return (draft) => {
+    if (draft.camera.landmarks[id]) Object.assign(draft.camera.landmarks[id], change)
+  }
+}
+
+/** Removes a landmark. */
+export function removeLandmark(id: string): Recipe {
+  return (draft) => {
+    delete draft.camera.landmarks[id]
+  }
+}
+
+/** Lays the plane of motion through four corners, given in any order; its size is still to be told. */
+export function setPlaneCorners(corners: Plane['corners']): Recipe {
+  return (draft) => {
+    const ordered = inCornerOrder(corners) as Plane['corners']
+    draft.plane = draft.plane
+      ? { ...draft.plane, corners: ordered }
+      : { corners: ordered, width: null, height: null, sizeError: 0, placingError: 0.5 }
+  }
+}
+
+/** Changes what is told of the plane, or moves a corner. */
+export function changePlane(change: Partial<Plane>): Recipe {
+  return (draft) => {
+    if (draft.plane) Object.assign(draft.plane, change)
+  }
+}
+
+/** Forgets the plane: the motion is taken to be parallel to the sensor. */
+export function removePlane(): Recipe {
+  return (draft) => {
+    draft.plane = null
+  }
+}
+
+/** Adds an edge that is straight in reality, by points along it. */
+export function addEdge(id: string, points: Point[]): Recipe {
+  return (draft) => {
+    draft.lens ??= { k1: null, edges: {} }
+    draft.lens.edges[id] = { order: nextOrder(draft.lens.edges), points }
+  }
+}
+
+/** States the lens's coefficient; null: what the edges tell. */
+export function setLensCoefficient(k1: number | null): Recipe {
+  return (draft) => {
+    draft.lens = { edges: draft.lens?.edges ?? {}, k1 }
+  }
+}
+
+/** Takes the lens for good again. */
+export function removeLens(): Recipe {
+  return (draft) => {
+    draft.lens = null
+  }
+}

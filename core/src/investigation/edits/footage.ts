@@ -1,0 +1,124 @@
+import type { Point } from '../../geometry/index.ts'
+import {
+  type CaptureRate,
+  clampSpan,
+  fileTiming,
+  frameCount,
+  type Readout,
+  type Repeats,
+  type Span,
+  type Timing,
+} from '../../time/index.ts'
+import { type Footage, type Investigation, nextOrder } from '../document.ts'
+import { pictureSize, type Turn, turnedDirection, turnedPoint, turnedTilt } from '../orientation.ts'
+import type { Recipe } from '../patch.ts'
+
+/** Puts footage in: the span becomes the whole clip, its times the file's own, the origin the middle of the picture. */
+export function setFootage(footage: Footage): Recipe {
+  return (draft) => {
+    draft.footage = footage
+    draft.timing = fileTiming()
+    draft.orientation = { mirrored: false, quarterTurns: 0 }
+    draft.span = { first: 0, last: frameCount(footage.ticks) - 1, every: 1 }
+    for (const axes of Object.values(draft.axes))
+      if (!axes.placed) axes.origin = { x: footage.width / 2, y: footage.height / 2, frame: 0 }
+  }
+}
+
+/** Changes the title. */
+export function setTitle(title: string): Recipe {
+  return (draft) => {
+    draft.title = title
+  }
+}
+
+/** Changes the span; it is forced into the clip. */
+export function setSpan(change: Partial<Span>): Recipe {
+  return (draft) => {
+    if (!draft.footage) return
+    const frames = frameCount(draft.footage.ticks)
+    const wanted = { ...draft.span, ...change }
+    // The end that was moved gives way, not the one that was left alone.
+    if (change.first !== undefined) wanted.first = Math.min(wanted.first, wanted.last)
+    draft.span = clampSpan(wanted, frames)
+  }
+}
+
+/** Changes how the clip's times are told: an even clock, its error, time zero. */
+export function setTiming(change: Partial<Pick<Timing, 'constantRate' | 'rateError' | 'zero'>>): Recipe {
+  return (draft) => {
+    Object.assign(draft.timing, change)
+  }
+}
+
+/** States a capture rate for a range of frames, or changes the one that has this id. */
+export function setCaptureRate(id: string, stated: Omit<CaptureRate, 'order'>): Recipe {
+  return (draft) => {
+    const { capture } = draft.timing
+    capture[id] = { ...stated, order: capture[id]?.order ?? nextOrder(capture) }
+  }
+}
+
+/** Takes a capture rate away. */
+export function removeCaptureRate(id: string): Recipe {
+  return (draft) => {
+    delete draft.timing.capture[id]
+  }
+}
+
+/** States the read-out time of the sensor; null switches the correction off. */
+export function setReadout(readout: Readout | null): Recipe {
+  return (draft) => {
+    draft.timing.readout = readout
+  }
+}
+
+/** Accepts what was found of repeated frames; null forgets it. */
+export function setRepeats(repeats: Repeats | null): Recipe {
+  return (draft) => {
+    draft.timing.repeats = repeats
+  }
+}
+
+/** Turns the picture by a quarter or mirrors it; marks, calibration and read-out turn along with it. */
+export function turnPicture(turn: Turn): Recipe {
+  return (draft) => {
+    if (!draft.footage) return
+    const size = pictureSize(draft)
+    const moved = (point: Point) => turnedPoint(turn, point, size)
+    for (const point of everyPoint(draft)) Object.assign(point, moved(point))
+    for (const axes of Object.values(draft.axes)) axes.tilt = turnedTilt(turn, axes.tilt)
+    const down = turnedTilt(turn, draft.gravity ?? STRAIGHT_DOWN)
+    draft.gravity = Math.abs(down - STRAIGHT_DOWN) < 1e-12 ? null : down
+    // A plane that is mirrored counts from its other side.
+    if (draft.plane && turn === 'mirror') {
+      const [a, b, c, d] = draft.plane.corners
+      draft.plane.corners = [b, a, d, c]
+    }
+    const { readout } = draft.timing
+    if (readout) readout.towards = turnedDirection(turn, readout.towards)
+    const { mirrored, quarterTurns } = draft.orientation
+    // Mirroring comes first in what is stored, so turns that were made before it run the other way round.
+    draft.orientation =
+      turn === 'mirror'
+        ? { mirrored: !mirrored, quarterTurns: quarters(-quarterTurns) }
+        : { mirrored, quarterTurns: quarters(quarterTurns + (turn === 'right' ? 1 : -1)) }
+  }
+}
+
+const STRAIGHT_DOWN = -Math.PI / 2
+
+/** Every point of the picture that a document holds. */
+function* everyPoint(draft: Investigation): Generator<Point> {
+  for (const body of Object.values(draft.bodies)) yield* Object.values(body.marks)
+  for (const reference of Object.values(draft.references)) yield* reference.ends
+  for (const axes of Object.values(draft.axes)) yield axes.origin
+  for (const probe of Object.values(draft.probes)) yield* probe.points
+  for (const landmark of Object.values(draft.camera.landmarks)) yield* Object.values(landmark.marks)
+  if (draft.plane) yield* draft.plane.corners
+  for (const edge of Object.values(draft.lens?.edges ?? {})) yield* edge.points
+}
+
+function quarters(turns: number): 0 | 1 | 2 | 3 {
+  return (((turns % 4) + 4) % 4) as 0 | 1 | 2 | 3
+}
