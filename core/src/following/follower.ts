@@ -80,6 +80,8 @@ const RENEWED = 3
 const LEASH = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 0.01 } }
 /** Noise that is reckoned with where it is not known, in steps of brightness. */
 const USUAL_NOISE = 3
+/** Times farther than usual that is looked at most. */
+const WIDEST = 5
 /** Least score of the part around the body's point, to hold it by. */
 const FINE = 0.6
 /** A body that is smeared by more than this share of its own width is a streak. */
@@ -159,7 +161,7 @@ export class Follower {
 
   /** Looks twice as far, within the same frame, where nothing was found. */
   widen(): void {
-    this.wide *= 2.2
+    this.wide = Math.min(WIDEST, 2.2 * this.wide)
   }
 
   /**

@@ -9,6 +9,7 @@ export {
   OutlineError,
   outlineReach,
   pulledOutline,
+  RADII,
   roundOutline,
 } from './outline.ts'
 export { PREDICTIONS, type PredictionName } from './predict.ts'

@@ -1,9 +1,10 @@
+import type { Outline } from '../following/index.ts'
 import type { Axes, CameraMotion, Depth, Point, ReferenceLength } from '../geometry/index.ts'
 import { type FrameTicks, fileTiming, type Span, type TimeBase, type Timing } from '../time/index.ts'
-import type { LengthName } from '../units/index.ts'
+import type { LengthName, Mass } from '../units/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 3
+export const DOCUMENT_VERSION = 4
 
 /** Colours of bodies in the order in which they are given out. */
 export const BODY_COLOURS = ['coral', 'jade', 'iris', 'cyan', 'rose', 'olive'] as const
@@ -161,10 +162,13 @@ export interface Lock {
 export const CALIBRATION_PARTS = ['scale', 'axes'] as const
 export type CalibrationPart = (typeof CALIBRATION_PARTS)[number]
 
-/** Where a body is in one frame, in continuous pixels of the upright picture. */
-export interface Mark extends Point {
-  by: 'hand'
-}
+/** Where a body is in one frame, in continuous pixels of the upright picture: set by hand, or by following. */
+export type Mark = Point &
+  (
+    | { by: 'hand' }
+    /** How sure following was of it, 0 to 1. */
+    | { by: 'follow'; certainty: number }
+  )
 
 /** A tracked object. */
 export interface Body {
@@ -172,6 +176,14 @@ export interface Body {
   name: string
   colour: BodyColour
   shape: BodyShape
+  /** Null while it is not known. */
+  mass: Mass | null
+  /** Not drawn on the picture. */
+  hidden: boolean
+  /** Its marks can't be changed. */
+  locked: boolean
+  /** Outline by which it was followed last, around the point that was clicked; null before. */
+  outline: Outline | null
   /** Keyed by frame index. */
   marks: Record<string, Mark>
 }

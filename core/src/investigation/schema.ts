@@ -10,6 +10,7 @@ import {
   tuple,
   ValidationError,
 } from 'yup'
+import { DIRECTIONS, RADII } from '../following/index.ts'
 import { LENS_LIMITS } from '../geometry/index.ts'
 import { READOUT_DIRECTIONS, REPEAT_USES } from '../time/index.ts'
 import { LENGTH_NAMES } from '../units/index.ts'
@@ -77,11 +78,12 @@ function byId(entry: Schema) {
 
 function isMark(value: unknown): boolean {
   if (!isPlainObject(value)) return false
+  if (!Number.isFinite(value.x) || !Number.isFinite(value.y)) return false
+  const fields = Object.keys(value).length
+  if (value.by === 'hand') return fields === 3
+  const { certainty } = value
   return (
-    Number.isFinite(value.x) &&
-    Number.isFinite(value.y) &&
-    value.by === 'hand' &&
-    Object.keys(value).length === 3
+    value.by === 'follow' && typeof certainty === 'number' && certainty >= 0 && certainty <= 1 && fields === 4
   )
 }
 
@@ -338,6 +340,22 @@ const body = object({
   name: title(120),
   colour: string().strict().required().oneOf(BODY_COLOURS),
   shape: string().strict().required().oneOf(BODY_SHAPES),
+  mass: object({ value: finite().positive().max(1e12), error: finite().min(0).max(1e12) })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+  hidden: flag(),
+  locked: flag(),
+  outline: object({
+    radii: array(finite().min(RADII.least).max(RADII.most)).strict().required().length(DIRECTIONS),
+  })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
   marks: byFrame(isMark),
 })
   .noUnknown()

@@ -54,6 +54,21 @@ const UPGRADES: Record<number, Upgrade> = {
       graphs: mapped(graphs, (graph) => ({ ...graph, axes: null })),
     }
   },
+  /** Version 3 knew marks by hand only, and of a body its looks. */
+  3: (document) => {
+    const { bodies } = document as { bodies: Record<string, object> }
+    return {
+      ...document,
+      version: 4,
+      bodies: mapped(bodies, (body) => ({
+        ...body,
+        mass: null,
+        hidden: false,
+        locked: false,
+        outline: null,
+      })),
+    }
+  },
 }
 
 /** What the upgrade from version 2 reads. */

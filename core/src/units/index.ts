@@ -7,4 +7,5 @@ export {
   parseLength,
   parseLengthRange,
 } from './length.ts'
+export { type Mass, parseMass, shownMass } from './mass.ts'
 export { metresWithin, type Shown, shownIn } from './shown.ts'

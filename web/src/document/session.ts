@@ -105,14 +105,23 @@ export class Session {
     return new Session(id, reach, { version, document }, [], { ...history, savedAt: new Date(updatedAt) })
   }
 
-  /** Makes an edit: at once here, then on the shelf and on the server. One that changes nothing is none. */
-  edit(label: string, recipe: Recipe): void {
+  /**
+   * Makes an edit: at once here, then on the shelf and on the server. One that changes nothing is none.
+   *
+   * @param together edits in a row of the same name here are undone in one step
+   */
+  edit(label: string, recipe: Recipe, together?: string): void {
     const { document, undo } = this.store.getState()
     const edited = edit(document, recipe)
     this.store.setState({ preview: null })
     if (edited.patch.length === 0) return
-    const step = { label, patch: edited.patch, inverse: edited.inverse }
-    this.store.setState({ undo: [...undo, step].slice(-MOST_STEPS), redo: [] })
+    const step: Step = { label, patch: edited.patch, inverse: edited.inverse, ...(together && { together }) }
+    const last = undo.at(-1)
+    const steps =
+      last && together && last.together === together
+        ? [...undo.slice(0, -1), joined(last, step)]
+        : [...undo, step].slice(-MOST_STEPS)
+    this.store.setState({ undo: steps, redo: [] })
     this.take(edited.document, edited.patch)
   }
 
@@ -293,6 +302,15 @@ export class Session {
   close(): void {
     this.closed = true
     this.wake?.()
+  }
+}
+
+/** Two steps as one. */
+function joined(first: Step, second: Step): Step {
+  return {
+    ...second,
+    patch: [...first.patch, ...second.patch],
+    inverse: [...second.inverse, ...first.inverse],
   }
 }
 

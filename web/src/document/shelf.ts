@@ -14,6 +14,8 @@ export interface Step {
   label: string
   patch: Patch
   inverse: Patch
+  /** Name of what it belongs to: a step after it of the same name becomes one with it. */
+  together?: string
 }
 
 /** What this browser keeps of an investigation. */

@@ -9,6 +9,8 @@ import { useWorkbench, type View } from './workbenchStore.ts'
 
 const DARK = 'rgba(16,24,26,0.85)'
 const LIGHT = '#FFFFFF'
+/** Steps of the span over which a trail fades, where it is long. */
+const TRAIL = 30
 
 /**
  * Marks on the video: older ones are small dots that fade with time, the current one is a ring with a free
@@ -39,7 +41,7 @@ export function MarksCanvas({
     (context, density) => {
       if (frame === null) return
       context.scale(density, density)
-      const reach = Math.max(12, (span.last - span.first) / 1.4)
+      const reach = Math.max(12, Math.min((span.last - span.first) / 1.4, TRAIL * span.every))
       const ring = (x: number, y: number, radius: number, width: number, colour: string) => {
         context.beginPath()
         context.arc(x, y, radius * scale, 0, 2 * Math.PI)
@@ -53,10 +55,14 @@ export function MarksCanvas({
         context.fillStyle = colour
         context.fill()
       }
-      for (const [id, { marks, colour }] of Object.entries(bodies)) {
+      for (const [id, { marks, colour, hidden }] of Object.entries(bodies)) {
+        if (hidden) continue
         const paint = BODY_PAINT[colour].mark
         for (const [key, mark] of Object.entries(marks)) {
           const marked = Number(key)
+          // Of a long motion the trail of a while is enough: all of it would hide the picture.
+          const isChosen = selection?.kind === 'mark' && selection.body === id && selection.frame === marked
+          if (Math.abs(frame - marked) > 2 * reach && !isChosen) continue
           // Where the camera moves, an older mark is where its spot of the scene is seen now.
           const seen = placeIn(scene, { x: mark.x, y: mark.y, frame: marked }, frame)
           if (!seen) continue
@@ -73,7 +79,7 @@ export function MarksCanvas({
             dot(x, y, 3.2, paint)
             context.globalAlpha = 1
           }
-          if (selection?.kind === 'mark' && selection.body === id && selection.frame === marked) {
+          if (isChosen) {
             context.setLineDash([5, 4])
             ring(x, y, 19, 2, '#9FE3DC')
             context.setLineDash([])

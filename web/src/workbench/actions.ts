@@ -52,9 +52,9 @@ export function startMarking(session: Session): void {
 export function clickAt(session: Session, point: Point, frame: number): void {
   const { mode } = useWorkbench.getState()
   const investigation = documentOf(session)
-  if (!investigation.footage || mode.kind === 'select') return
+  if (!investigation.footage || mode.kind === 'select' || mode.kind === 'follow') return
   const at = { ...point, frame }
-  if (mode.kind === 'mark') setMark(session, mode.body, frame, inside(point, pictureSize(investigation)))
+  if (mode.kind === 'mark') setMark(session, mode.body, frame, point)
   else if (mode.kind === 'landmark') markLandmark(session, mode.id, at)
   else if (mode.kind === 'origin') {
     session.edit('place the origin', edits.setAxes({ origin: at }))
@@ -71,15 +71,26 @@ function inside({ x, y }: Point, { width, height }: { width: number; height: num
   return { x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) }
 }
 
-function setMark(session: Session, body: string, frame: number, at: Point): void {
+/** Marks a body in a frame by hand, within the picture; says why where it can't be. */
+export function setHandMark(session: Session, body: string, frame: number, at: Point): boolean {
   const investigation = documentOf(session)
-  const { bodies } = investigation
-  const used = framesInUse(investigation)
-  if (!used.has(frame)) {
-    tell('This frame is not one of those in use. Step to one that is.')
-    return
+  const { name, locked } = investigation.bodies[body]
+  if (locked) {
+    tell(`${name} is locked. Unlock it in its menu to mark it.`)
+    return false
   }
-  session.edit(`mark ${bodies[body].name} in frame ${frame}`, edits.setMark(body, frame, at))
+  if (!framesInUse(investigation).has(frame)) {
+    tell('This frame is not one of those in use. Step to one that is.')
+    return false
+  }
+  const point = inside(at, pictureSize(investigation))
+  session.edit(`mark ${name} in frame ${frame}`, edits.setMark(body, frame, point))
+  return true
+}
+
+function setMark(session: Session, body: string, frame: number, at: Point): void {
+  if (!setHandMark(session, body, frame, at)) return
+  const used = framesInUse(documentOf(session))
   const next = used.step(frame, 1)
   if (next > frame) workbench.goTo(next)
   else {

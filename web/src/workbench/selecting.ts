@@ -1,3 +1,4 @@
+import { pulledOutline } from '@apokinema/core/following'
 import { cornerTrouble, directionInPicture, type Point, wrapAngle } from '@apokinema/core/geometry'
 import {
   axesOf,
@@ -20,6 +21,11 @@ export function deleteSelected(session: Session): void {
   const { selection } = useWorkbench.getState()
   if (!selection) {
     tell('Nothing is selected, so nothing was deleted. Click a mark or a stretch first.')
+    return
+  }
+  if (selection.kind === 'outline') return
+  if (selection.kind === 'mark' && documentOf(session).bodies[selection.body]?.locked) {
+    tell('This body is locked. Unlock it in its menu to change its marks.')
     return
   }
   if (selection.kind === 'mark')
@@ -82,8 +88,9 @@ const LOCKED_WITH: Partial<Record<Selection['kind'], CalibrationPart>> = {
 }
 
 /** Whether a thing on the picture can't be moved because it is locked. */
-export function isHeldFast({ locks }: Investigation, { kind }: Selection): boolean {
-  const part = LOCKED_WITH[kind]
+export function isHeldFast({ locks, bodies }: Investigation, selection: Selection): boolean {
+  if (selection.kind === 'mark') return bodies[selection.body]?.locked ?? false
+  const part = LOCKED_WITH[selection.kind]
   return part !== undefined && locks[part] !== null
 }
 
@@ -122,6 +129,13 @@ export function moveTo(session: Session, selection: Selection, to: Point, frame:
       // A corner that would make the sides cross stays where it was.
       if (cornerTrouble(corners)) return null
       return { label: 'move a corner of the plane', recipe: edits.changePlane({ corners }) }
+    }
+    case 'outline': {
+      const { outline, marks } = bodies[selection.body]
+      if (!outline || !marks[frame]) return null
+      const radius = Math.hypot(to.x - marks[frame].x, to.y - marks[frame].y)
+      const pulled = pulledOutline(outline, selection.direction, radius)
+      return { label: 'correct the outline', recipe: edits.changeBody(selection.body, { outline: pulled }) }
     }
     case 'origin':
       return { label: 'move the origin', recipe: edits.setAxes({ origin: at }) }

@@ -2,8 +2,10 @@ import { axesOf, inOrder, pictureSize } from '@apokinema/core/investigation'
 import { useEffect } from 'react'
 import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
-import { clickAt, goBy, startMarking, takeBack } from './actions.ts'
+import { goBy, startMarking, takeBack } from './actions.ts'
 import { endPoints } from './calibrating.ts'
+import { clickOn } from './clicking.ts'
+import { endFollowing, follow, pauseFollowing, startFollowing, useFollowing } from './following.ts'
 import { deleteSelected, nudge } from './selecting.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
@@ -30,6 +32,7 @@ export const KEYS: [string, string][] = [
   ],
   ['Enter', 'set the point at the reticle; with Shift: that was the last point of an edge'],
   ['M', 'mark the active body'],
+  ['F', 'have the active body followed: Enter goes forward, Shift Enter back, Space holds it, Esc stops'],
   ['1 – 9', 'switch to a body'],
   ['Backspace', 'while marking: take the last mark back'],
   ['Delete', 'delete what is selected'],
@@ -108,7 +111,12 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
       if (isLetter && !letters) return
       const bodies = inOrder(document.bodies)
       const actions: Record<string, () => void> = {
-        ' ': () => workbench.play(!playing),
+        ' ': () => {
+          const { phase } = useFollowing.getState()
+          if (mode.kind === 'follow' && (phase === 'running' || phase === 'paused'))
+            pauseFollowing(phase === 'running')
+          else workbench.play(!playing)
+        },
         ',': () => goBy(session, -1, false),
         '.': () => goBy(session, 1, false),
         '<': () => goBy(session, -1, true),
@@ -117,9 +125,12 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         End: () => workbench.goTo(document.span.last),
         Enter: () => {
           if (mode.kind === 'lens' && mode.points.length >= 3 && event.shiftKey) endPoints(session)
-          else if (reticle && shown !== null) clickAt(session, reticle, shown)
+          else if (mode.kind === 'follow' && useFollowing.getState().phase === 'ready')
+            void follow(session, event.shiftKey)
+          else if (reticle && shown !== null) clickOn(session, reticle, shown)
         },
         m: () => startMarking(session),
+        f: () => startFollowing(session),
         Backspace: () => takeBack(session),
         Delete: () => deleteSelected(session),
         '+': () => zoomBy(1.25),
@@ -128,7 +139,8 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         '0': () => workbench.setView(null),
         '?': showHelp,
         Escape: () => {
-          if (mode.kind !== 'select') workbench.leave()
+          if (mode.kind === 'follow') endFollowing()
+          else if (mode.kind !== 'select') workbench.leave()
           else workbench.select(null)
         },
       }

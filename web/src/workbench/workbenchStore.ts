@@ -6,6 +6,8 @@ import { create } from 'zustand'
 export type Mode =
   | { kind: 'select' }
   | { kind: 'mark'; body: string }
+  /** Has a body followed, from outlining it to the end of the run. */
+  | { kind: 'follow'; body: string }
   | { kind: 'origin' }
   /** Marks a landmark; null: a new one. */
   | { kind: 'landmark'; id: string | null }
@@ -44,6 +46,8 @@ export type Selection =
   | { kind: 'corner'; corner: number }
   | { kind: 'probe'; probe: string; point: number }
   | { kind: 'landmark'; landmark: string; frame: number }
+  /** A part of the outline by which a body is to be followed. */
+  | { kind: 'outline'; body: string; direction: number }
   | { kind: 'stretch'; id: string }
 
 /** How the picture lies on the stage: screen = picture · zoom + offset, in CSS pixels. */

@@ -88,6 +88,8 @@ export function turnPicture(turn: Turn): Recipe {
     const moved = (point: Point) => turnedPoint(turn, point, size)
     for (const point of everyPoint(draft)) Object.assign(point, moved(point))
     for (const axes of Object.values(draft.axes)) axes.tilt = turnedTilt(turn, axes.tilt)
+    for (const { outline } of Object.values(draft.bodies))
+      if (outline) outline.radii = turnedRadii(turn, outline.radii)
     const down = turnedTilt(turn, draft.gravity ?? STRAIGHT_DOWN)
     draft.gravity = Math.abs(down - STRAIGHT_DOWN) < 1e-12 ? null : down
     // A plane that is mirrored counts from its other side.
@@ -104,6 +106,15 @@ export function turnPicture(turn: Turn): Recipe {
         ? { mirrored: !mirrored, quarterTurns: quarters(-quarterTurns) }
         : { mirrored, quarterTurns: quarters(quarterTurns + (turn === 'right' ? 1 : -1)) }
   }
+}
+
+/** Radii of an outline, from the picture's right towards down, in a picture that was turned. */
+function turnedRadii(turn: Turn, radii: number[]): number[] {
+  const count = radii.length
+  const quarter = count / 4
+  const from = (i: number) =>
+    turn === 'mirror' ? count / 2 - i : turn === 'right' ? i - quarter : i + quarter
+  return radii.map((_, i) => radii[(from(i) + count) % count])
 }
 
 const STRAIGHT_DOWN = -Math.PI / 2

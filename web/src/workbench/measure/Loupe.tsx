@@ -4,6 +4,7 @@ import { useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
+import { useFollowing } from '../following.ts'
 import { useLook } from '../look.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 
@@ -13,7 +14,7 @@ const MARGIN = 14
 
 /** The magnified view around the pointer, only while a point is placed or dragged; it keeps out of the pointer's way. */
 export function Loupe({ view, stage }: { view: View; stage: { width: number; height: number } }) {
-  const { orientation } = useInvestigation()
+  const { orientation, bodies } = useInvestigation()
   const { filter } = useLook()
   const { clip } = useClip()
   const { picture } = usePicture()
@@ -21,7 +22,11 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
   const mode = useWorkbench((state) => state.mode)
   const reticle = useWorkbench((state) => state.reticle)
   const dragged = useWorkbench((state) => state.dragged)
-  const at = dragged ?? (mode.kind === 'select' ? null : reticle)
+  const phase = useFollowing((state) => state.phase)
+  const isGoing = mode.kind === 'follow' && phase !== 'waiting' && phase !== 'ready' && phase !== 'asking'
+  // While it is followed by itself the loupe goes along with the body, so that a slip is seen at once.
+  const followed = isGoing && picture ? (bodies[mode.body]?.marks[picture.index] ?? null) : null
+  const at = dragged ?? (mode.kind === 'select' ? null : isGoing ? followed : reticle)
 
   useEffect(() => {
     const target = canvas.current

@@ -1,6 +1,8 @@
 import { Box, Flex } from '@chakra-ui/react'
-import { useCallback, useRef } from 'react'
+import { useCallback, useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useClip } from '../ClipContext.tsx'
+import { followIn } from '../following.ts'
 import { Strip } from '../strip/Strip.tsx'
 import { useSurveying } from '../survey/useSurvey.ts'
 import { useHelp } from '../TopBar.tsx'
@@ -16,6 +18,8 @@ export function MeasureView() {
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy, showHelp })
   useSurveying()
+  const { from } = useClip()
+  useEffect(() => (from ? followIn(from) : undefined), [from])
 
   return (
     <Flex direction="column" height="100%">

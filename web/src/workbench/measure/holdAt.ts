@@ -1,3 +1,4 @@
+import { DIRECTIONS } from '@apokinema/core/following'
 import { applied, distance, inverse, landmarkAt, type Point } from '@apokinema/core/geometry'
 import {
   axesOf,
@@ -7,6 +8,7 @@ import {
   pictureSize,
 } from '@apokinema/core/investigation'
 import { clockOf, placeIn, sceneOf } from '@apokinema/core/motion'
+import { useFollowing } from '../following.ts'
 import type { Selection } from '../workbenchStore.ts'
 
 /** Where the axes are in a frame's picture: the origin, and the handle of the tilt along +x. Null where landmarks don't tell. */
@@ -82,6 +84,40 @@ export function holdAt(
       nearest = away
       best = selection
     }
+  }
+  return best
+}
+
+/** Every so many directions an outline has a handle. */
+export const HANDLE_EVERY = 2
+
+/** Where an outline runs around a point, in each of its directions. */
+export function outlinePoints(at: Point, radii: number[]): Point[] {
+  return radii.map((radius, i) => {
+    const angle = (2 * Math.PI * i) / radii.length
+    return { x: at.x + radius * Math.cos(angle), y: at.y + radius * Math.sin(angle) }
+  })
+}
+
+/** The handle of a body's outline that a point of a frame takes hold of; null for none. */
+export function outlineHeldAt(
+  { bodies }: Investigation,
+  body: string,
+  at: Point,
+  reach: number,
+  frame: number,
+): Selection | null {
+  const { outline, marks } = bodies[body]
+  const mark = marks[frame]
+  if (!outline || !mark || useFollowing.getState().phase !== 'ready') return null
+  const points = outlinePoints(mark, outline.radii)
+  let best: Selection | null = null
+  let nearest = reach
+  for (let direction = 0; direction < DIRECTIONS; direction += HANDLE_EVERY) {
+    const away = distance(points[direction], at)
+    if (away >= nearest) continue
+    nearest = away
+    best = { kind: 'outline', body, direction }
   }
   return best
 }

@@ -1,12 +1,12 @@
 import type { Point } from '@apokinema/core/geometry'
 import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { clickAt } from '../actions.ts'
 import { drawsLine, finishPoints } from '../calibrating.ts'
+import { clickOn } from '../clicking.ts'
 import { isHeldFast, moveTo } from '../selecting.ts'
 import { activeBody } from '../shown.ts'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
-import { holdAt } from './holdAt.ts'
+import { holdAt, outlineHeldAt } from './holdAt.ts'
 
 /** A pointer that moved less than this, in CSS pixels, clicked. */
 const CLICK_REACH = 4
@@ -61,7 +61,11 @@ export function useStageHands(
     const at = inPicture(start)
     const reach = HOLD_REACH[event.pointerType === 'touch' ? 'touch' : 'other'] / view.zoom
     const takes = mode.kind === 'select' && event.button === 0
-    const hit = takes ? holdAt(investigation, at, reach, shown, activeBody(investigation, chosenBody)) : null
+    const hit = takes
+      ? holdAt(investigation, at, reach, shown, activeBody(investigation, chosenBody))
+      : mode.kind === 'follow' && event.button === 0
+        ? outlineHeldAt(investigation, mode.body, at, reach, shown)
+        : null
     press.current = {
       pointer: event.pointerId,
       start,
@@ -125,7 +129,7 @@ export function useStageHands(
       if (move) session.edit(move.label, move.recipe)
       else session.preview(null)
     } else if (!held.moved) {
-      if (event.button === 0) clickAt(session, held.at, held.frame)
+      if (event.button === 0) clickOn(session, held.at, held.frame)
     } else if (drawsLine(mode))
       finishPoints(session, [
         { ...held.at, frame: held.frame },

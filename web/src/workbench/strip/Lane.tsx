@@ -9,7 +9,16 @@ import type { TimeScale } from './timeScale.ts'
 
 export const LANE_HEIGHT = 24
 
-/** A body's marks along time: filled where it is marked, an empty place where the span still waits for one. */
+/** A followed mark on the lane: a bar, the higher the surer it is. */
+function barOf(certainty: number): string {
+  const high = 0.3 + 1.7 * certainty ** 3
+  return `M-0.5 ${-high}h1v${2 * high}h-1z`
+}
+
+/**
+ * A body's marks along time: its marker where a hand has set one, a bar where it was followed, an empty place
+ * where the span still waits for one.
+ */
 export const Lane = memo(function Lane({
   id,
   body,
@@ -64,23 +73,31 @@ export const Lane = memo(function Lane({
       {marked
         .filter((frame) => frame < clock.seconds.length)
         .map((frame) => {
+          const mark = body.marks[frame]
           const chosen = selection?.kind === 'mark' && selection.body === id && selection.frame === frame
           return (
             <path
               key={frame}
-              d={MARKER_PATHS[body.shape]}
+              d={mark.by === 'follow' ? barOf(mark.certainty) : MARKER_PATHS[body.shape]}
               transform={`translate(${xOf(frame)} ${middle}) scale(${size})`}
               fill={colour}
               opacity={used.has(frame) ? 1 : 0.3}
               stroke={chosen ? '#0F5C5C' : 'none'}
               strokeWidth={chosen ? 0.7 : 0}
               data-mark={frame}
+              data-by={mark.by}
               onPointerDown={(event) => {
                 event.stopPropagation()
                 workbench.goTo(frame)
                 workbench.select({ kind: 'mark', body: id, frame })
               }}
-            />
+            >
+              <title>
+                {mark.by === 'follow'
+                  ? `frame ${frame}, followed, ${Math.round(mark.certainty * 100)} % sure`
+                  : `frame ${frame}, by hand`}
+              </title>
+            </path>
           )
         })}
     </svg>

@@ -4,9 +4,11 @@ import { placeIn, sceneOf } from '@apokinema/core/motion'
 import { useMemo } from 'react'
 import { Stage as KonvaStage, Layer } from 'react-konva'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { useFollowing } from '../../following.ts'
 import { collectsPoints, useWorkbench, type View } from '../../workbenchStore.ts'
 import { Axes } from './Axes.tsx'
 import { DimensionLine } from './DimensionLine.tsx'
+import { Follow } from './Follow.tsx'
 import { Landmarks } from './Landmarks.tsx'
 import { PlaneGrid, StraightEdges } from './PlaneGrid.tsx'
 import { Probes } from './Probes.tsx'
@@ -53,6 +55,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
           ))}
         <Probes {...seeing} />
         <Landmarks {...seeing} />
+        <Follow toStage={seeing.toStage} zoom={view.zoom} />
         <Drawing {...seeing} />
       </Layer>
     </KonvaStage>
@@ -63,7 +66,10 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
 function Drawing({ toStage, see }: Seeing) {
   const mode = useWorkbench((state) => state.mode)
   const reticle = useWorkbench((state) => state.reticle)
+  const phase = useFollowing((state) => state.phase)
   if (mode.kind === 'select' || !reticle) return null
+  if (mode.kind === 'follow' && (phase === 'running' || phase === 'paused' || phase === 'outlining'))
+    return null
   const at = toStage(reticle)
   const placed = collectsPoints(mode) ? mode.points.map(see).filter((point) => point !== null) : []
   const arms: [number, number][] = [

@@ -75,8 +75,8 @@ export function ArrowHead({ tip, from, size = 9 }: { tip: Point; from: Point; si
 }
 
 /** A small ring around a point that can be taken hold of; the point itself stays free. */
-export function Handle({ at, chosen }: { at: Point; chosen: boolean }) {
-  const radius = chosen ? 8 : 5.5
+export function Handle({ at, chosen, small = false }: { at: Point; chosen: boolean; small?: boolean }) {
+  const radius = small ? 3.5 : chosen ? 8 : 5.5
   return (
     <>
       <Circle x={at.x} y={at.y} radius={radius} stroke={DARK} strokeWidth={4} />

@@ -1,12 +1,22 @@
-import { type Body, edits, framesInUse, inOrder } from '@apokinema/core/investigation'
+import {
+  BODY_COLOURS,
+  BODY_SHAPES,
+  type Body,
+  edits,
+  framesInUse,
+  inOrder,
+} from '@apokinema/core/investigation'
+import { parseMass, shownMass } from '@apokinema/core/units'
 import { Box, Button, Flex, IconButton, Stack, Text } from '@chakra-ui/react'
-import { Plus } from 'lucide-react'
+import { EyeOff, Lock, Plus } from 'lucide-react'
 import { useState } from 'react'
+import { v4 as uuid } from 'uuid'
 import { MoreMenu } from '../../../common/MoreMenu.tsx'
 import { TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../../theme/system.ts'
 import { addBody, startMarking } from '../../actions.ts'
+import { endFollowing, startFollowing } from '../../following.ts'
 import { Marker } from '../../Marker.tsx'
 import { activeBody } from '../../shown.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
@@ -57,9 +67,10 @@ export function Bodies() {
         ))}
       </Stack>
       {active && (
-        <Box position="sticky" bottom="0" bg="panel" paddingX="4" paddingY="2">
+        <Flex position="sticky" bottom="0" bg="panel" paddingX="4" paddingY="2" gap="2">
           <Button
-            width="100%"
+            flex="1"
+            minWidth="0"
             size="sm"
             colorPalette="brand"
             aria-pressed={mode.kind === 'mark'}
@@ -69,7 +80,17 @@ export function Bodies() {
               {mode.kind === 'mark' ? 'Marking … (Esc ends)' : `Mark ${investigation.bodies[active].name}`}
             </Text>
           </Button>
-        </Box>
+          <Button
+            size="sm"
+            variant="outline"
+            title="Have it followed by the computer (F)"
+            aria-pressed={mode.kind === 'follow'}
+            disabled={mode.kind === 'mark'}
+            onClick={() => (mode.kind === 'follow' ? endFollowing() : startFollowing(session))}
+          >
+            Follow
+          </Button>
+        </Flex>
       )}
     </Box>
   )
@@ -86,65 +107,161 @@ function BodyRow(props: {
   const { id, body, number, active, naming, setNaming } = props
   const session = useSession()
   const frames = framesInUse(useInvestigation())
+  const count = Object.keys(body.marks).length
   const used = Object.keys(body.marks).filter((frame) => frames.has(Number(frame))).length
+  const [open, setOpen] = useState(false)
+  const change = (label: string, what: Parameters<typeof edits.changeBody>[1]) =>
+    session.edit(label, edits.changeBody(id, what))
   return (
-    <Flex
-      align="center"
-      gap="2"
-      paddingX="2"
-      height="8"
-      borderRadius="8px"
-      bg={active ? 'petrol.tint' : undefined}
-    >
-      <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
-      {naming ? (
+    <>
+      <Flex
+        align="center"
+        gap="2"
+        paddingX="2"
+        height="8"
+        borderRadius="8px"
+        bg={active ? 'petrol.tint' : undefined}
+      >
+        <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+        {naming ? (
+          <Box flex="1">
+            <TextField
+              label="Name of the body"
+              hideLabel
+              value={body.name}
+              autoFocus
+              fontFamily="body"
+              maxLength={120}
+              onFocus={(event) => event.currentTarget.select()}
+              onCommit={(text) => {
+                if (!text) return 'A name, please.'
+                session.edit('name the body', edits.changeBody(id, { name: text }))
+                setNaming(null)
+                return null
+              }}
+            />
+          </Box>
+        ) : (
+          <Text
+            as="button"
+            flex="1"
+            minWidth="0"
+            textAlign="left"
+            truncate
+            fontWeight={active ? '600' : '400'}
+            title={body.name}
+            onClick={() => workbench.setBody(id)}
+            onDoubleClick={() => setNaming(id)}
+          >
+            {body.name}
+          </Text>
+        )}
+        {body.hidden && <EyeOff size={14} aria-label="hidden" />}
+        {body.locked && <Lock size={14} aria-label="locked" />}
+        <Text fontFamily="mono" fontSize="13px" color="ink.muted" whiteSpace="nowrap" title={`key ${number}`}>
+          {used === 1 ? '1 mark' : `${used} marks`}
+        </Text>
+        <MoreMenu
+          of={body.name}
+          size="2xs"
+          choices={[
+            { label: 'Rename', act: () => setNaming(id) },
+            { label: 'Colour, shape, mass …', act: () => setOpen(!open) },
+            {
+              label: body.hidden ? 'Show on the picture' : 'Hide on the picture',
+              act: () => change(body.hidden ? 'show the body' : 'hide the body', { hidden: !body.hidden }),
+            },
+            {
+              label: body.locked ? 'Unlock its marks' : 'Lock its marks',
+              act: () => change(body.locked ? 'unlock the body' : 'lock the body', { locked: !body.locked }),
+            },
+            { label: 'Move up', act: () => session.edit('reorder bodies', edits.moveBody(id, -1)) },
+            { label: 'Move down', act: () => session.edit('reorder bodies', edits.moveBody(id, 1)) },
+            {
+              label: 'Duplicate',
+              act: () =>
+                session.edit(
+                  `duplicate ${body.name}`,
+                  edits.duplicateBody(id, uuid(), { position: uuid(), velocity: uuid() }),
+                ),
+            },
+            ...(body.locked || count === 0
+              ? []
+              : [
+                  {
+                    label: 'Clear its marks',
+                    grave: true,
+                    act: () => session.edit(`clear the marks of ${body.name}`, edits.clearMarks(id)),
+                  },
+                ]),
+            {
+              label: 'Delete',
+              grave: true,
+              act: () => session.edit(`delete ${body.name}`, edits.removeBody(id)),
+            },
+          ]}
+        />
+      </Flex>
+      {open && <BodyDetails id={id} body={body} close={() => setOpen(false)} />}
+    </>
+  )
+}
+
+/** Colour, marker and mass of a body. */
+function BodyDetails({ id, body, close }: { id: string; body: Body; close: () => void }) {
+  const session = useSession()
+  const change = (label: string, what: Parameters<typeof edits.changeBody>[1]) =>
+    session.edit(label, edits.changeBody(id, what))
+  return (
+    <Box paddingX="2" paddingBottom="2">
+      <Flex gap="1" role="group" aria-label="Colour" marginBottom="1">
+        {BODY_COLOURS.map((colour) => (
+          <IconButton
+            key={colour}
+            size="2xs"
+            variant={colour === body.colour ? 'outline' : 'ghost'}
+            aria-label={colour}
+            title={colour}
+            aria-pressed={colour === body.colour}
+            onClick={() => change('colour the body', { colour })}
+          >
+            <Marker shape="circle" colour={BODY_PAINT[colour].mark} />
+          </IconButton>
+        ))}
+      </Flex>
+      <Flex gap="1" role="group" aria-label="Shape" marginBottom="1">
+        {BODY_SHAPES.map((shape) => (
+          <IconButton
+            key={shape}
+            size="2xs"
+            variant={shape === body.shape ? 'outline' : 'ghost'}
+            aria-label={shape}
+            title={shape}
+            aria-pressed={shape === body.shape}
+            onClick={() => change('change the marker', { shape })}
+          >
+            <Marker shape={shape} colour={BODY_PAINT[body.colour].mark} />
+          </IconButton>
+        ))}
+      </Flex>
+      <Flex gap="2" align="end">
         <Box flex="1">
           <TextField
-            label="Name of the body"
-            hideLabel
-            value={body.name}
-            autoFocus
-            fontFamily="body"
-            maxLength={120}
-            onFocus={(event) => event.currentTarget.select()}
+            label="Mass ± error, in kg or g"
+            value={body.mass ? shownMass(body.mass) : ''}
+            placeholder="unknown"
             onCommit={(text) => {
-              if (!text) return 'A name, please.'
-              session.edit('name the body', edits.renameBody(id, text))
-              setNaming(null)
+              const mass = parseMass(text)
+              if (mass === undefined) return 'Such as 0.250 kg or 250 ± 2 g.'
+              change('state the mass', { mass })
               return null
             }}
           />
         </Box>
-      ) : (
-        <Text
-          as="button"
-          flex="1"
-          minWidth="0"
-          textAlign="left"
-          truncate
-          fontWeight={active ? '600' : '400'}
-          title={body.name}
-          onClick={() => workbench.setBody(id)}
-          onDoubleClick={() => setNaming(id)}
-        >
-          {body.name}
-        </Text>
-      )}
-      <Text fontFamily="mono" fontSize="13px" color="ink.muted" whiteSpace="nowrap" title={`key ${number}`}>
-        {used === 1 ? '1 mark' : `${used} marks`}
-      </Text>
-      <MoreMenu
-        of={body.name}
-        size="2xs"
-        choices={[
-          { label: 'Rename', act: () => setNaming(id) },
-          {
-            label: 'Delete',
-            grave: true,
-            act: () => session.edit(`delete ${body.name}`, edits.removeBody(id)),
-          },
-        ]}
-      />
-    </Flex>
+        <Button size="2xs" variant="ghost" onClick={close}>
+          Done
+        </Button>
+      </Flex>
+    </Box>
   )
 }

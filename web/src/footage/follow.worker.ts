@@ -1,0 +1,276 @@
+import {
+  type Background,
+  backgroundOf,
+  Follower,
+  type FollowSettings,
+  grownOutline,
+  lookReach,
+  type Outline,
+  OutlineError,
+  outlineReach,
+  type PredictionName,
+  type Rect,
+} from '@apokinema/core/following'
+import type { Point } from '@apokinema/core/geometry'
+import type { Orientation } from '@apokinema/core/investigation'
+import * as Comlink from 'comlink'
+import { type OpenClip, openClip } from './facts.ts'
+import { type LumaFrame, lumaFrames, wholeLuma } from './lumaFrames.ts'
+
+/** A body to be followed from the frame that the task begins in. */
+export interface FollowedBody {
+  id: string
+  at: Point
+  outline: Outline
+  /** Where it was in frames before, in the direction that it is followed in, the earliest first. */
+  before: (Point & { time: number })[]
+}
+
+/** What is to be followed, through which frames. */
+export interface FollowTask {
+  /** The frame in which the bodies are known, and those to go through after it, in this order. */
+  start: number
+  frames: number[]
+  /** Real time of every frame of the clip. */
+  seconds: Float64Array
+  /** Usual time between two frames of the clip. */
+  frameSeconds: number
+  orientation: Orientation
+  /** Size of the picture as the person sees it. */
+  picture: { width: number; height: number }
+  settings: FollowSettings
+  /** Frames in a row in which a body may not be seen before it is asked for. */
+  patience: number
+  /** Frames that show what stands still; none where the camera moves. */
+  still: number[]
+  bodies: FollowedBody[]
+}
+
+/** A mark that was found. */
+export interface FoundMark extends Point {
+  body: string
+  frame: number
+  certainty: number
+}
+
+/** Why it is not gone on by itself. */
+export interface Question {
+  body: string
+  frame: number
+  why: 'hidden' | 'two'
+  /** Where the body is expected. */
+  at: Point
+  /** Where something looks like it. */
+  places: Point[]
+}
+
+/** How a run is going. */
+export interface FollowNews {
+  marks: FoundMark[]
+  frame: number
+  done: number
+  /** Frames a second. */
+  rate: number
+  /** Where each body is looked for. */
+  reaches: { body: string; at: Point; radius: number; by: PredictionName; certainty: number | null }[]
+  question: Question | null
+  /** Bodies that have left the picture. */
+  left: string[]
+}
+
+export type Answer = { kind: 'show'; at: Point } | { kind: 'look on' } | { kind: 'stop' }
+
+/** Milliseconds between two pieces of news. */
+const NEWS = 150
+/** Frames that a body may go on being hidden where the person says that it is. */
+const LOOK_ON = 40
+
+let opened: { from: Blob | string; clip: Promise<OpenClip> } | null = null
+let ground: { key: string; background: Background } | null = null
+let answer: ((answer: Answer) => void) | null = null
+let goOn: (() => void) | null = null
+let isPaused = false
+let isStopped = false
+
+function clipOf(from: Blob | string): Promise<OpenClip> {
+  if (opened?.from !== from) opened = { from, clip: openClip(from) }
+  return opened.clip
+}
+
+async function backgroundIn(
+  clip: OpenClip,
+  frames: number[],
+  orientation: Orientation,
+  tell: (share: number) => void,
+): Promise<Background | null> {
+  if (frames.length < 5) return null
+  const key = JSON.stringify([frames, orientation])
+  if (ground?.key === key) return ground.background
+  const planes = await wholeLuma(clip, frames, orientation, tell)
+  if (planes.length < 5) return null
+  ground = { key, background: backgroundOf(planes) }
+  return ground.background
+}
+
+/** One body on its way. */
+interface OnTheWay {
+  id: string
+  follower: Follower
+  hiddenFor: number
+  patience: number
+  reach: FollowNews['reaches'][number] | null
+}
+
+const worker = {
+  /** The outline of what is at a point of a frame, or a sentence that says why there is none. */
+  async outline(
+    from: Blob | string,
+    frame: number,
+    at: Point,
+    still: number[],
+    orientation: Orientation,
+    tell: (share: number) => void,
+  ): Promise<Outline | string> {
+    const clip = await clipOf(from)
+    const background = await backgroundIn(clip, still, orientation, tell)
+    for await (const picture of lumaFrames(clip, [frame], orientation))
+      try {
+        return grownOutline(await picture.read(outlineReach(at)), at, background)
+      } catch (error) {
+        if (error instanceof OutlineError) return error.message
+        throw error
+      }
+    return `Frame ${frame} can’t be decoded.`
+  },
+
+  /** Follows bodies until the end of the frames, or until it is stopped; tells how it is going. */
+  async follow(from: Blob | string, task: FollowTask, tell: (news: FollowNews) => void): Promise<void> {
+    isPaused = false
+    isStopped = false
+    const clip = await clipOf(from)
+    const { orientation, seconds, picture } = task
+    const background = await backgroundIn(clip, task.still, orientation, () => {})
+    const bodies: OnTheWay[] = []
+    for await (const frame of lumaFrames(clip, [task.start], orientation))
+      for (const { id, at, outline, before } of task.bodies) {
+        const plane = await frame.read(lookReach(at, outline))
+        const follower = new Follower(
+          plane,
+          at,
+          seconds[task.start],
+          outline,
+          background,
+          picture,
+          task.frameSeconds,
+          task.settings,
+          before,
+        )
+        bodies.push({ id, follower, hiddenFor: 0, patience: task.patience, reach: null })
+      }
+
+    let marks: FoundMark[] = []
+    const left: string[] = []
+    let done = 0
+    let told = performance.now()
+    let began = told
+    let counted = 0
+    const news = (frame: number, question: Question | null) => {
+      const rate = (1000 * counted) / Math.max(1, performance.now() - began)
+      const reaches = bodies.flatMap(({ reach }) => (reach ? [reach] : []))
+      tell({ marks, frame, done, rate, reaches, question, left: [...left] })
+      marks = []
+      told = performance.now()
+    }
+    for await (const frame of lumaFrames(clip, task.frames, orientation)) {
+      for (const body of [...bodies]) {
+        const outcome = await lookIn(frame, body, seconds[frame.index])
+        if (outcome === 'left') {
+          bodies.splice(bodies.indexOf(body), 1)
+          left.push(body.id)
+        } else if (outcome && 'why' in outcome) {
+          const asked = performance.now()
+          news(frame.index, outcome)
+          const given = await new Promise<Answer>((resolve) => {
+            answer = resolve
+          })
+          began += performance.now() - asked
+          if (given.kind === 'stop') bodies.splice(bodies.indexOf(body), 1)
+          else if (given.kind === 'look on') body.patience = body.hiddenFor + LOOK_ON
+          else {
+            const plane = await frame.read(body.follower.showReach(given.at))
+            body.follower.show(plane, seconds[frame.index], given.at)
+            body.hiddenFor = 0
+            body.patience = task.patience
+          }
+        } else if (outcome) marks.push(outcome)
+      }
+      done++
+      counted++
+      if (isStopped || bodies.length === 0) {
+        news(frame.index, null)
+        return
+      }
+      if (performance.now() - told > NEWS) news(frame.index, null)
+      if (isPaused) {
+        const paused = performance.now()
+        news(frame.index, null)
+        await new Promise<void>((resolve) => {
+          goOn = resolve
+        })
+        began += performance.now() - paused
+      }
+    }
+    news(task.frames.at(-1) ?? task.start, null)
+  },
+
+  /** Answers what was asked. */
+  answer(given: Answer): void {
+    answer?.(given)
+    answer = null
+  },
+
+  pause(paused: boolean): void {
+    isPaused = paused
+    if (!paused) goOn?.()
+  },
+
+  /** Stops after the frame that is at hand. */
+  stop(): void {
+    isStopped = true
+    answer?.({ kind: 'stop' })
+    goOn?.()
+  },
+}
+
+/** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */
+async function lookIn(
+  frame: LumaFrame,
+  body: OnTheWay,
+  time: number,
+): Promise<FoundMark | Question | 'left' | null> {
+  const { id, follower } = body
+  for (let tries = 0; ; tries++) {
+    const { at, radius, rect, by }: { at: Point; radius: number; rect: Rect; by: PredictionName } =
+      follower.reach(time)
+    const seen = follower.see(await frame.read(rect), time)
+    body.reach = { body: id, at, radius, by, certainty: seen.kind === 'found' ? seen.certainty : null }
+    if (seen.kind === 'found') {
+      body.hiddenFor = 0
+      return { body: id, frame: frame.index, x: seen.at.x, y: seen.at.y, certainty: seen.certainty }
+    }
+    if (seen.kind === 'left') return 'left'
+    if (seen.kind === 'two')
+      return { body: id, frame: frame.index, why: 'two', at: seen.at, places: seen.places }
+    if (tries < 1) {
+      follower.widen()
+      continue
+    }
+    body.hiddenFor++
+    if (body.hiddenFor <= body.patience) return null
+    return { body: id, frame: frame.index, why: 'hidden', at: seen.at, places: [] }
+  }
+}
+
+export type FollowWorker = typeof worker
+
+Comlink.expose(worker)

@@ -1,0 +1,182 @@
+import { type Plane, partOf, type Rect } from '@apokinema/core/following'
+import type { Orientation } from '@apokinema/core/investigation'
+import { nearestFrame } from '@apokinema/core/time'
+import { type VideoSample, VideoSampleSink } from 'mediabunny'
+import type { OpenClip } from './facts.ts'
+
+/** One decoded frame whose brightness can be read, where it is needed, as the person sees the picture. */
+export interface LumaFrame {
+  index: number
+  /** Brightness in a rectangle of the picture; what lies outside the picture is left out. */
+  read(rect: Rect): Promise<Plane>
+}
+
+/** Formats whose first plane is brightness, a byte a pixel. */
+const PLAIN = /^(I420|I420A|I422|I444|NV12)$/
+/** Whole frames that are kept at a time to go through them backwards. */
+const BACKWARDS = 48
+
+/**
+ * Decodes frames one after the other and lends each out until the next is asked for.
+ *
+ * @param frames by index, all growing or all falling
+ */
+export async function* lumaFrames(
+  clip: OpenClip,
+  frames: number[],
+  orientation: Orientation,
+): AsyncGenerator<LumaFrame> {
+  const turning = new Turning(clip, orientation)
+  if (frames.length > 1 && frames[1] < frames[0]) {
+    for (let from = 0; from < frames.length; from += BACKWARDS) {
+      const some = frames.slice(from, from + BACKWARDS).reverse()
+      const whole: Plane[] = []
+      for await (const frame of forwards(clip, some, turning))
+        whole.push(await frame.read({ x: 0, y: 0, ...turning.size }))
+      for (const [i, plane] of whole.reverse().entries())
+        yield { index: frames[from + i], read: async (rect) => partOf(plane, rect) }
+    }
+  } else yield* forwards(clip, frames, turning)
+}
+
+async function* forwards(clip: OpenClip, frames: number[], turning: Turning): AsyncGenerator<LumaFrame> {
+  const wanted = new Set(frames)
+  const last = frames[frames.length - 1]
+  const samples = new VideoSampleSink(clip.track).samples(clip.seconds[frames[0]] + 1e-6)
+  for await (const sample of samples) {
+    const index = nearestFrame(clip.seconds, sample.timestamp)
+    try {
+      if (wanted.has(index)) yield { index, read: (rect) => turning.read(sample, rect) }
+    } finally {
+      sample.close()
+    }
+    if (index >= last) break
+  }
+}
+
+/** Whole brightness of some frames, in order. */
+export async function wholeLuma(
+  clip: OpenClip,
+  frames: number[],
+  orientation: Orientation,
+  tell: (share: number) => void,
+): Promise<Plane[]> {
+  const turning = new Turning(clip, orientation)
+  const planes: Plane[] = []
+  for await (const sample of new VideoSampleSink(clip.track).samplesAtTimestamps(
+    frames.map((frame) => clip.seconds[frame] + 1e-6),
+  )) {
+    if (!sample) continue
+    planes.push(await turning.read(sample, { x: 0, y: 0, ...turning.size }).finally(() => sample.close()))
+    tell(planes.length / frames.length)
+  }
+  return planes
+}
+
+/** How the rows of the sensor lie in the picture that the person sees: turned by the file, then by hand. */
+class Turning {
+  /** Of the picture that the person sees. */
+  readonly size: { width: number; height: number }
+  /** The sensor's own. */
+  private readonly coded: { width: number; height: number }
+  /** From the middle of the picture to the middle of the sensor: x = a·X + b·Y, y = c·X + d·Y. */
+  private readonly back: { a: number; b: number; c: number; d: number }
+
+  constructor(
+    { facts }: OpenClip,
+    private readonly orientation: Orientation,
+  ) {
+    const { width, height, rotation, flip } = facts
+    this.coded = rotation % 180 === 0 ? { width, height } : { width: height, height: width }
+    const turned = orientation.quarterTurns % 2 === 0
+    this.size = turned ? { width, height } : { width: height, height: width }
+    const quarters = (turns: number, x: number, y: number): [number, number] => {
+      let at: [number, number] = [x, y]
+      for (let k = 0; k < ((turns % 4) + 4) % 4; k++) at = [-at[1], at[0]]
+      return at
+    }
+    // What is done to the sensor's picture, undone in the other order.
+    const undo = (x: number, y: number) => {
+      let [u, v] = quarters(-orientation.quarterTurns, x, y)
+      if (orientation.mirrored) u = -u
+      if (flip) u = -u
+      ;[u, v] = quarters(-rotation / 90, u, v)
+      return [u, v]
+    }
+    const [a, c] = undo(1, 0)
+    const [b, d] = undo(0, 1)
+    this.back = { a, b, c, d }
+  }
+
+  async read(sample: VideoSample, wanted: Rect): Promise<Plane> {
+    const rect = inside(wanted, this.size)
+    if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
+    const frame = sample.toVideoFrame()
+    try {
+      const visible = frame.visibleRect!
+      const isPlain = frame.format !== null && PLAIN.test(frame.format)
+      if (!isPlain || visible.width !== this.coded.width || visible.height !== this.coded.height)
+        return this.drawn(sample, rect)
+      const { a, b, c, d } = this.back
+      const xOf = (x: number, y: number) =>
+        a * (x - this.size.width / 2) + b * (y - this.size.height / 2) + this.coded.width / 2
+      const yOf = (x: number, y: number) =>
+        c * (x - this.size.width / 2) + d * (y - this.size.height / 2) + this.coded.height / 2
+      const [x0, x1] = [xOf(rect.x, rect.y), xOf(rect.x + rect.width, rect.y + rect.height)]
+      const [y0, y1] = [yOf(rect.x, rect.y), yOf(rect.x + rect.width, rect.y + rect.height)]
+      // Decoders hand over even parts only.
+      const left = 2 * Math.floor(Math.min(x0, x1) / 2)
+      const top = 2 * Math.floor(Math.min(y0, y1) / 2)
+      const part = {
+        x: visible.x + left,
+        y: visible.y + top,
+        width: Math.min(visible.width - left, 2 * Math.ceil((Math.max(x0, x1) - left) / 2)),
+        height: Math.min(visible.height - top, 2 * Math.ceil((Math.max(y0, y1) - top) / 2)),
+      }
+      const bytes = new Uint8Array(frame.allocationSize({ rect: part }))
+      const [{ offset, stride }] = await frame.copyTo(bytes, { rect: part })
+      const data = new Uint8Array(rect.width * rect.height)
+      for (let row = 0; row < rect.height; row++) {
+        const y = rect.y + row + 0.5
+        const firstX = Math.floor(xOf(rect.x + 0.5, y)) - left
+        const firstY = Math.floor(yOf(rect.x + 0.5, y)) - top
+        const from = offset + firstY * stride + firstX
+        const step = a + c * stride
+        if (step === 1) data.set(bytes.subarray(from, from + rect.width), row * rect.width)
+        else for (let k = 0; k < rect.width; k++) data[row * rect.width + k] = bytes[from + k * step]
+      }
+      return { ...rect, data }
+    } finally {
+      frame.close()
+    }
+  }
+
+  /** Read by drawing: for formats whose brightness does not lie apart. */
+  private drawn(sample: VideoSample, rect: Rect): Plane {
+    const { mirrored, quarterTurns } = this.orientation
+    const { width, height } = this.size
+    const [w, h] = quarterTurns % 2 === 0 ? [width, height] : [height, width]
+    const canvas = new OffscreenCanvas(rect.width, rect.height)
+    const context = canvas.getContext('2d', { willReadFrequently: true })!
+    context.translate(width / 2 - rect.x, height / 2 - rect.y)
+    context.rotate((quarterTurns * Math.PI) / 2)
+    if (mirrored) context.scale(-1, 1)
+    sample.draw(context, -w / 2, -h / 2, w, h)
+    const { data: colours } = context.getImageData(0, 0, rect.width, rect.height)
+    const data = new Uint8Array(rect.width * rect.height)
+    for (let i = 0, at = 0; i < data.length; i++, at += 4)
+      data[i] = 0.2126 * colours[at] + 0.7152 * colours[at + 1] + 0.0722 * colours[at + 2] + 0.5
+    return { ...rect, data }
+  }
+}
+
+function inside({ x, y, width, height }: Rect, size: { width: number; height: number }): Rect {
+  const left = Math.max(0, Math.floor(x))
+  const top = Math.max(0, Math.floor(y))
+  return {
+    x: left,
+    y: top,
+    width: Math.max(0, Math.min(size.width, Math.ceil(x + width)) - left),
+    height: Math.max(0, Math.min(size.height, Math.ceil(y + height)) - top),
+  }
+}

@@ -1,0 +1,314 @@
+import type { Change, Outline } from '@apokinema/core/following'
+import type { Point } from '@apokinema/core/geometry'
+import { edits, framesInUse, type Investigation, pictureSize } from '@apokinema/core/investigation'
+import { clockOf } from '@apokinema/core/motion'
+import { median } from '@apokinema/core/time'
+import * as Comlink from 'comlink'
+import { v4 as uuid } from 'uuid'
+import { create } from 'zustand'
+import { tell } from '../common/messages.tsx'
+import type { Session } from '../document/session.ts'
+import type { Answer, FollowedBody, FollowNews, FollowWorker } from '../footage/follow.worker.ts'
+import { addBody, setHandMark } from './actions.ts'
+import { activeBody } from './shown.ts'
+import { useWorkbench, workbench } from './workbenchStore.ts'
+
+/** Where following stands: nothing clicked yet, an outline being grown, ready to go, going, held, asking. */
+type Phase = 'waiting' | 'outlining' | 'ready' | 'running' | 'paused' | 'asking'
+
+interface FollowingState {
+  phase: Phase
+  /** The frame in which the outline stands, and from which it is followed. */
+  start: number
+  courage: number
+  change: Change
+  backwards: boolean
+  /** Whether other bodies with an outline that are marked in the same frame are followed in the same pass. */
+  together: boolean
+  replacesHand: boolean
+  /** How much of what stands still has been looked at, 0 to 1, while that goes on. */
+  share: number | null
+  total: number
+  news: FollowNews | null
+}
+
+const START: FollowingState = {
+  phase: 'waiting',
+  start: 0,
+  courage: 0.5,
+  change: 'slowly',
+  backwards: false,
+  together: true,
+  replacesHand: false,
+  share: null,
+  total: 0,
+  news: null,
+}
+
+/** How following stands; nothing of it is saved but the marks and the outline. */
+export const useFollowing = create<FollowingState>(() => START)
+
+const set = useFollowing.setState
+
+/** Frames that show what stands still: spread over the span, so that a body is in few of them at one place. */
+const STILL_FRAMES = 21
+/** Seconds for which a body may be out of sight before it is asked for, at the least and the most courage. */
+const PATIENCE = { early: 0, late: 0.5 }
+
+const documentOf = (session: Session) => session.store.getState().document
+
+let hired: { from: Blob | string; worker: Worker; remote: Comlink.Remote<FollowWorker> } | null = null
+
+/** The footage that is open; null where none is. */
+let from: Blob | string | null = null
+
+/** Says which footage is open; gives back how to let it, and whoever follows in it, go. */
+export function followIn(footage: Blob | string): () => void {
+  from = footage
+  return () => {
+    from = null
+    dismiss()
+  }
+}
+
+function workerFor(from: Blob | string): Comlink.Remote<FollowWorker> {
+  if (hired?.from !== from) {
+    dismiss()
+    const worker = new Worker(new URL('../footage/follow.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'follow',
+    })
+    hired = { from, worker, remote: Comlink.wrap<FollowWorker>(worker) }
+  }
+  return hired.remote
+}
+
+/** Lets the worker go, with whatever it is at; marks that were found stay. */
+function dismiss(): void {
+  hired?.worker.terminate()
+  hired = null
+  const { courage, change, together } = useFollowing.getState()
+  set({ ...START, courage, change, together })
+}
+
+function stillFrames(investigation: Investigation): number[] {
+  if (investigation.camera.motion !== 'still') return []
+  const { list } = framesInUse(investigation)
+  const count = Math.min(STILL_FRAMES, list.length)
+  return [
+    ...new Set(
+      Array.from({ length: count }, (_, i) => list[Math.round((i / (count - 1)) * (list.length - 1))]),
+    ),
+  ]
+}
+
+/** Enters following of the active body; where it is marked in this frame and has an outline, it can go at once. */
+export function startFollowing(session: Session): void {
+  const investigation = documentOf(session)
+  if (!investigation.footage || !from) return
+  const { frame, body: chosen, mode } = useWorkbench.getState()
+  if (mode.kind === 'follow') return
+  const body = activeBody(investigation, chosen) ?? addBody(session)
+  const { locked, name, marks, outline } = documentOf(session).bodies[body]
+  if (locked) {
+    tell(`${name} is locked. Unlock it in its menu to have it followed.`)
+    return
+  }
+  const used = framesInUse(investigation)
+  if (!used.has(frame)) workbench.goTo(used.list.find((candidate) => candidate >= frame) ?? used.list[0])
+  workbench.setBody(body)
+  workbench.enter({ kind: 'follow', body })
+  const at = useWorkbench.getState().frame
+  set({ phase: 'waiting', news: null, share: null })
+  if (!marks[at]) return
+  if (outline) set({ phase: 'ready', start: at })
+  else void growOutline(session, at, marks[at])
+}
+
+/** What a click means while following: which body is meant, or where it is when that was asked. */
+export function clickWhileFollowing(session: Session, at: Point, frame: number): void {
+  const { phase, news } = useFollowing.getState()
+  const { mode } = useWorkbench.getState()
+  if (mode.kind !== 'follow' || !from) return
+  if (phase === 'asking' && news?.question) {
+    const { body, frame: asked } = news.question
+    session.edit(
+      `show ${documentOf(session).bodies[body].name} in frame ${asked}`,
+      edits.setMark(body, asked, at),
+      run,
+    )
+    reply({ kind: 'show', at })
+  } else if (phase === 'waiting' || phase === 'ready') {
+    if (!setHandMark(session, mode.body, frame, at)) return
+    void growOutline(session, frame, documentOf(session).bodies[mode.body].marks[frame])
+  }
+}
+
+async function growOutline(session: Session, frame: number, at: Point): Promise<void> {
+  const { mode } = useWorkbench.getState()
+  if (mode.kind !== 'follow' || !from) return
+  const investigation = documentOf(session)
+  set({ phase: 'outlining', start: frame, share: null })
+  const tellShare = (share: number) => set({ share })
+  const grown: Outline | string = await workerFor(from)
+    .outline(from, frame, at, stillFrames(investigation), investigation.orientation, Comlink.proxy(tellShare))
+    .catch((error: Error) => error.message)
+  set({ share: null })
+  const now = useWorkbench.getState().mode
+  if (now.kind !== 'follow' || now.body !== mode.body) return
+  if (typeof grown === 'string') {
+    set({ phase: 'waiting' })
+    tell(grown)
+    return
+  }
+  session.edit('outline the body', edits.changeBody(mode.body, { outline: grown }))
+  set({ phase: 'ready' })
+}
+
+/** Name of the run that goes on: its marks are undone in one step. */
+let run = ''
+
+/** The bodies that are followed from a frame: the active one, and others marked there that have an outline. */
+export function followedFrom(
+  investigation: Investigation,
+  body: string,
+  frame: number,
+  together: boolean,
+): string[] {
+  const ready = (id: string) => {
+    const { marks, outline, locked } = investigation.bodies[id]
+    return outline !== null && !locked && frame in marks
+  }
+  return Object.keys(investigation.bodies).filter((id) => ready(id) && (id === body || together))
+}
+
+/** Goes: follows from the frame of the outline to the end of the span, or to its beginning. */
+export async function follow(session: Session, backwards: boolean): Promise<void> {
+  const { mode } = useWorkbench.getState()
+  const { phase, start, courage, change, together, replacesHand } = useFollowing.getState()
+  const investigation = documentOf(session)
+  const clock = clockOf(investigation)
+  if (mode.kind !== 'follow' || phase !== 'ready' || !from || !clock) return
+  const { list } = framesInUse(investigation)
+  const frames = backwards
+    ? list.filter((frame) => frame < start).reverse()
+    : list.filter((frame) => frame > start)
+  if (frames.length === 0) {
+    tell(
+      backwards
+        ? 'This is the first frame of the span: nothing lies before it.'
+        : 'This is the last frame of the span: nothing lies after it.',
+    )
+    return
+  }
+  const steps = Array.from(
+    { length: clock.seconds.length - 1 },
+    (_, i) => clock.seconds[i + 1] - clock.seconds[i],
+  )
+  const frameSeconds = median(steps)
+  const rate = 1 / (frameSeconds * investigation.span.every)
+  const bodies = followedFrom(investigation, mode.body, start, together).map((id): FollowedBody => {
+    const { marks, outline } = investigation.bodies[id]
+    const before = Object.keys(marks)
+      .map(Number)
+      .filter((frame) => (backwards ? frame > start : frame < start))
+      .sort((a, b) => (backwards ? b - a : a - b))
+      .slice(-4)
+      // Marks of long ago say nothing of how it moves now.
+      .filter((frame) => Math.abs(frame - start) <= 8 * investigation.span.every)
+    return {
+      id,
+      at: { x: marks[start].x, y: marks[start].y },
+      outline: outline!,
+      before: before.map((frame) => ({ x: marks[frame].x, y: marks[frame].y, time: clock.seconds[frame] })),
+    }
+  })
+  run = uuid()
+  set({ phase: 'running', backwards, total: frames.length, news: null })
+  const names = new Map(bodies.map(({ id }) => [id, investigation.bodies[id].name]))
+  const take = (news: FollowNews) => {
+    takeNews(session, news, replacesHand)
+    for (const id of news.left.filter((one) => names.has(one))) {
+      tell(`${names.get(id)} has left the picture in frame ${news.frame}.`)
+      names.delete(id)
+    }
+  }
+  try {
+    await workerFor(from).follow(
+      from,
+      {
+        start,
+        frames,
+        seconds: clock.seconds,
+        frameSeconds,
+        orientation: investigation.orientation,
+        picture: pictureSize(investigation),
+        settings: { courage, change },
+        patience: Math.round((PATIENCE.early + (PATIENCE.late - PATIENCE.early) * courage) * rate),
+        still: stillFrames(investigation),
+        bodies,
+      },
+      Comlink.proxy(take),
+    )
+    const { news } = useFollowing.getState()
+    if (news && news.done >= frames.length) tell(`Followed to the end: ${frames.length} frames.`)
+  } catch (error) {
+    tell(`Following broke off: ${(error as Error).message} What was marked stays.`)
+  }
+  if (useWorkbench.getState().mode.kind === 'follow') workbench.leave()
+}
+
+function takeNews(session: Session, news: FollowNews, replacesHand: boolean): void {
+  const byBody = new Map<string, Record<string, Point & { certainty: number }>>()
+  for (const { body, frame, x, y, certainty } of news.marks) {
+    const found = byBody.get(body) ?? {}
+    found[frame] = { x, y, certainty }
+    byBody.set(body, found)
+  }
+  if (byBody.size > 0)
+    session.edit(
+      byBody.size === 1
+        ? `follow ${documentOf(session).bodies[[...byBody.keys()][0]]?.name}`
+        : 'follow bodies',
+      (draft) => {
+        for (const [body, found] of byBody) edits.setFollowed(body, found, replacesHand)(draft)
+      },
+      run,
+    )
+  const { phase } = useFollowing.getState()
+  set({
+    news,
+    ...(news.question
+      ? { phase: 'asking' as const }
+      : phase === 'asking'
+        ? { phase: 'running' as const }
+        : {}),
+  })
+  workbench.goTo(news.frame)
+}
+
+/** Answers the question that following has asked. */
+export function reply(answer: Answer): void {
+  set({ phase: 'running' })
+  void hired?.remote.answer(answer)
+}
+
+/** Holds the run, or lets it go on. */
+export function pauseFollowing(paused: boolean): void {
+  set({ phase: paused ? 'paused' : 'running' })
+  void hired?.remote.pause(paused)
+}
+
+/** Ends the run, keeping what was found; before it has begun, leaves the mode. */
+export function endFollowing(): void {
+  const { phase } = useFollowing.getState()
+  if (phase === 'running' || phase === 'paused' || phase === 'asking') void hired?.remote.stop()
+  else workbench.leave()
+}
+
+/** Changes how is followed. */
+export function setFollowing(
+  change: Partial<Pick<FollowingState, 'courage' | 'change' | 'together' | 'replacesHand'>>,
+): void {
+  set(change)
+}

@@ -1,0 +1,195 @@
+import { CHANGES, type Change, type PredictionName } from '@apokinema/core/following'
+import { Button, Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { BODY_PAINT } from '../../theme/system.ts'
+import {
+  endFollowing,
+  follow,
+  followedFrom,
+  pauseFollowing,
+  reply,
+  setFollowing,
+  useFollowing,
+} from '../following.ts'
+import { Marker } from '../Marker.tsx'
+
+const CHANGE_WORDS: Record<Change, string> = {
+  constant: 'looks the same',
+  slowly: 'changes slowly',
+  quickly: 'changes quickly',
+}
+
+const EXPECTED: Record<PredictionName, string> = {
+  stays: 'expected to stay',
+  steady: 'expected to go on steadily',
+  curved: 'expected along a curve',
+}
+
+/** What following is at, above the stage, with what can be done about it. */
+export function FollowBand({ body: id }: { body: string }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { phase, start, share, total, news, courage, change, together } = useFollowing()
+  const body = investigation.bodies[id]
+  if (!body) return null
+  const name = <b>{body.name}</b>
+  const bodies = followedFrom(investigation, id, start, true)
+
+  const button = (label: string, act: () => void, primary = false) => (
+    <Button
+      size="2xs"
+      {...(primary
+        ? { colorPalette: 'brand' }
+        : {
+            variant: 'outline',
+            color: 'white',
+            borderColor: 'whiteAlpha.500',
+            _hover: { bg: 'whiteAlpha.200' },
+          })}
+      onClick={act}
+    >
+      {label}
+    </Button>
+  )
+  let says: ReactNode
+  let does: ReactNode = null
+  if (phase === 'waiting') says = <>Click {name} at the point that you want followed.</>
+  else if (phase === 'outlining')
+    says =
+      share === null ? (
+        'Looking for its outline …'
+      ) : (
+        <>Looking at what stands still, once for this span: {Math.round(share * 100)} %</>
+      )
+  else if (phase === 'ready') {
+    says = <>Is this the outline of {name}? Drag its border where it is not, or click another point.</>
+    does = (
+      <>
+        {button('◂ Back', () => void follow(session, true))}
+        {button('Follow ▸ Enter', () => void follow(session, false), true)}
+      </>
+    )
+  } else if (phase === 'asking' && news?.question) {
+    const { body: asked, frame, why } = news.question
+    const whose = <b>{investigation.bodies[asked]?.name}</b>
+    says =
+      why === 'two' ? (
+        <>
+          Two places in frame {frame} look like {whose}. Click the right one.
+        </>
+      ) : (
+        <>
+          {whose} is not seen in frame {frame}. Click where it is, or say what to do.
+        </>
+      )
+    does = (
+      <>
+        {button('It is hidden: look on', () => reply({ kind: 'look on' }))}
+        {button('Stop here', () => reply({ kind: 'stop' }))}
+      </>
+    )
+  } else {
+    const reach = news?.reaches[0]
+    says = news ? (
+      <>
+        {phase === 'paused' ? 'Held' : 'Following'}{' '}
+        {news.reaches.length > 1 ? `${news.reaches.length} bodies` : name}: {news.done} of {total}
+        <Text as="span" color="whiteAlpha.800" display={{ base: 'none', xl: 'inline' }}>
+          {' '}
+          · {news.rate.toFixed(0)} frames/s
+          {reach ? ` · ${EXPECTED[reach.by]}` : ''}
+          {reach?.certainty != null ? ` · ${Math.round(reach.certainty * 100)} % sure` : ''}
+        </Text>
+      </>
+    ) : (
+      'Looking at what stands still …'
+    )
+    does = button(phase === 'paused' ? 'Go on · Space' : 'Hold · Space', () =>
+      pauseFollowing(phase !== 'paused'),
+    )
+  }
+
+  return (
+    <Flex
+      position="absolute"
+      insetX="0"
+      top="0"
+      direction="column"
+      gap="1"
+      paddingX="4"
+      paddingY="1.5"
+      bg="rgba(24,29,31,0.88)"
+      color="white"
+      data-band
+      data-follow={phase}
+      onPointerDown={(event) => event.stopPropagation()}
+    >
+      <Flex align="center" gap="3" flexWrap="wrap">
+        <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+        <Text flex="1" minWidth="12rem" role="status">
+          {says}
+        </Text>
+        {does}
+        {button(phase === 'running' || phase === 'paused' ? 'Stop · Esc' : 'Done · Esc', endFollowing)}
+      </Flex>
+      {phase === 'ready' && (
+        <Flex align="center" gap="4" fontSize="13px" color="whiteAlpha.900" flexWrap="wrap">
+          <HStack gap="2">
+            <Text as="label">Where in doubt: stop early</Text>
+            <Slider.Root
+              width="84px"
+              size="sm"
+              min={0}
+              max={1}
+              step={0.25}
+              value={[courage]}
+              aria-label={['From stop early to carry on']}
+              onValueChange={({ value }) => setFollowing({ courage: value[0] })}
+            >
+              <Slider.Control>
+                <Slider.Track bg="whiteAlpha.400">
+                  <Slider.Range bg="white" />
+                </Slider.Track>
+                <Slider.Thumbs />
+              </Slider.Control>
+            </Slider.Root>
+            <Text>carry on</Text>
+          </HStack>
+          <HStack gap="2">
+            <Text>It</Text>
+            <NativeSelect.Root size="xs" width="9.5rem">
+              <NativeSelect.Field
+                aria-label="How much its look changes"
+                color="white"
+                css={{ '& option': { color: 'ink' } }}
+                value={change}
+                onChange={(event) => setFollowing({ change: event.target.value as Change })}
+              >
+                {CHANGES.map((one) => (
+                  <option key={one} value={one}>
+                    {CHANGE_WORDS[one]}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          </HStack>
+          {bodies.length > 1 && (
+            <Text as="label" display="flex" gap="1.5">
+              <input
+                type="checkbox"
+                checked={together}
+                onChange={(event) => setFollowing({ together: event.target.checked })}
+              />
+              all {bodies.length} bodies that are outlined here
+            </Text>
+          )}
+          <Text color="whiteAlpha.700" display={{ base: 'none', xl: 'block' }}>
+            Marks set by hand stay as they are.
+          </Text>
+        </Flex>
+      )}
+    </Flex>
+  )
+}

@@ -1,0 +1,73 @@
+import { Circle, Group } from 'react-konva'
+import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { BODY_PAINT } from '../../../theme/system.ts'
+import { useFollowing } from '../../following.ts'
+import { useWorkbench } from '../../workbenchStore.ts'
+import { HANDLE_EVERY, outlinePoints } from '../holdAt.ts'
+import type { Seeing } from './Overlay.tsx'
+import { Edged, Handle } from './strokes.tsx'
+
+/** Outlines of what is to be followed, and while it goes on where each body is looked for. */
+export function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: number }) {
+  const { bodies } = useInvestigation()
+  const mode = useWorkbench((state) => state.mode)
+  const shown = useWorkbench((state) => state.shown)
+  const selection = useWorkbench((state) => state.selection)
+  const { phase, start, news } = useFollowing()
+  if (mode.kind !== 'follow') return null
+  if (phase === 'ready' && shown === start) {
+    const { outline, marks, colour } = bodies[mode.body]
+    if (!outline || !marks[start]) return null
+    const points = outlinePoints(marks[start], outline.radii).map(toStage)
+    const handles = points
+      .map((at, direction) => ({ at, direction }))
+      .filter(({ direction }) => direction % HANDLE_EVERY === 0)
+    return (
+      <>
+        <Edged points={points} closed width={2} colour={BODY_PAINT[colour].mark} />
+        {handles.map(({ at, direction }) => (
+          <Handle
+            key={direction}
+            at={at}
+            small
+            chosen={selection?.kind === 'outline' && selection.direction === direction}
+          />
+        ))}
+      </>
+    )
+  }
+  if (!news || phase === 'waiting' || phase === 'outlining') return null
+  return (
+    <>
+      {news.reaches.map(({ body, at, radius }) => {
+        const here = toStage(at)
+        const circle = (stroke: string, strokeWidth: number) => (
+          <Circle x={here.x} y={here.y} radius={radius * zoom} {...{ stroke, strokeWidth }} dash={[7, 5]} />
+        )
+        return (
+          <Group key={body}>
+            {circle('rgba(16,24,26,0.85)', 3.6)}
+            {circle('#FFFFFF', 1.4)}
+            <Edged
+              width={1.2}
+              points={[
+                { x: here.x - 6, y: here.y },
+                { x: here.x + 6, y: here.y },
+              ]}
+            />
+            <Edged
+              width={1.2}
+              points={[
+                { x: here.x, y: here.y - 6 },
+                { x: here.x, y: here.y + 6 },
+              ]}
+            />
+          </Group>
+        )
+      })}
+      {news.question?.places.map((place) => (
+        <Handle key={`${place.x} ${place.y}`} at={toStage(place)} chosen />
+      ))}
+    </>
+  )
+}
