@@ -33,7 +33,22 @@ await page.mouse.click(at.x, at.y)
 await page.waitForSelector('[data-follow=ready]', { timeout: 30000 }).catch(() => console.log('not ready'))
 await page.screenshot({ path: '/tmp/exp/f2.png' })
 const began = Date.now()
+await page.evaluate(() => {
+  const w = window as any
+  w.__log = []
+})
 await page.locator('body').press('Enter')
+for (let i = 0; i < 10; i++) {
+  console.log(
+    await page
+      .locator('[data-band]')
+      .innerText({ timeout: 500 })
+      .catch(() => 'no band'),
+    '|',
+    await page.getByLabel('Current frame').inputValue(),
+  )
+  await page.waitForTimeout(100)
+}
 await page.waitForTimeout(2500)
 await page.screenshot({ path: '/tmp/exp/f3.png' })
 await page

@@ -81,7 +81,13 @@ const LEASH = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 
 /** Noise that is reckoned with where it is not known, in steps of brightness. */
 const USUAL_NOISE = 3
 /** Times farther than usual that is looked at most. */
-const WIDEST = 5
+const WIDEST = 3
+/** Share of the needed score below which it is not looked any closer. */
+const MAYBE = 0.6
+/** What a part that fits counts for, against the whole. */
+const HELD = 0.95
+/** Deviations from where it is expected within which a body can turn up again. */
+const AGAIN = 6
 /** Least score of the part around the body's point, to hold it by. */
 const FINE = 0.6
 /** A body that is smeared by more than this share of its own width is a streak. */
@@ -108,6 +114,8 @@ export class Follower {
   private growing = 0
   private usual = Number.NaN
   private wide = 1
+  /** Looks in vain since it was seen last. */
+  private misses = 0
   private shutter = SHUTTER
   private lastTime: number
   /** Standard deviation of one frame's noise. */
@@ -189,14 +197,21 @@ export class Follower {
       if (found && (!best || found.worth > best.found.worth)) best = { look, found }
       if (best && best.found.refined.score > 0.9 * (this.usual || 1)) break
     }
-    if (!best) return { kind: 'hidden', at: { x: told.x, y: told.y } }
+    const hidden: Sighting = { kind: 'hidden', at: { x: told.x, y: told.y } }
+    if (!best) return this.missed(hidden)
     const { found } = best
     const needed = this.needed()
-    const strength = found.strength
-    if (strength < needed) return { kind: 'hidden', at: { x: told.x, y: told.y } }
+    if (found.strength < MAYBE * needed) return this.missed(hidden)
     const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
     const fine = this.point && this.finePlace(scenes.fine, coarse, told)
-    const place = fine ?? { x: coarse.x, y: coarse.y }
+    const place = fine ? { x: fine.x, y: fine.y } : { x: coarse.x, y: coarse.y }
+    const off = Math.hypot(place.x - told.x, place.y - told.y) / told.error
+    // Where the part around the point fits well and lies as expected, the rest of the body may look otherwise.
+    const held = fine && off < NEARER ? HELD * fine.score : 0
+    const strength = Math.max(found.strength, held)
+    if (strength < needed) return this.missed(hidden)
+    // What turns up again somewhere else after it was out of sight is something else.
+    if (this.misses > 0 && off > AGAIN) return this.missed(hidden)
     if (found.rival)
       return { kind: 'two', at: place, places: [place, { x: found.rival.x * by, y: found.rival.y * by }] }
     if (this.isOutside(place, 0)) return { kind: 'left', at: place }
@@ -208,6 +223,11 @@ export class Follower {
       pose: { ...this.pose },
       by: told.by,
     }
+  }
+
+  private missed(hidden: Sighting): Sighting {
+    this.misses++
+    return hidden
   }
 
   /**
@@ -226,6 +246,7 @@ export class Follower {
     this.predictor.restart(time, at)
     this.lastTime = time
     this.wide = 1
+    this.misses = 0
   }
 
   /** Rectangle of a frame that `show` needs. */
@@ -300,10 +321,9 @@ export class Follower {
     const deviation = Math.max(0.7, (Number.isFinite(told.error) ? told.error : reach * scale) / scale)
     // A good fit where it is expected settles it: what lies much farther off could not be the one.
     const near = Math.min(reach, 3 + (NEARER + 2) * deviation)
-    let places = searchPatch(scenes, patch, expected, near, noise / scale)
-    if (near < reach && !(places[0]?.score > 0.9 * this.usual))
-      places = searchPatch(scenes, patch, expected, reach, noise / scale)
-    if (places.length === 0) return null
+    const nearby = searchPatch(scenes, patch, expected, near, noise / scale)
+    const isSettled = near >= reach || nearby[0]?.score > 0.9 * this.usual
+    const places = isSettled ? nearby : searchPatch(scenes, patch, expected, reach, noise / scale)
     const worthOf = (x: number, y: number, score: number) => {
       const off = (x - expected.x) ** 2 + (y - expected.y) ** 2
       return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
@@ -314,15 +334,25 @@ export class Follower {
         return { x, y, score, worth: worthOf(x, y, score) }
       })
       .sort((a, b) => b.worth - a.worth)
-    const [first] = ranked
-    const freedom = FREEDOM[this.settings.change]
-    const refined = refinePose(
-      scenes[0],
-      patch,
-      { ...expected, x: first.x, y: first.y },
-      freedom,
-      noise / scale,
-    )
+    const refinedAt = (x: number, y: number) =>
+      refinePose(scenes[0], patch, { ...expected, x, y }, FREEDOM[this.settings.change], noise / scale)
+    const [best] = ranked
+    if (!best) return null
+    let first: Point & { score: number } = best
+    let refined = refinedAt(best.x, best.y)
+    // What looked best from afar may be nothing; where the body is expected it may be only hard to see.
+    if (!isSettled && nearby.length > 0 && !(refined && refined.score > this.needed())) {
+      const place = {
+        x: nearby[0].column + patch.anchor.x,
+        y: nearby[0].row + patch.anchor.y,
+        score: nearby[0].score,
+      }
+      const other = refinedAt(place.x, place.y)
+      if (other && (!refined || other.score > refined.score)) {
+        first = place
+        refined = other
+      }
+    }
     if (!refined) return null
     const apart = Math.max(4, 0.5 * Math.min(...bodySize(patch)))
     const rival = ranked.find(
@@ -341,7 +371,7 @@ export class Follower {
   }
 
   /** Where the body's point is to the finest, near where the whole body was found; null where that does not fit. */
-  private finePlace(scene: Scene, whole: Pose, told: Prediction): Point | null {
+  private finePlace(scene: Scene, whole: Pose, told: Prediction): (Point & { score: number }) | null {
     const { look } = this.point!
     const { noise } = this
     const smear = smearBetween(turned(look.smear, whole.turn), this.smearAt(told, 0))
@@ -350,7 +380,7 @@ export class Follower {
     if (!best) return null
     const start = { ...whole, x: best.column + patch.anchor.x, y: best.row + patch.anchor.y }
     const fine = refinePose(scene, patch, start, FREEDOM[this.settings.change], noise)
-    return fine && fine.score > FINE ? { x: fine.pose.x, y: fine.pose.y } : null
+    return fine && fine.score > FINE ? { x: fine.pose.x, y: fine.pose.y, score: fine.score } : null
   }
 
   private fineScene(frame: Grid): Scene {
@@ -377,6 +407,7 @@ export class Follower {
     this.predictor.add(time, at)
     this.lastTime = time
     this.wide = 1
+    this.misses = 0
     // The smear that a look itself has is known as soon as the body's velocity is.
     if (isFirst)
       for (const one of [look, this.point?.look]) {

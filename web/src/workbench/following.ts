@@ -68,6 +68,8 @@ export function followIn(footage: Blob | string): () => void {
   return () => {
     from = null
     dismiss()
+    const { courage, change, together } = useFollowing.getState()
+    set({ ...START, courage, change, together })
   }
 }
 
@@ -87,8 +89,6 @@ function workerFor(from: Blob | string): Comlink.Remote<FollowWorker> {
 function dismiss(): void {
   hired?.worker.terminate()
   hired = null
-  const { courage, change, together } = useFollowing.getState()
-  set({ ...START, courage, change, together })
 }
 
 function stillFrames(investigation: Investigation): number[] {
