@@ -86,8 +86,11 @@ const WIDEST = 3
 const MAYBE = 0.6
 /** What a part that fits counts for, against the whole. */
 const HELD = 0.95
-/** Deviations from where it is expected within which a body can turn up again. */
-const AGAIN = 6
+/**
+ * A body that was out of sight can turn up again within so many deviations from where it is expected, or after so
+ * few looks in vain as it takes to be knocked away, with this share of its usual score.
+ */
+const AGAIN = { near: 3, soon: 4, score: 0.85 }
 /** Least score of the part around the body's point, to hold it by. */
 const FINE = 0.6
 /** A body that is smeared by more than this share of its own width is a streak. */
@@ -180,7 +183,8 @@ export class Follower {
   see(plane: Plane, time: number): Sighting {
     const told = this.predictor.at(time)
     const radius = this.radiusOf(told, time)
-    if (this.isOutside(told, told.error)) return { kind: 'left', at: { x: told.x, y: told.y } }
+    if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
+      return { kind: 'left', at: { x: told.x, y: told.y } }
     const isStreak = this.isStreak(told)
     const whole = gridOf(plane)
     const scenes = { found: this.scenesOf(whole, isStreak), fine: this.fineScene(whole) }
@@ -210,8 +214,11 @@ export class Follower {
     const held = fine && off < NEARER ? HELD * fine.score : 0
     const strength = Math.max(found.strength, held)
     if (strength < needed) return this.missed(hidden)
-    // What turns up again somewhere else after it was out of sight is something else.
-    if (this.misses > 0 && off > AGAIN) return this.missed(hidden)
+    // What turns up somewhere else after it was out of sight for a while is something else.
+    const isSudden =
+      this.misses <= AGAIN.soon && Math.hypot(place.x - told.x, place.y - told.y) < radius / this.wide
+    if (this.misses > 0 && ((off > AGAIN.near && !isSudden) || strength < AGAIN.score * this.usual))
+      return this.missed(hidden)
     if (found.rival)
       return { kind: 'two', at: place, places: [place, { x: found.rival.x * by, y: found.rival.y * by }] }
     if (this.isOutside(place, 0)) return { kind: 'left', at: place }
@@ -295,6 +302,16 @@ export class Follower {
   private isStreak(told: Prediction): boolean {
     const { x, y } = this.smearAt(told)
     return Math.hypot(x, y) * 2 ** this.level > STREAK * 2 * sizeOf(this.outline) * this.pose.scale
+  }
+
+  /** Whether it was last seen so near to the border that it can have gone out since, whole or in part. */
+  private wasAtBorder(told: Prediction, time: number): boolean {
+    const { x, y } = this.pose
+    const seconds = Math.abs(time - this.lastTime)
+    const near =
+      2 * this.extent() +
+      Math.hypot(told.velocity.x, told.velocity.y) * Math.min(seconds, 2 * this.frameSeconds)
+    return x < near || y < near || x > this.picture.width - near || y > this.picture.height - near
   }
 
   private scenesOf(whole: Grid, isStreak: boolean): Scene[] {

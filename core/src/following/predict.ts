@@ -74,7 +74,7 @@ export class Predictor {
     const step = this.step()
     // Over a gap what is not known of velocity and acceleration grows.
     const gap = step > 0 ? Math.abs(time - this.seen[this.seen.length - 1].time) / step : 1
-    const error = Math.max(FINEST, 1.3 * Math.sqrt(least)) * Math.max(1, gap ** 1.5)
+    const error = Math.max(FINEST, 1.3 * Math.sqrt(least)) * Math.max(1, gap ** 1.3)
     return { ...told, error, by: best }
   }
 

@@ -1,0 +1,205 @@
+import type { Body } from '@apokinema/core/investigation'
+import { readTruth } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
+import { goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
+import { documentOf } from './work.ts'
+
+/** Having bodies followed: one click, an outline, and what happens where it can't be seen. */
+
+const given = testWorld()
+let page: Page
+
+beforeEach(async () => {
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
+})
+afterEach(() => page.context().close())
+
+const openSample = async (title: string) => {
+  await page.getByRole('button', { name: `Sample: ${title}` }).click()
+  await waitForFrame(page, 0)
+}
+const press = (key: string) => page.locator('body').press(key)
+const button = (name: string | RegExp) => page.getByRole('button', { name })
+const phase = (name: string) => page.locator(`[data-follow="${name}"]`).waitFor()
+const notFollowing = () => page.locator('[data-follow]').waitFor({ state: 'detached', timeout: 120_000 })
+
+async function storedBodies(): Promise<Body[]> {
+  await waitForSaved(page)
+  const { bodies } = (await documentOf(given.world, page)).document
+  return Object.values(bodies).sort((a, b) => a.order - b.order)
+}
+
+async function clickPicture(sample: { width: number; height: number }, at: { x: number; y: number }) {
+  const place = await stagePlace(page, sample)
+  const { x, y } = place(at)
+  await page.mouse.click(x, y)
+}
+
+/** Distances of a body's followed marks from where it truly is. */
+function errorsOf({ marks }: Body, frames: { x: number; y: number }[]): number[] {
+  return Object.entries(marks)
+    .filter(([, mark]) => mark.by === 'follow')
+    .map(([frame, { x, y }]) => Math.hypot(x - frames[Number(frame)].x, y - frames[Number(frame)].y))
+}
+/** The click itself is off by a part of a pixel, and all that follows with it. */
+function scatterOf({ marks }: Body, frames: { x: number; y: number }[]): number {
+  const off = Object.entries(marks)
+    .filter(([, mark]) => mark.by === 'follow')
+    .map(([frame, { x, y }]) => ({ x: x - frames[Number(frame)].x, y: y - frames[Number(frame)].y }))
+  const mean = (axis: 'x' | 'y') => off.reduce((sum, one) => sum + one[axis], 0) / off.length
+  const [x, y] = [mean('x'), mean('y')]
+  return Math.sqrt(off.reduce((sum, one) => sum + (one.x - x) ** 2 + (one.y - y) ** 2, 0) / off.length)
+}
+
+/** Times at which values cross their mean upwards. */
+function upwards(values: number[], times: number[]): number[] {
+  const mean = values.reduce((sum, value) => sum + value, 0) / values.length
+  const crossings: number[] = []
+  for (let i = 1; i < values.length; i++) {
+    const [before, after] = [values[i - 1] - mean, values[i] - mean]
+    if (before < 0 && after >= 0)
+      crossings.push(times[i - 1] + (times[i] - times[i - 1]) * (before / (before - after)))
+  }
+  return crossings
+}
+
+describe('the paper lantern', () => {
+  const truth = readTruth('paper-lantern')
+  const { frames } = truth.bodies[0]
+
+  it('is followed for 20 s from one click, and tells its angular frequency within half a percent', async () => {
+    await openSample('Paper lantern')
+    await press('f')
+    await phase('waiting')
+    await clickPicture(truth, frames[0])
+    await phase('ready')
+    await press('Enter')
+    await notFollowing()
+    const [body] = await storedBodies()
+    expect(Object.keys(body.marks)).toHaveLength(frames.length)
+    expect(body.marks[0].by).toBe('hand')
+    expect(Math.max(...errorsOf(body, frames))).toBeLessThan(3)
+    expect(scatterOf(body, frames)).toBeLessThan(0.2)
+
+    const bobbing = frames.filter(({ phase }) => phase === 'bobbing')
+    const crossings = upwards(
+      bobbing.map(({ frame }) => -body.marks[frame].y),
+      bobbing.map(({ t }) => t),
+    )
+    const period = (crossings[crossings.length - 1] - crossings[0]) / (crossings.length - 1)
+    const known = truth.constants.angularFrequency
+    expect(Math.abs((2 * Math.PI) / period / known - 1)).toBeLessThan(0.005)
+
+    // The whole run is one step, and it is there again after the page was closed.
+    await page.reload()
+    await waitForFrame(page, 0)
+    await page.getByText('492 of 492 marks').waitFor()
+    await button('Undo').click()
+    await page.getByText('1 of 492 marks').waitFor()
+  })
+
+  it('keeps what was found when it is stopped in the middle', async () => {
+    await openSample('Paper lantern')
+    await press('f')
+    await clickPicture(truth, frames[0])
+    await phase('ready')
+    await press('Enter')
+    await page.waitForFunction(() => document.querySelectorAll('[data-by=follow]').length > 20)
+    await press('Escape')
+    await notFollowing()
+    const found = Object.keys((await storedBodies())[0].marks).length
+    expect(found).toBeGreaterThan(20)
+    expect(found).toBeLessThan(frames.length)
+  })
+
+  it('is not outlined where everything looks alike, and nothing is lost', async () => {
+    await openSample('Paper lantern')
+    await press('f')
+    await clickPicture(truth, { x: 180, y: 330 })
+    await page.getByText(/Nothing stands out here/).waitFor()
+    await phase('waiting')
+    await clickPicture(truth, frames[0])
+    await phase('ready')
+  })
+})
+
+describe('the ice blocks', () => {
+  const truth = readTruth('ice-blocks')
+
+  it('are followed through their collision in one pass', async () => {
+    await openSample('Ice blocks')
+    for (const body of truth.bodies) {
+      await button('Add a body').first().click()
+      await page.getByLabel('Name of the body').fill(body.name)
+      await page.getByLabel('Name of the body').press('Enter')
+      await press('f')
+      await clickPicture(truth, body.frames[0])
+      await phase('ready')
+      if (body === truth.bodies[0]) await press('Escape')
+    }
+    await page.getByText('all 2 bodies that are outlined here').waitFor()
+    await press('Enter')
+    await notFollowing()
+    const bodies = await storedBodies()
+    for (const [i, { frames }] of truth.bodies.entries()) {
+      const errors = errorsOf(bodies[i], frames)
+      expect(errors.length).toBeGreaterThan(0.95 * (frames.length - 1))
+      expect(Math.max(...errors)).toBeLessThan(3)
+      expect(scatterOf(bodies[i], frames)).toBeLessThan(0.3)
+    }
+  })
+})
+
+describe('the net float', () => {
+  const truth = readTruth('net-float')
+  const { frames } = truth.bodies[0]
+
+  it('is asked for where it can’t be seen, and goes on from where it is shown', async () => {
+    await openSample('Net float')
+    await goToFrame(page, 30)
+    await press('f')
+    await clickPicture(truth, frames[30])
+    await phase('ready')
+    await press('Enter')
+    await phase('asking')
+    const asked = Number(await page.getByLabel('Current frame').inputValue())
+    // By then it lies in the basket.
+    expect(frames[asked].phase).toBe('caught')
+    await waitForFrame(page, asked)
+    await clickPicture(truth, frames[asked])
+    await page.waitForFunction(() => !document.querySelector('[data-follow=asking]'))
+    await press('Escape')
+    await notFollowing()
+    const [{ marks }] = await storedBodies()
+    expect(marks[asked].by).toBe('hand')
+    const flying = errorsOf({ marks } as Body, frames)
+    expect(flying.length).toBeGreaterThan(34)
+    expect(Math.max(...flying)).toBeLessThan(3)
+  })
+
+  it('is followed backwards, and leaves marks of a hand as they are', async () => {
+    await openSample('Net float')
+    await goToFrame(page, 45)
+    await press('m')
+    await clickPicture(truth, { x: 700, y: 100 })
+    await waitForFrame(page, 46)
+    await press('Escape')
+    await goToFrame(page, 60)
+    await press('f')
+    await clickPicture(truth, frames[60])
+    await phase('ready')
+    await button(/Back/).click()
+    await page.waitForFunction(() => document.querySelectorAll('[data-by=follow]').length > 25)
+    await press('Escape')
+    await notFollowing()
+    const [{ marks }] = await storedBodies()
+    expect(marks[45]).toMatchObject({ by: 'hand' })
+    expect(Math.hypot(marks[45].x - 700, marks[45].y - 100)).toBeLessThan(1)
+    expect(marks[40].by).toBe('follow')
+    expect(Math.max(...errorsOf({ marks } as Body, frames))).toBeLessThan(3)
+  })
+})
