@@ -172,6 +172,28 @@ function hoisted(): Recipe[] {
   ]
 }
 
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Net float' }).click()
+await waitForFrame(page, 0)
+await goToFrame(page, 30)
+await page.getByRole('button', { name: 'Add a body' }).first().click()
+await page.getByLabel('Name of the body').fill('Net float')
+await page.getByLabel('Name of the body').press('Enter')
+await page.getByRole('button', { name: 'Follow', exact: true }).click()
+const flight = readTruth('net-float')
+const clicked = (await stagePlace(page, flight))(flight.bodies[0].frames[30])
+await page.mouse.click(clicked.x, clicked.y)
+await page.locator('[data-follow=ready]').waitFor()
+await page.mouse.move(2, 790)
+await filmIsIn(page)
+await waitForSaved(page)
+await page.screenshot({ path: `${folder}/follow.png` })
+await page.keyboard.press('Enter')
+await page.locator('[data-follow=asking]').waitFor()
+await waitForFrame(page, Number(await page.getByLabel('Current frame').inputValue()))
+await waitForSaved(page)
+await page.screenshot({ path: `${folder}/follow-asks.png` })
+
 await page.goto(`${world.origin}/record`)
 await page.getByText('Sharpness').waitFor()
 await page.screenshot({ path: `${folder}/record.png` })

@@ -58,7 +58,7 @@ export function pulledOutline({ radii }: Outline, direction: number, radius: num
   return {
     radii: radii.map((old, i) => {
       const apart = Math.min(Math.abs(i - direction), radii.length - Math.abs(i - direction))
-      const pulled = old + by * Math.exp(-0.5 * (apart / 1.2) ** 2)
+      const pulled = old + by * Math.exp(-0.5 * (apart / 1.6) ** 2)
       return Math.min(RADII.most, Math.max(RADII.least, pulled))
     }),
   }

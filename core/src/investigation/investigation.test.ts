@@ -12,6 +12,7 @@ import {
   type Footage,
   framesInUse,
   type Investigation,
+  inOrder,
   NewerDocumentError,
   newInvestigation,
   PatchError,
@@ -171,7 +172,13 @@ describe('document', () => {
     const { title, footage: file, orientation, timing, span, bodies, stretches, fits } = full()
     return {
       version: 2,
-      ...{ title, footage: file, orientation, timing, span, bodies, stretches, fits },
+      ...{ title, footage: file, orientation, timing, span, stretches, fits },
+      bodies: Object.fromEntries(
+        Object.entries(bodies).map(([key, { order, name, colour, shape, marks }]) => [
+          key,
+          { order, name, colour, shape, marks },
+        ]),
+      ),
       references: {
         [id(2)]: {
           order: 0,
@@ -200,6 +207,14 @@ describe('document', () => {
     const two = { ...versionTwo().references, [id(9)]: second }
     const read = readInvestigation({ ...versionTwo(), references: two })
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
+  })
+
+  it('of version 3 is read with bodies of which no more was known than their marks', () => {
+    const three = JSON.parse(JSON.stringify(full()))
+    three.version = 3
+    for (const body of Object.values<Record<string, unknown>>(three.bodies))
+      for (const field of ['mass', 'hidden', 'locked', 'outline']) delete body[field]
+    expect(readInvestigation(three)).toEqual(full())
   })
 
   it('of version 1 is read with the file’s own times and the picture as it was', () => {
@@ -294,6 +309,46 @@ describe('edits', () => {
     expect([document.graphs, document.stretches, document.fits]).toEqual([{}, {}, {}])
   })
 
+  it('set followed marks, but none that a hand has set', () => {
+    const found = { 10: { x: 1, y: 1, certainty: 0.9 }, 77: { x: 5, y: 6, certainty: 0.8 } }
+    const before = full()
+    const { marks } = edit(before, edits.setFollowed(id(3), found)).document.bodies[id(3)]
+    expect(marks[10]).toEqual(before.bodies[id(3)].marks[10])
+    expect(marks[77]).toEqual({ x: 5, y: 6, by: 'follow', certainty: 0.8 })
+    const replaced = edit(before, edits.setFollowed(id(3), found, true)).document
+    expect(replaced.bodies[id(3)].marks[10]).toEqual({ x: 1, y: 1, by: 'follow', certainty: 0.9 })
+    expect(checkInvestigation(replaced)).toBe(replaced)
+    const doubtful = edit(before, edits.setFollowed(id(3), { 77: { x: 5, y: 6, certainty: 1.2 } })).document
+    expect(() => checkInvestigation(doubtful)).toThrow(RangeError)
+  })
+
+  it('clear marks from one frame to another, or all', () => {
+    const ids = [20, 30, 40, 50]
+    const marked = edit(full(), (draft) => {
+      draft.bodies[id(3)].marks = {}
+      for (const frame of ids) edits.setMark(id(3), frame, { x: frame, y: 1 })(draft)
+    }).document
+    const left = (recipe: Recipe) =>
+      Object.keys(edit(marked, recipe).document.bodies[id(3)].marks).map(Number)
+    expect(left(edits.clearMarks(id(3), 30, 40))).toEqual([20, 50])
+    expect(left(edits.clearMarks(id(3)))).toEqual([])
+  })
+
+  it('reorder bodies and duplicate one with its marks', () => {
+    const two = edit(full(), edits.addBody(id(20), { position: id(21), velocity: id(22) }, 'oar')).document
+    const order = (document: Investigation) => inOrder(document.bodies).map(([key]) => key)
+    expect(order(edit(two, edits.moveBody(id(20), -1)).document)).toEqual([id(20), id(3)])
+    expect(order(edit(two, edits.moveBody(id(20), -9)).document)).toEqual([id(20), id(3)])
+    expect(order(edit(two, edits.moveBody(id(3), 1)).document)).toEqual([id(20), id(3)])
+    const copied = edit(
+      two,
+      edits.duplicateBody(id(3), id(30), { position: id(31), velocity: id(32) }),
+    ).document
+    expect(copied.bodies[id(30)].marks).toEqual(two.bodies[id(3)].marks)
+    expect(copied.bodies[id(30)].colour).not.toBe(two.bodies[id(3)].colour)
+    expect(checkInvestigation(copied)).toBe(copied)
+  })
+
   it('keep a dragged span end from pushing the other', () => {
     expect(edit(full(), edits.setSpan({ first: 90 })).document.span).toEqual({
       first: 60,
@@ -374,6 +429,17 @@ describe('turning the picture', () => {
     expect(axesOf(back).tilt).toBeCloseTo(0.1, 12)
     expect(back.bodies).toEqual(full().bodies)
     expect(back.references).toEqual(full().references)
+  })
+
+  it('turns an outline along', () => {
+    const radii = Array.from({ length: 24 }, (_, i) => 5 + i)
+    const outlined = edit(full(), edits.changeBody(id(3), { outline: { radii } })).document
+    const right = edit(outlined, edits.turnPicture('right')).document.bodies[id(3)].outline!.radii
+    // What pointed to the right points down.
+    expect(right[6]).toBe(radii[0])
+    const mirrored = edit(outlined, edits.turnPicture('mirror')).document.bodies[id(3)].outline!.radii
+    expect(mirrored[12]).toBe(radii[0])
+    expect(mirrored[6]).toBe(radii[6])
   })
 
   it('takes everything else along that has a place in the picture', () => {

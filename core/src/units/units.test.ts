@@ -6,7 +6,9 @@ import {
   metresWithin,
   parseLength,
   parseLengthRange,
+  parseMass,
   shownIn,
+  shownMass,
   significant,
 } from './index.ts'
 
@@ -107,5 +109,30 @@ describe('numbers', () => {
     expect(significant(-0.012345, 3)).toBe('−0.0123')
     expect(significant(1234567, 3)).toBe('1.23\u2009×\u200910⁶')
     expect(degrees(Math.PI / 12)).toBe('15.0°')
+  })
+})
+
+describe('masses', () => {
+  it.each([
+    ['0.25 kg', 0.25, 0],
+    ['250 g', 0.25, 0],
+    ['250 ± 2 g', 0.25, 0.002],
+    ['2,4', 2.4, 0],
+    ['1.2 +- 0.1 kg', 1.2, 0.1],
+  ])('"%s" is read in kilograms', (text, value, error) => {
+    const mass = parseMass(text)
+    expect(mass?.value).toBeCloseTo(value, 12)
+    expect(mass?.error).toBeCloseTo(error, 12)
+  })
+
+  it('nothing is no mass, and words, zero and less than nothing are none', () => {
+    expect(parseMass('  ')).toBeNull()
+    for (const text of ['heavy', '0 kg', '-1 kg', '1 pound', 'e5']) expect(parseMass(text)).toBeUndefined()
+  })
+
+  it('is shown as it would be said', () => {
+    expect(shownMass({ value: 0.25, error: 0.002 })).toBe('250 ± 2 g')
+    expect(shownMass({ value: 2.4, error: 0 })).toBe('2.4 kg')
+    expect(shownMass({ value: 100, error: 0 })).toBe('100 kg')
   })
 })

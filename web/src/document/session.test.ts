@@ -88,6 +88,25 @@ describe('session', () => {
     expect(server.version).toBe(3)
   })
 
+  it('undoes edits that belong together in one step, also with another between the runs', async () => {
+    const { server, reach } = world()
+    const session = await Session.open('a', reach)
+    session.edit('follow', edits.setTitle('One'), 'run 1')
+    session.edit('follow', edits.setTitle('Two'), 'run 1')
+    session.edit('follow', edits.setTitle('Three'), 'run 1')
+    session.edit('title', edits.setTitle('By hand'))
+    session.edit('follow', edits.setTitle('Four'), 'run 1')
+    expect(session.store.getState().undo).toHaveLength(3)
+    session.undo()
+    session.undo()
+    expect(session.store.getState().document.title).toBe('Three')
+    session.undo()
+    expect(session.store.getState().document.title).toBe('Net float')
+    session.redo()
+    await settled(session)
+    expect(server.document.title).toBe('Three')
+  })
+
   it('undoes and redoes, also after it was opened again', async () => {
     const { server, reach } = world()
     const session = await Session.open('a', reach)

@@ -3,6 +3,7 @@ import { placeIn, sceneOf } from '@apokinema/core/motion'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { BODY_PAINT } from '../theme/system.ts'
 import { usePicture } from './ClipContext.tsx'
+import { useFollowing } from './following.ts'
 import { activeBody } from './shown.ts'
 import { useCanvas } from './useCanvas.ts'
 import { useWorkbench, type View } from './workbenchStore.ts'
@@ -36,6 +37,10 @@ export function MarksCanvas({
   const active = activeBody(investigation, chosenBody)
   const scene = sceneOf(investigation)
 
+  const phase = useFollowing((state) => state.phase)
+  const mode = useWorkbench((state) => state.mode)
+  const outlined = mode.kind === 'follow' && phase === 'ready' ? mode.body : null
+
   const canvas = useCanvas(
     size,
     (context, density) => {
@@ -67,7 +72,11 @@ export function MarksCanvas({
           const seen = placeIn(scene, { x: mark.x, y: mark.y, frame: marked }, frame)
           if (!seen) continue
           const [x, y] = [seen.x * view.zoom + view.x, seen.y * view.zoom + view.y]
-          if (marked === frame) {
+          if (marked === frame && id === outlined) {
+            // The outline is what is looked at.
+            dot(x, y, 2.6, DARK)
+            dot(x, y, 1.8, LIGHT)
+          } else if (marked === frame) {
             ring(x, y, 14, 5, DARK)
             ring(x, y, 14, 3.6, LIGHT)
             ring(x, y, 14, 2.4, paint)
@@ -87,7 +96,7 @@ export function MarksCanvas({
         }
       }
     },
-    [frame, view, bodies, span, used, active, selection, scale, scene],
+    [frame, view, bodies, span, used, active, selection, scale, scene, outlined],
   )
   return (
     <canvas

@@ -103,7 +103,7 @@ export function FollowBand({ body: id }: { body: string }) {
         </Text>
       </>
     ) : (
-      'Looking at what stands still …'
+      'Starting …'
     )
     does = button(phase === 'paused' ? 'Go on · Space' : 'Hold · Space', () =>
       pauseFollowing(phase !== 'paused'),

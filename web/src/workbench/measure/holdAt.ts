@@ -89,7 +89,7 @@ export function holdAt(
 }
 
 /** Every so many directions an outline has a handle. */
-export const HANDLE_EVERY = 2
+export const HANDLE_EVERY = 3
 
 /** Where an outline runs around a point, in each of its directions. */
 export function outlinePoints(at: Point, radii: number[]): Point[] {

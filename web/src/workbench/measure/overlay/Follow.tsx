@@ -7,6 +7,9 @@ import { HANDLE_EVERY, outlinePoints } from '../holdAt.ts'
 import type { Seeing } from './Overlay.tsx'
 import { Edged, Handle } from './strokes.tsx'
 
+/** A reach of more pixels than this is the whole picture: a circle says nothing. */
+const WIDE = 240
+
 /** Outlines of what is to be followed, and while it goes on where each body is looked for. */
 export function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: number }) {
   const { bodies } = useInvestigation()
@@ -46,8 +49,8 @@ export function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: numb
         )
         return (
           <Group key={body}>
-            {circle('rgba(16,24,26,0.85)', 3.6)}
-            {circle('#FFFFFF', 1.4)}
+            {radius < WIDE && circle('rgba(16,24,26,0.85)', 3.6)}
+            {radius < WIDE && circle('#FFFFFF', 1.4)}
             <Edged
               width={1.2}
               points={[
