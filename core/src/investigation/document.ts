@@ -163,8 +163,10 @@ export const CALIBRATION_PARTS = ['scale', 'axes'] as const
 export type CalibrationPart = (typeof CALIBRATION_PARTS)[number]
 
 /** Where a body is in one frame, in continuous pixels of the upright picture: set by hand, or by following. */
-export type Mark = Point &
-  (
+export type Mark = Point & {
+  /** Set where somebody has said that it is right, though it lies off the course of the others. */
+  right?: true
+} & (
     | { by: 'hand' }
     /** How sure following was of it, 0 to 1. */
     | { by: 'follow'; certainty: number }

@@ -79,12 +79,12 @@ function byId(entry: Schema) {
 function isMark(value: unknown): boolean {
   if (!isPlainObject(value)) return false
   if (!Number.isFinite(value.x) || !Number.isFinite(value.y)) return false
-  const fields = Object.keys(value).length
+  if ('right' in value && value.right !== true) return false
+  const fields = Object.keys(value).length - ('right' in value ? 1 : 0)
   if (value.by === 'hand') return fields === 3
   const { certainty } = value
-  return (
-    value.by === 'follow' && typeof certainty === 'number' && certainty >= 0 && certainty <= 1 && fields === 4
-  )
+  const isShare = typeof certainty === 'number' && certainty >= 0 && certainty <= 1
+  return value.by === 'follow' && isShare && fields === 4
 }
 
 function isPlace(value: unknown): boolean {

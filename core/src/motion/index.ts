@@ -18,4 +18,5 @@ export {
   sceneOf,
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
+export { type Course, courseOf, STRAY_LIMIT, type Stray } from './strays.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

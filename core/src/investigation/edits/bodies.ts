@@ -99,6 +99,14 @@ export function setFollowed(
   }
 }
 
+/** Says that a mark is right, though it lies off the course of the others. */
+export function confirmMark(body: string, frame: number): Recipe {
+  return (draft) => {
+    const mark = draft.bodies[body]?.marks[frame]
+    if (mark) mark.right = true
+  }
+}
+
 /** Removes the mark of a body in a frame. */
 export function removeMark(body: string, frame: number): Recipe {
   return (draft) => {

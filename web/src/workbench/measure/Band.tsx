@@ -5,6 +5,7 @@ import { BODY_PAINT } from '../../theme/system.ts'
 import { endPoints } from '../calibrating.ts'
 import { collectsPoints, type Mode, useWorkbench, workbench } from '../workbenchStore.ts'
 import { FollowBand } from './FollowBand.tsx'
+import { StrayBand } from './StrayBand.tsx'
 
 const AXIS_LINES = {
   x: 'Draw a line along the ramp or the ground: x will run along it.',
@@ -59,7 +60,7 @@ export function Band() {
   const session = useSession()
   const investigation = useInvestigation()
   const { bodies, span } = investigation
-  if (mode.kind === 'select') return null
+  if (mode.kind === 'select') return <StrayBand />
   if (mode.kind === 'follow') return <FollowBand body={mode.body} />
 
   const body = mode.kind === 'mark' ? bodies[mode.body] : null

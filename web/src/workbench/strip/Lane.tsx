@@ -3,6 +3,7 @@ import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { useClock } from '../ClipContext.tsx'
+import { useCourse } from '../courses.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import type { TimeScale } from './timeScale.ts'
@@ -34,6 +35,7 @@ export const Lane = memo(function Lane({
   const { span } = investigation
   const used = framesInUse(investigation)
   const clock = useClock()
+  const course = useCourse(body)
   const selection = useWorkbench((state) => state.selection)
   const colour = BODY_PAINT[body.colour].mark
   // Where empty places would lie closer than they are wide, the line alone has to do.
@@ -50,6 +52,7 @@ export const Lane = memo(function Lane({
   const xOf = (frame: number) => scale.x(clock.seconds[frame] - clock.zero)
   const middle = LANE_HEIGHT / 2
   const marked = Object.keys(body.marks).map(Number)
+  const strays = course.strays.filter(({ frame }) => used.has(frame))
   return (
     <svg
       width={scale.width}
@@ -100,6 +103,21 @@ export const Lane = memo(function Lane({
             </path>
           )
         })}
+      {strays.map(({ frame, size: off }) => (
+        <path
+          key={`stray${frame}`}
+          d={`M${xOf(frame)} 1l4.5 7h-9z`}
+          fill="#A3271B"
+          data-stray-mark={frame}
+          onPointerDown={(event) => {
+            event.stopPropagation()
+            workbench.goTo(frame)
+            workbench.select({ kind: 'mark', body: id, frame })
+          }}
+        >
+          <title>{`frame ${frame}: ${Math.round(off)} standard errors off the course`}</title>
+        </path>
+      ))}
     </svg>
   )
 })

@@ -3,6 +3,7 @@ import { sceneOf } from '@apokinema/core/motion'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
+import { goToNextStray, useCourseOf } from '../courses.ts'
 import { Marker } from '../Marker.tsx'
 import { shownBodies, shownLandmarks } from '../shown.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
@@ -38,6 +39,7 @@ export function StripLabels({ height, body }: { height: number; body: string | n
           <Text truncate fontWeight={id === body ? '600' : '400'}>
             {item.name}
           </Text>
+          <Suspicious id={id} />
           <Text
             color="ink.muted"
             whiteSpace="nowrap"
@@ -96,5 +98,25 @@ export function StripLabels({ height, body }: { height: number; body: string | n
         </>
       )}
     </Box>
+  )
+}
+
+/** How many marks of a body lie off its course; leads from one to the next. */
+function Suspicious({ id }: { id: string }) {
+  const course = useCourseOf(id)
+  const used = framesInUse(useInvestigation())
+  const strays = course.strays.filter(({ frame }) => used.has(frame))
+  if (strays.length === 0) return null
+  return (
+    <Text
+      as="button"
+      color="alarm"
+      textDecoration="underline"
+      whiteSpace="nowrap"
+      title="Next suspicious mark"
+      onClick={() => goToNextStray(id, { ...course, strays }, useWorkbench.getState().frame)}
+    >
+      {strays.length} suspicious
+    </Text>
   )
 }

@@ -77,7 +77,7 @@ export function Bodies() {
             onClick={() => (mode.kind === 'mark' ? workbench.leave() : startMarking(session))}
           >
             <Text truncate>
-              {mode.kind === 'mark' ? 'Marking … (Esc ends)' : `Mark ${investigation.bodies[active].name}`}
+              {mode.kind === 'mark' ? 'Marking …' : `Mark ${investigation.bodies[active].name}`}
             </Text>
           </Button>
           <Button

@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest'
+import { type Body, edit, edits, newInvestigation } from '../investigation/index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
+import { courseOf } from './strays.ts'
+
+type Motion = (t: number) => { x: number; y: number }
+const BODY = '00000000-0000-4000-8000-0000000000b1'
+/** Standard error of the simulated marks, in pixels. */
+const ERROR = 0.4
+
+/** Motions of a second or more in pixels, with the time at which they break, where they do. */
+const MOTIONS: Record<string, { at: Motion; breaks: number[] }> = {
+  parabola: { at: (t) => ({ x: 80 + 560 * t, y: 500 - 900 * t + 1100 * t * t }), breaks: [] },
+  sine: { at: (t) => ({ x: 300 + 4 * t, y: 300 + 120 * Math.sin(3.1 * t) }), breaks: [] },
+  collision: {
+    at: (t) => ({ x: t < 0.5 ? 100 + 500 * t : 350 + 90 * (t - 0.5), y: 200 + 20 * t }),
+    breaks: [0.5],
+  },
+  bounce: {
+    at: (t) => {
+      const fall = (s: number) => 100 + 1960 * s * s
+      return {
+        x: 200 + 60 * t,
+        y: t < 0.45 ? fall(t) : fall(0.45) - 1400 * (t - 0.45) + 1960 * (t - 0.45) ** 2,
+      }
+    },
+    breaks: [0.45],
+  },
+  'terminal speed': {
+    at: (t) => ({ x: 400, y: 60 + 300 * (t - 0.25 * (1 - Math.exp(-t / 0.25))) }),
+    breaks: [],
+  },
+}
+const COUNTS = [12, 24, 46, 120, 600]
+
+function simulated(motion: Motion, count: number, seed: number): { body: Body; seconds: number[] } {
+  const normal = normalSource(randomSource(seed))
+  const seconds = Array.from({ length: count }, (_, i) => i / count)
+  const { document } = edit(newInvestigation('made up'), (draft) => {
+    edits.addBody(BODY, { position: BODY, velocity: BODY })(draft)
+    seconds.forEach((t, frame) => {
+      const { x, y } = motion(t)
+      edits.setMark(BODY, frame, { x: x + ERROR * normal(), y: y + ERROR * normal() })(draft)
+    })
+  })
+  return { body: JSON.parse(JSON.stringify(document.bodies[BODY])) as Body, seconds }
+}
+
+describe('stray marks', () => {
+  it('of 8 errors and more are found, at the ends too, and good marks are left alone', () => {
+    const tally = { inside: [0, 0], ends: [0, 0], good: [0, 0] }
+    let seed = 1
+    for (const { at } of Object.values(MOTIONS))
+      for (const count of COUNTS)
+        for (let run = 0; run < 8; run++) {
+          const { body, seconds } = simulated(at, count, seed++)
+          const random = randomSource(seed)
+          const isEnd = run >= 4
+          const frame = isEnd ? [0, 1, count - 2, count - 1][run - 4] : 2 + Math.floor(random() * (count - 4))
+          const far = ERROR * (8 + 12 * random())
+          const way = 2 * Math.PI * random()
+          body.marks[frame].x += far * Math.cos(way)
+          body.marks[frame].y += far * Math.sin(way)
+          const { strays } = courseOf(body, seconds)
+          const found = strays.some((stray) => stray.frame === frame)
+          const kind = isEnd ? tally.ends : tally.inside
+          kind[0] += found ? 1 : 0
+          kind[1]++
+          tally.good[0] += strays.filter((stray) => stray.frame !== frame).length
+          tally.good[1] += count - 1
+        }
+    expect(tally.inside[1]).toBe(100)
+    expect(tally.inside[0] / tally.inside[1]).toBeGreaterThanOrEqual(0.95)
+    expect(tally.ends[0] / tally.ends[1]).toBeGreaterThanOrEqual(0.8)
+    expect(tally.good[0] / tally.good[1]).toBeLessThanOrEqual(0.005)
+  })
+
+  it.each(['collision', 'bounce'])('a %s is a break, not a row of strays', (name) => {
+    const { at, breaks } = MOTIONS[name]
+    for (const count of [24, 46, 120])
+      for (let seed = 1; seed <= 5; seed++) {
+        const { body, seconds } = simulated(at, count, 100 * count + seed)
+        const course = courseOf(body, seconds)
+        expect(course.strays.length).toBeLessThanOrEqual(1)
+        expect(course.breaks).toHaveLength(1)
+        expect(Math.abs(seconds[course.breaks[0]] - breaks[0])).toBeLessThanOrEqual(1.01 / count)
+      }
+  })
+
+  it.each(['parabola', 'sine', 'terminal speed'])('a %s has no break', (name) => {
+    for (const count of COUNTS)
+      for (let seed = 1; seed <= 5; seed++) {
+        const { body, seconds } = simulated(MOTIONS[name].at, count, 200 * count + seed)
+        expect(courseOf(body, seconds).breaks).toEqual([])
+      }
+  })
+
+  it('leaves a mark alone that somebody has said to be right', () => {
+    const { body, seconds } = simulated(MOTIONS.parabola.at, 24, 3)
+    body.marks[9].x += 30
+    expect(courseOf(body, seconds).strays.map(({ frame }) => frame)).toEqual([9])
+    body.marks[9].right = true
+    expect(courseOf(body, seconds).strays).toEqual([])
+  })
+
+  it('says nothing of a handful of marks', () => {
+    const { body, seconds } = simulated(MOTIONS.parabola.at, 5, 3)
+    body.marks[2].x += 100
+    expect(courseOf(body, seconds)).toEqual({ strays: [], breaks: [] })
+  })
+})

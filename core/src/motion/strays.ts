@@ -1,0 +1,268 @@
+import type { Body } from '../investigation/index.ts'
+import { leastSquares } from '../regression/index.ts'
+import { markErrorOf } from './markError.ts'
+
+/** A mark that lies off the local course of the motion. */
+export interface Stray {
+  frame: number
+  /** How far off, in standard errors of what is expected there. */
+  size: number
+}
+
+/** What the course of a body's marks says. */
+export interface Course {
+  strays: Stray[]
+  /** Frames of marks before which the motion changes at once: a bounce, a collision. */
+  breaks: number[]
+}
+
+/** Standard errors beyond which a mark is a stray, unless somebody chooses otherwise. */
+export const STRAY_LIMIT = 4
+/** Fewer marks than this have no course. */
+const FEWEST = 6
+/** Marks on either side that tell the course, and on one side where the other has none. */
+const BESIDE = 3
+const ONE_SIDED = 7
+/** A mark beside that is farther from the course than so many of its errors is not used for it. */
+const OFF = 3.5
+/** Marks that lie farther from their parabola than this, in mean squared errors, have another course. */
+const MISFIT = 3
+/** Fewer marks than this tell no break from a quick motion. */
+const FEWEST_FOR_BREAKS = 16
+/** Marks on either side that tell a break. */
+const SIDE = { least: 5, most: 12 }
+/** How much better two courses must do than one for a break, in squared errors, and against what is usual in this motion. */
+const BREAK = { least: 40, usual: 20 }
+
+interface Spot {
+  t: number
+  x: number
+  y: number
+}
+
+/** A parabola against time, in both directions, with what its prediction at a time varies by for marks of error 1. */
+interface Parabola {
+  at(t: number): { x: number; y: number; variance: number }
+}
+
+/**
+ * Marks that lie off the local course of a body's motion: off the parabola through the marks on both sides
+ * or, where those have no common one, off that of each side by itself. The parabola is one that most of the
+ * marks around agree on (least median of squares over all threes, Rousseeuw, J. American Statistical Association
+ * 79 (1984) 871), then least squares through those. Where the sides disagree a mark belongs to one of them, so
+ * a bounce is not a row of strays but a break.
+ *
+ * Marks that somebody has said to be right are none.
+ *
+ * @param seconds real time of every frame
+ * @param limit standard errors beyond which a mark is a stray
+ */
+export function courseOf(body: Body, seconds: ArrayLike<number>, limit = STRAY_LIMIT): Course {
+  const frames = Object.keys(body.marks)
+    .map(Number)
+    .filter((frame) => frame < seconds.length)
+    .sort((a, b) => a - b)
+  if (frames.length < FEWEST) return { strays: [], breaks: [] }
+  const error = markErrorOf(body)
+  const spots = frames.map((frame): Spot => ({ t: seconds[frame], ...pointOf(body, frame) }))
+  const breaks = breaksIn(spots, error)
+  const strays: Stray[] = []
+  frames.forEach((frame, i) => {
+    const from = breaks.findLast((at) => at <= i) ?? 0
+    const to = breaks.find((at) => at > i) ?? spots.length
+    const size = offCourse(spots, i, error, from, to)
+    if (size > limit && !body.marks[frame].right) strays.push({ frame, size })
+  })
+  return { strays, breaks: breaks.map((i) => frames[i]) }
+}
+
+function pointOf({ marks }: Body, frame: number): { x: number; y: number } {
+  const { x, y } = marks[frame]
+  return { x, y }
+}
+
+/** How far a mark is off the course that the others around it tell, from one break to the next, in standard errors. */
+function offCourse(spots: Spot[], i: number, error: number, from: number, to: number): number {
+  const beside = (count: number) => [
+    ...spots.slice(Math.max(from, i - count), i),
+    ...spots.slice(i + 1, Math.min(to, i + 1 + count)),
+  ]
+  const isInside = i - from >= BESIDE && to - 1 - i >= BESIDE
+  const around = isInside
+    ? beside(BESIDE)
+    : i - from < BESIDE
+      ? beside(ONE_SIDED).slice(0, ONE_SIDED)
+      : beside(ONE_SIDED).slice(-ONE_SIDED)
+  const both = agreed(around, error)
+  if (both && (both.isWhole || !isInside)) return sizeOf(both.course, spots[i], error)
+  const sides = [spots.slice(Math.max(from, i - 5), i), spots.slice(i + 1, Math.min(to, i + 6))]
+    .filter((side) => side.length >= 4)
+    .map((side) => agreed(side, error))
+    .concat(both)
+    .filter((side) => side !== null)
+  if (sides.length === 0) return 0
+  return Math.min(...sides.map(({ course }) => sizeOf(course, spots[i], error)))
+}
+
+function sizeOf(course: Parabola, { t, x, y }: Spot, error: number): number {
+  const told = course.at(t)
+  return Math.hypot(x - told.x, y - told.y) / (error * Math.sqrt(1 + told.variance))
+}
+
+/**
+ * The parabola that some marks, or all but one of them, agree on within their error, and whether it is all of
+ * them; null where they don't.
+ */
+function agreed(spots: Spot[], error: number): { course: Parabola; isWhole: boolean } | null {
+  const n = spots.length
+  if (n < 4) return null
+  const all = parabola(spots)
+  if (all && misfitOf(all, spots, error) <= MISFIT * Math.max(2, 2 * (n - 3)))
+    return { course: all, isWhole: true }
+  let best: number[] | null = null
+  let least = Number.POSITIVE_INFINITY
+  for (let a = 0; a < n; a++)
+    for (let b = a + 1; b < n; b++)
+      for (let c = b + 1; c < n; c++) {
+        const course = parabola([spots[a], spots[b], spots[c]])
+        if (!course) continue
+        const off = spots.map((spot) => sizeOf(course, spot, error))
+        const kth = [...off].sort((p, q) => p - q)[n - 2]
+        if (kth >= least) continue
+        least = kth
+        best = off
+      }
+  if (!best || least > OFF) return null
+  const kept = spots.filter((_, i) => best[i] <= OFF)
+  const course = parabola(kept)
+  const freedom = 2 * (kept.length - 3)
+  if (!course || (freedom > 0 && misfitOf(course, kept, error) > MISFIT * freedom)) return null
+  return { course, isWhole: kept.length === n }
+}
+
+/** Least-squares parabola through marks; null where their times are too few. */
+function parabola(spots: Spot[]): Parabola | null {
+  const n = spots.length
+  const middle = spots.reduce((sum, { t }) => sum + t, 0) / n
+  const reach = spots.reduce((most, { t }) => Math.max(most, Math.abs(t - middle)), 0) || 1
+  const u = spots.map(({ t }) => (t - middle) / reach)
+  const [s0, s1, s2, s3, s4] = [0, 1, 2, 3, 4].map((power) => u.reduce((sum, v) => sum + v ** power, 0))
+  // Inverse of the symmetric matrix of the moments, by its cofactors.
+  const c00 = s2 * s4 - s3 * s3
+  const c01 = s2 * s3 - s1 * s4
+  const c02 = s1 * s3 - s2 * s2
+  const determinant = s0 * c00 + s1 * c01 + s2 * c02
+  if (!(Math.abs(determinant) > 1e-9)) return null
+  const c11 = s0 * s4 - s2 * s2
+  const c12 = s1 * s2 - s0 * s3
+  const c22 = s0 * s2 - s1 * s1
+  const inverse = [
+    [c00, c01, c02],
+    [c01, c11, c12],
+    [c02, c12, c22],
+  ].map((row) => row.map((value) => value / determinant))
+  const solve = (axis: 'x' | 'y') => {
+    const right = [0, 1, 2].map((power) =>
+      spots.reduce((sum, spot, i) => sum + u[i] ** power * spot[axis], 0),
+    )
+    return inverse.map((row) => row[0] * right[0] + row[1] * right[1] + row[2] * right[2])
+  }
+  const [x, y] = [solve('x'), solve('y')]
+  return {
+    at: (t) => {
+      const v = (t - middle) / reach
+      const basis = [1, v, v * v]
+      const value = (c: number[]) => c[0] + c[1] * v + c[2] * v * v
+      const variance = basis.reduce(
+        (sum, left, i) => sum + left * basis.reduce((inner, right, k) => inner + inverse[i][k] * right, 0),
+        0,
+      )
+      return { x: value(x), y: value(y), variance }
+    },
+  }
+}
+
+/** Sum of squared distances of marks from a parabola, in squared errors. */
+function misfitOf(course: Parabola, spots: Spot[], error: number): number {
+  return spots.reduce((sum, { t, x, y }) => {
+    const told = course.at(t)
+    return sum + ((x - told.x) ** 2 + (y - told.y) ** 2) / error ** 2
+  }, 0)
+}
+
+/** The same from their own parabola. */
+function misfit(spots: Spot[], error: number): number {
+  const course = parabola(spots)
+  return course ? misfitOf(course, spots, error) : 0
+}
+
+/**
+ * The same from two parabolas that bend alike, one before and one after a moment: what falls before a bounce
+ * falls after it, too, and what goes evenly before a collision does so after it.
+ */
+function brokenMisfit(before: Spot[], after: Spot[], error: number): number {
+  const spots = [...before, ...after]
+  const start = after[0].t
+  const reach = spots.reduce((most, { t }) => Math.max(most, Math.abs(t - start)), 0)
+  const rows = spots.map(({ t }, i) => {
+    const u = (t - start) / reach
+    return Float64Array.from(i < before.length ? [1, u, 0, 0, u * u] : [0, 0, 1, u, u * u])
+  })
+  const rss = (axis: 'x' | 'y') =>
+    leastSquares(
+      rows,
+      spots.map((spot) => spot[axis]),
+    ).rss
+  return (rss('x') + rss('y')) / error ** 2
+}
+
+/** How much better two courses do than one through marks, of which the first `count` lie before the break. */
+function gainOf(spots: Spot[], count: number, error: number): number {
+  return misfit(spots, error) - brokenMisfit(spots.slice(0, count), spots.slice(count), error)
+}
+
+/**
+ * Marks before which the course breaks: where two courses that bend alike do far better than one through all,
+ * and far better than that is usual in this motion, which may be too quick for any parabola. That has to hold
+ * without any one of the marks, too, or it is only a stray.
+ */
+function breaksIn(spots: Spot[], error: number): number[] {
+  if (spots.length < FEWEST_FOR_BREAKS) return []
+  const side = Math.min(SIDE.most, Math.max(SIDE.least, Math.round(spots.length / 12)))
+  const around = (i: number) => spots.slice(i - side, i + side)
+  const gains = spots.map((_, i) =>
+    i < side || i + side > spots.length ? 0 : gainOf(around(i), side, error),
+  )
+  const inner = gains.slice(side, gains.length - side + 1).sort((a, b) => a - b)
+  const limit = Math.max(BREAK.least, BREAK.usual * inner[inner.length >> 2])
+  const sure = gains.map((gain, i) => {
+    if (gain <= limit) return 0
+    const without = around(i).map((_, k, all) =>
+      gainOf(
+        all.filter((_, other) => other !== k),
+        k < side ? side - 1 : side,
+        error,
+      ),
+    )
+    return Math.min(...without) > limit ? gain : 0
+  })
+  return sure.flatMap((gain, i) => {
+    const first = Math.max(0, i - side)
+    const near = sure.slice(first, i + side + 1)
+    if (gain === 0 || near.indexOf(Math.max(...near)) !== i - first) return []
+    return [bestSplit(spots, i, side, error)]
+  })
+}
+
+/** The place near a break at which two courses do best, all told by the same marks. */
+function bestSplit(spots: Spot[], at: number, side: number, error: number): number {
+  const from = at - side
+  const all = spots.slice(from, at + side)
+  let [best, least] = [at, Number.POSITIVE_INFINITY]
+  const reach = Math.min(4, side - 3)
+  for (let split = at - reach; split <= at + reach; split++) {
+    const rest = brokenMisfit(all.slice(0, split - from), all.slice(split - from), error)
+    if (rest < least) [best, least] = [split, rest]
+  }
+  return best
+}

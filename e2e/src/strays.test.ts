@@ -1,0 +1,73 @@
+import { edits, type Recipe } from '@apokinema/core/investigation'
+import { readTruth } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
+import { drag, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
+import { documentOf, workOn } from './work.ts'
+
+/** A mark that lies off the course is found, looked at, and put right. */
+
+const given = testWorld()
+const truth = readTruth('net-float')
+const flight = truth.bodies[0].frames.filter(({ phase }) => phase === 'flying')
+const body = crypto.randomUUID()
+let page: Page
+
+/** The float where it truly is in every frame of its flight, but for one mark that slipped to the staff. */
+function slipped(frame: number): Recipe[] {
+  return [
+    edits.addBody(body, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, 'Net float'),
+    (draft) => {
+      for (const place of flight) edits.setMark(body, place.frame, place)(draft)
+      edits.setMark(body, frame, { x: 640, y: 420 })(draft)
+    },
+  ]
+}
+
+beforeEach(async () => {
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
+  await page.getByRole('button', { name: 'Sample: Net float' }).click()
+  await waitForFrame(page, 0)
+  await workOn(given.world, page, ...slipped(48))
+  await page.reload()
+  await waitForFrame(page, 0)
+})
+afterEach(() => page.context().close())
+
+const marks = async () => {
+  await waitForSaved(page)
+  return (await documentOf(given.world, page)).document.bodies[body].marks
+}
+
+describe('a suspicious mark', () => {
+  it('is flagged in its lane, and dragged to where it belongs', async () => {
+    await page.getByRole('button', { name: '1 suspicious' }).click()
+    await waitForFrame(page, 48)
+    await page.locator('[data-stray="48"]').waitFor()
+    const place = await stagePlace(page, truth)
+    await drag(page, place({ x: 640, y: 420 }), place(truth.bodies[0].frames[48]))
+    await page.locator('[data-stray]').waitFor({ state: 'detached' })
+    expect(await page.getByRole('button', { name: '1 suspicious' }).count()).toBe(0)
+    const { x, y } = (await marks())[48]
+    expect(Math.hypot(x - truth.bodies[0].frames[48].x, y - truth.bodies[0].frames[48].y)).toBeLessThan(2)
+  })
+
+  it('is right where somebody says so, which can be undone', async () => {
+    await page.getByRole('button', { name: '1 suspicious' }).click()
+    await page.getByRole('button', { name: 'It is right' }).click()
+    await page.locator('[data-stray]').waitFor({ state: 'detached' })
+    expect((await marks())[48].right).toBe(true)
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
+    await page.locator('[data-stray="48"]').waitFor()
+  })
+
+  it('is deleted, and only it', async () => {
+    await page.getByRole('button', { name: '1 suspicious' }).click()
+    await page.getByRole('button', { name: 'Delete it' }).click()
+    await page.locator('[data-stray]').waitFor({ state: 'detached' })
+    expect(Object.keys(await marks())).toHaveLength(flight.length - 1)
+  })
+})
