@@ -95,7 +95,7 @@ const AGAIN = { near: 3, soon: 4, score: 0.85 }
 const FINE = 0.6
 /** A body that is smeared by more than this share of its own width is a streak. */
 const STREAK = 0.3
-/** Share of the frame's time for which the shutter is taken to be open, until it is seen. */
+/** Share of the frame's time for which the shutter is taken to be open. */
 const SHUTTER = 0.5
 
 /**
@@ -119,8 +119,9 @@ export class Follower {
   private wide = 1
   /** Looks in vain since it was seen last. */
   private misses = 0
-  private shutter = SHUTTER
   private lastTime: number
+  /** How far it went from one sighting to the next, in pixels. */
+  private stepLength = 0
   /** Standard deviation of one frame's noise. */
   private readonly noise: number
   readonly level: number
@@ -280,10 +281,8 @@ export class Follower {
   }
 
   private smearLength(): number {
-    return Math.min(120, this.shutter * this.stepLength)
+    return Math.min(120, SHUTTER * this.stepLength)
   }
-
-  private stepLength = 0
 
   private radiusOf(told: Prediction, time: number): number {
     const seconds = Math.abs(time - this.lastTime)
@@ -326,7 +325,7 @@ export class Follower {
   }
 
   private smearAt(told: Prediction, level = this.level): Point {
-    const share = (this.frameSeconds * this.shutter) / 2 ** level
+    const share = (this.frameSeconds * SHUTTER) / 2 ** level
     return { x: told.velocity.x * share, y: told.velocity.y * share }
   }
 
@@ -429,7 +428,7 @@ export class Follower {
     if (isFirst)
       for (const one of [look, this.point?.look]) {
         if (one?.smear.x !== 0 || one.smear.y !== 0) continue
-        const share = (this.frameSeconds * this.shutter) / 2 ** one.level / (time - before.time)
+        const share = (this.frameSeconds * SHUTTER) / 2 ** one.level / (time - before.time)
         one.smear = { x: share * (at.x - before.x), y: share * (at.y - before.y) }
       }
     const { renewal } = FREEDOM[this.settings.change]

@@ -21,6 +21,7 @@ export const PAINT = {
   petrolTint: '#E6F1EF',
   saffron: '#D98E04',
   stage: '#23282A',
+  alarm: '#A3271B',
 } as const
 
 const button = defineRecipe({
@@ -75,7 +76,7 @@ const config = defineConfig({
         petrol: { DEFAULT: { value: PAINT.petrol }, tint: { value: PAINT.petrolTint } },
         saffron: { DEFAULT: { value: PAINT.saffron }, text: { value: '#8A5A00' } },
         stage: { value: PAINT.stage },
-        alarm: { value: '#A3271B' },
+        alarm: { value: PAINT.alarm },
         bg: {
           DEFAULT: { value: PAINT.paper },
           panel: { value: PAINT.panel },

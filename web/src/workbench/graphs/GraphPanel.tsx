@@ -21,6 +21,7 @@ import { tell } from '../../common/messages.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { useClock } from '../ClipContext.tsx'
+import { useCourse } from '../courses.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { fittedOn } from './fits.ts'
 import { FLAG, type OverlayState, overlayPlugin } from './graphOverlay.ts'
@@ -68,6 +69,7 @@ export function GraphPanel({
   const quantity = QUANTITIES[graph.quantity]
   const column = table.columns[graph.quantity]
   const body = investigation.bodies[graph.body]
+  const { strays } = useCourse(body)
   const timeOf = (index: number) =>
     clock ? clock.seconds[Math.min(index, clock.seconds.length - 1)] - clock.zero : 0
 
@@ -111,7 +113,9 @@ export function GraphPanel({
           pointHoverRadius: 6,
           pointBorderWidth: 2,
           pointBackgroundColor: quantity.component === 'x' ? column.rows.map(faded) : '#FFFFFF',
-          pointBorderColor: column.rows.map(faded),
+          pointBorderColor: column.rows.map((row) =>
+            strays.some(({ frame: stray }) => stray === table.frames[row]) ? PAINT.alarm : faded(row),
+          ),
           order: 1,
         },
         ...fits.flatMap(({ fit }) => {
@@ -134,7 +138,7 @@ export function GraphPanel({
         }),
       ],
     }
-  }, [body, column, quantity, table, stretches, fits])
+  }, [body, column, quantity, table, stretches, fits, strays])
 
   const options = useMemo<ChartOptions<'scatter'>>(
     () => ({

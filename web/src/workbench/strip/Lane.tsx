@@ -1,7 +1,7 @@
 import { type Body, framesInUse } from '@apokinema/core/investigation'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
@@ -107,7 +107,7 @@ export const Lane = memo(function Lane({
         <path
           key={`stray${frame}`}
           d={`M${xOf(frame)} 1l4.5 7h-9z`}
-          fill="#A3271B"
+          fill={PAINT.alarm}
           data-stray-mark={frame}
           onPointerDown={(event) => {
             event.stopPropagation()
