@@ -1,6 +1,6 @@
 import { CHANGES, type Change, type PredictionName } from '@apokinema/core/following'
-import { Button, Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
-import type { ReactNode } from 'react'
+import { Box, Button, Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
+import { type ReactNode, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import {
@@ -31,6 +31,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const session = useSession()
   const investigation = useInvestigation()
   const { phase, start, share, total, news, courage, change, together } = useFollowing()
+  const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
   if (!body) return null
   const name = <b>{body.name}</b>
@@ -66,6 +67,7 @@ export function FollowBand({ body: id }: { body: string }) {
     says = <>Is this the outline of {name}? Drag its border where it is not, or click another point.</>
     does = (
       <>
+        <Box display={{ base: 'block', md: 'none' }}>{button('How …', () => setHowOpen(!isHowOpen))}</Box>
         {button('◂ Back', () => void follow(session, true))}
         {button('Follow ▸ Enter', () => void follow(session, false), true)}
       </>
@@ -134,7 +136,14 @@ export function FollowBand({ body: id }: { body: string }) {
         {button(phase === 'running' || phase === 'paused' ? 'Stop · Esc' : 'Done · Esc', endFollowing)}
       </Flex>
       {phase === 'ready' && (
-        <Flex align="center" gap="4" fontSize="13px" color="whiteAlpha.900" flexWrap="wrap">
+        <Flex
+          display={{ base: isHowOpen ? 'flex' : 'none', md: 'flex' }}
+          align="center"
+          gap="4"
+          fontSize="13px"
+          color="whiteAlpha.900"
+          flexWrap="wrap"
+        >
           <HStack gap="2">
             <Text as="label">Where in doubt: stop early</Text>
             <Slider.Root

@@ -45,8 +45,9 @@ export function StrayBand() {
       onPointerDown={(event) => event.stopPropagation()}
     >
       <Text flex="1" minWidth="14rem" role="status">
-        This mark of <b>{bodies[mark.body].name}</b> lies {fixed(stray.size, 0)} standard errors off the
-        course of those around it. Drag it where it belongs, or:
+        This mark of <b>{bodies[mark.body].name}</b> lies{' '}
+        {stray.size > 99 ? 'more than 99' : fixed(stray.size, 0)} standard errors off the course of those
+        around it. Drag it where it belongs, or:
       </Text>
       {button('It is right', () =>
         session.edit(`confirm the mark in frame ${mark.frame}`, edits.confirmMark(mark.body, mark.frame)),

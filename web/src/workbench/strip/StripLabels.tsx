@@ -1,4 +1,4 @@
-import { framesInUse } from '@apokinema/core/investigation'
+import { type Body, framesInUse } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
@@ -17,7 +17,6 @@ export function StripLabels({ height, body }: { height: number; body: string | n
   const { bodies, camera, lengthUnit } = investigation
   const cameraGraph = useWorkbench((state) => state.cameraGraph)
   const landmarks = shownLandmarks(investigation)
-  const used = framesInUse(investigation)
   const unit = sceneOf(investigation).scale ? `${lengthUnit}, from the origin` : 'pixels, from the origin'
   return (
     <Box
@@ -39,16 +38,7 @@ export function StripLabels({ height, body }: { height: number; body: string | n
           <Text truncate fontWeight={id === body ? '600' : '400'}>
             {item.name}
           </Text>
-          <Suspicious id={id} />
-          <Text
-            color="ink.muted"
-            whiteSpace="nowrap"
-            marginLeft="auto"
-            display={{ base: 'none', lg: 'block' }}
-          >
-            {Object.keys(item.marks).filter((frame) => used.has(Number(frame))).length} of {used.list.length}{' '}
-            marks
-          </Text>
+          <Count id={id} marks={item.marks} />
         </Flex>
       ))}
       {Object.keys(bodies).length === 0 && (
@@ -101,22 +91,33 @@ export function StripLabels({ height, body }: { height: number; body: string | n
   )
 }
 
-/** How many marks of a body lie off its course; leads from one to the next. */
-function Suspicious({ id }: { id: string }) {
+/** How many marks a body has, or how many of them lie off its course: that leads from one to the next. */
+function Count({ id, marks }: { id: string; marks: Body['marks'] }) {
   const course = useCourseOf(id)
   const used = framesInUse(useInvestigation())
   const strays = course.strays.filter(({ frame }) => used.has(frame))
-  if (strays.length === 0) return null
+  if (strays.length === 0)
+    return (
+      <Text color="ink.muted" whiteSpace="nowrap" marginLeft="auto" display={{ base: 'none', lg: 'block' }}>
+        {Object.keys(marks).filter((frame) => used.has(Number(frame))).length} of {used.list.length} marks
+      </Text>
+    )
   return (
     <Text
       as="button"
       color="alarm"
       textDecoration="underline"
       whiteSpace="nowrap"
+      marginLeft="auto"
       title="Next suspicious mark"
+      aria-label={`${strays.length} suspicious`}
       onClick={() => goToNextStray(id, { ...course, strays }, useWorkbench.getState().frame)}
     >
-      {strays.length} suspicious
+      {strays.length}
+      <Text as="span" display={{ base: 'none', lg: 'inline' }}>
+        {' '}
+        suspicious
+      </Text>
     </Text>
   )
 }

@@ -207,13 +207,21 @@ function BodyRow(props: {
   )
 }
 
+const showAll = (node: HTMLElement | null) => node?.scrollIntoView({ block: 'nearest' })
+
 /** Colour, marker and mass of a body. */
 function BodyDetails({ id, body, close }: { id: string; body: Body; close: () => void }) {
   const session = useSession()
   const change = (label: string, what: Parameters<typeof edits.changeBody>[1]) =>
     session.edit(label, edits.changeBody(id, what))
   return (
-    <Box paddingX="2" paddingBottom="2">
+    <Box
+      ref={showAll}
+      paddingX="2"
+      paddingBottom="2"
+      // The buttons below stay in view over it.
+      scrollMarginBottom="60px"
+    >
       <Flex gap="1" role="group" aria-label="Colour" marginBottom="1">
         {BODY_COLOURS.map((colour) => (
           <IconButton
