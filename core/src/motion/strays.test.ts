@@ -103,6 +103,17 @@ describe('stray marks', () => {
     expect(courseOf(body, seconds).strays).toEqual([])
   })
 
+  it('does not suspect what was followed finely for a slip of half a pixel, but for one of two', () => {
+    const { body, seconds } = simulated(MOTIONS.parabola.at, 60, 5)
+    for (const [frame, mark] of Object.entries(body.marks)) {
+      const { x, y } = MOTIONS.parabola.at(seconds[Number(frame)])
+      Object.assign(mark, { x: x + (mark.x - x) / 10, y: y + (mark.y - y) / 10 })
+    }
+    body.marks[20].y += 0.5
+    body.marks[40].y += 2
+    expect(courseOf(body, seconds).strays.map(({ frame }) => frame)).toEqual([40])
+  })
+
   it('says nothing of a handful of marks', () => {
     const { body, seconds } = simulated(MOTIONS.parabola.at, 5, 3)
     body.marks[2].x += 100

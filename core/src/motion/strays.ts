@@ -18,6 +18,8 @@ export interface Course {
 
 /** Standard errors beyond which a mark is a stray, unless somebody chooses otherwise. */
 export const STRAY_LIMIT = 4
+/** Nobody marks more finely than this, in pixels, and what is followed more finely is not suspicious for a slip of less. */
+const FINEST = 0.25
 /** Fewer marks than this have no course. */
 const FEWEST = 6
 /** Marks on either side that tell the course, and on one side where the other has none. */
@@ -63,7 +65,7 @@ export function courseOf(body: Body, seconds: ArrayLike<number>, limit = STRAY_L
     .filter((frame) => frame < seconds.length)
     .sort((a, b) => a - b)
   if (frames.length < FEWEST) return { strays: [], breaks: [] }
-  const error = markErrorOf(body)
+  const error = Math.max(FINEST, markErrorOf(body))
   const spots = frames.map((frame): Spot => ({ t: seconds[frame], ...pointOf(body, frame) }))
   const breaks = breaksIn(spots, error)
   const strays: Stray[] = []
