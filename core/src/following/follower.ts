@@ -1,5 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { type Background, LEVELS, type Scene } from './background.ts'
+import { bodySize } from './compared.ts'
 import { type Grid, gridOf, halved, overlap, type Plane, pyramid, type Rect, rectAround } from './grid.ts'
 import {
   type Look,
@@ -13,9 +14,10 @@ import {
   smearBetween,
   turned,
 } from './look.ts'
-import { bodySize, type Freedom, type Refined, refinePose, searchPatch } from './match.ts'
+import { searchPatch } from './match.ts'
 import { type Outline, sizeOf } from './outline.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
+import { type Freedom, type Refined, refinePose } from './refine.ts'
 
 /** How much a body's look may change from frame to frame. */
 export const CHANGES = ['constant', 'slowly', 'quickly'] as const

@@ -1,0 +1,119 @@
+import type { Patch } from './look.ts'
+
+/** Weight of a pixel beside the body where it is not known what is behind it. */
+const BESIDE = 0.12
+/** A patch that lies outside the picture by more than this share is not looked for there. */
+export const MOST_OUTSIDE = 0.4
+/** How much brighter or darker a body can get against its look. */
+export const GAIN = { least: 0.6, most: 1.6 }
+
+/** Pixels of a patch that are compared, in a list: quicker to go through than its whole square. */
+export interface Compared {
+  column: Int32Array
+  row: Int32Array
+  cover: Float32Array
+  body: Float32Array
+  seen: Float32Array
+  /** Weight where the background is not known; 1 where it is. */
+  weight: Float32Array
+  width: number
+  height: number
+  /** Sums of the weights, of the weighed light, and of its square. */
+  total: number
+  light: number
+  square: number
+}
+
+/** Every other pixel does where there are more than this. */
+const ENOUGH_PIXELS = 360
+
+/** Kept by the patch: it is compared many times. */
+const listed = new WeakMap<Patch, Compared>()
+
+export function comparedOf(patch: Patch): Compared {
+  const known = listed.get(patch)
+  if (known) return known
+  const { width, height, cover, body, seen } = patch
+  const near = spreadOut(patch)
+  const count = near.reduce((sum, one) => sum + one, 0)
+  const list: Compared = {
+    column: new Int32Array(count),
+    row: new Int32Array(count),
+    cover: new Float32Array(count),
+    body: new Float32Array(count),
+    seen: new Float32Array(count),
+    weight: new Float32Array(count),
+    width,
+    height,
+    total: 0,
+    light: 0,
+    square: 0,
+  }
+  let k = 0
+  for (let at = 0; at < near.length; at++) {
+    if (near[at] === 0) continue
+    list.column[k] = at % width
+    list.row[k] = (at / width) | 0
+    list.cover[k] = cover[at]
+    list.body[k] = body[at]
+    list.seen[k] = seen[at]
+    list.weight[k] = Math.max(BESIDE, cover[at] * cover[at])
+    list.total += list.weight[k]
+    list.light += list.weight[k] * list.seen[k]
+    list.square += list.weight[k] * list.seen[k] ** 2
+    k++
+  }
+  listed.set(patch, list)
+  return list
+}
+
+/** A list without every other pixel, like the fields of a chessboard, where it has more than enough. */
+export function thinned(list: Compared): Compared {
+  if (list.cover.length < ENOUGH_PIXELS) return list
+  const kept: number[] = []
+  for (let k = 0; k < list.cover.length; k++) if ((list.column[k] + list.row[k]) % 2 === 0) kept.push(k)
+  const whole = (from: Int32Array) => Int32Array.from(kept, (k) => from[k])
+  const part = (from: Float32Array) => Float32Array.from(kept, (k) => from[k])
+  const weight = part(list.weight)
+  return {
+    ...list,
+    column: whole(list.column),
+    row: whole(list.row),
+    cover: part(list.cover),
+    body: part(list.body),
+    seen: part(list.seen),
+    weight,
+    total: weight.reduce((sum, one) => sum + one, 0),
+  }
+}
+
+/** Pixels that the body covers, and those beside them: 1, all others 0. */
+function spreadOut({ width, height, cover }: Patch): Uint8Array {
+  const across = new Uint8Array(width * height)
+  const near = new Uint8Array(width * height)
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++)
+      if (cover[row * width + column] > 0.03)
+        across.fill(1, row * width + Math.max(0, column - 1), row * width + Math.min(width, column + 2))
+  for (let row = 0; row < height; row++)
+    for (let away = -1; away <= 1; away++) {
+      if (row + away < 0 || row + away >= height) continue
+      for (let column = 0; column < width; column++)
+        near[row * width + column] |= across[(row + away) * width + column]
+    }
+  return near
+}
+
+/** Width and height of what a body covers in its patch. */
+export function bodySize({ width, height, cover }: Patch): [number, number] {
+  let [left, right, top, bottom] = [width, 0, height, 0]
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++)
+      if (cover[row * width + column] > 0.3) {
+        left = Math.min(left, column)
+        right = Math.max(right, column + 1)
+        top = Math.min(top, row)
+        bottom = Math.max(bottom, row + 1)
+      }
+  return [Math.max(1, right - left), Math.max(1, bottom - top)]
+}
