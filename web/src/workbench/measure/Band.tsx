@@ -4,6 +4,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { endPoints } from '../calibrating.ts'
 import { collectsPoints, type Mode, useWorkbench, workbench } from '../workbenchStore.ts'
+import { BandButton } from './BandButton.tsx'
 import { FollowBand } from './FollowBand.tsx'
 import { StrayBand } from './StrayBand.tsx'
 
@@ -115,16 +116,7 @@ export function Band() {
       >
         {body || placed > 0 ? 'Backspace takes the last one back · ' : ''}Arrows and Enter work, too
       </Text>
-      <Button
-        size="2xs"
-        variant="outline"
-        color="white"
-        borderColor="whiteAlpha.500"
-        _hover={{ bg: 'whiteAlpha.200' }}
-        onClick={() => workbench.leave()}
-      >
-        Done · Esc
-      </Button>
+      <BandButton label="Done · Esc" onClick={() => workbench.leave()} />
     </Flex>
   )
 }

@@ -1,5 +1,5 @@
 import { CHANGES, type Change, type PredictionName } from '@apokinema/core/following'
-import { Box, Button, Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
+import { Box, Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
 import { type ReactNode, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -13,6 +13,7 @@ import {
   useFollowing,
 } from '../following.ts'
 import { Marker } from '../Marker.tsx'
+import { BandButton } from './BandButton.tsx'
 
 const CHANGE_WORDS: Record<Change, string> = {
   constant: 'looks the same',
@@ -38,20 +39,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const bodies = followedFrom(investigation, id, start, true)
 
   const button = (label: string, act: () => void, primary = false) => (
-    <Button
-      size="2xs"
-      {...(primary
-        ? { colorPalette: 'brand' }
-        : {
-            variant: 'outline',
-            color: 'white',
-            borderColor: 'whiteAlpha.500',
-            _hover: { bg: 'whiteAlpha.200' },
-          })}
-      onClick={act}
-    >
-      {label}
-    </Button>
+    <BandButton label={label} primary={primary} onClick={act} />
   )
   let says: ReactNode
   let does: ReactNode = null

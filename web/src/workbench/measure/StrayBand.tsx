@@ -1,10 +1,11 @@
 import { edits } from '@apokinema/core/investigation'
 import { fixed } from '@apokinema/core/units'
-import { Button, Flex, Text } from '@chakra-ui/react'
+import { Flex, Text } from '@chakra-ui/react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { goToNextStray, useCourseOf } from '../courses.ts'
 import { deleteSelected } from '../selecting.ts'
 import { useWorkbench } from '../workbenchStore.ts'
+import { BandButton } from './BandButton.tsx'
 
 /** Above the stage while a mark is selected that lies off the course of the others: what that means, and what to do. */
 export function StrayBand() {
@@ -16,18 +17,7 @@ export function StrayBand() {
   const stray = course.strays.find(({ frame }) => frame === mark?.frame)
   if (!mark || !stray) return null
   const others = course.strays.length - 1
-  const button = (label: string, act: () => void) => (
-    <Button
-      size="2xs"
-      variant="outline"
-      color="white"
-      borderColor="whiteAlpha.500"
-      _hover={{ bg: 'whiteAlpha.200' }}
-      onClick={act}
-    >
-      {label}
-    </Button>
-  )
+  const button = (label: string, act: () => void) => <BandButton label={label} onClick={act} />
   return (
     <Flex
       position="absolute"

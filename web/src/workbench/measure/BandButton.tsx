@@ -1,0 +1,26 @@
+import { Button } from '@chakra-ui/react'
+
+/** A button in a line above the stage. */
+export function BandButton({
+  label,
+  primary = false,
+  onClick,
+}: {
+  label: string
+  primary?: boolean
+  onClick: () => void
+}) {
+  const look = primary
+    ? { colorPalette: 'brand' }
+    : {
+        variant: 'outline' as const,
+        color: 'white',
+        borderColor: 'whiteAlpha.500',
+        _hover: { bg: 'whiteAlpha.200' },
+      }
+  return (
+    <Button size="2xs" {...look} onClick={onClick}>
+      {label}
+    </Button>
+  )
+}
