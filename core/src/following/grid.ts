@@ -16,15 +16,9 @@ export interface Grid extends Rect {
   data: Float32Array
 }
 
-/** The part of a plane that lies in a rectangle, as numbers; what the plane does not cover is left out. */
-export function gridOf(plane: Plane, within: Rect = plane): Grid {
-  const rect = overlap(plane, within)
-  const data = new Float32Array(rect.width * rect.height)
-  for (let row = 0; row < rect.height; row++) {
-    const from = (rect.y + row - plane.y) * plane.width + rect.x - plane.x
-    data.set(plane.data.subarray(from, from + rect.width), row * rect.width)
-  }
-  return { ...rect, data }
+/** A plane as numbers to reckon with. */
+export function gridOf({ x, y, width, height, data }: Plane): Grid {
+  return { x, y, width, height, data: new Float32Array(data) }
 }
 
 /** The part of a plane that lies in a rectangle. */

@@ -1,6 +1,6 @@
 export { type Background, backgroundOf } from './background.ts'
 export { CHANGES, type Change, Follower, type FollowSettings, type Reach, type Sighting } from './follower.ts'
-export { type Plane, partOf, type Rect } from './grid.ts'
+export { overlap, type Plane, partOf, type Rect } from './grid.ts'
 export { lookReach } from './look.ts'
 export {
   DIRECTIONS,

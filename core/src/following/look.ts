@@ -6,12 +6,13 @@ import {
   halved,
   overlap,
   type Plane,
+  partOf,
   type Rect,
   rectAround,
   roughValueAt,
   valueAt,
 } from './grid.ts'
-import { type Outline, radiusAt } from './outline.ts'
+import { type Outline, radiusAt, sizeOf } from './outline.ts'
 
 /**
  * The image of a body as it was learned: how much of each pixel it covers, and how bright it is there.
@@ -87,7 +88,7 @@ const MISFIT = 4
  */
 export function pointOutline(plane: Plane, at: Point, outline: Outline, noise: number): Outline | null {
   const grid = gridOf(plane)
-  const usual = outline.radii.reduce((sum, radius) => sum + radius, 0) / outline.radii.length
+  const usual = sizeOf(outline)
   for (const radius of POINT_RADII) {
     if (radius > 0.8 * usual) return null
     const part = { radii: outline.radii.map((own) => Math.min(own, radius)) }
@@ -114,7 +115,7 @@ export function pointOutline(plane: Plane, at: Point, outline: Outline, noise: n
 /** Learns the look of a body from a frame. */
 export function learnLook(plane: Plane, at: Point, outline: Outline, level: number): Look {
   const rect = overlap(plane, rectAround(at, reachOf(outline, level), 8))
-  const whole = gridOf(plane, evenPart(rect))
+  const whole = gridOf(partOf(plane, evenPart(rect)))
   const cover: Grid = { ...whole, data: new Float32Array(whole.data.length) }
   for (let row = 0; row < whole.height; row++)
     for (let column = 0; column < whole.width; column++) {

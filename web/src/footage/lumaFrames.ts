@@ -1,5 +1,6 @@
-import { type Plane, partOf, type Rect } from '@apokinema/core/following'
+import { overlap, type Plane, partOf, type Rect } from '@apokinema/core/following'
 import type { Orientation } from '@apokinema/core/investigation'
+import { lumaOfColours } from '@apokinema/core/survey'
 import { nearestFrame } from '@apokinema/core/time'
 import { type VideoSample, VideoSampleSink } from 'mediabunny'
 import type { OpenClip } from './facts.ts'
@@ -12,7 +13,7 @@ export interface LumaFrame {
 }
 
 /** Formats whose first plane is brightness, a byte a pixel. */
-const PLAIN = /^(I420|I420A|I422|I444|NV12)$/
+export const PLAIN = /^(I420|I420A|I422|I444|NV12)$/
 /** Whole frames that are kept at a time to go through them backwards. */
 const BACKWARDS = 48
 
@@ -109,7 +110,7 @@ class Turning {
   }
 
   async read(sample: VideoSample, wanted: Rect): Promise<Plane> {
-    const rect = inside(wanted, this.size)
+    const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
     if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
     const frame = sample.toVideoFrame()
     try {
@@ -163,20 +164,6 @@ class Turning {
     if (mirrored) context.scale(-1, 1)
     sample.draw(context, -w / 2, -h / 2, w, h)
     const { data: colours } = context.getImageData(0, 0, rect.width, rect.height)
-    const data = new Uint8Array(rect.width * rect.height)
-    for (let i = 0, at = 0; i < data.length; i++, at += 4)
-      data[i] = 0.2126 * colours[at] + 0.7152 * colours[at + 1] + 0.0722 * colours[at + 2] + 0.5
-    return { ...rect, data }
-  }
-}
-
-function inside({ x, y, width, height }: Rect, size: { width: number; height: number }): Rect {
-  const left = Math.max(0, Math.floor(x))
-  const top = Math.max(0, Math.floor(y))
-  return {
-    x: left,
-    y: top,
-    width: Math.max(0, Math.min(size.width, Math.ceil(x + width)) - left),
-    height: Math.max(0, Math.min(size.height, Math.ceil(y + height)) - top),
+    return { ...rect, data: lumaOfColours(colours, rect.width, rect.height).data }
   }
 }

@@ -16,6 +16,7 @@ import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { type VideoSample, VideoSampleSink } from 'mediabunny'
 import { type OpenClip, openClip } from './facts.ts'
+import { PLAIN } from './lumaFrames.ts'
 
 /** What the pictures of a clip say by themselves. */
 export interface Survey {
@@ -42,9 +43,6 @@ const MOST_STILL_BYTES = 200e6
 const QUICK_JUMP = 45
 
 let heldUntil = 0
-
-/** Formats whose first plane is brightness, a byte a pixel. */
-const PLAIN = /^(I420|I420A|I422|I444|NV12)$/
 
 /** Brightness of a frame: whole, where it is asked for, and small. */
 async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma; whole: Luma | null }> {
