@@ -11,7 +11,7 @@ import {
   truncateSync,
   writeFileSync,
 } from 'node:fs'
-import { type AddressInfo, connect, createServer } from 'node:net'
+import { type AddressInfo, connect, createServer, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { zip } from '@apokinema/server/testing/zips'
@@ -168,8 +168,21 @@ async function isStored(id: string): Promise<boolean> {
 describe('a connection that breaks', () => {
   const SIZE = 2_000_000_000
 
-  /** A line to the server that is cut after so many bytes each time, so often. */
-  async function brittleLine(every: number, times: number) {
+  /** A film that is as large as asked, most of it empty. */
+  function largeFilm(name: string, size: number): string {
+    const path = film(name, '160x120', 30, '-c:v libx264 -pix_fmt yuv420p')
+    const held = readFileSync(path).length
+    const box = Buffer.alloc(16)
+    box.writeUInt32BE(1, 0)
+    box.write('free', 4)
+    box.writeBigUInt64BE(BigInt(size - held), 8)
+    appendFileSync(path, box)
+    truncateSync(path, size)
+    return path
+  }
+
+  /** A line to the server that breaks after so many bytes each time, so often: it is cut, or it only goes silent. */
+  async function brittleLine(every: number, times: number, breaks: (from: Socket) => void) {
     let cuts = 0
     const line = createServer((from) => {
       const to = connect(given.world.port, '127.0.0.1')
@@ -177,6 +190,8 @@ describe('a connection that breaks', () => {
       from.on('error', () => to.destroy())
       to.on('error', () => from.destroy())
       from.on('close', () => to.destroy())
+      // Once the server has hung up nothing more can be sent.
+      to.on('close', () => from.destroy())
       to.pipe(from)
       from.pipe(to)
       from.on('data', (part) => {
@@ -184,7 +199,7 @@ describe('a connection that breaks', () => {
         if (passed < every || cuts >= times) return
         cuts++
         passed = 0
-        from.destroy()
+        breaks(from)
       })
     })
     line.listen(0, '127.0.0.1')
@@ -193,15 +208,8 @@ describe('a connection that breaks', () => {
   }
 
   it('five times on the way: 2 GB arrive whole, by their sum, and the server’s memory stays small', async () => {
-    const path = film('long.mp4', '160x120', 30, '-c:v libx264 -pix_fmt yuv420p')
-    const held = readFileSync(path).length
-    const box = Buffer.alloc(16)
-    box.writeUInt32BE(1, 0)
-    box.write('free', 4)
-    box.writeBigUInt64BE(BigInt(SIZE - held), 8)
-    appendFileSync(path, box)
-    truncateSync(path, SIZE)
-    const { line, origin, cuts } = await brittleLine(300_000_000, 5)
+    const path = largeFilm('long.mp4', SIZE)
+    const { line, origin, cuts } = await brittleLine(300_000_000, 5, (from) => from.destroy())
     await page.goto(origin)
     await choose(path)
     await waitForFrame(page, 0)
@@ -221,4 +229,17 @@ describe('a connection that breaks', () => {
     line.close()
     // Summing up 2 GB on both sides takes minutes on a slow machine.
   }, 600_000)
+
+  it('by going silent: after a minute without a sign the upload goes on over another connection', async () => {
+    const { line, origin, cuts } = await brittleLine(20_000_000, 1, (from) => from.unpipe().pause())
+    await page.clock.install()
+    await page.goto(origin)
+    await choose(largeFilm('silent.mp4', 60_000_000))
+    await waitForFrame(page, 0)
+    await expect.poll(cuts, { timeout: 30_000 }).toBe(1)
+    const id = page.url().split('/').at(-1)!
+    await page.clock.fastForward(61_000)
+    await expect.poll(() => isStored(id), { timeout: 30_000 }).toBe(true)
+    line.close()
+  })
 })

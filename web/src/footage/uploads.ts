@@ -20,6 +20,9 @@ export const useUploads = create<Record<string, UploadState>>(() => ({}))
 /** Milliseconds before an upload that broke off is tried again; twice as long each time that nothing gets through. */
 const FIRST_PAUSE = 1000
 
+/** Milliseconds without anything getting through after which a line counts as broken, though nobody has said so. */
+const SILENCE = 60_000
+
 const DISK_FULL = 507
 
 const running = new Set<string>()
@@ -118,7 +121,16 @@ async function send(waiting: WaitingFile): Promise<void> {
 /** Uploads by the tus protocol; gives the upload's address once all has arrived. */
 async function sendResumably({ investigation, file }: WaitingFile, known: string | null): Promise<string> {
   const { Upload } = await import('tus-js-client')
-  return new Promise((resolve, reject) => {
+  let watch: ReturnType<typeof setTimeout> | undefined
+  return new Promise<string>((resolve, reject) => {
+    // A line that has gone dead without being closed would be waited for without end.
+    const listen = () => {
+      clearTimeout(watch)
+      watch = setTimeout(() => {
+        void sending.abort()
+        reject(new AwayError('The connection has gone silent during the upload.'))
+      }, SILENCE)
+    }
     const sending = new Upload(file, {
       endpoint: API.uploads,
       uploadUrl: known,
@@ -126,12 +138,16 @@ async function sendResumably({ investigation, file }: WaitingFile, known: string
       retryDelays: null,
       storeFingerprintForResuming: false,
       onUploadUrlAvailable: () => void waitingFiles.setAddress(investigation, sending.url),
-      onProgress: (sent, all) => tell(investigation, { share: all ? sent / all : 1, failed: null }),
+      onProgress: (sent, all) => {
+        listen()
+        tell(investigation, { share: all ? sent / all : 1, failed: null })
+      },
       onSuccess: () => resolve(sending.url!),
       onError: (error) => reject(refusal(error as DetailedError)),
     })
+    listen()
     sending.start()
-  })
+  }).finally(() => clearTimeout(watch))
 }
 
 function refusal({ originalResponse }: DetailedError): Error {
