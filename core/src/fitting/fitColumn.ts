@@ -1,5 +1,13 @@
 import type { FitForm, ModelId, QuantityId } from '../investigation/index.ts'
-import { columnSample, type MotionTable, QUANTITIES, type Quantity, quantityUnit } from '../motion/index.ts'
+import {
+  COMPONENT_SYMBOLS,
+  type Component,
+  columnSample,
+  type MotionTable,
+  QUANTITIES,
+  type Quantity,
+  quantityUnit,
+} from '../motion/index.ts'
 import { applyMap, FitError, fitPolynomial, type PolynomialFit } from '../regression/index.ts'
 import { type ErrorPart, type Estimate, estimate } from './estimate.ts'
 import { MODELS, type Model } from './models/index.ts'
@@ -31,6 +39,8 @@ export interface ColumnFit {
   /** Times of the first and last point. */
   from: number
   to: number
+  /** Breaks that lie between its points: it is one motion no more. */
+  breaks: number
 }
 
 /**
@@ -69,10 +79,12 @@ export function fitColumn(
       freedom: polynomial.freedom,
     }
     const order = quantity.order + power
-    const parts = [marks, ...scaleParts(table, value), ...timingParts(table, value, order)]
+    // An angle is the same at any scale.
+    const scale = quantity.component === 'turn' ? [] : scaleParts(table, value)
+    const parts = [marks, ...scale, ...timingParts(table, value, order)]
     if (camera)
       parts.push({ source: 'camera', error: factor * camera[power], freedom: Number.POSITIVE_INFINITY })
-    return estimate(value, quantityUnit(table.length, order), parts)
+    return estimate(value, quantityUnit(table.length, order, quantity.component), parts)
   }
 
   const named = model.parameters.slice(quantity.order)
@@ -80,7 +92,7 @@ export function fitColumn(
     power,
     half: form === 'physics' && power === 2,
     ...(form === 'physics'
-      ? { symbol: symbol === 's' ? quantity.component : symbol, subscript, name }
+      ? { symbol: symbol === 's' ? COMPONENT_SYMBOLS[quantity.component] : symbol, subscript, name }
       : { symbol: 'c', subscript: String(power), name: `coefficient of t to the power ${power}` }),
   }))
   return {
@@ -95,13 +107,15 @@ export function fitColumn(
       name,
     })),
     reading: {
-      name: model.reading.name,
+      name:
+        quantity.component === 'turn' ? `Angular ${model.reading.name.toLowerCase()}` : model.reading.name,
       ...readingOf(model, quantity, parameter),
     },
     polynomial,
     unit: column.unit,
     from: times[0],
     to: times[times.length - 1],
+    breaks: [...table.breaks].filter((row) => row > rows[0] && row <= rows[rows.length - 1]).length,
   }
 }
 
@@ -131,11 +145,11 @@ function scaleParts({ scale }: MotionTable, value: number): ErrorPart[] {
  */
 function cameraShares(
   table: MotionTable,
-  component: 'x' | 'y',
+  component: Component,
   movedBy: (positions: Float64Array) => Float64Array,
 ): number[] | null {
   const errors = table.cameraErrors()
-  if (!errors) return null
+  if (!errors || component === 'turn') return null
   const squares: number[] = []
   for (const error of errors) {
     const positions = new Float64Array(table.frames.length)

@@ -1,5 +1,5 @@
 import { axesOf, type Investigation } from '../investigation/index.ts'
-import { clockOf } from '../motion/index.ts'
+import { type Component, clockOf } from '../motion/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { metresWithin } from '../units/index.ts'
 import type { ColumnFit } from './fitColumn.ts'
@@ -42,7 +42,8 @@ export function slowMotionHint(investigation: Investigation, fit: ColumnFit): Sl
   return null
 }
 
-function isVertical(investigation: Investigation, component: 'x' | 'y'): boolean {
+function isVertical(investigation: Investigation, component: Component): boolean {
+  if (component === 'turn') return false
   const axes = axesOf(investigation)
   const down = investigation.gravity ?? -Math.PI / 2
   const along = component === 'y' ? axes.tilt + Math.PI / 2 : axes.tilt

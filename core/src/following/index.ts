@@ -12,4 +12,4 @@ export {
   RADII,
   roundOutline,
 } from './outline.ts'
-export { PREDICTIONS, type PredictionName } from './predict.ts'
+export { PREDICTIONS, type PredictionName, Predictor } from './predict.ts'

@@ -4,7 +4,7 @@ import { type FrameTicks, fileTiming, type Span, type TimeBase, type Timing } fr
 import type { LengthName, Mass } from '../units/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 4
+export const DOCUMENT_VERSION = 5
 
 /** Colours of bodies in the order in which they are given out. */
 export const BODY_COLOURS = ['coral', 'jade', 'iris', 'cyan', 'rose', 'olive'] as const
@@ -14,7 +14,7 @@ export type BodyColour = (typeof BODY_COLOURS)[number]
 export const BODY_SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as const
 export type BodyShape = (typeof BODY_SHAPES)[number]
 
-export const QUANTITY_IDS = ['x', 'y', 'vx', 'vy'] as const
+export const QUANTITY_IDS = ['x', 'y', 'vx', 'vy', 'ax', 'ay', 'turn', 'spin'] as const
 export type QuantityId = (typeof QUANTITY_IDS)[number]
 
 export const MODEL_IDS = ['uniform', 'uniform-acceleration'] as const
@@ -23,6 +23,9 @@ export type ModelId = (typeof MODEL_IDS)[number]
 /** How a fit's formula is written: with the physics' own parameters, or with plain coefficients. */
 export const FIT_FORMS = ['physics', 'coefficients'] as const
 export type FitForm = (typeof FIT_FORMS)[number]
+
+/** Standard errors off the course beyond which a mark is a stray, unless somebody chooses otherwise, and what can be chosen. */
+export const STRAY_LIMIT = { least: 3, usual: 4, most: 12 } as const
 
 /** Things keyed by UUID; their order is a field of theirs, so that edits to different things never meet. */
 export type ById<T> = Record<string, T>
@@ -166,11 +169,19 @@ export type CalibrationPart = (typeof CALIBRATION_PARTS)[number]
 export type Mark = Point & {
   /** Set where somebody has said that it is right, though it lies off the course of the others. */
   right?: true
+  /** Where the body is a streak: from its middle, which is the mark, to one of its ends. */
+  streak?: Point
+  /** The last frame in which the body still rests here: one measurement over all of them. */
+  until?: number
 } & (
     | { by: 'hand' }
     /** How sure following was of it, 0 to 1. */
     | { by: 'follow'; certainty: number }
   )
+
+/** What somebody has said of a frame's mark: that the motion breaks before it, as at a bounce, or that it doesn't. */
+export const BREAK_WORDS = ['break', 'none'] as const
+export type BreakWord = (typeof BREAK_WORDS)[number]
 
 /** A tracked object. */
 export interface Body {
@@ -186,8 +197,14 @@ export interface Body {
   locked: boolean
   /** Outline by which it was followed last, around the point that was clicked; null before. */
   outline: Outline | null
+  /** Standard error of its marks along each direction, in pixels, where somebody has typed it; null: estimated from them. */
+  markError: number | null
   /** Keyed by frame index. */
   marks: Record<string, Mark>
+  /** A second point that is fixed to the body, which shows how it is turned; keyed by frame index. */
+  second: Record<string, Point>
+  /** Keyed by frame index. */
+  breaks: Record<string, BreakWord>
 }
 
 /** One graph of a quantity of one body against time. */
@@ -223,6 +240,18 @@ export interface Fit {
   expected: Expected | null
 }
 
+/** What is drawn on the picture beside the marks. */
+export interface Drawn {
+  /** Real seconds over which trails fade; null: as long as suits the span. */
+  trail: number | null
+  /** Whether times stand beside the trail, at round tenths. */
+  times: boolean
+  velocity: boolean
+  acceleration: boolean
+  /** Fitted motions. */
+  curves: boolean
+}
+
 /** The saved piece of work: what people decided. Everything else is derived from it. */
 export interface Investigation {
   version: typeof DOCUMENT_VERSION
@@ -246,6 +275,9 @@ export interface Investigation {
   probes: ById<Probe>
   locks: Record<CalibrationPart, Lock | null>
   hidden: Record<CalibrationPart, boolean>
+  drawn: Drawn
+  /** Standard errors beyond which a mark is a stray. */
+  strayLimit: number
   bodies: ById<Body>
   graphs: ById<Graph>
   stretches: ById<Stretch>
@@ -273,11 +305,18 @@ export function newInvestigation(title: string): Investigation {
     probes: {},
     locks: { scale: null, axes: null },
     hidden: { scale: false, axes: false },
+    drawn: newDrawn(),
+    strayLimit: STRAY_LIMIT.usual,
     bodies: {},
     graphs: {},
     stretches: {},
     fits: {},
   }
+}
+
+/** What is drawn on the picture until somebody chooses otherwise. */
+export function newDrawn(): Drawn {
+  return { trail: null, times: false, velocity: false, acceleration: false, curves: true }
 }
 
 /** Entries of a keyed collection by their order field. */

@@ -6,12 +6,14 @@ export {
   type Body,
   type BodyColour,
   type BodyShape,
+  type BreakWord,
   type ById,
   CALIBRATION_PARTS,
   CAMERA_MOTIONS,
   type CalibrationPart,
   type Camera,
   DOCUMENT_VERSION,
+  type Drawn,
   type Expected,
   FIRST_AXES,
   type Fit,
@@ -40,6 +42,7 @@ export {
   type QuantityId,
   type Reference,
   type ReferenceUse,
+  STRAY_LIMIT,
   type Stretch,
 } from './document.ts'
 export * as edits from './edits/index.ts'
@@ -56,6 +59,7 @@ export {
   patchesMeet,
   type Recipe,
 } from './patch.ts'
+export { framesOf, restOver } from './rests.ts'
 export { checkInvestigation } from './schema.ts'
 export { type Summary, summarise } from './summary.ts'
 export { NewerDocumentError, readInvestigation } from './versions.ts'

@@ -156,6 +156,42 @@ describe('document', () => {
       },
     ],
     [
+      'a streak to nowhere',
+      (d) => {
+        d.bodies[id(3)].marks[10].streak = { x: 1 }
+      },
+    ],
+    [
+      'a rest that ends before it begins',
+      (d) => {
+        d.bodies[id(3)].marks[10].until = 9
+      },
+    ],
+    [
+      'a rest over another mark',
+      (d) => {
+        d.bodies[id(3)].marks[10].until = 12
+      },
+    ],
+    [
+      'a break that is neither',
+      (d) => {
+        d.bodies[id(3)].breaks[12] = 'perhaps'
+      },
+    ],
+    [
+      'marks without any error',
+      (d) => {
+        d.bodies[id(3)].markError = 0
+      },
+    ],
+    [
+      'a limit by which all marks are strays',
+      (d) => {
+        d.strayLimit = 0.1
+      },
+    ],
+    [
       'an array for a collection',
       (d) => {
         d.bodies = []
@@ -209,11 +245,24 @@ describe('document', () => {
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
   })
 
+  it('of version 4 is read without breaks and with nothing else drawn', () => {
+    const four = JSON.parse(JSON.stringify(full()))
+    four.version = 4
+    delete four.drawn
+    delete four.strayLimit
+    for (const body of Object.values<Record<string, unknown>>(four.bodies))
+      for (const field of ['markError', 'second', 'breaks']) delete body[field]
+    expect(readInvestigation(four)).toEqual(full())
+  })
+
   it('of version 3 is read with bodies of which no more was known than their marks', () => {
     const three = JSON.parse(JSON.stringify(full()))
     three.version = 3
+    delete three.drawn
+    delete three.strayLimit
     for (const body of Object.values<Record<string, unknown>>(three.bodies))
-      for (const field of ['mass', 'hidden', 'locked', 'outline']) delete body[field]
+      for (const field of ['mass', 'hidden', 'locked', 'outline', 'markError', 'second', 'breaks'])
+        delete body[field]
     expect(readInvestigation(three)).toEqual(full())
   })
 
@@ -429,6 +478,18 @@ describe('turning the picture', () => {
     expect(axesOf(back).tilt).toBeCloseTo(0.1, 12)
     expect(back.bodies).toEqual(full().bodies)
     expect(back.references).toEqual(full().references)
+  })
+
+  it('takes streaks and second points along', () => {
+    const streaked = build(
+      (draft) => Object.assign(draft, full()),
+      edits.setMark(id(3), 14, { x: 100, y: 200 }, { x: 10, y: -3 }),
+      edits.setSecond(id(3), 14, { x: 120, y: 210 }),
+    )
+    const { marks, second } = edit(streaked, edits.turnPicture('right')).document.bodies[id(3)]
+    const { x, y, streak } = marks[14]
+    expect(streak).toEqual({ x: 3, y: 10 })
+    expect({ x: second[14].x - x, y: second[14].y - y }).toEqual({ x: -10, y: 20 })
   })
 
   it('turns an outline along', () => {

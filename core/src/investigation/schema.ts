@@ -17,6 +17,8 @@ import { LENGTH_NAMES } from '../units/index.ts'
 import {
   BODY_COLOURS,
   BODY_SHAPES,
+  BREAK_WORDS,
+  type BreakWord,
   CAMERA_MOTIONS,
   DOCUMENT_VERSION,
   FIT_FORMS,
@@ -26,6 +28,7 @@ import {
   PROBE_POINTS,
   QUANTITY_IDS,
   REFERENCE_USES,
+  STRAY_LIMIT,
 } from './document.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
@@ -80,11 +83,17 @@ function isMark(value: unknown): boolean {
   if (!isPlainObject(value)) return false
   if (!Number.isFinite(value.x) || !Number.isFinite(value.y)) return false
   if ('right' in value && value.right !== true) return false
-  const fields = Object.keys(value).length - ('right' in value ? 1 : 0)
+  if ('streak' in value && !isPlace(value.streak)) return false
+  if ('until' in value && !isFrame(value.until)) return false
+  const fields = Object.keys(value).filter((key) => !['right', 'streak', 'until'].includes(key)).length
   if (value.by === 'hand') return fields === 3
   const { certainty } = value
   const isShare = typeof certainty === 'number' && certainty >= 0 && certainty <= 1
   return value.by === 'follow' && isShare && fields === 4
+}
+
+function isFrame(value: unknown): value is number {
+  return Number.isSafeInteger(value) && (value as number) >= 0 && (value as number) < MOST_FRAMES
 }
 
 function isPlace(value: unknown): boolean {
@@ -96,17 +105,32 @@ function isPlace(value: unknown): boolean {
   )
 }
 
+/** Marks of a body: no rest may end before it begins, or reach over the next mark. */
+function areMarks(marks: Record<string, unknown>): boolean {
+  const frames = Object.keys(marks)
+    .map(Number)
+    .sort((a, b) => a - b)
+  return frames.every((frame, i) => {
+    const { until } = marks[frame] as { until?: number }
+    return until === undefined || (until > frame && (i + 1 === frames.length || until < frames[i + 1]))
+  })
+}
+
 /** Checked by hand: there can be tens of thousands of marks, and a schema object each would take seconds. */
-const byFrame = (fits: (value: unknown) => boolean) =>
+const byFrame = (
+  fits: (value: unknown) => boolean,
+  areTogether: (values: Record<string, unknown>) => boolean = () => true,
+) =>
   lazy((value: unknown) =>
     object()
       .strict()
       .required()
       .test('marks', '${path} must be marks keyed by frame', () => {
         if (!isPlainObject(value)) return false
-        return Object.entries(value).every(
-          ([frame, mark]) => /^(0|[1-9]\d{0,6})$/.test(frame) && Number(frame) < MOST_FRAMES && fits(mark),
+        const areFit = Object.entries(value).every(
+          ([frame, mark]) => /^(0|[1-9]\d{0,6})$/.test(frame) && isFrame(Number(frame)) && fits(mark),
         )
+        return areFit && areTogether(value)
       }),
   )
 
@@ -356,7 +380,10 @@ const body = object({
     .nullable()
     .defined()
     .default(undefined),
-  marks: byFrame(isMark),
+  markError: number().strict().positive().max(1000).nullable().defined(),
+  marks: byFrame(isMark, areMarks),
+  second: byFrame(isPlace),
+  breaks: byFrame((word) => BREAK_WORDS.includes(word as BreakWord)),
 })
   .noUnknown()
   .strict()
@@ -421,6 +448,17 @@ const investigation = object({
   probes: byId(probe),
   locks: object({ scale: lock(), axes: lock() }).noUnknown().strict().required(),
   hidden: object({ scale: flag(), axes: flag() }).noUnknown().strict().required(),
+  drawn: object({
+    trail: seconds().nullable().defined(),
+    times: flag(),
+    velocity: flag(),
+    acceleration: flag(),
+    curves: flag(),
+  })
+    .noUnknown()
+    .strict()
+    .required(),
+  strayLimit: finite().min(STRAY_LIMIT.least).max(STRAY_LIMIT.most),
   bodies: byId(body),
   graphs: byId(graph),
   stretches: byId(stretch),

@@ -69,6 +69,17 @@ const UPGRADES: Record<number, Upgrade> = {
       })),
     }
   },
+  /** Version 4 knew neither breaks, second points and typed errors of marks, nor what else is drawn on the picture. */
+  4: (document) => {
+    const { bodies } = document as { bodies: Record<string, object> }
+    return {
+      ...document,
+      version: 5,
+      drawn: { trail: null, times: false, velocity: false, acceleration: false, curves: true },
+      strayLimit: 4,
+      bodies: mapped(bodies, (body) => ({ ...body, markError: null, second: {}, breaks: {} })),
+    }
+  },
 }
 
 /** What the upgrade from version 2 reads. */

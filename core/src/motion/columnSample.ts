@@ -25,15 +25,10 @@ export function columnSample(
   { from, to }: { from: number; to: number },
 ): ColumnSample {
   const column = table.columns[quantity]
-  const rows = column.rows.filter((row) => table.frames[row] >= from && table.frames[row] <= to)
-  const first = column.rows[0]
-  const map =
-    column.map && rows.length > 0
-      ? pickRows(
-          column.map,
-          rows.map((row) => row - first),
-        )
-      : null
+  const isIn = (row: number) => table.frames[row] >= from && table.frames[row] <= to
+  const picked = column.rows.flatMap((row, i) => (isIn(row) ? [i] : []))
+  const rows = picked.map((i) => column.rows[i])
+  const map = column.map && rows.length > 0 ? pickRows(column.map, picked) : null
   return {
     rows,
     times: rows.map((row) => table.times[row]),

@@ -1,14 +1,24 @@
+export { type Arrow, type Arrows, arrowsOf, roundBelow } from './arrows.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample } from './columnSample.ts'
-export { threePointSlope } from './derivative.ts'
+export { type CoursePoints, type Derived, threePointDerivative } from './derivative.ts'
+export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
-export { markErrorOf, pictureVelocity, speedPerFrame } from './markError.ts'
+export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
 export { type Column, type MotionTable, motionTable } from './motionTable.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'
-export { type LengthUnit, QUANTITIES, type Quantity, quantityUnit } from './quantities.ts'
+export {
+  COMPONENT_SYMBOLS,
+  type Component,
+  type LengthUnit,
+  QUANTITIES,
+  type Quantity,
+  quantityUnit,
+} from './quantities.ts'
 export { type ReferenceReport, referenceReports } from './referenceReports.ts'
+export { type RoundTime, roundTimes } from './roundTimes.ts'
 export {
   cameraOf,
   type InvestigationScene,
@@ -18,5 +28,5 @@ export {
   sceneOf,
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
-export { type Course, courseOf, STRAY_LIMIT, type Stray } from './strays.ts'
+export { type Course, courseOf, type Stray } from './strays.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

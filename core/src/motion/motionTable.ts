@@ -1,11 +1,20 @@
-import type { CombinedScale, Point } from '../geometry/index.ts'
-import { framesInUse, type Investigation, pictureSize, type QuantityId } from '../investigation/index.ts'
+import type { CombinedScale } from '../geometry/index.ts'
+import {
+  type Body,
+  framesInUse,
+  framesOf,
+  type Investigation,
+  type Mark,
+  pictureSize,
+  type QuantityId,
+} from '../investigation/index.ts'
 import { applyMap, type LinearMap } from '../regression/index.ts'
-import { rowDelay } from '../time/index.ts'
+import { rowDelay, type UsedFrames } from '../time/index.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
-import { threePointSlope } from './derivative.ts'
-import { type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
+import { type CoursePoints, threePointDerivative } from './derivative.ts'
+import { markErrors } from './markError.ts'
+import { byQuantity, type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
 
 /** One quantity of one body over the table's rows. */
@@ -14,9 +23,11 @@ export interface Column {
   unit: string
   /** One value a row; NaN where the quantity has none. */
   values: Float64Array
+  /** Standard error of each value that comes from the marks' own; NaN where there is no value. */
+  errors: Float64Array
   /** Rows of the table that have a value, in order. */
   rows: number[]
-  /** How the values of `rows` come from the position component's values in all rows; null where they are those. */
+  /** How the values of `rows` come from the values that the component's position has; null where they are those. */
   map: LinearMap | null
   /** What is empty and why, for the person who asks; null where nothing is. */
   note: string | null
@@ -27,10 +38,14 @@ export interface MotionTable {
   body: string
   length: LengthUnit
   scale: CombinedScale | null
-  /** Frame of each row, increasing. */
+  /** Frame of each row, increasing: of a rest the first one. */
   frames: number[]
-  /** Seconds from time zero. */
+  /** Last frame of each row: another one where the body rests. */
+  until: number[]
+  /** Seconds from time zero; of a rest its middle. */
   times: Float64Array
+  /** Rows before which the motion breaks, by what somebody has said. */
+  breaks: ReadonlySet<number>
   /** Relative standard error of the clock's rate. */
   rateError: number
   /** Marks in pixels of the picture. */
@@ -40,29 +55,66 @@ export interface MotionTable {
   cameraErrors: () => CameraErrors | null
 }
 
-/**
- * Time of every mark from time zero: that of its frame, and with a stated read-out time also that of its
- * row. A read-out so long that it would turn the order of marks round is not applied.
- */
-function timesOfMarks(
-  investigation: Investigation,
-  clock: InvestigationClock | null,
-  frames: number[],
-  marks: Point[],
-): Float64Array {
-  const plain = Float64Array.from(frames, (frame) => clock!.seconds[frame] - clock!.zero)
-  const { readout } = investigation.timing
-  if (!readout) return plain
-  const picture = pictureSize(investigation)
-  const byRow = plain.map((time, row) => time + rowDelay(readout, marks[row], picture))
-  return byRow.every((time, row) => row === 0 || time > byRow[row - 1]) ? byRow : plain
+/** A mark in use: a rest is cut to the frames in use. */
+interface Row {
+  frame: number
+  until: number
+  mark: Mark
+}
+
+/** Marks of a body in the frames in use of a clip of so many frames, by frame. */
+function rowsOf({ marks }: Body, used: UsedFrames, count: number): Row[] {
+  return framesOf({ marks }).flatMap((at) => {
+    const mark = marks[at]
+    const last = Math.min(mark.until ?? at, count - 1)
+    if (last === at) return used.has(at) ? [{ frame: at, until: at, mark }] : []
+    const frame = used.has(at) ? at : used.step(at, 1)
+    const until = used.has(last) ? last : used.step(last, -1)
+    return frame >= at && until <= last && frame <= until && used.has(frame) ? [{ frame, until, mark }] : []
+  })
 }
 
 /**
- * The motion table of a body: position and velocity at every mark within the span, on the true times
- * of the frames. Marks outside the span are kept in the document and not used here, and so are marks in
- * frames in which landmarks don't tell where the camera looked. Empty where there is no footage. Throws a
- * RangeError for an unknown body.
+ * Time of every mark from time zero at its first and last frame: that of the frame, and with a stated read-out
+ * time also that of its row. A read-out so long that it would turn the order of marks round is not applied.
+ */
+function timesOfMarks(
+  investigation: Investigation,
+  clock: InvestigationClock,
+  rows: Row[],
+): { from: Float64Array; to: Float64Array } {
+  const plain = {
+    from: Float64Array.from(rows, ({ frame }) => clock.seconds[frame] - clock.zero),
+    to: Float64Array.from(rows, ({ until }) => clock.seconds[until] - clock.zero),
+  }
+  const { readout } = investigation.timing
+  if (!readout) return plain
+  const picture = pictureSize(investigation)
+  const delays = rows.map(({ mark }) => rowDelay(readout, mark, picture))
+  const delayed = (times: Float64Array) => times.map((time, row) => time + delays[row])
+  const byRow = { from: delayed(plain.from), to: delayed(plain.to) }
+  return byRow.from.every((time, row) => row === 0 || time > byRow.to[row - 1]) ? byRow : plain
+}
+
+/** Angles without jumps: each within half a turn of the one before. */
+function unwrapped(angles: number[]): number[] {
+  let turns = 0
+  return angles.map((angle, i) => {
+    if (i > 0) turns -= Math.round((angle - angles[i - 1]) / (2 * Math.PI))
+    return angle + 2 * Math.PI * turns
+  })
+}
+
+const NOTES = {
+  1: 'Slope at the middle of the parabola through three neighbouring points. The first and last point have no velocity: each lacks a neighbour. Nothing is derived across a break.',
+  2: 'Twice the quadratic coefficient of the parabola through three neighbouring points. The first and last point have no acceleration: each lacks a neighbour. Nothing is derived across a break.',
+}
+
+/**
+ * The motion table of a body: position, velocity and acceleration at every mark within the span, on the true
+ * times of the frames, and how it is turned where it has a second point. A rest is one row. Marks outside the
+ * span are kept in the document and not used here, and so are marks in frames in which landmarks don't tell
+ * where the camera looked. Empty where there is no footage. Throws a RangeError for an unknown body.
  *
  * @param axes that it is measured in, by id; null: the main ones
  */
@@ -83,38 +135,79 @@ export function motionTableIn(
   const body = investigation.bodies[bodyId]
   if (!body) throw new RangeError(`There is no body ${bodyId}.`)
   const clock = clockOf(investigation)
-  const used = framesInUse(investigation)
-  const frames = clock
-    ? Object.keys(body.marks)
-        .map(Number)
-        .filter((frame) => used.has(frame) && frame < clock.seconds.length && scene.at(frame))
-        .sort((a, b) => a - b)
+  const rows = clock
+    ? rowsOf(body, framesInUse(investigation), clock.seconds.length).filter(({ frame }) => scene.at(frame))
     : []
-  const marks = frames.map((frame) => body.marks[frame])
-  const times = timesOfMarks(investigation, clock, frames, marks)
-  const points = marks.map((mark, row) => scene.at(frames[row])!.toScene(mark))
-  const position = {
-    x: Float64Array.from(points, (point) => point.x),
-    y: Float64Array.from(points, (point) => point.y),
-  }
-  const every = frames.map((_, row) => row)
-  const slope = threePointSlope(times)
-  const inner = every.slice(1, -1)
+  const frames = rows.map(({ frame }) => frame)
+  const marks = rows.map(({ mark }) => mark)
+  const spans = clock
+    ? timesOfMarks(investigation, clock, rows)
+    : { from: new Float64Array(), to: new Float64Array() }
+  const times = spans.from.map((time, row) => (time + spans.to[row]) / 2)
+  const breaks = new Set(rows.flatMap(({ frame }, row) => (body.breaks[frame] === 'break' ? [row] : [])))
+  const errorAt = markErrors(body).at
 
+  const points = rows.map(({ frame, mark }) => scene.at(frame)!.toScene(mark))
+  const every = rows.map((_, row) => row)
+  const seconds = every.filter((row) => body.second[frames[row]])
+  const angles = seconds.map((row) => {
+    const end = scene.at(frames[row])!.toScene(body.second[frames[row]])
+    return Math.atan2(end.y - points[row].y, end.x - points[row].x)
+  })
+  /** What a component's position is: the rows that have one, their values, and their standard errors. */
+  const along = (axis: 'x' | 'y') => ({
+    rows: every,
+    values: points.map((point) => point[axis]),
+    errors: rows.map(({ frame, mark }) => {
+      const [a, b] = scene.at(frame)!.jacobian(mark)[axis === 'x' ? 0 : 1]
+      return Math.hypot(a, b) * errorAt(frame)
+    }),
+  })
+  const positions = {
+    x: along('x'),
+    y: along('y'),
+    turn: {
+      rows: seconds,
+      values: unwrapped(angles),
+      errors: seconds.map((row) => {
+        const { x, y } = body.second[frames[row]]
+        return (Math.SQRT2 * errorAt(frames[row])) / Math.hypot(x - marks[row].x, y - marks[row].y)
+      }),
+    },
+  }
+
+  const spread = (rowsWith: number[], numbers: ArrayLike<number>) => {
+    const all = new Float64Array(rows.length).fill(Number.NaN)
+    rowsWith.forEach((row, i) => {
+      all[row] = numbers[i]
+    })
+    return all
+  }
   const column = (quantity: QuantityId): Column => {
     const { component, order } = QUANTITIES[quantity]
-    const unit = quantityUnit(scene.length, order)
-    if (order === 0)
-      return { quantity, unit, values: position[component], rows: every, map: null, note: null }
-    const values = new Float64Array(frames.length).fill(Number.NaN)
-    if (inner.length > 0) values.set(applyMap(slope, position[component]), 1)
+    const unit = quantityUnit(scene.length, order, component)
+    const position = positions[component]
+    if (order === 0) {
+      return {
+        quantity,
+        unit,
+        values: spread(position.rows, position.values),
+        errors: spread(position.rows, position.errors),
+        rows: position.rows,
+        map: null,
+        note: null,
+      }
+    }
+    const { rows: withIt, map } = threePointDerivative(pickPoints(spans, breaks, position.rows), order)
+    const derivedRows = withIt.map((i) => position.rows[i])
     return {
       quantity,
       unit,
-      values,
-      rows: inner,
-      map: slope,
-      note: 'Slope at the middle of the parabola through three neighbouring points. The first and last point have no velocity: each lacks a neighbour.',
+      values: spread(derivedRows, applyMap(map, position.values)),
+      errors: spread(derivedRows, mappedErrors(map, position.errors)),
+      rows: derivedRows,
+      map,
+      note: NOTES[order],
     }
   }
 
@@ -124,13 +217,36 @@ export function motionTableIn(
     length: scene.length,
     scale: scene.scale,
     frames,
+    until: rows.map(({ until }) => until),
     times,
+    breaks,
     rateError: clock?.rateError ?? 0,
     picture: { x: Float64Array.from(marks, (m) => m.x), y: Float64Array.from(marks, (m) => m.y) },
-    columns: { x: column('x'), y: column('y'), vx: column('vx'), vy: column('vy') },
+    columns: byQuantity(column),
     cameraErrors: () => {
       if (errors === undefined) errors = cameraErrors(investigation, scene, frames, marks)
       return errors
     },
   }
+}
+
+/** Some of a motion's points, in order: a break before one that is left out stands before the next. */
+function pickPoints(
+  { from, to }: { from: Float64Array; to: Float64Array },
+  breaks: ReadonlySet<number>,
+  rows: number[],
+): CoursePoints {
+  const picked = new Set<number>()
+  for (const at of breaks) {
+    const next = rows.findIndex((row) => row >= at)
+    if (next >= 0) picked.add(next)
+  }
+  return { from: rows.map((row) => from[row]), to: rows.map((row) => to[row]), breaks: picked }
+}
+
+/** Standard errors of what a map makes of independent values. */
+function mappedErrors(map: LinearMap, errors: number[]): number[] {
+  return map.start.map((start, row) =>
+    Math.hypot(...map.coefficients[row].map((coefficient, k) => coefficient * errors[start + k])),
+  )
 }

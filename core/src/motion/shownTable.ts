@@ -1,6 +1,6 @@
 import { type LengthName, metresIn } from '../units/index.ts'
 import type { Column, MotionTable } from './motionTable.ts'
-import { QUANTITIES, quantityUnit } from './quantities.ts'
+import { byQuantity, QUANTITIES, quantityUnit } from './quantities.ts'
 
 /**
  * A motion table in another unit of length, to be shown: everything that is derived from it then stands in
@@ -9,16 +9,20 @@ import { QUANTITIES, quantityUnit } from './quantities.ts'
 export function shownTable(table: MotionTable, length: LengthName): MotionTable {
   if (table.length === 'px' || table.length === length) return table
   const factor = metresIn(table.length) / metresIn(length)
-  const column = (known: Column): Column => ({
-    ...known,
-    unit: quantityUnit(length, QUANTITIES[known.quantity].order),
-    values: known.values.map((value) => factor * value),
-  })
-  const { x, y, vx, vy } = table.columns
+  const column = (known: Column): Column => {
+    const { order, component } = QUANTITIES[known.quantity]
+    if (component === 'turn') return known
+    return {
+      ...known,
+      unit: quantityUnit(length, order),
+      values: known.values.map((value) => factor * value),
+      errors: known.errors.map((error) => factor * error),
+    }
+  }
   return {
     ...table,
     length,
-    columns: { x: column(x), y: column(y), vx: column(vx), vy: column(vy) },
+    columns: byQuantity((id) => column(table.columns[id])),
     cameraErrors: () =>
       table.cameraErrors()?.map((error) => ({
         ...error,

@@ -1,6 +1,6 @@
-import type { Body } from '../investigation/index.ts'
+import { type Body, framesOf, STRAY_LIMIT } from '../investigation/index.ts'
 import { leastSquares } from '../regression/index.ts'
-import { markErrorOf } from './markError.ts'
+import { markErrorOf, markErrors } from './markError.ts'
 
 /** A mark that lies off the local course of the motion. */
 export interface Stray {
@@ -12,12 +12,13 @@ export interface Stray {
 /** What the course of a body's marks says. */
 export interface Course {
   strays: Stray[]
-  /** Frames of marks before which the motion changes at once: a bounce, a collision. */
+  /**
+   * Frames of marks before which the motion seems to change at once, as at a bounce or a collision, and of which
+   * nobody has said yet whether it does.
+   */
   breaks: number[]
 }
 
-/** Standard errors beyond which a mark is a stray, unless somebody chooses otherwise. */
-export const STRAY_LIMIT = 4
 /** Nobody marks more finely than this, in pixels, and what is followed more finely is not suspicious for a slip of less. */
 const FINEST = 0.25
 /** Fewer marks than this have no course. */
@@ -54,28 +55,36 @@ interface Parabola {
  * 79 (1984) 871), then least squares through those. Where the sides disagree a mark belongs to one of them, so
  * a bounce is not a row of strays but a break.
  *
- * Marks that somebody has said to be right are none.
+ * Marks that somebody has said to be right are none, nor are rests, at which a course ends and another begins, as
+ * at the breaks that somebody has accepted.
  *
  * @param seconds real time of every frame
  * @param limit standard errors beyond which a mark is a stray
  */
-export function courseOf(body: Body, seconds: ArrayLike<number>, limit = STRAY_LIMIT): Course {
-  const frames = Object.keys(body.marks)
-    .map(Number)
-    .filter((frame) => frame < seconds.length)
-    .sort((a, b) => a - b)
+export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number = STRAY_LIMIT.usual): Course {
+  const all = framesOf(body).filter((frame) => frame < seconds.length)
+  const frames = all.filter((frame) => body.marks[frame].until === undefined)
   if (frames.length < FEWEST) return { strays: [], breaks: [] }
+  const errors = markErrors(body)
   const error = Math.max(FINEST, markErrorOf(body))
   const spots = frames.map((frame): Spot => ({ t: seconds[frame], ...pointOf(body, frame) }))
-  const breaks = breaksIn(spots, error)
+  const told = frames.flatMap((frame, i) => {
+    const before = all[all.indexOf(frame) - 1]
+    const rested = before !== undefined && body.marks[before].until !== undefined
+    return rested || body.breaks[frame] === 'break' ? [i] : []
+  })
+  const denied = frames.flatMap((frame, i) => (body.breaks[frame] === 'none' ? [i] : []))
+  const isNear = (i: number) => (other: number) => Math.abs(other - i) <= BESIDE
+  const found = breaksIn(spots, error).filter((i) => !told.some(isNear(i)) && !denied.some(isNear(i)))
+  const breaks = [...told, ...found].sort((a, b) => a - b)
   const strays: Stray[] = []
   frames.forEach((frame, i) => {
     const from = breaks.findLast((at) => at <= i) ?? 0
     const to = breaks.find((at) => at > i) ?? spots.length
-    const size = offCourse(spots, i, error, from, to)
+    const size = offCourse(spots, i, Math.max(FINEST, errors.at(frame)), from, to)
     if (size > limit && !body.marks[frame].right) strays.push({ frame, size })
   })
-  return { strays, breaks: breaks.map((i) => frames[i]) }
+  return { strays, breaks: found.map((i) => frames[i]) }
 }
 
 function pointOf({ marks }: Body, frame: number): { x: number; y: number } {

@@ -1,6 +1,8 @@
+import { original } from 'immer'
 import type { Point } from '../../geometry/index.ts'
-import { BODY_COLOURS, BODY_SHAPES, type Body, inOrder, nextOrder } from '../document.ts'
+import { BODY_COLOURS, BODY_SHAPES, type Body, type BreakWord, inOrder, nextOrder } from '../document.ts'
 import type { Recipe } from '../patch.ts'
+import { restOver } from '../rests.ts'
 import { removeGraph } from './graphs.ts'
 
 /**
@@ -21,7 +23,10 @@ export function addBody(id: string, graphIds: { position: string; velocity: stri
       hidden: false,
       locked: false,
       outline: null,
+      markError: null,
       marks: {},
+      second: {},
+      breaks: {},
     }
     draft.graphs[graphIds.position] = { order: nextOrder(draft.graphs), body: id, quantity: 'y', axes: null }
     draft.graphs[graphIds.velocity] = { order: nextOrder(draft.graphs), body: id, quantity: 'vy', axes: null }
@@ -31,7 +36,9 @@ export function addBody(id: string, graphIds: { position: string; velocity: stri
 /** Changes what is told of a body. */
 export function changeBody(
   id: string,
-  change: Partial<Pick<Body, 'name' | 'colour' | 'shape' | 'mass' | 'hidden' | 'locked' | 'outline'>>,
+  change: Partial<
+    Pick<Body, 'name' | 'colour' | 'shape' | 'mass' | 'hidden' | 'locked' | 'outline' | 'markError'>
+  >,
 ): Recipe {
   return (draft) => {
     if (draft.bodies[id]) Object.assign(draft.bodies[id], change)
@@ -60,12 +67,9 @@ export function duplicateBody(
     const body = draft.bodies[id]
     if (!body) return
     addBody(copy, graphIds, `${body.name.slice(0, 110)} copy`)(draft)
-    const { mass, outline, marks } = body
-    Object.assign(draft.bodies[copy], {
-      mass: mass && { ...mass },
-      outline: outline && { radii: [...outline.radii] },
-      marks: Object.fromEntries(Object.entries(marks).map(([frame, mark]) => [frame, { ...mark }])),
-    })
+    // As they stand, not as drafts: what two bodies share is copied by whichever is changed first.
+    const { mass, outline, markError, marks, second, breaks } = original(body) ?? body
+    Object.assign(draft.bodies[copy], { mass, outline, markError, marks, second, breaks })
   }
 }
 
@@ -78,10 +82,66 @@ export function removeBody(id: string): Recipe {
   }
 }
 
-/** Sets or moves the mark of a body in a frame. */
-export function setMark(body: string, frame: number, at: Point): Recipe {
+/** Ends a rest that reaches over a frame before it. */
+function endRestBefore(marks: Body['marks'], frame: number): void {
+  const resting = restOver(marks, frame)
+  if (resting === null || resting === frame) return
+  if (frame - 1 > resting) marks[resting].until = frame - 1
+  else delete marks[resting].until
+}
+
+/** Sets the mark of a body in a frame; with `streak`, from its middle to one of its ends, where it is smeared. */
+export function setMark(body: string, frame: number, at: Point, streak?: Point): Recipe {
   return (draft) => {
-    if (draft.bodies[body]) draft.bodies[body].marks[frame] = { x: at.x, y: at.y, by: 'hand' }
+    const marks = draft.bodies[body]?.marks
+    if (!marks) return
+    endRestBefore(marks, frame)
+    marks[frame] = { x: at.x, y: at.y, by: 'hand', ...(streak && { streak: { x: streak.x, y: streak.y } }) }
+  }
+}
+
+/** Moves a mark to where a hand puts it; a streak and a rest go along. */
+export function moveMark(body: string, frame: number, to: Point): Recipe {
+  return (draft) => {
+    const mark = draft.bodies[body]?.marks[frame]
+    if (!mark) return
+    const { streak, until } = mark
+    draft.bodies[body].marks[frame] = {
+      ...{ x: to.x, y: to.y, by: 'hand' },
+      ...(streak && { streak }),
+      ...(until !== undefined && { until }),
+    }
+  }
+}
+
+/** Says that a body rests at a place from one frame to another: one mark in the first, in the place of all that stood there. */
+export function setRest(body: string, from: number, to: number, at: Point): Recipe {
+  return (draft) => {
+    const marks = draft.bodies[body]?.marks
+    if (!marks) return
+    endRestBefore(marks, from)
+    for (const frame of Object.keys(marks).map(Number)) if (frame >= from && frame <= to) delete marks[frame]
+    marks[from] = { x: at.x, y: at.y, by: 'hand', ...(to > from && { until: to }) }
+  }
+}
+
+/** Sets where the second point of a body is in a frame, or takes it away with null. */
+export function setSecond(body: string, frame: number, at: Point | null): Recipe {
+  return (draft) => {
+    const second = draft.bodies[body]?.second
+    if (!second) return
+    if (at) second[frame] = { x: at.x, y: at.y }
+    else delete second[frame]
+  }
+}
+
+/** Says that the motion breaks before the mark of a frame, or that it doesn't; with null nothing is said any more. */
+export function setBreak(body: string, frame: number, word: BreakWord | null): Recipe {
+  return (draft) => {
+    const breaks = draft.bodies[body]?.breaks
+    if (!breaks) return
+    if (word) breaks[frame] = word
+    else delete breaks[frame]
   }
 }
 
@@ -94,8 +154,13 @@ export function setFollowed(
   return (draft) => {
     const marks = draft.bodies[body]?.marks
     if (!marks) return
-    for (const [frame, { x, y, certainty }] of Object.entries(found))
-      if (replacesHand || marks[frame]?.by !== 'hand') marks[frame] = { x, y, by: 'follow', certainty }
+    for (const [key, { x, y, certainty }] of Object.entries(found)) {
+      const frame = Number(key)
+      const standing = restOver(marks, frame) ?? frame
+      if (!replacesHand && marks[standing]?.by === 'hand') continue
+      endRestBefore(marks, frame)
+      marks[frame] = { x, y, by: 'follow', certainty }
+    }
   }
 }
 
@@ -114,12 +179,14 @@ export function removeMark(body: string, frame: number): Recipe {
   }
 }
 
-/** Removes all marks of a body from one frame to another, both included. */
+/** Removes all marks of a body from one frame to another, both included, and what else is said of these frames. */
 export function clearMarks(body: string, from = 0, to = Number.POSITIVE_INFINITY): Recipe {
   return (draft) => {
-    const marks = draft.bodies[body]?.marks
-    if (!marks) return
-    for (const frame of Object.keys(marks))
-      if (Number(frame) >= from && Number(frame) <= to) delete marks[frame]
+    if (!draft.bodies[body]) return
+    const { marks, second, breaks } = draft.bodies[body]
+    endRestBefore(marks, from)
+    for (const things of [marks, second, breaks])
+      for (const frame of Object.keys(things))
+        if (Number(frame) >= from && Number(frame) <= to) delete things[frame]
   }
 }

@@ -86,6 +86,11 @@ export function turnPicture(turn: Turn): Recipe {
     if (!draft.footage) return
     const size = pictureSize(draft)
     const moved = (point: Point) => turnedPoint(turn, point, size)
+    const zero = moved({ x: 0, y: 0 })
+    for (const streak of everyStreak(draft)) {
+      const { x, y } = moved(streak)
+      Object.assign(streak, { x: x - zero.x, y: y - zero.y })
+    }
     for (const point of everyPoint(draft)) Object.assign(point, moved(point))
     for (const axes of Object.values(draft.axes)) axes.tilt = turnedTilt(turn, axes.tilt)
     for (const { outline } of Object.values(draft.bodies))
@@ -121,13 +126,21 @@ const STRAIGHT_DOWN = -Math.PI / 2
 
 /** Every point of the picture that a document holds. */
 function* everyPoint(draft: Investigation): Generator<Point> {
-  for (const body of Object.values(draft.bodies)) yield* Object.values(body.marks)
+  for (const { marks, second } of Object.values(draft.bodies)) {
+    yield* Object.values(marks)
+    yield* Object.values(second)
+  }
   for (const reference of Object.values(draft.references)) yield* reference.ends
   for (const axes of Object.values(draft.axes)) yield axes.origin
   for (const probe of Object.values(draft.probes)) yield* probe.points
   for (const landmark of Object.values(draft.camera.landmarks)) yield* Object.values(landmark.marks)
   if (draft.plane) yield* draft.plane.corners
   for (const edge of Object.values(draft.lens?.edges ?? {})) yield* edge.points
+}
+
+function* everyStreak(draft: Investigation): Generator<Point> {
+  for (const { marks } of Object.values(draft.bodies))
+    for (const { streak } of Object.values(marks)) if (streak) yield streak
 }
 
 function quarters(turns: number): 0 | 1 | 2 | 3 {

@@ -1,0 +1,20 @@
+import type { Body } from './document.ts'
+
+/** Frames of a body's marks, increasing. */
+export function framesOf({ marks }: Pick<Body, 'marks'>): number[] {
+  return Object.keys(marks)
+    .map(Number)
+    .sort((a, b) => a - b)
+}
+
+/** The frame whose mark holds for a frame: its own, or that of a rest that reaches over it; null for none. */
+export function restOver(marks: Body['marks'], frame: number): number | null {
+  if (frame in marks) return frame
+  // No rest reaches over another mark, so only the last one before can.
+  let last = -1
+  for (const key of Object.keys(marks)) {
+    const at = Number(key)
+    if (at < frame && at > last) last = at
+  }
+  return last >= 0 && (marks[last].until ?? last) >= frame ? last : null
+}

@@ -1,0 +1,73 @@
+import { applied, inverse, type Point } from '../geometry/index.ts'
+import { metresIn } from '../units/index.ts'
+import type { MotionTable } from './motionTable.ts'
+import type { InvestigationScene } from './sceneOf.ts'
+
+/** A vector of the motion as the picture of its own frame shows it. */
+export interface Arrow {
+  frame: number
+  /** The mark. */
+  at: Point
+  /** Picture pixels per second, or per second squared. */
+  by: Point
+  /** Its size in the table's unit. */
+  size: number
+}
+
+/** Vectors of a body and the scale that they are drawn to. */
+export interface Arrows {
+  list: Arrow[]
+  /** Seconds (or seconds squared) by which each is multiplied, so that it becomes pixels. */
+  factor: number
+  /** Pixels that a vector of one of the table's units is drawn with. */
+  perUnit: number
+  unit: string
+}
+
+/** Pixels a second (or second squared) that are nothing but rounding. */
+const STILL = 1e-6
+
+/** 1, 2 or 5 times a power of ten: the largest that is not above a number. */
+export function roundBelow(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value) + 1e-9)
+  const first = value / power
+  return power * (first >= 5 - 1e-9 ? 5 : first >= 2 - 1e-9 ? 2 : 1)
+}
+
+/**
+ * Velocities or accelerations of a motion as arrows on the picture, drawn to one round scale by which none is
+ * longer than `most` pixels. Null where there are none.
+ */
+export function arrowsOf(
+  scene: InvestigationScene,
+  table: MotionTable,
+  kind: 'velocity' | 'acceleration',
+  most: number,
+): Arrows | null {
+  const [along, up] = kind === 'velocity' ? (['vx', 'vy'] as const) : (['ax', 'ay'] as const)
+  const { rows, values, unit } = table.columns[along]
+  const other = table.columns[up].values
+  // A table that is shown in another unit of length counts in that.
+  const ratio = lengthRatio(scene, table)
+  const list = rows.flatMap((row): Arrow[] => {
+    const at = { x: table.picture.x[row], y: table.picture.y[row] }
+    const vector = { x: values[row], y: other[row] }
+    const transform = scene.at(table.frames[row])
+    if (!transform || !Number.isFinite(vector.x + vector.y)) return []
+    const by = applied(inverse(transform.jacobian(at)), { x: ratio * vector.x, y: ratio * vector.y })
+    return [{ frame: table.frames[row], at, by, size: Math.hypot(vector.x, vector.y) }]
+  })
+  const pixels = ({ by }: Arrow) => Math.hypot(by.x, by.y)
+  const longest = list.reduce<Arrow | null>(
+    (best, one) => (!best || pixels(one) > pixels(best) ? one : best),
+    null,
+  )
+  if (!longest || !(pixels(longest) > STILL)) return null
+  const factor = roundBelow(most / pixels(longest))
+  return { list, factor, perUnit: (factor * pixels(longest)) / longest.size, unit }
+}
+
+/** How many of the scene's units of length one of the table's is. */
+function lengthRatio(scene: InvestigationScene, table: MotionTable): number {
+  return scene.length === 'px' || table.length === 'px' ? 1 : metresIn(table.length) / metresIn(scene.length)
+}

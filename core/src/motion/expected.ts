@@ -1,0 +1,43 @@
+import { Predictor } from '../following/index.ts'
+import type { Point } from '../geometry/index.ts'
+import { framesInUse, framesOf, type Investigation } from '../investigation/index.ts'
+import { clockOf } from './clockOf.ts'
+import { placeIn, sceneOf } from './sceneOf.ts'
+
+/** Marks that tell where the next one is expected. */
+const BACK = 6
+
+/** Where a body was marked last before a frame, and where it is expected in it, as that frame's picture shows it. */
+export interface ExpectedPlace {
+  last: Point
+  /** Null where there is but one mark to tell. */
+  expected: Point | null
+}
+
+/**
+ * Where a body is to be looked for in a frame, by its marks in the frames before, since the last break or rest.
+ * Null where there are none, or where landmarks don't tell where they would be seen now.
+ */
+export function expectedPlace(
+  investigation: Investigation,
+  bodyId: string,
+  frame: number,
+): ExpectedPlace | null {
+  const clock = clockOf(investigation)
+  const body = investigation.bodies[bodyId]
+  if (!clock || !body) return null
+  const used = framesInUse(investigation)
+  const scene = sceneOf(investigation)
+  const before = framesOf(body).filter((at) => at < frame && used.has(at))
+  const from = before.findLastIndex((at) => body.breaks[at] === 'break' || body.marks[at].until !== undefined)
+  const places = before.slice(Math.max(0, from)).flatMap((at) => {
+    const place = placeIn(scene, { x: body.marks[at].x, y: body.marks[at].y, frame: at }, frame)
+    return place ? [{ ...place, time: clock.seconds[body.marks[at].until ?? at] }] : []
+  })
+  const last = places.at(-1)
+  if (!last) return null
+  const predictor = new Predictor()
+  for (const { time, ...place } of places.slice(-BACK)) predictor.add(time, place)
+  const { x, y } = predictor.at(clock.seconds[frame])
+  return { last: { x: last.x, y: last.y }, expected: places.length > 1 ? { x, y } : null }
+}

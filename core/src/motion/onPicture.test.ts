@@ -1,0 +1,99 @@
+import { describe, expect, it } from 'vitest'
+import { edit, edits, type Recipe } from '../investigation/index.ts'
+import { THROWN, thrown } from '../testing/thrown.ts'
+import { arrowsOf, expectedPlace, motionTable, roundBelow, roundTimes, sceneOf, shownTable } from './index.ts'
+
+/** What is drawn on the picture beside the marks. */
+
+const PIXELS_PER_METRE = 315 / 1.4
+const changed = (...recipes: Recipe[]) =>
+  recipes.reduce((document, recipe) => edit(document, recipe).document, thrown({}))
+
+describe('the place in which a body is expected', () => {
+  it('is where the throw goes on, and the last mark is told', () => {
+    const document = changed(edits.clearMarks(THROWN.body, 20))
+    const truth = thrown({}).bodies[THROWN.body].marks
+    const { last, expected } = expectedPlace(document, THROWN.body, 20)!
+    expect(last).toEqual({ x: truth[19].x, y: truth[19].y })
+    expect(Math.hypot(expected!.x - truth[20].x, expected!.y - truth[20].y)).toBeLessThan(0.5)
+    // Two frames are skipped.
+    const later = expectedPlace(document, THROWN.body, 22)!.expected!
+    expect(Math.hypot(later.x - truth[22].x, later.y - truth[22].y)).toBeLessThan(1)
+  })
+
+  it('is not told by what was before a break, or by a single mark', () => {
+    const document = changed(edits.clearMarks(THROWN.body, 20), edits.setBreak(THROWN.body, 19, 'break'))
+    expect(expectedPlace(document, THROWN.body, 20)!.expected).toBeNull()
+    expect(expectedPlace(document, THROWN.body, 0)).toBeNull()
+  })
+})
+
+describe('arrows', () => {
+  it('are as long on the picture as the vectors say, by one round scale', () => {
+    const document = changed()
+    const table = motionTable(document, THROWN.body)
+    const { list, factor, perUnit, unit } = arrowsOf(sceneOf(document), table, 'velocity', 100)!
+    expect(unit).toBe('m/s')
+    expect(perUnit).toBeCloseTo(factor * PIXELS_PER_METRE, 9)
+    expect(roundBelow(factor)).toBeCloseTo(factor, 12)
+    const [first] = list
+    expect(first.frame).toBe(1)
+    expect(first.by.x).toBeCloseTo(2.6 * PIXELS_PER_METRE, 6)
+    // Upwards is against the picture's y.
+    expect(first.by.y).toBeCloseTo(-(4.2 - 9.81 / 60) * PIXELS_PER_METRE, 6)
+    const lengths = list.map(({ by }) => factor * Math.hypot(by.x, by.y))
+    expect(Math.max(...lengths)).toBeLessThanOrEqual(100)
+    expect(Math.max(...lengths)).toBeGreaterThan(40)
+  })
+
+  it('are the same in another unit of length, which their scale is told in', () => {
+    const document = changed()
+    const table = motionTable(document, THROWN.body)
+    const metres = arrowsOf(sceneOf(document), table, 'acceleration', 100)!
+    const feet = arrowsOf(sceneOf(document), shownTable(table, 'cm'), 'acceleration', 100)!
+    expect(feet.list[5].by.y).toBeCloseTo(metres.list[5].by.y, 6)
+    expect(feet.unit).toBe('cm/s²')
+    expect(feet.perUnit).toBeCloseTo(metres.perUnit / 100, 9)
+    expect(metres.list[5].size).toBeCloseTo(9.81, 6)
+  })
+
+  it('follow tilted axes', () => {
+    const document = changed(edits.setAxes({ tilt: 0.7, turnedX: true }))
+    const { list } = arrowsOf(sceneOf(document), motionTable(document, THROWN.body), 'acceleration', 100)!
+    expect(list[3].by.x).toBeCloseTo(0, 6)
+    expect(list[3].by.y).toBeCloseTo(9.81 * PIXELS_PER_METRE, 6)
+  })
+
+  it('are none of a body that has not moved, or has no three marks', () => {
+    const still = thrown({ place: () => ({ x: 5, y: 5 }) })
+    expect(arrowsOf(sceneOf(still), motionTable(still, THROWN.body), 'velocity', 100)).toBeNull()
+    const two = changed(edits.clearMarks(THROWN.body, 2))
+    expect(arrowsOf(sceneOf(two), motionTable(two, THROWN.body), 'velocity', 100)).toBeNull()
+  })
+
+  it.each([
+    [0.7, 0.5],
+    [1, 1],
+    [0.2, 0.2],
+    [4999, 2000],
+    [5e-4, 5e-4],
+  ])('have a round scale below %s: %s', (value, round) => {
+    expect(roundBelow(value)).toBeCloseTo(round, 12)
+  })
+})
+
+describe('round times', () => {
+  it('stand at the nearest points, as many as there is room for', () => {
+    const times = Array.from({ length: 61 }, (_, i) => i / 60)
+    expect(roundTimes(times, 20).map(({ row }) => row)).toEqual([0, 6, 12, 18, 24, 30, 36, 42, 48, 54, 60])
+    expect(roundTimes(times, 6).map(({ row }) => row)).toEqual([0, 12, 24, 36, 48, 60])
+    expect(roundTimes(times, 6)[1].time).toBeCloseTo(0.2, 12)
+  })
+
+  it('are left out where no point is near', () => {
+    const times = [0, 0.03, 0.06, 0.09, 0.31, 0.34]
+    expect(roundTimes(times, 20).map(({ time }) => Math.round(10 * time))).toEqual([0, 1, 3])
+    expect(roundTimes([0.96, 1.04], 20).map(({ row }) => row)).toHaveLength(1)
+    expect(roundTimes([], 20)).toEqual([])
+  })
+})
