@@ -44,6 +44,19 @@ describe.each(SAMPLES)('sample $id', (sample) => {
   })
 })
 
+describe('fender', () => {
+  it('leaves each bounce with the stated share of its speed', () => {
+    const { constants, pixelsPerMetre, bodies } = readTruth('fender')
+    const { restitution, drop, secondHit, firstHit } = constants
+    // Heights above the quay: the highest after the first bounce is the drop times the share's square.
+    const between = bodies[0].frames.filter(({ t }) => t > firstHit && t < secondHit)
+    const ground = Math.max(...bodies[0].frames.map(({ y }) => y))
+    const highest = (ground - Math.min(...between.map(({ y }) => y))) / pixelsPerMetre
+    expect(highest).toBeCloseTo(drop * restitution ** 2, 1)
+    expect(secondHit - firstHit).toBeCloseTo(2 * restitution * Math.sqrt((2 * drop) / constants.g), 9)
+  })
+})
+
 describe('net float', () => {
   it('falls freely with g while it flies: equal second differences of position', () => {
     const truth = readTruth('net-float')

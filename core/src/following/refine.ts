@@ -25,7 +25,7 @@ const FARTHEST = 2.5
 /** Residuals of more than so many robust deviations are of something else (Tukey's biweight). */
 const ELSE = 4.7
 /** How far light may change between looks: its share, and a shade that is even or grows across the body, in steps of brightness. */
-const LIGHT = { gain: 0.15, even: 8, across: 4 }
+const LIGHT = { gain: 0.15, even: 8, across: 8 }
 
 /** Unknowns of the refinement, in this order. */
 const X = 0

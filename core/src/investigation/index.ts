@@ -59,7 +59,7 @@ export {
   patchesMeet,
   type Recipe,
 } from './patch.ts'
-export { framesOf, restOver } from './rests.ts'
+export { framesOf, markedFrames, restOver } from './rests.ts'
 export { checkInvestigation } from './schema.ts'
 export { type Summary, summarise } from './summary.ts'
 export { NewerDocumentError, readInvestigation } from './versions.ts'

@@ -18,3 +18,11 @@ export function restOver(marks: Body['marks'], frame: number): number | null {
   }
   return last >= 0 && (marks[last].until ?? last) >= frame ? last : null
 }
+
+/** All frames that have a mark: each mark's own, and those over which a rest reaches. */
+export function markedFrames(marks: Body['marks']): Set<number> {
+  const frames = new Set<number>()
+  for (const [from, { until }] of Object.entries(marks))
+    for (let frame = Number(from); frame <= (until ?? Number(from)); frame++) frames.add(frame)
+  return frames
+}

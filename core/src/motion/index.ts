@@ -15,6 +15,7 @@ export {
   type LengthUnit,
   QUANTITIES,
   type Quantity,
+  quantitiesOf,
   quantityUnit,
 } from './quantities.ts'
 export { type ReferenceReport, referenceReports } from './referenceReports.ts'

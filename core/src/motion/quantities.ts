@@ -1,4 +1,4 @@
-import { QUANTITY_IDS, type QuantityId } from '../investigation/index.ts'
+import { type Body, QUANTITY_IDS, type QuantityId } from '../investigation/index.ts'
 import type { LengthName } from '../units/index.ts'
 
 /** Unit of length in which numbers stand: metres, pixels until a scale is known, or another one to be shown. */
@@ -46,4 +46,10 @@ export function quantityUnit(length: LengthUnit, order: number, component: Compo
 /** Something for each quantity. */
 export function byQuantity<T>(make: (id: QuantityId) => T): Record<QuantityId, T> {
   return Object.fromEntries(QUANTITY_IDS.map((id) => [id, make(id)])) as Record<QuantityId, T>
+}
+
+/** The quantities that a body can have: how it turns is told by a second point. */
+export function quantitiesOf({ second }: Pick<Body, 'second'>): Quantity[] {
+  const turns = Object.keys(second).length > 0
+  return Object.values(QUANTITIES).filter(({ component }) => component !== 'turn' || turns)
 }

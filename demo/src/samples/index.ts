@@ -1,6 +1,7 @@
 import { barrelOnPlank } from './barrelOnPlank.ts'
 import { beadInSyrup } from './beadInSyrup.ts'
 import { cranePebble } from './cranePebble.ts'
+import { fender } from './fender.ts'
 import { fishSledge } from './fishSledge.ts'
 import { hoistedLantern } from './hoistedLantern.ts'
 import { iceBlocks } from './iceBlocks.ts'
@@ -22,4 +23,5 @@ export const SAMPLES: Sample[] = [
   beadInSyrup,
   hoistedLantern,
   iceBlocks,
+  fender,
 ]

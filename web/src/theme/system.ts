@@ -36,6 +36,7 @@ const config = defineConfig({
   globalCss: {
     'html, body, #root': { height: '100%' },
     body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '14px', lineHeight: '1.45' },
+    'input[type=checkbox]': { accentColor: '{colors.petrol}' },
     '*:focus-visible': { outline: '2px solid {colors.petrol}', outlineOffset: '2px' },
     '*': {
       '@media (prefers-reduced-motion: reduce)': {

@@ -1,21 +1,77 @@
-import { framesInUse } from '@apokinema/core/investigation'
-import { placeIn, sceneOf } from '@apokinema/core/motion'
+import { distance, type Point } from '@apokinema/core/geometry'
+import {
+  type Body,
+  framesInUse,
+  type Investigation,
+  type Mark,
+  pictureSize,
+} from '@apokinema/core/investigation'
+import {
+  type Arrows,
+  arrowsOf,
+  clockOf,
+  placeIn,
+  roundBelow,
+  roundTimes,
+  sceneOf,
+} from '@apokinema/core/motion'
+import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { BODY_PAINT } from '../theme/system.ts'
 import { usePicture } from './ClipContext.tsx'
 import { useFollowing } from './following.ts'
 import { activeBody } from './shown.ts'
+import { arrow, DARK, dot, LIGHT, lines, ring, words } from './strokes.ts'
+import { shownTableOf } from './tables.ts'
 import { useCanvas } from './useCanvas.ts'
-import { useWorkbench, type View } from './workbenchStore.ts'
+import { type Selection, useWorkbench, type View } from './workbenchStore.ts'
 
-const DARK = 'rgba(16,24,26,0.85)'
-const LIGHT = '#FFFFFF'
-/** Steps of the span over which a trail fades, where it is long. */
+/** Steps of the span over which a trail fades where no time is chosen. */
 const TRAIL = 30
+/** Times that are written along a trail, at most. */
+const MOST_TIMES = 12
+/** The longest arrow, as a share of the picture's height. */
+const LONGEST_ARROW = 0.22
+/** Arrows begin so many pixels of the screen apart, but for that of the current frame: more would hide each other. */
+const ARROWS_APART = 38
+/** Pixels of the screen that the arrow that tells the scale should be long, at most. */
+const SCALE_ARROW = 90
+
+/** How plain a frame's mark is on the picture of another: 1 there, fading to 0, where it is not drawn. */
+type Fade = (marked: number, frame: number) => number
+
+function fadeOf(investigation: Investigation): Fade {
+  const { span, drawn } = investigation
+  const seconds = clockOf(investigation)?.seconds
+  if (drawn.trail !== null && seconds) {
+    const { trail } = drawn
+    return (marked, frame) => Math.max(0, 1 - Math.abs(seconds[marked] - seconds[frame]) / trail)
+  }
+  // Of a long motion the trail of a while is enough: all of it would hide the picture.
+  const reach = Math.max(12, Math.min((span.last - span.first) / 1.4, TRAIL * span.every))
+  return (marked, frame) => {
+    const away = Math.abs(marked - frame)
+    return away > 2 * reach ? 0 : Math.max(0.05, 1 - away / reach)
+  }
+}
+
+/** What is drawn, and where things are in the picture on show. */
+interface Drawing {
+  context: CanvasRenderingContext2D
+  investigation: Investigation
+  frame: number
+  fade: Fade
+  /** A point of a frame's picture on the stage; null where landmarks don't tell where it is seen now. */
+  see: (point: Point, of: number) => Point | null
+  zoom: number
+  /** Size of the signs. */
+  scale: number
+}
 
 /**
  * Marks on the video: older ones are small dots that fade with time, the current one is a ring with a free
- * centre. Drawn on a canvas of its own, since hundreds of marks change with every step.
+ * centre; with times and vectors where they are asked for. Drawn on a canvas of its own, since hundreds of marks
+ * change with every step.
  */
 export function MarksCanvas({
   size,
@@ -32,11 +88,7 @@ export function MarksCanvas({
   const selection = useWorkbench((state) => state.selection)
   const { picture } = usePicture()
   const frame = picture?.index ?? null
-  const { bodies, span } = investigation
-  const used = framesInUse(investigation)
   const active = activeBody(investigation, chosenBody)
-  const scene = sceneOf(investigation)
-
   const phase = useFollowing((state) => state.phase)
   const mode = useWorkbench((state) => state.mode)
   const outlined = mode.kind === 'follow' && phase === 'ready' ? mode.body : null
@@ -46,57 +98,28 @@ export function MarksCanvas({
     (context, density) => {
       if (frame === null) return
       context.scale(density, density)
-      const reach = Math.max(12, Math.min((span.last - span.first) / 1.4, TRAIL * span.every))
-      const ring = (x: number, y: number, radius: number, width: number, colour: string) => {
-        context.beginPath()
-        context.arc(x, y, radius * scale, 0, 2 * Math.PI)
-        context.lineWidth = width
-        context.strokeStyle = colour
-        context.stroke()
+      const scene = sceneOf(investigation)
+      const see = (point: Point, of: number) => {
+        // Where the camera moves, an older mark is where its spot of the scene is seen now.
+        const seen = placeIn(scene, { x: point.x, y: point.y, frame: of }, frame)
+        return seen && { x: seen.x * view.zoom + view.x, y: seen.y * view.zoom + view.y }
       }
-      const dot = (x: number, y: number, radius: number, colour: string) => {
-        context.beginPath()
-        context.arc(x, y, radius * scale, 0, 2 * Math.PI)
-        context.fillStyle = colour
-        context.fill()
+      const drawing: Drawing = {
+        ...{ context, investigation, frame, see, scale },
+        fade: fadeOf(investigation),
+        zoom: view.zoom,
       }
-      for (const [id, { marks, colour, hidden }] of Object.entries(bodies)) {
-        if (hidden) continue
-        const paint = BODY_PAINT[colour].mark
-        for (const [key, mark] of Object.entries(marks)) {
-          const marked = Number(key)
-          // Of a long motion the trail of a while is enough: all of it would hide the picture.
-          const isChosen = selection?.kind === 'mark' && selection.body === id && selection.frame === marked
-          if (Math.abs(frame - marked) > 2 * reach && !isChosen) continue
-          // Where the camera moves, an older mark is where its spot of the scene is seen now.
-          const seen = placeIn(scene, { x: mark.x, y: mark.y, frame: marked }, frame)
-          if (!seen) continue
-          const [x, y] = [seen.x * view.zoom + view.x, seen.y * view.zoom + view.y]
-          if (marked === frame && id === outlined) {
-            // The outline is what is looked at.
-            dot(x, y, 2.6, DARK)
-            dot(x, y, 1.8, LIGHT)
-          } else if (marked === frame) {
-            ring(x, y, 14, 5, DARK)
-            ring(x, y, 14, 3.6, LIGHT)
-            ring(x, y, 14, 2.4, paint)
-          } else {
-            const faded = used.has(marked) ? Math.max(0.25, 1 - Math.abs(frame - marked) / reach) : 0.18
-            context.globalAlpha = id === active ? faded : faded * 0.7
-            dot(x, y, 4.8, DARK)
-            dot(x, y, 4.2, LIGHT)
-            dot(x, y, 3.2, paint)
-            context.globalAlpha = 1
-          }
-          if (isChosen) {
-            context.setLineDash([5, 4])
-            ring(x, y, 19, 2, '#9FE3DC')
-            context.setLineDash([])
-          }
-        }
-      }
+      for (const [id, body] of Object.entries(investigation.bodies))
+        if (!body.hidden)
+          drawMarks(drawing, id, body, { selection, isActive: id === active, isOutlined: id === outlined })
+      // On a small picture there is no room for more.
+      if (scale < 1) return
+      const { times, velocity, acceleration } = investigation.drawn
+      if (velocity) drawArrows(drawing, 'velocity', size.height - 22)
+      if (acceleration) drawArrows(drawing, 'acceleration', size.height - (velocity ? 44 : 22))
+      if (times && active && !investigation.bodies[active].hidden) drawTimes(drawing, active)
     },
-    [frame, view, bodies, span, used, active, selection, scale, scene, outlined],
+    [frame, view, investigation, active, selection, scale, outlined],
   )
   return (
     <canvas
@@ -104,4 +127,126 @@ export function MarksCanvas({
       style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }}
     />
   )
+}
+
+/** Whether a mark holds in a frame: its own, or one over which it rests. */
+const holdsIn = (marked: number, { until }: Mark, frame: number) =>
+  marked <= frame && (until ?? marked) >= frame
+
+function drawMarks(
+  drawing: Drawing,
+  id: string,
+  body: Body,
+  {
+    selection,
+    isActive,
+    isOutlined,
+  }: { selection: Selection | null; isActive: boolean; isOutlined: boolean },
+): void {
+  const { context, investigation, frame, fade, see, scale } = drawing
+  const used = framesInUse(investigation)
+  const paint = BODY_PAINT[body.colour].mark
+  for (const [key, mark] of Object.entries(body.marks)) {
+    const marked = Number(key)
+    const isChosen = selection?.kind === 'mark' && selection.body === id && selection.frame === marked
+    const isHere = holdsIn(marked, mark, frame)
+    const shown = fade(marked, frame)
+    if (shown === 0 && !isChosen && !isHere) continue
+    const at = see(mark, marked)
+    if (!at) continue
+    if (isHere) drawExtent(drawing, body, marked, at)
+    if (isHere && isOutlined) {
+      // The outline is what is looked at.
+      dot(context, at, 2.6, DARK)
+      dot(context, at, 1.8, LIGHT)
+    } else if (isHere) {
+      ring(context, at, 14 * scale, 5, DARK)
+      ring(context, at, 14 * scale, 3.6, LIGHT)
+      ring(context, at, 14 * scale, 2.4, paint)
+    } else {
+      const faded = used.has(marked) ? Math.max(0.25, shown) : 0.18
+      context.globalAlpha = isActive ? faded : faded * 0.7
+      dot(context, at, 4.8 * scale, DARK)
+      dot(context, at, 4.2 * scale, LIGHT)
+      dot(context, at, 3.2 * scale, paint)
+      context.globalAlpha = 1
+    }
+    if (isChosen) {
+      context.setLineDash([5, 4])
+      ring(context, at, 19 * scale, 2, '#9FE3DC')
+      context.setLineDash([])
+    }
+  }
+}
+
+/** What a mark has beside its point: the ends of a streak, and the second point that shows how the body is turned. */
+function drawExtent({ context, see, zoom, scale }: Drawing, body: Body, marked: number, at: Point): void {
+  const look = { width: 1.6, colour: BODY_PAINT[body.colour].mark }
+  const { streak } = body.marks[marked]
+  if (streak) {
+    const [dx, dy] = [streak.x * zoom, streak.y * zoom]
+    const ends = [
+      { x: at.x - dx, y: at.y - dy },
+      { x: at.x + dx, y: at.y + dy },
+    ]
+    lines(context, [ends], look)
+  }
+  const end = body.second[marked] && see(body.second[marked], marked)
+  if (!end) return
+  lines(context, [[at, end]], look)
+  dot(context, end, 3.6 * scale, DARK)
+  dot(context, end, 2.6 * scale, LIGHT)
+}
+
+/** Times along the trail of a body, at round tenths. */
+function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: string): void {
+  const table = shownTableOf(investigation, id)
+  const rows = table.frames.flatMap((marked, row) => (fade(marked, frame) > 0 ? [row] : []))
+  const times = rows.map((row) => table.times[row])
+  for (const { row: i, time } of roundTimes(times, MOST_TIMES)) {
+    const row = rows[i]
+    const at = see({ x: table.picture.x[row], y: table.picture.y[row] }, table.frames[row])
+    if (at) words(context, { x: at.x + 8, y: at.y - 11 }, fixed(time, 1))
+  }
+}
+
+/** Vectors of all bodies by one scale, which is told at the lower left. */
+function drawArrows(drawing: Drawing, kind: 'velocity' | 'acceleration', y: number): void {
+  const { context, investigation, frame, fade, see, zoom } = drawing
+  const scene = sceneOf(investigation)
+  const most = LONGEST_ARROW * pictureSize(investigation).height
+  const found = Object.entries(investigation.bodies).flatMap(([id, body]): [Body, Arrows][] => {
+    const arrows = body.hidden ? null : arrowsOf(scene, shownTableOf(investigation, id), kind, most)
+    return arrows ? [[body, arrows]] : []
+  })
+  if (found.length === 0) return
+  const factor = Math.min(...found.map(([, arrows]) => arrows.factor))
+  const dash = kind === 'acceleration' ? [6, 5] : []
+  for (const [{ colour }, { list }] of found) {
+    let last: Point | null = null
+    for (const { frame: marked, at, by } of list) {
+      const shown = fade(marked, frame)
+      if (shown === 0) continue
+      const from = see(at, marked)
+      const tip = see({ x: at.x + factor * by.x, y: at.y + factor * by.y }, marked)
+      if (!from || !tip) continue
+      if (marked !== frame) {
+        if (last && distance(from, last) < ARROWS_APART) continue
+        last = from
+      }
+      context.globalAlpha = Math.max(0.3, shown)
+      const vector = { x: tip.x - from.x, y: tip.y - from.y }
+      arrow(context, from, vector, {
+        width: marked === frame ? 2.6 : 1.4,
+        colour: BODY_PAINT[colour].mark,
+        dash,
+      })
+      context.globalAlpha = 1
+    }
+  }
+  const [, first] = found[0]
+  const perUnit = (zoom * first.perUnit * factor) / first.factor
+  const size = roundBelow(SCALE_ARROW / perUnit)
+  arrow(context, { x: 14, y }, { x: size * perUnit, y: 0 }, { width: 1.6, colour: LIGHT, dash })
+  words(context, { x: 24 + size * perUnit, y }, `${kind} ${withUnit(significant(size, 1), first.unit)}`)
 }

@@ -8,8 +8,19 @@ import {
 } from '@apokinema/core/investigation'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Session } from '../document/session.ts'
-import { clickAt, goBy, startMarking, takeBack } from './actions.ts'
+import { clickAt, goBy } from './actions.ts'
 import { endPoints, enterMode, finishPoints, readoutDirection } from './calibrating.ts'
+import {
+  clearStretch,
+  markAgainFrom,
+  markStreak,
+  restUntilHere,
+  sayBreak,
+  skipFrame,
+  startMarking,
+  startSecond,
+  takeBack,
+} from './marking.ts'
 import { deleteSelected, nudge } from './selecting.ts'
 import { activeBody, shownBodies } from './shown.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
@@ -116,6 +127,103 @@ describe('marking', () => {
     const session = withBody()
     clickAt(session, { x: 5, y: 5 }, 0)
     expect(documentOf(session).bodies[BODY].marks).toEqual({})
+  })
+})
+
+describe('a streak', () => {
+  it('is marked by its ends: its middle is the mark', () => {
+    const session = withBody()
+    startMarking(session)
+    markStreak(session, BODY, 0, { x: 100, y: 40 }, { x: 120, y: 50 })
+    expect(documentOf(session).bodies[BODY].marks[0]).toEqual({
+      ...{ x: 110, y: 45, by: 'hand' },
+      streak: { x: 10, y: 5 },
+    })
+    expect(frame()).toBe(1)
+  })
+
+  it('can be marked by two clicks, the first of which begins it; its ends on one spot are a click', () => {
+    const session = withBody()
+    startMarking(session)
+    workbench.setStreak({ x: 10, y: 10 })
+    clickAt(session, { x: 20, y: 10 }, 0)
+    expect(documentOf(session).bodies[BODY].marks[0]).toMatchObject({ x: 15, streak: { x: 5, y: 0 } })
+    workbench.setStreak({ x: 10, y: 10 })
+    clickAt(session, { x: 11, y: 10 }, 1)
+    expect(documentOf(session).bodies[BODY].marks[1]).toEqual({ x: 10.5, y: 10, by: 'hand' })
+    expect(useWorkbench.getState().streak).toBeNull()
+  })
+
+  it('that was begun is taken back first', () => {
+    const session = withBody(edits.setMark(BODY, 0, { x: 1, y: 1 }))
+    markAgainFrom(session, BODY, 0)
+    workbench.setStreak({ x: 10, y: 10 })
+    takeBack(session)
+    expect(useWorkbench.getState().streak).toBeNull()
+    expect(documentOf(session).bodies[BODY].marks[0]).toBeDefined()
+  })
+})
+
+describe('a frame without a mark', () => {
+  it('is skipped, and stays a gap', () => {
+    const session = withBody()
+    startMarking(session)
+    clickAt(session, { x: 1, y: 1 }, 0)
+    skipFrame(session)
+    clickAt(session, { x: 3, y: 3 }, 2)
+    expect(Object.keys(documentOf(session).bodies[BODY].marks)).toEqual(['0', '2'])
+    expect(frame()).toBe(3)
+  })
+
+  it('can be one of a rest: then it is none that waits', () => {
+    const session = withBody()
+    startMarking(session)
+    restUntilHere(session)
+    expect(told).toHaveBeenCalledWith(expect.stringMatching(/Mark it once/))
+    clickAt(session, { x: 1, y: 1 }, 0)
+    workbench.goTo(9)
+    restUntilHere(session)
+    expect(documentOf(session).bodies[BODY].marks).toEqual({ 0: { x: 1, y: 1, by: 'hand', until: 9 } })
+    expect(frame()).toBe(10)
+    workbench.leave()
+    workbench.goTo(4)
+    startMarking(session)
+    expect(frame()).toBe(10)
+  })
+})
+
+describe('the second point of a body', () => {
+  it('is marked where the body is, apart from its mark', () => {
+    const session = withBody()
+    startSecond(session, BODY)
+    expect(told).toHaveBeenCalledWith(expect.stringMatching(/first/))
+    for (const on of [2, 4]) {
+      workbench.goTo(on)
+      markAgainFrom(session, BODY, on)
+      clickAt(session, { x: 50, y: 50 }, on)
+    }
+    startSecond(session, BODY)
+    expect(frame()).toBe(2)
+    clickAt(session, { x: 50, y: 51 }, 2)
+    expect(documentOf(session).bodies[BODY].second).toEqual({})
+    clickAt(session, { x: 80, y: 50 }, 2)
+    expect(documentOf(session).bodies[BODY].second).toEqual({ 2: { x: 80, y: 50 } })
+    clickAt(session, { x: 80, y: 50 }, 3)
+    expect(Object.keys(documentOf(session).bodies[BODY].second)).toEqual(['2'])
+    takeBack(session)
+    expect(documentOf(session).bodies[BODY].second).toEqual({})
+  })
+})
+
+describe('a locked body', () => {
+  it('is not marked again, nor cleared', () => {
+    const session = withBody(edits.setMark(BODY, 3, { x: 1, y: 1 }), edits.changeBody(BODY, { locked: true }))
+    markAgainFrom(session, BODY, 3)
+    expect(useWorkbench.getState().mode.kind).toBe('select')
+    clearStretch(session, BODY)
+    sayBreak(session, BODY, 3, 'break')
+    expect(documentOf(session).bodies[BODY]).toMatchObject({ breaks: {}, marks: { 3: { x: 1 } } })
+    expect(told).toHaveBeenCalledWith(expect.stringMatching(/locked/))
   })
 })
 

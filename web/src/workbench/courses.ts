@@ -4,19 +4,20 @@ import { useInvestigation } from '../document/SessionContext.tsx'
 import { useClock } from './ClipContext.tsx'
 import { workbench } from './workbenchStore.ts'
 
-/** Kept by the body, which every edit of a mark replaces; with it the clock that was asked. */
-const known = new WeakMap<Body, { seconds: Float64Array; course: Course }>()
+/** Kept by the body, which every edit of a mark replaces; with it the clock and the limit that were asked. */
+const known = new WeakMap<Body, { seconds: Float64Array; limit: number; course: Course }>()
 
 const NOTHING: Course = { strays: [], breaks: [] }
 
 /** The course of a body's marks: which lie off it. */
 export function useCourse(body: Body | undefined): Course {
   const clock = useClock()
+  const { strayLimit } = useInvestigation()
   if (!body || !clock) return NOTHING
   const kept = known.get(body)
-  if (kept?.seconds === clock.seconds) return kept.course
-  const course = courseOf(body, clock.seconds)
-  known.set(body, { seconds: clock.seconds, course })
+  if (kept?.seconds === clock.seconds && kept.limit === strayLimit) return kept.course
+  const course = courseOf(body, clock.seconds, strayLimit)
+  known.set(body, { seconds: clock.seconds, limit: strayLimit, course })
   return course
 }
 
@@ -28,8 +29,17 @@ export function useCourseOf(id: string | null): Course {
 
 /** Goes to the next mark after a frame that lies off the course, or to the first. */
 export function goToNextStray(body: string, { strays }: Course, after: number): void {
-  const next = strays.find(({ frame }) => frame > after) ?? strays[0]
-  if (!next) return
-  workbench.goTo(next.frame)
-  workbench.select({ kind: 'mark', body, frame: next.frame })
+  goToNextOf(
+    body,
+    strays.map(({ frame }) => frame),
+    after,
+  )
+}
+
+/** Goes to the next of a body's marks after a frame, or to the first. */
+export function goToNextOf(body: string, frames: number[], after: number): void {
+  const next = frames.find((frame) => frame > after) ?? frames[0]
+  if (next === undefined) return
+  workbench.goTo(next)
+  workbench.select({ kind: 'mark', body, frame: next })
 }

@@ -9,7 +9,7 @@ import { create } from 'zustand'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import type { Answer, FollowedBody, FollowNews, FollowWorker } from '../footage/follow.worker.ts'
-import { addBody, setHandMark } from './actions.ts'
+import { addBody, setHandMark } from './marking.ts'
 import { activeBody } from './shown.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 

@@ -12,6 +12,7 @@ import { placeIn, sceneOf } from '@apokinema/core/motion'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { isLocked, originSeen } from './calibrating.ts'
+import { isBodyLocked } from './marking.ts'
 import { type Selection, useWorkbench, workbench } from './workbenchStore.ts'
 
 const documentOf = (session: Session) => session.store.getState().document
@@ -24,10 +25,7 @@ export function deleteSelected(session: Session): void {
     return
   }
   if (selection.kind === 'outline') return
-  if (selection.kind === 'mark' && documentOf(session).bodies[selection.body]?.locked) {
-    tell('This body is locked. Unlock it in its menu to change its marks.')
-    return
-  }
+  if (selection.kind === 'mark' && isBodyLocked(session, selection.body)) return
   if (selection.kind === 'mark')
     session.edit(
       `delete the mark in frame ${selection.frame}`,
@@ -104,7 +102,10 @@ export function moveTo(session: Session, selection: Selection, to: Point, frame:
   switch (selection.kind) {
     case 'mark': {
       const name = bodies[selection.body]?.name ?? 'body'
-      return { label: `move the mark of ${name}`, recipe: edits.setMark(selection.body, selection.frame, to) }
+      return {
+        label: `move the mark of ${name}`,
+        recipe: edits.moveMark(selection.body, selection.frame, to),
+      }
     }
     case 'landmark':
       return { label: 'move the landmark', recipe: edits.markLandmark(selection.landmark, frame, to) }

@@ -2,10 +2,11 @@ import { axesOf, inOrder, pictureSize } from '@apokinema/core/investigation'
 import { useEffect } from 'react'
 import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
-import { goBy, startMarking, takeBack } from './actions.ts'
+import { goBy } from './actions.ts'
 import { endPoints } from './calibrating.ts'
 import { clickOn } from './clicking.ts'
 import { endFollowing, follow, pauseFollowing, startFollowing, useFollowing } from './following.ts'
+import { restUntilHere, skipFrame, startMarking, takeBack } from './marking.ts'
 import { deleteSelected, nudge } from './selecting.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
@@ -30,11 +31,16 @@ export const KEYS: [string, string][] = [
     'arrows',
     'move the reticle or the selected point; with Shift ten times as far. With nothing selected: step frames',
   ],
-  ['Enter', 'set the point at the reticle; with Shift: that was the last point of an edge'],
+  [
+    'Enter',
+    'set the point at the reticle; with Shift: that was the last point of an edge, or while marking one end of a streak',
+  ],
   ['M', 'mark the active body'],
   ['F', 'have the active body followed: Enter goes forward, Shift Enter back, Space holds it, Esc stops'],
   ['1 – 9', 'switch to a body'],
   ['Backspace', 'while marking: take the last mark back'],
+  ['S', 'while marking: skip this frame'],
+  ['R', 'while marking: it has rested at its last mark until this frame'],
   ['Delete', 'delete what is selected'],
   ['+ − 0', 'zoom in, out, whole picture'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
@@ -127,10 +133,13 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
           if (mode.kind === 'lens' && mode.points.length >= 3 && event.shiftKey) endPoints(session)
           else if (mode.kind === 'follow' && useFollowing.getState().phase === 'ready')
             void follow(session, event.shiftKey)
+          else if (mode.kind === 'mark' && event.shiftKey) workbench.setStreak(reticle)
           else if (reticle && shown !== null) clickOn(session, reticle, shown)
         },
         m: () => startMarking(session),
         f: () => startFollowing(session),
+        s: () => skipFrame(session),
+        r: () => restUntilHere(session),
         Backspace: () => takeBack(session),
         Delete: () => deleteSelected(session),
         '+': () => zoomBy(1.25),
@@ -139,7 +148,8 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         '0': () => workbench.setView(null),
         '?': showHelp,
         Escape: () => {
-          if (mode.kind === 'follow') endFollowing()
+          if (useWorkbench.getState().streak) workbench.setStreak(null)
+          else if (mode.kind === 'follow') endFollowing()
           else if (mode.kind !== 'select') workbench.leave()
           else workbench.select(null)
         },

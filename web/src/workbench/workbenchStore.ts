@@ -6,6 +6,8 @@ import { create } from 'zustand'
 export type Mode =
   | { kind: 'select' }
   | { kind: 'mark'; body: string }
+  /** Marks the second point of a body, which shows how it is turned. */
+  | { kind: 'second'; body: string }
   /** Has a body followed, from outlining it to the end of the run. */
   | { kind: 'follow'; body: string }
   | { kind: 'origin' }
@@ -71,6 +73,8 @@ interface WorkbenchState {
   body: string | null
   /** Picture point that a click, or Enter, would act on; null where the pointer is elsewhere. */
   reticle: Point | null
+  /** One end of a streak that is being marked, in the picture. */
+  streak: Point | null
   /** A point that is being dragged, for the loupe. */
   dragged: Point | null
   /** Whether the strip shows what the camera did in place of the motion. */
@@ -88,6 +92,7 @@ const START: WorkbenchState = {
   selection: null,
   body: null,
   reticle: null,
+  streak: null,
   dragged: null,
   cameraGraph: false,
   view: null,
@@ -101,21 +106,24 @@ const set = useWorkbench.setState
 /** Changes of the workbench's own state. */
 export const workbench = {
   reset: (frame: number) => set(({ shown }) => ({ ...START, frame, shown })),
-  goTo: (frame: number) => set({ frame, playing: false }),
+  goTo: (frame: number) => set({ frame, streak: null, playing: false }),
   showWhilePlaying: (frame: number) => set({ frame }),
   setShown: (shown: number | null) => set({ shown }),
   play: (playing: boolean) => set({ playing }),
   setSpeed: (speed: number) => set({ speed }),
-  enter: (mode: Mode) => set({ mode, selection: null, playing: false }),
-  leave: () => set({ mode: { kind: 'select' }, dragged: null }),
+  enter: (mode: Mode) => set({ mode, selection: null, streak: null, playing: false }),
+  leave: () => set({ mode: { kind: 'select' }, dragged: null, streak: null }),
   select: (selection: Selection | null) =>
     set(selection?.kind === 'mark' ? { selection, body: selection.body } : { selection }),
   setBody: (body: string | null) =>
     set(({ mode }) => ({
       body,
-      ...(mode.kind === 'mark' && body ? { mode: { kind: 'mark' as const, body } } : {}),
+      ...((mode.kind === 'mark' || mode.kind === 'second') && body
+        ? { mode: { kind: mode.kind, body } }
+        : {}),
     })),
   setReticle: (reticle: Point | null) => set({ reticle }),
+  setStreak: (streak: Point | null) => set({ streak }),
   drag: (dragged: Point | null) => set({ dragged }),
   showCameraGraph: (cameraGraph: boolean) => set({ cameraGraph }),
   setView: (view: View | null) => set({ view }),

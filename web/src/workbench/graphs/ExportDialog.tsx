@@ -1,5 +1,5 @@
 import { CSV_COLUMNS, type CsvColumn, fileNameOf, motionCsv } from '@apokinema/core/formats'
-import type { MotionTable } from '@apokinema/core/motion'
+import { type MotionTable, QUANTITIES, quantitiesOf } from '@apokinema/core/motion'
 import { Box, Button, Checkbox, CloseButton, Dialog, Portal, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { tell } from '../../common/messages.tsx'
@@ -9,6 +9,8 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 export function ExportDialog({ table, body }: { table: MotionTable; body: string }) {
   const investigation = useInvestigation()
   const [chosen, setChosen] = useState<CsvColumn[]>(['frame', 't', 'x', 'y', 'vx', 'vy'])
+  const has = new Set(quantitiesOf(investigation.bodies[body]).map(({ id }) => id))
+  const missing = new Set<CsvColumn>(Object.values(QUANTITIES).flatMap(({ id }) => (has.has(id) ? [] : [id])))
   const several = Object.keys(investigation.bodies).length > 1
   const csv = motionCsv(table, chosen, several ? investigation.bodies[body].name : undefined)
   const preview = csv.split('\r\n').slice(0, 4).join('\n')
@@ -48,7 +50,7 @@ export function ExportDialog({ table, body }: { table: MotionTable; body: string
             <Dialog.Body>
               <Text marginBottom="2">As CSV, with all digits. Columns:</Text>
               <Stack gap="1">
-                {CSV_COLUMNS.map(({ id, name }) => (
+                {CSV_COLUMNS.filter(({ id }) => !missing.has(id)).map(({ id, name }) => (
                   <Checkbox.Root
                     key={id}
                     size="sm"

@@ -212,6 +212,12 @@ function FitCard({ shown }: { shown: ShownFit }) {
         </Text>
       </Grid>
       <ReadingBox fit={fit} settings={settings} id={id} />
+      {fit.breaks > 0 && (
+        <Text fontSize="13px" borderLeft="3px solid" borderColor="#8A5A00" paddingLeft="3" marginTop="2">
+          The motion breaks within this stretch: no single motion goes through all of it. End the stretch
+          before the break, and fit the other side by itself.
+        </Text>
+      )}
       <SlowMotion fit={fit} />
       <Button
         size="2xs"

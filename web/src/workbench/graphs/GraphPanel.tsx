@@ -89,8 +89,14 @@ export function GraphPanel({
     to: timeOf(stretch.to),
     chosen: key === chosenStretch?.[0],
   }))
-  const overlay = useRef<OverlayState>({ cursor: 0, stretches: [], drawing: null })
-  overlay.current = { cursor: timeOf(frame), stretches: drawn, drawing }
+  const overlay = useRef<OverlayState>({ cursor: 0, stretches: [], drawing: null, breaks: [] })
+  const breaks = [...table.breaks].map((row) => (table.times[row - 1] + table.times[row]) / 2)
+  overlay.current = {
+    cursor: timeOf(frame),
+    stretches: drawn,
+    drawing,
+    breaks: breaks.filter(Number.isFinite),
+  }
   const plugin = useMemo(() => overlayPlugin(() => overlay.current), [])
   // The overlay is drawn with the chart, so it is drawn anew whenever something on it may have changed.
   useEffect(() => {
@@ -307,7 +313,7 @@ export function GraphPanel({
           </Flex>
           {column.note && (
             <Text fontSize="12px" lineHeight="1.2" color="ink.muted" title={column.note}>
-              none at the first and last point
+              none at the first and last point{table.breaks.size > 0 ? ', and beside breaks' : ''}
             </Text>
           )}
         </Box>
@@ -324,7 +330,10 @@ export function GraphPanel({
           >
             mean {withUnit(significant(summary.mean, 3), unit)} · change{' '}
             {withUnit(significant(summary.change, 3), unit)} · slope{' '}
-            {withUnit(significant(summary.slope, 3), quantityUnit(table.length, quantity.order + 1))}
+            {withUnit(
+              significant(summary.slope, 3),
+              quantityUnit(table.length, quantity.order + 1, quantity.component),
+            )}
           </Text>
         ) : (
           <Text fontSize="13px" color="ink.muted" truncate>

@@ -1,11 +1,11 @@
 import { type Graph, inOrder } from '@apokinema/core/investigation'
-import { type MotionTable, motionTable, shownTable } from '@apokinema/core/motion'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
-import { useCallback, useMemo } from 'react'
+import { useCallback } from 'react'
 import { Link } from 'react-router'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { activeBody } from '../shown.ts'
 import { useHelp } from '../TopBar.tsx'
+import { shownTableOf } from '../tables.ts'
 import { useKeys } from '../useKeys.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DataBar } from './DataBar.tsx'
@@ -25,16 +25,7 @@ export default function GraphsView() {
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
-  const tableOf = useMemo(() => {
-    const made = new Map<string, MotionTable>()
-    return ({ body: of, axes }: Pick<Graph, 'body' | 'axes'>) => {
-      const key = `${of} ${axes}`
-      const table =
-        made.get(key) ?? shownTable(motionTable(investigation, of, axes), investigation.lengthUnit)
-      made.set(key, table)
-      return table
-    }
-  }, [investigation])
+  const tableOf = ({ body: of, axes }: Pick<Graph, 'body' | 'axes'>) => shownTableOf(investigation, of, axes)
   const tables = Object.keys(investigation.bodies).map((id) => tableOf({ body: id, axes: null }))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const times = tables

@@ -1,5 +1,5 @@
 import { edits, inOrder } from '@apokinema/core/investigation'
-import { type LengthUnit, QUANTITIES, type Quantity, quantityUnit } from '@apokinema/core/motion'
+import { type LengthUnit, type Quantity, quantitiesOf, quantityUnit } from '@apokinema/core/motion'
 import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -55,7 +55,7 @@ export function Quantities({ body, length }: { body: string; length: LengthUnit 
           <NativeSelect.Indicator />
         </NativeSelect.Root>
       </Flex>
-      {Object.values(QUANTITIES).map((quantity) => {
+      {quantitiesOf(bodies[body]).map((quantity) => {
         const shown = Object.values(graphs).some(
           (graph) => graph.body === body && graph.quantity === quantity.id,
         )
@@ -79,7 +79,7 @@ export function Quantities({ body, length }: { body: string; length: LengthUnit 
             </Box>
             <Text flex="1">{quantity.name.toLowerCase()}</Text>
             <Text fontSize="13px" color={shown ? 'petrol' : 'ink.muted'} fontWeight={shown ? '600' : '400'}>
-              {shown ? 'shown' : quantityUnit(length, quantity.order)}
+              {shown ? 'shown' : quantityUnit(length, quantity.order, quantity.component)}
             </Text>
           </Flex>
         )
@@ -94,8 +94,8 @@ export function Quantities({ body, length }: { body: string; length: LengthUnit 
         borderRadius="8px"
         padding="3"
       >
-        Velocity is the slope at the middle of the parabola through three neighbouring points. The first and
-        last point have none.
+        Velocity is the slope at the middle of the parabola through three neighbouring points, acceleration
+        twice its quadratic coefficient. The first and last point have neither.
       </Text>
     </Box>
   )

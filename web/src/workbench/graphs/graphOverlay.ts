@@ -15,6 +15,8 @@ export interface OverlayState {
   cursor: number
   stretches: DrawnStretch[]
   drawing: { from: number; to: number } | null
+  /** Times at which the motion breaks. */
+  breaks: number[]
 }
 
 export const FLAG = { width: 20, height: 19 }
@@ -40,8 +42,19 @@ export function overlayPlugin(state: () => OverlayState): Plugin<'scatter'> {
     },
     afterDatasetsDraw(chart) {
       const { ctx, chartArea, scales } = chart
-      const { stretches, cursor } = state()
+      const { stretches, cursor, breaks } = state()
       ctx.save()
+      ctx.strokeStyle = PAINT.ink
+      ctx.lineWidth = 1.4
+      ctx.setLineDash([2, 4])
+      ctx.beginPath()
+      for (const time of breaks) {
+        const x = scales.x.getPixelForValue(time)
+        ctx.moveTo(x, chartArea.top)
+        ctx.lineTo(x, chartArea.bottom)
+      }
+      ctx.stroke()
+      ctx.setLineDash([])
       for (const { from, to, number, chosen } of stretches) {
         const [left, right] = [scales.x.getPixelForValue(from), scales.x.getPixelForValue(to)]
         ctx.strokeStyle = PAINT.petrol

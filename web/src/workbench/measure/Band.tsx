@@ -1,12 +1,16 @@
 import { framesInUse, type Investigation } from '@apokinema/core/investigation'
-import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { Button, Text } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { endPoints } from '../calibrating.ts'
+import { Marker } from '../Marker.tsx'
+import { restUntilHere, skipFrame } from '../marking.ts'
 import { collectsPoints, type Mode, useWorkbench, workbench } from '../workbenchStore.ts'
 import { BandButton } from './BandButton.tsx'
+import { BandFrame } from './BandFrame.tsx'
 import { FollowBand } from './FollowBand.tsx'
-import { StrayBand } from './StrayBand.tsx'
+import { MarkBand } from './MarkBand.tsx'
 
 const AXIS_LINES = {
   x: 'Draw a line along the ramp or the ground: x will run along it.',
@@ -57,66 +61,83 @@ function saysOf(mode: Mode, placed: number, landmarks: Investigation['camera']['
 /** One line above the stage that says what a click will do; only while it does something. */
 export function Band() {
   const mode = useWorkbench((state) => state.mode)
-  const frame = useWorkbench((state) => state.frame)
   const session = useSession()
-  const investigation = useInvestigation()
-  const { bodies, span } = investigation
-  if (mode.kind === 'select') return <StrayBand />
+  const { camera } = useInvestigation()
+  if (mode.kind === 'select') return <MarkBand />
   if (mode.kind === 'follow') return <FollowBand body={mode.body} />
-
-  const body = mode.kind === 'mark' ? bodies[mode.body] : null
-  const frames = framesInUse(investigation).list
-  const place = frames.indexOf(frame) + 1
+  if (mode.kind === 'mark' || mode.kind === 'second') return <MarkingBand kind={mode.kind} id={mode.body} />
   const placed = collectsPoints(mode) ? mode.points.length : 0
-  const says = saysOf(mode, placed, investigation.camera.landmarks)
   return (
-    <Flex
-      position="absolute"
-      insetX="0"
-      top="0"
-      minHeight="9"
-      align="center"
-      gap="3"
-      paddingX="4"
-      paddingY="1"
-      bg="rgba(24,29,31,0.88)"
-      color="white"
-      role="status"
-      data-band
-      onPointerDown={(event) => event.stopPropagation()}
-    >
-      {body && (
-        <Box width="11px" height="11px" borderRadius="full" flex="none" bg={BODY_PAINT[body.colour].mark} />
-      )}
-      <Text flex="1">
-        {body ? (
-          <>
-            Marking <b>{body.name}</b>: click its centre.{' '}
-            {span.every === 1 ? 'The film goes on by itself.' : `The film goes on by ${span.every} frames.`}
-          </>
-        ) : (
-          says
-        )}
-      </Text>
+    <BandFrame role="status" data-band>
+      <Text flex="1">{saysOf(mode, placed, camera.landmarks)}</Text>
       {mode.kind === 'lens' && placed >= 3 && (
         <Button size="2xs" colorPalette="brand" onClick={() => endPoints(session)}>
           That was the last point
         </Button>
       )}
-      {body && place > 0 && (
+      <Hint>{placed > 0 ? 'Backspace takes the last one back · ' : ''}Arrows and Enter work, too</Hint>
+      <BandButton label="Done · Esc" onClick={() => workbench.leave()} />
+    </BandFrame>
+  )
+}
+
+function Hint({ children }: { children: ReactNode }) {
+  return (
+    <Text fontSize="13px" color="whiteAlpha.800" display={{ base: 'none', xl: 'block' }} whiteSpace="nowrap">
+      {children}
+    </Text>
+  )
+}
+
+/** Whether whoever is here points with a finger. */
+const isByFinger = () => matchMedia('(pointer: coarse)').matches
+
+/** What is being marked, where in the span, and what else can be done with this frame. */
+function MarkingBand({ kind, id }: { kind: 'mark' | 'second'; id: string }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const frame = useWorkbench((state) => state.frame)
+  const streak = useWorkbench((state) => state.streak)
+  const { span } = investigation
+  const body = investigation.bodies[id]
+  if (!body) return null
+  const frames = framesInUse(investigation).list
+  const place = frames.indexOf(frame) + 1
+  const does = isByFinger() ? 'drag to aim at' : 'click'
+  const on = span.every === 1 ? '' : ` The film goes on by ${span.every} frames.`
+  return (
+    <BandFrame role="status" flexWrap="wrap" data-band>
+      <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+      <Text flex="1" minWidth="12rem">
+        {kind === 'second' ? (
+          <>
+            How <b>{body.name}</b> is turned: {does} a second point of it, the same each time.
+          </>
+        ) : streak ? (
+          <>
+            Now the other end of the streak of <b>{body.name}</b>.
+          </>
+        ) : (
+          <>
+            Marking <b>{body.name}</b>: {does} its centre{isByFinger() ? ', tap to set' : ''}.{on}
+          </>
+        )}
+      </Text>
+      {place > 0 && (
         <Text fontFamily="mono" fontSize="13px" color="#F0C063" whiteSpace="nowrap">
           {place} of {frames.length}
         </Text>
       )}
-      <Text
-        fontSize="13px"
-        color="whiteAlpha.800"
-        display={{ base: 'none', xl: 'block' }}
-        whiteSpace="nowrap"
-      >
-        {body || placed > 0 ? 'Backspace takes the last one back · ' : ''}Arrows and Enter work, too
-      </Text>
+      {kind === 'mark' && !streak && <Hint>Smeared? Drag from end to end.</Hint>}
+      <BandButton label="Skip · S" onClick={() => skipFrame(session)} />
+      {kind === 'mark' && (
+        <BandButton
+          label="Still there · R"
+          title="It has rested at its last mark until this frame"
+          onClick={() => restUntilHere(session)}
+        />
+      )}
       <BandButton label="Done · Esc" onClick={() => workbench.leave()} />
-    </Flex>
+    </BandFrame>
   )
 }

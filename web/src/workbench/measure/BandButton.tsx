@@ -4,10 +4,12 @@ import { Button } from '@chakra-ui/react'
 export function BandButton({
   label,
   primary = false,
+  title,
   onClick,
 }: {
   label: string
   primary?: boolean
+  title?: string
   onClick: () => void
 }) {
   const look = primary
@@ -19,7 +21,7 @@ export function BandButton({
         _hover: { bg: 'whiteAlpha.200' },
       }
   return (
-    <Button size="2xs" {...look} onClick={onClick}>
+    <Button size="2xs" {...look} title={title} onClick={onClick}>
       {label}
     </Button>
   )

@@ -14,6 +14,7 @@ import {
 } from '../following.ts'
 import { Marker } from '../Marker.tsx'
 import { BandButton } from './BandButton.tsx'
+import { BandFrame } from './BandFrame.tsx'
 
 const CHANGE_WORDS: Record<Change, string> = {
   constant: 'looks the same',
@@ -31,7 +32,7 @@ const EXPECTED: Record<PredictionName, string> = {
 export function FollowBand({ body: id }: { body: string }) {
   const session = useSession()
   const investigation = useInvestigation()
-  const { phase, start, share, total, news, courage, change, together } = useFollowing()
+  const { phase, start, share, total, news, courage, change, together, replacesHand } = useFollowing()
   const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
   if (!body) return null
@@ -101,20 +102,7 @@ export function FollowBand({ body: id }: { body: string }) {
   }
 
   return (
-    <Flex
-      position="absolute"
-      insetX="0"
-      top="0"
-      direction="column"
-      gap="1"
-      paddingX="4"
-      paddingY="1.5"
-      bg="rgba(24,29,31,0.88)"
-      color="white"
-      data-band
-      data-follow={phase}
-      onPointerDown={(event) => event.stopPropagation()}
-    >
+    <BandFrame direction="column" align="stretch" rowGap="1" paddingY="1.5" data-band data-follow={phase}>
       <Flex align="center" gap="3" flexWrap="wrap">
         <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
         <Text flex="1" minWidth="12rem" role="status">
@@ -182,11 +170,16 @@ export function FollowBand({ body: id }: { body: string }) {
               all {bodies.length} bodies that are outlined here
             </Text>
           )}
-          <Text color="whiteAlpha.700" display={{ base: 'none', xl: 'block' }}>
-            Marks set by hand stay as they are.
+          <Text as="label" display="flex" gap="1.5">
+            <input
+              type="checkbox"
+              checked={replacesHand}
+              onChange={(event) => setFollowing({ replacesHand: event.target.checked })}
+            />
+            over marks set by hand, too
           </Text>
         </Flex>
       )}
-    </Flex>
+    </BandFrame>
   )
 }

@@ -1,6 +1,8 @@
+import type { Point } from '@apokinema/core/geometry'
+import { expectedPlace } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
-import { useEffect, useRef } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
@@ -12,9 +14,25 @@ const TIMES = 6
 const SIZE = { width: 176, height: 150 }
 const MARGIN = 14
 
+function ring(context: CanvasRenderingContext2D, { x, y }: Point, radius: number, dash: number[]): void {
+  context.setLineDash(dash)
+  for (const [colour, width] of [
+    ['rgba(16,24,26,0.55)', 3],
+    ['rgba(255,255,255,0.85)', 1.2],
+  ] as const) {
+    context.strokeStyle = colour
+    context.lineWidth = width
+    context.beginPath()
+    context.arc(x, y, radius, 0, 2 * Math.PI)
+    context.stroke()
+  }
+  context.setLineDash([])
+}
+
 /** The magnified view around the pointer, only while a point is placed or dragged; it keeps out of the pointer's way. */
 export function Loupe({ view, stage }: { view: View; stage: { width: number; height: number } }) {
-  const { orientation, bodies } = useInvestigation()
+  const investigation = useInvestigation()
+  const { orientation, bodies } = investigation
   const { filter } = useLook()
   const { clip } = useClip()
   const { picture } = usePicture()
@@ -27,6 +45,12 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
   // While it is followed by itself the loupe goes along with the body, so that a slip is seen at once.
   const followed = isGoing && picture ? (bodies[mode.body]?.marks[picture.index] ?? null) : null
   const at = dragged ?? (mode.kind === 'select' ? null : isGoing ? followed : reticle)
+
+  const shown = picture?.index ?? null
+  const place = useMemo(
+    () => (mode.kind === 'mark' && shown !== null ? expectedPlace(investigation, mode.body, shown) : null),
+    [investigation, mode, shown],
+  )
 
   useEffect(() => {
     const target = canvas.current
@@ -45,6 +69,15 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
     context.imageSmoothingEnabled = false
     drawTurned(context, picture.image, clip.facts, orientation)
     context.restore()
+    const inLoupe = (point: Point) => ({
+      x: middle.x + TIMES * (point.x - at.x),
+      y: middle.y + TIMES * (point.y - at.y),
+    })
+    if (place) {
+      // The mark before as a ghost, and where it is expected now as a broken ring: hints, out of the spot's way.
+      ring(context, inLoupe(place.last), 7, [])
+      if (place.expected) ring(context, inLoupe(place.expected), 16, [5, 4])
+    }
     // A cross with a free middle, so that it never hides the spot.
     for (const [colour, width] of [
       ['#10181A', 3.5],
@@ -66,7 +99,7 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
     }
     context.fillStyle = '#FFFFFF'
     context.fillRect(middle.x - 0.75, middle.y - 0.75, 1.5, 1.5)
-  }, [at, picture, clip, orientation])
+  }, [at, picture, clip, orientation, place])
 
   if (!at) return null
   const onLeft =

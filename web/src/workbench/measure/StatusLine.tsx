@@ -4,6 +4,7 @@ import { Box, Flex } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock, usePicture } from '../ClipContext.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
+import { DrawnMenu } from './DrawnMenu.tsx'
 
 /** One line: frame, time, pointer in scene units, zoom. */
 export function StatusLine({ zoom }: { zoom: number }) {
@@ -25,6 +26,7 @@ export function StatusLine({ zoom }: { zoom: number }) {
       <Frame />
       <Pointer />
       <Box flex="1" />
+      <DrawnMenu />
       <span>zoom {Math.round(zoom * 100)} %</span>
     </Flex>
   )

@@ -3,6 +3,7 @@ import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { drawsLine, finishPoints } from '../calibrating.ts'
 import { clickOn } from '../clicking.ts'
+import { markStreak } from '../marking.ts'
 import { isHeldFast, moveTo } from '../selecting.ts'
 import { activeBody } from '../shown.ts'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
@@ -10,17 +11,25 @@ import { holdAt, outlineHeldAt } from './holdAt.ts'
 
 /** A pointer that moved less than this, in CSS pixels, clicked. */
 const CLICK_REACH = 4
+/** A finger that moved less than this tapped. */
+const TAP_REACH = 10
 /** How near a pointer has to be to take hold of something, in CSS pixels. */
 const HOLD_REACH = { touch: 22, other: 11 }
+
+/** How far above the finger the reticle hangs, in CSS pixels, so that the finger does not hide the spot. */
+const ABOVE_FINGER = 64
 
 interface Press {
   pointer: number
   /** Where it began, on the stage and in the picture. */
   start: Point
   at: Point
+  button: number
   moved: boolean
   frame: number
   drags: Selection | null
+  /** Where the reticle was when a finger came to move it; null: it was nowhere, and hangs above the finger now. */
+  aims: { at: Point | null } | null
   pans: View | null
 }
 
@@ -66,17 +75,20 @@ export function useStageHands(
       : mode.kind === 'follow' && event.button === 0
         ? outlineHeldAt(investigation, mode.body, at, reach, shown)
         : null
+    const aims = event.pointerType === 'touch' && mode.kind !== 'select' && !hit
     press.current = {
       pointer: event.pointerId,
       start,
       at,
+      button: event.button,
       moved: false,
       frame: shown,
       // What is locked can be looked at, and the picture moved by it.
       drags: hit && isHeldFast(investigation, hit) ? null : hit,
+      aims: aims ? { at: useWorkbench.getState().reticle } : null,
       pans: hit && !isHeldFast(investigation, hit) ? null : view,
     }
-    workbench.setReticle(at)
+    if (!aims) workbench.setReticle(at)
     if (!takes) return
     workbench.select(hit)
     if (hit?.kind === 'mark') workbench.goTo(hit.frame)
@@ -95,11 +107,17 @@ export function useStageHands(
       return
     }
     if (before) pinch.current.set(event.pointerId, here)
-    workbench.setReticle(at)
     const held = press.current
+    if (!held?.aims) workbench.setReticle(at)
     if (!held) return
-    if (!held.moved && Math.hypot(here.x - held.start.x, here.y - held.start.y) < CLICK_REACH) return
+    const reach = held.aims ? TAP_REACH : CLICK_REACH
+    if (!held.moved && Math.hypot(here.x - held.start.x, here.y - held.start.y) < reach) return
     held.moved = true
+    if (held.aims) {
+      const from = held.aims.at ?? { x: held.at.x, y: held.at.y - ABOVE_FINGER / view.zoom }
+      workbench.setReticle({ x: from.x + at.x - held.at.x, y: from.y + at.y - held.at.y })
+      return
+    }
     if (held.drags) {
       const move = moveTo(session, held.drags, at, held.frame)
       if (move) {
@@ -108,6 +126,8 @@ export function useStageHands(
       }
     } else if (drawsLine(mode)) {
       if (mode.points.length === 0) workbench.enter({ ...mode, points: [{ ...held.at, frame: held.frame }] })
+    } else if (mode.kind === 'mark' && held.button === 0) {
+      if (!useWorkbench.getState().streak) workbench.setStreak(held.at)
     } else if (held.pans) {
       workbench.setView({
         ...held.pans,
@@ -128,8 +148,16 @@ export function useStageHands(
       const move = held.moved ? moveTo(session, held.drags, at, held.frame) : null
       if (move) session.edit(move.label, move.recipe)
       else session.preview(null)
+    } else if (held.aims) {
+      if (held.moved) return
+      // A tap sets the point at the reticle; where there was none yet, it brings it.
+      if (held.aims.at) clickOn(session, held.aims.at, held.frame)
+      else workbench.setReticle(held.at)
     } else if (!held.moved) {
       if (event.button === 0) clickOn(session, held.at, held.frame)
+    } else if (mode.kind === 'mark' && held.button === 0) {
+      const { streak } = useWorkbench.getState()
+      if (streak) markStreak(session, mode.body, held.frame, streak, at)
     } else if (drawsLine(mode))
       finishPoints(session, [
         { ...held.at, frame: held.frame },
@@ -141,11 +169,13 @@ export function useStageHands(
     pinch.current.delete(event.pointerId)
     press.current = null
     workbench.drag(null)
+    workbench.setStreak(null)
     session.preview(null)
   }
 
-  const onPointerLeave = () => {
-    if (!press.current) workbench.setReticle(null)
+  const onPointerLeave = (event: PointerEvent) => {
+    // A finger that is lifted leaves its reticle behind.
+    if (!press.current && event.pointerType !== 'touch') workbench.setReticle(null)
   }
 
   return { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onPointerLeave }

@@ -1,4 +1,4 @@
-import { type Body, framesInUse } from '@apokinema/core/investigation'
+import { type Body, framesInUse, markedFrames } from '@apokinema/core/investigation'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
@@ -50,8 +50,18 @@ export const Lane = memo(function Lane({
     Math.min(4.2, (scale.width / Math.max(1, clock.seconds.length)) * span.every * 0.42),
   )
   const xOf = (frame: number) => scale.x(clock.seconds[frame] - clock.zero)
+  /** Halfway between a frame and the one in use before it. */
+  const beforeOf = (frame: number) => (xOf(frame) + xOf(Math.max(0, frame - span.every))) / 2
   const middle = LANE_HEIGHT / 2
   const marked = Object.keys(body.marks).map(Number)
+  const covered = markedFrames(body.marks)
+  const breaks = Object.keys(body.breaks)
+    .map(Number)
+    .filter((frame) => body.breaks[frame] === 'break' && frame < clock.seconds.length)
+  const choose = (frame: number) => {
+    workbench.goTo(frame)
+    workbench.select({ kind: 'mark', body: id, frame })
+  }
   const strays = course.strays.filter(({ frame }) => used.has(frame))
   return (
     <svg
@@ -62,7 +72,7 @@ export const Lane = memo(function Lane({
     >
       <line x1={xOf(span.first)} x2={xOf(span.last)} y1={middle} y2={middle} stroke="#DDD8CC" />
       {frames
-        .filter((frame) => !(frame in body.marks))
+        .filter((frame) => !covered.has(frame))
         .map((frame) => (
           <circle
             key={frame}
@@ -72,6 +82,73 @@ export const Lane = memo(function Lane({
             fill="#FFFFFF"
             stroke="#BDB8AA"
           />
+        ))}
+      {marked
+        .filter((frame) => body.marks[frame].until !== undefined && frame < clock.seconds.length)
+        .map((frame) => (
+          <line
+            key={`rest${frame}`}
+            x1={xOf(frame)}
+            x2={xOf(Math.min(body.marks[frame].until!, clock.seconds.length - 1))}
+            y1={middle}
+            y2={middle}
+            stroke={colour}
+            strokeWidth={4}
+            strokeLinecap="round"
+            opacity={0.55}
+            data-rest={frame}
+          >
+            <title>{`rests from frame ${frame} to ${body.marks[frame].until}`}</title>
+          </line>
+        ))}
+      {breaks.map((frame) => (
+        <line
+          key={`break${frame}`}
+          x1={beforeOf(frame)}
+          x2={beforeOf(frame)}
+          y1={2}
+          y2={LANE_HEIGHT - 2}
+          stroke={PAINT.ink}
+          strokeWidth={2}
+          data-broken={frame}
+        >
+          <title>{`the motion breaks before frame ${frame}`}</title>
+        </line>
+      ))}
+      {course.breaks
+        .filter((frame) => used.has(frame))
+        .map((frame) => (
+          // A question mark on a line: it is asked, and nothing is done yet.
+          <g
+            key={`asked${frame}`}
+            data-break-asked={frame}
+            style={{ cursor: 'pointer' }}
+            onPointerDown={(event) => {
+              event.stopPropagation()
+              choose(frame)
+            }}
+          >
+            <line
+              x1={beforeOf(frame)}
+              x2={beforeOf(frame)}
+              y1={2}
+              y2={LANE_HEIGHT - 2}
+              stroke={PAINT.ink}
+              strokeDasharray="3 3"
+            />
+            <circle cx={beforeOf(frame)} cy={6} r={5.5} fill={PAINT.ink} />
+            <text
+              x={beforeOf(frame)}
+              y={9.5}
+              fontSize="10"
+              fontWeight="700"
+              fill="#FFFFFF"
+              textAnchor="middle"
+            >
+              ?
+            </text>
+            <title>{`does the motion change at once before frame ${frame}?`}</title>
+          </g>
         ))}
       {marked
         .filter((frame) => frame < clock.seconds.length)
@@ -91,8 +168,7 @@ export const Lane = memo(function Lane({
               data-by={mark.by}
               onPointerDown={(event) => {
                 event.stopPropagation()
-                workbench.goTo(frame)
-                workbench.select({ kind: 'mark', body: id, frame })
+                choose(frame)
               }}
             >
               <title>
@@ -111,8 +187,7 @@ export const Lane = memo(function Lane({
           data-stray-mark={frame}
           onPointerDown={(event) => {
             event.stopPropagation()
-            workbench.goTo(frame)
-            workbench.select({ kind: 'mark', body: id, frame })
+            choose(frame)
           }}
         >
           <title>{`frame ${frame}: ${Math.round(off)} standard errors off the course`}</title>

@@ -1,9 +1,9 @@
-import { type MotionTable, motionTable, shownTable } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
-import { memo, useMemo } from 'react'
+import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
+import { shownTableOf } from '../tables.ts'
 import type { TimeScale } from './timeScale.ts'
 
 export const LIVE_HEIGHT = 76
@@ -20,10 +20,7 @@ export const LiveGraph = memo(function LiveGraph({
   top: number
 }) {
   const investigation = useInvestigation()
-  const table = useMemo<MotionTable | null>(
-    () => (body ? shownTable(motionTable(investigation, body), investigation.lengthUnit) : null),
-    [investigation, body],
-  )
+  const table = body ? shownTableOf(investigation, body) : null
   const values = table ? [...table.columns.x.values, ...table.columns.y.values] : []
   if (!table || !body || values.length === 0)
     return (

@@ -3,7 +3,7 @@ import { sceneOf } from '@apokinema/core/motion'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import { goToNextStray, useCourseOf } from '../courses.ts'
+import { goToNextOf, useCourseOf } from '../courses.ts'
 import { Marker } from '../Marker.tsx'
 import { shownBodies, shownLandmarks } from '../shown.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
@@ -91,33 +91,45 @@ export function StripLabels({ height, body }: { height: number; body: string | n
   )
 }
 
-/** How many marks a body has, or how many of them lie off its course: that leads from one to the next. */
+/** How many marks a body has, or how many of them are to be looked at: that leads from one to the next. */
 function Count({ id, marks }: { id: string; marks: Body['marks'] }) {
   const course = useCourseOf(id)
   const used = framesInUse(useInvestigation())
-  const strays = course.strays.filter(({ frame }) => used.has(frame))
-  if (strays.length === 0)
+  const strays = course.strays.map(({ frame }) => frame).filter(used.has)
+  const breaks = course.breaks.filter(used.has)
+  if (strays.length === 0 && breaks.length === 0)
     return (
       <Text color="ink.muted" whiteSpace="nowrap" marginLeft="auto" display={{ base: 'none', lg: 'block' }}>
         {Object.keys(marks).filter((frame) => used.has(Number(frame))).length} of {used.list.length} marks
       </Text>
     )
-  return (
+  const link = (frames: number[], word: string, colour: string, title: string) => (
     <Text
       as="button"
-      color="alarm"
+      color={colour}
       textDecoration="underline"
       whiteSpace="nowrap"
-      marginLeft="auto"
-      title="Next suspicious mark"
-      aria-label={`${strays.length} suspicious`}
-      onClick={() => goToNextStray(id, { ...course, strays }, useWorkbench.getState().frame)}
+      title={title}
+      aria-label={`${frames.length} ${word}`}
+      onClick={() => goToNextOf(id, frames, useWorkbench.getState().frame)}
     >
-      {strays.length}
+      {frames.length}
       <Text as="span" display={{ base: 'none', lg: 'inline' }}>
         {' '}
-        suspicious
+        {word}
       </Text>
     </Text>
+  )
+  return (
+    <Flex gap="2" marginLeft="auto">
+      {breaks.length > 0 &&
+        link(
+          breaks,
+          breaks.length === 1 ? 'break?' : 'breaks?',
+          'ink',
+          'Next place where the motion seems to break',
+        )}
+      {strays.length > 0 && link(strays, 'suspicious', 'alarm', 'Next suspicious mark')}
+    </Flex>
   )
 }

@@ -7,6 +7,7 @@ import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following.ts'
 import { collectsPoints, useWorkbench, type View } from '../../workbenchStore.ts'
 import { Axes } from './Axes.tsx'
+import { Curves } from './Curves.tsx'
 import { DimensionLine } from './DimensionLine.tsx'
 import { Follow } from './Follow.tsx'
 import { Landmarks } from './Landmarks.tsx'
@@ -55,6 +56,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
           ))}
         <Probes {...seeing} />
         <Landmarks {...seeing} />
+        <Curves {...seeing} />
         <Follow toStage={seeing.toStage} zoom={view.zoom} />
         <Drawing {...seeing} />
       </Layer>
@@ -66,6 +68,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
 function Drawing({ toStage, see }: Seeing) {
   const mode = useWorkbench((state) => state.mode)
   const reticle = useWorkbench((state) => state.reticle)
+  const streak = useWorkbench((state) => state.streak)
   const phase = useFollowing((state) => state.phase)
   if (mode.kind === 'select' || !reticle) return null
   if (mode.kind === 'follow' && (phase === 'running' || phase === 'paused' || phase === 'outlining'))
@@ -81,6 +84,7 @@ function Drawing({ toStage, see }: Seeing) {
   return (
     <>
       {placed.length > 0 && <Edged points={[...placed, at]} />}
+      {streak && <Edged points={[toStage(streak), at]} />}
       {placed.map((point) => (
         <Handle key={`${point.x} ${point.y}`} at={point} chosen={false} />
       ))}

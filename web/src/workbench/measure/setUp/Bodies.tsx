@@ -6,18 +6,19 @@ import {
   framesInUse,
   inOrder,
 } from '@apokinema/core/investigation'
-import { parseMass, shownMass } from '@apokinema/core/units'
+import { markErrors } from '@apokinema/core/motion'
+import { fixed, parseMass, shownMass } from '@apokinema/core/units'
 import { Box, Button, Flex, IconButton, Stack, Text } from '@chakra-ui/react'
 import { EyeOff, Lock, Plus } from 'lucide-react'
 import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { MoreMenu } from '../../../common/MoreMenu.tsx'
-import { TextField } from '../../../common/TextField.tsx'
+import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../../theme/system.ts'
-import { addBody, startMarking } from '../../actions.ts'
 import { endFollowing, startFollowing } from '../../following.ts'
 import { Marker } from '../../Marker.tsx'
+import { addBody, startMarking, startSecond } from '../../marking.ts'
 import { activeBody } from '../../shown.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 
@@ -166,7 +167,7 @@ function BodyRow(props: {
           size="2xs"
           choices={[
             { label: 'Rename', act: () => setNaming(id) },
-            { label: 'Colour, shape, mass …', act: () => setOpen(!open) },
+            { label: 'Colour, shape, mass, error …', act: () => setOpen(!open) },
             {
               label: body.hidden ? 'Show on the picture' : 'Hide on the picture',
               act: () => change(body.hidden ? 'show the body' : 'hide the body', { hidden: !body.hidden }),
@@ -175,6 +176,7 @@ function BodyRow(props: {
               label: body.locked ? 'Unlock its marks' : 'Lock its marks',
               act: () => change(body.locked ? 'unlock the body' : 'lock the body', { locked: !body.locked }),
             },
+            { label: 'Mark how it is turned', act: () => startSecond(session, id) },
             { label: 'Move up', act: () => session.edit('reorder bodies', edits.moveBody(id, -1)) },
             { label: 'Move down', act: () => session.edit('reorder bodies', edits.moveBody(id, 1)) },
             {
@@ -209,9 +211,10 @@ function BodyRow(props: {
 
 const showAll = (node: HTMLElement | null) => node?.scrollIntoView({ block: 'nearest' })
 
-/** Colour, marker and mass of a body. */
+/** Colour, marker, mass of a body, and the error of its marks. */
 function BodyDetails({ id, body, close }: { id: string; body: Body; close: () => void }) {
   const session = useSession()
+  const errors = markErrors(body)
   const change = (label: string, what: Parameters<typeof edits.changeBody>[1]) =>
     session.edit(label, edits.changeBody(id, what))
   return (
@@ -266,10 +269,29 @@ function BodyDetails({ id, body, close }: { id: string; body: Body; close: () =>
             }}
           />
         </Box>
-        <Button size="2xs" variant="ghost" onClick={close}>
-          Done
-        </Button>
+        <Box flex="1">
+          <TextField
+            label="Error of a mark, px"
+            value={body.markError === null ? '' : String(body.markError)}
+            placeholder={`${fixed(errors.base, 2)} by the marks`}
+            onCommit={(text) => {
+              const markError = text === '' ? null : parseNumber(text)
+              if (text !== '' && !(markError && markError > 0 && markError <= 1000))
+                return 'Pixels, above 0. Empty: as the marks tell.'
+              change('state the error of a mark', { markError })
+              return null
+            }}
+          />
+        </Box>
       </Flex>
+      {errors.growth > 0 && (
+        <Text fontSize="13px" color="ink.muted" marginTop="1">
+          By the marks’ scatter it grows by {fixed(100 * errors.growth, 0)} % of the way from frame to frame.
+        </Text>
+      )}
+      <Button size="2xs" variant="ghost" onClick={close} marginTop="1">
+        Done
+      </Button>
     </Box>
   )
 }

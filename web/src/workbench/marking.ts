@@ -1,0 +1,227 @@
+import { distance, type Point } from '@apokinema/core/geometry'
+import {
+  type BreakWord,
+  edits,
+  framesInUse,
+  framesOf,
+  markedFrames,
+  pictureSize,
+} from '@apokinema/core/investigation'
+import { v4 as uuid } from 'uuid'
+import { tell } from '../common/messages.tsx'
+import type { Session } from '../document/session.ts'
+import { activeBody } from './shown.ts'
+import { collectsPoints, useWorkbench, workbench } from './workbenchStore.ts'
+
+/** Marking by hand: what a person does to the marks of a body. */
+
+/** Ends of a streak nearer than this, in pixels, are a click. */
+const SHORTEST_STREAK = 2
+
+const documentOf = (session: Session) => session.store.getState().document
+
+/** Adds a body and gives its id. */
+export function addBody(session: Session): string {
+  const id = uuid()
+  session.edit('add a body', edits.addBody(id, { position: uuid(), velocity: uuid() }))
+  workbench.setBody(id)
+  return id
+}
+
+/** Enters marking of the active body; where there is none yet, one is added. Begins in the span. */
+export function startMarking(session: Session): void {
+  const investigation = documentOf(session)
+  if (!investigation.footage) return
+  const { frame, body: chosen } = useWorkbench.getState()
+  const body = activeBody(investigation, chosen) ?? addBody(session)
+  workbench.setBody(body)
+  const used = framesInUse(investigation)
+  const marked = markedFrames(documentOf(session).bodies[body].marks)
+  if (!used.has(frame) || marked.has(frame)) {
+    // On with the first frame from here that still waits for a mark; where none does, stay for corrections.
+    const waiting = used.list.filter((candidate) => !marked.has(candidate))
+    const next = waiting.find((candidate) => candidate >= frame) ?? waiting[0]
+    workbench.goTo(next ?? (used.has(frame) ? frame : used.list[0]))
+  }
+  workbench.enter({ kind: 'mark', body })
+}
+
+/** Enters marking of a body in a frame, whether that has a mark or not: what comes is marked over. */
+export function markAgainFrom(session: Session, body: string, frame: number): void {
+  if (isBodyLocked(session, body)) return
+  workbench.setBody(body)
+  workbench.goTo(frame)
+  workbench.enter({ kind: 'mark', body })
+}
+
+function inside({ x, y }: Point, { width, height }: { width: number; height: number }): Point {
+  return { x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) }
+}
+
+/** Whether the marks of a body are locked; says so where they are. */
+export function isBodyLocked(session: Session, body: string): boolean {
+  const { name, locked } = documentOf(session).bodies[body]
+  if (locked) tell(`${name} is locked. Unlock it in its menu to change its marks.`)
+  return locked
+}
+
+/** Whether a body can be marked in a frame; says why where it can't be. */
+function canMark(session: Session, body: string, frame: number): boolean {
+  if (isBodyLocked(session, body)) return false
+  if (framesInUse(documentOf(session)).has(frame)) return true
+  tell('This frame is not one of those in use. Step to one that is.')
+  return false
+}
+
+/** Marks a body in a frame by hand, within the picture; says why where it can't be. */
+export function setHandMark(
+  session: Session,
+  body: string,
+  frame: number,
+  at: Point,
+  streak?: Point,
+): boolean {
+  if (!canMark(session, body, frame)) return false
+  const investigation = documentOf(session)
+  const point = inside(at, pictureSize(investigation))
+  session.edit(
+    `mark ${investigation.bodies[body].name} in frame ${frame}`,
+    edits.setMark(body, frame, point, streak),
+  )
+  return true
+}
+
+/** In marking mode: marks, and goes on. Where one end of a streak is set already, this is the other. */
+export function markHere(session: Session, body: string, frame: number, at: Point): void {
+  const { streak } = useWorkbench.getState()
+  if (streak) markStreak(session, body, frame, streak, at)
+  else if (setHandMark(session, body, frame, at)) goOn(session, body, frame)
+}
+
+/** In marking mode: marks the middle between the two ends of a smear, and goes on. */
+export function markStreak(session: Session, body: string, frame: number, from: Point, to: Point): void {
+  workbench.setStreak(null)
+  const size = pictureSize(documentOf(session))
+  const [a, b] = [inside(from, size), inside(to, size)]
+  const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }
+  const half = { x: (b.x - a.x) / 2, y: (b.y - a.y) / 2 }
+  const isStreak = distance(a, b) >= SHORTEST_STREAK
+  if (setHandMark(session, body, frame, middle, isStreak ? half : undefined)) goOn(session, body, frame)
+}
+
+/** To the next frame in use, or out of the mode behind the last. */
+function goOn(session: Session, body: string, frame: number): void {
+  const investigation = documentOf(session)
+  const next = framesInUse(investigation).step(frame, 1)
+  if (next > frame) {
+    workbench.goTo(next)
+    return
+  }
+  workbench.leave()
+  tell(`The end of the span is reached: ${Object.keys(investigation.bodies[body].marks).length} marks.`)
+}
+
+/** In marking mode: goes on without a mark. The gap stays a gap. */
+export function skipFrame(session: Session): void {
+  const { mode, frame } = useWorkbench.getState()
+  if (mode.kind === 'mark' || mode.kind === 'second') goOn(session, mode.body, frame)
+}
+
+/** In marking mode: the body is still where its last mark is, and has rested there until the present frame. */
+export function restUntilHere(session: Session): void {
+  const { mode, frame } = useWorkbench.getState()
+  if (mode.kind !== 'mark' || !canMark(session, mode.body, frame)) return
+  const { marks } = documentOf(session).bodies[mode.body]
+  const used = framesInUse(documentOf(session))
+  const last = framesOf({ marks }).findLast((at) => at < frame && used.has(at))
+  if (last === undefined) {
+    tell('Mark it once where it rests, then go on to the frame until which it stays there.')
+    return
+  }
+  restFrom(session, mode.body, last, frame)
+  goOn(session, mode.body, frame)
+}
+
+/** Says that a body rests at its mark of a frame until another one; with that same frame, that it does not. */
+export function restFrom(session: Session, body: string, from: number, to: number): void {
+  const { name, marks } = documentOf(session).bodies[body]
+  session.edit(
+    to > from ? `${name} rests from frame ${from} to ${to}` : `${name} does not rest`,
+    edits.setRest(body, from, to, marks[from]),
+  )
+}
+
+/** Says that the motion breaks before a frame's mark, that it doesn't, or takes that back. */
+export function sayBreak(session: Session, body: string, frame: number, word: BreakWord | null): void {
+  if (isBodyLocked(session, body)) return
+  const label = word === 'break' ? 'a break' : word === 'none' ? 'no break' : 'forget the break'
+  session.edit(`${label} before frame ${frame}`, edits.setBreak(body, frame, word))
+}
+
+/** Clears the marks of a body from one frame to another, both included. */
+export function clearStretch(session: Session, body: string, from?: number, to?: number): void {
+  if (isBodyLocked(session, body)) return
+  const { name } = documentOf(session).bodies[body]
+  session.edit(`clear marks of ${name}`, edits.clearMarks(body, from, to))
+  workbench.select(null)
+}
+
+/** Enters marking of a body's second point, from the first of its marks on that has none. */
+export function startSecond(session: Session, body: string): void {
+  if (isBodyLocked(session, body)) return
+  const { marks, second, name } = documentOf(session).bodies[body]
+  const used = framesInUse(documentOf(session))
+  const waiting = framesOf({ marks }).filter((frame) => used.has(frame) && !(frame in second))
+  if (waiting.length === 0 && Object.keys(second).length === 0) {
+    tell(`Mark ${name} first: its second point shows how it is turned around its mark.`)
+    return
+  }
+  const { frame } = useWorkbench.getState()
+  workbench.setBody(body)
+  workbench.goTo(waiting.find((at) => at >= frame) ?? waiting[0] ?? frame)
+  workbench.enter({ kind: 'second', body })
+}
+
+/** Marks the second point of a body in a frame, and goes on. */
+export function markSecond(session: Session, body: string, frame: number, at: Point): void {
+  if (!canMark(session, body, frame)) return
+  const investigation = documentOf(session)
+  const { marks, name } = investigation.bodies[body]
+  if (!marks[frame]) {
+    tell(`${name} has no mark in this frame. Skip it, or mark it first.`)
+    return
+  }
+  const point = inside(at, pictureSize(investigation))
+  if (distance(point, marks[frame]) < SHORTEST_STREAK) {
+    tell('The second point has to lie apart from the first: it shows the direction from there.')
+    return
+  }
+  session.edit(`mark the second point of ${name} in frame ${frame}`, edits.setSecond(body, frame, point))
+  goOn(session, body, frame)
+}
+
+/** In a marking mode: takes the last mark back and returns to its frame. */
+export function takeBack(session: Session): void {
+  const { mode, frame } = useWorkbench.getState()
+  if (collectsPoints(mode)) {
+    workbench.enter({ ...mode, points: mode.points.slice(0, -1) })
+    return
+  }
+  if (mode.kind !== 'mark' && mode.kind !== 'second') return
+  if (useWorkbench.getState().streak) {
+    workbench.setStreak(null)
+    return
+  }
+  const investigation = documentOf(session)
+  const { marks, second } = investigation.bodies[mode.body]
+  const used = framesInUse(investigation)
+  const marked = Object.keys(mode.kind === 'mark' ? marks : second).map(Number)
+  const last = marked.filter((candidate) => candidate <= frame && used.has(candidate)).sort((a, b) => b - a)
+  const target = last.find((candidate) => candidate < frame) ?? last[0]
+  if (target === undefined) return
+  session.edit(
+    `take back frame ${target}`,
+    mode.kind === 'mark' ? edits.removeMark(mode.body, target) : edits.setSecond(mode.body, target, null),
+  )
+  workbench.goTo(target)
+}

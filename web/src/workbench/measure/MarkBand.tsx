@@ -1,0 +1,190 @@
+import { type Body, edits, framesOf, type Mark, STRAY_LIMIT } from '@apokinema/core/investigation'
+import { markErrors } from '@apokinema/core/motion'
+import { fixed } from '@apokinema/core/units'
+import { Box, HStack, NativeSelect, Text } from '@chakra-ui/react'
+import { MoreMenu } from '../../common/MoreMenu.tsx'
+import { TextField } from '../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { useClock } from '../ClipContext.tsx'
+import { goToNextStray, useCourseOf } from '../courses.ts'
+import { clearStretch, markAgainFrom, restFrom, sayBreak } from '../marking.ts'
+import { deleteSelected } from '../selecting.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+import { BandButton } from './BandButton.tsx'
+import { BandFrame } from './BandFrame.tsx'
+
+/** Above the stage while a mark is selected: what it is, what is odd about it, and what can be done. */
+export function MarkBand() {
+  const { bodies } = useInvestigation()
+  const selection = useWorkbench((state) => state.selection)
+  const chosen = selection?.kind === 'mark' ? selection : null
+  const course = useCourseOf(chosen?.body ?? null)
+  const body = chosen && bodies[chosen.body]
+  const mark = body?.marks[chosen!.frame]
+  if (!chosen || !body || !mark) return null
+  const { frame } = chosen
+  const stray = course.strays.find((one) => one.frame === frame)
+  const isBreak = course.breaks.includes(frame)
+  return (
+    <BandFrame
+      flexWrap="wrap"
+      data-mark-band
+      {...(stray && { 'data-stray': frame })}
+      {...(isBreak && { 'data-break': frame })}
+    >
+      {stray ? (
+        <StrayWords id={chosen.body} frame={frame} size={stray.size} others={course.strays.length - 1} />
+      ) : isBreak ? (
+        <BreakWords id={chosen.body} frame={frame} />
+      ) : (
+        <MarkWords id={chosen.body} body={body} frame={frame} mark={mark} />
+      )}
+    </BandFrame>
+  )
+}
+
+function StrayWords(props: { id: string; frame: number; size: number; others: number }) {
+  const { id, frame, size, others } = props
+  const session = useSession()
+  const { bodies, strayLimit } = useInvestigation()
+  const course = useCourseOf(id)
+  const limits = Array.from(
+    { length: STRAY_LIMIT.most - STRAY_LIMIT.least + 1 },
+    (_, i) => STRAY_LIMIT.least + i,
+  )
+  return (
+    <>
+      <Text flex="1" minWidth="14rem" role="status">
+        This mark of <b>{bodies[id].name}</b> lies {size > 99 ? 'more than 99' : fixed(size, 0)} standard
+        errors off the course of those around it. Drag it where it belongs, or:
+      </Text>
+      <BandButton
+        label="It is right"
+        onClick={() => session.edit(`confirm the mark in frame ${frame}`, edits.confirmMark(id, frame))}
+      />
+      <BandButton label="Delete it" onClick={() => deleteSelected(session)} />
+      {others > 0 && (
+        <BandButton label={`Next of ${others} more`} onClick={() => goToNextStray(id, course, frame)} />
+      )}
+      <HStack gap="1" fontSize="13px">
+        <Text as="label" color="whiteAlpha.800">
+          suspicious beyond
+        </Text>
+        <NativeSelect.Root size="xs" width="3.6rem">
+          <NativeSelect.Field
+            aria-label="Standard errors beyond which a mark is suspicious"
+            color="white"
+            css={{ '& option': { color: 'ink' } }}
+            value={strayLimit}
+            onChange={(event) =>
+              session.edit('change when a mark is suspicious', (draft) => {
+                draft.strayLimit = Number(event.target.value)
+              })
+            }
+          >
+            {limits.map((limit) => (
+              <option key={limit} value={limit}>
+                {limit}
+              </option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+      </HStack>
+    </>
+  )
+}
+
+function BreakWords({ id, frame }: { id: string; frame: number }) {
+  const session = useSession()
+  const { bodies } = useInvestigation()
+  return (
+    <>
+      <Text flex="1" minWidth="14rem" role="status">
+        The motion of <b>{bodies[id].name}</b> seems to change at once before frame {frame}, as at a bounce or
+        a collision. Velocities are then worked out on each side by itself.
+      </Text>
+      <BandButton label="It does" primary onClick={() => sayBreak(session, id, frame, 'break')} />
+      <BandButton label="It does not" onClick={() => sayBreak(session, id, frame, 'none')} />
+    </>
+  )
+}
+
+/** How a mark came to be, in a few words. */
+function kindOf(mark: Mark): string {
+  if (mark.by === 'follow') return `followed, ${Math.round(100 * mark.certainty)} % sure`
+  const { streak } = mark
+  return streak ? `by hand, a streak of ${fixed(2 * Math.hypot(streak.x, streak.y), 0)} px` : 'by hand'
+}
+
+function MarkWords({ id, body, frame, mark }: { id: string; body: Body; frame: number; mark: Mark }) {
+  const session = useSession()
+  const clock = useClock()
+  const word = body.breaks[frame]
+  const next = framesOf(body).find((at) => at > frame)
+  const last = next === undefined ? (clock?.seconds.length ?? 1) - 1 : next - 1
+  return (
+    <>
+      <Text flex="1" minWidth="12rem" truncate>
+        <b>{body.name}</b> in frame {frame}
+        <Text as="span" color="whiteAlpha.800">
+          {' '}
+          · {kindOf(mark)} · ± {fixed(markErrors(body).at(frame), 2)} px
+          {word === 'break' && ' · the motion breaks before it'}
+        </Text>
+      </Text>
+      {mark.until !== undefined && (
+        <HStack gap="1.5" fontSize="13px">
+          <Text>rests here until frame</Text>
+          <Box width="4.5rem" color="ink">
+            <TextField
+              label="Last frame of the rest"
+              hideLabel
+              value={String(mark.until)}
+              inputMode="numeric"
+              onCommit={(text) => {
+                const until = Number(text)
+                if (!/^\d+$/.test(text) || until < frame || until > last) return `${frame} to ${last}.`
+                restFrom(session, id, frame, until)
+                return null
+              }}
+            />
+          </Box>
+        </HStack>
+      )}
+      {!body.locked && (
+        <>
+          <BandButton label="Mark again from here" onClick={() => markAgainFrom(session, id, frame)} />
+          <Box
+            css={{
+              '& button': { color: 'white' },
+              '& button:hover': { background: 'rgba(255,255,255,0.16)' },
+            }}
+          >
+            <MoreMenu
+              of="this mark"
+              size="2xs"
+              choices={[
+                word === 'break'
+                  ? { label: 'No break before it', act: () => sayBreak(session, id, frame, null) }
+                  : {
+                      label: 'The motion breaks before it',
+                      act: () => sayBreak(session, id, frame, 'break'),
+                    },
+                mark.until !== undefined
+                  ? { label: 'It does not rest here', act: () => restFrom(session, id, frame, frame) }
+                  : last > frame && {
+                      label: 'It rests here until the next mark',
+                      act: () => restFrom(session, id, frame, last),
+                    },
+                { label: 'Clear from here on', grave: true, act: () => clearStretch(session, id, frame) },
+                { label: 'Clear up to here', grave: true, act: () => clearStretch(session, id, 0, frame) },
+                { label: 'Delete this mark', grave: true, act: () => deleteSelected(session) },
+              ].filter((choice) => choice !== false)}
+            />
+          </Box>
+        </>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,88 @@
+import type { Point } from '@apokinema/core/geometry'
+
+/** Strokes on a canvas that show on any picture: each with a dark and a light edge. */
+
+export const DARK = 'rgba(16,24,26,0.85)'
+export const LIGHT = '#FFFFFF'
+
+export function ring(
+  context: CanvasRenderingContext2D,
+  { x, y }: Point,
+  radius: number,
+  width: number,
+  colour: string,
+): void {
+  context.beginPath()
+  context.arc(x, y, radius, 0, 2 * Math.PI)
+  context.lineWidth = width
+  context.strokeStyle = colour
+  context.stroke()
+}
+
+export function dot(
+  context: CanvasRenderingContext2D,
+  { x, y }: Point,
+  radius: number,
+  colour: string,
+): void {
+  context.beginPath()
+  context.arc(x, y, radius, 0, 2 * Math.PI)
+  context.fillStyle = colour
+  context.fill()
+}
+
+/** Lines of one or more pieces with their edges. */
+export function lines(
+  context: CanvasRenderingContext2D,
+  pieces: Point[][],
+  { width, colour, dash = [] }: { width: number; colour: string; dash?: number[] },
+): void {
+  context.lineCap = 'round'
+  context.lineJoin = 'round'
+  for (const [paint, wide] of [
+    [DARK, width + 2.4],
+    [LIGHT, width + 1.2],
+    [colour, width],
+  ] as const) {
+    context.strokeStyle = paint
+    context.lineWidth = wide
+    context.setLineDash(paint === colour ? dash : [])
+    context.beginPath()
+    for (const [first, ...rest] of pieces) {
+      context.moveTo(first.x, first.y)
+      for (const { x, y } of rest) context.lineTo(x, y)
+    }
+    context.stroke()
+  }
+  context.setLineDash([])
+}
+
+/** An arrow from a point by so much. One that is too short to be seen is left out. */
+export function arrow(
+  context: CanvasRenderingContext2D,
+  from: Point,
+  by: Point,
+  look: { width: number; colour: string; dash?: number[] },
+): void {
+  const length = Math.hypot(by.x, by.y)
+  if (length < 3) return
+  const tip = { x: from.x + by.x, y: from.y + by.y }
+  const head = Math.min(9, length * 0.6)
+  const wing = (turn: number) => {
+    const angle = Math.atan2(by.y, by.x) + turn
+    return { x: tip.x - head * Math.cos(angle), y: tip.y - head * Math.sin(angle) }
+  }
+  lines(context, [[from, tip]], look)
+  lines(context, [[wing(0.45), tip, wing(-0.45)]], { ...look, dash: [] })
+}
+
+export function words(context: CanvasRenderingContext2D, { x, y }: Point, text: string): void {
+  context.font = "12px 'JetBrains Mono Variable'"
+  context.textBaseline = 'middle'
+  context.lineJoin = 'round'
+  context.strokeStyle = DARK
+  context.lineWidth = 3
+  context.strokeText(text, x, y)
+  context.fillStyle = LIGHT
+  context.fillText(text, x, y)
+}
