@@ -58,6 +58,15 @@ export interface Reach {
   by: PredictionName
 }
 
+/** Whatever follows one body through frames, one after the other. */
+export interface Following {
+  reach(time: number): Reach
+  widen(): void
+  see(plane: Plane, time: number): Sighting
+  show(plane: Plane, time: number, at: Point): void
+  showReach(at: Point): Rect
+}
+
 /** How far size and turn may go in one frame, and how much of a new look is taken over. */
 const FREEDOM: Record<Change, Freedom & { renewal: number }> = {
   constant: { scale: 0.006, turn: 0.03, renewal: 0 },
@@ -104,7 +113,7 @@ const SHUTTER = 0.5
  * Follows one body through frames, one after the other, forwards or backwards in time. It takes parts of
  * frames and says what it sees; it holds no pictures but the looks it has learned.
  */
-export class Follower {
+export class Follower implements Following {
   private readonly predictor = new Predictor()
   private looks: Look[]
   /** The look that was learned where it was shown: what later ones are held against, so that none drifts. */
@@ -257,6 +266,20 @@ export class Follower {
     this.lastTime = time
     this.wide = 1
     this.misses = 0
+  }
+
+  /** The look by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
+  matched(): { plane: Plane; each: number } {
+    const each = 2 ** this.level
+    const pose = { ...this.pose, x: this.pose.x / each, y: this.pose.y / each }
+    const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 })
+    return {
+      plane: {
+        ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
+        data: Uint8Array.from(seen, (light) => Math.min(255, Math.max(0, light))),
+      },
+      each,
+    }
   }
 
   /** Rectangle of a frame that `show` needs. */

@@ -12,6 +12,7 @@ import {
   type Plane,
   partOf,
   pulledOutline,
+  recentredOutline,
   roundOutline,
   type Sighting,
 } from './index.ts'
@@ -173,6 +174,17 @@ describe('following', () => {
 })
 
 describe('outline', () => {
+  it('told from another point of the body is the same line', () => {
+    const by = { x: 6, y: -4 }
+    const moved = recentredOutline(roundOutline(20), by)!
+    moved.radii.forEach((radius, i) => {
+      const angle = (2 * Math.PI * i) / moved.radii.length
+      const away = Math.hypot(by.x + radius * Math.cos(angle), by.y + radius * Math.sin(angle))
+      expect(away).toBeCloseTo(20, 3)
+    })
+    expect(recentredOutline(roundOutline(20), { x: 25, y: 0 })).toBeNull()
+  })
+
   const body: FilmedBody = { radius: 15, at: () => ({ x: 160.3, y: 120.7 }) }
 
   it('is as large as what was clicked', () => {

@@ -21,15 +21,15 @@ export function gridOf({ x, y, width, height, data }: Plane): Grid {
   return { x, y, width, height, data: new Float32Array(data) }
 }
 
-/** The part of a plane that lies in a rectangle. */
-export function partOf(plane: Plane, within: Rect): Plane {
+/** The part of a plane that lies in a rectangle; of one with several bytes a pixel, such as colours, say how many. */
+export function partOf<T extends Plane>(plane: T, within: Rect, bytes = 1): T {
   const rect = overlap(plane, within)
-  const data = new Uint8Array(rect.width * rect.height)
+  const data = new Uint8Array(bytes * rect.width * rect.height)
   for (let row = 0; row < rect.height; row++) {
-    const from = (rect.y + row - plane.y) * plane.width + rect.x - plane.x
-    data.set(plane.data.subarray(from, from + rect.width), row * rect.width)
+    const from = bytes * ((rect.y + row - plane.y) * plane.width + rect.x - plane.x)
+    data.set(plane.data.subarray(from, from + bytes * rect.width), bytes * row * rect.width)
   }
-  return { ...rect, data }
+  return { ...plane, ...rect, data }
 }
 
 /** What two rectangles have in common; empty (0 wide or high) where that is nothing. */

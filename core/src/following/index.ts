@@ -1,5 +1,14 @@
 export { type Background, backgroundOf } from './background.ts'
-export { CHANGES, type Change, Follower, type FollowSettings, type Reach, type Sighting } from './follower.ts'
+export { ColourFollower, type ColourPlane, colourReach } from './byColour.ts'
+export {
+  CHANGES,
+  type Change,
+  Follower,
+  type Following,
+  type FollowSettings,
+  type Reach,
+  type Sighting,
+} from './follower.ts'
 export { overlap, type Plane, partOf, type Rect } from './grid.ts'
 export { lookReach } from './look.ts'
 export {
@@ -10,6 +19,8 @@ export {
   outlineReach,
   pulledOutline,
   RADII,
+  recentredOutline,
   roundOutline,
+  sizeOf,
 } from './outline.ts'
 export { PREDICTIONS, type PredictionName, Predictor } from './predict.ts'

@@ -64,6 +64,28 @@ export function pulledOutline({ radii }: Outline, direction: number, radius: num
   }
 }
 
+/** The same line around the body, told from another point of it; null where that point lies outside. */
+export function recentredOutline(outline: Outline, by: Point): Outline | null {
+  const { radii } = outline
+  const isInside = Math.hypot(by.x, by.y) < radiusAt(outline, Math.atan2(by.y, by.x))
+  if (!isInside) return null
+  return {
+    radii: radii.map((_, i) => {
+      const angle = (2 * Math.PI * i) / radii.length
+      // The ray from the new point meets the line where it is just as far from the old one as the line is.
+      let [low, high] = [0, 2 * RADII.most]
+      for (let halving = 0; halving < 30; halving++) {
+        const middle = (low + high) / 2
+        const x = by.x + middle * Math.cos(angle)
+        const y = by.y + middle * Math.sin(angle)
+        if (Math.hypot(x, y) < radiusAt(outline, Math.atan2(y, x))) low = middle
+        else high = middle
+      }
+      return Math.min(RADII.most, Math.max(RADII.least, low))
+    }),
+  }
+}
+
 /** Mean radius of an outline. */
 export function sizeOf({ radii }: Outline): number {
   return radii.reduce((sum, radius) => sum + radius, 0) / radii.length

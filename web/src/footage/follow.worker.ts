@@ -1,13 +1,17 @@
 import {
   type Background,
   backgroundOf,
+  ColourFollower,
+  colourReach,
   Follower,
+  type Following,
   type FollowSettings,
   grownOutline,
   lookReach,
   type Outline,
   OutlineError,
   outlineReach,
+  type Plane,
   type PredictionName,
   type Rect,
 } from '@apokinema/core/following'
@@ -21,7 +25,8 @@ import { type LumaFrame, lumaFrames, wholeLuma } from './lumaFrames.ts'
 export interface FollowedBody {
   id: string
   at: Point
-  outline: Outline
+  /** By whose inside it is followed; null: by the colour at its place. */
+  outline: Outline | null
   /** Where it was in frames before, in the direction that it is followed in, the earliest first. */
   before: (Point & { time: number })[]
 }
@@ -58,6 +63,8 @@ export interface Question {
   body: string
   frame: number
   why: 'hidden' | 'two'
+  /** The first frame in which it was not seen. */
+  since: number
   /** Where the body is expected. */
   at: Point
   /** Where something looks like it. */
@@ -74,6 +81,8 @@ export interface FollowNews {
   /** Where each body is looked for. */
   reaches: { body: string; at: Point; radius: number; by: PredictionName; certainty: number | null }[]
   question: Question | null
+  /** The look by which the first body was found in this frame, as a part of its picture, each of whose pixels is `each` of the frame's. */
+  matched: { plane: Plane; each: number } | null
   /** Bodies that have left the picture. */
   left: string[]
 }
@@ -115,10 +124,16 @@ async function backgroundIn(
 /** One body on its way. */
 interface OnTheWay {
   id: string
-  follower: Follower
+  follower: Following
   hiddenFor: number
+  hiddenSince: number
   patience: number
   reach: FollowNews['reaches'][number] | null
+}
+
+/** What a follower reads of a frame: brightness, or colours. */
+function readFor(frame: LumaFrame, follower: Following, rect: Rect): Promise<Plane> {
+  return follower instanceof ColourFollower ? frame.readColours(rect) : frame.read(rect)
 }
 
 const worker = {
@@ -143,6 +158,29 @@ const worker = {
     return `Frame ${frame} can’t be decoded.`
   },
 
+  /** A sentence that says why the colour at a point of a frame can't be followed; null where it can. */
+  async colour(
+    from: Blob | string,
+    frame: number,
+    at: Point,
+    orientation: Orientation,
+    picture: { width: number; height: number },
+  ): Promise<string | null> {
+    const clip = await clipOf(from)
+    for await (const shown of lumaFrames(clip, [frame], orientation))
+      try {
+        new ColourFollower(await shown.readColours(colourReach(at)), at, 0, picture, {
+          courage: 0.5,
+          change: 'constant',
+        })
+        return null
+      } catch (error) {
+        if (error instanceof OutlineError) return error.message
+        throw error
+      }
+    return `Frame ${frame} can’t be decoded.`
+  },
+
   /** Follows bodies until the end of the frames, or until it is stopped; tells how it is going. */
   async follow(from: Blob | string, task: FollowTask, tell: (news: FollowNews) => void): Promise<void> {
     isPaused = false
@@ -153,19 +191,18 @@ const worker = {
     const bodies: OnTheWay[] = []
     for await (const frame of lumaFrames(clip, [task.start], orientation))
       for (const { id, at, outline, before } of task.bodies) {
-        const plane = await frame.read(lookReach(at, outline))
-        const follower = new Follower(
-          plane,
-          at,
-          seconds[task.start],
-          outline,
-          background,
-          picture,
-          task.frameSeconds,
-          task.settings,
-          before,
-        )
-        bodies.push({ id, follower, hiddenFor: 0, patience: task.patience, reach: null })
+        const time = seconds[task.start]
+        const { frameSeconds, settings } = task
+        const follower = outline
+          ? new Follower(
+              await frame.read(lookReach(at, outline)),
+              ...([at, time, outline, background, picture, frameSeconds, settings, before] as const),
+            )
+          : new ColourFollower(
+              await frame.readColours(colourReach(at)),
+              ...([at, time, picture, settings, before] as const),
+            )
+        bodies.push({ id, follower, hiddenFor: 0, hiddenSince: 0, patience: task.patience, reach: null })
       }
 
     let marks: FoundMark[] = []
@@ -177,11 +214,15 @@ const worker = {
     const news = (frame: number, question: Question | null) => {
       const rate = (1000 * counted) / Math.max(1, performance.now() - began)
       const reaches = bodies.flatMap(({ reach }) => (reach ? [reach] : []))
-      tell({ marks, frame, done, rate, reaches, question, left: [...left] })
+      const first = bodies[0]
+      const isSeen = first?.reach?.certainty != null && first.follower instanceof Follower
+      const matched = isSeen ? (first.follower as Follower).matched() : null
+      tell({ marks, frame, done, rate, reaches, question, matched, left: [...left] })
       marks = []
       told = performance.now()
     }
-    for await (const frame of lumaFrames(clip, task.frames, orientation)) {
+    const withColours = bodies.some(({ follower }) => follower instanceof ColourFollower)
+    for await (const frame of lumaFrames(clip, task.frames, orientation, withColours)) {
       for (const body of [...bodies]) {
         const outcome = await lookIn(frame, body, seconds[frame.index])
         if (outcome === 'left') {
@@ -197,7 +238,7 @@ const worker = {
           if (given.kind === 'stop') bodies.splice(bodies.indexOf(body), 1)
           else if (given.kind === 'look on') body.patience = body.hiddenFor + LOOK_ON
           else {
-            const plane = await frame.read(body.follower.showReach(given.at))
+            const plane = await readFor(frame, body.follower, body.follower.showReach(given.at))
             body.follower.show(plane, seconds[frame.index], given.at)
             body.hiddenFor = 0
             body.patience = task.patience
@@ -252,7 +293,7 @@ async function lookIn(
   for (let tries = 0; ; tries++) {
     const { at, radius, rect, by }: { at: Point; radius: number; rect: Rect; by: PredictionName } =
       follower.reach(time)
-    const seen = follower.see(await frame.read(rect), time)
+    const seen = follower.see(await readFor(frame, follower, rect), time)
     body.reach = { body: id, at, radius, by, certainty: seen.kind === 'found' ? seen.certainty : null }
     if (seen.kind === 'found') {
       body.hiddenFor = 0
@@ -260,14 +301,22 @@ async function lookIn(
     }
     if (seen.kind === 'left') return 'left'
     if (seen.kind === 'two')
-      return { body: id, frame: frame.index, why: 'two', at: seen.at, places: seen.places }
+      return {
+        body: id,
+        frame: frame.index,
+        why: 'two',
+        since: frame.index,
+        at: seen.at,
+        places: seen.places,
+      }
     if (tries < 1) {
       follower.widen()
       continue
     }
+    if (body.hiddenFor === 0) body.hiddenSince = frame.index
     body.hiddenFor++
     if (body.hiddenFor <= body.patience) return null
-    return { body: id, frame: frame.index, why: 'hidden', at: seen.at, places: [] }
+    return { body: id, frame: frame.index, why: 'hidden', since: body.hiddenSince, at: seen.at, places: [] }
   }
 }
 

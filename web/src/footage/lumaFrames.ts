@@ -1,4 +1,4 @@
-import { overlap, type Plane, partOf, type Rect } from '@apokinema/core/following'
+import { type ColourPlane, overlap, type Plane, partOf, type Rect } from '@apokinema/core/following'
 import type { Orientation } from '@apokinema/core/investigation'
 import { lumaOfColours } from '@apokinema/core/survey'
 import { nearestFrame } from '@apokinema/core/time'
@@ -10,6 +10,8 @@ export interface LumaFrame {
   index: number
   /** Brightness in a rectangle of the picture; what lies outside the picture is left out. */
   read(rect: Rect): Promise<Plane>
+  /** Colours in a rectangle of the picture; the same. */
+  readColours(rect: Rect): Promise<ColourPlane>
 }
 
 /** Formats whose first plane is brightness, a byte a pixel. */
@@ -21,21 +23,32 @@ const BACKWARDS = 48
  * Decodes frames one after the other and lends each out until the next is asked for.
  *
  * @param frames by index, all growing or all falling
+ * @param withColours whether colours are asked for, too, where frames are gone through backwards
  */
 export async function* lumaFrames(
   clip: OpenClip,
   frames: number[],
   orientation: Orientation,
+  withColours = false,
 ): AsyncGenerator<LumaFrame> {
   const turning = new Turning(clip, orientation)
   if (frames.length > 1 && frames[1] < frames[0]) {
     for (let from = 0; from < frames.length; from += BACKWARDS) {
       const some = frames.slice(from, from + BACKWARDS).reverse()
-      const whole: Plane[] = []
+      const all = { x: 0, y: 0, ...turning.size }
+      const whole: { index: number; luma: Plane; colours: ColourPlane | null }[] = []
       for await (const frame of forwards(clip, some, turning))
-        whole.push(await frame.read({ x: 0, y: 0, ...turning.size }))
-      for (const [i, plane] of whole.reverse().entries())
-        yield { index: frames[from + i], read: async (rect) => partOf(plane, rect) }
+        whole.push({
+          index: frame.index,
+          luma: await frame.read(all),
+          colours: withColours ? await frame.readColours(all) : null,
+        })
+      for (const { index, luma, colours } of whole.reverse())
+        yield {
+          index,
+          read: async (rect) => partOf(luma, rect),
+          readColours: async (rect) => partOf(colours!, rect, 4),
+        }
     }
   } else yield* forwards(clip, frames, turning)
 }
@@ -47,7 +60,12 @@ async function* forwards(clip: OpenClip, frames: number[], turning: Turning): As
   for await (const sample of samples) {
     const index = nearestFrame(clip.seconds, sample.timestamp)
     try {
-      if (wanted.has(index)) yield { index, read: (rect) => turning.read(sample, rect) }
+      if (wanted.has(index))
+        yield {
+          index,
+          read: (rect) => turning.read(sample, rect),
+          readColours: async (rect) => turning.colours(sample, rect),
+        }
     } finally {
       sample.close()
     }
@@ -154,6 +172,14 @@ class Turning {
 
   /** Read by drawing: for formats whose brightness does not lie apart. */
   private drawn(sample: VideoSample, rect: Rect): Plane {
+    const { data } = this.colours(sample, rect)
+    return { ...rect, data: lumaOfColours(data, rect.width, rect.height).data }
+  }
+
+  /** Colours of a part of the picture; what lies outside it is left out. */
+  colours(sample: VideoSample, wanted: Rect): ColourPlane {
+    const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
+    if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
     const { mirrored, quarterTurns } = this.orientation
     const { width, height } = this.size
     const [w, h] = quarterTurns % 2 === 0 ? [width, height] : [height, width]
@@ -163,7 +189,7 @@ class Turning {
     context.rotate((quarterTurns * Math.PI) / 2)
     if (mirrored) context.scale(-1, 1)
     sample.draw(context, -w / 2, -h / 2, w, h)
-    const { data: colours } = context.getImageData(0, 0, rect.width, rect.height)
-    return { ...rect, data: lumaOfColours(colours, rect.width, rect.height).data }
+    const { data } = context.getImageData(0, 0, rect.width, rect.height)
+    return { ...rect, data: new Uint8Array(data.buffer) }
   }
 }

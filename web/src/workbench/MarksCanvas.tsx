@@ -30,6 +30,8 @@ import { type Selection, useWorkbench, type View } from './workbenchStore.ts'
 const TRAIL = 30
 /** Times that are written along a trail, at most. */
 const MOST_TIMES = 12
+/** Times closer to each other than this, in pixels of the screen, would hide each other. */
+const TIMES_APART = 26
 /** The longest arrow, as a share of the picture's height. */
 const LONGEST_ARROW = 0.22
 /** Arrows begin so many pixels of the screen apart, but for that of the current frame: more would hide each other. */
@@ -91,7 +93,8 @@ export function MarksCanvas({
   const active = activeBody(investigation, chosenBody)
   const phase = useFollowing((state) => state.phase)
   const mode = useWorkbench((state) => state.mode)
-  const outlined = mode.kind === 'follow' && phase === 'ready' ? mode.body : null
+  const by = useFollowing((state) => state.by)
+  const outlined = mode.kind === 'follow' && phase === 'ready' && by === 'look' ? mode.body : null
 
   const canvas = useCanvas(
     size,
@@ -157,8 +160,8 @@ function drawMarks(
     if (isHere) drawExtent(drawing, body, marked, at)
     if (isHere && isOutlined) {
       // The outline is what is looked at.
-      dot(context, at, 2.6, DARK)
-      dot(context, at, 1.8, LIGHT)
+      dot(context, at, 4.4, DARK)
+      dot(context, at, 3.4, LIGHT)
     } else if (isHere) {
       ring(context, at, 14 * scale, 5, DARK)
       ring(context, at, 14 * scale, 3.6, LIGHT)
@@ -203,10 +206,14 @@ function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: st
   const table = shownTableOf(investigation, id)
   const rows = table.frames.flatMap((marked, row) => (fade(marked, frame) > 0 ? [row] : []))
   const times = rows.map((row) => table.times[row])
+  const written: Point[] = []
   for (const { row: i, time } of roundTimes(times, MOST_TIMES)) {
     const row = rows[i]
     const at = see({ x: table.picture.x[row], y: table.picture.y[row] }, table.frames[row])
-    if (at) words(context, { x: at.x + 8, y: at.y - 11 }, fixed(time, 1))
+    // Where the body comes by again, what is written there already stays alone.
+    if (!at || written.some((other) => distance(other, at) < TIMES_APART)) continue
+    written.push(at)
+    words(context, { x: at.x + 8, y: at.y - 11 }, fixed(time, 1))
   }
 }
 

@@ -1,6 +1,6 @@
-import type { Change, Outline } from '@apokinema/core/following'
-import type { Point } from '@apokinema/core/geometry'
-import { edits, framesInUse, type Investigation, pictureSize } from '@apokinema/core/investigation'
+import { type Change, type Outline, roundOutline } from '@apokinema/core/following'
+import { landmarkAt, type Point } from '@apokinema/core/geometry'
+import { edits, framesInUse, type Investigation, inOrder, pictureSize } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
@@ -26,6 +26,10 @@ interface FollowingState {
   /** Whether other bodies with an outline that are marked in the same frame are followed in the same pass. */
   together: boolean
   replacesHand: boolean
+  /** Whether the active body is followed by its look, within its outline, or by the colour that was clicked. */
+  by: 'look' | 'colour'
+  /** Whether the landmarks of a moving camera are followed in the same pass. */
+  landmarks: boolean
   /** How much of what stands still has been looked at, 0 to 1, while that goes on. */
   share: number | null
   total: number
@@ -40,6 +44,8 @@ const START: FollowingState = {
   backwards: false,
   together: true,
   replacesHand: false,
+  by: 'look',
+  landmarks: true,
   share: null,
   total: 0,
   news: null,
@@ -68,8 +74,8 @@ export function followIn(footage: Blob | string): () => void {
   return () => {
     from = null
     dismiss()
-    const { courage, change, together } = useFollowing.getState()
-    set({ ...START, courage, change, together })
+    const { courage, change, together, by } = useFollowing.getState()
+    set({ ...START, courage, change, together, by })
   }
 }
 
@@ -121,8 +127,8 @@ export function startFollowing(session: Session): void {
   const at = useWorkbench.getState().frame
   set({ phase: 'waiting', news: null, share: null })
   if (!marks[at]) return
-  if (outline) set({ phase: 'ready', start: at })
-  else void growOutline(session, at, marks[at])
+  if (outline && useFollowing.getState().by === 'look') set({ phase: 'ready', start: at })
+  else void learnBody(session, at, marks[at])
 }
 
 /** What a click means while following: which body is meant, or where it is when that was asked. */
@@ -132,16 +138,47 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
   if (mode.kind !== 'follow' || !from) return
   if (phase === 'asking' && news?.question) {
     const { body, frame: asked } = news.question
+    const document = documentOf(session)
     session.edit(
-      `show ${documentOf(session).bodies[body].name} in frame ${asked}`,
-      edits.setMark(body, asked, at),
+      `show ${nameOf(document, body)} in frame ${asked}`,
+      document.bodies[body] ? edits.setMark(body, asked, at) : edits.markLandmark(body, asked, at),
       run,
     )
     reply({ kind: 'show', at })
   } else if (phase === 'waiting' || phase === 'ready') {
     if (!setHandMark(session, mode.body, frame, at)) return
-    void growOutline(session, frame, documentOf(session).bodies[mode.body].marks[frame])
+    void learnBody(session, frame, documentOf(session).bodies[mode.body].marks[frame])
   }
+}
+
+/** Chooses by what the active body is followed; what has been clicked already is looked at anew. */
+export function followBy(session: Session, by: FollowingState['by']): void {
+  const { mode } = useWorkbench.getState()
+  const { phase, start } = useFollowing.getState()
+  set({ by })
+  if (mode.kind !== 'follow' || phase !== 'ready') return
+  const { outline, marks } = documentOf(session).bodies[mode.body]
+  if (marks[start] && !(by === 'look' && outline)) void learnBody(session, start, marks[start])
+}
+
+/** Finds out by what the body that was clicked can be followed. */
+async function learnBody(session: Session, frame: number, at: Point): Promise<void> {
+  if (useFollowing.getState().by === 'look') await growOutline(session, frame, at)
+  else await lookAtColour(session, frame, at)
+}
+
+async function lookAtColour(session: Session, frame: number, at: Point): Promise<void> {
+  const { mode } = useWorkbench.getState()
+  if (mode.kind !== 'follow' || !from) return
+  const investigation = documentOf(session)
+  set({ phase: 'outlining', start: frame, share: null })
+  const trouble = await workerFor(from)
+    .colour(from, frame, at, investigation.orientation, pictureSize(investigation))
+    .catch((error: Error) => error.message)
+  const now = useWorkbench.getState().mode
+  if (now.kind !== 'follow' || now.body !== mode.body) return
+  set({ phase: trouble === null ? 'ready' : 'waiting' })
+  if (trouble !== null) tell(trouble)
 }
 
 async function growOutline(session: Session, frame: number, at: Point): Promise<void> {
@@ -175,17 +212,32 @@ export function followedFrom(
   frame: number,
   together: boolean,
 ): string[] {
+  const { by } = useFollowing.getState()
   const ready = (id: string) => {
     const { marks, outline, locked } = investigation.bodies[id]
-    return outline !== null && !locked && frame in marks
+    return (outline !== null || (id === body && by === 'colour')) && !locked && frame in marks
   }
   return Object.keys(investigation.bodies).filter((id) => ready(id) && (id === body || together))
+}
+
+/** Pixels around a landmark by which it is followed. */
+const LANDMARK_RADIUS = 12
+
+/** Landmarks that can be followed from a frame, where the camera moves, and where they are in it. */
+export function landmarksFrom(investigation: Investigation, frame: number): { id: string; at: Point }[] {
+  const { camera } = investigation
+  const seconds = clockOf(investigation)?.seconds
+  if (camera.motion === 'still' || !seconds) return []
+  return inOrder(camera.landmarks).flatMap(([id, landmark]) => {
+    const at = landmarkAt({ id, ...landmark }, frame, seconds)
+    return at ? [{ id, at: { x: at.x, y: at.y } }] : []
+  })
 }
 
 /** Goes: follows from the frame of the outline to the end of the span, or to its beginning. */
 export async function follow(session: Session, backwards: boolean): Promise<void> {
   const { mode } = useWorkbench.getState()
-  const { phase, start, courage, change, together, replacesHand } = useFollowing.getState()
+  const { phase, start, courage, change, together, replacesHand, by, landmarks } = useFollowing.getState()
   const investigation = documentOf(session)
   const clock = clockOf(investigation)
   if (mode.kind !== 'follow' || phase !== 'ready' || !from || !clock) return
@@ -219,13 +271,16 @@ export async function follow(session: Session, backwards: boolean): Promise<void
     return {
       id,
       at: { x: marks[start].x, y: marks[start].y },
-      outline: outline!,
+      outline: id === mode.body && by === 'colour' ? null : outline!,
       before: before.map((frame) => ({ x: marks[frame].x, y: marks[frame].y, time: clock.seconds[frame] })),
     }
   })
+  const fixed = (landmarks ? landmarksFrom(investigation, start) : []).map(
+    ({ id, at }): FollowedBody => ({ id, at, outline: roundOutline(LANDMARK_RADIUS), before: [] }),
+  )
   run = uuid()
   set({ phase: 'running', backwards, total: frames.length, news: null })
-  const names = new Map(bodies.map(({ id }) => [id, investigation.bodies[id].name]))
+  const names = new Map([...bodies, ...fixed].map(({ id }) => [id, nameOf(investigation, id)]))
   const take = (news: FollowNews) => {
     takeNews(session, news, replacesHand)
     for (const id of news.left.filter((one) => names.has(one))) {
@@ -246,7 +301,7 @@ export async function follow(session: Session, backwards: boolean): Promise<void
         settings: { courage, change },
         patience: Math.round((PATIENCE.early + (PATIENCE.late - PATIENCE.early) * courage) * rate),
         still: stillFrames(investigation),
-        bodies,
+        bodies: [...bodies, ...fixed],
       },
       Comlink.proxy(take),
     )
@@ -258,6 +313,11 @@ export async function follow(session: Session, backwards: boolean): Promise<void
   if (useWorkbench.getState().mode.kind === 'follow') workbench.leave()
 }
 
+/** Name of a body or landmark that is followed. */
+export function nameOf({ bodies, camera }: Investigation, id: string): string {
+  return bodies[id]?.name ?? camera.landmarks[id]?.name ?? ''
+}
+
 function takeNews(session: Session, news: FollowNews, replacesHand: boolean): void {
   const byBody = new Map<string, Record<string, Point & { certainty: number }>>()
   for (const { body, frame, x, y, certainty } of news.marks) {
@@ -267,11 +327,11 @@ function takeNews(session: Session, news: FollowNews, replacesHand: boolean): vo
   }
   if (byBody.size > 0)
     session.edit(
-      byBody.size === 1
-        ? `follow ${documentOf(session).bodies[[...byBody.keys()][0]]?.name}`
-        : 'follow bodies',
+      byBody.size === 1 ? `follow ${nameOf(documentOf(session), [...byBody.keys()][0])}` : 'follow bodies',
       (draft) => {
-        for (const [body, found] of byBody) edits.setFollowed(body, found, replacesHand)(draft)
+        for (const [id, found] of byBody)
+          if (draft.bodies[id]) edits.setFollowed(id, found, replacesHand)(draft)
+          else edits.followLandmark(id, found, replacesHand)(draft)
       },
       run,
     )
@@ -308,7 +368,7 @@ export function endFollowing(): void {
 
 /** Changes how is followed. */
 export function setFollowing(
-  change: Partial<Pick<FollowingState, 'courage' | 'change' | 'together' | 'replacesHand'>>,
+  change: Partial<Pick<FollowingState, 'courage' | 'change' | 'together' | 'replacesHand' | 'landmarks'>>,
 ): void {
   set(change)
 }

@@ -1,4 +1,4 @@
-import { pulledOutline } from '@apokinema/core/following'
+import { pulledOutline, recentredOutline } from '@apokinema/core/following'
 import { cornerTrouble, directionInPicture, type Point, wrapAngle } from '@apokinema/core/geometry'
 import {
   axesOf,
@@ -24,7 +24,7 @@ export function deleteSelected(session: Session): void {
     tell('Nothing is selected, so nothing was deleted. Click a mark or a stretch first.')
     return
   }
-  if (selection.kind === 'outline') return
+  if (selection.kind === 'outline' || selection.kind === 'point') return
   if (selection.kind === 'mark' && isBodyLocked(session, selection.body)) return
   if (selection.kind === 'mark')
     session.edit(
@@ -137,6 +137,19 @@ export function moveTo(session: Session, selection: Selection, to: Point, frame:
       const radius = Math.hypot(to.x - marks[frame].x, to.y - marks[frame].y)
       const pulled = pulledOutline(outline, selection.direction, radius)
       return { label: 'correct the outline', recipe: edits.changeBody(selection.body, { outline: pulled }) }
+    }
+    case 'point': {
+      const { outline, marks } = bodies[selection.body]
+      const mark = marks[frame]
+      const moved = outline && mark && recentredOutline(outline, { x: to.x - mark.x, y: to.y - mark.y })
+      if (!moved) return null
+      return {
+        label: 'move the point that is followed',
+        recipe: (draft: Investigation) => {
+          edits.setMark(selection.body, frame, to)(draft)
+          edits.changeBody(selection.body, { outline: moved })(draft)
+        },
+      }
     }
     case 'origin':
       return { label: 'move the origin', recipe: edits.setAxes({ origin: at }) }

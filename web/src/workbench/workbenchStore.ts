@@ -50,6 +50,8 @@ export type Selection =
   | { kind: 'landmark'; landmark: string; frame: number }
   /** A part of the outline by which a body is to be followed. */
   | { kind: 'outline'; body: string; direction: number }
+  /** The point of it that is reported, in the frame from which it is to be followed. */
+  | { kind: 'point'; body: string }
   | { kind: 'stretch'; id: string }
 
 /** How the picture lies on the stage: screen = picture · zoom + offset, in CSS pixels. */

@@ -205,6 +205,16 @@ export function unmarkLandmark(id: string, frame: number): Recipe {
   }
 }
 
+/** Marks a landmark where following has found it. Frames that it is marked in stay, unless they are to be replaced. */
+export function followLandmark(id: string, found: Record<string, Point>, replaces = false): Recipe {
+  return (draft) => {
+    const marks = draft.camera.landmarks[id]?.marks
+    if (!marks) return
+    for (const [frame, { x, y }] of Object.entries(found))
+      if (replaces || !marks[frame]) marks[frame] = { x, y }
+  }
+}
+
 /** Changes a landmark's name, or the frame from which on it can't be seen. */
 export function changeLandmark(id: string, change: Partial<Pick<Landmark, 'name' | 'gone'>>): Recipe {
   return (draft) => {

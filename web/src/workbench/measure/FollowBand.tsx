@@ -6,7 +6,10 @@ import { BODY_PAINT } from '../../theme/system.ts'
 import {
   endFollowing,
   follow,
+  followBy,
   followedFrom,
+  landmarksFrom,
+  nameOf,
   pauseFollowing,
   reply,
   setFollowing,
@@ -32,11 +35,13 @@ const EXPECTED: Record<PredictionName, string> = {
 export function FollowBand({ body: id }: { body: string }) {
   const session = useSession()
   const investigation = useInvestigation()
-  const { phase, start, share, total, news, courage, change, together, replacesHand } = useFollowing()
+  const { phase, start, share, total, news, courage, change, together, replacesHand, by, landmarks } =
+    useFollowing()
   const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
   if (!body) return null
   const name = <b>{body.name}</b>
+  const fixed = landmarksFrom(investigation, start)
   const bodies = followedFrom(investigation, id, start, true)
 
   const button = (label: string, act: () => void, primary = false) => (
@@ -44,7 +49,13 @@ export function FollowBand({ body: id }: { body: string }) {
   )
   let says: ReactNode
   let does: ReactNode = null
-  if (phase === 'waiting') says = <>Click {name} at the point that you want followed.</>
+  if (phase === 'waiting')
+    says =
+      by === 'look' ? (
+        <>Click {name} at the point that you want followed.</>
+      ) : (
+        <>Click a spot of {name} whose colour is nowhere around it: a sticker, a bright patch.</>
+      )
   else if (phase === 'outlining')
     says =
       share === null ? (
@@ -53,7 +64,12 @@ export function FollowBand({ body: id }: { body: string }) {
         <>Looking at what stands still, once for this span: {Math.round(share * 100)} %</>
       )
   else if (phase === 'ready') {
-    says = <>Is this the outline of {name}? Drag its border where it is not, or click another point.</>
+    says =
+      by === 'look' ? (
+        <>Is this the outline of {name}? Drag its border or its point where they are not right.</>
+      ) : (
+        <>{name} will be followed by the colour at its point. Click another spot for another colour.</>
+      )
     does = (
       <>
         <Box display={{ base: 'block', md: 'none' }}>{button('How …', () => setHowOpen(!isHowOpen))}</Box>
@@ -62,8 +78,8 @@ export function FollowBand({ body: id }: { body: string }) {
       </>
     )
   } else if (phase === 'asking' && news?.question) {
-    const { body: asked, frame, why } = news.question
-    const whose = <b>{investigation.bodies[asked]?.name}</b>
+    const { body: asked, frame, since, why } = news.question
+    const whose = <b>{nameOf(investigation, asked)}</b>
     says =
       why === 'two' ? (
         <>
@@ -71,7 +87,8 @@ export function FollowBand({ body: id }: { body: string }) {
         </>
       ) : (
         <>
-          {whose} is not seen in frame {frame}. Click where it is, or say what to do.
+          {whose} is not seen {since < frame ? `since frame ${since}` : `in frame ${frame}`}. Click where it
+          is now, or say what to do.
         </>
       )
     does = (
@@ -111,7 +128,7 @@ export function FollowBand({ body: id }: { body: string }) {
         {does}
         {button(phase === 'running' || phase === 'paused' ? 'Stop · Esc' : 'Done · Esc', endFollowing)}
       </Flex>
-      {phase === 'ready' && (
+      {(phase === 'ready' || phase === 'waiting') && (
         <Flex
           display={{ base: isHowOpen ? 'flex' : 'none', md: 'flex' }}
           align="center"
@@ -120,6 +137,19 @@ export function FollowBand({ body: id }: { body: string }) {
           color="whiteAlpha.900"
           flexWrap="wrap"
         >
+          <NativeSelect.Root size="xs" width="9.5rem">
+            <NativeSelect.Field
+              aria-label="By what it is followed"
+              color="white"
+              css={{ '& option': { color: 'ink' } }}
+              value={by}
+              onChange={(event) => followBy(session, event.target.value as 'look' | 'colour')}
+            >
+              <option value="look">by its look</option>
+              <option value="colour">by a colour on it</option>
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
           <HStack gap="2">
             <Text as="label">Where in doubt: stop early</Text>
             <Slider.Root
@@ -168,6 +198,16 @@ export function FollowBand({ body: id }: { body: string }) {
                 onChange={(event) => setFollowing({ together: event.target.checked })}
               />
               all {bodies.length} bodies that are outlined here
+            </Text>
+          )}
+          {fixed.length > 0 && (
+            <Text as="label" display="flex" gap="1.5">
+              <input
+                type="checkbox"
+                checked={landmarks}
+                onChange={(event) => setFollowing({ landmarks: event.target.checked })}
+              />
+              {fixed.length === 1 ? 'the landmark' : `${fixed.length} landmarks`}, too
             </Text>
           )}
           <Text as="label" display="flex" gap="1.5">

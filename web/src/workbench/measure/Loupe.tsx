@@ -2,9 +2,10 @@ import type { Point } from '@apokinema/core/geometry'
 import { expectedPlace } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
-import { useEffect, useMemo, useRef } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
+import type { FollowNews } from '../../footage/follow.worker.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { useFollowing } from '../following.ts'
 import { useLook } from '../look.ts'
@@ -13,6 +14,38 @@ import { useWorkbench, type View } from '../workbenchStore.ts'
 const TIMES = 6
 const SIZE = { width: 176, height: 150 }
 const MARGIN = 14
+
+/** Milliseconds for which the look and the picture are shown in turn. */
+const FLICKER = 350
+
+/** True and false in turn, while it is asked for; always true for those who want nothing to move. */
+function useFlicker(isOn: boolean): boolean {
+  const [is, set] = useState(true)
+  useEffect(() => {
+    if (!isOn || matchMedia('(prefers-reduced-motion: reduce)').matches) return
+    const timer = setInterval(() => set((before) => !before), FLICKER)
+    return () => clearInterval(timer)
+  }, [isOn])
+  return is
+}
+
+function drawMatch(
+  context: CanvasRenderingContext2D,
+  { plane, each }: NonNullable<FollowNews['matched']>,
+  middle: Point,
+  at: Point,
+): void {
+  const { x, y, width, height, data } = plane
+  if (width === 0 || height === 0) return
+  const picture = new ImageData(width, height)
+  data.forEach((light, i) => {
+    picture.data.set([light, light, light, 255], 4 * i)
+  })
+  const small = new OffscreenCanvas(width, height)
+  small.getContext('2d')!.putImageData(picture, 0, 0)
+  const [left, top] = [middle.x + TIMES * (x * each - at.x), middle.y + TIMES * (y * each - at.y)]
+  context.drawImage(small, left, top, TIMES * each * width, TIMES * each * height)
+}
 
 function ring(context: CanvasRenderingContext2D, { x, y }: Point, radius: number, dash: number[]): void {
   context.setLineDash(dash)
@@ -52,6 +85,9 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
     [investigation, mode, shown],
   )
 
+  const matched = useFollowing((state) => (state.news?.frame === shown ? state.news?.matched : null))
+  const flicker = useFlicker(isGoing)
+
   useEffect(() => {
     const target = canvas.current
     if (!target || !at || !picture || !clip) return
@@ -69,6 +105,8 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
     context.imageSmoothingEnabled = false
     drawTurned(context, picture.image, clip.facts, orientation)
     context.restore()
+    // The look that was found there, in turn with the picture: where they are not one, something jumps.
+    if (isGoing && matched && flicker) drawMatch(context, matched, middle, at)
     const inLoupe = (point: Point) => ({
       x: middle.x + TIMES * (point.x - at.x),
       y: middle.y + TIMES * (point.y - at.y),
@@ -99,7 +137,7 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
     }
     context.fillStyle = '#FFFFFF'
     context.fillRect(middle.x - 0.75, middle.y - 0.75, 1.5, 1.5)
-  }, [at, picture, clip, orientation, place])
+  }, [at, picture, clip, orientation, place, isGoing, matched, flicker])
 
   if (!at) return null
   const onLeft =

@@ -56,7 +56,11 @@ function StrayWords(props: { id: string; frame: number; size: number; others: nu
     <>
       <Text flex="1" minWidth="14rem" role="status">
         This mark of <b>{bodies[id].name}</b> lies {size > 99 ? 'more than 99' : fixed(size, 0)} standard
-        errors off the course of those around it. Drag it where it belongs, or:
+        errors off the course of those around it.
+        <Text as="span" display={{ base: 'none', md: 'inline' }}>
+          {' '}
+          Drag it where it belongs, or:
+        </Text>
       </Text>
       <BandButton
         label="It is right"
@@ -66,7 +70,7 @@ function StrayWords(props: { id: string; frame: number; size: number; others: nu
       {others > 0 && (
         <BandButton label={`Next of ${others} more`} onClick={() => goToNextStray(id, course, frame)} />
       )}
-      <HStack gap="1" fontSize="13px">
+      <HStack gap="1" fontSize="13px" display={{ base: 'none', md: 'flex' }}>
         <Text as="label" color="whiteAlpha.800">
           suspicious beyond
         </Text>
@@ -102,7 +106,11 @@ function BreakWords({ id, frame }: { id: string; frame: number }) {
     <>
       <Text flex="1" minWidth="14rem" role="status">
         The motion of <b>{bodies[id].name}</b> seems to change at once before frame {frame}, as at a bounce or
-        a collision. Velocities are then worked out on each side by itself.
+        a collision.
+        <Text as="span" display={{ base: 'none', md: 'inline' }}>
+          {' '}
+          Velocities are then worked out on each side by itself.
+        </Text>
       </Text>
       <BandButton label="It does" primary onClick={() => sayBreak(session, id, frame, 'break')} />
       <BandButton label="It does not" onClick={() => sayBreak(session, id, frame, 'none')} />

@@ -1,4 +1,4 @@
-import { DIRECTIONS } from '@apokinema/core/following'
+import { DIRECTIONS, sizeOf } from '@apokinema/core/following'
 import { applied, distance, inverse, landmarkAt, type Point } from '@apokinema/core/geometry'
 import {
   axesOf,
@@ -99,7 +99,7 @@ export function outlinePoints(at: Point, radii: number[]): Point[] {
   })
 }
 
-/** The handle of a body's outline that a point of a frame takes hold of; null for none. */
+/** The handle of a body's outline, or its point, that a point of a frame takes hold of; null for none. */
 export function outlineHeldAt(
   { bodies }: Investigation,
   body: string,
@@ -109,10 +109,13 @@ export function outlineHeldAt(
 ): Selection | null {
   const { outline, marks } = bodies[body]
   const mark = marks[frame]
-  if (!outline || !mark || useFollowing.getState().phase !== 'ready') return null
+  const { phase, by } = useFollowing.getState()
+  if (!outline || !mark || phase !== 'ready' || by !== 'look') return null
   const points = outlinePoints(mark, outline.radii)
-  let best: Selection | null = null
-  let nearest = reach
+  // The point is held within a small part of the outline only: next to it another one can still be clicked.
+  const own = Math.min(reach, sizeOf(outline) / 3)
+  let best: Selection | null = distance(mark, at) < own ? { kind: 'point', body } : null
+  let nearest = best ? Math.min(reach, distance(mark, at)) : reach
   for (let direction = 0; direction < DIRECTIONS; direction += HANDLE_EVERY) {
     const away = distance(points[direction], at)
     if (away >= nearest) continue

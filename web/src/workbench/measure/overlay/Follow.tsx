@@ -16,9 +16,9 @@ export function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: numb
   const mode = useWorkbench((state) => state.mode)
   const shown = useWorkbench((state) => state.shown)
   const selection = useWorkbench((state) => state.selection)
-  const { phase, start, news } = useFollowing()
+  const { phase, start, news, by } = useFollowing()
   if (mode.kind !== 'follow') return null
-  if (phase === 'ready' && shown === start) {
+  if (phase === 'ready' && shown === start && by === 'look') {
     const { outline, marks, colour } = bodies[mode.body]
     if (!outline || !marks[start]) return null
     const points = outlinePoints(marks[start], outline.radii).map(toStage)
