@@ -3,6 +3,9 @@ import { BITS, CLIP_HEIGHT, CLIP_WIDTH } from './clips.ts'
 
 /** The words and gestures of a person at the workbench, for tests and screenshots. */
 
+/** Pixels above the picture that are kept free for a line of words. */
+const BAND_ROOM = 37
+
 /** Waits until the stage shows a frame. */
 export async function waitForFrame(page: Page, frame: number): Promise<void> {
   await page.waitForSelector(`[data-stage] canvas[data-frame="${frame}"]`)
@@ -11,9 +14,10 @@ export async function waitForFrame(page: Page, frame: number): Promise<void> {
 /** Picture points to points of the window, by the view that the stage has when nothing was zoomed. */
 export async function stagePlace(page: Page, picture: { width: number; height: number }) {
   const box = (await page.locator('[data-stage]').boundingBox())!
-  const zoom = Math.min(box.width / picture.width, box.height / picture.height)
+  const high = box.height - BAND_ROOM
+  const zoom = Math.min(box.width / picture.width, high / picture.height)
   const left = box.x + (box.width - picture.width * zoom) / 2
-  const top = box.y + (box.height - picture.height * zoom) / 2
+  const top = box.y + BAND_ROOM + (high - picture.height * zoom) / 2
   return ({ x, y }: { x: number; y: number }) => ({ x: left + x * zoom, y: top + y * zoom })
 }
 
@@ -52,12 +56,14 @@ export async function openRow(page: Page, label: RegExp): Promise<void> {
 /** The frame number that the bars of the shown picture say. */
 export async function readBars(page: Page): Promise<number> {
   return page.evaluate(
-    ([bits, width, height]) => {
+    ([bits, width, height, room]) => {
       const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
       const context = canvas.getContext('2d')!
-      const zoom = Math.min(canvas.width / width, canvas.height / height)
+      const above = room * devicePixelRatio
+      const high = canvas.height - above
+      const zoom = Math.min(canvas.width / width, high / height)
       const left = (canvas.width - width * zoom) / 2
-      const top = (canvas.height - height * zoom) / 2
+      const top = above + (high - height * zoom) / 2
       let frame = 0
       for (let bit = 0; bit < bits; bit++) {
         const x = left + ((bit + 0.5) * width * zoom) / bits
@@ -67,6 +73,6 @@ export async function readBars(page: Page): Promise<number> {
       }
       return frame
     },
-    [BITS, CLIP_WIDTH, CLIP_HEIGHT],
+    [BITS, CLIP_WIDTH, CLIP_HEIGHT, BAND_ROOM],
   )
 }

@@ -181,8 +181,15 @@ const worker = {
     return `Frame ${frame} can’t be decoded.`
   },
 
-  /** Follows bodies until the end of the frames, or until it is stopped; tells how it is going. */
-  async follow(from: Blob | string, task: FollowTask, tell: (news: FollowNews) => void): Promise<void> {
+  /**
+   * Follows bodies until the end of the frames, or until it is stopped; tells how it is going. Gives the last frame
+   * that could be decoded where that was not the last one asked for; null where nothing was missing.
+   */
+  async follow(
+    from: Blob | string,
+    task: FollowTask,
+    tell: (news: FollowNews) => void,
+  ): Promise<number | null> {
     isPaused = false
     isStopped = false
     const clip = await clipOf(from)
@@ -249,7 +256,7 @@ const worker = {
       counted++
       if (isStopped || bodies.length === 0) {
         news(frame.index, null)
-        return
+        return null
       }
       if (performance.now() - told > NEWS) news(frame.index, null)
       if (isPaused) {
@@ -261,7 +268,10 @@ const worker = {
         began += performance.now() - paused
       }
     }
-    news(task.frames.at(-1) ?? task.start, null)
+    const isWhole = done === task.frames.length
+    const last = task.frames[done - 1] ?? task.start
+    news(last, null)
+    return isWhole ? null : last
   },
 
   /** Answers what was asked. */

@@ -16,6 +16,8 @@ export interface LumaFrame {
 
 /** Formats whose first plane is brightness, a byte a pixel. */
 export const PLAIN = /^(I420|I420A|I422|I444|NV12)$/
+/** Formats with brightness and two colours at half the size each way, apart or in turn. */
+const HALVED = /^(I420|NV12)$/
 /** Whole frames that are kept at a time to go through them backwards. */
 const BACKWARDS = 48
 
@@ -64,7 +66,7 @@ async function* forwards(clip: OpenClip, frames: number[], turning: Turning): As
         yield {
           index,
           read: (rect) => turning.read(sample, rect),
-          readColours: async (rect) => turning.colours(sample, rect),
+          readColours: (rect) => turning.readColours(sample, rect),
         }
     } finally {
       sample.close()
@@ -73,7 +75,7 @@ async function* forwards(clip: OpenClip, frames: number[], turning: Turning): As
   }
 }
 
-/** Whole brightness of some frames, in order. */
+/** Whole brightness of some frames, in order; without those that can't be decoded. */
 export async function wholeLuma(
   clip: OpenClip,
   frames: number[],
@@ -82,12 +84,14 @@ export async function wholeLuma(
 ): Promise<Plane[]> {
   const turning = new Turning(clip, orientation)
   const planes: Plane[] = []
-  for await (const sample of new VideoSampleSink(clip.track).samplesAtTimestamps(
-    frames.map((frame) => clip.seconds[frame] + 1e-6),
-  )) {
-    if (!sample) continue
-    planes.push(await turning.read(sample, { x: 0, y: 0, ...turning.size }).finally(() => sample.close()))
-    tell(planes.length / frames.length)
+  for (const [done, frame] of frames.entries()) {
+    // One after the other: where one fails the others are still to be had.
+    const sample = await new VideoSampleSink(clip.track)
+      .getSample(clip.seconds[frame] + 1e-6)
+      .catch(() => null)
+    if (sample)
+      planes.push(await turning.read(sample, { x: 0, y: 0, ...turning.size }).finally(() => sample.close()))
+    tell((done + 1) / frames.length)
   }
   return planes
 }
@@ -127,15 +131,64 @@ class Turning {
     this.back = { a, b, c, d }
   }
 
+  /** Brightness of a part of the picture; what lies outside it is left out. */
   async read(sample: VideoSample, wanted: Rect): Promise<Plane> {
     const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
     if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
+    const part = await this.copied(sample, rect, PLAIN)
+    if (!part) {
+      const { data } = this.drawn(sample, rect)
+      return { ...rect, data: lumaOfColours(data, rect.width, rect.height).data }
+    }
+    const { bytes, planes, across, down } = part
+    const [{ offset, stride }] = planes
+    const step = across.x + across.y * stride
+    const data = new Uint8Array(rect.width * rect.height)
+    for (let row = 0; row < rect.height; row++) {
+      const from = offset + (part.first.y + row * down.y) * stride + part.first.x + row * down.x
+      if (step === 1) data.set(bytes.subarray(from, from + rect.width), row * rect.width)
+      else for (let k = 0; k < rect.width; k++) data[row * rect.width + k] = bytes[from + k * step]
+    }
+    return { ...rect, data }
+  }
+
+  /** Colours of a part of the picture; what lies outside it is left out. */
+  async readColours(sample: VideoSample, wanted: Rect): Promise<ColourPlane> {
+    const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
+    if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
+    const part = await this.copied(sample, rect, HALVED)
+    if (!part) return this.drawn(sample, rect)
+    const { bytes, planes, first, across, down } = part
+    const [luma, blue, red] = planes
+    const data = new Uint8ClampedArray(4 * rect.width * rect.height)
+    for (let row = 0, to = 0; row < rect.height; row++)
+      for (let column = 0; column < rect.width; column++, to += 4) {
+        const x = first.x + row * down.x + column * across.x
+        const y = first.y + row * down.y + column * across.y
+        const [u, v] = [x >> 1, y >> 1]
+        const bright = 1.164 * (bytes[luma.offset + y * luma.stride + x] - 16)
+        // Both colours lie in turn in one plane, or in one each.
+        const at = blue.offset + v * blue.stride + (red ? u : 2 * u)
+        const cb = bytes[at] - 128
+        const cr = (red ? bytes[red.offset + v * red.stride + u] : bytes[at + 1]) - 128
+        data[to] = bright + 1.793 * cr
+        data[to + 1] = bright - 0.213 * cb - 0.533 * cr
+        data[to + 2] = bright + 2.112 * cb
+        data[to + 3] = 255
+      }
+    return { ...rect, data: new Uint8Array(data.buffer) }
+  }
+
+  /**
+   * The decoder's own bytes of a part of the picture: where its first pixel lies in them, and how far it goes to
+   * the next across and down. Null where its format is not one of those that are wanted.
+   */
+  private async copied(sample: VideoSample, rect: Rect, formats: RegExp) {
     const frame = sample.toVideoFrame()
     try {
       const visible = frame.visibleRect!
-      const isPlain = frame.format !== null && PLAIN.test(frame.format)
-      if (!isPlain || visible.width !== this.coded.width || visible.height !== this.coded.height)
-        return this.drawn(sample, rect)
+      const isPlain = frame.format !== null && formats.test(frame.format)
+      if (!isPlain || visible.width !== this.coded.width || visible.height !== this.coded.height) return null
       const { a, b, c, d } = this.back
       const xOf = (x: number, y: number) =>
         a * (x - this.size.width / 2) + b * (y - this.size.height / 2) + this.coded.width / 2
@@ -153,33 +206,24 @@ class Turning {
         height: Math.min(visible.height - top, 2 * Math.ceil((Math.max(y0, y1) - top) / 2)),
       }
       const bytes = new Uint8Array(frame.allocationSize({ rect: part }))
-      const [{ offset, stride }] = await frame.copyTo(bytes, { rect: part })
-      const data = new Uint8Array(rect.width * rect.height)
-      for (let row = 0; row < rect.height; row++) {
-        const y = rect.y + row + 0.5
-        const firstX = Math.floor(xOf(rect.x + 0.5, y)) - left
-        const firstY = Math.floor(yOf(rect.x + 0.5, y)) - top
-        const from = offset + firstY * stride + firstX
-        const step = a + c * stride
-        if (step === 1) data.set(bytes.subarray(from, from + rect.width), row * rect.width)
-        else for (let k = 0; k < rect.width; k++) data[row * rect.width + k] = bytes[from + k * step]
+      const planes = await frame.copyTo(bytes, { rect: part })
+      return {
+        bytes,
+        planes,
+        first: {
+          x: Math.floor(xOf(rect.x + 0.5, rect.y + 0.5)) - left,
+          y: Math.floor(yOf(rect.x + 0.5, rect.y + 0.5)) - top,
+        },
+        across: { x: a, y: c },
+        down: { x: b, y: d },
       }
-      return { ...rect, data }
     } finally {
       frame.close()
     }
   }
 
-  /** Read by drawing: for formats whose brightness does not lie apart. */
-  private drawn(sample: VideoSample, rect: Rect): Plane {
-    const { data } = this.colours(sample, rect)
-    return { ...rect, data: lumaOfColours(data, rect.width, rect.height).data }
-  }
-
-  /** Colours of a part of the picture; what lies outside it is left out. */
-  colours(sample: VideoSample, wanted: Rect): ColourPlane {
-    const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
-    if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
+  /** Colours of a part of the picture, read by drawing: for formats whose parts lie otherwise. */
+  private drawn(sample: VideoSample, rect: Rect): ColourPlane {
     const { mirrored, quarterTurns } = this.orientation
     const { width, height } = this.size
     const [w, h] = quarterTurns % 2 === 0 ? [width, height] : [height, width]

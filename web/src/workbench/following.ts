@@ -289,7 +289,7 @@ export async function follow(session: Session, backwards: boolean): Promise<void
     }
   }
   try {
-    await workerFor(from).follow(
+    const undecoded = await workerFor(from).follow(
       from,
       {
         start,
@@ -306,7 +306,11 @@ export async function follow(session: Session, backwards: boolean): Promise<void
       Comlink.proxy(take),
     )
     const { news } = useFollowing.getState()
-    if (news && news.done >= frames.length) tell(`Followed to the end: ${frames.length} frames.`)
+    if (undecoded !== null)
+      tell(
+        `The film can’t be decoded beyond frame ${undecoded}, so following broke off. What was marked stays.`,
+      )
+    else if (news && news.done >= frames.length) tell(`Followed to the end: ${frames.length} frames.`)
   } catch (error) {
     tell(`Following broke off: ${(error as Error).message} What was marked stays.`)
   }

@@ -5,11 +5,14 @@ export function BandButton({
   label,
   primary = false,
   title,
+  expanded,
   onClick,
 }: {
   label: string
   primary?: boolean
   title?: string
+  /** Whether what the button opens is open. */
+  expanded?: boolean
   onClick: () => void
 }) {
   const look = primary
@@ -21,7 +24,7 @@ export function BandButton({
         _hover: { bg: 'whiteAlpha.200' },
       }
   return (
-    <Button size="2xs" {...look} title={title} onClick={onClick}>
+    <Button size="2xs" {...look} title={title} aria-expanded={expanded} onClick={onClick}>
       {label}
     </Button>
   )

@@ -1,5 +1,5 @@
 import { CHANGES, type Change, type PredictionName } from '@apokinema/core/following'
-import { Box, Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
+import { Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
 import { type ReactNode, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -40,6 +40,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
   if (!body) return null
+  const isSetting = phase === 'ready' || phase === 'waiting'
   const name = <b>{body.name}</b>
   const fixed = landmarksFrom(investigation, start)
   const bodies = followedFrom(investigation, id, start, true)
@@ -72,7 +73,6 @@ export function FollowBand({ body: id }: { body: string }) {
       )
     does = (
       <>
-        <Box display={{ base: 'block', md: 'none' }}>{button('How …', () => setHowOpen(!isHowOpen))}</Box>
         {button('◂ Back', () => void follow(session, true))}
         {button('Follow ▸ Enter', () => void follow(session, false), true)}
       </>
@@ -125,18 +125,14 @@ export function FollowBand({ body: id }: { body: string }) {
         <Text flex="1" minWidth="12rem" role="status">
           {says}
         </Text>
+        {isSetting && (
+          <BandButton label="How …" expanded={isHowOpen} onClick={() => setHowOpen(!isHowOpen)} />
+        )}
         {does}
         {button(phase === 'running' || phase === 'paused' ? 'Stop · Esc' : 'Done · Esc', endFollowing)}
       </Flex>
-      {(phase === 'ready' || phase === 'waiting') && (
-        <Flex
-          display={{ base: isHowOpen ? 'flex' : 'none', md: 'flex' }}
-          align="center"
-          gap="4"
-          fontSize="13px"
-          color="whiteAlpha.900"
-          flexWrap="wrap"
-        >
+      {isSetting && isHowOpen && (
+        <Flex align="center" gap="4" fontSize="13px" color="whiteAlpha.900" flexWrap="wrap">
           <NativeSelect.Root size="xs" width="9.5rem">
             <NativeSelect.Field
               aria-label="By what it is followed"

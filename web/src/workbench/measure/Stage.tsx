@@ -20,13 +20,22 @@ import { useStageHands } from './useStageHands.ts'
 /** Smallest and largest zoom, as a share of one screen pixel a picture pixel. */
 const ZOOM = { least: 0.25, most: 16 }
 
-/** The view that shows the whole picture as large as fits. */
+/** Room above the picture for one line of words, so that it never lies on what is to be clicked. */
+const BAND_ROOM = 37
+
+/** The view that shows the whole picture as large as fits, below so much room. */
 export function fitView(
   stage: { width: number; height: number },
   picture: { width: number; height: number },
+  above = 0,
 ): View {
-  const zoom = Math.max(1e-3, Math.min(stage.width / picture.width, stage.height / picture.height))
-  return { zoom, x: (stage.width - picture.width * zoom) / 2, y: (stage.height - picture.height * zoom) / 2 }
+  const high = stage.height - above
+  const zoom = Math.max(1e-3, Math.min(stage.width / picture.width, high / picture.height))
+  return {
+    zoom,
+    x: (stage.width - picture.width * zoom) / 2,
+    y: above + (high - picture.height * zoom) / 2,
+  }
 }
 
 /** The video with everything on it. Only what shows the frame is rendered again with a step. */
@@ -42,14 +51,14 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
   const { footage } = investigation
   const { width: wide, height: high } = pictureSize(investigation)
   const view = useMemo(
-    () => chosenView ?? fitView(size, { width: wide, height: high }),
+    () => chosenView ?? fitView(size, { width: wide, height: high }, BAND_ROOM),
     [chosenView, size, wide, high],
   )
 
   const zoomAround = useCallback(
     (factor: number, around: Point) => {
       // A picture so large that even a quarter of it does not fit can still be seen whole.
-      const least = Math.min(ZOOM.least, fitView(size, { width: wide, height: high }).zoom)
+      const least = Math.min(ZOOM.least, fitView(size, { width: wide, height: high }, BAND_ROOM).zoom)
       const zoom = Math.min(ZOOM.most, Math.max(least, view.zoom * factor))
       const grow = zoom / view.zoom
       workbench.setView({

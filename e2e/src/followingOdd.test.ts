@@ -1,0 +1,259 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { type Body, edits } from '@apokinema/core/investigation'
+import { readTruth } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
+import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
+import { documentOf, workOn } from './work.ts'
+
+/** Following by other means than a look, and where something gets in its way. */
+
+const given = testWorld()
+const LANTERN = join(import.meta.dirname, '../../demo/samples/paper-lantern/footage.mp4')
+let page: Page
+let folder: string
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'apokinema-follow-'))
+})
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true })
+})
+beforeEach(async () => {
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
+})
+afterEach(() => page.context().close())
+
+const openSample = async (title: string) => {
+  await page.getByRole('button', { name: `Sample: ${title}` }).click()
+  await waitForFrame(page, 0)
+}
+const openFile = async (path: string) => {
+  await page.getByLabel('Video file').setInputFiles(path)
+  await waitForFrame(page, 0)
+}
+const press = (key: string) => page.locator('body').press(key)
+const phase = (name: string) => page.locator(`[data-follow="${name}"]`).waitFor()
+const notFollowing = () => page.locator('[data-follow]').waitFor({ state: 'detached', timeout: 120_000 })
+const says = (text: string | RegExp) => page.getByText(text).first().waitFor()
+
+const byColour = async () => {
+  await page.getByRole('button', { name: 'How …' }).click()
+  await page.getByLabel('By what it is followed').selectOption('colour')
+}
+
+async function documentNow() {
+  await waitForSaved(page)
+  return (await documentOf(given.world, page)).document
+}
+const bodyNow = async (): Promise<Body> => Object.values((await documentNow()).bodies)[0]
+
+async function clickPicture(picture: { width: number; height: number }, at: { x: number; y: number }) {
+  const { x, y } = (await stagePlace(page, picture))(at)
+  await page.mouse.click(x, y)
+}
+
+describe('by colour', () => {
+  const truth = readTruth('fender')
+  /** The fender's orange patch: 0.42 and 0.52 of its radius beside its middle, turned with it. */
+  const patchAt = (frame: number) => {
+    const { x, y, t } = truth.bodies[0].frames[frame]
+    const since = Math.min(
+      Math.max(0, t - truth.constants.releaseTime),
+      truth.constants.caughtTime - truth.constants.releaseTime,
+    )
+    const [cos, sin] = [Math.cos(0.15 * since), Math.sin(0.15 * since)]
+    const [u, v] = [0.42 * 40, 0.52 * 40]
+    return { x: x + cos * u - sin * v, y: y + sin * u + cos * v }
+  }
+
+  it('an orange patch is followed through three bounces', async () => {
+    await openSample('Boat fender')
+    await goToFrame(page, 20)
+    await press('f')
+    await phase('waiting')
+    await byColour()
+    await clickPicture(truth, patchAt(20))
+    await phase('ready')
+    await press('Enter')
+    await notFollowing()
+    const { marks } = await bodyNow()
+    const off = Object.entries(marks)
+      .filter(([frame, { by }]) => by === 'follow' && Number(frame) <= 148)
+      .map(([frame, { x, y }]) => ({ x: x - patchAt(Number(frame)).x, y: y - patchAt(Number(frame)).y }))
+    expect(off.length).toBeGreaterThanOrEqual(126)
+    // The click is off by a part of a pixel, and all that follows with it.
+    const mean = {
+      x: off.reduce((sum, one) => sum + one.x, 0) / off.length,
+      y: off.reduce((sum, one) => sum + one.y, 0) / off.length,
+    }
+    expect(Math.hypot(mean.x, mean.y)).toBeLessThan(1)
+    const square = off.reduce((sum, one) => sum + (one.x - mean.x) ** 2 + (one.y - mean.y) ** 2, 0)
+    expect(Math.sqrt(square / off.length)).toBeLessThan(0.5)
+  })
+
+  it('a colour that is all around is refused with a reason', async () => {
+    await openSample('Boat fender')
+    await press('f')
+    await byColour()
+    await clickPicture(truth, { x: 500, y: 60 })
+    await says(/same colour/)
+    await phase('waiting')
+  })
+})
+
+describe('the point that is reported', () => {
+  it('is moved within its outline, which stays where it is', async () => {
+    const truth = readTruth('fender')
+    await openSample('Boat fender')
+    await goToFrame(page, 20)
+    await press('f')
+    await clickPicture(truth, truth.bodies[0].frames[20])
+    await phase('ready')
+    const before = await bodyNow()
+    const place = await stagePlace(page, truth)
+    const { x, y } = before.marks[20]
+    await drag(page, place({ x, y }), place({ x: x + 12, y: y + 8 }))
+    await expect.poll(async () => (await bodyNow()).marks[20].x).toBeCloseTo(x + 12, 0)
+    const after = await bodyNow()
+    // To the right the border is nearer by what the point was moved, to the left farther.
+    const moved = after.marks[20].x - x
+    expect(after.outline!.radii[0]).toBeLessThan(before.outline!.radii[0] - 0.7 * moved)
+    expect(after.outline!.radii[12]).toBeGreaterThan(before.outline!.radii[12] + 0.5 * moved)
+    await press('Escape')
+  })
+})
+
+describe('a camera that moves', () => {
+  it('has its landmarks followed in the same pass as the body', async () => {
+    const truth = readTruth('hoisted-lantern')
+    const ids = truth.landmarks!.map(() => crypto.randomUUID())
+    await openSample('Hoisted lantern')
+    await workOn(
+      given.world,
+      page,
+      edits.setCameraMotion('zoomed'),
+      ...truth.landmarks!.map(({ frames }, i) => edits.addLandmark(ids[i], 0, frames[0])),
+    )
+    await page.reload()
+    await waitForFrame(page, 0)
+    await press('f')
+    await clickPicture(truth, truth.bodies[0].frames[0])
+    await phase('ready')
+    await press('Enter')
+    await notFollowing()
+    const { camera, bodies } = await documentNow()
+    expect(Object.keys(Object.values(bodies)[0].marks).length).toBeGreaterThan(100)
+    for (const [i, id] of ids.entries()) {
+      const marks = Object.entries(camera.landmarks[id].marks)
+      expect(marks.length).toBeGreaterThan(100)
+      const square = marks.reduce((sum, [frame, { x, y }]) => {
+        const at = truth.landmarks![i].frames[Number(frame)]
+        return sum + (x - at.x) ** 2 + (y - at.y) ** 2
+      }, 0)
+      expect(Math.sqrt(square / marks.length)).toBeLessThan(0.5)
+    }
+  })
+})
+
+describe('what gets in the way', () => {
+  it('an outline larger than the picture, at its border, asks or ends, and nothing breaks', async () => {
+    const path = join(folder, 'small.mp4')
+    execFileSync('ffmpeg', [
+      ...'-v error -y -f lavfi -i testsrc2=size=120x90:rate=25 -frames:v 20 -c:v libx264 -pix_fmt yuv420p'.split(
+        ' ',
+      ),
+      path,
+    ])
+    const faults: string[] = []
+    page.on('pageerror', (error) => faults.push(error.message))
+    await openFile(path)
+    const body = crypto.randomUUID()
+    await workOn(
+      given.world,
+      page,
+      edits.addBody(body, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, 'Everything'),
+      edits.setMark(body, 0, { x: 118.5, y: 1 }),
+      edits.changeBody(body, { outline: { radii: Array.from({ length: 24 }, () => 160) } }),
+    )
+    await page.reload()
+    await waitForFrame(page, 0)
+    await press('f')
+    await phase('ready')
+    await press('Enter')
+    const asked = page.locator('[data-follow="asking"]')
+    const ended = page.locator('[data-follow]').waitFor({ state: 'detached' })
+    await Promise.race([asked.waitFor(), ended])
+    if (await asked.isVisible()) await page.getByRole('button', { name: 'Stop here' }).click()
+    await notFollowing()
+    expect(faults).toEqual([])
+    expect((await bodyNow()).marks[0]).toMatchObject({ x: 118.5, y: 1, by: 'hand' })
+  })
+
+  it('the end of the span: nothing lies after it', async () => {
+    const truth = readTruth('paper-lantern')
+    await openSample('Paper lantern')
+    await goToFrame(page, 491)
+    await press('f')
+    await clickPicture(truth, truth.bodies[0].frames[491])
+    await phase('ready')
+    await press('Enter')
+    await says('nothing lies after it')
+    await phase('ready')
+  })
+
+  it('a tab that is put to sleep in the middle: it goes on where it was', async () => {
+    const truth = readTruth('paper-lantern')
+    await openSample('Paper lantern')
+    await press('f')
+    await clickPicture(truth, truth.bodies[0].frames[0])
+    await phase('ready')
+    await press('Enter')
+    await says(/Following .*: \d+ of 491/)
+    const devtools = await page.context().newCDPSession(page)
+    await devtools.send('Page.setWebLifecycleState', { state: 'frozen' })
+    await devtools.send('Page.setWebLifecycleState', { state: 'active' })
+    await notFollowing()
+    expect(Object.keys((await bodyNow()).marks)).toHaveLength(492)
+  })
+
+  it('footage that can’t be decoded from a frame on: what was marked before stays, and it says so', async () => {
+    const truth = readTruth('paper-lantern')
+    const packets = execFileSync('ffprobe', [
+      ...'-v error -select_streams v -show_entries packet=pos,size,pts_time -of csv=p=0'.split(' '),
+      LANTERN,
+    ])
+      .toString()
+      .trim()
+      .split('\n')
+      .map((line) => line.split(',').map(Number))
+    const file = readFileSync(LANTERN)
+    // Everything from the 200th picture in the file on is noise, but for the length that each part begins with.
+    for (const [, size, pos] of packets.slice(200))
+      for (let i = 4; i < size; i++) file[pos + i] = (i * 97 + pos) & 0xff
+    const path = join(folder, 'broken.mp4')
+    writeFileSync(path, file)
+    await openFile(path)
+    await press('f')
+    await clickPicture(truth, truth.bodies[0].frames[0])
+    await phase('ready')
+    await press('Enter')
+    await says(/broke off|not seen|Two places/)
+    const asked = page.locator('[data-follow="asking"]')
+    if (await asked.isVisible()) await page.getByRole('button', { name: 'Stop here' }).click()
+    await notFollowing()
+    const { marks } = await bodyNow()
+    const frames = Object.keys(marks).map(Number)
+    expect(frames.length).toBeGreaterThan(150)
+    for (const frame of frames.filter((one) => one < 180)) {
+      const { x, y } = truth.bodies[0].frames[frame]
+      expect(Math.hypot(marks[frame].x - x, marks[frame].y - y)).toBeLessThan(3)
+    }
+  })
+})
