@@ -20,6 +20,7 @@ import { freePort } from '@apokinema/server/cluster'
 import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
+import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
 import { World } from './world.ts'
@@ -367,6 +368,8 @@ const browser = await launchBrowser()
 if (runs('stage')) for (const height of [720, 1080]) await benchStage(browser, world, height)
 if (runs('large')) await benchLarge(browser, world)
 if (runs('edits')) await benchEdits(browser, world)
+if (runs('marking')) await benchMarking(browser, world, note, spread)
+if (runs('following')) await benchFollowing(browser, world, note)
 if (runs('upload')) await benchUpload(world)
 await browser.close()
 await world.stop()

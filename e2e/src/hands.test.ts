@@ -113,7 +113,7 @@ describe('on the stage', () => {
     await undo()
     await drag(page, { x: spot.x - 100, y: spot.y - 60 }, { x: spot.x + 60, y: spot.y })
     await page.locator('body').press('0')
-    await page.getByText('zoom 73 %').waitFor()
+    await page.getByText(`zoom ${Math.round(100 * (unit.x - corner.x))} %`).waitFor()
   })
 
   it('the ends of the span are dragged on the strip, and moved by keys', async () => {

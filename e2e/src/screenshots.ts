@@ -142,6 +142,44 @@ await page.mouse.move(2, 790)
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/plane-grid.png` })
 
+/** The fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
+function bounced(): Recipe[] {
+  const truth = readTruth('fender')
+  const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
+  return [
+    edits.addBody(id, { position: graphs[0], velocity: graphs[1] }, 'fender'),
+    (draft) => {
+      for (const { frame, x, y } of truth.bodies[0].frames.slice(19, 150))
+        if (frame < 76 || frame > 80)
+          edits.setMark(id, frame, { x: Math.round(2 * x) / 2, y: Math.round(2 * y) / 2 })(draft)
+      edits.setRest(id, 2, 18, truth.bodies[0].frames[2])(draft)
+      edits.setBreak(id, Math.ceil(60 * truth.constants.firstHit), 'break')(draft)
+    },
+  ]
+}
+
+/** Both ice blocks on their plane, marked to the quarter pixel, with trails, times and velocities. */
+function collided(): Recipe[] {
+  const truth = readTruth('ice-blocks')
+  const { corners, width, height } = truth.plane!
+  return [
+    edits.setPlaneCorners(corners.map((corner) => ({ ...corner, frame: 0 })) as never),
+    edits.changePlane({ width, height }),
+    edits.setAxes({ origin: { ...corners[0], frame: 0 } }),
+    ...truth.bodies.map(({ name, frames }): Recipe => {
+      const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
+      return (draft) => {
+        edits.addBody(id, { position: graphs[0], velocity: graphs[1] }, name)(draft)
+        for (const { frame, x, y } of frames.slice(0, 72))
+          edits.setMark(id, frame, { x: Math.round(4 * x) / 4, y: Math.round(4 * y) / 4 })(draft)
+      }
+    }),
+    (draft) => {
+      Object.assign(draft.drawn, { trail: 1, times: true, velocity: true })
+    },
+  ]
+}
+
 /** The hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
 function hoisted(): Recipe[] {
   const truth = readTruth('hoisted-lantern')
@@ -193,6 +231,38 @@ await page.locator('[data-follow=asking]').waitFor()
 await waitForFrame(page, Number(await page.getByLabel('Current frame').inputValue()))
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/follow-asks.png` })
+
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Boat fender' }).click()
+await waitForFrame(page, 0)
+await workOn(world, page, ...bounced())
+await page.reload()
+await waitForFrame(page, 0)
+await filmIsIn(page)
+await page.getByRole('button', { name: '2 breaks?' }).click()
+await page.locator('[data-break]').waitFor()
+await page.mouse.move(2, 790)
+await page.screenshot({ path: `${folder}/breaks.png` })
+await goToFrame(page, 76)
+await page.keyboard.press('m')
+await page.locator('[data-band]').waitFor()
+const fender = readTruth('fender')
+const aimed = (await stagePlace(page, fender))(fender.bodies[0].frames[76])
+await page.mouse.move(aimed.x - 2, aimed.y + 1)
+await page.locator('[data-loupe]').waitFor()
+await page.screenshot({ path: `${folder}/marking.png` })
+
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Ice blocks' }).click()
+await waitForFrame(page, 0)
+await workOn(world, page, ...collided())
+await page.reload()
+await waitForFrame(page, 0)
+await goToFrame(page, 44)
+await filmIsIn(page)
+await page.mouse.move(2, 790)
+await waitForSaved(page)
+await page.screenshot({ path: `${folder}/arrows.png` })
 
 await page.goto(`${world.origin}/record`)
 await page.getByText('Sharpness').waitFor()

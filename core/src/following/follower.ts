@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { type Background, LEVELS, type Scene } from './background.ts'
-import { bodySize } from './compared.ts'
+import { type Found, findLook, findPoint, NEARER } from './finder.ts'
 import { type Grid, gridOf, halved, overlap, type Plane, pyramid, type Rect, rectAround } from './grid.ts'
 import {
   type Look,
@@ -14,10 +14,9 @@ import {
   smearBetween,
   turned,
 } from './look.ts'
-import { searchPatch } from './match.ts'
 import { type Outline, sizeOf } from './outline.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
-import { type Freedom, type Refined, refinePose } from './refine.ts'
+import { type Freedom, refinePose } from './refine.ts'
 
 /** How much a body's look may change from frame to frame. */
 export const CHANGES = ['constant', 'slowly', 'quickly'] as const
@@ -79,12 +78,6 @@ const FIRST_REACH = { radii: 2.5, pixels: 40 }
 const NEEDED = { early: 0.88, late: 0.6 }
 /** No score below this is ever a sighting. */
 const LOWEST = 0.4
-/** A second place that scores this much less than the best is no rival. */
-const RIVAL = 0.12
-/** Deviations of the prediction by which one of two rivals must be nearer to be the one. */
-const NEARER = 4
-/** What a place costs, in score, that is off the prediction: by square of its distance in deviations, up to a limit. */
-const COST = { each: 0.004, most: 0.12 }
 /** A look is renewed at every so many sightings. */
 const RENEWED = 3
 /** Every so many renewals a look is drawn by this share to the first one, where that still scores so much of the usual. */
@@ -102,8 +95,6 @@ const HELD = 0.95
  * few looks in vain as it takes to be knocked away, with this share of its usual score.
  */
 const AGAIN = { near: 3, soon: 4, score: 0.85 }
-/** Least score of the part around the body's point, to hold it by. */
-const FINE = 0.6
 /** A body that is smeared by more than this share of its own width is a streak. */
 const STREAK = 0.3
 /** Share of the frame's time for which the shutter is taken to be open. */
@@ -207,19 +198,27 @@ export class Follower implements Following {
       scale: this.pose.scale * Math.exp(this.growing),
       turn: this.pose.turn + this.turning,
     }
+    const search = {
+      ...{ expected, told, by, noise: this.noise, usual: this.usual },
+      reach: radius / by,
+      needed: this.needed(),
+      freedom: FREEDOM[this.settings.change],
+    }
     let best: { look: Look; found: Found } | null = null
     for (const look of this.looks) {
-      const found = this.find(scenes.found, look, expected, told, radius / by)
+      const found = findLook(scenes.found, look, { ...search, smear: this.smearAt(told) })
       if (found && (!best || found.worth > best.found.worth)) best = { look, found }
       if (best && best.found.refined.score > 0.9 * (this.usual || 1)) break
     }
     const hidden: Sighting = { kind: 'hidden', at: { x: told.x, y: told.y } }
     if (!best) return this.missed(hidden)
     const { found } = best
-    const needed = this.needed()
+    const { needed } = search
     if (found.strength < MAYBE * needed) return this.missed(hidden)
     const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
-    const fine = this.point && this.finePlace(scenes.fine, coarse, told)
+    const fine =
+      this.point &&
+      findPoint(scenes.fine, this.point.look, { ...search, whole: coarse, smear: this.smearAt(told, 0) })
     const place = fine ? { x: fine.x, y: fine.y } : { x: coarse.x, y: coarse.y }
     const off = Math.hypot(place.x - told.x, place.y - told.y) / told.error
     // Where the part around the point fits well and lies as expected, the rest of the body may look otherwise.
@@ -354,76 +353,6 @@ export class Follower implements Following {
     return { x: told.velocity.x * share, y: told.velocity.y * share }
   }
 
-  private find(scenes: Scene[], look: Look, expected: Pose, told: Prediction, reach: number): Found | null {
-    const smear = smearBetween(turned(look.smear, expected.turn), this.smearAt(told))
-    const patch = renderPatch(look, expected, smear)
-    const { noise } = this
-    const scale = 2 ** this.level
-    const deviation = Math.max(0.7, (Number.isFinite(told.error) ? told.error : reach * scale) / scale)
-    // A good fit where it is expected settles it: what lies much farther off could not be the one.
-    const near = Math.min(reach, 3 + (NEARER + 2) * deviation)
-    const nearby = searchPatch(scenes, patch, expected, near, noise / scale)
-    const isSettled = near >= reach || nearby[0]?.score > 0.9 * this.usual
-    const places = isSettled ? nearby : searchPatch(scenes, patch, expected, reach, noise / scale)
-    const worthOf = (x: number, y: number, score: number) => {
-      const off = (x - expected.x) ** 2 + (y - expected.y) ** 2
-      return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
-    }
-    const ranked = places
-      .map(({ column, row, score }) => {
-        const [x, y] = [column + patch.anchor.x, row + patch.anchor.y]
-        return { x, y, score, worth: worthOf(x, y, score) }
-      })
-      .sort((a, b) => b.worth - a.worth)
-    const refinedAt = (x: number, y: number) =>
-      refinePose(scenes[0], patch, { ...expected, x, y }, FREEDOM[this.settings.change], noise / scale)
-    const [best] = ranked
-    if (!best) return null
-    let first: Point & { score: number } = best
-    let refined = refinedAt(best.x, best.y)
-    // What looked best from afar may be nothing; where the body is expected it may be only hard to see.
-    if (!isSettled && nearby.length > 0 && !(refined && refined.score > this.needed())) {
-      const place = {
-        x: nearby[0].column + patch.anchor.x,
-        y: nearby[0].row + patch.anchor.y,
-        score: nearby[0].score,
-      }
-      const other = refinedAt(place.x, place.y)
-      if (other && (!refined || other.score > refined.score)) {
-        first = place
-        refined = other
-      }
-    }
-    if (!refined) return null
-    const apart = Math.max(4, 0.5 * Math.min(...bodySize(patch)))
-    const rival = ranked.find(
-      ({ x, y, score }) =>
-        Math.hypot(x - first.x, y - first.y) > apart && score > this.needed() && score > first.score - RIVAL,
-    )
-    const offOf = ({ x, y }: Point) => Math.hypot(x - expected.x, y - expected.y) / deviation
-    const isRival = rival !== undefined && offOf(rival) - offOf(first) < NEARER
-    const partly = refined.visible.share > 0.55 && offOf(refined.pose) < 4 ? 0.92 * refined.visible.score : 0
-    return {
-      refined,
-      worth: worthOf(refined.pose.x, refined.pose.y, refined.score),
-      strength: Math.max(refined.score, partly),
-      rival: isRival ? { x: rival.x, y: rival.y } : null,
-    }
-  }
-
-  /** Where the body's point is to the finest, near where the whole body was found; null where that does not fit. */
-  private finePlace(scene: Scene, whole: Pose, told: Prediction): (Point & { score: number }) | null {
-    const { look } = this.point!
-    const { noise } = this
-    const smear = smearBetween(turned(look.smear, whole.turn), this.smearAt(told, 0))
-    const patch = renderPatch(look, whole, smear)
-    const [best] = searchPatch([scene], patch, whole, 3, noise)
-    if (!best) return null
-    const start = { ...whole, x: best.column + patch.anchor.x, y: best.row + patch.anchor.y }
-    const fine = refinePose(scene, patch, start, FREEDOM[this.settings.change], noise)
-    return fine && fine.score > FINE ? { x: fine.pose.x, y: fine.pose.y, score: fine.score } : null
-  }
-
   private fineScene(frame: Grid): Scene {
     return { frame, background: frame, known: null }
   }
@@ -490,11 +419,4 @@ export class Follower implements Following {
       },
     }
   }
-}
-
-interface Found {
-  refined: Refined
-  worth: number
-  strength: number
-  rival: Point | null
 }

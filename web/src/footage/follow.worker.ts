@@ -182,6 +182,15 @@ const worker = {
   },
 
   /**
+   * Decodes frames and copies the brightness in a rectangle of each, and no more: what the speed of following is
+   * held against.
+   */
+  async bare(from: Blob | string, frames: number[], orientation: Orientation, rect: Rect): Promise<void> {
+    const clip = await clipOf(from)
+    for await (const frame of lumaFrames(clip, frames, orientation)) await frame.read(rect)
+  },
+
+  /**
    * Follows bodies until the end of the frames, or until it is stopped; tells how it is going. Gives the last frame
    * that could be decoded where that was not the last one asked for; null where nothing was missing.
    */

@@ -1,4 +1,4 @@
-import { pulledOutline, recentredOutline } from '@apokinema/core/following'
+import { DIRECTIONS, pulledOutline, recentredOutline } from '@apokinema/core/following'
 import { cornerTrouble, directionInPicture, type Point, wrapAngle } from '@apokinema/core/geometry'
 import {
   axesOf,
@@ -14,6 +14,9 @@ import type { Session } from '../document/session.ts'
 import { isLocked, originSeen } from './calibrating.ts'
 import { isBodyLocked } from './marking.ts'
 import { type Selection, useWorkbench, workbench } from './workbenchStore.ts'
+
+/** Every so many directions an outline has a handle. */
+export const HANDLE_EVERY = 3
 
 const documentOf = (session: Session) => session.store.getState().document
 
@@ -163,6 +166,25 @@ export function moveTo(session: Session, selection: Selection, to: Point, frame:
     default:
       return null
   }
+}
+
+/** Chooses the next handle of the outline by which a body is to be followed, or the one before. */
+export function chooseHandle(session: Session, body: string, by: 1 | -1): void {
+  if (!documentOf(session).bodies[body]?.outline) return
+  const { selection } = useWorkbench.getState()
+  const from = selection?.kind === 'outline' ? selection.direction : by > 0 ? -HANDLE_EVERY : 0
+  const direction = (from + by * HANDLE_EVERY + DIRECTIONS) % DIRECTIONS
+  workbench.select({ kind: 'outline', body, direction })
+}
+
+/** Draws the outline out at the chosen handle by some pixels, or in. */
+export function pullOutline(session: Session, by: number): void {
+  const { selection } = useWorkbench.getState()
+  if (selection?.kind !== 'outline') return
+  const outline = documentOf(session).bodies[selection.body]?.outline
+  if (!outline) return
+  const pulled = pulledOutline(outline, selection.direction, outline.radii[selection.direction] + by)
+  session.edit('correct the outline', edits.changeBody(selection.body, { outline: pulled }))
 }
 
 /** Moves the selected point by quarter pixels. */

@@ -7,7 +7,7 @@ import { endPoints } from './calibrating.ts'
 import { clickOn } from './clicking.ts'
 import { endFollowing, follow, pauseFollowing, startFollowing, useFollowing } from './following.ts'
 import { restUntilHere, skipFrame, startMarking, takeBack } from './marking.ts'
-import { deleteSelected, nudge } from './selecting.ts'
+import { chooseHandle, deleteSelected, nudge, pullOutline } from './selecting.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 const STORED = 'apokinema:letter-keys'
@@ -37,6 +37,7 @@ export const KEYS: [string, string][] = [
   ],
   ['M', 'mark the active body'],
   ['F', 'have the active body followed: Enter goes forward, Shift Enter back, Space holds it, Esc stops'],
+  ['[ ]', 'before following: choose a handle of the outline; arrows draw it out and in'],
   ['1 – 9', 'switch to a body'],
   ['Backspace', 'while marking: take the last mark back'],
   ['S', 'while marking: skip this frame'],
@@ -86,7 +87,9 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
       const investigation = session.store.getState().document
       const { footage } = investigation
       const axes = axesOf(investigation)
-      if (mode.kind !== 'select' && footage) {
+      if (mode.kind === 'follow' && selection?.kind === 'outline')
+        pullOutline(session, (dx || -dy) * (far ? 10 : 1))
+      else if (mode.kind !== 'select' && footage) {
         const { width, height } = pictureSize(investigation)
         const at = reticle ?? (axes.placed ? axes.origin : { x: width / 2, y: height / 2 })
         const by = far ? 10 : 1
@@ -142,6 +145,8 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         r: () => restUntilHere(session),
         Backspace: () => takeBack(session),
         Delete: () => deleteSelected(session),
+        '[': () => mode.kind === 'follow' && chooseHandle(session, mode.body, -1),
+        ']': () => mode.kind === 'follow' && chooseHandle(session, mode.body, 1),
         '+': () => zoomBy(1.25),
         '=': () => zoomBy(1.25),
         '-': () => zoomBy(0.8),

@@ -9,6 +9,7 @@ import {
 } from '@apokinema/core/investigation'
 import { clockOf, placeIn, sceneOf } from '@apokinema/core/motion'
 import { useFollowing } from '../following.ts'
+import { HANDLE_EVERY } from '../selecting.ts'
 import type { Selection } from '../workbenchStore.ts'
 
 /** Where the axes are in a frame's picture: the origin, and the handle of the tilt along +x. Null where landmarks don't tell. */
@@ -87,9 +88,6 @@ export function holdAt(
   }
   return best
 }
-
-/** Every so many directions an outline has a handle. */
-export const HANDLE_EVERY = 3
 
 /** Where an outline runs around a point, in each of its directions. */
 export function outlinePoints(at: Point, radii: number[]): Point[] {

@@ -1,0 +1,122 @@
+import type { Point } from '../geometry/index.ts'
+import type { Scene } from './background.ts'
+import { bodySize } from './compared.ts'
+import { type Look, type Pose, renderPatch, smearBetween, turned } from './look.ts'
+import { searchPatch } from './match.ts'
+import type { Prediction } from './predict.ts'
+import { type Freedom, type Refined, refinePose } from './refine.ts'
+
+/** How a body is looked for in a frame. Lengths are in pixels of the size that its look is kept in. */
+export interface Search {
+  /** Where and how it is expected. */
+  expected: Pose
+  /** The same in the frame's own pixels, with how sure that is. */
+  told: Prediction
+  /** The frame's own pixels that each of the look's has. */
+  by: number
+  reach: number
+  /** How far it is smeared. */
+  smear: Point
+  /** Standard deviation of the frame's noise. */
+  noise: number
+  /** Score that it usually has (NaN before the first), and the least that is taken for it. */
+  usual: number
+  needed: number
+  freedom: Freedom
+}
+
+/** What looks most like a body in a frame. */
+export interface Found {
+  refined: Refined
+  /** Score, less what lying off the prediction costs. */
+  worth: number
+  /** Score of the whole, or of the part that is not hidden. */
+  strength: number
+  /** Another place that it could be as well. */
+  rival: Point | null
+}
+
+/** Deviations of the prediction by which one of two rivals must be nearer to be the one. */
+export const NEARER = 4
+/** A second place that scores this much less than the best is no rival. */
+const RIVAL = 0.12
+/** What a place costs, in score, that is off the prediction: by square of its distance in deviations, up to a limit. */
+const COST = { each: 0.004, most: 0.12 }
+/** Least score of the part around the body's point, to hold it by. */
+const FINE = 0.6
+
+/**
+ * Finds a body by its look: by correlation from coarse to fine, first near where it is expected, then refined.
+ *
+ * @param scenes the frame from the size that the look is kept in on, each at half the size of the one before
+ */
+export function findLook(scenes: Scene[], look: Look, search: Search): Found | null {
+  const { expected, told, reach, by: scale, noise, usual, needed, freedom } = search
+  const smear = smearBetween(turned(look.smear, expected.turn), search.smear)
+  const patch = renderPatch(look, expected, smear)
+  const deviation = Math.max(0.7, (Number.isFinite(told.error) ? told.error : reach * scale) / scale)
+  // A good fit where it is expected settles it: what lies much farther off could not be the one.
+  const near = Math.min(reach, 3 + (NEARER + 2) * deviation)
+  const nearby = searchPatch(scenes, patch, expected, near, noise / scale)
+  const isSettled = near >= reach || nearby[0]?.score > 0.9 * usual
+  const places = isSettled ? nearby : searchPatch(scenes, patch, expected, reach, noise / scale)
+  const worthOf = (x: number, y: number, score: number) => {
+    const off = (x - expected.x) ** 2 + (y - expected.y) ** 2
+    return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
+  }
+  const ranked = places
+    .map(({ column, row, score }) => {
+      const [x, y] = [column + patch.anchor.x, row + patch.anchor.y]
+      return { x, y, score, worth: worthOf(x, y, score) }
+    })
+    .sort((a, b) => b.worth - a.worth)
+  const refinedAt = (x: number, y: number) =>
+    refinePose(scenes[0], patch, { ...expected, x, y }, freedom, noise / scale)
+  const [best] = ranked
+  if (!best) return null
+  let first: Point & { score: number } = best
+  let refined = refinedAt(best.x, best.y)
+  // What looked best from afar may be nothing; where the body is expected it may be only hard to see.
+  if (!isSettled && nearby.length > 0 && !(refined && refined.score > needed)) {
+    const place = {
+      x: nearby[0].column + patch.anchor.x,
+      y: nearby[0].row + patch.anchor.y,
+      score: nearby[0].score,
+    }
+    const other = refinedAt(place.x, place.y)
+    if (other && (!refined || other.score > refined.score)) {
+      first = place
+      refined = other
+    }
+  }
+  if (!refined) return null
+  const apart = Math.max(4, 0.5 * Math.min(...bodySize(patch)))
+  const rival = ranked.find(
+    ({ x, y, score }) =>
+      Math.hypot(x - first.x, y - first.y) > apart && score > needed && score > first.score - RIVAL,
+  )
+  const offOf = ({ x, y }: Point) => Math.hypot(x - expected.x, y - expected.y) / deviation
+  const isRival = rival !== undefined && offOf(rival) - offOf(first) < NEARER
+  const partly = refined.visible.share > 0.55 && offOf(refined.pose) < 4 ? 0.92 * refined.visible.score : 0
+  return {
+    refined,
+    worth: worthOf(refined.pose.x, refined.pose.y, refined.score),
+    strength: Math.max(refined.score, partly),
+    rival: isRival ? { x: rival.x, y: rival.y } : null,
+  }
+}
+
+/** Where the body's point is to the finest, near where the whole body was found; null where that does not fit. */
+export function findPoint(
+  scene: Scene,
+  look: Look,
+  { whole, noise, freedom, smear: seen }: Pick<Search, 'noise' | 'freedom' | 'smear'> & { whole: Pose },
+): (Point & { score: number }) | null {
+  const smear = smearBetween(turned(look.smear, whole.turn), seen)
+  const patch = renderPatch(look, whole, smear)
+  const [best] = searchPatch([scene], patch, whole, 3, noise)
+  if (!best) return null
+  const start = { ...whole, x: best.column + patch.anchor.x, y: best.row + patch.anchor.y }
+  const fine = refinePose(scene, patch, start, freedom, noise)
+  return fine && fine.score > FINE ? { x: fine.pose.x, y: fine.pose.y, score: fine.score } : null
+}

@@ -1,0 +1,206 @@
+import { edits, type Recipe } from '@apokinema/core/investigation'
+import { readTruth } from '@apokinema/demo'
+import type { Browser, Page } from 'playwright-core'
+import { newWindow } from './browser.ts'
+import { goToFrame, stagePlace, waitForFrame } from './page.ts'
+import { workOn } from './work.ts'
+import type { World } from './world.ts'
+
+/** How fast marking and following are, for `npm run bench -- marking following`. */
+
+type Note = (what: string, value: string) => void
+type Spread = (values: number[]) => string
+
+async function openFloat(browser: Browser, world: World): Promise<Page> {
+  const page = await (await newWindow(browser)).newPage()
+  await page.goto(world.origin)
+  await page.getByRole('button', { name: 'Sample: Net float' }).click()
+  await waitForFrame(page, 0)
+  return page
+}
+
+const body = (id: string, name: string) =>
+  edits.addBody(id, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, name)
+
+/** Milliseconds from each of some clicks on the stage to the next frame drawn, loupe and all. */
+async function timeClicks(page: Page, from: number, count: number): Promise<number[]> {
+  const place = await stagePlace(page, { width: 1280, height: 720 })
+  await goToFrame(page, from)
+  await page.locator('body').press('m')
+  const took: number[] = []
+  for (let frame = from; frame < from + count; frame++) {
+    const { x, y } = place({ x: 300 + 4 * frame, y: 300 + 2 * frame })
+    await page.mouse.move(x, y)
+    await page.evaluate((next) => {
+      const stage = document.querySelector('[data-stage]')!
+      const canvas = stage.querySelector('canvas[data-picture]')!
+      const record = window as unknown as { took: Promise<number> }
+      record.took = new Promise((resolve) => {
+        stage.addEventListener(
+          'pointerup',
+          ({ timeStamp }) => {
+            const look = () => {
+              if (canvas.getAttribute('data-frame') === String(next)) {
+                // The frame after this one shows it.
+                requestAnimationFrame(() => resolve(performance.now() - timeStamp))
+              } else requestAnimationFrame(look)
+            }
+            look()
+          },
+          { once: true, capture: true },
+        )
+      })
+    }, frame + 1)
+    await page.mouse.down()
+    await page.mouse.up()
+    took.push(await page.evaluate(() => (window as unknown as { took: Promise<number> }).took))
+  }
+  await page.locator('body').press('Escape')
+  return took
+}
+
+/** Milliseconds of the longest task on the main thread since it was asked to listen. */
+const listen = (page: Page) =>
+  page.evaluate(() => {
+    const record = window as unknown as { longest: number }
+    record.longest = 0
+    new PerformanceObserver((list) => {
+      for (const { duration } of list.getEntries()) record.longest = Math.max(record.longest, duration)
+    }).observe({ type: 'longtask' })
+  })
+const longest = (page: Page) => page.evaluate(() => (window as unknown as { longest: number }).longest)
+
+export async function benchMarking(
+  browser: Browser,
+  world: World,
+  note: Note,
+  spread: Spread,
+): Promise<void> {
+  const page = await openFloat(browser, world)
+  const one = crypto.randomUUID()
+  await workOn(world, page, body(one, 'Net float'))
+  await page.reload()
+  await waitForFrame(page, 0)
+  await timeClicks(page, 0, 5)
+  note('click to the next frame shown, 1280x720', spread(await timeClicks(page, 10, 60)))
+
+  const many: Recipe = (draft) => {
+    for (let i = 0; i < 19; i++) {
+      const id = crypto.randomUUID()
+      body(id, `body ${i + 2}`)(draft)
+      for (let frame = 0; frame < 52; frame++)
+        edits.setMark(id, 2 * frame, { x: 60 * i + frame, y: 100 + 3 * frame })(draft)
+    }
+  }
+  await workOn(world, page, many)
+  await page.reload()
+  await waitForFrame(page, 0)
+  await timeClicks(page, 0, 5)
+  note('… with 1000 marks on 20 bodies', spread(await timeClicks(page, 10, 60)))
+  await page.close()
+}
+
+/** Calls the worker that follows as the page does, without the page: its messages are Comlink's. */
+async function inWorker(page: Page, bodies: number): Promise<{ bare: number; followed: number }> {
+  const truth = readTruth('net-float')
+  const first = 34
+  const address = await page.evaluate(
+    () =>
+      performance
+        .getEntriesByType('resource')
+        .map(({ name }) => name)
+        .find((name) => /follow\.worker.*\.js$/.test(name))!,
+  )
+  const footage = await page.evaluate(
+    () =>
+      performance
+        .getEntriesByType('resource')
+        .map(({ name }) => name)
+        .find((name) => /\/footage\/[0-9a-f-]+$/.test(name))!,
+  )
+  return page.evaluate(
+    async ([address, footage, start, at, count]) => {
+      const worker = new Worker(address, { type: 'module' })
+      let number = 0
+      const call = <T>(name: string, ...given: unknown[]) => {
+        const id = `bench${++number}`
+        const transfer: MessagePort[] = []
+        const argumentList = given.map((value) => {
+          if (typeof value !== 'function') return { type: 'RAW', value }
+          const { port1, port2 } = new MessageChannel()
+          port1.onmessage = ({ data }) => port1.postMessage({ id: data.id, type: 'RAW', value: undefined })
+          transfer.push(port2)
+          return { type: 'HANDLER', name: 'proxy', value: port2 }
+        })
+        return new Promise<T>((resolve) => {
+          const take = ({ data }: MessageEvent) => {
+            if (data.id !== id) return
+            worker.removeEventListener('message', take)
+            resolve(data.value as T)
+          }
+          worker.addEventListener('message', take)
+          worker.postMessage({ id, type: 'APPLY', path: [name], argumentList }, transfer)
+        })
+      }
+      const frames = Array.from({ length: 34 }, (_, i) => start + 1 + i)
+      const orientation = { mirrored: false, quarterTurns: 0 }
+      const seconds = Float64Array.from({ length: 120 }, (_, i) => i / 60)
+      const rect = { x: Math.round(at.x) - 96, y: Math.round(at.y) - 96, width: 192, height: 192 }
+      const still = Array.from({ length: 21 }, (_, i) => 26 + 2 * i)
+      const outline = await call<object>('outline', footage, start, at, still, orientation, () => {})
+      const task = {
+        ...{ start, frames, seconds, orientation, still, patience: 15, frameSeconds: 1 / 60 },
+        picture: { width: 1280, height: 720 },
+        settings: { courage: 1, change: 'slowly' },
+        bodies: Array.from({ length: count }, (_, i) => ({ id: `b${i}`, at, outline, before: [] })),
+      }
+      const rate = async (name: string, ...given: unknown[]) => {
+        const began = performance.now()
+        await call(name, ...given)
+        return (1000 * frames.length) / (performance.now() - began)
+      }
+      await call('bare', footage, frames, orientation, rect)
+      const best = { bare: 0, followed: 0 }
+      for (let repeat = 0; repeat < 5; repeat++) {
+        best.bare = Math.max(best.bare, await rate('bare', footage, frames, orientation, rect))
+        best.followed = Math.max(best.followed, await rate('follow', footage, task, () => {}))
+      }
+      worker.terminate()
+      return best
+    },
+    [
+      address,
+      footage,
+      first,
+      { x: truth.bodies[0].frames[first].x, y: truth.bodies[0].frames[first].y },
+      bodies,
+    ] as const,
+  )
+}
+
+export async function benchFollowing(browser: Browser, world: World, note: Note): Promise<void> {
+  const page = await openFloat(browser, world)
+  const truth = readTruth('net-float')
+  await goToFrame(page, 34)
+  await page.locator('body').press('f')
+  const { x, y } = (await stagePlace(page, truth))(truth.bodies[0].frames[34])
+  await page.mouse.click(x, y)
+  await page.locator('[data-follow="ready"]').waitFor()
+  for (const bodies of [1, 4]) {
+    const { bare, followed } = await inWorker(page, bodies)
+    note(
+      `${bodies === 1 ? 'one body' : '4 bodies'} followed in 1280x720, against bare decoding`,
+      `${followed.toFixed(0)} of ${bare.toFixed(0)} frames/s, ${(followed / bare).toFixed(2)}`,
+    )
+  }
+  await listen(page)
+  await page.locator('body').press('Enter')
+  await page.locator('[data-follow="running"], [data-follow="asking"]').first().waitFor()
+  await page
+    .locator('[data-follow="asking"]')
+    .or(page.locator('[data-stage]:not(:has([data-follow]))'))
+    .first()
+    .waitFor()
+  note('longest task on the main thread meanwhile', `${(await longest(page)).toFixed(0)} ms`)
+  await page.close()
+}
