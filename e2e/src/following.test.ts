@@ -141,7 +141,7 @@ describe('the ice blocks', () => {
       await phase('ready')
       if (body === truth.bodies[0]) await press('Escape')
     }
-    await page.getByText('all 2 bodies that are outlined here').waitFor()
+    await button('Follow 2 bodies ▸ Enter').waitFor()
     await press('Enter')
     await notFollowing()
     const bodies = await storedBodies()

@@ -44,6 +44,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const name = <b>{body.name}</b>
   const fixed = landmarksFrom(investigation, start)
   const bodies = followedFrom(investigation, id, start, true)
+  const several = together && bodies.length > 1 ? `${bodies.length} bodies ` : ''
 
   const button = (label: string, act: () => void, primary = false) => (
     <BandButton label={label} primary={primary} onClick={act} />
@@ -74,7 +75,7 @@ export function FollowBand({ body: id }: { body: string }) {
     does = (
       <>
         {button('◂ Back', () => void follow(session, true))}
-        {button('Follow ▸ Enter', () => void follow(session, false), true)}
+        {button(`Follow ${several}▸ Enter`, () => void follow(session, false), true)}
       </>
     )
   } else if (phase === 'asking' && news?.question) {
