@@ -1,5 +1,5 @@
 import type { Investigation } from '@apokinema/core/investigation'
-import { createContext, useContext } from 'react'
+import { createContext, type ReactNode, useContext, useDeferredValue } from 'react'
 import { useStore } from 'zustand'
 import type { Session, SessionState } from './session.ts'
 
@@ -16,7 +16,22 @@ export function useSessionState<T>(pick: (state: SessionState) => T): T {
   return useStore(useSession().store, pick)
 }
 
+const shownOf = ({ preview, document }: SessionState) => preview ?? document
+
+/** What parts of the page are shown that may lag behind; null where they don't. */
+const LaterContext = createContext<Investigation | null>(null)
+
 /** The document as it is shown: with what a drag makes of it while it goes on. */
 export function useInvestigation(): Investigation {
-  return useSessionState((state) => state.preview ?? state.document)
+  const later = useContext(LaterContext)
+  // What lags behind is not rendered by every change, but by the one that comes to it.
+  const now = useSessionState((state) => (later ? null : shownOf(state)))
+  return later ?? now!
+}
+
+/** Lets parts of the page follow changes of the document a moment later, so that what is worked on is shown first. */
+export function Later({ when, children }: { when: boolean; children: ReactNode }) {
+  const now = useSessionState((state) => (when ? shownOf(state) : null))
+  const later = useDeferredValue(now)
+  return <LaterContext.Provider value={now && (later ?? now)}>{children}</LaterContext.Provider>
 }

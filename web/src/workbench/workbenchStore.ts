@@ -40,6 +40,11 @@ export function collectsPoints(mode: Mode): mode is PointsMode {
   return 'points' in mode
 }
 
+/** Whether a mode sets mark after mark, by hand or by following: then the picture comes first. */
+export function marks({ kind }: Mode): boolean {
+  return kind === 'mark' || kind === 'second' || kind === 'follow'
+}
+
 export type Selection =
   | { kind: 'mark'; body: string; frame: number }
   | { kind: 'end'; reference: string; end: 0 | 1 }

@@ -1,18 +1,20 @@
 import { Box, Flex } from '@chakra-ui/react'
 import { useCallback, useEffect, useRef } from 'react'
-import { useInvestigation } from '../../document/SessionContext.tsx'
+import { Later, useSessionState } from '../../document/SessionContext.tsx'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following.ts'
 import { Strip } from '../strip/Strip.tsx'
 import { useSurveying } from '../survey/useSurvey.ts'
 import { useHelp } from '../TopBar.tsx'
 import { useKeys } from '../useKeys.ts'
+import { marks, useWorkbench } from '../workbenchStore.ts'
 import { Stage } from './Stage.tsx'
 import { SetUp } from './setUp/SetUp.tsx'
 
 /** Set-up, stage and strip. */
 export function MeasureView() {
-  const investigation = useInvestigation()
+  const hasFootage = useSessionState(({ document }) => document.footage !== null)
+  const isMarking = useWorkbench(({ mode }) => marks(mode))
   const zoom = useRef<(factor: number) => void>(() => {})
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
@@ -24,7 +26,7 @@ export function MeasureView() {
   return (
     <Flex direction="column" height="100%">
       <Flex flex="1" minHeight="0" direction={{ base: 'column-reverse', lg: 'row' }}>
-        {investigation.footage && (
+        {hasFootage && (
           <Box
             as="aside"
             aria-label="Set-up"
@@ -36,14 +38,16 @@ export function MeasureView() {
             borderRight="1px solid"
             borderColor="line"
           >
-            <SetUp />
+            <Later when={isMarking}>
+              <SetUp />
+            </Later>
           </Box>
         )}
         <Box flex="1" minWidth="0" minHeight="0" bg="stage">
           <Stage zoomRef={zoom} />
         </Box>
       </Flex>
-      {investigation.footage && <Strip />}
+      {hasFootage && <Strip />}
     </Flex>
   )
 }

@@ -1,6 +1,7 @@
 import { type Body, framesInUse } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
 import { Box, Flex, Text } from '@chakra-ui/react'
+import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { goToNextOf, useCourseOf } from '../courses.ts'
@@ -12,7 +13,13 @@ import { LANE_HEIGHT } from './Lane.tsx'
 import { RULER_HEIGHT } from './Ruler.tsx'
 
 /** What the rows of the strip are, at its left, in line with the set-up. */
-export function StripLabels({ height, body }: { height: number; body: string | null }) {
+export const StripLabels = memo(function StripLabels({
+  height,
+  body,
+}: {
+  height: number
+  body: string | null
+}) {
   const investigation = useInvestigation()
   const { bodies, camera, lengthUnit } = investigation
   const cameraGraph = useWorkbench((state) => state.cameraGraph)
@@ -89,7 +96,7 @@ export function StripLabels({ height, body }: { height: number; body: string | n
       )}
     </Box>
   )
-}
+})
 
 /** How many marks a body has, or how many of them are to be looked at: that leads from one to the next. */
 function Count({ id, marks }: { id: string; marks: Body['marks'] }) {

@@ -2,7 +2,7 @@ import { edits } from '@apokinema/core/investigation'
 import { frameAt, nearestFrame } from '@apokinema/core/time'
 import { Box, Button, Flex, HStack, IconButton, NativeSelect, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Pause, Play, SkipBack, SkipForward } from 'lucide-react'
-import { useEffect } from 'react'
+import { memo, useEffect } from 'react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { goBy } from '../actions.ts'
@@ -42,7 +42,7 @@ function usePlaying(): void {
 }
 
 /** Buttons to move through the film, the step, the speed, and the frame number to type. */
-export function Transport() {
+export const Transport = memo(function Transport() {
   usePlaying()
   const session = useSession()
   const { span } = useInvestigation()
@@ -124,7 +124,7 @@ export function Transport() {
       </HStack>
     </Flex>
   )
-}
+})
 
 /** The number of the current frame, to read and to type; a time with its unit leads to the frame nearest to it. */
 function FrameField({ last }: { last: number }) {

@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { RepeatsRow } from '../../survey/RepeatsRow.tsx'
 import { WillItDoRow } from '../../survey/WillItDoRow.tsx'
@@ -19,7 +20,7 @@ import { SpeedRow } from './SpeedRow.tsx'
 import { ZeroRow } from './ZeroRow.tsx'
 
 /** The questions that the work asks, in the order in which people meet them. It guides and never blocks. */
-export function SetUp() {
+export const SetUp = memo(function SetUp() {
   const { footage } = useInvestigation()
   if (!footage) return null
   return (
@@ -50,4 +51,4 @@ export function SetUp() {
       <Bodies />
     </>
   )
-}
+})
