@@ -95,6 +95,23 @@ describe('stray marks', () => {
       }
   })
 
+  it('finds a bounce at its place where marks are missing before it', () => {
+    const { at, breaks } = MOTIONS.bounce
+    const { body, seconds } = simulated(at, 120, 5)
+    const before = Math.round(120 * breaks[0])
+    for (let frame = before - 20; frame < before - 14; frame++) delete body.marks[frame]
+    const course = courseOf(body, seconds)
+    expect(course.breaks.map((frame) => Math.abs(frame / 120 - breaks[0]) <= 1 / 120)).toContain(true)
+    expect(course.strays).toEqual([])
+  })
+
+  it('proposes none where somebody has said that there is none, nor one that is known', () => {
+    const { body, seconds } = simulated(MOTIONS.bounce.at, 120, 6)
+    const [found, ...others] = courseOf(body, seconds).breaks
+    for (const word of ['break', 'none'] as const)
+      expect(courseOf({ ...body, breaks: { [found]: word } }, seconds).breaks).toEqual(others)
+  })
+
   it('leaves a mark alone that somebody has said to be right', () => {
     const { body, seconds } = simulated(MOTIONS.parabola.at, 24, 3)
     body.marks[9].x += 30

@@ -261,11 +261,25 @@ function breaksIn(spots: Spot[], error: number): number[] {
     const first = Math.max(0, i - side)
     const near = sure.slice(first, i + side + 1)
     if (gain === 0 || near.indexOf(Math.max(...near)) !== i - first) return []
-    return [bestSplit(spots, i, side, error)]
+    return [settledSplit(spots, i, side, error)]
   })
 }
 
-/** The place near a break at which two courses do best, all told by the same marks. */
+/**
+ * The place near a break at which two courses do best. Around a gap marks lie farther apart in time, which tells more
+ * and can draw the first guess away: so it is looked around the place that was found, until it stays.
+ */
+function settledSplit(spots: Spot[], first: number, side: number, error: number): number {
+  let at = first
+  for (let round = 0; round < 4; round++) {
+    const next = bestSplit(spots, at, side, error)
+    if (next === at || next < side || next + side > spots.length) return next
+    at = next
+  }
+  return at
+}
+
+/** The place near another at which two courses do best, all told by the same marks. */
 function bestSplit(spots: Spot[], at: number, side: number, error: number): number {
   const from = at - side
   const all = spots.slice(from, at + side)

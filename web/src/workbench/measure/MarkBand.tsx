@@ -109,7 +109,7 @@ function BreakWords({ id, frame }: { id: string; frame: number }) {
         a collision.
         <Text as="span" display={{ base: 'none', md: 'inline' }}>
           {' '}
-          Velocities are then worked out on each side by itself.
+          Nothing is derived across it then.
         </Text>
       </Text>
       <BandButton label="It does" primary onClick={() => sayBreak(session, id, frame, 'break')} />
