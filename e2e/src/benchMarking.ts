@@ -2,7 +2,7 @@ import { edits, type Recipe } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
-import { goToFrame, stagePlace, waitForFrame } from './page.ts'
+import { goToFrame, openSample, stagePlace, waitForFrame } from './page.ts'
 import { workOn } from './work.ts'
 import type { World } from './world.ts'
 
@@ -16,8 +16,7 @@ async function openFloat(browser: Browser, world: World): Promise<Page> {
   // What is evaluated in the page was compiled to keep the names of functions, by a helper that is not there.
   await page.addInitScript('globalThis.__name = (f) => f')
   await page.goto(world.origin)
-  await page.getByRole('button', { name: 'Sample: Net float' }).click()
-  await waitForFrame(page, 0)
+  await openSample(page, 'Net float')
   return page
 }
 

@@ -3,7 +3,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { drag, goToFrame, openRow, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { testWorld } from './testWorld.ts'
 import { documentOf, idOf, workOn } from './work.ts'
 
@@ -18,10 +18,6 @@ beforeEach(async () => {
 })
 afterEach(() => page.context().close())
 
-const openSample = async (title: string) => {
-  await page.getByRole('button', { name: `Sample: ${title}` }).click()
-  await waitForFrame(page, 0)
-}
 const stored = async () => {
   await waitForSaved(page)
   return (await documentOf(given.world, page)).document
@@ -55,7 +51,7 @@ describe('a ramp', () => {
   const rolling = truth.bodies[0].frames.filter(({ phase }) => phase === 'rolling').map(({ frame }) => frame)
 
   it('is calibrated by a drag, a number, and two drags: the newcomer’s path', async () => {
-    await openSample('Barrel on a plank')
+    await openSample(page, 'Barrel on a plank')
     const place = await stagePlace(page, truth)
     const [a, b] = truth.reference.ends
     await button('Set a reference length').click()
@@ -81,7 +77,7 @@ describe('a ramp', () => {
   })
 
   it('is shown in another unit, with one direction turned, and every step can be undone', async () => {
-    await openSample('Barrel on a plank')
+    await openSample(page, 'Barrel on a plank')
     const [a, b] = truth.reference.ends
     const ids = [crypto.randomUUID()]
     await workOn(
@@ -113,7 +109,7 @@ describe('a ramp', () => {
   })
 
   it('that is locked is left alone, by whoever', async () => {
-    await openSample('Barrel on a plank')
+    await openSample(page, 'Barrel on a plank')
     await page.getByRole('button', { name: 'Lock the axes' }).click()
     await openRow(page, /Axes/)
     await button('Lay x along a line').click()
@@ -134,7 +130,7 @@ describe('a camera that zooms out and pans', () => {
   const hoisted = truth.bodies[0].frames.filter(({ phase }) => phase === 'hoisted').map(({ frame }) => frame)
 
   it('is undone by two landmarks that are marked by hand: the acceleration within 1.5 %', async () => {
-    await openSample('Hoisted lantern')
+    await openSample(page, 'Hoisted lantern')
     await openRow(page, /Camera/)
     // What the still parts of the picture say by themselves.
     await page.getByText('it turned and zoomed').waitFor()
@@ -179,7 +175,7 @@ describe('a camera that zooms out and pans', () => {
 describe('the other way round', () => {
   it('a motion that is known gives the scale, and is forgotten again', async () => {
     const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')
-    await openSample('Net float')
+    await openSample(page, 'Net float')
     await workOn(
       given.world,
       page,
@@ -207,7 +203,7 @@ describe('the other way round', () => {
 describe('a probe', () => {
   it('measures by the scale and changes nothing', async () => {
     const truth = readTruth('net-float')
-    await openSample('Net float')
+    await openSample(page, 'Net float')
     const place = await stagePlace(page, truth)
     const [a, b] = truth.reference.ends
     await button('Set a reference length').click()
@@ -234,7 +230,7 @@ describe('a plane that is seen askew', () => {
   const truth = readTruth('ice-blocks')
 
   it('is laid through four corners, shows what it changes, and puts the motion right', async () => {
-    await openSample('Ice blocks')
+    await openSample(page, 'Ice blocks')
     const place = await stagePlace(page, truth)
     const click = async (point: { x: number; y: number }) => page.mouse.click(place(point).x, place(point).y)
     const [a, b, c, d] = truth.plane!.corners

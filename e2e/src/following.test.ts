@@ -3,7 +3,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { testWorld } from './testWorld.ts'
 import { documentOf } from './work.ts'
 
@@ -18,10 +18,6 @@ beforeEach(async () => {
 })
 afterEach(() => page.context().close())
 
-const openSample = async (title: string) => {
-  await page.getByRole('button', { name: `Sample: ${title}` }).click()
-  await waitForFrame(page, 0)
-}
 const press = (key: string) => page.locator('body').press(key)
 const button = (name: string | RegExp) => page.getByRole('button', { name })
 const phase = (name: string) => page.locator(`[data-follow="${name}"]`).waitFor()
@@ -72,7 +68,7 @@ describe('the paper lantern', () => {
   const { frames } = truth.bodies[0]
 
   it('is followed for 20 s from one click, and tells its angular frequency within half a percent', async () => {
-    await openSample('Paper lantern')
+    await openSample(page, 'Paper lantern')
     await press('f')
     await phase('waiting')
     await clickPicture(truth, frames[0])
@@ -103,7 +99,7 @@ describe('the paper lantern', () => {
   })
 
   it('keeps what was found when it is stopped in the middle', async () => {
-    await openSample('Paper lantern')
+    await openSample(page, 'Paper lantern')
     await press('f')
     await clickPicture(truth, frames[0])
     await phase('ready')
@@ -117,7 +113,7 @@ describe('the paper lantern', () => {
   })
 
   it('is not outlined where everything looks alike, and nothing is lost', async () => {
-    await openSample('Paper lantern')
+    await openSample(page, 'Paper lantern')
     await press('f')
     await clickPicture(truth, { x: 180, y: 330 })
     await page.getByText(/Nothing stands out here/).waitFor()
@@ -131,7 +127,7 @@ describe('the ice blocks', () => {
   const truth = readTruth('ice-blocks')
 
   it('are followed through their collision in one pass', async () => {
-    await openSample('Ice blocks')
+    await openSample(page, 'Ice blocks')
     for (const body of truth.bodies) {
       await button('Add a body').first().click()
       await page.getByLabel('Name of the body').fill(body.name)
@@ -159,7 +155,7 @@ describe('the net float', () => {
   const { frames } = truth.bodies[0]
 
   it('is asked for where it can’t be seen, and goes on from where it is shown', async () => {
-    await openSample('Net float')
+    await openSample(page, 'Net float')
     await goToFrame(page, 30)
     await press('f')
     await clickPicture(truth, frames[30])
@@ -182,7 +178,7 @@ describe('the net float', () => {
   })
 
   it('is followed backwards, and leaves marks of a hand as they are', async () => {
-    await openSample('Net float')
+    await openSample(page, 'Net float')
     await goToFrame(page, 45)
     await press('m')
     await clickPicture(truth, { x: 700, y: 100 })

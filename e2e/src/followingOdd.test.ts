@@ -7,7 +7,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { drag, goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { testWorld } from './testWorld.ts'
 import { documentOf, workOn } from './work.ts'
 
@@ -30,10 +30,6 @@ beforeEach(async () => {
 })
 afterEach(() => page.context().close())
 
-const openSample = async (title: string) => {
-  await page.getByRole('button', { name: `Sample: ${title}` }).click()
-  await waitForFrame(page, 0)
-}
 const openFile = async (path: string) => {
   await page.getByLabel('Video file').setInputFiles(path)
   await waitForFrame(page, 0)
@@ -74,7 +70,7 @@ describe('by colour', () => {
   }
 
   it('an orange patch is followed through three bounces', async () => {
-    await openSample('Boat fender')
+    await openSample(page, 'Boat fender')
     await goToFrame(page, 20)
     await press('f')
     await phase('waiting')
@@ -99,7 +95,7 @@ describe('by colour', () => {
   })
 
   it('a colour that is all around is refused with a reason', async () => {
-    await openSample('Boat fender')
+    await openSample(page, 'Boat fender')
     await press('f')
     await byColour()
     await clickPicture(truth, { x: 500, y: 60 })
@@ -111,7 +107,7 @@ describe('by colour', () => {
 describe('the point that is reported', () => {
   it('is moved within its outline, which stays where it is', async () => {
     const truth = readTruth('fender')
-    await openSample('Boat fender')
+    await openSample(page, 'Boat fender')
     await goToFrame(page, 20)
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[20])
@@ -134,7 +130,7 @@ describe('a camera that moves', () => {
   it('has its landmarks followed in the same pass as the body', async () => {
     const truth = readTruth('hoisted-lantern')
     const ids = truth.landmarks!.map(() => crypto.randomUUID())
-    await openSample('Hoisted lantern')
+    await openSample(page, 'Hoisted lantern')
     await workOn(
       given.world,
       page,
@@ -198,7 +194,7 @@ describe('what gets in the way', () => {
 
   it('the end of the span: nothing lies after it', async () => {
     const truth = readTruth('paper-lantern')
-    await openSample('Paper lantern')
+    await openSample(page, 'Paper lantern')
     await goToFrame(page, 491)
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[491])
@@ -210,7 +206,7 @@ describe('what gets in the way', () => {
 
   it('a tab that is put to sleep in the middle: it goes on where it was', async () => {
     const truth = readTruth('paper-lantern')
-    await openSample('Paper lantern')
+    await openSample(page, 'Paper lantern')
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[0])
     await phase('ready')

@@ -9,7 +9,7 @@ import { readTruth } from '@apokinema/demo'
 import { chromium, type Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { FLAGS, newWindow } from './browser.ts'
-import { goToFrame, openRow, waitForFrame, waitForSaved } from './page.ts'
+import { goToFrame, openRow, openSample, waitForFrame, waitForSaved } from './page.ts'
 import { testWorld } from './testWorld.ts'
 import { documentOf, idOf, workOn } from './work.ts'
 
@@ -30,11 +30,6 @@ beforeEach(async () => {
   await page.goto(given.world.origin)
 })
 afterEach(() => page.context().close())
-
-const openSample = async (title: string) => {
-  await page.getByRole('button', { name: `Sample: ${title}` }).click()
-  await waitForFrame(page, 0)
-}
 
 const work = (...recipes: Recipe[]) => workOn(given.world, page, ...recipes)
 
@@ -71,7 +66,7 @@ describe('slow motion', () => {
   const falling = Array.from({ length: 26 }, (_, i) => 36 + 5 * i)
 
   it('is proposed where the file tells, and its times follow at once', async () => {
-    await openSample('Crane pebble')
+    await openSample(page, 'Crane pebble')
     await page.getByText('The camera noted 240').waitFor()
     await page.getByRole('button', { name: 'Use 240 /s' }).click()
     await goToFrame(page, 120)
@@ -81,7 +76,7 @@ describe('slow motion', () => {
   })
 
   it('taken for normal speed gives g/64 and a hint; with its capture rate g', async () => {
-    await openSample('Crane pebble')
+    await openSample(page, 'Crane pebble')
     await measureTruly('crane-pebble', falling)
     expect(Math.abs(await reading())).toBeCloseTo(9.81 / 64, 2)
     await page.locator('[data-hint="slow-motion"]').waitFor()
@@ -92,7 +87,7 @@ describe('slow motion', () => {
   })
 
   it('can hold for some frames only, and be told by a known time', async () => {
-    await openSample('Crane pebble')
+    await openSample(page, 'Crane pebble')
     await openRow(page, /Capture rate/)
     await page.getByRole('button', { name: 'A known time' }).click()
     await page.getByLabel('Really, s').fill('0.7625')
@@ -139,7 +134,7 @@ describe('frame times', () => {
   })
 
   it('can be replaced by a constant rate, which says how far it moves the last frame', async () => {
-    await openSample('Net float')
+    await openSample(page, 'Net float')
     await openRow(page, /Frame times/)
     await page.getByLabel('Constant rate, /s').fill('59.5')
     await page.getByLabel('Constant rate, /s').press('Enter')
@@ -150,7 +145,7 @@ describe('frame times', () => {
   })
 
   it('are counted from any frame', async () => {
-    await openSample('Net float')
+    await openSample(page, 'Net float')
     await goToFrame(page, 30)
     await openRow(page, /Time zero/)
     await page.getByRole('button', { name: 'This frame' }).click()
@@ -196,7 +191,7 @@ describe('repeated frames', () => {
   })
 
   it('are none in a clip that has none', async () => {
-    await openSample('Swing boat')
+    await openSample(page, 'Swing boat')
     await page
       .getByRole('button', { name: /Will it do\?/ })
       .getByText(/yes/)
@@ -207,7 +202,7 @@ describe('repeated frames', () => {
 
 describe('the span', () => {
   it('is proposed where it moves, and one click takes it', async () => {
-    await openSample('Crane pebble')
+    await openSample(page, 'Crane pebble')
     const band = page.locator('[data-proposed-span]')
     await band.waitFor()
     const [first, last] = (await band.getAttribute('data-proposed-span'))!.split('-').map(Number)
@@ -249,7 +244,7 @@ describe('will it do', () => {
 
 describe('a picture turned by hand', () => {
   it('takes its marks along, and no number changes', async () => {
-    await openSample('Crane pebble')
+    await openSample(page, 'Crane pebble')
     await measureTruly('crane-pebble', [40, 70, 100, 130, 160])
     const before = await reading()
     await page.goto(`${given.world.origin}/investigations/${idOf(page)}`)

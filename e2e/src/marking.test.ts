@@ -5,7 +5,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { drag, goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { testWorld } from './testWorld.ts'
 import { documentOf, workOn } from './work.ts'
 
@@ -19,8 +19,7 @@ let page: Page
 const open = async (sample: string, options: Parameters<typeof newWindow>[1] = {}) => {
   page = await (await newWindow(given.browser, options)).newPage()
   await page.goto(given.world.origin)
-  await page.getByRole('button', { name: `Sample: ${sample}` }).click()
-  await waitForFrame(page, 0)
+  await openSample(page, sample)
 }
 const documentNow = async () => {
   await waitForSaved(page)

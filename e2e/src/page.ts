@@ -11,6 +11,12 @@ export async function waitForFrame(page: Page, frame: number): Promise<void> {
   await page.waitForSelector(`[data-stage] canvas[data-frame="${frame}"]`)
 }
 
+/** Opens a sample from the list, as an investigation of its own. */
+export async function openSample(page: Page, title: string): Promise<void> {
+  await page.getByRole('button', { name: `Sample: ${title}` }).click()
+  await waitForFrame(page, 0)
+}
+
 /** Picture points to points of the window, by the view that the stage has when nothing was zoomed. */
 export async function stagePlace(page: Page, picture: { width: number; height: number }) {
   const box = (await page.locator('[data-stage]').boundingBox())!

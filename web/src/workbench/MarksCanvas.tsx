@@ -96,6 +96,9 @@ export function MarksCanvas({
   const by = useFollowing((state) => state.by)
   const outlined = mode.kind === 'follow' && phase === 'ready' && by === 'look' ? mode.body : null
 
+  // Of the body that is being marked the trail is hollow: the spot to be marked next shows through.
+  const marked = mode.kind === 'mark' ? mode.body : null
+
   const canvas = useCanvas(
     size,
     (context, density) => {
@@ -114,7 +117,12 @@ export function MarksCanvas({
       }
       for (const [id, body] of Object.entries(investigation.bodies))
         if (!body.hidden)
-          drawMarks(drawing, id, body, { selection, isActive: id === active, isOutlined: id === outlined })
+          drawMarks(drawing, id, body, {
+            selection,
+            isActive: id === active,
+            isOutlined: id === outlined,
+            isHollow: id === marked,
+          })
       // On a small picture there is no room for more.
       if (scale < 1) return
       const { times, velocity, acceleration } = investigation.drawn
@@ -122,7 +130,7 @@ export function MarksCanvas({
       if (acceleration) drawArrows(drawing, 'acceleration', size.height - (velocity ? 44 : 22))
       if (times && active && !investigation.bodies[active].hidden) drawTimes(drawing, active)
     },
-    [frame, view, investigation, active, selection, scale, outlined],
+    [frame, view, investigation, active, selection, scale, outlined, marked],
   )
   return (
     <canvas
@@ -144,7 +152,8 @@ function drawMarks(
     selection,
     isActive,
     isOutlined,
-  }: { selection: Selection | null; isActive: boolean; isOutlined: boolean },
+    isHollow,
+  }: { selection: Selection | null; isActive: boolean; isOutlined: boolean; isHollow: boolean },
 ): void {
   const { context, investigation, frame, fade, see, scale } = drawing
   const used = framesInUse(investigation)
@@ -169,9 +178,14 @@ function drawMarks(
     } else {
       const faded = used.has(marked) ? Math.max(0.25, shown) : 0.18
       context.globalAlpha = isActive ? faded : faded * 0.7
-      dot(context, at, 4.8 * scale, DARK)
-      dot(context, at, 4.2 * scale, LIGHT)
-      dot(context, at, 3.2 * scale, paint)
+      if (isHollow) {
+        ring(context, at, 3.8 * scale, 3, DARK)
+        ring(context, at, 3.8 * scale, 1.8, paint)
+      } else {
+        dot(context, at, 4.8 * scale, DARK)
+        dot(context, at, 4.2 * scale, LIGHT)
+        dot(context, at, 3.2 * scale, paint)
+      }
       context.globalAlpha = 1
     }
     if (isChosen) {

@@ -1,8 +1,8 @@
-import { MODELS, stretchSummary } from '@apokinema/core/fitting'
-import { edits, type Graph, inOrder, type ModelId } from '@apokinema/core/investigation'
+import { stretchSummary } from '@apokinema/core/fitting'
+import { edits, type Graph } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
 import { significant, withUnit } from '@apokinema/core/units'
-import { Box, Button, CloseButton, Flex, Menu, NativeSelect, Portal, Text } from '@chakra-ui/react'
+import { Box, CloseButton, Flex, Text } from '@chakra-ui/react'
 import {
   Chart,
   type ChartData,
@@ -23,6 +23,8 @@ import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { AxesChoice } from './AxesChoice.tsx'
+import { FitMenu } from './FitMenu.tsx'
 import { fittedOn } from './fits.ts'
 import { FLAG, type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { SymbolText } from './Quantities.tsx'
@@ -407,70 +409,5 @@ export function GraphPanel({
         </Text>
       )}
     </Flex>
-  )
-}
-
-/** Models that say something about a quantity of this order. */
-export function FitMenu({
-  label,
-  onChoose,
-  order,
-}: {
-  label: string
-  onChoose: (model: ModelId) => void
-  order: number
-}) {
-  const models = Object.values(MODELS).filter(({ degree }) => degree >= order)
-  return (
-    <Menu.Root onSelect={({ value }) => onChoose(value as ModelId)}>
-      <Menu.Trigger asChild>
-        <Button size="2xs" colorPalette="brand">
-          {label}
-        </Button>
-      </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content maxWidth="22rem">
-            {models.map(({ id, name, use }) => (
-              <Menu.Item key={id} value={id} alignItems="flex-start">
-                <Box>
-                  <Text fontWeight="600">{name}</Text>
-                  <Text fontSize="13px" color="ink.muted">
-                    {use}
-                  </Text>
-                </Box>
-              </Menu.Item>
-            ))}
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
-    </Menu.Root>
-  )
-}
-
-/** The axes that a graph is measured in, where several are kept. */
-function AxesChoice({ id, axes }: { id: string; axes: string | null }) {
-  const session = useSession()
-  const investigation = useInvestigation()
-  const sets = inOrder(investigation.axes)
-  if (sets.length < 2) return null
-  return (
-    <NativeSelect.Root size="xs" width="9rem">
-      <NativeSelect.Field
-        aria-label="Axes of this graph"
-        value={axes ?? ''}
-        onChange={(event) =>
-          session.edit('measure a graph in other axes', edits.setGraphAxes(id, event.target.value || null))
-        }
-      >
-        <option value="">in the main axes</option>
-        {sets.map(([set, { name }]) => (
-          <option key={set} value={set}>
-            in {name}
-          </option>
-        ))}
-      </NativeSelect.Field>
-      <NativeSelect.Indicator />
-    </NativeSelect.Root>
   )
 }

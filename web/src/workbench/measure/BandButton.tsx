@@ -22,6 +22,7 @@ export function BandButton({
         color: 'white',
         borderColor: 'whiteAlpha.500',
         _hover: { bg: 'whiteAlpha.200' },
+        _expanded: { bg: 'whiteAlpha.300' },
       }
   return (
     <Button size="2xs" {...look} title={title} aria-expanded={expanded} onClick={onClick}>

@@ -22,7 +22,14 @@ export function DrawnMenu() {
   return (
     <Popover.Root positioning={{ placement: 'top-end' }} lazyMount unmountOnExit>
       <Popover.Trigger asChild>
-        <Button size="2xs" variant="ghost" color="white" _hover={{ bg: 'whiteAlpha.200' }} fontWeight="400">
+        <Button
+          size="2xs"
+          variant="ghost"
+          color="white"
+          _hover={{ bg: 'whiteAlpha.200' }}
+          _expanded={{ bg: 'whiteAlpha.300' }}
+          fontWeight="400"
+        >
           <Layers size={14} /> On the picture
         </Button>
       </Popover.Trigger>

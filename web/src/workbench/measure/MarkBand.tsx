@@ -166,7 +166,7 @@ function MarkWords({ id, body, frame, mark }: { id: string; body: Body; frame: n
           <Box
             css={{
               '& button': { color: 'white' },
-              '& button:hover': { background: 'rgba(255,255,255,0.16)' },
+              '& button:hover, & button[aria-expanded=true]': { background: 'rgba(255,255,255,0.2)' },
             }}
           >
             <MoreMenu
