@@ -68,11 +68,10 @@ export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number =
   const errors = markErrors(body)
   const error = Math.max(FINEST, markErrorOf(body))
   const spots = frames.map((frame): Spot => ({ t: seconds[frame], ...pointOf(body, frame) }))
-  const told = frames.flatMap((frame, i) => {
-    const before = all[all.indexOf(frame) - 1]
-    const rested = before !== undefined && body.marks[before].until !== undefined
-    return rested || body.breaks[frame] === 'break' ? [i] : []
-  })
+  const afterRests = new Set(all.filter((_, i) => i > 0 && body.marks[all[i - 1]].until !== undefined))
+  const told = frames.flatMap((frame, i) =>
+    afterRests.has(frame) || body.breaks[frame] === 'break' ? [i] : [],
+  )
   const denied = frames.flatMap((frame, i) => (body.breaks[frame] === 'none' ? [i] : []))
   const isNear = (i: number) => (other: number) => Math.abs(other - i) <= BESIDE
   const found = breaksIn(spots, error).filter((i) => !told.some(isNear(i)) && !denied.some(isNear(i)))

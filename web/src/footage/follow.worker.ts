@@ -136,6 +136,23 @@ function readFor(frame: LumaFrame, follower: Following, rect: Rect): Promise<Pla
   return follower instanceof ColourFollower ? frame.readColours(rect) : frame.read(rect)
 }
 
+/** What is found in one frame, or a sentence that says why nothing can be followed there. */
+async function lookAt<T>(
+  from: Blob | string,
+  frame: number,
+  orientation: Orientation,
+  find: (shown: LumaFrame) => Promise<T>,
+): Promise<T | string> {
+  for await (const shown of lumaFrames(await clipOf(from), [frame], orientation))
+    try {
+      return await find(shown)
+    } catch (error) {
+      if (error instanceof OutlineError) return error.message
+      throw error
+    }
+  return `Frame ${frame} can’t be decoded.`
+}
+
 const worker = {
   /** The outline of what is at a point of a frame, or a sentence that says why there is none. */
   async outline(
@@ -146,16 +163,10 @@ const worker = {
     orientation: Orientation,
     tell: (share: number) => void,
   ): Promise<Outline | string> {
-    const clip = await clipOf(from)
-    const background = await backgroundIn(clip, still, orientation, tell)
-    for await (const picture of lumaFrames(clip, [frame], orientation))
-      try {
-        return grownOutline(await picture.read(outlineReach(at)), at, background)
-      } catch (error) {
-        if (error instanceof OutlineError) return error.message
-        throw error
-      }
-    return `Frame ${frame} can’t be decoded.`
+    const background = await backgroundIn(await clipOf(from), still, orientation, tell)
+    return lookAt(from, frame, orientation, async (shown) =>
+      grownOutline(await shown.read(outlineReach(at)), at, background),
+    )
   },
 
   /** A sentence that says why the colour at a point of a frame can't be followed; null where it can. */
@@ -166,19 +177,11 @@ const worker = {
     orientation: Orientation,
     picture: { width: number; height: number },
   ): Promise<string | null> {
-    const clip = await clipOf(from)
-    for await (const shown of lumaFrames(clip, [frame], orientation))
-      try {
-        new ColourFollower(await shown.readColours(colourReach(at)), at, 0, picture, {
-          courage: 0.5,
-          change: 'constant',
-        })
-        return null
-      } catch (error) {
-        if (error instanceof OutlineError) return error.message
-        throw error
-      }
-    return `Frame ${frame} can’t be decoded.`
+    return lookAt(from, frame, orientation, async (shown) => {
+      const settings: FollowSettings = { courage: 0.5, change: 'constant' }
+      new ColourFollower(await shown.readColours(colourReach(at)), at, 0, picture, settings)
+      return null
+    })
   },
 
   /**

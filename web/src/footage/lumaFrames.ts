@@ -84,11 +84,10 @@ export async function wholeLuma(
 ): Promise<Plane[]> {
   const turning = new Turning(clip, orientation)
   const planes: Plane[] = []
+  const sink = new VideoSampleSink(clip.track)
   for (const [done, frame] of frames.entries()) {
     // One after the other: where one fails the others are still to be had.
-    const sample = await new VideoSampleSink(clip.track)
-      .getSample(clip.seconds[frame] + 1e-6)
-      .catch(() => null)
+    const sample = await sink.getSample(clip.seconds[frame] + 1e-6).catch(() => null)
     if (sample)
       planes.push(await turning.read(sample, { x: 0, y: 0, ...turning.size }).finally(() => sample.close()))
     tell((done + 1) / frames.length)

@@ -21,7 +21,7 @@ import { BODY_PAINT } from '../theme/system.ts'
 import { usePicture } from './ClipContext.tsx'
 import { useFollowing } from './following.ts'
 import { activeBody } from './shown.ts'
-import { arrow, DARK, dot, LIGHT, lines, ring, words } from './strokes.ts'
+import { arrow, CHOSEN, DARK, dot, LIGHT, lines, ring, words } from './strokes.ts'
 import { shownTableOf } from './tables.ts'
 import { useCanvas } from './useCanvas.ts'
 import { type Selection, useWorkbench, type View } from './workbenchStore.ts'
@@ -190,7 +190,7 @@ function drawMarks(
     }
     if (isChosen) {
       context.setLineDash([5, 4])
-      ring(context, at, 19 * scale, 2, '#9FE3DC')
+      ring(context, at, 19 * scale, 2, CHOSEN)
       context.setLineDash([])
     }
   }

@@ -161,44 +161,29 @@ export function followBy(session: Session, by: FollowingState['by']): void {
   if (marks[start] && !(by === 'look' && outline)) void learnBody(session, start, marks[start])
 }
 
-/** Finds out by what the body that was clicked can be followed. */
+/** Finds out by what the body that was clicked can be followed: its outline is grown, or its colour looked at. */
 async function learnBody(session: Session, frame: number, at: Point): Promise<void> {
-  if (useFollowing.getState().by === 'look') await growOutline(session, frame, at)
-  else await lookAtColour(session, frame, at)
-}
-
-async function lookAtColour(session: Session, frame: number, at: Point): Promise<void> {
   const { mode } = useWorkbench.getState()
   if (mode.kind !== 'follow' || !from) return
   const investigation = documentOf(session)
-  set({ phase: 'outlining', start: frame, share: null })
-  const trouble = await workerFor(from)
-    .colour(from, frame, at, investigation.orientation, pictureSize(investigation))
-    .catch((error: Error) => error.message)
-  const now = useWorkbench.getState().mode
-  if (now.kind !== 'follow' || now.body !== mode.body) return
-  set({ phase: trouble === null ? 'ready' : 'waiting' })
-  if (trouble !== null) tell(trouble)
-}
-
-async function growOutline(session: Session, frame: number, at: Point): Promise<void> {
-  const { mode } = useWorkbench.getState()
-  if (mode.kind !== 'follow' || !from) return
-  const investigation = documentOf(session)
+  const { orientation } = investigation
   set({ phase: 'outlining', start: frame, share: null })
   const tellShare = (share: number) => set({ share })
-  const grown: Outline | string = await workerFor(from)
-    .outline(from, frame, at, stillFrames(investigation), investigation.orientation, Comlink.proxy(tellShare))
-    .catch((error: Error) => error.message)
+  const remote = workerFor(from)
+  // An outline, a reason why it can't be followed, or nothing to say.
+  const learned: Outline | string | null = await (useFollowing.getState().by === 'look'
+    ? remote.outline(from, frame, at, stillFrames(investigation), orientation, Comlink.proxy(tellShare))
+    : remote.colour(from, frame, at, orientation, pictureSize(investigation))
+  ).catch((error: Error) => error.message)
   set({ share: null })
   const now = useWorkbench.getState().mode
   if (now.kind !== 'follow' || now.body !== mode.body) return
-  if (typeof grown === 'string') {
+  if (typeof learned === 'string') {
     set({ phase: 'waiting' })
-    tell(grown)
+    tell(learned)
     return
   }
-  session.edit('outline the body', edits.changeBody(mode.body, { outline: grown }))
+  if (learned) session.edit('outline the body', edits.changeBody(mode.body, { outline: learned }))
   set({ phase: 'ready' })
 }
 

@@ -4,6 +4,8 @@ import type { Point } from '@apokinema/core/geometry'
 
 export const DARK = 'rgba(16,24,26,0.85)'
 export const LIGHT = '#FFFFFF'
+/** Of what is selected. */
+export const CHOSEN = '#9FE3DC'
 
 export function ring(
   context: CanvasRenderingContext2D,

@@ -9,8 +9,8 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 export function ExportDialog({ table, body }: { table: MotionTable; body: string }) {
   const investigation = useInvestigation()
   const [chosen, setChosen] = useState<CsvColumn[]>(['frame', 't', 'x', 'y', 'vx', 'vy'])
-  const has = new Set(quantitiesOf(investigation.bodies[body]).map(({ id }) => id))
-  const missing = new Set<CsvColumn>(Object.values(QUANTITIES).flatMap(({ id }) => (has.has(id) ? [] : [id])))
+  const has = new Set<CsvColumn>(quantitiesOf(investigation.bodies[body]).map(({ id }) => id))
+  const offered = CSV_COLUMNS.filter(({ id }) => has.has(id) || !(id in QUANTITIES))
   const several = Object.keys(investigation.bodies).length > 1
   const csv = motionCsv(table, chosen, several ? investigation.bodies[body].name : undefined)
   const preview = csv.split('\r\n').slice(0, 4).join('\n')
@@ -50,7 +50,7 @@ export function ExportDialog({ table, body }: { table: MotionTable; body: string
             <Dialog.Body>
               <Text marginBottom="2">As CSV, with all digits. Columns:</Text>
               <Stack gap="1">
-                {CSV_COLUMNS.filter(({ id }) => !missing.has(id)).map(({ id, name }) => (
+                {offered.map(({ id, name }) => (
                   <Checkbox.Root
                     key={id}
                     size="sm"

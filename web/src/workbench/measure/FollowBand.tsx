@@ -1,5 +1,5 @@
 import { CHANGES, type Change, type PredictionName } from '@apokinema/core/following'
-import { Flex, HStack, NativeSelect, Slider, Text } from '@chakra-ui/react'
+import { Flex, HStack, Slider, Text } from '@chakra-ui/react'
 import { type ReactNode, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -17,6 +17,7 @@ import {
 } from '../following.ts'
 import { Marker } from '../Marker.tsx'
 import { BandButton } from './BandButton.tsx'
+import { BandCheck, BandSelect } from './BandFields.tsx'
 import { BandFrame } from './BandFrame.tsx'
 
 const CHANGE_WORDS: Record<Change, string> = {
@@ -134,19 +135,16 @@ export function FollowBand({ body: id }: { body: string }) {
       </Flex>
       {isSetting && isHowOpen && (
         <Flex align="center" gap="4" fontSize="13px" color="whiteAlpha.900" flexWrap="wrap">
-          <NativeSelect.Root size="xs" width="9.5rem">
-            <NativeSelect.Field
-              aria-label="By what it is followed"
-              color="white"
-              css={{ '& option': { color: 'ink' } }}
-              value={by}
-              onChange={(event) => followBy(session, event.target.value as 'look' | 'colour')}
-            >
-              <option value="look">by its look</option>
-              <option value="colour">by a colour on it</option>
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
+          <BandSelect
+            label="By what it is followed"
+            value={by}
+            choices={[
+              ['look', 'by its look'],
+              ['colour', 'by a colour on it'],
+            ]}
+            width="9.5rem"
+            onChange={(way) => followBy(session, way)}
+          />
           <HStack gap="2">
             <Text as="label">Where in doubt: stop early</Text>
             <Slider.Root
@@ -170,51 +168,33 @@ export function FollowBand({ body: id }: { body: string }) {
           </HStack>
           <HStack gap="2">
             <Text>It</Text>
-            <NativeSelect.Root size="xs" width="9.5rem">
-              <NativeSelect.Field
-                aria-label="How much its look changes"
-                color="white"
-                css={{ '& option': { color: 'ink' } }}
-                value={change}
-                onChange={(event) => setFollowing({ change: event.target.value as Change })}
-              >
-                {CHANGES.map((one) => (
-                  <option key={one} value={one}>
-                    {CHANGE_WORDS[one]}
-                  </option>
-                ))}
-              </NativeSelect.Field>
-              <NativeSelect.Indicator />
-            </NativeSelect.Root>
+            <BandSelect
+              label="How much its look changes"
+              value={change}
+              choices={CHANGES.map((one) => [one, CHANGE_WORDS[one]])}
+              width="9.5rem"
+              onChange={(one) => setFollowing({ change: one })}
+            />
           </HStack>
           {bodies.length > 1 && (
-            <Text as="label" display="flex" gap="1.5">
-              <input
-                type="checkbox"
-                checked={together}
-                onChange={(event) => setFollowing({ together: event.target.checked })}
-              />
-              all {bodies.length} bodies that are outlined here
-            </Text>
+            <BandCheck
+              label={`all ${bodies.length} bodies that are outlined here`}
+              checked={together}
+              onChange={(on) => setFollowing({ together: on })}
+            />
           )}
           {fixed.length > 0 && (
-            <Text as="label" display="flex" gap="1.5">
-              <input
-                type="checkbox"
-                checked={landmarks}
-                onChange={(event) => setFollowing({ landmarks: event.target.checked })}
-              />
-              {fixed.length === 1 ? 'the landmark' : `${fixed.length} landmarks`}, too
-            </Text>
-          )}
-          <Text as="label" display="flex" gap="1.5">
-            <input
-              type="checkbox"
-              checked={replacesHand}
-              onChange={(event) => setFollowing({ replacesHand: event.target.checked })}
+            <BandCheck
+              label={`${fixed.length === 1 ? 'the landmark' : `${fixed.length} landmarks`}, too`}
+              checked={landmarks}
+              onChange={(on) => setFollowing({ landmarks: on })}
             />
-            over marks set by hand, too
-          </Text>
+          )}
+          <BandCheck
+            label="over marks set by hand, too"
+            checked={replacesHand}
+            onChange={(on) => setFollowing({ replacesHand: on })}
+          />
         </Flex>
       )}
     </BandFrame>

@@ -9,6 +9,7 @@ import type { FollowNews } from '../../footage/follow.worker.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { useFollowing } from '../following.ts'
 import { useLook } from '../look.ts'
+import { ring } from '../strokes.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 
 const TIMES = 6
@@ -47,18 +48,10 @@ function drawMatch(
   context.drawImage(small, left, top, TIMES * each * width, TIMES * each * height)
 }
 
-function ring(context: CanvasRenderingContext2D, { x, y }: Point, radius: number, dash: number[]): void {
+function hint(context: CanvasRenderingContext2D, at: Point, radius: number, dash: number[]): void {
   context.setLineDash(dash)
-  for (const [colour, width] of [
-    ['rgba(16,24,26,0.55)', 3],
-    ['rgba(255,255,255,0.85)', 1.2],
-  ] as const) {
-    context.strokeStyle = colour
-    context.lineWidth = width
-    context.beginPath()
-    context.arc(x, y, radius, 0, 2 * Math.PI)
-    context.stroke()
-  }
+  ring(context, at, radius, 3, 'rgba(16,24,26,0.55)')
+  ring(context, at, radius, 1.2, 'rgba(255,255,255,0.85)')
   context.setLineDash([])
 }
 
@@ -113,8 +106,8 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
     })
     if (place) {
       // The mark before as a ghost, and where it is expected now as a broken ring: hints, out of the spot's way.
-      ring(context, inLoupe(place.last), 7, [])
-      if (place.expected) ring(context, inLoupe(place.expected), 16, [5, 4])
+      hint(context, inLoupe(place.last), 7, [])
+      if (place.expected) hint(context, inLoupe(place.expected), 16, [5, 4])
     }
     // A cross with a free middle, so that it never hides the spot.
     for (const [colour, width] of [

@@ -1,7 +1,7 @@
 import { type Body, edits, framesOf, type Mark, STRAY_LIMIT } from '@apokinema/core/investigation'
 import { markErrors } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
-import { Box, HStack, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, HStack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../../common/MoreMenu.tsx'
 import { TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -11,6 +11,7 @@ import { clearStretch, markAgainFrom, restFrom, sayBreak } from '../marking.ts'
 import { deleteSelected } from '../selecting.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { BandButton } from './BandButton.tsx'
+import { BandSelect } from './BandFields.tsx'
 import { BandFrame } from './BandFrame.tsx'
 
 /** Above the stage while a mark is selected: what it is, what is odd about it, and what can be done. */
@@ -74,26 +75,17 @@ function StrayWords(props: { id: string; frame: number; size: number; others: nu
         <Text as="label" color="whiteAlpha.800">
           suspicious beyond
         </Text>
-        <NativeSelect.Root size="xs" width="3.6rem">
-          <NativeSelect.Field
-            aria-label="Standard errors beyond which a mark is suspicious"
-            color="white"
-            css={{ '& option': { color: 'ink' } }}
-            value={strayLimit}
-            onChange={(event) =>
-              session.edit('change when a mark is suspicious', (draft) => {
-                draft.strayLimit = Number(event.target.value)
-              })
-            }
-          >
-            {limits.map((limit) => (
-              <option key={limit} value={limit}>
-                {limit}
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
+        <BandSelect
+          label="Standard errors beyond which a mark is suspicious"
+          value={strayLimit}
+          choices={limits.map((limit) => [limit, String(limit)])}
+          width="3.6rem"
+          onChange={(limit) =>
+            session.edit('change when a mark is suspicious', (draft) => {
+              draft.strayLimit = limit
+            })
+          }
+        />
       </HStack>
     </>
   )

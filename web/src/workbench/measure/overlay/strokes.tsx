@@ -1,9 +1,6 @@
 import type { Point } from '@apokinema/core/geometry'
 import { Circle, Line, Text } from 'react-konva'
-
-const DARK = 'rgba(16,24,26,0.85)'
-const LIGHT = '#FFFFFF'
-const CHOSEN = '#9FE3DC'
+import { CHOSEN, DARK, LIGHT } from '../../strokes.ts'
 
 /** A picture point to a point of the stage. */
 export type ToStage = (point: Point) => Point
