@@ -10,8 +10,14 @@ export default defineConfig({
       project('core', { testTimeout: 60_000 }),
       project('web', { testTimeout: 60_000 }),
       project('demo'),
-      project('server', { testTimeout: 90_000, hookTimeout: 120_000 }),
-      project('e2e', { testTimeout: 240_000, hookTimeout: 240_000, fileParallelism: false }),
+      project('server', { testTimeout: 90_000, hookTimeout: 120_000, expect: { poll: { timeout: 30_000 } } }),
+      project('e2e', {
+        testTimeout: 240_000,
+        hookTimeout: 240_000,
+        fileParallelism: false,
+        // What is polled for may wait for an upload, which waits until the page is idle.
+        expect: { poll: { timeout: 60_000 } },
+      }),
     ],
   },
 })
