@@ -4,11 +4,11 @@ import { ChakraProvider } from '@chakra-ui/react'
 import createCache from '@emotion/cache'
 import { CacheProvider } from '@emotion/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { lazy, StrictMode, Suspense } from 'react'
+import { type ComponentType, StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, RouterProvider } from 'react-router'
 import { Messages } from './common/messages.tsx'
-import { Broken, Loading } from './common/states.tsx'
+import { Broken, CurrentPage, Loading } from './common/states.tsx'
 import { uploadWaiting } from './footage/uploads.ts'
 import { InvestigationsPage } from './investigations/InvestigationsPage.tsx'
 import { system } from './theme/system.ts'
@@ -21,50 +21,46 @@ const fonts = Promise.all(
     "13px 'JetBrains Mono Variable'",
   ].map((font) => document.fonts.load(font).catch(() => [])),
 )
-const WorkbenchPage = lazy(async () => {
-  await fonts
-  return import('./workbench/WorkbenchPage.tsx')
-})
-
-const RecordPage = lazy(() =>
-  import('./record/RecordPage.tsx').then(({ RecordPage }) => ({ default: RecordPage })),
-)
-const FilmItWellPage = lazy(() =>
-  import('./record/FilmItWellPage.tsx').then(({ FilmItWellPage }) => ({ default: FilmItWellPage })),
-)
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
 const styles = createCache({ key: 'apo', nonce })
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } })
 
-const workbench = (
-  <Suspense fallback={<Loading text="Opening the workbench …" />}>
-    <WorkbenchPage />
-  </Suspense>
-)
+/**
+ * A page whose code is fetched by the router, which keeps the page before on show meanwhile. Under a
+ * Suspense boundary React would hold the new page back for 0.3 s after showing that something is loaded.
+ */
+const page = (path: string, load: () => Promise<ComponentType>, waiting: string) => ({
+  path,
+  lazy: async () => ({ Component: await load() }),
+  hydrateFallbackElement: <Loading text={waiting} />,
+  errorElement: <Broken />,
+})
+
+const workbench = async () => {
+  await fonts
+  return (await import('./workbench/WorkbenchPage.tsx')).WorkbenchPage
+}
 const router = createBrowserRouter([
-  { path: '/', element: <InvestigationsPage />, errorElement: <Broken /> },
-  { path: '/investigations/:id', element: workbench, errorElement: <Broken /> },
-  { path: '/investigations/:id/:view', element: workbench, errorElement: <Broken /> },
   {
-    path: '/record',
-    element: (
-      <Suspense fallback={<Loading text="Opening the camera …" />}>
-        <RecordPage />
-      </Suspense>
-    ),
-    errorElement: <Broken />,
+    element: <CurrentPage />,
+    children: [
+      { path: '/', element: <InvestigationsPage />, errorElement: <Broken /> },
+      page('/investigations/:id', workbench, 'Opening the workbench …'),
+      page('/investigations/:id/:view', workbench, 'Opening the workbench …'),
+      page(
+        '/record',
+        async () => (await import('./record/RecordPage.tsx')).RecordPage,
+        'Opening the camera …',
+      ),
+      page(
+        '/film-it-well',
+        async () => (await import('./record/FilmItWellPage.tsx')).FilmItWellPage,
+        'Opening …',
+      ),
+      { path: '*', element: <Broken /> },
+    ],
   },
-  {
-    path: '/film-it-well',
-    element: (
-      <Suspense fallback={<Loading text="Opening …" />}>
-        <FilmItWellPage />
-      </Suspense>
-    ),
-    errorElement: <Broken />,
-  },
-  { path: '*', element: <Broken /> },
 ])
 
 void uploadWaiting()

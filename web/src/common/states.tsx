@@ -1,5 +1,6 @@
-import { Button, Center, Heading, Spinner, Stack, Text } from '@chakra-ui/react'
-import { isRouteErrorResponse, Link, useRouteError } from 'react-router'
+import { Box, Button, Center, Heading, Spinner, Stack, Text } from '@chakra-ui/react'
+import { useEffect, useState } from 'react'
+import { isRouteErrorResponse, Link, Outlet, useNavigation, useRouteError } from 'react-router'
 
 /** While something is on its way. */
 export function Loading({ text }: { text: string }) {
@@ -8,6 +9,44 @@ export function Loading({ text }: { text: string }) {
       <Spinner size="sm" color="petrol" />
       <Text>{text}</Text>
     </Center>
+  )
+}
+
+/** Milliseconds after which it is said that the next page is on its way; most are there sooner. */
+const LONG = 300
+
+/** The current page, and a word over it where the next one takes long to come. */
+export function CurrentPage() {
+  const isLeaving = useNavigation().state === 'loading'
+  const [isLong, setLong] = useState(false)
+  useEffect(() => {
+    if (!isLeaving) return
+    const timer = setTimeout(() => setLong(true), LONG)
+    return () => {
+      clearTimeout(timer)
+      setLong(false)
+    }
+  }, [isLeaving])
+  return (
+    <>
+      <Outlet />
+      {isLong && (
+        <Box
+          position="fixed"
+          bottom="6"
+          left="50%"
+          transform="translateX(-50%)"
+          paddingX="4"
+          paddingY="2"
+          bg="panel"
+          border="1px solid"
+          borderColor="line"
+          borderRadius="8px"
+        >
+          <Loading text="Opening …" />
+        </Box>
+      )}
+    </>
   )
 }
 

@@ -46,7 +46,7 @@ export function InvestigationsPage() {
     try {
       const id = await make()
       void queries.invalidateQueries({ queryKey: ['investigations'] })
-      navigate(`/investigations/${id}`)
+      await navigate(`/investigations/${id}`)
     } catch (error) {
       setRefused((error as Error).message)
     } finally {

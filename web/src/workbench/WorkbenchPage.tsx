@@ -24,7 +24,7 @@ const reach = {
 }
 
 /** One investigation: opens its session and shows its views. */
-export default function WorkbenchPage() {
+export function WorkbenchPage() {
   const { id = '', view } = useParams()
   const queries = useQueryClient()
   const [opened, setOpened] = useState<Session | null>(null)
