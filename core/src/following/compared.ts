@@ -67,24 +67,39 @@ export function comparedOf(patch: Patch): Compared {
   return list
 }
 
+/** Kept by the list: it is refined from several places. */
+const thin = new WeakMap<Compared, Compared>()
+
 /** A list without every other pixel, like the fields of a chessboard, where it has more than enough. */
 export function thinned(list: Compared): Compared {
   if (list.cover.length < ENOUGH_PIXELS) return list
-  const kept: number[] = []
-  for (let k = 0; k < list.cover.length; k++) if ((list.column[k] + list.row[k]) % 2 === 0) kept.push(k)
-  const whole = (from: Int32Array) => Int32Array.from(kept, (k) => from[k])
-  const part = (from: Float32Array) => Float32Array.from(kept, (k) => from[k])
-  const weight = part(list.weight)
-  return {
+  const known = thin.get(list)
+  if (known) return known
+  let count = 0
+  for (let k = 0; k < list.cover.length; k++) if ((list.column[k] + list.row[k]) % 2 === 0) count++
+  const kept: Compared = {
     ...list,
-    column: whole(list.column),
-    row: whole(list.row),
-    cover: part(list.cover),
-    body: part(list.body),
-    seen: part(list.seen),
-    weight,
-    total: weight.reduce((sum, one) => sum + one, 0),
+    column: new Int32Array(count),
+    row: new Int32Array(count),
+    cover: new Float32Array(count),
+    body: new Float32Array(count),
+    seen: new Float32Array(count),
+    weight: new Float32Array(count),
+    total: 0,
   }
+  for (let k = 0, to = 0; k < list.cover.length; k++) {
+    if ((list.column[k] + list.row[k]) % 2 !== 0) continue
+    kept.column[to] = list.column[k]
+    kept.row[to] = list.row[k]
+    kept.cover[to] = list.cover[k]
+    kept.body[to] = list.body[k]
+    kept.seen[to] = list.seen[k]
+    kept.weight[to] = list.weight[k]
+    kept.total += list.weight[k]
+    to++
+  }
+  thin.set(list, kept)
+  return kept
 }
 
 /** Pixels that the body covers, and those beside them: 1, all others 0. */

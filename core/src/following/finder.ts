@@ -2,7 +2,7 @@ import type { Point } from '../geometry/index.ts'
 import type { Scene } from './background.ts'
 import { bodySize } from './compared.ts'
 import { type Look, type Pose, renderPatch, smearBetween, turned } from './look.ts'
-import { searchPatch } from './match.ts'
+import { type Candidate, climbPatch, searchPatch } from './match.ts'
 import type { Prediction } from './predict.ts'
 import { type Freedom, type Refined, refinePose } from './refine.ts'
 
@@ -42,6 +42,8 @@ export const NEARER = 4
 const RIVAL = 0.12
 /** What a place costs, in score, that is off the prediction: by square of its distance in deviations, up to a limit. */
 const COST = { each: 0.004, most: 0.12 }
+/** Share of the usual score that is as good as what is expected. */
+const SETTLES = 0.9
 /** Least score of the part around the body's point, to hold it by. */
 const FINE = 0.6
 
@@ -53,42 +55,38 @@ const FINE = 0.6
 export function findLook(scenes: Scene[], look: Look, search: Search): Found | null {
   const { expected, told, reach, by: scale, noise, usual, needed, freedom } = search
   const smear = smearBetween(turned(look.smear, expected.turn), search.smear)
-  const patch = renderPatch(look, expected, smear)
+  const patch = renderPatch(look, expected, smear, scenes[0].known !== null)
   const deviation = Math.max(0.7, (Number.isFinite(told.error) ? told.error : reach * scale) / scale)
   // A good fit where it is expected settles it: what lies much farther off could not be the one.
   const near = Math.min(reach, 3 + (NEARER + 2) * deviation)
-  const nearby = searchPatch(scenes, patch, expected, near, noise / scale)
-  const isSettled = near >= reach || nearby[0]?.score > 0.9 * usual
-  const places = isSettled ? nearby : searchPatch(scenes, patch, expected, reach, noise / scale)
+  const placeOf = ({ column, row, score }: Candidate) => ({
+    x: column + patch.anchor.x,
+    y: row + patch.anchor.y,
+    score,
+  })
+  const refinedAt = ({ x, y }: Point) =>
+    refinePose(scenes[0], patch, { ...expected, x, y }, freedom, noise / scale)
+  const nearby = searchPatch(scenes, patch, expected, near, noise / scale).map(placeOf)
+  const nearest = nearby.at(0)
+  const refinedNear = nearest ? refinedAt(nearest) : null
+  const isSettled = near >= reach || (refinedNear !== null && refinedNear.score > SETTLES * usual)
+  const places = isSettled ? nearby : searchPatch(scenes, patch, expected, reach, noise / scale).map(placeOf)
   const worthOf = (x: number, y: number, score: number) => {
     const off = (x - expected.x) ** 2 + (y - expected.y) ** 2
     return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
   }
   const ranked = places
-    .map(({ column, row, score }) => {
-      const [x, y] = [column + patch.anchor.x, row + patch.anchor.y]
-      return { x, y, score, worth: worthOf(x, y, score) }
-    })
+    .map((place) => ({ ...place, worth: worthOf(place.x, place.y, place.score) }))
     .sort((a, b) => b.worth - a.worth)
-  const refinedAt = (x: number, y: number) =>
-    refinePose(scenes[0], patch, { ...expected, x, y }, freedom, noise / scale)
-  const [best] = ranked
+  const best = ranked.at(0)
   if (!best) return null
-  let first: Point & { score: number } = best
-  let refined = refinedAt(best.x, best.y)
+  const isNearest = best.x === nearest?.x && best.y === nearest.y
+  const refinedBest = isNearest ? refinedNear : refinedAt(best)
   // What looked best from afar may be nothing; where the body is expected it may be only hard to see.
-  if (!isSettled && nearby.length > 0 && !(refined && refined.score > needed)) {
-    const place = {
-      x: nearby[0].column + patch.anchor.x,
-      y: nearby[0].row + patch.anchor.y,
-      score: nearby[0].score,
-    }
-    const other = refinedAt(place.x, place.y)
-    if (other && (!refined || other.score > refined.score)) {
-      first = place
-      refined = other
-    }
-  }
+  const isSomething =
+    refinedBest !== null && refinedBest.score > Math.min(needed, refinedNear?.score ?? needed)
+  const [first, refined] =
+    nearest && refinedNear && !isSomething ? [nearest, refinedNear] : [best, refinedBest]
   if (!refined) return null
   const apart = Math.max(4, 0.5 * Math.min(...bodySize(patch)))
   const rival = ranked.find(
@@ -113,9 +111,8 @@ export function findPoint(
   { whole, noise, freedom, smear: seen }: Pick<Search, 'noise' | 'freedom' | 'smear'> & { whole: Pose },
 ): (Point & { score: number }) | null {
   const smear = smearBetween(turned(look.smear, whole.turn), seen)
-  const patch = renderPatch(look, whole, smear)
-  const [best] = searchPatch([scene], patch, whole, 3, noise)
-  if (!best) return null
+  const patch = renderPatch(look, whole, smear, scene.known !== null)
+  const best = climbPatch(scene, patch, whole, noise)
   const start = { ...whole, x: best.column + patch.anchor.x, y: best.row + patch.anchor.y }
   const fine = refinePose(scene, patch, start, freedom, noise)
   return fine && fine.score > FINE ? { x: fine.pose.x, y: fine.pose.y, score: fine.score } : null

@@ -271,7 +271,7 @@ export class Follower implements Following {
   matched(): { plane: Plane; each: number } {
     const each = 2 ** this.level
     const pose = { ...this.pose, x: this.pose.x / each, y: this.pose.y / each }
-    const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 })
+    const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 }, false)
     return {
       plane: {
         ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
@@ -406,7 +406,8 @@ export class Follower implements Following {
 
   /** A look whose point is drawn back to where the first look has it, as far as that still fits. */
   private leashed(look: Look, first: Look, scene: Scene, pose: Pose, smear: Point): Look {
-    const patch = renderPatch(first, pose, smearBetween(turned(first.smear, pose.turn), smear))
+    const smearing = smearBetween(turned(first.smear, pose.turn), smear)
+    const patch = renderPatch(first, pose, smearing, scene.known !== null)
     const { noise } = this
     const held = refinePose(scene, patch, pose, LEASH.freedom, noise / 2 ** look.level)
     if (!held || held.score < LEASH.score * this.usual) return look

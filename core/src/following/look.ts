@@ -29,6 +29,8 @@ export interface Look {
   seen: Grid
   /** Where the body's point lies in these grids. */
   anchor: Point
+  /** 1 for pixels on which the body can have an influence: those that it covers, and the ring around them. */
+  near: Uint8Array
   /** How far it was smeared when it was learned. */
   smear: Point
 }
@@ -46,6 +48,7 @@ export interface Patch {
   /** Where the body's point lies in it, from its corner. */
   anchor: Point
   cover: Float32Array
+  /** 0 where it was rendered without. */
   body: Float32Array
   seen: Float32Array
 }
@@ -54,6 +57,8 @@ export interface Patch {
 const MOST_PIXELS = 900
 /** Pixels around the outline that are looked at, too. */
 const RING = 3
+/** Share of a pixel below which the body does not count as being there. */
+const COVERED = 0.02
 
 /** Size that a body of an outline is matched at: how often the picture is halved. */
 export function levelFor({ radii }: Outline, levels: number): number {
@@ -134,8 +139,21 @@ export function learnLook(plane: Plane, at: Point, outline: Outline, level: numb
     body,
     seen: small,
     anchor: { x: at.x / 2 ** level, y: at.y / 2 ** level },
+    near: nearCover(part),
     smear: { x: 0, y: 0 },
   }
+}
+
+/** 1 for pixels that a body covers, and for those that are no more than a ring away from them. */
+function nearCover({ width, height, data }: Grid): Uint8Array {
+  const near = new Uint8Array(width * height)
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++) {
+      if (data[row * width + column] < COVERED) continue
+      for (let y = Math.max(0, row - RING); y <= Math.min(height - 1, row + RING); y++)
+        near.fill(1, y * width + Math.max(0, column - RING), y * width + Math.min(width, column + RING + 1))
+    }
+  return near
 }
 
 /** What of a pixel's light comes from a body that covers a share of it, in front of a known background. */
@@ -159,7 +177,7 @@ export function renewLook(look: Look, scene: Scene, pose: Pose, smear: Point, sh
   for (let row = 0; row < cover.height; row++)
     for (let column = 0; column < cover.width; column++) {
       const at = row * cover.width + column
-      if (cover.data[at] < 0.02) continue
+      if (cover.data[at] < COVERED) continue
       const u = cover.x + column + 0.5 - anchor.x
       const v = cover.y + row + 0.5 - anchor.y
       const [x, y] = [pose.x + cos * u - sin * v, pose.y + sin * u + cos * v]
@@ -217,8 +235,9 @@ export function smearBetween(has: Point, wanted: Point): Point {
  * shutter is open, on pixels of the frame so that its point lies at `pose`.
  *
  * @param pose in pixels of the look's size
+ * @param withBody whether the body's own light is needed: only where it is known what is behind it
  */
-export function renderPatch(look: Look, pose: Pose, smear: Point): Patch {
+export function renderPatch(look: Look, pose: Pose, smear: Point, withBody: boolean): Patch {
   const { anchor } = look
   const length = Math.hypot(smear.x, smear.y)
   const [cos, sin] = [Math.cos(pose.turn) / pose.scale, Math.sin(pose.turn) / pose.scale]
@@ -234,58 +253,35 @@ export function renderPatch(look: Look, pose: Pose, smear: Point): Patch {
     for (let column = 0; column < width; column++) {
       const u = left + column + 0.5 - pose.x
       const v = top + row + 0.5 - pose.y
-      sampleLook(look, anchor.x + cos * u + sin * v, anchor.y - sin * u + cos * v, out, row * width + column)
+      const x = anchor.x + cos * u + sin * v
+      const y = anchor.y - sin * u + cos * v
+      sampleLook(look, x, y, withBody, out, row * width + column)
     }
   const patch: Patch = { width, height, anchor: { x: pose.x - left, y: pose.y - top }, ...out }
-  return length < 0.5 ? patch : smeared(patch, smear, length)
+  return length < 0.5 ? patch : smeared(patch, smear, length, withBody)
 }
 
-/** What a look has at a point of it, between pixels, into a place of a patch: as `valueAt`, for its three grids at once. */
+/** What a look has at a point of it, between pixels, into a place of a patch. Far from the body it is not looked at closely. */
 function sampleLook(
-  { cover, body, seen }: Look,
-  px: number,
-  py: number,
+  { cover, body, seen, near }: Look,
+  x: number,
+  y: number,
+  withBody: boolean,
   out: { cover: Float32Array; body: Float32Array; seen: Float32Array },
   at: number,
 ): void {
   const { width, height } = cover
-  const u = px - 0.5 - cover.x
-  const v = py - 0.5 - cover.y
-  const left = Math.floor(u)
-  const top = Math.floor(v)
-  if (!(left >= 1 && top >= 1 && left + 2 < width && top + 2 < height)) {
-    out.seen[at] = roughValueAt(seen, px, py)
+  const left = Math.floor(x - 0.5 - cover.x)
+  const top = Math.floor(y - 0.5 - cover.y)
+  const corner = top * width + left
+  const isInside = left >= 1 && top >= 1 && left + 2 < width && top + 2 < height
+  if (!isInside || (near[corner] === 0 && near[corner + 1] === 0 && near[corner + width] === 0)) {
+    out.seen[at] = roughValueAt(seen, x, y)
     return
   }
-  const s = u - left
-  const t = v - top
-  const across = [
-    -0.5 * s + s * s - 0.5 * s ** 3,
-    1 - 2.5 * s * s + 1.5 * s ** 3,
-    0.5 * s + 2 * s * s - 1.5 * s ** 3,
-    -0.5 * s * s + 0.5 * s ** 3,
-  ]
-  const down = [
-    -0.5 * t + t * t - 0.5 * t ** 3,
-    1 - 2.5 * t * t + 1.5 * t ** 3,
-    0.5 * t + 2 * t * t - 1.5 * t ** 3,
-    -0.5 * t * t + 0.5 * t ** 3,
-  ]
-  let covered = 0
-  let light = 0
-  let all = 0
-  for (let row = 0; row < 4; row++) {
-    const from = (top - 1 + row) * width + left - 1
-    for (let column = 0; column < 4; column++) {
-      const weight = across[column] * down[row]
-      covered += weight * cover.data[from + column]
-      light += weight * body.data[from + column]
-      all += weight * seen.data[from + column]
-    }
-  }
-  out.cover[at] = Math.min(1, Math.max(0, covered))
-  out.body[at] = light
-  out.seen[at] = all
+  out.cover[at] = Math.min(1, Math.max(0, valueAt(cover, x, y)))
+  if (withBody) out.body[at] = valueAt(body, x, y)
+  out.seen[at] = valueAt(seen, x, y)
 }
 
 /** How far the body itself goes from its point, turned and scaled, with the ring around it. */
@@ -295,7 +291,7 @@ function reachIn({ cover, anchor }: Look, { scale, turn }: Pose): Point {
   let y = 0
   for (let row = 0; row < cover.height; row++)
     for (let column = 0; column < cover.width; column++) {
-      if (cover.data[row * cover.width + column] < 0.02) continue
+      if (cover.data[row * cover.width + column] < COVERED) continue
       const u = cover.x + column + 0.5 - anchor.x
       const v = cover.y + row + 0.5 - anchor.y
       x = Math.max(x, Math.abs(cos * u - sin * v))
@@ -305,35 +301,81 @@ function reachIn({ cover, anchor }: Look, { scale, turn }: Pose): Point {
 }
 
 /** A patch drawn along a line, each instant counting alike. */
-function smeared(patch: Patch, smear: Point, length: number): Patch {
-  const { width, height } = patch
-  const steps = Math.min(16, Math.ceil(length / 1.5) + 1)
-  const draw = (data: Float32Array) => {
+function smeared(patch: Patch, smear: Point, length: number, withBody: boolean): Patch {
+  const { width, height, cover, body } = patch
+  const taps = tapsAlong(smear, length)
+  const there = coveredPart(patch)
+  /** Of what is 0 but for the body. */
+  const drawBody = (data: Float32Array) => {
     const out = new Float32Array(data.length)
-    for (let k = 0; k < steps; k++) {
-      const share = (k + 0.5) / steps - 0.5
-      const [dx, dy] = [share * smear.x, share * smear.y]
-      const [left, top] = [Math.floor(-dx), Math.floor(-dy)]
-      const [du, dv] = [-dx - left, -dy - top]
-      const [a, b, c, d] = [(1 - du) * (1 - dv), du * (1 - dv), (1 - du) * dv, du * dv]
-      for (let row = 0; row < height; row++) {
-        const upper = Math.min(height - 1, Math.max(0, row + top)) * width
-        const lower = Math.min(height - 1, Math.max(0, row + top + 1)) * width
-        for (let column = 0; column < width; column++) {
-          const near = Math.min(width - 1, Math.max(0, column + left))
-          const far = Math.min(width - 1, Math.max(0, column + left + 1))
-          out[row * width + column] +=
-            (a * data[upper + near] +
-              b * data[upper + far] +
-              c * data[lower + near] +
-              d * data[lower + far]) /
-            steps
-        }
+    for (const { dx, dy, weight } of taps)
+      for (let row = Math.max(there.top, dy); row < Math.min(there.bottom, height + dy); row++) {
+        const from = row * width
+        const to = from - dy * width - dx
+        const last = Math.min(there.right, width + dx)
+        for (let column = Math.max(there.left, dx); column < last; column++)
+          out[to + column] += weight * data[from + column]
       }
-    }
     return out
   }
-  return { ...patch, cover: draw(patch.cover), body: draw(patch.body), seen: draw(patch.seen) }
+  const drawAll = (data: Float32Array) => {
+    const out = new Float32Array(data.length)
+    for (const { dx, dy, weight } of taps)
+      for (let row = 0; row < height; row++) {
+        const from = Math.min(height - 1, Math.max(0, row + dy)) * width
+        const to = row * width
+        const [first, last] = [Math.max(0, -dx), Math.min(width, width - dx)]
+        // Beyond the border it goes on as it is there.
+        for (let column = 0; column < first; column++) out[to + column] += weight * data[from]
+        for (let column = first; column < last; column++)
+          out[to + column] += weight * data[from + column + dx]
+        for (let column = last; column < width; column++) out[to + column] += weight * data[from + width - 1]
+      }
+    return out
+  }
+  return {
+    ...patch,
+    cover: drawBody(cover),
+    body: withBody ? drawBody(body) : body,
+    seen: drawAll(patch.seen),
+  }
+}
+
+/** The rows and columns of a patch in which the body has an influence. */
+function coveredPart({ width, height, cover }: Patch) {
+  const part = { left: width, right: 0, top: height, bottom: 0 }
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++) {
+      if (cover[row * width + column] === 0) continue
+      part.left = Math.min(part.left, column)
+      part.right = Math.max(part.right, column + 1)
+      part.top = Math.min(part.top, row)
+      part.bottom = row + 1
+    }
+  return part
+}
+
+/** Whole pixels whose weighed sum is the mean along a line through the middle, between pixels by their nearest four. */
+function tapsAlong(smear: Point, length: number): { dx: number; dy: number; weight: number }[] {
+  const steps = Math.min(16, Math.ceil(length / 1.5) + 1)
+  const taps = new Map<number, { dx: number; dy: number; weight: number }>()
+  const add = (dx: number, dy: number, weight: number) => {
+    const key = 4096 * dy + dx
+    const tap = taps.get(key)
+    if (tap) tap.weight += weight
+    else taps.set(key, { dx, dy, weight })
+  }
+  for (let k = 0; k < steps; k++) {
+    const share = (k + 0.5) / steps - 0.5
+    const [x, y] = [-share * smear.x, -share * smear.y]
+    const [left, top] = [Math.floor(x), Math.floor(y)]
+    const [du, dv] = [x - left, y - top]
+    add(left, top, ((1 - du) * (1 - dv)) / steps)
+    add(left + 1, top, (du * (1 - dv)) / steps)
+    add(left, top + 1, ((1 - du) * dv) / steps)
+    add(left + 1, top + 1, (du * dv) / steps)
+  }
+  return [...taps.values()].filter(({ weight }) => weight > 1e-6)
 }
 
 /** A patch at half the size. */

@@ -180,6 +180,14 @@ export function searchPatch(
   return distinct(found)
 }
 
+/** Where a patch fits best near a place, by climbing from there. */
+export function climbPatch(scene: Scene, patch: Patch, from: Point, noise: number): Candidate {
+  const compared = comparedOf(patch)
+  const laid = laidOut(compared, scene)
+  const [column, row] = [Math.round(from.x - patch.anchor.x), Math.round(from.y - patch.anchor.y)]
+  return climb(column, row, (x, y) => scoreAt(scene, compared, laid, x, y, noise))
+}
+
 /** Steps that are climbed at most towards a better place. */
 const STEPS = 3
 

@@ -62,7 +62,8 @@ export function refinePose(
   const at = new Float64Array(UNKNOWNS)
   at[GAIN_OF] = 1
   const priors = [0, 0, freedom.scale, freedom.turn, LIGHT.gain, LIGHT.even, LIGHT.across, LIGHT.across]
-  const slopes = new Float64Array(UNKNOWNS * count)
+  /** How each pixel goes with each unknown, unknown by unknown. */
+  const slopes = Array.from({ length: UNKNOWNS }, () => new Float64Array(count))
   const residual = new Float64Array(count)
   const weights = new Float64Array(count)
   const data = new Float64Array(count)
@@ -110,15 +111,14 @@ export function refinePose(
       isKnownAt[k] = sure ? 1 : 0
       const gx = sure ? gradients.body.x[k] - behind * gradients.cover.x[k] : gradients.seen.x[k]
       const gy = sure ? gradients.body.y[k] - behind * gradients.cover.y[k] : gradients.seen.y[k]
-      const from = k * UNKNOWNS
-      slopes[from + X] = gx
-      slopes[from + Y] = gy
-      slopes[from + SCALE] = gx * u + gy * v
-      slopes[from + TURN] = -gx * v + gy * u
-      slopes[from + GAIN_OF] = -expected
-      slopes[from + EVEN] = -share
-      slopes[from + ACROSS] = (-share * u) / radius
-      slopes[from + DOWN] = (-share * v) / radius
+      slopes[X][k] = gx
+      slopes[Y][k] = gy
+      slopes[SCALE][k] = gx * u + gy * v
+      slopes[TURN][k] = -gx * v + gy * u
+      slopes[GAIN_OF][k] = -expected
+      slopes[EVEN][k] = -share
+      slopes[ACROSS][k] = (-share * u) / radius
+      slopes[DOWN][k] = (-share * v) / radius
     }
     const mean = all > 0 ? sum / all : 0
     if (isFresh) spread = weigh(residual, weights, robust, noise)
@@ -223,7 +223,7 @@ function medianSize(residual: Float64Array, weights: Float64Array): number {
 
 /** What pulls each unknown: the residuals along its slopes, and its prior. */
 function pullOf(
-  slopes: Float64Array,
+  slopes: Float64Array[],
   residual: Float64Array,
   weights: Float64Array,
   robust: Float64Array,
@@ -231,33 +231,31 @@ function pullOf(
   pulls: number[],
 ): Float64Array {
   const right = new Float64Array(UNKNOWNS)
-  for (let k = 0; k < residual.length; k++) {
-    const weighed = weights[k] * robust[k] * residual[k]
-    if (weighed === 0) continue
-    const from = k * UNKNOWNS
-    for (let a = 0; a < UNKNOWNS; a++) right[a] -= weighed * slopes[from + a]
-  }
-  for (let a = 0; a < UNKNOWNS; a++) right[a] -= pulls[a] * (at[a] - (a === GAIN_OF ? 1 : 0))
+  const weighed = residual.map((left, k) => weights[k] * robust[k] * left)
+  for (let a = 0; a < UNKNOWNS; a++)
+    right[a] = -dot(weighed, slopes[a]) - pulls[a] * (at[a] - (a === GAIN_OF ? 1 : 0))
   return right
+}
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0
+  for (let k = 0; k < a.length; k++) sum += a[k] * b[k]
+  return sum
 }
 
 /** Solves the normal equations of weighed slopes (Cholesky); null where they don't tell the unknowns apart. */
 function solverOf(
-  slopes: Float64Array,
+  slopes: Float64Array[],
   weights: Float64Array,
   robust: Float64Array,
   pulls: number[],
 ): ((right: Float64Array) => Float64Array) | null {
   const n = UNKNOWNS
   const normal = new Float64Array(n * n)
-  for (let k = 0; k < weights.length; k++) {
-    const weight = weights[k] * robust[k]
-    if (weight === 0) continue
-    const from = k * n
-    for (let a = 0; a < n; a++) {
-      const slope = weight * slopes[from + a]
-      for (let b = 0; b <= a; b++) normal[n * a + b] += slope * slopes[from + b]
-    }
+  const weighed = new Float64Array(weights.length)
+  for (let a = 0; a < n; a++) {
+    for (let k = 0; k < weighed.length; k++) weighed[k] = weights[k] * robust[k] * slopes[a][k]
+    for (let b = 0; b <= a; b++) normal[n * a + b] = dot(weighed, slopes[b])
   }
   const factor = new Float64Array(n * n)
   for (let i = 0; i < n; i++)

@@ -205,25 +205,9 @@ const worker = {
     isPaused = false
     isStopped = false
     const clip = await clipOf(from)
-    const { orientation, seconds, picture } = task
+    const { orientation, seconds } = task
     const background = await backgroundIn(clip, task.still, orientation, () => {})
     const bodies: OnTheWay[] = []
-    for await (const frame of lumaFrames(clip, [task.start], orientation))
-      for (const { id, at, outline, before } of task.bodies) {
-        const time = seconds[task.start]
-        const { frameSeconds, settings } = task
-        const follower = outline
-          ? new Follower(
-              await frame.read(lookReach(at, outline)),
-              ...([at, time, outline, background, picture, frameSeconds, settings, before] as const),
-            )
-          : new ColourFollower(
-              await frame.readColours(colourReach(at)),
-              ...([at, time, picture, settings, before] as const),
-            )
-        bodies.push({ id, follower, hiddenFor: 0, hiddenSince: 0, patience: task.patience, reach: null })
-      }
-
     let marks: FoundMark[] = []
     const left: string[] = []
     let done = 0
@@ -240,8 +224,15 @@ const worker = {
       marks = []
       told = performance.now()
     }
-    const withColours = bodies.some(({ follower }) => follower instanceof ColourFollower)
-    for await (const frame of lumaFrames(clip, task.frames, orientation, withColours)) {
+    // In one pass with the frame that the bodies are learned in: decoding begins only once.
+    const frames = [task.start, ...task.frames]
+    const withColours = task.bodies.some(({ outline }) => outline === null)
+    for await (const frame of lumaFrames(clip, frames, orientation, withColours)) {
+      if (frame.index === task.start) {
+        for (const body of task.bodies) bodies.push(await learned(frame, body, task, background))
+        began = performance.now()
+        continue
+      }
       for (const body of [...bodies]) {
         const outcome = await lookIn(frame, body, seconds[frame.index])
         if (outcome === 'left') {
@@ -303,6 +294,26 @@ const worker = {
     answer?.({ kind: 'stop' })
     goOn?.()
   },
+}
+
+/** A body as it is learned in the frame that it is known in. */
+async function learned(
+  frame: LumaFrame,
+  { id, at, outline, before }: FollowedBody,
+  { start, seconds, picture, frameSeconds, settings, patience }: FollowTask,
+  background: Background | null,
+): Promise<OnTheWay> {
+  const time = seconds[start]
+  const follower = outline
+    ? new Follower(
+        await frame.read(lookReach(at, outline)),
+        ...([at, time, outline, background, picture, frameSeconds, settings, before] as const),
+      )
+    : new ColourFollower(
+        await frame.readColours(colourReach(at)),
+        ...([at, time, picture, settings, before] as const),
+      )
+  return { id, follower, hiddenFor: 0, hiddenSince: 0, patience, reach: null }
 }
 
 /** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */
