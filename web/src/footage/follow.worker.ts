@@ -18,7 +18,7 @@ import {
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
-import { type OpenClip, openClip } from './facts.ts'
+import { FrameReader } from './frameReader.ts'
 import { type LumaFrame, lumaFrames, wholeLuma } from './lumaFrames.ts'
 
 /** A body to be followed from the frame that the task begins in. */
@@ -94,20 +94,20 @@ const NEWS = 150
 /** Frames that a body may go on being hidden where the person says that it is. */
 const LOOK_ON = 40
 
-let opened: { from: Blob | string; clip: Promise<OpenClip> } | null = null
+let opened: { from: Blob | string; clip: Promise<FrameReader> } | null = null
 let ground: { key: string; background: Background } | null = null
 let answer: ((answer: Answer) => void) | null = null
 let goOn: (() => void) | null = null
 let isPaused = false
 let isStopped = false
 
-function clipOf(from: Blob | string): Promise<OpenClip> {
-  if (opened?.from !== from) opened = { from, clip: openClip(from) }
+function clipOf(from: Blob | string): Promise<FrameReader> {
+  if (opened?.from !== from) opened = { from, clip: FrameReader.open(from) }
   return opened.clip
 }
 
 async function backgroundIn(
-  clip: OpenClip,
+  clip: FrameReader,
   frames: number[],
   orientation: Orientation,
   tell: (share: number) => void,

@@ -1,9 +1,9 @@
 import { type ColourPlane, overlap, type Plane, partOf, type Rect } from '@apokinema/core/following'
 import type { Orientation } from '@apokinema/core/investigation'
 import { lumaOfColours } from '@apokinema/core/survey'
-import { nearestFrame } from '@apokinema/core/time'
-import { type VideoSample, VideoSampleSink } from 'mediabunny'
-import type { OpenClip } from './facts.ts'
+import type { VideoSample } from 'mediabunny'
+import type { ClipFacts } from './facts.ts'
+import type { FrameReader } from './frameReader.ts'
 
 /** One decoded frame whose brightness can be read, where it is needed, as the person sees the picture. */
 export interface LumaFrame {
@@ -28,18 +28,18 @@ const BACKWARDS = 48
  * @param withColours whether colours are asked for, too, where frames are gone through backwards
  */
 export async function* lumaFrames(
-  clip: OpenClip,
+  reader: FrameReader,
   frames: number[],
   orientation: Orientation,
   withColours = false,
 ): AsyncGenerator<LumaFrame> {
-  const turning = new Turning(clip, orientation)
+  const turning = new Turning(reader.facts, orientation)
   if (frames.length > 1 && frames[1] < frames[0]) {
     for (let from = 0; from < frames.length; from += BACKWARDS) {
       const some = frames.slice(from, from + BACKWARDS).reverse()
       const all = { x: 0, y: 0, ...turning.size }
       const whole: { index: number; luma: Plane; colours: ColourPlane | null }[] = []
-      for await (const frame of forwards(clip, some, turning))
+      for await (const frame of forwards(reader, some, turning))
         whole.push({
           index: frame.index,
           luma: await frame.read(all),
@@ -52,42 +52,30 @@ export async function* lumaFrames(
           readColours: async (rect) => partOf(colours!, rect, 4),
         }
     }
-  } else yield* forwards(clip, frames, turning)
+  } else yield* forwards(reader, frames, turning)
 }
 
-async function* forwards(clip: OpenClip, frames: number[], turning: Turning): AsyncGenerator<LumaFrame> {
-  const wanted = new Set(frames)
-  const last = frames[frames.length - 1]
-  const samples = new VideoSampleSink(clip.track).samples(clip.seconds[frames[0]] + 1e-6)
-  for await (const sample of samples) {
-    const index = nearestFrame(clip.seconds, sample.timestamp)
-    try {
-      if (wanted.has(index))
-        yield {
-          index,
-          read: (rect) => turning.read(sample, rect),
-          readColours: (rect) => turning.readColours(sample, rect),
-        }
-    } finally {
-      sample.close()
+async function* forwards(reader: FrameReader, frames: number[], turning: Turning): AsyncGenerator<LumaFrame> {
+  for await (const { index, sample } of reader.through(frames))
+    yield {
+      index,
+      read: (rect) => turning.read(sample, rect),
+      readColours: (rect) => turning.readColours(sample, rect),
     }
-    if (index >= last) break
-  }
 }
 
 /** Whole brightness of some frames, in order; without those that can't be decoded. */
 export async function wholeLuma(
-  clip: OpenClip,
+  reader: FrameReader,
   frames: number[],
   orientation: Orientation,
   tell: (share: number) => void,
 ): Promise<Plane[]> {
-  const turning = new Turning(clip, orientation)
+  const turning = new Turning(reader.facts, orientation)
   const planes: Plane[] = []
-  const sink = new VideoSampleSink(clip.track)
   for (const [done, frame] of frames.entries()) {
     // One after the other: where one fails the others are still to be had.
-    const sample = await sink.getSample(clip.seconds[frame] + 1e-6).catch(() => null)
+    const sample = await reader.single(frame)
     if (sample)
       planes.push(await turning.read(sample, { x: 0, y: 0, ...turning.size }).finally(() => sample.close()))
     tell((done + 1) / frames.length)
@@ -105,10 +93,9 @@ class Turning {
   private readonly back: { a: number; b: number; c: number; d: number }
 
   constructor(
-    { facts }: OpenClip,
+    { width, height, rotation, flip }: ClipFacts,
     private readonly orientation: Orientation,
   ) {
-    const { width, height, rotation, flip } = facts
     this.coded = rotation % 180 === 0 ? { width, height } : { width: height, height: width }
     const turned = orientation.quarterTurns % 2 === 0
     this.size = turned ? { width, height } : { width: height, height: width }

@@ -1,0 +1,77 @@
+import { nearestFrame } from '@apokinema/core/time'
+import * as Comlink from 'comlink'
+import { VideoSampleSink } from 'mediabunny'
+import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
+
+/** A decoded frame on its way to another thread. */
+export interface ReadFrame {
+  index: number
+  frame: VideoFrame
+}
+
+let clip: OpenClip | null = null
+const runs = new Map<number, AsyncGenerator<ReadFrame, void, unknown>>()
+
+function opened(): OpenClip {
+  if (!clip) throw new Error('No clip is open.')
+  return clip
+}
+
+/** Decodes frames, given by index and all growing, one after the other. */
+async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unknown> {
+  const { track, seconds } = opened()
+  const wanted = new Set(frames)
+  const last = frames[frames.length - 1]
+  for await (const sample of new VideoSampleSink(track).samples(seconds[frames[0]] + 1e-6)) {
+    const index = nearestFrame(seconds, sample.timestamp)
+    const frame = wanted.has(index) ? sample.toVideoFrame() : null
+    sample.close()
+    if (frame) yield { index, frame }
+    if (index >= last) return
+  }
+}
+
+const handOver = (read: ReadFrame) => Comlink.transfer(read, [read.frame])
+
+/**
+ * Decodes frames for another thread that works on them: a decoder goes on only while its thread has nothing else
+ * to do.
+ */
+const reader = {
+  /** Opens a clip and tells its facts and the time of every frame. */
+  async open(from: Blob | string): Promise<{ facts: ClipFacts; seconds: Float64Array }> {
+    clip = await openClip(from)
+    return { facts: clip.facts, seconds: clip.seconds }
+  },
+
+  /** Begins to go through frames, given by index and all growing, under a number. */
+  begin(run: number, frames: number[]): void {
+    runs.set(run, decoded(frames))
+  },
+
+  /** The next frame of a run; null after the last one. */
+  async next(run: number): Promise<ReadFrame | null> {
+    const { value } = (await runs.get(run)?.next()) ?? {}
+    return value ? handOver(value) : null
+  },
+
+  async end(run: number): Promise<void> {
+    const ended = runs.get(run)
+    runs.delete(run)
+    await ended?.return()
+  },
+
+  /** One frame by itself; null where it can't be decoded. */
+  async single(index: number): Promise<ReadFrame | null> {
+    const { track, seconds } = opened()
+    const sample = await new VideoSampleSink(track).getSample(seconds[index] + 1e-6).catch(() => null)
+    if (!sample) return null
+    const frame = sample.toVideoFrame()
+    sample.close()
+    return handOver({ index, frame })
+  },
+}
+
+export type Reader = typeof reader
+
+Comlink.expose(reader)
