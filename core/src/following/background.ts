@@ -1,4 +1,4 @@
-import { type Grid, type Plane, pyramid } from './grid.ts'
+import { type Grid, gridLike, type Plane, pyramid } from './grid.ts'
 
 /** What never moves in a span: its brightness, and where that can be relied on (1) or not (0). */
 export interface Background {
@@ -53,8 +53,8 @@ export function backgroundOf(frames: Plane[]): Background {
   const known = spread.map((width) => (width <= limit ? 1 : 0))
   const whole = { x: 0, y: 0, width, height }
   return {
-    value: pyramid({ ...whole, data: value }, LEVELS),
-    known: pyramid({ ...whole, data: known }, LEVELS),
+    value: pyramid(gridLike(whole, value), LEVELS),
+    known: pyramid(gridLike(whole, known), LEVELS),
     noise,
   }
 }

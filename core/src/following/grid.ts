@@ -21,6 +21,14 @@ export function gridOf({ x, y, width, height, data }: Plane): Grid {
   return { x, y, width, height, data: new Float32Array(data) }
 }
 
+/**
+ * Other numbers on the same pixels. Spelled out, as every grid is: engines are quick with objects whose fields
+ * came in the same order in the same way.
+ */
+export function gridLike({ x, y, width, height }: Rect, data: Float32Array): Grid {
+  return { x, y, width, height, data }
+}
+
 /** The part of a plane that lies in a rectangle; of one with several bytes a pixel, such as colours, say how many. */
 export function partOf<T extends Plane>(plane: T, within: Rect, bytes = 1): T {
   const rect = overlap(plane, within)
@@ -62,8 +70,10 @@ export function halved({ x, y, width, height, data }: Grid): Grid {
   const half = new Float32Array(w * h)
   for (let row = 0; row < h; row++) {
     const from = 2 * row * width
-    for (let column = 0, at = from; column < w; column++, at += 2)
+    for (let column = 0; column < w; column++) {
+      const at = from + 2 * column
       half[row * w + column] = (data[at] + data[at + 1] + data[at + width] + data[at + width + 1]) / 4
+    }
   }
   return { x: x >> 1, y: y >> 1, width: w, height: h, data: half }
 }

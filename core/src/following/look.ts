@@ -2,6 +2,7 @@ import type { Point } from '../geometry/index.ts'
 import type { Scene } from './background.ts'
 import {
   type Grid,
+  gridLike,
   gridOf,
   halved,
   overlap,
@@ -121,7 +122,7 @@ export function pointOutline(plane: Plane, at: Point, outline: Outline, noise: n
 export function learnLook(plane: Plane, at: Point, outline: Outline, level: number): Look {
   const rect = overlap(plane, rectAround(at, reachOf(outline, level), 8))
   const whole = gridOf(partOf(plane, evenPart(rect)))
-  const cover: Grid = { ...whole, data: new Float32Array(whole.data.length) }
+  const cover = gridLike(whole, new Float32Array(whole.data.length))
   for (let row = 0; row < whole.height; row++)
     for (let column = 0; column < whole.width; column++) {
       const x = whole.x + column + 0.5 - at.x
@@ -132,7 +133,10 @@ export function learnLook(plane: Plane, at: Point, outline: Outline, level: numb
     }
   let [small, part] = [whole, cover]
   for (let k = 0; k < level; k++) [small, part] = [halved(small), halved(part)]
-  const body: Grid = { ...small, data: small.data.map((light, i) => light * part.data[i]) }
+  const body = gridLike(
+    small,
+    small.data.map((light, i) => light * part.data[i]),
+  )
   return {
     level,
     cover: part,
@@ -171,8 +175,8 @@ function bodyLight(light: number, cover: number, behind: number): number {
  */
 export function renewLook(look: Look, scene: Scene, pose: Pose, smear: Point, share: number): Look {
   const { cover, anchor } = look
-  const body = { ...look.body, data: Float32Array.from(look.body.data) }
-  const seen = { ...look.seen, data: Float32Array.from(look.seen.data) }
+  const body = gridLike(look.body, look.body.data.slice())
+  const seen = gridLike(look.seen, look.seen.data.slice())
   const [cos, sin] = [pose.scale * Math.cos(pose.turn), pose.scale * Math.sin(pose.turn)]
   for (let row = 0; row < cover.height; row++)
     for (let column = 0; column < cover.width; column++) {

@@ -14,7 +14,7 @@ import {
   Text,
 } from '@chakra-ui/react'
 import { Redo2, Undo2 } from 'lucide-react'
-import { useEffect, useRef } from 'react'
+import { useDeferredValue, useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { create } from 'zustand'
 import { Brand } from '../common/Brand.tsx'
@@ -31,8 +31,6 @@ export const useHelp = create<{ open: boolean }>(() => ({ open: false }))
 /** Where one is, whether it is saved, undo and redo, and the way to the other view. */
 export function TopBar({ view }: { view: ViewName }) {
   const session = useSession()
-  const undo = useSessionState((state) => state.undo.at(-1)?.label)
-  const redo = useSessionState((state) => state.redo.at(-1)?.label)
   const views: [ViewName, string][] = [
     ['measure', 'Measure'],
     ['graphs', 'Graphs'],
@@ -56,28 +54,7 @@ export function TopBar({ view }: { view: ViewName }) {
       <Title />
       <Box flex="1" display={{ base: 'none', md: 'block' }} />
       <SaveState />
-      <HStack gap="0">
-        <IconButton
-          size="sm"
-          variant="ghost"
-          aria-label="Undo"
-          title={undo ? `Undo: ${undo}` : 'Nothing to undo'}
-          disabled={!undo}
-          onClick={() => session.undo()}
-        >
-          <Undo2 size={18} />
-        </IconButton>
-        <IconButton
-          size="sm"
-          variant="ghost"
-          aria-label="Redo"
-          title={redo ? `Redo: ${redo}` : 'Nothing to redo'}
-          disabled={!redo}
-          onClick={() => session.redo()}
-        >
-          <Redo2 size={18} />
-        </IconButton>
-      </HStack>
+      <History />
       <HStack
         as="nav"
         gap="0"
@@ -109,6 +86,37 @@ export function TopBar({ view }: { view: ViewName }) {
       </HStack>
       <Help />
     </Flex>
+  )
+}
+
+/** Undo and redo. What they would do is said a moment after it is shown what was done. */
+function History() {
+  const session = useSession()
+  const undo = useDeferredValue(useSessionState((state) => state.undo.at(-1)?.label))
+  const redo = useDeferredValue(useSessionState((state) => state.redo.at(-1)?.label))
+  return (
+    <HStack gap="0">
+      <IconButton
+        size="sm"
+        variant="ghost"
+        aria-label="Undo"
+        title={undo ? `Undo: ${undo}` : 'Nothing to undo'}
+        disabled={!undo}
+        onClick={() => session.undo()}
+      >
+        <Undo2 size={18} />
+      </IconButton>
+      <IconButton
+        size="sm"
+        variant="ghost"
+        aria-label="Redo"
+        title={redo ? `Redo: ${redo}` : 'Nothing to redo'}
+        disabled={!redo}
+        onClick={() => session.redo()}
+      >
+        <Redo2 size={18} />
+      </IconButton>
+    </HStack>
   )
 }
 

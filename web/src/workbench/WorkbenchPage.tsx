@@ -92,7 +92,7 @@ function Bench({ view }: { view: ViewName }) {
   const session = useSession()
   const title = useSessionState((state) => state.document.title)
   const message = useSessionState((state) => state.message)
-  const save = useSessionState((state) => state.save)
+  const isConflict = useSessionState(({ save }) => save === 'conflict')
   useEffect(() => {
     document.title = `${title} – Apokinema`
     return () => {
@@ -100,15 +100,15 @@ function Bench({ view }: { view: ViewName }) {
     }
   }, [title])
   useEffect(() => {
-    if (!message || save === 'conflict') return
+    if (!message || isConflict) return
     tell(message)
     session.dismissMessage()
-  }, [message, save, session])
+  }, [message, isConflict, session])
 
   return (
     <Flex direction="column" height="100dvh" overflow="hidden">
       <TopBar view={view} />
-      {save === 'conflict' && <Conflict />}
+      {isConflict && <Conflict />}
       <Box flex="1" minHeight="0">
         {view === 'measure' ? (
           <MeasureView />

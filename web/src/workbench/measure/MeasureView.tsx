@@ -47,7 +47,11 @@ export function MeasureView() {
           <Stage zoomRef={zoom} />
         </Box>
       </Flex>
-      {hasFootage && <Strip />}
+      {hasFootage && (
+        <Later when={isMarking}>
+          <Strip />
+        </Later>
+      )}
     </Flex>
   )
 }

@@ -3,14 +3,14 @@ import { nearestFrame } from '@apokinema/core/time'
 import { Box, Flex } from '@chakra-ui/react'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react'
 import { useSize } from '../../common/useSize.ts'
-import { Later, useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { goBy } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
 import { activeBody, shownBodies, shownLandmarks } from '../shown.ts'
 import { MotionBand } from '../survey/MotionBand.tsx'
 import { useSurveyed } from '../survey/useSurvey.ts'
 import { useFlags } from '../useFlags.ts'
-import { marks, useWorkbench, workbench } from '../workbenchStore.ts'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { CameraGraph } from './CameraGraph.tsx'
 import { FILM_HEIGHT, Film } from './Film.tsx'
 import { LandmarkLane } from './LandmarkLane.tsx'
@@ -26,7 +26,6 @@ const NONE: number[] = []
 /** The time axis along the bottom: ruler, film, a lane a body, a live graph, all on the same seconds. */
 export function Strip() {
   const session = useSession()
-  const isMarking = useWorkbench(({ mode }) => marks(mode))
   const investigation = useInvestigation()
   const clock = useClock()
   const flags = useFlags()
@@ -131,13 +130,9 @@ export function Strip() {
 
   return (
     <Box flex="none" bg="panel" borderTop="1px solid" borderColor="line" userSelect="none">
-      <Later when={isMarking}>
-        <Transport />
-      </Later>
+      <Transport />
       <Flex>
-        <Later when={isMarking}>
-          <StripLabels height={height} body={body} />
-        </Later>
+        <StripLabels height={height} body={body} />
         <Box
           ref={track}
           position="relative"

@@ -43,9 +43,12 @@ export function Curves({ toStage, frame }: Seeing) {
  * path; where one is, that one against what the marks say of the other.
  */
 function fittedPaths(investigation: Investigation): Path[] {
-  const { bodies, graphs } = investigation
+  const { bodies, graphs, fits: all, stretches } = investigation
+  const fitted = new Set(Object.values(all).map(({ stretch }) => stretches[stretch]?.graph))
   const fits = Object.entries(graphs).flatMap(([id, { body, quantity, axes }]) => {
-    if ((quantity !== 'x' && quantity !== 'y') || !bodies[body] || bodies[body].hidden) return []
+    // A table is made only where something was fitted: this is drawn anew with every mark.
+    if (!fitted.has(id) || (quantity !== 'x' && quantity !== 'y')) return []
+    if (!bodies[body] || bodies[body].hidden) return []
     return fittedOn(investigation, id, tableOf(investigation, body, axes)).flatMap(({ id: key, fit }) =>
       fit ? [{ key, body, axes, along: quantity, fit }] : [],
     )
