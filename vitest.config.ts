@@ -9,7 +9,7 @@ export default defineConfig({
     projects: [
       project('core', { testTimeout: 60_000 }),
       project('web', { testTimeout: 60_000 }),
-      project('demo'),
+      project('demo', { testTimeout: 60_000 }),
       project('server', { testTimeout: 90_000, hookTimeout: 120_000, expect: { poll: { timeout: 30_000 } } }),
       project('e2e', {
         testTimeout: 240_000,
