@@ -145,24 +145,39 @@ describe('from an empty list to g', () => {
     await page.getByText(/% off, .* standard errors/).waitFor()
   })
 
-  it('gives the same numbers as CSV', async () => {
-    const { value } = await readingOf()
+  /** The rows of the table as they are downloaded. */
+  async function downloaded(): Promise<Record<string, number>[]> {
     await page.getByRole('button', { name: 'Export' }).click()
     const [download] = await Promise.all([
       page.waitForEvent('download'),
       page.getByRole('button', { name: 'Download CSV' }).click(),
     ])
+    await page.keyboard.press('Escape')
     const text = await readFile(await download.path(), 'utf8')
-    const { data } = Papa.parse<Record<string, number>>(text, {
-      header: true,
-      dynamicTyping: true,
-      skipEmptyLines: true,
-    })
+    const options = { header: true, dynamicTyping: true, skipEmptyLines: true } as const
+    return Papa.parse<Record<string, number>>(text, options).data
+  }
+
+  it('gives the same numbers as CSV', async () => {
+    const { value } = await readingOf()
+    const data = await downloaded()
     expect(data).toHaveLength(flying.filter(({ frame }) => frame <= last && (frame - first) % 2 === 0).length)
     expect(Object.keys(data[0])).toEqual(['frame', 't (s)', 'x (m)', 'y (m)', 'vx (m/s)', 'vy (m/s)'])
     expect(data.map((row) => row.frame)[0]).toBe(first)
     expect(parabola(data.map((row) => [row['t (s)'], row['y (m)']]))).toBeCloseTo(value, 6)
-    await page.keyboard.press('Escape')
+  })
+
+  it('derives velocity over a window where that is chosen, at the ends too, until it is undone', async () => {
+    expect((await downloaded()).at(0)!['vy (m/s)']).toBeNull()
+    const choice = page.getByLabel('How velocity and acceleration are derived')
+    await choice.selectOption('parabola over 7 points')
+    const data = await downloaded()
+    const window = data.slice(0, 7).map((row) => [row['t (s)'], row['y (m)']])
+    // By the parabola through the first seven points, at the first of them.
+    const [time] = window[0]
+    expect(data[0]['vy (m/s)']).toBeCloseTo(slopeAt(window, time), 6)
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
+    await expect.poll(() => choice.inputValue()).toBe('three-point')
   })
 
   it('is all there after a reload, undo included', async () => {
@@ -185,6 +200,17 @@ describe('from an empty list to g', () => {
 
 /** Acceleration by the plain normal equations of a parabola: another way than the product's own. */
 function parabola(points: number[][]): number {
+  return 2 * normalParabola(points)[2]
+}
+
+/** Slope of the same parabola at a time. */
+function slopeAt(points: number[][], time: number): number {
+  const [, slope, bend] = normalParabola(points)
+  return slope + 2 * bend * time
+}
+
+/** Coefficients of the parabola through points, by Cramer's rule. */
+function normalParabola(points: number[][]): number[] {
   const s = (p: number, q: number) => points.reduce((sum, [t, y]) => sum + t ** p * y ** q, 0)
   const m = [
     [s(0, 0), s(1, 0), s(2, 0)],
@@ -196,5 +222,7 @@ function parabola(points: number[][]): number {
     a[0][1] * (a[1][0] * a[2][2] - a[1][2] * a[2][0]) +
     a[0][2] * (a[1][0] * a[2][1] - a[1][1] * a[2][0])
   const right = [s(0, 1), s(1, 1), s(2, 1)]
-  return (2 * det(m.map((row, i) => [row[0], row[1], right[i]]))) / det(m)
+  return [0, 1, 2].map(
+    (k) => det(m.map((row, i) => row.map((one, j) => (j === k ? right[i] : one)))) / det(m),
+  )
 }

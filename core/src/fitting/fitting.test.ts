@@ -135,6 +135,40 @@ describe('the 95 % interval', () => {
     },
   )
 
+  it.each(['parabola', 'cubic'] as const)(
+    'of the acceleration from velocities by a %s over a window covers it as often: they share more marks',
+    (method) => {
+      const normal = normalSource(randomSource(3))
+      const found: number[] = []
+      let covered = 0
+      for (let repeat = 0; repeat < 2000; repeat++) {
+        const document = thrown({
+          frames: 20,
+          place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
+        })
+        const table = motionTable(document, THROWN.body, null, { method, reach: 4 })
+        const { reading } = fitColumn(table, 'vy', whole, 'uniform-acceleration')
+        const [marks] = reading.parts
+        found.push(reading.value)
+        if (Math.abs(reading.value + 9.81) <= studentQuantile(0.95, marks.freedom) * marks.error) covered++
+      }
+      expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
+      expect(covered / 2000).toBeLessThanOrEqual(0.97)
+      // Nothing is lost by going through velocities: the spread is that of a fit to the positions.
+      const mean = found.reduce((sum, value) => sum + value / found.length, 0)
+      const spread = Math.sqrt(found.reduce((sum, value) => sum + (value - mean) ** 2, 0) / found.length)
+      const times = Array.from({ length: 20 }, (_, i) => i / 60)
+      const metres = (0.4 * 1.4) / 315
+      const unit = fitPolynomial(
+        times,
+        times.map((_, i) => (i % 2 ? 1 : -1)),
+        2,
+      )
+      const least = 2 * metres * (Math.sqrt(unit.covariance[2][2]) / unit.scatter)
+      expect(Math.abs(spread / least - 1)).toBeLessThan(0.1)
+    },
+  )
+
   it('covers as often on uneven times', () => {
     const uniform = randomSource(5)
     const normal = normalSource(uniform)

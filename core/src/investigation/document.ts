@@ -4,7 +4,7 @@ import { type FrameTicks, fileTiming, type Span, type TimeBase, type Timing } fr
 import type { LengthName, Mass } from '../units/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 5
+export const DOCUMENT_VERSION = 6
 
 /** Colours of bodies in the order in which they are given out. */
 export const BODY_COLOURS = ['coral', 'jade', 'iris', 'cyan', 'rose', 'olive'] as const
@@ -16,6 +16,19 @@ export type BodyShape = (typeof BODY_SHAPES)[number]
 
 export const QUANTITY_IDS = ['x', 'y', 'vx', 'vy', 'ax', 'ay', 'turn', 'spin'] as const
 export type QuantityId = (typeof QUANTITY_IDS)[number]
+
+export const DERIVATIVE_IDS = ['three-point', 'parabola', 'cubic'] as const
+export type DerivativeId = (typeof DERIVATIVE_IDS)[number]
+
+/** How velocity and acceleration are derived from positions. */
+export interface Derivation {
+  method: DerivativeId
+  /** Points on either side that are used, where the method has a choice. */
+  reach: number
+}
+
+/** Points on either side that can be chosen for a derivative. */
+export const REACH = { least: 1, usual: 3, most: 25 } as const
 
 export const MODEL_IDS = ['uniform', 'uniform-acceleration'] as const
 export type ModelId = (typeof MODEL_IDS)[number]
@@ -214,6 +227,8 @@ export interface Graph {
   quantity: QuantityId
   /** The axes that it is measured in; null: the main ones, whichever they are. */
   axes: string | null
+  /** How its quantity is derived; null: as the investigation's are. */
+  derivation: Derivation | null
 }
 
 /** A range of points chosen along a graph, by the frames of its first and last point. */
@@ -278,6 +293,7 @@ export interface Investigation {
   drawn: Drawn
   /** Standard errors beyond which a mark is a stray. */
   strayLimit: number
+  derivation: Derivation
   bodies: ById<Body>
   graphs: ById<Graph>
   stretches: ById<Stretch>
@@ -307,6 +323,7 @@ export function newInvestigation(title: string): Investigation {
     hidden: { scale: false, axes: false },
     drawn: newDrawn(),
     strayLimit: STRAY_LIMIT.usual,
+    derivation: { method: 'three-point', reach: REACH.usual },
     bodies: {},
     graphs: {},
     stretches: {},
@@ -327,6 +344,11 @@ export function inOrder<T extends { order: number }>(things: ById<T>): [string, 
 /** Order for a thing that is added behind all others. */
 export function nextOrder(things: ById<{ order: number }>): number {
   return Object.values(things).reduce((next, thing) => Math.max(next, thing.order + 1), 0)
+}
+
+/** A graph of a quantity of a body as it is at first: in the main axes, derived as the investigation's are. */
+export function newGraph(order: number, body: string, quantity: QuantityId): Graph {
+  return { order, body, quantity, axes: null, derivation: null }
 }
 
 /** Axes that nobody has placed yet. */

@@ -245,6 +245,16 @@ describe('document', () => {
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
   })
 
+  it('of version 5 is read with velocities from three neighbouring points', () => {
+    const five = JSON.parse(JSON.stringify(full()))
+    five.version = 5
+    delete five.derivation
+    for (const graph of Object.values<Record<string, unknown>>(five.graphs)) delete graph.derivation
+    const read = readInvestigation(five)
+    expect(read).toEqual(full())
+    expect(read.derivation.method).toBe('three-point')
+  })
+
   it('of version 4 is read without breaks and with nothing else drawn', () => {
     const four = JSON.parse(JSON.stringify(full()))
     four.version = 4

@@ -20,6 +20,7 @@ import {
   BREAK_WORDS,
   type BreakWord,
   CAMERA_MOTIONS,
+  DERIVATIVE_IDS,
   DOCUMENT_VERSION,
   FIT_FORMS,
   type Investigation,
@@ -27,6 +28,7 @@ import {
   PROBE_KINDS,
   PROBE_POINTS,
   QUANTITY_IDS,
+  REACH,
   REFERENCE_USES,
   STRAY_LIMIT,
 } from './document.ts'
@@ -388,11 +390,20 @@ const body = object({
   .noUnknown()
   .strict()
 
+const derivation = () =>
+  object({
+    method: string().strict().required().oneOf(DERIVATIVE_IDS),
+    reach: whole(REACH.least, REACH.most),
+  })
+    .noUnknown()
+    .strict()
+
 const graph = object({
   order: finite(),
   body: uuid(),
   quantity: string().strict().required().oneOf(QUANTITY_IDS),
   axes: string().strict().matches(UUID).nullable().defined(),
+  derivation: derivation().nullable().defined().default(undefined),
 })
   .noUnknown()
   .strict()
@@ -459,6 +470,7 @@ const investigation = object({
     .strict()
     .required(),
   strayLimit: finite().min(STRAY_LIMIT.least).max(STRAY_LIMIT.most),
+  derivation: derivation().required(),
   bodies: byId(body),
   graphs: byId(graph),
   stretches: byId(stretch),

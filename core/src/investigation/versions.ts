@@ -80,6 +80,16 @@ const UPGRADES: Record<number, Upgrade> = {
       bodies: mapped(bodies, (body) => ({ ...body, markError: null, second: {}, breaks: {} })),
     }
   },
+  /** Version 5 derived velocities from three neighbouring points, always. */
+  5: (document) => {
+    const { graphs } = document as { graphs: Record<string, object> }
+    return {
+      ...document,
+      version: 6,
+      derivation: { method: 'three-point', reach: 3 },
+      graphs: mapped(graphs, (graph) => ({ ...graph, derivation: null })),
+    }
+  },
 }
 
 /** What the upgrade from version 2 reads. */

@@ -10,11 +10,7 @@ export interface ColumnSample {
   values: number[]
   /** How the values come from the marked positions of all rows; null where they are those. */
   map: LinearMap | null
-  /**
-   * Makes values uncorrelated that share marks; undefined where they share none.
-   *
-   * @throws FitError where they depend on each other too closely to be fitted
-   */
+  /** Makes values uncorrelated that share marks; undefined where they share none. */
   whitening(): Whiten | undefined
 }
 

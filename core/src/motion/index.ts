@@ -2,7 +2,13 @@ export { type Arrow, type Arrows, arrowsOf, roundBelow } from './arrows.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample } from './columnSample.ts'
-export { type CoursePoints, type Derived, threePointDerivative } from './derivative.ts'
+export {
+  biasBounds,
+  type CoursePoints,
+  DERIVATIVES,
+  type DerivativeMethod,
+  type Derived,
+} from './derivatives/index.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'

@@ -1,6 +1,7 @@
 import type { CombinedScale } from '../geometry/index.ts'
 import {
   type Body,
+  type Derivation,
   framesInUse,
   framesOf,
   type Investigation,
@@ -12,7 +13,7 @@ import { applyMap, type LinearMap } from '../regression/index.ts'
 import { rowDelay, type UsedFrames } from '../time/index.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
-import { type CoursePoints, threePointDerivative } from './derivative.ts'
+import { biasBounds, type CoursePoints, DERIVATIVES, type Derived } from './derivatives/index.ts'
 import { markErrors } from './markError.ts'
 import { byQuantity, type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
@@ -29,8 +30,10 @@ export interface Column {
   rows: number[]
   /** How the values of `rows` come from the values that the component's position has; null where they are those. */
   map: LinearMap | null
-  /** What is empty and why, for the person who asks; null where nothing is. */
+  /** How it is derived, what is empty and why, for the person who asks; null where it isn't. */
   note: string | null
+  /** Bound on how far each value is off by smoothing; NaN where it can't be told. Worked out when it is asked for; 0 where nothing is derived. */
+  bias: () => Float64Array
 }
 
 /** Marks of one body with time and calibration applied: what screens, fits and exports read. */
@@ -105,10 +108,7 @@ function unwrapped(angles: number[]): number[] {
   })
 }
 
-const NOTES = {
-  1: 'Slope at the middle of the parabola through three neighbouring points. The first and last point have no velocity: each lacks a neighbour. Nothing is derived across a break.',
-  2: 'Twice the quadratic coefficient of the parabola through three neighbouring points. The first and last point have no acceleration: each lacks a neighbour. Nothing is derived across a break.',
-}
+const ACROSS = 'Nothing is derived across a break or a gap.'
 
 /**
  * The motion table of a body: position, velocity and acceleration at every mark within the span, on the true
@@ -117,13 +117,15 @@ const NOTES = {
  * where the camera looked. Empty where there is no footage. Throws a RangeError for an unknown body.
  *
  * @param axes that it is measured in, by id; null: the main ones
+ * @param derivation how velocity and acceleration are derived; null: as the investigation's are
  */
 export function motionTable(
   investigation: Investigation,
   bodyId: string,
   axes: string | null = null,
+  derivation: Derivation | null = null,
 ): MotionTable {
-  return motionTableIn(investigation, bodyId, sceneOf(investigation, axes))
+  return motionTableIn(investigation, bodyId, sceneOf(investigation, axes), derivation)
 }
 
 /** The motion table of a body in a scene that is at hand; see motionTable. */
@@ -131,6 +133,7 @@ export function motionTableIn(
   investigation: Investigation,
   bodyId: string,
   scene: InvestigationScene,
+  derivation: Derivation | null = null,
 ): MotionTable {
   const body = investigation.bodies[bodyId]
   if (!body) throw new RangeError(`There is no body ${bodyId}.`)
@@ -176,6 +179,19 @@ export function motionTableIn(
     },
   }
 
+  const settings = derivation ?? investigation.derivation
+  const method = DERIVATIVES[settings.method]
+  /** Derivatives depend on the times only, so what lies along both axes shares them. */
+  const known = new Map<string, { course: CoursePoints; derived: Derived }>()
+  const derivedFrom = (withPosition: number[], order: 1 | 2) => {
+    const key = `${withPosition === every} ${order}`
+    const ready = known.get(key)
+    if (ready) return ready
+    const course = pickPoints(spans, breaks, withPosition)
+    const made = { course, derived: method.derive(course, order, settings.reach) }
+    known.set(key, made)
+    return made
+  }
   const spread = (rowsWith: number[], numbers: ArrayLike<number>) => {
     const all = new Float64Array(rows.length).fill(Number.NaN)
     rowsWith.forEach((row, i) => {
@@ -196,18 +212,20 @@ export function motionTableIn(
         rows: position.rows,
         map: null,
         note: null,
+        bias: () => new Float64Array(rows.length),
       }
     }
-    const { rows: withIt, map } = threePointDerivative(pickPoints(spans, breaks, position.rows), order)
-    const derivedRows = withIt.map((i) => position.rows[i])
+    const { course, derived } = derivedFrom(position.rows, order)
+    const derivedRows = derived.rows.map((i) => position.rows[i])
     return {
       quantity,
       unit,
-      values: spread(derivedRows, applyMap(map, position.values)),
-      errors: spread(derivedRows, mappedErrors(map, position.errors)),
+      values: spread(derivedRows, applyMap(derived.map, position.values)),
+      errors: spread(derivedRows, mappedErrors(derived.map, position.errors)),
       rows: derivedRows,
-      map,
-      note: NOTES[order],
+      map: derived.map,
+      note: `${method.explain(settings)} ${ACROSS}`,
+      bias: () => spread(derivedRows, biasBounds(course, derived, method.exact, position.values)),
     }
   }
 
@@ -246,7 +264,11 @@ function pickPoints(
 
 /** Standard errors of what a map makes of independent values. */
 function mappedErrors(map: LinearMap, errors: number[]): number[] {
-  return map.start.map((start, row) =>
-    Math.hypot(...map.coefficients[row].map((coefficient, k) => coefficient * errors[start + k])),
-  )
+  return map.start.map((start, row) => {
+    let variance = 0
+    map.coefficients[row].forEach((coefficient, k) => {
+      variance += (coefficient * errors[start + k]) ** 2
+    })
+    return Math.sqrt(variance)
+  })
 }

@@ -48,7 +48,7 @@ export function scaleOfMotion(
   const stretch = investigation.stretches[known.stretch]
   const graph = stretch && investigation.graphs[stretch.graph]
   if (!graph) return null
-  const table = motionTableIn(investigation, graph.body, pixels(graph.axes))
+  const table = motionTableIn(investigation, graph.body, pixels(graph.axes), graph.derivation)
   const degree = known.derivative - QUANTITIES[graph.quantity].order
   if (degree < 0) return null
   try {

@@ -6,7 +6,7 @@ export interface PolynomialFit {
   coefficients: Float64Array
   /** Covariance of the coefficients from the points' scatter; NaN where there are no degrees of freedom. */
   covariance: Float64Array[]
-  /** Number of points, and points less parameters. */
+  /** Number of points, and how many of them say something of their own, less parameters. */
   points: number
   freedom: number
   /** Estimated standard deviation of one mark, in the values' unit: √(RSS/freedom), of whitened residuals where whitened. */
@@ -61,7 +61,7 @@ export function fitPolynomial(
 
   const back = shiftMatrix(p, centre, reach)
   const coefficients = Float64Array.from(back, (row) => dot(row, solution.parameters))
-  const freedom = n - p
+  const freedom = (whiten?.independent ?? n) - p
   const variance = freedom > 0 ? solution.rss / freedom : Number.NaN
   const half = back.map((row) => Float64Array.from(solution.cofactors, (column) => dot(row, column)))
   const covariance = half.map((row) => Float64Array.from(back, (other) => dot(row, other) * variance))

@@ -1,19 +1,25 @@
-import { FitError } from './leastSquares.ts'
 import { type LinearMap, rowProduct } from './linearMap.ts'
 
 /** Turns values with covariance LLᵀ into uncorrelated ones of unit variance, by solving Lw = v. */
-export type Whiten = (values: Float64Array) => Float64Array
+export interface Whiten {
+  /** 0 where a value says nothing that those before it don't. */
+  (values: Float64Array): Float64Array
+  /** How many of the values say something of their own. */
+  independent: number
+}
+
+/** A row whose variance is so small a share of its own, once the rows before it are known, says nothing new. */
+const NOTHING_NEW = 1e-9
 
 /**
  * Whitening for values that a linear map D makes from independent marks: L is the Cholesky factor of
  * DDᵀ, which is as banded as D is (Golub and Van Loan, Matrix Computations, 4.3.5). Generalised least
- * squares is then ordinary least squares on whitened values (Aitken 1936).
- *
- * @throws FitError where rows depend on each other, so that there is no such factor
+ * squares is then ordinary least squares on whitened values (Aitken 1936). Rows that depend on those before them,
+ * as derivatives by one polynomial at both ends of a motion do, count for nothing of their own.
  */
 export function whitening(map: LinearMap): Whiten {
   const n = map.start.length
-  const width = map.coefficients.reduce((most, row) => Math.max(most, row.length), 1)
+  const width = bandwidth(map)
   // factor[i][k] is L at row i, column i − width + 1 + k.
   const factor = Array.from({ length: n }, () => new Float64Array(width))
   const at = (i: number, j: number) => j - i + width - 1
@@ -22,17 +28,27 @@ export function whitening(map: LinearMap): Whiten {
       let sum = rowProduct(map, i, j)
       for (let k = Math.max(0, i - width + 1, j - width + 1); k < j; k++)
         sum -= factor[i][at(i, k)] * factor[j][at(j, k)]
-      if (i !== j) factor[i][at(i, j)] = sum / factor[j][width - 1]
-      else if (sum > 0) factor[i][width - 1] = Math.sqrt(sum)
-      else throw new FitError('The derived values depend on each other too closely to be fitted.')
+      if (i !== j) factor[i][at(i, j)] = factor[j][width - 1] > 0 ? sum / factor[j][width - 1] : 0
+      else factor[i][width - 1] = sum > NOTHING_NEW * rowProduct(map, i, i) ? Math.sqrt(sum) : 0
     }
-  return (values) => {
+  const whiten = (values: Float64Array) => {
     const white = new Float64Array(n)
     for (let i = 0; i < n; i++) {
       let rest = values[i]
       for (let j = Math.max(0, i - width + 1); j < i; j++) rest -= factor[i][at(i, j)] * white[j]
-      white[i] = rest / factor[i][width - 1]
+      if (factor[i][width - 1] > 0) white[i] = rest / factor[i][width - 1]
     }
     return white
   }
+  return Object.assign(whiten, { independent: factor.filter((row) => row[width - 1] > 0).length })
+}
+
+/** How many rows before one, with itself, can share marks with it: rows and their marks go along time. */
+function bandwidth({ start, coefficients }: LinearMap): number {
+  let [widest, first] = [1, 0]
+  for (let i = 0; i < start.length; i++) {
+    while (start[first] + coefficients[first].length <= start[i]) first++
+    widest = Math.max(widest, i - first + 1)
+  }
+  return widest
 }

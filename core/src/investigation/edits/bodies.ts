@@ -1,6 +1,14 @@
 import { original } from 'immer'
 import type { Point } from '../../geometry/index.ts'
-import { BODY_COLOURS, BODY_SHAPES, type Body, type BreakWord, inOrder, nextOrder } from '../document.ts'
+import {
+  BODY_COLOURS,
+  BODY_SHAPES,
+  type Body,
+  type BreakWord,
+  inOrder,
+  newGraph,
+  nextOrder,
+} from '../document.ts'
 import type { Recipe } from '../patch.ts'
 import { restOver } from '../rests.ts'
 import { removeGraph } from './graphs.ts'
@@ -28,8 +36,8 @@ export function addBody(id: string, graphIds: { position: string; velocity: stri
       second: {},
       breaks: {},
     }
-    draft.graphs[graphIds.position] = { order: nextOrder(draft.graphs), body: id, quantity: 'y', axes: null }
-    draft.graphs[graphIds.velocity] = { order: nextOrder(draft.graphs), body: id, quantity: 'vy', axes: null }
+    draft.graphs[graphIds.position] = newGraph(nextOrder(draft.graphs), id, 'y')
+    draft.graphs[graphIds.velocity] = newGraph(nextOrder(draft.graphs), id, 'vy')
   }
 }
 

@@ -1,10 +1,18 @@
-import { type Expected, type FitForm, type ModelId, nextOrder, type QuantityId } from '../document.ts'
+import {
+  type Derivation,
+  type Expected,
+  type FitForm,
+  type ModelId,
+  newGraph,
+  nextOrder,
+  type QuantityId,
+} from '../document.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Adds a graph of a quantity behind the others. */
 export function addGraph(id: string, body: string, quantity: QuantityId): Recipe {
   return (draft) => {
-    draft.graphs[id] = { order: nextOrder(draft.graphs), body, quantity, axes: null }
+    draft.graphs[id] = newGraph(nextOrder(draft.graphs), body, quantity)
   }
 }
 
@@ -12,6 +20,20 @@ export function addGraph(id: string, body: string, quantity: QuantityId): Recipe
 export function setGraphAxes(id: string, axes: string | null): Recipe {
   return (draft) => {
     if (draft.graphs[id]) draft.graphs[id].axes = axes
+  }
+}
+
+/** Derives velocities and accelerations in another way. */
+export function setDerivation(change: Partial<Derivation>): Recipe {
+  return (draft) => {
+    Object.assign(draft.derivation, change)
+  }
+}
+
+/** Derives the quantity of a graph in a way of its own; null: as the investigation's are. */
+export function setGraphDerivation(id: string, derivation: Derivation | null): Recipe {
+  return (draft) => {
+    if (draft.graphs[id]) draft.graphs[id].derivation = derivation
   }
 }
 

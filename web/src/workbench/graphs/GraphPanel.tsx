@@ -24,6 +24,7 @@ import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { AxesChoice } from './AxesChoice.tsx'
+import { DerivationChoice } from './DerivationChoice.tsx'
 import { FitMenu } from './FitMenu.tsx'
 import { fittedOn } from './fits.ts'
 import { FLAG, type OverlayState, overlayPlugin } from './graphOverlay.ts'
@@ -313,10 +314,17 @@ export function GraphPanel({
               <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} /> in {unit}
             </Text>
           </Flex>
-          {column.note && (
-            <Text fontSize="12px" lineHeight="1.2" color="ink.muted" title={column.note}>
-              none at the first and last point{table.breaks.size > 0 ? ', and beside breaks' : ''}
-            </Text>
+          {quantity.order > 0 && (
+            <Box title={column.note ?? undefined}>
+              <DerivationChoice
+                label={`How ${quantity.name.toLowerCase()} is derived here`}
+                value={graph.derivation}
+                usual={investigation.derivation}
+                choose={(chosen) =>
+                  session.edit('derive a graph in its own way', edits.setGraphDerivation(id, chosen))
+                }
+              />
+            </Box>
           )}
         </Box>
         <AxesChoice id={id} axes={graph.axes} />

@@ -25,8 +25,8 @@ export default function GraphsView() {
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
-  const tableOf = ({ body: of, axes }: Pick<Graph, 'body' | 'axes'>) => shownTableOf(investigation, of, axes)
-  const tables = Object.keys(investigation.bodies).map((id) => tableOf({ body: id, axes: null }))
+  const tableOf = (graph: Graph) => shownTableOf(investigation, graph.body, graph)
+  const tables = Object.keys(investigation.bodies).map((id) => shownTableOf(investigation, id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const times = tables
     .flatMap((table) => [table.times[0], table.times.at(-1)])
@@ -71,7 +71,7 @@ export default function GraphsView() {
           overflowY={{ lg: 'auto' }}
         >
           <MiniStage />
-          <Quantities body={body} length={tableOf({ body, axes: null }).length} />
+          <Quantities body={body} length={shownTableOf(investigation, body).length} />
         </Box>
         <Stack
           as="main"
@@ -109,7 +109,7 @@ export default function GraphsView() {
           <FitCards tableOf={tableOf} />
         </Box>
       </Flex>
-      <DataBar body={body} table={tableOf({ body, axes: null })} />
+      <DataBar body={body} table={shownTableOf(investigation, body)} />
     </Flex>
   )
 }

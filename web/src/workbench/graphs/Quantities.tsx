@@ -1,11 +1,18 @@
 import { edits, inOrder } from '@apokinema/core/investigation'
-import { type LengthUnit, type Quantity, quantitiesOf, quantityUnit } from '@apokinema/core/motion'
-import { Box, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import {
+  DERIVATIVES,
+  type LengthUnit,
+  type Quantity,
+  quantitiesOf,
+  quantityUnit,
+} from '@apokinema/core/motion'
+import { Box, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
 import { workbench } from '../workbenchStore.ts'
+import { DerivationChoice } from './DerivationChoice.tsx'
 
 /** A quantity's symbol as it is set: italic, with what stands below the line. */
 export function SymbolText({ symbol, subscript }: { symbol: string; subscript: string }) {
@@ -24,7 +31,7 @@ export function SymbolText({ symbol, subscript }: { symbol: string; subscript: s
 /** The quantities of a body; a click shows or hides its graph. */
 export function Quantities({ body, length }: { body: string; length: LengthUnit }) {
   const session = useSession()
-  const { bodies, graphs } = useInvestigation()
+  const { bodies, graphs, derivation } = useInvestigation()
   const { colour, shape } = bodies[body]
   const toggle = ({ id, name }: Quantity) => {
     const shown = Object.entries(graphs).find(([, graph]) => graph.body === body && graph.quantity === id)
@@ -84,19 +91,27 @@ export function Quantities({ body, length }: { body: string; length: LengthUnit 
           </Flex>
         )
       })}
-      <Text
+      <Stack
         marginX="4"
         marginTop="3"
-        fontSize="13px"
-        color="ink.muted"
+        gap="2"
         border="1px solid"
         borderColor="line"
         borderRadius="8px"
         padding="3"
       >
-        Velocity is the slope at the middle of the parabola through three neighbouring points, acceleration
-        twice its quadratic coefficient. The first and last point have neither.
-      </Text>
+        <Text fontWeight="600">How they are derived</Text>
+        <DerivationChoice
+          label="How velocity and acceleration are derived"
+          value={derivation}
+          choose={(chosen) =>
+            session.edit('derive velocity and acceleration in another way', edits.setDerivation(chosen))
+          }
+        />
+        <Text fontSize="13px" color="ink.muted">
+          {DERIVATIVES[derivation.method].explain(derivation)}
+        </Text>
+      </Stack>
     </Box>
   )
 }

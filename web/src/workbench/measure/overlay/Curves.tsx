@@ -49,7 +49,7 @@ function fittedPaths(investigation: Investigation): Path[] {
     // A table is made only where something was fitted: this is drawn anew with every mark.
     if (!fitted.has(id) || (quantity !== 'x' && quantity !== 'y')) return []
     if (!bodies[body] || bodies[body].hidden) return []
-    return fittedOn(investigation, id, tableOf(investigation, body, axes)).flatMap(({ id: key, fit }) =>
+    return fittedOn(investigation, id, tableOf(investigation, body, { axes })).flatMap(({ id: key, fit }) =>
       fit ? [{ key, body, axes, along: quantity, fit }] : [],
     )
   })
@@ -68,7 +68,7 @@ function fittedPaths(investigation: Investigation): Path[] {
       const points = times.map((t) => at(fit.polynomial.valueAt(t), partner.fit.polynomial.valueAt(t)))
       return [{ key, axes, points }]
     }
-    const table = tableOf(investigation, body, axes)
+    const table = tableOf(investigation, body, { axes })
     const points = rowsBetween(table, fit.from, fit.to).map((row) =>
       at(fit.polynomial.valueAt(table.times[row]), table.columns[across].values[row]),
     )

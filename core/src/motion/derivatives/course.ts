@@ -1,0 +1,58 @@
+import type { LinearMap } from '../../regression/index.ts'
+import { median } from '../../time/index.ts'
+
+/** Points of a motion along time, as derivatives see them. */
+export interface CoursePoints {
+  /** Seconds at which each point begins and ends to be there: the same, but where the body rests. */
+  from: ArrayLike<number>
+  to: ArrayLike<number>
+  /** Points before which the motion breaks: nothing is derived across. */
+  breaks: ReadonlySet<number>
+}
+
+/** A derived quantity: the points that have it, and how it comes from the values of all points. */
+export interface Derived {
+  rows: number[]
+  map: LinearMap
+}
+
+/** Points of one smooth stretch of a motion, in order. */
+export interface Run {
+  /** The first point of it, of all. */
+  first: number
+  /** Seconds of each of its points. */
+  times: number[]
+  /** Whether its first and last point are the end and the beginning of a rest: they have no derivative of their own. */
+  rests: { first: boolean; last: boolean }
+}
+
+/** A time between two points that is longer than so many usual ones is a gap. */
+export const GAP = 4
+
+/**
+ * The stretches of a motion in which things can be derived: none goes over a break, over a gap, or through a rest.
+ * A rest is the last point of the one before it, where it begins, and the first of the one after it, where it ends.
+ */
+export function runsOf({ from, to, breaks }: CoursePoints): Run[] {
+  const count = from.length
+  const steps = Array.from({ length: Math.max(0, count - 1) }, (_, i) => from[i + 1] - to[i])
+  const longest = GAP * median(steps)
+  const runs: Run[] = []
+  let first = 0
+  for (let i = 0; i < count; i++) {
+    const isRest = from[i] !== to[i]
+    const isEnd = i === count - 1 || breaks.has(i + 1) || steps[i] > longest
+    if (!isEnd && !(isRest && i > first)) continue
+    const times = Array.from({ length: i - first + 1 }, (_, k) => (k === 0 ? to[first] : from[first + k]))
+    runs.push({ first, times, rests: { first: from[first] !== to[first], last: isRest } })
+    first = isRest && !isEnd ? i : i + 1
+  }
+  return runs
+}
+
+/** Points of a run that have a derivative of their own, counted from its first one. */
+export function ownPoints({ times, rests }: Run): number[] {
+  return times.flatMap((_, k) =>
+    (rests.first && k === 0) || (rests.last && k === times.length - 1) ? [] : [k],
+  )
+}

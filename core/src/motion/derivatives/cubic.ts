@@ -1,0 +1,12 @@
+import { localPolynomial } from './localPolynomial.ts'
+import type { DerivativeMethod } from './method.ts'
+
+/** Derivatives of the least-squares cubic through a point and its neighbours; exact where acceleration changes evenly. */
+export const cubic: DerivativeMethod = {
+  id: 'cubic',
+  name: ({ reach }) => `cubic over ${2 * reach + 1} points`,
+  exact: 3,
+  explain: ({ reach }) =>
+    `Velocity and acceleration are those of the least-squares cubic over ${2 * reach + 1} points, which follows bends more closely than a parabola; at the ends over the nearest ones, with a larger error.`,
+  derive: (points, order, reach) => localPolynomial(points, 3, order, reach),
+}

@@ -1,0 +1,171 @@
+import { describe, expect, it } from 'vitest'
+import { normalSource, randomSource } from '../../random/index.ts'
+import { applyMap, whitening } from '../../regression/index.ts'
+import { biasBounds, type CoursePoints, DERIVATIVES } from './index.ts'
+import { derivativeAt } from './localPolynomial.ts'
+
+const { parabola, cubic } = DERIVATIVES
+const at = (times: number[], breaks: number[] = []): CoursePoints => ({
+  from: times,
+  to: times,
+  breaks: new Set(breaks),
+})
+const derived = (
+  method: typeof parabola,
+  times: number[],
+  order: 1 | 2,
+  reach: number,
+  motion: (t: number) => number,
+) => {
+  const { rows, map } = method.derive(at(times), order, reach)
+  return { rows, values: applyMap(map, times.map(motion)) }
+}
+/** Uneven times, as a phone's are. */
+const uneven = Array.from({ length: 24 }, (_, i) => i / 30 + 0.009 * Math.sin(12.9 * i))
+
+describe('the derivative of a least-squares polynomial', () => {
+  const even = (reach: number) => Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach)
+
+  it('has the published coefficients on even times', () => {
+    // Savitzky and Golay, Anal. Chem. 36 (1964) 1627, tables III to VI.
+    const close = (found: number[], published: number[], norm: number) =>
+      found.forEach((one, i) => {
+        expect(one).toBeCloseTo(published[i] / norm, 12)
+      })
+    close(derivativeAt(even(2), 0, 2, 1), [-2, -1, 0, 1, 2], 10)
+    close(derivativeAt(even(3), 0, 2, 1), [-3, -2, -1, 0, 1, 2, 3], 28)
+    close(derivativeAt(even(2), 0, 3, 1), [1, -8, 0, 8, -1], 12)
+    close(derivativeAt(even(3), 0, 3, 1), [22, -67, -58, 0, 58, 67, -22], 252)
+    close(derivativeAt(even(2), 0, 2, 2), [2, -1, -2, -1, 2], 7)
+    close(derivativeAt(even(3), 0, 2, 2), [5, 0, -3, -4, -3, 0, 5], 42)
+  })
+
+  it('is right to many digits far from zero and at a high degree', () => {
+    const times = uneven.map((t) => 4000 + t)
+    const found = derivativeAt(times, 4000.3, 5, 3).reduce(
+      (sum, c, i) => sum + c * (times[i] - 4000.3) ** 3,
+      0,
+    )
+    expect(found).toBeCloseTo(6, 5)
+  })
+})
+
+describe('derivatives over a window', () => {
+  it.each([1, 2, 5, 11])(
+    'are exact for what their polynomial can follow, at the ends too (reach %i)',
+    (reach) => {
+      const quadratic = derived(parabola, uneven, 1, reach, (t) => 2 - 3 * t + 4 * t * t)
+      expect(quadratic.rows).toEqual(uneven.map((_, i) => i))
+      for (const i of quadratic.rows) expect(quadratic.values[i]).toBeCloseTo(-3 + 8 * uneven[i], 8)
+      const bend = derived(cubic, uneven, 2, reach, (t) => t ** 3 - t * t)
+      for (const i of bend.rows) expect(bend.values[i]).toBeCloseTo(6 * uneven[i] - 2, 7)
+    },
+  )
+
+  it.each([
+    ['parabola', 2],
+    ['cubic', 4],
+  ] as const)('of the %s miss by a power of the step inside: order %i', (id, order) => {
+    const method = DERIVATIVES[id]
+    const error = (step: number) => {
+      const times = Array.from({ length: 41 }, (_, i) => (i - 20) * step)
+      const { values } = derived(method, times, 1, 3, (t) => Math.sin(1 + 3 * t))
+      return Math.abs(values[20] - 3 * Math.cos(1))
+    }
+    expect(Math.log2(error(0.02) / error(0.01))).toBeCloseTo(order, 1)
+  })
+
+  it('go over no break, no gap and no rest', () => {
+    const times = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9]
+    const rowsSeen = ({ map }: ReturnType<typeof parabola.derive>) =>
+      map.start.map((start, i) => [start, start + map.coefficients[i].length - 1])
+    const broken = parabola.derive(at(times, [4]), 1, 3)
+    expect(rowsSeen(broken)).toEqual([...Array(4).fill([0, 3]), ...Array(6).fill([4, 9])])
+    const gap = parabola.derive(at(times.map((t) => (t > 4 ? t + 10 : t))), 1, 2)
+    expect(rowsSeen(gap)).toEqual([...Array(5).fill([0, 4]), ...Array(5).fill([5, 9])])
+    const rest = { from: times, to: times.map((t) => (t === 4 ? 4.5 : t)), breaks: new Set<number>() }
+    const { rows } = parabola.derive(rest, 1, 3)
+    expect(rows).toEqual([0, 1, 2, 3, 5, 6, 7, 8, 9])
+    // Off the rest from where it ends, with an acceleration of 2.
+    const values = times.map((t) => (t > 4 ? (t - 4.5) ** 2 : 0))
+    const speeds = applyMap(parabola.derive(rest, 1, 3).map, values)
+    rows.forEach((row, i) => {
+      expect(speeds[i]).toBeCloseTo(row > 4 ? 2 * (row - 4.5) : 0, 9)
+    })
+  })
+
+  it('are none where there are too few points', () => {
+    expect(parabola.derive(at([0, 1]), 1, 3).rows).toEqual([])
+    expect(cubic.derive(at([0, 1, 2]), 1, 3).rows).toEqual([])
+    expect(parabola.derive(at([]), 1, 3).rows).toEqual([])
+  })
+
+  it('tell how many of them say something of their own', () => {
+    const { map } = parabola.derive(at(uneven), 1, 3)
+    const white = whitening(map)
+    // The slopes at an end lie on one line, that of the first whole window: two of them tell the others.
+    expect(white.independent).toBe(uneven.length - 4)
+    expect(white(new Float64Array(uneven.length).fill(1)).every(Number.isFinite)).toBe(true)
+  })
+})
+
+describe('intervals of derivatives', () => {
+  const SIGMA = 0.002
+  const REPEATS = 2000
+  const CASES = [
+    ['three-point', 1],
+    ['parabola', 1],
+    ['parabola', 2],
+    ['cubic', 1],
+    ['cubic', 2],
+  ] as const
+
+  /** In how many of many noisy repeats the interval of 95 % holds the truth, at each row; with the bias bound or without. */
+  function coverage(
+    method: typeof parabola,
+    order: 1 | 2,
+    reach: number,
+    motion: (t: number) => number,
+    truth: (t: number) => number,
+    withBias: boolean,
+  ): number[] {
+    const points = at(uneven)
+    const result = method.derive(points, order, reach)
+    const sizes = result.map.coefficients.map((row) => SIGMA * Math.hypot(...row))
+    const noise = normalSource(randomSource(11))
+    const held = result.rows.map(() => 0)
+    for (let n = 0; n < REPEATS; n++) {
+      const values = uneven.map((t) => motion(t) + SIGMA * noise())
+      const found = applyMap(result.map, values)
+      const bias = withBias ? biasBounds(points, result, method.exact, values) : null
+      result.rows.forEach((row, i) => {
+        const most = 1.96 * sizes[i] + (bias ? bias[i] : 0)
+        if (Math.abs(found[i] - truth(uneven[row])) <= most) held[i]++
+      })
+    }
+    return held.map((count) => count / REPEATS)
+  }
+
+  it.each(CASES)('hold the truth in 95 of 100 where the model is exact: %s, order %i', (id, order) => {
+    const method = DERIVATIVES[id]
+    const truth = (t: number) => (order === 1 ? 4.2 - 9.81 * t : -9.81)
+    const shares = coverage(method, order, 3, (t) => 4.2 * t - (9.81 / 2) * t * t, truth, false)
+    for (const share of shares) {
+      expect(share).toBeGreaterThan(0.93)
+      expect(share).toBeLessThan(0.97)
+    }
+  })
+
+  it.each(CASES)(
+    'hold it where the motion bends too, with the bound on the bias: %s, order %i',
+    (id, order) => {
+      const method = DERIVATIVES[id]
+      const truth = (t: number) => (order === 1 ? 5 * Math.cos(5 * t) : -25 * Math.sin(5 * t))
+      const motion = (t: number) => Math.sin(5 * t)
+      for (const share of coverage(method, order, 3, motion, truth, true)) expect(share).toBeGreaterThan(0.93)
+      // The bound is needed: a parabola over so many points can't follow this.
+      if (method === parabola && order === 1)
+        expect(Math.min(...coverage(method, order, 3, motion, truth, false))).toBeLessThan(0.5)
+    },
+  )
+})

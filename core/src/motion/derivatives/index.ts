@@ -1,0 +1,16 @@
+import type { DerivativeId } from '../../investigation/index.ts'
+import { cubic } from './cubic.ts'
+import type { DerivativeMethod } from './method.ts'
+import { parabola } from './parabola.ts'
+import { threePoint } from './threePoint.ts'
+
+export { biasBounds } from './bias.ts'
+export type { CoursePoints, Derived } from './course.ts'
+export type { DerivativeMethod } from './method.ts'
+
+/** The methods in the order in which they are offered. */
+export const DERIVATIVES: Record<DerivativeId, DerivativeMethod> = {
+  'three-point': threePoint,
+  parabola,
+  cubic,
+}

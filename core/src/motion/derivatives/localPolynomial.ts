@@ -1,0 +1,69 @@
+import { type CoursePoints, type Derived, ownPoints, runsOf } from './course.ts'
+
+/**
+ * How a derivative, at one time, of the least-squares polynomial through points comes from their values. By
+ * polynomials that are orthogonal on the points (Forsythe, J. Soc. Indust. Appl. Math. 5 (1957) 74), which is
+ * stable at any degree and on any times.
+ *
+ * @param times of the points, in seconds; more than `degree` different ones
+ * @param at the time that is asked for, in seconds
+ * @returns one coefficient a point
+ */
+export function derivativeAt(times: ArrayLike<number>, at: number, degree: number, order: number): number[] {
+  const count = times.length
+  let scale = 0
+  for (let j = 0; j < count; j++) scale = Math.max(scale, Math.abs(times[j] - at))
+  const coefficients = new Array<number>(count).fill(0)
+  let [before, now] = [new Float64Array(count), new Float64Array(count).fill(1)]
+  // Of both polynomials: their derivatives of every order at the time that is asked for, which is 0 here.
+  let [behind, here] = [new Float64Array(order + 1), new Float64Array(order + 1)]
+  here[0] = 1
+  let normBefore = 1
+  for (let k = 0; k <= degree; k++) {
+    let [norm, middle] = [0, 0]
+    for (let j = 0; j < count; j++) {
+      const square = now[j] * now[j]
+      norm += square
+      middle += ((times[j] - at) / scale) * square
+    }
+    for (let j = 0; j < count; j++) coefficients[j] += (now[j] * here[order]) / norm
+    if (k === degree) break
+    const [alpha, beta] = [middle / norm, k === 0 ? 0 : norm / normBefore]
+    const next = new Float64Array(count)
+    for (let j = 0; j < count; j++) next[j] = ((times[j] - at) / scale - alpha) * now[j] - beta * before[j]
+    const there = new Float64Array(order + 1)
+    for (let m = 0; m <= order; m++)
+      there[m] = (m > 0 ? m * here[m - 1] : 0) - alpha * here[m] - beta * behind[m]
+    ;[before, now, behind, here, normBefore] = [now, next, here, there, norm]
+  }
+  const unit = scale ** order
+  for (let j = 0; j < count; j++) coefficients[j] /= unit
+  return coefficients
+}
+
+/** The first of so many points around one of a run, as evenly on both sides as its ends allow. */
+export function windowAround(k: number, wanted: number, count: number): { from: number; size: number } {
+  const size = Math.min(wanted, count)
+  return { from: Math.min(Math.max(0, k - ((size - 1) >> 1)), count - size), size }
+}
+
+/**
+ * Derivatives as those of the least-squares polynomial through the point and its neighbours, `reach` on either side
+ * (Savitzky and Golay, Anal. Chem. 36 (1964) 1627, here on any times). At an end of a run the same number of points
+ * is taken from one side, so that the end has a derivative, with a larger error. A run with too few points for the
+ * polynomial has none.
+ */
+export function localPolynomial(points: CoursePoints, degree: number, order: 1 | 2, reach: number): Derived {
+  const derived: Derived = { rows: [], map: { start: [], coefficients: [] } }
+  for (const run of runsOf(points)) {
+    const { first, times } = run
+    if (times.length <= degree) continue
+    for (const k of ownPoints(run)) {
+      const { from, size } = windowAround(k, Math.max(2 * reach + 1, degree + 1), times.length)
+      derived.rows.push(first + k)
+      derived.map.start.push(first + from)
+      derived.map.coefficients.push(derivativeAt(times.slice(from, from + size), times[k], degree, order))
+    }
+  }
+  return derived
+}

@@ -1,0 +1,19 @@
+import type { Derivation, DerivativeId } from '../../investigation/index.ts'
+import type { CoursePoints, Derived } from './course.ts'
+
+/** A way in which velocity and acceleration are derived from positions. */
+export interface DerivativeMethod {
+  id: DerivativeId
+  /** With its window. */
+  name(derivation: Derivation): string
+  /** Degree of the polynomials whose derivatives come out exactly. */
+  exact: number
+  /** What it does, in one line, with its window. */
+  explain(derivation: Derivation): string
+  /**
+   * Velocity (order 1) or acceleration (order 2) at the points of a motion.
+   *
+   * @param reach points on either side that are used, where the method has a choice
+   */
+  derive(points: CoursePoints, order: 1 | 2, reach: number): Derived
+}

@@ -1,0 +1,53 @@
+import type { Derivation, DerivativeId } from '@apokinema/core/investigation'
+import { DERIVATIVES } from '@apokinema/core/motion'
+import { NativeSelect } from '@chakra-ui/react'
+
+/** Points on either side that are offered. */
+const REACHES = [2, 3, 4, 6, 10]
+
+const OFFERED: Derivation[] = [
+  { method: 'three-point', reach: 3 },
+  ...(['parabola', 'cubic'] as const).flatMap((method) => REACHES.map((reach) => ({ method, reach }))),
+]
+
+const keyOf = ({ method, reach }: Derivation) => (method === 'three-point' ? method : `${method} ${reach}`)
+const nameOf = (derivation: Derivation) => DERIVATIVES[derivation.method].name(derivation)
+
+/** A choice that looks like the words that it is. */
+const SMALL = { height: '18px', fontSize: '12px', color: 'ink.muted', paddingStart: '0' } as const
+
+/** How velocity and acceleration are derived; where `usual` is given, also as everywhere else (null), in a line of small words. */
+export function DerivationChoice<T extends Derivation | null>({
+  label,
+  value,
+  usual,
+  choose,
+}: {
+  label: string
+  value: T
+  usual?: Derivation
+  choose: (derivation: T) => void
+}) {
+  const offered = value && !OFFERED.some((one) => keyOf(one) === keyOf(value)) ? [...OFFERED, value] : OFFERED
+  return (
+    <NativeSelect.Root size="xs" width={usual ? 'auto' : '100%'} variant={usual ? 'plain' : 'outline'}>
+      <NativeSelect.Field
+        aria-label={label}
+        {...(usual && SMALL)}
+        value={value ? keyOf(value) : ''}
+        onChange={({ target }) => {
+          const [method, reach = '3'] = target.value.split(' ')
+          choose((method ? { method: method as DerivativeId, reach: Number(reach) } : null) as T)
+        }}
+      >
+        {usual && <option value="">as usual: {nameOf(usual)}</option>}
+        {offered.map((one) => (
+          <option key={keyOf(one)} value={keyOf(one)}>
+            {nameOf(one)}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+}
