@@ -20,6 +20,7 @@ import { freePort } from '@apokinema/server/cluster'
 import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
+import { benchCore } from './benchCore.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
@@ -376,6 +377,7 @@ async function benchEdits(browser: Browser, world: World): Promise<void> {
 const chosen = process.argv.slice(2)
 const runs = (name: string) => chosen.length === 0 || chosen.includes(name)
 
+if (runs('core')) benchCore(note)
 if (runs('start')) await benchStarts()
 buildPages(console.log)
 if (runs('size')) benchSize()

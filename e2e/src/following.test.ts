@@ -104,22 +104,24 @@ describe('the paper lantern', () => {
     await clickPicture(truth, frames[0])
     await phase('ready')
     await press('Enter')
-    // From within the page: a key from outside can come when all has been followed.
+    // From within the page, at the first word of how far it is: a key from outside can come when all is done.
     await page.evaluate(
       () =>
         new Promise<void>((resolve) => {
           const watch = new MutationObserver(() => {
-            if (document.querySelectorAll('[data-by=follow]').length <= 20) return
+            const [, done] =
+              /: (\d+) of/.exec(document.querySelector('[data-follow]')?.textContent ?? '') ?? []
+            if (!(Number(done) > 0)) return
             watch.disconnect()
             window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
             resolve()
           })
-          watch.observe(document, { subtree: true, childList: true })
+          watch.observe(document, { subtree: true, childList: true, characterData: true })
         }),
     )
     await notFollowing()
     const found = Object.keys((await storedBodies())[0].marks).length
-    expect(found).toBeGreaterThan(20)
+    expect(found).toBeGreaterThan(1)
     expect(found).toBeLessThan(frames.length)
   })
 

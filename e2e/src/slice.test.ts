@@ -167,6 +167,24 @@ describe('from an empty list to g', () => {
     expect(parabola(data.map((row) => [row['t (s)'], row['y (m)']]))).toBeCloseTo(value, 6)
   })
 
+  it('tells value, error and frame of the point that is pointed at, and shows error bars', async () => {
+    const graph = page.locator('[data-graph="vy"]')
+    const bars = graph.getByRole('button', { name: 'Error bars of Velocity along y' })
+    await bars.click()
+    expect(await bars.getAttribute('aria-pressed')).toBe('true')
+    const { x, y, width, height } = (await graph.locator('canvas').boundingBox())!
+    await page.mouse.move(x + width / 2, y + height / 2)
+    const says = await graph.locator('[data-pointed]').textContent()
+    const [, value, error, time, frame] = /([−\d.]+) ± ([\d.]+).m\/s ?at ([\d.]+).s · frame (\d+)/
+      .exec(says!)!
+      .map((one) => Number(one.replace('−', '-')))
+    const row = (await downloaded()).find((one) => one.frame === frame)!
+    expect(time).toBeCloseTo(row['t (s)'], 3)
+    expect(Math.abs(value - row['vy (m/s)'])).toBeLessThan(error / 10)
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
+    await expect.poll(() => bars.getAttribute('aria-pressed')).toBe('false')
+  })
+
   it('derives velocity over a window where that is chosen, at the ends too, until it is undone', async () => {
     expect((await downloaded()).at(0)!['vy (m/s)']).toBeNull()
     const choice = page.getByLabel('How velocity and acceleration are derived')

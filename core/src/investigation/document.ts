@@ -229,6 +229,7 @@ export interface Graph {
   axes: string | null
   /** How its quantity is derived; null: as the investigation's are. */
   derivation: Derivation | null
+  errorBars: boolean
 }
 
 /** A range of points chosen along a graph, by the frames of its first and last point. */
@@ -348,7 +349,7 @@ export function nextOrder(things: ById<{ order: number }>): number {
 
 /** A graph of a quantity of a body as it is at first: in the main axes, derived as the investigation's are. */
 export function newGraph(order: number, body: string, quantity: QuantityId): Graph {
-  return { order, body, quantity, axes: null, derivation: null }
+  return { order, body, quantity, axes: null, derivation: null, errorBars: false }
 }
 
 /** Axes that nobody has placed yet. */

@@ -404,6 +404,7 @@ const graph = object({
   quantity: string().strict().required().oneOf(QUANTITY_IDS),
   axes: string().strict().matches(UUID).nullable().defined(),
   derivation: derivation().nullable().defined().default(undefined),
+  errorBars: flag(),
 })
   .noUnknown()
   .strict()

@@ -80,14 +80,14 @@ const UPGRADES: Record<number, Upgrade> = {
       bodies: mapped(bodies, (body) => ({ ...body, markError: null, second: {}, breaks: {} })),
     }
   },
-  /** Version 5 derived velocities from three neighbouring points, always. */
+  /** Version 5 derived velocities from three neighbouring points, always, and showed no error bars. */
   5: (document) => {
     const { graphs } = document as { graphs: Record<string, object> }
     return {
       ...document,
       version: 6,
       derivation: { method: 'three-point', reach: 3 },
-      graphs: mapped(graphs, (graph) => ({ ...graph, derivation: null })),
+      graphs: mapped(graphs, (graph) => ({ ...graph, derivation: null, errorBars: false })),
     }
   },
 }

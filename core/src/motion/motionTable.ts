@@ -151,6 +151,7 @@ export function motionTableIn(
   const errorAt = markErrors(body).at
 
   const points = rows.map(({ frame, mark }) => scene.at(frame)!.toScene(mark))
+  const jacobians = rows.map(({ frame, mark }) => scene.at(frame)!.jacobian(mark))
   const every = rows.map((_, row) => row)
   const seconds = every.filter((row) => body.second[frames[row]])
   const angles = seconds.map((row) => {
@@ -161,9 +162,9 @@ export function motionTableIn(
   const along = (axis: 'x' | 'y') => ({
     rows: every,
     values: points.map((point) => point[axis]),
-    errors: rows.map(({ frame, mark }) => {
-      const [a, b] = scene.at(frame)!.jacobian(mark)[axis === 'x' ? 0 : 1]
-      return Math.hypot(a, b) * errorAt(frame)
+    errors: rows.map(({ frame }, row) => {
+      const [a, b] = jacobians[row][axis === 'x' ? 0 : 1]
+      return Math.sqrt(a * a + b * b) * errorAt(frame)
     }),
   })
   const positions = {
@@ -194,9 +195,7 @@ export function motionTableIn(
   }
   const spread = (rowsWith: number[], numbers: ArrayLike<number>) => {
     const all = new Float64Array(rows.length).fill(Number.NaN)
-    rowsWith.forEach((row, i) => {
-      all[row] = numbers[i]
-    })
+    for (let i = 0; i < rowsWith.length; i++) all[rowsWith[i]] = numbers[i]
     return all
   }
   const column = (quantity: QuantityId): Column => {
@@ -225,11 +224,10 @@ export function motionTableIn(
       rows: derivedRows,
       map: derived.map,
       note: `${method.explain(settings)} ${ACROSS}`,
-      bias: () => spread(derivedRows, biasBounds(course, derived, method.exact, position.values)),
+      bias: once(() => spread(derivedRows, biasBounds(course, derived, method.exact, position.values))),
     }
   }
 
-  let errors: CameraErrors | null | undefined
   return {
     body: bodyId,
     length: scene.length,
@@ -241,10 +239,16 @@ export function motionTableIn(
     rateError: clock?.rateError ?? 0,
     picture: { x: Float64Array.from(marks, (m) => m.x), y: Float64Array.from(marks, (m) => m.y) },
     columns: byQuantity(column),
-    cameraErrors: () => {
-      if (errors === undefined) errors = cameraErrors(investigation, scene, frames, marks)
-      return errors
-    },
+    cameraErrors: once(() => cameraErrors(investigation, scene, frames, marks)),
+  }
+}
+
+/** What is worked out when it is asked for first, and then known. */
+function once<T>(make: () => T): () => T {
+  let made: { value: T } | null = null
+  return () => {
+    made ??= { value: make() }
+    return made.value
   }
 }
 
@@ -265,10 +269,9 @@ function pickPoints(
 /** Standard errors of what a map makes of independent values. */
 function mappedErrors(map: LinearMap, errors: number[]): number[] {
   return map.start.map((start, row) => {
+    const coefficients = map.coefficients[row]
     let variance = 0
-    map.coefficients[row].forEach((coefficient, k) => {
-      variance += (coefficient * errors[start + k]) ** 2
-    })
+    for (let k = 0; k < coefficients.length; k++) variance += (coefficients[k] * errors[start + k]) ** 2
     return Math.sqrt(variance)
   })
 }

@@ -10,9 +10,14 @@ export interface LinearMap {
 
 /** The derived values of the map for marked values. */
 export function applyMap(map: LinearMap, values: ArrayLike<number>): Float64Array {
-  return Float64Array.from(map.start, (start, row) =>
-    map.coefficients[row].reduce((sum, coefficient, k) => sum + coefficient * values[start + k], 0),
-  )
+  const derived = new Float64Array(map.start.length)
+  for (let row = 0; row < derived.length; row++) {
+    const [start, coefficients] = [map.start[row], map.coefficients[row]]
+    let sum = 0
+    for (let k = 0; k < coefficients.length; k++) sum += coefficients[k] * values[start + k]
+    derived[row] = sum
+  }
+  return derived
 }
 
 /** The map that keeps only the rows asked for. */

@@ -37,6 +37,13 @@ export function setGraphDerivation(id: string, derivation: Derivation | null): R
   }
 }
 
+/** Shows or hides a graph's error bars. */
+export function setErrorBars(id: string, shown: boolean): Recipe {
+  return (draft) => {
+    if (draft.graphs[id]) draft.graphs[id].errorBars = shown
+  }
+}
+
 /** Removes a graph with its stretches and fits. */
 export function removeGraph(id: string): Recipe {
   return (draft) => {

@@ -47,6 +47,22 @@ export function windowAround(k: number, wanted: number, count: number): { from: 
   return { from: Math.min(Math.max(0, k - ((size - 1) >> 1)), count - size), size }
 }
 
+/** Whether two windows of so many points have them at the same times, as seen from the point that is asked for, but for rounding. */
+function liesAlike(
+  times: number[],
+  one: { from: number; k: number },
+  other: { from: number; k: number },
+  size: number,
+): boolean {
+  const rounding =
+    4 * Number.EPSILON * Math.max(Math.abs(times[one.from]), Math.abs(times[one.from + size - 1]))
+  for (let j = 0; j < size; j++) {
+    const away = times[one.from + j] - times[one.k] - (times[other.from + j] - times[other.k])
+    if (Math.abs(away) > rounding) return false
+  }
+  return true
+}
+
 /**
  * Derivatives as those of the least-squares polynomial through the point and its neighbours, `reach` on either side
  * (Savitzky and Golay, Anal. Chem. 36 (1964) 1627, here on any times). At an end of a run the same number of points
@@ -58,11 +74,17 @@ export function localPolynomial(points: CoursePoints, degree: number, order: 1 |
   for (const run of runsOf(points)) {
     const { first, times } = run
     if (times.length <= degree) continue
+    let known: { from: number; k: number; coefficients: number[] } | null = null
     for (const k of ownPoints(run)) {
       const { from, size } = windowAround(k, Math.max(2 * reach + 1, degree + 1), times.length)
+      // On even times nearly all windows are alike.
+      if (!known || !liesAlike(times, { from, k }, known, size)) {
+        const coefficients = derivativeAt(times.slice(from, from + size), times[k], degree, order)
+        known = { from, k, coefficients }
+      }
       derived.rows.push(first + k)
       derived.map.start.push(first + from)
-      derived.map.coefficients.push(derivativeAt(times.slice(from, from + size), times[k], degree, order))
+      derived.map.coefficients.push(known.coefficients)
     }
   }
   return derived

@@ -14,7 +14,13 @@ const keyOf = ({ method, reach }: Derivation) => (method === 'three-point' ? met
 const nameOf = (derivation: Derivation) => DERIVATIVES[derivation.method].name(derivation)
 
 /** A choice that looks like the words that it is. */
-const SMALL = { height: '18px', fontSize: '12px', color: 'ink.muted', paddingStart: '0' } as const
+const SMALL = {
+  height: '18px',
+  fontSize: '12px',
+  color: 'ink.muted',
+  paddingStart: '0',
+  paddingEnd: '6',
+} as const
 
 /** How velocity and acceleration are derived; where `usual` is given, also as everywhere else (null), in a line of small words. */
 export function DerivationChoice<T extends Derivation | null>({

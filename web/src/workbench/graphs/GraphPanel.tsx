@@ -2,7 +2,7 @@ import { stretchSummary } from '@apokinema/core/fitting'
 import { edits, type Graph } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
 import { significant, withUnit } from '@apokinema/core/units'
-import { Box, CloseButton, Flex, Text } from '@chakra-ui/react'
+import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import {
   Chart,
   type ChartData,
@@ -27,7 +27,8 @@ import { AxesChoice } from './AxesChoice.tsx'
 import { DerivationChoice } from './DerivationChoice.tsx'
 import { FitMenu } from './FitMenu.tsx'
 import { fittedOn } from './fits.ts'
-import { FLAG, type OverlayState, overlayPlugin } from './graphOverlay.ts'
+import { type DrawnError, FLAG, type OverlayState, overlayPlugin } from './graphOverlay.ts'
+import { PointedValue } from './PointedValue.tsx'
 import { SymbolText } from './Quantities.tsx'
 
 Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController)
@@ -44,6 +45,10 @@ const MONO = { family: "'JetBrains Mono Variable'", size: 12 }
 /** Points of a drawn curve. */
 const CURVE_POINTS = 120
 const EDGE_REACH = 7
+/** Words that stand beside a graph's title, and below it where there is no room. */
+const BELOW = { order: { base: 1, xl: 0 }, flexBasis: { base: '100%', xl: 'auto' } } as const
+/** Pixels to a point, along time, from which it is pointed at. */
+const POINT_REACH = 14
 
 type Held =
   | { kind: 'new'; from: number; x: number; moved: boolean }
@@ -69,6 +74,7 @@ export function GraphPanel({
   const chart = useRef<ChartInstance<'scatter'> | null>(null)
   const held = useRef<Held | null>(null)
   const [drawing, setDrawing] = useState<{ from: number; to: number } | null>(null)
+  const [pointed, setPointed] = useState<{ row: number; x: number; y: number; width: number } | null>(null)
   const quantity = QUANTITIES[graph.quantity]
   const column = table.columns[graph.quantity]
   const body = investigation.bodies[graph.body]
@@ -92,13 +98,28 @@ export function GraphPanel({
     to: timeOf(stretch.to),
     chosen: key === chosenStretch?.[0],
   }))
-  const overlay = useRef<OverlayState>({ cursor: 0, stretches: [], drawing: null, breaks: [] })
+  const errors = useMemo<DrawnError[]>(() => {
+    if (!graph.errorBars) return []
+    const bias = column.bias()
+    return column.rows.map((row) => ({
+      time: table.times[row],
+      value: column.values[row],
+      error: column.errors[row],
+      bias: bias[row],
+    }))
+  }, [graph.errorBars, column, table])
+  const colour = BODY_PAINT[body.colour].mark
+  const overlay = useRef<OverlayState>({
+    ...{ cursor: 0, stretches: [], drawing: null, breaks: [], errors: [], colour },
+  })
   const breaks = [...table.breaks].map((row) => (table.times[row - 1] + table.times[row]) / 2)
   overlay.current = {
     cursor: timeOf(frame),
     stretches: drawn,
     drawing,
     breaks: breaks.filter(Number.isFinite),
+    errors,
+    colour,
   }
   const plugin = useMemo(() => overlayPlugin(() => overlay.current), [])
   // The overlay is drawn with the chart, so it is drawn anew whenever something on it may have changed.
@@ -108,11 +129,10 @@ export function GraphPanel({
 
   const fits = useMemo(() => fittedOn(investigation, id, table), [investigation, id, table])
   const data = useMemo<ChartData<'scatter'>>(() => {
-    const paint = BODY_PAINT[body.colour].mark
     const inside = (row: number) =>
       stretches.length === 0 ||
       stretches.some(([, { from, to }]) => table.frames[row] >= from && table.frames[row] <= to)
-    const faded = (row: number) => (inside(row) ? paint : `${paint}59`)
+    const faded = (row: number) => (inside(row) ? colour : `${colour}59`)
     return {
       datasets: [
         {
@@ -147,7 +167,7 @@ export function GraphPanel({
         }),
       ],
     }
-  }, [body, column, quantity, table, stretches, fits, strays])
+  }, [body, colour, column, quantity, table, stretches, fits, strays])
 
   const options = useMemo<ChartOptions<'scatter'>>(
     () => ({
@@ -176,6 +196,10 @@ export function GraphPanel({
             callback: (value) => String(value).replace('-', '−'),
           },
           grace: '6%',
+          ...(errors.length > 0 && {
+            suggestedMin: Math.min(...errors.map(({ value, error }) => value - error)),
+            suggestedMax: Math.max(...errors.map(({ value, error }) => value + error)),
+          }),
           // The same room at the left of every graph keeps their time axes in line.
           afterFit: (scale) => {
             scale.width = 64
@@ -183,7 +207,7 @@ export function GraphPanel({
         },
       },
     }),
-    [range.from, range.to],
+    [range.from, range.to, errors],
   )
 
   const placeOf = (event: PointerEvent<HTMLDivElement>) => {
@@ -228,10 +252,24 @@ export function GraphPanel({
     held.current = { kind: 'new', from: time, x, moved: false }
   }
 
+  const point = (x: number, time: number) => {
+    const { scales, width } = chart.current!
+    const row = rowAt(time)
+    const at = row === undefined ? Number.NaN : scales.x.getPixelForValue(table.times[row])
+    if (!(Math.abs(at - x) < POINT_REACH)) setPointed(null)
+    else if (pointed?.row !== row)
+      setPointed({ row, x: at, y: scales.y.getPixelForValue(column.values[row]), width })
+  }
+
   const onPointerMove = (event: PointerEvent<HTMLDivElement>) => {
     const now = held.current
-    if (!now || !chart.current) return
+    if (!chart.current) return
     const { x, time } = placeOf(event)
+    if (!now) {
+      point(x, time)
+      return
+    }
+    setPointed(null)
     if (now.kind === 'new') {
       if (!now.moved && Math.abs(x - now.x) < 4) return
       now.moved = true
@@ -298,7 +336,7 @@ export function GraphPanel({
     >
       <Flex
         align="center"
-        columnGap="3"
+        columnGap="2"
         paddingLeft="4"
         paddingRight="2"
         minHeight="12"
@@ -330,14 +368,7 @@ export function GraphPanel({
         <AxesChoice id={id} axes={graph.axes} />
         <Box flex="1" />
         {summary && summary.points > 0 ? (
-          <Text
-            fontSize="13px"
-            color="ink.muted"
-            truncate
-            order={{ base: 1, xl: 0 }}
-            flexBasis={{ base: '100%', xl: 'auto' }}
-            data-summary
-          >
+          <Text fontSize="13px" color="ink.muted" truncate {...BELOW} data-summary>
             mean {withUnit(significant(summary.mean, 3), unit)} · change{' '}
             {withUnit(significant(summary.change, 3), unit)} · slope{' '}
             {withUnit(
@@ -346,7 +377,7 @@ export function GraphPanel({
             )}
           </Text>
         ) : (
-          <Text fontSize="13px" color="ink.muted" truncate>
+          <Text fontSize="13px" color="ink.muted" truncate {...BELOW}>
             drag along the graph to choose a stretch
           </Text>
         )}
@@ -365,6 +396,22 @@ export function GraphPanel({
             }}
           />
         )}
+        <IconButton
+          size="2xs"
+          variant={graph.errorBars ? 'subtle' : 'ghost'}
+          aria-pressed={graph.errorBars}
+          aria-label={`Error bars of ${quantity.name}`}
+          title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
+          fontSize="16px"
+          onClick={() =>
+            session.edit(
+              graph.errorBars ? 'hide error bars' : 'show error bars',
+              edits.setErrorBars(id, !graph.errorBars),
+            )
+          }
+        >
+          ±
+        </IconButton>
         <CloseButton
           size="2xs"
           aria-label={`Hide ${quantity.name}`}
@@ -381,6 +428,7 @@ export function GraphPanel({
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
+        onPointerLeave={() => setPointed(null)}
         onPointerCancel={() => {
           held.current = null
           setDrawing(null)
@@ -397,6 +445,9 @@ export function GraphPanel({
             aria-label={`${quantity.name} against time, ${column.rows.length} points`}
           />
         </Box>
+        {pointed && column.rows.includes(pointed.row) && (
+          <PointedValue quantity={quantity} column={column} table={table} row={pointed.row} at={pointed} />
+        )}
         <Text
           position="absolute"
           right="3"

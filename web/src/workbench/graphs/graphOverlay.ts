@@ -10,6 +10,14 @@ export interface DrawnStretch {
   chosen: boolean
 }
 
+/** How far a point can be off: by one standard error, and by smoothing beyond it. */
+export interface DrawnError {
+  time: number
+  value: number
+  error: number
+  bias: number
+}
+
 /** What lies over a graph: the current frame's time, stretches, and one that is being drawn. */
 export interface OverlayState {
   cursor: number
@@ -17,9 +25,46 @@ export interface OverlayState {
   drawing: { from: number; to: number } | null
   /** Times at which the motion breaks. */
   breaks: number[]
+  /** Error bars, and the colour of the body whose they are. */
+  errors: DrawnError[]
+  colour: string
 }
 
 export const FLAG = { width: 20, height: 19 }
+
+/** Half the width of an error bar's ends. */
+const CAP = 3.5
+
+/** Bars of one standard error with ends, and beyond them, thin, what smoothing can be off by. */
+function drawErrors({ ctx, chartArea, scales }: Chart, { errors, colour }: OverlayState): void {
+  ctx.save()
+  ctx.beginPath()
+  ctx.rect(chartArea.left, chartArea.top, chartArea.width, chartArea.height)
+  ctx.clip()
+  ctx.strokeStyle = colour
+  for (const { time, value, error, bias } of errors) {
+    const x = scales.x.getPixelForValue(time)
+    for (const sign of [1, -1]) {
+      const [middle, end, last] = [value, value + sign * error, value + sign * (error + bias)].map((y) =>
+        scales.y.getPixelForValue(y),
+      )
+      ctx.lineWidth = 1.4
+      ctx.beginPath()
+      ctx.moveTo(x, middle)
+      ctx.lineTo(x, end)
+      ctx.moveTo(x - CAP, end)
+      ctx.lineTo(x + CAP, end)
+      ctx.stroke()
+      if (!Number.isFinite(last)) continue
+      ctx.lineWidth = 0.7
+      ctx.beginPath()
+      ctx.moveTo(x, end)
+      ctx.lineTo(x, last)
+      ctx.stroke()
+    }
+  }
+  ctx.restore()
+}
 
 /** Bands of stretches under the points, their edges, flags and the saffron cursor over them. */
 export function overlayPlugin(state: () => OverlayState): Plugin<'scatter'> {
@@ -38,6 +83,7 @@ export function overlayPlugin(state: () => OverlayState): Plugin<'scatter'> {
       for (const { from, to, chosen } of stretches)
         band(chart, from, to, chosen ? 'rgba(15,92,92,0.11)' : 'rgba(15,92,92,0.06)')
       if (drawing) band(chart, drawing.from, drawing.to, 'rgba(15,92,92,0.16)')
+      drawErrors(chart, state())
       chart.ctx.restore()
     },
     afterDatasetsDraw(chart) {
