@@ -8,7 +8,7 @@ import {
   type Quantity,
   quantityUnit,
 } from '../motion/index.ts'
-import { applyMap, FitError, fitPolynomial, type PolynomialFit } from '../regression/index.ts'
+import { applyMap, FitError, type PolynomialFit } from '../regression/index.ts'
 import { type ErrorPart, type Estimate, estimate } from './estimate.ts'
 import { MODELS, type Model } from './models/index.ts'
 
@@ -62,11 +62,10 @@ export function fitColumn(
   const quantity = QUANTITIES[quantityId]
   const column = table.columns[quantityId]
   const sample = columnSample(table, quantityId, range)
-  const { rows, times, values, map } = sample
-  const whiten = sample.whitening()
+  const { rows, times, map } = sample
   const degree = model.degree - quantity.order
   if (degree < 0) throw new FitError(`${model.name} says nothing about this quantity.`)
-  const polynomial = fitPolynomial(times, values, degree, whiten)
+  const polynomial = sample.fit(degree)
   const camera = cameraShares(table, quantity.component, (positions) =>
     polynomial.movedBy(map ? applyMap(map, positions) : rows.map((row) => positions[row])),
   )

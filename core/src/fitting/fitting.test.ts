@@ -135,8 +135,8 @@ describe('the 95 % interval', () => {
     },
   )
 
-  it.each(['parabola', 'cubic'] as const)(
-    'of the acceleration from velocities by a %s over a window covers it as often: they share more marks',
+  it.each(['parabola', 'cubic', 'spline'] as const)(
+    'of the acceleration from velocities by a %s covers it as often: they share more marks',
     (method) => {
       const normal = normalSource(randomSource(3))
       const found: number[] = []
@@ -152,9 +152,11 @@ describe('the 95 % interval', () => {
         found.push(reading.value)
         if (Math.abs(reading.value + 9.81) <= studentQuantile(0.95, marks.freedom) * marks.error) covered++
       }
-      expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
+      // That the marks had a say in a spline's smoothing, its errors don't know.
+      expect(covered / 2000).toBeGreaterThanOrEqual(method === 'spline' ? 0.9 : 0.93)
       expect(covered / 2000).toBeLessThanOrEqual(0.97)
-      // Nothing is lost by going through velocities: the spread is that of a fit to the positions.
+      if (method === 'spline') return
+      // Nothing is lost by going through velocities over a window: the spread is that of a fit to the positions.
       const mean = found.reduce((sum, value) => sum + value / found.length, 0)
       const spread = Math.sqrt(found.reduce((sum, value) => sum + (value - mean) ** 2, 0) / found.length)
       const times = Array.from({ length: 20 }, (_, i) => i / 60)

@@ -17,7 +17,7 @@ export type BodyShape = (typeof BODY_SHAPES)[number]
 export const QUANTITY_IDS = ['x', 'y', 'vx', 'vy', 'ax', 'ay', 'turn', 'spin'] as const
 export type QuantityId = (typeof QUANTITY_IDS)[number]
 
-export const DERIVATIVE_IDS = ['three-point', 'parabola', 'cubic'] as const
+export const DERIVATIVE_IDS = ['three-point', 'parabola', 'cubic', 'spline'] as const
 export type DerivativeId = (typeof DERIVATIVE_IDS)[number]
 
 /** How velocity and acceleration are derived from positions. */

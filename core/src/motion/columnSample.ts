@@ -1,5 +1,12 @@
 import type { QuantityId } from '../investigation/index.ts'
-import { type LinearMap, pickRows, type Whiten, whitening } from '../regression/index.ts'
+import {
+  fitPolynomial,
+  type LinearMap,
+  type PolynomialFit,
+  pickRows,
+  whitening,
+} from '../regression/index.ts'
+import type { Scatter } from './derivatives/index.ts'
 import type { MotionTable } from './motionTable.ts'
 
 /** The points of one column between two frames, as a fit takes them. */
@@ -10,8 +17,12 @@ export interface ColumnSample {
   values: number[]
   /** How the values come from the marked positions of all rows; null where they are those. */
   map: LinearMap | null
-  /** Makes values uncorrelated that share marks; undefined where they share none. */
-  whitening(): Whiten | undefined
+  /**
+   * The least-squares polynomial of a degree through them, with errors that know which values share marks.
+   *
+   * @throws FitError where they can't carry it
+   */
+  fit(degree: number): PolynomialFit
 }
 
 /** Takes the points of a column between two frames, both included. */
@@ -25,11 +36,38 @@ export function columnSample(
   const picked = column.rows.flatMap((row, i) => (isIn(row) ? [i] : []))
   const rows = picked.map((i) => column.rows[i])
   const map = column.map && rows.length > 0 ? pickRows(column.map, picked) : null
+  const times = rows.map((row) => table.times[row])
+  const values = rows.map((row) => column.values[row])
+  const { scatter } = column
   return {
-    rows,
-    times: rows.map((row) => table.times[row]),
-    values: rows.map((row) => column.values[row]),
-    map,
-    whitening: () => (map ? whitening(map) : undefined),
+    ...{ rows, times, values, map },
+    fit: (degree) =>
+      map && scatter
+        ? carried(fitPolynomial(times, values, degree), map, scatter)
+        : fitPolynomial(times, values, degree, map ? whitening(map) : undefined),
   }
+}
+
+/**
+ * A fit to values that have next to no freedom of their own left, as a smooth curve's: it is told by ordinary least
+ * squares, and its covariance is what the positions' scatter, told by the curve, makes of it through their map.
+ */
+function carried(fit: PolynomialFit, map: LinearMap, { variance, freedom }: Scatter): PolynomialFit {
+  const count = map.start.reduce(
+    (most, start, row) => Math.max(most, start + map.coefficients[row].length),
+    0,
+  )
+  const onMarks = Array.from(fit.coefficients, () => new Float64Array(count))
+  const unit = new Float64Array(map.start.length)
+  map.start.forEach((start, row) => {
+    unit[row] = 1
+    const moved = fit.movedBy(unit)
+    unit[row] = 0
+    map.coefficients[row].forEach((coefficient, k) => {
+      for (let a = 0; a < moved.length; a++) onMarks[a][start + k] += moved[a] * coefficient
+    })
+  })
+  const product = (a: Float64Array, b: Float64Array) => a.reduce((sum, value, k) => sum + value * b[k], 0)
+  const covariance = onMarks.map((a) => Float64Array.from(onMarks, (b) => variance * product(a, b)))
+  return { ...fit, covariance, freedom, scatter: Math.sqrt(variance) }
 }

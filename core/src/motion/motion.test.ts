@@ -15,7 +15,7 @@ import {
 
 describe('three-point derivatives', () => {
   const derived = (times: number[], order: 1 | 2, breaks: number[] = []) =>
-    DERIVATIVES['three-point'].derive({ from: times, to: times, breaks: new Set(breaks) }, order, 1)
+    DERIVATIVES['three-point'].derive({ from: times, to: times, breaks: new Set(breaks) }, order, 1, [])
 
   it('are exact for uniform acceleration on uneven times', () => {
     const times = [0, 0.1, 0.15, 0.4, 0.41]
@@ -51,7 +51,7 @@ describe('three-point derivatives', () => {
   it('go beside a rest through its nearer end, and give the rest none', () => {
     // At rest until t = 2, then off with an acceleration of 6.
     const course = { from: [0, 2.5, 3], to: [2, 2.5, 3], breaks: new Set<number>() }
-    const { rows, map } = DERIVATIVES['three-point'].derive(course, 1, 1)
+    const { rows, map } = DERIVATIVES['three-point'].derive(course, 1, 1, [])
     expect(rows).toEqual([1])
     expect(applyMap(map, [0, 3 * 0.25, 3])[0]).toBeCloseTo(3, 12)
     expect(
@@ -59,6 +59,7 @@ describe('three-point derivatives', () => {
         { ...course, from: [-1, ...course.from], to: [-1, ...course.to] },
         1,
         1,
+        [],
       ).rows,
     ).toEqual([2])
   })

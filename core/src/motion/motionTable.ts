@@ -13,9 +13,15 @@ import { applyMap, type LinearMap } from '../regression/index.ts'
 import { rowDelay, type UsedFrames } from '../time/index.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
-import { biasBounds, type CoursePoints, DERIVATIVES, type Derived } from './derivatives/index.ts'
+import {
+  biasBounds,
+  type CoursePoints,
+  DERIVATIVES,
+  type Derived,
+  type Scatter,
+} from './derivatives/index.ts'
 import { markErrors } from './markError.ts'
-import { byQuantity, type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
+import { byQuantity, type Component, type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
 
 /** One quantity of one body over the table's rows. */
@@ -30,6 +36,8 @@ export interface Column {
   rows: number[]
   /** How the values of `rows` come from the values that the component's position has; null where they are those. */
   map: LinearMap | null
+  /** What the positions scatter by where how they are derived has told that; null where a fit has to tell it. */
+  scatter: Scatter | null
   /** How it is derived, what is empty and why, for the person who asks; null where it isn't. */
   note: string | null
   /** Bound on how far each value is off by smoothing; NaN where it can't be told. Worked out when it is asked for; 0 where nothing is derived. */
@@ -184,12 +192,13 @@ export function motionTableIn(
   const method = DERIVATIVES[settings.method]
   /** Derivatives depend on the times only, so what lies along both axes shares them. */
   const known = new Map<string, { course: CoursePoints; derived: Derived }>()
-  const derivedFrom = (withPosition: number[], order: 1 | 2) => {
-    const key = `${withPosition === every} ${order}`
+  const derivedFrom = (component: Component, order: 1 | 2) => {
+    const { rows: withPosition, values } = positions[component]
+    const key = `${method.readsValues || component === 'turn' ? component : ''} ${order}`
     const ready = known.get(key)
     if (ready) return ready
     const course = pickPoints(spans, breaks, withPosition)
-    const made = { course, derived: method.derive(course, order, settings.reach) }
+    const made = { course, derived: method.derive(course, order, settings.reach, values) }
     known.set(key, made)
     return made
   }
@@ -210,19 +219,21 @@ export function motionTableIn(
         errors: spread(position.rows, position.errors),
         rows: position.rows,
         map: null,
+        scatter: null,
         note: null,
         bias: () => new Float64Array(rows.length),
       }
     }
-    const { course, derived } = derivedFrom(position.rows, order)
+    const { course, derived } = derivedFrom(component, order)
     const derivedRows = derived.rows.map((i) => position.rows[i])
     return {
       quantity,
       unit,
       values: spread(derivedRows, applyMap(derived.map, position.values)),
-      errors: spread(derivedRows, mappedErrors(derived.map, position.errors)),
+      errors: spread(derivedRows, mappedErrors(derived, position.errors)),
       rows: derivedRows,
       map: derived.map,
+      scatter: derived.scatter ?? null,
       note: `${method.explain(settings)} ${ACROSS}`,
       bias: once(() => spread(derivedRows, biasBounds(course, derived, method.exact, position.values))),
     }
@@ -266,12 +277,12 @@ function pickPoints(
   return { from: rows.map((row) => from[row]), to: rows.map((row) => to[row]), breaks: picked }
 }
 
-/** Standard errors of what a map makes of independent values. */
-function mappedErrors(map: LinearMap, errors: number[]): number[] {
+/** Standard errors of what is derived from independent values. */
+function mappedErrors({ map, widened }: Derived, errors: number[]): number[] {
   return map.start.map((start, row) => {
     const coefficients = map.coefficients[row]
     let variance = 0
     for (let k = 0; k < coefficients.length; k++) variance += (coefficients[k] * errors[start + k]) ** 2
-    return Math.sqrt(variance)
+    return (widened?.[row] ?? 1) * Math.sqrt(variance)
   })
 }

@@ -1,6 +1,6 @@
 import { type Corners, enlargement, planeStep, type Scale } from '../geometry/index.ts'
 import type { Investigation, KnownMotion, Plane } from '../investigation/index.ts'
-import { FitError, fitPolynomial } from '../regression/index.ts'
+import { FitError } from '../regression/index.ts'
 import { columnSample } from './columnSample.ts'
 import { motionTableIn } from './motionTable.ts'
 import { QUANTITIES } from './quantities.ts'
@@ -53,7 +53,7 @@ export function scaleOfMotion(
   if (degree < 0) return null
   try {
     const sample = columnSample(table, graph.quantity, stretch)
-    const fit = fitPolynomial(sample.times, sample.values, degree, sample.whitening())
+    const fit = sample.fit(degree)
     const factor = degree === 2 ? 2 : 1
     const read = Math.abs(factor * fit.coefficients[degree])
     const error = factor * Math.sqrt(fit.covariance[degree][degree])

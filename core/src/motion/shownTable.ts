@@ -17,6 +17,7 @@ export function shownTable(table: MotionTable, length: LengthName): MotionTable 
       unit: quantityUnit(length, order),
       values: known.values.map((value) => factor * value),
       errors: known.errors.map((error) => factor * error),
+      scatter: known.scatter && { ...known.scatter, variance: factor * factor * known.scatter.variance },
       bias: () => known.bias().map((bound) => factor * bound),
     }
   }

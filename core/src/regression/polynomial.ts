@@ -9,7 +9,7 @@ export interface PolynomialFit {
   /** Number of points, and how many of them say something of their own, less parameters. */
   points: number
   freedom: number
-  /** Estimated standard deviation of one mark, in the values' unit: √(RSS/freedom), of whitened residuals where whitened. */
+  /** Estimated standard deviation of one mark, in the marks' unit: √(RSS/freedom), of whitened residuals where whitened. */
   scatter: number
   /** Root mean square of the plain residuals, in the values' unit. */
   rmse: number

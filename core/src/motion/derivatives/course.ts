@@ -14,6 +14,16 @@ export interface CoursePoints {
 export interface Derived {
   rows: number[]
   map: LinearMap
+  /** By how much each standard error is more than the points' own make it, where the method's own is reckoned in. */
+  widened?: number[]
+  /** What the points scatter by where the method itself has told that from them, and degrees of freedom of it. */
+  scatter?: Scatter
+}
+
+/** Variance of one position about a motion, and how many degrees of freedom it was told from. */
+export interface Scatter {
+  variance: number
+  freedom: number
 }
 
 /** Points of one smooth stretch of a motion, in order. */

@@ -6,6 +6,7 @@ export const cubic: DerivativeMethod = {
   id: 'cubic',
   name: ({ reach }) => `cubic over ${2 * reach + 1} points`,
   exact: 3,
+  readsValues: false,
   explain: ({ reach }) =>
     `Velocity and acceleration are those of the least-squares cubic over ${2 * reach + 1} points, which follows bends more closely than a parabola; at the ends over the nearest ones, with a larger error.`,
   derive: (points, order, reach) => localPolynomial(points, 3, order, reach),

@@ -2,10 +2,11 @@ import type { DerivativeId } from '../../investigation/index.ts'
 import { cubic } from './cubic.ts'
 import type { DerivativeMethod } from './method.ts'
 import { parabola } from './parabola.ts'
+import { smoothingSpline } from './smoothingSpline.ts'
 import { threePoint } from './threePoint.ts'
 
 export { biasBounds } from './bias.ts'
-export type { CoursePoints, Derived } from './course.ts'
+export type { CoursePoints, Derived, Scatter } from './course.ts'
 export type { DerivativeMethod } from './method.ts'
 
 /** The methods in the order in which they are offered. */
@@ -13,4 +14,5 @@ export const DERIVATIVES: Record<DerivativeId, DerivativeMethod> = {
   'three-point': threePoint,
   parabola,
   cubic,
+  spline: smoothingSpline,
 }

@@ -8,12 +8,15 @@ export interface DerivativeMethod {
   name(derivation: Derivation): string
   /** Degree of the polynomials whose derivatives come out exactly. */
   exact: number
+  /** Whether how it derives depends on the values themselves, and not on their times alone. */
+  readsValues: boolean
   /** What it does, in one line, with its window. */
   explain(derivation: Derivation): string
   /**
    * Velocity (order 1) or acceleration (order 2) at the points of a motion.
    *
    * @param reach points on either side that are used, where the method has a choice
+   * @param values positions of all points
    */
-  derive(points: CoursePoints, order: 1 | 2, reach: number): Derived
+  derive(points: CoursePoints, order: 1 | 2, reach: number, values: ArrayLike<number>): Derived
 }

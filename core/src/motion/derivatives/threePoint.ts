@@ -26,6 +26,7 @@ export const threePoint: DerivativeMethod = {
   id: 'three-point',
   name: () => 'three neighbouring points',
   exact: 2,
+  readsValues: false,
   explain: () =>
     'Velocity is the slope at the middle of the parabola through three neighbouring points, acceleration twice its quadratic coefficient. End points have neither.',
   derive(points, order) {

@@ -8,9 +8,11 @@ const REACHES = [2, 3, 4, 6, 10]
 const OFFERED: Derivation[] = [
   { method: 'three-point', reach: 3 },
   ...(['parabola', 'cubic'] as const).flatMap((method) => REACHES.map((reach) => ({ method, reach }))),
+  { method: 'spline', reach: 3 },
 ]
 
-const keyOf = ({ method, reach }: Derivation) => (method === 'three-point' ? method : `${method} ${reach}`)
+const keyOf = ({ method, reach }: Derivation) =>
+  method === 'parabola' || method === 'cubic' ? `${method} ${reach}` : method
 const nameOf = (derivation: Derivation) => DERIVATIVES[derivation.method].name(derivation)
 
 /** A choice that looks like the words that it is. */
