@@ -37,12 +37,7 @@ export function comparedOf(patch: Patch): Compared {
   const near = spreadOut(patch)
   const count = near.reduce((sum, one) => sum + one, 0)
   const list: Compared = {
-    column: new Int32Array(count),
-    row: new Int32Array(count),
-    cover: new Float32Array(count),
-    body: new Float32Array(count),
-    seen: new Float32Array(count),
-    weight: new Float32Array(count),
+    ...blank(count),
     width,
     height,
     total: 0,
@@ -67,6 +62,16 @@ export function comparedOf(patch: Patch): Compared {
   return list
 }
 
+/** Room for so many pixels. */
+const blank = (count: number) => ({
+  column: new Int32Array(count),
+  row: new Int32Array(count),
+  cover: new Float32Array(count),
+  body: new Float32Array(count),
+  seen: new Float32Array(count),
+  weight: new Float32Array(count),
+})
+
 /** Kept by the list: it is refined from several places. */
 const thin = new WeakMap<Compared, Compared>()
 
@@ -79,12 +84,7 @@ export function thinned(list: Compared): Compared {
   for (let k = 0; k < list.cover.length; k++) if ((list.column[k] + list.row[k]) % 2 === 0) count++
   const kept: Compared = {
     ...list,
-    column: new Int32Array(count),
-    row: new Int32Array(count),
-    cover: new Float32Array(count),
-    body: new Float32Array(count),
-    seen: new Float32Array(count),
-    weight: new Float32Array(count),
+    ...blank(count),
     total: 0,
   }
   for (let k = 0, to = 0; k < list.cover.length; k++) {

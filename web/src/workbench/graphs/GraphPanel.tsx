@@ -1,8 +1,6 @@
-import { stretchSummary } from '@apokinema/core/fitting'
 import { edits, type Graph } from '@apokinema/core/investigation'
-import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
-import { significant, withUnit } from '@apokinema/core/units'
-import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
+import { type MotionTable, QUANTITIES } from '@apokinema/core/motion'
+import { Box, Flex, Text } from '@chakra-ui/react'
 import {
   Chart,
   type ChartData,
@@ -23,13 +21,10 @@ import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
-import { AxesChoice } from './AxesChoice.tsx'
-import { DerivationChoice } from './DerivationChoice.tsx'
-import { FitMenu } from './FitMenu.tsx'
 import { fittedOn } from './fits.ts'
+import { GraphHeader } from './GraphHeader.tsx'
 import { type DrawnError, FLAG, type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { PointedValue } from './PointedValue.tsx'
-import { SymbolText } from './Quantities.tsx'
 
 Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController)
 
@@ -45,8 +40,6 @@ const MONO = { family: "'JetBrains Mono Variable'", size: 12 }
 /** Points of a drawn curve. */
 const CURVE_POINTS = 120
 const EDGE_REACH = 7
-/** Words that stand beside a graph's title, and below it where there is no room. */
-const BELOW = { order: { base: 1, xl: 0 }, flexBasis: { base: '100%', xl: 'auto' } } as const
 /** Pixels to a point, along time, from which it is pointed at. */
 const POINT_REACH = 14
 
@@ -313,7 +306,6 @@ export function GraphPanel({
     workbench.select({ kind: 'stretch', id: key })
   }
 
-  const unit = column.unit
   const drawnFrames = drawing
     ? column.rows
         .filter((row) => table.times[row] >= drawing.from && table.times[row] <= drawing.to)
@@ -322,7 +314,6 @@ export function GraphPanel({
   const shownRange = drawnFrames
     ? { from: drawnFrames[0] ?? 0, to: drawnFrames.at(-1) ?? -1 }
     : chosenStretch?.[1]
-  const summary = shownRange ? stretchSummary(table, graph.quantity, shownRange) : null
 
   return (
     <Flex
@@ -334,91 +325,13 @@ export function GraphPanel({
       borderColor="line"
       data-graph={graph.quantity}
     >
-      <Flex
-        align="center"
-        columnGap="2"
-        paddingLeft="4"
-        paddingRight="2"
-        minHeight="12"
-        position="relative"
-        flexWrap={{ base: 'wrap', xl: 'nowrap' }}
-      >
-        <Box>
-          <Flex columnGap="3">
-            <Text fontWeight="600" whiteSpace="nowrap">
-              {quantity.name}
-            </Text>
-            <Text whiteSpace="nowrap" color="ink.muted">
-              <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} /> in {unit}
-            </Text>
-          </Flex>
-          {quantity.order > 0 && (
-            <Box title={column.note ?? undefined}>
-              <DerivationChoice
-                label={`How ${quantity.name.toLowerCase()} is derived here`}
-                value={graph.derivation}
-                usual={investigation.derivation}
-                choose={(chosen) =>
-                  session.edit('derive a graph in its own way', edits.setGraphDerivation(id, chosen))
-                }
-              />
-            </Box>
-          )}
-        </Box>
-        <AxesChoice id={id} axes={graph.axes} />
-        <Box flex="1" />
-        {summary && summary.points > 0 ? (
-          <Text fontSize="13px" color="ink.muted" truncate {...BELOW} data-summary>
-            mean {withUnit(significant(summary.mean, 3), unit)} · change{' '}
-            {withUnit(significant(summary.change, 3), unit)} · slope{' '}
-            {withUnit(
-              significant(summary.slope, 3),
-              quantityUnit(table.length, quantity.order + 1, quantity.component),
-            )}
-          </Text>
-        ) : (
-          <Text fontSize="13px" color="ink.muted" truncate {...BELOW}>
-            drag along the graph to choose a stretch
-          </Text>
-        )}
-        {column.rows.length > 1 && (
-          <FitMenu
-            label={chosenStretch ? 'Fit…' : 'Fit all…'}
-            order={quantity.order}
-            onChoose={(model) => {
-              const all = { from: table.frames[column.rows[0]], to: table.frames[column.rows.at(-1)!] }
-              const stretch = chosenStretch?.[0] ?? uuid()
-              session.edit('fit a stretch', (draft) => {
-                if (!chosenStretch) edits.addStretch(stretch, id, all.from, all.to)(draft)
-                edits.addFit(uuid(), stretch, model)(draft)
-              })
-              workbench.select({ kind: 'stretch', id: stretch })
-            }}
-          />
-        )}
-        <IconButton
-          size="2xs"
-          variant={graph.errorBars ? 'subtle' : 'ghost'}
-          aria-pressed={graph.errorBars}
-          aria-label={`Error bars of ${quantity.name}`}
-          title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
-          fontSize="16px"
-          onClick={() =>
-            session.edit(
-              graph.errorBars ? 'hide error bars' : 'show error bars',
-              edits.setErrorBars(id, !graph.errorBars),
-            )
-          }
-        >
-          ±
-        </IconButton>
-        <CloseButton
-          size="2xs"
-          aria-label={`Hide ${quantity.name}`}
-          title="Hide this graph"
-          onClick={() => session.edit(`hide ${quantity.name.toLowerCase()}`, edits.removeGraph(id))}
-        />
-      </Flex>
+      <GraphHeader
+        id={id}
+        graph={graph}
+        table={table}
+        stretch={chosenStretch?.[0] ?? null}
+        range={shownRange ?? null}
+      />
       <Box
         flex="1"
         minHeight="0"
