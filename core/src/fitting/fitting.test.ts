@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { edit, edits, type QuantityId } from '../investigation/index.ts'
+import { type DerivativeId, edit, edits, type QuantityId } from '../investigation/index.ts'
 import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { FitError, fitPolynomial } from '../regression/index.ts'
@@ -245,9 +245,43 @@ describe('stretch', () => {
     const table = motionTable(thrown({}), THROWN.body)
     const summary = stretchSummary(table, 'x', { from: 6, to: 12 })
     expect(summary.points).toBe(7)
-    expect(summary.mean).toBeCloseTo((2.6 * 9) / 60, 9)
-    expect(summary.change).toBeCloseTo((2.6 * 6) / 60, 9)
-    expect(summary.slope).toBeCloseTo(2.6, 9)
+    expect(summary.mean.value).toBeCloseTo((2.6 * 9) / 60, 9)
+    expect(summary.change.value).toBeCloseTo((2.6 * 6) / 60, 9)
+    expect(summary.slope.value).toBeCloseTo(2.6, 9)
     expect(stretchSummary(table, 'vx', { from: 0, to: 0 }).points).toBe(0)
+    const alone = stretchSummary(table, 'x', { from: 6, to: 6 })
+    expect([alone.points, alone.change.value, alone.slope.value]).toEqual([1, 0, Number.NaN])
   })
+
+  it.each<[QuantityId, DerivativeId]>([
+    ['y', 'three-point'],
+    ['vy', 'three-point'],
+    ['vy', 'parabola'],
+    ['ay', 'cubic'],
+  ])(
+    'states errors that are the spread over 2000 repeats within a twentieth: %s by %s',
+    (quantity, method) => {
+      const normal = normalSource(randomSource(6))
+      const found = { mean: [] as number[], change: [] as number[], slope: [] as number[] }
+      let stated = { mean: 0, change: 0, slope: 0 }
+      for (let repeat = 0; repeat < 2000; repeat++) {
+        const marked = thrown({
+          frames: 24,
+          place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
+        })
+        const { document } = edit(marked, edits.changeBody(THROWN.body, { markError: 0.4 }))
+        const table = motionTable(document, THROWN.body, null, { method, reach: 3 })
+        const { mean, change, slope } = stretchSummary(table, quantity, { from: 4, to: 20 })
+        found.mean.push(mean.value)
+        found.change.push(change.value)
+        found.slope.push(slope.value)
+        stated = { mean: mean.error, change: change.error, slope: slope.error }
+      }
+      for (const what of ['mean', 'change', 'slope'] as const) {
+        const middle = found[what].reduce((sum, value) => sum + value / 2000, 0)
+        const spread = Math.sqrt(found[what].reduce((sum, value) => sum + (value - middle) ** 2, 0) / 1999)
+        expect(Math.abs(stated[what] / spread - 1)).toBeLessThan(0.05)
+      }
+    },
+  )
 })

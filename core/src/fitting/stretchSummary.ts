@@ -1,29 +1,59 @@
 import type { QuantityId } from '../investigation/index.ts'
-import { columnSample, type MotionTable } from '../motion/index.ts'
-import { fitPolynomial } from '../regression/index.ts'
+import { columnSample, type MotionTable, QUANTITIES } from '../motion/index.ts'
+
+/** A value and the standard error that the marks give it. */
+export interface Told {
+  value: number
+  error: number
+}
 
 /** What a stretch of a graph says at a glance. NaN where there are too few points. */
 export interface StretchSummary {
   points: number
   /** Mean of the values. */
-  mean: number
+  mean: Told
   /** Last value less the first. */
-  change: number
+  change: Told
   /** Slope of the least-squares line, per second. */
-  slope: number
+  slope: Told
 }
 
-/** Sums up the points of a column between two frames, both included. */
+/**
+ * Sums up the points of a column between two frames, both included. Each of the three is a weighed sum of the values,
+ * and so of the marks behind them: values that share marks are not taken for independent.
+ */
 export function stretchSummary(
   table: MotionTable,
   quantity: QuantityId,
   range: { from: number; to: number },
 ): StretchSummary {
-  const { rows, times, values } = columnSample(table, quantity, range)
+  const { rows, times, values, map } = columnSample(table, quantity, range)
+  const position = table.columns[QUANTITIES[quantity].component]
+  const count = rows.length
+  const told = (weights: number[] | null): Told => {
+    if (!weights) return { value: Number.NaN, error: Number.NaN }
+    const value = weights.reduce((sum, weight, i) => sum + weight * values[i], 0)
+    // How much each mark counts for.
+    const marks = new Map<number, number>()
+    weights.forEach((weight, i) => {
+      if (map)
+        map.coefficients[i].forEach((coefficient, k) => {
+          const row = position.rows[map.start[i] + k]
+          marks.set(row, (marks.get(row) ?? 0) + weight * coefficient)
+        })
+      else marks.set(rows[i], weight)
+    })
+    let variance = 0
+    for (const [row, share] of marks) variance += (share * position.errors[row]) ** 2
+    return { value, error: Math.sqrt(variance) }
+  }
+  const middle = times.reduce((sum, time) => sum + time / count, 0)
+  const spread = times.reduce((sum, time) => sum + (time - middle) ** 2, 0)
+  const isMoving = spread > 0
   return {
-    points: rows.length,
-    mean: rows.length ? values.reduce((sum, value) => sum + value, 0) / rows.length : Number.NaN,
-    change: rows.length ? values[values.length - 1] - values[0] : Number.NaN,
-    slope: rows.length > 1 ? fitPolynomial(times, values, 1).coefficients[1] : Number.NaN,
+    points: count,
+    mean: told(count > 0 ? times.map(() => 1 / count) : null),
+    change: told(count > 0 ? times.map((_, i) => (i === count - 1 ? 1 : 0) - (i === 0 ? 1 : 0)) : null),
+    slope: told(isMoving ? times.map((time) => (time - middle) / spread) : null),
   }
 }

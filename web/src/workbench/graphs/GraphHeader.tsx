@@ -1,7 +1,7 @@
-import { stretchSummary } from '@apokinema/core/fitting'
+import { stretchSummary, type Told } from '@apokinema/core/fitting'
 import { edits, type Graph } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
-import { significant, withUnit } from '@apokinema/core/units'
+import { measurement } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -36,15 +36,24 @@ export function GraphHeader({
   const column = table.columns[graph.quantity]
   const { unit } = column
   const summary = range ? stretchSummary(table, graph.quantity, range) : null
+  const perSecond = quantityUnit(table.length, quantity.order + 1, quantity.component)
+  const told: [string, Told, string][] = summary
+    ? [
+        ['mean', summary.mean, unit],
+        ['change', summary.change, unit],
+        ['slope', summary.slope, perSecond],
+      ]
+    : []
   return (
     <Flex
       align="center"
       columnGap="2"
       paddingLeft="4"
       paddingRight="2"
+      paddingTop="1"
       minHeight="12"
       position="relative"
-      flexWrap={{ base: 'wrap', xl: 'nowrap' }}
+      flexWrap="wrap"
     >
       <Box>
         <Flex columnGap="3">
@@ -71,13 +80,26 @@ export function GraphHeader({
       <AxesChoice id={id} axes={graph.axes} />
       <Box flex="1" />
       {summary && summary.points > 0 ? (
-        <Text fontSize="13px" color="ink.muted" truncate {...BELOW} data-summary>
-          mean {withUnit(significant(summary.mean, 3), unit)} · change{' '}
-          {withUnit(significant(summary.change, 3), unit)} · slope{' '}
-          {withUnit(
-            significant(summary.slope, 3),
-            quantityUnit(table.length, quantity.order + 1, quantity.component),
-          )}
+        <Text
+          fontSize="13px"
+          color="ink.muted"
+          order="1"
+          flexBasis="100%"
+          paddingBottom="1"
+          title="Standard errors by the marks alone, which neighbouring points share"
+          data-summary
+        >
+          {told.map(([what, value, of]) => (
+            <Box
+              as="span"
+              key={what}
+              display="inline-block"
+              whiteSpace="nowrap"
+              _notLast={{ marginRight: '1', _after: { content: '" ·"' } }}
+            >
+              {what} {measurement(value.value, value.error, of)}
+            </Box>
+          ))}
         </Text>
       ) : (
         <Text fontSize="13px" color="ink.muted" truncate {...BELOW}>

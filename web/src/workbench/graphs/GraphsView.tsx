@@ -75,7 +75,7 @@ export default function GraphsView() {
         </Box>
         <Stack
           as="main"
-          flex="1"
+          flex={{ base: 'none', lg: '1' }}
           minWidth="0"
           minHeight={{ base: '480px', lg: '0' }}
           gap="0"
