@@ -2,6 +2,9 @@ import { applyMap } from '../../regression/index.ts'
 import { type CoursePoints, type Derived, ownPoints, type Run, runsOf } from './course.ts'
 import { derivativeAt, windowAround } from './localPolynomial.ts'
 
+/** Points that higher derivatives are taken from at most: enough to tell them, and told soon. */
+const MOST_POINTS = 201
+
 /**
  * A bound on how far derivatives are off by smoothing, where the motion bends more than the method follows. By
  * Taylor's theorem a value Σ cⱼ x(tⱼ) that is exact to degree p misses by
@@ -33,7 +36,7 @@ export function biasBounds(
       return i === undefined ? most : Math.max(most, map.coefficients[i].length)
     }, 0)
     const [low, high] = [exact + 1, exact + 2].map((order) =>
-      higher(run, values, degree, order, 2 * widest - 1),
+      higher(run, values, degree, order, Math.min(MOST_POINTS, 2 * widest - 1)),
     )
     for (let k = 0; k < times.length; k++) {
       const i = at.get(first + k)
