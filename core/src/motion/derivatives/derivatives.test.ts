@@ -171,6 +171,24 @@ describe('intervals of derivatives', () => {
   )
 })
 
+/** Solves linear equations, each a row with its right side last, by elimination with pivots. */
+function solvedDense(rows: number[][]): number[] {
+  const n = rows.length
+  for (let k = 0; k < n; k++) {
+    const pivot = rows.reduce(
+      (most, row, i) => (i >= k && Math.abs(row[k]) > Math.abs(rows[most][k]) ? i : most),
+      k,
+    )
+    ;[rows[k], rows[pivot]] = [rows[pivot], rows[k]]
+    for (let i = 0; i < n; i++) {
+      if (i === k) continue
+      const factor = rows[i][k] / rows[k][k]
+      for (let j = k; j <= n; j++) rows[i][j] -= factor * rows[k][j]
+    }
+  }
+  return rows.map((row, i) => row[n] / row[i])
+}
+
 describe('a smoothing spline', () => {
   const { spline } = DERIVATIVES
   const rows = (motion: (t: number) => number, times = uneven, order: 1 | 2 = 1) =>
@@ -190,6 +208,54 @@ describe('a smoothing spline', () => {
     const times = Array.from({ length: 80 }, (_, i) => i / 30)
     const { values } = rows((t) => Math.sin(5 * t), times)
     for (let i = 10; i < 70; i++) expect(Math.abs(values[i] - 5 * Math.cos(5 * times[i]))).toBeLessThan(2e-4)
+  })
+
+  it('is that of the textbook: by reproducing kernels, its smoothing by leaving out each point in turn', () => {
+    const noise = normalSource(randomSource(2))
+    const times = Array.from({ length: 14 }, (_, i) => i + 0.3 * Math.sin(5 * i))
+    const values = times.map((t) => Math.sin(t / 2) + 0.05 * noise())
+    // Wahba, Spline Models for Observational Data (1990), 1.3: f = Σ dₖtᵏ + Σ cᵢK(·, tᵢ), (K + λI)c + Td = y, Tᵀc = 0.
+    const kernel = (s: number, t: number) => {
+      const [m, d] = [Math.min(s, t), Math.abs(s - t)]
+      return (m ** 5 / 5 + (d * m ** 4) / 2 + (d * d * m ** 3) / 3) / 4
+    }
+    const slope = (s: number, t: number) => {
+      const [m, d] = [Math.min(s, t), Math.abs(s - t)]
+      const byDistance = (m ** 4 / 2 + (2 * d * m ** 3) / 3) / 4
+      return s < t ? (m ** 4 + 2 * d * m ** 3 + d * d * m * m) / 4 - byDistance : byDistance
+    }
+    const laid = (t: number[], y: number[], lambda: number) => {
+      const n = t.length
+      const rows = t.map((at, i) => [
+        ...t.map((other, j) => kernel(at, other) + (i === j ? lambda : 0)),
+        ...[1, at, at * at],
+        y[i],
+      ])
+      for (const k of [0, 1, 2]) rows.push([...t.map((at) => at ** k), 0, 0, 0, 0])
+      const solution = solvedDense(rows)
+      const [c, d] = [solution.slice(0, n), solution.slice(n)]
+      const sum = (by: (at: number) => number) => c.reduce((all, one, i) => all + one * by(t[i]), 0)
+      return {
+        at: (time: number) => d[0] + d[1] * time + d[2] * time ** 2 + sum((other) => kernel(time, other)),
+        slope: (time: number) => d[1] + 2 * d[2] * time + sum((other) => slope(time, other)),
+      }
+    }
+    const missed = (lambda: number) =>
+      times.reduce((sum, time, i) => {
+        const without = (list: number[]) => list.filter((_, j) => j !== i)
+        return sum + (laid(without(times), without(values), lambda).at(time) - values[i]) ** 2
+      }, 0)
+    const lambdas = Array.from({ length: 81 }, (_, i) => 10 ** (-2 + i / 20))
+    const best = lambdas.reduce((least, one) => (missed(one) < missed(least) ? one : least))
+    const textbook = laid(times, values, best)
+    const { map } = spline.derive(at(times), 1, 3, values)
+    applyMap(map, values).forEach((value, i) => {
+      expect(Math.abs(value - textbook.slope(times[i]))).toBeLessThan(0.01)
+    })
+    // A smoothing that is ten times as strong is seen to be another one.
+    const other = laid(times, values, 10 * best)
+    const apart = times.map((time) => Math.abs(other.slope(time) - textbook.slope(time)))
+    expect(Math.max(...apart)).toBeGreaterThan(0.03)
   })
 
   it('is by itself about as good as the best window that could have been chosen', () => {
