@@ -55,6 +55,17 @@ describe('a suspicious mark', () => {
     expect(Math.hypot(x - truth.bodies[0].frames[48].x, y - truth.bodies[0].frames[48].y)).toBeLessThan(2)
   })
 
+  it('is flagged in the table, and a click there shows it on the stage', async () => {
+    await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('button', { name: 'Table' }).click()
+    expect(await page.locator('[data-stray-row]').count()).toBe(1)
+    await page.locator('[data-stray-row="48"]').click()
+    await page.locator('canvas[data-frame="48"]').waitFor()
+    await page.getByRole('link', { name: 'Measure' }).click()
+    await waitForFrame(page, 48)
+    await page.locator('[data-stray="48"]').waitFor()
+  })
+
   it('is right where somebody says so, which can be undone', async () => {
     await page.getByRole('button', { name: '1 suspicious' }).click()
     await page.getByRole('button', { name: 'It is right' }).click()

@@ -36,7 +36,6 @@ export function withUnit(number: string, unit: string): string {
 export function measurement(value: number, error: number, unit: string): string {
   if (!Number.isFinite(value)) return '–'
   if (!(error > 0) || !Number.isFinite(error)) return withUnit(significant(value, 4), unit)
-  // Rounding to two digits first, so that 0.0996 counts as 0.10 and not as 0.100.
   const power = Math.floor(Math.log10(Number(error.toPrecision(2))))
   const size = Math.floor(Math.log10(Math.max(Math.abs(value), error)))
   if (size >= 6 || size < -4) {
@@ -45,11 +44,17 @@ export function measurement(value: number, error: number, unit: string): string 
     const ten = `${THIN_SPACE}×${THIN_SPACE}10${superscript(size)}`
     return withUnit(`(${scaled(value)} ± ${scaled(error)})${ten}`, unit)
   }
-  const decimals = 1 - power
-  if (decimals >= 0) return withUnit(`${fixed(value, decimals)} ± ${fixed(error, decimals)}`, unit)
+  return withUnit(`${rounded(value, error)} ± ${rounded(error, error)}`, unit)
+}
+
+/** A value alone, rounded to two digits of its standard error; to four significant ones where that is unknown. */
+export function rounded(value: number, error: number): string {
+  if (!Number.isFinite(value)) return '–'
+  if (!(error > 0) || !Number.isFinite(error)) return significant(value, 4)
+  // Rounding to two digits first, so that 0.0996 counts as 0.10 and not as 0.100.
+  const decimals = 1 - Math.floor(Math.log10(Number(error.toPrecision(2))))
   const step = 10 ** -decimals
-  const rounded = (number: number) => fixed(Math.round(number / step) * step, 0)
-  return withUnit(`${rounded(value)} ± ${rounded(error)}`, unit)
+  return decimals >= 0 ? fixed(value, decimals) : fixed(Math.round(value / step) * step, 0)
 }
 
 /** An angle in radians as degrees with one decimal. */

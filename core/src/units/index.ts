@@ -1,4 +1,4 @@
-export { degrees, fixed, measurement, significant, withUnit } from './format.ts'
+export { degrees, fixed, measurement, rounded, significant, withUnit } from './format.ts'
 export {
   LENGTH_NAMES,
   type LengthName,

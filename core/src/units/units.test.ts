@@ -7,6 +7,7 @@ import {
   parseLength,
   parseLengthRange,
   parseMass,
+  rounded,
   shownIn,
   shownMass,
   significant,
@@ -97,6 +98,14 @@ describe('numbers', () => {
     expect(measurement(3.34149, 0.00996, 'm/s')).toBe('3.341 ± 0.010\u2009m/s')
     expect(measurement(1234.5, 123, 'px')).toBe('1230 ± 120\u2009px')
     expect(measurement(0.00001234, 0.00000021, 'm')).toBe('(1.234 ± 0.021)\u2009×\u200910⁻⁵\u2009m')
+  })
+
+  it('stand alone with the digits that their error lets stand', () => {
+    expect(rounded(-9.78312, 0.05412)).toBe('−9.783')
+    expect(rounded(1234.5, 123)).toBe('1230')
+    expect(rounded(3.34149, 0.00996)).toBe('3.341')
+    expect(rounded(9.8123, Number.NaN)).toBe('9.812')
+    expect(rounded(Number.NaN, 0.1)).toBe('–')
   })
 
   it('stand alone without a known error', () => {

@@ -1,8 +1,10 @@
-import { type MotionTable, QUANTITIES } from '@apokinema/core/motion'
-import { fixed, significant } from '@apokinema/core/units'
+import { type MotionTable, quantitiesOf } from '@apokinema/core/motion'
+import { fixed, measurement, rounded } from '@apokinema/core/units'
 import { Box, Button, Flex, Table, Text } from '@chakra-ui/react'
+import { TriangleAlert } from 'lucide-react'
 import { useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useCourse } from '../courses.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { ExportDialog } from './ExportDialog.tsx'
 import { SymbolText } from './Quantities.tsx'
@@ -12,7 +14,9 @@ export function DataBar({ body, table }: { body: string; table: MotionTable }) {
   const { bodies } = useInvestigation()
   const [open, setOpen] = useState(false)
   const frame = useWorkbench((state) => state.frame)
-  const columns = Object.values(QUANTITIES)
+  const columns = quantitiesOf(bodies[body])
+  const { strays } = useCourse(bodies[body])
+  const suspicious = new Set(strays.map(({ frame }) => frame))
   return (
     <Box flex="none" bg="paper" borderTop="1px solid" borderColor="line">
       {open && (
@@ -48,17 +52,36 @@ export function DataBar({ body, table }: { body: string; table: MotionTable }) {
                     workbench.select({ kind: 'mark', body, frame: index })
                   }}
                 >
-                  <Table.Cell>{index}</Table.Cell>
+                  <Table.Cell whiteSpace="nowrap">
+                    {index}
+                    {table.until[row] > index && `–${table.until[row]}`}
+                    {suspicious.has(index) && (
+                      <Box
+                        as="span"
+                        display="inline-block"
+                        marginLeft="2"
+                        verticalAlign="-2px"
+                        color="alarm"
+                        role="img"
+                        aria-label="suspicious: it lies off the course of the others"
+                        title="suspicious: it lies off the course of the others"
+                        data-stray-row={index}
+                      >
+                        <TriangleAlert size={14} />
+                      </Box>
+                    )}
+                  </Table.Cell>
                   <Table.Cell textAlign="right">{fixed(table.times[row], 4)}</Table.Cell>
                   {columns.map(({ id }) => {
-                    const value = table.columns[id].values[row]
+                    const { values, errors, unit, note } = table.columns[id]
+                    const value = values[row]
                     return (
                       <Table.Cell
                         key={id}
                         textAlign="right"
-                        title={Number.isNaN(value) ? (table.columns[id].note ?? '') : undefined}
+                        title={Number.isNaN(value) ? (note ?? '') : measurement(value, errors[row], unit)}
                       >
-                        {Number.isNaN(value) ? '–' : significant(value, 4)}
+                        {rounded(value, errors[row])}
                       </Table.Cell>
                     )
                   })}
@@ -73,8 +96,7 @@ export function DataBar({ body, table }: { body: string; table: MotionTable }) {
           {open ? 'Hide the table' : 'Table'}
         </Button>
         <Text color="ink.muted" fontSize="13px" truncate>
-          {bodies[body].name} · {table.frames.length === 1 ? '1 row' : `${table.frames.length} rows`} · t, x,
-          y, v
+          {bodies[body].name} · {table.frames.length === 1 ? '1 row' : `${table.frames.length} rows`}
         </Text>
         <Box flex="1" />
         <ExportDialog table={table} body={body} />
