@@ -3,6 +3,7 @@ import { edits, type Graph } from '@apokinema/core/investigation'
 import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
 import { measurement } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
+import { Fragment } from 'react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
@@ -89,16 +90,13 @@ export function GraphHeader({
           title="Standard errors by the marks alone, which neighbouring points share"
           data-summary
         >
-          {told.map(([what, value, of]) => (
-            <Box
-              as="span"
-              key={what}
-              display="inline-block"
-              whiteSpace="nowrap"
-              _notLast={{ marginRight: '1', _after: { content: '" ·"' } }}
-            >
-              {what} {measurement(value.value, value.error, of)}
-            </Box>
+          {told.map(([what, value, of], i) => (
+            <Fragment key={what}>
+              {i > 0 && ' · '}
+              <Box as="span" whiteSpace="nowrap">
+                {what} {measurement(value.value, value.error, of)}
+              </Box>
+            </Fragment>
           ))}
         </Text>
       ) : (
