@@ -35,23 +35,25 @@ async function timeClicks(page: Page, from: number, count: number): Promise<numb
   await goToFrame(page, from)
   await page.locator('body').press('m')
   await page.evaluate(() => {
-    const record = window as unknown as { took: number[] }
+    const record = window as unknown as { took: number[]; stop: () => void }
     record.took = []
     const canvas = document.querySelector('[data-stage] canvas[data-picture]')!
-    window.addEventListener(
-      'pointerup',
-      () => {
-        const before = canvas.getAttribute('data-frame')
-        requestAnimationFrame(() => {
-          // A frame that comes later than the screen after the click is not in what the browser tells.
-          if (canvas.getAttribute('data-frame') === before) record.took.push(Number.POSITIVE_INFINITY)
-        })
-      },
-      { capture: true },
-    )
-    new PerformanceObserver((list) => {
+    const onUp = () => {
+      const before = canvas.getAttribute('data-frame')
+      requestAnimationFrame(() => {
+        // A frame that comes later than the screen after the click is not in what the browser tells.
+        if (canvas.getAttribute('data-frame') === before) record.took.push(Number.POSITIVE_INFINITY)
+      })
+    }
+    window.addEventListener('pointerup', onUp, { capture: true })
+    const observer = new PerformanceObserver((list) => {
       for (const { name, duration } of list.getEntries()) if (name === 'pointerup') record.took.push(duration)
-    }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit)
+    })
+    observer.observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit)
+    record.stop = () => {
+      window.removeEventListener('pointerup', onUp, { capture: true })
+      observer.disconnect()
+    }
   })
   for (let frame = from; frame < from + count; frame++) {
     const { x, y } = place({ x: 300 + 4 * frame, y: 300 + 2 * frame })
@@ -62,7 +64,11 @@ async function timeClicks(page: Page, from: number, count: number): Promise<numb
     await page.waitForTimeout(BETWEEN)
   }
   await page.locator('body').press('Escape')
-  return page.evaluate(() => (window as unknown as { took: number[] }).took)
+  return page.evaluate(() => {
+    const { took, stop } = window as unknown as { took: number[]; stop: () => void }
+    stop()
+    return took
+  })
 }
 
 /** Milliseconds of the longest task on the main thread since it was asked to listen. */

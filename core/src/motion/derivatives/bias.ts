@@ -26,6 +26,8 @@ export function biasBounds(
   values: ArrayLike<number>,
 ): Float64Array {
   const bounds = new Float64Array(rows.length).fill(Number.NaN)
+  let factorial = 1
+  for (let n = 2; n <= exact + 1; n++) factorial *= n
   const at = new Map(rows.map((row, i) => [row, i]))
   for (const run of runsOf(points)) {
     const { first, times } = run
@@ -49,7 +51,6 @@ export function biasBounds(
         sizes += Math.abs(coefficient * away ** (exact + 2))
         largest = Math.max(largest, Math.abs(high[j]))
       })
-      const factorial = exact === 2 ? 6 : 24
       bounds[i] = Math.abs(low[k] * signed) / factorial + (largest * sizes) / (factorial * (exact + 2))
     }
   }

@@ -37,7 +37,7 @@ export interface Run {
 }
 
 /** A time between two points that is longer than so many usual ones is a gap. */
-export const GAP = 4
+const GAP = 4
 
 /**
  * The stretches of a motion in which things can be derived: none goes over a break, over a gap, or through a rest.
