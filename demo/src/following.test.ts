@@ -30,7 +30,7 @@ const STRETCHES: {
   { sample: 'bead-in-syrup', from: 0, to: 143, still: true, error: 0.3 },
   { sample: 'hoisted-lantern', from: 0, to: 119, still: false, error: 0.3 },
   { sample: 'ice-blocks', from: 0, to: 70, still: true, error: 0.3 },
-  { sample: 'fender', from: 24, to: 150, still: true, error: 0.3 },
+  { sample: 'fender', from: 0, to: 150, still: true, error: 0.3 },
 ]
 
 function framesOf(sample: string, width: number, height: number): Plane[] {

@@ -1,6 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import type { Following, FollowSettings, Reach, Sighting } from './follower.ts'
 import { overlap, type Plane, type Rect, rectAround } from './grid.ts'
+import { isTaken, type Other } from './others.ts'
 import { OutlineError } from './outline.ts'
 import { Predictor } from './predict.ts'
 
@@ -156,6 +157,7 @@ export class ColourFollower implements Following {
   private wide = 1
   private misses = 0
   private lastTime: number
+  private seen: Point
 
   /**
    * @param plane of the first frame, as large as `colourReach` asks for
@@ -173,6 +175,7 @@ export class ColourFollower implements Following {
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
     this.predictor.add(time, at)
     this.lastTime = time
+    this.seen = { x: at.x, y: at.y }
   }
 
   /** Where the body is looked for at a time, and what part of the frame that needs. */
@@ -198,8 +201,9 @@ export class ColourFollower implements Following {
    * Looks for the body in a frame. What is found is learned from; what is not changes nothing.
    *
    * @param plane the part of the frame that `reach` asked for
+   * @param others bodies that are followed in the same frame, whose places are not its own
    */
-  see(plane: ColourPlane, time: number): Sighting {
+  see(plane: ColourPlane, time: number, others: readonly Other[] = []): Sighting {
     const told = this.predictor.at(time)
     const at = { x: told.x, y: told.y }
     const { width, height } = this.picture
@@ -216,7 +220,7 @@ export class ColourFollower implements Following {
         const place = { x: blob.x + this.offset.x, y: blob.y + this.offset.y }
         return { blob, place, off: Math.hypot(place.x - at.x, place.y - at.y) }
       })
-      .filter(({ off }) => off <= radius)
+      .filter(({ off, place }) => off <= radius && !isTaken(place, at, others))
       .sort((a, b) => a.off - b.off)
     const [best, second] = found
     if (!best) {
@@ -242,6 +246,7 @@ export class ColourFollower implements Following {
     this.learn(plane, at)
     this.predictor.restart(time, at)
     this.lastTime = time
+    this.seen = { x: at.x, y: at.y }
     this.wide = 1
     this.misses = 0
   }
@@ -251,12 +256,17 @@ export class ColourFollower implements Following {
     return colourReach(at)
   }
 
+  place(): Other {
+    return { ...this.seen, size: Math.sqrt(this.usual / Math.PI) }
+  }
+
   private accept({ blob, place }: { blob: Blob; place: Point }, time: number, renewal: number): void {
     this.usual += renewal * (blob.area - this.usual)
     const { mean } = this.colour
     for (const key of ['red', 'blue', 'light'] as const) mean[key] += renewal * (blob.colour[key] - mean[key])
     this.predictor.add(time, place)
     this.lastTime = time
+    this.seen = place
     this.wide = 1
     this.misses = 0
   }

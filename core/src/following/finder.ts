@@ -23,6 +23,8 @@ export interface Search {
   usual: number
   needed: number
   freedom: Freedom
+  /** Whether a place is that of another body. */
+  isTaken: (place: Point) => boolean
 }
 
 /** What looks most like a body in a frame. */
@@ -53,7 +55,7 @@ const FINE = 0.6
  * @param scenes the frame from the size that the look is kept in on, each at half the size of the one before
  */
 export function findLook(scenes: Scene[], look: Look, search: Search): Found | null {
-  const { expected, told, reach, by: scale, noise, usual, needed, freedom } = search
+  const { expected, told, reach, by: scale, noise, usual, needed, freedom, isTaken } = search
   const smear = smearBetween(turned(look.smear, expected.turn), search.smear)
   const patch = renderPatch(look, expected, smear, scenes[0].known !== null)
   const deviation = Math.max(0.7, (Number.isFinite(told.error) ? told.error : reach * scale) / scale)
@@ -66,11 +68,15 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
   })
   const refinedAt = ({ x, y }: Point) =>
     refinePose(scenes[0], patch, { ...expected, x, y }, freedom, noise / scale)
-  const nearby = searchPatch(scenes, patch, expected, near, noise / scale).map(placeOf)
+  const placesWithin = (radius: number) =>
+    searchPatch(scenes, patch, expected, radius, noise / scale)
+      .map(placeOf)
+      .filter((place) => !isTaken(place))
+  const nearby = placesWithin(near)
   const nearest = nearby.at(0)
   const refinedNear = nearest ? refinedAt(nearest) : null
   const isSettled = near >= reach || (refinedNear !== null && refinedNear.score > SETTLES * usual)
-  const places = isSettled ? nearby : searchPatch(scenes, patch, expected, reach, noise / scale).map(placeOf)
+  const places = isSettled ? nearby : placesWithin(reach)
   const worthOf = (x: number, y: number, score: number) => {
     const off = (x - expected.x) ** 2 + (y - expected.y) ** 2
     return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)

@@ -14,6 +14,7 @@ import {
   smearBetween,
   turned,
 } from './look.ts'
+import { isTaken, type Other } from './others.ts'
 import { type Outline, sizeOf } from './outline.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
@@ -61,7 +62,9 @@ export interface Reach {
 export interface Following {
   reach(time: number): Reach
   widen(): void
-  see(plane: Plane, time: number): Sighting
+  see(plane: Plane, time: number, others?: readonly Other[]): Sighting
+  /** Where the body was last seen, and how large it is: what others keep out of. */
+  place(): Other
   show(plane: Plane, time: number, at: Point): void
   showReach(at: Point): Rect
 }
@@ -182,8 +185,9 @@ export class Follower implements Following {
    * Looks for the body in a frame. What is found is learned from; what is not changes nothing.
    *
    * @param plane the part of the frame that `reach` asked for
+   * @param others bodies that are followed in the same frame, whose places are not its own
    */
-  see(plane: Plane, time: number): Sighting {
+  see(plane: Plane, time: number, others: readonly Other[] = []): Sighting {
     const told = this.predictor.at(time)
     const radius = this.radiusOf(told, time)
     if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
@@ -203,6 +207,7 @@ export class Follower implements Following {
       reach: radius / by,
       needed: this.needed(),
       freedom: FREEDOM[this.settings.change],
+      isTaken: ({ x, y }: Point) => isTaken({ x: x * by, y: y * by }, told, others),
     }
     let best: { look: Look; found: Found } | null = null
     for (const look of this.looks) {
@@ -241,6 +246,10 @@ export class Follower implements Following {
       pose: { ...this.pose },
       by: told.by,
     }
+  }
+
+  place(): Other {
+    return { x: this.pose.x, y: this.pose.y, size: this.pose.scale * sizeOf(this.outline) }
   }
 
   private missed(hidden: Sighting): Sighting {

@@ -6,6 +6,7 @@ import {
   type FollowSettings,
   grownOutline,
   lookReach,
+  type Other,
   type Outline,
   OutlineError,
   outlineReach,
@@ -29,7 +30,12 @@ function followed(
     change = 'slowly',
     still = true,
     from = 0,
-  }: Partial<FollowSettings> & { still?: boolean; from?: number } = {},
+    others = () => [],
+  }: Partial<FollowSettings> & {
+    still?: boolean
+    from?: number
+    others?: (frame: number) => Other[]
+  } = {},
 ): Sighting[] {
   const at = body.at(from)
   const background = still ? backgroundOf(frames.filter((_, i) => i % 3 === 0)) : null
@@ -48,7 +54,7 @@ function followed(
     const time = (from + 1 + i) / RATE
     let seen: Sighting | null = null
     for (let tries = 0; tries < 3; tries++) {
-      seen = follower.see(partOf(frame, follower.reach(time).rect), time)
+      seen = follower.see(partOf(frame, follower.reach(time).rect), time, others(from + 1 + i))
       if (seen.kind !== 'hidden') break
       follower.widen()
     }
@@ -155,6 +161,25 @@ describe('following', () => {
     const errors = errorsOf(followed(frames, body), body)
     expect(errors.length).toBeGreaterThan(40)
     expect(Math.max(...errors)).toBeLessThan(3)
+  })
+
+  it('stays out of the place of another body that is followed', () => {
+    // One of two alike is gone from one frame to the next, and the other is 12 pixels from where it would be.
+    const away = { x: -50, y: -50 }
+    const body: FilmedBody = {
+      radius: 9,
+      at: (frame) => (frame < 15 ? { x: 40 + 5 * frame, y: 120 } : away),
+    }
+    const other: FilmedBody = {
+      radius: 9,
+      at: (frame) => (frame < 15 ? { x: 180, y: 20 } : { x: 40 + 5 * frame, y: 132 }),
+    }
+    const frames = filmed({ ...SIZE, frames: 19, bodies: [body, other], noise: 3 })
+    const others = (frame: number) => [{ ...other.at(frame), size: other.radius }]
+    expect(followed(frames, body).at(14)?.kind).toBe('found')
+    const seen = followed(frames, body, { others })
+    expect(seen.map(({ kind }) => kind)).toEqual([...Array(14).fill('found'), ...Array(4).fill('hidden')])
+    expect(Math.max(...errorsOf(seen.slice(0, 14), body))).toBeLessThan(0.5)
   })
 
   it('says that a body has left the picture, and marks nothing beyond it', () => {

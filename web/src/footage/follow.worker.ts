@@ -8,6 +8,7 @@ import {
   type FollowSettings,
   grownOutline,
   lookReach,
+  type Other,
   type Outline,
   OutlineError,
   outlineReach,
@@ -234,7 +235,12 @@ const worker = {
         continue
       }
       for (const body of [...bodies]) {
-        const outcome = await lookIn(frame, body, seconds[frame.index])
+        const outcome = await lookIn(
+          frame,
+          body,
+          seconds[frame.index],
+          othersOf(body, bodies, seconds[frame.index]),
+        )
         if (outcome === 'left') {
           bodies.splice(bodies.indexOf(body), 1)
           left.push(body.id)
@@ -316,17 +322,28 @@ async function learned(
   return { id, follower, hiddenFor: 0, hiddenSince: 0, patience, reach: null }
 }
 
+/** Where the other bodies are in a frame: those that are already found in it, and where the rest are expected. */
+function othersOf(body: OnTheWay, bodies: OnTheWay[], time: number): Other[] {
+  const isBefore = (other: OnTheWay) => bodies.indexOf(other) < bodies.indexOf(body)
+  return bodies.flatMap((other) => {
+    if (other === body || other.hiddenFor > 0) return []
+    const place = other.follower.place()
+    return isBefore(other) ? [place] : [{ ...other.follower.reach(time).at, size: place.size }]
+  })
+}
+
 /** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */
 async function lookIn(
   frame: LumaFrame,
   body: OnTheWay,
   time: number,
+  others: Other[],
 ): Promise<FoundMark | Question | 'left' | null> {
   const { id, follower } = body
   for (let tries = 0; ; tries++) {
     const { at, radius, rect, by }: { at: Point; radius: number; rect: Rect; by: PredictionName } =
       follower.reach(time)
-    const seen = follower.see(await readFor(frame, follower, rect), time)
+    const seen = follower.see(await readFor(frame, follower, rect), time, others)
     body.reach = { body: id, at, radius, by, certainty: seen.kind === 'found' ? seen.certainty : null }
     if (seen.kind === 'found') {
       body.hiddenFor = 0
