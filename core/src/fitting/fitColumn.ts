@@ -1,14 +1,14 @@
-import type { FitForm, ModelId, QuantityId } from '../investigation/index.ts'
+import type { FitForm, ModelId } from '../investigation/index.ts'
 import {
-  COMPONENT_SYMBOLS,
-  type Component,
+  alongLine,
   columnSample,
   type MotionTable,
+  type PlaceColumn,
   QUANTITIES,
-  type Quantity,
-  quantityUnit,
+  type QuantityInfo,
 } from '../motion/index.ts'
 import { applyMap, FitError, type PolynomialFit } from '../regression/index.ts'
+import { type Dimension, unitOf } from '../units/index.ts'
 import { type ErrorPart, type Estimate, estimate } from './estimate.ts'
 import { MODELS, type Model } from './models/index.ts'
 
@@ -27,7 +27,11 @@ export interface Reading extends Estimate {
 /** A model fitted to a stretch of one column. */
 export interface ColumnFit {
   model: Model
-  quantity: Quantity
+  quantity: QuantityInfo
+  /** Which derivative of a number of places it is. */
+  order: 0 | 1 | 2
+  /** Whether it is of an angle. */
+  isAngle: boolean
   form: FitForm
   /** Terms of the formula in order: each parameter with the power of t and the factor that it stands with. */
   terms: { symbol: string; subscript: string; power: number; half: boolean }[]
@@ -53,21 +57,25 @@ export interface ColumnFit {
  */
 export function fitColumn(
   table: MotionTable,
-  quantityId: QuantityId,
+  quantityId: string,
   range: { from: number; to: number },
   modelId: ModelId,
   form: FitForm = 'physics',
 ): ColumnFit {
   const model = MODELS[modelId]
-  const quantity = QUANTITIES[quantityId]
-  const column = table.columns[quantityId]
+  const line = alongLine(quantityId)
+  if (!line) throw new FitError('No model of motion says anything about this quantity.')
+  const { place, order: derived } = line
+  const quantity = QUANTITIES[quantityId as keyof typeof QUANTITIES]
+  const isAngle = place.dimension.angle !== 0
+  const column = table.column(quantityId)
   const sample = columnSample(table, quantityId, range)
   const { rows, times, map } = sample
-  const degree = model.degree - quantity.order
+  const degree = model.degree - derived
   if (degree < 0) throw new FitError(`${model.name} says nothing about this quantity.`)
   const polynomial = sample.fit(degree)
-  const camera = cameraShares(table, quantity.component, (positions) =>
-    polynomial.movedBy(map ? applyMap(map, positions) : rows.map((row) => positions[row])),
+  const camera = cameraShares(table, column.place, (numbers) =>
+    polynomial.movedBy(map ? applyMap(map, numbers) : sample.places.map((i) => numbers[i])),
   )
 
   const parameter = (power: number, factor: number): Estimate => {
@@ -77,27 +85,26 @@ export function fitColumn(
       error: factor * Math.sqrt(polynomial.covariance[power][power]),
       freedom: polynomial.freedom,
     }
-    const order = quantity.order + power
+    const order = derived + power
     // An angle is the same at any scale.
-    const scale = quantity.component === 'turn' ? [] : scaleParts(table, value)
+    const scale = isAngle ? [] : scaleParts(table, value)
     const parts = [marks, ...scale, ...timingParts(table, value, order)]
     if (camera)
       parts.push({ source: 'camera', error: factor * camera[power], freedom: Number.POSITIVE_INFINITY })
-    return estimate(value, quantityUnit(table.length, order, quantity.component), parts)
+    return estimate(value, unitOf(per(place.dimension, order), table.length), parts)
   }
 
-  const named = model.parameters.slice(quantity.order)
+  const named = model.parameters.slice(derived)
   const described = named.map(({ symbol, subscript, name }, power) => ({
     power,
     half: form === 'physics' && power === 2,
     ...(form === 'physics'
-      ? { symbol: symbol === 's' ? COMPONENT_SYMBOLS[quantity.component] : symbol, subscript, name }
+      ? { symbol: symbol === 's' ? place.letter : symbol, subscript, name }
       : { symbol: 'c', subscript: String(power), name: `coefficient of t to the power ${power}` }),
   }))
   return {
     model,
-    quantity,
-    form,
+    ...{ quantity, order: derived, isAngle, form },
     terms: described.map(({ symbol, subscript, power, half }) => ({ symbol, subscript, power, half })),
     parameters: described.map(({ symbol, subscript, name, power, half }) => ({
       ...parameter(power, half ? 2 : 1),
@@ -107,8 +114,8 @@ export function fitColumn(
     })),
     reading: {
       name:
-        quantity.component === 'turn' ? `Angular ${model.reading.name.toLowerCase()}` : model.reading.name,
-      ...readingOf(model, quantity, parameter),
+        isAngle ? `Angular ${model.reading.name.toLowerCase()}` : model.reading.name,
+      ...readingOf(model, derived, parameter),
     },
     polynomial,
     unit: column.unit,
@@ -121,10 +128,10 @@ export function fitColumn(
 /** Coefficient k of the quantity's polynomial times k! is the derivative that the model is fitted for. */
 function readingOf(
   model: Model,
-  quantity: Quantity,
+  order: number,
   parameter: (power: number, factor: number) => Estimate,
 ): Estimate {
-  const power = model.reading.derivative - quantity.order
+  const power = model.reading.derivative - order
   return parameter(power, power === 2 ? 2 : 1)
 }
 
@@ -144,18 +151,26 @@ function scaleParts({ scale }: MotionTable, value: number): ErrorPart[] {
  */
 function cameraShares(
   table: MotionTable,
-  component: Component,
-  movedBy: (positions: Float64Array) => Float64Array,
+  place: PlaceColumn | null,
+  movedBy: (numbers: number[]) => Float64Array,
 ): number[] | null {
   const errors = table.cameraErrors()
-  if (!errors || component === 'turn') return null
+  // What lies between two points of one picture hardly moves with the camera.
+  if (!errors || !place || place.quantity.needs.includes('second')) return null
   const squares: number[] = []
-  for (const error of errors) {
-    const positions = new Float64Array(table.frames.length)
-    positions.set(error[component], error.row)
-    movedBy(positions).forEach((by, power) => {
+  for (const { row: first, x, y } of errors) {
+    const numbers = place.rows.map((row, i) => {
+      const at = row - first
+      return at >= 0 && at < x.length ? place.slopes[i][0] * x[at] + place.slopes[i][1] * y[at] : 0
+    })
+    movedBy(numbers).forEach((by, power) => {
       squares[power] = (squares[power] ?? 0) + by * by
     })
   }
   return squares.map(Math.sqrt)
+}
+
+/** The dimension of a derivative. */
+function per(dimension: Dimension, order: number): Dimension {
+  return { ...dimension, time: dimension.time - order }
 }

@@ -1,4 +1,4 @@
-import { edit, edits, type Investigation, type QuantityId } from '../investigation/index.ts'
+import { edit, edits, type Investigation } from '../investigation/index.ts'
 import { motionTable } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import type { Readout } from '../time/index.ts'
@@ -14,7 +14,7 @@ export function readoutEffect(investigation: Investigation, body: string, readou
     const table = motionTable(edit(investigation, edits.setReadout(stated)).document, body)
     if (table.frames.length < 4) return null
     const range = { from: table.frames[0], to: table.frames.at(-1)! }
-    const along = (quantity: QuantityId) =>
+    const along = (quantity: string) =>
       fitColumn(table, quantity, range, 'uniform-acceleration').reading.value
     try {
       return [along('x'), along('y')]

@@ -1,5 +1,5 @@
 import { axesOf, type Investigation } from '../investigation/index.ts'
-import { type Component, clockOf } from '../motion/index.ts'
+import { clockOf, type QuantityInfo } from '../motion/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { metresWithin } from '../units/index.ts'
 import type { ColumnFit } from './fitColumn.ts'
@@ -29,7 +29,7 @@ export function slowMotionHint(investigation: Investigation, fit: ColumnFit): Sl
   const metres = metresWithin(fit.reading.unit)
   if (!clock || fit.model.id !== 'uniform-acceleration' || metres === null) return null
   if (Object.keys(investigation.timing.capture).length > 0 || clock.rate === 0) return null
-  if (!isVertical(investigation, fit.quantity.component)) return null
+  if (!isVertical(investigation, fit.quantity.direction)) return null
   const [value, error] = [metres * fit.reading.value, metres * fit.reading.error]
   for (const captureRate of COMMON_CAPTURE_RATES) {
     const factor = captureRate / clock.rate
@@ -42,10 +42,10 @@ export function slowMotionHint(investigation: Investigation, fit: ColumnFit): Sl
   return null
 }
 
-function isVertical(investigation: Investigation, component: Component): boolean {
-  if (component === 'turn') return false
+function isVertical(investigation: Investigation, direction: QuantityInfo['direction']): boolean {
+  if (direction === 'size') return false
   const axes = axesOf(investigation)
   const down = investigation.gravity ?? -Math.PI / 2
-  const along = component === 'y' ? axes.tilt + Math.PI / 2 : axes.tilt
+  const along = direction === 'y' ? axes.tilt + Math.PI / 2 : axes.tilt
   return Math.abs(Math.sin(along - down)) < Math.sin(NEARLY_VERTICAL)
 }

@@ -1,5 +1,4 @@
-import type { QuantityId } from '../investigation/index.ts'
-import { columnSample, type MotionTable, QUANTITIES } from '../motion/index.ts'
+import { type MotionTable, Sway } from '../motion/index.ts'
 
 /** A value and the standard error that the marks give it. */
 export interface Told {
@@ -24,28 +23,22 @@ export interface StretchSummary {
  */
 export function stretchSummary(
   table: MotionTable,
-  quantity: QuantityId,
+  quantity: string,
   range: { from: number; to: number },
 ): StretchSummary {
-  const { rows, times, values, map } = columnSample(table, quantity, range)
-  const position = table.columns[QUANTITIES[quantity].component]
-  const count = rows.length
+  const column = table.column(quantity)
+  const isIn = (row: number) => table.frames[row] >= range.from && table.frames[row] <= range.to
+  const picked = column.rows.flatMap((row, i) => (isIn(row) ? [i] : []))
+  const times = picked.map((i) => table.times[column.rows[i]])
+  const values = picked.map((i) => column.values[column.rows[i]])
+  const count = picked.length
   const told = (weights: number[] | null): Told => {
     if (!weights) return { value: Number.NaN, error: Number.NaN }
-    const value = weights.reduce((sum, weight, i) => sum + weight * values[i], 0)
-    // How much each mark counts for.
-    const marks = new Map<number, number>()
+    const sway = new Sway()
     weights.forEach((weight, i) => {
-      if (map)
-        map.coefficients[i].forEach((coefficient, k) => {
-          const row = position.rows[map.start[i] + k]
-          marks.set(row, (marks.get(row) ?? 0) + weight * coefficient)
-        })
-      else marks.set(rows[i], weight)
+      column.sway(picked[i], weight, sway)
     })
-    let variance = 0
-    for (const [row, share] of marks) variance += (share * position.errors[row]) ** 2
-    return { value, error: Math.sqrt(variance) }
+    return { value: weights.reduce((sum, weight, i) => sum + weight * values[i], 0), error: sway.size() }
   }
   const middle = times.reduce((sum, time) => sum + time / count, 0)
   const spread = times.reduce((sum, time) => sum + (time - middle) ** 2, 0)

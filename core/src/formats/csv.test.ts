@@ -15,8 +15,8 @@ describe('motion table as CSV', () => {
     expect([frame, t, y, vy]).toEqual([
       1,
       table.times[1],
-      table.columns.y.values[1],
-      table.columns.vy.values[1],
+      table.column('y').values[1],
+      table.column('vy').values[1],
     ])
   })
 

@@ -1,15 +1,13 @@
-import type { Investigation, QuantityId } from '../investigation/index.ts'
+import type { Investigation } from '../investigation/index.ts'
 import { type MotionTable, QUANTITIES } from '../motion/index.ts'
 
-/** A column that a motion table can be written with. */
-export type CsvColumn = 'frame' | 't' | 'px' | 'py' | QuantityId
 
 /** Every column in the order in which it is written, as it is offered. */
-export const CSV_COLUMNS: { id: CsvColumn; name: string }[] = [
+export const CSV_COLUMNS: { id: string; name: string }[] = [
   { id: 'frame', name: 'frame' },
   { id: 't', name: 't, time' },
-  { id: 'px', name: 'mark in the picture, x in px' },
-  { id: 'py', name: 'mark in the picture, y in px' },
+  { id: 'picture-x', name: 'mark in the picture, x in px' },
+  { id: 'picture-y', name: 'mark in the picture, y in px' },
   ...Object.values(QUANTITIES).map(({ id, name }) => ({ id, name: `${id}, ${name.toLowerCase()}` })),
 ]
 
@@ -23,29 +21,29 @@ function harmless(text: string): string {
   return /^[=+\-@\t\r]/.test(text) ? `'${text}` : text
 }
 
-function header(table: MotionTable, id: CsvColumn): string {
+function header(table: MotionTable, id: string): string {
   switch (id) {
     case 'frame':
       return 'frame'
     case 't':
       return 't (s)'
-    case 'px':
+    case 'picture-x':
       return 'picture x (px)'
-    case 'py':
+    case 'picture-y':
       return 'picture y (px)'
     default:
-      return `${id} (${table.columns[id].unit})`
+      return `${id} (${table.column(id).unit})`
   }
 }
 
-function cell(table: MotionTable, id: CsvColumn, row: number): string {
-  const value = {
+function cell(table: MotionTable, id: string, row: number): string {
+  const own: Record<string, () => number> = {
     frame: () => table.frames[row],
     t: () => table.times[row],
-    px: () => table.picture.x[row],
-    py: () => table.picture.y[row],
-  }[id as 'frame' | 't' | 'px' | 'py']
-  const number = value ? value() : table.columns[id as QuantityId].values[row]
+    'picture-x': () => table.picture.x[row],
+    'picture-y': () => table.picture.y[row],
+  }
+  const number = own[id]?.() ?? table.column(id).values[row]
   return Number.isFinite(number) ? String(number) : ''
 }
 
@@ -53,8 +51,8 @@ function cell(table: MotionTable, id: CsvColumn, row: number): string {
  * The motion table as CSV (RFC 4180, lines end in CRLF): header names with units, every number with
  * all its digits, an empty field where a quantity has no value. With `body`, each header begins with its name.
  */
-export function motionCsv(table: MotionTable, columns: CsvColumn[], body?: string): string {
-  const name = (id: CsvColumn) => {
+export function motionCsv(table: MotionTable, columns: string[], body?: string): string {
+  const name = (id: string) => {
     const plain = header(table, id)
     return field(harmless(body && id !== 'frame' && id !== 't' ? `${body}: ${plain}` : plain))
   }

@@ -1,1 +1,1 @@
-export { CSV_COLUMNS, type CsvColumn, fileNameOf, motionCsv } from './csv.ts'
+export { CSV_COLUMNS, fileNameOf, motionCsv } from './csv.ts'

@@ -87,5 +87,15 @@ export function sceneTransform(axes: PlacedAxes, calibration: Calibration): Scen
     ],
   }
   const whole = inTurn([ground(calibration), turn])
-  return { toScene: whole.forward, toPicture: whole.backward, jacobian: whole.jacobian }
+  if (calibration.lens || calibration.plane)
+    return { toScene: whole.forward, toPicture: whole.backward, jacobian: whole.jacobian }
+  // Without a lens and a plane all steps together are one affine map.
+  const jacobian = whole.jacobian(axes.origin)
+  const [[a, b], [c, d]] = jacobian
+  const zero = whole.forward({ x: 0, y: 0 })
+  return {
+    toScene: ({ x, y }) => ({ x: zero.x + a * x + b * y, y: zero.y + c * x + d * y }),
+    toPicture: whole.backward,
+    jacobian: () => jacobian,
+  }
 }

@@ -4,7 +4,7 @@ import { type FrameTicks, fileTiming, type Span, type TimeBase, type Timing } fr
 import type { LengthName, Mass } from '../units/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 6
+export const DOCUMENT_VERSION = 7
 
 /** Colours of bodies in the order in which they are given out. */
 export const BODY_COLOURS = ['coral', 'jade', 'iris', 'cyan', 'rose', 'olive'] as const
@@ -14,7 +14,14 @@ export type BodyColour = (typeof BODY_COLOURS)[number]
 export const BODY_SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as const
 export type BodyShape = (typeof BODY_SHAPES)[number]
 
-export const QUANTITY_IDS = ['x', 'y', 'vx', 'vy', 'ax', 'ay', 'turn', 'spin'] as const
+export const QUANTITY_IDS = [
+  ...(['x', 'y', 'r', 's', 'path', 'theta', 'turn'] as const),
+  ...(['vx', 'vy', 'v', 'heading', 'omega', 'spin'] as const),
+  ...(['ax', 'ay', 'a', 'at', 'ac', 'felt'] as const),
+  ...(['px', 'py', 'p', 'Ek', 'Ep', 'E'] as const),
+  ...(['cmx', 'cmy', 'cmvx', 'cmvy', 'sumPx', 'sumPy', 'sumP', 'sumEk'] as const),
+  ...(['d', 'bearing'] as const),
+] as const
 export type QuantityId = (typeof QUANTITY_IDS)[number]
 
 export const DERIVATIVE_IDS = ['three-point', 'parabola', 'cubic', 'spline'] as const
@@ -220,17 +227,93 @@ export interface Body {
   breaks: Record<string, BreakWord>
 }
 
-/** One graph of a quantity of one body against time. */
-export interface Graph {
+/** Time, as a graph's horizontal quantity. */
+export const TIME = 't'
+
+/** How the points of a graph are joined. */
+export const GRAPH_LOOKS = ['points', 'both', 'line'] as const
+export type GraphLook = (typeof GRAPH_LOOKS)[number]
+
+/** What values are put through before they are drawn. */
+export const TRANSFORM_IDS = ['none', 'square', 'root', 'reciprocal', 'ln', 'log10'] as const
+export type TransformId = (typeof TRANSFORM_IDS)[number]
+
+/** One quantity of one body on a graph. */
+export interface Series {
   order: number
   body: string
-  quantity: QuantityId
+  /** The other body, of a quantity between two; null: the first other one. */
+  other: string | null
+  /** Id of a quantity, or of one that somebody has defined. */
+  quantity: string
+}
+
+/** How one direction of a graph is scaled. */
+export interface Scaling {
+  /** What is seen of it, in the unit that is kept (metres); null: as far as the values go. */
+  from: number | null
+  to: number | null
+  /** Whether 0 is always seen. */
+  zero: boolean
+  log: boolean
+  transform: TransformId
+  /** Words of its own; empty: the quantity's. */
+  label: string
+}
+
+/** Words pinned to a point of a graph. */
+export interface GraphNote {
+  frame: number
+  text: string
+}
+
+/** A graph: one quantity of one body, and others when asked, against time or another quantity. */
+export interface Graph extends Series {
+  /** TIME, or the quantity that it is drawn against. */
+  across: string
+  /** More of them, on the same scale. */
+  also: ById<Series>
   /** The axes that it is measured in; null: the main ones, whichever they are. */
   axes: string | null
   /** How its quantity is derived; null: as the investigation's are. */
   derivation: Derivation | null
   errorBars: boolean
+  look: GraphLook
+  scaleAcross: Scaling
+  scaleUp: Scaling
+  /** Whether a length is as long in both directions. */
+  equal: boolean
+  grid: boolean
+  /** Words of its own; empty: the quantity's name. */
+  title: string
+  /** Share of the room that it takes among the others. */
+  height: number
+  notes: ById<GraphNote>
 }
+
+/** A number of the investigation by a name, for quantities that somebody defines. */
+export interface Constant {
+  order: number
+  /** As it stands in expressions. */
+  name: string
+  value: number
+  /** Standard error. */
+  error: number
+  unit: string
+}
+
+/** A quantity that somebody has defined. */
+export interface OwnQuantity {
+  order: number
+  name: string
+  symbol: string
+  /** Empty: the one that follows from the expression. */
+  unit: string
+  expression: string
+}
+
+/** Shares of the room that graphs can take. */
+export const GRAPH_HEIGHTS = { least: 0.3, most: 4 } as const
 
 /** A range of points chosen along a graph, by the frames of its first and last point. */
 export interface Stretch {
@@ -288,6 +371,10 @@ export interface Investigation {
   mainAxes: string
   /** Direction in which things fall, in radians from the picture's right towards up; null: straight down the picture. */
   gravity: number | null
+  /** Acceleration of free fall here, in m/s², and its standard error. */
+  freeFall: { value: number; error: number }
+  /** Direction along which a displacement is measured, in radians from +x towards +y. */
+  direction: number
   probes: ById<Probe>
   locks: Record<CalibrationPart, Lock | null>
   hidden: Record<CalibrationPart, boolean>
@@ -295,6 +382,8 @@ export interface Investigation {
   /** Standard errors beyond which a mark is a stray. */
   strayLimit: number
   derivation: Derivation
+  constants: ById<Constant>
+  quantities: ById<OwnQuantity>
   bodies: ById<Body>
   graphs: ById<Graph>
   stretches: ById<Stretch>
@@ -319,12 +408,16 @@ export function newInvestigation(title: string): Investigation {
     axes: { [FIRST_AXES]: newAxes('axes', 0, { x: 0, y: 0, frame: 0 }) },
     mainAxes: FIRST_AXES,
     gravity: null,
+    freeFall: { value: 9.81, error: 0 },
+    direction: 0,
     probes: {},
     locks: { scale: null, axes: null },
     hidden: { scale: false, axes: false },
     drawn: newDrawn(),
     strayLimit: STRAY_LIMIT.usual,
     derivation: { method: 'three-point', reach: REACH.usual },
+    constants: {},
+    quantities: {},
     bodies: {},
     graphs: {},
     stretches: {},
@@ -347,9 +440,19 @@ export function nextOrder(things: ById<{ order: number }>): number {
   return Object.values(things).reduce((next, thing) => Math.max(next, thing.order + 1), 0)
 }
 
-/** A graph of a quantity of a body as it is at first: in the main axes, derived as the investigation's are. */
-export function newGraph(order: number, body: string, quantity: QuantityId): Graph {
-  return { order, body, quantity, axes: null, derivation: null, errorBars: false }
+/** A graph of a quantity of a body as it is at first: against time, in the main axes, derived as the investigation's are. */
+export function newGraph(order: number, body: string, quantity: string, across = TIME): Graph {
+  return {
+    ...{ order, body, quantity, across, other: null, also: {} },
+    ...{ axes: null, derivation: null, errorBars: false, look: 'points' },
+    ...{ scaleAcross: newScaling(), scaleUp: newScaling(), equal: false, grid: true },
+    ...{ title: '', height: 1, notes: {} },
+  }
+}
+
+/** A direction of a graph that goes as far as its values. */
+export function newScaling(): Scaling {
+  return { from: null, to: null, zero: false, log: false, transform: 'none', label: '' }
 }
 
 /** Axes that nobody has placed yet. */

@@ -1,10 +1,17 @@
 import type { Body } from './document.ts'
 
+/** Kept by the marks of a document, which never change: those of a draft can. */
+const known = new WeakMap<object, readonly number[]>()
+
 /** Frames of a body's marks, increasing. */
-export function framesOf({ marks }: Pick<Body, 'marks'>): number[] {
-  return Object.keys(marks)
+export function framesOf({ marks }: Pick<Body, 'marks'>): readonly number[] {
+  const kept = known.get(marks)
+  if (kept) return kept
+  const frames = Object.keys(marks)
     .map(Number)
     .sort((a, b) => a - b)
+  if (Object.isFrozen(marks)) known.set(marks, frames)
+  return frames
 }
 
 /** The frame whose mark holds for a frame: its own, or that of a rest that reaches over it; null for none. */

@@ -23,6 +23,8 @@ import {
   DERIVATIVE_IDS,
   DOCUMENT_VERSION,
   FIT_FORMS,
+  GRAPH_HEIGHTS,
+  GRAPH_LOOKS,
   type Investigation,
   MODEL_IDS,
   PROBE_KINDS,
@@ -31,11 +33,15 @@ import {
   REACH,
   REFERENCE_USES,
   STRAY_LIMIT,
+  TIME,
+  TRANSFORM_IDS,
 } from './document.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 const MOST_THINGS = 2000
 const MOST_FRAMES = 1_000_000
+/** Characters of an expression. */
+const MOST_EXPRESSION = 2000
 
 const finite = () =>
   number()
@@ -398,13 +404,75 @@ const derivation = () =>
     .noUnknown()
     .strict()
 
-const graph = object({
+/** A quantity that is known by itself, or the id of one that somebody has defined. */
+const quantityId = () =>
+  string()
+    .strict()
+    .required()
+    .test(
+      'quantity',
+      '${path} must be a quantity',
+      (id) => (QUANTITY_IDS as readonly string[]).includes(id) || UUID.test(id),
+    )
+
+const seriesFields = {
   order: finite(),
   body: uuid(),
-  quantity: string().strict().required().oneOf(QUANTITY_IDS),
+  other: string().strict().matches(UUID).nullable().defined(),
+  quantity: quantityId(),
+}
+
+const scaling = object({
+  from: number().strict().nullable().defined(),
+  to: number().strict().nullable().defined(),
+  zero: flag(),
+  log: flag(),
+  transform: string().strict().required().oneOf(TRANSFORM_IDS),
+  label: text(120),
+})
+  .noUnknown()
+  .strict()
+  .required()
+
+const graph = object({
+  ...seriesFields,
+  across: lazy((value: unknown) => (value === TIME ? string().strict().required() : quantityId())),
+  also: byId(object(seriesFields).noUnknown().strict()),
   axes: string().strict().matches(UUID).nullable().defined(),
   derivation: derivation().nullable().defined().default(undefined),
   errorBars: flag(),
+  look: string().strict().required().oneOf(GRAPH_LOOKS),
+  scaleAcross: scaling,
+  scaleUp: scaling,
+  equal: flag(),
+  grid: flag(),
+  title: text(120),
+  height: finite().min(GRAPH_HEIGHTS.least).max(GRAPH_HEIGHTS.most),
+  notes: byId(
+    object({ frame: whole(0, MOST_FRAMES), text: title(200) })
+      .noUnknown()
+      .strict(),
+  ),
+})
+  .noUnknown()
+  .strict()
+
+const constant = object({
+  order: finite(),
+  name: title(40),
+  value: finite(),
+  error: finite().min(0),
+  unit: text(40),
+})
+  .noUnknown()
+  .strict()
+
+const ownQuantity = object({
+  order: finite(),
+  name: title(120),
+  symbol: title(20),
+  unit: text(40),
+  expression: text(MOST_EXPRESSION),
 })
   .noUnknown()
   .strict()
@@ -457,6 +525,11 @@ const investigation = object({
   axes: byId(axes),
   mainAxes: uuid(),
   gravity: number().strict().nullable().defined().min(-4).max(4),
+  freeFall: object({ value: finite().positive().max(1e6), error: finite().min(0) })
+    .noUnknown()
+    .strict()
+    .required(),
+  direction: finite().min(-7).max(7),
   probes: byId(probe),
   locks: object({ scale: lock(), axes: lock() }).noUnknown().strict().required(),
   hidden: object({ scale: flag(), axes: flag() }).noUnknown().strict().required(),
@@ -472,6 +545,8 @@ const investigation = object({
     .required(),
   strayLimit: finite().min(STRAY_LIMIT.least).max(STRAY_LIMIT.most),
   derivation: derivation().required(),
+  constants: byId(constant),
+  quantities: byId(ownQuantity),
   bodies: byId(body),
   graphs: byId(graph),
   stretches: byId(stretch),

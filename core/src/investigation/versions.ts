@@ -90,6 +90,24 @@ const UPGRADES: Record<number, Upgrade> = {
       graphs: mapped(graphs, (graph) => ({ ...graph, derivation: null, errorBars: false })),
     }
   },
+  /** Version 6 had one quantity a graph, always against time and as large as the others, and none of one's own. */
+  6: (document) => {
+    const { graphs } = document as { graphs: Record<string, object> }
+    const scaling = { from: null, to: null, zero: false, log: false, transform: 'none', label: '' }
+    return {
+      ...document,
+      version: 7,
+      freeFall: { value: 9.81, error: 0 },
+      direction: 0,
+      constants: {},
+      quantities: {},
+      graphs: mapped(graphs, (graph) => ({
+        ...graph,
+        ...{ across: 't', other: null, also: {}, look: 'points', scaleAcross: scaling, scaleUp: scaling },
+        ...{ equal: false, grid: true, title: '', height: 1, notes: {} },
+      })),
+    }
+  },
 }
 
 /** What the upgrade from version 2 reads. */

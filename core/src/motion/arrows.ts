@@ -45,8 +45,8 @@ export function arrowsOf(
   most: number,
 ): Arrows | null {
   const [along, up] = kind === 'velocity' ? (['vx', 'vy'] as const) : (['ax', 'ay'] as const)
-  const { rows, values, unit } = table.columns[along]
-  const other = table.columns[up].values
+  const { rows, values, unit } = table.column(along)
+  const other = table.column(up).values
   // A table that is shown in another unit of length counts in that.
   const ratio = lengthRatio(scene, table)
   const list = rows.flatMap((row): Arrow[] => {

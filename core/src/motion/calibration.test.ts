@@ -13,7 +13,7 @@ const at = (x: number, y: number, frame = 0) => ({ x, y, frame })
 const changed = (document: Investigation, ...recipes: Recipe[]) =>
   recipes.reduce((done, recipe) => edit(done, recipe).document, document)
 const fall = (document: Investigation, axes: string | null = null) =>
-  fitColumn(motionTable(document, THROWN.body, axes), 'y', whole, 'uniform-acceleration')
+  fitColumn(motionTable(document, THROWN.body, { axes }), 'y', whole, 'uniform-acceleration')
 
 describe('the scale of an investigation', () => {
   it('rests on all reference lengths that are for it; one for checking changes nothing', () => {
@@ -86,9 +86,9 @@ describe('axes', () => {
   it('turn one direction without the other, and every number with it', () => {
     const down = changed(thrown({}), edits.setAxes({ turnedY: true }))
     expect(fall(down).reading.value).toBeCloseTo(9.81, 6)
-    expect(motionTable(down, THROWN.body).columns.x.values[10]).toBeGreaterThan(0)
+    expect(motionTable(down, THROWN.body).column('x').values[10]).toBeGreaterThan(0)
     const left = changed(thrown({}), edits.setAxes({ turnedX: true }))
-    expect(motionTable(left, THROWN.body).columns.x.values[10]).toBeLessThan(0)
+    expect(motionTable(left, THROWN.body).column('x').values[10]).toBeLessThan(0)
   })
 
   it('kept by name measure the same marks side by side', () => {
@@ -160,8 +160,8 @@ describe('a camera that moves', () => {
     )
     const table = motionTable(document, THROWN.body)
     expect(sceneOf(document).scale!.metresPerPixel).toBeCloseTo(1.4 / 315, 9)
-    expect(table.columns.x.values[0]).toBeCloseTo(0, 9)
-    expect(table.columns.y.values[0]).toBeCloseTo(0, 9)
+    expect(table.column('x').values[0]).toBeCloseTo(0, 9)
+    expect(table.column('y').values[0]).toBeCloseTo(0, 9)
   })
 
   it('leaves out frames in which no landmark is seen, and keeps their marks', () => {

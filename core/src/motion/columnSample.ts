@@ -1,4 +1,3 @@
-import type { QuantityId } from '../investigation/index.ts'
 import {
   fitPolynomial,
   type LinearMap,
@@ -13,9 +12,11 @@ import type { MotionTable } from './motionTable.ts'
 export interface ColumnSample {
   /** Rows of the table. */
   rows: number[]
+  /** Which of the column's places each is, where there is no map. */
+  places: number[]
   times: number[]
   values: number[]
-  /** How the values come from the marked positions of all rows; null where they are those. */
+  /** How the values come from the numbers of all places; null where they are those, or follow from more than one. */
   map: LinearMap | null
   /**
    * The least-squares polynomial of a degree through them, with errors that know which values share marks.
@@ -28,10 +29,10 @@ export interface ColumnSample {
 /** Takes the points of a column between two frames, both included. */
 export function columnSample(
   table: MotionTable,
-  quantity: QuantityId,
+  quantity: string,
   { from, to }: { from: number; to: number },
 ): ColumnSample {
-  const column = table.columns[quantity]
+  const column = table.column(quantity)
   const isIn = (row: number) => table.frames[row] >= from && table.frames[row] <= to
   const picked = column.rows.flatMap((row, i) => (isIn(row) ? [i] : []))
   const rows = picked.map((i) => column.rows[i])
@@ -40,7 +41,7 @@ export function columnSample(
   const values = rows.map((row) => column.values[row])
   const { scatter } = column
   return {
-    ...{ rows, times, values, map },
+    ...{ rows, places: picked, times, values, map },
     fit: (degree) =>
       map && scatter
         ? carried(fitPolynomial(times, values, degree), map, scatter)

@@ -1,6 +1,7 @@
 export { type Arrow, type Arrows, arrowsOf, roundBelow } from './arrows.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
+export type { Column, PlaceColumn } from './columns.ts'
 export { type ColumnSample, columnSample } from './columnSample.ts'
 export {
   biasBounds,
@@ -12,18 +13,20 @@ export {
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
-export { type Column, type MotionTable, motionTable } from './motionTable.ts'
+export { type MotionTable, motionTable, type TableSettings } from './motionTable.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'
 export {
-  COMPONENT_SYMBOLS,
-  type Component,
-  type LengthUnit,
+  alongLine,
+  dimension,
+  type Need,
+  type PlaceQuantity,
   QUANTITIES,
+  QUANTITY_GROUPS,
   type Quantity,
+  type QuantityInfo,
   quantitiesOf,
-  quantityUnit,
-} from './quantities.ts'
+} from './quantities/index.ts'
 export { type ReferenceReport, referenceReports } from './referenceReports.ts'
 export { type RoundTime, roundTimes } from './roundTimes.ts'
 export {
@@ -36,4 +39,5 @@ export {
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
 export { type Course, courseOf, type Stray } from './strays.ts'
+export { Sway } from './sway.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

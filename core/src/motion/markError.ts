@@ -82,7 +82,7 @@ export function markErrors(body: Body): MarkErrors {
   const errors = {
     ...found,
     at: (frame: number) =>
-      found.growth > 0 ? Math.hypot(found.base, found.growth * smear(frame)) : found.base,
+      found.growth > 0 ? Math.sqrt(found.base ** 2 + (found.growth * smear(frame)) ** 2) : found.base,
   }
   known.set(body, errors)
   return errors

@@ -71,13 +71,13 @@ describe('motion table', () => {
     expect(table.length).toBe('m')
     table.frames.forEach((_, row) => {
       const t = table.times[row]
-      expect(table.columns.x.values[row]).toBeCloseTo(2.6 * t, 9)
-      expect(table.columns.y.values[row]).toBeCloseTo(4.2 * t - (9.81 / 2) * t * t, 9)
+      expect(table.column('x').values[row]).toBeCloseTo(2.6 * t, 9)
+      expect(table.column('y').values[row]).toBeCloseTo(4.2 * t - (9.81 / 2) * t * t, 9)
     })
-    expect(table.columns.vy.values[0]).toBeNaN()
-    expect(table.columns.vy.values[49]).toBeNaN()
-    expect(table.columns.vy.values[20]).toBeCloseTo(4.2 - 9.81 * table.times[20], 8)
-    expect(table.columns.vy.unit).toBe('m/s')
+    expect(table.column('vy').values[0]).toBeNaN()
+    expect(table.column('vy').values[49]).toBeNaN()
+    expect(table.column('vy').values[20]).toBeCloseTo(4.2 - 9.81 * table.times[20], 8)
+    expect(table.column('vy').unit).toBe('m/s')
   })
 
   it('counts time from the first frame of the span and leaves out marks that are not in it', () => {
@@ -94,9 +94,9 @@ describe('motion table', () => {
       axesOf(draft).tilt = Math.PI / 2
     })
     const table = motionTable(document, THROWN.body)
-    expect(table.columns.vx.unit).toBe('px/s')
-    expect(table.columns.x.values[0]).toBeCloseTo(0, 9)
-    expect(table.columns.y.values[10]).toBeCloseTo(-(315 / 1.4) * 2.6 * table.times[10], 9)
+    expect(table.column('vx').unit).toBe('px/s')
+    expect(table.column('x').values[0]).toBeCloseTo(0, 9)
+    expect(table.column('y').values[10]).toBeCloseTo(-(315 / 1.4) * 2.6 * table.times[10], 9)
   })
 
   it('goes over a gap with true times and invents nothing', () => {
@@ -104,7 +104,7 @@ describe('motion table', () => {
     const table = motionTable(document, THROWN.body)
     expect(table.frames).not.toContain(20)
     const row = table.frames.indexOf(21)
-    expect(table.columns.vy.values[row]).toBeCloseTo(4.2 - 9.81 * table.times[row], 8)
+    expect(table.column('vy').values[row]).toBeCloseTo(4.2 - 9.81 * table.times[row], 8)
   })
 
   it('is empty for a body without marks and refuses an unknown one', () => {
@@ -156,10 +156,10 @@ describe('a break', () => {
   it('is never derived across, and a fit across it says so', () => {
     const document = changed(edits.setBreak(THROWN.body, 20, 'break'))
     const table = motionTable(document, THROWN.body)
-    expect(table.columns.vy.values[19]).toBeNaN()
-    expect(table.columns.vy.values[20]).toBeNaN()
-    expect(table.columns.vy.values[18]).toBeCloseTo(4.2 - 9.81 * table.times[18], 8)
-    expect(table.columns.vy.values[21]).toBeCloseTo(4.2 - 9.81 * table.times[21], 8)
+    expect(table.column('vy').values[19]).toBeNaN()
+    expect(table.column('vy').values[20]).toBeNaN()
+    expect(table.column('vy').values[18]).toBeCloseTo(4.2 - 9.81 * table.times[18], 8)
+    expect(table.column('vy').values[21]).toBeCloseTo(4.2 - 9.81 * table.times[21], 8)
     const across = (from: number, to: number) => fitColumn(table, 'vy', { from, to }, 'uniform-acceleration')
     expect(across(0, 49).breaks).toBe(1)
     expect(across(20, 49).breaks).toBe(0)
@@ -180,7 +180,7 @@ describe('the turn of a body', () => {
 
   it('is told by its second point without jumps, and so is its spin', () => {
     const table = motionTable(document, THROWN.body)
-    const { turn, spin: spins } = table.columns
+    const [turn, spins] = [table.column('turn'), table.column('spin')]
     expect(turn.unit).toBe('rad')
     expect(spins.unit).toBe('rad/s')
     for (const row of turn.rows) expect(turn.values[row]).toBeCloseTo(0.4 + (spin * row) / 60, 9)
@@ -240,10 +240,10 @@ describe('the error of a mark', () => {
   it('is carried over to every derived quantity', () => {
     const table = motionTable(changed(edits.changeBody(THROWN.body, { markError: 2 })), THROWN.body)
     const metres = (2 * 1.4) / 315
-    expect(table.columns.y.errors[5]).toBeCloseTo(metres, 12)
-    expect(table.columns.vy.errors[5]).toBeCloseTo((metres * 60) / Math.SQRT2, 9)
-    expect(table.columns.ay.errors[5]).toBeCloseTo(metres * 3600 * Math.sqrt(6), 6)
-    expect(table.columns.vy.errors[0]).toBeNaN()
+    expect(table.column('y').errors[5]).toBeCloseTo(metres, 12)
+    expect(table.column('vy').errors[5]).toBeCloseTo((metres * 60) / Math.SQRT2, 9)
+    expect(table.column('ay').errors[5]).toBeCloseTo(metres * 3600 * Math.sqrt(6), 6)
+    expect(table.column('vy').errors[0]).toBeNaN()
   })
 })
 

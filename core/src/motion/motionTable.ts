@@ -5,44 +5,18 @@ import {
   framesInUse,
   framesOf,
   type Investigation,
+  inOrder,
   type Mark,
   pictureSize,
-  type QuantityId,
 } from '../investigation/index.ts'
-import { applyMap, type LinearMap } from '../regression/index.ts'
 import { rowDelay, type UsedFrames } from '../time/index.ts'
+import type { LengthUnit } from '../units/index.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
-import {
-  biasBounds,
-  type CoursePoints,
-  DERIVATIVES,
-  type Derived,
-  type Scatter,
-} from './derivatives/index.ts'
+import { type Column, Columns, once } from './columns.ts'
 import { markErrors } from './markError.ts'
-import { byQuantity, type Component, type LengthUnit, QUANTITIES, quantityUnit } from './quantities.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
-
-/** One quantity of one body over the table's rows. */
-export interface Column {
-  quantity: QuantityId
-  unit: string
-  /** One value a row; NaN where the quantity has none. */
-  values: Float64Array
-  /** Standard error of each value that comes from the marks' own; NaN where there is no value. */
-  errors: Float64Array
-  /** Rows of the table that have a value, in order. */
-  rows: number[]
-  /** How the values of `rows` come from the values that the component's position has; null where they are those. */
-  map: LinearMap | null
-  /** What the positions scatter by where how they are derived has told that; null where a fit has to tell it. */
-  scatter: Scatter | null
-  /** How it is derived, what is empty and why, for the person who asks; null where it isn't. */
-  note: string | null
-  /** Bound on how far each value is off by smoothing; NaN where it can't be told. Worked out when it is asked for; 0 where nothing is derived. */
-  bias: () => Float64Array
-}
+import { worldOf } from './worldOf.ts'
 
 /** Marks of one body with time and calibration applied: what screens, fits and exports read. */
 export interface MotionTable {
@@ -61,9 +35,20 @@ export interface MotionTable {
   rateError: number
   /** Marks in pixels of the picture. */
   picture: { x: Float64Array; y: Float64Array }
-  columns: Record<QuantityId, Column>
+  /** A quantity over the rows, by its id; derived when it is asked for first. Throws a RangeError for an unknown one. */
+  column: (quantity: string) => Column
   /** How the landmarks' errors move the positions; worked out when it is asked for, null where the camera stood still. */
   cameraErrors: () => CameraErrors | null
+}
+
+/** What a table is of, where it isn't as the investigation's own are. */
+export interface TableSettings {
+  /** Axes that it is measured in, by id; null: the main ones. */
+  axes?: string | null
+  /** How velocity and acceleration are derived; null: as the investigation's are. */
+  derivation?: Derivation | null
+  /** The other body of quantities between two; null: the first other one. */
+  other?: string | null
 }
 
 /** A mark in use: a rest is cut to the frames in use. */
@@ -75,14 +60,19 @@ interface Row {
 
 /** Marks of a body in the frames in use of a clip of so many frames, by frame. */
 function rowsOf({ marks }: Body, used: UsedFrames, count: number): Row[] {
-  return framesOf({ marks }).flatMap((at) => {
+  const rows: Row[] = []
+  for (const at of framesOf({ marks })) {
     const mark = marks[at]
     const last = Math.min(mark.until ?? at, count - 1)
-    if (last === at) return used.has(at) ? [{ frame: at, until: at, mark }] : []
+    if (last === at) {
+      if (used.has(at)) rows.push({ frame: at, until: at, mark })
+      continue
+    }
     const frame = used.has(at) ? at : used.step(at, 1)
     const until = used.has(last) ? last : used.step(last, -1)
-    return frame >= at && until <= last && frame <= until && used.has(frame) ? [{ frame, until, mark }] : []
-  })
+    if (frame >= at && until <= last && frame <= until && used.has(frame)) rows.push({ frame, until, mark })
+  }
+  return rows
 }
 
 /**
@@ -94,9 +84,10 @@ function timesOfMarks(
   clock: InvestigationClock,
   rows: Row[],
 ): { from: Float64Array; to: Float64Array } {
-  const plain = {
-    from: Float64Array.from(rows, ({ frame }) => clock.seconds[frame] - clock.zero),
-    to: Float64Array.from(rows, ({ until }) => clock.seconds[until] - clock.zero),
+  const plain = { from: new Float64Array(rows.length), to: new Float64Array(rows.length) }
+  for (let row = 0; row < rows.length; row++) {
+    plain.from[row] = clock.seconds[rows[row].frame] - clock.zero
+    plain.to[row] = clock.seconds[rows[row].until] - clock.zero
   }
   const { readout } = investigation.timing
   if (!readout) return plain
@@ -107,33 +98,18 @@ function timesOfMarks(
   return byRow.from.every((time, row) => row === 0 || time > byRow.to[row - 1]) ? byRow : plain
 }
 
-/** Angles without jumps: each within half a turn of the one before. */
-function unwrapped(angles: number[]): number[] {
-  let turns = 0
-  return angles.map((angle, i) => {
-    if (i > 0) turns -= Math.round((angle - angles[i - 1]) / (2 * Math.PI))
-    return angle + 2 * Math.PI * turns
-  })
-}
-
-const ACROSS = 'Nothing is derived across a break or a gap.'
-
 /**
- * The motion table of a body: position, velocity and acceleration at every mark within the span, on the true
- * times of the frames, and how it is turned where it has a second point. A rest is one row. Marks outside the
- * span are kept in the document and not used here, and so are marks in frames in which landmarks don't tell
- * where the camera looked. Empty where there is no footage. Throws a RangeError for an unknown body.
- *
- * @param axes that it is measured in, by id; null: the main ones
- * @param derivation how velocity and acceleration are derived; null: as the investigation's are
+ * The motion table of a body: position, velocity, acceleration and what follows from them at every mark within the
+ * span, on the true times of the frames. A rest is one row. Marks outside the span are kept in the document and not
+ * used here, and so are marks in frames in which landmarks don't tell where the camera looked. Empty where there is no
+ * footage. Throws a RangeError for an unknown body.
  */
 export function motionTable(
   investigation: Investigation,
   bodyId: string,
-  axes: string | null = null,
-  derivation: Derivation | null = null,
+  settings: TableSettings = {},
 ): MotionTable {
-  return motionTableIn(investigation, bodyId, sceneOf(investigation, axes), derivation)
+  return motionTableIn(investigation, bodyId, sceneOf(investigation, settings.axes ?? null), settings)
 }
 
 /** The motion table of a body in a scene that is at hand; see motionTable. */
@@ -141,148 +117,90 @@ export function motionTableIn(
   investigation: Investigation,
   bodyId: string,
   scene: InvestigationScene,
-  derivation: Derivation | null = null,
+  settings: Omit<TableSettings, 'axes'> = {},
 ): MotionTable {
-  const body = investigation.bodies[bodyId]
+  const { bodies } = investigation
+  const body = bodies[bodyId]
   if (!body) throw new RangeError(`There is no body ${bodyId}.`)
   const clock = clockOf(investigation)
-  const rows = clock
-    ? rowsOf(body, framesInUse(investigation), clock.seconds.length).filter(({ frame }) => scene.at(frame))
-    : []
-  const frames = rows.map(({ frame }) => frame)
-  const marks = rows.map(({ mark }) => mark)
-  const spans = clock
-    ? timesOfMarks(investigation, clock, rows)
-    : { from: new Float64Array(), to: new Float64Array() }
-  const times = spans.from.map((time, row) => (time + spans.to[row]) / 2)
-  const breaks = new Set(rows.flatMap(({ frame }, row) => (body.breaks[frame] === 'break' ? [row] : [])))
-  const errorAt = markErrors(body).at
-
-  const points = rows.map(({ frame, mark }) => scene.at(frame)!.toScene(mark))
-  const jacobians = rows.map(({ frame, mark }) => scene.at(frame)!.jacobian(mark))
-  const every = rows.map((_, row) => row)
-  const seconds = every.filter((row) => body.second[frames[row]])
-  const angles = seconds.map((row) => {
-    const end = scene.at(frames[row])!.toScene(body.second[frames[row]])
-    return Math.atan2(end.y - points[row].y, end.x - points[row].x)
-  })
-  /** What a component's position is: the rows that have one, their values, and their standard errors. */
-  const along = (axis: 'x' | 'y') => ({
-    rows: every,
-    values: points.map((point) => point[axis]),
-    errors: rows.map(({ frame }, row) => {
-      const [a, b] = jacobians[row][axis === 'x' ? 0 : 1]
-      return Math.sqrt(a * a + b * b) * errorAt(frame)
-    }),
-  })
-  const positions = {
-    x: along('x'),
-    y: along('y'),
-    turn: {
-      rows: seconds,
-      values: unwrapped(angles),
-      errors: seconds.map((row) => {
-        const { x, y } = body.second[frames[row]]
-        return (Math.SQRT2 * errorAt(frames[row])) / Math.hypot(x - marks[row].x, y - marks[row].y)
-      }),
-    },
-  }
-
-  const settings = derivation ?? investigation.derivation
-  const method = DERIVATIVES[settings.method]
-  /** Derivatives depend on the times only, so what lies along both axes shares them. */
-  const known = new Map<string, { course: CoursePoints; derived: Derived }>()
-  const derivedFrom = (component: Component, order: 1 | 2) => {
-    const { rows: withPosition, values } = positions[component]
-    const key = `${method.readsValues || component === 'turn' ? component : ''} ${order}`
-    const ready = known.get(key)
-    if (ready) return ready
-    const course = pickPoints(spans, breaks, withPosition)
-    const made = { course, derived: method.derive(course, order, settings.reach, values) }
-    known.set(key, made)
+  const derivation = settings.derivation ?? investigation.derivation
+  const [rows, columns] = columnsOf(investigation, bodyId, scene, derivation, clock)
+  const ids = inOrder(bodies).map(([id]) => id)
+  const otherIds = ids.filter((id) => id !== bodyId)
+  const known = new Map([[bodyId, columns]])
+  const columnsOfOther = (id: string) => {
+    const made = known.get(id) ?? columnsOf(investigation, id, scene, derivation, clock)[1]
+    known.set(id, made)
     return made
   }
-  const spread = (rowsWith: number[], numbers: ArrayLike<number>) => {
-    const all = new Float64Array(rows.length).fill(Number.NaN)
-    for (let i = 0; i < rowsWith.length; i++) all[rowsWith[i]] = numbers[i]
-    return all
+  columns.others = {
+    pair: () => {
+      const id = settings.other && bodies[settings.other] ? settings.other : otherIds[0]
+      return id === undefined ? [] : [columns, columnsOfOther(id)]
+    },
+    all: () =>
+      ids.filter((id) => id === bodyId || framesOf(bodies[id]).length > 0).map((id) => columnsOfOther(id)),
   }
-  const column = (quantity: QuantityId): Column => {
-    const { component, order } = QUANTITIES[quantity]
-    const unit = quantityUnit(scene.length, order, component)
-    const position = positions[component]
-    if (order === 0) {
-      return {
-        quantity,
-        unit,
-        values: spread(position.rows, position.values),
-        errors: spread(position.rows, position.errors),
-        rows: position.rows,
-        map: null,
-        scatter: null,
-        note: null,
-        bias: () => new Float64Array(rows.length),
-      }
-    }
-    const { course, derived } = derivedFrom(component, order)
-    const derivedRows = derived.rows.map((i) => position.rows[i])
-    return {
-      quantity,
-      unit,
-      values: spread(derivedRows, applyMap(derived.map, position.values)),
-      errors: spread(derivedRows, mappedErrors(derived, position.errors)),
-      rows: derivedRows,
-      map: derived.map,
-      scatter: derived.scatter ?? null,
-      note: `${method.explain(settings)} ${ACROSS}`,
-      bias: once(() => spread(derivedRows, biasBounds(course, derived, method.exact, position.values))),
-    }
-  }
-
+  const frames = rows.map(({ frame }) => frame)
+  const marks = rows.map(({ mark }) => mark)
   return {
     body: bodyId,
     length: scene.length,
     scale: scene.scale,
     frames,
     until: rows.map(({ until }) => until),
-    times,
-    breaks,
+    times: columns.course.times,
+    breaks: columns.course.breaks,
     rateError: clock?.rateError ?? 0,
-    picture: { x: Float64Array.from(marks, (m) => m.x), y: Float64Array.from(marks, (m) => m.y) },
-    columns: byQuantity(column),
+    picture: {
+      x: new Float64Array(marks.map(({ x }) => x)),
+      y: new Float64Array(marks.map(({ y }) => y)),
+    },
+    column: (quantity) => columns.column(quantity),
     cameraErrors: once(() => cameraErrors(investigation, scene, frames, marks)),
   }
 }
 
-/** What is worked out when it is asked for first, and then known. */
-function once<T>(make: () => T): () => T {
-  let made: { value: T } | null = null
-  return () => {
-    made ??= { value: make() }
-    return made.value
-  }
-}
-
-/** Some of a motion's points, in order: a break before one that is left out stands before the next. */
-function pickPoints(
-  { from, to }: { from: Float64Array; to: Float64Array },
-  breaks: ReadonlySet<number>,
-  rows: number[],
-): CoursePoints {
-  const picked = new Set<number>()
-  for (const at of breaks) {
-    const next = rows.findIndex((row) => row >= at)
-    if (next >= 0) picked.add(next)
-  }
-  return { from: rows.map((row) => from[row]), to: rows.map((row) => to[row]), breaks: picked }
-}
-
-/** Standard errors of what is derived from independent values. */
-function mappedErrors({ map, widened }: Derived, errors: number[]): number[] {
-  return map.start.map((start, row) => {
-    const coefficients = map.coefficients[row]
-    let variance = 0
-    for (let k = 0; k < coefficients.length; k++) variance += (coefficients[k] * errors[start + k]) ** 2
-    return (widened?.[row] ?? 1) * Math.sqrt(variance)
+/** The rows of a body's table, and what makes columns of them. */
+function columnsOf(
+  investigation: Investigation,
+  bodyId: string,
+  scene: InvestigationScene,
+  derivation: Derivation,
+  clock: InvestigationClock | null,
+): [Row[], Columns] {
+  const body = investigation.bodies[bodyId]
+  const rows = clock
+    ? rowsOf(body, framesInUse(investigation), clock.seconds.length).filter(({ frame }) => scene.at(frame))
+    : []
+  const spans = clock
+    ? timesOfMarks(investigation, clock, rows)
+    : { from: new Float64Array(), to: new Float64Array() }
+  const errorAt = markErrors(body).at
+  const placed = rows.map(({ frame, mark }) => {
+    const { toScene, jacobian } = scene.at(frame)!
+    const second = body.second[frame]
+    return {
+      frame,
+      place: toScene(mark),
+      jacobian: jacobian(mark),
+      second: second ? { place: toScene(second), jacobian: jacobian(second) } : null,
+      error: errorAt(frame),
+    }
   })
+  const columns = new Columns(
+    placed,
+    {
+      ...spans,
+      times: spans.from.map((time, row) => (time + spans.to[row]) / 2),
+      breaks: new Set(rows.flatMap(({ frame }, row) => (body.breaks[frame] === 'break' ? [row] : []))),
+    },
+    {
+      number: inOrder(investigation.bodies).findIndex(([id]) => id === bodyId),
+      world: worldOf(investigation, scene, body),
+      length: scene.length,
+      derivation,
+    },
+  )
+  return [rows, columns]
 }

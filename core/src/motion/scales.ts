@@ -3,7 +3,7 @@ import type { Investigation, KnownMotion, Plane } from '../investigation/index.t
 import { FitError } from '../regression/index.ts'
 import { columnSample } from './columnSample.ts'
 import { motionTableIn } from './motionTable.ts'
-import { QUANTITIES } from './quantities.ts'
+import { alongLine } from './quantities/index.ts'
 import type { InvestigationScene } from './sceneOf.ts'
 
 export type SizedPlane = Plane & { width: number; height: number }
@@ -48,9 +48,10 @@ export function scaleOfMotion(
   const stretch = investigation.stretches[known.stretch]
   const graph = stretch && investigation.graphs[stretch.graph]
   if (!graph) return null
-  const table = motionTableIn(investigation, graph.body, pixels(graph.axes), graph.derivation)
-  const degree = known.derivative - QUANTITIES[graph.quantity].order
-  if (degree < 0) return null
+  const table = motionTableIn(investigation, graph.body, pixels(graph.axes), graph)
+  const line = alongLine(graph.quantity)
+  const degree = known.derivative - (line?.order ?? Number.POSITIVE_INFINITY)
+  if (!(degree >= 0)) return null
   try {
     const sample = columnSample(table, graph.quantity, stretch)
     const fit = sample.fit(degree)

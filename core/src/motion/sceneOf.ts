@@ -31,7 +31,7 @@ import {
   type Reference,
 } from '../investigation/index.ts'
 import { clockOf } from './clockOf.ts'
-import type { LengthUnit } from './quantities.ts'
+import type { LengthUnit } from '../units/index.ts'
 import { planeScale, type SizedPlane, scaleOfMotion } from './scales.ts'
 
 /** How the pictures of an investigation map to its scene. */

@@ -1,35 +1,49 @@
-import { type LengthName, metresIn } from '../units/index.ts'
-import type { Column, MotionTable } from './motionTable.ts'
-import { byQuantity, QUANTITIES, quantityUnit } from './quantities.ts'
+import { type LengthName, metresIn, unitOf } from '../units/index.ts'
+import type { Column } from './columns.ts'
+import type { MotionTable } from './motionTable.ts'
+import { QUANTITIES } from './quantities/index.ts'
 
 /**
  * A motion table in another unit of length, to be shown: everything that is derived from it then stands in
- * that unit, too. One in pixels stays in pixels.
+ * that unit, too, but for what has a mass in it. One in pixels stays in pixels.
  */
 export function shownTable(table: MotionTable, length: LengthName): MotionTable {
   if (table.length === 'px' || table.length === length) return table
-  const factor = metresIn(table.length) / metresIn(length)
-  const column = (known: Column): Column => {
-    const { order, component } = QUANTITIES[known.quantity]
-    if (component === 'turn') return known
+  const each = metresIn(table.length) / metresIn(length)
+  const shown = (known: Column): Column => {
+    const { mass, length: power } = known.dimension
+    const hasOwnUnit = !(known.quantity in QUANTITIES) || known.unit !== unitOf(known.dimension, table.length)
+    if (mass !== 0 || power === 0 || hasOwnUnit) return known
+    const factor = each ** power
     return {
       ...known,
-      unit: quantityUnit(length, order),
+      unit: unitOf(known.dimension, length),
       values: known.values.map((value) => factor * value),
       errors: known.errors.map((error) => factor * error),
+      place: known.place && {
+        ...known.place,
+        values: known.place.values.map((value) => factor * value),
+        errors: known.place.errors.map((error) => factor * error),
+      },
       scatter: known.scatter && { ...known.scatter, variance: factor * factor * known.scatter.variance },
       bias: () => known.bias().map((bound) => factor * bound),
+      sway: (i, times, into) => known.sway(i, factor * times, into),
     }
   }
+  const columns = new Map<string, Column>()
   return {
     ...table,
     length,
-    columns: byQuantity((id) => column(table.columns[id])),
+    column: (quantity) => {
+      const column = columns.get(quantity) ?? shown(table.column(quantity))
+      columns.set(quantity, column)
+      return column
+    },
     cameraErrors: () =>
       table.cameraErrors()?.map((error) => ({
         ...error,
-        x: error.x.map((value) => factor * value),
-        y: error.y.map((value) => factor * value),
+        x: error.x.map((value) => each * value),
+        y: error.y.map((value) => each * value),
       })) ?? null,
   }
 }

@@ -41,7 +41,7 @@ describe('velocity on the times of the file', () => {
     })
     const table = motionTable(document, THROWN.body)
     const metresPerPixel = 1.4 / 315
-    const { rows, values, map } = table.columns.vy
+    const { rows, values, map } = table.column('vy')
     const off = rows.map((row, at) => {
       const expected = error * metresPerPixel * Math.hypot(...map!.coefficients[at])
       return (values[row] - (4.2 - 9.81 * table.times[row])) / expected
@@ -233,11 +233,11 @@ describe('a turned picture', () => {
     for (const way of ['left', 'right', 'mirror'] as const) {
       const table = motionTable(change(thrown({}), edits.turnPicture(way)), THROWN.body)
       plain.frames.forEach((_, row) => {
-        expect(table.columns.x.values[row]).toBeCloseTo(
-          (way === 'mirror' ? -1 : 1) * plain.columns.x.values[row],
+        expect(table.column('x').values[row]).toBeCloseTo(
+          (way === 'mirror' ? -1 : 1) * plain.column('x').values[row],
           9,
         )
-        expect(table.columns.y.values[row]).toBeCloseTo(plain.columns.y.values[row], 9)
+        expect(table.column('y').values[row]).toBeCloseTo(plain.column('y').values[row], 9)
       })
     }
   })

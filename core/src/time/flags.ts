@@ -3,7 +3,7 @@ export const MAD_TO_DEVIATION = 1.4826
 
 /** Median of numbers; NaN of none. */
 export function median(values: ArrayLike<number>): number {
-  const sorted = Float64Array.from(values).sort()
+  const sorted = new Float64Array(values).sort()
   const half = sorted.length >> 1
   if (sorted.length === 0) return Number.NaN
   return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2

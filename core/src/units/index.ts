@@ -1,3 +1,4 @@
+export { type Dimension, type LengthUnit, perSecond, unitOf } from './dimension.ts'
 export { degrees, fixed, measurement, rounded, significant, withUnit } from './format.ts'
 export {
   LENGTH_NAMES,

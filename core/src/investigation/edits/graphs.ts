@@ -2,24 +2,77 @@ import {
   type Derivation,
   type Expected,
   type FitForm,
+  type Graph,
+  inOrder,
   type ModelId,
   newGraph,
   nextOrder,
-  type QuantityId,
+  type Scaling,
+  TIME,
 } from '../document.ts'
 import type { Recipe } from '../patch.ts'
 
-/** Adds a graph of a quantity behind the others. */
-export function addGraph(id: string, body: string, quantity: QuantityId): Recipe {
+/** Adds a graph of a quantity against time, or another one, behind the others. */
+export function addGraph(id: string, body: string, quantity: string, across = TIME): Recipe {
   return (draft) => {
-    draft.graphs[id] = newGraph(nextOrder(draft.graphs), body, quantity)
+    draft.graphs[id] = newGraph(nextOrder(draft.graphs), body, quantity, across)
   }
 }
 
-/** Measures a graph in other axes; null: in the main ones. */
-export function setGraphAxes(id: string, axes: string | null): Recipe {
+/** Changes how a graph is drawn, and what it shows. */
+export function changeGraph(id: string, change: Partial<Omit<Graph, 'order' | 'also' | 'notes'>>): Recipe {
   return (draft) => {
-    if (draft.graphs[id]) draft.graphs[id].axes = axes
+    if (draft.graphs[id]) Object.assign(draft.graphs[id], change)
+  }
+}
+
+/** Changes how one direction of a graph is scaled. */
+export function scaleGraph(
+  id: string,
+  direction: 'scaleAcross' | 'scaleUp',
+  change: Partial<Scaling>,
+): Recipe {
+  return (draft) => {
+    if (draft.graphs[id]) Object.assign(draft.graphs[id][direction], change)
+  }
+}
+
+/** Lays a graph in front of another one, or behind all (null). */
+export function moveGraph(id: string, before: string | null): Recipe {
+  return (draft) => {
+    const others = inOrder(draft.graphs)
+      .map(([other]) => other)
+      .filter((other) => other !== id)
+    const at = before === null ? others.length : others.indexOf(before)
+    if (!draft.graphs[id] || at < 0) return
+    others.splice(at, 0, id)
+    others.forEach((other, order) => {
+      draft.graphs[other].order = order
+    })
+  }
+}
+
+/** Draws another quantity, or another body's, on a graph. */
+export function addSeries(id: string, graph: string, body: string, quantity: string): Recipe {
+  return (draft) => {
+    const { also } = draft.graphs[graph] ?? {}
+    if (also) also[id] = { order: nextOrder(also), body, other: null, quantity }
+  }
+}
+
+export function removeSeries(id: string, graph: string): Recipe {
+  return (draft) => {
+    delete draft.graphs[graph]?.also[id]
+  }
+}
+
+/** Pins words to a graph's point in a frame; no words take them away. */
+export function noteOnGraph(id: string, graph: string, frame: number, text: string): Recipe {
+  return (draft) => {
+    const { notes } = draft.graphs[graph] ?? {}
+    if (!notes) return
+    if (text === '') delete notes[id]
+    else notes[id] = { frame, text }
   }
 }
 
@@ -27,20 +80,6 @@ export function setGraphAxes(id: string, axes: string | null): Recipe {
 export function setDerivation(change: Partial<Derivation>): Recipe {
   return (draft) => {
     Object.assign(draft.derivation, change)
-  }
-}
-
-/** Derives the quantity of a graph in a way of its own; null: as the investigation's are. */
-export function setGraphDerivation(id: string, derivation: Derivation | null): Recipe {
-  return (draft) => {
-    if (draft.graphs[id]) draft.graphs[id].derivation = derivation
-  }
-}
-
-/** Shows or hides a graph's error bars. */
-export function setErrorBars(id: string, shown: boolean): Recipe {
-  return (draft) => {
-    if (draft.graphs[id]) draft.graphs[id].errorBars = shown
   }
 }
 

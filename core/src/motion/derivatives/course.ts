@@ -39,13 +39,20 @@ export interface Run {
 /** A time between two points that is longer than so many usual ones is a gap. */
 const GAP = 4
 
+/** Kept by the points, for velocity and acceleration. */
+const known = new WeakMap<CoursePoints, readonly Run[]>()
+
 /**
  * The stretches of a motion in which things can be derived: none goes over a break, over a gap, or through a rest.
  * A rest is the last point of the one before it, where it begins, and the first of the one after it, where it ends.
  */
-export function runsOf({ from, to, breaks }: CoursePoints): Run[] {
+export function runsOf(points: CoursePoints): readonly Run[] {
+  const ready = known.get(points)
+  if (ready) return ready
+  const { from, to, breaks } = points
   const count = from.length
-  const steps = Array.from({ length: Math.max(0, count - 1) }, (_, i) => from[i + 1] - to[i])
+  const steps = new Float64Array(Math.max(0, count - 1))
+  for (let i = 0; i + 1 < count; i++) steps[i] = from[i + 1] - to[i]
   const longest = GAP * median(steps)
   const runs: Run[] = []
   let first = 0
@@ -53,16 +60,20 @@ export function runsOf({ from, to, breaks }: CoursePoints): Run[] {
     const isRest = from[i] !== to[i]
     const isEnd = i === count - 1 || breaks.has(i + 1) || steps[i] > longest
     if (!isEnd && !(isRest && i > first)) continue
-    const times = Array.from({ length: i - first + 1 }, (_, k) => (k === 0 ? to[first] : from[first + k]))
+    const times = [to[first]]
+    for (let k = first + 1; k <= i; k++) times.push(from[k])
     runs.push({ first, times, rests: { first: from[first] !== to[first], last: isRest } })
     first = isRest && !isEnd ? i : i + 1
   }
+  known.set(points, runs)
   return runs
 }
 
 /** Points of a run that have a derivative of their own, counted from its first one. */
 export function ownPoints({ times, rests }: Run): number[] {
-  return times.flatMap((_, k) =>
-    (rests.first && k === 0) || (rests.last && k === times.length - 1) ? [] : [k],
-  )
+  const points: number[] = []
+  const last = times.length - 1
+  for (let k = 0; k <= last; k++)
+    if (!(rests.first && k === 0) && !(rests.last && k === last)) points.push(k)
+  return points
 }

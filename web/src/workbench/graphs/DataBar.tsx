@@ -36,7 +36,7 @@ export function DataBar({ body, table }: { body: string; table: MotionTable }) {
                 </Table.ColumnHeader>
                 {columns.map(({ id, symbol, subscript }) => (
                   <Table.ColumnHeader key={id} textAlign="right">
-                    <SymbolText symbol={symbol} subscript={subscript} /> ({table.columns[id].unit})
+                    <SymbolText symbol={symbol} subscript={subscript} /> ({table.column(id).unit})
                   </Table.ColumnHeader>
                 ))}
               </Table.Row>
@@ -73,7 +73,7 @@ export function DataBar({ body, table }: { body: string; table: MotionTable }) {
                   </Table.Cell>
                   <Table.Cell textAlign="right">{fixed(table.times[row], 4)}</Table.Cell>
                   {columns.map(({ id }) => {
-                    const { values, errors, unit, note } = table.columns[id]
+                    const { values, errors, unit, note } = table.column(id)
                     const value = values[row]
                     return (
                       <Table.Cell

@@ -34,7 +34,7 @@ export function GraphHeader({
   const session = useSession()
   const { derivation } = useInvestigation()
   const quantity = QUANTITIES[graph.quantity]
-  const column = table.columns[graph.quantity]
+  const column = table.column(graph.quantity)
   const { unit } = column
   const summary = range ? stretchSummary(table, graph.quantity, range) : null
   const perSecond = quantityUnit(table.length, quantity.order + 1, quantity.component)

@@ -69,7 +69,7 @@ export function GraphPanel({
   const [drawing, setDrawing] = useState<{ from: number; to: number } | null>(null)
   const [pointed, setPointed] = useState<{ row: number; x: number; y: number; width: number } | null>(null)
   const quantity = QUANTITIES[graph.quantity]
-  const column = table.columns[graph.quantity]
+  const column = table.column(graph.quantity)
   const body = investigation.bodies[graph.body]
   const { strays } = useCourse(body)
   const timeOf = (index: number) =>

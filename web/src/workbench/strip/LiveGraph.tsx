@@ -21,7 +21,7 @@ export const LiveGraph = memo(function LiveGraph({
 }) {
   const investigation = useInvestigation()
   const table = body ? shownTableOf(investigation, body) : null
-  const values = table ? [...table.columns.x.values, ...table.columns.y.values] : []
+  const values = table ? [...table.column('x').values, ...table.column('y').values] : []
   if (!table || !body || values.length === 0)
     return (
       <svg
@@ -68,7 +68,7 @@ export const LiveGraph = memo(function LiveGraph({
           <path
             key={`${component}${frame}`}
             d={MARKER_PATHS[shape]}
-            transform={`translate(${scale.x(table.times[row])} ${y(table.columns[component].values[row])}) scale(${size})`}
+            transform={`translate(${scale.x(table.times[row])} ${y(table.column(component).values[row])}) scale(${size})`}
             fill={component === 'x' ? paint : '#FFFFFF'}
             stroke={paint}
             strokeWidth={1.4 / size}

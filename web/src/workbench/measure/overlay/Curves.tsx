@@ -70,7 +70,7 @@ function fittedPaths(investigation: Investigation): Path[] {
     }
     const table = tableOf(investigation, body, { axes })
     const points = rowsBetween(table, fit.from, fit.to).map((row) =>
-      at(fit.polynomial.valueAt(table.times[row]), table.columns[across].values[row]),
+      at(fit.polynomial.valueAt(table.times[row]), table.column(across).values[row]),
     )
     return [{ key, axes, points }]
   })

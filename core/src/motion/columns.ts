@@ -1,0 +1,482 @@
+import type { Matrix2, Point } from '../geometry/index.ts'
+import type { Derivation } from '../investigation/index.ts'
+import { applyMap, type LinearMap } from '../regression/index.ts'
+import { type Dimension, type LengthUnit, unitOf } from '../units/index.ts'
+import {
+  biasBounds,
+  type CoursePoints,
+  DERIVATIVES,
+  type Derived,
+  type Scatter,
+} from './derivatives/index.ts'
+import {
+  dimension,
+  type JointQuantity,
+  type Need,
+  type PathQuantity,
+  type PlaceQuantity,
+  pathThrough,
+  QUANTITIES,
+  type Quantity,
+  type QuantityInfo,
+  type RateQuantity,
+  type SharedQuantity,
+  type Sloped,
+  type World,
+} from './quantities/index.ts'
+import { errorNumber, Sway } from './sway.ts'
+
+/** Numbers that places have, and that rates are derived from. */
+export interface PlaceColumn {
+  quantity: PlaceQuantity
+  /** Rows of the table that have one, in order. */
+  rows: number[]
+  values: number[]
+  errors: number[]
+  /** How each goes with its place, along x and y, and with its second point. */
+  slopes: (readonly number[])[]
+}
+
+/** One quantity of one body over the table's rows. */
+export interface Column {
+  quantity: string
+  dimension: Dimension
+  unit: string
+  /** One value a row; NaN where the quantity has none. */
+  values: Float64Array
+  /** Standard error of each value that comes from the marks' own; NaN where there is no value. */
+  errors: Float64Array
+  /** Rows of the table that have a value, in order. */
+  rows: number[]
+  /** The numbers of places that its values are, or are derived from; null where it follows from more than one. */
+  place: PlaceColumn | null
+  /** How the values of `rows` come from those numbers; null where they are those, or where there are none. */
+  map: LinearMap | null
+  /** What the positions scatter by where how they are derived has told that; null where a fit has to tell it. */
+  scatter: Scatter | null
+  /** How it is derived, what is empty and why, for the person who asks; null where it isn't. */
+  note: string | null
+  /** What has to be said before it has values; null where nothing is missing. */
+  asks: string | null
+  /** Bound on how far each value is off by smoothing; NaN where it can't be told. Worked out when it is asked for; 0 where nothing is derived. */
+  bias: () => Float64Array
+  /** Adds how the value of `rows[i]`, so many times, goes with the marks' errors. */
+  sway: (i: number, times: number, into: Sway) => void
+}
+
+/** A mark with its calibration applied. */
+export interface PlacedMark {
+  frame: number
+  place: Point
+  jacobian: Matrix2
+  second: { place: Point; jacobian: Matrix2 } | null
+  /** Standard error along each direction, in pixels. */
+  error: number
+}
+
+/** When each row begins and ends to be there, its middle, and the rows before which the motion breaks. */
+export interface Course {
+  from: Float64Array
+  to: Float64Array
+  times: Float64Array
+  breaks: ReadonlySet<number>
+}
+
+const ACROSS = 'Nothing is derived across a break or a gap.'
+
+const ASKS: Record<Need, string> = {
+  mass: 'The mass of this body is not known yet: say it under Measure, “What moves?”.',
+  masses: 'This takes the masses of all bodies: say them under Measure, “What moves?”.',
+  scale: 'This takes a scale: set a reference length under Measure, “How big is it?”.',
+  second: 'This takes a second point of the body, which shows how it is turned.',
+  other: 'This takes another body.',
+  bodies: 'This takes more than one body.',
+}
+
+/** Angles without jumps: each within half a turn of the one before. */
+function unwrapped(angles: number[]): number[] {
+  let turns = 0
+  return angles.map((angle, i) => {
+    if (i > 0) turns -= Math.round((angle - angles[i - 1]) / (2 * Math.PI))
+    return angle + 2 * Math.PI * turns
+  })
+}
+
+/** What is worked out when it is asked for first, and then known. */
+export function once<T>(make: () => T): () => T {
+  let made: { value: T } | null = null
+  return () => {
+    made ??= { value: make() }
+    return made.value
+  }
+}
+
+/** Makes the columns of one body's table, each when it is asked for. */
+export class Columns {
+  private readonly made = new Map<string, Column>()
+  private readonly places = new Map<string, PlaceColumn>()
+  private readonly derivatives = new Map<string, { course: CoursePoints; derived: Derived }>()
+  private readonly courses = new Map<string, CoursePoints>()
+  private readonly count: number
+  /** Columns of the bodies that quantities between two, or of all, are made of, this one among them. */
+  others: Record<'pair' | 'all', () => Columns[]> = { pair: () => [], all: () => [] }
+
+  constructor(
+    private readonly marks: PlacedMark[],
+    readonly course: Course,
+    private readonly known: { number: number; world: World; length: LengthUnit; derivation: Derivation },
+  ) {
+    this.count = marks.length
+  }
+
+  column(id: string): Column {
+    const ready = this.made.get(id)
+    if (ready) return ready
+    const quantity = QUANTITIES[id as keyof typeof QUANTITIES]
+    if (!quantity) throw new RangeError(`There is no quantity ${id}.`)
+    const column = this.make(quantity)
+    this.made.set(id, column)
+    return column
+  }
+
+  private make(quantity: Quantity): Column {
+    const missing = quantity.needs.find((need) => !this.has(need))
+    if (missing) return { ...this.empty(quantity), asks: ASKS[missing] }
+    switch (quantity.kind) {
+      case 'place':
+        return this.ofPlaces(quantity)
+      case 'rate':
+        return this.rate(quantity)
+      case 'joint':
+        return this.joint(quantity)
+      case 'shared':
+        return this.shared(quantity)
+      case 'path':
+        return this.path(quantity)
+    }
+  }
+
+  private has(need: Need): boolean {
+    const { world, length } = this.known
+    const all = () => this.others.all()
+    switch (need) {
+      case 'mass':
+        return world.mass > 0
+      case 'masses':
+        return all().every(({ known }) => known.world.mass > 0)
+      case 'scale':
+        return length !== 'px'
+      case 'second':
+        return this.marks.some(({ second }) => second)
+      case 'other':
+        return this.others.pair().length === 2
+      case 'bodies':
+        return all().length > 1
+    }
+  }
+
+  private spread(rows: number[], numbers: ArrayLike<number>): Float64Array {
+    const all = new Float64Array(this.count).fill(Number.NaN)
+    for (let i = 0; i < rows.length; i++) all[rows[i]] = numbers[i]
+    return all
+  }
+
+  /** A column without values. */
+  private empty({ id, dimension, unit }: QuantityInfo): Column {
+    return {
+      quantity: id,
+      dimension,
+      unit: unit ?? unitOf(dimension, this.known.length),
+      values: this.spread([], []),
+      errors: this.spread([], []),
+      rows: [],
+      ...{ place: null, map: null, scatter: null, note: null, asks: null },
+      bias: () => new Float64Array(this.count),
+      sway: () => {},
+    }
+  }
+
+  /** The numbers of all places that a quantity of places has. */
+  private placesOf(quantity: PlaceQuantity): PlaceColumn {
+    const ready = this.places.get(quantity.id)
+    if (ready) return ready
+    const { world } = this.known
+    const column: PlaceColumn = { quantity, rows: [], values: [], errors: [], slopes: [] }
+    for (let row = 0; row < this.count; row++) {
+      const mark = this.marks[row]
+      const found = quantity.at(mark.place, world, mark.second?.place ?? null)
+      if (!found) continue
+      column.rows.push(row)
+      column.values.push(found.value)
+      column.slopes.push(found.slopes)
+      column.errors.push(errorOf(mark, found.slopes))
+    }
+    if (quantity.turns) column.values = unwrapped(column.values)
+    this.places.set(quantity.id, column)
+    return column
+  }
+
+  private swayOfPlace({ rows, slopes }: PlaceColumn, i: number, times: number, into: Sway): void {
+    this.addSway(rows[i], slopes[i], times, into)
+  }
+
+  /** Adds how a number goes with a row's errors that goes so with its places. */
+  private addSway(row: number, slopes: readonly number[], times: number, into: Sway): void {
+    const mark = this.marks[row]
+    for (let which = 0; which < slopes.length; which++)
+      into.add(errorNumber(this.known.number, mark.frame, which), times * swayBy(mark, slopes, which))
+  }
+
+  private ofPlaces(quantity: PlaceQuantity): Column {
+    const place = this.placesOf(quantity)
+    return {
+      ...this.empty(quantity),
+      values: this.spread(place.rows, place.values),
+      errors: this.spread(place.rows, place.errors),
+      rows: place.rows,
+      place,
+      sway: (i, times, into) => this.swayOfPlace(place, i, times, into),
+    }
+  }
+
+  /** Derivatives depend on the times only, so what has the same rows shares them. */
+  private derivedFrom(place: PlaceColumn, order: 1 | 2): { course: CoursePoints; derived: Derived } {
+    const { derivation } = this.known
+    const method = DERIVATIVES[derivation.method]
+    const whose = place.rows.length < this.count ? place.quantity.id : ''
+    const key = `${method.readsValues ? place.quantity.id : whose} ${order}`
+    const ready = this.derivatives.get(key)
+    if (ready) return ready
+    const course = this.courses.get(whose) ?? pickPoints(this.course, place.rows)
+    this.courses.set(whose, course)
+    const made = { course, derived: method.derive(course, order, derivation.reach, place.values) }
+    this.derivatives.set(key, made)
+    return made
+  }
+
+  private rate(quantity: RateQuantity): Column {
+    const { derivation } = this.known
+    const method = DERIVATIVES[derivation.method]
+    const place = this.placesOf(QUANTITIES[quantity.of] as PlaceQuantity)
+    const { course, derived } = this.derivedFrom(place, quantity.order)
+    const rows = derived.rows.map((i) => place.rows[i])
+    return {
+      ...this.empty(quantity),
+      values: this.spread(rows, applyMap(derived.map, place.values)),
+      errors: this.spread(rows, mappedErrors(derived, place.errors)),
+      rows,
+      place,
+      map: derived.map,
+      scatter: derived.scatter ?? null,
+      note: `${method.explain(derivation)} ${ACROSS}`,
+      bias: once(() => this.spread(rows, biasBounds(course, derived, method.exact, place.values))),
+      sway: (i, times, into) => {
+        derived.map.coefficients[i].forEach((coefficient, k) => {
+          this.swayOfPlace(place, derived.map.start[i] + k, times * coefficient, into)
+        })
+      },
+    }
+  }
+
+  private joint(quantity: JointQuantity): Column {
+    const from = quantity.from.map((id) => (id === 't' ? this.time() : this.column(id)))
+    const asking = from.find(({ asks }) => asks)
+    if (asking) return { ...this.empty(quantity), asks: asking.asks }
+    const { world } = this.known
+    const at = (row: number) =>
+      quantity.at(
+        from.map(({ values }) => values[row]),
+        world,
+        from.map(({ errors }) => errors[row]),
+      )
+    return this.following(quantity, from, at)
+  }
+
+  /** The time of each row, as a column without errors. */
+  private time(): Column {
+    return {
+      ...this.empty({ ...QUANTITIES.x, dimension: dimension({ time: 1 }), id: 't' }),
+      values: this.course.times,
+      errors: new Float64Array(this.count),
+      rows: this.marks.map((_, row) => row),
+    }
+  }
+
+  private shared(quantity: SharedQuantity): Column {
+    const bodies = this.others[quantity.among]()
+    // Columns of another body are told by the frame, in the rows of this one.
+    const from = bodies.flatMap((columns) =>
+      quantity.from.map((id) => (columns === this ? this.column(id) : this.inOwnRows(columns, id))),
+    )
+    const each = quantity.from.length
+    const worlds = bodies.map(({ known }) => known.world)
+    const at = (row: number) =>
+      quantity.at(
+        bodies.map((_, body) => from.slice(body * each, (body + 1) * each).map(({ values }) => values[row])),
+        worlds,
+      )
+    return this.following(quantity, from, at)
+  }
+
+  /** A column of another body, in the rows of this one's table: where both have a mark in the same frame. */
+  private inOwnRows(columns: Columns, id: string): Column {
+    const column = columns.column(id)
+    const rowOf = new Map(columns.marks.map(({ frame }, row) => [frame, row]))
+    const there = this.marks.map(({ frame }) => rowOf.get(frame) ?? -1)
+    const placeOf = new Map(column.rows.map((row, i) => [row, i]))
+    const rows = there.flatMap((row, own) => (placeOf.has(row) ? [own] : []))
+    const moved = (values: Float64Array) => Float64Array.from(there, (row) => values[row] ?? Number.NaN)
+    return {
+      ...column,
+      values: moved(column.values),
+      errors: moved(column.errors),
+      rows,
+      bias: () => moved(column.bias()),
+      sway: (i, times, into) => column.sway(placeOf.get(there[rows[i]])!, times, into),
+    }
+  }
+
+  /** A column whose values follow from those of others in the same row, to first order with their errors. */
+  private following(quantity: QuantityInfo, from: Column[], at: (row: number) => Sloped | null): Column {
+    const rows: number[] = []
+    const values: number[] = []
+    const slopes: (readonly number[])[] = []
+    for (let row = 0; row < this.count; row++) {
+      if (from.some((column) => Number.isNaN(column.values[row]))) continue
+      const found = at(row)
+      if (!found || !Number.isFinite(found.value)) continue
+      rows.push(row)
+      values.push(found.value)
+      slopes.push(found.slopes)
+    }
+    const placeIn = from.map((column) => {
+      const places = new Int32Array(this.count).fill(-1)
+      column.rows.forEach((row, i) => {
+        places[row] = i
+      })
+      return places
+    })
+    const sway = (i: number, times: number, into: Sway) => {
+      from.forEach((column, c) => {
+        if (slopes[i][c] !== 0) column.sway(placeIn[c][rows[i]], times * slopes[i][c], into)
+      })
+    }
+    const one = new Sway()
+    const errors = rows.map((row, i) => {
+      one.clear()
+      sway(i, 1, one)
+      return one.size() * widened(from, row, placeIn)
+    })
+    const notes = new Set(from.map(({ note }) => note).filter((note) => note !== null))
+    return {
+      ...this.empty(quantity),
+      values: this.spread(rows, values),
+      errors: this.spread(rows, errors),
+      rows,
+      note: notes.size > 0 ? [...notes].join(' ') : null,
+      bias: once(() => {
+        const bounds = from.map((column) => column.bias())
+        return this.spread(
+          rows,
+          rows.map((row, i) =>
+            bounds.reduce((sum, bound, c) => sum + Math.abs(slopes[i][c]) * bound[row], 0),
+          ),
+        )
+      }),
+      sway,
+    }
+  }
+
+  private path(quantity: PathQuantity): Column {
+    const places = this.marks.map(({ place }) => place)
+    const variances = this.marks.map(
+      ({ error, jacobian: [[a, b], [c, d]] }) => (error * error * (a * a + b * b + c * c + d * d)) / 2,
+    )
+    const { lengths, steps, bends } = pathThrough(places, variances)
+    const rows = places.map((_, row) => row)
+    const sway = (i: number, times: number, into: Sway) => {
+      // From the place back over the corners: each is the end of one step and the beginning of the next.
+      let after: Point = { x: 0, y: 0 }
+      for (let at = i; ; at = steps[at].from) {
+        const { along } = at === 0 ? { along: { x: 0, y: 0 } } : steps[at]
+        this.addSway(at, [along.x - after.x, along.y - after.y], times, into)
+        if (at === 0) break
+        after = along
+      }
+    }
+    return {
+      ...this.empty(quantity),
+      values: this.spread(rows, lengths),
+      errors: this.spread(rows, this.pathErrors(steps)),
+      rows,
+      note: quantity.definition,
+      bias: () => Float64Array.from(bends),
+      sway,
+    }
+  }
+
+  /** Standard errors of the path's lengths: the corners' shares add up along it. */
+  private pathErrors(steps: { from: number; along: Point }[]): number[] {
+    const variance = (row: number, { x, y }: Point) => errorOf(this.marks[row], [x, y]) ** 2
+    /** Of each corner: what the corners before it add, where the path goes on beyond it. */
+    const before = new Map<number, number>([[0, 0]])
+    return steps.map(({ from, along }, row) => {
+      if (row === 0) return 0
+      const here = steps[from]
+      const into = from === 0 ? { x: 0, y: 0 } : here.along
+      const turn = { x: into.x - along.x, y: into.y - along.y }
+      const atCorner = (before.get(from) ?? 0) + variance(from, turn)
+      before.set(row, atCorner)
+      return Math.sqrt(atCorner + variance(row, along))
+    })
+  }
+}
+
+/**
+ * How a number goes with one of the mark's errors, by its number, where it goes so with the place and the second place
+ * in the scene: by one standard error along x and y of the picture (0 and 1), and of the second point (2 and 3).
+ */
+function swayBy({ jacobian, second, error }: PlacedMark, slopes: readonly number[], which: number): number {
+  const isFirst = which < 2
+  if (!isFirst && (!second || slopes.length < 4)) return 0
+  const [[a, b], [c, d]] = isFirst ? jacobian : second!.jacobian
+  const [x, y] = isFirst ? [slopes[0], slopes[1]] : [slopes[2], slopes[3]]
+  return error * (which % 2 === 0 ? a * x + c * y : b * x + d * y)
+}
+
+/** Standard error of a number that goes so with the place and the second place. */
+function errorOf(mark: PlacedMark, slopes: readonly number[]): number {
+  let variance = 0
+  for (let which = 0; which < slopes.length; which++) variance += swayBy(mark, slopes, which) ** 2
+  return Math.sqrt(variance)
+}
+
+/** By how much errors are more than the marks make them, where how something is derived has reckoned in its own. */
+function widened(from: Column[], row: number, placeIn: Int32Array[]): number {
+  return from.reduce((most, column, c) => {
+    if (!column.scatter) return most
+    const one = new Sway()
+    column.sway(placeIn[c][row], 1, one)
+    return Math.max(most, column.errors[row] / one.size())
+  }, 1)
+}
+
+/** Some of a motion's points, in order: a break before one that is left out stands before the next. */
+function pickPoints({ from, to, breaks }: Course, rows: number[]): CoursePoints {
+  const picked = new Set<number>()
+  for (const at of breaks) {
+    const next = rows.findIndex((row) => row >= at)
+    if (next >= 0) picked.add(next)
+  }
+  return { from: rows.map((row) => from[row]), to: rows.map((row) => to[row]), breaks: picked }
+}
+
+/** Standard errors of what is derived from independent values. */
+function mappedErrors({ map, widened }: Derived, errors: number[]): number[] {
+  return map.start.map((start, row) => {
+    const coefficients = map.coefficients[row]
+    let variance = 0
+    for (let k = 0; k < coefficients.length; k++) variance += (coefficients[k] * errors[start + k]) ** 2
+    return (widened?.[row] ?? 1) * Math.sqrt(variance)
+  })
+}

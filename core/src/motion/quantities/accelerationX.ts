@@ -1,0 +1,15 @@
+import { dimension, type RateQuantity } from './quantity.ts'
+
+export const accelerationX: RateQuantity = {
+  kind: 'rate',
+  id: 'ax',
+  symbol: 'a',
+  subscript: 'x',
+  name: 'Acceleration along x',
+  definition: 'How fast the velocity along x changes.',
+  dimension: dimension({ length: 1, time: -2 }),
+  direction: 'x',
+  needs: [],
+  of: 'x',
+  order: 2,
+}

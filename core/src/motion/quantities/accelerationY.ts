@@ -1,0 +1,15 @@
+import { dimension, type RateQuantity } from './quantity.ts'
+
+export const accelerationY: RateQuantity = {
+  kind: 'rate',
+  id: 'ay',
+  symbol: 'a',
+  subscript: 'y',
+  name: 'Acceleration along y',
+  definition: 'How fast the velocity along y changes.',
+  dimension: dimension({ length: 1, time: -2 }),
+  direction: 'y',
+  needs: [],
+  of: 'y',
+  order: 2,
+}

@@ -1,0 +1,19 @@
+import { dimension, type PlaceQuantity } from './quantity.ts'
+
+export const angleAboutOrigin: PlaceQuantity = {
+  kind: 'place',
+  id: 'theta',
+  symbol: 'θ',
+  subscript: '',
+  name: 'Angle about the origin',
+  definition: 'Angle of the line from the origin to the body, from +x towards +y, going on over whole turns.',
+  dimension: dimension({ angle: 1 }),
+  direction: 'size',
+  needs: [],
+  letter: 'θ',
+  turns: true,
+  at: ({ x, y }) => {
+    const square = x * x + y * y
+    return square > 0 ? { value: Math.atan2(y, x), slopes: [-y / square, x / square] } : null
+  },
+}

@@ -1,0 +1,15 @@
+import { dimension, type RateQuantity } from './quantity.ts'
+
+export const angularVelocity: RateQuantity = {
+  kind: 'rate',
+  id: 'omega',
+  symbol: 'ω',
+  subscript: 'θ',
+  name: 'Rate of the angle about the origin',
+  definition: 'How fast the angle about the origin changes.',
+  dimension: dimension({ angle: 1, time: -1 }),
+  direction: 'size',
+  needs: [],
+  of: 'theta',
+  order: 1,
+}

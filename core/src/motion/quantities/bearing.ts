@@ -1,0 +1,22 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+
+export const bearing: SharedQuantity = {
+  kind: 'shared',
+  id: 'bearing',
+  symbol: 'γ',
+  subscript: '',
+  name: 'Bearing of another body',
+  definition: 'Angle of the line to the other body, from +x towards +y.',
+  dimension: dimension({ angle: 1 }),
+  direction: 'size',
+  needs: ['other'],
+  among: 'pair',
+  from: ['x', 'y'],
+  at: ([[x, y], [otherX, otherY]]) => {
+    const [dx, dy] = [otherX - x, otherY - y]
+    const square = dx * dx + dy * dy
+    if (square === 0) return null
+    const [byX, byY] = [-dy / square, dx / square]
+    return { value: Math.atan2(dy, dx), slopes: [-byX, -byY, byX, byY] }
+  },
+}

@@ -1,0 +1,17 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+import { weighted } from './weighted.ts'
+
+export const centreOfMassX: SharedQuantity = {
+  kind: 'shared',
+  id: 'cmx',
+  symbol: 'x',
+  subscript: 'CM',
+  name: 'Centre of mass along x',
+  definition: 'Where the bodies are on average along x, by their masses: Σmᵢxᵢ / Σmᵢ.',
+  dimension: dimension({ length: 1 }),
+  direction: 'x',
+  needs: ['masses'],
+  among: 'all',
+  from: ['x'],
+  at: (values, worlds) => weighted(values, worlds, 'mean'),
+}

@@ -1,0 +1,17 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+import { weighted } from './weighted.ts'
+
+export const centreOfMassY: SharedQuantity = {
+  kind: 'shared',
+  id: 'cmy',
+  symbol: 'y',
+  subscript: 'CM',
+  name: 'Centre of mass along y',
+  definition: 'Where the bodies are on average along y, by their masses: Σmᵢyᵢ / Σmᵢ.',
+  dimension: dimension({ length: 1 }),
+  direction: 'y',
+  needs: ['masses'],
+  among: 'all',
+  from: ['y'],
+  at: (values, worlds) => weighted(values, worlds, 'mean'),
+}

@@ -1,0 +1,17 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+import { weighted } from './weighted.ts'
+
+export const centreVelocityX: SharedQuantity = {
+  kind: 'shared',
+  id: 'cmvx',
+  symbol: 'v',
+  subscript: 'CMx',
+  name: 'Velocity of the centre of mass along x',
+  definition: 'Σmᵢvₓᵢ / Σmᵢ.',
+  dimension: dimension({ length: 1, time: -1 }),
+  direction: 'x',
+  needs: ['masses'],
+  among: 'all',
+  from: ['vx'],
+  at: (values, worlds) => weighted(values, worlds, 'mean'),
+}

@@ -1,0 +1,17 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+import { weighted } from './weighted.ts'
+
+export const centreVelocityY: SharedQuantity = {
+  kind: 'shared',
+  id: 'cmvy',
+  symbol: 'v',
+  subscript: 'CMy',
+  name: 'Velocity of the centre of mass along y',
+  definition: 'Σmᵢv_yᵢ / Σmᵢ.',
+  dimension: dimension({ length: 1, time: -1 }),
+  direction: 'y',
+  needs: ['masses'],
+  among: 'all',
+  from: ['vy'],
+  at: (values, worlds) => weighted(values, worlds, 'mean'),
+}

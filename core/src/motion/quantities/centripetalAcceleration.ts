@@ -1,0 +1,26 @@
+import { dimension, type JointQuantity, TELLABLE } from './quantity.ts'
+
+export const centripetalAcceleration: JointQuantity = {
+  kind: 'joint',
+  id: 'ac',
+  symbol: 'a',
+  subscript: 'c',
+  name: 'Centripetal acceleration',
+  definition: 'Size of the acceleration across the direction of motion, which bends the path. Empty where the speed can’t be told from 0.',
+  dimension: dimension({ length: 1, time: -2 }),
+  direction: 'size',
+  needs: [],
+  from: ['vx', 'vy', 'ax', 'ay'],
+  at: ([vx, vy, ax, ay], _world, [ex, ey]) => {
+    const speed = Math.hypot(vx, vy)
+    if (!(speed > TELLABLE * Math.max(ex, ey))) return null
+    const [alongX, alongY] = [vx / speed, vy / speed]
+    const left = alongX * ay - alongY * ax
+    const sign = left < 0 ? -1 : 1
+    const along = (alongX * ax + alongY * ay) / speed
+    return {
+      value: Math.abs(left),
+      slopes: [alongY * along, -alongX * along, -alongY, alongX].map((slope) => sign * slope),
+    }
+  },
+}

@@ -1,0 +1,16 @@
+import { dimension, type PlaceQuantity } from './quantity.ts'
+
+export const displacement: PlaceQuantity = {
+  kind: 'place',
+  id: 's',
+  symbol: 's',
+  subscript: '',
+  name: 'Displacement along a direction',
+  definition: 'How far the body is from the origin along the chosen direction: x cos α + y sin α.',
+  dimension: dimension({ length: 1 }),
+  direction: 'size',
+  needs: [],
+  letter: 's',
+  turns: false,
+  at: ({ x, y }, { along }) => ({ value: along.x * x + along.y * y, slopes: [along.x, along.y] }),
+}

@@ -1,0 +1,20 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+
+export const distanceBetween: SharedQuantity = {
+  kind: 'shared',
+  id: 'd',
+  symbol: 'd',
+  subscript: '',
+  name: 'Distance to another body',
+  definition: 'How far the other body is away.',
+  dimension: dimension({ length: 1 }),
+  direction: 'size',
+  needs: ['other'],
+  among: 'pair',
+  from: ['x', 'y'],
+  at: ([[x, y], [otherX, otherY]]) => {
+    const value = Math.hypot(otherX - x, otherY - y)
+    const [alongX, alongY] = value > 0 ? [(otherX - x) / value, (otherY - y) / value] : [1, 0]
+    return { value, slopes: [-alongX, -alongY, alongX, alongY] }
+  },
+}

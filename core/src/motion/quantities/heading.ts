@@ -1,0 +1,19 @@
+import { dimension, type JointQuantity, TELLABLE } from './quantity.ts'
+
+export const heading: JointQuantity = {
+  kind: 'joint',
+  id: 'heading',
+  symbol: 'β',
+  subscript: '',
+  name: 'Direction of motion',
+  definition: 'Angle of the velocity, from +x towards +y. Empty where the speed can’t be told from 0.',
+  dimension: dimension({ angle: 1 }),
+  direction: 'size',
+  needs: [],
+  from: ['vx', 'vy'],
+  at: ([vx, vy], _world, errors) => {
+    const square = vx * vx + vy * vy
+    if (!(Math.sqrt(square) > TELLABLE * Math.max(...errors))) return null
+    return { value: Math.atan2(vy, vx), slopes: [-vy / square, vx / square] }
+  },
+}

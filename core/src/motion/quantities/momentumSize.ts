@@ -1,0 +1,15 @@
+import { dimension, type JointQuantity } from './quantity.ts'
+
+export const momentumSize: JointQuantity = {
+  kind: 'joint',
+  id: 'p',
+  symbol: 'p',
+  subscript: '',
+  name: 'Size of the momentum',
+  definition: 'm·v.',
+  dimension: dimension({ mass: 1, length: 1, time: -1 }),
+  direction: 'size',
+  needs: ['mass'],
+  from: ['v'],
+  at: ([v], { mass }) => ({ value: mass * v, slopes: [mass] }),
+}

@@ -1,0 +1,23 @@
+import { dimension, type PlaceQuantity } from './quantity.ts'
+
+export const orientation: PlaceQuantity = {
+  kind: 'place',
+  id: 'turn',
+  symbol: 'φ',
+  subscript: '',
+  name: 'Orientation',
+  definition: 'How the body is turned: the angle of the line from its point to its second point, going on over whole turns.',
+  dimension: dimension({ angle: 1 }),
+  direction: 'size',
+  needs: ['second'],
+  letter: 'φ',
+  turns: true,
+  at: (place, _world, second) => {
+    if (!second) return null
+    const [x, y] = [second.x - place.x, second.y - place.y]
+    const square = x * x + y * y
+    if (square === 0) return null
+    const [byX, byY] = [-y / square, x / square]
+    return { value: Math.atan2(y, x), slopes: [-byX, -byY, byX, byY] }
+  },
+}

@@ -1,0 +1,18 @@
+import { dimension, type PlaceQuantity } from './quantity.ts'
+
+const SLOPES = [1, 0] as const
+
+export const positionX: PlaceQuantity = {
+  kind: 'place',
+  id: 'x',
+  symbol: 'x',
+  subscript: '',
+  name: 'Position along x',
+  definition: 'How far the body is from the origin along the x axis.',
+  dimension: dimension({ length: 1 }),
+  direction: 'x',
+  needs: [],
+  letter: 'x',
+  turns: false,
+  at: ({ x }) => ({ value: x, slopes: SLOPES }),
+}

@@ -1,0 +1,18 @@
+import { dimension, type PlaceQuantity } from './quantity.ts'
+
+const SLOPES = [0, 1] as const
+
+export const positionY: PlaceQuantity = {
+  kind: 'place',
+  id: 'y',
+  symbol: 'y',
+  subscript: '',
+  name: 'Position along y',
+  definition: 'How far the body is from the origin along the y axis.',
+  dimension: dimension({ length: 1 }),
+  direction: 'y',
+  needs: [],
+  letter: 'y',
+  turns: false,
+  at: ({ y }) => ({ value: y, slopes: SLOPES }),
+}

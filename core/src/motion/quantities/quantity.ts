@@ -1,0 +1,111 @@
+import type { Point } from '../../geometry/index.ts'
+import type { QuantityId } from '../../investigation/index.ts'
+import type { Dimension } from '../../units/index.ts'
+
+/** What positions, rates and energies refer to, beside the motion itself. */
+export interface World {
+  /** Of the body, in kilograms; NaN where nobody has said it. */
+  mass: number
+  /** Acceleration of free fall in the table's unit of length; NaN where lengths are in pixels. */
+  g: number
+  /** Unit vector along which things fall, in the scene's axes. */
+  down: Point
+  /** Unit vector of the chosen direction, in the scene's axes. */
+  along: Point
+}
+
+/** What must be there for a quantity: without it the quantity asks for it. */
+export type Need = 'mass' | 'masses' | 'scale' | 'second' | 'other' | 'bodies'
+
+/** A value, and how it changes with each number that it is made of. */
+export interface Sloped {
+  value: number
+  slopes: readonly number[]
+}
+
+/** What every quantity says of itself. */
+export interface QuantityInfo {
+  /** Of a quantity that somebody has defined: its UUID. */
+  id: string
+  /** Symbol, with what is set below the line apart. */
+  symbol: string
+  subscript: string
+  name: string
+  /** What it is, for the person who asks. */
+  definition: string
+  dimension: Dimension
+  /** Unit where it is not the one that the dimension has. */
+  unit?: string
+  /** Which component it is; decides how its points are drawn. */
+  direction: 'x' | 'y' | 'size'
+  needs: readonly Need[]
+}
+
+/** A number that a body's place in one frame has by itself. */
+export interface PlaceQuantity extends QuantityInfo {
+  id: QuantityId
+  kind: 'place'
+  /** What its value at t = 0 is called in a formula. */
+  letter: string
+  /** Whether it is an angle that goes on over whole turns. */
+  turns: boolean
+  /**
+   * @param second the body's second point, where there is one
+   * @returns slopes by the place's x and y, then by the second point's where it counts; null where it has no value
+   */
+  at(place: Point, world: World, second: Point | null): Sloped | null
+}
+
+/** A derivative of a number that a place has. */
+export interface RateQuantity extends QuantityInfo {
+  id: QuantityId
+  kind: 'rate'
+  of: QuantityId
+  order: 1 | 2
+}
+
+/** What follows from other quantities of the same moment. */
+export interface JointQuantity extends QuantityInfo {
+  kind: 'joint'
+  /** Ids of what it follows from; "t" is the time. */
+  from: readonly string[]
+  /**
+   * @param values of what it follows from
+   * @param errors standard errors of those
+   * @returns slopes by each of them; null where it has no value
+   */
+  at(values: readonly number[], world: World, errors: readonly number[]): Sloped | null
+}
+
+/** What follows from the same quantities of several bodies at the same moment. */
+export interface SharedQuantity extends QuantityInfo {
+  id: QuantityId
+  kind: 'shared'
+  /** Of the body and another one, or of all bodies. */
+  among: 'pair' | 'all'
+  from: readonly QuantityId[]
+  /**
+   * @param values of each body, one after the other
+   * @returns slopes in the same order
+   */
+  at(values: readonly (readonly number[])[], worlds: readonly World[]): Sloped | null
+}
+
+/** The way that a body has gone since its first mark. */
+export interface PathQuantity extends QuantityInfo {
+  id: QuantityId
+  kind: 'path'
+}
+
+/** A column of numbers over time. */
+export type Quantity = PlaceQuantity | RateQuantity | JointQuantity | SharedQuantity | PathQuantity
+
+/** Speeds and lengths below so many of their standard errors have no direction to speak of. */
+export const TELLABLE = 2
+
+const DIMENSION: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
+
+/** A dimension by the powers that are not 0. */
+export function dimension(powers: Partial<Dimension>): Dimension {
+  return { ...DIMENSION, ...powers }
+}

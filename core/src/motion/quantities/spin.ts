@@ -1,0 +1,15 @@
+import { dimension, type RateQuantity } from './quantity.ts'
+
+export const spin: RateQuantity = {
+  kind: 'rate',
+  id: 'spin',
+  symbol: 'ω',
+  subscript: '',
+  name: 'Spin',
+  definition: 'How fast the body turns about itself.',
+  dimension: dimension({ angle: 1, time: -1 }),
+  direction: 'size',
+  needs: ['second'],
+  of: 'turn',
+  order: 1,
+}

@@ -1,0 +1,23 @@
+import { dimension, type JointQuantity, TELLABLE } from './quantity.ts'
+
+export const tangentialAcceleration: JointQuantity = {
+  kind: 'joint',
+  id: 'at',
+  symbol: 'a',
+  subscript: 't',
+  name: 'Tangential acceleration',
+  definition: 'How fast the speed changes: acceleration along the direction of motion. Empty where the speed can’t be told from 0.',
+  dimension: dimension({ length: 1, time: -2 }),
+  direction: 'size',
+  needs: [],
+  from: ['vx', 'vy', 'ax', 'ay'],
+  at: ([vx, vy, ax, ay], _world, [ex, ey]) => {
+    const speed = Math.hypot(vx, vy)
+    if (!(speed > TELLABLE * Math.max(ex, ey))) return null
+    const [alongX, alongY] = [vx / speed, vy / speed]
+    const value = alongX * ax + alongY * ay
+    // A velocity that turns a little takes the direction along with it.
+    const across = (alongX * ay - alongY * ax) / speed
+    return { value, slopes: [-alongY * across, alongX * across, alongX, alongY] }
+  },
+}

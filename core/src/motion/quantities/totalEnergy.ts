@@ -1,0 +1,15 @@
+import { dimension, type JointQuantity } from './quantity.ts'
+
+export const totalEnergy: JointQuantity = {
+  kind: 'joint',
+  id: 'E',
+  symbol: 'E',
+  subscript: '',
+  name: 'Total energy',
+  definition: 'Kinetic and potential energy together.',
+  dimension: dimension({ mass: 1, length: 2, time: -2 }),
+  direction: 'size',
+  needs: ['mass', 'scale'],
+  from: ['Ek', 'Ep'],
+  at: ([kinetic, potential]) => ({ value: kinetic + potential, slopes: [1, 1] }),
+}

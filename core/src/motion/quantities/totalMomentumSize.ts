@@ -1,0 +1,21 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+
+export const totalMomentumSize: SharedQuantity = {
+  kind: 'shared',
+  id: 'sumP',
+  symbol: 'Σp',
+  subscript: '',
+  name: 'Size of the total momentum',
+  definition: '|Σmᵢvᵢ|, of all bodies.',
+  dimension: dimension({ mass: 1, length: 1, time: -1 }),
+  direction: 'size',
+  needs: ['masses'],
+  among: 'all',
+  from: ['vx', 'vy'],
+  at: (values, worlds) => {
+    const [x, y] = [0, 1].map((k) => values.reduce((sum, one, i) => sum + worlds[i].mass * one[k], 0))
+    const value = Math.hypot(x, y)
+    const [alongX, alongY] = value > 0 ? [x / value, y / value] : [1, 0]
+    return { value, slopes: worlds.flatMap(({ mass }) => [mass * alongX, mass * alongY]) }
+  },
+}

@@ -1,0 +1,17 @@
+import { dimension, type SharedQuantity } from './quantity.ts'
+import { weighted } from './weighted.ts'
+
+export const totalMomentumY: SharedQuantity = {
+  kind: 'shared',
+  id: 'sumPy',
+  symbol: 'Σp',
+  subscript: 'y',
+  name: 'Total momentum along y',
+  definition: 'Σmᵢv_yᵢ, of all bodies.',
+  dimension: dimension({ mass: 1, length: 1, time: -1 }),
+  direction: 'y',
+  needs: ['masses'],
+  among: 'all',
+  from: ['vy'],
+  at: (values, worlds) => weighted(values, worlds, 'sum'),
+}

@@ -1,0 +1,15 @@
+import { dimension, type RateQuantity } from './quantity.ts'
+
+export const velocityX: RateQuantity = {
+  kind: 'rate',
+  id: 'vx',
+  symbol: 'v',
+  subscript: 'x',
+  name: 'Velocity along x',
+  definition: 'How fast the position along x changes.',
+  dimension: dimension({ length: 1, time: -1 }),
+  direction: 'x',
+  needs: [],
+  of: 'x',
+  order: 1,
+}

@@ -1,0 +1,27 @@
+import { applied } from '../geometry/index.ts'
+import { axesOf, type Body, type Investigation } from '../investigation/index.ts'
+import type { World } from './quantities/index.ts'
+import type { InvestigationScene } from './sceneOf.ts'
+
+const STRAIGHT_DOWN = -Math.PI / 2
+
+/** What a body's quantities refer to in a scene: weight, the way things fall, the chosen direction. */
+export function worldOf(investigation: Investigation, scene: InvestigationScene, { mass }: Body): World {
+  const { gravity, freeFall, direction } = investigation
+  return {
+    mass: mass?.value ?? Number.NaN,
+    g: scene.length === 'px' ? Number.NaN : freeFall.value,
+    down: downIn(investigation, scene, gravity ?? STRAIGHT_DOWN),
+    along: { x: Math.cos(direction), y: Math.sin(direction) },
+  }
+}
+
+/** The way things fall, in the scene's axes: that of the picture where the axes' origin is. */
+function downIn(investigation: Investigation, scene: InvestigationScene, direction: number) {
+  const { origin } = axesOf(investigation)
+  const transform = scene.at(origin.frame)
+  if (!transform) return { x: 0, y: -1 }
+  const { x, y } = applied(transform.jacobian(origin), { x: Math.cos(direction), y: -Math.sin(direction) })
+  const size = Math.hypot(x, y)
+  return { x: x / size, y: y / size }
+}
