@@ -302,6 +302,9 @@ export interface Constant {
   unit: string
 }
 
+/** Characters that an expression may have. */
+export const MOST_EXPRESSION = 2000
+
 /** A quantity that somebody has defined. */
 export interface OwnQuantity {
   order: number

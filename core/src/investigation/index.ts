@@ -37,6 +37,7 @@ export {
   type Mark,
   MODEL_IDS,
   type ModelId,
+  MOST_EXPRESSION,
   newGraph,
   newInvestigation,
   newScaling,

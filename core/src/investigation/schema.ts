@@ -27,6 +27,7 @@ import {
   GRAPH_LOOKS,
   type Investigation,
   MODEL_IDS,
+  MOST_EXPRESSION,
   PROBE_KINDS,
   PROBE_POINTS,
   QUANTITY_IDS,
@@ -40,8 +41,6 @@ import {
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 const MOST_THINGS = 2000
 const MOST_FRAMES = 1_000_000
-/** Characters of an expression. */
-const MOST_EXPRESSION = 2000
 
 const finite = () =>
   number()

@@ -24,6 +24,7 @@ import {
   type Sloped,
   type World,
 } from './quantities/index.ts'
+import type { Defined } from './own/index.ts'
 import { errorNumber, Sway } from './sway.ts'
 
 /** Numbers that places have, and that rates are derived from. */
@@ -124,7 +125,13 @@ export class Columns {
   constructor(
     private readonly marks: PlacedMark[],
     readonly course: Course,
-    private readonly known: { number: number; world: World; length: LengthUnit; derivation: Derivation },
+    private readonly known: {
+      world: World
+      length: LengthUnit
+      derivation: Derivation
+      /** A quantity that somebody has defined. */
+      own: (id: string) => Defined | null
+    },
   ) {
     this.count = marks.length
   }
@@ -132,11 +139,19 @@ export class Columns {
   column(id: string): Column {
     const ready = this.made.get(id)
     if (ready) return ready
-    const quantity = QUANTITIES[id as keyof typeof QUANTITIES]
-    if (!quantity) throw new RangeError(`There is no quantity ${id}.`)
-    const column = this.make(quantity)
+    const column = Object.hasOwn(QUANTITIES, id)
+      ? this.make(QUANTITIES[id as keyof typeof QUANTITIES])
+      : this.ofOwn(id)
     this.made.set(id, column)
     return column
+  }
+
+  private ofOwn(id: string): Column {
+    const own = this.known.own(id)
+    if (!own) throw new RangeError(`There is no quantity ${id}.`)
+    return own.quantity
+      ? this.make(own.quantity)
+      : { ...this.empty({ ...QUANTITIES.v, id, unit: '' }), asks: own.trouble }
   }
 
   private make(quantity: Quantity): Column {
@@ -224,7 +239,7 @@ export class Columns {
   private addSway(row: number, slopes: readonly number[], times: number, into: Sway): void {
     const mark = this.marks[row]
     for (let which = 0; which < slopes.length; which++)
-      into.add(errorNumber(this.known.number, mark.frame, which), times * swayBy(mark, slopes, which))
+      into.add(errorNumber(this.known.world.number, mark.frame, which), times * swayBy(mark, slopes, which))
   }
 
   private ofPlaces(quantity: PlaceQuantity): Column {
@@ -339,15 +354,15 @@ export class Columns {
   /** A column whose values follow from those of others in the same row, to first order with their errors. */
   private following(quantity: QuantityInfo, from: Column[], at: (row: number) => Sloped | null): Column {
     const rows: number[] = []
-    const values: number[] = []
-    const slopes: (readonly number[])[] = []
+    const found: Sloped[] = []
+    let endless = 0
     for (let row = 0; row < this.count; row++) {
       if (from.some((column) => Number.isNaN(column.values[row]))) continue
-      const found = at(row)
-      if (!found || !Number.isFinite(found.value)) continue
+      const one = at(row)
+      if (one && !Number.isFinite(one.value)) endless++
+      if (!one || !Number.isFinite(one.value)) continue
       rows.push(row)
-      values.push(found.value)
-      slopes.push(found.slopes)
+      found.push(one)
     }
     const placeIn = from.map((column) => {
       const places = new Int32Array(this.count).fill(-1)
@@ -358,8 +373,10 @@ export class Columns {
     })
     const sway = (i: number, times: number, into: Sway) => {
       from.forEach((column, c) => {
-        if (slopes[i][c] !== 0) column.sway(placeIn[c][rows[i]], times * slopes[i][c], into)
+        const slope = found[i].slopes[c]
+        if (slope !== 0) column.sway(placeIn[c][rows[i]], times * slope, into)
       })
+      for (const [error, by] of found[i].common ?? []) into.add(error, times * by)
     }
     const one = new Sway()
     const errors = rows.map((row, i) => {
@@ -368,9 +385,14 @@ export class Columns {
       return one.size() * widened(from, row, placeIn)
     })
     const notes = new Set(from.map(({ note }) => note).filter((note) => note !== null))
+    if (endless > 0)
+      notes.add(`In ${endless === 1 ? 'one row' : `${endless} rows`} it has no value: it divides by zero, or the like.`)
     return {
       ...this.empty(quantity),
-      values: this.spread(rows, values),
+      values: this.spread(
+        rows,
+        found.map(({ value }) => value),
+      ),
       errors: this.spread(rows, errors),
       rows,
       note: notes.size > 0 ? [...notes].join(' ') : null,
@@ -379,7 +401,7 @@ export class Columns {
         return this.spread(
           rows,
           rows.map((row, i) =>
-            bounds.reduce((sum, bound, c) => sum + Math.abs(slopes[i][c]) * bound[row], 0),
+            bounds.reduce((sum, bound, c) => sum + Math.abs(found[i].slopes[c]) * bound[row], 0),
           ),
         )
       }),

@@ -14,6 +14,15 @@ export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
 export { type MotionTable, motionTable, type TableSettings } from './motionTable.ts'
+export {
+  asName,
+  definitionTrouble,
+  FUNCTIONS,
+  type KnownNumber,
+  knownNumbers,
+  nameTrouble,
+  ownQuantity,
+} from './own/index.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'
 export {

@@ -15,6 +15,7 @@ import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { type Column, Columns, once } from './columns.ts'
 import { markErrors } from './markError.ts'
+import { ownQuantity } from './own/index.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
 import { worldOf } from './worldOf.ts'
 
@@ -188,6 +189,7 @@ function columnsOf(
       error: errorAt(frame),
     }
   })
+  const number = inOrder(investigation.bodies).findIndex(([id]) => id === bodyId)
   const columns = new Columns(
     placed,
     {
@@ -196,8 +198,8 @@ function columnsOf(
       breaks: new Set(rows.flatMap(({ frame }, row) => (body.breaks[frame] === 'break' ? [row] : []))),
     },
     {
-      number: inOrder(investigation.bodies).findIndex(([id]) => id === bodyId),
-      world: worldOf(investigation, scene, body),
+      world: worldOf(investigation, scene, body, number),
+      own: (id) => ownQuantity(investigation, id),
       length: scene.length,
       derivation,
     },

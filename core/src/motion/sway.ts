@@ -30,3 +30,15 @@ const MOST_FRAMES = 2 ** 20
 export function errorNumber(body: number, frame: number, which: number): number {
   return EACH * (MOST_FRAMES * body + frame) + which
 }
+
+/** Numbers of errors that no mark has, but that many values share: of masses, of g, of constants by their name. */
+export const commonError = {
+  freeFall: -1,
+  mass: (body: number) => -2 - 2 * body,
+  named: (name: string) => {
+    const known = named.get(name) ?? -3 - 2 * named.size
+    named.set(name, known)
+    return known
+  },
+}
+const named = new Map<string, number>()

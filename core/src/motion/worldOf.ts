@@ -6,11 +6,14 @@ import type { InvestigationScene } from './sceneOf.ts'
 const STRAIGHT_DOWN = -Math.PI / 2
 
 /** What a body's quantities refer to in a scene: weight, the way things fall, the chosen direction. */
-export function worldOf(investigation: Investigation, scene: InvestigationScene, { mass }: Body): World {
+export function worldOf(investigation: Investigation, scene: InvestigationScene, { mass }: Body, number: number): World {
   const { gravity, freeFall, direction } = investigation
   return {
+    number,
     mass: mass?.value ?? Number.NaN,
+    massError: mass?.error ?? Number.NaN,
     g: scene.length === 'px' ? Number.NaN : freeFall.value,
+    gError: freeFall.error,
     down: downIn(investigation, scene, gravity ?? STRAIGHT_DOWN),
     along: { x: Math.cos(direction), y: Math.sin(direction) },
   }

@@ -1,4 +1,4 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { byFreeFall, dimension, type JointQuantity } from './quantity.ts'
 
 export const feltAcceleration: JointQuantity = {
   kind: 'joint',
@@ -12,9 +12,15 @@ export const feltAcceleration: JointQuantity = {
   direction: 'size',
   needs: ['scale'],
   from: ['ax', 'ay'],
-  at: ([ax, ay], { g, down }) => {
+  at: ([ax, ay], world) => {
+    const { g, down } = world
     const [x, y] = [ax / g - down.x, ay / g - down.y]
     const value = Math.hypot(x, y)
-    return value > 0 ? { value, slopes: [x / (value * g), y / (value * g)] } : { value, slopes: [1 / g, 0] }
+    const [alongX, alongY] = value > 0 ? [x / value, y / value] : [1, 0]
+    return {
+      value,
+      slopes: [alongX / g, alongY / g],
+      common: byFreeFall(world, -(alongX * ax + alongY * ay) / (g * g)),
+    }
   },
 }

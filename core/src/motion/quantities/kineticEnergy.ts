@@ -1,4 +1,4 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { byMass, dimension, type JointQuantity } from './quantity.ts'
 
 export const kineticEnergy: JointQuantity = {
   kind: 'joint',
@@ -11,8 +11,9 @@ export const kineticEnergy: JointQuantity = {
   direction: 'size',
   needs: ['mass'],
   from: ['vx', 'vy'],
-  at: ([vx, vy], { mass }) => ({
-    value: (mass / 2) * (vx * vx + vy * vy),
-    slopes: [mass * vx, mass * vy],
+  at: ([vx, vy], world) => ({
+    value: (world.mass / 2) * (vx * vx + vy * vy),
+    slopes: [world.mass * vx, world.mass * vy],
+    common: byMass(world, (vx * vx + vy * vy) / 2),
   }),
 }

@@ -1,4 +1,4 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { byMass, dimension, type JointQuantity } from './quantity.ts'
 
 export const momentumSize: JointQuantity = {
   kind: 'joint',
@@ -11,5 +11,9 @@ export const momentumSize: JointQuantity = {
   direction: 'size',
   needs: ['mass'],
   from: ['v'],
-  at: ([v], { mass }) => ({ value: mass * v, slopes: [mass] }),
+  at: ([v], world) => ({
+    value: world.mass * v,
+    slopes: [world.mass],
+    common: byMass(world, v),
+  }),
 }

@@ -1,4 +1,4 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { byMass, dimension, type JointQuantity } from './quantity.ts'
 
 export const momentumX: JointQuantity = {
   kind: 'joint',
@@ -11,5 +11,9 @@ export const momentumX: JointQuantity = {
   direction: 'x',
   needs: ['mass'],
   from: ['vx'],
-  at: ([vx], { mass }) => ({ value: mass * vx, slopes: [mass] }),
+  at: ([vx], world) => ({
+    value: world.mass * vx,
+    slopes: [world.mass],
+    common: byMass(world, vx),
+  }),
 }

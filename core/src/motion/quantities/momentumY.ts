@@ -1,4 +1,4 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { byMass, dimension, type JointQuantity } from './quantity.ts'
 
 export const momentumY: JointQuantity = {
   kind: 'joint',
@@ -11,5 +11,9 @@ export const momentumY: JointQuantity = {
   direction: 'y',
   needs: ['mass'],
   from: ['vy'],
-  at: ([vy], { mass }) => ({ value: mass * vy, slopes: [mass] }),
+  at: ([vy], world) => ({
+    value: world.mass * vy,
+    slopes: [world.mass],
+    common: byMass(world, vy),
+  }),
 }

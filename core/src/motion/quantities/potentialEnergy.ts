@@ -1,4 +1,4 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { byFreeFall, byMass, dimension, type JointQuantity } from './quantity.ts'
 
 export const potentialEnergy: JointQuantity = {
   kind: 'joint',
@@ -11,8 +11,13 @@ export const potentialEnergy: JointQuantity = {
   direction: 'size',
   needs: ['mass', 'scale'],
   from: ['x', 'y'],
-  at: ([x, y], { mass, g, down }) => ({
-    value: -mass * g * (down.x * x + down.y * y),
-    slopes: [-mass * g * down.x, -mass * g * down.y],
-  }),
+  at: ([x, y], world) => {
+    const { mass, g, down } = world
+    const height = -(down.x * x + down.y * y)
+    return {
+      value: mass * g * height,
+      slopes: [-mass * g * down.x, -mass * g * down.y],
+      common: [...byMass(world, g * height), ...byFreeFall(world, mass * height)],
+    }
+  },
 }

@@ -1,13 +1,18 @@
 import type { Point } from '../../geometry/index.ts'
 import type { QuantityId } from '../../investigation/index.ts'
 import type { Dimension } from '../../units/index.ts'
+import { commonError } from '../sway.ts'
 
 /** What positions, rates and energies refer to, beside the motion itself. */
 export interface World {
-  /** Of the body, in kilograms; NaN where nobody has said it. */
+  /** Number of the body among the others. */
+  number: number
+  /** Of the body, in kilograms, and its standard error; NaN where nobody has said it. */
   mass: number
-  /** Acceleration of free fall in the table's unit of length; NaN where lengths are in pixels. */
+  massError: number
+  /** Acceleration of free fall in the table's unit of length, and its standard error; NaN where lengths are in pixels. */
   g: number
+  gError: number
   /** Unit vector along which things fall, in the scene's axes. */
   down: Point
   /** Unit vector of the chosen direction, in the scene's axes. */
@@ -21,6 +26,8 @@ export type Need = 'mass' | 'masses' | 'scale' | 'second' | 'other' | 'bodies'
 export interface Sloped {
   value: number
   slopes: readonly number[]
+  /** Errors that no mark has, by their number (see `commonError`), and what it moves by where they are one standard error. */
+  common?: readonly (readonly [number, number])[]
 }
 
 /** What every quantity says of itself. */
@@ -108,4 +115,14 @@ const DIMENSION: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
 /** A dimension by the powers that are not 0. */
 export function dimension(powers: Partial<Dimension>): Dimension {
   return { ...DIMENSION, ...powers }
+}
+
+/** How a number goes with the error of a body's mass: nothing where that has none. */
+export function byMass({ number, massError }: World, slope: number): readonly (readonly [number, number])[] {
+  return massError > 0 ? [[commonError.mass(number), slope * massError]] : []
+}
+
+/** How a number goes with the error of g. */
+export function byFreeFall({ gError }: World, slope: number): readonly (readonly [number, number])[] {
+  return gError > 0 ? [[commonError.freeFall, slope * gError]] : []
 }

@@ -1,4 +1,4 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { byMass, dimension, type SharedQuantity } from './quantity.ts'
 
 export const totalKineticEnergy: SharedQuantity = {
   kind: 'shared',
@@ -15,5 +15,6 @@ export const totalKineticEnergy: SharedQuantity = {
   at: (values, worlds) => ({
     value: values.reduce((sum, [vx, vy], i) => sum + (worlds[i].mass / 2) * (vx * vx + vy * vy), 0),
     slopes: values.flatMap(([vx, vy], i) => [worlds[i].mass * vx, worlds[i].mass * vy]),
+    common: values.flatMap(([vx, vy], i) => byMass(worlds[i], (vx * vx + vy * vy) / 2)),
   }),
 }

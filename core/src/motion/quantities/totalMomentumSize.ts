@@ -1,4 +1,4 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { byMass, dimension, type SharedQuantity } from './quantity.ts'
 
 export const totalMomentumSize: SharedQuantity = {
   kind: 'shared',
@@ -16,6 +16,10 @@ export const totalMomentumSize: SharedQuantity = {
     const [x, y] = [0, 1].map((k) => values.reduce((sum, one, i) => sum + worlds[i].mass * one[k], 0))
     const value = Math.hypot(x, y)
     const [alongX, alongY] = value > 0 ? [x / value, y / value] : [1, 0]
-    return { value, slopes: worlds.flatMap(({ mass }) => [mass * alongX, mass * alongY]) }
+    return {
+      value,
+      slopes: worlds.flatMap(({ mass }) => [mass * alongX, mass * alongY]),
+      common: worlds.flatMap((world, i) => byMass(world, alongX * values[i][0] + alongY * values[i][1])),
+    }
   },
 }

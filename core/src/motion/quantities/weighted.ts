@@ -1,4 +1,4 @@
-import type { Sloped, World } from './quantity.ts'
+import { byMass, type Sloped, type World } from './quantity.ts'
 
 /** Sum of one number of each body times its mass, or that over the whole mass. */
 export function weighted(
@@ -8,5 +8,8 @@ export function weighted(
 ): Sloped {
   const whole = as === 'sum' ? 1 : worlds.reduce((sum, { mass }) => sum + mass, 0)
   const slopes = worlds.map(({ mass }) => mass / whole)
-  return { value: values.reduce((sum, [value], i) => sum + slopes[i] * value, 0), slopes }
+  const value = values.reduce((sum, [one], i) => sum + slopes[i] * one, 0)
+  // A heavier body draws the mean towards itself.
+  const off = as === 'sum' ? 0 : value
+  return { value, slopes, common: worlds.flatMap((world, i) => byMass(world, (values[i][0] - off) / whole)) }
 }

@@ -1,0 +1,326 @@
+import { type MathNode, parse } from 'mathjs/number'
+import { MOST_EXPRESSION } from '../../investigation/index.ts'
+import type { Dimension } from '../../units/index.ts'
+
+/** A sentence that says what is wrong with an expression. */
+export class ExpressionError extends Error {}
+
+/** A number and how it changes with each of the names that it is made of. */
+export interface Dual {
+  value: number
+  slopes: readonly number[]
+}
+
+/** An expression that was understood. */
+export interface Expression {
+  /** Names in it, each once, but for functions, pi and e. */
+  names: readonly string[]
+  /** Its value and slopes by the names, for values of these, in their order. */
+  at(values: readonly number[]): Dual
+  /**
+   * The dimension of what it gives, by those of its names. Angles count as pure numbers, but where nothing else is left.
+   *
+   * @throws ExpressionError where unlike things are added, or a function is asked for something that has a unit
+   */
+  dimension(of: readonly Dimension[]): Dimension
+}
+
+type Branch = (values: readonly number[]) => Dual
+type Sizing = (of: readonly Dimension[]) => Dimension
+
+interface Part {
+  at: Branch
+  sized: Sizing
+  /** Its value where it is the same always; null where it isn't. */
+  fixed: number | null
+}
+
+const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
+const ANGLE: Dimension = { ...PURE, angle: 1 }
+const KEYS = ['mass', 'length', 'time', 'angle'] as const
+const NAMED_NUMBERS: Record<string, number> = { pi: Math.PI, e: Math.E }
+
+const isPure = ({ mass, length, time }: Dimension) => mass === 0 && length === 0 && time === 0
+/** Whether two things can be added: an angle is a pure number. */
+export const areAlike = (a: Dimension, b: Dimension) =>
+  (['mass', 'length', 'time'] as const).every((key) => Math.abs(a[key] - b[key]) < 1e-9)
+
+/** Powers of two dimensions, put together; a radian beside a length or a mass is none. */
+function combined(a: Dimension, b: Dimension, sign: 1 | -1): Dimension {
+  const sum = { ...PURE }
+  for (const key of KEYS) sum[key] = a[key] + sign * b[key]
+  return sum.mass !== 0 || sum.length !== 0 ? { ...sum, angle: 0 } : sum
+}
+
+const powered = (a: Dimension, by: number): Dimension => ({
+  mass: a.mass * by,
+  length: a.length * by,
+  time: a.time * by,
+  angle: a.mass === 0 && a.length === 0 ? a.angle * by : 0,
+})
+
+/** A function of one number: what it gives, its slope, and what it does to a dimension (null: it takes pure numbers only). */
+interface Single {
+  of: (x: number) => number
+  slope: (x: number) => number
+  sized?: (of: Dimension) => Dimension
+}
+
+const fromAngle = { sized: (of: Dimension) => (isPure(of) ? PURE : unlike()) }
+const toAngle = { sized: (of: Dimension) => (isPure(of) ? ANGLE : unlike()) }
+const unlike = (): never => {
+  throw new ExpressionError('takes a pure number or an angle')
+}
+
+const SINGLE: Record<string, Single> = {
+  sin: { of: Math.sin, slope: Math.cos, ...fromAngle },
+  cos: { of: Math.cos, slope: (x) => -Math.sin(x), ...fromAngle },
+  tan: { of: Math.tan, slope: (x) => 1 / Math.cos(x) ** 2, ...fromAngle },
+  asin: { of: Math.asin, slope: (x) => 1 / Math.sqrt(1 - x * x), ...toAngle },
+  acos: { of: Math.acos, slope: (x) => -1 / Math.sqrt(1 - x * x), ...toAngle },
+  atan: { of: Math.atan, slope: (x) => 1 / (1 + x * x), ...toAngle },
+  sinh: { of: Math.sinh, slope: Math.cosh },
+  cosh: { of: Math.cosh, slope: Math.sinh },
+  tanh: { of: Math.tanh, slope: (x) => 1 / Math.cosh(x) ** 2 },
+  exp: { of: Math.exp, slope: Math.exp },
+  ln: { of: Math.log, slope: (x) => 1 / x },
+  log: { of: Math.log, slope: (x) => 1 / x },
+  log10: { of: Math.log10, slope: (x) => 1 / (x * Math.LN10) },
+  log2: { of: Math.log2, slope: (x) => 1 / (x * Math.LN2) },
+  sqrt: { of: Math.sqrt, slope: (x) => 0.5 / Math.sqrt(x), sized: (of) => powered(of, 1 / 2) },
+  cbrt: { of: Math.cbrt, slope: (x) => 1 / (3 * Math.cbrt(x) ** 2), sized: (of) => powered(of, 1 / 3) },
+  abs: { of: Math.abs, slope: Math.sign, sized: (of) => of },
+  sign: { of: Math.sign, slope: () => 0, sized: () => PURE },
+}
+
+/** Functions of two numbers, with their slopes by each. */
+const DOUBLE: Record<string, { of: (a: number, b: number) => [number, number, number]; sized: (a: Dimension) => Dimension }> = {
+  atan2: {
+    of: (y, x) => [Math.atan2(y, x), x / (x * x + y * y), -y / (x * x + y * y)],
+    sized: () => ANGLE,
+  },
+  hypot: {
+    of: (a, b) => {
+      const size = Math.hypot(a, b)
+      return size > 0 ? [size, a / size, b / size] : [0, 1, 1]
+    },
+    sized: (a) => a,
+  },
+  min: { of: (a, b) => (a <= b ? [a, 1, 0] : [b, 0, 1]), sized: (a) => a },
+  max: { of: (a, b) => (a >= b ? [a, 1, 0] : [b, 0, 1]), sized: (a) => a },
+}
+
+/** Functions that can stand in an expression. */
+export const FUNCTIONS: readonly string[] = [...Object.keys(SINGLE), ...Object.keys(DOUBLE)]
+
+/**
+ * Understands an expression of numbers, names, + − * / ^, parentheses and the functions above (the parser is mathjs's;
+ * everything else that it knows is refused). Slopes are found along with the value (forward-mode differentiation:
+ * Griewank and Walther, Evaluating Derivatives, 2008, chapter 3).
+ *
+ * @throws ExpressionError with a sentence for the person
+ */
+export function readExpression(text: string): Expression {
+  if (text.trim() === '') throw new ExpressionError('Write an expression, such as 0.5*m*v^2.')
+  if (text.length > MOST_EXPRESSION)
+    throw new ExpressionError(`That is longer than ${MOST_EXPRESSION} characters. Define parts of it as quantities of their own.`)
+  const names: string[] = []
+  const root = guarded(() => understood(parsed(text), names))
+  return {
+    names,
+    at: (values) => root.at(values),
+    dimension: (of) => guarded(() => root.sized(of)),
+  }
+}
+
+/** What is too deeply nested is refused like anything else. */
+function guarded<T>(act: () => T): T {
+  try {
+    return act()
+  } catch (error) {
+    if (error instanceof RangeError) throw new ExpressionError('That is nested too deeply.')
+    throw error
+  }
+}
+
+function parsed(text: string): MathNode {
+  try {
+    return parse(text.replaceAll('−', '-').replaceAll('·', '*').replaceAll('²', '^2').replaceAll('³', '^3'))
+  } catch (error) {
+    if (error instanceof RangeError) throw error
+    const at = /\(char (\d+)\)/.exec(error instanceof Error ? error.message : '')?.[1]
+    throw new ExpressionError(
+      at ? `It can’t be read at character ${at}: “${text.slice(Math.max(0, Number(at) - 1), Number(at) + 11)}”.` : 'It can’t be read.',
+    )
+  }
+}
+
+/** What of mathjs's nodes is looked at. */
+interface Node {
+  type: string
+  name?: string
+  value?: unknown
+  fn?: unknown
+  args?: Node[]
+  content?: Node
+}
+
+function understood(node: Node, names: string[]): Part {
+  switch (node.type) {
+    case 'ParenthesisNode':
+      return understood(node.content!, names)
+    case 'ConstantNode':
+      if (typeof node.value !== 'number') break
+      return number(node.value)
+    case 'SymbolNode':
+      return symbol(node.name!, names)
+    case 'OperatorNode':
+      return operator(
+        String(node.fn),
+        node.args!.map((arg) => understood(arg, names)),
+      )
+    case 'FunctionNode': {
+      const called = (node.fn as Node).name
+      if (called === undefined) break
+      return call(
+        called,
+        node.args!.map((arg) => understood(arg, names)),
+      )
+    }
+  }
+  throw new ExpressionError('Only numbers, names, + − * / ^, parentheses and functions can stand in it.')
+}
+
+const number = (value: number): Part => ({
+  at: (values) => ({ value, slopes: values.map(() => 0) }),
+  sized: () => PURE,
+  fixed: value,
+})
+
+function symbol(name: string, names: string[]): Part {
+  if (Object.hasOwn(NAMED_NUMBERS, name)) return number(NAMED_NUMBERS[name])
+  if (!names.includes(name)) names.push(name)
+  const at = names.indexOf(name)
+  return {
+    at: (values) => ({ value: values[at], slopes: values.map((_, i) => (i === at ? 1 : 0)) }),
+    sized: (of) => of[at],
+    fixed: null,
+  }
+}
+
+const scaled = (slopes: readonly number[], by: number) => slopes.map((slope) => by * slope)
+const added = (a: readonly number[], b: readonly number[], byA: number, byB: number) =>
+  a.map((slope, i) => byA * slope + byB * b[i])
+
+function operator(fn: string, [a, b]: Part[]): Part {
+  const fixed = (of: (x: number, y: number) => number) =>
+    a.fixed !== null && (!b || b.fixed !== null) ? of(a.fixed, b?.fixed ?? Number.NaN) : null
+  const binary = (of: (x: number, y: number) => [number, number, number], sized: Sizing): Part => ({
+    at: (values) => {
+      const [left, right] = [a.at(values), b.at(values)]
+      const [value, byLeft, byRight] = of(left.value, right.value)
+      return { value, slopes: added(left.slopes, right.slopes, byLeft, byRight) }
+    },
+    sized,
+    fixed: fixed((x, y) => of(x, y)[0]),
+  })
+  const alike: Sizing = (of) => {
+    const [left, right] = [a.sized(of), b.sized(of)]
+    if (!areAlike(left, right)) throw new ExpressionError('It adds things that have different units.')
+    return left
+  }
+  switch (fn) {
+    case 'add':
+      return binary((x, y) => [x + y, 1, 1], alike)
+    case 'subtract':
+      return binary((x, y) => [x - y, 1, -1], alike)
+    case 'multiply':
+      return binary((x, y) => [x * y, y, x], (of) => combined(a.sized(of), b.sized(of), 1))
+    case 'divide':
+      return binary((x, y) => [x / y, 1 / y, -x / (y * y)], (of) => combined(a.sized(of), b.sized(of), -1))
+    case 'unaryMinus':
+      return {
+        at: (values) => {
+          const { value, slopes } = a.at(values)
+          return { value: -value, slopes: scaled(slopes, -1) }
+        },
+        sized: a.sized,
+        fixed: fixed((x) => -x),
+      }
+    case 'unaryPlus':
+      return a
+    case 'pow':
+      return power(a, b, fixed((x, y) => x ** y))
+  }
+  throw new ExpressionError('Only + − * / and ^ can stand between numbers.')
+}
+
+function power(a: Part, b: Part, fixed: number | null): Part {
+  return {
+    at: (values) => {
+      const [left, right] = [a.at(values), b.at(values)]
+      const value = left.value ** right.value
+      const byBase = right.value === 0 ? 0 : right.value * left.value ** (right.value - 1)
+      // By the exponent only where it can change: a negative number has no logarithm.
+      const byExponent = b.fixed === null ? value * Math.log(left.value) : 0
+      return { value, slopes: added(left.slopes, right.slopes, byBase, byExponent) }
+    },
+    sized: (of) => {
+      const base = a.sized(of)
+      if (!isPure(b.sized(of))) throw new ExpressionError('An exponent has no unit.')
+      if (b.fixed !== null) return powered(base, b.fixed)
+      if (!isPure(base)) throw new ExpressionError('What has a unit can be raised to a fixed number only.')
+      return PURE
+    },
+    fixed,
+  }
+}
+
+function call(name: string, args: Part[]): Part {
+  if (name === 'pow' && args.length === 2) return operator('pow', args)
+  const single = Object.hasOwn(SINGLE, name) ? SINGLE[name] : undefined
+  const double = Object.hasOwn(DOUBLE, name) ? DOUBLE[name] : undefined
+  if (!single && !double)
+    throw new ExpressionError(`There is no function “${name.slice(0, 40)}”. There are ${FUNCTIONS.join(', ')}.`)
+  const wanted = single ? 1 : 2
+  if (args.length !== wanted)
+    throw new ExpressionError(`${name} takes ${wanted === 1 ? 'one number' : 'two numbers'}.`)
+  const [a, b] = args
+  if (single)
+    return {
+      at: (values) => {
+        const { value, slopes } = a.at(values)
+        return { value: single.of(value), slopes: scaled(slopes, single.slope(value)) }
+      },
+      sized: (of) => {
+        const given = a.sized(of)
+        if (single.sized) return named(name, () => single.sized!(given))
+        if (!isPure(given)) throw new ExpressionError(`${name} takes a pure number.`)
+        return PURE
+      },
+      fixed: a.fixed === null ? null : single.of(a.fixed),
+    }
+  return {
+    at: (values) => {
+      const [left, right] = [a.at(values), b.at(values)]
+      const [value, byLeft, byRight] = double!.of(left.value, right.value)
+      return { value, slopes: added(left.slopes, right.slopes, byLeft, byRight) }
+    },
+    sized: (of) => {
+      const [left, right] = [a.sized(of), b.sized(of)]
+      if (!areAlike(left, right)) throw new ExpressionError(`${name} takes two things of the same unit.`)
+      return double!.sized(left)
+    },
+    fixed: a.fixed === null || b.fixed === null ? null : double!.of(a.fixed, b.fixed)[0],
+  }
+}
+
+/** Says which function it was that took no such thing. */
+function named<T>(name: string, act: () => T): T {
+  try {
+    return act()
+  } catch (error) {
+    if (error instanceof ExpressionError) throw new ExpressionError(`${name} ${error.message}.`)
+    throw error
+  }
+}

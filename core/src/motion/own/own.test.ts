@@ -1,0 +1,194 @@
+import { describe, expect, it } from 'vitest'
+import { edit, type Investigation, type OwnQuantity } from '../../investigation/index.ts'
+import { parseUnit, unitOf } from '../../units/index.ts'
+import { THROWN, thrown } from '../../testing/thrown.ts'
+import { motionTable } from '../index.ts'
+import { ExpressionError, readExpression } from './expression.ts'
+import { asName, definitionTrouble, knownNumbers, nameTrouble } from './index.ts'
+
+const OWN = 'd0000000-0000-4000-8000-000000000001'
+const OTHER = 'd0000000-0000-4000-8000-000000000002'
+const own = (expression: string, change: Partial<OwnQuantity> = {}): OwnQuantity => ({
+  ...{ order: 0, name: 'Own', symbol: 'q', unit: '', expression },
+  ...change,
+})
+
+/** The made-up throw with a mass, two constants and some quantities of one's own. */
+function made(quantities: Record<string, OwnQuantity>): Investigation {
+  return edit(thrown({}), (draft) => {
+    draft.bodies[THROWN.body].mass = { value: 0.2, error: 0.01 }
+    draft.bodies[THROWN.body].markError = 0.3
+    draft.constants = {
+      'e0000000-0000-4000-8000-000000000001': { order: 0, name: 'L', value: 40, error: 2, unit: 'cm' },
+    }
+    draft.quantities = quantities
+  }).document
+}
+const columnOf = (quantity: OwnQuantity) => motionTable(made({ [OWN]: quantity }), THROWN.body).column(OWN)
+
+describe('an expression', () => {
+  it.each([
+    ['0.5*m*v^2', { m: 0.4, v: 3 }, 1.8],
+    ['y/x', { y: 3, x: 4 }, 0.75],
+    ['atan2(y, x)', { y: 1, x: -1 }, (3 * Math.PI) / 4],
+    ['2 x + 3 (x - 1)', { x: 2 }, 7],
+    ['-x^2', { x: 3 }, -9],
+    ['sqrt(x)*cbrt(y)', { x: 9, y: 8 }, 6],
+    ['exp(ln(x)) - log10(1000) + abs(-2)', { x: 5 }, 4],
+    ['max(x, 2) + min(x, 2) + hypot(3, 4)', { x: 7 }, 14],
+    ['x^y', { x: 2, y: 0.5 }, Math.SQRT2],
+    ['2*pi/T', { T: 2 }, Math.PI],
+    ['x² − 1', { x: 3 }, 8],
+    ['θ_0 + 1', { θ_0: 2 }, 3],
+  ] as [string, Record<string, number>, number][])('%s has its value, and slopes as differences show them', (text, given, expected) => {
+    const { names, at } = readExpression(text)
+    const values = names.map((name) => given[name])
+    expect(values.every(Number.isFinite)).toBe(true)
+    expect(at(values).value).toBeCloseTo(expected, 12)
+    names.forEach((_, i) => {
+      const moved = (by: number) => at(values.map((value, k) => (k === i ? value + by : value))).value
+      expect(at(values).slopes[i]).toBeCloseTo((moved(1e-5) - moved(-1e-5)) / 2e-5, 6)
+    })
+  })
+
+  it.each([
+    '',
+    '2 +',
+    'x = 3',
+    'f(x) = x',
+    'x.constructor',
+    'x["constructor"]',
+    'constructor("return 1")()',
+    'toString()',
+    'hasOwnProperty(x)',
+    'import("fs")',
+    'createUnit("a")',
+    'evaluate("1")',
+    '[1, 2, 3]',
+    '{a: 1}',
+    '"text"',
+    'x; y',
+    'x ? 1 : 2',
+    'x > 2',
+    'x!',
+    '5 cm to m',
+    'sin(x, y)',
+    'atan2(x)',
+    'true',
+    '1:3',
+    `${'('.repeat(900)}x${')'.repeat(900)}`.repeat(2),
+    '1+'.repeat(5000),
+  ])('%s is refused with a sentence', (text) => {
+    expect(() => readExpression(text)).toThrow(ExpressionError)
+  })
+
+  it('takes names of prototypes for what they are: names that mean nothing', () => {
+    for (const name of ['constructor', '__proto__', 'prototype', 'toString'])
+      expect(definitionTrouble(made({}), OWN, own(`2*${name}`))).toMatch(/nothing called/)
+  })
+
+  it('survives the deepest nesting that is short enough', () => {
+    const deep = `${'('.repeat(990)}x${')'.repeat(990)}`
+    try {
+      expect(readExpression(deep).at([3]).value).toBe(3)
+    } catch (error) {
+      expect(error).toBeInstanceOf(ExpressionError)
+    }
+  })
+})
+
+describe('a quantity of one’s own', () => {
+  it('is derived from others and the constants, with their errors', () => {
+    const column = columnOf(own('0.5*m*v^2', { unit: 'J' }))
+    const built = motionTable(made({}), THROWN.body).column('Ek')
+    expect(column.unit).toBe('J')
+    expect(column.rows).toEqual(built.rows)
+    for (const row of built.rows) {
+      expect(column.values[row]).toBeCloseTo(built.values[row], 12)
+      expect(column.errors[row]).toBeCloseTo(built.errors[row], 12)
+    }
+    // Where the mass is known to 5 %, an energy cannot be known better.
+    expect(built.errors[20] / built.values[20]).toBeGreaterThan(0.05)
+  })
+
+  it('counts in the unit that is asked for, of constants too', () => {
+    const column = columnOf(own('L*vx/x', { unit: 'cm/s' }))
+    expect(column.values[20]).toBeCloseTo((40 * 2.6) / (2.6 * (20 / 60)), 8)
+    expect(column.errors[20] / column.values[20]).toBeGreaterThan(0.05)
+  })
+
+  it('can stand on the time, and on another of one’s own', () => {
+    const table = motionTable(
+      made({ [OTHER]: own('2*t', { symbol: 'u' }), [OWN]: own('u^2') }),
+      THROWN.body,
+    )
+    expect(table.column(OWN).unit).toBe('s²')
+    expect(table.column(OWN).values[30]).toBeCloseTo(1, 12)
+  })
+
+  it('is empty where it divides by zero, and says so', () => {
+    const column = columnOf(own('1/(t - t)'))
+    expect(column.rows).toEqual([])
+    expect(column.note).toMatch(/divides by zero/)
+  })
+
+  it('says what is wrong with it', () => {
+    const trouble = (quantity: OwnQuantity, others: Record<string, OwnQuantity> = {}) =>
+      definitionTrouble(made(others), OWN, quantity)
+    expect(trouble(own('x + vx'))).toMatch(/different units/)
+    expect(trouble(own('m*v', { unit: 'J' }))).toMatch(/comes out in kg·m\/s/)
+    expect(trouble(own('x', { unit: 'furlong' }))).toMatch(/no unit/)
+    expect(trouble(own('sin(x)'))).toMatch(/sin takes a pure number/)
+    expect(trouble(own('2^x'))).toMatch(/exponent/)
+    expect(trouble(own('rho*x'))).toMatch(/nothing called “rho”/)
+    expect(trouble(own('q + 1'))).toMatch(/own expression/)
+    expect(trouble(own('u + 1'), { [OTHER]: own('2*q', { symbol: 'u' }) })).toMatch(/defined by itself/)
+    expect(trouble(own('omega*r', { unit: 'm/s' }))).toBeNull()
+    expect(trouble(own('sin(theta)'))).toBeNull()
+    expect(columnOf(own('x + vx')).asks).toMatch(/different units/)
+  })
+
+  it('asks for a scale where its unit has a length in it and there is none', () => {
+    const pixels = edit(made({ [OWN]: own('v', { unit: 'm/s' }) }), (draft) => {
+      draft.references = {}
+    }).document
+    expect(motionTable(pixels, THROWN.body).column(OWN).asks).toMatch(/scale/)
+  })
+})
+
+describe('names', () => {
+  it('can be letters, digits and low lines, and not what is taken', () => {
+    for (const name of ['L', 'mass_2', 'θ0', 'Länge']) expect(nameTrouble(name)).toBeNull()
+    for (const name of ['2a', 'a b', '', 'x', 'vx', 'pi', 'm', 't', 'a-b']) expect(nameTrouble(name)).not.toBeNull()
+    expect(asName(' tide staff, left ')).toBe('tide_staff_left')
+  })
+
+  it('of references are known with their lengths', () => {
+    const [constant, reference] = knownNumbers(made({}))
+    expect(constant).toMatchObject({ name: 'L', value: 0.4, error: 0.02 })
+    expect(reference).toMatchObject({ value: 1.4, unit: 'm' })
+  })
+})
+
+describe('units', () => {
+  it.each([
+    ['m/s²', 'm/s²', 1],
+    ['kg*m/s^2', 'N', 1],
+    ['J/(kg·m)', 'm/s²', 1],
+    ['cm', 'm', 0.01],
+    ['N·m', 'J', 1],
+    ['km/h', 'm/s', 1 / 3.6],
+    ['1/s', '1/s', 1],
+    ['s⁻²', '1/s²', 1],
+    ['°/s', 'rad/s', Math.PI / 180],
+    ['', '', 1],
+  ])('“%s” is understood', (text, unit, factor) => {
+    const parsed = parseUnit(text)!
+    expect(unitOf(parsed.dimension, 'm')).toBe(unit)
+    expect(parsed.factor).toBeCloseTo(factor, 12)
+  })
+
+  it.each(['foo', 'm/', 'm//s', 'm^^2', '2m', 'constructor', 'm/s/'])('“%s” is none', (text) => {
+    expect(parseUnit(text)).toBeNull()
+  })
+})

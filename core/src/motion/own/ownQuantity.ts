@@ -1,0 +1,125 @@
+import { type Investigation, inOrder, type OwnQuantity } from '../../investigation/index.ts'
+import { type Dimension, parseUnit, unitOf } from '../../units/index.ts'
+import { dimension, type JointQuantity, QUANTITIES } from '../quantities/index.ts'
+import { commonError } from '../sway.ts'
+import { areAlike, type Expression, ExpressionError, readExpression } from './expression.ts'
+import { type KnownNumber, knownNumbers } from './names.ts'
+
+/** A quantity that somebody has defined, ready to be derived, or why it can't be. */
+export type Defined = { quantity: JointQuantity; trouble: null } | { quantity: null; trouble: string }
+
+const BUILT_IN = new Set(Object.keys(QUANTITIES))
+
+/** Kept by the investigation, which every edit replaces. */
+const known = new WeakMap<Investigation, Map<string, Defined>>()
+
+/** A quantity that somebody has defined, by its id; null where there is none. */
+export function ownQuantity(investigation: Investigation, id: string): Defined | null {
+  const own = investigation.quantities[id]
+  if (!own) return null
+  const all = known.get(investigation) ?? new Map<string, Defined>()
+  known.set(investigation, all)
+  const ready = all.get(id)
+  if (ready) return ready
+  const made = tried(() => define(investigation, id, own, []))
+  all.set(id, made)
+  return made
+}
+
+/** What would become of a quantity that is being written: why it can't be derived; null where it can. */
+export function definitionTrouble(investigation: Investigation, id: string, own: OwnQuantity): string | null {
+  const changed = { ...investigation, quantities: { ...investigation.quantities, [id]: own } }
+  return tried(() => define(changed, id, own, [])).trouble
+}
+
+function tried(make: () => JointQuantity): Defined {
+  try {
+    return { quantity: make(), trouble: null }
+  } catch (error) {
+    if (error instanceof ExpressionError) return { quantity: null, trouble: error.message }
+    throw error
+  }
+}
+
+/** What a name in an expression is. */
+type Meaning =
+  | { kind: 'column'; id: string; dimension: Dimension }
+  | { kind: 'mass' | 'g'; dimension: Dimension }
+  | { kind: 'number'; number: KnownNumber; dimension: Dimension }
+
+/** @param within own quantities that are being defined by this one, outermost first */
+function define(investigation: Investigation, id: string, own: OwnQuantity, within: string[]): JointQuantity {
+  const expression = readExpression(own.expression)
+  const meanings = expression.names.map((name) => meaningOf(investigation, name, [...within, id]))
+  const found = expression.dimension(meanings.map((meaning) => meaning.dimension))
+  const unit = parseUnit(own.unit)
+  if (!unit) throw new ExpressionError(`“${own.unit}” is no unit that is known here.`)
+  const isStated = own.unit.trim() !== ''
+  if (isStated && !areAlike(found, unit.dimension))
+    throw new ExpressionError(
+      `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${own.unit.trim()}.`,
+    )
+  const columns = meanings.flatMap((meaning) => (meaning.kind === 'column' ? [meaning.id] : []))
+  return {
+    kind: 'joint',
+    id,
+    symbol: own.symbol,
+    subscript: '',
+    name: own.name,
+    definition: own.expression,
+    dimension: found,
+    ...(isStated && { unit: own.unit.trim() }),
+    direction: 'size',
+    needs: [
+      ...(meanings.some(({ kind }) => kind === 'mass') ? (['mass'] as const) : []),
+      ...(meanings.some(({ kind }) => kind === 'g') || needsMetres(own, unit.dimension) ? (['scale'] as const) : []),
+    ],
+    from: columns,
+    at: evaluated(expression, meanings, unit.factor),
+  }
+}
+
+/** Whether its unit has a length in it that pixels are not. */
+const needsMetres = ({ unit }: OwnQuantity, { length }: Dimension) => length !== 0 && !unit.includes('px')
+
+function evaluated(expression: Expression, meanings: Meaning[], factor: number): JointQuantity['at'] {
+  return (values, world) => {
+    let column = 0
+    const given = meanings.map((meaning) => {
+      if (meaning.kind === 'column') return values[column++]
+      if (meaning.kind === 'number') return meaning.number.value
+      return meaning.kind === 'mass' ? world.mass : world.g
+    })
+    const { value, slopes } = expression.at(given)
+    const common = meanings.flatMap((meaning, i): [number, number][] => {
+      const by = slopes[i] / factor
+      if (meaning.kind === 'mass') return [[commonError.mass(world.number), by * world.massError]]
+      if (meaning.kind === 'g') return [[commonError.freeFall, by * world.gError]]
+      if (meaning.kind === 'number') return [[commonError.named(meaning.number.name), by * meaning.number.error]]
+      return []
+    })
+    return {
+      value: value / factor,
+      slopes: meanings.flatMap((meaning, i) => (meaning.kind === 'column' ? [slopes[i] / factor] : [])),
+      common: common.filter(([, by]) => by !== 0),
+    }
+  }
+}
+
+function meaningOf(investigation: Investigation, name: string, within: string[]): Meaning {
+  if (name === 't') return { kind: 'column', id: 't', dimension: dimension({ time: 1 }) }
+  if (name === 'm') return { kind: 'mass', dimension: dimension({ mass: 1 }) }
+  if (name === 'g') return { kind: 'g', dimension: dimension({ length: 1, time: -2 }) }
+  if (BUILT_IN.has(name))
+    return { kind: 'column', id: name, dimension: QUANTITIES[name as keyof typeof QUANTITIES].dimension }
+  const [id, other] =
+    inOrder(investigation.quantities).find(([, { symbol }]) => symbol === name) ?? []
+  if (id !== undefined && other) {
+    if (within.includes(id))
+      throw new ExpressionError(`“${name}” is defined by itself: ${within.length === 1 ? 'it stands in its own expression' : 'one of those that it stands on stands on it'}.`)
+    return { kind: 'column', id, dimension: define(investigation, id, other, within).dimension }
+  }
+  const number = knownNumbers(investigation).find((one) => one.name === name)
+  if (number) return { kind: 'number', number, dimension: number.dimension }
+  throw new ExpressionError(`There is nothing called “${name.slice(0, 40)}”.`)
+}
