@@ -47,7 +47,7 @@ export function benchCore(note: (what: string, value: string) => void): void {
     const began = performance.now()
     for (const body of Object.keys(investigation.bodies)) {
       const table = motionTable(investigation, body, { derivation })
-      for (const quantity of ["x", "y", "vx", "vy", "ax", "ay"]) table.column(quantity)
+      for (const quantity of ['x', 'y', 'vx', 'vy', 'ax', 'ay']) table.column(quantity)
     }
     took.push(performance.now() - began)
   }

@@ -113,8 +113,7 @@ export function fitColumn(
       name,
     })),
     reading: {
-      name:
-        isAngle ? `Angular ${model.reading.name.toLowerCase()}` : model.reading.name,
+      name: isAngle ? `Angular ${model.reading.name.toLowerCase()}` : model.reading.name,
       ...readingOf(model, derived, parameter),
     },
     polynomial,

@@ -1,1 +1,5 @@
-export { CSV_COLUMNS, fileNameOf, motionCsv } from './csv.ts'
+export { type DelimitedOptions, delimited, harmless, headOf, written } from './delimited.ts'
+export { fileNameOf } from './fileName.ts'
+export { htmlTable } from './html.ts'
+export { type Cell, described, type Sheet, sheets } from './sheets.ts'
+export { TABLE_JSON_VERSION, tableJson } from './tableJson.ts'

@@ -448,7 +448,7 @@ export function newGraph(order: number, body: string, quantity: string, across =
   return {
     ...{ order, body, quantity, across, other: null, also: {} },
     ...{ axes: null, derivation: null, errorBars: false, look: 'points' },
-    ...{ scaleAcross: newScaling(), scaleUp: newScaling(), equal: false, grid: true },
+    ...{ scaleAcross: newScaling(), scaleUp: newScaling(), equal: across !== TIME, grid: true },
     ...{ title: '', height: 1, notes: {} },
   }
 }

@@ -9,6 +9,7 @@ import {
   type Derived,
   type Scatter,
 } from './derivatives/index.ts'
+import type { Defined } from './own/index.ts'
 import {
   dimension,
   type JointQuantity,
@@ -24,7 +25,6 @@ import {
   type Sloped,
   type World,
 } from './quantities/index.ts'
-import type { Defined } from './own/index.ts'
 import { errorNumber, Sway } from './sway.ts'
 
 /** Numbers that places have, and that rates are derived from. */
@@ -386,7 +386,9 @@ export class Columns {
     })
     const notes = new Set(from.map(({ note }) => note).filter((note) => note !== null))
     if (endless > 0)
-      notes.add(`In ${endless === 1 ? 'one row' : `${endless} rows`} it has no value: it divides by zero, or the like.`)
+      notes.add(
+        `In ${endless === 1 ? 'one row' : `${endless} rows`} it has no value: it divides by zero, or the like.`,
+      )
     return {
       ...this.empty(quantity),
       values: this.spread(
@@ -431,7 +433,6 @@ export class Columns {
       values: this.spread(rows, lengths),
       errors: this.spread(rows, this.pathErrors(steps)),
       rows,
-      note: quantity.definition,
       bias: () => Float64Array.from(bends),
       sway,
     }

@@ -1,8 +1,16 @@
 export { type Arrow, type Arrows, arrowsOf, roundBelow } from './arrows.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
-export type { Column, PlaceColumn } from './columns.ts'
 export { type ColumnSample, columnSample } from './columnSample.ts'
+export type { Column, PlaceColumn } from './columns.ts'
+export {
+  type DataColumn,
+  type DataTable,
+  dataTable,
+  MOST_ROWS,
+  type NameOf,
+  PICTURE_COLUMNS,
+} from './dataTable.ts'
 export {
   biasBounds,
   type CoursePoints,
@@ -15,6 +23,7 @@ export { flaggedFrames } from './flaggedFrames.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
 export { type MotionTable, motionTable, type TableSettings } from './motionTable.ts'
 export {
+  areAlike,
   asName,
   definitionTrouble,
   FUNCTIONS,

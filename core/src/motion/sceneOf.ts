@@ -30,8 +30,8 @@ import {
   pictureSize,
   type Reference,
 } from '../investigation/index.ts'
-import { clockOf } from './clockOf.ts'
 import type { LengthUnit } from '../units/index.ts'
+import { clockOf } from './clockOf.ts'
 import { planeScale, type SizedPlane, scaleOfMotion } from './scales.ts'
 
 /** How the pictures of an investigation map to its scene. */

@@ -6,7 +6,12 @@ import type { InvestigationScene } from './sceneOf.ts'
 const STRAIGHT_DOWN = -Math.PI / 2
 
 /** What a body's quantities refer to in a scene: weight, the way things fall, the chosen direction. */
-export function worldOf(investigation: Investigation, scene: InvestigationScene, { mass }: Body, number: number): World {
+export function worldOf(
+  investigation: Investigation,
+  scene: InvestigationScene,
+  { mass }: Body,
+  number: number,
+): World {
   const { gravity, freeFall, direction } = investigation
   return {
     number,

@@ -87,8 +87,7 @@ export function removeBody(id: string): Recipe {
     delete draft.bodies[id]
     for (const [graphId, graph] of Object.entries(draft.graphs))
       if (graph.body === id) removeGraph(graphId)(draft)
-      else
-        for (const [key, one] of Object.entries(graph.also)) if (one.body === id) delete graph.also[key]
+      else for (const [key, one] of Object.entries(graph.also)) if (one.body === id) delete graph.also[key]
   }
 }
 

@@ -2,6 +2,7 @@ import {
   type Derivation,
   type Expected,
   type FitForm,
+  GRAPH_HEIGHTS,
   type Graph,
   inOrder,
   type ModelId,
@@ -16,6 +17,29 @@ import type { Recipe } from '../patch.ts'
 export function addGraph(id: string, body: string, quantity: string, across = TIME): Recipe {
   return (draft) => {
     draft.graphs[id] = newGraph(nextOrder(draft.graphs), body, quantity, across)
+  }
+}
+
+/**
+ * Lets the two graphs that a body begins with show position and velocity along x instead of y. Does nothing once
+ * somebody has changed them, or laid a stretch on them.
+ */
+export function turnFirstGraphs(body: string): Recipe {
+  return (draft) => {
+    const graphs = inOrder(draft.graphs).filter(([, graph]) => graph.body === body)
+    const isTouched = graphs.some(
+      ([id, { across, also, axes, look, title }]) =>
+        across !== TIME ||
+        axes !== null ||
+        look !== 'points' ||
+        title !== '' ||
+        Object.keys(also).length > 0 ||
+        Object.values(draft.stretches).some((stretch) => stretch.graph === id),
+    )
+    const quantities = graphs.map(([, { quantity }]) => quantity)
+    if (isTouched || quantities.join() !== 'y,vy') return
+    draft.graphs[graphs[0][0]].quantity = 'x'
+    draft.graphs[graphs[1][0]].quantity = 'vx'
   }
 }
 
@@ -34,6 +58,30 @@ export function scaleGraph(
 ): Recipe {
   return (draft) => {
     if (draft.graphs[id]) Object.assign(draft.graphs[id][direction], change)
+  }
+}
+
+/** Shows a graph once more, right behind itself, without its stretches. */
+export function copyGraph(id: string, from: string): Recipe {
+  return (draft) => {
+    const graph = draft.graphs[from]
+    if (!graph) return
+    const graphs = inOrder(draft.graphs).map(([other]) => other)
+    const after = graphs[graphs.indexOf(from) + 1] ?? null
+    draft.graphs[id] = { ...structuredCopy(graph), order: nextOrder(draft.graphs) }
+    moveGraph(id, after)(draft)
+  }
+}
+
+/** A copy of what a draft holds, by way of its text. */
+const structuredCopy = (graph: Graph) => JSON.parse(JSON.stringify(graph)) as Graph
+
+/** Changes which shares of the room graphs take. */
+export function resizeGraphs(heights: Record<string, number>): Recipe {
+  return (draft) => {
+    for (const [id, height] of Object.entries(heights))
+      if (draft.graphs[id])
+        draft.graphs[id].height = Math.min(GRAPH_HEIGHTS.most, Math.max(GRAPH_HEIGHTS.least, height))
   }
 }
 

@@ -73,7 +73,6 @@ export function runsOf(points: CoursePoints): readonly Run[] {
 export function ownPoints({ times, rests }: Run): number[] {
   const points: number[] = []
   const last = times.length - 1
-  for (let k = 0; k <= last; k++)
-    if (!(rests.first && k === 0) && !(rests.last && k === last)) points.push(k)
+  for (let k = 0; k <= last; k++) if (!(rests.first && k === 0) && !(rests.last && k === last)) points.push(k)
   return points
 }

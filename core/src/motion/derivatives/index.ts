@@ -6,7 +6,7 @@ import { smoothingSpline } from './smoothingSpline.ts'
 import { threePoint } from './threePoint.ts'
 
 export { biasBounds } from './bias.ts'
-export type { CoursePoints, Derived, Scatter } from './course.ts'
+export { type CoursePoints, type Derived, runsOf, type Scatter } from './course.ts'
 export type { DerivativeMethod } from './method.ts'
 
 /** The methods in the order in which they are offered. */

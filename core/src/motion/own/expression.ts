@@ -94,7 +94,10 @@ const SINGLE: Record<string, Single> = {
 }
 
 /** Functions of two numbers, with their slopes by each. */
-const DOUBLE: Record<string, { of: (a: number, b: number) => [number, number, number]; sized: (a: Dimension) => Dimension }> = {
+const DOUBLE: Record<
+  string,
+  { of: (a: number, b: number) => [number, number, number]; sized: (a: Dimension) => Dimension }
+> = {
   atan2: {
     of: (y, x) => [Math.atan2(y, x), x / (x * x + y * y), -y / (x * x + y * y)],
     sized: () => ANGLE,
@@ -123,7 +126,9 @@ export const FUNCTIONS: readonly string[] = [...Object.keys(SINGLE), ...Object.k
 export function readExpression(text: string): Expression {
   if (text.trim() === '') throw new ExpressionError('Write an expression, such as 0.5*m*v^2.')
   if (text.length > MOST_EXPRESSION)
-    throw new ExpressionError(`That is longer than ${MOST_EXPRESSION} characters. Define parts of it as quantities of their own.`)
+    throw new ExpressionError(
+      `That is longer than ${MOST_EXPRESSION} characters. Define parts of it as quantities of their own.`,
+    )
   const names: string[] = []
   const root = guarded(() => understood(parsed(text), names))
   return {
@@ -150,7 +155,9 @@ function parsed(text: string): MathNode {
     if (error instanceof RangeError) throw error
     const at = /\(char (\d+)\)/.exec(error instanceof Error ? error.message : '')?.[1]
     throw new ExpressionError(
-      at ? `It can’t be read at character ${at}: “${text.slice(Math.max(0, Number(at) - 1), Number(at) + 11)}”.` : 'It can’t be read.',
+      at
+        ? `It can’t be read at character ${at}: “${text.slice(Math.max(0, Number(at) - 1), Number(at) + 11)}”.`
+        : 'It can’t be read.',
     )
   }
 }
@@ -235,9 +242,15 @@ function operator(fn: string, [a, b]: Part[]): Part {
     case 'subtract':
       return binary((x, y) => [x - y, 1, -1], alike)
     case 'multiply':
-      return binary((x, y) => [x * y, y, x], (of) => combined(a.sized(of), b.sized(of), 1))
+      return binary(
+        (x, y) => [x * y, y, x],
+        (of) => combined(a.sized(of), b.sized(of), 1),
+      )
     case 'divide':
-      return binary((x, y) => [x / y, 1 / y, -x / (y * y)], (of) => combined(a.sized(of), b.sized(of), -1))
+      return binary(
+        (x, y) => [x / y, 1 / y, -x / (y * y)],
+        (of) => combined(a.sized(of), b.sized(of), -1),
+      )
     case 'unaryMinus':
       return {
         at: (values) => {
@@ -250,7 +263,11 @@ function operator(fn: string, [a, b]: Part[]): Part {
     case 'unaryPlus':
       return a
     case 'pow':
-      return power(a, b, fixed((x, y) => x ** y))
+      return power(
+        a,
+        b,
+        fixed((x, y) => x ** y),
+      )
   }
   throw new ExpressionError('Only + − * / and ^ can stand between numbers.')
 }
@@ -281,7 +298,9 @@ function call(name: string, args: Part[]): Part {
   const single = Object.hasOwn(SINGLE, name) ? SINGLE[name] : undefined
   const double = Object.hasOwn(DOUBLE, name) ? DOUBLE[name] : undefined
   if (!single && !double)
-    throw new ExpressionError(`There is no function “${name.slice(0, 40)}”. There are ${FUNCTIONS.join(', ')}.`)
+    throw new ExpressionError(
+      `There is no function “${name.slice(0, 40)}”. There are ${FUNCTIONS.join(', ')}.`,
+    )
   const wanted = single ? 1 : 2
   if (args.length !== wanted)
     throw new ExpressionError(`${name} takes ${wanted === 1 ? 'one number' : 'two numbers'}.`)

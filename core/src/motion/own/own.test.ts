@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { edit, type Investigation, type OwnQuantity } from '../../investigation/index.ts'
-import { parseUnit, unitOf } from '../../units/index.ts'
 import { THROWN, thrown } from '../../testing/thrown.ts'
+import { parseUnit, unitOf } from '../../units/index.ts'
 import { motionTable } from '../index.ts'
 import { ExpressionError, readExpression } from './expression.ts'
 import { asName, definitionTrouble, knownNumbers, nameTrouble } from './index.ts'
@@ -40,16 +40,19 @@ describe('an expression', () => {
     ['2*pi/T', { T: 2 }, Math.PI],
     ['x² − 1', { x: 3 }, 8],
     ['θ_0 + 1', { θ_0: 2 }, 3],
-  ] as [string, Record<string, number>, number][])('%s has its value, and slopes as differences show them', (text, given, expected) => {
-    const { names, at } = readExpression(text)
-    const values = names.map((name) => given[name])
-    expect(values.every(Number.isFinite)).toBe(true)
-    expect(at(values).value).toBeCloseTo(expected, 12)
-    names.forEach((_, i) => {
-      const moved = (by: number) => at(values.map((value, k) => (k === i ? value + by : value))).value
-      expect(at(values).slopes[i]).toBeCloseTo((moved(1e-5) - moved(-1e-5)) / 2e-5, 6)
-    })
-  })
+  ] as [string, Record<string, number>, number][])(
+    '%s has its value, and slopes as differences show them',
+    (text, given, expected) => {
+      const { names, at } = readExpression(text)
+      const values = names.map((name) => given[name])
+      expect(values.every(Number.isFinite)).toBe(true)
+      expect(at(values).value).toBeCloseTo(expected, 12)
+      names.forEach((_, i) => {
+        const moved = (by: number) => at(values.map((value, k) => (k === i ? value + by : value))).value
+        expect(at(values).slopes[i]).toBeCloseTo((moved(1e-5) - moved(-1e-5)) / 2e-5, 6)
+      })
+    },
+  )
 
   it.each([
     '',
@@ -118,10 +121,7 @@ describe('a quantity of one’s own', () => {
   })
 
   it('can stand on the time, and on another of one’s own', () => {
-    const table = motionTable(
-      made({ [OTHER]: own('2*t', { symbol: 'u' }), [OWN]: own('u^2') }),
-      THROWN.body,
-    )
+    const table = motionTable(made({ [OTHER]: own('2*t', { symbol: 'u' }), [OWN]: own('u^2') }), THROWN.body)
     expect(table.column(OWN).unit).toBe('s²')
     expect(table.column(OWN).values[30]).toBeCloseTo(1, 12)
   })
@@ -159,7 +159,8 @@ describe('a quantity of one’s own', () => {
 describe('names', () => {
   it('can be letters, digits and low lines, and not what is taken', () => {
     for (const name of ['L', 'mass_2', 'θ0', 'Länge']) expect(nameTrouble(name)).toBeNull()
-    for (const name of ['2a', 'a b', '', 'x', 'vx', 'pi', 'm', 't', 'a-b']) expect(nameTrouble(name)).not.toBeNull()
+    for (const name of ['2a', 'a b', '', 'x', 'vx', 'pi', 'm', 't', 'a-b'])
+      expect(nameTrouble(name)).not.toBeNull()
     expect(asName(' tide staff, left ')).toBe('tide_staff_left')
   })
 

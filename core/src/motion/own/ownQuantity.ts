@@ -72,7 +72,9 @@ function define(investigation: Investigation, id: string, own: OwnQuantity, with
     direction: 'size',
     needs: [
       ...(meanings.some(({ kind }) => kind === 'mass') ? (['mass'] as const) : []),
-      ...(meanings.some(({ kind }) => kind === 'g') || needsMetres(own, unit.dimension) ? (['scale'] as const) : []),
+      ...(meanings.some(({ kind }) => kind === 'g') || needsMetres(own, unit.dimension)
+        ? (['scale'] as const)
+        : []),
     ],
     from: columns,
     at: evaluated(expression, meanings, unit.factor),
@@ -95,7 +97,8 @@ function evaluated(expression: Expression, meanings: Meaning[], factor: number):
       const by = slopes[i] / factor
       if (meaning.kind === 'mass') return [[commonError.mass(world.number), by * world.massError]]
       if (meaning.kind === 'g') return [[commonError.freeFall, by * world.gError]]
-      if (meaning.kind === 'number') return [[commonError.named(meaning.number.name), by * meaning.number.error]]
+      if (meaning.kind === 'number')
+        return [[commonError.named(meaning.number.name), by * meaning.number.error]]
       return []
     })
     return {
@@ -112,11 +115,12 @@ function meaningOf(investigation: Investigation, name: string, within: string[])
   if (name === 'g') return { kind: 'g', dimension: dimension({ length: 1, time: -2 }) }
   if (BUILT_IN.has(name))
     return { kind: 'column', id: name, dimension: QUANTITIES[name as keyof typeof QUANTITIES].dimension }
-  const [id, other] =
-    inOrder(investigation.quantities).find(([, { symbol }]) => symbol === name) ?? []
+  const [id, other] = inOrder(investigation.quantities).find(([, { symbol }]) => symbol === name) ?? []
   if (id !== undefined && other) {
     if (within.includes(id))
-      throw new ExpressionError(`“${name}” is defined by itself: ${within.length === 1 ? 'it stands in its own expression' : 'one of those that it stands on stands on it'}.`)
+      throw new ExpressionError(
+        `“${name}” is defined by itself: ${within.length === 1 ? 'it stands in its own expression' : 'one of those that it stands on stands on it'}.`,
+      )
     return { kind: 'column', id, dimension: define(investigation, id, other, within).dimension }
   }
   const number = knownNumbers(investigation).find((one) => one.name === name)

@@ -6,8 +6,9 @@ export const feltAcceleration: JointQuantity = {
   symbol: 'f',
   subscript: '',
   name: 'Felt acceleration',
-  definition: 'What the body feels of acceleration and weight together, as a multiple of g: |a − g|/g. 1 at rest, 0 in free fall.',
-  dimension: dimension({  }),
+  definition:
+    'What the body feels of acceleration and weight together, as a multiple of g: |a − g|/g. 1 at rest, 0 in free fall.',
+  dimension: dimension({}),
   unit: 'g',
   direction: 'size',
   needs: ['scale'],

@@ -55,7 +55,15 @@ export { dimension } from './quantity.ts'
 export const QUANTITY_GROUPS: { name: string; quantities: Quantity[] }[] = [
   {
     name: 'Position',
-    quantities: [positionX, positionY, distanceFromOrigin, displacement, pathLength, angleAboutOrigin, orientation],
+    quantities: [
+      positionX,
+      positionY,
+      distanceFromOrigin,
+      displacement,
+      pathLength,
+      angleAboutOrigin,
+      orientation,
+    ],
   },
   { name: 'Velocity', quantities: [velocityX, velocityY, speed, heading, angularVelocity, spin] },
   {

@@ -70,7 +70,9 @@ function turnsOf(steps: readonly PathStep[]): Map<number, number> {
   steps.forEach(({ from, along }) => {
     if (from === 0) return
     const before = steps[from].along
-    const turn = Math.abs(Math.atan2(before.x * along.y - before.y * along.x, before.x * along.x + before.y * along.y))
+    const turn = Math.abs(
+      Math.atan2(before.x * along.y - before.y * along.x, before.x * along.x + before.y * along.y),
+    )
     // Of all steps that begin at a corner, the last one goes to the next corner.
     turns.set(from, turn)
   })

@@ -87,9 +87,7 @@ function noisy(normal: () => number): Investigation {
       marks: Object.fromEntries(
         Object.entries(body.marks).map(([frame, mark]) => [frame, { ...mark, ...off(mark) }]),
       ),
-      second: Object.fromEntries(
-        Object.entries(body.second).map(([frame, second]) => [frame, off(second)]),
-      ),
+      second: Object.fromEntries(Object.entries(body.second).map(([frame, second]) => [frame, off(second)])),
     },
   ])
   return { ...made, bodies: Object.fromEntries(bodies) }
@@ -167,14 +165,18 @@ describe('every quantity', () => {
       const { values, rows, bias } = exact.column(id)
       const bounds = bias()
       for (const row of rows)
-        expect(Math.abs(values[row] - truth(exact.times[row])[id])).toBeLessThanOrEqual(1.15 * bounds[row] + 1e-9)
+        expect(Math.abs(values[row] - truth(exact.times[row])[id])).toBeLessThanOrEqual(
+          1.15 * bounds[row] + 1e-9,
+        )
     }
   })
 
   describe('over 2000 noisy repeats', () => {
     const repeats = 2000
     const picked = [4, 7, 11]
-    const seen = new Map(IDS.map((id) => [id, picked.map(() => ({ inside: 0, judged: 0, sum: 0, squares: 0, stated: 0 }))]))
+    const seen = new Map(
+      IDS.map((id) => [id, picked.map(() => ({ inside: 0, judged: 0, sum: 0, squares: 0, stated: 0 }))]),
+    )
     beforeAll(() => {
       const normal = normalSource(randomSource(41))
       for (let repeat = 0; repeat < repeats; repeat++) {

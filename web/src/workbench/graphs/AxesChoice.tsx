@@ -14,7 +14,10 @@ export function AxesChoice({ id, axes }: { id: string; axes: string | null }) {
         aria-label="Axes of this graph"
         value={axes ?? ''}
         onChange={(event) =>
-          session.edit('measure a graph in other axes', edits.setGraphAxes(id, event.target.value || null))
+          session.edit(
+            'measure a graph in other axes',
+            edits.changeGraph(id, { axes: event.target.value || null }),
+          )
         }
       >
         <option value="">in the main axes</option>

@@ -1,40 +1,69 @@
-import { CSV_COLUMNS, type CsvColumn, fileNameOf, motionCsv } from '@apokinema/core/formats'
-import { type MotionTable, QUANTITIES, quantitiesOf } from '@apokinema/core/motion'
-import { Box, Button, Checkbox, CloseButton, Dialog, Portal, Stack, Text } from '@chakra-ui/react'
+import { type DelimitedOptions, delimited, fileNameOf, sheets, tableJson } from '@apokinema/core/formats'
+import type { DataTable } from '@apokinema/core/motion'
+import { Box, Button, CloseButton, Dialog, HStack, Portal, SegmentGroup, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { tell } from '../../common/messages.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { Choice } from './AxisMenu.tsx'
+import { fitLines } from './fitLines.ts'
+import { saveFile } from './saveFile.ts'
 
-/** Chooses columns and gives the motion table as CSV, to a file or to the clipboard. */
-export function ExportDialog({ table, body }: { table: MotionTable; body: string }) {
+const FORMATS = ['CSV', 'TSV', 'XLSX', 'JSON'] as const
+type Format = (typeof FORMATS)[number]
+
+const WORDS: Record<Format, string> = {
+  CSV: 'Text with a line a row, for any program.',
+  TSV: 'Text with tabs between the columns.',
+  XLSX: 'A workbook: the numbers with their errors, and a sheet that says how they were measured.',
+  JSON: 'For programs of your own: with units, errors and how it was derived.',
+}
+
+/** Gives the table as it is laid out to a file. */
+export function ExportDialog({
+  table,
+  names,
+}: {
+  table: DataTable
+  names: Readonly<Record<string, string>>
+}) {
   const investigation = useInvestigation()
-  const [chosen, setChosen] = useState<CsvColumn[]>(['frame', 't', 'x', 'y', 'vx', 'vy'])
-  const has = new Set<CsvColumn>(quantitiesOf(investigation.bodies[body]).map(({ id }) => id))
-  const offered = CSV_COLUMNS.filter(({ id }) => has.has(id) || !(id in QUANTITIES))
-  const several = Object.keys(investigation.bodies).length > 1
-  const csv = motionCsv(table, chosen, several ? investigation.bodies[body].name : undefined)
-  const preview = csv.split('\r\n').slice(0, 4).join('\n')
-
-  const download = () => {
-    const address = URL.createObjectURL(new Blob([csv], { type: 'text/csv;charset=utf-8' }))
-    const link = document.createElement('a')
-    link.href = address
-    link.download = fileNameOf(investigation, 'csv')
-    link.click()
-    URL.revokeObjectURL(address)
+  const [format, setFormat] = useState<Format>('CSV')
+  const [options, setOptions] = useState({
+    comma: false,
+    byteOrderMark: false,
+    errors: false,
+    rounded: false,
+  })
+  const set = (change: Partial<typeof options>) => setOptions({ ...options, ...change })
+  const isText = format === 'CSV' || format === 'TSV'
+  const written: DelimitedOptions = {
+    ...options,
+    separator: format === 'TSV' ? '\t' : options.comma ? ';' : ',',
+    decimalComma: options.comma,
   }
-  const copy = () =>
-    navigator.clipboard.writeText(csv).then(
-      () => tell('The table is on the clipboard.'),
-      () => tell('This browser does not let pages use the clipboard here. Download the file instead.'),
+  const text = () => (format === 'JSON' ? tableJson(investigation, table) : delimited(table, names, written))
+  const preview = isText
+    ? delimited({ ...table, frames: table.frames.slice(0, 3) }, names, { ...written, byteOrderMark: false })
+    : format === 'JSON'
+      ? `${text().slice(0, 420)} …`
+      : null
+
+  const download = async () => {
+    const ending = format.toLowerCase()
+    if (format !== 'XLSX') {
+      saveFile(new Blob([text()], { type: MIME[format] }), fileNameOf(investigation, ending))
+      return
+    }
+    // Only who wants a workbook fetches what makes one.
+    const { workbook } = await import('./workbook.ts')
+    saveFile(
+      await workbook(sheets(investigation, table, fitLines(investigation))),
+      fileNameOf(investigation, ending),
     )
-  const toggle = (id: CsvColumn, on: boolean) =>
-    setChosen(
-      CSV_COLUMNS.map((column) => column.id).filter((other) => (other === id ? on : chosen.includes(other))),
-    )
+  }
 
   return (
-    <Dialog.Root size="md">
+    <Dialog.Root size="md" lazyMount>
       <Dialog.Trigger asChild>
         <Button size="xs" variant="outline" bg="panel">
           Export
@@ -45,47 +74,76 @@ export function ExportDialog({ table, body }: { table: MotionTable; body: string
         <Dialog.Positioner>
           <Dialog.Content>
             <Dialog.Header>
-              <Dialog.Title>Export the motion of {investigation.bodies[body].name}</Dialog.Title>
+              <Dialog.Title>Export the table</Dialog.Title>
             </Dialog.Header>
             <Dialog.Body>
-              <Text marginBottom="2">As CSV, with all digits. Columns:</Text>
-              <Stack gap="1">
-                {offered.map(({ id, name }) => (
-                  <Checkbox.Root
-                    key={id}
-                    size="sm"
-                    colorPalette="brand"
-                    checked={chosen.includes(id)}
-                    onCheckedChange={(event) => toggle(id, event.checked === true)}
+              <Stack gap="3">
+                <SegmentGroup.Root
+                  size="sm"
+                  alignSelf="flex-start"
+                  value={format}
+                  onValueChange={({ value }) => setFormat(value as Format)}
+                >
+                  <SegmentGroup.Indicator />
+                  <SegmentGroup.Items items={[...FORMATS]} />
+                </SegmentGroup.Root>
+                <Text fontSize="13px" color="ink.muted">
+                  {WORDS[format]} Its columns and rows are those of the table below the graphs
+                  {table.isInterpolated && ', interpolated between the marks'}.
+                </Text>
+                {isText && (
+                  <HStack gap="4" flexWrap="wrap">
+                    <Choice on={options.errors} set={(errors) => set({ errors })}>
+                      with standard errors
+                    </Choice>
+                    <Choice on={options.rounded} set={(rounded) => set({ rounded })}>
+                      rounded to the errors
+                    </Choice>
+                    <Choice on={options.comma} set={(comma) => set({ comma })}>
+                      decimal comma
+                    </Choice>
+                    <Choice on={options.byteOrderMark} set={(byteOrderMark) => set({ byteOrderMark })}>
+                      byte-order mark
+                    </Choice>
+                  </HStack>
+                )}
+                {preview !== null && (
+                  <Box
+                    as="pre"
+                    padding="2"
+                    bg="paper"
+                    border="1px solid"
+                    borderColor="line"
+                    borderRadius="6px"
+                    fontFamily="mono"
+                    fontSize="12px"
+                    overflowX="auto"
+                    data-csv-preview
                   >
-                    <Checkbox.HiddenInput />
-                    <Checkbox.Control />
-                    <Checkbox.Label fontWeight="400">{name}</Checkbox.Label>
-                  </Checkbox.Root>
-                ))}
+                    {preview}
+                  </Box>
+                )}
               </Stack>
-              <Box
-                as="pre"
-                marginTop="3"
-                padding="2"
-                bg="paper"
-                border="1px solid"
-                borderColor="line"
-                borderRadius="6px"
-                fontFamily="mono"
-                fontSize="12px"
-                overflowX="auto"
-                data-csv-preview
-              >
-                {preview}
-              </Box>
             </Dialog.Body>
             <Dialog.Footer>
-              <Button variant="outline" disabled={chosen.length === 0} onClick={() => void copy()}>
-                Copy
-              </Button>
-              <Button colorPalette="brand" disabled={chosen.length === 0} onClick={download}>
-                Download CSV
+              {format !== 'XLSX' && (
+                <Button
+                  variant="outline"
+                  onClick={() =>
+                    void navigator.clipboard.writeText(text()).then(
+                      () => tell('The table is on the clipboard.'),
+                      () =>
+                        tell(
+                          'This browser does not let pages use the clipboard here. Download the file instead.',
+                        ),
+                    )
+                  }
+                >
+                  Copy
+                </Button>
+              )}
+              <Button colorPalette="brand" onClick={() => void download()}>
+                Download {format}
               </Button>
             </Dialog.Footer>
             <Dialog.CloseTrigger asChild>
@@ -96,4 +154,10 @@ export function ExportDialog({ table, body }: { table: MotionTable; body: string
       </Portal>
     </Dialog.Root>
   )
+}
+
+const MIME: Record<Exclude<Format, 'XLSX'>, string> = {
+  CSV: 'text/csv;charset=utf-8',
+  TSV: 'text/tab-separated-values;charset=utf-8',
+  JSON: 'application/json',
 }

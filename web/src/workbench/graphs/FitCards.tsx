@@ -1,6 +1,7 @@
 import { type ColumnFit, slowMotionHint } from '@apokinema/core/fitting'
+import { quantityInfo } from '@apokinema/core/graphs'
 import { edits, type Graph, type ModelId, type Stretch } from '@apokinema/core/investigation'
-import { type MotionTable, QUANTITIES } from '@apokinema/core/motion'
+import { alongLine, type MotionTable } from '@apokinema/core/motion'
 import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { useEffect, useRef } from 'react'
@@ -12,8 +13,8 @@ import { Marker } from '../Marker.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FitMenu } from './FitMenu.tsx'
 import { fittedOn, type ShownFit } from './fits.ts'
-import { SymbolText } from './Quantities.tsx'
 import { ReadingBox, SCHOOL_G } from './ReadingBox.tsx'
+import { SymbolText } from './SymbolText.tsx'
 
 /** Every stretch with its fits, in the order of their numbers. */
 export function FitCards({ tableOf }: { tableOf: (graph: Graph) => MotionTable }) {
@@ -47,7 +48,8 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
   const selection = useWorkbench((state) => state.selection)
   const card = useRef<HTMLDivElement>(null)
   const graph = investigation.graphs[stretch.graph]
-  const quantity = QUANTITIES[graph.quantity]
+  const quantity = quantityInfo(investigation, graph.quantity)
+  const line = alongLine(graph.quantity)
   const body = investigation.bodies[graph.body]
   const fits = fittedOn(investigation, stretch.graph, table).filter(({ settings }) => settings.stretch === id)
   const chosen = selection?.kind === 'stretch' && selection.id === id
@@ -84,7 +86,12 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
         </Text>
         <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
         <Text flex="1" truncate title={body.name}>
-          {body.name}, <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
+          {body.name}
+          {quantity && (
+            <>
+              , <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
+            </>
+          )}
         </Text>
         <CloseButton
           size="2xs"
@@ -104,9 +111,9 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
       {fits.map((shown) => (
         <FitCard key={shown.id} shown={shown} />
       ))}
-      {fits.length === 0 && (
+      {fits.length === 0 && line && (
         <HStack marginTop="2">
-          <FitMenu label="Fit…" onChoose={add} order={quantity.order} />
+          <FitMenu label="Fit…" onChoose={add} order={line.order} />
           <Text fontSize="13px" color="ink.muted">
             a model to these points
           </Text>

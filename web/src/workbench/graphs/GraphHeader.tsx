@@ -1,91 +1,105 @@
 import { stretchSummary, type Told } from '@apokinema/core/fitting'
-import { edits, type Graph } from '@apokinema/core/investigation'
-import { type MotionTable, QUANTITIES, quantityUnit } from '@apokinema/core/motion'
-import { measurement } from '@apokinema/core/units'
+import { type GraphDescription, lowered } from '@apokinema/core/graphs'
+import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
+import { alongLine } from '@apokinema/core/motion'
+import { measurement, perSecond, unitOf } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
-import { Fragment } from 'react'
+import { Fragment, type ReactNode } from 'react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { AxesChoice } from './AxesChoice.tsx'
+import { AxisMenu } from './AxisMenu.tsx'
 import { DerivationChoice } from './DerivationChoice.tsx'
 import { FitMenu } from './FitMenu.tsx'
-import { SymbolText } from './Quantities.tsx'
-
-/** Words that stand beside a graph's title, and below it where there is no room. */
-const BELOW = { order: { base: 1, xl: 0 }, flexBasis: { base: '100%', xl: 'auto' } } as const
+import { LookMenu } from './LookMenu.tsx'
+import { SymbolText } from './SymbolText.tsx'
 
 /** Above a graph: what it shows and how that is derived, what its stretch says at a glance, and what can be done with it. */
 export function GraphHeader({
   id,
   graph,
-  table,
+  description,
   stretch,
   range,
+  handle,
 }: {
   id: string
   graph: Graph
-  table: MotionTable
+  description: GraphDescription
   /** The chosen stretch; null where there is none. */
   stretch: string | null
   /** Its frames, or those of one that is being drawn. */
   range: { from: number; to: number } | null
+  /** What the graph is dragged to another place by. */
+  handle: ReactNode
 }) {
   const session = useSession()
-  const { derivation } = useInvestigation()
-  const quantity = QUANTITIES[graph.quantity]
-  const column = table.column(graph.quantity)
+  const { derivation, stretches, graphs } = useInvestigation()
+  const { title, up, across } = description
+  const [{ table, column, quantity }] = description.series
   const { unit } = column
+  const name = lowered(title)
   const summary = range ? stretchSummary(table, graph.quantity, range) : null
-  const perSecond = quantityUnit(table.length, quantity.order + 1, quantity.component)
+  const eachSecond =
+    quantity.unit === undefined ? unitOf(perSecond(column.dimension), table.length) : `${unit}/s`
   const told: [string, Told, string][] = summary
     ? [
         ['mean', summary.mean, unit],
         ['change', summary.change, unit],
-        ['slope', summary.slope, perSecond],
+        ['slope', summary.slope, eachSecond],
       ]
     : []
+  const line = alongLine(graph.quantity)
+  const isFirst = inOrder(graphs).find(([, { body }]) => body === graph.body)?.[0] === id
+  const isFitted = line !== null && description.isTime && up.transform.id === 'none'
   return (
     <Flex
       align="center"
-      columnGap="2"
-      paddingLeft="4"
+      columnGap="1.5"
+      paddingLeft="1"
       paddingRight="2"
       paddingTop="1"
       minHeight="12"
       position="relative"
       flexWrap="wrap"
     >
-      <Box>
-        <Flex columnGap="3">
-          <Text fontWeight="600" whiteSpace="nowrap">
-            {quantity.name}
+      {handle}
+      <Box minWidth="0" flex="1">
+        <Flex columnGap="3" align="baseline">
+          <Text fontWeight="600" truncate title={quantity.definition}>
+            {description.isTime || graph.title ? (
+              title
+            ) : (
+              <>
+                <SymbolText symbol={up.symbol} subscript={up.subscript} /> against{' '}
+                <SymbolText symbol={across.symbol} subscript={across.subscript} />
+              </>
+            )}
           </Text>
-          <Text whiteSpace="nowrap" color="ink.muted">
-            <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} /> in {unit}
-          </Text>
+          <AxisMenu id={id} graph={graph} axis={up} direction="up" />
         </Flex>
-        {quantity.order > 0 && (
-          <Box title={column.note ?? undefined}>
+        {column.note !== null && (
+          <Box title={column.note} display="inline-block">
             <DerivationChoice
-              label={`How ${quantity.name.toLowerCase()} is derived here`}
+              label={`How ${name} is derived here`}
               value={graph.derivation}
               usual={derivation}
               choose={(chosen) =>
-                session.edit('derive a graph in its own way', edits.setGraphDerivation(id, chosen))
+                session.edit('derive a graph in its own way', edits.changeGraph(id, { derivation: chosen }))
               }
             />
           </Box>
         )}
       </Box>
       <AxesChoice id={id} axes={graph.axes} />
-      <Box flex="1" />
       {summary && summary.points > 0 ? (
         <Text
           fontSize="13px"
           color="ink.muted"
           order="1"
           flexBasis="100%"
+          paddingLeft="6"
           paddingBottom="1"
           title="Standard errors by the marks alone, which neighbouring points share"
           data-summary
@@ -100,14 +114,24 @@ export function GraphHeader({
           ))}
         </Text>
       ) : (
-        <Text fontSize="13px" color="ink.muted" truncate {...BELOW}>
-          drag along the graph to choose a stretch
-        </Text>
+        isFirst &&
+        Object.keys(stretches).length === 0 && (
+          <Text
+            fontSize="13px"
+            color="ink.muted"
+            order="1"
+            flexBasis="100%"
+            paddingLeft="6"
+            paddingBottom="1"
+          >
+            drag along the graph to choose a stretch
+          </Text>
+        )
       )}
-      {column.rows.length > 1 && (
+      {isFitted && column.rows.length > 1 && (
         <FitMenu
           label={stretch ? 'Fit…' : 'Fit all…'}
-          order={quantity.order}
+          order={line.order}
           onChoose={(model) => {
             const all = { from: table.frames[column.rows[0]], to: table.frames[column.rows.at(-1)!] }
             const fitted = stretch ?? uuid()
@@ -123,23 +147,24 @@ export function GraphHeader({
         size="2xs"
         variant={graph.errorBars ? 'subtle' : 'ghost'}
         aria-pressed={graph.errorBars}
-        aria-label={`Error bars of ${quantity.name}`}
+        aria-label={`Error bars of ${name}`}
         title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
         fontSize="16px"
         onClick={() =>
           session.edit(
             graph.errorBars ? 'hide error bars' : 'show error bars',
-            edits.setErrorBars(id, !graph.errorBars),
+            edits.changeGraph(id, { errorBars: !graph.errorBars }),
           )
         }
       >
         ±
       </IconButton>
+      <LookMenu id={id} graph={graph} description={description} />
       <CloseButton
         size="2xs"
-        aria-label={`Hide ${quantity.name}`}
+        aria-label={`Hide ${name}`}
         title="Hide this graph"
-        onClick={() => session.edit(`hide ${quantity.name.toLowerCase()}`, edits.removeGraph(id))}
+        onClick={() => session.edit(`hide ${name}`, edits.removeGraph(id))}
       />
     </Flex>
   )

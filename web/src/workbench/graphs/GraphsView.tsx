@@ -1,8 +1,10 @@
-import { type Graph, inOrder } from '@apokinema/core/investigation'
+import { mainDirection } from '@apokinema/core/graphs'
+import { edits, type Graph, inOrder, TIME } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
-import { useCallback } from 'react'
+import { useCallback, useEffect } from 'react'
 import { Link } from 'react-router'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import type { Session } from '../../document/session.ts'
 import { activeBody } from '../shown.ts'
 import { useHelp } from '../TopBar.tsx'
 import { shownTableOf } from '../tables.ts'
@@ -10,13 +12,32 @@ import { useKeys } from '../useKeys.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DataBar } from './DataBar.tsx'
 import { FitCards } from './FitCards.tsx'
-import { GraphPanel } from './GraphPanel.tsx'
+import { GraphStack } from './GraphStack.tsx'
 import { MiniStage } from './MiniStage.tsx'
 import { Quantities } from './Quantities.tsx'
 
 const nothing = () => {}
 
-/** Graphs stacked on the shared time axis, with the film and the quantities on the left and the fits on the right. */
+/** Fewer marks don't tell along which axis there is more to see. */
+const FEWEST_MARKS = 5
+
+/**
+ * The graphs that a body begins with show the axis along which there is more to see. It is chosen once, as long as
+ * nobody has touched them.
+ */
+function useFirstGraphs(session: Session, body: string | null): void {
+  useEffect(() => {
+    const investigation = session.store.getState().document
+    if (!body || Object.keys(investigation.bodies[body]?.marks ?? {}).length < FEWEST_MARKS) return
+    if (mainDirection(shownTableOf(investigation, body)) === 'x')
+      session.edit('show the axis along which it moves', edits.turnFirstGraphs(body))
+  }, [session, body])
+}
+
+/**
+ * Graphs stacked on the shared time axis, those against something else beside them, with the film and the quantities
+ * on the left and the fits on the right.
+ */
 export default function GraphsView() {
   const session = useSession()
   const investigation = useInvestigation()
@@ -24,6 +45,7 @@ export default function GraphsView() {
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
+  useFirstGraphs(session, body)
   const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
   const tableOf = (graph: Graph) => shownTableOf(investigation, graph.body, graph)
   const tables = Object.keys(investigation.bodies).map((id) => shownTableOf(investigation, id))
@@ -52,6 +74,9 @@ export default function GraphsView() {
         </Stack>
       </Flex>
     )
+  const range = { from: from - room, to: to + room }
+  const stacked = graphs.filter(([, { across }]) => across === TIME)
+  const beside = graphs.filter(([, { across }]) => across !== TIME)
   return (
     <Flex direction="column" height="100%">
       <Flex
@@ -63,6 +88,8 @@ export default function GraphsView() {
         <Box
           as="aside"
           aria-label="Film and quantities"
+          // Where all stand one below the other, the graphs come before the list.
+          display={{ base: 'contents', lg: 'block' }}
           width={{ base: '100%', lg: '272px' }}
           flex="none"
           bg="panel"
@@ -71,34 +98,45 @@ export default function GraphsView() {
           overflowY={{ lg: 'auto' }}
         >
           <MiniStage />
-          <Quantities body={body} length={shownTableOf(investigation, body).length} />
+          <Box order="3" bg="panel">
+            <Quantities body={body} length={shownTableOf(investigation, body).length} />
+          </Box>
         </Box>
-        <Stack
+        <Flex
           as="main"
+          order={{ base: 1, lg: 0 }}
+          direction={{ base: 'column', xl: 'row' }}
           flex={{ base: 'none', lg: '1' }}
           minWidth="0"
           minHeight={{ base: '480px', lg: '0' }}
-          gap="0"
           overflowY={{ lg: 'auto' }}
         >
-          {graphs.map(([id, graph]) => (
-            <GraphPanel
-              key={id}
-              id={id}
-              graph={graph}
-              table={tableOf(graph)}
-              range={{ from: from - room, to: to + room }}
-            />
-          ))}
+          {stacked.length > 0 && (
+            <Flex flex="3 0 0" minWidth="0" direction="column">
+              <GraphStack graphs={stacked} range={range} />
+            </Flex>
+          )}
+          {beside.length > 0 && (
+            <Flex
+              flex="2 0 0"
+              minWidth="0"
+              direction="column"
+              borderLeft={{ xl: '1px solid' }}
+              borderColor={{ xl: 'line' }}
+            >
+              <GraphStack graphs={beside} range={range} />
+            </Flex>
+          )}
           {graphs.length === 0 && (
             <Text padding="6" color="ink.muted">
               No graph is shown. Choose a quantity on the left.
             </Text>
           )}
-        </Stack>
+        </Flex>
         <Box
           as="aside"
           aria-label="Fits"
+          order={{ base: 2, lg: 0 }}
           width={{ base: '100%', lg: '318px' }}
           flex="none"
           bg="paper"
@@ -109,7 +147,7 @@ export default function GraphsView() {
           <FitCards tableOf={tableOf} />
         </Box>
       </Flex>
-      <DataBar body={body} table={shownTableOf(investigation, body)} />
+      <DataBar body={body} />
     </Flex>
   )
 }

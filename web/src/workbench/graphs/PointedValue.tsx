@@ -1,33 +1,29 @@
-import type { Column, MotionTable, Quantity } from '@apokinema/core/motion'
+import type { AxisDescription, GraphDescription, SeriesDescription } from '@apokinema/core/graphs'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
-import { SymbolText } from './Quantities.tsx'
+import { SymbolText } from './SymbolText.tsx'
+import type { Pointed } from './useGraphHands.ts'
 
 /** A smaller share of the standard error is nothing to speak of. */
 const WORTH_SAYING = 0.2
 
 /** What stands at the point of a graph that is pointed at: value and error, time and frame. */
 export function PointedValue({
-  quantity,
-  column,
-  table,
-  row,
-  at,
+  description: { across, up, isTime },
+  series: { table },
+  pointed: { point, x, y, width },
 }: {
-  quantity: Quantity
-  column: Column
-  table: MotionTable
-  row: number
-  /** In pixels of the graph, with the graph's width. */
-  at: { x: number; y: number; width: number }
+  description: GraphDescription
+  series: SeriesDescription
+  pointed: Pointed
 }) {
-  const bias = column.bias()[row]
-  const isLeft = at.x > 0.6 * at.width
+  const isLeft = x > 0.6 * width
+  const { row, frame, bias, errorY } = point
   return (
     <Box
       position="absolute"
-      left={`${at.x}px`}
-      top={`${at.y}px`}
+      left={`${x}px`}
+      top={`${y}px`}
       transform={`translate(${isLeft ? 'calc(-100% - 12px)' : '12px'}, -50%)`}
       bg="panel"
       border="1px solid"
@@ -40,19 +36,34 @@ export function PointedValue({
       whiteSpace="nowrap"
       pointerEvents="none"
       zIndex="1"
-      data-pointed={table.frames[row]}
+      data-pointed={frame}
     >
       <Text fontWeight="600">
-        <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />{' '}
-        {measurement(column.values[row], column.errors[row], column.unit)}
+        <Value axis={up} value={point.y} error={errorY} />
       </Text>
+      {!isTime && (
+        <Text fontWeight="600">
+          <Value axis={across} value={point.x} error={point.errorX} />
+        </Text>
+      )}
       <Text color="ink.muted">
-        at {withUnit(table.times[row].toFixed(3), 's')} · frame {table.frames[row]}
-        {table.until[row] > table.frames[row] && ` to ${table.until[row]}, at rest`}
+        at {withUnit(table.times[row].toFixed(3), 's')} · frame {frame}
+        {table.until[row] > frame && ` to ${table.until[row]}, at rest`}
       </Text>
-      {bias > WORTH_SAYING * column.errors[row] && (
-        <Text color="ink.muted">smoothing: off by up to {withUnit(significant(bias, 2), column.unit)}</Text>
+      {bias > WORTH_SAYING * errorY && (
+        <Text color="ink.muted">smoothing: off by up to {withUnit(significant(bias, 2), up.unit)}</Text>
       )}
     </Box>
+  )
+}
+
+function Value({ axis, value, error }: { axis: AxisDescription; value: number; error: number }) {
+  const [before, behind] = axis.transform.around
+  return (
+    <>
+      {before}
+      <SymbolText symbol={axis.symbol} subscript={axis.subscript} />
+      {behind} {measurement(value, error, axis.unit)}
+    </>
   )
 }

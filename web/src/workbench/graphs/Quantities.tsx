@@ -1,43 +1,33 @@
-import { edits, inOrder } from '@apokinema/core/investigation'
-import {
-  DERIVATIVES,
-  type LengthUnit,
-  type Quantity,
-  quantitiesOf,
-  quantityUnit,
-} from '@apokinema/core/motion'
-import { Box, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { lowered } from '@apokinema/core/graphs'
+import { edits, type Graph, inOrder, TIME } from '@apokinema/core/investigation'
+import { DERIVATIVES, type QuantityInfo } from '@apokinema/core/motion'
+import { type LengthUnit, unitOf } from '@apokinema/core/units'
+import { Box, Button, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { ChevronDown, ChevronRight } from 'lucide-react'
+import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { DerivationChoice } from './DerivationChoice.tsx'
+import { OwnQuantities } from './OwnQuantities.tsx'
+import { quantityGroups } from './QuantitySelect.tsx'
+import { SymbolText } from './SymbolText.tsx'
 
-/** A quantity's symbol as it is set: italic, with what stands below the line. */
-export function SymbolText({ symbol, subscript }: { symbol: string; subscript: string }) {
-  return (
-    <Text as="span" fontStyle="italic" whiteSpace="nowrap">
-      {symbol}
-      {subscript && (
-        <Text as="sub" fontSize="0.72em" fontStyle={/\d/.test(subscript) ? 'normal' : 'italic'}>
-          {subscript}
-        </Text>
-      )}
-    </Text>
-  )
-}
+/** Groups whose first quantities are always listed. */
+const ALWAYS = ['Position', 'Velocity', 'Acceleration', 'Your own']
+
+/** Whether a graph shows a quantity of a body against time. */
+const shows = (graph: Graph, body: string, quantity: string) =>
+  graph.body === body && graph.quantity === quantity && graph.across === TIME
 
 /** The quantities of a body; a click shows or hides its graph. */
 export function Quantities({ body, length }: { body: string; length: LengthUnit }) {
-  const session = useSession()
-  const { bodies, graphs, derivation } = useInvestigation()
+  const investigation = useInvestigation()
+  const { bodies } = investigation
   const { colour, shape } = bodies[body]
-  const toggle = ({ id, name }: Quantity) => {
-    const shown = Object.entries(graphs).find(([, graph]) => graph.body === body && graph.quantity === id)
-    if (shown) session.edit(`hide ${name.toLowerCase()}`, edits.removeGraph(shown[0]))
-    else session.edit(`show ${name.toLowerCase()}`, edits.addGraph(uuid(), body, id))
-  }
   return (
     <Box paddingY="3">
       <Flex paddingX="4" align="center" gap="2" marginBottom="1">
@@ -62,56 +52,184 @@ export function Quantities({ body, length }: { body: string; length: LengthUnit 
           <NativeSelect.Indicator />
         </NativeSelect.Root>
       </Flex>
-      {quantitiesOf(bodies[body]).map((quantity) => {
-        const shown = Object.values(graphs).some(
-          (graph) => graph.body === body && graph.quantity === quantity.id,
-        )
-        return (
-          <Flex
-            key={quantity.id}
-            as="button"
-            aria-pressed={shown}
-            width="100%"
-            align="baseline"
-            gap="3"
-            paddingX="4"
-            paddingY="1"
-            textAlign="left"
-            bg={shown ? 'petrol.tint' : undefined}
-            _hover={{ bg: 'petrol.tint' }}
-            onClick={() => toggle(quantity)}
-          >
-            <Box width="1.6rem">
-              <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
-            </Box>
-            <Text flex="1">{quantity.name.toLowerCase()}</Text>
-            <Text fontSize="13px" color={shown ? 'petrol' : 'ink.muted'} fontWeight={shown ? '600' : '400'}>
-              {shown ? 'shown' : quantityUnit(length, quantity.order, quantity.component)}
-            </Text>
-          </Flex>
-        )
-      })}
-      <Stack
-        marginX="4"
-        marginTop="3"
-        gap="2"
-        border="1px solid"
-        borderColor="line"
-        borderRadius="8px"
-        padding="3"
+      {quantityGroups(investigation, bodies[body]).map((group) => (
+        <Group key={group.name} {...group} body={body} length={length} />
+      ))}
+      <OwnQuantities body={body} />
+      <Derived />
+      <References />
+    </Box>
+  )
+}
+
+/** A group of quantities: along the axes at once, the others when they are asked for. */
+function Group({
+  name,
+  quantities,
+  body,
+  length,
+}: {
+  name: string
+  quantities: QuantityInfo[]
+  body: string
+  length: LengthUnit
+}) {
+  const [open, setOpen] = useState(false)
+  const { graphs } = useInvestigation()
+  const isShown = ({ id }: QuantityInfo) => Object.values(graphs).some((graph) => shows(graph, body, id))
+  const isMain = (quantity: QuantityInfo) =>
+    name === 'Your own' || (ALWAYS.includes(name) && quantity.direction !== 'size')
+  const listed = quantities.filter((quantity) => open || isMain(quantity) || isShown(quantity))
+  const more = quantities.length - quantities.filter((one) => isMain(one) || isShown(one)).length
+  return (
+    <Box>
+      <Flex
+        as={more > 0 ? 'button' : 'div'}
+        aria-expanded={more > 0 ? open : undefined}
+        width="100%"
+        align="center"
+        gap="1"
+        paddingX="4"
+        paddingTop="2"
+        paddingBottom="0.5"
+        textAlign="left"
+        color="ink.muted"
+        fontSize="13px"
+        onClick={() => setOpen(!open)}
       >
-        <Text fontWeight="600">How they are derived</Text>
-        <DerivationChoice
-          label="How velocity and acceleration are derived"
-          value={derivation}
-          choose={(chosen) =>
-            session.edit('derive velocity and acceleration in another way', edits.setDerivation(chosen))
-          }
-        />
-        <Text fontSize="13px" color="ink.muted">
-          {DERIVATIVES[derivation.method].explain(derivation)}
-        </Text>
-      </Stack>
+        <Text flex="1">{name}</Text>
+        {more > 0 && (
+          <>
+            {open ? 'fewer' : `${more} more`}
+            {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+          </>
+        )}
+      </Flex>
+      {listed.map((quantity) => (
+        <Row key={quantity.id} quantity={quantity} body={body} length={length} shown={isShown(quantity)} />
+      ))}
+    </Box>
+  )
+}
+
+function Row({
+  quantity,
+  body,
+  length,
+  shown,
+}: {
+  quantity: QuantityInfo
+  body: string
+  length: LengthUnit
+  shown: boolean
+}) {
+  const session = useSession()
+  const { graphs } = useInvestigation()
+  const { id, name, symbol, subscript, definition, dimension, unit } = quantity
+  const toggle = () => {
+    const known = Object.entries(graphs).find(([, graph]) => shows(graph, body, id))
+    if (known) session.edit(`hide ${lowered(name)}`, edits.removeGraph(known[0]))
+    else session.edit(`show ${lowered(name)}`, edits.addGraph(uuid(), body, id))
+  }
+  return (
+    <Flex
+      as="button"
+      aria-pressed={shown}
+      title={definition}
+      width="100%"
+      align="baseline"
+      gap="3"
+      paddingX="4"
+      paddingY="0.5"
+      textAlign="left"
+      bg={shown ? 'petrol.tint' : undefined}
+      _hover={{ bg: 'petrol.tint' }}
+      onClick={toggle}
+    >
+      <Box width="1.9rem" flex="none">
+        <SymbolText symbol={symbol} subscript={subscript} />
+      </Box>
+      <Text flex="1" truncate>
+        {lowered(name)}
+      </Text>
+      <Text
+        fontSize="13px"
+        whiteSpace="nowrap"
+        color={shown ? 'petrol' : 'ink.muted'}
+        fontWeight={shown ? '600' : '400'}
+      >
+        {shown ? 'shown' : (unit ?? unitOf(dimension, length))}
+      </Text>
+    </Flex>
+  )
+}
+
+/** How velocity and acceleration are derived. */
+function Derived() {
+  const session = useSession()
+  const { derivation } = useInvestigation()
+  return (
+    <Stack
+      marginX="4"
+      marginTop="3"
+      gap="2"
+      border="1px solid"
+      borderColor="line"
+      borderRadius="8px"
+      padding="3"
+    >
+      <Text fontWeight="600">How they are derived</Text>
+      <DerivationChoice
+        label="How velocity and acceleration are derived"
+        value={derivation}
+        choose={(chosen) =>
+          session.edit('derive velocity and acceleration in another way', edits.setDerivation(chosen))
+        }
+      />
+      <Text fontSize="13px" color="ink.muted">
+        {DERIVATIVES[derivation.method].explain(derivation)}
+      </Text>
+    </Stack>
+  )
+}
+
+const inDegrees = (angle: number) => String(Number(((angle * 180) / Math.PI).toFixed(3)))
+
+/** What energies and displacements refer to: g, and a direction. */
+function References() {
+  const session = useSession()
+  const { freeFall, direction } = useInvestigation()
+  const [open, setOpen] = useState(false)
+  return (
+    <Box marginX="4" marginTop="2">
+      <Button size="2xs" variant="plain" paddingX="0" color="petrol" onClick={() => setOpen(!open)}>
+        {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />} g and direction of displacement
+      </Button>
+      {open && (
+        <Flex gap="2">
+          <TextField
+            label="g here, m/s²"
+            value={freeFall.error > 0 ? `${freeFall.value} ± ${freeFall.error}` : String(freeFall.value)}
+            onCommit={(text) => {
+              const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
+              if (value === null || error === null || !(value > 0) || error < 0)
+                return 'A number such as 9.81 ± 0.01.'
+              session.edit('state g', edits.setFreeFall({ value, error }))
+              return null
+            }}
+          />
+          <TextField
+            label="direction α, °"
+            value={inDegrees(direction)}
+            onCommit={(text) => {
+              const value = parseNumber(text)
+              if (value === null || Math.abs(value) > 360) return 'Degrees from +x towards +y.'
+              session.edit('choose a direction', edits.setDirection((value * Math.PI) / 180))
+              return null
+            }}
+          />
+        </Flex>
+      )}
     </Box>
   )
 }

@@ -30,11 +30,10 @@ const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
 
 /** What a fit says in words and numbers, beside what is expected, and what its error is made of. */
 export function ReadingBox({ fit, settings, id }: { fit: ColumnFit; settings: Fit; id: string }) {
-  const { reading, quantity } = fit
+  const { reading, order, isAngle } = fit
   // Of what turns no length stands in the unit.
-  const metres = quantity.component === 'turn' ? 1 : metresWithin(reading.unit)
-  const isAcceleration =
-    quantity.component !== 'turn' && metres !== null && fit.model.reading.derivative === 2
+  const metres = isAngle ? 1 : metresWithin(reading.unit)
+  const isAcceleration = !isAngle && metres !== null && fit.model.reading.derivative === 2
   const wide = halfWidth(reading)
   return (
     <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
@@ -58,10 +57,10 @@ export function ReadingBox({ fit, settings, id }: { fit: ColumnFit; settings: Fi
         <Expected reading={reading} settings={settings} id={id} offerG={isAcceleration} metres={metres} />
       )}
       <Budget reading={reading} />
-      {quantity.order > 0 && (
+      {order > 0 && (
         <Text fontSize="13px" color="ink.muted" marginTop="1">
-          Neighbouring {quantity.order === 1 ? 'velocities' : 'accelerations'} share marks; the errors know
-          it. A fit to position uses the marks themselves.
+          Neighbouring {order === 1 ? 'velocities' : 'accelerations'} share marks; the errors know it. A fit
+          to position uses the marks themselves.
         </Text>
       )}
     </Box>

@@ -1,0 +1,32 @@
+import type { Investigation } from '../investigation/index.ts'
+import type { DataTable } from '../motion/index.ts'
+import { DERIVATIVES } from '../motion/index.ts'
+
+/** Version of the form in which motion tables are written as JSON. */
+export const TABLE_JSON_VERSION = 1
+
+const plain = (values: Float64Array) => Array.from(values, (value) => (Number.isFinite(value) ? value : null))
+
+/** A data table with its units, errors and how it was derived, as JSON: see docs/formats.md and its schema. */
+export function tableJson(investigation: Investigation, table: DataTable): string {
+  const { bodies, derivation, title } = investigation
+  const document = {
+    format: 'apokinema-motion-table',
+    version: TABLE_JSON_VERSION,
+    title,
+    derivation: DERIVATIVES[derivation.method].explain(derivation),
+    interpolated: table.isInterpolated,
+    frames: table.isInterpolated ? null : table.frames,
+    time: { unit: 's', values: table.times },
+    columns: table.columns.map(({ body, id, name, symbol, subscript, unit, values, errors }) => ({
+      body: { id: body, name: bodies[body]?.name ?? '' },
+      quantity: id,
+      name,
+      symbol: symbol + (subscript && `_${subscript}`),
+      unit,
+      values: plain(values),
+      errors: plain(errors),
+    })),
+  }
+  return `${JSON.stringify(document, null, 1)}\n`
+}

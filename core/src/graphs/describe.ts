@@ -1,0 +1,227 @@
+import {
+  type BodyColour,
+  type BodyShape,
+  type Graph,
+  type Investigation,
+  inOrder,
+  type Scaling,
+  type Series,
+  TIME,
+} from '../investigation/index.ts'
+import {
+  areAlike,
+  type Column,
+  dimension,
+  type MotionTable,
+  ownQuantity,
+  QUANTITIES,
+  type QuantityInfo,
+} from '../motion/index.ts'
+import { type Dimension, metresIn, unitOf } from '../units/index.ts'
+import { TRANSFORMS, type Transform, transformed } from './transforms.ts'
+
+/** One direction of a graph. */
+export interface AxisDescription {
+  /** TIME, or a quantity. */
+  quantity: string
+  symbol: string
+  subscript: string
+  name: string
+  /** Words that somebody has given it instead; empty where nobody has. */
+  label: string
+  transform: Transform
+  /** Of what is drawn, after the transform. */
+  unit: string
+  dimension: Dimension
+  log: boolean
+  zero: boolean
+  /** Limits that somebody has set, in the unit; null where it goes as far as its values. */
+  from: number | null
+  to: number | null
+  /** What kept limits are multiplied by to be in the unit. */
+  perKept: number
+}
+
+/** A point as it is drawn, with the row that it comes from. */
+export interface GraphPoint {
+  row: number
+  frame: number
+  x: number
+  y: number
+  /** Standard errors, and how far y can be off by smoothing. */
+  errorX: number
+  errorY: number
+  bias: number
+}
+
+/** One quantity of one body on a graph. */
+export interface SeriesDescription {
+  /** Null: the graph's own, which stretches lie on. */
+  id: string | null
+  body: string
+  quantity: QuantityInfo
+  column: Column
+  table: MotionTable
+  /** Null: of all bodies together, which have no colour. */
+  colour: BodyColour | null
+  shape: BodyShape
+  points: GraphPoint[]
+  /** Why there are no points, or what is missing of them; null where nothing is. */
+  note: string | null
+}
+
+/** Everything that a graph shows, whatever draws it. */
+export interface GraphDescription {
+  title: string
+  across: AxisDescription
+  up: AxisDescription
+  isTime: boolean
+  series: SeriesDescription[]
+  /** Times at which the motion breaks, where it is drawn against time. */
+  breaks: number[]
+}
+
+/** What a quantity says of itself, by its id: of one that somebody has defined, too; null for one that is gone. */
+export function quantityInfo(investigation: Investigation, id: string): QuantityInfo | null {
+  if (Object.hasOwn(QUANTITIES, id)) return QUANTITIES[id as keyof typeof QUANTITIES]
+  const own = investigation.quantities[id]
+  if (!own) return null
+  const defined = ownQuantity(investigation, id)
+  return (
+    defined?.quantity ?? {
+      ...{ id, symbol: own.symbol, subscript: '', name: own.name, definition: own.expression },
+      ...{ dimension: dimension({}), unit: own.unit, direction: 'size', needs: [] },
+    }
+  )
+}
+
+const TIME_INFO: QuantityInfo = {
+  ...{ id: TIME, symbol: 't', subscript: '', name: 'Time', definition: 'Real time from time zero.' },
+  ...{ dimension: dimension({ time: 1 }), direction: 'size', needs: [] },
+}
+
+/**
+ * Describes a graph: its directions with their units, and the points of each of its quantities with their errors, to
+ * first order through the transforms. Null where its quantity is gone.
+ *
+ * @param tableOf the motion table of one of its series, in the unit in which lengths are shown
+ */
+export function describeGraph(
+  investigation: Investigation,
+  graph: Graph,
+  tableOf: (series: Series) => MotionTable,
+): GraphDescription | null {
+  const info = quantityInfo(investigation, graph.quantity)
+  const against = graph.across === TIME ? TIME_INFO : quantityInfo(investigation, graph.across)
+  if (!info || !against) return null
+  const main = tableOf(graph)
+  const isTime = graph.across === TIME
+  const unitIn = (table: MotionTable, quantity: QuantityInfo) =>
+    quantity.id === TIME ? 's' : table.column(quantity.id).unit
+  const axis = (quantity: QuantityInfo, scaling: Scaling): AxisDescription => {
+    const transform = TRANSFORMS[scaling.transform]
+    const sized = transformed(transform, quantity.dimension)
+    const isOwn = quantity.unit !== undefined
+    const perKept = isOwn || sized.mass !== 0 ? 1 : metresOf(main) ** -sized.length
+    return {
+      quantity: quantity.id,
+      symbol: quantity.symbol,
+      subscript: quantity.subscript,
+      name: quantity.name,
+      label: scaling.label,
+      transform,
+      unit: unitThrough(transform, unitIn(main, quantity), isOwn, sized, main),
+      dimension: sized,
+      ...{ log: scaling.log, zero: scaling.zero, perKept },
+      from: scaling.from === null ? null : scaling.from * perKept,
+      to: scaling.to === null ? null : scaling.to * perKept,
+    }
+  }
+  const [across, up] = [axis(against, graph.scaleAcross), axis(info, graph.scaleUp)]
+  const drawn = (series: Series, id: string | null): SeriesDescription[] => {
+    const quantity = quantityInfo(investigation, series.quantity)
+    const body = investigation.bodies[series.body]
+    if (!quantity || !body || !areAlike(quantity.dimension, info.dimension)) return []
+    const table = id === null ? main : tableOf(series)
+    const column = table.column(quantity.id)
+    const isShared = Object.hasOwn(QUANTITIES, quantity.id) && isOfAll(quantity.id)
+    return [
+      {
+        ...{ id, body: series.body, quantity, column, table },
+        colour: isShared ? null : body.colour,
+        shape: body.shape,
+        ...pointsOf(table, column, isTime ? null : table.column(graph.across), across, up),
+      },
+    ]
+  }
+  return {
+    title: graph.title || (isTime ? info.name : `${info.name} against ${lowered(against.name)}`),
+    ...{ across, up, isTime },
+    series: [
+      ...drawn(graph, null),
+      ...inOrder(graph.also).flatMap(([id, series]) => drawn({ ...series }, id)),
+    ],
+    breaks: isTime
+      ? [...main.breaks].map((row) => (main.times[row - 1] + main.times[row]) / 2).filter(Number.isFinite)
+      : [],
+  }
+}
+
+/** A name in the middle of a sentence. */
+export function lowered(name: string): string {
+  return name.slice(0, 1).toLowerCase() + name.slice(1)
+}
+
+function isOfAll(id: string): boolean {
+  const quantity = QUANTITIES[id as keyof typeof QUANTITIES]
+  return quantity.kind === 'shared' && quantity.among === 'all'
+}
+
+const metresOf = ({ length }: MotionTable) => (length === 'px' ? 1 : metresIn(length))
+
+function unitThrough(
+  transform: Transform,
+  unit: string,
+  isOwn: boolean,
+  sized: Dimension,
+  { length }: MotionTable,
+): string {
+  if (transform.id === 'none') return unit
+  if (transform.power === null) return ''
+  return isOwn && unit !== '' ? `(${unit})^${transform.power}` : unitOf(sized, length)
+}
+
+/** Points of a column against time or another one: where both have a value that the transforms take. */
+function pointsOf(
+  table: MotionTable,
+  column: Column,
+  against: Column | null,
+  across: AxisDescription,
+  up: AxisDescription,
+): Pick<SeriesDescription, 'points' | 'note'> {
+  const bias = column.bias()
+  const points: GraphPoint[] = []
+  let lost = 0
+  for (const row of column.rows) {
+    const [alongX, alongY] = [against ? against.values[row] : table.times[row], column.values[row]]
+    if (Number.isNaN(alongX)) continue
+    const [x, y] = [across.transform.of(alongX), up.transform.of(alongY)]
+    const isDrawable = (value: number, log: boolean) => Number.isFinite(value) && (!log || value > 0)
+    if (!isDrawable(x, across.log) || !isDrawable(y, up.log)) {
+      lost++
+      continue
+    }
+    const slope = Math.abs(up.transform.slope(alongY))
+    points.push({
+      ...{ row, frame: table.frames[row], x, y },
+      errorX: against ? Math.abs(across.transform.slope(alongX)) * against.errors[row] : 0,
+      errorY: slope * column.errors[row],
+      bias: slope * bias[row],
+    })
+  }
+  const asks = column.asks ?? against?.asks ?? null
+  const missing =
+    lost === 0 ? null : `${lost === 1 ? 'One point has' : `${lost} points have`} no place on these scales.`
+  const empty = column.rows.length === 0 ? (column.note ?? 'No points in the span.') : null
+  return { points, note: asks ?? empty ?? missing }
+}

@@ -1,0 +1,52 @@
+import type { AxisDescription } from './describe.ts'
+
+/** What is seen of one direction of a graph. */
+export interface Limits {
+  from: number
+  to: number
+}
+
+/** Room beyond the outermost values, as a share of their range. */
+const ROOM = 0.06
+
+/** As far as some values go, with 0 where it is always seen, or what somebody has set. */
+export function limitsOf(
+  { from, to, zero, log }: Pick<AxisDescription, 'from' | 'to' | 'zero' | 'log'>,
+  values: Iterable<number>,
+): Limits {
+  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  for (const value of values) {
+    if (!Number.isFinite(value) || (log && !(value > 0))) continue
+    least = Math.min(least, value)
+    most = Math.max(most, value)
+  }
+  if (least > most) [least, most] = log ? [1, 10] : [0, 1]
+  if (log) {
+    const factor = Math.max(1.05, (most / least) ** ROOM)
+    const set = (limit: number | null, usual: number) => (limit !== null && limit > 0 ? limit : usual)
+    return ordered({ from: set(from, least / factor), to: set(to, most * factor) })
+  }
+  const room = ROOM * (most - least) || Math.abs(most) * ROOM || 1
+  const [low, high] = [least - room, most + room]
+  return ordered({
+    from: from ?? (zero && least >= 0 ? 0 : zero ? Math.min(0, low) : low),
+    to: to ?? (zero && most <= 0 ? 0 : zero ? Math.max(0, high) : high),
+  })
+}
+
+const ordered = ({ from, to }: Limits): Limits =>
+  from < to ? { from, to } : { from: to, to: from === to ? to + 1 : from }
+
+/** Widens what is seen of one of two directions until a length is as long in both. */
+export function equalised(
+  across: Limits,
+  up: Limits,
+  { width, height }: { width: number; height: number },
+): { across: Limits; up: Limits } {
+  const each = Math.max((across.to - across.from) / width, (up.to - up.from) / height)
+  const widened = ({ from, to }: Limits, pixels: number): Limits => {
+    const middle = (from + to) / 2
+    return { from: middle - (each * pixels) / 2, to: middle + (each * pixels) / 2 }
+  }
+  return { across: widened(across, width), up: widened(up, height) }
+}

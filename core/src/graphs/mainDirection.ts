@@ -1,0 +1,35 @@
+import { columnSample, type MotionTable } from '../motion/index.ts'
+import { FitError } from '../regression/index.ts'
+
+/** Errors of a bend that make it one. */
+const BENDS = 4
+
+/**
+ * The axis along which there is more to see: along which the motion is more accelerated where that is clear,
+ * otherwise along which it goes farther.
+ */
+export function mainDirection(table: MotionTable): 'x' | 'y' {
+  const [x, y] = (['x', 'y'] as const).map((along) => {
+    const { values, rows } = table.column(along)
+    const some = rows.map((row) => values[row])
+    const range = some.length > 0 ? Math.max(...some) - Math.min(...some) : 0
+    return { range, bend: bendOf(table, along) }
+  })
+  if (x.bend !== y.bend) return x.bend > y.bend ? 'x' : 'y'
+  return x.range > y.range ? 'x' : 'y'
+}
+
+/** Size of the acceleration of the parabola through all points; 0 where it can't be told from nothing. */
+function bendOf(table: MotionTable, along: 'x' | 'y'): number {
+  try {
+    const { coefficients, covariance } = columnSample(table, along, {
+      from: 0,
+      to: Number.POSITIVE_INFINITY,
+    }).fit(2)
+    const bend = Math.abs(coefficients[2])
+    return bend > BENDS * Math.sqrt(covariance[2][2]) ? bend : 0
+  } catch (error) {
+    if (error instanceof FitError) return 0
+    throw error
+  }
+}

@@ -1,0 +1,50 @@
+import { type Constant, nextOrder, type OwnQuantity } from '../document.ts'
+import type { Recipe } from '../patch.ts'
+import { removeGraph } from './graphs.ts'
+
+/** States the acceleration of free fall here, in m/s², with its standard error. */
+export function setFreeFall(freeFall: { value: number; error: number }): Recipe {
+  return (draft) => {
+    draft.freeFall = freeFall
+  }
+}
+
+/** Chooses the direction along which displacements are measured, in radians from +x towards +y. */
+export function setDirection(direction: number): Recipe {
+  return (draft) => {
+    draft.direction = direction
+  }
+}
+
+/** Adds a constant, or changes one. */
+export function setConstant(id: string, constant: Omit<Constant, 'order'>): Recipe {
+  return (draft) => {
+    const order = draft.constants[id]?.order ?? nextOrder(draft.constants)
+    draft.constants[id] = { order, ...constant }
+  }
+}
+
+export function removeConstant(id: string): Recipe {
+  return (draft) => {
+    delete draft.constants[id]
+  }
+}
+
+/** Defines a quantity, or changes one. */
+export function setQuantity(id: string, quantity: Omit<OwnQuantity, 'order'>): Recipe {
+  return (draft) => {
+    const order = draft.quantities[id]?.order ?? nextOrder(draft.quantities)
+    draft.quantities[id] = { order, ...quantity }
+  }
+}
+
+/** Removes a quantity that somebody has defined, with the graphs that show it. */
+export function removeQuantity(id: string): Recipe {
+  return (draft) => {
+    delete draft.quantities[id]
+    for (const [graphId, graph] of Object.entries(draft.graphs)) {
+      for (const [key, one] of Object.entries(graph.also)) if (one.quantity === id) delete graph.also[key]
+      if (graph.quantity === id || graph.across === id) removeGraph(graphId)(draft)
+    }
+  }
+}

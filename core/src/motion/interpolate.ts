@@ -1,0 +1,60 @@
+import type { Column } from './columns.ts'
+import { runsOf } from './derivatives/index.ts'
+import type { MotionTable } from './motionTable.ts'
+import { Sway } from './sway.ts'
+
+/** Points that a value between two of them is taken from. */
+const POINTS = 4
+
+/**
+ * Values of a column between its points: of the polynomial through the four nearest points of the same stretch of
+ * motion (Lagrange's; error of the fourth order in the time between points), with standard errors that know which
+ * marks the points share. NaN beyond the first and last point, and across breaks and gaps.
+ */
+export function interpolated(
+  table: MotionTable,
+  column: Column,
+  times: readonly number[],
+): { values: Float64Array; errors: Float64Array } {
+  const { rows } = column
+  const at = rows.map((row) => table.times[row])
+  const breaks = new Set<number>()
+  for (const broken of table.breaks) {
+    const next = rows.findIndex((row) => row >= broken)
+    if (next > 0) breaks.add(next)
+  }
+  const runs = runsOf({ from: at, to: at, breaks })
+  const values = new Float64Array(times.length).fill(Number.NaN)
+  const errors = new Float64Array(times.length).fill(Number.NaN)
+  const sway = new Sway()
+  times.forEach((time, i) => {
+    const run = runs.find(({ times: own }) => own[0] <= time + NEAR && own[own.length - 1] >= time - NEAR)
+    if (!run) return
+    const { first, weights } = nearest(run.times, time)
+    sway.clear()
+    values[i] = 0
+    weights.forEach((weight, k) => {
+      const point = run.first + first + k
+      values[i] += weight * column.values[rows[point]]
+      if (weight !== 0) column.sway(point, weight, sway)
+    })
+    errors[i] = sway.size()
+  })
+  return { values, errors }
+}
+
+/** Seconds by which a time may be off by rounding. */
+const NEAR = 1e-9
+
+/** The points around a time, and what each counts for. */
+function nearest(times: readonly number[], time: number): { first: number; weights: number[] } {
+  const size = Math.min(POINTS, times.length)
+  const after = times.findIndex((at) => at > time)
+  const middle = after < 0 ? times.length : after
+  const first = Math.min(Math.max(0, middle - (size >> 1)), times.length - size)
+  const some = times.slice(first, first + size)
+  const weights = some.map((own, k) =>
+    some.reduce((product, other, m) => (m === k ? product : (product * (time - other)) / (own - other)), 1),
+  )
+  return { first, weights }
+}

@@ -1,0 +1,219 @@
+import { type AxisDescription, TRANSFORMS } from '@apokinema/core/graphs'
+import {
+  edits,
+  type Graph,
+  inOrder,
+  type Scaling,
+  TIME,
+  type TransformId,
+} from '@apokinema/core/investigation'
+import { QUANTITIES } from '@apokinema/core/motion'
+import { Button, Checkbox, HStack, NativeSelect, Popover, Portal, Stack, Text } from '@chakra-ui/react'
+import { ChevronDown } from 'lucide-react'
+import type { ReactNode } from 'react'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { QuantitySelect } from './QuantitySelect.tsx'
+import { AxisText } from './SymbolText.tsx'
+
+const isOfPairs = (id: string) => {
+  const quantity = QUANTITIES[id as keyof typeof QUANTITIES]
+  return quantity?.kind === 'shared' && quantity.among === 'pair'
+}
+
+/** What stands at an axis, which is also where its quantity and its scale are chosen. */
+export function AxisMenu({
+  id,
+  graph,
+  axis,
+  direction,
+  children,
+}: {
+  id: string
+  graph: Graph
+  axis: AxisDescription
+  direction: 'across' | 'up'
+  /** Words before the symbol. */
+  children?: ReactNode
+}) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const key = direction === 'up' ? 'scaleUp' : 'scaleAcross'
+  const scaling = graph[key]
+  const body = investigation.bodies[graph.body]
+  const isTime = axis.quantity === TIME
+  const way = direction === 'up' ? 'vertical' : 'horizontal'
+  const scale = (label: string, change: Partial<Scaling>) =>
+    session.edit(label, edits.scaleGraph(id, key, change))
+  const choose = (quantity: string) =>
+    session.edit(
+      'show another quantity',
+      edits.changeGraph(id, {
+        ...(direction === 'up' ? { quantity } : { across: quantity }),
+        [key]: { ...scaling, from: null, to: null, transform: 'none', log: false, label: '' },
+        // A path is as it is seen; of what has different units nothing can be alike.
+        equal: true,
+      }),
+    )
+  const limit = (end: 'from' | 'to') => (
+    <TextField
+      label={end === 'from' ? 'from' : 'to'}
+      placeholder="auto"
+      inputMode="decimal"
+      value={axis[end] === null ? '' : String(Number(axis[end].toPrecision(6)))}
+      onCommit={(text) => {
+        const value = text === '' ? null : parseNumber(text)
+        if (text !== '' && value === null) return 'A number.'
+        scale('scale an axis', { [end]: value === null ? null : value / axis.perKept })
+        return null
+      }}
+    />
+  )
+  const others = inOrder(investigation.bodies).filter(([other]) => other !== graph.body)
+  return (
+    <Popover.Root
+      lazyMount
+      unmountOnExit
+      positioning={{ placement: direction === 'up' ? 'bottom-start' : 'top-end' }}
+    >
+      <Popover.Trigger asChild>
+        <Button
+          variant="plain"
+          size="2xs"
+          paddingX="0"
+          minWidth="0"
+          height="auto"
+          gap="1"
+          fontWeight="400"
+          fontSize="13px"
+          color="ink.muted"
+          whiteSpace="nowrap"
+          aria-label={`The ${way} axis: ${axis.name}`}
+          data-axis={direction}
+        >
+          {children}
+          <span>
+            <AxisText axis={axis} />
+          </span>
+          <ChevronDown size={12} />
+        </Button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content width="17rem">
+            <Popover.Body padding="3">
+              <Stack gap="2">
+                <Text fontWeight="600">The {way} axis</Text>
+                <QuantitySelect
+                  label={`Quantity on the ${way} axis`}
+                  body={body}
+                  value={axis.quantity}
+                  withTime={direction === 'across'}
+                  choose={choose}
+                />
+                {direction === 'up' && isOfPairs(graph.quantity) && others.length > 1 && (
+                  <NativeSelect.Root size="xs">
+                    <NativeSelect.Field
+                      aria-label="The other body"
+                      value={graph.other ?? others[0][0]}
+                      onChange={({ target }) =>
+                        session.edit('choose the other body', edits.changeGraph(id, { other: target.value }))
+                      }
+                    >
+                      {others.map(([other, { name }]) => (
+                        <option key={other} value={other}>
+                          {name}
+                        </option>
+                      ))}
+                    </NativeSelect.Field>
+                    <NativeSelect.Indicator />
+                  </NativeSelect.Root>
+                )}
+                {!isTime && (
+                  <NativeSelect.Root size="xs">
+                    <NativeSelect.Field
+                      aria-label={`Drawn on the ${way} axis`}
+                      value={scaling.transform}
+                      onChange={({ target }) =>
+                        scale('draw it in another way', {
+                          ...{ transform: target.value as TransformId, from: null, to: null },
+                        })
+                      }
+                    >
+                      {Object.values(TRANSFORMS).map(({ id: transform, name }) => (
+                        <option key={transform} value={transform}>
+                          {name}
+                        </option>
+                      ))}
+                    </NativeSelect.Field>
+                    <NativeSelect.Indicator />
+                  </NativeSelect.Root>
+                )}
+                {!(isTime && direction === 'across') && (
+                  <HStack gap="2" align="flex-start">
+                    {limit('from')}
+                    {limit('to')}
+                  </HStack>
+                )}
+                {!isTime && (
+                  <HStack gap="4">
+                    <Choice on={scaling.zero} set={(zero) => scale('scale an axis', { zero })}>
+                      with zero
+                    </Choice>
+                    <Choice on={scaling.log} set={(log) => scale('scale an axis', { log })}>
+                      logarithmic
+                    </Choice>
+                  </HStack>
+                )}
+                <TextField
+                  label="Words at the axis"
+                  placeholder="symbol and unit"
+                  value={scaling.label}
+                  maxLength={120}
+                  onCommit={(label) => {
+                    scale('name an axis', { label })
+                    return null
+                  }}
+                />
+                {graph.across !== TIME && (
+                  <Button
+                    size="2xs"
+                    variant="outline"
+                    alignSelf="flex-start"
+                    onClick={() =>
+                      session.edit(
+                        'swap the axes',
+                        edits.changeGraph(id, {
+                          ...{ quantity: graph.across, across: graph.quantity },
+                          ...{ scaleAcross: graph.scaleUp, scaleUp: graph.scaleAcross },
+                        }),
+                      )
+                    }
+                  >
+                    Swap the axes
+                  </Button>
+                )}
+              </Stack>
+            </Popover.Body>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  )
+}
+
+/** A box to tick. */
+export function Choice({ on, set, children }: { on: boolean; set: (on: boolean) => void; children: string }) {
+  return (
+    <Checkbox.Root
+      size="sm"
+      colorPalette="brand"
+      checked={on}
+      onCheckedChange={({ checked }) => set(checked === true)}
+    >
+      <Checkbox.HiddenInput />
+      <Checkbox.Control />
+      <Checkbox.Label fontWeight="400">{children}</Checkbox.Label>
+    </Checkbox.Root>
+  )
+}

@@ -1,0 +1,297 @@
+import { edits } from '@apokinema/core/investigation'
+import { type DataColumn, type DataTable, sceneOf } from '@apokinema/core/motion'
+import { fixed, measurement, metresIn, rounded } from '@apokinema/core/units'
+import { Box, Flex, Input } from '@chakra-ui/react'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { TriangleAlert } from 'lucide-react'
+import { type MouseEvent, useRef, useState } from 'react'
+import { tell } from '../../common/messages.tsx'
+import { parseNumber } from '../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { useCourse } from '../courses.ts'
+import { isBodyLocked } from '../marking.ts'
+import { useTable } from '../tableStore.ts'
+import { tableOf } from '../tables.ts'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { SymbolText } from './SymbolText.tsx'
+
+const ROW = 26
+const WIDE = { frame: 92, time: 84, column: 108 }
+/** Columns by which a mark can be corrected. */
+const CORRECTED = ['x', 'y', 'picture-x', 'picture-y']
+
+/** The rows of the data table: only those that are seen are there. */
+export function DataTableView({ table, body }: { table: DataTable; body: string }) {
+  const { bodies } = useInvestigation()
+  const frame = useWorkbench((state) => state.frame)
+  const rows = useTable((state) => state.rows)
+  const { strays } = useCourse(bodies[body])
+  const suspicious = new Set(strays.map((stray) => stray.frame))
+  const scroller = useRef<HTMLDivElement>(null)
+  const [editing, setEditing] = useState<{ row: number; column: number } | null>(null)
+  const { columns, frames, until, times, isInterpolated } = table
+  const virtual = useVirtualizer({
+    count: frames.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  })
+  const whose = columns.map(({ body: id }) => id).filter((id, i, all) => all.indexOf(id) === i)
+  const width = WIDE.frame + WIDE.time + columns.length * WIDE.column
+  const choose = (event: MouseEvent, row: number) => {
+    const at = frames[row]
+    const known = useTable.getState().rows
+    if (event.shiftKey && known) {
+      useTable.setState({ rows: { from: Math.min(known.from, at), to: Math.max(known.to, at) } })
+      return
+    }
+    useTable.setState({ rows: { from: at, to: at } })
+    workbench.goTo(at)
+    const marked = whose.find((id) => bodies[id]?.marks[at])
+    if (marked) workbench.select({ kind: 'mark', body: bodies[body].marks[at] ? body : marked, frame: at })
+  }
+  const isIn = (row: number) => rows !== null && frames[row] >= rows.from && frames[row] <= rows.to
+  return (
+    <Box
+      ref={scroller}
+      height="240px"
+      overflow="auto"
+      bg="panel"
+      borderBottom="1px solid"
+      borderColor="line"
+      fontSize="13px"
+      role="table"
+      aria-label="Data table"
+      aria-rowcount={frames.length}
+      tabIndex={0}
+    >
+      <Box
+        width={`${width}px`}
+        position="sticky"
+        top="0"
+        zIndex="1"
+        bg="panel"
+        borderBottom="1px solid"
+        borderColor="line"
+        role="rowgroup"
+      >
+        {whose.length > 1 && (
+          <Flex role="row" height={`${ROW}px`} align="center">
+            <Box width={`${WIDE.frame + WIDE.time}px`} role="columnheader" />
+            {whose.map((id) => (
+              <Box
+                key={id}
+                role="columnheader"
+                width={`${columns.filter((column) => column.body === id).length * WIDE.column}px`}
+                fontWeight="600"
+                paddingRight="3"
+                textAlign="right"
+                truncate
+              >
+                {bodies[id]?.name}
+              </Box>
+            ))}
+          </Flex>
+        )}
+        <Flex role="row" height={`${ROW}px`} align="center" fontWeight="600">
+          <Head width={WIDE.frame} isLeft>
+            frame
+          </Head>
+          <Head width={WIDE.time}>
+            <SymbolText symbol="t" subscript="" /> (s)
+          </Head>
+          {columns.map((column) => (
+            <Head key={column.body + column.id} width={WIDE.column} title={column.note ?? column.name}>
+              <SymbolText symbol={column.symbol} subscript={column.subscript} />
+              {column.unit && ` (${column.unit})`}
+            </Head>
+          ))}
+        </Flex>
+      </Box>
+      <Box position="relative" width={`${width}px`} height={`${virtual.getTotalSize()}px`} role="rowgroup">
+        {virtual.getVirtualItems().map(({ index: row, start }) => (
+          <Flex
+            key={row}
+            role="row"
+            aria-rowindex={row + 1}
+            aria-selected={isIn(row)}
+            position="absolute"
+            top="0"
+            left="0"
+            width="100%"
+            height={`${ROW}px`}
+            align="center"
+            cursor="pointer"
+            fontFamily="mono"
+            style={{ transform: `translateY(${start}px)` }}
+            bg={frames[row] === frame && !isInterpolated ? '#FBF0D9' : isIn(row) ? 'petrol.tint' : undefined}
+            _hover={{ bg: isIn(row) ? undefined : 'paper' }}
+            onClick={(event) => choose(event, row)}
+          >
+            <Box role="cell" width={`${WIDE.frame}px`} paddingLeft="4" whiteSpace="nowrap">
+              {isInterpolated ? '≈' : frames[row]}
+              {until[row] > frames[row] && `–${until[row]}`}
+              {suspicious.has(frames[row]) && !isInterpolated && <Suspicious frame={frames[row]} />}
+            </Box>
+            <Cell width={WIDE.time}>{fixed(times[row], 4)}</Cell>
+            {columns.map((column, at) =>
+              editing?.row === row && editing.column === at ? (
+                <Correction
+                  key={column.body + column.id}
+                  column={column}
+                  row={row}
+                  table={table}
+                  done={() => setEditing(null)}
+                />
+              ) : (
+                <Cell
+                  key={column.body + column.id}
+                  width={WIDE.column}
+                  title={titleOf(column, row)}
+                  isSoft={isInterpolated}
+                  onDoubleClick={
+                    CORRECTED.includes(column.id) && !isInterpolated && Number.isFinite(column.values[row])
+                      ? () => setEditing({ row, column: at })
+                      : undefined
+                  }
+                >
+                  {rounded(column.values[row], column.errors[row])}
+                </Cell>
+              ),
+            )}
+          </Flex>
+        ))}
+      </Box>
+    </Box>
+  )
+}
+
+function titleOf({ values, errors, unit, note, id }: DataColumn, row: number): string {
+  if (Number.isNaN(values[row])) return note ?? ''
+  const hint = CORRECTED.includes(id) ? ' · double-click to correct the mark' : ''
+  return measurement(values[row], errors[row], unit) + hint
+}
+
+function Head({
+  width,
+  isLeft = false,
+  ...rest
+}: {
+  width: number
+  isLeft?: boolean
+  title?: string
+  children: React.ReactNode
+}) {
+  return (
+    <Box
+      role="columnheader"
+      width={`${width}px`}
+      flex="none"
+      paddingLeft={isLeft ? '4' : undefined}
+      paddingRight="3"
+      textAlign={isLeft ? 'left' : 'right'}
+      truncate
+      {...rest}
+    />
+  )
+}
+
+function Cell({
+  width,
+  isSoft = false,
+  ...rest
+}: {
+  width: number
+  isSoft?: boolean
+  title?: string
+  onDoubleClick?: (() => void) | undefined
+  children: string
+}) {
+  return (
+    <Box
+      role="cell"
+      width={`${width}px`}
+      flex="none"
+      paddingRight="3"
+      textAlign="right"
+      fontStyle={isSoft ? 'italic' : undefined}
+      {...rest}
+    />
+  )
+}
+
+function Suspicious({ frame }: { frame: number }) {
+  return (
+    <Box
+      as="span"
+      display="inline-block"
+      marginLeft="2"
+      verticalAlign="-2px"
+      color="alarm"
+      role="img"
+      aria-label="suspicious: it lies off the course of the others"
+      title="suspicious: it lies off the course of the others"
+      data-stray-row={frame}
+    >
+      <TriangleAlert size={14} />
+    </Box>
+  )
+}
+
+/** A cell in which a mark is corrected: by where it is in the picture, or in the scene. */
+function Correction({
+  column,
+  row,
+  table,
+  done,
+}: {
+  column: DataColumn
+  row: number
+  table: DataTable
+  done: () => void
+}) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const frame = table.frames[row]
+  const [text, setText] = useState(String(column.values[row]))
+  const commit = () => {
+    const value = parseNumber(text)
+    done()
+    if (value === null) {
+      tell('That is no number. The mark stays where it was.')
+      return
+    }
+    const mark = investigation.bodies[column.body]?.marks[frame]
+    const scene = sceneOf(investigation)
+    const transform = scene.at(frame)
+    if (!mark || !transform || value === column.values[row] || isBodyLocked(session, column.body)) return
+    const along = column.id.endsWith('x') ? 'x' : 'y'
+    const own = tableOf(investigation, column.body)
+    const at = own.frames.indexOf(frame)
+    const inScene = { x: own.column('x').values[at], y: own.column('y').values[at] }
+    const metres = scene.length === 'px' ? 1 : metresIn(investigation.lengthUnit)
+    const to = column.id.startsWith('picture')
+      ? { x: mark.x, y: mark.y, [along]: value }
+      : transform.toPicture({ ...inScene, [along]: value * metres })
+    session.edit(`correct the mark in frame ${frame}`, edits.moveMark(column.body, frame, to))
+  }
+  return (
+    <Input
+      size="2xs"
+      width={`${WIDE.column}px`}
+      textAlign="right"
+      fontFamily="mono"
+      autoFocus
+      aria-label={`${column.name} in frame ${frame}`}
+      value={text}
+      onChange={({ target }) => setText(target.value)}
+      onClick={(event) => event.stopPropagation()}
+      onBlur={commit}
+      onKeyDown={(event) => {
+        event.stopPropagation()
+        if (event.key === 'Enter') event.currentTarget.blur()
+        if (event.key === 'Escape') done()
+      }}
+    />
+  )
+}

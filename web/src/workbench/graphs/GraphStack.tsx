@@ -1,0 +1,168 @@
+import { describeGraph, type Limits, lowered } from '@apokinema/core/graphs'
+import { edits, type Graph, type Series } from '@apokinema/core/investigation'
+import { Box, Flex } from '@chakra-ui/react'
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable'
+import { GripVertical } from 'lucide-react'
+import { type PointerEvent, useRef } from 'react'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { shownTableOf } from '../tables.ts'
+import { GraphPanel } from './GraphPanel.tsx'
+
+/** Pixels that a graph of the usual share is high at least. */
+const LEAST = 200
+
+/** Graphs one below the other, which can be dragged to other places, and their lower edges to other heights. */
+export function GraphStack({ graphs, range }: { graphs: [string, Graph][]; range: Limits }) {
+  const session = useSession()
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  )
+  const ids = graphs.map(([id]) => id)
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return
+    const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))]
+    session.edit('move a graph', edits.moveGraph(ids[from], ids[from < to ? to + 1 : to] ?? null))
+  }
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        {graphs.map(([id, graph], i) => (
+          <Place key={id} id={id} graph={graph} next={graphs[i + 1] ?? null} range={range} />
+        ))}
+      </SortableContext>
+    </DndContext>
+  )
+}
+
+/** One graph in its place; nothing where its quantity is gone. */
+function Place({
+  id,
+  graph,
+  next,
+  range,
+}: {
+  id: string
+  graph: Graph
+  next: [string, Graph] | null
+  range: Limits
+}) {
+  const investigation = useInvestigation()
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, isDragging } = useSortable({
+    id,
+  })
+  const box = useRef<HTMLDivElement | null>(null)
+  const description = describeGraph(investigation, graph, (series: Series) =>
+    shownTableOf(investigation, series.body, {
+      ...{ axes: graph.axes, derivation: graph.derivation, other: series.other },
+    }),
+  )
+  if (!description) return null
+  const handle = (
+    <Box
+      as="button"
+      ref={setActivatorNodeRef}
+      {...attributes}
+      {...listeners}
+      aria-label={`Move ${lowered(description.title)} to another place`}
+      title="Drag it to another place"
+      color="ink.muted"
+      cursor="grab"
+      touchAction="none"
+      flex="none"
+    >
+      <GripVertical size={14} />
+    </Box>
+  )
+  return (
+    <Flex
+      ref={(element) => {
+        box.current = element
+        setNodeRef(element)
+      }}
+      direction="column"
+      position="relative"
+      flex={`${graph.height} 0 0`}
+      minHeight={`${LEAST * graph.height}px`}
+      borderBottom="1px solid"
+      borderColor="line"
+      opacity={isDragging ? 0.8 : 1}
+      zIndex={isDragging ? 2 : undefined}
+      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined }}
+    >
+      <Box flex="1" minHeight="0">
+        <GraphPanel id={id} graph={graph} description={description} range={range} handle={handle} />
+      </Box>
+      <HeightEdge id={id} graph={graph} next={next} box={box} />
+    </Flex>
+  )
+}
+
+/** The lower edge of a graph: dragged, the graph takes from the next one, or gives to it. */
+function HeightEdge({
+  id,
+  graph,
+  next,
+  box,
+}: {
+  id: string
+  graph: Graph
+  next: [string, Graph] | null
+  box: { current: HTMLDivElement | null }
+}) {
+  const session = useSession()
+  /** Where it was taken hold of, with the heights of then. */
+  const held = useRef<{ y: number; own: number; next: number; pixels: number } | null>(null)
+  const changed = (event: PointerEvent) => {
+    const { y, own, next: below, pixels } = held.current!
+    const by = ((event.clientY - y) * own) / pixels
+    return edits.resizeGraphs({ [id]: own + by, ...(next && { [next[0]]: below - by }) })
+  }
+  return (
+    <Box
+      position="absolute"
+      left="0"
+      right="0"
+      bottom="-4px"
+      height="8px"
+      zIndex="1"
+      cursor="row-resize"
+      touchAction="none"
+      data-height-edge
+      onPointerDown={(event) => {
+        if (!box.current) return
+        event.currentTarget.setPointerCapture(event.pointerId)
+        held.current = {
+          ...{ y: event.clientY, pixels: box.current.offsetHeight },
+          ...{ own: graph.height, next: next?.[1].height ?? 0 },
+        }
+      }}
+      onPointerMove={(event) => {
+        if (held.current) session.preview(changed(event))
+      }}
+      onPointerUp={(event) => {
+        if (!held.current) return
+        session.edit('change a graph’s height', changed(event))
+        held.current = null
+      }}
+      onPointerCancel={() => {
+        held.current = null
+        session.preview(null)
+      }}
+    />
+  )
+}

@@ -1,0 +1,266 @@
+import { type GraphDescription, lowered } from '@apokinema/core/graphs'
+import { edits, GRAPH_LOOKS, type Graph, type GraphLook, inOrder } from '@apokinema/core/investigation'
+import {
+  Button,
+  CloseButton,
+  Flex,
+  HStack,
+  IconButton,
+  NativeSelect,
+  Popover,
+  Portal,
+  Stack,
+  Text,
+} from '@chakra-ui/react'
+import { ArrowDown, ArrowUp, SlidersHorizontal } from 'lucide-react'
+import { useState } from 'react'
+import { v4 as uuid } from 'uuid'
+import { TextField } from '../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { BODY_PAINT } from '../../theme/system.ts'
+import { Marker } from '../Marker.tsx'
+import { useWorkbench } from '../workbenchStore.ts'
+import { Choice } from './AxisMenu.tsx'
+import { QuantitySelect } from './QuantitySelect.tsx'
+import { SymbolText } from './SymbolText.tsx'
+
+const LOOKS: Record<GraphLook, string> = {
+  points: 'points',
+  both: 'points and line',
+  line: 'line',
+}
+
+/** How a graph is drawn, what else is drawn on it, and its place among the others. */
+export function LookMenu({
+  id,
+  graph,
+  description,
+}: {
+  id: string
+  graph: Graph
+  description: GraphDescription
+}) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const change = (label: string, to: Parameters<typeof edits.changeGraph>[1]) =>
+    session.edit(label, edits.changeGraph(id, to))
+  const among = inOrder(investigation.graphs)
+    .filter(([, { body }]) => body === graph.body)
+    .map(([other]) => other)
+  const at = among.indexOf(id)
+  const isEqualPossible =
+    !description.isTime && description.across.unit === description.up.unit && description.up.unit !== ''
+  return (
+    <Popover.Root lazyMount unmountOnExit positioning={{ placement: 'bottom-end' }}>
+      <Popover.Trigger asChild>
+        <IconButton
+          size="2xs"
+          variant="ghost"
+          aria-label={`How ${lowered(description.title)} is drawn`}
+          title="How it is drawn"
+        >
+          <SlidersHorizontal size={14} />
+        </IconButton>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content width="19rem">
+            <Popover.Body padding="3">
+              <Stack gap="2">
+                <TextField
+                  label="Title"
+                  placeholder={description.title}
+                  value={graph.title}
+                  maxLength={120}
+                  onCommit={(title) => {
+                    change('name a graph', { title })
+                    return null
+                  }}
+                />
+                <NativeSelect.Root size="xs">
+                  <NativeSelect.Field
+                    aria-label="Points or a line"
+                    value={graph.look}
+                    onChange={({ target }) =>
+                      change('draw a graph in another way', { look: target.value as GraphLook })
+                    }
+                  >
+                    {GRAPH_LOOKS.map((look) => (
+                      <option key={look} value={look}>
+                        {LOOKS[look]}
+                      </option>
+                    ))}
+                  </NativeSelect.Field>
+                  <NativeSelect.Indicator />
+                </NativeSelect.Root>
+                <HStack gap="4">
+                  <Choice on={graph.grid} set={(grid) => change('draw a grid or none', { grid })}>
+                    grid
+                  </Choice>
+                  {isEqualPossible && (
+                    <Choice on={graph.equal} set={(equal) => change('scale both axes alike', { equal })}>
+                      equal scales
+                    </Choice>
+                  )}
+                </HStack>
+                <Others id={id} graph={graph} description={description} />
+                <NoteField id={id} graph={graph} />
+                <Button
+                  {...SMALL}
+                  alignSelf="flex-start"
+                  onClick={() => session.edit('show a graph twice', edits.copyGraph(uuid(), id))}
+                >
+                  Show it once more
+                </Button>
+                <HStack gap="1">
+                  <Text fontSize="13px" color="ink.muted" flex="1">
+                    Place and height
+                  </Text>
+                  <IconButton
+                    {...SMALL}
+                    aria-label="One place up"
+                    disabled={at <= 0}
+                    onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at - 1]))}
+                  >
+                    <ArrowUp size={14} />
+                  </IconButton>
+                  <IconButton
+                    {...SMALL}
+                    aria-label="One place down"
+                    disabled={at === among.length - 1}
+                    onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at + 2] ?? null))}
+                  >
+                    <ArrowDown size={14} />
+                  </IconButton>
+                  {([1.25, 0.8] as const).map((by) => (
+                    <Button
+                      key={by}
+                      {...SMALL}
+                      aria-label={by > 1 ? 'Higher' : 'Lower'}
+                      onClick={() =>
+                        session.edit(
+                          'change a graph’s height',
+                          edits.resizeGraphs({ [id]: graph.height * by }),
+                        )
+                      }
+                    >
+                      {by > 1 ? '+' : '−'}
+                    </Button>
+                  ))}
+                </HStack>
+              </Stack>
+            </Popover.Body>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  )
+}
+
+const SMALL = { size: '2xs', variant: 'outline' } as const
+
+/** Other quantities and bodies on the same graph. */
+function Others({ id, graph, description }: { id: string; graph: Graph; description: GraphDescription }) {
+  const session = useSession()
+  const { bodies } = useInvestigation()
+  const [body, setBody] = useState(graph.body)
+  const [main] = description.series
+  const added = description.series.slice(1)
+  const of = bodies[body] ? body : graph.body
+  return (
+    <Stack gap="1" borderTop="1px solid" borderColor="line" paddingTop="2">
+      <Text fontSize="13px" color="ink.muted">
+        On the same graph
+      </Text>
+      {added.map(({ id: series, body: whose, quantity }) => (
+        <Flex key={series} align="center" gap="2">
+          <Marker shape={bodies[whose].shape} colour={BODY_PAINT[bodies[whose].colour].mark} />
+          <Text flex="1" truncate fontSize="13px">
+            {bodies[whose].name}, <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
+          </Text>
+          <CloseButton
+            size="2xs"
+            aria-label={`Take ${lowered(quantity.name)} of ${bodies[whose].name} away`}
+            onClick={() => session.edit('take a quantity off the graph', edits.removeSeries(series!, id))}
+          />
+        </Flex>
+      ))}
+      <HStack gap="1">
+        {Object.keys(bodies).length > 1 && (
+          <NativeSelect.Root size="xs" width="7rem" flex="none">
+            <NativeSelect.Field
+              aria-label="Body to be added"
+              value={of}
+              onChange={({ target }) => setBody(target.value)}
+            >
+              {inOrder(bodies).map(([one, { name }]) => (
+                <option key={one} value={one}>
+                  {name}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+        )}
+        <AddSelect id={id} body={of} like={main.quantity} />
+      </HStack>
+    </Stack>
+  )
+}
+
+/** Chooses what is drawn on the same graph, too: it goes on as soon as it is chosen. */
+function AddSelect({
+  id,
+  body,
+  like,
+}: {
+  id: string
+  body: string
+  like: GraphDescription['series'][number]['quantity']
+}) {
+  const session = useSession()
+  const { bodies } = useInvestigation()
+  const [chosen, setChosen] = useState(like.id)
+  return (
+    <>
+      <QuantitySelect
+        label="Quantity to be added"
+        body={bodies[body]}
+        value={chosen}
+        like={like}
+        choose={setChosen}
+      />
+      <Button
+        {...SMALL}
+        flex="none"
+        onClick={() => session.edit('draw another quantity', edits.addSeries(uuid(), id, body, chosen))}
+      >
+        Add
+      </Button>
+    </>
+  )
+}
+
+/** Words pinned to the point that is selected. */
+function NoteField({ id, graph }: { id: string; graph: Graph }) {
+  const session = useSession()
+  const selection = useWorkbench((state) => state.selection)
+  const frame = selection?.kind === 'mark' && selection.body === graph.body ? selection.frame : null
+  const [key, note] = Object.entries(graph.notes).find(([, one]) => one.frame === frame) ?? []
+  return (
+    <TextField
+      label={frame === null ? 'Note: click a point of the graph first' : `Note at frame ${frame}`}
+      disabled={frame === null}
+      value={note?.text ?? ''}
+      maxLength={200}
+      onCommit={(text) => {
+        if (frame === null) return null
+        session.edit(
+          text ? 'pin a note' : 'take a note away',
+          edits.noteOnGraph(key ?? uuid(), id, frame, text),
+        )
+        return null
+      }}
+    />
+  )
+}

@@ -1,0 +1,71 @@
+import { quantityInfo } from '@apokinema/core/graphs'
+import { type Body, type Investigation, inOrder, TIME } from '@apokinema/core/investigation'
+import { areAlike, QUANTITY_GROUPS, type QuantityInfo, quantitiesOf } from '@apokinema/core/motion'
+import { NativeSelect } from '@chakra-ui/react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+
+/** The quantities of a body in their groups, with those that somebody has defined. */
+export function quantityGroups(
+  investigation: Investigation,
+  body: Body,
+): { name: string; quantities: QuantityInfo[] }[] {
+  const has = new Set(
+    quantitiesOf(body, Object.keys(investigation.bodies).length).map(({ id }) => id as string),
+  )
+  const own = inOrder(investigation.quantities).flatMap(([id]) => quantityInfo(investigation, id) ?? [])
+  return [
+    ...QUANTITY_GROUPS.map(({ name, quantities }) => ({
+      name,
+      quantities: quantities.filter(({ id }) => has.has(id)),
+    })),
+    { name: 'Your own', quantities: own },
+  ].filter(({ quantities }) => quantities.length > 0)
+}
+
+/** Chooses a quantity of a body. */
+export function QuantitySelect({
+  label,
+  body,
+  value,
+  withTime = false,
+  like,
+  choose,
+}: {
+  label: string
+  body: Body
+  value: string
+  withTime?: boolean
+  /** Only what has the same unit as this one. */
+  like?: QuantityInfo
+  choose: (quantity: string) => void
+}) {
+  const investigation = useInvestigation()
+  const groups = quantityGroups(investigation, body)
+    .map(({ name, quantities }) => ({
+      name,
+      quantities: like ? quantities.filter((one) => areAlike(one.dimension, like.dimension)) : quantities,
+    }))
+    .filter(({ quantities }) => quantities.length > 0)
+  return (
+    <NativeSelect.Root size="xs">
+      <NativeSelect.Field
+        aria-label={label}
+        value={value}
+        onChange={({ target }) => choose(target.value)}
+        onKeyDown={(event) => event.stopPropagation()}
+      >
+        {withTime && <option value={TIME}>time</option>}
+        {groups.map(({ name, quantities }) => (
+          <optgroup key={name} label={name}>
+            {quantities.map(({ id, name: words }) => (
+              <option key={id} value={id}>
+                {words}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+}

@@ -1,0 +1,73 @@
+import { quantityInfo } from '@apokinema/core/graphs'
+import { type Investigation, inOrder } from '@apokinema/core/investigation'
+import {
+  type DataTable,
+  dataTable,
+  type NameOf,
+  PICTURE_COLUMNS,
+  type QuantityInfo,
+} from '@apokinema/core/motion'
+import { useMemo } from 'react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useTable } from '../tableStore.ts'
+import { shownTableOf } from '../tables.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+import { quantityGroups } from './QuantitySelect.tsx'
+
+/** What columns are called. */
+export function namesIn(investigation: Investigation): NameOf {
+  return (id) => quantityInfo(investigation, id) ?? { symbol: id, subscript: '', name: id }
+}
+
+/** Columns that a body can have, in their groups: its quantities, and its marks in the picture. */
+export function columnGroups(
+  investigation: Investigation,
+  body: string,
+): { name: string; quantities: Pick<QuantityInfo, 'id' | 'name'>[] }[] {
+  return [
+    ...quantityGroups(investigation, investigation.bodies[body]),
+    {
+      name: 'In the picture',
+      quantities: PICTURE_COLUMNS.map((id) => ({ id, name: `Mark in the picture, ${id.slice(8)}` })),
+    },
+  ]
+}
+
+/** The bodies whose columns stand in the table: the active one, or all. */
+export function useTableBodies(active: string): string[] {
+  const { bodies } = useInvestigation()
+  const all = useTable((state) => state.all)
+  return all ? inOrder(bodies).map(([id]) => id) : [active]
+}
+
+/** The data table as it is laid out right now. */
+export function useDataTable(active: string): DataTable {
+  const investigation = useInvestigation()
+  const bodies = useTableBodies(active)
+  const columns = useTable((state) => state.columns)
+  const even = useTable((state) => state.even)
+  const selection = useWorkbench((state) => state.selection)
+  const stretch = selection?.kind === 'stretch' ? investigation.stretches[selection.id] : undefined
+  const key = bodies.join()
+  return useMemo(() => {
+    const chosen = key.split(',').map((body) => {
+      const has = new Set(
+        columnGroups(investigation, body).flatMap(({ quantities }) => quantities.map(({ id }) => id)),
+      )
+      return {
+        table: shownTableOf(investigation, body),
+        columns: columns.filter((id) => has.has(id)),
+      }
+    })
+    const [{ table }] = chosen
+    const inside = table.frames.flatMap((frame, row) =>
+      !stretch || (frame >= stretch.from && frame <= stretch.to) ? [table.times[row]] : [],
+    )
+    const range = { from: inside[0] ?? 0, to: inside.at(-1) ?? 0 }
+    return dataTable(
+      chosen,
+      namesIn(investigation),
+      even === null || inside.length < 2 ? null : { ...range, count: even },
+    )
+  }, [investigation, key, columns, even, stretch])
+}

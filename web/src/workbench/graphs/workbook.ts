@@ -1,0 +1,19 @@
+import type { Cell, Sheet } from '@apokinema/core/formats'
+import writeExcelFile from 'write-excel-file/browser'
+
+const cellOf = (cell: Cell, isHead: boolean) =>
+  cell === null
+    ? null
+    : typeof cell === 'number'
+      ? { type: Number, value: cell }
+      : { type: String, value: cell, ...(isHead && { fontWeight: 'bold' as const }) }
+
+/** A workbook of some sheets: numbers are numbers, and texts are texts, whatever they begin with. */
+export async function workbook(sheets: Sheet[]): Promise<Blob> {
+  return writeExcelFile(
+    sheets.map(({ name, rows }) => ({
+      sheet: name,
+      data: rows.map((row, i) => row.map((cell) => cellOf(cell, i === 0))),
+    })),
+  ).toBlob()
+}
