@@ -142,6 +142,7 @@ describe('a thrown float', () => {
     await page.keyboard.press('Escape')
     expect(Object.keys((await bodyNow()).second)).toHaveLength(5)
     await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('button', { name: /^Velocity/ }).click()
     await page.getByRole('button', { name: /spin/ }).click()
     await page
       .locator('[data-graph="spin"]')

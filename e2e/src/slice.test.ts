@@ -162,7 +162,8 @@ describe('from an empty list to g', () => {
     const { value } = await readingOf()
     const data = await downloaded()
     expect(data).toHaveLength(flying.filter(({ frame }) => frame <= last && (frame - first) % 2 === 0).length)
-    expect(Object.keys(data[0])).toEqual(['frame', 't (s)', 'x (m)', 'y (m)', 'vx (m/s)', 'vy (m/s)'])
+    const quantities = ['x (m)', 'y (m)', 'vx (m/s)', 'vy (m/s)', 'ax (m/s²)', 'ay (m/s²)']
+    expect(Object.keys(data[0])).toEqual(['frame', 't (s)', ...quantities])
     expect(data.map((row) => row.frame)[0]).toBe(first)
     expect(parabola(data.map((row) => [row['t (s)'], row['y (m)']]))).toBeCloseTo(value, 6)
   })

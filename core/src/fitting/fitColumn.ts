@@ -6,6 +6,7 @@ import {
   type PlaceColumn,
   QUANTITIES,
   type QuantityInfo,
+  type Range,
 } from '../motion/index.ts'
 import { applyMap, FitError, type PolynomialFit } from '../regression/index.ts'
 import { type Dimension, unitOf } from '../units/index.ts'
@@ -58,7 +59,7 @@ export interface ColumnFit {
 export function fitColumn(
   table: MotionTable,
   quantityId: string,
-  range: { from: number; to: number },
+  range: Range,
   modelId: ModelId,
   form: FitForm = 'physics',
 ): ColumnFit {

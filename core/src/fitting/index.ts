@@ -12,5 +12,6 @@ export { type ColumnFit, type FittedParameter, fitColumn, type Reading } from '.
 export { MODELS, type Model } from './models/index.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
+export { type Moment, type StretchDetails, stretchDetails } from './stretchDetails.ts'
 export { type StretchSummary, stretchSummary, type Told } from './stretchSummary.ts'
 export { studentQuantile } from './student.ts'

@@ -1,4 +1,4 @@
-import { type MotionTable, Sway } from '../motion/index.ts'
+import { type MotionTable, pointsIn, type Range, Sway } from '../motion/index.ts'
 
 /** A value and the standard error that the marks give it. */
 export interface Told {
@@ -21,14 +21,9 @@ export interface StretchSummary {
  * Sums up the points of a column between two frames, both included. Each of the three is a weighed sum of the values,
  * and so of the marks behind them: values that share marks are not taken for independent.
  */
-export function stretchSummary(
-  table: MotionTable,
-  quantity: string,
-  range: { from: number; to: number },
-): StretchSummary {
+export function stretchSummary(table: MotionTable, quantity: string, range: Range): StretchSummary {
   const column = table.column(quantity)
-  const isIn = (row: number) => table.frames[row] >= range.from && table.frames[row] <= range.to
-  const picked = column.rows.flatMap((row, i) => (isIn(row) ? [i] : []))
+  const picked = pointsIn(table, column, range)
   const times = picked.map((i) => table.times[column.rows[i]])
   const values = picked.map((i) => column.values[column.rows[i]])
   const count = picked.length

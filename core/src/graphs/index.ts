@@ -1,3 +1,4 @@
+export { type CanvasContext, CanvasPen } from './canvasPen.ts'
 export {
   type AxisDescription,
   describeGraph,
@@ -7,6 +8,18 @@ export {
   quantityInfo,
   type SeriesDescription,
 } from './describe.ts'
+export {
+  drawGraph,
+  type GraphCurve,
+  type GraphExtras,
+  type GraphStyle,
+  type GraphWords,
+  graphWords,
+  layoutOf,
+  type Pen,
+} from './draw.ts'
 export { equalised, type Limits, limitsOf } from './limits.ts'
 export { mainDirection } from './mainDirection.ts'
+export { SvgPen } from './svgPen.ts'
+export { ticksOf } from './ticks.ts'
 export { TRANSFORMS, type Transform } from './transforms.ts'

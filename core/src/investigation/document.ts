@@ -325,6 +325,8 @@ export interface Stretch {
   graph: string
   from: number
   to: number
+  /** Frames in it whose points are left out. */
+  without: Record<string, true>
 }
 
 /** A value that a reading is held against. */

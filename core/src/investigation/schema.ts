@@ -481,6 +481,7 @@ const stretch = object({
   graph: uuid(),
   from: whole(0, MOST_FRAMES),
   to: whole(0, MOST_FRAMES),
+  without: byFrame((value) => value === true),
 })
   .noUnknown()
   .strict()

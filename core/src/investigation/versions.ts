@@ -90,9 +90,9 @@ const UPGRADES: Record<number, Upgrade> = {
       graphs: mapped(graphs, (graph) => ({ ...graph, derivation: null, errorBars: false })),
     }
   },
-  /** Version 6 had one quantity a graph, always against time and as large as the others, and none of one's own. */
+  /** Version 6 had one quantity a graph, always against time, none of one's own, and left no point of a stretch out. */
   6: (document) => {
-    const { graphs } = document as { graphs: Record<string, object> }
+    const { graphs, stretches } = document as Record<'graphs' | 'stretches', Record<string, object>>
     const scaling = { from: null, to: null, zero: false, log: false, transform: 'none', label: '' }
     return {
       ...document,
@@ -106,6 +106,7 @@ const UPGRADES: Record<number, Upgrade> = {
         ...{ across: 't', other: null, also: {}, look: 'points', scaleAcross: scaling, scaleUp: scaling },
         ...{ equal: false, grid: true, title: '', height: 1, notes: {} },
       })),
+      stretches: mapped(stretches, (stretch) => ({ ...stretch, without: {} })),
     }
   },
 }

@@ -5,8 +5,24 @@ import {
   pickRows,
   whitening,
 } from '../regression/index.ts'
+import type { Column } from './columns.ts'
 import type { Scatter } from './derivatives/index.ts'
 import type { MotionTable } from './motionTable.ts'
+
+/** Frames between which points are taken, both included, and those in between that are left out. */
+export interface Range {
+  from: number
+  to: number
+  without?: Readonly<Record<string, true>>
+}
+
+/** Which of a column's points lie in a range. */
+export function pointsIn(table: MotionTable, { rows }: Column, { from, to, without = {} }: Range): number[] {
+  return rows.flatMap((row, i) => {
+    const frame = table.frames[row]
+    return frame >= from && frame <= to && !without[frame] ? [i] : []
+  })
+}
 
 /** The points of one column between two frames, as a fit takes them. */
 export interface ColumnSample {
@@ -26,15 +42,10 @@ export interface ColumnSample {
   fit(degree: number): PolynomialFit
 }
 
-/** Takes the points of a column between two frames, both included. */
-export function columnSample(
-  table: MotionTable,
-  quantity: string,
-  { from, to }: { from: number; to: number },
-): ColumnSample {
+/** Takes the points of a column in a range. */
+export function columnSample(table: MotionTable, quantity: string, range: Range): ColumnSample {
   const column = table.column(quantity)
-  const isIn = (row: number) => table.frames[row] >= from && table.frames[row] <= to
-  const picked = column.rows.flatMap((row, i) => (isIn(row) ? [i] : []))
+  const picked = pointsIn(table, column, range)
   const rows = picked.map((i) => column.rows[i])
   const map = column.map && rows.length > 0 ? pickRows(column.map, picked) : null
   const times = rows.map((row) => table.times[row])

@@ -1,7 +1,7 @@
 export { type Arrow, type Arrows, arrowsOf, roundBelow } from './arrows.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
-export { type ColumnSample, columnSample } from './columnSample.ts'
+export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'
 export type { Column, PlaceColumn } from './columns.ts'
 export {
   type DataColumn,
@@ -17,6 +17,7 @@ export {
   DERIVATIVES,
   type DerivativeMethod,
   type Derived,
+  derivativeAt,
 } from './derivatives/index.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'

@@ -147,7 +147,7 @@ export function addStretch(id: string, graph: string, from: number, to: number):
       (next, stretch) => Math.max(next, stretch.number + 1),
       1,
     )
-    draft.stretches[id] = { number, graph, from: Math.min(from, to), to: Math.max(from, to) }
+    draft.stretches[id] = { number, graph, from: Math.min(from, to), to: Math.max(from, to), without: {} }
   }
 }
 
@@ -157,6 +157,17 @@ export function changeStretch(id: string, from: number, to: number): Recipe {
     if (!stretch) return
     stretch.from = Math.min(from, to)
     stretch.to = Math.max(from, to)
+  }
+}
+
+/** Leaves the points of some frames out of a stretch, or takes them back. */
+export function leaveOut(id: string, frames: readonly number[], out: boolean): Recipe {
+  return (draft) => {
+    const stretch = draft.stretches[id]
+    if (!stretch) return
+    for (const frame of frames)
+      if (out) stretch.without[frame] = true
+      else delete stretch.without[frame]
   }
 }
 

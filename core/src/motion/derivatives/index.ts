@@ -7,6 +7,7 @@ import { threePoint } from './threePoint.ts'
 
 export { biasBounds } from './bias.ts'
 export { type CoursePoints, type Derived, runsOf, type Scatter } from './course.ts'
+export { derivativeAt } from './localPolynomial.ts'
 export type { DerivativeMethod } from './method.ts'
 
 /** The methods in the order in which they are offered. */

@@ -50,7 +50,8 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
     const marked = whose.find((id) => bodies[id]?.marks[at])
     if (marked) workbench.select({ kind: 'mark', body: bodies[body].marks[at] ? body : marked, frame: at })
   }
-  const isIn = (row: number) => rows !== null && frames[row] >= rows.from && frames[row] <= rows.to
+  const isIn = (row: number) =>
+    !isInterpolated && rows !== null && frames[row] >= rows.from && frames[row] <= rows.to
   return (
     <Box
       ref={scroller}
@@ -108,7 +109,7 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
           ))}
         </Flex>
       </Box>
-      <Box position="relative" width={`${width}px`} height={`${virtual.getTotalSize()}px`} role="rowgroup">
+      <Box position="relative" minWidth={`${width}px`} height={`${virtual.getTotalSize()}px`} role="rowgroup">
         {virtual.getVirtualItems().map(({ index: row, start }) => (
           <Flex
             key={row}
@@ -122,6 +123,7 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
             height={`${ROW}px`}
             align="center"
             cursor="pointer"
+            userSelect="none"
             fontFamily="mono"
             style={{ transform: `translateY(${start}px)` }}
             bg={frames[row] === frame && !isInterpolated ? '#FBF0D9' : isIn(row) ? 'petrol.tint' : undefined}

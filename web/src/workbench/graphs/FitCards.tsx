@@ -6,6 +6,7 @@ import { fixed, measurement, significant, withUnit } from '@apokinema/core/units
 import { Box, Button, CloseButton, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { useEffect, useRef } from 'react'
 import { v4 as uuid } from 'uuid'
+import { Fold } from '../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -14,7 +15,9 @@ import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FitMenu } from './FitMenu.tsx'
 import { fittedOn, type ShownFit } from './fits.ts'
 import { ReadingBox, SCHOOL_G } from './ReadingBox.tsx'
+import { StretchMore } from './StretchMore.tsx'
 import { SymbolText } from './SymbolText.tsx'
+import { seeTimes } from './timeView.ts'
 
 /** Every stretch with its fits, in the order of their numbers. */
 export function FitCards({ tableOf }: { tableOf: (graph: Graph) => MotionTable }) {
@@ -107,7 +110,22 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
         <StretchEnd id={id} stretch={stretch} end="from" />
         <Text color="ink.muted">–</Text>
         <StretchEnd id={id} stretch={stretch} end="to" />
+        <Box flex="1" />
+        <Button
+          size="2xs"
+          variant="plain"
+          paddingX="1"
+          color="petrol"
+          title="See only these times in all graphs"
+          onClick={() => showTimes(table, stretch)}
+        >
+          Zoom to it
+        </Button>
       </HStack>
+      <LeftOut id={id} stretch={stretch} body={graph.body} />
+      <Fold label="More about these points">
+        <StretchMore stretch={stretch} table={table} quantity={graph.quantity} />
+      </Fold>
       {fits.map((shown) => (
         <FitCard key={shown.id} shown={shown} />
       ))}
@@ -120,6 +138,40 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
         </HStack>
       )}
     </Box>
+  )
+}
+
+/** Makes all graphs show the times of a stretch. */
+function showTimes({ frames, times }: MotionTable, { from, to }: Stretch): void {
+  const inside = frames.flatMap((frame, row) => (frame >= from && frame <= to ? [times[row]] : []))
+  if (inside.length > 1) seeTimes({ from: inside[0], to: inside[inside.length - 1] })
+}
+
+/** Points that are left out, and whether the one that is selected is. */
+function LeftOut({ id, stretch, body }: { id: string; stretch: Stretch; body: string }) {
+  const session = useSession()
+  const selection = useWorkbench((state) => state.selection)
+  const frames = Object.keys(stretch.without).map(Number)
+  const at = selection?.kind === 'mark' && selection.body === body ? selection.frame : null
+  const isInside = at !== null && at >= stretch.from && at <= stretch.to
+  const isOut = at !== null && stretch.without[at]
+  if (frames.length === 0 && !isInside) return null
+  const leave = (some: number[], out: boolean) =>
+    session.edit(out ? `leave out frame ${some[0]}` : 'take points back', edits.leaveOut(id, some, out))
+  return (
+    <HStack gap="2" fontSize="13px" color="ink.muted" flexWrap="wrap" data-left-out>
+      {frames.length > 0 && <Text>Left out: {frames.join(', ')}</Text>}
+      {isInside && (
+        <Button size="2xs" variant="outline" onClick={() => leave([at], !isOut)}>
+          {isOut ? `Take frame ${at} back` : `Leave out frame ${at}`}
+        </Button>
+      )}
+      {frames.length > 1 && (
+        <Button size="2xs" variant="outline" onClick={() => leave(frames, false)}>
+          Take all back
+        </Button>
+      )}
+    </HStack>
   )
 }
 

@@ -2,7 +2,7 @@ import { stretchSummary, type Told } from '@apokinema/core/fitting'
 import { type GraphDescription, lowered } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { alongLine } from '@apokinema/core/motion'
-import { measurement, perSecond, unitOf } from '@apokinema/core/units'
+import { measurement, perSecond, significant, unitOf, withUnit } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, type ReactNode } from 'react'
 import { v4 as uuid } from 'uuid'
@@ -14,6 +14,7 @@ import { DerivationChoice } from './DerivationChoice.tsx'
 import { FitMenu } from './FitMenu.tsx'
 import { LookMenu } from './LookMenu.tsx'
 import { SymbolText } from './SymbolText.tsx'
+import { type DrawnGraph, TakeAway } from './TakeAway.tsx'
 
 /** Above a graph: what it shows and how that is derived, what its stretch says at a glance, and what can be done with it. */
 export function GraphHeader({
@@ -23,6 +24,7 @@ export function GraphHeader({
   stretch,
   range,
   handle,
+  drawn,
 }: {
   id: string
   graph: Graph
@@ -33,6 +35,8 @@ export function GraphHeader({
   range: { from: number; to: number } | null
   /** What the graph is dragged to another place by. */
   handle: ReactNode
+  /** Everything that is drawn of it. */
+  drawn: DrawnGraph
 }) {
   const session = useSession()
   const { derivation, stretches, graphs } = useInvestigation()
@@ -40,9 +44,10 @@ export function GraphHeader({
   const [{ table, column, quantity }] = description.series
   const { unit } = column
   const name = lowered(title)
-  const summary = range ? stretchSummary(table, graph.quantity, range) : null
   const eachSecond =
     quantity.unit === undefined ? unitOf(perSecond(column.dimension), table.length) : `${unit}/s`
+  const summary = range ? stretchSummary(table, graph.quantity, range) : null
+  const nothing = summary && nothingSeen(summary, description, eachSecond)
   const told: [string, Told, string][] = summary
     ? [
         ['mean', summary.mean, unit],
@@ -65,7 +70,7 @@ export function GraphHeader({
       flexWrap="wrap"
     >
       {handle}
-      <Box minWidth="0" flex="1">
+      <Box minWidth="11rem" flex="1">
         <Flex columnGap="3" align="baseline">
           <Text fontWeight="600" truncate title={quantity.definition}>
             {description.isTime || graph.title ? (
@@ -112,6 +117,7 @@ export function GraphHeader({
               </Box>
             </Fragment>
           ))}
+          {nothing && ` · ${nothing}`}
         </Text>
       ) : (
         isFirst &&
@@ -128,44 +134,73 @@ export function GraphHeader({
           </Text>
         )
       )}
-      {isFitted && column.rows.length > 1 && (
-        <FitMenu
-          label={stretch ? 'Fit…' : 'Fit all…'}
-          order={line.order}
-          onChoose={(model) => {
-            const all = { from: table.frames[column.rows[0]], to: table.frames[column.rows.at(-1)!] }
-            const fitted = stretch ?? uuid()
-            session.edit('fit a stretch', (draft) => {
-              if (!stretch) edits.addStretch(fitted, id, all.from, all.to)(draft)
-              edits.addFit(uuid(), fitted, model)(draft)
-            })
-            workbench.select({ kind: 'stretch', id: fitted })
-          }}
+      <Flex align="center" gap="1.5" flex="none" marginLeft="auto">
+        {isFitted && column.rows.length > 1 && (
+          <FitMenu
+            label={stretch ? 'Fit…' : 'Fit all…'}
+            order={line.order}
+            onChoose={(model) => {
+              const all = { from: table.frames[column.rows[0]], to: table.frames[column.rows.at(-1)!] }
+              const fitted = stretch ?? uuid()
+              session.edit('fit a stretch', (draft) => {
+                if (!stretch) edits.addStretch(fitted, id, all.from, all.to)(draft)
+                edits.addFit(uuid(), fitted, model)(draft)
+              })
+              workbench.select({ kind: 'stretch', id: fitted })
+            }}
+          />
+        )}
+        <IconButton
+          size="2xs"
+          variant={graph.errorBars ? 'subtle' : 'ghost'}
+          aria-pressed={graph.errorBars}
+          aria-label={`Error bars of ${name}`}
+          title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
+          fontSize="16px"
+          onClick={() =>
+            session.edit(
+              graph.errorBars ? 'hide error bars' : 'show error bars',
+              edits.changeGraph(id, { errorBars: !graph.errorBars }),
+            )
+          }
+        >
+          ±
+        </IconButton>
+        <LookMenu id={id} graph={graph} description={description} />
+        <TakeAway drawn={drawn} />
+        <CloseButton
+          size="2xs"
+          aria-label={`Hide ${name}`}
+          title="Hide this graph"
+          onClick={() => session.edit(`hide ${name}`, edits.removeGraph(id))}
         />
-      )}
-      <IconButton
-        size="2xs"
-        variant={graph.errorBars ? 'subtle' : 'ghost'}
-        aria-pressed={graph.errorBars}
-        aria-label={`Error bars of ${name}`}
-        title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
-        fontSize="16px"
-        onClick={() =>
-          session.edit(
-            graph.errorBars ? 'hide error bars' : 'show error bars',
-            edits.changeGraph(id, { errorBars: !graph.errorBars }),
-          )
-        }
-      >
-        ±
-      </IconButton>
-      <LookMenu id={id} graph={graph} description={description} />
-      <CloseButton
-        size="2xs"
-        aria-label={`Hide ${name}`}
-        title="Hide this graph"
-        onClick={() => session.edit(`hide ${name}`, edits.removeGraph(id))}
-      />
+      </Flex>
     </Flex>
   )
+}
+
+/** Standard errors within which a mean or a slope can't be told from nothing. */
+const NOTHING = 2
+
+/** What a change of a quantity in each second is called. */
+const CHANGES: Record<string, string> = {
+  ...{ x: 'velocity', y: 'velocity', s: 'velocity', r: 'velocity' },
+  ...{ vx: 'acceleration', vy: 'acceleration', v: 'change of speed' },
+  ...{ theta: 'angular velocity', turn: 'spin', omega: 'angular acceleration', spin: 'angular acceleration' },
+}
+
+/** Whether what a stretch shows can be told from zero: a sentence where it can't. */
+function nothingSeen(
+  { mean, slope, points }: ReturnType<typeof stretchSummary>,
+  { up, series: [{ column }] }: GraphDescription,
+  eachSecond: string,
+): string | null {
+  if (points < 3) return null
+  const above = (error: number, unit: string) => `± ${withUnit(significant(NOTHING * error, 2), unit)}`
+  const isPlace = column.place !== null && column.map === null
+  if (!isPlace && Math.abs(mean.value) < NOTHING * mean.error)
+    return `no ${lowered(up.name)} seen above ${above(mean.error, column.unit)}`
+  if (Math.abs(slope.value) < NOTHING * slope.error)
+    return `no ${CHANGES[up.quantity] ?? 'change'} seen above ${above(slope.error, eachSecond)}`
+  return null
 }

@@ -6,6 +6,7 @@ import {
   limitsOf,
 } from '@apokinema/core/graphs'
 import type { Graph } from '@apokinema/core/investigation'
+import type { Range } from '@apokinema/core/motion'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import {
   Chart,
@@ -22,14 +23,15 @@ import { Scatter } from 'react-chartjs-2'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
+import { useTable } from '../tableStore.ts'
 import { useWorkbench } from '../workbenchStore.ts'
+import { AxisHandle } from './AxisHandle.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
 import { dataOf, optionsOf, paintOf } from './chartOf.ts'
 import { fittedOn } from './fits.ts'
 import { GraphHeader } from './GraphHeader.tsx'
 import { type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { PointedValue } from './PointedValue.tsx'
-import { useAxisDrag } from './useAxisDrag.tsx'
 import { useGraphHands } from './useGraphHands.ts'
 
 Chart.register(LinearScale, LogarithmicScale, LineController, LineElement, PointElement, ScatterController)
@@ -55,6 +57,7 @@ export function GraphPanel({
   const frame = useWorkbench((state) => state.frame)
   const isPlaying = useWorkbench((state) => state.playing)
   const selection = useWorkbench((state) => state.selection)
+  const rows = useTable((state) => state.rows)
   const chart = useRef<ChartInstance<'scatter'> | null>(null)
   const [area, setArea] = useState<{ width: number; height: number } | null>(null)
   const { strays } = useCourse(investigation.bodies[graph.body])
@@ -87,13 +90,14 @@ export function GraphPanel({
   const selected = selection?.kind === 'stretch' ? investigation.stretches[selection.id] : undefined
   const isElsewhere =
     !isTime && selected && investigation.graphs[selected.graph]?.body === graph.body && selected.graph !== id
-  const ranges = useMemo(
+  const ranges = useMemo<Range[]>(
     () => [
-      ...stretches.map(([, { from, to }]) => ({ from, to })),
-      ...(isElsewhere ? [{ from: selected.from, to: selected.to }] : []),
+      ...stretches.map(([, { from, to, without }]) => ({ from, to, without })),
+      ...(isElsewhere ? [selected] : []),
       ...(!isTime && drawnRange ? [drawnRange] : []),
+      ...(rows && rows.to > rows.from ? [rows] : []),
     ],
-    [stretches, isElsewhere, selected, isTime, drawnRange],
+    [stretches, isElsewhere, selected, isTime, drawnRange, rows],
   )
   const fits = useMemo(
     () => (isTime && up.transform.id === 'none' && main ? fittedOn(investigation, id, main.table) : []),
@@ -103,17 +107,22 @@ export function GraphPanel({
   const data = useMemo(() => {
     const stray = new Set(strays.map(({ frame: at }) => at))
     return dataOf(description, graph, fits, {
-      isIn: (at) => ranges.length === 0 || ranges.some(({ from, to }) => at >= from && at <= to),
+      isIn: (at) =>
+        ranges.length === 0 ||
+        ranges.some(({ from, to, without }) => at >= from && at <= to && !without?.[at]),
       isStray: (at) => stray.has(at),
       until,
     })
   }, [description, graph, fits, ranges, strays, until])
   const limits = useMemo(() => limitsIn(description, graph, range, area), [description, graph, range, area])
   const options = useMemo(() => optionsOf(description, limits, graph.grid), [description, limits, graph.grid])
-  const axisDrag = useAxisDrag(id, graph, description, limits, chart)
 
   const overlay = useRef<OverlayState>({
     ...{ cursor: { places: [] }, stretches: [], drawing: null, breaks: [], errors: [], notes: [] },
+  })
+  const notes = Object.values(graph.notes).flatMap(({ frame: at, text }) => {
+    const point = main?.points.find((one) => one.frame === at)
+    return point ? [{ x: point.x, y: point.y, text }] : []
   })
   overlay.current = {
     cursor: isTime
@@ -123,10 +132,14 @@ export function GraphPanel({
     drawing: isTime ? drawing : null,
     breaks: description.breaks,
     errors: graph.errorBars ? series.map((one) => ({ points: one.points, colour: paintOf(one) })) : [],
-    notes: Object.values(graph.notes).flatMap(({ frame: at, text }) => {
-      const point = main?.points.find((one) => one.frame === at)
-      return point ? [{ x: point.x, y: point.y, text }] : []
-    }),
+    notes,
+  }
+  const extras = {
+    curves: fits.flatMap(({ fit }) =>
+      fit ? [{ from: fit.from, to: fit.to, valueAt: fit.polynomial.valueAt }] : [],
+    ),
+    notes,
+    names: Object.fromEntries(Object.entries(investigation.bodies).map(([body, { name }]) => [body, name])),
   }
   const plugin = useMemo(() => overlayPlugin(() => overlay.current), [])
   // The overlay is drawn with the chart, so it is drawn anew whenever something on it may have changed.
@@ -148,6 +161,7 @@ export function GraphPanel({
         stretch={chosenStretch?.[0] ?? null}
         range={drawnRange ?? chosenStretch?.[1] ?? null}
         handle={handle}
+        drawn={{ graph, description, limits, extras }}
       />
       <Box flex="1" minHeight="0" position="relative" cursor="crosshair" touchAction="pan-y" {...hands}>
         <Box position="absolute" inset="0">
@@ -160,7 +174,9 @@ export function GraphPanel({
             aria-label={`${description.title}${isTime ? ' against time' : ''}, ${main.points.length} points`}
           />
         </Box>
-        {axisDrag}
+        {(['up', 'across'] as const).map((direction) => (
+          <AxisHandle key={direction} {...{ id, direction, description, limits, chart }} />
+        ))}
         {pointed && main.points.includes(pointed.point) && (
           <PointedValue description={description} series={main} pointed={pointed} />
         )}

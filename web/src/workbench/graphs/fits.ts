@@ -21,12 +21,12 @@ export function fittedOn(investigation: Investigation, graphId: string, table: M
   return inOrder(investigation.fits)
     .filter(([, { stretch }]) => investigation.stretches[stretch]?.graph === graphId)
     .map(([id, settings]) => {
-      const { from, to } = investigation.stretches[settings.stretch]
-      const key = JSON.stringify([id, graph.quantity, from, to, settings])
+      const range = investigation.stretches[settings.stretch]
+      const key = JSON.stringify([id, graph.quantity, range, settings])
       const ready = known.get(key)
       if (ready) return ready
       const shown = compute(id, settings, () =>
-        fitColumn(table, graph.quantity, { from, to }, settings.model, settings.form),
+        fitColumn(table, graph.quantity, range, settings.model, settings.form),
       )
       known.set(key, shown)
       return shown

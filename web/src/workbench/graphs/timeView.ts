@@ -1,0 +1,21 @@
+import type { Limits } from '@apokinema/core/graphs'
+import { create } from 'zustand'
+
+/** The times that all graphs show; null: as far as there are marks. Nothing of it is saved. */
+export const useTimeView = create<{ seen: Limits | null }>(() => ({ seen: null }))
+
+/** Room beside what is zoomed to, as a share of it. */
+const ROOM = 0.05
+/** Seconds that are seen at least. */
+const LEAST = 1e-4
+
+/** Shows some times with a little room beside them. */
+export function seeTimes({ from, to }: Limits): void {
+  const room = ROOM * (to - from)
+  showTimes({ from: from - room, to: to + room })
+}
+
+/** Shows just these times; null: all. */
+export function showTimes(seen: Limits | null): void {
+  if (!seen || seen.to - seen.from > LEAST) useTimeView.setState({ seen })
+}
