@@ -7,6 +7,7 @@ import {
   layoutOf,
   limitsOf,
   SvgPen,
+  slopesOf,
   ticksOf,
 } from '@apokinema/core/graphs'
 import {
@@ -213,5 +214,32 @@ describe('scales', () => {
     expect(limitsOf(auto, [])).toEqual({ from: -0.06, to: 1.06 })
     expect(limitsOf({ ...auto, log: true }, [-1, 10, 1000]).from).toBeLessThan(10)
     expect(limitsOf({ ...auto, log: true }, [-1, 10, 1000]).from).toBeGreaterThan(0)
+  })
+})
+
+describe('the tangent', () => {
+  const table = motionTable(investigation, IDS[0])
+
+  it.each([
+    ['three-point', 3],
+    ['cubic', 4],
+  ] as const)('has the slope that the derivative has, by %s', (method, reach) => {
+    const own = motionTable(investigation, IDS[0], { derivation: { method, reach } })
+    const slopes = slopesOf(own, 'x', { method, reach })
+    const { rows, values, errors } = own.column('vx')
+    expect(slopes.map(({ row }) => row)).toEqual(rows)
+    for (const { row, slope, error } of slopes) {
+      expect(slope).toBeCloseTo(values[row], 9)
+      expect(error).toBeCloseTo(errors[row], 9)
+    }
+  })
+
+  it('is none across a break, and knows which marks a velocity’s neighbours share', () => {
+    const slopes = slopesOf(table, 'vx', { method: 'three-point', reach: 3 })
+    const broken = table.frames.indexOf(33)
+    expect(slopes.some(({ row }) => Math.abs(row - broken) < 2)).toBe(false)
+    // (x₄ − 2x₂ + x₀)/4h²: errors of 1, 2 and 1 parts.
+    const own = table.column('x').errors[10]
+    expect(slopes.find(({ row }) => row === 10)!.error).toBeCloseTo((own * Math.sqrt(6) * 900) / 4, 6)
   })
 })

@@ -171,9 +171,10 @@ describe('on the graphs', () => {
   })
 
   it('a quantity is shown and hidden', async () => {
-    await page.getByRole('button', { name: /velocity along x/ }).click()
+    const quantity = page.getByLabel('Film and quantities').getByRole('button', { name: /velocity along x/ })
+    await quantity.click()
     await page.locator('[data-graph="vx"] canvas').waitFor()
-    await page.getByRole('button', { name: /velocity along x/ }).click()
+    await quantity.click()
     await page.locator('[data-graph="vx"]').waitFor({ state: 'detached' })
   })
 })

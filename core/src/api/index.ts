@@ -9,6 +9,8 @@ export const API = {
   investigations: '/api/investigations',
   investigation: (id: string) => `/api/investigations/${id}`,
   edits: (id: string) => `/api/investigations/${id}/edits`,
+  /** The whole investigation as one file. */
+  packed: (id: string) => `/api/investigations/${id}/packed`,
   copies: (id: string) => `/api/investigations/${id}/copies`,
   restored: (id: string) => `/api/investigations/${id}/restored`,
   footage: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}`,
@@ -56,11 +58,12 @@ export interface OpenedInvestigation {
   updatedAt: string
 }
 
-/** Body of POST investigations: from nothing, or from a sample. */
+/** Body of POST investigations: from nothing, from a sample, or from a document that was packed elsewhere. */
 export interface NewInvestigationRequest {
   id: string
   title: string
   sample?: string
+  document?: Investigation
 }
 
 /** Body of POST edits. The same key is applied once, however often it arrives. */

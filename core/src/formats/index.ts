@@ -1,5 +1,14 @@
 export { type DelimitedOptions, delimited, harmless, headOf, written } from './delimited.ts'
 export { fileNameOf } from './fileName.ts'
 export { htmlTable } from './html.ts'
+export {
+  PACKED_ENTRY,
+  PACKED_VERSION,
+  PackedError,
+  type PackedInvestigation,
+  type PackedText,
+  packedTexts,
+  readPacked,
+} from './packed.ts'
 export { type Cell, described, type Sheet, sheets } from './sheets.ts'
 export { TABLE_JSON_VERSION, tableJson } from './tableJson.ts'

@@ -21,5 +21,6 @@ export {
 export { equalised, type Limits, limitsOf } from './limits.ts'
 export { mainDirection } from './mainDirection.ts'
 export { SvgPen } from './svgPen.ts'
+export { type Slope, slopesOf } from './tangent.ts'
 export { ticksOf } from './ticks.ts'
 export { TRANSFORMS, type Transform } from './transforms.ts'

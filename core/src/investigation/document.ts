@@ -267,6 +267,12 @@ export interface GraphNote {
   text: string
 }
 
+/** A line laid along a graph by hand, between two of its places, in the units that are kept. */
+export interface HandTangent {
+  from: { x: number; y: number }
+  to: { x: number; y: number }
+}
+
 /** A graph: one quantity of one body, and others when asked, against time or another quantity. */
 export interface Graph extends Series {
   /** TIME, or the quantity that it is drawn against. */
@@ -289,6 +295,9 @@ export interface Graph extends Series {
   /** Share of the room that it takes among the others. */
   height: number
   notes: ById<GraphNote>
+  /** Whether the tangent at the current frame is drawn. */
+  tangent: boolean
+  handTangent: HandTangent | null
 }
 
 /** A number of the investigation by a name, for quantities that somebody defines. */
@@ -451,7 +460,7 @@ export function newGraph(order: number, body: string, quantity: string, across =
     ...{ order, body, quantity, across, other: null, also: {} },
     ...{ axes: null, derivation: null, errorBars: false, look: 'points' },
     ...{ scaleAcross: newScaling(), scaleUp: newScaling(), equal: across !== TIME, grid: true },
-    ...{ title: '', height: 1, notes: {} },
+    ...{ title: '', height: 1, notes: {}, tangent: false, handTangent: null },
   }
 }
 

@@ -28,6 +28,7 @@ export {
   type Graph,
   type GraphLook,
   type GraphNote,
+  type HandTangent,
   type Investigation,
   inOrder,
   type KnownMotion,

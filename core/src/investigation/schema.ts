@@ -452,6 +452,13 @@ const graph = object({
       .noUnknown()
       .strict(),
   ),
+  tangent: flag(),
+  handTangent: object({ from: point().required(), to: point().required() })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
 })
   .noUnknown()
   .strict()

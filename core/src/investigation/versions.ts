@@ -104,7 +104,7 @@ const UPGRADES: Record<number, Upgrade> = {
       graphs: mapped(graphs, (graph) => ({
         ...graph,
         ...{ across: 't', other: null, also: {}, look: 'points', scaleAcross: scaling, scaleUp: scaling },
-        ...{ equal: false, grid: true, title: '', height: 1, notes: {} },
+        ...{ equal: false, grid: true, title: '', height: 1, notes: {}, tangent: false, handTangent: null },
       })),
       stretches: mapped(stretches, (stretch) => ({ ...stretch, without: {} })),
     }

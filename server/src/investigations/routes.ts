@@ -2,14 +2,23 @@ import { randomUUID } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { API, type EditRequest, type NewInvestigationRequest } from '@apokinema/core/api'
-import { checkPatch, edit, edits, newInvestigation } from '@apokinema/core/investigation'
+import {
+  checkPatch,
+  edit,
+  edits,
+  type Investigation,
+  NewerDocumentError,
+  newInvestigation,
+  readInvestigation,
+} from '@apokinema/core/investigation'
 import Router from '@koa/router'
 import { number, object, string, ValidationError } from 'yup'
-import { linkFootage } from '../footage/links.ts'
+import { findFootage, linkFootage } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
+import { sendPacked } from './packing.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 
@@ -41,10 +50,27 @@ const newRequest = object({
   id,
   title: string().strict().required().max(200).matches(oneLine, 'title must be one line of text'),
   sample: string().strict().max(60),
+  document: object().strict().optional().default(undefined),
 })
   .noUnknown()
   .strict()
 const editRequest = object({ key: id, base: number().strict().required().integer().min(1) })
+
+/** A document from elsewhere, in this version's form; one that is none, or a newer one, is a Problem. */
+function read(document: unknown): Investigation {
+  try {
+    return readInvestigation(document)
+  } catch (error) {
+    if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
+    if (error instanceof RangeError)
+      throw new Problem(
+        422,
+        'document-refused',
+        `This is no investigation: ${error.message}. Nothing was kept.`,
+      )
+    throw error
+  }
+}
 
 /** Routes of investigations and their edits. */
 export function investigationRoutes({ investigations, samples, vault, database }: Room): Router {
@@ -64,7 +90,8 @@ export function investigationRoutes({ investigations, samples, vault, database }
     )
     const blank = newInvestigation(request.title)
     if (request.sample === undefined) {
-      await investigations.create(LOCAL_PERSON, request.id, blank)
+      const document = request.document === undefined ? blank : read(request.document)
+      await investigations.create(LOCAL_PERSON, request.id, { ...document, title: request.title })
     } else {
       const sample = findSample(samples, request.sample)
       const footageId = randomUUID()
@@ -82,6 +109,13 @@ export function investigationRoutes({ investigations, samples, vault, database }
 
   router.get(API.investigation(':id'), async (context) => {
     context.body = await investigations.open(LOCAL_PERSON, uuidOf(context.params.id))
+  })
+
+  router.get(API.packed(':id'), async (context) => {
+    const id = uuidOf(context.params.id)
+    const { document } = await investigations.open(LOCAL_PERSON, id)
+    const stored = document.footage ? await findFootage(database, id, document.footage.id) : undefined
+    sendPacked(context, document, stored ? join(vault.root, vault.pathOf(stored.sha256)) : null)
   })
 
   router.delete(API.investigation(':id'), async (context) => {

@@ -93,6 +93,7 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
           size="sm"
           choices={[
             { label: 'Rename', act: () => setRenaming(true) },
+            { label: 'Save as one file', act: () => saveFrom(API.packed(item.id)) },
             { label: 'Duplicate', act: () => void act(client.copy(item.id, uuid())) },
             { label: 'Delete', grave: true, act: () => void act(remove()) },
           ]}
@@ -100,6 +101,14 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
       </Flex>
     </Box>
   )
+}
+
+/** Lets the browser save what is at an address. */
+function saveFrom(address: string): void {
+  const link = document.createElement('a')
+  link.href = address
+  link.download = ''
+  link.click()
 }
 
 function RenameField({ title, onDone }: { title: string; onDone: (title: string) => void }) {

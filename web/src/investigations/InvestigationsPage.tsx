@@ -21,7 +21,7 @@ import { tell } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
 import { isStill, isZip } from '../footage/files.ts'
-import { createFromFile, createFromSample, createFromStills } from './create.ts'
+import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
 import { StillsDialog } from './StillsDialog.tsx'
 
@@ -58,7 +58,20 @@ export function InvestigationsPage() {
     const all = [...files]
     const [file] = all
     setRefused(null)
-    void isZip(file).then((zip) => {
+    void isZip(file).then(async (zip) => {
+      if (zip) {
+        // What reads investigations out of ZIPs is fetched only by who has one.
+        const { unpacked } = await import('./packed.ts')
+        const found = await unpacked(file).catch((error: Error) => error)
+        if (found instanceof Error) {
+          setRefused(found.message)
+          return
+        }
+        if (found) {
+          void enter(`Opening ${file.name} …`, () => createFromPacked(found))
+          return
+        }
+      }
       if (zip || (all.every(isStill) && all.length > 1)) {
         setStills(zip ? [file] : all)
         return
@@ -147,7 +160,7 @@ function WayIn(props: {
           <Text color="ink.muted" maxWidth="38rem">
             {props.empty
               ? 'Drop a video of it anywhere on this page. You then say how long something in the picture is, mark what moves frame by frame, and read its velocity and acceleration off the graphs. No video at hand? Begin with a sample.'
-              : 'Drop what a phone or camera has recorded anywhere on this page, or numbered stills as pictures or ZIP.'}
+              : 'Drop what a phone or camera has recorded anywhere on this page, numbered stills as pictures or ZIP, or an investigation that was saved as one file.'}
           </Text>
           <HStack gap="3" marginTop="2" flexWrap="wrap">
             <Button

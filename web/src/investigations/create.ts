@@ -10,6 +10,7 @@ import { type Clip, footageOf, leaveOpen, openInWorker } from '../footage/clip.t
 import { FootageError } from '../footage/FootageError.ts'
 import { packStills } from '../footage/files.ts'
 import { quiet, uploadWaiting } from '../footage/uploads.ts'
+import type { Unpacked } from './packed.ts'
 
 /** A title made from a file's name. */
 function titleOf(name: string): string {
@@ -127,5 +128,19 @@ function waitFor(file: WaitingFile): void {
 export async function createFromSample(sample: { id: string; title: string }): Promise<string> {
   const id = uuid()
   await client.create({ id, title: sample.title, sample: sample.id })
+  return id
+}
+
+/**
+ * Makes an investigation of one that was packed into a file, here or elsewhere, and gives its id: all of it is new here,
+ * its footage, too.
+ */
+export async function createFromPacked({ packed: { document }, footage }: Unpacked): Promise<string> {
+  if (footage) await checkSize(footage)
+  const id = uuid()
+  const own = document.footage && { ...document.footage, id: uuid() }
+  await client.create({ id, title: document.title, document: { ...document, footage: own } })
+  if (own && footage)
+    waitFor({ investigation: id, id: own.id, name: own.name, kind: 'as-it-is', rate: null, file: footage })
   return id
 }

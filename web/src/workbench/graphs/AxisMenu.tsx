@@ -8,10 +8,11 @@ import {
   type TransformId,
 } from '@apokinema/core/investigation'
 import { QUANTITIES } from '@apokinema/core/motion'
-import { Button, Checkbox, HStack, NativeSelect, Popover, Portal, Stack, Text } from '@chakra-ui/react'
+import { Button, HStack, NativeSelect, Popover, Portal, Stack, Text } from '@chakra-ui/react'
 import { ChevronDown } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { QuantitySelect } from './QuantitySelect.tsx'
 import { AxisText } from './SymbolText.tsx'
@@ -157,12 +158,12 @@ export function AxisMenu({
                 )}
                 {!isTime && (
                   <HStack gap="4">
-                    <Choice on={scaling.zero} set={(zero) => scale('scale an axis', { zero })}>
+                    <TickBox on={scaling.zero} set={(zero) => scale('scale an axis', { zero })}>
                       with zero
-                    </Choice>
-                    <Choice on={scaling.log} set={(log) => scale('scale an axis', { log })}>
+                    </TickBox>
+                    <TickBox on={scaling.log} set={(log) => scale('scale an axis', { log })}>
                       logarithmic
-                    </Choice>
+                    </TickBox>
                   </HStack>
                 )}
                 <TextField
@@ -199,21 +200,5 @@ export function AxisMenu({
         </Popover.Positioner>
       </Portal>
     </Popover.Root>
-  )
-}
-
-/** A box to tick. */
-export function Choice({ on, set, children }: { on: boolean; set: (on: boolean) => void; children: string }) {
-  return (
-    <Checkbox.Root
-      size="sm"
-      colorPalette="brand"
-      checked={on}
-      onCheckedChange={({ checked }) => set(checked === true)}
-    >
-      <Checkbox.HiddenInput />
-      <Checkbox.Control />
-      <Checkbox.Label fontWeight="400">{children}</Checkbox.Label>
-    </Checkbox.Root>
   )
 }

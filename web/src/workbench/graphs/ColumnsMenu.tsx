@@ -3,9 +3,9 @@ import { MOST_ROWS } from '@apokinema/core/motion'
 import { Box, Button, Grid, HStack, Popover, Portal, Stack, Text } from '@chakra-ui/react'
 import { Columns3 } from 'lucide-react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useTable } from '../tableStore.ts'
-import { Choice } from './AxisMenu.tsx'
 import { columnGroups } from './useDataTable.ts'
 
 const set = useTable.setState
@@ -33,13 +33,13 @@ export function ColumnsMenu({ body }: { body: string }) {
             <Popover.Body padding="3" maxHeight="70vh" overflowY="auto">
               <HStack gap="6" marginBottom="3" align="flex-end" flexWrap="wrap">
                 {Object.keys(investigation.bodies).length > 1 && (
-                  <Choice on={all} set={(on) => set({ all: on })}>
+                  <TickBox on={all} set={(on) => set({ all: on })}>
                     all bodies side by side
-                  </Choice>
+                  </TickBox>
                 )}
-                <Choice on={even !== null} set={(on) => set({ even: on ? 5 : null })}>
+                <TickBox on={even !== null} set={(on) => set({ even: on ? 5 : null })}>
                   evenly spaced rows
-                </Choice>
+                </TickBox>
                 {even !== null && (
                   <Box width="5rem">
                     <TextField
@@ -69,9 +69,9 @@ export function ColumnsMenu({ body }: { body: string }) {
                       {name}
                     </Text>
                     {quantities.map(({ id, name: words }) => (
-                      <Choice key={id} on={columns.includes(id)} set={(on) => toggle(id, on)}>
+                      <TickBox key={id} on={columns.includes(id)} set={(on) => toggle(id, on)}>
                         {lowered(words)}
-                      </Choice>
+                      </TickBox>
                     ))}
                   </Stack>
                 ))}

@@ -1,8 +1,8 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { Copy } from 'lucide-react'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useTable } from '../tableStore.ts'
-import { Choice } from './AxisMenu.tsx'
 import { ColumnsMenu } from './ColumnsMenu.tsx'
 import { copyTable, pickedRows } from './copyTable.ts'
 import { DataTableView } from './DataTableView.tsx'
@@ -50,9 +50,9 @@ export function DataBar({ body }: { body: string }) {
             <Button size="xs" variant="outline" bg="panel" onClick={copy}>
               <Copy size={14} /> {isSome ? 'Copy the selected rows' : 'Copy'}
             </Button>
-            <Choice on={rounded} set={(on) => useTable.setState({ rounded: on })}>
+            <TickBox on={rounded} set={(on) => useTable.setState({ rounded: on })}>
               rounded to the errors
-            </Choice>
+            </TickBox>
           </>
         )}
         <Box flex="1" />

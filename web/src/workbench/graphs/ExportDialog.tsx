@@ -3,10 +3,10 @@ import type { DataTable } from '@apokinema/core/motion'
 import { Box, Button, CloseButton, Dialog, HStack, Portal, SegmentGroup, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { tell } from '../../common/messages.tsx'
+import { saveFile } from '../../common/saveFile.ts'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { Choice } from './AxisMenu.tsx'
 import { fitLines } from './fitLines.ts'
-import { saveFile } from './saveFile.ts'
 
 const FORMATS = ['CSV', 'TSV', 'XLSX', 'JSON'] as const
 type Format = (typeof FORMATS)[number]
@@ -93,18 +93,18 @@ export function ExportDialog({
                 </Text>
                 {isText && (
                   <HStack gap="4" flexWrap="wrap">
-                    <Choice on={options.errors} set={(errors) => set({ errors })}>
+                    <TickBox on={options.errors} set={(errors) => set({ errors })}>
                       with standard errors
-                    </Choice>
-                    <Choice on={options.rounded} set={(rounded) => set({ rounded })}>
+                    </TickBox>
+                    <TickBox on={options.rounded} set={(rounded) => set({ rounded })}>
                       rounded to the errors
-                    </Choice>
-                    <Choice on={options.comma} set={(comma) => set({ comma })}>
+                    </TickBox>
+                    <TickBox on={options.comma} set={(comma) => set({ comma })}>
                       decimal comma
-                    </Choice>
-                    <Choice on={options.byteOrderMark} set={(byteOrderMark) => set({ byteOrderMark })}>
+                    </TickBox>
+                    <TickBox on={options.byteOrderMark} set={(byteOrderMark) => set({ byteOrderMark })}>
                       byte-order mark
-                    </Choice>
+                    </TickBox>
                   </HStack>
                 )}
                 {preview !== null && (

@@ -32,6 +32,7 @@ import { fittedOn } from './fits.ts'
 import { GraphHeader } from './GraphHeader.tsx'
 import { type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { PointedValue } from './PointedValue.tsx'
+import { type Area, Tangent } from './Tangent.tsx'
 import { useGraphHands } from './useGraphHands.ts'
 
 Chart.register(LinearScale, LogarithmicScale, LineController, LineElement, PointElement, ScatterController)
@@ -59,7 +60,7 @@ export function GraphPanel({
   const selection = useWorkbench((state) => state.selection)
   const rows = useTable((state) => state.rows)
   const chart = useRef<ChartInstance<'scatter'> | null>(null)
-  const [area, setArea] = useState<{ width: number; height: number } | null>(null)
+  const [area, setArea] = useState<Area | null>(null)
   const { strays } = useCourse(investigation.bodies[graph.body])
   const { series, isTime, across, up } = description
   const [main] = series
@@ -147,8 +148,9 @@ export function GraphPanel({
     const instance = chart.current
     if (!instance) return
     instance.draw()
-    const { width, height } = instance.chartArea
-    if (area?.width !== width || area.height !== height) setArea({ width, height })
+    const { left, top, width, height } = instance.chartArea
+    const isSame = area?.width === width && area.height === height && area.left === left && area.top === top
+    if (!isSame) setArea({ left, top, width, height })
   })
 
   if (!main) return null
@@ -177,6 +179,9 @@ export function GraphPanel({
         {(['up', 'across'] as const).map((direction) => (
           <AxisHandle key={direction} {...{ id, direction, description, limits, chart }} />
         ))}
+        {isTime && area && (graph.tangent || graph.handTangent) && (
+          <Tangent {...{ id, graph, description, limits, area }} />
+        )}
         {pointed && main.points.includes(pointed.point) && (
           <PointedValue description={description} series={main} pointed={pointed} />
         )}

@@ -16,13 +16,14 @@ import { ArrowDown, ArrowUp, SlidersHorizontal } from 'lucide-react'
 import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { TextField } from '../../common/TextField.tsx'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
-import { Choice } from './AxisMenu.tsx'
 import { QuantitySelect } from './QuantitySelect.tsx'
 import { SymbolText } from './SymbolText.tsx'
+import { firstLine } from './Tangent.tsx'
 
 const LOOKS: Record<GraphLook, string> = {
   points: 'points',
@@ -94,15 +95,35 @@ export function LookMenu({
                   <NativeSelect.Indicator />
                 </NativeSelect.Root>
                 <HStack gap="4">
-                  <Choice on={graph.grid} set={(grid) => change('draw a grid or none', { grid })}>
+                  <TickBox on={graph.grid} set={(grid) => change('draw a grid or none', { grid })}>
                     grid
-                  </Choice>
+                  </TickBox>
                   {isEqualPossible && (
-                    <Choice on={graph.equal} set={(equal) => change('scale both axes alike', { equal })}>
+                    <TickBox on={graph.equal} set={(equal) => change('scale both axes alike', { equal })}>
                       equal scales
-                    </Choice>
+                    </TickBox>
                   )}
                 </HStack>
+                {description.isTime && (
+                  <HStack gap="4">
+                    <TickBox
+                      on={graph.tangent}
+                      set={(tangent) => change(tangent ? 'draw the tangent' : 'draw no tangent', { tangent })}
+                    >
+                      tangent
+                    </TickBox>
+                    <TickBox
+                      on={graph.handTangent !== null}
+                      set={(on) =>
+                        change(on ? 'lay a line by hand' : 'take the line away', {
+                          handTangent: on ? firstLine(description) : null,
+                        })
+                      }
+                    >
+                      a line by hand
+                    </TickBox>
+                  </HStack>
+                )}
                 <Others id={id} graph={graph} description={description} />
                 <NoteField id={id} graph={graph} />
                 <Button

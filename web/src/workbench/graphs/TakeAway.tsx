@@ -15,10 +15,10 @@ import { Button, HStack, IconButton, Popover, Portal, SegmentGroup, Stack, Text 
 import { Download } from 'lucide-react'
 import { useState } from 'react'
 import { tell } from '../../common/messages.tsx'
+import { saveFile } from '../../common/saveFile.ts'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
-import { Choice } from './AxisMenu.tsx'
-import { saveFile } from './saveFile.ts'
 
 /** Size of a graph that is taken away, in pixels of its drawing. */
 const SIZE = { width: 960, height: 560 }
@@ -120,9 +120,9 @@ export function TakeAway({ drawn }: { drawn: DrawnGraph }) {
                   <Segments items={Object.keys(MIME)} value={kind} choose={(one) => setKind(one as Kind)} />
                   {kind === 'PNG' && <Segments items={FINE} value={fine} choose={setFine} />}
                 </HStack>
-                <Choice on={isClear} set={setClear}>
+                <TickBox on={isClear} set={setClear}>
                   transparent
-                </Choice>
+                </TickBox>
                 <HStack>
                   <Button size="xs" variant="outline" onClick={() => void copy()}>
                     Copy

@@ -1,7 +1,9 @@
 import type { Drawn } from '@apokinema/core/investigation'
 import { Box, Button, NativeSelect, Popover, Portal, Stack, Text } from '@chakra-ui/react'
-import { Layers } from 'lucide-react'
+import { ImageDown, Layers } from 'lucide-react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { ChronoDialog } from './ChronoDialog.tsx'
+import { saveStage } from './saveStage.ts'
 
 const TRAILS = [0.1, 0.2, 0.5, 1, 2, 5, 10]
 const SWITCHES: [keyof Omit<Drawn, 'trail'>, string][] = [
@@ -11,10 +13,10 @@ const SWITCHES: [keyof Omit<Drawn, 'trail'>, string][] = [
   ['curves', 'fitted motion'],
 ]
 
-/** What is drawn on the picture beside the marks. */
+/** What is drawn on the picture beside the marks, and the ways to take it elsewhere. */
 export function DrawnMenu() {
   const session = useSession()
-  const { drawn } = useInvestigation()
+  const { drawn, title } = useInvestigation()
   const change = (what: Partial<Drawn>) =>
     session.edit('change what is drawn on the picture', (draft) => {
       Object.assign(draft.drawn, what)
@@ -68,6 +70,16 @@ export function DrawnMenu() {
                     {label}
                   </Box>
                 ))}
+                <Button
+                  size="xs"
+                  variant="outline"
+                  justifyContent="flex-start"
+                  marginTop="2"
+                  onClick={() => void saveStage(title)}
+                >
+                  <ImageDown size={14} /> This picture as PNG
+                </Button>
+                <ChronoDialog />
               </Stack>
             </Popover.Body>
           </Popover.Content>

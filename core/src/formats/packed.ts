@@ -1,0 +1,126 @@
+import { type Investigation, readInvestigation } from '../investigation/index.ts'
+import { type DataTable, dataTable, motionTable, type NameOf, QUANTITIES } from '../motion/index.ts'
+import { delimited } from './delimited.ts'
+import { described } from './sheets.ts'
+
+/** Version of the form in which a whole investigation is packed into one file. */
+export const PACKED_VERSION = 1
+
+/** The entry of the ZIP that says what is in it. */
+export const PACKED_ENTRY = 'investigation.json'
+
+/** What that entry holds. */
+export interface PackedInvestigation {
+  format: 'apokinema-investigation'
+  version: number
+  /** Name of the entry with the footage; null where there is none. */
+  footage: string | null
+  document: Investigation
+}
+
+/** A file that is no investigation, or one that can't be opened here, with a sentence for the person. */
+export class PackedError extends Error {}
+
+/** A name of an entry that no file system takes for a path of its own. */
+function entryName(name: string): string {
+  return name.replace(/[^\p{L}\p{N}._-]+/gu, '_').replace(/^\.+/, '') || 'footage'
+}
+
+/** Every quantity of a body that has values, as a table. */
+function wholeTable(investigation: Investigation, body: string): DataTable {
+  const table = motionTable(investigation, body)
+  const nameOf: NameOf = (id) =>
+    QUANTITIES[id as keyof typeof QUANTITIES] ?? {
+      symbol: investigation.quantities[id]?.symbol ?? id,
+      subscript: '',
+      name: id,
+    }
+  const ids = ['picture-x', 'picture-y', ...Object.keys(QUANTITIES), ...Object.keys(investigation.quantities)]
+  const has = (id: string) => id.startsWith('picture') || table.column(id).rows.length > 0
+  return dataTable([{ table, columns: ids.filter(has) }], nameOf)
+}
+
+/** A text entry of the ZIP. */
+export interface PackedText {
+  name: string
+  text: string
+}
+
+/**
+ * The text entries of an investigation in one file: itself, its tables for people and other programs, and a readme.
+ *
+ * @param hasFootage whether the footage goes into the file, too
+ */
+export function packedTexts(
+  investigation: Investigation,
+  hasFootage: boolean,
+): { entries: PackedText[]; footage: string | null } {
+  const { bodies, footage: file, title } = investigation
+  const footage = hasFootage && file ? `footage/${entryName(file.name)}` : null
+  const packed: PackedInvestigation = {
+    format: 'apokinema-investigation',
+    version: PACKED_VERSION,
+    footage,
+    document: investigation,
+  }
+  const names = Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
+  const tables = Object.entries(bodies).map(([id, { name }], i) => ({
+    name: `tables/${i + 1} ${entryName(name)}.csv`,
+    text: delimited(wholeTable(investigation, id), names, {
+      ...{ separator: ',', decimalComma: false, byteOrderMark: false, errors: true, rounded: false },
+    }),
+  }))
+  const readme = [
+    `${title}`,
+    '',
+    'An investigation of recorded motion, made with Apokinema. Choose or drop this ZIP there to open it again.',
+    '',
+    `${PACKED_ENTRY}  what was decided: calibration, marks, graphs, fits (docs/formats.md says how it is written)`,
+    ...(footage ? [`${footage}  the footage as it was recorded`] : []),
+    ...tables.map(
+      ({ name }) => `${name}  position, velocity and what follows from them, with standard errors`,
+    ),
+    '',
+    ...described(investigation).map(([what, value]) => `${what}: ${value}`),
+    '',
+  ].join('\r\n')
+  return {
+    footage,
+    entries: [
+      { name: PACKED_ENTRY, text: JSON.stringify(packed) },
+      { name: 'README.txt', text: readme },
+      ...tables,
+    ],
+  }
+}
+
+/**
+ * Reads the entry that says what is in the file, upgraded to this version's form.
+ *
+ * @throws PackedError, with a sentence for the person, where it is no such file or a newer one
+ * @throws NewerDocumentError where its document is newer
+ */
+export function readPacked(text: string): PackedInvestigation {
+  let value: Partial<PackedInvestigation>
+  try {
+    value = JSON.parse(text) as Partial<PackedInvestigation>
+  } catch {
+    throw new PackedError('The investigation in this ZIP is damaged. Nothing was changed.')
+  }
+  if (typeof value !== 'object' || value === null || value.format !== 'apokinema-investigation')
+    throw new PackedError('This ZIP holds no investigation. Nothing was changed.')
+  if (typeof value.version !== 'number' || value.version > PACKED_VERSION)
+    throw new PackedError(
+      'This investigation was packed by a newer Apokinema than this one. Nothing was changed.',
+    )
+  const footage = typeof value.footage === 'string' ? value.footage : null
+  try {
+    return { ...value, footage, document: readInvestigation(value.document) } as PackedInvestigation
+  } catch (error) {
+    if (error instanceof RangeError)
+      throw new PackedError(
+        `The investigation in this ZIP is damaged: ${error.message}. Nothing was changed.`,
+      )
+    throw error
+  }
+}

@@ -1,0 +1,40 @@
+import type { Derivation } from '../investigation/index.ts'
+import { DERIVATIVES, type MotionTable, Sway } from '../motion/index.ts'
+
+/** The slope of a quantity against time in one row of a table, with its standard error by the marks. */
+export interface Slope {
+  row: number
+  time: number
+  value: number
+  slope: number
+  error: number
+}
+
+/**
+ * Slopes of a quantity against time, by the way in which derivatives are made here, at every row that has one: what the
+ * tangent to its graph has. NaN errors where nothing tells them.
+ */
+export function slopesOf(table: MotionTable, quantity: string, derivation: Derivation): Slope[] {
+  const column = table.column(quantity)
+  const { rows } = column
+  const times = rows.map((row) => table.times[row])
+  const breaks = new Set<number>()
+  for (const broken of table.breaks) {
+    const next = rows.findIndex((row) => row >= broken)
+    if (next > 0) breaks.add(next)
+  }
+  const values = rows.map((row) => column.values[row])
+  const method = DERIVATIVES[derivation.method]
+  const derived = method.derive({ from: times, to: times, breaks }, 1, derivation.reach, values)
+  return derived.rows.map((point, i) => {
+    const start = derived.map.start[i]
+    const sway = new Sway()
+    let slope = 0
+    derived.map.coefficients[i].forEach((coefficient, k) => {
+      slope += coefficient * values[start + k]
+      column.sway(start + k, coefficient, sway)
+    })
+    const row = rows[point]
+    return { row, time: table.times[row], value: column.values[row], slope, error: sway.size() }
+  })
+}

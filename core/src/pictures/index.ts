@@ -1,0 +1,1 @@
+export { everyNth, layOver, stillGround } from './chronophotograph.ts'

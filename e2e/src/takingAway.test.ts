@@ -1,0 +1,260 @@
+import { readFile } from 'node:fs/promises'
+import { edits, type Recipe } from '@apokinema/core/investigation'
+import { motionTable } from '@apokinema/core/motion'
+import { readTruth } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
+import { openSample, waitForFrame, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
+import { documentOf, workOn } from './work.ts'
+
+/** Quantities, graphs and tables through the page, and what is taken elsewhere. */
+
+const given = testWorld()
+let page: Page
+const [one, other] = [crypto.randomUUID(), crypto.randomUUID()]
+const graphs = Array.from({ length: 4 }, () => crypto.randomUUID())
+const truth = readTruth('ice-blocks')
+
+const marked: Recipe = (draft) => {
+  for (const [i, id] of [one, other].entries()) {
+    const { name, frames } = truth.bodies[i]
+    edits.addBody(id, { position: graphs[2 * i], velocity: graphs[2 * i + 1] }, name)(draft)
+    for (const { frame, x, y } of frames) draft.bodies[id].marks[frame] = { x, y, by: 'hand' }
+    edits.setBreak(id, 33, 'break')(draft)
+  }
+  const { corners, width, height } = truth.plane!
+  const [a, b, c, d] = corners.map(({ x, y }) => ({ x, y, frame: 0 }))
+  edits.setPlaneCorners([a, b, c, d])(draft)
+  edits.changePlane({ width, height })(draft)
+  edits.setAxes({ origin: a, tilt: Math.atan2(a.y - b.y, b.x - a.x) })(draft)
+}
+
+const documentNow = async () => {
+  await waitForSaved(page)
+  return (await documentOf(given.world, page)).document
+}
+
+beforeEach(async () => {
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
+  await openSample(page, 'Ice blocks')
+  await workOn(given.world, page, marked)
+  await page.reload()
+  await waitForFrame(page, 0)
+})
+afterEach(() => page.context().close())
+
+const toGraphs = async () => {
+  await page.goto(`${page.url().replace(/\/(measure|graphs)$/, '')}/graphs`)
+  await page.locator('[data-graph] canvas').first().waitFor()
+}
+const button = (name: string | RegExp) => page.getByRole('button', { name })
+const downloaded = async (act: () => Promise<void>) => {
+  const [download] = await Promise.all([page.waitForEvent('download'), act()])
+  return { name: download.suggestedFilename(), body: await readFile(await download.path()) }
+}
+
+describe('the ice blocks', () => {
+  it('have masses typed, and a total momentum that is the same before and after', async () => {
+    for (const [i, mass] of [truth.constants.massLarge, truth.constants.massSmall].entries()) {
+      await button(`More about ${truth.bodies[i].name}`).click()
+      await page.getByRole('menuitem', { name: /mass/ }).click()
+      await page.getByLabel('Mass').fill(`${mass} kg`)
+      await page.getByLabel('Mass').press('Enter')
+    }
+    const { bodies } = await documentNow()
+    expect(
+      Object.values(bodies)
+        .map(({ mass }) => mass?.value)
+        .sort(),
+    ).toEqual([1.2, 2.4])
+    await toGraphs()
+    await button(/^All bodies together/).click()
+    await button(/total momentum along x/).click()
+    const graph = page.locator('[data-graph="sumPx"]')
+    await graph.locator('canvas').waitFor()
+    const document = await documentNow()
+    const { rows, values, errors } = motionTable(document, one).column('sumPx')
+    const frames = motionTable(document, one).frames
+    const mean = (from: number, to: number) => {
+      const some = rows.filter((row) => frames[row] >= from && frames[row] <= to)
+      return some.reduce((sum, row) => sum + values[row] / some.length, 0)
+    }
+    // As near to the collision as the derivative lets: the wet steel slows both blocks meanwhile.
+    const [before, after] = [mean(28, 31), mean(35, 38)]
+    expect(Math.abs(before - after)).toBeLessThan(Math.max(4 * errors[rows[10]], 0.03 * Math.abs(before)))
+  })
+
+  it('are drawn on one graph, against each other, and under a name and a note', async () => {
+    await toGraphs()
+    await button(/^How position along y is drawn/).click()
+    await page.getByLabel('Body to be added').selectOption({ label: truth.bodies[1].name })
+    await button('Add').click()
+    await page.getByLabel('Title').fill('Both blocks')
+    await page.getByLabel('Title').press('Enter')
+    await page.keyboard.press('Escape')
+    await page.getByRole('img', { name: /Both blocks against time/ }).waitFor()
+    await page.locator('[data-axis=across]').first().click()
+    await page.getByLabel('Quantity on the horizontal axis').selectOption('x')
+    await expect.poll(async () => (await documentNow()).graphs[graphs[0]].across).toBe('x')
+    await button('Swap the axes').click()
+    const graph = (await documentNow()).graphs[graphs[0]]
+    expect([graph.quantity, graph.across, graph.title]).toEqual(['x', 'y', 'Both blocks'])
+    expect(Object.values(graph.also).map(({ body }) => body)).toEqual([other])
+  })
+
+  it('have a quantity defined for them, which says what is wrong until it is right', async () => {
+    await toGraphs()
+    await button(/Define a quantity/).click()
+    await page.getByLabel('Name', { exact: true }).fill('speed squared')
+    await page.getByLabel('Symbol').fill('u2')
+    await page.getByLabel('Expression').fill('v^2 + x')
+    await page.getByText(/different units/).waitFor()
+    expect(await button('Define it').isDisabled()).toBe(true)
+    await page.getByLabel('Expression').fill('constructor(v)')
+    await page.getByText(/no function “constructor”/).waitFor()
+    await page.getByLabel('Expression').fill(`v${'+v'.repeat(5000)}`)
+    await page.getByText(/longer than 2000/).waitFor()
+    await page.getByLabel('Another one').fill('k = 2.5 ± 0.1')
+    await page.getByLabel('Another one').press('Enter')
+    await page.getByLabel('Expression').fill('k*v^2')
+    await button('Define it').click()
+    await page.keyboard.press('Escape')
+    await button(/speed squared/).click()
+    const id = Object.keys((await documentNow()).quantities)[0]
+    await page.locator(`[data-graph="${id}"] canvas`).waitFor()
+    await page
+      .locator(`[data-graph="${id}"]`)
+      .getByText(/m²\/s²/)
+      .first()
+      .waitFor()
+  })
+})
+
+describe('the table', () => {
+  it('corrects a mark by where it is, which undo takes back', async () => {
+    await toGraphs()
+    await button('Table').click()
+    const before = (await documentNow()).bodies[one].marks
+    const row = page
+      .getByRole('row')
+      .filter({ has: page.getByRole('cell', { name: '2', exact: true }) })
+      .first()
+    await row.getByRole('cell').nth(2).dblclick()
+    const field = page.getByLabel('Position along x in frame 2')
+    const value = Number(await field.inputValue())
+    await field.fill(String(value + 0.01))
+    await field.press('Enter')
+    const now = await documentNow()
+    const { column } = motionTable(now, one)
+    expect(column('x').values[2]).toBeCloseTo(value + 0.01, 6)
+    expect(now.bodies[one].marks[3]).toEqual(before[3])
+    await button('Undo').click()
+    await expect.poll(async () => (await documentNow()).bodies[one].marks[2]).toEqual(before[2])
+  })
+
+  it('is copied as cells and as a table at once, of both bodies, a few rows evenly spaced', async () => {
+    await page.context().grantPermissions(['clipboard-read', 'clipboard-write'])
+    await toGraphs()
+    await button('Table').click()
+    await button('Columns and rows').click()
+    await page.getByText('all bodies side by side').click()
+    await page.getByText('evenly spaced rows').click()
+    await page.keyboard.press('Escape')
+    await page.getByText('5 rows').waitFor()
+    await button('Copy').click()
+    await page.getByText('5 rows are on the clipboard.').waitFor()
+    const [text, html] = await page.evaluate(async () => {
+      const [item] = await navigator.clipboard.read()
+      return Promise.all(['text/plain', 'text/html'].map(async (type) => (await item.getType(type)).text()))
+    })
+    const lines = text.trimEnd().split('\r\n')
+    expect(lines).toHaveLength(6)
+    expect(lines[0].split('\t')).toHaveLength(2 + 2 * 6)
+    expect(lines[0]).toContain(`${truth.bodies[1].name}: vx (m/s)`)
+    expect(html.match(/<tr/g)).toHaveLength(6)
+  })
+
+  it('goes into a workbook', async () => {
+    await toGraphs()
+    await button('Export').click()
+    await page.getByText('XLSX', { exact: true }).click()
+    const { name, body } = await downloaded(() => button('Download XLSX').click())
+    expect(name).toBe('Ice blocks.xlsx')
+    expect(body.subarray(0, 2).toString()).toBe('PK')
+  })
+})
+
+describe('a graph', () => {
+  it('is taken away as a picture of four times the size, and as a drawing', async () => {
+    await toGraphs()
+    await button('Take position along y away').click()
+    await page.getByText('4×').click()
+    const picture = await downloaded(() => button('Download').click())
+    expect(picture.name).toBe('Ice blocks, position along y.png')
+    // Width and height of a PNG stand in its first chunk.
+    expect([picture.body.readUInt32BE(16), picture.body.readUInt32BE(20)]).toEqual([3840, 2240])
+    await page.getByText('SVG', { exact: true }).click()
+    const drawing = await downloaded(() => button('Download').click())
+    expect(drawing.body.toString()).toMatch(/^<svg .*Position along y.*<\/svg>$/s)
+  })
+
+  it('has its tangent at the frame, and a line laid by keys beside it', async () => {
+    await toGraphs()
+    const graph = page.locator('[data-graph="y"]')
+    await button(/^How position along y is drawn/).click()
+    await page.getByText('tangent', { exact: true }).click()
+    await page.getByText('a line by hand').click()
+    await page.keyboard.press('Escape')
+    await page.locator('body').press('.')
+    await page.locator('body').press('.')
+    const { column, frames } = motionTable(await documentNow(), one)
+    const value = column('vy').values[frames.indexOf(2)]
+    const says = await graph
+      .locator('[data-tangent]')
+      .getByText(/^slope/)
+      .textContent()
+    expect(Number(/slope ([−\d.]+)/.exec(says!)![1].replace('−', '-'))).toBeCloseTo(value, 2)
+    const end = graph.getByLabel('Second end of the line')
+    const slope = async () => Number(await end.getAttribute('aria-valuenow'))
+    const before = await slope()
+    await end.press('Shift+ArrowUp')
+    await expect.poll(slope).toBeGreaterThan(before)
+    await graph.getByText(/yours .* computed here/).waitFor()
+  })
+
+  it('leaves out a point and takes it back; a stretch tells more when it is opened', async () => {
+    await workOn(given.world, page, edits.addStretch(crypto.randomUUID(), graphs[1], 5, 25))
+    await toGraphs()
+    await page.getByText('More about these points').click()
+    await page.locator('[data-stretch-more]').getByText('standard deviation').waitFor()
+    await button('Table').click()
+    await page.getByRole('cell', { name: '9', exact: true }).first().click()
+    await button('Leave out frame 9').click()
+    await page.getByText('Left out: 9').waitFor()
+    expect(Object.values((await documentNow()).stretches)[0].without).toEqual({ 9: true })
+    await button('Take frame 9 back').click()
+    await expect.poll(async () => Object.values((await documentNow()).stretches)[0].without).toEqual({})
+  })
+})
+
+describe('an investigation', () => {
+  it('is saved as one file and opened again from it, with its footage and its marks', async () => {
+    const { id, document } = await documentOf(given.world, page)
+    await page.goto(given.world.origin)
+    await button('More about Ice blocks').click()
+    const { name, body } = await downloaded(() =>
+      page.getByRole('menuitem', { name: 'Save as one file' }).click(),
+    )
+    expect(name).toBe('Ice blocks.zip')
+    await page.getByLabel('Video file').setInputFiles({ name, mimeType: 'application/zip', buffer: body })
+    await page.waitForURL((url) => url.pathname.startsWith('/investigations/') && !url.pathname.includes(id))
+    await waitForFrame(page, 0)
+    const again = await documentOf(given.world, page)
+    expect(again.document.footage!.id).not.toBe(document.footage!.id)
+    expect({ ...again.document, footage: null }).toEqual({ ...document, footage: null })
+    await expect.poll(async () => (await documentOf(given.world, page)).footageStored).toBe(true)
+  })
+})

@@ -1,0 +1,121 @@
+import { API } from '@apokinema/core/api'
+import { PACKED_ENTRY, readPacked } from '@apokinema/core/formats'
+import { edit, edits, type Recipe } from '@apokinema/core/investigation'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { fromBuffer } from 'yauzl'
+import { clientOf, sha256Of, uuid } from '../testing/client.ts'
+import { type TestServer, testServer } from '../testing/testServer.ts'
+
+let server: TestServer
+beforeAll(async () => {
+  server = await testServer()
+})
+afterAll(() => server?.stop())
+
+const send = (...asked: Parameters<ReturnType<typeof clientOf>['send']>) => clientOf(server).send(...asked)
+
+/** Entries of a ZIP by name. */
+function entriesOf(zip: Buffer): Promise<Map<string, Buffer>> {
+  return new Promise((resolve, reject) => {
+    fromBuffer(zip, { lazyEntries: true }, (error, file) => {
+      if (error || !file) return reject(error)
+      const entries = new Map<string, Buffer>()
+      file.on('entry', (entry) => {
+        file.openReadStream(entry, (failed, stream) => {
+          if (failed || !stream) return reject(failed)
+          const parts: Buffer[] = []
+          stream.on('data', (part: Buffer) => parts.push(part))
+          stream.on('end', () => {
+            entries.set(entry.fileName, Buffer.concat(parts))
+            file.readEntry()
+          })
+        })
+      })
+      file.on('end', () => resolve(entries))
+      file.readEntry()
+    })
+  })
+}
+
+const packed = async (id: string) => {
+  const answer = await send('GET', API.packed(id))
+  expect(answer.status).toBe(200)
+  return { answer, entries: await entriesOf(Buffer.from(await answer.arrayBuffer())) }
+}
+
+async function worked(): Promise<string> {
+  const { id, document, version } = await clientOf(server).make('net-float')
+  const body = uuid()
+  const recipes: Recipe = (draft) => {
+    edits.addBody(body, { position: uuid(), velocity: uuid() }, 'Float / ../ "red"')(draft)
+    edits.setTitle('=Throw, ../first')(draft)
+    for (let frame = 30; frame < 60; frame++)
+      draft.bodies[body].marks[frame] = {
+        x: 300 + 9.13 * frame,
+        y: 200 + 0.3 * (frame - 45) ** 2,
+        by: 'hand',
+      }
+  }
+  const { patch } = edit(document, recipes)
+  expect((await send('POST', API.edits(id), { key: uuid(), base: version, patch })).status).toBe(200)
+  return id
+}
+
+describe('an investigation in one file', () => {
+  it('has the document, the footage as it is, tables and a readme, and no path leads out', async () => {
+    const id = await worked()
+    const { answer, entries } = await packed(id)
+    expect(answer.headers.get('content-type')).toBe('application/zip')
+    expect(answer.headers.get('content-disposition')).toContain('.zip')
+    for (const name of entries.keys()) expect(name).not.toMatch(/(^\/)|\.\.\//)
+    const { document, footage } = readPacked(entries.get(PACKED_ENTRY)!.toString())
+    expect(document.title).toBe('=Throw, ../first')
+    const there = await send('GET', API.footage(id, document.footage!.id))
+    expect(sha256Of(entries.get(footage!)!)).toBe(sha256Of(Buffer.from(await there.arrayBuffer())))
+    const [table] = [...entries.keys()].filter((name) => name.startsWith('tables/'))
+    expect(entries.get(table)!.toString().split('\r\n')).toHaveLength(32)
+    expect(entries.get('README.txt')!.toString()).toContain('tables/')
+  })
+
+  it('opened in an empty installation gives byte-identical tables', async () => {
+    const { entries } = await packed(await worked())
+    const { document } = readPacked(entries.get(PACKED_ENTRY)!.toString())
+    const elsewhere = await testServer()
+    try {
+      const id = uuid()
+      const request = { id, title: document.title, document }
+      const made = await clientOf(elsewhere).send('POST', API.investigations, request)
+      expect(made.status).toBe(201)
+      const again = await entriesOf(
+        Buffer.from(await (await clientOf(elsewhere).send('GET', API.packed(id))).arrayBuffer()),
+      )
+      const tables = [...entries.keys()].filter((name) => name.startsWith('tables/'))
+      expect(tables.length).toBeGreaterThan(0)
+      for (const name of tables) expect(again.get(name)!.equals(entries.get(name)!)).toBe(true)
+      // The other installation has no footage yet, and says so by leaving it out.
+      expect(readPacked(again.get(PACKED_ENTRY)!.toString()).footage).toBeNull()
+    } finally {
+      await elsewhere.stop()
+    }
+  })
+
+  it('is refused where its document is none, or newer, and nothing is kept', async () => {
+    const { entries } = await packed(await worked())
+    const { document } = readPacked(entries.get(PACKED_ENTRY)!.toString())
+    for (const [wrong, status, code] of [
+      [{ ...document, bodies: { nobody: {} } }, 422, 'document-refused'],
+      [{ ...document, version: 99 }, 409, 'newer-document'],
+      [{}, 422, 'document-refused'],
+    ] as const) {
+      const id = uuid()
+      const answer = await send('POST', API.investigations, { id, title: 'x', document: wrong })
+      expect(answer.status).toBe(status)
+      expect(((await answer.json()) as { code: string }).code).toBe(code)
+      expect((await send('GET', API.investigation(id))).status).toBe(404)
+    }
+  })
+
+  it('of nobody is not there', async () => {
+    expect((await send('GET', API.packed(uuid()))).status).toBe(404)
+  })
+})

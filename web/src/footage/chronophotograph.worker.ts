@@ -1,0 +1,114 @@
+import type { ColourPlane } from '@apokinema/core/following'
+import type { Point } from '@apokinema/core/geometry'
+import type { Orientation } from '@apokinema/core/investigation'
+import { layOver, stillGround } from '@apokinema/core/pictures'
+import * as Comlink from 'comlink'
+import { FrameReader } from './frameReader.ts'
+import { lumaFrames } from './lumaFrames.ts'
+
+/** A body in one frame, and where it is laid over the picture. */
+export interface Cut {
+  frame: number
+  from: Point
+  to: Point
+}
+
+/** A line that is drawn over the picture, in pixels of it. */
+export interface DrawnLine {
+  points: Point[]
+  colour: string
+  width: number
+}
+
+/** What a chronophotograph is made of. */
+export interface ChronoTask {
+  orientation: Orientation
+  /** Size of the picture as the person sees it. */
+  picture: { width: number; height: number }
+  /** Frames that show what stands still; none where the camera moves. */
+  still: number[]
+  /** The frame that the rest is laid over where the camera moves. */
+  base: number
+  /** In the order of their frames. */
+  cuts: Cut[]
+  /** How far around its place a body is laid over, in pixels. */
+  radius: number
+  lines: DrawnLine[]
+}
+
+/** Bytes of whole frames that the ground is made of, at most. */
+const MOST_BYTES = 160e6
+const FEWEST_STILL = 5
+
+const worker = {
+  /** The picture as a PNG, or a sentence that says why there is none. */
+  async make(from: Blob | string, task: ChronoTask, tell: (share: number) => void): Promise<Blob | string> {
+    const { orientation, picture, base, cuts, radius, lines } = task
+    const reader = await FrameReader.open(from)
+    const whole = { x: 0, y: 0, ...picture }
+    const most = Math.floor(MOST_BYTES / (4 * picture.width * picture.height))
+    const still = spread(task.still, Math.max(FEWEST_STILL, most))
+    const all = still.length + cuts.length
+    let done = 0
+    const seen: ColourPlane[] = []
+    for (const frame of still.length >= FEWEST_STILL ? still : []) {
+      for await (const shown of lumaFrames(reader, [frame], orientation))
+        seen.push(await shown.readColours(whole))
+      tell(++done / all)
+    }
+    const ground = seen.length >= FEWEST_STILL ? stillGround(seen) : null
+    let into: ColourPlane | null = ground && { ...ground, data: ground.data.slice() }
+    if (!into)
+      for await (const shown of lumaFrames(reader, [base], orientation)) into = await shown.readColours(whole)
+    if (!into) return `Frame ${base} can’t be decoded.`
+    const byFrame = new Map<number, Cut[]>()
+    for (const cut of cuts) byFrame.set(cut.frame, [...(byFrame.get(cut.frame) ?? []), cut])
+    for await (const shown of lumaFrames(reader, [...byFrame.keys()], orientation)) {
+      for (const { from: at, to } of byFrame.get(shown.index) ?? []) {
+        const part = await shown.readColours({
+          ...{ x: Math.floor(at.x - radius), y: Math.floor(at.y - radius) },
+          ...{ width: 2 * Math.ceil(radius) + 1, height: 2 * Math.ceil(radius) + 1 },
+        })
+        layOver(into, part, ground, { from: at, to, radius })
+        tell(++done / all)
+      }
+    }
+    const canvas = new OffscreenCanvas(picture.width, picture.height)
+    const context = canvas.getContext('2d')!
+    const pixels = new ImageData(new Uint8ClampedArray(into.data), picture.width, picture.height)
+    context.putImageData(pixels, 0, 0)
+    for (const line of lines) draw(context, line)
+    return canvas.convertToBlob({ type: 'image/png' })
+  },
+}
+
+/** So many of some frames at most, evenly among them. */
+function spread(frames: number[], most: number): number[] {
+  const count = Math.min(most, frames.length, 15)
+  return count < 2
+    ? frames.slice(0, count)
+    : Array.from({ length: count }, (_, i) => frames[Math.round((i / (count - 1)) * (frames.length - 1))])
+}
+
+/** A line with a dark edge, so that it shows on any picture. */
+function draw(context: OffscreenCanvasRenderingContext2D, { points, colour, width }: DrawnLine): void {
+  context.lineJoin = 'round'
+  context.lineCap = 'round'
+  for (const [stroke, wide] of [
+    ['rgba(16,24,26,0.7)', width + 2],
+    [colour, width],
+  ] as const) {
+    context.strokeStyle = stroke
+    context.lineWidth = wide
+    context.beginPath()
+    points.forEach(({ x, y }, i) => {
+      if (i === 0) context.moveTo(x, y)
+      else context.lineTo(x, y)
+    })
+    context.stroke()
+  }
+}
+
+export type ChronoWorker = typeof worker
+
+Comlink.expose(worker)

@@ -1,0 +1,166 @@
+import { sizeOf } from '@apokinema/core/following'
+import type { Point } from '@apokinema/core/geometry'
+import {
+  type Body,
+  framesInUse,
+  type Investigation,
+  inOrder,
+  pictureSize,
+} from '@apokinema/core/investigation'
+import { arrowsOf, placeIn, sceneOf } from '@apokinema/core/motion'
+import { everyNth } from '@apokinema/core/pictures'
+import { metresIn } from '@apokinema/core/units'
+import * as Comlink from 'comlink'
+import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronophotograph.worker.ts'
+import { BODY_PAINT } from '../../theme/system.ts'
+import { gridField } from '../lengths.ts'
+import { tableOf } from '../tables.ts'
+
+/** What a chronophotograph is to show. */
+export interface ChronoChoice {
+  bodies: string[]
+  /** Every so many marks. */
+  every: number
+  arrows: 'none' | 'velocity' | 'acceleration'
+  grid: boolean
+}
+
+/** Frames that tell what stands still. */
+const STILL_FRAMES = 15
+/** How far around a body it is taken, in its own half widths; in shares of the picture where nobody has outlined it. */
+const REACH = { outlined: 1.8, usual: 0.07 }
+/** Longest arrow, as a share of the picture's height. */
+const LONGEST = 0.18
+
+/** What the worker needs to make a chronophotograph; null where no body has marks in the span. */
+export function chronoTask(investigation: Investigation, choice: ChronoChoice): ChronoTask | null {
+  const { bodies, camera, orientation } = investigation
+  const scene = sceneOf(investigation)
+  const picture = pictureSize(investigation)
+  const chosen = choice.bodies.flatMap((id) => {
+    const { frames } = tableOf(investigation, id)
+    return everyNth(frames, choice.every).map((frame) => ({ id, frame, at: bodies[id].marks[frame] }))
+  })
+  if (chosen.length === 0) return null
+  const sorted = chosen.sort((a, b) => a.frame - b.frame)
+  const base = sorted[sorted.length >> 1].frame
+  const seen = (frame: number, at: Point) => placeIn(scene, { frame, x: at.x, y: at.y }, base) ?? at
+  const { list } = framesInUse(investigation)
+  const still = Array.from(
+    { length: Math.min(STILL_FRAMES, list.length) },
+    (_, i, all = Math.min(STILL_FRAMES, list.length)) =>
+      list[Math.round((i / Math.max(1, all - 1)) * (list.length - 1))],
+  )
+  return {
+    ...{ orientation, picture, base },
+    still: camera.motion === 'still' ? still : [],
+    cuts: sorted.map(({ frame, at }) => ({ frame, from: { x: at.x, y: at.y }, to: seen(frame, at) })),
+    radius: Math.max(...choice.bodies.map((id) => reachOf(bodies[id], picture))),
+    lines: [
+      ...(choice.grid ? gridLines(investigation, base) : []),
+      ...(choice.arrows === 'none'
+        ? []
+        : choice.bodies.flatMap((id) =>
+            arrowLines(investigation, id, choice, LONGEST * picture.height, seen),
+          )),
+    ],
+  }
+}
+
+function reachOf({ outline }: Body, { width, height }: { width: number; height: number }): number {
+  return outline
+    ? REACH.outlined * sizeOf(outline) + 8
+    : Math.max(24, REACH.usual * Math.min(width, height) * 2)
+}
+
+/** Lines of the scene at round distances, as the picture of a frame shows them. */
+function gridLines(investigation: Investigation, frame: number): DrawnLine[] {
+  const scene = sceneOf(investigation)
+  const transform = scene.at(frame)
+  if (!transform) return []
+  const { width, height } = pictureSize(investigation)
+  const corners = [
+    { x: 0, y: 0 },
+    { x: width, y: 0 },
+    { x: width, y: height },
+    { x: 0, y: height },
+  ].map(transform.toScene)
+  const range = (pick: (point: Point) => number) => [
+    Math.min(...corners.map(pick)),
+    Math.max(...corners.map(pick)),
+  ]
+  const [[left, right], [low, high]] = [range(({ x }) => x), range(({ y }) => y)]
+  const unit = investigation.lengthUnit
+  const field =
+    scene.length === 'px'
+      ? gridField(right - left, high - low, 'm')
+      : gridField(right - left, high - low, unit) / metresIn('m')
+  const steps = (from: number, to: number) =>
+    Array.from(
+      { length: Math.floor(to / field) - Math.ceil(from / field) + 1 },
+      (_, i) => (Math.ceil(from / field) + i) * field,
+    )
+  const line = (from: Point, to: Point): DrawnLine => ({
+    points: [from, to].map(transform.toPicture),
+    colour: 'rgba(255,255,255,0.55)',
+    width: 1,
+  })
+  return [
+    ...steps(left, right).map((x) => line({ x, y: low }, { x, y: high })),
+    ...steps(low, high).map((y) => line({ x: left, y }, { x: right, y })),
+  ]
+}
+
+function arrowLines(
+  investigation: Investigation,
+  id: string,
+  { arrows, every }: ChronoChoice,
+  longest: number,
+  seen: (frame: number, at: Point) => Point,
+): DrawnLine[] {
+  const table = tableOf(investigation, id)
+  const kind = arrows === 'acceleration' ? 'acceleration' : 'velocity'
+  const found = arrowsOf(sceneOf(investigation), table, kind, longest)
+  if (!found) return []
+  const shown = new Set(everyNth(table.frames, every))
+  const colour = BODY_PAINT[investigation.bodies[id].colour].mark
+  return found.list
+    .filter(({ frame }) => shown.has(frame))
+    .flatMap(({ frame, at, by }) => {
+      const from = seen(frame, at)
+      const tip = { x: from.x + found.factor * by.x, y: from.y + found.factor * by.y }
+      const length = Math.hypot(tip.x - from.x, tip.y - from.y)
+      if (length < 3) return []
+      const head = Math.min(12, 0.5 * length)
+      const wing = (turn: number) => {
+        const angle = Math.atan2(tip.y - from.y, tip.x - from.x) + turn
+        return { x: tip.x - head * Math.cos(angle), y: tip.y - head * Math.sin(angle) }
+      }
+      return [
+        { points: [from, tip], colour, width: 2.5 },
+        { points: [wing(0.45), tip, wing(-0.45)], colour, width: 2.5 },
+      ]
+    })
+}
+
+/** Makes the picture in a worker of its own, which ends with it; a sentence where there is none. */
+export async function makeChronophotograph(
+  from: Blob | string,
+  task: ChronoTask,
+  tell: (share: number) => void,
+): Promise<Blob | string> {
+  const worker = new Worker(new URL('../../footage/chronophotograph.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'chronophotograph',
+  })
+  try {
+    return await Comlink.wrap<ChronoWorker>(worker).make(from, task, Comlink.proxy(tell))
+  } finally {
+    worker.terminate()
+  }
+}
+
+/** Bodies that have marks, in order. */
+export function markedBodies({ bodies }: Investigation): [string, Body][] {
+  return inOrder(bodies).filter(([, { marks }]) => Object.keys(marks).length > 0)
+}

@@ -1,0 +1,30 @@
+import { fileNameOf } from '@apokinema/core/formats'
+import { tell } from '../../common/messages.tsx'
+import { saveFile } from '../../common/saveFile.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+
+/** Saves the stage as it is seen: the frame's picture with everything that lies on it, as a PNG. */
+export async function saveStage(title: string): Promise<void> {
+  const stage = document.querySelector<HTMLElement>('[data-stage]')
+  const layers = stage ? [...stage.querySelectorAll('canvas')].filter((layer) => layer.width > 0) : []
+  if (!stage || layers.length === 0) {
+    tell('There is no picture yet.')
+    return
+  }
+  const box = stage.getBoundingClientRect()
+  const fine = Math.max(...layers.map((layer) => layer.width / layer.getBoundingClientRect().width))
+  const canvas = document.createElement('canvas')
+  canvas.width = Math.round(fine * box.width)
+  canvas.height = Math.round(fine * box.height)
+  const context = canvas.getContext('2d')!
+  for (const layer of layers) {
+    const at = layer.getBoundingClientRect()
+    const [x, y] = [fine * (at.left - box.left), fine * (at.top - box.top)]
+    context.drawImage(layer, x, y, fine * at.width, fine * at.height)
+  }
+  const blob = await new Promise<Blob | null>((resolve) => {
+    canvas.toBlob(resolve, 'image/png')
+  })
+  const { frame } = useWorkbench.getState()
+  if (blob) saveFile(blob, fileNameOf({ title: `${title}, frame ${frame}` }, 'png'))
+}
