@@ -61,8 +61,8 @@ describe('the ice blocks', () => {
     for (const [i, mass] of [truth.constants.massLarge, truth.constants.massSmall].entries()) {
       await button(`More about ${truth.bodies[i].name}`).click()
       await page.getByRole('menuitem', { name: /mass/ }).click()
-      await page.getByLabel('Mass').fill(`${mass} kg`)
-      await page.getByLabel('Mass').press('Enter')
+      await page.getByLabel('Mass').nth(i).fill(`${mass} kg`)
+      await page.getByLabel('Mass').nth(i).press('Enter')
     }
     const { bodies } = await documentNow()
     expect(
@@ -87,21 +87,22 @@ describe('the ice blocks', () => {
     expect(Math.abs(before - after)).toBeLessThan(Math.max(4 * errors[rows[10]], 0.03 * Math.abs(before)))
   })
 
+  // Of two blocks that glide along x that is what is shown first.
   it('are drawn on one graph, against each other, and under a name and a note', async () => {
     await toGraphs()
-    await button(/^How position along y is drawn/).click()
+    await button(/^How position along x is drawn/).click()
     await page.getByLabel('Body to be added').selectOption({ label: truth.bodies[1].name })
     await button('Add').click()
-    await page.getByLabel('Title').fill('Both blocks')
-    await page.getByLabel('Title').press('Enter')
+    await page.getByLabel('Title', { exact: true }).fill('Both blocks')
+    await page.getByLabel('Title', { exact: true }).press('Enter')
     await page.keyboard.press('Escape')
     await page.getByRole('img', { name: /Both blocks against time/ }).waitFor()
     await page.locator('[data-axis=across]').first().click()
-    await page.getByLabel('Quantity on the horizontal axis').selectOption('x')
-    await expect.poll(async () => (await documentNow()).graphs[graphs[0]].across).toBe('x')
+    await page.getByLabel('Quantity on the horizontal axis').selectOption('y')
+    await expect.poll(async () => (await documentNow()).graphs[graphs[0]].across).toBe('y')
     await button('Swap the axes').click()
     const graph = (await documentNow()).graphs[graphs[0]]
-    expect([graph.quantity, graph.across, graph.title]).toEqual(['x', 'y', 'Both blocks'])
+    expect([graph.quantity, graph.across, graph.title]).toEqual(['y', 'x', 'Both blocks'])
     expect(Object.values(graph.also).map(({ body }) => body)).toEqual([other])
   })
 
@@ -122,7 +123,7 @@ describe('the ice blocks', () => {
     await page.getByLabel('Expression').fill('k*v^2')
     await button('Define it').click()
     await page.keyboard.press('Escape')
-    await button(/speed squared/).click()
+    await button(/u2 speed squared/).click()
     const id = Object.keys((await documentNow()).quantities)[0]
     await page.locator(`[data-graph="${id}"] canvas`).waitFor()
     await page
@@ -190,28 +191,28 @@ describe('the table', () => {
 describe('a graph', () => {
   it('is taken away as a picture of four times the size, and as a drawing', async () => {
     await toGraphs()
-    await button('Take position along y away').click()
+    await button('Take position along x away').click()
     await page.getByText('4×').click()
     const picture = await downloaded(() => button('Download').click())
-    expect(picture.name).toBe('Ice blocks, position along y.png')
+    expect(picture.name).toBe('Ice blocks, position along x.png')
     // Width and height of a PNG stand in its first chunk.
     expect([picture.body.readUInt32BE(16), picture.body.readUInt32BE(20)]).toEqual([3840, 2240])
     await page.getByText('SVG', { exact: true }).click()
     const drawing = await downloaded(() => button('Download').click())
-    expect(drawing.body.toString()).toMatch(/^<svg .*Position along y.*<\/svg>$/s)
+    expect(drawing.body.toString()).toMatch(/^<svg .*Position along x.*<\/svg>$/s)
   })
 
   it('has its tangent at the frame, and a line laid by keys beside it', async () => {
     await toGraphs()
-    const graph = page.locator('[data-graph="y"]')
-    await button(/^How position along y is drawn/).click()
+    const graph = page.locator('[data-graph="x"]')
+    await button(/^How position along x is drawn/).click()
     await page.getByText('tangent', { exact: true }).click()
     await page.getByText('a line by hand').click()
     await page.keyboard.press('Escape')
     await page.locator('body').press('.')
     await page.locator('body').press('.')
     const { column, frames } = motionTable(await documentNow(), one)
-    const value = column('vy').values[frames.indexOf(2)]
+    const value = column('vx').values[frames.indexOf(2)]
     const says = await graph
       .locator('[data-tangent]')
       .getByText(/^slope/)
@@ -244,7 +245,7 @@ describe('an investigation', () => {
   it('is saved as one file and opened again from it, with its footage and its marks', async () => {
     const { id, document } = await documentOf(given.world, page)
     await page.goto(given.world.origin)
-    await button('More about Ice blocks').click()
+    await button('More about Ice blocks').first().click()
     const { name, body } = await downloaded(() =>
       page.getByRole('menuitem', { name: 'Save as one file' }).click(),
     )

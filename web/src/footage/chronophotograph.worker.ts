@@ -95,7 +95,8 @@ function draw(context: OffscreenCanvasRenderingContext2D, { points, colour, widt
   context.lineJoin = 'round'
   context.lineCap = 'round'
   for (const [stroke, wide] of [
-    ['rgba(16,24,26,0.7)', width + 2],
+    // The edge of a hairline is not to be stronger than itself.
+    [`rgba(16,24,26,${width > 1 ? 0.7 : 0.18})`, width + 2],
     [colour, width],
   ] as const) {
     context.strokeStyle = stroke

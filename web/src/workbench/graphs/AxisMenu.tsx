@@ -8,7 +8,7 @@ import {
   type TransformId,
 } from '@apokinema/core/investigation'
 import { QUANTITIES } from '@apokinema/core/motion'
-import { Button, HStack, NativeSelect, Popover, Portal, Stack, Text } from '@chakra-ui/react'
+import { Button, HStack, NativeSelect, Popover, Portal, Stack, Text, VisuallyHidden } from '@chakra-ui/react'
 import { ChevronDown } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
@@ -89,13 +89,14 @@ export function AxisMenu({
           fontSize="13px"
           color="ink.muted"
           whiteSpace="nowrap"
-          aria-label={`The ${way} axis: ${axis.name}`}
+          title={`The ${way} axis: ${axis.name}`}
           data-axis={direction}
         >
           {children}
           <span>
             <AxisText axis={axis} />
           </span>
+          <VisuallyHidden>, the {way} axis</VisuallyHidden>
           <ChevronDown size={12} />
         </Button>
       </Popover.Trigger>

@@ -159,7 +159,15 @@ function LeftOut({ id, stretch, body }: { id: string; stretch: Stretch; body: st
   const leave = (some: number[], out: boolean) =>
     session.edit(out ? `leave out frame ${some[0]}` : 'take points back', edits.leaveOut(id, some, out))
   return (
-    <HStack gap="2" fontSize="13px" color="ink.muted" flexWrap="wrap" data-left-out>
+    <HStack
+      gap="2"
+      fontSize="13px"
+      color="ink.muted"
+      flexWrap="wrap"
+      data-left-out
+      // The point stays selected, so that it can be taken back at once.
+      onClick={(event) => event.stopPropagation()}
+    >
       {frames.length > 0 && <Text>Left out: {frames.join(', ')}</Text>}
       {isInside && (
         <Button size="2xs" variant="outline" onClick={() => leave([at], !isOut)}>

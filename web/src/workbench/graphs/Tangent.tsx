@@ -75,6 +75,8 @@ export function Tangent({
     from: pixelOf({ x: here.time - reach, y: here.value - reach * here.slope }),
     to: pixelOf({ x: here.time + reach, y: here.value + reach * here.slope }),
   }
+  // Above the point, or below it where the graph ends.
+  const beside = ({ x, y }: Place): Place => ({ x, y: y > area.top + 44 ? y - 22 : y + 34 })
   const clip = `tangent-${id}`
   return (
     <Box as="svg" position="absolute" inset="0" width="100%" height="100%" pointerEvents="none" data-tangent>
@@ -86,7 +88,7 @@ export function Tangent({
           <>
             <Line from={line.from} to={line.to} colour={PAINT.saffron} />
             <Words
-              at={pixelOf({ x: here.time, y: here.value })}
+              at={beside(pixelOf({ x: here.time, y: here.value }))}
               area={area}
               text={`slope ${measurement(here.slope, here.error, unit)}`}
             />
@@ -137,15 +139,18 @@ function Line({ from, to, colour }: { from: Place; to: Place; colour: string }) 
   )
 }
 
-/** Words beside a place, on the side that has room. */
+/** Pixels that a letter is wide, about. */
+const LETTER = 6.8
+
+/** Words around a place, as far as the graph has room for them. */
 function Words({ at, area, text }: { at: Place; area: Area; text: string }) {
-  const isLeft = at.x > area.left + area.width / 2
-  const y = at.y < area.top + 34 ? at.y + 28 : at.y - 18
+  const half = (LETTER * text.length) / 2
+  const [least, most] = [area.left + half + 4, area.left + area.width - half - 4]
   return (
     <text
-      x={at.x + (isLeft ? -10 : 10)}
-      y={y}
-      textAnchor={isLeft ? 'end' : 'start'}
+      x={least < most ? Math.min(most, Math.max(least, at.x)) : area.left + area.width / 2}
+      y={Math.min(area.top + area.height - 6, Math.max(area.top + 16, at.y))}
+      textAnchor="middle"
       fontSize="13"
       fontWeight="600"
       fill={PAINT.ink}

@@ -1,6 +1,7 @@
 import { fileNameOf } from '@apokinema/core/formats'
 import { tell } from '../../common/messages.tsx'
 import { saveFile } from '../../common/saveFile.ts'
+import { PAINT } from '../../theme/system.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
 /** Saves the stage as it is seen: the frame's picture with everything that lies on it, as a PNG. */
@@ -17,6 +18,8 @@ export async function saveStage(title: string): Promise<void> {
   canvas.width = Math.round(fine * box.width)
   canvas.height = Math.round(fine * box.height)
   const context = canvas.getContext('2d')!
+  context.fillStyle = PAINT.stage
+  context.fillRect(0, 0, canvas.width, canvas.height)
   for (const layer of layers) {
     const at = layer.getBoundingClientRect()
     const [x, y] = [fine * (at.left - box.left), fine * (at.top - box.top)]
