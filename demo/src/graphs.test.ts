@@ -217,6 +217,22 @@ describe('scales', () => {
   })
 })
 
+describe('a series from elsewhere', () => {
+  it('is drawn in the unit of the graph, moved in time, through its transform', () => {
+    const overlay = { order: 0, name: 'sensor', times: [0, 1, 2], values: [1, -2, 3], offset: 0.5 }
+    const graph = { ...newGraph(0, IDS[0], 'x'), overlays: { [IDS[1]]: overlay } }
+    expect(described(graph).overlays[0].points).toEqual([
+      { x: 0.5, y: 1 },
+      { x: 1.5, y: -2 },
+      { x: 2.5, y: 3 },
+    ])
+    const rooted = described({ ...graph, scaleUp: { ...graph.scaleUp, transform: 'root' as const } })
+    expect(rooted.overlays[0].points.map(({ x }) => x)).toEqual([0.5, 2.5])
+    expect(described({ ...graph, across: 'y' }).overlays).toEqual([])
+    expect(drawn(graph).svg).toContain('sensor')
+  })
+})
+
 describe('the tangent', () => {
   const table = motionTable(investigation, IDS[0])
 

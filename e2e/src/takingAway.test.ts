@@ -1,4 +1,6 @@
-import { readFile } from 'node:fs/promises'
+import { appendFile, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { edits, type Recipe } from '@apokinema/core/investigation'
 import { motionTable } from '@apokinema/core/motion'
 import { readTruth } from '@apokinema/demo'
@@ -100,6 +102,8 @@ describe('the ice blocks', () => {
     await page.locator('[data-axis=across]').first().click()
     await page.getByLabel('Quantity on the horizontal axis').selectOption('y')
     await expect.poll(async () => (await documentNow()).graphs[graphs[0]].across).toBe('y')
+    // It stands beside the others now.
+    await page.locator('[data-axis=across]').last().click()
     await button('Swap the axes').click()
     const graph = (await documentNow()).graphs[graphs[0]]
     expect([graph.quantity, graph.across, graph.title]).toEqual(['y', 'x', 'Both blocks'])
@@ -226,6 +230,40 @@ describe('a graph', () => {
     await graph.getByText(/yours .* computed here/).waitFor()
   })
 
+  it('has a sensor’s log laid over it, matched in time, out of a file that no page could hold', async () => {
+    await toGraphs()
+    const { column, times } = motionTable(await documentNow(), one)
+    const lines = column('x').rows.map((row) =>
+      `${(times[row] + 0.75).toFixed(4)};${column('x').values[row].toFixed(5)}`.replaceAll('.', ','),
+    )
+    await button(/^How position along x is drawn/).click()
+    const input = page.getByLabel('Table with times and values')
+    await input.setInputFiles({
+      name: 'log.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(['Zeit;Ort', ...lines, lines[3], ''].join('\n')),
+    })
+    await page.getByText(`${lines.length} points`).waitFor()
+    await button('Lay it over the graph').click()
+    await button('Best match').click()
+    await expect
+      .poll(async () => Object.values((await documentNow()).graphs[graphs[0]].overlays)[0].offset)
+      .toBeCloseTo(-0.75, 2)
+    await input.setInputFiles({ name: 'words.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\nc,d') })
+    await page.getByText(/no two columns of numbers/).waitFor()
+    await button('Close').click()
+    const folder = await mkdtemp(join(tmpdir(), 'log-'))
+    try {
+      const path = join(folder, 'huge.csv')
+      await writeFile(path, '0.125,1.5\n'.repeat(10))
+      for (let part = 0; part < 20; part++) await appendFile(path, '3.125,1.5\n'.repeat(1_000_000))
+      await input.setInputFiles(path)
+      await page.getByText(/more than 20000 rows/).waitFor()
+    } finally {
+      await rm(folder, { recursive: true })
+    }
+  })
+
   it('leaves out a point and takes it back; a stretch tells more when it is opened', async () => {
     await workOn(given.world, page, edits.addStretch(crypto.randomUUID(), graphs[1], 5, 25))
     await toGraphs()
@@ -238,6 +276,21 @@ describe('a graph', () => {
     expect(Object.values((await documentNow()).stretches)[0].without).toEqual({ 9: true })
     await button('Take frame 9 back').click()
     await expect.poll(async () => Object.values((await documentNow()).stretches)[0].without).toEqual({})
+  })
+})
+
+describe('a chronophotograph', () => {
+  it('shows both blocks at every tenth mark, made in the page', async () => {
+    await page.getByRole('button', { name: 'On the picture', exact: true }).click()
+    await button(/Chronophotograph/).click()
+    await page.getByLabel('every n-th mark').fill('10')
+    await page.getByLabel('every n-th mark').press('Enter')
+    await page.getByLabel('Arrows', { exact: true }).selectOption('velocity')
+    await button('Make it').click()
+    await page.locator('[data-chrono]').waitFor()
+    const { name, body } = await downloaded(() => button('Download').click())
+    expect(name).toBe('Ice blocks, chronophotograph.png')
+    expect([body.readUInt32BE(16), body.readUInt32BE(20)]).toEqual([truth.width, truth.height])
   })
 })
 

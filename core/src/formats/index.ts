@@ -10,5 +10,6 @@ export {
   packedTexts,
   readPacked,
 } from './packed.ts'
+export { type ReadTable, readTable, seriesOf } from './readTable.ts'
 export { type Cell, described, type Sheet, sheets } from './sheets.ts'
 export { TABLE_JSON_VERSION, tableJson } from './tableJson.ts'

@@ -1,3 +1,5 @@
+import { MOST_POINTS } from '../investigation/index.ts'
+
 /** A table of numbers that was read from text. */
 export interface ReadTable {
   /** What stands above the columns, or "column 1" and so on where nothing does. */
@@ -7,9 +9,6 @@ export interface ReadTable {
   /** Rows that were left aside because more than `most` were there. */
   more: boolean
 }
-
-/** Points that a series from elsewhere can have. */
-export const MOST_POINTS = 20_000
 
 /** A number as it may stand in a table: with a decimal comma where that is how the table writes them. */
 function numberOf(field: string, decimalComma: boolean): number {

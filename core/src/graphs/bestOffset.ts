@@ -10,11 +10,13 @@ const OVERLAP = 0.5
 const TRIED = 400
 const FINER = 10
 const TURNS = 4
+/** Share of the variance that has to go away. */
+const ALIKE = 0.5
 
 /**
- * The time by which a series has to be moved so that it goes as another one does: the offset with the largest
- * correlation of its values, interpolated in a line, with the other's at its times. The correlation does not mind
- * another zero or another scale. Null where they have too little in common.
+ * The time by which a series has to be moved so that it goes as another one does: the offset at which the difference of
+ * both, interpolated in a line, varies least where they overlap. It does not mind another zero. Null where they have too
+ * little in common: less than half of the variance goes away.
  *
  * @returns seconds to be added to the moved series' times
  */
@@ -29,37 +31,36 @@ export function bestOffset(still: TimeSeries, moved: TimeSeries): number | null 
     const step = (high - low) / TRIED
     for (let k = 0; k <= TRIED; k++) {
       const offset = low + k * step
-      const score = correlation(still, moved, offset)
+      const score = likeness(still, moved, offset)
       if (score !== null && (!best || score > best.score)) best = { offset, score }
     }
     if (!best) return null
     low = best.offset - (step * TRIED) / FINER / 2
     high = best.offset + (step * TRIED) / FINER / 2
   }
-  return best && best.score > 0 ? best.offset : null
+  return best && best.score > ALIKE ? best.offset : null
 }
 
 const ends = ({ times }: TimeSeries) => [times[0], times[times.length - 1]]
 
-/** Correlation of both where they overlap; null where too few points do, or one of them does not change. */
-function correlation(still: TimeSeries, moved: TimeSeries, offset: number): number | null {
-  let [count, sumA, sumB, sumAA, sumBB, sumAB] = [0, 0, 0, 0, 0, 0]
+/** Share of the variance that goes away where both are subtracted; null where too few points overlap, or nothing varies. */
+function likeness(still: TimeSeries, moved: TimeSeries, offset: number): number | null {
+  let [count, sum, squares, own, ownSquares] = [0, 0, 0, 0, 0]
   let at = 0
   for (let i = 0; i < still.times.length; i++) {
     const time = still.times[i] - offset
     if (time < moved.times[0] || time > moved.times[moved.times.length - 1]) continue
     while (at + 2 < moved.times.length && moved.times[at + 1] <= time) at++
     const share = (time - moved.times[at]) / (moved.times[at + 1] - moved.times[at])
-    const b = moved.values[at] + share * (moved.values[at + 1] - moved.values[at])
-    const a = still.values[i]
+    const value = still.values[i]
+    const difference = value - moved.values[at] - share * (moved.values[at + 1] - moved.values[at])
     count++
-    sumA += a
-    sumB += b
-    sumAA += a * a
-    sumBB += b * b
-    sumAB += a * b
+    sum += difference
+    squares += difference * difference
+    own += value
+    ownSquares += value * value
   }
-  if (count < 3 || count < OVERLAP * Math.min(still.times.length, moved.times.length) * 0.5) return null
-  const spread = (count * sumAA - sumA * sumA) * (count * sumBB - sumB * sumB)
-  return spread > 0 ? (count * sumAB - sumA * sumB) / Math.sqrt(spread) : null
+  if (count < 3) return null
+  const variance = ownSquares / count - (own / count) ** 2
+  return variance > 0 ? 1 - (squares / count - (sum / count) ** 2) / variance : null
 }

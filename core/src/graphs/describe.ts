@@ -77,6 +77,8 @@ export interface GraphDescription {
   up: AxisDescription
   isTime: boolean
   series: SeriesDescription[]
+  /** Series from elsewhere, where it is drawn against time. */
+  overlays: { id: string; name: string; points: { x: number; y: number }[] }[]
   /** Times at which the motion breaks, where it is drawn against time. */
   breaks: number[]
 }
@@ -137,6 +139,9 @@ export function describeGraph(
       to: scaling.to === null ? null : scaling.to * perKept,
     }
   }
+  /** What a kept value is multiplied by before any transform. */
+  const perKeptPlain =
+    info.unit !== undefined || info.dimension.mass !== 0 ? 1 : metresOf(main) ** -info.dimension.length
   const [across, up] = [axis(against, graph.scaleAcross), axis(info, graph.scaleUp)]
   const drawn = (series: Series, id: string | null): SeriesDescription[] => {
     const quantity = quantityInfo(investigation, series.quantity)
@@ -161,6 +166,17 @@ export function describeGraph(
       ...drawn(graph, null),
       ...inOrder(graph.also).flatMap(([id, series]) => drawn({ ...series }, id)),
     ],
+    overlays: isTime
+      ? inOrder(graph.overlays).map(([id, { name, times, values, offset }]) => ({
+          id,
+          name,
+          points: times.flatMap((time, i) => {
+            // What is kept is in SI; its transform is that of what is shown.
+            const y = up.transform.of(values[i] * perKeptPlain)
+            return Number.isFinite(y) ? [{ x: time + offset, y }] : []
+          }),
+        }))
+      : [],
     breaks: isTime
       ? [...main.breaks].map((row) => (main.times[row - 1] + main.times[row]) / 2).filter(Number.isFinite)
       : [],

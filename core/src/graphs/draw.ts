@@ -155,18 +155,25 @@ export function drawGraph(
   rule(at.left, at.top, at.left, at.bottom, muted)
   pen.within(at.left, at.top, at.right - at.left, at.bottom - at.top, () => {
     for (const time of breaks) rule(at.x(time), at.top, at.x(time), at.bottom, ink, [2, 4])
+    for (const { points } of description.overlays) {
+      const path = points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${short(at.x(x))} ${short(at.y(y))}`)
+      pen.path(path.join(''), { stroke: muted, width: 1.4 })
+    }
     for (const one of [...series].reverse()) drawSeries(pen, one, at, style)
     for (const curve of curves) pen.path(curvePath(curve, at), { stroke: ink, width: 1.6 })
   })
   for (const { x, y, text } of notes)
     pen.words(at.x(x) + 12, at.y(y) - 14, [{ text }], { ...words, colour: ink })
-  if (series.length > 1)
-    series.forEach((one, i) => {
-      const runs = [
-        { text: '● ', colour: colourOf(one, style) },
-        { text: `${names[one.body] ?? ''}, ` },
-        ...symbolRuns(one.quantity),
-      ]
+  const legend: Run[][] = [
+    ...series.map((one) => [
+      { text: '● ', colour: colourOf(one, style) },
+      { text: `${names[one.body] ?? ''}, ` },
+      ...symbolRuns(one.quantity),
+    ]),
+    ...description.overlays.map(({ name }) => [{ text: '— ', colour: muted }, { text: name }]),
+  ]
+  if (legend.length > 1)
+    legend.forEach((runs, i) => {
       pen.words(at.right, 20 + 16 * i, runs, { ...words, colour: ink, anchor: 'end' })
     })
 }

@@ -1,3 +1,4 @@
+export { bestOffset, type TimeSeries } from './bestOffset.ts'
 export { type CanvasContext, CanvasPen } from './canvasPen.ts'
 export {
   type AxisDescription,

@@ -267,6 +267,20 @@ export interface GraphNote {
   text: string
 }
 
+/** A series from elsewhere on a graph against time: of a sensor, of another investigation. */
+export interface Overlay {
+  order: number
+  name: string
+  /** Seconds, increasing, and as many values in the unit that is kept. */
+  times: number[]
+  values: number[]
+  /** Seconds that are added to its times. */
+  offset: number
+}
+
+/** Points that a series from elsewhere can have. */
+export const MOST_POINTS = 20_000
+
 /** A line laid along a graph by hand, between two of its places, in the units that are kept. */
 export interface HandTangent {
   from: { x: number; y: number }
@@ -298,6 +312,7 @@ export interface Graph extends Series {
   /** Whether the tangent at the current frame is drawn. */
   tangent: boolean
   handTangent: HandTangent | null
+  overlays: ById<Overlay>
 }
 
 /** A number of the investigation by a name, for quantities that somebody defines. */
@@ -460,7 +475,7 @@ export function newGraph(order: number, body: string, quantity: string, across =
     ...{ order, body, quantity, across, other: null, also: {} },
     ...{ axes: null, derivation: null, errorBars: false, look: 'points' },
     ...{ scaleAcross: newScaling(), scaleUp: newScaling(), equal: across !== TIME, grid: true },
-    ...{ title: '', height: 1, notes: {}, tangent: false, handTangent: null },
+    ...{ title: '', height: 1, notes: {}, tangent: false, handTangent: null, overlays: {} },
   }
 }
 

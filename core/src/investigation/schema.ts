@@ -28,6 +28,7 @@ import {
   type Investigation,
   MODEL_IDS,
   MOST_EXPRESSION,
+  MOST_POINTS,
   PROBE_KINDS,
   PROBE_POINTS,
   QUANTITY_IDS,
@@ -433,6 +434,33 @@ const scaling = object({
   .strict()
   .required()
 
+/** Checked by hand, as marks are: there can be many. */
+const numbers = () =>
+  array()
+    .strict()
+    .required()
+    .max(MOST_POINTS)
+    .test('numbers', '${path} must be finite numbers', (values) =>
+      (values as unknown[]).every((value) => Number.isFinite(value)),
+    )
+
+const overlay = object({
+  order: finite(),
+  name: title(200),
+  times: numbers().test('increasing', '${path} must increase', (times) =>
+    (times as number[]).every((time, i, all) => i === 0 || time > all[i - 1]),
+  ),
+  values: numbers(),
+  offset: finite(),
+})
+  .noUnknown()
+  .strict()
+  .test(
+    'pairs',
+    '${path} must have as many values as times',
+    ({ times, values }) => times.length === values.length,
+  )
+
 const graph = object({
   ...seriesFields,
   across: lazy((value: unknown) => (value === TIME ? string().strict().required() : quantityId())),
@@ -459,6 +487,7 @@ const graph = object({
     .nullable()
     .defined()
     .default(undefined),
+  overlays: byId(overlay),
 })
   .noUnknown()
   .strict()

@@ -105,6 +105,7 @@ const UPGRADES: Record<number, Upgrade> = {
         ...graph,
         ...{ across: 't', other: null, also: {}, look: 'points', scaleAcross: scaling, scaleUp: scaling },
         ...{ equal: false, grid: true, title: '', height: 1, notes: {}, tangent: false, handTangent: null },
+        overlays: {},
       })),
       stretches: mapped(stretches, (stretch) => ({ ...stretch, without: {} })),
     }

@@ -8,6 +8,7 @@ import {
   type ModelId,
   newGraph,
   nextOrder,
+  type Overlay,
   type Scaling,
   TIME,
 } from '../document.ts'
@@ -44,7 +45,10 @@ export function turnFirstGraphs(body: string): Recipe {
 }
 
 /** Changes how a graph is drawn, and what it shows. */
-export function changeGraph(id: string, change: Partial<Omit<Graph, 'order' | 'also' | 'notes'>>): Recipe {
+export function changeGraph(
+  id: string,
+  change: Partial<Omit<Graph, 'order' | 'also' | 'notes' | 'overlays'>>,
+): Recipe {
   return (draft) => {
     if (draft.graphs[id]) Object.assign(draft.graphs[id], change)
   }
@@ -111,6 +115,28 @@ export function addSeries(id: string, graph: string, body: string, quantity: str
 export function removeSeries(id: string, graph: string): Recipe {
   return (draft) => {
     delete draft.graphs[graph]?.also[id]
+  }
+}
+
+/** Lays a series from elsewhere over a graph. */
+export function addOverlay(id: string, graph: string, overlay: Omit<Overlay, 'order'>): Recipe {
+  return (draft) => {
+    const { overlays } = draft.graphs[graph] ?? {}
+    if (overlays) overlays[id] = { order: nextOrder(overlays), ...overlay }
+  }
+}
+
+/** Moves a series from elsewhere in time. */
+export function moveOverlay(id: string, graph: string, offset: number): Recipe {
+  return (draft) => {
+    const overlay = draft.graphs[graph]?.overlays[id]
+    if (overlay) overlay.offset = offset
+  }
+}
+
+export function removeOverlay(id: string, graph: string): Recipe {
+  return (draft) => {
+    delete draft.graphs[graph]?.overlays[id]
   }
 }
 

@@ -207,7 +207,7 @@ export function GraphPanel({
 
 /** What is seen of a graph, along both directions. */
 function limitsIn(
-  { across, up, isTime, series }: GraphDescription,
+  { across, up, isTime, series, overlays }: GraphDescription,
   { errorBars, equal }: Graph,
   range: Limits,
   area: { width: number; height: number } | null,
@@ -220,7 +220,10 @@ function limitsIn(
     )
   const seen = {
     across: isTime ? range : limitsOf(across, values('x', 'errorX')),
-    up: limitsOf(up, values('y', 'errorY')),
+    up: limitsOf(up, [
+      ...values('y', 'errorY'),
+      ...overlays.flatMap(({ points }) => points.map(({ y }) => y)),
+    ]),
   }
   const isAlike = equal && !isTime && across.unit === up.unit && isAuto(across) && isAuto(up)
   return isAlike && area ? equalised(seen.across, seen.up, area) : seen

@@ -21,6 +21,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
+import { Overlays } from './Overlays.tsx'
 import { QuantitySelect } from './QuantitySelect.tsx'
 import { SymbolText } from './SymbolText.tsx'
 import { firstLine } from './Tangent.tsx'
@@ -125,6 +126,7 @@ export function LookMenu({
                   </HStack>
                 )}
                 <Others id={id} graph={graph} description={description} />
+                {description.isTime && <Overlays id={id} graph={graph} description={description} />}
                 <NoteField id={id} graph={graph} />
                 <Button
                   {...SMALL}

@@ -20,6 +20,8 @@ export const LEFT = 64
 export const RIGHT = 18
 /** Line styles of the components: full, dashed, dotted. */
 const DASHES = { x: [], y: [7, 4], size: [2, 3] }
+/** What comes from elsewhere has no body's colour. */
+const OVERLAY = '#8C8879'
 /** A step that is longer than so many usual ones is a gap: no line goes across. */
 const GAP = 4
 
@@ -108,7 +110,23 @@ export function dataOf(
       },
     ]
   })
-  return { datasets: [...description.series.map((series) => dataset(series, graph, emphasis)), ...curves] }
+  const overlays = description.overlays.map(
+    ({ points }): ChartDataset<'scatter'> => ({
+      data: points,
+      showLine: true,
+      pointRadius: 0,
+      borderColor: OVERLAY,
+      borderWidth: 1.6,
+      order: 3,
+    }),
+  )
+  return {
+    datasets: [
+      ...description.series.map((series) => dataset(series, graph, emphasis)),
+      ...curves,
+      ...overlays,
+    ],
+  }
 }
 
 /** How the canvas is laid out and scaled. */

@@ -13,9 +13,13 @@ const EDGE_REACH = 7
 /** Pixels to a point from which it is pointed at: along time, or in any direction. */
 const POINT_REACH = 14
 
+/** Pixels to a series from elsewhere from which it is taken hold of. */
+const OVERLAY_REACH = 6
+
 type Held =
   | { kind: 'new'; first: GraphPoint | null; time: number; x: number; y: number; moved: boolean }
   | { kind: 'edge'; id: string; fixed: number; moving: number }
+  | { kind: 'overlay'; id: string; time: number; offset: number }
 
 /** A point that is pointed at, where it is on the graph, and how wide that is. */
 export interface Pointed {
@@ -32,7 +36,7 @@ export interface Pointed {
 export function useGraphHands(
   id: string,
   graph: Graph,
-  { isTime, series }: GraphDescription,
+  { isTime, series, overlays }: GraphDescription,
   drawn: DrawnStretch[],
   chart: RefObject<Chart<'scatter'> | null>,
 ) {
@@ -86,6 +90,16 @@ export function useGraphHands(
           workbench.select({ kind: 'stretch', id: key })
           return
         }
+    const over = overlays.find(({ points: others }) =>
+      others.some((point) => {
+        const [dx, dy] = [xOf(point.x) - x, scales.y.getPixelForValue(point.y) - y]
+        return Math.hypot(dx, dy) < OVERLAY_REACH
+      }),
+    )
+    if (over) {
+      held.current = { kind: 'overlay', id: over.id, time, offset: graph.overlays[over.id].offset }
+      return
+    }
     held.current = { kind: 'new', first: nearest({ x, y }), time, x, y, moved: false }
   }
 
@@ -114,6 +128,10 @@ export function useGraphHands(
       return
     }
     setPointed(null)
+    if (now.kind === 'overlay') {
+      session.preview(edits.moveOverlay(now.id, id, now.offset + at.time - now.time))
+      return
+    }
     if (now.kind === 'new') {
       if (!now.moved && Math.hypot(at.x - now.x, isTime ? 0 : at.y - now.y) < 4) return
       now.moved = true
@@ -135,6 +153,11 @@ export function useGraphHands(
     setDrawing(null)
     if (!now || !chart.current) return
     const at = placeOf(event)
+    if (now.kind === 'overlay') {
+      const offset = now.offset + at.time - now.time
+      session.edit('move a series in time', edits.moveOverlay(now.id, id, offset))
+      return
+    }
     if (now.kind === 'edge') {
       session.edit('change the stretch', edits.changeStretch(now.id, frameAt(now.fixed), frameAt(at.time)))
       return

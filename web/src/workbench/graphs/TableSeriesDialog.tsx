@@ -1,0 +1,197 @@
+import { type ReadTable, readTable, seriesOf } from '@apokinema/core/formats'
+import type { GraphDescription } from '@apokinema/core/graphs'
+import { edits, MOST_POINTS } from '@apokinema/core/investigation'
+import { areAlike } from '@apokinema/core/motion'
+import { parseUnit } from '@apokinema/core/units'
+import { Box, Button, CloseButton, Dialog, HStack, NativeSelect, Portal, Stack, Text } from '@chakra-ui/react'
+import Papa from 'papaparse'
+import { useRef, useState } from 'react'
+import { v4 as uuid } from 'uuid'
+import { TextField } from '../../common/TextField.tsx'
+import { useSession } from '../../document/SessionContext.tsx'
+
+/** A file whose columns are to be matched. */
+interface Opened {
+  name: string
+  table: ReadTable
+}
+
+/**
+ * Reads a file of text as a table: only as many rows as a series can have, however large the file is. Gives a sentence
+ * where there are no two columns of numbers in it.
+ */
+export function openTable(file: File): Promise<Opened | string> {
+  return new Promise((resolve) => {
+    const rows: string[][] = []
+    let separator = ','
+    Papa.parse<string[]>(file, {
+      skipEmptyLines: true,
+      chunkSize: 262_144,
+      chunk: ({ data, meta }, parser) => {
+        separator = meta.delimiter
+        for (const row of data) rows.push(row.slice(0, 64))
+        if (rows.length > MOST_POINTS + 1) parser.abort()
+      },
+      complete: () => {
+        const table = readTable(rows, separator)
+        resolve(
+          table.columns.length < 2
+            ? 'There are no two columns of numbers in this file: one of times and one of values are needed. Nothing was changed.'
+            : { name: file.name, table },
+        )
+      },
+      error: (error) => resolve(`This file can’t be read: ${error.message} Nothing was changed.`),
+    })
+  })
+}
+
+/** Lays a series of a table over a graph: as a motion sensor logs it. */
+export function TableSeriesDialog({ graph, description }: { graph: string; description: GraphDescription }) {
+  const input = useRef<HTMLInputElement>(null)
+  const [opened, setOpened] = useState<Opened | string | null>(null)
+  return (
+    <>
+      <Button size="2xs" variant="outline" onClick={() => input.current?.click()}>
+        A table …
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv,text/plain"
+        hidden
+        aria-label="Table with times and values"
+        onChange={({ target }) => {
+          const file = target.files?.[0]
+          if (file) void openTable(file).then(setOpened)
+          target.value = ''
+        }}
+      />
+      <Dialog.Root size="md" open={opened !== null} onOpenChange={({ open }) => !open && setOpened(null)}>
+        <Portal>
+          <Dialog.Backdrop />
+          <Dialog.Positioner>
+            <Dialog.Content onKeyDown={(event) => event.stopPropagation()}>
+              <Dialog.Header>
+                <Dialog.Title>A series from a table</Dialog.Title>
+              </Dialog.Header>
+              {typeof opened === 'string' && (
+                <Dialog.Body>
+                  <Text role="alert">{opened}</Text>
+                </Dialog.Body>
+              )}
+              {opened !== null && typeof opened !== 'string' && (
+                <Matching
+                  opened={opened}
+                  graph={graph}
+                  description={description}
+                  done={() => setOpened(null)}
+                />
+              )}
+              <Dialog.CloseTrigger asChild>
+                <CloseButton size="sm" />
+              </Dialog.CloseTrigger>
+            </Dialog.Content>
+          </Dialog.Positioner>
+        </Portal>
+      </Dialog.Root>
+    </>
+  )
+}
+
+/** Which column is the time, which the values, and in what unit. */
+function Matching({
+  opened: { name, table },
+  graph,
+  description: {
+    up,
+    series: [{ quantity, column }],
+  },
+  done,
+}: {
+  opened: Opened
+  graph: string
+  description: GraphDescription
+  done: () => void
+}) {
+  const session = useSession()
+  const [time, setTime] = useState(0)
+  const [value, setValue] = useState(1)
+  const [unit, setUnit] = useState(column.unit)
+  const series = seriesOf(table.columns[time], table.columns[value])
+  const isOwn = quantity.unit !== undefined
+  const parsed = isOwn ? { dimension: quantity.dimension, factor: 1 } : parseUnit(unit)
+  const isFitting = parsed !== null && areAlike(parsed.dimension, quantity.dimension)
+  const add = () => {
+    if (!isFitting) return
+    session.edit(
+      'lay a series over the graph',
+      edits.addOverlay(uuid(), graph, {
+        name: `${name}, ${table.heads[value]}`.replace(/\p{Cc}/gu, ' ').slice(0, 200),
+        times: series.times,
+        values: series.values.map((one) => one * parsed.factor),
+        offset: 0,
+      }),
+    )
+    done()
+  }
+  const choose = (label: string, chosen: number, set: (index: number) => void) => (
+    <Box flex="1">
+      <Text fontSize="13px" color="ink.muted" marginBottom="1">
+        {label}
+      </Text>
+      <NativeSelect.Root size="xs">
+        <NativeSelect.Field
+          aria-label={label}
+          value={chosen}
+          onChange={({ target }) => set(Number(target.value))}
+        >
+          {table.heads.map((head, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: columns are told apart by their place
+            <option key={index} value={index}>
+              {head}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+    </Box>
+  )
+  return (
+    <>
+      <Dialog.Body>
+        <Stack gap="3">
+          <HStack gap="3" align="flex-end">
+            {choose('Times, in seconds', time, setTime)}
+            {choose(up.name, value, setValue)}
+            {!isOwn && (
+              <Box width="6rem">
+                <TextField
+                  label="in"
+                  value={unit}
+                  onCommit={(text) => {
+                    const typed = parseUnit(text)
+                    if (!typed || !areAlike(typed.dimension, quantity.dimension))
+                      return `A unit such as ${column.unit}.`
+                    setUnit(text)
+                    return null
+                  }}
+                />
+              </Box>
+            )}
+          </HStack>
+          <Text fontSize="13px" color="ink.muted">
+            {series.times.length} points
+            {series.times.length > 0 &&
+              `, from ${series.times[0]} s to ${series.times[series.times.length - 1]} s`}
+            {table.more && `; the file has more than ${MOST_POINTS} rows, the first of them are taken`}.
+          </Text>
+        </Stack>
+      </Dialog.Body>
+      <Dialog.Footer>
+        <Button colorPalette="brand" disabled={!isFitting || series.times.length < 2} onClick={add}>
+          Lay it over the graph
+        </Button>
+      </Dialog.Footer>
+    </>
+  )
+}
