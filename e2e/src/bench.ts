@@ -21,6 +21,7 @@ import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
 import { benchCore } from './benchCore.ts'
+import { benchGraphs } from './benchGraphs.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
@@ -388,6 +389,7 @@ if (runs('large')) await benchLarge(browser, world)
 if (runs('edits')) await benchEdits(browser, world)
 if (runs('marking')) await benchMarking(browser, world, note, spread)
 if (runs('following')) await benchFollowing(browser, world, note)
+if (runs('graphs')) await benchGraphs(browser, world, note, spread)
 if (runs('upload')) await benchUpload(world)
 await browser.close()
 await world.stop()

@@ -1,12 +1,36 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import { type MotionTable, motionTable, shownTable, type TableSettings } from '@apokinema/core/motion'
 
-/** Kept by the document, which every edit replaces. */
-const known = new WeakMap<Investigation, Map<string, MotionTable>>()
+/** Tables that follow from the same things of a document. */
+type Tables = Map<string, MotionTable>
+
+/** Of the last documents: what their tables follow from, and the tables. */
+const known: { from: unknown[]; tables: Tables }[] = []
+/** The document itself, one that is being dragged at, and the one before. */
+const MOST_KNOWN = 3
+
+/** Everything of a document that tables follow from. */
+function sourcesOf(investigation: Investigation): unknown[] {
+  const { title, drawn, locks, hidden, strayLimit, fits, graphs, stretches, ...sources } = investigation
+  // A known motion gives the scale by a stretch of a graph.
+  const isScaled = Object.keys(investigation.knownMotions).length > 0
+  return [...Object.values(sources), ...(isScaled ? [graphs, stretches] : [])]
+}
+
+/** The tables of a document so far: the same ones for as long as nothing changes that they follow from. */
+export function tablesOf(investigation: Investigation): Tables {
+  const from = sourcesOf(investigation)
+  const at = known.findIndex(
+    (one) => from.length === one.from.length && from.every((source, i) => source === one.from[i]),
+  )
+  const [found] = at < 0 ? [{ from, tables: new Map<string, MotionTable>() }] : known.splice(at, 1)
+  known.unshift(found)
+  known.length = Math.min(known.length, MOST_KNOWN)
+  return found.tables
+}
 
 function kept(investigation: Investigation, key: string, make: () => MotionTable): MotionTable {
-  const tables = known.get(investigation) ?? new Map<string, MotionTable>()
-  known.set(investigation, tables)
+  const tables = tablesOf(investigation)
   const table = tables.get(key) ?? make()
   tables.set(key, table)
   return table

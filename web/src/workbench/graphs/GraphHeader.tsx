@@ -4,7 +4,7 @@ import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { alongLine } from '@apokinema/core/motion'
 import { measurement, perSecond, significant, unitOf, withUnit } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
-import { Fragment, type ReactNode } from 'react'
+import { Fragment, memo, type ReactNode } from 'react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
@@ -17,7 +17,7 @@ import { SymbolText } from './SymbolText.tsx'
 import { type DrawnGraph, TakeAway } from './TakeAway.tsx'
 
 /** Above a graph: what it shows and how that is derived, what its stretch says at a glance, and what can be done with it. */
-export function GraphHeader({
+export const GraphHeader = memo(function GraphHeader({
   id,
   graph,
   description,
@@ -36,7 +36,7 @@ export function GraphHeader({
   /** What the graph is dragged to another place by. */
   handle: ReactNode
   /** Everything that is drawn of it. */
-  drawn: DrawnGraph
+  drawn: () => DrawnGraph
 }) {
   const session = useSession()
   const { derivation, stretches, graphs } = useInvestigation()
@@ -167,7 +167,7 @@ export function GraphHeader({
           ±
         </IconButton>
         <LookMenu id={id} graph={graph} description={description} />
-        <TakeAway drawn={drawn} />
+        <TakeAway title={title} drawn={drawn} />
         <CloseButton
           size="2xs"
           aria-label={`Hide ${name}`}
@@ -177,7 +177,7 @@ export function GraphHeader({
       </Flex>
     </Flex>
   )
-}
+})
 
 /** Standard errors within which a mean or a slope can't be told from nothing. */
 const NOTHING = 2

@@ -18,7 +18,7 @@ import {
   PointElement,
   ScatterController,
 } from 'chart.js'
-import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Scatter } from 'react-chartjs-2'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
@@ -27,12 +27,14 @@ import { useTable } from '../tableStore.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { AxisHandle } from './AxisHandle.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
-import { dataOf, optionsOf, paintOf } from './chartOf.ts'
+import { NO_DATA, optionsOf } from './chartOf.ts'
 import { fittedOn } from './fits.ts'
 import { GraphHeader } from './GraphHeader.tsx'
 import { type OverlayState, overlayPlugin } from './graphOverlay.ts'
+import { paintOf } from './graphPoints.ts'
 import { PointedValue } from './PointedValue.tsx'
 import { type Area, Tangent } from './Tangent.tsx'
+import { useTimeView } from './timeView.ts'
 import { useGraphHands } from './useGraphHands.ts'
 
 Chart.register(LinearScale, LogarithmicScale, LineController, LineElement, PointElement, ScatterController)
@@ -42,18 +44,19 @@ export function GraphPanel({
   id,
   graph,
   description,
-  range,
+  all,
   handle,
 }: {
   id: string
   graph: Graph
   description: GraphDescription
-  /** Times that are seen. */
-  range: Limits
+  /** Times that are seen where nobody has chosen others. */
+  all: Limits
   /** What the graph is dragged to another place by. */
   handle: ReactNode
 }) {
   const investigation = useInvestigation()
+  const range = useTimeView((state) => state.seen) ?? all
   const clock = useClock()
   const frame = useWorkbench((state) => state.frame)
   const isPlaying = useWorkbench((state) => state.playing)
@@ -104,23 +107,11 @@ export function GraphPanel({
     () => (isTime && up.transform.id === 'none' && main ? fittedOn(investigation, id, main.table) : []),
     [investigation, id, isTime, up.transform.id, main],
   )
-  const until = isPlaying ? frame : Number.POSITIVE_INFINITY
-  const data = useMemo(() => {
-    const stray = new Set(strays.map(({ frame: at }) => at))
-    return dataOf(description, graph, fits, {
-      isIn: (at) =>
-        ranges.length === 0 ||
-        ranges.some(({ from, to, without }) => at >= from && at <= to && !without?.[at]),
-      isStray: (at) => stray.has(at),
-      until,
-    })
-  }, [description, graph, fits, ranges, strays, until])
+  const strayFrames = useMemo(() => new Set(strays.map(({ frame: at }) => at)), [strays])
   const limits = useMemo(() => limitsIn(description, graph, range, area), [description, graph, range, area])
   const options = useMemo(() => optionsOf(description, limits, graph.grid), [description, limits, graph.grid])
 
-  const overlay = useRef<OverlayState>({
-    ...{ cursor: { places: [] }, stretches: [], drawing: null, breaks: [], errors: [], notes: [] },
-  })
+  const overlay = useRef<OverlayState | null>(null)
   const notes = Object.values(graph.notes).flatMap(({ frame: at, text }) => {
     const point = main?.points.find((one) => one.frame === at)
     return point ? [{ x: point.x, y: point.y, text }] : []
@@ -134,6 +125,14 @@ export function GraphPanel({
     breaks: description.breaks,
     errors: graph.errorBars ? series.map((one) => ({ points: one.points, colour: paintOf(one) })) : [],
     notes,
+    points: {
+      ...{ description, graph, fits },
+      isIn: (at) =>
+        ranges.length === 0 ||
+        ranges.some(({ from, to, without }) => at >= from && at <= to && !without?.[at]),
+      isStray: (at) => strayFrames.has(at),
+      until: isPlaying ? frame : Number.POSITIVE_INFINITY,
+    },
   }
   const extras = {
     curves: fits.flatMap(({ fit }) =>
@@ -142,12 +141,20 @@ export function GraphPanel({
     notes,
     names: Object.fromEntries(Object.entries(investigation.bodies).map(([body, { name }]) => [body, name])),
   }
-  const plugin = useMemo(() => overlayPlugin(() => overlay.current), [])
-  // The overlay is drawn with the chart, so it is drawn anew whenever something on it may have changed.
+  // Asked for when it is taken away: what stands above a graph is not rendered for every move of it.
+  const drawnGraph = useRef({ graph, description, limits, extras })
+  drawnGraph.current = { graph, description, limits, extras }
+  const drawnNow = useCallback(() => drawnGraph.current, [])
+  const shownRange = drawnRange ?? chosenStretch?.[1] ?? null
+  const plugin = useMemo(() => overlayPlugin(() => overlay.current!), [])
+  // The overlay is drawn with the chart, so it is drawn anew whenever something on it may have changed. With other
+  // scales the chart has just been drawn by itself.
+  const drawnWith = useRef<typeof options | null>(null)
   useEffect(() => {
     const instance = chart.current
     if (!instance) return
-    instance.draw()
+    if (drawnWith.current === options) instance.draw()
+    drawnWith.current = options
     const { left, top, width, height } = instance.chartArea
     const isSame = area?.width === width && area.height === height && area.left === left && area.top === top
     if (!isSame) setArea({ left, top, width, height })
@@ -161,15 +168,15 @@ export function GraphPanel({
         graph={graph}
         description={description}
         stretch={chosenStretch?.[0] ?? null}
-        range={drawnRange ?? chosenStretch?.[1] ?? null}
+        range={shownRange}
         handle={handle}
-        drawn={{ graph, description, limits, extras }}
+        drawn={drawnNow}
       />
       <Box flex="1" minHeight="0" position="relative" cursor="crosshair" touchAction="pan-y" {...hands}>
         <Box position="absolute" inset="0">
           <Scatter
             ref={chart}
-            data={data}
+            data={NO_DATA}
             options={options}
             plugins={[plugin]}
             role="img"

@@ -17,9 +17,9 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
 import { GripVertical } from 'lucide-react'
-import { type PointerEvent, useRef } from 'react'
+import { type PointerEvent, useMemo, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { shownTableOf } from '../tables.ts'
+import { shownTableOf, tablesOf } from '../tables.ts'
 import { GraphPanel } from './GraphPanel.tsx'
 
 /** Pixels that a graph of the usual share is high at least. */
@@ -27,6 +27,8 @@ const LEAST = 200
 
 /** Graphs one below the other, which can be dragged to other places, and their lower edges to other heights. */
 export function GraphStack({ graphs, range }: { graphs: [string, Graph][]; range: Limits }) {
+  const { from, to } = range
+  const all = useMemo(() => ({ from, to }), [from, to])
   const session = useSession()
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
@@ -42,7 +44,7 @@ export function GraphStack({ graphs, range }: { graphs: [string, Graph][]; range
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
         {graphs.map(([id, graph], i) => (
-          <Place key={id} id={id} graph={graph} next={graphs[i + 1] ?? null} range={range} />
+          <Place key={id} id={id} graph={graph} next={graphs[i + 1] ?? null} all={all} />
         ))}
       </SortableContext>
     </DndContext>
@@ -54,22 +56,29 @@ function Place({
   id,
   graph,
   next,
-  range,
+  all,
 }: {
   id: string
   graph: Graph
   next: [string, Graph] | null
-  range: Limits
+  all: Limits
 }) {
   const investigation = useInvestigation()
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, isDragging } = useSortable({
     id,
   })
   const box = useRef<HTMLDivElement | null>(null)
-  const description = describeGraph(investigation, graph, (series: Series) =>
-    shownTableOf(investigation, series.body, {
-      ...{ axes: graph.axes, derivation: graph.derivation, other: series.other },
-    }),
+  const tables = tablesOf(investigation)
+  // Tables say whether anything that is described has changed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: see above
+  const description = useMemo(
+    () =>
+      describeGraph(investigation, graph, (series: Series) =>
+        shownTableOf(investigation, series.body, {
+          ...{ axes: graph.axes, derivation: graph.derivation, other: series.other },
+        }),
+      ),
+    [tables, graph],
   )
   if (!description) return null
   const handle = (
@@ -105,7 +114,7 @@ function Place({
       style={{ transform: transform ? `translateY(${transform.y}px)` : undefined }}
     >
       <Box flex="1" minHeight="0">
-        <GraphPanel id={id} graph={graph} description={description} range={range} handle={handle} />
+        <GraphPanel id={id} graph={graph} description={description} all={all} handle={handle} />
       </Box>
       <HeightEdge id={id} graph={graph} next={next} box={box} />
     </Flex>

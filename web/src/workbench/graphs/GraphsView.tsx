@@ -15,7 +15,6 @@ import { FitCards } from './FitCards.tsx'
 import { GraphStack } from './GraphStack.tsx'
 import { MiniStage } from './MiniStage.tsx'
 import { Quantities } from './Quantities.tsx'
-import { useTimeView } from './timeView.ts'
 
 const nothing = () => {}
 
@@ -45,7 +44,6 @@ export default function GraphsView() {
   const chosen = useWorkbench((state) => state.body)
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy: nothing, showHelp })
-  const seen = useTimeView((state) => state.seen)
   const body = activeBody(investigation, chosen)
   useFirstGraphs(session, body)
   const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
@@ -76,8 +74,7 @@ export default function GraphsView() {
         </Stack>
       </Flex>
     )
-  const all = { from: from - room, to: to + room }
-  const range = seen ?? all
+  const range = { from: from - room, to: to + room }
   const stacked = graphs.filter(([, { across }]) => across === TIME)
   const beside = graphs.filter(([, { across }]) => across !== TIME)
   return (

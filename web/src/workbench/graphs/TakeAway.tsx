@@ -74,14 +74,15 @@ async function pngOf(
 }
 
 /** Takes a graph elsewhere: as a picture or a drawing, to a file or to the clipboard. */
-export function TakeAway({ drawn }: { drawn: DrawnGraph }) {
+export function TakeAway({ title, drawn }: { title: string; drawn: () => DrawnGraph }) {
   const investigation = useInvestigation()
   const [kind, setKind] = useState<Kind>('PNG')
   const [fine, setFine] = useState<string>('2×')
   const [isClear, setClear] = useState(false)
-  const { title } = drawn.description
   const made = () =>
-    kind === 'SVG' ? Promise.resolve(svgOf(drawn, isClear)) : pngOf(drawn, isClear, Number.parseInt(fine, 10))
+    kind === 'SVG'
+      ? Promise.resolve(svgOf(drawn(), isClear))
+      : pngOf(drawn(), isClear, Number.parseInt(fine, 10))
   const copy = async () => {
     try {
       const content = await made()

@@ -1,6 +1,7 @@
 import type { GraphPoint } from '@apokinema/core/graphs'
 import type { Chart, Plugin } from 'chart.js'
 import { PAINT } from '../../theme/system.ts'
+import { drawPoints, type PointsState } from './graphPoints.ts'
 
 /** A stretch as it is drawn on a graph. */
 export interface DrawnStretch {
@@ -34,6 +35,7 @@ export interface OverlayState {
   breaks: number[]
   errors: DrawnErrors[]
   notes: DrawnNote[]
+  points: PointsState
 }
 
 /** The current frame: saffron with a dark edge. */
@@ -127,7 +129,8 @@ export function overlayPlugin(state: () => OverlayState): Plugin<'scatter'> {
     },
     afterDatasetsDraw(chart) {
       const { ctx, chartArea, scales } = chart
-      const { stretches, cursor, breaks, notes } = state()
+      const { stretches, cursor, breaks, notes, points } = state()
+      drawPoints(chart, points)
       ctx.save()
       ctx.strokeStyle = PAINT.ink
       ctx.lineWidth = 1.4

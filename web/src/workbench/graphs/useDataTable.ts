@@ -10,7 +10,7 @@ import {
 import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useTable } from '../tableStore.ts'
-import { shownTableOf } from '../tables.ts'
+import { shownTableOf, tablesOf } from '../tables.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { quantityGroups } from './QuantitySelect.tsx'
 
@@ -49,6 +49,9 @@ export function useDataTable(active: string): DataTable {
   const selection = useWorkbench((state) => state.selection)
   const stretch = selection?.kind === 'stretch' ? investigation.stretches[selection.id] : undefined
   const key = bodies.join()
+  const tables = tablesOf(investigation)
+  // Tables say whether anything in it has changed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: see above
   return useMemo(() => {
     const chosen = key.split(',').map((body) => {
       const has = new Set(
@@ -69,5 +72,5 @@ export function useDataTable(active: string): DataTable {
       namesIn(investigation),
       even === null || inside.length < 2 ? null : { ...range, count: even },
     )
-  }, [investigation, key, columns, even, stretch])
+  }, [tables, key, columns, even, stretch])
 }

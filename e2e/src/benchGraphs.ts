@@ -1,0 +1,92 @@
+import { edits, type Recipe } from '@apokinema/core/investigation'
+import type { Browser, Page } from 'playwright-core'
+import { newWindow } from './browser.ts'
+import { openSample } from './page.ts'
+import { workOn } from './work.ts'
+import type { World } from './world.ts'
+
+/** How fast graphs are, for `npm run bench -- graphs`. */
+
+type Note = (what: string, value: string) => void
+type Spread = (values: number[]) => string
+
+/** Screens that are counted in a drag. */
+const SCREENS = 90
+
+/** An investigation of the lantern whose one body has so many marks, with three graphs; more than it has frames are left out. */
+async function openMarked(browser: Browser, world: World, marks: number): Promise<Page> {
+  const page = await (await newWindow(browser)).newPage()
+  await page.addInitScript('globalThis.__name = (f) => f')
+  await page.goto(world.origin)
+  await openSample(page, 'Paper lantern')
+  const [id, position, velocity, third] = Array.from({ length: 4 }, () => crypto.randomUUID())
+  const marked: Recipe = (draft) => {
+    edits.addBody(id, { position, velocity }, 'Lantern')(draft)
+    edits.addGraph(third, id, 'ay')(draft)
+    // The footage is told to be longer than it is: graphs don't look at it.
+    draft.footage!.ticks = { first: 0, runs: [[256, marks - 1]] }
+    edits.setSpan({ first: 0, last: marks - 1, every: 1 })(draft)
+    for (let frame = 0; frame < marks; frame++)
+      draft.bodies[id].marks[frame] = {
+        x: 400 + 200 * Math.sin(frame / 40),
+        y: 300 + 100 * Math.cos(frame / 23),
+        by: 'hand',
+      }
+  }
+  await workOn(world, page, marked)
+  await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
+  await page.locator('[data-graph]').nth(2).waitFor()
+  await page.waitForTimeout(1500)
+  return page
+}
+
+/** Milliseconds from screen to screen while an axis of the first graph is dragged, and what of them is spent in the page. */
+function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: number[]; work: number[] }> {
+  return page.evaluate(
+    async ([way, count]) => {
+      const handle = document.querySelector<HTMLElement>(`[data-axis-handle=${way}]`)!
+      const { left, top, width, height } = handle.getBoundingClientRect()
+      const [x, y] = [left + width / 2, top + height / 2]
+      const send = (type: string, by: number) =>
+        handle.dispatchEvent(
+          new PointerEvent(type, {
+            ...{ bubbles: true, pointerId: 1, button: 0, isPrimary: true },
+            clientX: x + (way === 'across' ? by : 0),
+            clientY: y + (way === 'up' ? by : 0),
+          }),
+        )
+      handle.setPointerCapture = () => {}
+      send('pointerdown', 0)
+      const screens: number[] = []
+      const work: number[] = []
+      let last = await new Promise<number>(requestAnimationFrame)
+      for (let i = 1; i <= count; i++) {
+        const began = performance.now()
+        send('pointermove', 2 * i)
+        const now = await new Promise<number>((resolve) => {
+          requestAnimationFrame((at) => resolve(at))
+        })
+        work.push(performance.now() - began)
+        screens.push(now - last)
+        last = now
+      }
+      send('pointerup', 2 * count)
+      return { screens, work }
+    },
+    [direction, SCREENS] as const,
+  )
+}
+
+export async function benchGraphs(browser: Browser, world: World, note: Note, spread: Spread): Promise<void> {
+  for (const marks of [1000, 10_000]) {
+    const page = await openMarked(browser, world, marks)
+    for (const direction of ['across', 'up'] as const) {
+      const { screens } = await timePan(page, direction)
+      note(
+        `three graphs of ${marks} points, ${direction === 'across' ? 'times' : 'one scale'} dragged: screen to screen`,
+        spread(screens),
+      )
+    }
+    await page.context().close()
+  }
+}

@@ -1,0 +1,272 @@
+import type { GraphDescription, GraphPoint, SeriesDescription } from '@apokinema/core/graphs'
+import type { BodyShape, Graph } from '@apokinema/core/investigation'
+import type { Chart } from 'chart.js'
+import { BODY_PAINT, PAINT } from '../../theme/system.ts'
+import type { ShownFit } from './fits.ts'
+
+/** Points of a drawn curve. */
+const CURVE_POINTS = 120
+const RADIUS = 4.2
+/** Line styles of the components: full, dashed, dotted. */
+const DASHES = { x: [], y: [7, 4], size: [2, 3] }
+/** A step that is longer than so many usual ones is a gap: no line goes across. */
+const GAP = 4
+/** What comes from elsewhere has no body's colour. */
+const OVERLAY = '#8C8879'
+/** From so many points on markers are small dots: larger ones would lie on each other. */
+const DENSE = { points: 600, radius: 2.4 }
+
+/** What of a graph is drawn, and how strongly. */
+export interface PointsState {
+  description: GraphDescription
+  graph: Graph
+  fits: ShownFit[]
+  /** Whether a frame is among those that are looked at; all are where nobody has chosen any. */
+  isIn: (frame: number) => boolean
+  isStray: (frame: number) => boolean
+  /** Later frames are not drawn: the film plays. */
+  until: number
+}
+
+/** Colour of a series: that of its body, or ink for all bodies together. */
+export function paintOf({ colour }: Pick<SeriesDescription, 'colour'>): string {
+  return colour ? BODY_PAINT[colour].mark : PAINT.ink
+}
+
+type Pixel = { x: number; y: number }
+
+/**
+ * Draws the points, lines and curves of a graph. There can be ten thousand of them.
+ */
+export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis }: PointsState): void {
+  const { ctx, chartArea, scales } = chart
+  const pixelOf = ({ x, y }: Pixel): Pixel => ({
+    x: scales.x.getPixelForValue(x),
+    y: scales.y.getPixelForValue(y),
+  })
+  ctx.save()
+  ctx.beginPath()
+  // Markers at the rim are drawn whole.
+  const rim = RADIUS + 2
+  ctx.rect(chartArea.left - rim, chartArea.top - rim, chartArea.width + 2 * rim, chartArea.height + 2 * rim)
+  ctx.clip()
+  for (const { points } of description.overlays) strokeLine(ctx, points.map(pixelOf), OVERLAY, 1.6, [])
+  for (const series of [...description.series].reverse()) drawSeries(ctx, series, graph, emphasis, pixelOf)
+  for (const { fit } of fits) {
+    if (!fit) continue
+    const step = (fit.to - fit.from) / CURVE_POINTS
+    const curve = Array.from({ length: CURVE_POINTS + 1 }, (_, i) => {
+      const t = fit.from + i * step
+      return pixelOf({ x: t, y: fit.polynomial.valueAt(t) })
+    })
+    strokeLine(ctx, curve, PAINT.ink, 1.6, [])
+  }
+  ctx.restore()
+}
+
+function drawSeries(
+  ctx: CanvasRenderingContext2D,
+  series: SeriesDescription,
+  { look }: Graph,
+  { isIn, isStray, until }: Pick<PointsState, 'isIn' | 'isStray' | 'until'>,
+  pixelOf: (point: Pixel) => Pixel,
+): void {
+  const colour = paintOf(series)
+  const { direction } = series.quantity
+  const points =
+    until === Number.POSITIVE_INFINITY ? series.points : series.points.filter(({ frame }) => frame <= until)
+  if (look !== 'points')
+    for (const piece of pieces(series, points))
+      strokeLine(ctx, piece.map(pixelOf), colour, 1.6, DASHES[direction])
+  if (look === 'line') return
+  const isMain = series.id === null
+  const groupOf = ({ frame }: GraphPoint): Group =>
+    isMain && isStray(frame) ? 'stray' : isMain && !isIn(frame) ? 'faded' : 'plain'
+  const faded = `${colour}59`
+  const fillOf = (own: string) => (direction === 'x' ? own : direction === 'y' ? '#FFFFFF' : '#E9E6DC')
+  const paints: Record<Group, { stroke: string; fill: string }> = {
+    plain: { stroke: colour, fill: fillOf(colour) },
+    faded: { stroke: faded, fill: fillOf(faded) },
+    stray: { stroke: PAINT.alarm, fill: fillOf(colour) },
+  }
+  if (points.length > DENSE.points) {
+    drawDense(
+      ctx,
+      points.map((point) => ({ ...pixelOf(point), group: groupOf(point) })),
+      paints,
+    )
+    return
+  }
+  for (const point of points) {
+    const { x, y } = pixelOf(point)
+    const { stroke, fill } = paints[groupOf(point)]
+    ctx.drawImage(stampOf(series.shape, stroke, fill), x - STAMP, y - STAMP, 2 * STAMP, 2 * STAMP)
+  }
+}
+
+type Group = 'plain' | 'faded' | 'stray'
+
+/** A picture that dense points are set in, dot by dot, and then laid down at once. */
+let raster: HTMLCanvasElement | null = null
+let dotted: ImageData | null = null
+
+/** Draws thousands of points as small dots: pixel by pixel, which is far quicker than a shape for each. */
+function drawDense(
+  ctx: CanvasRenderingContext2D,
+  points: (Pixel & { group: Group })[],
+  paints: Record<Group, { stroke: string; fill: string }>,
+): void {
+  const { width, height } = ctx.canvas
+  const fine = width / ctx.canvas.clientWidth || 1
+  raster ??= document.createElement('canvas')
+  const context = raster.getContext('2d', { willReadFrequently: true })!
+  if (!dotted || dotted.width !== width || dotted.height !== height) {
+    raster.width = width
+    raster.height = height
+    dotted = context.createImageData(width, height)
+  }
+  const pixels = new Uint32Array(dotted.data.buffer)
+  pixels.fill(0)
+  const colours = Object.fromEntries(
+    Object.entries(paints).map(([group, { stroke, fill }]) => [
+      group,
+      { rim: pixelColour(context, stroke), core: pixelColour(context, fill) },
+    ]),
+  ) as Record<Group, { rim: number; core: number }>
+  const radius = DENSE.radius * fine
+  const dots = dotsWithin(radius).map(({ dx, dy }) => ({
+    by: dy * width + dx,
+    isCore: Math.hypot(dx, dy) < radius - 1.2 * fine,
+  }))
+  const edge = Math.ceil(radius) + 1
+  for (const { x, y, group } of points) {
+    const [column, row] = [Math.round(x * fine), Math.round(y * fine)]
+    if (column < edge || row < edge || column >= width - edge || row >= height - edge) continue
+    const at = row * width + column
+    const { rim, core } = colours[group]
+    for (const { by, isCore } of dots) pixels[at + by] = isCore ? core : rim
+  }
+  context.putImageData(dotted, 0, 0)
+  ctx.drawImage(raster, 0, 0, width / fine, height / fine)
+}
+
+function dotsWithin(radius: number): { dx: number; dy: number }[] {
+  const reach = Math.ceil(radius)
+  const side = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach)
+  return side.flatMap((dy) => side.flatMap((dx) => (Math.hypot(dx, dy) <= radius ? [{ dx, dy }] : [])))
+}
+
+const known = new Map<string, number>()
+
+/** A colour as it stands in a picture's memory. */
+function pixelColour(context: CanvasRenderingContext2D, colour: string): number {
+  const ready = known.get(colour)
+  if (ready !== undefined) return ready
+  context.clearRect(0, 0, 1, 1)
+  context.fillStyle = colour
+  context.fillRect(0, 0, 1, 1)
+  const [found] = new Uint32Array(context.getImageData(0, 0, 1, 1).data.buffer)
+  known.set(colour, found)
+  return found
+}
+
+/** Half the width of a marker with its rim, in pixels. */
+const STAMP = 8
+
+const stamps = new Map<string, HTMLCanvasElement>()
+
+/**
+ * A marker as a small picture: laying it down thousands of times is far quicker than drawing its outline as often.
+ */
+function stampOf(shape: BodyShape, stroke: string, fill: string): HTMLCanvasElement {
+  const fine = Math.max(1, Math.ceil(window.devicePixelRatio || 1)) * 2
+  const key = `${shape} ${stroke} ${fill} ${fine}`
+  const ready = stamps.get(key)
+  if (ready) return ready
+  const canvas = document.createElement('canvas')
+  canvas.width = 2 * STAMP * fine
+  canvas.height = 2 * STAMP * fine
+  const context = canvas.getContext('2d')!
+  context.scale(fine, fine)
+  const path = new Path2D()
+  addMarker(path, shape, STAMP, STAMP)
+  context.fillStyle = fill
+  context.strokeStyle = stroke
+  context.lineWidth = 2
+  context.fill(path)
+  context.stroke(path)
+  stamps.set(key, canvas)
+  return canvas
+}
+
+/** Points in stretches that a line goes through: none across a break or a gap. */
+function pieces({ table }: SeriesDescription, points: GraphPoint[]): GraphPoint[][] {
+  const steps = points.slice(1).map(({ row }, i) => table.times[row] - table.times[points[i].row])
+  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1] ?? 0
+  const found: GraphPoint[][] = []
+  points.forEach((point, i) => {
+    const before = points[i - 1]
+    let isApart = before === undefined || steps[i - 1] > GAP * usual
+    if (!isApart) for (const at of table.breaks) if (at > before.row && at <= point.row) isApart = true
+    if (isApart) found.push([])
+    found[found.length - 1].push(point)
+  })
+  return found
+}
+
+function strokeLine(
+  ctx: CanvasRenderingContext2D,
+  points: Pixel[],
+  colour: string,
+  width: number,
+  dash: number[],
+): void {
+  ctx.strokeStyle = colour
+  ctx.lineWidth = width
+  ctx.setLineDash(dash)
+  ctx.beginPath()
+  points.forEach(({ x, y }, i) => {
+    if (i === 0) ctx.moveTo(x, y)
+    else ctx.lineTo(x, y)
+  })
+  ctx.stroke()
+  ctx.setLineDash([])
+}
+
+/** Adds a body's marker around a place to a path. */
+function addMarker(path: Path2D, shape: BodyShape, x: number, y: number): void {
+  const r = RADIUS
+  const polygon = (...places: [number, number][]) => {
+    places.forEach(([dx, dy], i) => {
+      if (i === 0) path.moveTo(x + dx, y + dy)
+      else path.lineTo(x + dx, y + dy)
+    })
+    path.closePath()
+  }
+  switch (shape) {
+    case 'circle':
+      path.moveTo(x + r, y)
+      path.arc(x, y, r, 0, 2 * Math.PI)
+      break
+    case 'square':
+      path.rect(x - 0.9 * r, y - 0.9 * r, 1.8 * r, 1.8 * r)
+      break
+    case 'diamond':
+      polygon([0, -1.2 * r], [1.2 * r, 0], [0, 1.2 * r], [-1.2 * r, 0])
+      break
+    case 'triangle':
+      polygon([0, -r], [r, 0.8 * r], [-r, 0.8 * r])
+      break
+    case 'cross':
+      path.moveTo(x - r, y)
+      path.lineTo(x + r, y)
+      path.moveTo(x, y - r)
+      path.lineTo(x, y + r)
+      break
+    case 'star':
+      for (const turn of [0, Math.PI / 3, (2 * Math.PI) / 3]) {
+        path.moveTo(x - r * Math.cos(turn), y - r * Math.sin(turn))
+        path.lineTo(x + r * Math.cos(turn), y + r * Math.sin(turn))
+      }
+  }
+}
