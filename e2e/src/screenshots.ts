@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { edits, type Recipe } from '@apokinema/core/investigation'
+import { normalSource, randomSource } from '@apokinema/core/random'
 import { fill, readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
@@ -57,6 +58,40 @@ await page.mouse.move(2, 790)
 await waitForSaved(page)
 await page.waitForLoadState('networkidle')
 await page.screenshot({ path: `${folder}/graphs.png` })
+
+const floating = 'de300000-0000-4000-8000-000000001002'
+await workOn(world, page, edits.addGraph(crypto.randomUUID(), floating, 'y', 'x'))
+await page.reload()
+await page.locator('[data-graph] canvas').nth(2).waitFor()
+await page.locator('canvas[data-frame]').waitFor()
+await page.getByRole('button', { name: 'Table', exact: true }).click()
+await page.getByRole('row').nth(6).click()
+await page.locator('[data-stretch="1"]').click({ position: { x: 200, y: 12 } })
+await waitForSaved(page)
+await page.mouse.move(2, 790)
+await page.screenshot({ path: `${folder}/table-and-path.png` })
+
+await page.goto(world.origin + demo(1))
+await waitForFrame(page, 27)
+await page.getByRole('button', { name: 'On the picture', exact: true }).click()
+await page.getByRole('button', { name: /Chronophotograph/ }).click()
+await page.getByLabel('Arrows', { exact: true }).selectOption('velocity')
+await page.getByRole('button', { name: 'Make it' }).click()
+await page.locator('[data-chrono]').waitFor()
+await page.waitForLoadState('networkidle')
+await page.screenshot({ path: `${folder}/chronophotograph.png` })
+
+await page.goto(world.origin)
+await page.getByRole('button', { name: 'Sample: Swing boat' }).click()
+await waitForFrame(page, 0)
+await workOn(world, page, ...swung())
+await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
+await page.locator('[data-graph] canvas').nth(2).waitFor()
+await page.locator('canvas[data-frame]').waitFor()
+await page.getByText('More about these points').click()
+await waitForSaved(page)
+await page.mouse.move(2, 790)
+await page.screenshot({ path: `${folder}/phase-plot.png` })
 
 /** The net float as a phone would write it that drops frames now and then. */
 function withDroppedFrames(): string {
@@ -275,3 +310,23 @@ await page.screenshot({ path: `${folder}/film-it-well.png` })
 
 await browser.close()
 await world.stop()
+
+/** The swing boat, marked as it truly swung and as well as a hand does it, with its phase plot. */
+function swung(): Recipe[] {
+  const [id, position, velocity, phase] = Array.from({ length: 4 }, () => crypto.randomUUID())
+  const normal = normalSource(randomSource(12))
+  const off = () => 0.3 * normal()
+  return [
+    edits.addBody(id, { position, velocity }, 'Swing boat'),
+    edits.setDerivation({ method: 'cubic', reach: 3 }),
+    edits.addGraph(phase, id, 'vx', 'x'),
+    edits.changeGraph(phase, { look: 'both' }),
+    (draft) => {
+      for (const { frame, x, y } of readTruth('swing-boat').bodies[0].frames.slice(14))
+        draft.bodies[id].marks[frame] = { x: x + off(), y: y + off(), by: 'hand' }
+      edits.changeGraph(position, { quantity: 'x' })(draft)
+      edits.changeGraph(velocity, { quantity: 'vx' })(draft)
+    },
+    edits.addStretch(crypto.randomUUID(), position, 20, 200),
+  ]
+}
