@@ -240,8 +240,8 @@ describe('the tangent', () => {
     ['three-point', 3],
     ['cubic', 4],
   ] as const)('has the slope that the derivative has, by %s', (method, reach) => {
-    const own = motionTable(investigation, IDS[0], { derivation: { method, reach } })
-    const slopes = slopesOf(own, 'x', { method, reach })
+    const own = motionTable(investigation, IDS[0], { derivation: { method, reach, weighted: false } })
+    const slopes = slopesOf(own, 'x', { method, reach, weighted: false })
     const { rows, values, errors } = own.column('vx')
     expect(slopes.map(({ row }) => row)).toEqual(rows)
     for (const { row, slope, error } of slopes) {
@@ -251,7 +251,7 @@ describe('the tangent', () => {
   })
 
   it('is none across a break, and knows which marks a velocity’s neighbours share', () => {
-    const slopes = slopesOf(table, 'vx', { method: 'three-point', reach: 3 })
+    const slopes = slopesOf(table, 'vx', { method: 'three-point', reach: 3, weighted: false })
     const broken = table.frames.indexOf(33)
     expect(slopes.some(({ row }) => Math.abs(row - broken) < 2)).toBe(false)
     // (x₄ − 2x₂ + x₀)/4h²: errors of 1, 2 and 1 parts.

@@ -41,7 +41,7 @@ function swinging(): Investigation {
 
 export function benchCore(note: (what: string, value: string) => void): void {
   const investigation = swinging()
-  const derivation = { method: 'cubic', reach: 4 } as const
+  const derivation = { method: 'cubic', reach: 4, weighted: false } as const
   const took: number[] = []
   for (let repeat = 0; repeat < 5; repeat++) {
     const began = performance.now()

@@ -146,7 +146,9 @@ describe('the 95 % interval', () => {
           frames: 20,
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
         })
-        const table = motionTable(document, THROWN.body, { derivation: { method, reach: 4 } })
+        const table = motionTable(document, THROWN.body, {
+          derivation: { method, reach: 4, weighted: false },
+        })
         const { reading } = fitColumn(table, 'vy', whole, 'uniform-acceleration')
         const [marks] = reading.parts
         found.push(reading.value)
@@ -270,7 +272,9 @@ describe('stretch', () => {
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
         })
         const { document } = edit(marked, edits.changeBody(THROWN.body, { markError: 0.4 }))
-        const table = motionTable(document, THROWN.body, { derivation: { method, reach: 3 } })
+        const table = motionTable(document, THROWN.body, {
+          derivation: { method, reach: 3, weighted: false },
+        })
         const { mean, change, slope } = stretchSummary(table, quantity, { from: 4, to: 20 })
         found.mean.push(mean.value)
         found.change.push(change.value)

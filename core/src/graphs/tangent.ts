@@ -25,7 +25,13 @@ export function slopesOf(table: MotionTable, quantity: string, derivation: Deriv
   }
   const values = rows.map((row) => column.values[row])
   const method = DERIVATIVES[derivation.method]
-  const derived = method.derive({ from: times, to: times, breaks }, 1, derivation.reach, values)
+  const derived = method.derive(
+    { from: times, to: times, breaks },
+    1,
+    derivation.reach,
+    values,
+    derivation.weighted,
+  )
   return derived.rows.map((point, i) => {
     const start = derived.map.start[i]
     const sway = new Sway()

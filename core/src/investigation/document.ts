@@ -32,6 +32,8 @@ export interface Derivation {
   method: DerivativeId
   /** Points on either side that are used, where the method has a choice. */
   reach: number
+  /** Whether nearer points count more than those at the ends of the window. */
+  weighted: boolean
 }
 
 /** Points on either side that can be chosen for a derivative. */
@@ -444,7 +446,7 @@ export function newInvestigation(title: string): Investigation {
     hidden: { scale: false, axes: false },
     drawn: newDrawn(),
     strayLimit: STRAY_LIMIT.usual,
-    derivation: { method: 'three-point', reach: REACH.usual },
+    derivation: { method: 'three-point', reach: REACH.usual, weighted: false },
     constants: {},
     quantities: {},
     bodies: {},

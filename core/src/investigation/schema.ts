@@ -400,6 +400,7 @@ const derivation = () =>
   object({
     method: string().strict().required().oneOf(DERIVATIVE_IDS),
     reach: whole(REACH.least, REACH.most),
+    weighted: flag(),
   })
     .noUnknown()
     .strict()

@@ -92,17 +92,20 @@ const UPGRADES: Record<number, Upgrade> = {
   },
   /** Version 6 had one quantity a graph, always against time, none of one's own, and left no point of a stretch out. */
   6: (document) => {
-    const { graphs, stretches } = document as Record<'graphs' | 'stretches', Record<string, object>>
+    const { graphs, stretches, derivation } = document as unknown as Version6
+    const even = (way: object | null) => way && { ...way, weighted: false }
     const scaling = { from: null, to: null, zero: false, log: false, transform: 'none', label: '' }
     return {
       ...document,
       version: 7,
       freeFall: { value: 9.81, error: 0 },
       direction: 0,
+      derivation: even(derivation),
       constants: {},
       quantities: {},
       graphs: mapped(graphs, (graph) => ({
         ...graph,
+        derivation: even(graph.derivation),
         ...{ across: 't', other: null, also: {}, look: 'points', scaleAcross: scaling, scaleUp: scaling },
         ...{ equal: false, grid: true, title: '', height: 1, notes: {}, tangent: false, handTangent: null },
         overlays: {},
@@ -110,6 +113,13 @@ const UPGRADES: Record<number, Upgrade> = {
       stretches: mapped(stretches, (stretch) => ({ ...stretch, without: {} })),
     }
   },
+}
+
+/** What the upgrade from version 6 reads. */
+interface Version6 {
+  derivation: object
+  graphs: Record<string, { derivation: object | null }>
+  stretches: Record<string, object>
 }
 
 /** What the upgrade from version 2 reads. */

@@ -264,7 +264,10 @@ export class Columns {
     if (ready) return ready
     const course = this.courses.get(whose) ?? pickPoints(this.course, place.rows)
     this.courses.set(whose, course)
-    const made = { course, derived: method.derive(course, order, derivation.reach, place.values) }
+    const made = {
+      course,
+      derived: method.derive(course, order, derivation.reach, place.values, derivation.weighted),
+    }
     this.derivatives.set(key, made)
     return made
   }

@@ -37,7 +37,7 @@ function kept(investigation: Investigation, key: string, make: () => MotionTable
 }
 
 const keyOf = (body: string, { axes = null, derivation = null, other = null }: TableSettings) =>
-  `${body} ${axes} ${derivation?.method} ${derivation?.reach} ${other}`
+  `${body} ${axes} ${derivation?.method} ${derivation?.reach} ${derivation?.weighted} ${other}`
 
 /**
  * The motion table of a body in the scene's own unit of length, measured in some axes (null: the main ones) and

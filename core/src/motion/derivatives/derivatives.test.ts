@@ -51,6 +51,26 @@ describe('the derivative of a least-squares polynomial', () => {
   })
 })
 
+describe('weighted derivatives', () => {
+  it('have the slope of weighed least squares, nearer points the more', () => {
+    const { map } = parabola.derive(at([0, 1, 2, 3, 4]), 1, 2, [], true)
+    // (1 − (τ/3)³)³ at one and at two steps.
+    const [one, two] = [(26 / 27) ** 3, (19 / 27) ** 3]
+    const sum = 2 * (one + 4 * two)
+    map.coefficients[2].forEach((coefficient, i) => {
+      expect(coefficient).toBeCloseTo([-2 * two, -one, 0, one, 2 * two][i] / sum, 12)
+    })
+  })
+
+  it('are exact for what their polynomial can follow, on any times', () => {
+    const values = uneven.map((t) => 1 + 2 * t - 3 * t ** 3)
+    const { rows, map } = cubic.derive(at(uneven), 2, 4, values, true)
+    applyMap(map, values).forEach((bend, i) => {
+      expect(bend).toBeCloseTo(-18 * uneven[rows[i]], 6)
+    })
+  })
+})
+
 describe('derivatives over a window', () => {
   it.each([1, 2, 5, 11])(
     'are exact for what their polynomial can follow, at the ends too (reach %i)',

@@ -7,9 +7,16 @@ import { type CoursePoints, type Derived, ownPoints, runsOf } from './course.ts'
  *
  * @param times of the points, in seconds; more than `degree` different ones
  * @param at the time that is asked for, in seconds
+ * @param weights what each point counts for; all the same where there are none
  * @returns one coefficient a point
  */
-export function derivativeAt(times: ArrayLike<number>, at: number, degree: number, order: number): number[] {
+export function derivativeAt(
+  times: ArrayLike<number>,
+  at: number,
+  degree: number,
+  order: number,
+  weights: ArrayLike<number> | null = null,
+): number[] {
   const count = times.length
   let scale = 0
   for (let j = 0; j < count; j++) scale = Math.max(scale, Math.abs(times[j] - at))
@@ -22,11 +29,12 @@ export function derivativeAt(times: ArrayLike<number>, at: number, degree: numbe
   for (let k = 0; k <= degree; k++) {
     let [norm, middle] = [0, 0]
     for (let j = 0; j < count; j++) {
-      const square = now[j] * now[j]
+      const square = (weights ? weights[j] : 1) * now[j] * now[j]
       norm += square
       middle += ((times[j] - at) / scale) * square
     }
-    for (let j = 0; j < count; j++) coefficients[j] += (now[j] * here[order]) / norm
+    for (let j = 0; j < count; j++)
+      coefficients[j] += ((weights ? weights[j] : 1) * now[j] * here[order]) / norm
     if (k === degree) break
     const [alpha, beta] = [middle / norm, k === 0 ? 0 : norm / normBefore]
     const next = new Float64Array(count)
@@ -39,6 +47,16 @@ export function derivativeAt(times: ArrayLike<number>, at: number, degree: numbe
   const unit = scale ** order
   for (let j = 0; j < count; j++) coefficients[j] /= unit
   return coefficients
+}
+
+/**
+ * Weights by which nearer points count more: (1 − (|τ|/h)³)³, with h a step beyond the farthest point (Cleveland,
+ * J. Am. Stat. Assoc. 74 (1979) 829).
+ */
+function tricube(times: number[], at: number, reach: number): number[] {
+  const farthest = Math.max(...times.map((time) => Math.abs(time - at)))
+  const beyond = (farthest * (reach + 1)) / reach
+  return times.map((time) => (1 - (Math.abs(time - at) / beyond) ** 3) ** 3)
 }
 
 /** The first of so many points around one of a run, as evenly on both sides as its ends allow. */
@@ -69,7 +87,13 @@ function liesAlike(
  * is taken from one side, so that the end has a derivative, with a larger error. A run with too few points for the
  * polynomial has none.
  */
-export function localPolynomial(points: CoursePoints, degree: number, order: 1 | 2, reach: number): Derived {
+export function localPolynomial(
+  points: CoursePoints,
+  degree: number,
+  order: 1 | 2,
+  reach: number,
+  weighted = false,
+): Derived {
   const derived: Derived = { rows: [], map: { start: [], coefficients: [] } }
   for (const run of runsOf(points)) {
     const { first, times } = run
@@ -79,7 +103,9 @@ export function localPolynomial(points: CoursePoints, degree: number, order: 1 |
       const { from, size } = windowAround(k, Math.max(2 * reach + 1, degree + 1), times.length)
       // On even times nearly all windows are alike.
       if (!known || !liesAlike(times, { from, k }, known, size)) {
-        const coefficients = derivativeAt(times.slice(from, from + size), times[k], degree, order)
+        const some = times.slice(from, from + size)
+        const weights = weighted ? tricube(some, times[k], reach) : null
+        const coefficients = derivativeAt(some, times[k], degree, order, weights)
         known = { from, k, coefficients }
       }
       derived.rows.push(first + k)

@@ -17,6 +17,13 @@ export interface DerivativeMethod {
    *
    * @param reach points on either side that are used, where the method has a choice
    * @param values positions of all points
+   * @param weighted whether nearer points count more, where the method has a window
    */
-  derive(points: CoursePoints, order: 1 | 2, reach: number, values: ArrayLike<number>): Derived
+  derive(
+    points: CoursePoints,
+    order: 1 | 2,
+    reach: number,
+    values: ArrayLike<number>,
+    weighted?: boolean,
+  ): Derived
 }

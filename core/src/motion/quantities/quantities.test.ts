@@ -180,7 +180,7 @@ describe('every quantity', () => {
     beforeAll(() => {
       const normal = normalSource(randomSource(41))
       for (let repeat = 0; repeat < repeats; repeat++) {
-        const derivation = { method: 'parabola', reach: 3 } as const
+        const derivation = { method: 'parabola', reach: 3, weighted: false } as const
         const table = motionTable(noisy(normal), ONE, { derivation })
         for (const [id, places] of seen) {
           const { values, errors, bias } = table.column(id)

@@ -1,16 +1,11 @@
 import { type AxisDescription, TRANSFORMS } from '@apokinema/core/graphs'
-import {
-  edits,
-  type Graph,
-  inOrder,
-  type Scaling,
-  TIME,
-  type TransformId,
-} from '@apokinema/core/investigation'
+import { edits, type Graph, inOrder, type Scaling, TIME } from '@apokinema/core/investigation'
 import { QUANTITIES } from '@apokinema/core/motion'
-import { Button, HStack, NativeSelect, Popover, Portal, Stack, Text, VisuallyHidden } from '@chakra-ui/react'
+import { Button, HStack, Text, VisuallyHidden } from '@chakra-ui/react'
 import { ChevronDown } from 'lucide-react'
 import type { ReactNode } from 'react'
+import { Pop } from '../../common/Pop.tsx'
+import { Select } from '../../common/Select.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -72,12 +67,10 @@ export function AxisMenu({
   )
   const others = inOrder(investigation.bodies).filter(([other]) => other !== graph.body)
   return (
-    <Popover.Root
-      lazyMount
-      unmountOnExit
-      positioning={{ placement: direction === 'up' ? 'bottom-start' : 'top-end' }}
-    >
-      <Popover.Trigger asChild>
+    <Pop
+      placement={direction === 'up' ? 'bottom-start' : 'top-end'}
+      width="17rem"
+      button={
         <Button
           variant="plain"
           size="2xs"
@@ -99,107 +92,76 @@ export function AxisMenu({
           <VisuallyHidden>, the {way} axis</VisuallyHidden>
           <ChevronDown size={12} />
         </Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content width="17rem">
-            <Popover.Body padding="3">
-              <Stack gap="2">
-                <Text fontWeight="600">The {way} axis</Text>
-                <QuantitySelect
-                  label={`Quantity on the ${way} axis`}
-                  body={body}
-                  value={axis.quantity}
-                  withTime={direction === 'across'}
-                  choose={choose}
-                />
-                {direction === 'up' && isOfPairs(graph.quantity) && others.length > 1 && (
-                  <NativeSelect.Root size="xs">
-                    <NativeSelect.Field
-                      aria-label="The other body"
-                      value={graph.other ?? others[0][0]}
-                      onChange={({ target }) =>
-                        session.edit('choose the other body', edits.changeGraph(id, { other: target.value }))
-                      }
-                    >
-                      {others.map(([other, { name }]) => (
-                        <option key={other} value={other}>
-                          {name}
-                        </option>
-                      ))}
-                    </NativeSelect.Field>
-                    <NativeSelect.Indicator />
-                  </NativeSelect.Root>
-                )}
-                {!isTime && (
-                  <NativeSelect.Root size="xs">
-                    <NativeSelect.Field
-                      aria-label={`Drawn on the ${way} axis`}
-                      value={scaling.transform}
-                      onChange={({ target }) =>
-                        scale('draw it in another way', {
-                          ...{ transform: target.value as TransformId, from: null, to: null },
-                        })
-                      }
-                    >
-                      {Object.values(TRANSFORMS).map(({ id: transform, name }) => (
-                        <option key={transform} value={transform}>
-                          {name}
-                        </option>
-                      ))}
-                    </NativeSelect.Field>
-                    <NativeSelect.Indicator />
-                  </NativeSelect.Root>
-                )}
-                {!(isTime && direction === 'across') && (
-                  <HStack gap="2" align="flex-start">
-                    {limit('from')}
-                    {limit('to')}
-                  </HStack>
-                )}
-                {!isTime && (
-                  <HStack gap="4">
-                    <TickBox on={scaling.zero} set={(zero) => scale('scale an axis', { zero })}>
-                      with zero
-                    </TickBox>
-                    <TickBox on={scaling.log} set={(log) => scale('scale an axis', { log })}>
-                      logarithmic
-                    </TickBox>
-                  </HStack>
-                )}
-                <TextField
-                  label="Words at the axis"
-                  placeholder="symbol and unit"
-                  value={scaling.label}
-                  maxLength={120}
-                  onCommit={(label) => {
-                    scale('name an axis', { label })
-                    return null
-                  }}
-                />
-                {graph.across !== TIME && (
-                  <Button
-                    size="2xs"
-                    variant="outline"
-                    alignSelf="flex-start"
-                    onClick={() =>
-                      session.edit(
-                        'swap the axes',
-                        edits.changeGraph(id, {
-                          ...{ quantity: graph.across, across: graph.quantity },
-                          ...{ scaleAcross: graph.scaleUp, scaleUp: graph.scaleAcross },
-                        }),
-                      )
-                    }
-                  >
-                    Swap the axes
-                  </Button>
-                )}
-              </Stack>
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+      }
+    >
+      <Text fontWeight="600">The {way} axis</Text>
+      <QuantitySelect
+        label={`Quantity on the ${way} axis`}
+        body={body}
+        value={axis.quantity}
+        withTime={direction === 'across'}
+        choose={choose}
+      />
+      {direction === 'up' && isOfPairs(graph.quantity) && others.length > 1 && (
+        <Select
+          label="The other body"
+          value={graph.other ?? others[0][0]}
+          options={others.map(([other, { name }]) => [other, name] as const)}
+          choose={(other) => session.edit('choose the other body', edits.changeGraph(id, { other }))}
+        />
+      )}
+      {!isTime && (
+        <Select
+          label={`Drawn on the ${way} axis`}
+          value={scaling.transform}
+          options={Object.values(TRANSFORMS).map(({ id: transform, name }) => [transform, name] as const)}
+          choose={(transform) => scale('draw it in another way', { transform, from: null, to: null })}
+        />
+      )}
+      {!(isTime && direction === 'across') && (
+        <HStack gap="2" align="flex-start">
+          {limit('from')}
+          {limit('to')}
+        </HStack>
+      )}
+      {!isTime && (
+        <HStack gap="4">
+          <TickBox on={scaling.zero} set={(zero) => scale('scale an axis', { zero })}>
+            with zero
+          </TickBox>
+          <TickBox on={scaling.log} set={(log) => scale('scale an axis', { log })}>
+            logarithmic
+          </TickBox>
+        </HStack>
+      )}
+      <TextField
+        label="Words at the axis"
+        placeholder="symbol and unit"
+        value={scaling.label}
+        maxLength={120}
+        onCommit={(label) => {
+          scale('name an axis', { label })
+          return null
+        }}
+      />
+      {graph.across !== TIME && (
+        <Button
+          size="2xs"
+          variant="outline"
+          alignSelf="flex-start"
+          onClick={() =>
+            session.edit(
+              'swap the axes',
+              edits.changeGraph(id, {
+                ...{ quantity: graph.across, across: graph.quantity },
+                ...{ scaleAcross: graph.scaleUp, scaleUp: graph.scaleAcross },
+              }),
+            )
+          }
+        >
+          Swap the axes
+        </Button>
+      )}
+    </Pop>
   )
 }

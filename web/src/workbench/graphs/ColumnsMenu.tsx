@@ -1,7 +1,8 @@
 import { lowered } from '@apokinema/core/graphs'
 import { MOST_ROWS } from '@apokinema/core/motion'
-import { Box, Button, Grid, HStack, Popover, Portal, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { Columns3 } from 'lucide-react'
+import { Pop } from '../../common/Pop.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
@@ -21,65 +22,60 @@ export function ColumnsMenu({ body }: { body: string }) {
     set({ columns: order.filter((one) => chosen.includes(one)) })
   }
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement: 'top-start' }}>
-      <Popover.Trigger asChild>
+    <Pop
+      placement="top-start"
+      width={{ base: '22rem', md: '40rem' }}
+      button={
         <Button size="xs" variant="outline" bg="panel">
           <Columns3 size={14} /> Columns and rows
         </Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content width={{ base: '22rem', md: '40rem' }}>
-            <Popover.Body padding="3" maxHeight="70vh" overflowY="auto">
-              <HStack gap="6" marginBottom="3" align="flex-end" flexWrap="wrap">
-                {Object.keys(investigation.bodies).length > 1 && (
-                  <TickBox on={all} set={(on) => set({ all: on })}>
-                    all bodies side by side
-                  </TickBox>
-                )}
-                <TickBox on={even !== null} set={(on) => set({ even: on ? 5 : null })}>
-                  evenly spaced rows
-                </TickBox>
-                {even !== null && (
-                  <Box width="5rem">
-                    <TextField
-                      label="how many"
-                      value={String(even)}
-                      inputMode="numeric"
-                      onCommit={(text) => {
-                        const count = parseNumber(text)
-                        if (count === null || count < 2 || count > MOST_ROWS || !Number.isInteger(count))
-                          return 'From 2 on.'
-                        set({ even: count })
-                        return null
-                      }}
-                    />
-                  </Box>
-                )}
-              </HStack>
-              {even !== null && (
-                <Text fontSize="13px" color="ink.muted" marginBottom="3">
-                  Over the selected stretch, or all of it; interpolated between the marks.
-                </Text>
-              )}
-              <Grid templateColumns={{ base: '1fr', md: '1fr 1fr 1fr' }} gap="4">
-                {groups.map(({ name, quantities }) => (
-                  <Stack key={name} gap="1">
-                    <Text fontSize="13px" color="ink.muted">
-                      {name}
-                    </Text>
-                    {quantities.map(({ id, name: words }) => (
-                      <TickBox key={id} on={columns.includes(id)} set={(on) => toggle(id, on)}>
-                        {lowered(words)}
-                      </TickBox>
-                    ))}
-                  </Stack>
-                ))}
-              </Grid>
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+      }
+    >
+      <HStack gap="6" marginBottom="3" align="flex-end" flexWrap="wrap">
+        {Object.keys(investigation.bodies).length > 1 && (
+          <TickBox on={all} set={(on) => set({ all: on })}>
+            all bodies side by side
+          </TickBox>
+        )}
+        <TickBox on={even !== null} set={(on) => set({ even: on ? 5 : null })}>
+          evenly spaced rows
+        </TickBox>
+        {even !== null && (
+          <Box width="5rem">
+            <TextField
+              label="how many"
+              value={String(even)}
+              inputMode="numeric"
+              onCommit={(text) => {
+                const count = parseNumber(text)
+                if (count === null || count < 2 || count > MOST_ROWS || !Number.isInteger(count))
+                  return 'From 2 on.'
+                set({ even: count })
+                return null
+              }}
+            />
+          </Box>
+        )}
+      </HStack>
+      {even !== null && (
+        <Text fontSize="13px" color="ink.muted" marginBottom="3">
+          Over the selected stretch, or all of it; interpolated between the marks.
+        </Text>
+      )}
+      <Grid templateColumns={{ base: '1fr', md: '1fr 1fr 1fr' }} gap="4">
+        {groups.map(({ name, quantities }) => (
+          <Stack key={name} gap="1">
+            <Text fontSize="13px" color="ink.muted">
+              {name}
+            </Text>
+            {quantities.map(({ id, name: words }) => (
+              <TickBox key={id} on={columns.includes(id)} set={(on) => toggle(id, on)}>
+                {lowered(words)}
+              </TickBox>
+            ))}
+          </Stack>
+        ))}
+      </Grid>
+    </Pop>
   )
 }

@@ -6,13 +6,17 @@ import { NativeSelect } from '@chakra-ui/react'
 const REACHES = [2, 3, 4, 6, 10]
 
 const OFFERED: Derivation[] = [
-  { method: 'three-point', reach: 3 },
-  ...(['parabola', 'cubic'] as const).flatMap((method) => REACHES.map((reach) => ({ method, reach }))),
-  { method: 'spline', reach: 3 },
+  { method: 'three-point', reach: 3, weighted: false },
+  ...(['parabola', 'cubic'] as const).flatMap((method) =>
+    REACHES.map((reach) => ({ method, reach, weighted: false })),
+  ),
+  { method: 'spline', reach: 3, weighted: false },
 ]
 
-const keyOf = ({ method, reach }: Derivation) =>
-  method === 'parabola' || method === 'cubic' ? `${method} ${reach}` : method
+/** Whether a method has a window of points. */
+export const hasWindow = ({ method }: Derivation) => method === 'parabola' || method === 'cubic'
+const keyOf = ({ method, reach, weighted }: Derivation) =>
+  hasWindow({ method, reach, weighted }) ? `${method} ${reach}${weighted ? ' weighted' : ''}` : method
 const nameOf = (derivation: Derivation) => DERIVATIVES[derivation.method].name(derivation)
 
 /** A choice that looks like the words that it is. */
@@ -44,8 +48,11 @@ export function DerivationChoice<T extends Derivation | null>({
         {...(usual && SMALL)}
         value={value ? keyOf(value) : ''}
         onChange={({ target }) => {
-          const [method, reach = '3'] = target.value.split(' ')
-          choose((method ? { method: method as DerivativeId, reach: Number(reach) } : null) as T)
+          const [method, reach = '3', weighted] = target.value.split(' ')
+          const chosen = {
+            ...{ method: method as DerivativeId, reach: Number(reach), weighted: weighted !== undefined },
+          }
+          choose((method ? chosen : null) as T)
         }}
       >
         {usual && <option value="">as usual: {nameOf(usual)}</option>}

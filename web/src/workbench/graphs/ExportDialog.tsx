@@ -1,10 +1,11 @@
 import { type DelimitedOptions, delimited, fileNameOf, sheets, tableJson } from '@apokinema/core/formats'
 import type { DataTable } from '@apokinema/core/motion'
-import { Box, Button, CloseButton, Dialog, HStack, Portal, SegmentGroup, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, Dialog, HStack, SegmentGroup, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { tell } from '../../common/messages.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { TickBox } from '../../common/TickBox.tsx'
+import { Window } from '../../common/Window.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { fitLines } from './fitLines.ts'
 
@@ -63,96 +64,83 @@ export function ExportDialog({
   }
 
   return (
-    <Dialog.Root size="md" lazyMount>
-      <Dialog.Trigger asChild>
+    <Window
+      title="Export the table"
+      button={
         <Button size="xs" variant="outline" bg="panel">
           Export
         </Button>
-      </Dialog.Trigger>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <Dialog.Header>
-              <Dialog.Title>Export the table</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              <Stack gap="3">
-                <SegmentGroup.Root
-                  size="sm"
-                  alignSelf="flex-start"
-                  value={format}
-                  onValueChange={({ value }) => setFormat(value as Format)}
-                >
-                  <SegmentGroup.Indicator />
-                  <SegmentGroup.Items items={[...FORMATS]} />
-                </SegmentGroup.Root>
-                <Text fontSize="13px" color="ink.muted">
-                  {WORDS[format]} Its columns and rows are those of the table below the graphs
-                  {table.isInterpolated && ', interpolated between the marks'}.
-                </Text>
-                {isText && (
-                  <HStack gap="4" flexWrap="wrap">
-                    <TickBox on={options.errors} set={(errors) => set({ errors })}>
-                      with standard errors
-                    </TickBox>
-                    <TickBox on={options.rounded} set={(rounded) => set({ rounded })}>
-                      rounded to the errors
-                    </TickBox>
-                    <TickBox on={options.comma} set={(comma) => set({ comma })}>
-                      decimal comma
-                    </TickBox>
-                    <TickBox on={options.byteOrderMark} set={(byteOrderMark) => set({ byteOrderMark })}>
-                      byte-order mark
-                    </TickBox>
-                  </HStack>
-                )}
-                {preview !== null && (
-                  <Box
-                    as="pre"
-                    padding="2"
-                    bg="paper"
-                    border="1px solid"
-                    borderColor="line"
-                    borderRadius="6px"
-                    fontFamily="mono"
-                    fontSize="12px"
-                    overflowX="auto"
-                    data-csv-preview
-                  >
-                    {preview}
-                  </Box>
-                )}
-              </Stack>
-            </Dialog.Body>
-            <Dialog.Footer>
-              {format !== 'XLSX' && (
-                <Button
-                  variant="outline"
-                  onClick={() =>
-                    void navigator.clipboard.writeText(text()).then(
-                      () => tell('The table is on the clipboard.'),
-                      () =>
-                        tell(
-                          'This browser does not let pages use the clipboard here. Download the file instead.',
-                        ),
-                    )
-                  }
-                >
-                  Copy
-                </Button>
-              )}
-              <Button colorPalette="brand" onClick={() => void download()}>
-                Download {format}
-              </Button>
-            </Dialog.Footer>
-            <Dialog.CloseTrigger asChild>
-              <CloseButton size="sm" />
-            </Dialog.CloseTrigger>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+      }
+    >
+      <Dialog.Body>
+        <Stack gap="3">
+          <SegmentGroup.Root
+            size="sm"
+            alignSelf="flex-start"
+            value={format}
+            onValueChange={({ value }) => setFormat(value as Format)}
+          >
+            <SegmentGroup.Indicator />
+            <SegmentGroup.Items items={[...FORMATS]} />
+          </SegmentGroup.Root>
+          <Text fontSize="13px" color="ink.muted">
+            {WORDS[format]} Its columns and rows are those of the table below the graphs
+            {table.isInterpolated && ', interpolated between the marks'}.
+          </Text>
+          {isText && (
+            <HStack gap="4" flexWrap="wrap">
+              <TickBox on={options.errors} set={(errors) => set({ errors })}>
+                with standard errors
+              </TickBox>
+              <TickBox on={options.rounded} set={(rounded) => set({ rounded })}>
+                rounded to the errors
+              </TickBox>
+              <TickBox on={options.comma} set={(comma) => set({ comma })}>
+                decimal comma
+              </TickBox>
+              <TickBox on={options.byteOrderMark} set={(byteOrderMark) => set({ byteOrderMark })}>
+                byte-order mark
+              </TickBox>
+            </HStack>
+          )}
+          {preview !== null && (
+            <Box
+              as="pre"
+              padding="2"
+              bg="paper"
+              border="1px solid"
+              borderColor="line"
+              borderRadius="6px"
+              fontFamily="mono"
+              fontSize="12px"
+              overflowX="auto"
+              data-csv-preview
+            >
+              {preview}
+            </Box>
+          )}
+        </Stack>
+      </Dialog.Body>
+      <Dialog.Footer>
+        {format !== 'XLSX' && (
+          <Button
+            variant="outline"
+            onClick={() =>
+              void navigator.clipboard.writeText(text()).then(
+                () => tell('The table is on the clipboard.'),
+                () =>
+                  tell('This browser does not let pages use the clipboard here. Download the file instead.'),
+              )
+            }
+          >
+            Copy
+          </Button>
+        )}
+        <Button colorPalette="brand" onClick={() => void download()}>
+          Download {format}
+        </Button>
+      </Dialog.Footer>
+    </Window>
   )
 }
 

@@ -7,11 +7,13 @@ import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, memo, type ReactNode } from 'react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { Marker } from '../Marker.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { AxesChoice } from './AxesChoice.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
 import { DerivationChoice } from './DerivationChoice.tsx'
 import { FitMenu } from './FitMenu.tsx'
+import { paintOf } from './graphPoints.ts'
 import { LookMenu } from './LookMenu.tsx'
 import { SymbolText } from './SymbolText.tsx'
 import { type DrawnGraph, TakeAway } from './TakeAway.tsx'
@@ -98,6 +100,7 @@ export const GraphHeader = memo(function GraphHeader({
         )}
       </Box>
       <AxesChoice id={id} axes={graph.axes} />
+      {description.series.length + description.overlays.length > 1 && <Legend description={description} />}
       {summary && summary.points > 0 ? (
         <Text
           fontSize="13px"
@@ -178,6 +181,40 @@ export const GraphHeader = memo(function GraphHeader({
     </Flex>
   )
 })
+
+/** What is what, where more than one thing is on a graph. */
+function Legend({ description: { series, overlays } }: { description: GraphDescription }) {
+  const { bodies } = useInvestigation()
+  return (
+    <Flex
+      order="1"
+      flexBasis="100%"
+      paddingLeft="6"
+      columnGap="4"
+      flexWrap="wrap"
+      fontSize="13px"
+      data-legend
+    >
+      {series.map((one) => (
+        <Flex key={one.id ?? 'main'} align="center" gap="1.5">
+          <Marker shape={one.shape} colour={paintOf(one)} />
+          <Text>
+            {bodies[one.body].name},{' '}
+            <SymbolText symbol={one.quantity.symbol} subscript={one.quantity.subscript} />
+          </Text>
+        </Flex>
+      ))}
+      {overlays.map(({ id, name }) => (
+        <Flex key={id} align="center" gap="1.5" minWidth="0">
+          <Box width="16px" height="2px" flex="none" bg="#8C8879" aria-hidden />
+          <Text truncate maxWidth="16rem" title={name}>
+            {name}
+          </Text>
+        </Flex>
+      ))}
+    </Flex>
+  )
+}
 
 /** Standard errors within which a mean or a slope can't be told from nothing. */
 const NOTHING = 2

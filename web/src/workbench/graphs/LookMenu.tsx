@@ -1,20 +1,11 @@
 import { type GraphDescription, lowered } from '@apokinema/core/graphs'
 import { edits, GRAPH_LOOKS, type Graph, type GraphLook, inOrder } from '@apokinema/core/investigation'
-import {
-  Button,
-  CloseButton,
-  Flex,
-  HStack,
-  IconButton,
-  NativeSelect,
-  Popover,
-  Portal,
-  Stack,
-  Text,
-} from '@chakra-ui/react'
+import { Button, CloseButton, Flex, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, SlidersHorizontal } from 'lucide-react'
 import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
+import { Pop } from '../../common/Pop.tsx'
+import { Select } from '../../common/Select.tsx'
 import { TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -53,8 +44,10 @@ export function LookMenu({
   const isEqualPossible =
     !description.isTime && description.across.unit === description.up.unit && description.up.unit !== ''
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement: 'bottom-end' }}>
-      <Popover.Trigger asChild>
+    <Pop
+      placement="bottom-end"
+      width="19rem"
+      button={
         <IconButton
           size="2xs"
           variant="ghost"
@@ -63,120 +56,98 @@ export function LookMenu({
         >
           <SlidersHorizontal size={14} />
         </IconButton>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content width="19rem">
-            <Popover.Body padding="3">
-              <Stack gap="2">
-                <TextField
-                  label="Title"
-                  placeholder={description.title}
-                  value={graph.title}
-                  maxLength={120}
-                  onCommit={(title) => {
-                    change('name a graph', { title })
-                    return null
-                  }}
-                />
-                <NativeSelect.Root size="xs">
-                  <NativeSelect.Field
-                    aria-label="Points or a line"
-                    value={graph.look}
-                    onChange={({ target }) =>
-                      change('draw a graph in another way', { look: target.value as GraphLook })
-                    }
-                  >
-                    {GRAPH_LOOKS.map((look) => (
-                      <option key={look} value={look}>
-                        {LOOKS[look]}
-                      </option>
-                    ))}
-                  </NativeSelect.Field>
-                  <NativeSelect.Indicator />
-                </NativeSelect.Root>
-                <HStack gap="4">
-                  <TickBox on={graph.grid} set={(grid) => change('draw a grid or none', { grid })}>
-                    grid
-                  </TickBox>
-                  {isEqualPossible && (
-                    <TickBox on={graph.equal} set={(equal) => change('scale both axes alike', { equal })}>
-                      equal scales
-                    </TickBox>
-                  )}
-                </HStack>
-                {description.isTime && (
-                  <HStack gap="4">
-                    <TickBox
-                      on={graph.tangent}
-                      set={(tangent) => change(tangent ? 'draw the tangent' : 'draw no tangent', { tangent })}
-                    >
-                      tangent
-                    </TickBox>
-                    <TickBox
-                      on={graph.handTangent !== null}
-                      set={(on) =>
-                        change(on ? 'lay a line by hand' : 'take the line away', {
-                          handTangent: on ? firstLine(description) : null,
-                        })
-                      }
-                    >
-                      a line by hand
-                    </TickBox>
-                  </HStack>
-                )}
-                <Others id={id} graph={graph} description={description} />
-                {description.isTime && <Overlays id={id} graph={graph} description={description} />}
-                <NoteField id={id} graph={graph} />
-                <Button
-                  {...SMALL}
-                  alignSelf="flex-start"
-                  onClick={() => session.edit('show a graph twice', edits.copyGraph(uuid(), id))}
-                >
-                  Show it once more
-                </Button>
-                <HStack gap="1">
-                  <Text fontSize="13px" color="ink.muted" flex="1">
-                    Place and height
-                  </Text>
-                  <IconButton
-                    {...SMALL}
-                    aria-label="One place up"
-                    disabled={at <= 0}
-                    onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at - 1]))}
-                  >
-                    <ArrowUp size={14} />
-                  </IconButton>
-                  <IconButton
-                    {...SMALL}
-                    aria-label="One place down"
-                    disabled={at === among.length - 1}
-                    onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at + 2] ?? null))}
-                  >
-                    <ArrowDown size={14} />
-                  </IconButton>
-                  {([1.25, 0.8] as const).map((by) => (
-                    <Button
-                      key={by}
-                      {...SMALL}
-                      aria-label={by > 1 ? 'Higher' : 'Lower'}
-                      onClick={() =>
-                        session.edit(
-                          'change a graph’s height',
-                          edits.resizeGraphs({ [id]: graph.height * by }),
-                        )
-                      }
-                    >
-                      {by > 1 ? '+' : '−'}
-                    </Button>
-                  ))}
-                </HStack>
-              </Stack>
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+      }
+    >
+      <TextField
+        label="Title"
+        placeholder={description.title}
+        value={graph.title}
+        maxLength={120}
+        onCommit={(title) => {
+          change('name a graph', { title })
+          return null
+        }}
+      />
+      <Select
+        label="Points or a line"
+        value={graph.look}
+        options={GRAPH_LOOKS.map((look) => [look, LOOKS[look]] as const)}
+        choose={(look) => change('draw a graph in another way', { look })}
+      />
+      <HStack gap="4">
+        <TickBox on={graph.grid} set={(grid) => change('draw a grid or none', { grid })}>
+          grid
+        </TickBox>
+        {isEqualPossible && (
+          <TickBox on={graph.equal} set={(equal) => change('scale both axes alike', { equal })}>
+            equal scales
+          </TickBox>
+        )}
+      </HStack>
+      {description.isTime && (
+        <HStack gap="4">
+          <TickBox
+            on={graph.tangent}
+            set={(tangent) => change(tangent ? 'draw the tangent' : 'draw no tangent', { tangent })}
+          >
+            tangent
+          </TickBox>
+          <TickBox
+            on={graph.handTangent !== null}
+            set={(on) =>
+              change(on ? 'lay a line by hand' : 'take the line away', {
+                handTangent: on ? firstLine(description) : null,
+              })
+            }
+          >
+            a line by hand
+          </TickBox>
+        </HStack>
+      )}
+      <Others id={id} graph={graph} description={description} />
+      {description.isTime && <Overlays id={id} graph={graph} description={description} />}
+      <NoteField id={id} graph={graph} />
+      <Button
+        {...SMALL}
+        alignSelf="flex-start"
+        onClick={() => session.edit('show a graph twice', edits.copyGraph(uuid(), id))}
+      >
+        Show it once more
+      </Button>
+      <HStack gap="1">
+        <Text fontSize="13px" color="ink.muted" flex="1">
+          Place and height
+        </Text>
+        <IconButton
+          {...SMALL}
+          aria-label="One place up"
+          disabled={at <= 0}
+          onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at - 1]))}
+        >
+          <ArrowUp size={14} />
+        </IconButton>
+        <IconButton
+          {...SMALL}
+          aria-label="One place down"
+          disabled={at === among.length - 1}
+          onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at + 2] ?? null))}
+        >
+          <ArrowDown size={14} />
+        </IconButton>
+        {([1.25, 0.8] as const).map((by) => (
+          <Button
+            key={by}
+            {...SMALL}
+            aria-label={by > 1 ? 'Higher' : 'Lower'}
+            onClick={() =>
+              session.edit('change a graph’s height', edits.resizeGraphs({ [id]: graph.height * by }))
+            }
+          >
+            {by > 1 ? '+' : '−'}
+          </Button>
+        ))}
+      </HStack>
+    </Pop>
   )
 }
 
@@ -210,20 +181,14 @@ function Others({ id, graph, description }: { id: string; graph: Graph; descript
       ))}
       <HStack gap="1">
         {Object.keys(bodies).length > 1 && (
-          <NativeSelect.Root size="xs" width="7rem" flex="none">
-            <NativeSelect.Field
-              aria-label="Body to be added"
-              value={of}
-              onChange={({ target }) => setBody(target.value)}
-            >
-              {inOrder(bodies).map(([one, { name }]) => (
-                <option key={one} value={one}>
-                  {name}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
+          <Select
+            label="Body to be added"
+            width="7rem"
+            flex="none"
+            value={of}
+            options={inOrder(bodies).map(([one, { name }]) => [one, name] as const)}
+            choose={setBody}
+          />
         )}
         <AddSelect id={id} body={of} like={main.quantity} />
       </HStack>

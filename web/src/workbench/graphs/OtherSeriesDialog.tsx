@@ -1,39 +1,31 @@
 import type { GraphDescription } from '@apokinema/core/graphs'
 import { edits, type Investigation, inOrder, MOST_POINTS } from '@apokinema/core/investigation'
 import { areAlike, motionTable, quantitiesOf } from '@apokinema/core/motion'
-import { Button, CloseButton, Dialog, NativeSelect, Portal, Stack, Text } from '@chakra-ui/react'
+import { Button, Dialog, Stack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { client } from '../../api/client.ts'
+import { Select } from '../../common/Select.tsx'
+import { Window } from '../../common/Window.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 
 /** Lays what a body of another investigation did over a graph, as it is there now. */
 export function OtherSeriesDialog({ graph, description }: { graph: string; description: GraphDescription }) {
   return (
-    <Dialog.Root size="sm" lazyMount unmountOnExit>
-      <Dialog.Trigger asChild>
+    <Window
+      title="A series of another investigation"
+      size="sm"
+      button={
         <Button size="2xs" variant="outline">
           Another investigation …
         </Button>
-      </Dialog.Trigger>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content onKeyDown={(event) => event.stopPropagation()}>
-            <Dialog.Header>
-              <Dialog.Title>A series of another investigation</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              <Choosing graph={graph} description={description} />
-            </Dialog.Body>
-            <Dialog.CloseTrigger asChild>
-              <CloseButton size="sm" />
-            </Dialog.CloseTrigger>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+      }
+    >
+      <Dialog.Body>
+        <Choosing graph={graph} description={description} />
+      </Dialog.Body>
+    </Window>
   )
 }
 
@@ -51,21 +43,13 @@ function Choosing({ graph, description }: { graph: string; description: GraphDes
   if (others.length === 0) return <Text>There is no other investigation yet.</Text>
   return (
     <Stack gap="3">
-      <NativeSelect.Root size="sm">
-        <NativeSelect.Field
-          aria-label="Investigation"
-          value={chosen}
-          onChange={({ target }) => setChosen(target.value)}
-        >
-          <option value="">choose one …</option>
-          {others.map(({ id, title }) => (
-            <option key={id} value={id}>
-              {title}
-            </option>
-          ))}
-        </NativeSelect.Field>
-        <NativeSelect.Indicator />
-      </NativeSelect.Root>
+      <Select
+        label="Investigation"
+        size="sm"
+        value={chosen}
+        options={[['', 'choose one …'], ...others.map(({ id, title }) => [id, title] as const)]}
+        choose={setChosen}
+      />
       {opened.data && <Bodies document={opened.data.document} graph={graph} description={description} />}
     </Stack>
   )

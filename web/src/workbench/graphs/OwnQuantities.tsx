@@ -18,7 +18,6 @@ import {
   Grid,
   HStack,
   Input,
-  Portal,
   Stack,
   Text,
 } from '@chakra-ui/react'
@@ -26,6 +25,7 @@ import { Plus } from 'lucide-react'
 import { type ReactNode, useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { Window } from '../../common/Window.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 
 const NEW: Omit<OwnQuantity, 'order'> = { name: '', symbol: '', unit: '', expression: '' }
@@ -36,51 +36,37 @@ export function OwnQuantities({ body }: { body: string }) {
   const own = inOrder(investigation.quantities)
   const [writing, setWriting] = useState<string | null>(null)
   return (
-    <Dialog.Root size="lg" lazyMount unmountOnExit onOpenChange={() => setWriting(null)}>
-      <Dialog.Trigger asChild>
+    <Window
+      title="Quantities of your own"
+      size="lg"
+      close={() => setWriting(null)}
+      button={
         <Button size="2xs" variant="plain" color="petrol" marginLeft="4" paddingX="0" marginTop="2">
           <Plus size={14} /> Define a quantity …
         </Button>
-      </Dialog.Trigger>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content onKeyDown={(event) => event.stopPropagation()}>
-            <Dialog.Header>
-              <Dialog.Title>Quantities of your own</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              <Stack gap="4">
-                {own.map(([id, quantity]) =>
-                  writing === id ? (
-                    <Definition key={id} id={id} from={quantity} done={() => setWriting(null)} />
-                  ) : (
-                    <Known key={id} id={id} quantity={quantity} change={() => setWriting(id)} />
-                  ),
-                )}
-                {writing === 'new' || own.length === 0 ? (
-                  <Definition key={own.length} id={null} from={NEW} done={() => setWriting(null)} />
-                ) : (
-                  <Button
-                    size="xs"
-                    variant="outline"
-                    alignSelf="flex-start"
-                    onClick={() => setWriting('new')}
-                  >
-                    <Plus size={14} /> Another one
-                  </Button>
-                )}
-                <Constants />
-                <Names body={body} />
-              </Stack>
-            </Dialog.Body>
-            <Dialog.CloseTrigger asChild>
-              <CloseButton size="sm" />
-            </Dialog.CloseTrigger>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+      }
+    >
+      <Dialog.Body>
+        <Stack gap="4">
+          {own.map(([id, quantity]) =>
+            writing === id ? (
+              <Definition key={id} id={id} from={quantity} done={() => setWriting(null)} />
+            ) : (
+              <Known key={id} id={id} quantity={quantity} change={() => setWriting(id)} />
+            ),
+          )}
+          {writing === 'new' || own.length === 0 ? (
+            <Definition key={own.length} id={null} from={NEW} done={() => setWriting(null)} />
+          ) : (
+            <Button size="xs" variant="outline" alignSelf="flex-start" onClick={() => setWriting('new')}>
+              <Plus size={14} /> Another one
+            </Button>
+          )}
+          <Constants />
+          <Names body={body} />
+        </Stack>
+      </Dialog.Body>
+    </Window>
   )
 }
 

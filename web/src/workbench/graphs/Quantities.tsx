@@ -7,11 +7,12 @@ import { ChevronDown, ChevronRight } from 'lucide-react'
 import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
 import { workbench } from '../workbenchStore.ts'
-import { DerivationChoice } from './DerivationChoice.tsx'
+import { DerivationChoice, hasWindow } from './DerivationChoice.tsx'
 import { OwnQuantities } from './OwnQuantities.tsx'
 import { quantityGroups } from './QuantitySelect.tsx'
 import { SymbolText } from './SymbolText.tsx'
@@ -186,6 +187,16 @@ function Derived() {
           session.edit('derive velocity and acceleration in another way', edits.setDerivation(chosen))
         }
       />
+      {hasWindow(derivation) && (
+        <TickBox
+          on={derivation.weighted}
+          set={(weighted) =>
+            session.edit('weigh the points of a derivative', edits.setDerivation({ weighted }))
+          }
+        >
+          nearer points count more
+        </TickBox>
+      )}
       <Text fontSize="13px" color="ink.muted">
         {DERIVATIVES[derivation.method].explain(derivation)}
       </Text>

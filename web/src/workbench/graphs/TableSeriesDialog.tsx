@@ -3,11 +3,13 @@ import type { GraphDescription } from '@apokinema/core/graphs'
 import { edits, MOST_POINTS } from '@apokinema/core/investigation'
 import { areAlike } from '@apokinema/core/motion'
 import { parseUnit } from '@apokinema/core/units'
-import { Box, Button, CloseButton, Dialog, HStack, NativeSelect, Portal, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, Dialog, HStack, Stack, Text } from '@chakra-ui/react'
 import Papa from 'papaparse'
 import { useRef, useState } from 'react'
 import { v4 as uuid } from 'uuid'
+import { Select } from '../../common/Select.tsx'
 import { TextField } from '../../common/TextField.tsx'
+import { Window } from '../../common/Window.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 
 /** A file whose columns are to be matched. */
@@ -66,34 +68,16 @@ export function TableSeriesDialog({ graph, description }: { graph: string; descr
           target.value = ''
         }}
       />
-      <Dialog.Root size="md" open={opened !== null} onOpenChange={({ open }) => !open && setOpened(null)}>
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content onKeyDown={(event) => event.stopPropagation()}>
-              <Dialog.Header>
-                <Dialog.Title>A series from a table</Dialog.Title>
-              </Dialog.Header>
-              {typeof opened === 'string' && (
-                <Dialog.Body>
-                  <Text role="alert">{opened}</Text>
-                </Dialog.Body>
-              )}
-              {opened !== null && typeof opened !== 'string' && (
-                <Matching
-                  opened={opened}
-                  graph={graph}
-                  description={description}
-                  done={() => setOpened(null)}
-                />
-              )}
-              <Dialog.CloseTrigger asChild>
-                <CloseButton size="sm" />
-              </Dialog.CloseTrigger>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+      <Window title="A series from a table" open={opened !== null} close={() => setOpened(null)}>
+        {typeof opened === 'string' && (
+          <Dialog.Body>
+            <Text role="alert">{opened}</Text>
+          </Dialog.Body>
+        )}
+        {opened !== null && typeof opened !== 'string' && (
+          <Matching opened={opened} graph={graph} description={description} done={() => setOpened(null)} />
+        )}
+      </Window>
     </>
   )
 }
@@ -139,21 +123,12 @@ function Matching({
       <Text fontSize="13px" color="ink.muted" marginBottom="1">
         {label}
       </Text>
-      <NativeSelect.Root size="xs">
-        <NativeSelect.Field
-          aria-label={label}
-          value={chosen}
-          onChange={({ target }) => set(Number(target.value))}
-        >
-          {table.heads.map((head, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: columns are told apart by their place
-            <option key={index} value={index}>
-              {head}
-            </option>
-          ))}
-        </NativeSelect.Field>
-        <NativeSelect.Indicator />
-      </NativeSelect.Root>
+      <Select
+        label={label}
+        value={String(chosen)}
+        options={table.heads.map((head, index) => [String(index), head] as const)}
+        choose={(index) => set(Number(index))}
+      />
     </Box>
   )
   return (

@@ -11,10 +11,11 @@ import {
   SvgPen,
 } from '@apokinema/core/graphs'
 import type { Graph } from '@apokinema/core/investigation'
-import { Button, HStack, IconButton, Popover, Portal, SegmentGroup, Stack, Text } from '@chakra-ui/react'
+import { Button, HStack, IconButton, SegmentGroup, Text } from '@chakra-ui/react'
 import { Download } from 'lucide-react'
 import { useState } from 'react'
 import { tell } from '../../common/messages.tsx'
+import { Pop } from '../../common/Pop.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
@@ -100,8 +101,10 @@ export function TakeAway({ title, drawn }: { title: string; drawn: () => DrawnGr
     saveFile(await made(), name)
   }
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement: 'bottom-end' }}>
-      <Popover.Trigger asChild>
+    <Pop
+      placement="bottom-end"
+      width="16rem"
+      button={
         <IconButton
           size="2xs"
           variant="ghost"
@@ -110,34 +113,25 @@ export function TakeAway({ title, drawn }: { title: string; drawn: () => DrawnGr
         >
           <Download size={14} />
         </IconButton>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content width="16rem">
-            <Popover.Body padding="3">
-              <Stack gap="3">
-                <Text fontWeight="600">Take the graph away</Text>
-                <HStack gap="2">
-                  <Segments items={Object.keys(MIME)} value={kind} choose={(one) => setKind(one as Kind)} />
-                  {kind === 'PNG' && <Segments items={FINE} value={fine} choose={setFine} />}
-                </HStack>
-                <TickBox on={isClear} set={setClear}>
-                  transparent
-                </TickBox>
-                <HStack>
-                  <Button size="xs" variant="outline" onClick={() => void copy()}>
-                    Copy
-                  </Button>
-                  <Button size="xs" colorPalette="brand" onClick={() => void download()}>
-                    Download
-                  </Button>
-                </HStack>
-              </Stack>
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+      }
+    >
+      <Text fontWeight="600">Take the graph away</Text>
+      <HStack gap="2">
+        <Segments items={Object.keys(MIME)} value={kind} choose={(one) => setKind(one as Kind)} />
+        {kind === 'PNG' && <Segments items={FINE} value={fine} choose={setFine} />}
+      </HStack>
+      <TickBox on={isClear} set={setClear}>
+        transparent
+      </TickBox>
+      <HStack>
+        <Button size="xs" variant="outline" onClick={() => void copy()}>
+          Copy
+        </Button>
+        <Button size="xs" colorPalette="brand" onClick={() => void download()}>
+          Download
+        </Button>
+      </HStack>
+    </Pop>
   )
 }
 

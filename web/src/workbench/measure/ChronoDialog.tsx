@@ -1,22 +1,13 @@
 import { fileNameOf } from '@apokinema/core/formats'
-import {
-  Box,
-  Button,
-  CloseButton,
-  Dialog,
-  HStack,
-  Image,
-  NativeSelect,
-  Portal,
-  Stack,
-  Text,
-} from '@chakra-ui/react'
+import { Box, Button, Dialog, HStack, Image, Stack, Text } from '@chakra-ui/react'
 import { Aperture } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { tell } from '../../common/messages.tsx'
+import { Select } from '../../common/Select.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
+import { Window } from '../../common/Window.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClip } from '../ClipContext.tsx'
 import { type ChronoChoice, chronoTask, makeChronophotograph, markedBodies } from './chronophotograph.ts'
@@ -62,118 +53,93 @@ export function ChronoDialog() {
       () => tell('This browser does not let pages use the clipboard here. Download the picture instead.'),
     )
   return (
-    <Dialog.Root size="lg" lazyMount onExitComplete={() => setMade(null)}>
-      <Dialog.Trigger asChild>
+    <Window
+      title="All positions in one still"
+      size="lg"
+      close={() => setMade(null)}
+      button={
         <Button size="xs" variant="outline" justifyContent="flex-start">
           <Aperture size={14} /> Chronophotograph …
         </Button>
-      </Dialog.Trigger>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content onKeyDown={(event) => event.stopPropagation()}>
-            <Dialog.Header>
-              <Dialog.Title>All positions in one still</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              <Stack gap="3">
-                <HStack gap="4" align="flex-end" flexWrap="wrap">
-                  <Box width="7rem">
-                    <TextField
-                      label="every n-th mark"
-                      value={String(choice.every)}
-                      inputMode="numeric"
-                      onCommit={(text) => {
-                        const every = parseNumber(text)
-                        if (every === null || every < 1 || !Number.isInteger(every)) return 'From 1 on.'
-                        set({ every })
-                        return null
-                      }}
-                    />
-                  </Box>
-                  <NativeSelect.Root size="xs" width="12rem">
-                    <NativeSelect.Field
-                      aria-label="Arrows"
-                      value={choice.arrows}
-                      onChange={({ target }) => set({ arrows: target.value as ChronoChoice['arrows'] })}
-                    >
-                      {Object.entries(ARROWS).map(([arrows, words]) => (
-                        <option key={arrows} value={arrows}>
-                          {words}
-                        </option>
-                      ))}
-                    </NativeSelect.Field>
-                    <NativeSelect.Indicator />
-                  </NativeSelect.Root>
-                  <TickBox on={choice.grid} set={(grid) => set({ grid })}>
-                    grid
-                  </TickBox>
-                  {bodies.length > 1 &&
-                    bodies.map(([id, { name }]) => (
-                      <TickBox
-                        key={id}
-                        on={!without.includes(id)}
-                        set={(on) => setWithout(on ? without.filter((one) => one !== id) : [...without, id])}
-                      >
-                        {name}
-                      </TickBox>
-                    ))}
-                </HStack>
-                {made && (
-                  <Image
-                    src={made.address}
-                    alt="All marked positions in one still"
-                    width="100%"
-                    data-chrono
-                  />
-                )}
-                {!made && (
-                  <Text fontSize="13px" color="ink.muted">
-                    The body is cut out of the footage at every n-th mark and laid over what stands still
-                    there.
-                  </Text>
-                )}
-              </Stack>
-            </Dialog.Body>
-            <Dialog.Footer>
-              {share !== null && (
-                <Text role="status" color="ink.muted" marginRight="auto">
-                  {Math.round(100 * share)} %
-                </Text>
-              )}
-              <Button
-                variant={made ? 'outline' : 'solid'}
-                {...(made ? {} : { colorPalette: 'brand' })}
-                disabled={share !== null || without.length === bodies.length}
-                onClick={() => void make()}
-              >
-                {made ? 'Make it anew' : 'Make it'}
-              </Button>
-              {made && (
-                <>
-                  <Button variant="outline" onClick={() => void copy(made.blob)}>
-                    Copy
-                  </Button>
-                  <Button
-                    colorPalette="brand"
-                    onClick={() =>
-                      saveFile(
-                        made.blob,
-                        fileNameOf({ title: `${investigation.title}, chronophotograph` }, 'png'),
-                      )
-                    }
-                  >
-                    Download
-                  </Button>
-                </>
-              )}
-            </Dialog.Footer>
-            <Dialog.CloseTrigger asChild>
-              <CloseButton size="sm" />
-            </Dialog.CloseTrigger>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+      }
+    >
+      <Dialog.Body>
+        <Stack gap="3">
+          <HStack gap="4" align="flex-end" flexWrap="wrap">
+            <Box width="7rem">
+              <TextField
+                label="every n-th mark"
+                value={String(choice.every)}
+                inputMode="numeric"
+                onCommit={(text) => {
+                  const every = parseNumber(text)
+                  if (every === null || every < 1 || !Number.isInteger(every)) return 'From 1 on.'
+                  set({ every })
+                  return null
+                }}
+              />
+            </Box>
+            <Select
+              label="Arrows"
+              width="12rem"
+              value={choice.arrows}
+              options={Object.entries(ARROWS) as [ChronoChoice['arrows'], string][]}
+              choose={(arrows) => set({ arrows })}
+            />
+            <TickBox on={choice.grid} set={(grid) => set({ grid })}>
+              grid
+            </TickBox>
+            {bodies.length > 1 &&
+              bodies.map(([id, { name }]) => (
+                <TickBox
+                  key={id}
+                  on={!without.includes(id)}
+                  set={(on) => setWithout(on ? without.filter((one) => one !== id) : [...without, id])}
+                >
+                  {name}
+                </TickBox>
+              ))}
+          </HStack>
+          {made && (
+            <Image src={made.address} alt="All marked positions in one still" width="100%" data-chrono />
+          )}
+          {!made && (
+            <Text fontSize="13px" color="ink.muted">
+              The body is cut out of the footage at every n-th mark and laid over what stands still there.
+            </Text>
+          )}
+        </Stack>
+      </Dialog.Body>
+      <Dialog.Footer>
+        {share !== null && (
+          <Text role="status" color="ink.muted" marginRight="auto">
+            {Math.round(100 * share)} %
+          </Text>
+        )}
+        <Button
+          variant={made ? 'outline' : 'solid'}
+          {...(made ? {} : { colorPalette: 'brand' })}
+          disabled={share !== null || without.length === bodies.length}
+          onClick={() => void make()}
+        >
+          {made ? 'Make it anew' : 'Make it'}
+        </Button>
+        {made && (
+          <>
+            <Button variant="outline" onClick={() => void copy(made.blob)}>
+              Copy
+            </Button>
+            <Button
+              colorPalette="brand"
+              onClick={() =>
+                saveFile(made.blob, fileNameOf({ title: `${investigation.title}, chronophotograph` }, 'png'))
+              }
+            >
+              Download
+            </Button>
+          </>
+        )}
+      </Dialog.Footer>
+    </Window>
   )
 }

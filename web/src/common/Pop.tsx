@@ -1,0 +1,29 @@
+import { Popover, type PopoverContentProps, Portal, Stack } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+
+/** What opens beside a button: choices about the thing that the button stands at. */
+export function Pop({
+  button,
+  placement,
+  children,
+  ...content
+}: {
+  button: ReactNode
+  placement: 'bottom-start' | 'bottom-end' | 'top-start' | 'top-end'
+  children: ReactNode
+} & Omit<PopoverContentProps, 'children'>) {
+  return (
+    <Popover.Root lazyMount unmountOnExit positioning={{ placement }}>
+      <Popover.Trigger asChild>{button}</Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content {...content}>
+            <Popover.Body padding="3" maxHeight="75vh" overflowY="auto">
+              <Stack gap="2">{children}</Stack>
+            </Popover.Body>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  )
+}

@@ -1,0 +1,49 @@
+import { CloseButton, Dialog, Portal } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+
+/** A window over the page. Its keys are its own, and nothing of it is there while it is closed. */
+export function Window({
+  title,
+  button,
+  size = 'md',
+  open,
+  close,
+  children,
+}: {
+  title: string
+  /** What opens it; where there is none, `open` says whether it is. */
+  button?: ReactNode
+  size?: 'sm' | 'md' | 'lg'
+  open?: boolean
+  /** Called when it has been closed. */
+  close?: () => void
+  children: ReactNode
+}) {
+  return (
+    <Dialog.Root
+      size={size}
+      lazyMount
+      unmountOnExit
+      {...(open !== undefined && { open })}
+      onOpenChange={(change) => {
+        if (!change.open) close?.()
+      }}
+    >
+      {button && <Dialog.Trigger asChild>{button}</Dialog.Trigger>}
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content onKeyDown={(event) => event.stopPropagation()}>
+            <Dialog.Header>
+              <Dialog.Title>{title}</Dialog.Title>
+            </Dialog.Header>
+            {children}
+            <Dialog.CloseTrigger asChild>
+              <CloseButton size="sm" />
+            </Dialog.CloseTrigger>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  )
+}
