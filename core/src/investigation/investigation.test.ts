@@ -245,6 +245,32 @@ describe('document', () => {
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
   })
 
+  it('of version 6 is read with graphs against time, even windows and no quantities of one’s own', () => {
+    const six = JSON.parse(JSON.stringify(full()))
+    six.version = 6
+    for (const field of ['freeFall', 'direction', 'constants', 'quantities']) delete six[field]
+    delete six.derivation.weighted
+    for (const [graphId, graph] of Object.entries<Record<string, unknown>>(six.graphs)) {
+      const { order, body, quantity, axes, errorBars } = graph
+      six.graphs[graphId] = {
+        order,
+        body,
+        quantity,
+        axes,
+        errorBars,
+        derivation: { method: 'cubic', reach: 4 },
+      }
+    }
+    for (const stretch of Object.values<Record<string, unknown>>(six.stretches)) delete stretch.without
+    const read = readInvestigation(six)
+    const [[graphId, graph]] = Object.entries(read.graphs)
+    expect(graph).toEqual({
+      ...full().graphs[graphId],
+      derivation: { method: 'cubic', reach: 4, weighted: false },
+    })
+    expect({ ...read, graphs: {} }).toEqual({ ...full(), graphs: {} })
+  })
+
   it('of version 5 is read with velocities from three neighbouring points', () => {
     const five = JSON.parse(JSON.stringify(full()))
     five.version = 5
