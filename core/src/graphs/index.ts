@@ -4,8 +4,8 @@ export {
   type AxisDescription,
   describeGraph,
   type GraphDescription,
-  type GraphPoint,
   lowered,
+  type PlottedPoint,
   quantityInfo,
   type SeriesDescription,
 } from './describe.ts'
