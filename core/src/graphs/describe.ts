@@ -43,7 +43,7 @@ export interface AxisDescription {
 }
 
 /** A point as it is drawn, with the row that it comes from. */
-export interface PlottedPoint {
+export interface Plotted {
   row: number
   frame: number
   x: number
@@ -65,7 +65,7 @@ export interface SeriesDescription {
   /** Null: of all bodies together, which have no colour. */
   colour: BodyColour | null
   shape: BodyShape
-  points: PlottedPoint[]
+  points: Plotted[]
   /** Why there are no points, or what is missing of them; null where nothing is. */
   note: string | null
 }
@@ -216,7 +216,7 @@ function pointsOf(
   up: AxisDescription,
 ): Pick<SeriesDescription, 'points' | 'note'> {
   const bias = column.bias()
-  const points: PlottedPoint[] = []
+  const points: Plotted[] = []
   let lost = 0
   for (const row of column.rows) {
     const [alongX, alongY] = [against ? against.values[row] : table.times[row], column.values[row]]

@@ -5,7 +5,7 @@ export {
   describeGraph,
   type GraphDescription,
   lowered,
-  type PlottedPoint,
+  type Plotted,
   quantityInfo,
   type SeriesDescription,
 } from './describe.ts'

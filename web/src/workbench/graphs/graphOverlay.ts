@@ -1,4 +1,4 @@
-import type { PlottedPoint } from '@apokinema/core/graphs'
+import type { Plotted } from '@apokinema/core/graphs'
 import type { Chart, Plugin } from 'chart.js'
 import { PAINT } from '../../theme/system.ts'
 import { drawPoints, type PointsState } from './graphPoints.ts'
@@ -14,7 +14,7 @@ export interface DrawnStretch {
 
 /** How far points can be off, and the colour of the body whose they are. */
 export interface DrawnErrors {
-  points: readonly PlottedPoint[]
+  points: readonly Plotted[]
   colour: string
 }
 

@@ -1,4 +1,4 @@
-import type { GraphDescription, PlottedPoint, SeriesDescription } from '@apokinema/core/graphs'
+import type { GraphDescription, Plotted, SeriesDescription } from '@apokinema/core/graphs'
 import type { BodyShape, Graph } from '@apokinema/core/investigation'
 import type { Chart } from 'chart.js'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
@@ -80,7 +80,7 @@ function drawSeries(
       strokeLine(ctx, piece.map(pixelOf), colour, 1.6, DASHES[direction])
   if (look === 'line') return
   const isMain = series.id === null
-  const groupOf = ({ frame }: PlottedPoint): Group =>
+  const groupOf = ({ frame }: Plotted): Group =>
     isMain && isStray(frame) ? 'stray' : isMain && !isIn(frame) ? 'faded' : 'plain'
   const faded = `${colour}59`
   const fillOf = (own: string) => (direction === 'x' ? own : direction === 'y' ? '#FFFFFF' : '#E9E6DC')
@@ -200,10 +200,10 @@ function stampOf(shape: BodyShape, stroke: string, fill: string): HTMLCanvasElem
 }
 
 /** Points in stretches that a line goes through: none across a break or a gap. */
-function pieces({ table }: SeriesDescription, points: PlottedPoint[]): PlottedPoint[][] {
+function pieces({ table }: SeriesDescription, points: Plotted[]): Plotted[][] {
   const steps = points.slice(1).map(({ row }, i) => table.times[row] - table.times[points[i].row])
   const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1] ?? 0
-  const found: PlottedPoint[][] = []
+  const found: Plotted[][] = []
   points.forEach((point, i) => {
     const before = points[i - 1]
     let isApart = before === undefined || steps[i - 1] > GAP * usual

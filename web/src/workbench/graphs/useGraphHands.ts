@@ -1,4 +1,4 @@
-import type { GraphDescription, PlottedPoint } from '@apokinema/core/graphs'
+import type { GraphDescription, Plotted } from '@apokinema/core/graphs'
 import { edits, type Graph } from '@apokinema/core/investigation'
 import type { Chart } from 'chart.js'
 import { type PointerEvent, type RefObject, useRef, useState } from 'react'
@@ -17,13 +17,13 @@ const POINT_REACH = 14
 const OVERLAY_REACH = 6
 
 type Held =
-  | { kind: 'new'; first: PlottedPoint | null; time: number; x: number; y: number; moved: boolean }
+  | { kind: 'new'; first: Plotted | null; time: number; x: number; y: number; moved: boolean }
   | { kind: 'edge'; id: string; fixed: number; moving: number }
   | { kind: 'overlay'; id: string; time: number; offset: number }
 
 /** A point that is pointed at, where it is on the graph, and how wide that is. */
 export interface Pointed {
-  point: PlottedPoint
+  point: Plotted
   x: number
   y: number
   width: number
@@ -52,16 +52,16 @@ export function useGraphHands(
     const [x, y] = [event.clientX - box.left, event.clientY - box.top]
     return { x, y, time: instance.scales.x.getValueForPixel(x) ?? 0 }
   }
-  const pixelOf = (point: PlottedPoint) => {
+  const pixelOf = (point: Plotted) => {
     const { x, y } = chart.current!.scales
     return { x: x.getPixelForValue(point.x), y: y.getPixelForValue(point.y) }
   }
-  const offOf = (point: PlottedPoint, at: { x: number; y: number }) => {
+  const offOf = (point: Plotted, at: { x: number; y: number }) => {
     const pixel = pixelOf(point)
     return isTime ? Math.abs(pixel.x - at.x) : Math.hypot(pixel.x - at.x, pixel.y - at.y)
   }
-  const nearest = (at: { x: number; y: number }): PlottedPoint | null =>
-    points.reduce<PlottedPoint | null>(
+  const nearest = (at: { x: number; y: number }): Plotted | null =>
+    points.reduce<Plotted | null>(
       (best, point) => (!best || offOf(point, at) < offOf(best, at) ? point : best),
       null,
     )
@@ -202,4 +202,4 @@ export function useGraphHands(
   }
 }
 
-const framesOf = (points: PlottedPoint[]) => ({ from: points[0]?.frame ?? 0, to: points.at(-1)?.frame ?? -1 })
+const framesOf = (points: Plotted[]) => ({ from: points[0]?.frame ?? 0, to: points.at(-1)?.frame ?? -1 })
