@@ -81,6 +81,6 @@ export {
   type Recipe,
 } from './patch.ts'
 export { framesOf, markedFrames, restOver } from './rests.ts'
-export { checkInvestigation } from './schema.ts'
+export { checkInvestigation } from './schema/index.ts'
 export { type Summary, summarise } from './summary.ts'
 export { NewerDocumentError, readInvestigation } from './versions.ts'

@@ -1,6 +1,6 @@
 import { fileTiming } from '../time/index.ts'
 import { DOCUMENT_VERSION, FIRST_AXES, type Investigation } from './document.ts'
-import { checkInvestigation } from './schema.ts'
+import { checkInvestigation } from './schema/index.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
 type Upgrade = (document: Record<string, unknown>) => Record<string, unknown>

@@ -1,0 +1,57 @@
+import { array, number, object, string } from 'yup'
+import { DIRECTIONS, RADII } from '../../following/index.ts'
+import { BODY_COLOURS, BODY_SHAPES, BREAK_WORDS, type BreakWord } from '../document.ts'
+import { byFrame, finite, flag, isFrame, isPlace, isPlainObject, title } from './fields.ts'
+
+function isMark(value: unknown): boolean {
+  if (!isPlainObject(value)) return false
+  if (!Number.isFinite(value.x) || !Number.isFinite(value.y)) return false
+  if ('right' in value && value.right !== true) return false
+  if ('streak' in value && !isPlace(value.streak)) return false
+  if ('until' in value && !isFrame(value.until)) return false
+  const fields = Object.keys(value).filter((key) => !['right', 'streak', 'until'].includes(key)).length
+  if (value.by === 'hand') return fields === 3
+  const { certainty } = value
+  const isShare = typeof certainty === 'number' && certainty >= 0 && certainty <= 1
+  return value.by === 'follow' && isShare && fields === 4
+}
+
+/** Marks of a body: no rest may end before it begins, or reach over the next mark. */
+function areMarks(marks: Record<string, unknown>): boolean {
+  const frames = Object.keys(marks)
+    .map(Number)
+    .sort((a, b) => a - b)
+  return frames.every((frame, i) => {
+    const { until } = marks[frame] as { until?: number }
+    return until === undefined || (until > frame && (i + 1 === frames.length || until < frames[i + 1]))
+  })
+}
+
+export const body = object({
+  order: finite(),
+  name: title(120),
+  colour: string().strict().required().oneOf(BODY_COLOURS),
+  shape: string().strict().required().oneOf(BODY_SHAPES),
+  mass: object({ value: finite().positive().max(1e12), error: finite().min(0).max(1e12) })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+  hidden: flag(),
+  locked: flag(),
+  outline: object({
+    radii: array(finite().min(RADII.least).max(RADII.most)).strict().required().length(DIRECTIONS),
+  })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+  markError: number().strict().positive().max(1000).nullable().defined(),
+  marks: byFrame(isMark, areMarks),
+  second: byFrame(isPlace),
+  breaks: byFrame((word) => BREAK_WORDS.includes(word as BreakWord)),
+})
+  .noUnknown()
+  .strict()

@@ -1,0 +1,157 @@
+import { array, lazy, number, object, string } from 'yup'
+import {
+  DERIVATIVE_IDS,
+  FIT_FORMS,
+  GRAPH_HEIGHTS,
+  GRAPH_LOOKS,
+  MODEL_IDS,
+  MOST_EXPRESSION,
+  MOST_POINTS,
+  QUANTITY_IDS,
+  REACH,
+  TIME,
+  TRANSFORM_IDS,
+} from '../document.ts'
+import { byFrame, byId, finite, flag, MOST_FRAMES, point, text, title, UUID, uuid, whole } from './fields.ts'
+
+export const derivation = () =>
+  object({
+    method: string().strict().required().oneOf(DERIVATIVE_IDS),
+    reach: whole(REACH.least, REACH.most),
+    weighted: flag(),
+  })
+    .noUnknown()
+    .strict()
+
+/** A quantity that is known by itself, or the id of one that somebody has defined. */
+const quantityId = () =>
+  string()
+    .strict()
+    .required()
+    .test(
+      'quantity',
+      '${path} must be a quantity',
+      (id) => (QUANTITY_IDS as readonly string[]).includes(id) || UUID.test(id),
+    )
+
+const seriesFields = {
+  order: finite(),
+  body: uuid(),
+  other: string().strict().matches(UUID).nullable().defined(),
+  quantity: quantityId(),
+}
+
+const scaling = object({
+  from: number().strict().nullable().defined(),
+  to: number().strict().nullable().defined(),
+  zero: flag(),
+  log: flag(),
+  transform: string().strict().required().oneOf(TRANSFORM_IDS),
+  label: text(120),
+})
+  .noUnknown()
+  .strict()
+  .required()
+
+/** Checked by hand, as marks are: there can be many. */
+const numbers = () =>
+  array()
+    .strict()
+    .required()
+    .max(MOST_POINTS)
+    .test('numbers', '${path} must be finite numbers', (values) =>
+      (values as unknown[]).every((value) => Number.isFinite(value)),
+    )
+
+const overlay = object({
+  order: finite(),
+  name: title(200),
+  times: numbers().test('increasing', '${path} must increase', (times) =>
+    (times as number[]).every((time, i, all) => i === 0 || time > all[i - 1]),
+  ),
+  values: numbers(),
+  offset: finite(),
+})
+  .noUnknown()
+  .strict()
+  .test(
+    'pairs',
+    '${path} must have as many values as times',
+    ({ times, values }) => times.length === values.length,
+  )
+
+export const graph = object({
+  ...seriesFields,
+  across: lazy((value: unknown) => (value === TIME ? string().strict().required() : quantityId())),
+  also: byId(object(seriesFields).noUnknown().strict()),
+  axes: string().strict().matches(UUID).nullable().defined(),
+  derivation: derivation().nullable().defined().default(undefined),
+  errorBars: flag(),
+  look: string().strict().required().oneOf(GRAPH_LOOKS),
+  scaleAcross: scaling,
+  scaleUp: scaling,
+  equal: flag(),
+  grid: flag(),
+  title: text(120),
+  height: finite().min(GRAPH_HEIGHTS.least).max(GRAPH_HEIGHTS.most),
+  notes: byId(
+    object({ frame: whole(0, MOST_FRAMES), text: title(200) })
+      .noUnknown()
+      .strict(),
+  ),
+  tangent: flag(),
+  handTangent: object({ from: point().required(), to: point().required() })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+  overlays: byId(overlay),
+})
+  .noUnknown()
+  .strict()
+
+export const constant = object({
+  order: finite(),
+  name: title(40),
+  value: finite(),
+  error: finite().min(0),
+  unit: text(40),
+})
+  .noUnknown()
+  .strict()
+
+export const ownQuantity = object({
+  order: finite(),
+  name: title(120),
+  symbol: title(20),
+  unit: text(40),
+  expression: text(MOST_EXPRESSION),
+})
+  .noUnknown()
+  .strict()
+
+export const stretch = object({
+  number: whole(1, 1e6),
+  graph: uuid(),
+  from: whole(0, MOST_FRAMES),
+  to: whole(0, MOST_FRAMES),
+  without: byFrame((value) => value === true),
+})
+  .noUnknown()
+  .strict()
+
+export const fit = object({
+  order: finite(),
+  stretch: uuid(),
+  model: string().strict().required().oneOf(MODEL_IDS),
+  form: string().strict().required().oneOf(FIT_FORMS),
+  expected: object({ value: finite(), label: text(120) })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .defined()
+    .default(undefined),
+})
+  .noUnknown()
+  .strict()
