@@ -1,5 +1,5 @@
 import type { Derivation } from '../investigation/index.ts'
-import { DERIVATIVES, type MotionTable, Sway } from '../motion/index.ts'
+import { DERIVATIVES, type MotionTable, pickPoints, Sway } from '../motion/index.ts'
 
 /** The slope of a quantity against time in one row of a table, with its standard error by the marks. */
 export interface Slope {
@@ -17,16 +17,10 @@ export interface Slope {
 export function slopesOf(table: MotionTable, quantity: string, derivation: Derivation): Slope[] {
   const column = table.column(quantity)
   const { rows } = column
-  const times = rows.map((row) => table.times[row])
-  const breaks = new Set<number>()
-  for (const broken of table.breaks) {
-    const next = rows.findIndex((row) => row >= broken)
-    if (next > 0) breaks.add(next)
-  }
   const values = rows.map((row) => column.values[row])
   const method = DERIVATIVES[derivation.method]
   const derived = method.derive(
-    { from: times, to: times, breaks },
+    pickPoints({ from: table.times, to: table.times, breaks: table.breaks }, rows),
     1,
     derivation.reach,
     values,

@@ -1,4 +1,4 @@
-import type { Matrix2, Point } from '../geometry/index.ts'
+import type { Point } from '../geometry/index.ts'
 import type { Derivation } from '../investigation/index.ts'
 import { applyMap, type LinearMap } from '../regression/index.ts'
 import { type Dimension, type LengthUnit, unitOf } from '../units/index.ts'
@@ -7,9 +7,11 @@ import {
   type CoursePoints,
   DERIVATIVES,
   type Derived,
+  pickPoints,
   type Scatter,
 } from './derivatives/index.ts'
 import type { Defined } from './own/index.ts'
+import { errorOf, type PlacedMark, swayBy } from './placedMark.ts'
 import {
   dimension,
   type JointQuantity,
@@ -63,16 +65,6 @@ export interface Column {
   bias: () => Float64Array
   /** Adds how the value of `rows[i]`, so many times, goes with the marks' errors. */
   sway: (i: number, times: number, into: Sway) => void
-}
-
-/** A mark with its calibration applied. */
-export interface PlacedMark {
-  frame: number
-  place: Point
-  jacobian: Matrix2
-  second: { place: Point; jacobian: Matrix2 } | null
-  /** Standard error along each direction, in pixels. */
-  error: number
 }
 
 /** When each row begins and ends to be there, its middle, and the rows before which the motion breaks. */
@@ -458,25 +450,6 @@ export class Columns {
   }
 }
 
-/**
- * How a number goes with one of the mark's errors, by its number, where it goes so with the place and the second place
- * in the scene: by one standard error along x and y of the picture (0 and 1), and of the second point (2 and 3).
- */
-function swayBy({ jacobian, second, error }: PlacedMark, slopes: readonly number[], which: number): number {
-  const isFirst = which < 2
-  if (!isFirst && (!second || slopes.length < 4)) return 0
-  const [[a, b], [c, d]] = isFirst ? jacobian : second!.jacobian
-  const [x, y] = isFirst ? [slopes[0], slopes[1]] : [slopes[2], slopes[3]]
-  return error * (which % 2 === 0 ? a * x + c * y : b * x + d * y)
-}
-
-/** Standard error of a number that goes so with the place and the second place. */
-function errorOf(mark: PlacedMark, slopes: readonly number[]): number {
-  let variance = 0
-  for (let which = 0; which < slopes.length; which++) variance += swayBy(mark, slopes, which) ** 2
-  return Math.sqrt(variance)
-}
-
 /** By how much errors are more than the marks make them, where how something is derived has reckoned in its own. */
 function widened(from: Column[], row: number, placeIn: Int32Array[]): number {
   return from.reduce((most, column, c) => {
@@ -485,16 +458,6 @@ function widened(from: Column[], row: number, placeIn: Int32Array[]): number {
     column.sway(placeIn[c][row], 1, one)
     return Math.max(most, column.errors[row] / one.size())
   }, 1)
-}
-
-/** Some of a motion's points, in order: a break before one that is left out stands before the next. */
-function pickPoints({ from, to, breaks }: Course, rows: number[]): CoursePoints {
-  const picked = new Set<number>()
-  for (const at of breaks) {
-    const next = rows.findIndex((row) => row >= at)
-    if (next >= 0) picked.add(next)
-  }
-  return { from: rows.map((row) => from[row]), to: rows.map((row) => to[row]), breaks: picked }
 }
 
 /** Standard errors of what is derived from independent values. */

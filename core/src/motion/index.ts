@@ -18,6 +18,7 @@ export {
   type DerivativeMethod,
   type Derived,
   derivativeAt,
+  pickPoints,
 } from './derivatives/index.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'

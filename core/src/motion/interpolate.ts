@@ -1,5 +1,5 @@
 import type { Column } from './columns.ts'
-import { runsOf } from './derivatives/index.ts'
+import { pickPoints, runsOf } from './derivatives/index.ts'
 import type { MotionTable } from './motionTable.ts'
 import { Sway } from './sway.ts'
 
@@ -17,13 +17,7 @@ export function interpolated(
   times: readonly number[],
 ): { values: Float64Array; errors: Float64Array } {
   const { rows } = column
-  const at = rows.map((row) => table.times[row])
-  const breaks = new Set<number>()
-  for (const broken of table.breaks) {
-    const next = rows.findIndex((row) => row >= broken)
-    if (next > 0) breaks.add(next)
-  }
-  const runs = runsOf({ from: at, to: at, breaks })
+  const runs = runsOf(pickPoints({ from: table.times, to: table.times, breaks: table.breaks }, rows))
   const values = new Float64Array(times.length).fill(Number.NaN)
   const errors = new Float64Array(times.length).fill(Number.NaN)
   const sway = new Sway()

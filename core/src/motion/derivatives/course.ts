@@ -69,6 +69,16 @@ export function runsOf(points: CoursePoints): readonly Run[] {
   return runs
 }
 
+/** Some of a motion's points, in order, by their rows: a break before one that is left out stands before the next. */
+export function pickPoints({ from, to, breaks }: CoursePoints, rows: readonly number[]): CoursePoints {
+  const picked = new Set<number>()
+  for (const at of breaks) {
+    const next = rows.findIndex((row) => row >= at)
+    if (next >= 0) picked.add(next)
+  }
+  return { from: rows.map((row) => from[row]), to: rows.map((row) => to[row]), breaks: picked }
+}
+
 /** Points of a run that have a derivative of their own, counted from its first one. */
 export function ownPoints({ times, rests }: Run): number[] {
   const points: number[] = []
