@@ -198,7 +198,7 @@ function Legend({ description: { series, overlays } }: { description: GraphDescr
       {series.map((one) => (
         <Flex key={one.id ?? 'main'} align="center" gap="1.5">
           <Marker shape={one.shape} colour={paintOf(one)} />
-          <Text>
+          <Text truncate maxWidth="12rem" title={bodies[one.body].name}>
             {bodies[one.body].name},{' '}
             <SymbolText symbol={one.quantity.symbol} subscript={one.quantity.subscript} />
           </Text>
@@ -207,7 +207,7 @@ function Legend({ description: { series, overlays } }: { description: GraphDescr
       {overlays.map(({ id, name }) => (
         <Flex key={id} align="center" gap="1.5" minWidth="0">
           <Box width="16px" height="2px" flex="none" bg="#8C8879" aria-hidden />
-          <Text truncate maxWidth="16rem" title={name}>
+          <Text truncate maxWidth="12rem" title={name}>
             {name}
           </Text>
         </Flex>

@@ -99,7 +99,7 @@ export function Tangent({
         <Words
           at={{ x: area.left + area.width / 2, y: area.top + 24 }}
           area={area}
-          text="no slope at this frame: go to a marked one with neighbours"
+          text="no slope at this frame"
         />
       )}
       {graph.handTangent && (
