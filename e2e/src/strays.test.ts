@@ -58,6 +58,8 @@ describe('a suspicious mark', () => {
   it('is flagged in the table, and a click there shows it on the stage', async () => {
     await page.getByRole('link', { name: 'Graphs' }).click()
     await page.getByRole('button', { name: 'Table' }).click()
+    await page.getByRole('button', { name: '1 suspicious' }).click()
+    await page.locator('[data-stray-row="48"]').waitFor()
     expect(await page.locator('[data-stray-row]').count()).toBe(1)
     await page.locator('[data-stray-row="48"]').click()
     await page.locator('canvas[data-frame="48"]').waitFor()

@@ -43,11 +43,14 @@ beforeEach(async () => {
   await page.goto(given.world.origin)
   await openSample(page, 'Ice blocks')
   await workOn(given.world, page, marked)
-  await page.reload()
-  await waitForFrame(page, 0)
 })
 afterEach(() => page.context().close())
 
+/** Shows Measure anew, with what was done over the API. */
+const toMeasure = async () => {
+  await page.reload()
+  await waitForFrame(page, 0)
+}
 const toGraphs = async () => {
   await page.goto(`${page.url().replace(/\/(measure|graphs)$/, '')}/graphs`)
   await page.locator('[data-graph] canvas').first().waitFor()
@@ -60,6 +63,7 @@ const downloaded = async (act: () => Promise<void>) => {
 
 describe('the ice blocks', () => {
   it('have masses typed, and a total momentum that is the same before and after', async () => {
+    await toMeasure()
     for (const [i, mass] of [truth.constants.massLarge, truth.constants.massSmall].entries()) {
       await button(`More about ${truth.bodies[i].name}`).click()
       await page.getByRole('menuitem', { name: /mass/ }).click()
@@ -281,6 +285,7 @@ describe('a graph', () => {
 
 describe('a chronophotograph', () => {
   it('shows both blocks at every tenth mark, made in the page', async () => {
+    await toMeasure()
     await page.getByRole('button', { name: 'On the picture', exact: true }).click()
     await button(/Chronophotograph/).click()
     await page.getByLabel('every n-th mark').fill('10')

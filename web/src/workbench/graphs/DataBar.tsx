@@ -2,7 +2,9 @@ import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { Copy } from 'lucide-react'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { goToNextStray, useCourse } from '../courses.ts'
 import { useTable } from '../tableStore.ts'
+import { useWorkbench } from '../workbenchStore.ts'
 import { ColumnsMenu } from './ColumnsMenu.tsx'
 import { copyTable, pickedRows } from './copyTable.ts'
 import { DataTableView } from './DataTableView.tsx'
@@ -14,6 +16,7 @@ export function DataBar({ body }: { body: string }) {
   const { bodies } = useInvestigation()
   const { open, rounded, rows, all } = useTable()
   const table = useDataTable(body)
+  const course = useCourse(bodies[body])
   const names = Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
   const copy = () => void copyTable(pickedRows(table, rows), names, rounded)
   const isSome = rows !== null && rows.from !== rows.to && !table.isInterpolated
@@ -44,6 +47,18 @@ export function DataBar({ body }: { body: string }) {
           {all ? 'All bodies' : bodies[body].name} ·{' '}
           {table.frames.length === 1 ? '1 row' : `${table.frames.length} rows`}
         </Text>
+        {open && course.strays.length > 0 && (
+          <Button
+            size="xs"
+            variant="outline"
+            bg="panel"
+            color="alarm"
+            title="Go to the next mark that lies off the course of the others"
+            onClick={() => goToNextStray(body, course, useWorkbench.getState().frame)}
+          >
+            {course.strays.length} suspicious
+          </Button>
+        )}
         {open && (
           <>
             <ColumnsMenu body={body} />

@@ -4,7 +4,7 @@ import { fixed, measurement, metresIn, rounded } from '@apokinema/core/units'
 import { Box, Flex, Input } from '@chakra-ui/react'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { TriangleAlert } from 'lucide-react'
-import { type MouseEvent, useRef, useState } from 'react'
+import { type MouseEvent, useEffect, useRef, useState } from 'react'
 import { tell } from '../../common/messages.tsx'
 import { parseNumber } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -36,6 +36,12 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
     estimateSize: () => ROW,
     overscan: 8,
   })
+  // The row of the current frame is in view, wherever that was chosen.
+  const current = isInterpolated ? -1 : frames.indexOf(frame)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the virtualizer is another one with every rendering
+  useEffect(() => {
+    if (current >= 0) virtual.scrollToIndex(current, { align: 'auto' })
+  }, [current])
   const whose = columns.map(({ body: id }) => id).filter((id, i, all) => all.indexOf(id) === i)
   const width = WIDE.frame + WIDE.time + columns.length * WIDE.column
   const choose = (event: MouseEvent, row: number) => {
