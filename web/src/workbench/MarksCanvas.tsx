@@ -22,6 +22,7 @@ import { usePicture } from './ClipContext.tsx'
 import { useFollowing } from './following.ts'
 import { activeBody } from './shown.ts'
 import { arrow, CHOSEN, DARK, dot, LIGHT, lines, ring, words } from './strokes.ts'
+import { useTable } from './tableStore.ts'
 import { shownTableOf } from './tables.ts'
 import { useCanvas } from './useCanvas.ts'
 import { type Selection, useWorkbench, type View } from './workbenchStore.ts'
@@ -88,6 +89,7 @@ export function MarksCanvas({
   const investigation = useInvestigation()
   const chosenBody = useWorkbench((state) => state.body)
   const selection = useWorkbench((state) => state.selection)
+  const rows = useTable((state) => (state.open ? state.rows : null))
   const { picture } = usePicture()
   const frame = picture?.index ?? null
   const active = activeBody(investigation, chosenBody)
@@ -122,6 +124,7 @@ export function MarksCanvas({
             isActive: id === active,
             isOutlined: id === outlined,
             isHollow: id === marked,
+            rows: rows && rows.to > rows.from ? rows : null,
           })
       // On a small picture there is no room for more.
       if (scale < 1) return
@@ -130,7 +133,7 @@ export function MarksCanvas({
       if (acceleration) drawArrows(drawing, 'acceleration', size.height - (velocity ? 44 : 22))
       if (times && active && !investigation.bodies[active].hidden) drawTimes(drawing, active)
     },
-    [frame, view, investigation, active, selection, scale, outlined, marked],
+    [frame, view, investigation, active, selection, scale, outlined, marked, rows],
   )
   return (
     <canvas
@@ -153,7 +156,15 @@ function drawMarks(
     isActive,
     isOutlined,
     isHollow,
-  }: { selection: Selection | null; isActive: boolean; isOutlined: boolean; isHollow: boolean },
+    rows,
+  }: {
+    selection: Selection | null
+    isActive: boolean
+    isOutlined: boolean
+    isHollow: boolean
+    /** Frames whose rows of the data table are selected. */
+    rows: { from: number; to: number } | null
+  },
 ): void {
   const { context, investigation, frame, fade, see, scale } = drawing
   const used = framesInUse(investigation)
@@ -163,7 +174,8 @@ function drawMarks(
     const isChosen = selection?.kind === 'mark' && selection.body === id && selection.frame === marked
     const isHere = holdsIn(marked, mark, frame)
     const shown = fade(marked, frame)
-    if (shown === 0 && !isChosen && !isHere) continue
+    const isRow = rows !== null && marked >= rows.from && marked <= rows.to
+    if (shown === 0 && !isChosen && !isHere && !isRow) continue
     const at = see(mark, marked)
     if (!at) continue
     if (isHere) drawExtent(drawing, body, marked, at)
@@ -188,6 +200,7 @@ function drawMarks(
       }
       context.globalAlpha = 1
     }
+    if (isRow) ring(context, at, 7 * scale, 2, CHOSEN)
     if (isChosen) {
       context.setLineDash([5, 4])
       ring(context, at, 19 * scale, 2, CHOSEN)

@@ -61,7 +61,7 @@ export function GraphPanel({
   const frame = useWorkbench((state) => state.frame)
   const isPlaying = useWorkbench((state) => state.playing)
   const selection = useWorkbench((state) => state.selection)
-  const rows = useTable((state) => state.rows)
+  const rows = useTable((state) => (state.open ? state.rows : null))
   const chart = useRef<ChartInstance<'scatter'> | null>(null)
   const [area, setArea] = useState<Area | null>(null)
   const { strays } = useCourse(investigation.bodies[graph.body])
@@ -94,15 +94,15 @@ export function GraphPanel({
   const selected = selection?.kind === 'stretch' ? investigation.stretches[selection.id] : undefined
   const isElsewhere =
     !isTime && selected && investigation.graphs[selected.graph]?.body === graph.body && selected.graph !== id
-  const ranges = useMemo<Range[]>(
-    () => [
+  const ranges = useMemo<Range[]>(() => {
+    // Rows that are selected in the table are looked at before any stretch.
+    if (rows && rows.to > rows.from) return [rows]
+    return [
       ...stretches.map(([, { from, to, without }]) => ({ from, to, without })),
       ...(isElsewhere ? [selected] : []),
       ...(!isTime && drawnRange ? [drawnRange] : []),
-      ...(rows && rows.to > rows.from ? [rows] : []),
-    ],
-    [stretches, isElsewhere, selected, isTime, drawnRange, rows],
-  )
+    ]
+  }, [stretches, isElsewhere, selected, isTime, drawnRange, rows])
   const fits = useMemo(
     () => (isTime && up.transform.id === 'none' && main ? fittedOn(investigation, id, main.table) : []),
     [investigation, id, isTime, up.transform.id, main],
