@@ -20,7 +20,7 @@ function field(text: string, separator: string): string {
 }
 
 /** A text must not begin a formula when a spreadsheet opens the file. */
-export function harmless(text: string): string {
+function harmless(text: string): string {
   return /^[=+\-@\t\r]/.test(text) ? `'${text}` : text
 }
 

@@ -1,4 +1,4 @@
-export { type DelimitedOptions, delimited, harmless, headOf, written } from './delimited.ts'
+export { type DelimitedOptions, delimited, headOf, written } from './delimited.ts'
 export { fileNameOf } from './fileName.ts'
 export { htmlTable } from './html.ts'
 export {
@@ -12,4 +12,4 @@ export {
 } from './packed.ts'
 export { type ReadTable, readTable, seriesOf } from './readTable.ts'
 export { type Cell, described, type Sheet, sheets } from './sheets.ts'
-export { TABLE_JSON_VERSION, tableJson } from './tableJson.ts'
+export { tableJson } from './tableJson.ts'

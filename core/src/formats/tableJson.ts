@@ -3,7 +3,7 @@ import type { DataTable } from '../motion/index.ts'
 import { DERIVATIVES } from '../motion/index.ts'
 
 /** Version of the form in which motion tables are written as JSON. */
-export const TABLE_JSON_VERSION = 1
+const TABLE_JSON_VERSION = 1
 
 const plain = (values: Float64Array) => Array.from(values, (value) => (Number.isFinite(value) ? value : null))
 

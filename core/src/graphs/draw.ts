@@ -1,5 +1,4 @@
 import type { BodyShape, GraphLook } from '../investigation/index.ts'
-import { significant } from '../units/index.ts'
 import type { AxisDescription, GraphDescription, SeriesDescription } from './describe.ts'
 import type { Limits } from './limits.ts'
 import { ticksOf } from './ticks.ts'
@@ -281,15 +280,4 @@ function curvePath({ from, to, valueAt }: GraphCurve, at: Layout): string {
     const x = from + ((to - from) * i) / CURVE_POINTS
     return `${i === 0 ? 'M' : 'L'}${short(at.x(x))} ${short(at.y(valueAt(x)))}`
   }).join('')
-}
-
-/** A sentence that tells a graph to who can't see it. */
-export function graphWords({ title, series, up, across }: GraphDescription): string {
-  const [{ points }] = series
-  const values = points.map(({ y }) => y)
-  const range =
-    values.length > 0
-      ? `, from ${significant(Math.min(...values), 3)} to ${significant(Math.max(...values), 3)} ${up.unit}`
-      : ''
-  return `${title} against ${across.name.toLowerCase()}: ${points.length} points${range}.`
 }

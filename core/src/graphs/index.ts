@@ -15,13 +15,12 @@ export {
   type GraphExtras,
   type GraphStyle,
   type GraphWords,
-  graphWords,
   layoutOf,
   type Pen,
 } from './draw.ts'
 export { equalised, type Limits, limitsOf } from './limits.ts'
 export { mainDirection } from './mainDirection.ts'
 export { SvgPen } from './svgPen.ts'
-export { type Slope, slopesOf } from './tangent.ts'
+export { type Slope, slopesOf, slopeUnit } from './tangent.ts'
 export { ticksOf } from './ticks.ts'
 export { TRANSFORMS, type Transform } from './transforms.ts'

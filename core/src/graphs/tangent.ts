@@ -1,5 +1,6 @@
 import type { Derivation } from '../investigation/index.ts'
-import { DERIVATIVES, type MotionTable, pickPoints, Sway } from '../motion/index.ts'
+import { type Column, DERIVATIVES, type MotionTable, pickPoints, Sway } from '../motion/index.ts'
+import { type LengthUnit, perSecond, unitOf } from '../units/index.ts'
 
 /** The slope of a quantity against time in one row of a table, with its standard error by the marks. */
 export interface Slope {
@@ -37,4 +38,12 @@ export function slopesOf(table: MotionTable, quantity: string, derivation: Deriv
     const row = rows[point]
     return { row, time: table.times[row], value: column.values[row], slope, error: sway.size() }
   })
+}
+
+/** The unit of a column's slope against time: "m/s²" for "m/s"; a unit that a person chose gets "/s" behind it. */
+export function slopeUnit(
+  { dimension, unit }: Pick<Column, 'dimension' | 'unit'>,
+  length: LengthUnit,
+): string {
+  return unit === unitOf(dimension, length) ? unitOf(perSecond(dimension), length) : `${unit}/s`
 }

@@ -83,7 +83,6 @@ const ASKS: Record<Need, string> = {
   scale: 'This takes a scale: set a reference length under Measure, “How big is it?”.',
   second: 'This takes a second point of the body, which shows how it is turned.',
   other: 'This takes another body.',
-  bodies: 'This takes more than one body.',
 }
 
 /** Angles without jumps: each within half a turn of the one before. */
@@ -177,8 +176,6 @@ export class Columns {
         return this.marks.some(({ second }) => second)
       case 'other':
         return this.others.pair().length === 2
-      case 'bodies':
-        return all().length > 1
     }
   }
 

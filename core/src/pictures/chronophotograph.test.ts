@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { type ColourPlane, partOf } from '../following/index.ts'
 import type { Point } from '../geometry/index.ts'
 import { clutter, filmed } from '../testing/filmed.ts'
-import { everyNth, layOver, stillGround } from './index.ts'
+import { everyNth, layOver, spreadEvenly, stillGround } from './index.ts'
 
 const SIZE = { width: 160, height: 90 }
 const RADIUS = 7
@@ -96,4 +96,12 @@ it('goes over the rim of the picture without a fault', () => {
 it('takes every n-th mark, the first among them', () => {
   expect(everyNth([3, 4, 5, 6, 7], 2)).toEqual([3, 5, 7])
   expect(everyNth([3, 4], 0)).toEqual([3, 4])
+})
+
+it('frames are spread evenly, each once, with the first and the last among them', () => {
+  expect(spreadEvenly([10, 12, 14, 16, 18], 3)).toEqual([10, 14, 18])
+  expect(spreadEvenly([10, 12], 15)).toEqual([10, 12])
+  expect(spreadEvenly([7], 15)).toEqual([7])
+  expect(spreadEvenly([7, 8], 1)).toEqual([7])
+  expect(spreadEvenly([], 15)).toEqual([])
 })

@@ -111,3 +111,11 @@ function averaged(values: Float32Array, width: number, height: number, dx: numbe
 export function everyNth<T>(things: readonly T[], n: number): T[] {
   return things.filter((_, i) => i % Math.max(1, Math.round(n)) === 0)
 }
+
+/** So many of some things at most, evenly spread among them from the first to the last. */
+export function spreadEvenly<T>(things: readonly T[], most: number): T[] {
+  const count = Math.min(most, things.length)
+  return count < 2
+    ? things.slice(0, Math.max(0, count))
+    : Array.from({ length: count }, (_, i) => things[Math.round((i / (count - 1)) * (things.length - 1))])
+}

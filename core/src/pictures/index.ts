@@ -1,1 +1,1 @@
-export { everyNth, layOver, stillGround } from './chronophotograph.ts'
+export { everyNth, layOver, spreadEvenly, stillGround } from './chronophotograph.ts'

@@ -1,7 +1,7 @@
 import type { ColourPlane } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
-import { layOver, stillGround } from '@apokinema/core/pictures'
+import { layOver, spreadEvenly, stillGround } from '@apokinema/core/pictures'
 import * as Comlink from 'comlink'
 import { FrameReader } from './frameReader.ts'
 import { lumaFrames } from './lumaFrames.ts'
@@ -47,7 +47,7 @@ const worker = {
     const reader = await FrameReader.open(from)
     const whole = { x: 0, y: 0, ...picture }
     const most = Math.floor(MOST_BYTES / (4 * picture.width * picture.height))
-    const still = spread(task.still, Math.max(FEWEST_STILL, most))
+    const still = spreadEvenly(task.still, Math.max(FEWEST_STILL, most))
     const all = still.length + cuts.length
     let done = 0
     const seen: ColourPlane[] = []
@@ -80,14 +80,6 @@ const worker = {
     for (const line of lines) draw(context, line)
     return canvas.convertToBlob({ type: 'image/png' })
   },
-}
-
-/** So many of some frames at most, evenly among them. */
-function spread(frames: number[], most: number): number[] {
-  const count = Math.min(most, frames.length, 15)
-  return count < 2
-    ? frames.slice(0, count)
-    : Array.from({ length: count }, (_, i) => frames[Math.round((i / (count - 1)) * (frames.length - 1))])
 }
 
 /** A line with a dark edge, so that it shows on any picture. */

@@ -2,6 +2,7 @@ import { type Change, type Outline, roundOutline } from '@apokinema/core/followi
 import { landmarkAt, type Point } from '@apokinema/core/geometry'
 import { edits, framesInUse, type Investigation, inOrder, pictureSize } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
+import { spreadEvenly } from '@apokinema/core/pictures'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { v4 as uuid } from 'uuid'
@@ -99,13 +100,7 @@ function dismiss(): void {
 
 function stillFrames(investigation: Investigation): number[] {
   if (investigation.camera.motion !== 'still') return []
-  const { list } = framesInUse(investigation)
-  const count = Math.min(STILL_FRAMES, list.length)
-  return [
-    ...new Set(
-      Array.from({ length: count }, (_, i) => list[Math.round((i / (count - 1)) * (list.length - 1))]),
-    ),
-  ]
+  return spreadEvenly(framesInUse(investigation).list, STILL_FRAMES)
 }
 
 /** Enters following of the active body; where it is marked in this frame and has an outline, it can go at once. */

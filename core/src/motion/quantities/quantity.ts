@@ -20,7 +20,7 @@ export interface World {
 }
 
 /** What must be there for a quantity: without it the quantity asks for it. */
-export type Need = 'mass' | 'masses' | 'scale' | 'second' | 'other' | 'bodies'
+export type Need = 'mass' | 'masses' | 'scale' | 'second' | 'other'
 
 /** A value, and how it changes with each number that it is made of. */
 export interface Sloped {

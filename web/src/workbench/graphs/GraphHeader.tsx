@@ -1,8 +1,8 @@
 import { stretchSummary, type Told } from '@apokinema/core/fitting'
-import { type GraphDescription, lowered } from '@apokinema/core/graphs'
+import { type GraphDescription, lowered, slopeUnit } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { alongLine } from '@apokinema/core/motion'
-import { measurement, perSecond, significant, unitOf, withUnit } from '@apokinema/core/units'
+import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, memo, type ReactNode } from 'react'
 import { v4 as uuid } from 'uuid'
@@ -46,8 +46,7 @@ export const GraphHeader = memo(function GraphHeader({
   const [{ table, column, quantity }] = description.series
   const { unit } = column
   const name = lowered(title)
-  const eachSecond =
-    quantity.unit === undefined ? unitOf(perSecond(column.dimension), table.length) : `${unit}/s`
+  const eachSecond = slopeUnit(column, table.length)
   const summary = range ? stretchSummary(table, graph.quantity, range) : null
   const nothing = summary && nothingSeen(summary, description, eachSecond)
   const told: [string, Told, string][] = summary

@@ -1,6 +1,6 @@
-import { type GraphDescription, type Limits, slopesOf } from '@apokinema/core/graphs'
+import { type GraphDescription, type Limits, slopesOf, slopeUnit } from '@apokinema/core/graphs'
 import { edits, type Graph, type HandTangent } from '@apokinema/core/investigation'
-import { fixed, measurement, perSecond, significant, unitOf, withUnit } from '@apokinema/core/units'
+import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box } from '@chakra-ui/react'
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -55,10 +55,7 @@ export function Tangent({
     () => (up.transform.id === 'none' ? slopesOf(table, graph.quantity, used) : []),
     [table, graph.quantity, used, up.transform.id],
   )
-  const unit =
-    column.unit !== unitOf(column.dimension, table.length)
-      ? `${column.unit}/s`
-      : unitOf(perSecond(column.dimension), table.length)
+  const unit = slopeUnit(column, table.length)
   const seen = { across: limits.across.to - limits.across.from, up: limits.up.to - limits.up.from }
   const pixelOf = ({ x, y }: Place): Place => ({
     x: area.left + ((x - limits.across.from) / seen.across) * area.width,

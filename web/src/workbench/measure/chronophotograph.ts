@@ -8,7 +8,7 @@ import {
   pictureSize,
 } from '@apokinema/core/investigation'
 import { arrowsOf, placeIn, sceneOf } from '@apokinema/core/motion'
-import { everyNth } from '@apokinema/core/pictures'
+import { everyNth, spreadEvenly } from '@apokinema/core/pictures'
 import { metresIn } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
 import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronophotograph.worker.ts'
@@ -45,15 +45,9 @@ export function chronoTask(investigation: Investigation, choice: ChronoChoice): 
   const sorted = chosen.sort((a, b) => a.frame - b.frame)
   const base = sorted[sorted.length >> 1].frame
   const seen = (frame: number, at: Point) => placeIn(scene, { frame, x: at.x, y: at.y }, base) ?? at
-  const { list } = framesInUse(investigation)
-  const still = Array.from(
-    { length: Math.min(STILL_FRAMES, list.length) },
-    (_, i, all = Math.min(STILL_FRAMES, list.length)) =>
-      list[Math.round((i / Math.max(1, all - 1)) * (list.length - 1))],
-  )
   return {
     ...{ orientation, picture, base },
-    still: camera.motion === 'still' ? still : [],
+    still: camera.motion === 'still' ? spreadEvenly(framesInUse(investigation).list, STILL_FRAMES) : [],
     cuts: sorted.map(({ frame, at }) => ({ frame, from: { x: at.x, y: at.y }, to: seen(frame, at) })),
     radius: Math.max(...choice.bodies.map((id) => reachOf(bodies[id], picture))),
     lines: [
