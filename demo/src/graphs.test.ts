@@ -10,43 +10,23 @@ import {
   slopesOf,
   ticksOf,
 } from '@apokinema/core/graphs'
-import {
-  edit,
-  edits,
-  type Graph,
-  type Investigation,
-  newGraph,
-  newInvestigation,
-} from '@apokinema/core/investigation'
+import { edit, edits, type Graph, newGraph } from '@apokinema/core/investigation'
 import { motionTable } from '@apokinema/core/motion'
 import { type Canvas, createCanvas, loadImage, Path2D } from '@napi-rs/canvas'
 import { describe, expect, it } from 'vitest'
-import { readTruth } from './fill.ts'
+import { BLOCK_IDS, markedBlocks } from './markedBlocks.ts'
 
 /** One description of a graph, drawn by two back ends: they show the same. */
 
-const truth = readTruth('ice-blocks')
-const IDS = ['b2000000-0000-4000-8000-000000000001', 'b2000000-0000-4000-8000-000000000002']
+const IDS = BLOCK_IDS
 const STYLE: GraphStyle = {
   ...{ width: 640, height: 400, ink: '#1e2526', muted: '#5c6664', line: '#ddd8cc', ground: '#ffffff' },
   colours: { coral: '#e0533d', jade: '#1e9e6a', iris: '', cyan: '', rose: '', olive: '' },
   ...{ words: 'sans-serif', numbers: 'sans-serif', grid: true, look: 'both', errorBars: true },
 }
 
-const investigation: Investigation = edit(newInvestigation('Ice blocks'), (draft) => {
-  edits.setFootage({
-    id: 'f2000000-0000-4000-8000-000000000001',
-    ...{ name: 'ice-blocks.mp4', size: 1, width: truth.width, height: truth.height, rotation: 0 },
-    timeBase: { numerator: 1, denominator: 15360 },
-    ticks: { first: 0, runs: [[512, 74]] },
-    ...{ notedCaptureRate: null, converted: false },
-  })(draft)
-  IDS.forEach((id, i) => {
-    const [position, velocity] = ['3', '4'].map((last) => `a2000000-0000-4000-8000-0000000000${i}${last}`)
-    edits.addBody(id, { position, velocity }, ['large <block>', 'small block'][i])(draft)
-    for (const { frame, x, y } of truth.bodies[i].frames) draft.bodies[id].marks[frame] = { x, y, by: 'hand' }
-    edits.setBreak(id, 33, 'break')(draft)
-  })
+const investigation = edit(markedBlocks(['large <block>', 'small block']), (draft) => {
+  for (const id of IDS) edits.setBreak(id, 33, 'break')(draft)
 }).document
 
 const described = (graph: Graph) =>

@@ -1,33 +1,16 @@
 import { readFileSync } from 'node:fs'
 import { delimited, htmlTable, sheets, tableJson } from '@apokinema/core/formats'
-import { edit, edits, type Investigation, newInvestigation } from '@apokinema/core/investigation'
+import type { Investigation } from '@apokinema/core/investigation'
 import { dataTable, motionTable, QUANTITIES } from '@apokinema/core/motion'
 import { Ajv2020 } from 'ajv/dist/2020.js'
 import { describe, expect, it } from 'vitest'
-import { readTruth } from './fill.ts'
+import { BLOCK_IDS, BLOCKS_TRUTH, markedBlocks } from './markedBlocks.ts'
 
 /** Tables as they are taken elsewhere, of two ice blocks as they truly moved. */
 
-const truth = readTruth('ice-blocks')
-const IDS = ['b1000000-0000-4000-8000-000000000001', 'b1000000-0000-4000-8000-000000000002']
-
-function made(names: string[]): Investigation {
-  return edit(newInvestigation('Ice blocks'), (draft) => {
-    edits.setFootage({
-      id: 'f1000000-0000-4000-8000-000000000001',
-      ...{ name: 'ice-blocks.mp4', size: 1, width: truth.width, height: truth.height, rotation: 0 },
-      timeBase: { numerator: 1, denominator: 15360 },
-      ticks: { first: 0, runs: [[512, 74]] },
-      ...{ notedCaptureRate: null, converted: false },
-    })(draft)
-    IDS.forEach((id, i) => {
-      const [position, velocity] = ['3', '4'].map((last) => `a1000000-0000-4000-8000-0000000000${i}${last}`)
-      edits.addBody(id, { position, velocity }, names[i])(draft)
-      for (const { frame, x, y } of truth.bodies[i].frames.slice(i, 75))
-        draft.bodies[id].marks[frame] = { x, y, by: 'hand' }
-    })
-  }).document
-}
+const truth = BLOCKS_TRUTH
+const IDS = BLOCK_IDS
+const made = (names: string[]) => markedBlocks(names, [0, 1])
 
 const laidOut = (investigation: Investigation, columns: string[]) =>
   dataTable(

@@ -147,6 +147,35 @@ describe('on the graphs', () => {
     })
   })
 
+  it('two fingers on a graph zoom its times, and keep under them what was there', async () => {
+    const box = await graphBox()
+    const [y, left, right] = [box.y + 120, box.x + 300, box.x + 360]
+    const fingers = await page.context().newCDPSession(page)
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...places: number[]) =>
+      fingers.send('Input.dispatchTouchEvent', { type, touchPoints: places.map((x, id) => ({ x, y, id })) })
+    const edges = () =>
+      page
+        .locator('[data-graph="y"] [data-axis-handle="across"]')
+        .evaluate((axis: HTMLElement) => axis.dataset.limits!.split(' ').map(Number))
+    /** Time at a place on the screen. */
+    const timeAt = ([from, to]: number[], x: number) =>
+      from + ((x - box.x - 64) / (box.width - 82)) * (to - from)
+    const before = await edges()
+    await touch('touchStart', left)
+    await touch('touchStart', left, right)
+    await touch('touchMove', left - 50, right + 70)
+    await touch('touchMove', left - 100, right + 140)
+    await touch('touchEnd')
+    const after = await edges()
+    expect(after[1] - after[0]).toBeCloseTo(((before[1] - before[0]) * 60) / 300, 2)
+    expect(timeAt(after, left - 100)).toBeCloseTo(timeAt(before, left), 2)
+    expect(timeAt(after, right + 140)).toBeCloseTo(timeAt(before, right), 2)
+    await page.locator('[data-graph="y"] [data-axis-handle="across"]').dblclick()
+    expect(await edges()).toEqual(before)
+    // No stretch was drawn by them.
+    expect(await page.locator('[data-stretch]').count()).toBe(Object.keys((await stored()).stretches).length)
+  })
+
   it('an edge of a stretch is dragged and the fit follows', async () => {
     const before = await page.locator('[data-reading]').first().textContent()
     const box = await graphBox()

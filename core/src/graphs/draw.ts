@@ -1,6 +1,7 @@
-import type { BodyShape, GraphLook } from '../investigation/index.ts'
+import type { GraphLook } from '../investigation/index.ts'
 import type { AxisDescription, GraphDescription, SeriesDescription } from './describe.ts'
 import type { Limits } from './limits.ts'
+import { DASHES, inPath, markerFill, markerPath, piecesOf } from './marks.ts'
 import { ticksOf } from './ticks.ts'
 
 /** A piece of a line of words. */
@@ -82,10 +83,7 @@ export interface GraphExtras {
 
 const MARGIN = { left: 70, right: 22, top: 46, bottom: 46 }
 const CURVE_POINTS = 160
-const RADIUS = 4.2
 const CAP = 3.5
-const DASHES = { x: [], y: [7, 4], size: [2, 3] }
-const short = (value: number) => String(Number(value.toFixed(2)))
 
 /** Where the points of a graph lie in its picture. */
 export function layoutOf(
@@ -136,7 +134,7 @@ export function drawGraph(
     y2: number,
     stroke: string,
     dash: readonly number[] = [],
-  ) => pen.path(`M${short(x1)} ${short(y1)}L${short(x2)} ${short(y2)}`, { stroke, width: 1, dash })
+  ) => pen.path(`M${inPath(x1)} ${inPath(y1)}L${inPath(x2)} ${inPath(y2)}`, { stroke, width: 1, dash })
   const told = (value: number) => [{ text: String(Number(value.toPrecision(6))).replace('-', '−') }]
   if (ground !== null) pen.ground(ground)
   pen.words(MARGIN.left, 20, [{ text: description.title }], { ...words, size: 16, bold: true, colour: ink })
@@ -155,7 +153,7 @@ export function drawGraph(
   pen.within(at.left, at.top, at.right - at.left, at.bottom - at.top, () => {
     for (const time of breaks) rule(at.x(time), at.top, at.x(time), at.bottom, ink, [2, 4])
     for (const { points } of description.overlays) {
-      const path = points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${short(at.x(x))} ${short(at.y(y))}`)
+      const path = points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${inPath(at.x(x))} ${inPath(at.y(y))}`)
       pen.path(path.join(''), { stroke: muted, width: 1.4 })
     }
     for (const one of [...series].reverse()) drawSeries(pen, one, at, style)
@@ -203,18 +201,16 @@ function drawSeries(pen: Pen, series: SeriesDescription, at: Layout, style: Grap
   const points = series.points.map((point) => ({ ...point, left: at.x(point.x), top: at.y(point.y) }))
   if (style.errorBars) pen.path(points.map((point) => errorPath(point, at)).join(''), { stroke, width: 1.4 })
   if (style.look !== 'points') {
-    const path = points.map(({ left, top, row }, i) => {
-      const isFirst = i === 0 || isApart(series, points[i - 1].row, row)
-      return `${isFirst ? 'M' : 'L'}${short(left)} ${short(top)}`
-    })
+    const path = piecesOf(series, points).flatMap((piece) =>
+      piece.map(({ left, top }, i) => `${i === 0 ? 'M' : 'L'}${inPath(left)} ${inPath(top)}`),
+    )
     pen.path(path.join(''), { stroke, width: 1.6, dash: DASHES[direction] })
   }
   if (style.look !== 'line') {
-    const fill = direction === 'x' ? stroke : direction === 'y' ? '#FFFFFF' : '#E9E6DC'
-    pen.path(points.map(({ left, top }) => marker(series.shape, left, top)).join(''), {
+    pen.path(points.map(({ left, top }) => markerPath(series.shape, left, top)).join(''), {
       stroke,
       width: 2,
-      fill,
+      fill: markerFill(direction, stroke),
     })
   }
 }
@@ -232,7 +228,7 @@ function errorPath(
   at: Layout,
 ): string {
   const bar = (x1: number, y1: number, x2: number, y2: number) =>
-    `M${short(x1)} ${short(y1)}L${short(x2)} ${short(y2)}`
+    `M${inPath(x1)} ${inPath(y1)}L${inPath(x2)} ${inPath(y2)}`
   const [low, high] = [at.y(y - errorY), at.y(y + errorY)]
   const upright =
     [low, high].map((end) => bar(left - CAP, end, left + CAP, end)).join('') + bar(left, low, left, high)
@@ -243,41 +239,9 @@ function errorPath(
   )
 }
 
-/** Whether the motion breaks between two rows, so that no line goes across. */
-function isApart({ table }: SeriesDescription, before: number, row: number): boolean {
-  for (const broken of table.breaks) if (broken > before && broken <= row) return true
-  return false
-}
-
-/** The outline of a marker around a place. */
-function marker(shape: BodyShape, x: number, y: number): string {
-  const r = RADIUS
-  const polygon = (...places: [number, number][]) =>
-    `M${places.map(([dx, dy]) => `${short(x + dx)} ${short(y + dy)}`).join('L')}Z`
-  switch (shape) {
-    case 'circle':
-      return `M${short(x - r)} ${short(y)}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`
-    case 'square':
-      return polygon([-r, -r], [r, -r], [r, r], [-r, r])
-    case 'diamond':
-      return polygon([0, -r], [r, 0], [0, r], [-r, 0])
-    case 'triangle':
-      return polygon([0, -r], [r, 0.8 * r], [-r, 0.8 * r])
-    case 'cross':
-      return `M${short(x - r)} ${short(y)}h${2 * r}M${short(x)} ${short(y - r)}v${2 * r}`
-    case 'star':
-      return [0, 60, 120]
-        .map((turn) => {
-          const [dx, dy] = [r * Math.cos((turn * Math.PI) / 180), r * Math.sin((turn * Math.PI) / 180)]
-          return `M${short(x - dx)} ${short(y - dy)}L${short(x + dx)} ${short(y + dy)}`
-        })
-        .join('')
-  }
-}
-
 function curvePath({ from, to, valueAt }: GraphCurve, at: Layout): string {
   return Array.from({ length: CURVE_POINTS + 1 }, (_, i) => {
     const x = from + ((to - from) * i) / CURVE_POINTS
-    return `${i === 0 ? 'M' : 'L'}${short(at.x(x))} ${short(at.y(valueAt(x)))}`
+    return `${i === 0 ? 'M' : 'L'}${inPath(at.x(x))} ${inPath(at.y(valueAt(x)))}`
   }).join('')
 }

@@ -18,8 +18,9 @@ export {
   layoutOf,
   type Pen,
 } from './draw.ts'
-export { equalised, type Limits, limitsOf } from './limits.ts'
+export { draggedLimits, equalised, type Limits, limitsOf, zoomedLimits } from './limits.ts'
 export { mainDirection } from './mainDirection.ts'
+export { DASHES, MARKER_RADIUS, markerFill, markerPath, piecesOf } from './marks.ts'
 export { SvgPen } from './svgPen.ts'
 export { type Slope, slopesOf, slopeUnit } from './tangent.ts'
 export { ticksOf } from './ticks.ts'

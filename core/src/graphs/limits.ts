@@ -50,3 +50,36 @@ export function equalised(
   }
   return { across: widened(across, width), up: widened(up, height) }
 }
+
+/** Shares of a direction that two fingers are apart at least: closer together they don't tell how far to zoom. */
+const LEAST_APART = 0.02
+
+/**
+ * Limits after what lay at some places has been dragged to others: moved by one place, moved and zoomed by two.
+ *
+ * @param before shares of what is seen at which it was taken hold of, one or two
+ * @param now shares at which that is held now
+ */
+export function draggedLimits(
+  { from, to }: Limits,
+  before: readonly number[],
+  now: readonly number[],
+  isLog: boolean,
+): Limits {
+  const [low, high] = isLog ? [Math.log(from), Math.log(to)] : [from, to]
+  const held = before.map((share) => low + share * (high - low))
+  const apart = now.length > 1 ? now[1] - now[0] : 0
+  const heldApart = held.length > 1 ? held[1] - held[0] : 0
+  const canZoom = Math.abs(apart) >= LEAST_APART && heldApart * apart > 0
+  const range = canZoom ? heldApart / apart : high - low
+  const start = held[0] - now[0] * range
+  return isLog ? { from: Math.exp(start), to: Math.exp(start + range) } : { from: start, to: start + range }
+}
+
+/** Limits drawn towards, or away from, a place among them, by a factor. */
+export function zoomedLimits({ from, to }: Limits, share: number, factor: number, isLog: boolean): Limits {
+  const [low, high] = isLog ? [Math.log(from), Math.log(to)] : [from, to]
+  const at = low + share * (high - low)
+  const [below, above] = [at + (low - at) * factor, at + (high - at) * factor]
+  return isLog ? { from: Math.exp(below), to: Math.exp(above) } : { from: below, to: above }
+}

@@ -36,6 +36,8 @@ import { PointedValue } from './PointedValue.tsx'
 import { type Area, Tangent } from './Tangent.tsx'
 import { useTimeView } from './timeView.ts'
 import { useGraphHands } from './useGraphHands.ts'
+import { usePlotPinch } from './usePlotPinch.ts'
+import { useScaleGrip } from './useScaleGrip.ts'
 
 Chart.register(LinearScale, LogarithmicScale, LineController, LineElement, PointElement, ScatterController)
 
@@ -88,7 +90,7 @@ export function GraphPanel({
         chosen: key === chosenStretch?.[0],
       }))
     : []
-  const { drawing, drawnRange, pointed, hands } = useGraphHands(id, graph, description, drawn, chart)
+  const { drawing, drawnRange, usePointed, hands } = useGraphHands(id, graph, description, drawn, chart)
 
   // What is looked at: the stretches of this graph; on a path also the one that is selected elsewhere.
   const selected = selection?.kind === 'stretch' ? investigation.stretches[selection.id] : undefined
@@ -108,8 +110,19 @@ export function GraphPanel({
     [investigation, id, isTime, up.transform.id, main],
   )
   const strayFrames = useMemo(() => new Set(strays.map(({ frame: at }) => at)), [strays])
-  const limits = useMemo(() => limitsIn(description, graph, range, area), [description, graph, range, area])
+  // Apart from the times that are seen, which change with every move of a drag.
+  const whole = useMemo(() => wholeLimits(description, graph.errorBars), [description, graph.errorBars])
+  const limits = useMemo(
+    () => limitsIn(description, graph.equal, whole, range, area),
+    [description, graph.equal, whole, range, area],
+  )
   const options = useMemo(() => optionsOf(description, limits, graph.grid), [description, limits, graph.grid])
+
+  const pinching = usePlotPinch(
+    hands,
+    useScaleGrip(id, 'across', description, limits, chart),
+    useScaleGrip(id, 'up', description, limits, chart),
+  )
 
   const overlay = useRef<OverlayState | null>(null)
   const notes = Object.values(graph.notes).flatMap(({ frame: at, text }) => {
@@ -172,7 +185,7 @@ export function GraphPanel({
         handle={handle}
         drawn={drawnNow}
       />
-      <Box flex="1" minHeight="0" position="relative" cursor="crosshair" touchAction="pan-y" {...hands}>
+      <Box flex="1" minHeight="0" position="relative" cursor="crosshair" touchAction="pan-y" {...pinching}>
         <Box position="absolute" inset="0">
           <Scatter
             ref={chart}
@@ -189,9 +202,7 @@ export function GraphPanel({
         {isTime && area && (graph.tangent || graph.handTangent) && (
           <Tangent {...{ id, graph, description, limits, area }} />
         )}
-        {pointed && main.points.includes(pointed.point) && (
-          <PointedValue description={description} series={main} pointed={pointed} />
-        )}
+        <PointedValue description={description} series={main} usePointed={usePointed} />
         <Box
           position="absolute"
           right="3"
@@ -212,28 +223,33 @@ export function GraphPanel({
   )
 }
 
-/** What is seen of a graph, along both directions. */
+type LimitsOfBoth = { across: Limits; up: Limits }
+
+/** How far a graph goes along both directions, with its errors where they are shown. */
+function wholeLimits({ across, up, series, overlays }: GraphDescription, errorBars: boolean): LimitsOfBoth {
+  function* values(pick: 'x' | 'y', error: 'errorX' | 'errorY') {
+    for (const { points } of series)
+      for (const point of points) {
+        const around = errorBars && Number.isFinite(point[error]) ? point[error] : 0
+        yield point[pick] - around
+        yield point[pick] + around
+      }
+    if (pick === 'y') for (const { points } of overlays) for (const { y } of points) yield y
+  }
+  return { across: limitsOf(across, values('x', 'errorX')), up: limitsOf(up, values('y', 'errorY')) }
+}
+
+/** What is seen of a graph. */
 function limitsIn(
-  { across, up, isTime, series, overlays }: GraphDescription,
-  { errorBars, equal }: Graph,
+  { across, up, isTime }: GraphDescription,
+  equal: boolean,
+  whole: LimitsOfBoth,
   range: Limits,
   area: { width: number; height: number } | null,
-): { across: Limits; up: Limits } {
-  const values = (pick: 'x' | 'y', error: 'errorX' | 'errorY') =>
-    series.flatMap(({ points }) =>
-      points.flatMap((point) =>
-        errorBars ? [point[pick] - point[error], point[pick] + point[error]] : [point[pick]],
-      ),
-    )
-  const seen = {
-    across: isTime ? range : limitsOf(across, values('x', 'errorX')),
-    up: limitsOf(up, [
-      ...values('y', 'errorY'),
-      ...overlays.flatMap(({ points }) => points.map(({ y }) => y)),
-    ]),
-  }
-  const isAlike = equal && !isTime && across.unit === up.unit && isAuto(across) && isAuto(up)
-  return isAlike && area ? equalised(seen.across, seen.up, area) : seen
+): LimitsOfBoth {
+  if (isTime) return { across: range, up: whole.up }
+  const isAlike = equal && across.unit === up.unit && isAuto(across) && isAuto(up)
+  return isAlike && area ? equalised(whole.across, whole.up, area) : whole
 }
 
 const isAuto = ({ from, to, log }: AxisDescription) => from === null && to === null && !log

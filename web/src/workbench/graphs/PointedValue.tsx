@@ -2,7 +2,7 @@ import type { AxisDescription, GraphDescription, SeriesDescription } from '@apok
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
 import { SymbolText } from './SymbolText.tsx'
-import type { Pointed } from './useGraphHands.ts'
+import type { UsePointed } from './useGraphHands.ts'
 
 /** A smaller share of the standard error is nothing to speak of. */
 const WORTH_SAYING = 0.2
@@ -10,13 +10,17 @@ const WORTH_SAYING = 0.2
 /** What stands at the point of a graph that is pointed at: value and error, time and frame. */
 export function PointedValue({
   description: { across, up, isTime },
-  series: { table },
-  pointed: { point, x, y, width },
+  series: { table, points },
+  usePointed,
 }: {
   description: GraphDescription
   series: SeriesDescription
-  pointed: Pointed
+  usePointed: UsePointed
 }) {
+  const pointed = usePointed((state) => state.pointed)
+  // Points that are there no more are not told of.
+  if (!pointed || !points.includes(pointed.point)) return null
+  const { point, x, y, width } = pointed
   const isLeft = x > 0.6 * width
   const { row, frame, bias, errorY } = point
   return (

@@ -1,16 +1,20 @@
-import type { GraphDescription, Plotted, SeriesDescription } from '@apokinema/core/graphs'
+import {
+  DASHES,
+  type GraphDescription,
+  MARKER_RADIUS,
+  markerFill,
+  markerPath,
+  type Plotted,
+  piecesOf,
+  type SeriesDescription,
+} from '@apokinema/core/graphs'
 import type { BodyShape, Graph } from '@apokinema/core/investigation'
-import type { Chart } from 'chart.js'
+import type { Chart, Scale } from 'chart.js'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import type { ShownFit } from './fits.ts'
 
 /** Points of a drawn curve. */
 const CURVE_POINTS = 120
-const RADIUS = 4.2
-/** Line styles of the components: full, dashed, dotted. */
-const DASHES = { x: [], y: [7, 4], size: [2, 3] }
-/** A step that is longer than so many usual ones is a gap: no line goes across. */
-const GAP = 4
 /** What comes from elsewhere has no body's colour. */
 const OVERLAY = '#8C8879'
 /** From so many points on markers are small dots: larger ones would lie on each other. */
@@ -40,14 +44,13 @@ type Pixel = { x: number; y: number }
  */
 export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis }: PointsState): void {
   const { ctx, chartArea, scales } = chart
-  const pixelOf = ({ x, y }: Pixel): Pixel => ({
-    x: scales.x.getPixelForValue(x),
-    y: scales.y.getPixelForValue(y),
-  })
+  const across = pixelsAlong(scales.x)
+  const up = pixelsAlong(scales.y)
+  const pixelOf = ({ x, y }: Pixel): Pixel => ({ x: across(x), y: up(y) })
   ctx.save()
   ctx.beginPath()
   // Markers at the rim are drawn whole.
-  const rim = RADIUS + 2
+  const rim = MARKER_RADIUS + 2
   ctx.rect(chartArea.left - rim, chartArea.top - rim, chartArea.width + 2 * rim, chartArea.height + 2 * rim)
   ctx.clip()
   for (const { points } of description.overlays) strokeLine(ctx, points.map(pixelOf), OVERLAY, 1.6, [])
@@ -64,6 +67,15 @@ export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis
   ctx.restore()
 }
 
+/** Where values lie along a direction: the scale's own answer, worked out once for all points. */
+function pixelsAlong(scale: Scale): (value: number) => number {
+  const along = scale.type === 'logarithmic' ? Math.log : (value: number) => value
+  const [from, to] = [along(scale.min), along(scale.max)]
+  const first = scale.getPixelForValue(scale.min)
+  const each = (scale.getPixelForValue(scale.max) - first) / (to - from)
+  return (value) => first + (along(value) - from) * each
+}
+
 function drawSeries(
   ctx: CanvasRenderingContext2D,
   series: SeriesDescription,
@@ -76,25 +88,21 @@ function drawSeries(
   const points =
     until === Number.POSITIVE_INFINITY ? series.points : series.points.filter(({ frame }) => frame <= until)
   if (look !== 'points')
-    for (const piece of pieces(series, points))
+    for (const piece of piecesOf(series, points))
       strokeLine(ctx, piece.map(pixelOf), colour, 1.6, DASHES[direction])
   if (look === 'line') return
   const isMain = series.id === null
   const groupOf = ({ frame }: Plotted): Group =>
     isMain && isStray(frame) ? 'stray' : isMain && !isIn(frame) ? 'faded' : 'plain'
   const faded = `${colour}59`
-  const fillOf = (own: string) => (direction === 'x' ? own : direction === 'y' ? '#FFFFFF' : '#E9E6DC')
+  const fillOf = (own: string) => markerFill(direction, own)
   const paints: Record<Group, { stroke: string; fill: string }> = {
     plain: { stroke: colour, fill: fillOf(colour) },
     faded: { stroke: faded, fill: fillOf(faded) },
     stray: { stroke: PAINT.alarm, fill: fillOf(colour) },
   }
   if (points.length > DENSE.points) {
-    drawDense(
-      ctx,
-      points.map((point) => ({ ...pixelOf(point), group: groupOf(point) })),
-      paints,
-    )
+    drawDense(ctx, points, pixelOf, groupOf, paints)
     return
   }
   for (const point of points) {
@@ -113,7 +121,9 @@ let dotted: ImageData | null = null
 /** Draws thousands of points as small dots: pixel by pixel, which is far quicker than a shape for each. */
 function drawDense(
   ctx: CanvasRenderingContext2D,
-  points: (Pixel & { group: Group })[],
+  points: Plotted[],
+  pixelOf: (point: Pixel) => Pixel,
+  groupOf: (point: Plotted) => Group,
   paints: Record<Group, { stroke: string; fill: string }>,
 ): void {
   const { width, height } = ctx.canvas
@@ -139,11 +149,13 @@ function drawDense(
     isCore: Math.hypot(dx, dy) < radius - 1.2 * fine,
   }))
   const edge = Math.ceil(radius) + 1
-  for (const { x, y, group } of points) {
-    const [column, row] = [Math.round(x * fine), Math.round(y * fine)]
-    if (column < edge || row < edge || column >= width - edge || row >= height - edge) continue
+  for (const point of points) {
+    const { x, y } = pixelOf(point)
+    const column = Math.round(x * fine)
+    const row = Math.round(y * fine)
+    if (!(column >= edge && row >= edge && column < width - edge && row < height - edge)) continue
     const at = row * width + column
-    const { rim, core } = colours[group]
+    const { rim, core } = colours[groupOf(point)]
     for (const { by, isCore } of dots) pixels[at + by] = isCore ? core : rim
   }
   context.putImageData(dotted, 0, 0)
@@ -188,8 +200,7 @@ function stampOf(shape: BodyShape, stroke: string, fill: string): HTMLCanvasElem
   canvas.height = 2 * STAMP * fine
   const context = canvas.getContext('2d')!
   context.scale(fine, fine)
-  const path = new Path2D()
-  addMarker(path, shape, STAMP, STAMP)
+  const path = new Path2D(markerPath(shape, STAMP, STAMP))
   context.fillStyle = fill
   context.strokeStyle = stroke
   context.lineWidth = 2
@@ -199,31 +210,16 @@ function stampOf(shape: BodyShape, stroke: string, fill: string): HTMLCanvasElem
   return canvas
 }
 
-/** Points in stretches that a line goes through: none across a break or a gap. */
-function pieces({ table }: SeriesDescription, points: Plotted[]): Plotted[][] {
-  const steps = points.slice(1).map(({ row }, i) => table.times[row] - table.times[points[i].row])
-  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1] ?? 0
-  const found: Plotted[][] = []
-  points.forEach((point, i) => {
-    const before = points[i - 1]
-    let isApart = before === undefined || steps[i - 1] > GAP * usual
-    if (!isApart) for (const at of table.breaks) if (at > before.row && at <= point.row) isApart = true
-    if (isApart) found.push([])
-    found[found.length - 1].push(point)
-  })
-  return found
-}
-
 function strokeLine(
   ctx: CanvasRenderingContext2D,
   points: Pixel[],
   colour: string,
   width: number,
-  dash: number[],
+  dash: readonly number[],
 ): void {
   ctx.strokeStyle = colour
   ctx.lineWidth = width
-  ctx.setLineDash(dash)
+  ctx.setLineDash([...dash])
   ctx.beginPath()
   points.forEach(({ x, y }, i) => {
     if (i === 0) ctx.moveTo(x, y)
@@ -231,42 +227,4 @@ function strokeLine(
   })
   ctx.stroke()
   ctx.setLineDash([])
-}
-
-/** Adds a body's marker around a place to a path. */
-function addMarker(path: Path2D, shape: BodyShape, x: number, y: number): void {
-  const r = RADIUS
-  const polygon = (...places: [number, number][]) => {
-    places.forEach(([dx, dy], i) => {
-      if (i === 0) path.moveTo(x + dx, y + dy)
-      else path.lineTo(x + dx, y + dy)
-    })
-    path.closePath()
-  }
-  switch (shape) {
-    case 'circle':
-      path.moveTo(x + r, y)
-      path.arc(x, y, r, 0, 2 * Math.PI)
-      break
-    case 'square':
-      path.rect(x - 0.9 * r, y - 0.9 * r, 1.8 * r, 1.8 * r)
-      break
-    case 'diamond':
-      polygon([0, -1.2 * r], [1.2 * r, 0], [0, 1.2 * r], [-1.2 * r, 0])
-      break
-    case 'triangle':
-      polygon([0, -r], [r, 0.8 * r], [-r, 0.8 * r])
-      break
-    case 'cross':
-      path.moveTo(x - r, y)
-      path.lineTo(x + r, y)
-      path.moveTo(x, y - r)
-      path.lineTo(x, y + r)
-      break
-    case 'star':
-      for (const turn of [0, Math.PI / 3, (2 * Math.PI) / 3]) {
-        path.moveTo(x - r * Math.cos(turn), y - r * Math.sin(turn))
-        path.lineTo(x + r * Math.cos(turn), y + r * Math.sin(turn))
-      }
-  }
 }

@@ -3,6 +3,7 @@ import { edits, type Graph } from '@apokinema/core/investigation'
 import type { Chart } from 'chart.js'
 import { type PointerEvent, type RefObject, useRef, useState } from 'react'
 import { v4 as uuid } from 'uuid'
+import { create, type StoreApi, type UseBoundStore } from 'zustand'
 import { tell } from '../../common/messages.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
@@ -29,6 +30,13 @@ export interface Pointed {
   width: number
 }
 
+interface PointedState {
+  pointed: Pointed | null
+}
+
+/** Tells what is pointed at. */
+export type UsePointed = UseBoundStore<StoreApi<PointedState>>
+
 /**
  * What hands do on a graph: a click goes to a point's frame, a drag chooses a stretch (along time, or along the path
  * from point to point), an edge of a stretch is moved, and what is pointed at is told.
@@ -43,7 +51,9 @@ export function useGraphHands(
   const session = useSession()
   const held = useRef<Held | null>(null)
   const [drawing, setDrawing] = useState<{ from: number; to: number } | null>(null)
-  const [pointed, setPointed] = useState<Pointed | null>(null)
+  // In a store of its own: the graph is not rendered for every point that the mouse comes by.
+  const [usePointed] = useState(() => create<PointedState>(() => ({ pointed: null })))
+  const setPointed = (pointed: Pointed | null) => usePointed.setState({ pointed })
   const points = series[0]?.points ?? []
 
   const placeOf = (event: PointerEvent<HTMLDivElement>) => {
@@ -60,11 +70,14 @@ export function useGraphHands(
     const pixel = pixelOf(point)
     return isTime ? Math.abs(pixel.x - at.x) : Math.hypot(pixel.x - at.x, pixel.y - at.y)
   }
-  const nearest = (at: { x: number; y: number }): Plotted | null =>
-    points.reduce<Plotted | null>(
-      (best, point) => (!best || offOf(point, at) < offOf(best, at) ? point : best),
-      null,
-    )
+  const nearest = (at: { x: number; y: number }): Plotted | null => {
+    let [best, least] = [null as Plotted | null, Number.POSITIVE_INFINITY]
+    for (const point of points) {
+      const off = offOf(point, at)
+      if (off < least) [best, least] = [point, off]
+    }
+    return best
+  }
 
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0 || !chart.current || points.length === 0) return
@@ -124,7 +137,8 @@ export function useGraphHands(
     if (!now) {
       const point = nearest(at)
       if (!point || !(offOf(point, at) < POINT_REACH)) setPointed(null)
-      else if (pointed?.point !== point) setPointed({ point, ...pixelOf(point), width: chart.current.width })
+      else if (usePointed.getState().pointed?.point !== point)
+        setPointed({ point, ...pixelOf(point), width: chart.current.width })
       return
     }
     setPointed(null)
@@ -181,7 +195,7 @@ export function useGraphHands(
 
   return {
     drawing,
-    pointed,
+    usePointed,
     /** Frames of a stretch that is being drawn; null where none is. */
     drawnRange: drawing
       ? isTime
