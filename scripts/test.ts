@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, relative } from 'node:path'
 import { buildPages } from './build.ts'
 import { ROOT } from './folders.ts'
 
@@ -9,6 +9,8 @@ import { ROOT } from './folders.ts'
 
 let passed = 0
 let failed = 0
+/** What failed and why: told once more at the end, where it is found. */
+const failures: string[] = []
 
 function check(name: string, command: string, args: string[]): void {
   const run = spawnSync(command, args, { cwd: ROOT, encoding: 'utf8' })
@@ -16,7 +18,7 @@ function check(name: string, command: string, args: string[]): void {
   if (good) passed++
   else {
     failed++
-    console.log(`${run.stdout}\n${run.stderr}`)
+    failures.push(`${name}\n${run.stdout}\n${run.stderr}`)
   }
   console.log(`${good ? 'passed' : 'FAILED'}  ${name}`)
 }
@@ -35,6 +37,17 @@ function vitest(...projects: string[]): void {
       numPassedTests: number
       numFailedTests: number
       success: boolean
+      testResults: {
+        name: string
+        message: string
+        assertionResults: { status: string; fullName: string; failureMessages: string[] }[]
+      }[]
+    }
+    for (const { name, message, assertionResults } of results.testResults) {
+      const wrong = assertionResults.filter(({ status }) => status === 'failed')
+      for (const { fullName, failureMessages } of wrong)
+        failures.push(`${relative(ROOT, name)}: ${fullName}\n${failureMessages.join('\n')}`)
+      if (message && wrong.length === 0) failures.push(`${relative(ROOT, name)}\n${message}`)
     }
     passed += results.numPassedTests
     // A file that can't even be loaded has no tests to fail.
@@ -61,5 +74,6 @@ vitest('core', 'web', 'demo')
 vitest('server')
 vitest('e2e')
 
+for (const failure of failures) console.log(`\nFAILED  ${failure}`)
 console.log(`\n${passed} passed, ${failed} failed`)
 process.exit(failed > 0 ? 1 : 0)

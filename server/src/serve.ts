@@ -22,6 +22,11 @@ export interface Running {
   stop(): Promise<void>
 }
 
+/**
+ * Milliseconds for which a quiet connection is kept. Node's own five seconds are so few that a page which has been busy
+ * for a while uses a connection in the very moment in which it is closed.
+ */
+const KEEP_ALIVE = 75_000
 const DAY = 86_400_000
 
 /** Migrates the database and serves API and pages. Rejects where the port is taken or the database is not there. */
@@ -56,6 +61,8 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
         )
       : createHttpServer(handler)
     server.requestTimeout = 0
+    server.keepAliveTimeout = KEEP_ALIVE
+    server.headersTimeout = KEEP_ALIVE + 5000
     await new Promise<void>((resolve, reject) => {
       server.once('error', reject)
       server.listen(config.port, config.host, resolve)

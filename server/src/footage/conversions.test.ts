@@ -273,15 +273,15 @@ describe('what can’t be converted says why', () => {
   })
 
   it('two run at a time, the third waits; a restarted server begins anew what it was at', async () => {
-    const asked = []
-    for (const name of ['a.avi', 'b.avi', 'c.avi']) {
+    const names = ['a.avi', 'b.avi', 'c.avi']
+    for (const name of names)
       movies.make(
         name,
         '-c:v mjpeg -q:v 2',
         `-f lavfi -i testsrc2=size=1280x720:rate=${name.charCodeAt(0) - 70}:duration=10`,
       )
-      asked.push(await ask(name))
-    }
+    const asked = []
+    for (const name of names) asked.push(await ask(name))
     await settled(asked[1].id, ['running'])
     expect(await client.conversion(asked[2].id)).toMatchObject({ state: 'waiting', ahead: 1 })
     await server.restart()
