@@ -1,8 +1,13 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { edits, type Recipe } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
+import { ROOT } from '../../scripts/folders.ts'
 import { newWindow } from './browser.ts'
-import { goToFrame, openSample, stagePlace, waitForFrame } from './page.ts'
+import { goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { workOn } from './work.ts'
 import type { World } from './world.ts'
 
@@ -112,10 +117,36 @@ export async function benchMarking(
   await page.close()
 }
 
+/** The frame in which the float is first clicked: it flies freely. */
+const FIRST = 34
+/** What of the sample's picture is shown four times in one of the same size: all of the float's flight. */
+const PART = { x: 300, y: 120, width: 640, height: 360 }
+
+/** Footage as large as the sample's in which four floats fly. */
+function fourFloats(): Buffer {
+  const folder = mkdtempSync(join(tmpdir(), 'apokinema-bench-'))
+  const made = join(folder, 'four.mp4')
+  const { x, y, width, height } = PART
+  const tiles = `crop=${width}:${height}:${x}:${y},split=4[a][b][c][d];[a][b]hstack[e];[c][d]hstack[f];[e][f]vstack`
+  execFileSync('ffmpeg', [
+    ...['-loglevel', 'error', '-i', join(ROOT, 'demo/samples/net-float/footage.mp4')],
+    ...['-filter_complex', tiles, '-c:v', 'libx264', '-pix_fmt', 'yuv420p', made],
+  ])
+  const bytes = readFileSync(made)
+  rmSync(folder, { recursive: true })
+  return bytes
+}
+
+const tileOf = ({ x, y }: { x: number; y: number }, tile: number) => ({
+  x: x - PART.x + PART.width * (tile % 2),
+  y: y - PART.y + PART.height * Math.floor(tile / 2),
+})
+
 /** Calls the worker that follows as the page does, without the page: its messages are Comlink's. */
-async function inWorker(page: Page, bodies: number): Promise<{ bare: number; followed: number }> {
-  const truth = readTruth('net-float')
-  const first = 34
+async function inWorker(
+  page: Page,
+  places: { x: number; y: number }[],
+): Promise<{ bare: number; followed: number }> {
   const address = await page.evaluate(
     () =>
       performance
@@ -131,7 +162,7 @@ async function inWorker(page: Page, bodies: number): Promise<{ bare: number; fol
         .find((name) => /\/footage\/[0-9a-f-]+$/.test(name))!,
   )
   return page.evaluate(
-    async ([address, footage, start, at, count]) => {
+    async ([address, footage, start, places]) => {
       const worker = new Worker(address, { type: 'module' })
       let number = 0
       const call = <T>(name: string, ...given: unknown[]) => {
@@ -157,14 +188,19 @@ async function inWorker(page: Page, bodies: number): Promise<{ bare: number; fol
       const frames = Array.from({ length: 34 }, (_, i) => start + 1 + i)
       const orientation = { mirrored: false, quarterTurns: 0 }
       const seconds = Float64Array.from({ length: 120 }, (_, i) => i / 60)
-      const rect = { x: Math.round(at.x) - 96, y: Math.round(at.y) - 96, width: 192, height: 192 }
+      const [{ x, y }] = places
+      const rect = { x: Math.round(x) - 96, y: Math.round(y) - 96, width: 192, height: 192 }
       const still = Array.from({ length: 21 }, (_, i) => 26 + 2 * i)
-      const outline = await call<object>('outline', footage, start, at, still, orientation, () => {})
+      const bodies = []
+      for (const at of places) {
+        const outline = await call<object>('outline', footage, start, at, still, orientation, () => {})
+        bodies.push({ id: `b${bodies.length}`, at, outline, before: [] })
+      }
       const task = {
         ...{ start, frames, seconds, orientation, still, patience: 15, frameSeconds: 1 / 60 },
         picture: { width: 1280, height: 720 },
         settings: { courage: 1, change: 'slowly' },
-        bodies: Array.from({ length: count }, (_, i) => ({ id: `b${i}`, at, outline, before: [] })),
+        bodies,
       }
       const rate = async (name: string, ...given: unknown[]) => {
         const began = performance.now()
@@ -180,31 +216,27 @@ async function inWorker(page: Page, bodies: number): Promise<{ bare: number; fol
       worker.terminate()
       return best
     },
-    [
-      address,
-      footage,
-      first,
-      { x: truth.bodies[0].frames[first].x, y: truth.bodies[0].frames[first].y },
-      bodies,
-    ] as const,
+    [address, footage, FIRST, places] as const,
   )
 }
 
 export async function benchFollowing(browser: Browser, world: World, note: Note): Promise<void> {
   const page = await openFloat(browser, world)
-  const truth = readTruth('net-float')
-  await goToFrame(page, 34)
-  await page.locator('body').press('f')
-  const { x, y } = (await stagePlace(page, truth))(truth.bodies[0].frames[34])
-  await page.mouse.click(x, y)
-  await page.locator('[data-follow="ready"]').waitFor()
-  for (const bodies of [1, 4]) {
-    const { bare, followed } = await inWorker(page, bodies)
+  const { x, y } = readTruth('net-float').bodies[0].frames[FIRST]
+  const four = [0, 1, 2, 3].map((tile) => tileOf({ x, y }, tile))
+  const told = async (places: { x: number; y: number }[]) => {
+    await goToFrame(page, FIRST)
+    await page.locator('body').press('f')
+    const place = (await stagePlace(page, { width: 1280, height: 720 }))(places[0])
+    await page.mouse.click(place.x, place.y)
+    await page.locator('[data-follow="ready"]').waitFor()
+    const { bare, followed } = await inWorker(page, places)
     note(
-      `${bodies === 1 ? 'one body' : '4 bodies'} followed in 1280x720, against bare decoding`,
+      `${places.length === 1 ? 'one body' : `${places.length} bodies`} followed in 1280x720, against bare decoding`,
       `${followed.toFixed(0)} of ${bare.toFixed(0)} frames/s, ${(followed / bare).toFixed(2)}`,
     )
   }
+  await told([{ x, y }])
   await listen(page)
   await page.locator('body').press('Enter')
   await page.locator('[data-follow="running"], [data-follow="asking"]').first().waitFor()
@@ -214,5 +246,12 @@ export async function benchFollowing(browser: Browser, world: World, note: Note)
     .first()
     .waitFor()
   note('longest task on the main thread meanwhile', `${(await longest(page)).toFixed(0)} ms`)
+  await page.goto(world.origin)
+  await page
+    .getByLabel('Video file')
+    .setInputFiles({ name: 'four.mp4', mimeType: 'video/mp4', buffer: fourFloats() })
+  await waitForFrame(page, 0)
+  await waitForSaved(page)
+  await told(four)
   await page.close()
 }

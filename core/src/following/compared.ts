@@ -35,29 +35,30 @@ export function comparedOf(patch: Patch): Compared {
   if (known) return known
   const { width, height, cover, body, seen } = patch
   const near = spreadOut(patch)
-  const count = near.reduce((sum, one) => sum + one, 0)
-  const list: Compared = {
-    ...blank(count),
-    width,
-    height,
-    total: 0,
-    light: 0,
-    square: 0,
-  }
+  let count = 0
+  for (let at = 0; at < near.length; at++) count += near[at]
+  const list: Compared = { ...blank(count), width, height, total: 0, light: 0, square: 0 }
+  let [total, light, square] = [0, 0, 0]
   let k = 0
-  for (let at = 0; at < near.length; at++) {
-    if (near[at] === 0) continue
-    list.column[k] = at % width
-    list.row[k] = (at / width) | 0
-    list.cover[k] = cover[at]
-    list.body[k] = body[at]
-    list.seen[k] = seen[at]
-    list.weight[k] = Math.max(BESIDE, cover[at] * cover[at])
-    list.total += list.weight[k]
-    list.light += list.weight[k] * list.seen[k]
-    list.square += list.weight[k] * list.seen[k] ** 2
-    k++
-  }
+  for (let row = 0, at = 0; row < height; row++)
+    for (let column = 0; column < width; column++, at++) {
+      if (near[at] === 0) continue
+      const weight = Math.max(BESIDE, cover[at] * cover[at])
+      const own = seen[at]
+      list.column[k] = column
+      list.row[k] = row
+      list.cover[k] = cover[at]
+      list.body[k] = body[at]
+      list.seen[k] = own
+      list.weight[k] = weight
+      total += weight
+      light += weight * own
+      square += weight * own * own
+      k++
+    }
+  list.total = total
+  list.light = light
+  list.square = square
   listed.set(patch, list)
   return list
 }
@@ -104,17 +105,13 @@ export function thinned(list: Compared): Compared {
 
 /** Pixels that the body covers, and those beside them: 1, all others 0. */
 function spreadOut({ width, height, cover }: Patch): Uint8Array {
-  const across = new Uint8Array(width * height)
   const near = new Uint8Array(width * height)
-  for (let row = 0; row < height; row++)
-    for (let column = 0; column < width; column++)
-      if (cover[row * width + column] > 0.03)
-        across.fill(1, row * width + Math.max(0, column - 1), row * width + Math.min(width, column + 2))
-  for (let row = 0; row < height; row++)
-    for (let away = -1; away <= 1; away++) {
-      if (row + away < 0 || row + away >= height) continue
-      for (let column = 0; column < width; column++)
-        near[row * width + column] |= across[(row + away) * width + column]
+  for (let row = 0, at = 0; row < height; row++)
+    for (let column = 0; column < width; column++, at++) {
+      if (cover[at] <= 0.03) continue
+      const [left, right] = [column > 0 ? 1 : 0, column + 1 < width ? 1 : 0]
+      for (let line = row > 0 ? at - width : at; line <= at + width && line < near.length; line += width)
+        for (let by = line - left; by <= line + right; by++) near[by] = 1
     }
   return near
 }

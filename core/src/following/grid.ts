@@ -133,3 +133,50 @@ export function roughValueAt(grid: Grid, px: number, py: number): number {
   const lower = data[at + width] + du * (data[at + width + 1] - data[at + width])
   return upper + (v - top) * (lower - upper)
 }
+
+/**
+ * A point between pixels at which several grids of one size are read: as `valueAt` does, but what depends on the
+ * point alone is worked out once.
+ */
+export class Spot {
+  private first = 0
+  private width = 0
+  private readonly across = new Float64Array(4)
+  private readonly down = new Float64Array(4)
+
+  /**
+   * Goes to a point whose pixel up and to the left is known to lie well inside.
+   *
+   * @param left that pixel's column and row, from the grid's corner
+   * @param s how far right of its middle the point lies, and how far below: 0 … 1
+   */
+  goTo(width: number, left: number, top: number, s: number, t: number): void {
+    this.width = width
+    this.first = (top - 1) * width + left - 1
+    weigh(this.across, s)
+    weigh(this.down, t)
+  }
+
+  /** What a grid of that width has there. */
+  read(data: Float32Array): number {
+    const { first, width, across, down } = this
+    const [a, b, c, d] = [across[0], across[1], across[2], across[3]]
+    let value = 0
+    let at = first
+    for (let row = 0; row < 4; row++) {
+      value += down[row] * (a * data[at] + b * data[at + 1] + c * data[at + 2] + d * data[at + 3])
+      at += width
+    }
+    return value
+  }
+}
+
+/** Keys's weights of four neighbours, of which the second is so far away. */
+function weigh(weights: Float64Array, s: number): void {
+  const s2 = s * s
+  const s3 = s2 * s
+  weights[0] = -0.5 * s + s2 - 0.5 * s3
+  weights[1] = 1 - 2.5 * s2 + 1.5 * s3
+  weights[2] = 0.5 * s + 2 * s2 - 1.5 * s3
+  weights[3] = -0.5 * s2 + 0.5 * s3
+}
