@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import type { Following, FollowSettings, Reach, Sighting } from './follower.ts'
 import { overlap, type Plane, type Rect, rectAround } from './grid.ts'
-import { isTaken, type Other } from './others.ts'
+import { isTaken, type Other, WIDENED } from './others.ts'
 import { OutlineError } from './outline.ts'
 import { Predictor } from './predict.ts'
 
@@ -194,7 +194,7 @@ export class ColourFollower implements Following {
 
   /** Looks farther, within the same frame, where nothing was found. */
   widen(): void {
-    this.wide = Math.min(3, 2.2 * this.wide)
+    this.wide = Math.min(3, WIDENED * this.wide)
   }
 
   /**

@@ -73,34 +73,17 @@ const blank = (count: number) => ({
   weight: new Float32Array(count),
 })
 
-/** Kept by the list: it is refined from several places. */
-const thin = new WeakMap<Compared, Compared>()
-
-/** A list without every other pixel, like the fields of a chessboard, where it has more than enough. */
-export function thinned(list: Compared): Compared {
-  if (list.cover.length < ENOUGH_PIXELS) return list
-  const known = thin.get(list)
-  if (known) return known
+/**
+ * Which pixels of a list are enough to refine by: every other one, like the fields of a chessboard, where there are
+ * many.
+ */
+export function enoughOf({ column, row }: Compared): Int32Array {
+  const all = column.length
+  const step = all < ENOUGH_PIXELS ? 1 : 2
+  const chosen = new Int32Array(all)
   let count = 0
-  for (let k = 0; k < list.cover.length; k++) if ((list.column[k] + list.row[k]) % 2 === 0) count++
-  const kept: Compared = {
-    ...list,
-    ...blank(count),
-    total: 0,
-  }
-  for (let k = 0, to = 0; k < list.cover.length; k++) {
-    if ((list.column[k] + list.row[k]) % 2 !== 0) continue
-    kept.column[to] = list.column[k]
-    kept.row[to] = list.row[k]
-    kept.cover[to] = list.cover[k]
-    kept.body[to] = list.body[k]
-    kept.seen[to] = list.seen[k]
-    kept.weight[to] = list.weight[k]
-    kept.total += list.weight[k]
-    to++
-  }
-  thin.set(list, kept)
-  return kept
+  for (let k = 0; k < all; k++) if (step === 1 || ((column[k] + row[k]) & 1) === 0) chosen[count++] = k
+  return chosen.subarray(0, count)
 }
 
 /** Pixels that the body covers, and those beside them: 1, all others 0. */

@@ -14,7 +14,7 @@ import {
   smearBetween,
   turned,
 } from './look.ts'
-import { isTaken, type Other } from './others.ts'
+import { isTaken, type Other, WIDENED } from './others.ts'
 import { type Outline, sizeOf } from './outline.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
@@ -178,7 +178,7 @@ export class Follower implements Following {
 
   /** Looks twice as far, within the same frame, where nothing was found. */
   widen(): void {
-    this.wide = Math.min(WIDEST, 2.2 * this.wide)
+    this.wide = Math.min(WIDEST, WIDENED * this.wide)
   }
 
   /**

@@ -11,7 +11,7 @@ export {
 } from './follower.ts'
 export { overlap, type Plane, partOf, type Rect } from './grid.ts'
 export { lookReach } from './look.ts'
-export type { Other } from './others.ts'
+export { type Other, searchGroups } from './others.ts'
 export {
   DIRECTIONS,
   grownOutline,

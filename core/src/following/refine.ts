@@ -1,5 +1,5 @@
 import type { Scene } from './background.ts'
-import { bodySize, type Compared, comparedOf, GAIN, MOST_OUTSIDE, thinned } from './compared.ts'
+import { bodySize, type Compared, comparedOf, enoughOf, GAIN, MOST_OUTSIDE } from './compared.ts'
 import { type Grid, valueAt } from './grid.ts'
 import type { Patch, Pose } from './look.ts'
 
@@ -20,6 +20,8 @@ export interface Freedom {
 const ROUNDS = 7
 /** Rounds in which weights and slopes are worked out anew. */
 const FRESH = 2
+/** A smaller step than this, in pixels, is the last: the next would be a fraction of it. */
+const SETTLED = 0.015
 /** Going further than this from where the search ended is no refinement, in pixels. */
 const FARTHEST = 2.5
 /** Residuals of more than so many robust deviations are of something else (Tukey's biweight). */
@@ -55,9 +57,10 @@ export function refinePose(
   freedom: Freedom,
   noise: number,
 ): Refined | null {
-  const list = thinned(comparedOf(patch))
-  const count = list.cover.length
-  const gradients = gradientsOf(patch, list)
+  const list = comparedOf(patch)
+  const chosen = enoughOf(list)
+  const count = chosen.length
+  const gradients = gradientsOf(patch, list, chosen)
   const radius = Math.max(...bodySize(patch)) / 2
   const at = new Float64Array(UNKNOWNS)
   at[GAIN_OF] = 1
@@ -71,6 +74,8 @@ export function refinePose(
   const robust = new Float64Array(count).fill(1)
   let result: Refined | null = null
   let spread = 0
+  let total = 0
+  for (let k = 0; k < count; k++) total += list.weight[chosen[k]]
   let solve: ((right: Float64Array) => Float64Array) | null = null
 
   for (let round = 0; round < ROUNDS; round++) {
@@ -80,8 +85,10 @@ export function refinePose(
     let sum = 0
     let all = 0
     for (let k = 0; k < count; k++) {
-      const u = list.column[k] + 0.5 - patch.anchor.x
-      const v = list.row[k] + 0.5 - patch.anchor.y
+      const pixel = chosen[k]
+      const cover = list.cover[pixel]
+      const u = list.column[pixel] + 0.5 - patch.anchor.x
+      const v = list.row[pixel] + 0.5 - patch.anchor.y
       const x = start.x + at[X] + cos * u - sin * v
       const y = start.y + at[Y] + sin * u + cos * v
       const value = valueAt(scene.frame, x, y)
@@ -89,16 +96,16 @@ export function refinePose(
       if (Number.isNaN(value)) continue
       const sure = isKnown(scene.known, x, y)
       // Under the body itself the background need not be known to a fraction of a pixel.
-      const isInside = list.cover[k] > 0.995
+      const isInside = cover > 0.995
       const behind = !sure
         ? 0
         : isInside
           ? roughBackground(scene.background, x, y)
           : valueAt(scene.background, x, y)
       if (Number.isNaN(behind)) continue
-      const share = sure ? list.cover[k] : 1
-      const expected = sure ? list.body[k] - list.cover[k] * behind : list.seen[k]
-      weights[k] = list.weight[k]
+      const share = sure ? cover : 1
+      const expected = sure ? list.body[pixel] - cover * behind : list.seen[pixel]
+      weights[k] = list.weight[pixel]
       data[k] = value - behind
       const shade = at[EVEN] + (at[ACROSS] * u + at[DOWN] * v) / radius
       residual[k] = data[k] - at[GAIN_OF] * expected - share * shade
@@ -129,12 +136,12 @@ export function refinePose(
       const left = weights[k] * residual[k] * residual[k]
       there += square
       rest += left
-      seen += list.weight[k]
-      good += robust[k] * list.weight[k]
+      seen += weights[k]
+      good += robust[k] * weights[k]
       goodRest += robust[k] * left
       goodThere += robust[k] * square
     }
-    if (seen < (1 - MOST_OUTSIDE) * list.total) return null
+    if (seen < (1 - MOST_OUTSIDE) * total) return null
     const floor = 0.5 * noise * noise
     result = {
       pose: {
@@ -143,8 +150,8 @@ export function refinePose(
         scale: start.scale * (1 + at[SCALE]),
         turn: start.turn + at[TURN],
       },
-      score: 1 - rest / (there + floor * list.total),
-      visible: { score: 1 - goodRest / (goodThere + floor * good), share: good / list.total },
+      score: 1 - rest / (there + floor * total),
+      visible: { score: 1 - goodRest / (goodThere + floor * good), share: good / total },
     }
     if (round === ROUNDS - 1) break
     const pulls = priors.map((prior) => (prior > 0 ? (spread / prior) ** 2 : 0))
@@ -154,7 +161,7 @@ export function refinePose(
     for (let a = 0; a < UNKNOWNS; a++) at[a] += step[a]
     at[GAIN_OF] = Math.min(GAIN.most, Math.max(GAIN.least, at[GAIN_OF]))
     if (Math.hypot(at[X], at[Y]) > FARTHEST) return null
-    if (Math.hypot(step[X], step[Y]) < 0.008 && round > 0) break
+    if (Math.hypot(step[X], step[Y]) < SETTLED && round > 0) break
   }
   return result
 }
@@ -172,23 +179,30 @@ function roughBackground({ width, data }: Grid, x: number, y: number): number {
 }
 
 /** The patch's gradients at the compared pixels: of the body's light, of its cover and of all that was seen. */
-function gradientsOf({ width, height, body, cover, seen }: Patch, list: Compared) {
+function gradientsOf({ width, height, body, cover, seen }: Patch, list: Compared, chosen: Int32Array) {
   return {
-    body: gradientOf(body, width, height, list),
-    cover: gradientOf(cover, width, height, list),
-    seen: gradientOf(seen, width, height, list),
+    body: gradientOf(body, width, height, list, chosen),
+    cover: gradientOf(cover, width, height, list, chosen),
+    seen: gradientOf(seen, width, height, list, chosen),
   }
 }
 
-function gradientOf(data: Float32Array, width: number, height: number, { column, row }: Compared) {
-  const x = new Float32Array(column.length)
-  const y = new Float32Array(column.length)
-  for (let k = 0; k < column.length; k++) {
-    const line = row[k] * width
-    x[k] = (data[line + Math.min(width - 1, column[k] + 1)] - data[line + Math.max(0, column[k] - 1)]) / 2
-    const below = Math.min(height - 1, row[k] + 1) * width
-    const above = Math.max(0, row[k] - 1) * width
-    y[k] = (data[below + column[k]] - data[above + column[k]]) / 2
+function gradientOf(
+  data: Float32Array,
+  width: number,
+  height: number,
+  { column, row }: Compared,
+  chosen: Int32Array,
+) {
+  const x = new Float32Array(chosen.length)
+  const y = new Float32Array(chosen.length)
+  for (let k = 0; k < chosen.length; k++) {
+    const [across, down] = [column[chosen[k]], row[chosen[k]]]
+    const line = down * width
+    x[k] = (data[line + Math.min(width - 1, across + 1)] - data[line + Math.max(0, across - 1)]) / 2
+    const below = Math.min(height - 1, down + 1) * width
+    const above = Math.max(0, down - 1) * width
+    y[k] = (data[below + across] - data[above + across]) / 2
   }
   return { x, y }
 }
@@ -231,16 +245,25 @@ function pullOf(
   pulls: number[],
 ): Float64Array {
   const right = new Float64Array(UNKNOWNS)
-  const weighed = residual.map((left, k) => weights[k] * robust[k] * left)
+  const weighed = new Float64Array(residual.length)
+  for (let k = 0; k < weighed.length; k++) weighed[k] = weights[k] * robust[k] * residual[k]
   for (let a = 0; a < UNKNOWNS; a++)
     right[a] = -dot(weighed, slopes[a]) - pulls[a] * (at[a] - (a === GAIN_OF ? 1 : 0))
   return right
 }
 
+/** Four sums side by side: none has to wait for the one before. */
 function dot(a: Float64Array, b: Float64Array): number {
-  let sum = 0
-  for (let k = 0; k < a.length; k++) sum += a[k] * b[k]
-  return sum
+  let [first, second, third, fourth] = [0, 0, 0, 0]
+  const whole = a.length & ~3
+  for (let k = 0; k < whole; k += 4) {
+    first += a[k] * b[k]
+    second += a[k + 1] * b[k + 1]
+    third += a[k + 2] * b[k + 2]
+    fourth += a[k + 3] * b[k + 3]
+  }
+  for (let k = whole; k < a.length; k++) first += a[k] * b[k]
+  return first + second + (third + fourth)
 }
 
 /** Solves the normal equations of weighed slopes (Cholesky); null where they don't tell the unknowns apart. */

@@ -3,8 +3,6 @@ import {
   backgroundOf,
   ColourFollower,
   colourReach,
-  Follower,
-  type Following,
   type FollowSettings,
   grownOutline,
   lookReach,
@@ -14,23 +12,16 @@ import {
   outlineReach,
   type Plane,
   type PredictionName,
+  type Reach,
   type Rect,
+  searchGroups,
 } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
+import { type FollowedBody, type FollowerHost, Followers, type Matched } from './followers.ts'
 import { FrameReader } from './frameReader.ts'
 import { type LumaFrame, lumaFrames, wholeLuma } from './lumaFrames.ts'
-
-/** A body to be followed from the frame that the task begins in. */
-export interface FollowedBody {
-  id: string
-  at: Point
-  /** By whose inside it is followed; null: by the colour at its place. */
-  outline: Outline | null
-  /** Where it was in frames before, in the direction that it is followed in, the earliest first. */
-  before: (Point & { time: number })[]
-}
 
 /** What is to be followed, through which frames. */
 export interface FollowTask {
@@ -82,8 +73,8 @@ export interface FollowNews {
   /** Where each body is looked for. */
   reaches: { body: string; at: Point; radius: number; by: PredictionName; certainty: number | null }[]
   question: Question | null
-  /** The look by which the first body was found in this frame, as a part of its picture, each of whose pixels is `each` of the frame's. */
-  matched: { plane: Plane; each: number } | null
+  /** The look by which the first body was found in this frame. */
+  matched: Matched | null
   /** Bodies that have left the picture. */
   left: string[]
 }
@@ -125,16 +116,39 @@ async function backgroundIn(
 /** One body on its way. */
 interface OnTheWay {
   id: string
-  follower: Following
+  host: FollowerHost
+  byColour: boolean
+  /** Where it is looked for in the frame that comes next, or that is at hand. */
+  reach: Reach
+  place: Other
   hiddenFor: number
   hiddenSince: number
   patience: number
-  reach: FollowNews['reaches'][number] | null
+  /** What is told of it. */
+  news: FollowNews['reaches'][number] | null
 }
 
-/** What a follower reads of a frame: brightness, or colours. */
-function readFor(frame: LumaFrame, follower: Following, rect: Rect): Promise<Plane> {
-  return follower instanceof ColourFollower ? frame.readColours(rect) : frame.read(rect)
+/** Threads that help where several bodies are followed. */
+const helpers: Comlink.Remote<Followers>[] = []
+const own = new Followers()
+
+/** Who follows so many bodies: this thread alone for one, others beside it for more. */
+function hostsFor(bodies: number): FollowerHost[] {
+  if (bodies < 2) return [own]
+  const wanted = Math.min(bodies, Math.max(2, navigator.hardwareConcurrency - 1))
+  while (helpers.length < wanted)
+    helpers.push(
+      Comlink.wrap<Followers>(
+        new Worker(new URL('./followers.worker.ts', import.meta.url), { type: 'module', name: 'followers' }),
+      ),
+    )
+  return helpers.slice(0, wanted)
+}
+
+/** What a follower reads of a frame, brightness or colours, to be handed over. */
+async function readFor(frame: LumaFrame, { byColour }: { byColour: boolean }, rect: Rect): Promise<Plane> {
+  const plane = await (byColour ? frame.readColours(rect) : frame.read(rect))
+  return Comlink.transfer(plane, [plane.data.buffer])
 }
 
 /** What is found in one frame, or a sentence that says why nothing can be followed there. */
@@ -208,69 +222,112 @@ const worker = {
     const clip = await clipOf(from)
     const { orientation, seconds } = task
     const background = await backgroundIn(clip, task.still, orientation, () => {})
-    const bodies: OnTheWay[] = []
+    const hosts = hostsFor(task.bodies.length)
+    const facts = { ...task, time: seconds[task.start] }
+    await Promise.all(hosts.map((host) => host.begin(facts, background)))
+    let bodies: OnTheWay[] = []
     let marks: FoundMark[] = []
     const left: string[] = []
     let done = 0
     let told = performance.now()
     let began = told
     let counted = 0
-    const news = (frame: number, question: Question | null) => {
+    const news = async (frame: number, question: Question | null) => {
       const rate = (1000 * counted) / Math.max(1, performance.now() - began)
-      const reaches = bodies.flatMap(({ reach }) => (reach ? [reach] : []))
-      const first = bodies[0]
-      const isSeen = first?.reach?.certainty != null && first.follower instanceof Follower
-      const matched = isSeen ? (first.follower as Follower).matched() : null
+      const [first] = bodies
+      const matched = first?.news?.certainty != null ? await first.host.matched(first.id) : null
+      const reaches = bodies.flatMap((body) => (body.news ? [body.news] : []))
       tell({ marks, frame, done, rate, reaches, question, matched, left: [...left] })
       marks = []
       told = performance.now()
     }
+    /** Asks one question after the other. */
+    let asking = Promise.resolve()
+    const ask = (question: Question) => {
+      const given = asking.then(async () => {
+        const asked = performance.now()
+        await news(question.frame, question)
+        const answered = await new Promise<Answer>((resolve) => {
+          answer = resolve
+          if (isStopped) resolve({ kind: 'stop' })
+        })
+        began += performance.now() - asked
+        return answered
+      })
+      asking = given.then(() => {})
+      return given
+    }
+    const drop = (body: OnTheWay) => {
+      bodies = bodies.filter((other) => other !== body)
+    }
     // In one pass with the frame that the bodies are learned in: decoding begins only once.
     const frames = [task.start, ...task.frames]
     const withColours = task.bodies.some(({ outline }) => outline === null)
+    let coming = task.start
     for await (const frame of lumaFrames(clip, frames, orientation, withColours)) {
+      const time = seconds[frame.index]
+      // Where a frame in between can't be decoded the bodies have gone on.
+      if (frame.index !== coming)
+        await Promise.all(
+          bodies.map(async (body) => {
+            body.reach = await body.host.reach(body.id, time)
+          }),
+        )
+      coming = frames[frames.indexOf(frame.index) + 1] ?? frame.index
+      const next = seconds[coming]
       if (frame.index === task.start) {
-        for (const body of task.bodies) bodies.push(await learned(frame, body, task, background))
+        bodies = await Promise.all(
+          task.bodies.map((body, i) => learned(frame, body, hosts[i % hosts.length], task.patience, next)),
+        )
         began = performance.now()
         continue
       }
-      for (const body of [...bodies]) {
-        const outcome = await lookIn(
-          frame,
-          body,
-          seconds[frame.index],
-          othersOf(body, bodies, seconds[frame.index]),
-        )
+      const search = async (body: OnTheWay, others: Other[]) => {
+        const outcome = await lookIn(frame, body, time, others, next)
         if (outcome === 'left') {
-          bodies.splice(bodies.indexOf(body), 1)
+          drop(body)
           left.push(body.id)
         } else if (outcome && 'why' in outcome) {
-          const asked = performance.now()
-          news(frame.index, outcome)
-          const given = await new Promise<Answer>((resolve) => {
-            answer = resolve
-          })
-          began += performance.now() - asked
-          if (given.kind === 'stop') bodies.splice(bodies.indexOf(body), 1)
+          const given = await ask(outcome)
+          if (given.kind === 'stop') drop(body)
           else if (given.kind === 'look on') body.patience = body.hiddenFor + LOOK_ON
           else {
-            const plane = await readFor(frame, body.follower, body.follower.showReach(given.at))
-            body.follower.show(plane, seconds[frame.index], given.at)
+            const plane = await readFor(frame, body, await body.host.showReach(body.id, given.at))
+            Object.assign(body, await body.host.show(body.id, plane, time, given.at, next))
             body.hiddenFor = 0
             body.patience = task.patience
           }
         } else if (outcome) marks.push(outcome)
       }
+      const now = bodies
+      const expected = now.map(({ reach, place }) => ({
+        ...reach.at,
+        radius: reach.radius,
+        size: place.size,
+      }))
+      await Promise.all(
+        searchGroups(expected).map(async (group) => {
+          for (const [k, i] of group.entries()) {
+            // Those before it are found already; where the rest are is expected.
+            const others = group.flatMap((j, m) =>
+              m === k || now[j].hiddenFor > 0 || !bodies.includes(now[j])
+                ? []
+                : [m < k ? now[j].place : expected[j]],
+            )
+            await search(now[i], others)
+          }
+        }),
+      )
       done++
       counted++
       if (isStopped || bodies.length === 0) {
-        news(frame.index, null)
+        await news(frame.index, null)
         return null
       }
-      if (performance.now() - told > NEWS) news(frame.index, null)
+      if (performance.now() - told > NEWS) await news(frame.index, null)
       if (isPaused) {
         const paused = performance.now()
-        news(frame.index, null)
+        await news(frame.index, null)
         await new Promise<void>((resolve) => {
           goOn = resolve
         })
@@ -279,7 +336,7 @@ const worker = {
     }
     const isWhole = done === task.frames.length
     const last = task.frames[done - 1] ?? task.start
-    news(last, null)
+    await news(last, null)
     return isWhole ? null : last
   },
 
@@ -305,31 +362,16 @@ const worker = {
 /** A body as it is learned in the frame that it is known in. */
 async function learned(
   frame: LumaFrame,
-  { id, at, outline, before }: FollowedBody,
-  { start, seconds, picture, frameSeconds, settings, patience }: FollowTask,
-  background: Background | null,
+  body: FollowedBody,
+  host: FollowerHost,
+  patience: number,
+  next: number,
 ): Promise<OnTheWay> {
-  const time = seconds[start]
-  const follower = outline
-    ? new Follower(
-        await frame.read(lookReach(at, outline)),
-        ...([at, time, outline, background, picture, frameSeconds, settings, before] as const),
-      )
-    : new ColourFollower(
-        await frame.readColours(colourReach(at)),
-        ...([at, time, picture, settings, before] as const),
-      )
-  return { id, follower, hiddenFor: 0, hiddenSince: 0, patience, reach: null }
-}
-
-/** Where the other bodies are in a frame: those that are already found in it, and where the rest are expected. */
-function othersOf(body: OnTheWay, bodies: OnTheWay[], time: number): Other[] {
-  const isBefore = (other: OnTheWay) => bodies.indexOf(other) < bodies.indexOf(body)
-  return bodies.flatMap((other) => {
-    if (other === body || other.hiddenFor > 0) return []
-    const place = other.follower.place()
-    return isBefore(other) ? [place] : [{ ...other.follower.reach(time).at, size: place.size }]
-  })
+  const { id, at, outline } = body
+  const byColour = outline === null
+  const rect = outline ? lookReach(at, outline) : colourReach(at)
+  const ahead = await host.learn(body, await readFor(frame, { byColour }, rect), next)
+  return { id, host, byColour, ...ahead, hiddenFor: 0, hiddenSince: 0, patience, news: null }
 }
 
 /** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */
@@ -338,13 +380,15 @@ async function lookIn(
   body: OnTheWay,
   time: number,
   others: Other[],
+  next: number,
 ): Promise<FoundMark | Question | 'left' | null> {
-  const { id, follower } = body
+  const { id, host } = body
   for (let tries = 0; ; tries++) {
-    const { at, radius, rect, by }: { at: Point; radius: number; rect: Rect; by: PredictionName } =
-      follower.reach(time)
-    const seen = follower.see(await readFor(frame, follower, rect), time, others)
-    body.reach = { body: id, at, radius, by, certainty: seen.kind === 'found' ? seen.certainty : null }
+    const { at, radius, rect, by } = body.reach
+    const { seen, reach, place } = await host.look(id, await readFor(frame, body, rect), time, others, next)
+    body.news = { body: id, at, radius, by, certainty: seen.kind === 'found' ? seen.certainty : null }
+    body.reach = reach
+    body.place = place
     if (seen.kind === 'found') {
       body.hiddenFor = 0
       return { body: id, frame: frame.index, x: seen.at.x, y: seen.at.y, certainty: seen.certainty }
@@ -360,7 +404,7 @@ async function lookIn(
         places: seen.places,
       }
     if (tries < 1) {
-      follower.widen()
+      body.reach = await host.widen(id, time)
       continue
     }
     if (body.hiddenFor === 0) body.hiddenSince = frame.index
