@@ -1,7 +1,7 @@
 import { edits, type Recipe } from '@apokinema/core/investigation'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
-import { openSample } from './page.ts'
+import { openSample, stagePlace, waitForFrame } from './page.ts'
 import { workOn } from './work.ts'
 import type { World } from './world.ts'
 
@@ -77,6 +77,40 @@ function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: num
   )
 }
 
+/** Milliseconds from screen to screen while the mark of the current frame is dragged on the stage, beside the strip's graph. */
+async function timeMarkDrag(page: Page): Promise<number[]> {
+  await page.goto(page.url().replace(/\/graphs$/, '/measure'))
+  await waitForFrame(page, 0)
+  const { x, y } = (await stagePlace(page, { width: 540, height: 720 }))({ x: 400, y: 400 })
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x + 8, y)
+  const screens = await page.evaluate(
+    async ([left, top, count]) => {
+      const stage = document.elementFromPoint(left, top)!
+      const move = (by: number) =>
+        stage.dispatchEvent(
+          new PointerEvent('pointermove', {
+            ...{ bubbles: true, pointerId: 1, buttons: 1, isPrimary: true, pointerType: 'mouse' },
+            ...{ clientX: left + by, clientY: top },
+          }),
+        )
+      const took: number[] = []
+      let last = await new Promise<number>(requestAnimationFrame)
+      for (let i = 1; i <= count; i++) {
+        move(i)
+        const now = await new Promise<number>(requestAnimationFrame)
+        took.push(now - last)
+        last = now
+      }
+      return took
+    },
+    [x, y, SCREENS] as const,
+  )
+  await page.mouse.up()
+  return screens
+}
+
 export async function benchGraphs(browser: Browser, world: World, note: Note, spread: Spread): Promise<void> {
   for (const marks of [1000, 10_000]) {
     const page = await openMarked(browser, world, marks)
@@ -87,6 +121,8 @@ export async function benchGraphs(browser: Browser, world: World, note: Note, sp
         spread(screens),
       )
     }
+    if (marks === 1000)
+      note(`a mark of ${marks} dragged on the stage: screen to screen`, spread(await timeMarkDrag(page)))
     await page.context().close()
   }
 }

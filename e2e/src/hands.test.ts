@@ -155,8 +155,8 @@ describe('on the graphs', () => {
       fingers.send('Input.dispatchTouchEvent', { type, touchPoints: places.map((x, id) => ({ x, y, id })) })
     const edges = () =>
       page
-        .locator('[data-graph="y"] [data-axis-handle="across"]')
-        .evaluate((axis: HTMLElement) => axis.dataset.limits!.split(' ').map(Number))
+        .locator('[data-graph="y"] [data-across]')
+        .evaluate((plot: HTMLElement) => plot.dataset.across!.split(' ').map(Number))
     /** Time at a place on the screen. */
     const timeAt = ([from, to]: number[], x: number) =>
       from + ((x - box.x - 64) / (box.width - 82)) * (to - from)

@@ -1,5 +1,5 @@
 import { type Body, framesOf, STRAY_LIMIT } from '../investigation/index.ts'
-import { leastSquares } from '../regression/index.ts'
+import { restBeside } from '../regression/index.ts'
 import { markErrorOf, markErrors } from './markError.ts'
 
 /** A mark that lies off the local course of the motion. */
@@ -200,35 +200,38 @@ function misfitOf(course: Parabola, spots: Spot[], error: number): number {
   }, 0)
 }
 
-/** The same from their own parabola. */
-function misfit(spots: Spot[], error: number): number {
-  const course = parabola(spots)
-  return course ? misfitOf(course, spots, error) : 0
-}
-
 /**
- * The same from two parabolas that bend alike, one before and one after a moment: what falls before a bounce
- * falls after it, too, and what goes evenly before a collision does so after it.
+ * The same from their own parabola, or from two that bend alike where the course breaks before one of them: what falls
+ * before a bounce falls after it, too, and what goes evenly before a collision does so after it.
+ *
+ * @param split which of the marks is the first behind the break; null where there is none
  */
-function brokenMisfit(before: Spot[], after: Spot[], error: number): number {
-  const spots = [...before, ...after]
-  const start = after[0].t
-  const reach = spots.reduce((most, { t }) => Math.max(most, Math.abs(t - start)), 0)
-  const rows = spots.map(({ t }, i) => {
-    const u = (t - start) / reach
-    return Float64Array.from(i < before.length ? [1, u, 0, 0, u * u] : [0, 0, 1, u, u * u])
-  })
-  const rss = (axis: 'x' | 'y') =>
-    leastSquares(
-      rows,
-      spots.map((spot) => spot[axis]),
-    ).rss
-  return (rss('x') + rss('y')) / error ** 2
+function misfit(spots: Spot[], split: number | null, error: number): number {
+  const start = spots[split ?? 0].t
+  let reach = 0
+  for (const { t } of spots) reach = Math.max(reach, Math.abs(t - start))
+  // Filled in a plain loop: this is asked for hundreds of times with every edit of a mark.
+  const blank = () => new Float64Array(spots.length)
+  const [x, y, bend] = [blank(), blank(), blank()]
+  const before = [blank(), blank()]
+  const behind = split === null ? before : [blank(), blank()]
+  for (let i = 0; i < spots.length; i++) {
+    const spot = spots[i]
+    const u = (spot.t - start) / reach
+    const [even, steep] = split === null || i < split ? before : behind
+    even[i] = 1
+    steep[i] = u
+    bend[i] = u * u
+    x[i] = spot.x
+    y[i] = spot.y
+  }
+  const columns = split === null ? [...before, bend] : [...before, ...behind, bend]
+  return restBeside(columns, [x, y]) / error ** 2
 }
 
 /** How much better two courses do than one through marks, of which the first `count` lie before the break. */
 function gainOf(spots: Spot[], count: number, error: number): number {
-  return misfit(spots, error) - brokenMisfit(spots.slice(0, count), spots.slice(count), error)
+  return misfit(spots, null, error) - misfit(spots, count, error)
 }
 
 /**
@@ -285,7 +288,7 @@ function bestSplit(spots: Spot[], at: number, side: number, error: number): numb
   let [best, least] = [at, Number.POSITIVE_INFINITY]
   const reach = Math.min(4, side - 3)
   for (let split = at - reach; split <= at + reach; split++) {
-    const rest = brokenMisfit(all.slice(0, split - from), all.slice(split - from), error)
+    const rest = misfit(all, split - from, error)
     if (rest < least) [best, least] = [split, rest]
   }
   return best

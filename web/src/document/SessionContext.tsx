@@ -18,20 +18,23 @@ export function useSessionState<T>(pick: (state: SessionState) => T): T {
 
 const shownOf = ({ preview, document }: SessionState) => preview ?? document
 
-/** What parts of the page are shown that may lag behind; null where they don't. */
+/** What parts of the page are shown that may lag behind; null elsewhere. */
 const LaterContext = createContext<Investigation | null>(null)
 
 /** The document as it is shown: with what a drag makes of it while it goes on. */
 export function useInvestigation(): Investigation {
   const later = useContext(LaterContext)
-  // What lags behind is not rendered by every change, but by the one that comes to it.
+  // What may lag behind is not rendered by every change, but by the one that comes to it.
   const now = useSessionState((state) => (later ? null : shownOf(state)))
   return later ?? now!
 }
 
-/** Lets parts of the page follow changes of the document a moment later, so that what is worked on is shown first. */
+/**
+ * Lets parts of the page follow changes of the document a moment later, so that what is worked on is shown first.
+ * Outside of such work they follow at once, and going from one to the other renders nothing.
+ */
 export function Later({ when, children }: { when: boolean; children: ReactNode }) {
-  const now = useSessionState((state) => (when ? shownOf(state) : null))
+  const now = useSessionState(shownOf)
   const later = useDeferredValue(now)
-  return <LaterContext.Provider value={now && (later ?? now)}>{children}</LaterContext.Provider>
+  return <LaterContext.Provider value={when ? later : now}>{children}</LaterContext.Provider>
 }

@@ -1,7 +1,7 @@
 import type { GraphDescription, Limits } from '@apokinema/core/graphs'
 import { Box } from '@chakra-ui/react'
 import type { Chart } from 'chart.js'
-import { type RefObject, useEffect, useRef } from 'react'
+import { memo, type RefObject, useEffect, useRef } from 'react'
 import { LEFT } from './chartOf.ts'
 import { useScaleGrip } from './useScaleGrip.ts'
 
@@ -16,7 +16,7 @@ const BOTTOM = 26
  * An axis of a graph as something to take hold of: dragged it moves, the wheel (or two fingers) zooms around the
  * pointer, a double click lets it go as far as its values again. The times of all graphs go together.
  */
-export function AxisHandle({
+export const AxisHandle = memo(function AxisHandle({
   id,
   direction,
   description,
@@ -26,7 +26,8 @@ export function AxisHandle({
   id: string
   direction: 'across' | 'up'
   description: GraphDescription
-  limits: { across: Limits; up: Limits }
+  /** What is seen now. */
+  limits: RefObject<{ across: Limits; up: Limits }>
   chart: RefObject<Chart<'scatter'> | null>
 }) {
   const handle = useRef<HTMLDivElement>(null)
@@ -65,7 +66,6 @@ export function AxisHandle({
       touchAction="none"
       title="Drag to move the scale, turn the wheel to zoom, double-click to see all"
       data-axis-handle={direction}
-      data-limits={`${limits[direction].from} ${limits[direction].to}`}
       onPointerDown={(event) => {
         event.stopPropagation()
         if (event.button !== 0) return
@@ -86,4 +86,4 @@ export function AxisHandle({
       onDoubleClick={grip.seeAll}
     />
   )
-}
+})

@@ -3,7 +3,7 @@ import { edits, type Graph, inOrder, type Scaling, TIME } from '@apokinema/core/
 import { QUANTITIES } from '@apokinema/core/motion'
 import { Button, HStack, Text, VisuallyHidden } from '@chakra-ui/react'
 import { ChevronDown } from 'lucide-react'
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import { Pop } from '../../common/Pop.tsx'
 import { Select } from '../../common/Select.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
@@ -18,7 +18,7 @@ const isOfPairs = (id: string) => {
 }
 
 /** What stands at an axis, which is also where its quantity and its scale are chosen. */
-export function AxisMenu({
+export const AxisMenu = memo(function AxisMenu({
   id,
   graph,
   axis,
@@ -164,4 +164,4 @@ export function AxisMenu({
       )}
     </Pop>
   )
-}
+})

@@ -34,7 +34,7 @@ import { type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { paintOf } from './graphPoints.ts'
 import { PointedValue } from './PointedValue.tsx'
 import { type Area, Tangent } from './Tangent.tsx'
-import { useTimeView } from './timeView.ts'
+import { useHeldScale, useTimeView } from './timeView.ts'
 import { useGraphHands } from './useGraphHands.ts'
 import { usePlotPinch } from './usePlotPinch.ts'
 import { useScaleGrip } from './useScaleGrip.ts'
@@ -112,16 +112,19 @@ export function GraphPanel({
   const strayFrames = useMemo(() => new Set(strays.map(({ frame: at }) => at)), [strays])
   // Apart from the times that are seen, which change with every move of a drag.
   const whole = useMemo(() => wholeLimits(description, graph.errorBars), [description, graph.errorBars])
-  const limits = useMemo(
-    () => limitsIn(description, graph.equal, whole, range, area),
-    [description, graph.equal, whole, range, area],
-  )
+  const held = useHeldScale((state) => (state.held?.id === id ? state.held : null))
+  const limits = useMemo(() => {
+    if (held) return { across: isTime ? range : whole.across, up: whole.up, [held.direction]: held.limits }
+    return limitsIn(description, graph.equal, whole, range, area)
+  }, [description, isTime, graph.equal, whole, range, area, held])
+  const seen = useRef(limits)
+  seen.current = limits
   const options = useMemo(() => optionsOf(description, limits, graph.grid), [description, limits, graph.grid])
 
   const pinching = usePlotPinch(
     hands,
-    useScaleGrip(id, 'across', description, limits, chart),
-    useScaleGrip(id, 'up', description, limits, chart),
+    useScaleGrip(id, 'across', description, seen, chart),
+    useScaleGrip(id, 'up', description, seen, chart),
   )
 
   const overlay = useRef<OverlayState | null>(null)
@@ -140,10 +143,11 @@ export function GraphPanel({
     notes,
     points: {
       ...{ description, graph, fits },
-      isIn: (at) =>
-        ranges.length === 0 ||
-        ranges.some(({ from, to, without }) => at >= from && at <= to && !without?.[at]),
-      isStray: (at) => strayFrames.has(at),
+      isIn:
+        ranges.length === 0
+          ? null
+          : (at) => ranges.some(({ from, to, without }) => at >= from && at <= to && !without?.[at]),
+      isStray: strayFrames.size === 0 ? null : (at) => strayFrames.has(at),
       until: isPlaying ? frame : Number.POSITIVE_INFINITY,
     },
   }
@@ -185,7 +189,15 @@ export function GraphPanel({
         handle={handle}
         drawn={drawnNow}
       />
-      <Box flex="1" minHeight="0" position="relative" cursor="crosshair" touchAction="pan-y" {...pinching}>
+      <Box
+        flex="1"
+        minHeight="0"
+        position="relative"
+        cursor="crosshair"
+        touchAction="pan-y"
+        data-across={`${limits.across.from} ${limits.across.to}`}
+        {...pinching}
+      >
         <Box position="absolute" inset="0">
           <Scatter
             ref={chart}
@@ -197,7 +209,7 @@ export function GraphPanel({
           />
         </Box>
         {(['up', 'across'] as const).map((direction) => (
-          <AxisHandle key={direction} {...{ id, direction, description, limits, chart }} />
+          <AxisHandle key={direction} {...{ id, direction, description, chart }} limits={seen} />
         ))}
         {isTime && area && (graph.tangent || graph.handTangent) && (
           <Tangent {...{ id, graph, description, limits, area }} />

@@ -17,17 +17,19 @@ import type { ShownFit } from './fits.ts'
 const CURVE_POINTS = 120
 /** What comes from elsewhere has no body's colour. */
 const OVERLAY = '#8C8879'
-/** From so many points on markers are small dots: larger ones would lie on each other. */
+/** From so many points on markers are small dots, and smaller ones from more on: larger ones would lie on each other. */
 const DENSE = { points: 600, radius: 2.4 }
+const DENSER = { points: 4000, radius: 1.5 }
 
 /** What of a graph is drawn, and how strongly. */
 export interface PointsState {
   description: GraphDescription
   graph: Graph
   fits: ShownFit[]
-  /** Whether a frame is among those that are looked at; all are where nobody has chosen any. */
-  isIn: (frame: number) => boolean
-  isStray: (frame: number) => boolean
+  /** Whether a frame is among those that are looked at; null: all are, since nobody has chosen any. */
+  isIn: ((frame: number) => boolean) | null
+  /** Null: none is. */
+  isStray: ((frame: number) => boolean) | null
   /** Later frames are not drawn: the film plays. */
   until: number
 }
@@ -44,9 +46,8 @@ type Pixel = { x: number; y: number }
  */
 export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis }: PointsState): void {
   const { ctx, chartArea, scales } = chart
-  const across = pixelsAlong(scales.x)
-  const up = pixelsAlong(scales.y)
-  const pixelOf = ({ x, y }: Pixel): Pixel => ({ x: across(x), y: up(y) })
+  const ways = { x: wayOf(scales.x), y: wayOf(scales.y) }
+  const pixelOf = ({ x, y }: Pixel): Pixel => ({ x: pixelAlong(ways.x, x), y: pixelAlong(ways.y, y) })
   ctx.save()
   ctx.beginPath()
   // Markers at the rim are drawn whole.
@@ -54,7 +55,8 @@ export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis
   ctx.rect(chartArea.left - rim, chartArea.top - rim, chartArea.width + 2 * rim, chartArea.height + 2 * rim)
   ctx.clip()
   for (const { points } of description.overlays) strokeLine(ctx, points.map(pixelOf), OVERLAY, 1.6, [])
-  for (const series of [...description.series].reverse()) drawSeries(ctx, series, graph, emphasis, pixelOf)
+  for (const series of [...description.series].reverse())
+    drawSeries(ctx, series, graph, emphasis, ways, pixelOf)
   for (const { fit } of fits) {
     if (!fit) continue
     const step = (fit.to - fit.from) / CURVE_POINTS
@@ -68,19 +70,30 @@ export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis
 }
 
 /** Where values lie along a direction: the scale's own answer, worked out once for all points. */
-function pixelsAlong(scale: Scale): (value: number) => number {
-  const along = scale.type === 'logarithmic' ? Math.log : (value: number) => value
-  const [from, to] = [along(scale.min), along(scale.max)]
+interface Way {
+  isLog: boolean
+  /** Pixel of the value (or logarithm) 0, and pixels for each 1. */
+  zero: number
+  each: number
+}
+
+function wayOf(scale: Scale): Way {
+  const isLog = scale.type === 'logarithmic'
+  const [from, to] = isLog ? [Math.log(scale.min), Math.log(scale.max)] : [scale.min, scale.max]
   const first = scale.getPixelForValue(scale.min)
   const each = (scale.getPixelForValue(scale.max) - first) / (to - from)
-  return (value) => first + (along(value) - from) * each
+  return { isLog, zero: first - from * each, each }
 }
+
+const pixelAlong = ({ isLog, zero, each }: Way, value: number) =>
+  zero + each * (isLog ? Math.log(value) : value)
 
 function drawSeries(
   ctx: CanvasRenderingContext2D,
   series: SeriesDescription,
   { look }: Graph,
   { isIn, isStray, until }: Pick<PointsState, 'isIn' | 'isStray' | 'until'>,
+  ways: { x: Way; y: Way },
   pixelOf: (point: Pixel) => Pixel,
 ): void {
   const colour = paintOf(series)
@@ -92,8 +105,9 @@ function drawSeries(
       strokeLine(ctx, piece.map(pixelOf), colour, 1.6, DASHES[direction])
   if (look === 'line') return
   const isMain = series.id === null
+  const isTold = isMain && (isIn !== null || isStray !== null)
   const groupOf = ({ frame }: Plotted): Group =>
-    isMain && isStray(frame) ? 'stray' : isMain && !isIn(frame) ? 'faded' : 'plain'
+    isStray?.(frame) ? 'stray' : isIn && !isIn(frame) ? 'faded' : 'plain'
   const faded = `${colour}59`
   const fillOf = (own: string) => markerFill(direction, own)
   const paints: Record<Group, { stroke: string; fill: string }> = {
@@ -102,12 +116,12 @@ function drawSeries(
     stray: { stroke: PAINT.alarm, fill: fillOf(colour) },
   }
   if (points.length > DENSE.points) {
-    drawDense(ctx, points, pixelOf, groupOf, paints)
+    drawDense(ctx, points, ways, isTold ? groupOf : null, paints)
     return
   }
   for (const point of points) {
     const { x, y } = pixelOf(point)
-    const { stroke, fill } = paints[groupOf(point)]
+    const { stroke, fill } = paints[isTold ? groupOf(point) : 'plain']
     ctx.drawImage(stampOf(series.shape, stroke, fill), x - STAMP, y - STAMP, 2 * STAMP, 2 * STAMP)
   }
 }
@@ -122,8 +136,9 @@ let dotted: ImageData | null = null
 function drawDense(
   ctx: CanvasRenderingContext2D,
   points: Plotted[],
-  pixelOf: (point: Pixel) => Pixel,
-  groupOf: (point: Plotted) => Group,
+  ways: { x: Way; y: Way },
+  /** Null: all are plain. */
+  groupOf: ((point: Plotted) => Group) | null,
   paints: Record<Group, { stroke: string; fill: string }>,
 ): void {
   const { width, height } = ctx.canvas
@@ -143,23 +158,40 @@ function drawDense(
       { rim: pixelColour(context, stroke), core: pixelColour(context, fill) },
     ]),
   ) as Record<Group, { rim: number; core: number }>
-  const radius = DENSE.radius * fine
-  const dots = dotsWithin(radius).map(({ dx, dy }) => ({
-    by: dy * width + dx,
-    isCore: Math.hypot(dx, dy) < radius - 1.2 * fine,
-  }))
+  const radius = (points.length > DENSER.points ? DENSER.radius : DENSE.radius) * fine
+  const dots = dotsWithin(radius)
+  const offsets = Int32Array.from(dots, ({ dx, dy }) => dy * width + dx)
+  const isCore = Uint8Array.from(dots, ({ dx, dy }) => (Math.hypot(dx, dy) < radius - 1.2 * fine ? 1 : 0))
   const edge = Math.ceil(radius) + 1
-  for (const point of points) {
-    const { x, y } = pixelOf(point)
-    const column = Math.round(x * fine)
-    const row = Math.round(y * fine)
+  const { xs, ys } = placesOf(points, ways)
+  const [zeroX, eachX, zeroY, eachY] = [ways.x.zero, ways.x.each, ways.y.zero, ways.y.each]
+  let { rim, core } = colours.plain
+  for (let k = 0; k < xs.length; k++) {
+    const column = Math.round((zeroX + eachX * xs[k]) * fine)
+    const row = Math.round((zeroY + eachY * ys[k]) * fine)
     if (!(column >= edge && row >= edge && column < width - edge && row < height - edge)) continue
     const at = row * width + column
-    const { rim, core } = colours[groupOf(point)]
-    for (const { by, isCore } of dots) pixels[at + by] = isCore ? core : rim
+    if (groupOf) ({ rim, core } = colours[groupOf(points[k])])
+    for (let dot = 0; dot < offsets.length; dot++) pixels[at + offsets[dot]] = isCore[dot] === 1 ? core : rim
   }
   context.putImageData(dotted, 0, 0)
   ctx.drawImage(raster, 0, 0, width / fine, height / fine)
+}
+
+/** Values of many points side by side, logarithms where the scale is one: quick to go through again and again. */
+const placed = new WeakMap<Plotted[], { ways: string; xs: Float64Array; ys: Float64Array }>()
+
+function placesOf(points: Plotted[], { x, y }: { x: Way; y: Way }): { xs: Float64Array; ys: Float64Array } {
+  const ways = `${x.isLog} ${y.isLog}`
+  const known = placed.get(points)
+  if (known?.ways === ways) return known
+  const made = {
+    ways,
+    xs: Float64Array.from(points, (point) => (x.isLog ? Math.log(point.x) : point.x)),
+    ys: Float64Array.from(points, (point) => (y.isLog ? Math.log(point.y) : point.y)),
+  }
+  placed.set(points, made)
+  return made
 }
 
 function dotsWithin(radius: number): { dx: number; dy: number }[] {

@@ -19,3 +19,8 @@ export function seeTimes({ from, to }: Limits): void {
 export function showTimes(seen: Limits | null): void {
   if (!seen || seen.to - seen.from > LEAST) useTimeView.setState({ seen })
 }
+
+/** A scale other than time while it is in hands: only its graph is drawn anew, and it is kept when it is let go. */
+export const useHeldScale = create<{
+  held: { id: string; direction: 'across' | 'up'; limits: Limits } | null
+}>(() => ({ held: null }))

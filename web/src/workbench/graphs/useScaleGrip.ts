@@ -3,7 +3,7 @@ import { edits } from '@apokinema/core/investigation'
 import type { Chart } from 'chart.js'
 import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
-import { showTimes } from './timeView.ts'
+import { showTimes, useHeldScale } from './timeView.ts'
 
 /** Pixels from which on a scale has been dragged. */
 const DRAGGED = 2
@@ -30,7 +30,7 @@ export function useScaleGrip(
   id: string,
   direction: 'across' | 'up',
   description: GraphDescription,
-  limits: { across: Limits; up: Limits },
+  limits: RefObject<{ across: Limits; up: Limits }>,
   chart: RefObject<Chart<'scatter'> | null>,
 ): ScaleGrip {
   const session = useSession()
@@ -39,12 +39,23 @@ export function useScaleGrip(
   const isTime = !isUp && description.isTime
   const key = isUp ? 'scaleUp' : 'scaleAcross'
   const fingers = useRef(new Map<number, { before: number; now: number; isMoved: boolean; pixel: number }>())
-  const began = useRef<Limits>(limits[direction])
+  const began = useRef<Limits>({ from: 0, to: 1 })
 
-  const change = ({ from, to }: Limits) =>
-    edits.scaleGraph(id, key, { from: from / axis.perKept, to: to / axis.perKept })
-  const show = (seen: Limits) => (isTime ? showTimes(seen) : session.preview(change(seen)))
-  const keep = (seen: Limits) => (isTime ? showTimes(seen) : session.edit('scale an axis', change(seen)))
+  const show = (seen: Limits) =>
+    isTime ? showTimes(seen) : useHeldScale.setState({ held: { id, direction, limits: seen } })
+  const keep = (seen: Limits) => {
+    if (isTime) {
+      showTimes(seen)
+      return
+    }
+    const { from, to } = seen
+    session.edit(
+      'scale an axis',
+      edits.scaleGraph(id, key, { from: from / axis.perKept, to: to / axis.perKept }),
+    )
+    letGo()
+  }
+  const letGo = () => useHeldScale.setState({ held: null })
   const pixelOf = (at: { clientX: number; clientY: number }) => (isUp ? at.clientY : at.clientX)
   const shareOf = (at: { clientX: number; clientY: number }) => {
     const { canvas, chartArea } = chart.current!
@@ -71,7 +82,7 @@ export function useScaleGrip(
     fingers: () => fingers.current.size,
     take: (event) => {
       if (!chart.current) return
-      const seen = fingers.current.size > 0 ? held() : limits[direction]
+      const seen = fingers.current.size > 0 ? held() : limits.current[direction]
       const share = shareOf(event)
       fingers.current.set(event.pointerId, {
         before: share,
@@ -97,16 +108,16 @@ export function useScaleGrip(
         beginAnew(seen)
         for (const other of fingers.current.values()) other.isMoved ||= finger.isMoved
       } else if (finger.isMoved) keep(seen)
-      else if (!isTime) session.preview(null)
+      else if (!isTime) letGo()
     },
     drop: () => {
       if (fingers.current.size === 0) return
       fingers.current.clear()
-      if (!isTime) session.preview(null)
+      if (!isTime) letGo()
     },
     zoom: (at, factor, seen) => {
       if (!chart.current) return null
-      const zoomed = zoomedLimits(seen ?? limits[direction], shareOf(at), factor, axis.log)
+      const zoomed = zoomedLimits(seen ?? limits.current[direction], shareOf(at), factor, axis.log)
       show(zoomed)
       return zoomed
     },

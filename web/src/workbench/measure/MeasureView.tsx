@@ -15,6 +15,7 @@ import { SetUp } from './setUp/SetUp.tsx'
 export function MeasureView() {
   const hasFootage = useSessionState(({ document }) => document.footage !== null)
   const isMarking = useWorkbench(({ mode }) => marks(mode))
+  const isHeld = useSessionState(({ preview }) => preview !== null)
   const zoom = useRef<(factor: number) => void>(() => {})
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
@@ -38,7 +39,7 @@ export function MeasureView() {
             borderRight="1px solid"
             borderColor="line"
           >
-            <Later when={isMarking}>
+            <Later when={isMarking || isHeld}>
               <SetUp />
             </Later>
           </Box>
@@ -48,7 +49,7 @@ export function MeasureView() {
         </Box>
       </Flex>
       {hasFootage && (
-        <Later when={isMarking}>
+        <Later when={isMarking || isHeld}>
           <Strip />
         </Later>
       )}
