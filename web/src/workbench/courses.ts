@@ -9,16 +9,23 @@ const known = new WeakMap<Body, { seconds: Float64Array; limit: number; course: 
 
 const NOTHING: Course = { strays: [], breaks: [] }
 
-/** The course of a body's marks: which lie off it. */
-export function useCourse(body: Body | undefined): Course {
+/** Tells the course of any body's marks: which lie off it. */
+export function useCourses(): (body: Body | undefined) => Course {
   const clock = useClock()
   const { strayLimit } = useInvestigation()
-  if (!body || !clock) return NOTHING
-  const kept = known.get(body)
-  if (kept?.seconds === clock.seconds && kept.limit === strayLimit) return kept.course
-  const course = courseOf(body, clock.seconds, strayLimit)
-  known.set(body, { seconds: clock.seconds, limit: strayLimit, course })
-  return course
+  return (body) => {
+    if (!body || !clock) return NOTHING
+    const kept = known.get(body)
+    if (kept?.seconds === clock.seconds && kept.limit === strayLimit) return kept.course
+    const course = courseOf(body, clock.seconds, strayLimit)
+    known.set(body, { seconds: clock.seconds, limit: strayLimit, course })
+    return course
+  }
+}
+
+/** The course of a body's marks. */
+export function useCourse(body: Body | undefined): Course {
+  return useCourses()(body)
 }
 
 /** The same of the body with an id. */

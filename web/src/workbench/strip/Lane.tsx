@@ -1,9 +1,8 @@
-import { type Body, framesInUse, markedFrames } from '@apokinema/core/investigation'
+import { type Body, markedFrames } from '@apokinema/core/investigation'
+import type { Course, InvestigationClock } from '@apokinema/core/motion'
+import type { Span, UsedFrames } from '@apokinema/core/time'
 import { memo } from 'react'
-import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
-import { useClock } from '../ClipContext.tsx'
-import { useCourse } from '../courses.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import type { TimeScale } from './timeScale.ts'
@@ -18,33 +17,33 @@ function barOf(certainty: number): string {
 
 /**
  * A body's marks along time: its marker where a hand has set one, a bar where it was followed, an empty place
- * where the span still waits for one.
+ * where the span still waits for one. It is rendered by what changes of its own body.
  */
 export const Lane = memo(function Lane({
   id,
   body,
+  course,
+  span,
+  used,
+  clock,
   scale,
   top,
 }: {
   id: string
   body: Body
+  course: Course
+  span: Span
+  used: UsedFrames
+  clock: InvestigationClock
   scale: TimeScale
   top: number
 }) {
-  const investigation = useInvestigation()
-  const { span } = investigation
-  const used = framesInUse(investigation)
-  const clock = useClock()
-  const course = useCourse(body)
   const selection = useWorkbench((state) => state.selection)
   const colour = BODY_PAINT[body.colour].mark
   // Where empty places would lie closer than they are wide, the line alone has to do.
-  const apart = clock
-    ? scale.x(clock.seconds[Math.min(span.first + span.every, span.last)]) -
-      scale.x(clock.seconds[span.first])
-    : 0
+  const apart =
+    scale.x(clock.seconds[Math.min(span.first + span.every, span.last)]) - scale.x(clock.seconds[span.first])
   const frames = apart >= 3 ? used.list : []
-  if (!clock) return null
   const size = Math.max(
     1.6,
     Math.min(4.2, (scale.width / Math.max(1, clock.seconds.length)) * span.every * 0.42),

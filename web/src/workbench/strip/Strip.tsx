@@ -1,4 +1,4 @@
-import { edits } from '@apokinema/core/investigation'
+import { edits, framesInUse } from '@apokinema/core/investigation'
 import { nearestFrame } from '@apokinema/core/time'
 import { Box, Flex } from '@chakra-ui/react'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react'
@@ -6,6 +6,7 @@ import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { goBy } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
+import { useCourses } from '../courses.ts'
 import { activeBody, shownBodies, shownLandmarks } from '../shown.ts'
 import { MotionBand } from '../survey/MotionBand.tsx'
 import { useSurveyed } from '../survey/useSurvey.ts'
@@ -37,6 +38,8 @@ export function Strip() {
   const bodies = shownBodies(investigation, body)
   const { span, camera } = investigation
   const landmarks = shownLandmarks(investigation)
+  const courseIn = useCourses()
+  const used = framesInUse(investigation)
   const cameraGraph = useWorkbench((state) => state.cameraGraph) && camera.motion !== 'still'
   const scale = useMemo(
     () => (clock ? timeScale(-clock.zero, clock.seconds.at(-1)! - clock.zero, width) : null),
@@ -176,6 +179,10 @@ export function Strip() {
               key={id}
               id={id}
               body={item}
+              course={courseIn(item)}
+              span={span}
+              used={used}
+              clock={clock}
               scale={scale}
               top={RULER_HEIGHT + FILM_HEIGHT + row * LANE_HEIGHT}
             />

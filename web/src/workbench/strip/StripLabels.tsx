@@ -1,10 +1,11 @@
 import { type Body, framesInUse } from '@apokinema/core/investigation'
-import { sceneOf } from '@apokinema/core/motion'
+import { type Course, sceneOf } from '@apokinema/core/motion'
+import type { UsedFrames } from '@apokinema/core/time'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import { goToNextOf, useCourseOf } from '../courses.ts'
+import { goToNextOf, useCourses } from '../courses.ts'
 import { Marker } from '../Marker.tsx'
 import { shownBodies, shownLandmarks } from '../shown.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
@@ -22,6 +23,7 @@ export const StripLabels = memo(function StripLabels({
 }) {
   const investigation = useInvestigation()
   const { bodies, camera, lengthUnit } = investigation
+  const courseIn = useCourses()
   const cameraGraph = useWorkbench((state) => state.cameraGraph)
   const landmarks = shownLandmarks(investigation)
   const unit = sceneOf(investigation).scale ? `${lengthUnit}, from the origin` : 'pixels, from the origin'
@@ -40,13 +42,14 @@ export const StripLabels = memo(function StripLabels({
         <Text color="ink.muted">Film</Text>
       </Flex>
       {shownBodies(investigation, body).map(([id, item]) => (
-        <Flex key={id} height={`${LANE_HEIGHT}px`} align="center" gap="2">
-          <Marker shape={item.shape} colour={BODY_PAINT[item.colour].mark} />
-          <Text truncate fontWeight={id === body ? '600' : '400'}>
-            {item.name}
-          </Text>
-          <Count id={id} marks={item.marks} />
-        </Flex>
+        <LaneLabel
+          key={id}
+          id={id}
+          body={item}
+          active={id === body}
+          course={courseIn(item)}
+          used={framesInUse(investigation)}
+        />
       ))}
       {Object.keys(bodies).length === 0 && (
         <Flex height={`${LANE_HEIGHT}px`} align="center">
@@ -98,10 +101,38 @@ export const StripLabels = memo(function StripLabels({
   )
 })
 
+/** The name of a lane; rendered by what changes of its own body. */
+const LaneLabel = memo(function LaneLabel(props: {
+  id: string
+  body: Body
+  active: boolean
+  course: Course
+  used: UsedFrames
+}) {
+  const { id, body, active, course, used } = props
+  return (
+    <Flex height={`${LANE_HEIGHT}px`} align="center" gap="2">
+      <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+      <Text truncate fontWeight={active ? '600' : '400'}>
+        {body.name}
+      </Text>
+      <Count id={id} marks={body.marks} course={course} used={used} />
+    </Flex>
+  )
+})
+
 /** How many marks a body has, or how many of them are to be looked at: that leads from one to the next. */
-function Count({ id, marks }: { id: string; marks: Body['marks'] }) {
-  const course = useCourseOf(id)
-  const used = framesInUse(useInvestigation())
+function Count({
+  id,
+  marks,
+  course,
+  used,
+}: {
+  id: string
+  marks: Body['marks']
+  course: Course
+  used: UsedFrames
+}) {
   const strays = course.strays.map(({ frame }) => frame).filter(used.has)
   const breaks = course.breaks.filter(used.has)
   if (strays.length === 0 && breaks.length === 0)

@@ -7,10 +7,11 @@ import {
   inOrder,
 } from '@apokinema/core/investigation'
 import { markErrors } from '@apokinema/core/motion'
+import type { UsedFrames } from '@apokinema/core/time'
 import { fixed, parseMass, shownMass } from '@apokinema/core/units'
 import { Box, Button, Flex, IconButton, Stack, Text } from '@chakra-ui/react'
 import { EyeOff, Lock, Plus } from 'lucide-react'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { MoreMenu } from '../../../common/MoreMenu.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
@@ -31,6 +32,7 @@ export function Bodies() {
   const [naming, setNaming] = useState<string | null>(null)
   const active = activeBody(investigation, chosen)
   const bodies = inOrder(investigation.bodies)
+  const frames = framesInUse(investigation)
   const add = () => setNaming(addBody(session))
   return (
     <Box as="section" paddingTop="2">
@@ -60,6 +62,7 @@ export function Bodies() {
             key={id}
             id={id}
             body={body}
+            frames={frames}
             number={index + 1}
             active={id === active}
             naming={naming === id}
@@ -97,17 +100,18 @@ export function Bodies() {
   )
 }
 
-function BodyRow(props: {
+/** A row is rendered by what changes of its own body: there can be twenty of them, and a mark is set in one. */
+const BodyRow = memo(function BodyRow(props: {
   id: string
   body: Body
+  frames: UsedFrames
   number: number
   active: boolean
   naming: boolean
   setNaming: (id: string | null) => void
 }) {
-  const { id, body, number, active, naming, setNaming } = props
+  const { id, body, frames, number, active, naming, setNaming } = props
   const session = useSession()
-  const frames = framesInUse(useInvestigation())
   const count = Object.keys(body.marks).length
   const used = Object.keys(body.marks).filter((frame) => frames.has(Number(frame))).length
   const [open, setOpen] = useState(false)
@@ -207,7 +211,7 @@ function BodyRow(props: {
       {open && <BodyDetails id={id} body={body} close={() => setOpen(false)} />}
     </>
   )
-}
+})
 
 const showAll = (node: HTMLElement | null) => node?.scrollIntoView({ block: 'nearest' })
 
