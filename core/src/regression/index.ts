@@ -1,5 +1,12 @@
 export { FitError, leastSquares } from './leastSquares.ts'
 export { applyMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
+export {
+  type Evaluate,
+  fitNonlinear,
+  linearParameters,
+  type NonlinearFit,
+  type NonlinearProblem,
+} from './nonlinear.ts'
 export { fitPolynomial, type PolynomialFit } from './polynomial.ts'
 export { restBeside } from './restBeside.ts'
 export { type Whiten, whitening } from './whitening.ts'

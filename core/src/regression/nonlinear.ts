@@ -1,0 +1,299 @@
+import { FitError } from './leastSquares.ts'
+import { Triangle } from './triangle.ts'
+import type { Whiten } from './whitening.ts'
+
+/**
+ * A model as the engine asks for it: writes its value at each point, and how each value changes with each parameter.
+ *
+ * @param parameters where it is asked for
+ * @param values as many as there are points
+ * @param slopes for each parameter as many as there are points; null where they are not needed
+ */
+export type Evaluate = (parameters: Float64Array, values: Float64Array, slopes: Float64Array[] | null) => void
+
+/** What a nonlinear fit is made of. */
+export interface NonlinearProblem {
+  y: ArrayLike<number>
+  evaluate: Evaluate
+  start: ArrayLike<number>
+  /** Least and greatest values of the parameters; none where left out. */
+  lower?: ArrayLike<number>
+  upper?: ArrayLike<number>
+  /** Parameters that the model is linear in, together. */
+  linear?: readonly number[]
+  /** For values that share marks, or that are not known equally well. */
+  whiten?: Whiten
+}
+
+/** A nonlinear least-squares fit that has come to rest. */
+export interface NonlinearFit {
+  parameters: Float64Array
+  /** (JᵀJ)⁻¹, to be multiplied by the variance of the values. */
+  cofactors: Float64Array[]
+  /** Sum of squared residuals, whitened ones where they are. */
+  rss: number
+  /** Number of points that say something of their own, less parameters that are not held by a bound. */
+  freedom: number
+  /** Values less the model's, as they are. */
+  residuals: Float64Array
+  /** How many steps it took. */
+  rounds: number
+  /** Whether each parameter lies on one of its bounds. */
+  atBound: boolean[]
+}
+
+/** Steps at most, and of points times parameters that are gone through in them: an answer comes within about a second. */
+const MOST_ROUNDS = { all: 2000, least: 60, work: 2e7 }
+/** Damping to begin with, as a share of the squared lengths of the columns (Nielsen 1999). */
+const FIRST_DAMPING = 1e-3
+/** Beyond this no step is short enough. */
+const MOST_DAMPING = 1e20
+/** A share of what a step promised that it must hold. */
+const HELD = 1e-4
+/** A step that holds so much of its promise needs no bending. */
+const STRAIGHT = 0.95
+/** How much of a step is gone ahead to see how the model bends, and how long the bend may be against the step. */
+const LOOK_AHEAD = 0.1
+const MOST_BENT = 0.75
+/** A gain of so small a share of the sum of squares is lost in rounding: the sum says no more which step is better. */
+const LOST = 1e-11
+/**
+ * The residuals' part along the slopes, against the rest, from which on it is taken to be the minimum (Bates and
+ * Watts, Technometrics 23 (1981) 179, stop at 1e-3), where no more digits can be had.
+ */
+const SETTLED = 1e-6
+/** Steps that look for the last digits, and the share by which each must bring the residuals nearer to be worth another. */
+const LAST = { steps: 40, better: 0.9 }
+
+/** Where a fit stands: its parameters, and the residuals and slopes there. */
+interface Standing {
+  at: Float64Array
+  plain: Float64Array
+  /** Whitened residuals and slopes, where they are. */
+  rest: Float64Array
+  columns: Float64Array[]
+  rss: number
+  triangle: Triangle
+  /** Parameters that no bound holds, those first that enter linearly, and how long a column each of the others has beside those. */
+  free: number[]
+  lengths: Float64Array
+}
+
+/**
+ * min ‖y − f(p)‖ by Levenberg's and Marquardt's method (Levenberg 1944, Marquardt 1963) on slopes that are exact: each
+ * step solves (JᵀJ + λD²)δ = Jᵀr by QR of J, never of JᵀJ, with D the largest lengths that the columns have had (Moré,
+ * Lecture Notes in Mathematics 630 (1978) 105), and λ by how well the last step kept its promise (Nielsen, Damping
+ * Parameter in Marquardt's Method, 1999). Parameters that enter linearly are put to their best after every step, so
+ * that it goes along the valley that variable projection goes along (Golub and Pereyra, SIAM J. Numer. Anal. 10 (1973)
+ * 413). At the end undamped steps go on for as long as they bring the residuals nearer to being at right angles to the
+ * slopes, which tells the last digits long after the sum of squares has ceased to.
+ *
+ * @throws FitError where it does not come to rest, or where the points don't tell the parameters apart; the message
+ * says why
+ */
+export function fitNonlinear(problem: NonlinearProblem): NonlinearFit {
+  if (!problem.linear?.length) return descended(problem)
+  try {
+    return descended(problem)
+  } catch (error) {
+    if (!(error instanceof FitError)) throw error
+    // Where what enters linearly is hard to tell at the start, it is better let go along with the rest.
+    return descended({ ...problem, linear: [] })
+  }
+}
+
+function descended(problem: NonlinearProblem): NonlinearFit {
+  const { y, evaluate, start, lower, upper, whiten, linear = [] } = problem
+  const n = y.length
+  const p = start.length
+  const told = whiten?.independent ?? n
+  if (p === 0) throw new FitError('There is no parameter to be found.')
+  if (told < p) throw new FitError(`${p} parameters need at least ${p} points; there are ${told}.`)
+  const clamp = (value: number, k: number) =>
+    Math.min(upper?.[k] ?? Number.POSITIVE_INFINITY, Math.max(lower?.[k] ?? Number.NEGATIVE_INFINITY, value))
+  const white = (values: Float64Array) => (whiten ? whiten(values) : values)
+  // What enters linearly comes first: what is left of the other columns is then what it can't make up for.
+  const order = [...linear, ...Array.from({ length: p }, (_, k) => k).filter((k) => !linear.includes(k))]
+  const values = new Float64Array(n)
+  const slopes = Array.from({ length: p }, () => new Float64Array(n))
+  const residuals = () => Float64Array.from(values, (value, i) => y[i] - value)
+
+  const rssAt = (at: Float64Array): number => {
+    evaluate(at, values, null)
+    return squares(white(residuals()))
+  }
+  const standAt = (at: Float64Array): Standing => {
+    evaluate(at, values, slopes)
+    const plain = residuals()
+    const rest = white(plain.slice())
+    const columns = slopes.map((column) => white(column.slice()))
+    if (columns.some((column) => column.some((slope) => !Number.isFinite(slope))))
+      throw new FitError('The model grows beyond all numbers.')
+    // A parameter whose bound keeps it from where it is drawn to stays there.
+    const free = order.filter((k) => {
+      const pull = product(columns[k], rest)
+      return !((lower && at[k] <= lower[k] && pull < 0) || (upper && at[k] >= upper[k] && pull > 0))
+    })
+    const triangle = new Triangle(
+      free.map((k) => columns[k]),
+      rest,
+    )
+    const first = free.filter((k) => linear.includes(k)).length
+    const lengths = new Float64Array(p)
+    free.forEach((k, i) => {
+      if (i >= first) lengths[k] = triangle.lengthBeyond(i, first)
+    })
+    return { at, plain, rest, columns, rss: squares(rest), triangle, free, lengths }
+  }
+  const moved = ({ at, free }: Standing, step: Float64Array): Float64Array => {
+    const next = at.slice()
+    free.forEach((k, i) => {
+      next[k] = clamp(at[k] + step[i], k)
+    })
+    return next
+  }
+  /**
+   * A step bent the way the valley bends (geodesic acceleration: Transtrum and Sethna 2012, arXiv:1201.5885): by the
+   * second derivative along it, from one more look at the model. The step itself where that would lead too far.
+   */
+  const bent = (stand: Standing, step: Float64Array, scales: Float64Array): Float64Array => {
+    const { at, rest, columns, free, triangle } = stand
+    const ahead = at.slice()
+    free.forEach((k, i) => {
+      ahead[k] += LOOK_AHEAD * step[i]
+    })
+    evaluate(ahead, values, null)
+    const there = white(residuals())
+    const bend = Float64Array.from(rest, (one, i) => {
+      let along = 0
+      free.forEach((k, j) => {
+        along += columns[k][i] * step[j]
+      })
+      return (2 / LOOK_AHEAD) * ((there[i] - one) / LOOK_AHEAD + along)
+    })
+    if (!Number.isFinite(squares(bend))) return step
+    const more = triangle.solve(scales, bend)
+    const size = (of: Float64Array) => Math.sqrt(of.reduce((sum, one, i) => sum + (one * scales[i]) ** 2, 0))
+    if (!more || 2 * size(more) > MOST_BENT * size(step)) return step
+    return step.map((one, i) => one + more[i] / 2)
+  }
+  /** Puts what enters linearly to its best, where that can be told and makes it better. */
+  const projected = (at: Float64Array): Float64Array => {
+    if (linear.length === 0) return at
+    evaluate(at, values, slopes)
+    const rest = white(residuals())
+    const step = new Triangle(
+      linear.map((k) => white(slopes[k].slice())),
+      rest,
+    ).solve(null)
+    if (!step) return at
+    const next = at.slice()
+    linear.forEach((k, i) => {
+      next[k] = clamp(at[k] + step[i], k)
+    })
+    return rssAt(next) < squares(rest) ? next : at
+  }
+
+  const mostRounds = Math.max(MOST_ROUNDS.least, Math.min(MOST_ROUNDS.all, MOST_ROUNDS.work / (n * p)))
+  let now = standAt(projected(Float64Array.from(start, clamp)))
+  if (!Number.isFinite(now.rss)) throw new FitError('The model has no value at the start of the fit.')
+  const longest = now.lengths.slice()
+  let damping = FIRST_DAMPING
+  let growth = 2
+  let rounds = 1
+  let isCurved = false
+  for (let isAtRest = false; !isAtRest; ) {
+    const { triangle, free } = now
+    const scales = Float64Array.from(free, (k) =>
+      linear.includes(k) ? 0 : Math.sqrt(damping) * (longest[k] || 1),
+    )
+    const step = triangle.solve(scales)
+    const next: Float64Array | null = step && moved(now, isCurved ? bent(now, step, scales) : step)
+    const promised = step ? triangle.gainOf(step) : 0
+    if (step && promised <= LOST * now.rss) isAtRest = true
+    const kept: number = next && !isAtRest ? (now.rss - rssAt(next)) / promised : Number.NaN
+    if (next && kept > HELD) {
+      if (++rounds > mostRounds)
+        throw new FitError(`The fit has not come to rest within ${Math.round(mostRounds)} steps.`)
+      now = standAt(projected(next))
+      now.lengths.forEach((length, k) => {
+        longest[k] = Math.max(longest[k], length)
+      })
+      damping *= Math.max(1 / 3, 1 - (2 * kept - 1) ** 3)
+      growth = 2
+      isCurved = kept < STRAIGHT
+    } else if (!isAtRest) {
+      isCurved = true
+      if (damping > MOST_DAMPING) isAtRest = true
+      damping *= growth
+      growth *= 2
+    }
+  }
+
+  for (let k = 0; k < LAST.steps; k++) {
+    const step = now.triangle.solve(null)
+    if (!step) throw new FitError('The points do not tell the parameters apart.')
+    const then = standAt(moved(now, step))
+    if (!(then.triangle.along < LAST.better * now.triangle.along)) break
+    now = then
+    rounds++
+  }
+  const { at, plain, rss, triangle, free } = now
+  if (
+    triangle.along > SETTLED * Math.sqrt(triangle.rest) &&
+    triangle.along > 1e-12 * Math.sqrt(squares(Float64Array.from(y)))
+  )
+    throw new FitError('The fit does not come to rest: no step makes it better.')
+  const inverse = triangle.cofactors()
+  if (!inverse) throw new FitError('The points do not tell the parameters apart.')
+  const cofactors = Array.from({ length: p }, () => new Float64Array(p))
+  free.forEach((k, i) => {
+    free.forEach((m, j) => {
+      cofactors[k][m] = inverse[i][j]
+    })
+  })
+  return {
+    ...{ parameters: at, cofactors, rss, residuals: plain, rounds },
+    freedom: told - free.length,
+    atBound: Array.from(at, (_, k) => !free.includes(k)),
+  }
+}
+
+/**
+ * Parameters that a model is linear in, together: the slope by each of them stays the same when any of them changes.
+ *
+ * @param n number of points
+ */
+export function linearParameters(evaluate: Evaluate, at: ArrayLike<number>, n: number): number[] {
+  const p = at.length
+  const slopesAt = (parameters: Float64Array) => {
+    const slopes = Array.from({ length: p }, () => new Float64Array(n))
+    evaluate(parameters, new Float64Array(n), slopes)
+    return slopes
+  }
+  const before = slopesAt(Float64Array.from(at))
+  const after = Array.from({ length: p }, (_, k) => {
+    const changed = Float64Array.from(at)
+    changed[k] = 1.37 * changed[k] + 0.61
+    return slopesAt(changed)
+  })
+  const isSame = (a: Float64Array, b: Float64Array) => {
+    const size = Math.sqrt(squares(a))
+    return a.every((value, i) => Math.abs(value - b[i]) <= 1e-12 * size)
+  }
+  const found: number[] = []
+  for (let k = 0; k < p; k++)
+    if ([...found, k].every((j) => isSame(before[k], after[j][k]) && isSame(before[j], after[k][j])))
+      found.push(k)
+  return found
+}
+
+function squares(values: Float64Array): number {
+  return product(values, values)
+}
+
+function product(a: Float64Array, b: Float64Array): number {
+  let sum = 0
+  for (let i = 0; i < a.length; i++) sum += a[i] * b[i]
+  return sum
+}

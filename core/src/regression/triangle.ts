@@ -1,0 +1,151 @@
+/** A column that is shorter than this share of itself, once others are taken out, depends on them. */
+const DEPENDENT = 1e-12
+
+/**
+ * The triangle R that Householder's reflections make of the columns of a least-squares problem min ‖Aδ − r‖ (Golub and
+ * Van Loan, Matrix Computations, 5.2), with Qᵀr: what damped steps, promises and errors are worked out from without
+ * going through the points again.
+ */
+export class Triangle {
+  /** R by columns; element [k][i] is in row i. */
+  private readonly r: Float64Array[] = []
+  private readonly right: Float64Array
+  private readonly heads: ((other: Float64Array) => void)[] = []
+  /** Length of what of r lies along the columns, and sum of squares of what doesn't. */
+  readonly along: number
+  readonly rest: number
+
+  /** @param columns and values are left as they are */
+  constructor(columns: readonly Float64Array[], values: Float64Array) {
+    const p = columns.length
+    const work = columns.map((column) => column.slice())
+    const b = values.slice()
+    for (let k = 0; k < p; k++) {
+      const head = reflect(work[k], k)
+      for (let j = k + 1; j < p; j++) head.turn(work[j])
+      head.turn(b)
+      this.heads.push(head.turn)
+      const column = new Float64Array(p)
+      for (let i = 0; i < k; i++) column[i] = work[k][i]
+      column[k] = head.diagonal
+      this.r.push(column)
+    }
+    this.right = b.slice(0, p)
+    let along = 0
+    for (let k = 0; k < p; k++) along += b[k] * b[k]
+    let rest = 0
+    for (let i = p; i < b.length; i++) rest += b[i] * b[i]
+    this.along = Math.sqrt(along)
+    this.rest = rest
+  }
+
+  /**
+   * The step that min ‖Aδ − r‖² + ‖Dδ‖² is solved by.
+   *
+   * @param damping the diagonal of D; null: none
+   * @param values other values than r, where those are meant
+   * @returns null where columns depend on each other and nothing damps them
+   */
+  solve(damping: Float64Array | null, values?: Float64Array): Float64Array | null {
+    const p = this.r.length
+    let { right } = this
+    if (values) {
+      const turned = values.slice()
+      for (const turn of this.heads) turn(turned)
+      right = turned.subarray(0, p)
+    }
+    if (!damping) return this.backward(this.r, right)
+    // R on top of D, turned into a triangle anew: a small problem, whatever the number of points.
+    const work = this.r.map((column, k) => {
+      const long = new Float64Array(2 * p)
+      long.set(column)
+      long[p + k] = damping[k]
+      return long
+    })
+    const b = new Float64Array(2 * p)
+    b.set(right)
+    const triangle: Float64Array[] = []
+    for (let k = 0; k < p; k++) {
+      const head = reflect(work[k], k)
+      for (let j = k + 1; j < p; j++) head.turn(work[j])
+      head.turn(b)
+      const column = work[k].slice(0, p)
+      column[k] = head.diagonal
+      triangle.push(column)
+    }
+    return this.backward(triangle, b)
+  }
+
+  /** Length of a column without what the first ones of them make up for. */
+  lengthBeyond(column: number, first: number): number {
+    let length = 0
+    for (let i = first; i <= column; i++) length += this.r[column][i] ** 2
+    return Math.sqrt(length)
+  }
+
+  /** By how much a step makes the sum of squares smaller, as far as the columns tell. */
+  gainOf(step: Float64Array): number {
+    const p = this.r.length
+    let gain = 0
+    for (let i = 0; i < p; i++) {
+      let moved = 0
+      for (let k = i; k < p; k++) moved += this.r[k][i] * step[k]
+      gain += moved * (2 * this.right[i] - moved)
+    }
+    return gain
+  }
+
+  /** (AᵀA)⁻¹ = R⁻¹R⁻ᵀ; null where columns depend on each other. */
+  cofactors(): Float64Array[] | null {
+    const p = this.r.length
+    const inverse: Float64Array[] = []
+    for (let k = 0; k < p; k++) {
+      const unit = new Float64Array(p)
+      unit[k] = 1
+      const column = this.backward(this.r, unit)
+      if (!column) return null
+      inverse.push(column)
+    }
+    return Array.from({ length: p }, (_, a) =>
+      Float64Array.from({ length: p }, (_, b) => {
+        let sum = 0
+        for (const column of inverse) sum += column[a] * column[b]
+        return sum
+      }),
+    )
+  }
+
+  private backward(triangle: Float64Array[], right: ArrayLike<number>): Float64Array | null {
+    const p = triangle.length
+    const solution = new Float64Array(p)
+    for (let k = p - 1; k >= 0; k--) {
+      let sum = right[k]
+      for (let j = k + 1; j < p; j++) sum -= triangle[j][k] * solution[j]
+      let length = 0
+      for (let i = 0; i <= k; i++) length += triangle[k][i] ** 2
+      const diagonal = triangle[k][k]
+      if (!(Math.abs(diagonal) > DEPENDENT * Math.sqrt(length))) return null
+      solution[k] = sum / diagonal
+    }
+    return solution
+  }
+}
+
+/** Turns what of a column lies from row k on into its first element; gives that, and does the same to other columns. */
+function reflect(column: Float64Array, k: number): { diagonal: number; turn: (other: Float64Array) => void } {
+  let norm = 0
+  for (let i = k; i < column.length; i++) norm = Math.hypot(norm, column[i])
+  const diagonal = column[k] > 0 ? -norm : norm
+  const first = column[k] - diagonal
+  const beta = norm > 0 ? -1 / (diagonal * first) : 0
+  return {
+    diagonal,
+    turn: (other) => {
+      let dot = first * other[k]
+      for (let i = k + 1; i < column.length; i++) dot += column[i] * other[i]
+      dot *= beta
+      other[k] -= dot * first
+      for (let i = k + 1; i < column.length; i++) other[i] -= dot * column[i]
+    },
+  }
+}
