@@ -1,0 +1,86 @@
+/** Cells of the even grid for each point, at least: the finer, the less high frequencies are weakened. */
+const CELLS_PER_POINT = 4
+/** How much longer than the record the grid is: so many frequencies are looked at for each whole period more in it. */
+const OVERSAMPLED = 4
+
+/** A frequency at which values swing strongly, in cycles over the whole of their times. */
+export interface Peak {
+  cycles: number
+  power: number
+}
+
+/**
+ * The frequencies at which values at any times swing most strongly, strongest first: the values are shared out between the
+ * neighbouring cells of an even grid, whose spectrum is that of the values themselves up to a slow weakening (after Press
+ * and Rybicki, Astrophysical Journal 338 (1989) 277). It is for finding where to look, not for measuring.
+ *
+ * @param times growing
+ * @param highest cycles over the whole of the times beyond which nothing is looked for
+ * @param count of peaks at most
+ */
+export function strongestSwings(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  highest: number,
+  count: number,
+): Peak[] {
+  const n = times.length
+  const [first, last] = [times[0], times[n - 1]]
+  const cells = 2 ** Math.ceil(Math.log2(CELLS_PER_POINT * Math.max(n, 2 * highest)))
+  const size = OVERSAMPLED * cells
+  const real = new Float64Array(size)
+  const imaginary = new Float64Array(size)
+  let mean = 0
+  for (let i = 0; i < n; i++) mean += values[i] / n
+  for (let i = 0; i < n; i++) {
+    const place = ((times[i] - first) / (last - first)) * (cells - 1)
+    const cell = Math.min(cells - 2, Math.floor(place))
+    const share = place - cell
+    real[cell] += (1 - share) * (values[i] - mean)
+    real[cell + 1] += share * (values[i] - mean)
+  }
+  transform(real, imaginary)
+  // Cycles over the grid, and over the times.
+  const cyclesOf = (k: number) => (k / size) * (cells - 1)
+  const power = (k: number) => real[k] * real[k] + imaginary[k] * imaginary[k]
+  const peaks: Peak[] = []
+  for (let k = 1; k + 1 < size / 2 && cyclesOf(k) <= highest; k++) {
+    const [left, here, right] = [power(k - 1), power(k), power(k + 1)]
+    if (here < left || here < right) continue
+    // Through the three by a parabola.
+    const bend = left - 2 * here + right
+    const off = bend < 0 ? (0.5 * (left - right)) / bend : 0
+    peaks.push({ cycles: cyclesOf(k + off), power: here })
+  }
+  return peaks.sort((a, b) => b.power - a.power).slice(0, count)
+}
+
+/** Fourier transform in place, of a power of two of values (Cooley and Tukey, Math. Comput. 19 (1965) 297). */
+function transform(real: Float64Array, imaginary: Float64Array): void {
+  const n = real.length
+  for (let i = 1, j = 0; i < n; i++) {
+    let bit = n >> 1
+    for (; j & bit; bit >>= 1) j ^= bit
+    j ^= bit
+    if (i < j) {
+      ;[real[i], real[j]] = [real[j], real[i]]
+      ;[imaginary[i], imaginary[j]] = [imaginary[j], imaginary[i]]
+    }
+  }
+  const cos = Float64Array.from({ length: n / 2 }, (_, k) => Math.cos((2 * Math.PI * k) / n))
+  const sin = Float64Array.from({ length: n / 2 }, (_, k) => -Math.sin((2 * Math.PI * k) / n))
+  for (let half = 1; half < n; half *= 2) {
+    const stride = n / (2 * half)
+    for (let start = 0; start < n; start += 2 * half)
+      for (let k = 0; k < half; k++) {
+        const [c, s] = [cos[k * stride], sin[k * stride]]
+        const [a, b] = [start + k, start + k + half]
+        const turnedReal = c * real[b] - s * imaginary[b]
+        const turnedImaginary = c * imaginary[b] + s * real[b]
+        real[b] = real[a] - turnedReal
+        imaginary[b] = imaginary[a] - turnedImaginary
+        real[a] += turnedReal
+        imaginary[a] += turnedImaginary
+      }
+  }
+}
