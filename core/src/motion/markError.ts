@@ -46,19 +46,29 @@ function courses(body: Body): number[][] {
  * their middle.
  */
 function pseudoResiduals(body: Body, count: number): { frame: number; size: number }[] {
-  return courses(body).flatMap((frames) =>
-    frames.slice(0, Math.max(0, frames.length - count + 1)).flatMap((_, i) => {
-      const some = frames.slice(i, i + count)
-      const weights = some.map((at) =>
-        some.reduce((product, other) => (other === at ? product : product / (at - other)), 1),
-      )
-      const size = Math.hypot(...weights)
-      return (['x', 'y'] as const).map((along) => ({
-        frame: some[count >> 1],
-        size: Math.abs(some.reduce((sum, at, k) => sum + weights[k] * body.marks[at][along], 0)) / size,
-      }))
-    }),
-  )
+  const residuals: { frame: number; size: number }[] = []
+  const weights = new Float64Array(count)
+  for (const frames of courses(body))
+    for (let first = 0; first + count <= frames.length; first++) {
+      let square = 0
+      for (let k = 0; k < count; k++) {
+        let product = 1
+        for (let other = 0; other < count; other++)
+          if (other !== k) product /= frames[first + k] - frames[first + other]
+        weights[k] = product
+        square += product * product
+      }
+      let [x, y] = [0, 0]
+      for (let k = 0; k < count; k++) {
+        const mark = body.marks[frames[first + k]]
+        x += weights[k] * mark.x
+        y += weights[k] * mark.y
+      }
+      const frame = frames[first + (count >> 1)]
+      const size = Math.sqrt(square)
+      residuals.push({ frame, size: Math.abs(x) / size }, { frame, size: Math.abs(y) / size })
+    }
+  return residuals
 }
 
 const spreadOf = (residuals: { size: number }[]) =>

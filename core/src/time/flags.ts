@@ -3,10 +3,40 @@ export const MAD_TO_DEVIATION = 1.4826
 
 /** Median of numbers; NaN of none. */
 export function median(values: ArrayLike<number>): number {
-  const sorted = new Float64Array(values).sort()
-  const half = sorted.length >> 1
-  if (sorted.length === 0) return Number.NaN
-  return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2
+  const count = values.length
+  if (count === 0) return Number.NaN
+  const some = new Float64Array(values)
+  const half = count >> 1
+  // What is no number comes after all numbers, which only sorting knows.
+  if (some.some(Number.isNaN)) some.sort()
+  else place(some, half)
+  if (count % 2) return some[half]
+  let lower = some[0]
+  for (let i = 1; i < half; i++) if (!(some[i] <= lower)) lower = some[i]
+  return (lower + some[half]) / 2
+}
+
+/**
+ * Puts to a place of a list the value that would stand there if it were sorted, and none that is larger before it (Hoare,
+ * Comm. ACM 4 (1961) 321): far quicker than sorting.
+ */
+function place(values: Float64Array, at: number): void {
+  let [low, high] = [0, values.length - 1]
+  while (low < high) {
+    const pivot = values[at]
+    let [i, j] = [low, high]
+    while (i <= j) {
+      while (values[i] < pivot) i++
+      while (values[j] > pivot) j--
+      if (i > j) break
+      const value = values[i]
+      values[i++] = values[j]
+      values[j--] = value
+    }
+    if (at <= j) high = j
+    else if (at >= i) low = i
+    else break
+  }
 }
 
 /** Standard deviation estimated from the median absolute deviation (Hampel 1974). */

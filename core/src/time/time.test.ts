@@ -8,6 +8,7 @@ import {
   fileTiming,
   frameAt,
   frameTimes,
+  median,
   nearestFrame,
   proposedStep,
   readoutOfEdge,
@@ -17,6 +18,33 @@ import {
   unevenFrames,
   usedFrames,
 } from './index.ts'
+
+describe('a median', () => {
+  const bySorting = (values: number[]) => {
+    const sorted = Float64Array.from(values).sort()
+    const half = sorted.length >> 1
+    return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2
+  }
+  it('is the middle of a sorted list, without sorting it', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.oneof(fc.integer({ min: -3, max: 3 }), fc.double({ noNaN: true })), { minLength: 1 }),
+        (values) => {
+          const given = [...values]
+          // Added to 0, so that −0 is 0.
+          expect(median(values) + 0).toBe(bySorting(given) + 0)
+          expect(values).toEqual(given)
+        },
+      ),
+    )
+  })
+  it('of a single one is it, of none is no number; what is no number comes last', () => {
+    expect(median([7])).toBe(7)
+    expect(median([])).toBeNaN()
+    expect(median([Number.NaN, 3, 1])).toBe(3)
+    expect(median([Number.NaN, 3, 1, 2])).toBe(2.5)
+  })
+})
 
 describe('ticks', () => {
   it('come back as they were', () => {
