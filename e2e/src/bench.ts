@@ -21,6 +21,7 @@ import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
 import { benchCore } from './benchCore.ts'
+import { benchFits } from './benchFits.ts'
 import { benchGraphs } from './benchGraphs.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
@@ -379,6 +380,7 @@ const chosen = process.argv.slice(2)
 const runs = (name: string) => chosen.length === 0 || chosen.includes(name)
 
 if (runs('core')) benchCore(note)
+if (runs('fits')) benchFits(note)
 if (runs('start')) await benchStarts()
 buildPages(console.log)
 if (runs('size')) benchSize()

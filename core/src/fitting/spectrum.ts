@@ -1,5 +1,5 @@
 /** Cells of the even grid for each point, at least: the finer, the less high frequencies are weakened. */
-const CELLS_PER_POINT = 4
+const CELLS_PER_POINT = 2
 /** How much longer than the record the grid is: so many frequencies are looked at for each whole period more in it. */
 const OVERSAMPLED = 4
 
@@ -55,6 +55,21 @@ export function strongestSwings(
   return peaks.sort((a, b) => b.power - a.power).slice(0, count)
 }
 
+/** Kept by the size. */
+const turns = new Map<number, { cos: Float64Array; sin: Float64Array }>()
+
+function turnsOf(n: number): { cos: Float64Array; sin: Float64Array } {
+  const known = turns.get(n)
+  if (known) return known
+  const made = { cos: new Float64Array(n / 2), sin: new Float64Array(n / 2) }
+  for (let k = 0; k < n / 2; k++) {
+    made.cos[k] = Math.cos((2 * Math.PI * k) / n)
+    made.sin[k] = -Math.sin((2 * Math.PI * k) / n)
+  }
+  turns.set(n, made)
+  return made
+}
+
 /** Fourier transform in place, of a power of two of values (Cooley and Tukey, Math. Comput. 19 (1965) 297). */
 function transform(real: Float64Array, imaginary: Float64Array): void {
   const n = real.length
@@ -67,8 +82,7 @@ function transform(real: Float64Array, imaginary: Float64Array): void {
       ;[imaginary[i], imaginary[j]] = [imaginary[j], imaginary[i]]
     }
   }
-  const cos = Float64Array.from({ length: n / 2 }, (_, k) => Math.cos((2 * Math.PI * k) / n))
-  const sin = Float64Array.from({ length: n / 2 }, (_, k) => -Math.sin((2 * Math.PI * k) / n))
+  const { cos, sin } = turnsOf(n)
   for (let half = 1; half < n; half *= 2) {
     const stride = n / (2 * half)
     for (let start = 0; start < n; start += 2 * half)

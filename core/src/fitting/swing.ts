@@ -10,8 +10,8 @@ const PEAKS = 5
 const SLOW = { to: 3, step: 0.1 }
 /** Lessenings over the whole stretch, as powers of e, that a damped swing is looked for with. */
 const LESSENINGS = [0, 0.7, 2, 5]
-/** Starts that are followed to the end. */
-const STARTS = 3
+/** Starts that are followed to the end: so many, as long as they leave no more than so many times what the best leaves. */
+const STARTS = { most: 3, worse: 2 }
 
 /**
  * c + (a·sin ωt + b·cos ωt), or that times e^(−γt): parameters c, a, b, ω and γ, with t from `zero`.
@@ -62,7 +62,8 @@ export function fitSwing(
     .filter(
       ({ omega }, i, all) => !all.slice(0, i).some((other) => Math.abs(other.omega - omega) < 0.25 * turn),
     )
-    .slice(0, STARTS)
+    .slice(0, STARTS.most)
+    .filter(({ rss }, _, [first]) => rss <= STARTS.worse * first.rss)
 
   let best: NonlinearFit | null = null
   for (const { omega, gamma } of started) {

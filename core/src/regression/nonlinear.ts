@@ -50,13 +50,16 @@ const FIRST_DAMPING = 1e-3
 const MOST_DAMPING = 1e20
 /** A share of what a step promised that it must hold. */
 const HELD = 1e-4
-/** A step that holds so much of its promise needs no bending. */
+/** A step that holds so much of its promise needs no bending, and the next one so little of the damping. */
 const STRAIGHT = 0.95
+const LESS = 0.03
 /** How much of a step is gone ahead to see how the model bends, and how long the bend may be against the step. */
 const LOOK_AHEAD = 0.1
 const MOST_BENT = 0.75
 /** A gain of so small a share of the sum of squares is lost in rounding: the sum says no more which step is better. */
 const LOST = 1e-11
+/** What is so small a share of the values' own squares is nothing: they are not known more closely. */
+const NOTHING = 1e-30
 /**
  * The residuals' part along the slopes, against the rest, from which on it is taken to be the minimum (Bates and
  * Watts, Technometrics 23 (1981) 179, stop at 1e-3), where no more digits can be had.
@@ -65,14 +68,18 @@ const SETTLED = 1e-6
 /** Steps that look for the last digits, and the share by which each must bring the residuals nearer to be worth another. */
 const LAST = { steps: 40, better: 0.9 }
 
-/** Where a fit stands: its parameters, and the residuals and slopes there. */
-interface Standing {
+/** What a model gives at some parameters. */
+interface Look {
   at: Float64Array
   plain: Float64Array
-  /** Whitened residuals and slopes, where they are. */
+  /** Residuals and slopes, whitened where they are. */
   rest: Float64Array
   columns: Float64Array[]
   rss: number
+}
+
+/** Where a fit stands. */
+interface Standing extends Look {
   triangle: Triangle
   /** Parameters that no bound holds, those first that enter linearly, and how long a column each of the others has beside those. */
   free: number[]
@@ -115,18 +122,21 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   // What enters linearly comes first: what is left of the other columns is then what it can't make up for.
   const order = [...linear, ...Array.from({ length: p }, (_, k) => k).filter((k) => !linear.includes(k))]
   const values = new Float64Array(n)
-  const slopes = Array.from({ length: p }, () => new Float64Array(n))
-  const residuals = () => Float64Array.from(values, (value, i) => y[i] - value)
-
-  const rssAt = (at: Float64Array): number => {
-    evaluate(at, values, null)
-    return squares(white(residuals()))
+  const residuals = () => {
+    const rest = new Float64Array(n)
+    for (let i = 0; i < n; i++) rest[i] = y[i] - values[i]
+    return rest
   }
-  const standAt = (at: Float64Array): Standing => {
+
+  const lookAt = (at: Float64Array): Look => {
+    const slopes = Array.from({ length: p }, () => new Float64Array(n))
     evaluate(at, values, slopes)
     const plain = residuals()
-    const rest = white(plain.slice())
-    const columns = slopes.map((column) => white(column.slice()))
+    const rest = whiten ? whiten(plain.slice()) : plain
+    return { at, plain, rest, rss: squares(rest), columns: whiten ? slopes.map(whiten) : slopes }
+  }
+  const standAt = (look: Look): Standing => {
+    const { at, rest, columns } = look
     if (columns.some((column) => column.some((slope) => !Number.isFinite(slope))))
       throw new FitError('The model grows beyond all numbers.')
     // A parameter whose bound keeps it from where it is drawn to stays there.
@@ -143,7 +153,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     free.forEach((k, i) => {
       if (i >= first) lengths[k] = triangle.lengthBeyond(i, first)
     })
-    return { at, plain, rest, columns, rss: squares(rest), triangle, free, lengths }
+    return { ...look, triangle, free, lengths }
   }
   const moved = ({ at, free }: Standing, step: Float64Array): Float64Array => {
     const next = at.slice()
@@ -163,14 +173,13 @@ function descended(problem: NonlinearProblem): NonlinearFit {
       ahead[k] += LOOK_AHEAD * step[i]
     })
     evaluate(ahead, values, null)
-    const there = white(residuals())
-    const bend = Float64Array.from(rest, (one, i) => {
-      let along = 0
-      free.forEach((k, j) => {
-        along += columns[k][i] * step[j]
-      })
-      return (2 / LOOK_AHEAD) * ((there[i] - one) / LOOK_AHEAD + along)
+    const bend = white(residuals())
+    for (let i = 0; i < bend.length; i++) bend[i] = (bend[i] - rest[i]) / LOOK_AHEAD
+    free.forEach((k, j) => {
+      const column = columns[k]
+      for (let i = 0; i < bend.length; i++) bend[i] += column[i] * step[j]
     })
+    for (let i = 0; i < bend.length; i++) bend[i] *= 2 / LOOK_AHEAD
     if (!Number.isFinite(squares(bend))) return step
     const more = triangle.solve(scales, bend)
     const size = (of: Float64Array) => Math.sqrt(of.reduce((sum, one, i) => sum + (one * scales[i]) ** 2, 0))
@@ -178,25 +187,26 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     return step.map((one, i) => one + more[i] / 2)
   }
   /** Puts what enters linearly to its best, where that can be told and makes it better. */
-  const projected = (at: Float64Array): Float64Array => {
-    if (linear.length === 0) return at
-    evaluate(at, values, slopes)
-    const rest = white(residuals())
+  const projected = (look: Look): Look => {
+    if (linear.length === 0) return look
     const step = new Triangle(
-      linear.map((k) => white(slopes[k].slice())),
-      rest,
+      linear.map((k) => look.columns[k]),
+      look.rest,
     ).solve(null)
-    if (!step) return at
-    const next = at.slice()
+    if (!step) return look
+    const next = look.at.slice()
     linear.forEach((k, i) => {
-      next[k] = clamp(at[k] + step[i], k)
+      next[k] = clamp(next[k] + step[i], k)
     })
-    return rssAt(next) < squares(rest) ? next : at
+    const then = lookAt(next)
+    return then.rss < look.rss ? then : look
   }
 
   const mostRounds = Math.max(MOST_ROUNDS.least, Math.min(MOST_ROUNDS.all, MOST_ROUNDS.work / (n * p)))
-  let now = standAt(projected(Float64Array.from(start, clamp)))
-  if (!Number.isFinite(now.rss)) throw new FitError('The model has no value at the start of the fit.')
+  const begun = lookAt(Float64Array.from(start, clamp))
+  if (!Number.isFinite(begun.rss)) throw new FitError('The model has no value at the start of the fit.')
+  let now = standAt(projected(begun))
+  const nothing = NOTHING * squares(Float64Array.from(y))
   const longest = now.lengths.slice()
   let damping = FIRST_DAMPING
   let growth = 2
@@ -210,16 +220,17 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     const step = triangle.solve(scales)
     const next: Float64Array | null = step && moved(now, isCurved ? bent(now, step, scales) : step)
     const promised = step ? triangle.gainOf(step) : 0
-    if (step && promised <= LOST * now.rss) isAtRest = true
-    const kept: number = next && !isAtRest ? (now.rss - rssAt(next)) / promised : Number.NaN
-    if (next && kept > HELD) {
+    if (step && promised <= LOST * now.rss + nothing) isAtRest = true
+    const then: Look | null = next && !isAtRest ? lookAt(next) : null
+    const kept: number = then ? (now.rss - then.rss) / promised : Number.NaN
+    if (then && kept > HELD) {
       if (++rounds > mostRounds)
         throw new FitError(`The fit has not come to rest within ${Math.round(mostRounds)} steps.`)
-      now = standAt(projected(next))
+      now = standAt(kept < STRAIGHT ? projected(then) : then)
       now.lengths.forEach((length, k) => {
         longest[k] = Math.max(longest[k], length)
       })
-      damping *= Math.max(1 / 3, 1 - (2 * kept - 1) ** 3)
+      damping *= kept > STRAIGHT ? LESS : Math.max(1 / 3, 1 - (2 * kept - 1) ** 3)
       growth = 2
       isCurved = kept < STRAIGHT
     } else if (!isAtRest) {
@@ -233,7 +244,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   for (let k = 0; k < LAST.steps; k++) {
     const step = now.triangle.solve(null)
     if (!step) throw new FitError('The points do not tell the parameters apart.')
-    const then = standAt(moved(now, step))
+    const then = standAt(lookAt(moved(now, step)))
     if (!(then.triangle.along < LAST.better * now.triangle.along)) break
     now = then
     rounds++

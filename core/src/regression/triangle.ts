@@ -133,8 +133,13 @@ export class Triangle {
 
 /** Turns what of a column lies from row k on into its first element; gives that, and does the same to other columns. */
 function reflect(column: Float64Array, k: number): { diagonal: number; turn: (other: Float64Array) => void } {
+  let largest = 0
+  for (let i = k; i < column.length; i++) largest = Math.max(largest, Math.abs(column[i]))
   let norm = 0
-  for (let i = k; i < column.length; i++) norm = Math.hypot(norm, column[i])
+  if (largest > 0) {
+    for (let i = k; i < column.length; i++) norm += (column[i] / largest) ** 2
+    norm = largest * Math.sqrt(norm)
+  }
   const diagonal = column[k] > 0 ? -norm : norm
   const first = column[k] - diagonal
   const beta = norm > 0 ? -1 / (diagonal * first) : 0
