@@ -1,0 +1,59 @@
+import { describe, expect, it } from 'vitest'
+import { randomSource } from '../random/index.ts'
+import { leastSquares } from './index.ts'
+import { Triangle } from './triangle.ts'
+
+const random = randomSource(4)
+const columns = Array.from({ length: 4 }, () => Float64Array.from({ length: 30 }, () => random() - 0.3))
+const values = Float64Array.from({ length: 30 }, () => 2 * random())
+const rows = Array.from(values, (_, i) => Float64Array.from(columns, (column) => column[i]))
+
+describe('The triangle of a least-squares problem', () => {
+  const triangle = new Triangle(columns, values)
+  const told = leastSquares(rows, values)
+
+  it('gives the least-squares solution, its cofactors and what is left', () => {
+    const step = triangle.solve(null)!
+    const cofactors = triangle.cofactors()!
+    for (let k = 0; k < 4; k++) {
+      expect(step[k]).toBeCloseTo(told.parameters[k], 12)
+      for (let m = 0; m < 4; m++) expect(cofactors[k][m]).toBeCloseTo(told.cofactors[k][m], 12)
+    }
+    expect(triangle.rest).toBeCloseTo(told.rss, 12)
+    const all = values.reduce((sum, value) => sum + value * value, 0)
+    expect(triangle.along ** 2 + triangle.rest).toBeCloseTo(all, 12)
+    // The whole step gains all that lies along the columns.
+    expect(triangle.gainOf(step)).toBeCloseTo(triangle.along ** 2, 12)
+  })
+
+  it('gives the damped solution: that of the problem with a row more for each parameter', () => {
+    const damping = Float64Array.from([0.3, 2, 0, 5])
+    const more = Array.from(damping, (by, k) => Float64Array.from(damping, (_, m) => (m === k ? by : 0)))
+    const damped = leastSquares([...rows, ...more], [...values, 0, 0, 0, 0])
+    const step = triangle.solve(damping)!
+    for (let k = 0; k < 4; k++) expect(step[k]).toBeCloseTo(damped.parameters[k], 12)
+  })
+
+  it('solves for other values, too', () => {
+    const other = values.map((value, i) => value * value - i)
+    const step = triangle.solve(null, other)!
+    const direct = leastSquares(rows, other)
+    for (let k = 0; k < 4; k++) expect(step[k]).toBeCloseTo(direct.parameters[k], 10)
+  })
+
+  it('has no solution where columns depend on each other, unless it is damped', () => {
+    const same = new Triangle([columns[0], columns[0]], values)
+    expect(same.solve(null)).toBeNull()
+    expect(same.cofactors()).toBeNull()
+    const [a, b] = same.solve(Float64Array.from([1, 1]))!
+    expect(a).toBeCloseTo(b, 12)
+  })
+
+  it('tells how long a column is beside the first ones', () => {
+    const { rss } = leastSquares(
+      rows.map((row) => row.slice(0, 2)),
+      columns[3],
+    )
+    expect(triangle.lengthBeyond(3, 2)).toBeCloseTo(Math.sqrt(rss), 12)
+  })
+})
