@@ -9,4 +9,5 @@ export {
 } from './nonlinear.ts'
 export { fitPolynomial, type PolynomialFit } from './polynomial.ts'
 export { restBeside } from './restBeside.ts'
+export { fitRobust, type RobustFit, type Robustness } from './robust.ts'
 export { type Whiten, whitening } from './whitening.ts'
