@@ -28,11 +28,14 @@ export {
   areAlike,
   asName,
   definitionTrouble,
+  type Expression,
+  ExpressionError,
   FUNCTIONS,
   type KnownNumber,
   knownNumbers,
   nameTrouble,
   ownQuantity,
+  readExpression,
 } from './own/index.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'

@@ -1,3 +1,3 @@
-export { areAlike, FUNCTIONS } from './expression.ts'
+export { areAlike, type Expression, ExpressionError, FUNCTIONS, readExpression } from './expression.ts'
 export { asName, type KnownNumber, knownNumbers, nameTrouble } from './names.ts'
 export { type Defined, definitionTrouble, ownQuantity } from './ownQuantity.ts'

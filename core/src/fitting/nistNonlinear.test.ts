@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { readExpression } from '../motion/own/expression.ts'
-import { type Evaluate, fitNonlinear, linearParameters } from './index.ts'
+import { fitFreeForm } from './index.ts'
 
 /**
  * Published reference results: NIST Statistical Reference Datasets, nonlinear regression, certified to 11 digits. Each
@@ -265,31 +264,16 @@ const DATASETS: Dataset[] = [
 const digits = (value: number, certified: number) =>
   value === certified ? 15 : -Math.log10(Math.abs(value - certified) / Math.abs(certified))
 
-/** A model as the engine asks for it, of an expression in x and b1, b2 … */
-function modelOf(text: string, x: number[], count: number): Evaluate {
-  const expression = readExpression(text)
-  const places = expression.names.map((name) => (name === 'x' ? -1 : Number(name.slice(1)) - 1))
-  expect(new Set(places).size).toBe(count + 1)
-  return (parameters, values, slopes) => {
-    x.forEach((at, i) => {
-      const told = expression.at(places.map((k) => (k < 0 ? at : parameters[k])))
-      values[i] = told.value
-      if (slopes) for (const [j, k] of places.entries()) if (k >= 0) slopes[k][i] = told.slopes[j]
-    })
-  }
-}
-
 describe.each(DATASETS)('NIST $name', ({ model, x, y, starts, parameters, errors, rss }) => {
   it.each([0, 1])('has its certified parameters and standard errors from start %i', (which) => {
-    const evaluate = modelOf(model, x, parameters.length)
-    const start = starts[which]
-    const fit = fitNonlinear({ y, evaluate, start, linear: linearParameters(evaluate, start, x.length) })
-    parameters.forEach((certified, k) => {
-      expect(digits(fit.parameters[k], certified)).toBeGreaterThan(9)
-    })
+    const start = Object.fromEntries(starts[which].map((value, k) => [`b${k + 1}`, value]))
+    const fit = fitFreeForm(model, 'x', x, y, start)
+    expect([...fit.names].sort()).toEqual(Object.keys(start))
     const variance = fit.rss / fit.freedom
-    errors.forEach((certified, k) => {
-      expect(digits(Math.sqrt(fit.cofactors[k][k] * variance), certified)).toBeGreaterThan(8)
+    fit.names.forEach((name, i) => {
+      const k = Number(name.slice(1)) - 1
+      expect(digits(fit.parameters[i], parameters[k])).toBeGreaterThan(9)
+      expect(digits(Math.sqrt(fit.cofactors[i][i] * variance), errors[k])).toBeGreaterThan(8)
     })
     expect(digits(fit.rss, rss)).toBeGreaterThan(8)
   })

@@ -1,0 +1,68 @@
+import { readExpression } from '../motion/index.ts'
+import {
+  type Evaluate,
+  FitError,
+  fitNonlinear,
+  linearParameters,
+  type NonlinearFit,
+} from '../regression/index.ts'
+
+/** A model that somebody has written: an expression in one variable, with parameters that the fit finds. */
+export interface FreeForm {
+  /** Names of the parameters, in the order in which they stand in it. */
+  parameters: readonly string[]
+  /** As the engine asks for it, at some values of the variable. */
+  on(values: ArrayLike<number>): Evaluate
+}
+
+/** Parameters of one model at most: more are told by no lab's points. */
+const MOST_PARAMETERS = 20
+
+/**
+ * Understands a model such as c + a*exp(-t/tau): every name in it but the variable, pi, e and functions is a parameter.
+ *
+ * @throws ExpressionError where it can't be read; FitError where it has no parameter, or far too many
+ */
+export function readFreeForm(text: string, variable: string): FreeForm {
+  const expression = readExpression(text)
+  const parameters = expression.names.filter((name) => name !== variable)
+  if (parameters.length === 0)
+    throw new FitError(`There is no parameter in it: name what is to be found, such as a in a*${variable}.`)
+  if (parameters.length > MOST_PARAMETERS)
+    throw new FitError(`It has ${parameters.length} parameters; ${MOST_PARAMETERS} are the most.`)
+  // Where each name of the expression comes from: −1 is the variable.
+  const places = expression.names.map((name) => parameters.indexOf(name))
+  return {
+    parameters,
+    on: (at) => (given, values, slopes) => {
+      const now = new Array<number>(places.length)
+      for (let i = 0; i < at.length; i++) {
+        for (let j = 0; j < places.length; j++) now[j] = places[j] < 0 ? at[i] : given[places[j]]
+        const told = expression.at(now)
+        values[i] = told.value
+        if (slopes)
+          for (let j = 0; j < places.length; j++) if (places[j] >= 0) slopes[places[j]][i] = told.slopes[j]
+      }
+    },
+  }
+}
+
+/**
+ * Fits a model that somebody has written.
+ *
+ * @param start a value for each parameter to begin with, by its name; 1 where there is none
+ * @throws ExpressionError, and FitError where the points can't carry it; the message says why
+ */
+export function fitFreeForm(
+  text: string,
+  variable: string,
+  at: ArrayLike<number>,
+  y: ArrayLike<number>,
+  start: Readonly<Record<string, number>>,
+): NonlinearFit & { names: readonly string[] } {
+  const { parameters, on } = readFreeForm(text, variable)
+  const evaluate = on(at)
+  const first = parameters.map((name) => (Object.hasOwn(start, name) ? start[name] : 1))
+  const linear = linearParameters(evaluate, first, at.length)
+  return { ...fitNonlinear({ y, evaluate, start: first, linear }), names: parameters }
+}
