@@ -10,6 +10,7 @@ export {
 } from './estimate.ts'
 export { type ColumnFit, type FittedParameter, fitColumn, type Reading } from './fitColumn.ts'
 export { type FreeForm, fitFreeForm, readFreeForm } from './freeForm.ts'
+export { aicc, type Runs, runsTest } from './judged.ts'
 export { MODELS, type Model } from './models/index.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
