@@ -65,8 +65,11 @@ const NOTHING = 1e-30
  * Watts, Technometrics 23 (1981) 179, stop at 1e-3), where no more digits can be had.
  */
 const SETTLED = 1e-6
-/** Steps that look for the last digits, and the share by which each must bring the residuals nearer to be worth another. */
-const LAST = { steps: 40, better: 0.9 }
+/**
+ * Steps that look for the last digits, the share by which each must bring the residuals nearer to be worth another, and
+ * how near is near enough: parameters are then right to that share of their errors.
+ */
+const LAST = { steps: 40, better: 0.9, near: 1e-11 }
 
 /** What a model gives at some parameters. */
 interface Look {
@@ -241,7 +244,8 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     }
   }
 
-  for (let k = 0; k < LAST.steps; k++) {
+  const isNear = ({ triangle: { along, rest } }: Standing) => along <= LAST.near * Math.sqrt(rest)
+  for (let k = 0; k < LAST.steps && !isNear(now); k++) {
     const step = now.triangle.solve(null)
     if (!step) throw new FitError('The points do not tell the parameters apart.')
     const then = standAt(lookAt(moved(now, step)))
