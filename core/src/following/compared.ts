@@ -79,10 +79,10 @@ const blank = (count: number) => ({
  */
 export function enoughOf({ column, row }: Compared): Int32Array {
   const all = column.length
-  const step = all < ENOUGH_PIXELS ? 1 : 2
+  const isFew = all < ENOUGH_PIXELS
   const chosen = new Int32Array(all)
   let count = 0
-  for (let k = 0; k < all; k++) if (step === 1 || ((column[k] + row[k]) & 1) === 0) chosen[count++] = k
+  for (let k = 0; k < all; k++) if (isFew || (column[k] + row[k]) % 2 === 0) chosen[count++] = k
   return chosen.subarray(0, count)
 }
 

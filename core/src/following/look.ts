@@ -11,7 +11,6 @@ import {
   type Rect,
   rectAround,
   roughValueAt,
-  Spot,
   valueAt,
 } from './grid.ts'
 import { type Outline, radiusAt, sizeOf } from './outline.ts'
@@ -266,8 +265,6 @@ export function renderPatch(look: Look, pose: Pose, smear: Point, withBody: bool
   return length < 0.5 ? patch : smeared(patch, smear, length, withBody)
 }
 
-const spot = new Spot()
-
 /** What a look has at a point of it, between pixels, into a place of a patch. Far from the body it is not looked at closely. */
 function sampleLook(
   { cover, body, seen, near }: Look,
@@ -278,20 +275,17 @@ function sampleLook(
   at: number,
 ): void {
   const { width, height } = cover
-  const u = x - 0.5 - cover.x
-  const v = y - 0.5 - cover.y
-  const left = Math.floor(u)
-  const top = Math.floor(v)
+  const left = Math.floor(x - 0.5 - cover.x)
+  const top = Math.floor(y - 0.5 - cover.y)
   const corner = top * width + left
   const isInside = left >= 1 && top >= 1 && left + 2 < width && top + 2 < height
   if (!isInside || (near[corner] === 0 && near[corner + 1] === 0 && near[corner + width] === 0)) {
     out.seen[at] = roughValueAt(seen, x, y)
     return
   }
-  spot.goTo(width, left, top, u - left, v - top)
-  out.cover[at] = Math.min(1, Math.max(0, spot.read(cover.data)))
-  if (withBody) out.body[at] = spot.read(body.data)
-  out.seen[at] = spot.read(seen.data)
+  out.cover[at] = Math.min(1, Math.max(0, valueAt(cover, x, y)))
+  if (withBody) out.body[at] = valueAt(body, x, y)
+  out.seen[at] = valueAt(seen, x, y)
 }
 
 /** How far the body itself goes from its point, turned and scaled, with the ring around it. */

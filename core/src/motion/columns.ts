@@ -180,20 +180,19 @@ export class Columns {
   }
 
   private spread(rows: number[], numbers: ArrayLike<number>): Float64Array {
-    const all = new Float64Array(this.count)
-    if (rows.length < this.count) all.fill(Number.NaN)
+    const all = new Float64Array(this.count).fill(Number.NaN)
     for (let i = 0; i < rows.length; i++) all[rows[i]] = numbers[i]
     return all
   }
 
-  /** A column without values, or with those that are given. */
-  private empty({ id, dimension, unit }: QuantityInfo, values?: Float64Array, errors?: Float64Array): Column {
+  /** A column without values. */
+  private empty({ id, dimension, unit }: QuantityInfo): Column {
     return {
       quantity: id,
       dimension,
       unit: unit ?? unitOf(dimension, this.known.length),
-      values: values ?? this.spread([], []),
-      errors: errors ?? this.spread([], []),
+      values: this.spread([], []),
+      errors: this.spread([], []),
       rows: [],
       ...{ place: null, map: null, scatter: null, note: null, asks: null },
       bias: () => new Float64Array(this.count),
@@ -235,7 +234,9 @@ export class Columns {
   private ofPlaces(quantity: PlaceQuantity): Column {
     const place = this.placesOf(quantity)
     return {
-      ...this.empty(quantity, this.spread(place.rows, place.values), this.spread(place.rows, place.errors)),
+      ...this.empty(quantity),
+      values: this.spread(place.rows, place.values),
+      errors: this.spread(place.rows, place.errors),
       rows: place.rows,
       place,
       sway: (i, times, into) => this.swayOfPlace(place, i, times, into),
@@ -267,11 +268,9 @@ export class Columns {
     const { course, derived } = this.derivedFrom(place, quantity.order)
     const rows = derived.rows.map((i) => place.rows[i])
     return {
-      ...this.empty(
-        quantity,
-        this.spread(rows, applyMap(derived.map, place.values)),
-        this.spread(rows, mappedErrors(derived, place.errors)),
-      ),
+      ...this.empty(quantity),
+      values: this.spread(rows, applyMap(derived.map, place.values)),
+      errors: this.spread(rows, mappedErrors(derived, place.errors)),
       rows,
       place,
       map: derived.map,

@@ -27,14 +27,8 @@ export function swayBy(
 }
 
 /** Standard error of a number that goes so with the place and the second place. */
-export function errorOf({ jacobian, second, error }: PlacedMark, slopes: readonly number[]): number {
-  // The sum of the squares of `swayBy`, written out: there is one for every value of every table.
-  const [[a, b], [c, d]] = jacobian
-  const [x, y] = slopes
-  let variance = (a * x + c * y) ** 2 + (b * x + d * y) ** 2
-  if (second && slopes.length >= 4) {
-    const [[e, f], [g, h]] = second.jacobian
-    variance += (e * slopes[2] + g * slopes[3]) ** 2 + (f * slopes[2] + h * slopes[3]) ** 2
-  }
-  return error * Math.sqrt(variance)
+export function errorOf(mark: PlacedMark, slopes: readonly number[]): number {
+  let variance = 0
+  for (let which = 0; which < slopes.length; which++) variance += swayBy(mark, slopes, which) ** 2
+  return Math.sqrt(variance)
 }

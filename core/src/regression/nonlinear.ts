@@ -1,4 +1,5 @@
 import { FitError } from './leastSquares.ts'
+import { product, squares } from './product.ts'
 import { Triangle } from './triangle.ts'
 import type { Whiten } from './whitening.ts'
 
@@ -65,6 +66,8 @@ const NOTHING = 1e-30
  * Watts, Technometrics 23 (1981) 179, stop at 1e-3), where no more digits can be had.
  */
 const SETTLED = 1e-6
+/** Where that part is so small a share of the values themselves it is the minimum, too: of values that have no rest. */
+const EXACT = 1e-12
 /**
  * Steps that look for the last digits, the share by which each must bring the residuals nearer to be worth another, and
  * how near is near enough: parameters are then right to that share of their errors.
@@ -93,9 +96,9 @@ interface Standing extends Look {
  * min ‖y − f(p)‖ by Levenberg's and Marquardt's method (Levenberg 1944, Marquardt 1963) on slopes that are exact: each
  * step solves (JᵀJ + λD²)δ = Jᵀr by QR of J, never of JᵀJ, with D the largest lengths that the columns have had (Moré,
  * Lecture Notes in Mathematics 630 (1978) 105), and λ by how well the last step kept its promise (Nielsen, Damping
- * Parameter in Marquardt's Method, 1999). Parameters that enter linearly are put to their best after every step, so
- * that it goes along the valley that variable projection goes along (Golub and Pereyra, SIAM J. Numer. Anal. 10 (1973)
- * 413). At the end undamped steps go on for as long as they bring the residuals nearer to being at right angles to the
+ * Parameter in Marquardt's Method, 1999). Parameters that enter linearly are put to their best at the start and
+ * wherever a step held less than it promised, so that it goes along the valley that variable projection goes along (Golub
+ * and Pereyra, SIAM J. Numer. Anal. 10 (1973) 413). At the end undamped steps go on for as long as they bring the residuals nearer to being at right angles to the
  * slopes, which tells the last digits long after the sum of squares has ceased to.
  *
  * @throws FitError where it does not come to rest, or where the points don't tell the parameters apart; the message
@@ -121,6 +124,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   if (told < p) throw new FitError(`${p} parameters need at least ${p} points; there are ${told}.`)
   const clamp = (value: number, k: number) =>
     Math.min(upper?.[k] ?? Number.POSITIVE_INFINITY, Math.max(lower?.[k] ?? Number.NEGATIVE_INFINITY, value))
+  /** Whitened values, or those themselves: they stay as they are. */
   const white = (values: Float64Array) => (whiten ? whiten(values) : values)
   // What enters linearly comes first: what is left of the other columns is then what it can't make up for.
   const order = [...linear, ...Array.from({ length: p }, (_, k) => k).filter((k) => !linear.includes(k))]
@@ -135,8 +139,8 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     const slopes = Array.from({ length: p }, () => new Float64Array(n))
     evaluate(at, values, slopes)
     const plain = residuals()
-    const rest = whiten ? whiten(plain.slice()) : plain
-    return { at, plain, rest, rss: squares(rest), columns: whiten ? slopes.map(whiten) : slopes }
+    const rest = white(plain)
+    return { at, plain, rest, rss: squares(rest), columns: slopes.map(white) }
   }
   const standAt = (look: Look): Standing => {
     const { at, rest, columns } = look
@@ -209,7 +213,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   const begun = lookAt(Float64Array.from(start, clamp))
   if (!Number.isFinite(begun.rss)) throw new FitError('The model has no value at the start of the fit.')
   let now = standAt(projected(begun))
-  const nothing = NOTHING * squares(Float64Array.from(y))
+  const whole = squares(y)
   const longest = now.lengths.slice()
   let damping = FIRST_DAMPING
   let growth = 2
@@ -223,7 +227,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     const step = triangle.solve(scales)
     const next: Float64Array | null = step && moved(now, isCurved ? bent(now, step, scales) : step)
     const promised = step ? triangle.gainOf(step) : 0
-    if (step && promised <= LOST * now.rss + nothing) isAtRest = true
+    if (step && promised <= LOST * now.rss + NOTHING * whole) isAtRest = true
     const then: Look | null = next && !isAtRest ? lookAt(next) : null
     const kept: number = then ? (now.rss - then.rss) / promised : Number.NaN
     if (then && kept > HELD) {
@@ -254,21 +258,10 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     rounds++
   }
   const { at, plain, rss, triangle, free } = now
-  if (
-    triangle.along > SETTLED * Math.sqrt(triangle.rest) &&
-    triangle.along > 1e-12 * Math.sqrt(squares(Float64Array.from(y)))
-  )
+  if (triangle.along > SETTLED * Math.sqrt(triangle.rest) && triangle.along > EXACT * Math.sqrt(whole))
     throw new FitError('The fit does not come to rest: no step makes it better.')
-  const inverse = triangle.cofactors()
-  if (!inverse) throw new FitError('The points do not tell the parameters apart.')
-  const cofactors = Array.from({ length: p }, () => new Float64Array(p))
-  free.forEach((k, i) => {
-    free.forEach((m, j) => {
-      cofactors[k][m] = inverse[i][j]
-    })
-  })
   return {
-    ...{ parameters: at, cofactors, rss, residuals: plain, rounds },
+    ...{ parameters: at, cofactors: triangle.cofactors(free, p), rss, residuals: plain, rounds },
     freedom: told - free.length,
     atBound: Array.from(at, (_, k) => !free.includes(k)),
   }
@@ -301,14 +294,4 @@ export function linearParameters(evaluate: Evaluate, at: ArrayLike<number>, n: n
     if ([...found, k].every((j) => isSame(before[k], after[j][k]) && isSame(before[j], after[k][j])))
       found.push(k)
   return found
-}
-
-function squares(values: Float64Array): number {
-  return product(values, values)
-}
-
-function product(a: Float64Array, b: Float64Array): number {
-  let sum = 0
-  for (let i = 0; i < a.length; i++) sum += a[i] * b[i]
-  return sum
 }

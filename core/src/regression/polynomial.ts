@@ -1,4 +1,5 @@
 import { FitError, leastSquares } from './leastSquares.ts'
+import { product } from './product.ts'
 import type { Whiten } from './whitening.ts'
 
 /** A polynomial c₀ + c₁t + … fitted to points. */
@@ -60,11 +61,11 @@ export function fitPolynomial(
   const solution = leastSquares(rows, whiten ? whiten(values) : values)
 
   const back = shiftMatrix(p, centre, reach)
-  const coefficients = Float64Array.from(back, (row) => dot(row, solution.parameters))
+  const coefficients = Float64Array.from(back, (row) => product(row, solution.parameters))
   const freedom = (whiten?.independent ?? n) - p
   const variance = freedom > 0 ? solution.rss / freedom : Number.NaN
-  const half = back.map((row) => Float64Array.from(solution.cofactors, (column) => dot(row, column)))
-  const covariance = half.map((row) => Float64Array.from(back, (other) => dot(row, other) * variance))
+  const half = back.map((row) => Float64Array.from(solution.cofactors, (column) => product(row, column)))
+  const covariance = half.map((row) => Float64Array.from(back, (other) => product(row, other) * variance))
 
   const valueAt = (time: number) => {
     const at = (time - centre) / reach
@@ -72,9 +73,9 @@ export function fitPolynomial(
   }
   const movedBy = (change: ArrayLike<number>) => {
     const changed = whiten ? whiten(Float64Array.from(change)) : change
-    const along = white.map((column) => dot(column, changed))
-    const moved = solution.cofactors.map((row) => dot(row, along))
-    return Float64Array.from(back, (row) => dot(row, moved))
+    const along = white.map((column) => product(column, changed))
+    const moved = solution.cofactors.map((row) => product(row, along))
+    return Float64Array.from(back, (row) => product(row, moved))
   }
   const residuals = whiten ? values.map((value, i) => value - valueAt(t[i])) : solution.residuals
   const rss = residuals.reduce((sum, r) => sum + r * r, 0)
@@ -92,12 +93,6 @@ export function fitPolynomial(
     valueAt,
     movedBy,
   }
-}
-
-function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
-  let sum = 0
-  for (let k = 0; k < a.length; k++) sum += a[k] * b[k]
-  return sum
 }
 
 /** Matrix that turns coefficients in u = (t − centre)/reach into coefficients in t, by the binomial theorem. */

@@ -1,3 +1,5 @@
+import { product, squares } from './product.ts'
+
 /** A column that is no longer than this share of itself, once others are taken out, is one of them. */
 const DEPENDENT = 1e-10
 
@@ -11,16 +13,16 @@ const DEPENDENT = 1e-10
  */
 export function restBeside(columns: Float64Array[], values: Float64Array[]): number {
   columns.forEach((column, k) => {
-    const before = product(column, column)
+    const before = squares(column)
     for (let j = 0; j < k; j++) takeOut(column, columns[j])
-    const norm = Math.sqrt(product(column, column))
+    const norm = Math.sqrt(squares(column))
     const scale = norm > DEPENDENT * Math.sqrt(before) ? 1 / norm : 0
     for (let i = 0; i < column.length; i++) column[i] *= scale
   })
   let rest = 0
   for (const value of values) {
     for (const column of columns) takeOut(value, column)
-    rest += product(value, value)
+    rest += squares(value)
   }
   return rest
 }
@@ -29,10 +31,4 @@ export function restBeside(columns: Float64Array[], values: Float64Array[]): num
 function takeOut(column: Float64Array, unit: Float64Array): void {
   const common = product(column, unit)
   for (let i = 0; i < column.length; i++) column[i] -= common * unit[i]
-}
-
-function product(a: Float64Array, b: Float64Array): number {
-  let sum = 0
-  for (let i = 0; i < a.length; i++) sum += a[i] * b[i]
-  return sum
 }

@@ -1,6 +1,7 @@
-import { median } from '../time/index.ts'
+import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { FitError } from './leastSquares.ts'
 import { fitNonlinear, type NonlinearFit, type NonlinearProblem } from './nonlinear.ts'
+import { squares } from './product.ts'
 import { Triangle } from './triangle.ts'
 
 /** How far residuals that are too large are kept from drawing the fit: less and less, or not at all. */
@@ -33,7 +34,6 @@ const MOST_ROUNDS = 200
 const TOLD = 10
 /** Changes of all weights below this end it. */
 const SETTLED = 1e-8
-const MAD_TO_DEVIATION = 1.4826
 
 /**
  * A nonlinear fit that points far off don't spoil: least squares again and again, each point weighed by how far it lay
@@ -51,10 +51,10 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
   const white = (values: Float64Array) => (whiten ? whiten(values) : values)
   let weights = new Float64Array(n).fill(1)
   const deviationOf = ({ residuals }: NonlinearFit) =>
-    MAD_TO_DEVIATION * median(white(residuals.slice()).map(Math.abs).sort().subarray(p))
+    MAD_TO_DEVIATION * median(white(residuals).map(Math.abs).sort().subarray(p))
   let deviation = deviationOf(fit)
   const offOf = ({ residuals }: NonlinearFit) =>
-    white(residuals.slice()).map((one) => (deviation > 0 ? one / deviation : 0))
+    white(residuals).map((one) => (deviation > 0 ? one / deviation : 0))
   for (let round = 0; ; round++) {
     if (round < TOLD) deviation = deviationOf(fit)
     const next = offOf(fit).map(KINDS[kind].weight)
@@ -74,18 +74,11 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
   const slopes = Array.from({ length: p }, () => new Float64Array(n))
   evaluate(fit.parameters, new Float64Array(n), slopes)
   const free = Array.from({ length: p }, (_, k) => k).filter((k) => !fit.atBound[k])
-  const rest = white(fit.residuals.slice())
-  const inverse = new Triangle(
+  const rest = white(fit.residuals)
+  const cofactors = new Triangle(
     free.map((k) => white(slopes[k])),
     rest,
-  ).cofactors()
-  if (!inverse) throw new FitError('The points do not tell the parameters apart.')
-  const cofactors = Array.from({ length: p }, () => new Float64Array(p))
-  free.forEach((k, i) => {
-    free.forEach((m, j) => {
-      cofactors[k][m] = inverse[i][j]
-    })
-  })
+  ).cofactors(free, p)
   const off = offOf(fit)
   const { weight, slope } = KINDS[kind]
   const pulls = off.reduce((sum, u) => sum + (u * weight(u)) ** 2, 0)
@@ -93,5 +86,5 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
   const uneven = off.reduce((sum, u) => sum + (slope(u) - steepness) ** 2, 0) / n
   const correction = 1 + (free.length / n) * (uneven / steepness ** 2)
   const variance = (correction ** 2 * deviation ** 2 * (pulls / Math.max(1, fit.freedom))) / steepness ** 2
-  return { ...fit, cofactors, variance, weights, rss: rest.reduce((sum, one) => sum + one * one, 0) }
+  return { ...fit, cofactors, variance, weights, rss: squares(rest) }
 }

@@ -1,3 +1,6 @@
+import { FitError } from './leastSquares.ts'
+import { squares } from './product.ts'
+
 /** A column that is shorter than this share of itself, once others are taken out, depends on them. */
 const DEPENDENT = 1e-12
 
@@ -8,9 +11,10 @@ const DEPENDENT = 1e-12
  */
 export class Triangle {
   /** R by columns; element [k][i] is in row i. */
-  private readonly r: Float64Array[] = []
+  private readonly r: Float64Array[]
   private readonly right: Float64Array
-  private readonly heads: ((other: Float64Array) => void)[] = []
+  /** What Qᵀ does to a column of values. */
+  private readonly turn: (values: Float64Array) => void
   /** Length of what of r lies along the columns, and sum of squares of what doesn't. */
   readonly along: number
   readonly rest: number
@@ -18,25 +22,14 @@ export class Triangle {
   /** @param columns and values are left as they are */
   constructor(columns: readonly Float64Array[], values: Float64Array) {
     const p = columns.length
-    const work = columns.map((column) => column.slice())
+    const { r, turn } = triangular(columns.map((column) => column.slice()))
+    this.r = r
+    this.turn = turn
     const b = values.slice()
-    for (let k = 0; k < p; k++) {
-      const head = reflect(work[k], k)
-      for (let j = k + 1; j < p; j++) head.turn(work[j])
-      head.turn(b)
-      this.heads.push(head.turn)
-      const column = new Float64Array(p)
-      for (let i = 0; i < k; i++) column[i] = work[k][i]
-      column[k] = head.diagonal
-      this.r.push(column)
-    }
+    turn(b)
     this.right = b.slice(0, p)
-    let along = 0
-    for (let k = 0; k < p; k++) along += b[k] * b[k]
-    let rest = 0
-    for (let i = p; i < b.length; i++) rest += b[i] * b[i]
-    this.along = Math.sqrt(along)
-    this.rest = rest
+    this.along = Math.sqrt(squares(this.right))
+    this.rest = squares(b.subarray(p))
   }
 
   /**
@@ -51,29 +44,23 @@ export class Triangle {
     let { right } = this
     if (values) {
       const turned = values.slice()
-      for (const turn of this.heads) turn(turned)
+      this.turn(turned)
       right = turned.subarray(0, p)
     }
-    if (!damping) return this.backward(this.r, right)
+    if (!damping) return backward(this.r, right)
     // R on top of D, turned into a triangle anew: a small problem, whatever the number of points.
-    const work = this.r.map((column, k) => {
-      const long = new Float64Array(2 * p)
-      long.set(column)
-      long[p + k] = damping[k]
-      return long
-    })
+    const { r, turn } = triangular(
+      this.r.map((column, k) => {
+        const long = new Float64Array(2 * p)
+        long.set(column)
+        long[p + k] = damping[k]
+        return long
+      }),
+    )
     const b = new Float64Array(2 * p)
     b.set(right)
-    const triangle: Float64Array[] = []
-    for (let k = 0; k < p; k++) {
-      const head = reflect(work[k], k)
-      for (let j = k + 1; j < p; j++) head.turn(work[j])
-      head.turn(b)
-      const column = work[k].slice(0, p)
-      column[k] = head.diagonal
-      triangle.push(column)
-    }
-    return this.backward(triangle, b)
+    turn(b)
+    return backward(r, b)
   }
 
   /** Length of a column without what the first ones of them make up for. */
@@ -95,40 +82,63 @@ export class Triangle {
     return gain
   }
 
-  /** (AᵀA)⁻¹ = R⁻¹R⁻ᵀ; null where columns depend on each other. */
-  cofactors(): Float64Array[] | null {
-    const p = this.r.length
-    const inverse: Float64Array[] = []
-    for (let k = 0; k < p; k++) {
-      const unit = new Float64Array(p)
+  /**
+   * (AᵀA)⁻¹ = R⁻¹R⁻ᵀ.
+   *
+   * @param places where the columns belong among all `count` of them; what belongs to none is 0
+   * @throws FitError where columns depend on each other
+   */
+  cofactors(places: readonly number[], count: number): Float64Array[] {
+    const inverse = this.r.map((_, k) => {
+      const unit = new Float64Array(this.r.length)
       unit[k] = 1
-      const column = this.backward(this.r, unit)
-      if (!column) return null
-      inverse.push(column)
-    }
-    return Array.from({ length: p }, (_, a) =>
-      Float64Array.from({ length: p }, (_, b) => {
-        let sum = 0
-        for (const column of inverse) sum += column[a] * column[b]
-        return sum
-      }),
-    )
+      const column = backward(this.r, unit)
+      if (!column) throw new FitError('The points do not tell the parameters apart.')
+      return column
+    })
+    const cofactors = Array.from({ length: count }, () => new Float64Array(count))
+    places.forEach((a, i) => {
+      places.forEach((b, j) => {
+        for (const column of inverse) cofactors[a][b] += column[i] * column[j]
+      })
+    })
+    return cofactors
   }
+}
 
-  private backward(triangle: Float64Array[], right: ArrayLike<number>): Float64Array | null {
-    const p = triangle.length
-    const solution = new Float64Array(p)
-    for (let k = p - 1; k >= 0; k--) {
-      let sum = right[k]
-      for (let j = k + 1; j < p; j++) sum -= triangle[j][k] * solution[j]
-      let length = 0
-      for (let i = 0; i <= k; i++) length += triangle[k][i] ** 2
-      const diagonal = triangle[k][k]
-      if (!(Math.abs(diagonal) > DEPENDENT * Math.sqrt(length))) return null
-      solution[k] = sum / diagonal
-    }
-    return solution
+/** Makes a triangle of columns, which are used up; gives what that does to a column of values. */
+function triangular(work: Float64Array[]): { r: Float64Array[]; turn: (values: Float64Array) => void } {
+  const p = work.length
+  const heads: ((other: Float64Array) => void)[] = []
+  const r = work.map((own, k) => {
+    const { diagonal, turn } = reflect(own, k)
+    for (let j = k + 1; j < p; j++) turn(work[j])
+    heads.push(turn)
+    const column = new Float64Array(p)
+    column.set(own.subarray(0, k))
+    column[k] = diagonal
+    return column
+  })
+  return {
+    r,
+    turn: (values) => {
+      for (const turn of heads) turn(values)
+    },
   }
+}
+
+/** Solves Rδ = b for a triangle by its columns; null where they depend on each other. */
+function backward(triangle: Float64Array[], right: ArrayLike<number>): Float64Array | null {
+  const p = triangle.length
+  const solution = new Float64Array(p)
+  for (let k = p - 1; k >= 0; k--) {
+    let sum = right[k]
+    for (let j = k + 1; j < p; j++) sum -= triangle[j][k] * solution[j]
+    const diagonal = triangle[k][k]
+    if (!(Math.abs(diagonal) > DEPENDENT * Math.sqrt(squares(triangle[k])))) return null
+    solution[k] = sum / diagonal
+  }
+  return solution
 }
 
 /** Turns what of a column lies from row k on into its first element; gives that, and does the same to other columns. */
