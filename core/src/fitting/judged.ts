@@ -1,3 +1,5 @@
+import { studentBeyond } from './student.ts'
+
 /** What residuals say of a model. */
 
 /**
@@ -62,17 +64,14 @@ function exactly(most: number, above: number, below: number): number {
 
 function choose(n: number, k: number): number {
   if (k < 0 || k > n) return 0
+  const few = Math.min(k, n - k)
   let ways = 1
-  for (let i = 1; i <= Math.min(k, n - k); i++) ways = (ways * (n - Math.min(k, n - k) + i)) / i
+  for (let i = 1; i <= few; i++) ways = (ways * (n - few + i)) / i
   return ways
 }
 
-/** Probability that a standard normal number is below a value (Abramowitz and Stegun 7.1.26, to 2·10⁻⁷). */
+/** Probability that a standard normal number is below a value. */
 function normalBelow(value: number): number {
-  const z = Math.abs(value) / Math.SQRT2
-  const t = 1 / (1 + 0.3275911 * z)
-  const series =
-    t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))))
-  const outside = 0.5 * series * Math.exp(-z * z)
-  return value > 0 ? 1 - outside : outside
+  const beyond = studentBeyond(value, Number.POSITIVE_INFINITY) / 2
+  return value > 0 ? 1 - beyond : beyond
 }

@@ -38,19 +38,26 @@ function incompleteBeta(a: number, b: number, x: number): number {
 }
 
 /**
+ * Probability that |t| is larger than a value, at `freedom` degrees of freedom (any number above 0, also a fraction;
+ * infinity gives the normal distribution).
+ */
+export function studentBeyond(t: number, freedom: number): number {
+  // Beyond a hundred million degrees of freedom t and the normal agree to eight digits.
+  const nu = Math.min(freedom, 1e8)
+  return incompleteBeta(nu / 2, 0.5, nu / (nu + t * t))
+}
+
+/**
  * Two-sided quantile of Student's t: |t| stays below it with probability `confidence` at `freedom`
  * degrees of freedom (any number above 0, also a fraction; infinity gives the normal quantile).
  */
 export function studentQuantile(confidence: number, freedom: number): number {
-  // Beyond a hundred million degrees of freedom t and the normal agree to eight digits.
-  const nu = Math.min(freedom, 1e8)
-  const outside = (t: number) => incompleteBeta(nu / 2, 0.5, nu / (nu + t * t))
   let low = 0
   let high = 1
-  while (outside(high) > 1 - confidence && high < 1e12) high *= 2
+  while (studentBeyond(high, freedom) > 1 - confidence && high < 1e12) high *= 2
   for (let i = 0; i < 200 && high - low > 1e-14 * high; i++) {
     const middle = (low + high) / 2
-    if (outside(middle) > 1 - confidence) low = middle
+    if (studentBeyond(middle, freedom) > 1 - confidence) low = middle
     else high = middle
   }
   return (low + high) / 2

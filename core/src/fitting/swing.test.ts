@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { randomSource } from '../random/index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
 import { FitError, restBeside } from '../regression/index.ts'
 import { fitSwing } from './swing.ts'
 
 const random = randomSource(2027)
-const noise = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
+const noise = normalSource(random)
 const between = (low: number, high: number) => low + (high - low) * random()
 
 /** A swing with noise of a fifth of its amplitude, at uneven times. */

@@ -51,6 +51,20 @@ export function equalised(
   return { across: widened(across, width), up: widened(up, height) }
 }
 
+/** Limits that are worked out on an even scale, from their ends on it: of a logarithmic scale their logarithms. */
+function onEven(
+  { from, to }: Limits,
+  isLog: boolean,
+  worked: (low: number, high: number) => [number, number],
+): Limits {
+  if (!isLog) {
+    const [low, high] = worked(from, to)
+    return { from: low, to: high }
+  }
+  const [low, high] = worked(Math.log(from), Math.log(to))
+  return { from: Math.exp(low), to: Math.exp(high) }
+}
+
 /** Shares of a direction that two fingers are apart at least: closer together they don't tell how far to zoom. */
 const LEAST_APART = 0.02
 
@@ -61,25 +75,25 @@ const LEAST_APART = 0.02
  * @param now shares at which that is held now
  */
 export function draggedLimits(
-  { from, to }: Limits,
+  limits: Limits,
   before: readonly number[],
   now: readonly number[],
   isLog: boolean,
 ): Limits {
-  const [low, high] = isLog ? [Math.log(from), Math.log(to)] : [from, to]
-  const held = before.map((share) => low + share * (high - low))
-  const apart = now.length > 1 ? now[1] - now[0] : 0
-  const heldApart = held.length > 1 ? held[1] - held[0] : 0
-  const canZoom = Math.abs(apart) >= LEAST_APART && heldApart * apart > 0
-  const range = canZoom ? heldApart / apart : high - low
-  const start = held[0] - now[0] * range
-  return isLog ? { from: Math.exp(start), to: Math.exp(start + range) } : { from: start, to: start + range }
+  const apart = (shares: readonly number[]) => (shares.length > 1 ? shares[1] - shares[0] : 0)
+  const canZoom = Math.abs(apart(now)) >= LEAST_APART && apart(before) * apart(now) > 0
+  const factor = canZoom ? apart(before) / apart(now) : 1
+  return onEven(limits, isLog, (low, high) => {
+    const range = (high - low) * factor
+    const start = low + before[0] * (high - low) - now[0] * range
+    return [start, start + range]
+  })
 }
 
 /** Limits drawn towards, or away from, a place among them, by a factor. */
-export function zoomedLimits({ from, to }: Limits, share: number, factor: number, isLog: boolean): Limits {
-  const [low, high] = isLog ? [Math.log(from), Math.log(to)] : [from, to]
-  const at = low + share * (high - low)
-  const [below, above] = [at + (low - at) * factor, at + (high - at) * factor]
-  return isLog ? { from: Math.exp(below), to: Math.exp(above) } : { from: below, to: above }
+export function zoomedLimits(limits: Limits, share: number, factor: number, isLog: boolean): Limits {
+  return onEven(limits, isLog, (low, high) => {
+    const at = low + share * (high - low)
+    return [at + (low - at) * factor, at + (high - at) * factor]
+  })
 }

@@ -1,30 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import { randomSource } from '../random/index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
+import { settlingAt } from '../testing/settling.ts'
 import { type Evaluate, FitError, fitNonlinear, leastSquares, linearParameters, whitening } from './index.ts'
 
 const times = Float64Array.from({ length: 40 }, (_, i) => i / 20 + 0.003 * (i % 3))
 
-/** c + A·exp(−t/τ), by c, A and τ. */
-const settling: Evaluate = ([c, size, slow], values, slopes) => {
-  times.forEach((t, i) => {
-    const left = Math.exp(-t / slow)
-    values[i] = c + size * left
-    if (!slopes) return
-    slopes[0][i] = 1
-    slopes[1][i] = left
-    slopes[2][i] = (size * left * t) / slow ** 2
-  })
-}
+const settling = settlingAt(times)
 const valuesOf = (evaluate: Evaluate, ...parameters: number[]) => {
   const values = new Float64Array(times.length)
   evaluate(Float64Array.from(parameters), values, null)
   return values
 }
 /** Standard normal noise. */
-function noiseFrom(seed: number): () => number {
-  const random = randomSource(seed)
-  return () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
-}
+const noiseFrom = (seed: number) => normalSource(randomSource(seed))
 
 describe('a nonlinear fit', () => {
   it('finds what exact values were made of, from far away', () => {

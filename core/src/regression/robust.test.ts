@@ -1,24 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { randomSource } from '../random/index.ts'
-import { type Evaluate, fitNonlinear, fitRobust } from './index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
+import { settlingAt } from '../testing/settling.ts'
+import { fitNonlinear, fitRobust } from './index.ts'
 
 const times = Float64Array.from({ length: 60 }, (_, i) => i / 30)
 const TRUTH = [0.4, -1.3, 0.37]
-const settling: Evaluate = ([c, size, slow], values, slopes) => {
-  times.forEach((t, i) => {
-    const left = Math.exp(-t / slow)
-    values[i] = c + size * left
-    if (!slopes) return
-    slopes[0][i] = 1
-    slopes[1][i] = left
-    slopes[2][i] = (size * left * t) / slow ** 2
-  })
-}
+const settling = settlingAt(times)
 const exact = new Float64Array(times.length)
 settling(Float64Array.from(TRUTH), exact, null)
 
 const random = randomSource(21)
-const noise = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
+const noise = normalSource(random)
 const problemOf = (y: Float64Array) => ({ y, evaluate: settling, start: [0, -1, 1], linear: [0, 1] })
 
 describe.each(['huber', 'bisquare'] as const)('a robust fit, %s', (kind) => {

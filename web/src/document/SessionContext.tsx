@@ -30,11 +30,13 @@ export function useInvestigation(): Investigation {
 }
 
 /**
- * Lets parts of the page follow changes of the document a moment later, so that what is worked on is shown first.
- * Outside of such work they follow at once, and going from one to the other renders nothing.
+ * Lets parts of the page follow changes of the document a moment later while something is dragged, and when it is asked
+ * for, so that what is worked on is shown first. Otherwise they follow at once; going from one to the other renders
+ * nothing.
  */
-export function Later({ when, children }: { when: boolean; children: ReactNode }) {
+export function Later({ when = false, children }: { when?: boolean; children: ReactNode }) {
   const now = useSessionState(shownOf)
+  const isHeld = useSessionState(({ preview }) => preview !== null)
   const later = useDeferredValue(now)
-  return <LaterContext.Provider value={when ? later : now}>{children}</LaterContext.Provider>
+  return <LaterContext.Provider value={when || isHeld ? later : now}>{children}</LaterContext.Provider>
 }

@@ -223,7 +223,8 @@ const worker = {
     const { orientation, seconds } = task
     const background = await backgroundIn(clip, task.still, orientation, () => {})
     const hosts = hostsFor(task.bodies.length)
-    const facts = { ...task, time: seconds[task.start] }
+    const { frameSeconds, picture, settings } = task
+    const facts = { time: seconds[task.start], frameSeconds, picture, settings }
     await Promise.all(hosts.map((host) => host.begin(facts, background)))
     let bodies: OnTheWay[] = []
     let marks: FoundMark[] = []

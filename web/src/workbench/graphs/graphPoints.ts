@@ -104,10 +104,11 @@ function drawSeries(
     for (const piece of piecesOf(series, points))
       strokeLine(ctx, piece.map(pixelOf), colour, 1.6, DASHES[direction])
   if (look === 'line') return
-  const isMain = series.id === null
-  const isTold = isMain && (isIn !== null || isStray !== null)
-  const groupOf = ({ frame }: Plotted): Group =>
-    isStray?.(frame) ? 'stray' : isIn && !isIn(frame) ? 'faded' : 'plain'
+  // Null: all are plain, as those of every series but the graph's own are.
+  const groupOf =
+    series.id === null && (isIn || isStray)
+      ? ({ frame }: Plotted): Group => (isStray?.(frame) ? 'stray' : isIn && !isIn(frame) ? 'faded' : 'plain')
+      : null
   const faded = `${colour}59`
   const fillOf = (own: string) => markerFill(direction, own)
   const paints: Record<Group, { stroke: string; fill: string }> = {
@@ -116,12 +117,12 @@ function drawSeries(
     stray: { stroke: PAINT.alarm, fill: fillOf(colour) },
   }
   if (points.length > DENSE.points) {
-    drawDense(ctx, points, ways, isTold ? groupOf : null, paints)
+    drawDense(ctx, points, ways, groupOf, paints)
     return
   }
   for (const point of points) {
     const { x, y } = pixelOf(point)
-    const { stroke, fill } = paints[isTold ? groupOf(point) : 'plain']
+    const { stroke, fill } = paints[groupOf?.(point) ?? 'plain']
     ctx.drawImage(stampOf(series.shape, stroke, fill), x - STAMP, y - STAMP, 2 * STAMP, 2 * STAMP)
   }
 }

@@ -41,6 +41,7 @@ export function useScaleGrip(
   const fingers = useRef(new Map<number, { before: number; now: number; isMoved: boolean; pixel: number }>())
   const began = useRef<Limits>({ from: 0, to: 1 })
 
+  const letGo = () => useHeldScale.setState({ held: null })
   const show = (seen: Limits) =>
     isTime ? showTimes(seen) : useHeldScale.setState({ held: { id, direction, limits: seen } })
   const keep = (seen: Limits) => {
@@ -55,7 +56,6 @@ export function useScaleGrip(
     )
     letGo()
   }
-  const letGo = () => useHeldScale.setState({ held: null })
   const pixelOf = (at: { clientX: number; clientY: number }) => (isUp ? at.clientY : at.clientX)
   const shareOf = (at: { clientX: number; clientY: number }) => {
     const { canvas, chartArea } = chart.current!

@@ -15,7 +15,6 @@ import { SetUp } from './setUp/SetUp.tsx'
 export function MeasureView() {
   const hasFootage = useSessionState(({ document }) => document.footage !== null)
   const isMarking = useWorkbench(({ mode }) => marks(mode))
-  const isHeld = useSessionState(({ preview }) => preview !== null)
   const zoom = useRef<(factor: number) => void>(() => {})
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
@@ -39,7 +38,7 @@ export function MeasureView() {
             borderRight="1px solid"
             borderColor="line"
           >
-            <Later when={isMarking || isHeld}>
+            <Later when={isMarking}>
               <SetUp />
             </Later>
           </Box>
@@ -49,7 +48,7 @@ export function MeasureView() {
         </Box>
       </Flex>
       {hasFootage && (
-        <Later when={isMarking || isHeld}>
+        <Later when={isMarking}>
           <Strip />
         </Later>
       )}

@@ -4,7 +4,7 @@ import { Box, Center, Flex, Text } from '@chakra-ui/react'
 import { type MutableRefObject, useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react'
 import { Loading } from '../../common/states.tsx'
 import { useSize } from '../../common/useSize.ts'
-import { Later, useInvestigation, useSessionState } from '../../document/SessionContext.tsx'
+import { Later, useInvestigation } from '../../document/SessionContext.tsx'
 import type { Pictures } from '../../footage/pictures.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { MarksCanvas } from '../MarksCanvas.tsx'
@@ -41,7 +41,6 @@ export function fitView(
 /** The video with everything on it. Only what shows the frame is rendered again with a step. */
 export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) => void> }) {
   const investigation = useInvestigation()
-  const isHeld = useSessionState(({ preview }) => preview !== null)
   const { clip } = useClip()
   const holder = useRef<HTMLDivElement>(null)
   const size = useSize(holder)
@@ -115,7 +114,7 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
             <Loupe view={view} stage={size} />
           </>
         )}
-        <Later when={isHeld}>{footage && <Band />}</Later>
+        <Later>{footage && <Band />}</Later>
         {clip && <Kept pictures={clip.pictures()} />}
         {!footage && <Conversion />}
         {footage && <Waiting />}
