@@ -1,5 +1,6 @@
 import type { BodyShape } from '../investigation/index.ts'
 import type { QuantityInfo } from '../motion/index.ts'
+import { median } from '../time/index.ts'
 import type { Plotted, SeriesDescription } from './describe.ts'
 
 /** How points and lines of a graph look, on the screen and in a picture that is taken away. */
@@ -26,7 +27,7 @@ export function piecesOf<P extends Pick<Plotted, 'row'>>(
   points: readonly P[],
 ): P[][] {
   const steps = points.slice(1).map(({ row }, i) => table.times[row] - table.times[points[i].row])
-  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1] ?? 0
+  const usual = median(steps)
   const found: P[][] = []
   points.forEach((point, i) => {
     const before = points[i - 1]
