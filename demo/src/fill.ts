@@ -90,7 +90,9 @@ export async function fill(origin: string): Promise<void> {
     ...recipes,
     edits.addStretch(worked(5), worked(3), ...ends),
     edits.addFit(worked(6), worked(5), 'uniform-acceleration'),
-    edits.changeFit(worked(6), { expected: { value: -9.81, label: 'g' } }),
+    edits.changeFit(worked(6), {
+      expected: { reading: '', against: { kind: 'value', value: -9.81, error: 0, label: 'g' } },
+    }),
     edits.addStretch(worked(7), worked(4), ...ends),
     edits.addFit(worked(8), worked(7), 'uniform-acceleration'),
   ])

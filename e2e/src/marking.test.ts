@@ -224,14 +224,10 @@ describe('a fender that bounces', () => {
 
     // Velocities just before and after the first bounce, each by a line through its own side.
     const speedAt = (of: Investigation, from: number, to: number) => {
-      const { polynomial, breaks } = fitColumn(
-        motionTable(of, body),
-        'vy',
-        { from, to },
-        'uniform-acceleration',
-      )
+      const model = 'uniform-acceleration'
+      const { breaks, valueAt } = fitColumn(motionTable(of, body), 'vy', { from, to }, { model })
       expect(breaks).toBe(0)
-      return polynomial.valueAt(firstHit - zero)
+      return valueAt(firstHit - zero)
     }
     const zero = document.span.first / 60
     const after = speedAt(document, hits[0], hits[1] - 1)

@@ -2,7 +2,7 @@ import type { ScaleErrorSource } from '../geometry/index.ts'
 import { studentQuantile } from './student.ts'
 
 /** Where a part of an error comes from. */
-export type ErrorSource = 'marks' | ScaleErrorSource | 'timing' | 'camera'
+export type ErrorSource = 'marks' | ScaleErrorSource | 'timing' | 'camera' | 'stated'
 
 /** One part of an error, as a standard error in the value's unit. */
 export interface ErrorPart {

@@ -36,7 +36,9 @@ describe('a polynomial fit', () => {
 
 describe('fit to a throw', () => {
   it.each(['y', 'vy'] as const)('reads the acceleration from %s', (quantity) => {
-    const fit = fitColumn(motionTable(thrown({}), THROWN.body), quantity, whole, 'uniform-acceleration')
+    const fit = fitColumn(motionTable(thrown({}), THROWN.body), quantity, whole, {
+      model: 'uniform-acceleration',
+    })
     expect(fit.reading.value).toBeCloseTo(-9.81, 8)
     expect(fit.reading.unit).toBe('m/s²')
     expect(fit.parameters.at(-1)!.value).toBe(fit.reading.value)
@@ -44,7 +46,7 @@ describe('fit to a throw', () => {
 
   it('gives plain coefficients on request, the reading unchanged', () => {
     const table = motionTable(thrown({}), THROWN.body)
-    const fit = fitColumn(table, 'y', whole, 'uniform-acceleration', 'coefficients')
+    const fit = fitColumn(table, 'y', whole, { model: 'uniform-acceleration', form: 'coefficients' })
     expect(fit.parameters.map((p) => p.symbol + p.subscript)).toEqual(['c0', 'c1', 'c2'])
     expect(fit.parameters[2].value).toBeCloseTo(-9.81 / 2, 8)
     expect(fit.reading.value).toBeCloseTo(-9.81, 8)
@@ -52,8 +54,13 @@ describe('fit to a throw', () => {
 
   it('uses the points of the stretch only', () => {
     const spoiled = edit(thrown({}), edits.setMark(THROWN.body, 45, { x: 0, y: 0 })).document
-    const fit = fitColumn(motionTable(spoiled, THROWN.body), 'y', { from: 5, to: 30 }, 'uniform-acceleration')
-    expect(fit.polynomial.points).toBe(26)
+    const fit = fitColumn(
+      motionTable(spoiled, THROWN.body),
+      'y',
+      { from: 5, to: 30 },
+      { model: 'uniform-acceleration' },
+    )
+    expect(fit.points).toBe(26)
     expect(fit.reading.value).toBeCloseTo(-9.81, 8)
   })
 
@@ -62,7 +69,9 @@ describe('fit to a throw', () => {
       for (const reference of Object.values(draft.references)) reference.lengthError = 0.014
       draft.timing.rateError = 0
     }).document
-    const { reading } = fitColumn(motionTable(document, THROWN.body), 'y', whole, 'uniform-acceleration')
+    const { reading } = fitColumn(motionTable(document, THROWN.body), 'y', whole, {
+      model: 'uniform-acceleration',
+    })
     expect(reading.error).toBeCloseTo(9.81 * Math.hypot(Math.SQRT1_2 / 315, 0.01), 6)
     const parts = Object.fromEntries(shares(reading).map(({ source, share }) => [source, share]))
     expect(parts.length).toBeGreaterThan(0.9)
@@ -71,10 +80,10 @@ describe('fit to a throw', () => {
 
   it('says what it lacks', () => {
     const table = motionTable(thrown({}), THROWN.body)
-    expect(() => fitColumn(table, 'y', { from: 3, to: 4 }, 'uniform-acceleration')).toThrow(
+    expect(() => fitColumn(table, 'y', { from: 3, to: 4 }, { model: 'uniform-acceleration' })).toThrow(
       /at least 3 points/,
     )
-    expect(() => fitColumn(table, 'y', { from: 900, to: 901 }, 'uniform')).toThrow(FitError)
+    expect(() => fitColumn(table, 'y', { from: 900, to: 901 }, { model: 'uniform' })).toThrow(FitError)
     expect(() => fitPolynomial([0, 1, Number.NaN], [1, 2, 3], 1)).toThrow(/Point 3/)
     expect(() => fitPolynomial([1, 1, 1], [1, 2, 3], 1)).toThrow(/different times/)
   })
@@ -84,7 +93,7 @@ describe('fit to a throw', () => {
       motionTable(thrown({}), THROWN.body),
       'y',
       { from: 0, to: 2 },
-      'uniform-acceleration',
+      { model: 'uniform-acceleration' },
     )
     expect(fit.reading.value).toBeCloseTo(-9.81, 6)
     expect(fit.reading.error).toBeNaN()
@@ -99,7 +108,7 @@ describe('generalised least squares on velocities', () => {
     const place = [0, 1, 5, 4, 9]
     let next = 0
     const document = thrown({ ticks, place: () => ({ x: 238 + 225 * place[next++], y: 0 }) })
-    const fit = fitColumn(motionTable(document, THROWN.body), 'vx', whole, 'uniform')
+    const fit = fitColumn(motionTable(document, THROWN.body), 'vx', whole, { model: 'uniform' })
     expect(fit.reading.value).toBeCloseTo((2.5 + 1.5 / 2 + 2) / 2.5, 10)
   })
 })
@@ -122,12 +131,9 @@ describe('the 95 % interval', () => {
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
           placeEnd: ({ x, y }) => ({ x: x + 0.5 * normal(), y: y + 0.5 * normal() }),
         })
-        const { reading } = fitColumn(
-          motionTable(document, THROWN.body),
-          quantity,
-          whole,
-          'uniform-acceleration',
-        )
+        const { reading } = fitColumn(motionTable(document, THROWN.body), quantity, whole, {
+          model: 'uniform-acceleration',
+        })
         if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
       }
       expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
@@ -149,7 +155,7 @@ describe('the 95 % interval', () => {
         const table = motionTable(document, THROWN.body, {
           derivation: { method, reach: 4, weighted: false },
         })
-        const { reading } = fitColumn(table, 'vy', whole, 'uniform-acceleration')
+        const { reading } = fitColumn(table, 'vy', whole, { model: 'uniform-acceleration' })
         const [marks] = reading.parts
         found.push(reading.value)
         if (Math.abs(reading.value + 9.81) <= studentQuantile(0.95, marks.freedom) * marks.error) covered++
@@ -187,7 +193,9 @@ describe('the 95 % interval', () => {
         ticks,
         place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
       })
-      const { reading } = fitColumn(motionTable(document, THROWN.body), 'vy', whole, 'uniform-acceleration')
+      const { reading } = fitColumn(motionTable(document, THROWN.body), 'vy', whole, {
+        model: 'uniform-acceleration',
+      })
       if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
     }
     // The staff's ends are exact here, so the stated scale error can only widen the interval.

@@ -1,4 +1,5 @@
-export { type Comparison, compare } from './compare.ts'
+export { type Comparison, compare, comparePair, covarianceOf, type PairComparison } from './compare.ts'
+export { type Doubt, doubtsOf } from './doubts.ts'
 export {
   type ErrorPart,
   type ErrorSource,
@@ -8,13 +9,37 @@ export {
   halfWidth,
   shares,
 } from './estimate.ts'
-export { type ColumnFit, type FittedParameter, fitColumn, type Reading } from './fitColumn.ts'
-export { type FreeForm, fitFreeForm, readFreeForm } from './freeForm.ts'
+export { type ExpectedValue, expectedByExpression, gravityAt } from './expected.ts'
+export { explain, type Question, type Suspect } from './explain.ts'
+export {
+  type ColumnFit,
+  type FitSettings,
+  type Fitted,
+  type FittedParameter,
+  fitColumn,
+  fitColumns,
+  type Reading,
+  type ReadingSway,
+} from './fitColumn.ts'
+export { fitTex, fitText } from './fitText.ts'
 export { aicc, type Runs, runsTest } from './judged.ts'
-export { MODELS, type Model } from './models/index.ts'
+export { longestStretch } from './longestStretch.ts'
+export {
+  type FreeForm,
+  fitFreeForm,
+  MODEL_GROUPS,
+  MODELS,
+  type Model,
+  type ModelGroup,
+  readFreeForm,
+  symbolTex,
+} from './models/index.ts'
+export { type Offered, offeredModels } from './offered.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
+export { solvePoints } from './solve.ts'
 export { type Moment, type StretchDetails, stretchDetails } from './stretchDetails.ts'
 export { type StretchSummary, stretchSummary, type Told } from './stretchSummary.ts'
 export { studentQuantile } from './student.ts'
-export { fitSwing, type SwingFit } from './swing.ts'
+export { type Suggestion, suggestModels } from './suggest.ts'
+export { throwPath, throwReadings } from './throwReadings.ts'

@@ -15,7 +15,7 @@ export function readoutEffect(investigation: Investigation, body: string, readou
     if (table.frames.length < 4) return null
     const range = { from: table.frames[0], to: table.frames.at(-1)! }
     const along = (quantity: string) =>
-      fitColumn(table, quantity, range, 'uniform-acceleration').reading.value
+      fitColumn(table, quantity, range, { model: 'uniform-acceleration' }).reading.value
     try {
       return [along('x'), along('y')]
     } catch (error) {

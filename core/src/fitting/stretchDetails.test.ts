@@ -71,9 +71,9 @@ describe('points that are left out', () => {
     const { document } = edit(thrown({}), edits.setMark(THROWN.body, 15, { x: 10, y: 10 }))
     const table = motionTable(document, THROWN.body)
     const range = { from: 10, to: 30, without: { 15: true } as const }
-    const { reading, polynomial } = fitColumn(table, 'y', range, 'uniform-acceleration')
+    const { reading, points } = fitColumn(table, 'y', range, { model: 'uniform-acceleration' })
     expect(reading.value).toBeCloseTo(-9.81, 6)
-    expect(polynomial.points).toBe(20)
+    expect(points).toBe(20)
     expect(stretchSummary(table, 'y', range).points).toBe(20)
     expect(stretchDetails(table, 'x', range).least).toBeCloseTo((2.6 * 10) / 60, 9)
   })

@@ -4,7 +4,7 @@ import { type FrameTicks, fileTiming, type Span, type TimeBase, type Timing } fr
 import type { LengthName, Mass } from '../units/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 7
+export const DOCUMENT_VERSION = 8
 
 /** Colours of bodies in the order in which they are given out. */
 export const BODY_COLOURS = ['coral', 'jade', 'iris', 'cyan', 'rose', 'olive'] as const
@@ -39,8 +39,28 @@ export interface Derivation {
 /** Points on either side that can be chosen for a derivative. */
 export const REACH = { least: 1, usual: 3, most: 25 } as const
 
-export const MODEL_IDS = ['uniform', 'uniform-acceleration'] as const
+export const MODEL_IDS = [
+  'rest',
+  ...(['proportional', 'uniform'] as const),
+  ...(['uniform-acceleration', 'changing-acceleration'] as const),
+  ...([
+    'exponential',
+    'settling',
+    'terminal-from-rest',
+    'terminal-speed',
+    'quadratic-drag',
+    'logistic',
+  ] as const),
+  ...(['swing', 'damped-swing'] as const),
+  ...(['kink', 'pieces', 'bounces'] as const),
+  ...(['power', 'square-root', 'reciprocal', 'gaussian'] as const),
+  'free-form',
+] as const
 export type ModelId = (typeof MODEL_IDS)[number]
+
+/** Whether points that lie far off count for less in a fit, and how much less. */
+export const ROBUST_IDS = ['none', 'huber', 'bisquare'] as const
+export type RobustId = (typeof ROBUST_IDS)[number]
 
 /** How a fit's formula is written: with the physics' own parameters, or with plain coefficients. */
 export const FIT_FORMS = ['physics', 'coefficients'] as const
@@ -355,19 +375,59 @@ export interface Stretch {
   without: Record<string, true>
 }
 
-/** A value that a reading is held against. */
+/** What a reading is held against: a number, what comes out of an expression, or another reading. */
+export type Against =
+  /** In SI, with its standard error. */
+  | { kind: 'value'; value: number; error: number; label: string }
+  /** Of constants and numbers of the investigation. */
+  | { kind: 'expression'; expression: string }
+  | { kind: 'reading'; fit: string; reading: string; factor: number }
+
+/** The reading of a fit that is looked at, beside what is expected of it. */
 export interface Expected {
-  /** In SI. */
-  value: number
-  label: string
+  /** Key of the reading; empty: the first one. */
+  reading: string
+  /** Null: nothing. */
+  against: Against | null
+}
+
+/** Another column that is fitted together with a stretch's own, over the same frames. */
+export interface FittedTogether {
+  order: number
+  body: string
+  quantity: string
+  model: ModelId
 }
 
 export interface Fit {
   order: number
   stretch: string
+  /** Words of its own; empty: the model's. */
+  name: string
   model: ModelId
   form: FitForm
+  robust: RobustId
+  /** Of a free form; empty otherwise. */
+  expression: string
+  /** Values to begin with, by the name of a free form's parameter. */
+  start: Record<string, number>
+  /** Parameters that are kept at a value, in the units that are kept, by their key. */
+  held: Record<string, number>
+  together: ById<FittedTogether>
+  /** Parameters, by their key, that all that are fitted together have in common. */
+  shared: Record<string, true>
   expected: Expected | null
+}
+
+/** Characters that a free form may have. */
+export const MOST_FREE_FORM = 400
+
+/** A fit of a model to a stretch, before anything about it is chosen. */
+export function newFit(order: number, stretch: string, model: ModelId): Fit {
+  return {
+    ...{ order, stretch, name: '', model, form: 'physics', robust: 'none', expression: '' },
+    ...{ start: {}, held: {}, together: {}, shared: {}, expected: null },
+  }
 }
 
 /** What is drawn on the picture beside the marks. */

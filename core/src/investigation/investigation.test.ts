@@ -372,7 +372,9 @@ describe('edits', () => {
         ],
       }),
       edits.removeGraph(id(4)),
-      edits.changeFit(id(7), { expected: { value: -9.81, label: 'g' } }),
+      edits.changeFit(id(7), {
+        expected: { reading: '', against: { kind: 'value', value: -9.81, error: 0, label: 'g' } },
+      }),
     ]
     fc.assert(
       fc.property(fc.array(fc.constantFrom(...recipes), { minLength: 1, maxLength: 8 }), (chosen) => {

@@ -113,6 +113,21 @@ const UPGRADES: Record<number, Upgrade> = {
       stretches: mapped(stretches, (stretch) => ({ ...stretch, without: {} })),
     }
   },
+  /** Version 7 fitted two models, each to one column, and held what they said against a typed value only. */
+  7: (document) => {
+    const { fits } = document as {
+      fits: Record<string, { expected: { value: number; label: string } | null }>
+    }
+    return {
+      ...document,
+      version: 8,
+      fits: mapped(fits, ({ expected, ...fit }) => ({
+        ...fit,
+        ...{ name: '', robust: 'none', expression: '', start: {}, held: {}, together: {}, shared: {} },
+        expected: expected && { reading: '', against: { kind: 'value', error: 0, ...expected } },
+      })),
+    }
+  },
 }
 
 /** What the upgrade from version 6 reads. */

@@ -13,7 +13,7 @@ const at = (x: number, y: number, frame = 0) => ({ x, y, frame })
 const changed = (document: Investigation, ...recipes: Recipe[]) =>
   recipes.reduce((done, recipe) => edit(done, recipe).document, document)
 const fall = (document: Investigation, axes: string | null = null) =>
-  fitColumn(motionTable(document, THROWN.body, { axes }), 'y', whole, 'uniform-acceleration')
+  fitColumn(motionTable(document, THROWN.body, { axes }), 'y', whole, { model: 'uniform-acceleration' })
 
 describe('the scale of an investigation', () => {
   it('rests on all reference lengths that are for it; one for checking changes nothing', () => {
@@ -69,7 +69,9 @@ describe('the scale of an investigation', () => {
     )
     const scene = sceneOf(free)
     expect(scene.scale!.metresPerPixel).toBeCloseTo(1.4 / 315, 9)
-    const { reading } = fitColumn(motionTable(free, THROWN.body), quantity, whole, 'uniform-acceleration')
+    const { reading } = fitColumn(motionTable(free, THROWN.body), quantity, whole, {
+      model: 'uniform-acceleration',
+    })
     expect(reading.value).toBeCloseTo(-9.81, 6)
     expect(reading.unit).toBe('m/s²')
     // A percent of what is known is a percent of every length.
@@ -100,7 +102,7 @@ describe('axes', () => {
     expect(axesOf(two).name).toBe('down the ramp')
     const [first] = Object.keys(two.axes)
     expect(fall(two, first).reading.value).toBeCloseTo(-9.81, 6)
-    const along = fitColumn(motionTable(two, THROWN.body), 'x', whole, 'uniform-acceleration')
+    const along = fitColumn(motionTable(two, THROWN.body), 'x', whole, { model: 'uniform-acceleration' })
     expect(along.reading.value).toBeCloseTo(-9.81, 6)
     const back = changed(two, edits.removeAxes(id(40)))
     expect(back.mainAxes).toBe(first)

@@ -43,6 +43,8 @@ export interface PlaceColumn {
 /** One quantity of one body over the table's rows. */
 export interface Column {
   quantity: string
+  /** What it says of itself. */
+  info: QuantityInfo
   dimension: Dimension
   unit: string
   /** One value a row; NaN where the quantity has none. */
@@ -65,6 +67,8 @@ export interface Column {
   bias: () => Float64Array
   /** Adds how the value of `rows[i]`, so many times, goes with the marks' errors. */
   sway: (i: number, times: number, into: Sway) => void
+  /** What each value gains where all lengths, or all times, grow by a share of theirs, over that share. */
+  grown: Record<'length' | 'time', () => Float64Array>
 }
 
 /** When each row begins and ends to be there, its middle, and the rows before which the motion breaks. */
@@ -186,9 +190,10 @@ export class Columns {
   }
 
   /** A column without values. */
-  private empty({ id, dimension, unit }: QuantityInfo): Column {
+  private empty(info: QuantityInfo): Column {
+    const { id, dimension, unit } = info
     return {
-      quantity: id,
+      ...{ quantity: id, info },
       dimension,
       unit: unit ?? unitOf(dimension, this.known.length),
       values: this.spread([], []),
@@ -197,7 +202,14 @@ export class Columns {
       ...{ place: null, map: null, scatter: null, note: null, asks: null },
       bias: () => new Float64Array(this.count),
       sway: () => {},
+      grown: this.grownBy(new Float64Array(this.count), 0, 0),
     }
+  }
+
+  /** What values gain that are lengths and times to some powers. */
+  private grownBy(values: Float64Array, length: number, time: number): Column['grown'] {
+    const by = (power: number) => once(() => values.map((value) => power * value))
+    return { length: by(length), time: by(time) }
   }
 
   /** The numbers of all places that a quantity of places has. */
@@ -233,12 +245,14 @@ export class Columns {
 
   private ofPlaces(quantity: PlaceQuantity): Column {
     const place = this.placesOf(quantity)
+    const values = this.spread(place.rows, place.values)
     return {
       ...this.empty(quantity),
-      values: this.spread(place.rows, place.values),
+      values,
       errors: this.spread(place.rows, place.errors),
       rows: place.rows,
       place,
+      grown: this.grownBy(values, quantity.dimension.length, 0),
       sway: (i, times, into) => this.swayOfPlace(place, i, times, into),
     }
   }
@@ -267,9 +281,11 @@ export class Columns {
     const place = this.placesOf(QUANTITIES[quantity.of] as PlaceQuantity)
     const { course, derived } = this.derivedFrom(place, quantity.order)
     const rows = derived.rows.map((i) => place.rows[i])
+    const values = this.spread(rows, applyMap(derived.map, place.values))
     return {
       ...this.empty(quantity),
-      values: this.spread(rows, applyMap(derived.map, place.values)),
+      values,
+      grown: this.grownBy(values, quantity.dimension.length, -quantity.order),
       errors: this.spread(rows, mappedErrors(derived, place.errors)),
       rows,
       place,
@@ -304,6 +320,7 @@ export class Columns {
     return {
       ...this.empty({ ...QUANTITIES.x, dimension: dimension({ time: 1 }), id: 't' }),
       values: this.course.times,
+      grown: this.grownBy(this.course.times, 0, 1),
       errors: new Float64Array(this.count),
       rows: this.marks.map((_, row) => row),
     }
@@ -339,6 +356,7 @@ export class Columns {
       errors: moved(column.errors),
       rows,
       bias: () => moved(column.bias()),
+      grown: { length: () => moved(column.grown.length()), time: () => moved(column.grown.time()) },
       sway: (i, times, into) => column.sway(placeOf.get(there[rows[i]])!, times, into),
     }
   }
@@ -376,6 +394,14 @@ export class Columns {
       sway(i, 1, one)
       return one.size() * widened(from, row, placeIn)
     })
+    const grown = (by: 'length' | 'time') =>
+      once(() => {
+        const gains = from.map((column) => column.grown[by]())
+        return this.spread(
+          rows,
+          rows.map((row, i) => gains.reduce((sum, gain, c) => sum + found[i].slopes[c] * gain[row], 0)),
+        )
+      })
     const notes = new Set(from.map(({ note }) => note).filter((note) => note !== null))
     if (endless > 0)
       notes.add(
@@ -390,6 +416,7 @@ export class Columns {
       errors: this.spread(rows, errors),
       rows,
       note: notes.size > 0 ? [...notes].join(' ') : null,
+      grown: { length: grown('length'), time: grown('time') },
       bias: once(() => {
         const bounds = from.map((column) => column.bias())
         return this.spread(
@@ -420,9 +447,11 @@ export class Columns {
         after = along
       }
     }
+    const values = this.spread(rows, lengths)
     return {
       ...this.empty(quantity),
-      values: this.spread(rows, lengths),
+      values,
+      grown: this.grownBy(values, 1, 0),
       errors: this.spread(rows, this.pathErrors(steps)),
       rows,
       bias: () => Float64Array.from(bends),

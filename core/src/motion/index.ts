@@ -62,5 +62,5 @@ export {
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
 export { type Course, courseOf, type Stray } from './strays.ts'
-export { Sway } from './sway.ts'
+export { frameOfError, Sway } from './sway.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

@@ -133,8 +133,10 @@ describe('a rest', () => {
 
   it('counts as one point in a fit', () => {
     const range = { from: 0, to: 49 }
-    const { polynomial } = fitColumn(motionTable(rested, THROWN.body), 'y', range, 'uniform-acceleration')
-    expect(polynomial.freedom).toBe(40 - 3)
+    const { freedom } = fitColumn(motionTable(rested, THROWN.body), 'y', range, {
+      model: 'uniform-acceleration',
+    })
+    expect(freedom).toBe(40 - 3)
   })
 
   it('is cut to the span, and gone where the span has none of it', () => {
@@ -160,7 +162,8 @@ describe('a break', () => {
     expect(table.column('vy').values[20]).toBeNaN()
     expect(table.column('vy').values[18]).toBeCloseTo(4.2 - 9.81 * table.times[18], 8)
     expect(table.column('vy').values[21]).toBeCloseTo(4.2 - 9.81 * table.times[21], 8)
-    const across = (from: number, to: number) => fitColumn(table, 'vy', { from, to }, 'uniform-acceleration')
+    const across = (from: number, to: number) =>
+      fitColumn(table, 'vy', { from, to }, { model: 'uniform-acceleration' })
     expect(across(0, 49).breaks).toBe(1)
     expect(across(20, 49).breaks).toBe(0)
     // Velocities on both sides are fitted by their own marks.
@@ -187,7 +190,7 @@ describe('the turn of a body', () => {
     expect(turn.values[3]).toBeNaN()
     for (const row of spins.rows) expect(spins.values[row]).toBeCloseTo(spin, 8)
     expect(spins.rows).toHaveLength(frames.length - 2)
-    const { reading } = fitColumn(table, 'turn', { from: 0, to: 49 }, 'uniform')
+    const { reading } = fitColumn(table, 'turn', { from: 0, to: 49 }, { model: 'uniform' })
     expect(reading.value).toBeCloseTo(spin, 8)
     expect(reading.parts.map(({ source }) => source)).not.toContain('placing')
   })

@@ -28,6 +28,10 @@ export function shownTable(table: MotionTable, length: LengthName): MotionTable 
       scatter: known.scatter && { ...known.scatter, variance: factor * factor * known.scatter.variance },
       bias: () => known.bias().map((bound) => factor * bound),
       sway: (i, times, into) => known.sway(i, factor * times, into),
+      grown: {
+        length: () => known.grown.length().map((gain) => factor * gain),
+        time: () => known.grown.time().map((gain) => factor * gain),
+      },
     }
   }
   const columns = new Map<string, Column>()

@@ -17,6 +17,18 @@ export class Sway {
     return Math.sqrt(variance)
   }
 
+  /** Covariance with another number that goes with the same errors. */
+  productWith(other: Sway): number {
+    let sum = 0
+    for (const [error, by] of this.by) sum += by * (other.by.get(error) ?? 0)
+    return sum
+  }
+
+  /** Each error that it goes with, by its number. */
+  each(act: (error: number, by: number) => void): void {
+    for (const [error, by] of this.by) act(error, by)
+  }
+
   clear(): void {
     this.by.clear()
   }
@@ -30,6 +42,9 @@ const MOST_FRAMES = 2 ** 20
 export function errorNumber(body: number, frame: number, which: number): number {
   return EACH * (MOST_FRAMES * body + frame) + which
 }
+
+/** The frame of the mark that has an error, by that error's number; of errors that no mark has, below 0. */
+export const frameOfError = (error: number) => (error < 0 ? -1 : Math.floor(error / EACH) % MOST_FRAMES)
 
 /** Numbers of errors that no mark has, but that many values share: of masses, of g, of constants by their name. */
 export const commonError = {

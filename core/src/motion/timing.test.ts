@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fitColumn, readoutEffect, slowMotionHint } from '../fitting/index.ts'
+import { type Estimate, fitColumn, readoutEffect, slowMotionHint } from '../fitting/index.ts'
 import { edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -8,7 +8,7 @@ import { clockOf, flaggedFrames, markErrorOf, motionTable } from './index.ts'
 const change = (document: Investigation, ...recipes: Recipe[]) =>
   recipes.reduce((at, recipe) => edit(at, recipe).document, document)
 const acceleration = (document: Investigation) =>
-  fitColumn(motionTable(document, THROWN.body), 'y', { from: 0, to: 1e6 }, 'uniform-acceleration')
+  fitColumn(motionTable(document, THROWN.body), 'y', { from: 0, to: 1e6 }, { model: 'uniform-acceleration' })
 const rateOf = (rate: number, range: { from?: number; to?: number } = {}) =>
   edits.setCaptureRate('00000000-0000-4000-8000-000000000010', {
     from: range.from ?? null,
@@ -115,7 +115,7 @@ describe('slow motion', () => {
       motionTable(lying, THROWN.body),
       'x',
       { from: 0, to: 1e6 },
-      'uniform-acceleration',
+      { model: 'uniform-acceleration' },
     )
     expect(slowMotionHint(lying, alongX)?.captureRate).toBe(240)
     expect(slowMotionHint(lying, acceleration(lying))).toBeNull()
@@ -126,7 +126,7 @@ describe('error of the clock', () => {
   it('counts twice in an acceleration, once in a velocity, not in a position', () => {
     const document = change(thrown({}), edits.setTiming({ rateError: 0.01 }))
     const { parameters, reading } = acceleration(document)
-    const timing = (of: typeof reading) => of.parts.find(({ source }) => source === 'timing')?.error ?? 0
+    const timing = (of: Estimate) => of.parts.find(({ source }) => source === 'timing')?.error ?? 0
     expect(timing(reading)).toBeCloseTo(0.02 * 9.81, 9)
     expect(timing(parameters[1])).toBeCloseTo(0.01 * 4.2, 9)
     expect(timing(parameters[0])).toBe(0)

@@ -8,6 +8,8 @@ export {
   type NonlinearProblem,
 } from './nonlinear.ts'
 export { fitPolynomial, type PolynomialFit } from './polynomial.ts'
+export { product, squares } from './product.ts'
+export { FIVE_POINTS } from './quadrature.ts'
 export { restBeside } from './restBeside.ts'
 export { fitRobust, type RobustFit, type Robustness } from './robust.ts'
-export { type Whiten, whitening } from './whitening.ts'
+export { type Whiten, whitening, whiteningBy } from './whitening.ts'

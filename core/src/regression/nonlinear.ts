@@ -22,6 +22,8 @@ export interface NonlinearProblem {
   upper?: ArrayLike<number>
   /** Parameters that the model is linear in, together. */
   linear?: readonly number[]
+  /** Whether the model bends sharply somewhere: the least can then lie where slopes change at once, and no slope is level. */
+  hasCorners?: boolean
   /** For values that share marks, or that are not known equally well. */
   whiten?: Whiten
 }
@@ -116,7 +118,7 @@ export function fitNonlinear(problem: NonlinearProblem): NonlinearFit {
 }
 
 function descended(problem: NonlinearProblem): NonlinearFit {
-  const { y, evaluate, start, lower, upper, whiten, linear = [] } = problem
+  const { y, evaluate, start, lower, upper, whiten, linear = [], hasCorners = false } = problem
   const n = y.length
   const p = start.length
   const told = whiten?.independent ?? n
@@ -258,8 +260,9 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     rounds++
   }
   const { at, plain, rss, triangle, free } = now
-  if (triangle.along > SETTLED * Math.sqrt(triangle.rest) && triangle.along > EXACT * Math.sqrt(whole))
-    throw new FitError('The fit does not come to rest: no step makes it better.')
+  const isLevel =
+    triangle.along <= SETTLED * Math.sqrt(triangle.rest) || triangle.along <= EXACT * Math.sqrt(whole)
+  if (!isLevel && !hasCorners) throw new FitError('The fit does not come to rest: no step makes it better.')
   return {
     ...{ parameters: at, cofactors: triangle.cofactors(free, p), rss, residuals: plain, rounds },
     freedom: told - free.length,

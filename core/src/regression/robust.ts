@@ -64,10 +64,14 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
     if (round === MOST_ROUNDS) throw new FitError('Which points to leave aside does not settle.')
     const roots = weights.map(Math.sqrt)
     const weighed = (values: Float64Array) => white(values).map((value, i) => roots[i] * value)
+    const back = (values: Float64Array) => {
+      const own = values.map((value, i) => roots[i] * value)
+      return whiten ? whiten.back(own) : own
+    }
     fit = fitNonlinear({
       ...problem,
       start: fit.parameters,
-      whiten: Object.assign(weighed, { independent: whiten?.independent ?? n }),
+      whiten: Object.assign(weighed, { independent: whiten?.independent ?? n, back }),
     })
   }
 

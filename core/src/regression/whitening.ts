@@ -6,6 +6,14 @@ export interface Whiten {
   (values: Float64Array): Float64Array
   /** How many of the values say something of their own. */
   independent: number
+  /** The transposed of the same: solves Lᵀv = w. A weighed sum of white values is one of the values by these weights. */
+  back(weights: Float64Array): Float64Array
+}
+
+/** Whitening for independent values that are known to within some errors. */
+export function whiteningBy(errors: ArrayLike<number>): Whiten {
+  const divided = (values: Float64Array) => values.map((value, i) => value / errors[i])
+  return Object.assign(divided, { independent: errors.length, back: divided })
 }
 
 /** A row whose variance is so small a share of its own, once the rows before it are known, says nothing new. */
@@ -40,7 +48,17 @@ export function whitening(map: LinearMap): Whiten {
     }
     return white
   }
-  return Object.assign(whiten, { independent: factor.filter((row) => row[width - 1] > 0).length })
+  const back = (weights: Float64Array) => {
+    const values = new Float64Array(n)
+    const rest = weights.slice()
+    for (let i = n - 1; i >= 0; i--) {
+      if (!(factor[i][width - 1] > 0)) continue
+      values[i] = rest[i] / factor[i][width - 1]
+      for (let j = Math.max(0, i - width + 1); j < i; j++) rest[j] -= factor[i][at(i, j)] * values[i]
+    }
+    return values
+  }
+  return Object.assign(whiten, { independent: factor.filter((row) => row[width - 1] > 0).length, back })
 }
 
 /** How many rows before one, with itself, can share marks with it: rows and their marks go along time. */

@@ -12,10 +12,13 @@ export const THROWN = {
 export function thrown(options: {
   frames?: number
   ticks?: number[]
+  /** Where it is in metres, right and up of the origin, after so many seconds; a throw where left out. */
+  motion?: (t: number) => Point
   place?: (point: Point) => Point
   placeEnd?: (point: Point) => Point
 }): Investigation {
   const { frames = 50, place = (p) => p, placeEnd = (p) => p } = options
+  const { motion = (t) => ({ x: 2.6 * t, y: 4.2 * t - (9.81 / 2) * t * t }) } = options
   const ticks = options.ticks ?? Array.from({ length: frames }, (_, i) => i * 256)
   const steps = ticks.slice(1).map((tick, i): [number, number] => [tick - ticks[i], 1])
   const pixelsPerMetre = 315 / 1.4
@@ -40,10 +43,9 @@ export function thrown(options: {
     edits.setAxes({ origin: { x: 238, y: 560, frame: 0 } }),
     edits.addBody(THROWN.body, { position: THROWN.position, velocity: THROWN.velocity }),
     ...ticks.map((tick, frame) => {
-      const t = (tick - ticks[0]) / 15360
-      const x = 238 + pixelsPerMetre * 2.6 * t
-      const y = 560 - pixelsPerMetre * (4.2 * t - (9.81 / 2) * t * t)
-      return edits.setMark(THROWN.body, frame, place({ x, y }))
+      const { x, y } = motion((tick - ticks[0]) / 15360)
+      const mark = { x: 238 + pixelsPerMetre * x, y: 560 - pixelsPerMetre * y }
+      return edits.setMark(THROWN.body, frame, place(mark))
     }),
   ]
   const whole: Recipe = (draft) => {

@@ -1,12 +1,62 @@
 import type { ModelId } from '../../investigation/index.ts'
+import { bounces } from './bounces.ts'
+import { changingAcceleration } from './changingAcceleration.ts'
+import { dampedSwing } from './dampedSwing.ts'
+import { exponential } from './exponential.ts'
+import { freeForm } from './freeForm.ts'
+import { gaussian } from './gaussian.ts'
+import { kink } from './kink.ts'
+import { logistic } from './logistic.ts'
 import type { Model } from './model.ts'
+import { power } from './power.ts'
+import { proportional } from './proportional.ts'
+import { quadraticDrag } from './quadraticDrag.ts'
+import { reciprocal } from './reciprocal.ts'
+import { rest } from './rest.ts'
+import { settling } from './settling.ts'
+import { squareRoot } from './squareRoot.ts'
+import { swing } from './swing.ts'
+import { terminalFromRest } from './terminalFromRest.ts'
+import { terminalSpeed } from './terminalSpeed.ts'
 import { uniform } from './uniform.ts'
 import { uniformAcceleration } from './uniformAcceleration.ts'
+import { uniformPieces } from './uniformPieces.ts'
 
-export type { Model, ModelParameter } from './model.ts'
+export { numberTex, sum, symbolTex, term } from './formula.ts'
+export { type FreeForm, fitFreeForm, readFreeForm } from './freeForm.ts'
+export {
+  type Beginning,
+  type Exponents,
+  type Law,
+  type LawParameter,
+  type LawReading,
+  MODEL_GROUPS,
+  type Model,
+  type ModelGroup,
+  type Setting,
+} from './model.ts'
 
 /** Every model, in the order in which they are offered. */
 export const MODELS: Record<ModelId, Model> = {
+  rest,
   uniform,
+  proportional,
   'uniform-acceleration': uniformAcceleration,
+  'changing-acceleration': changingAcceleration,
+  'terminal-from-rest': terminalFromRest,
+  'terminal-speed': terminalSpeed,
+  'quadratic-drag': quadraticDrag,
+  settling,
+  exponential,
+  logistic,
+  swing,
+  'damped-swing': dampedSwing,
+  kink,
+  pieces: uniformPieces,
+  bounces,
+  power,
+  'square-root': squareRoot,
+  reciprocal,
+  gaussian,
+  'free-form': freeForm,
 }

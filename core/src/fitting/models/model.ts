@@ -1,25 +1,125 @@
 import type { ModelId } from '../../investigation/index.ts'
+import type { Evaluate } from '../../regression/index.ts'
 
-/**
- * A model of motion along one component: position is a polynomial in time, and a velocity follows the
- * polynomial's derivative. Its parameters are position, velocity, … at t = 0, named once here.
- */
+/** Kinds of motion, in the order in which models are offered. */
+export const MODEL_GROUPS = {
+  rest: 'At rest',
+  uniform: 'Uniform',
+  accelerated: 'Uniformly accelerated',
+  changing: 'Changing acceleration',
+  settling: 'Slowing down and settling',
+  swinging: 'Swinging',
+  'before-and-after': 'Before and after',
+  relation: 'Relations',
+  own: 'Your own',
+} as const
+export type ModelGroup = keyof typeof MODEL_GROUPS
+
+/** A model of motion, or of how two quantities go together: what it says of each kind of column. */
 export interface Model {
   id: ModelId
   name: string
+  group: ModelGroup
   /** When to use it, in a sentence. */
   use: string
-  /** Degree of the position's polynomial. */
-  degree: number
-  /** Names of the position's derivatives at t = 0, from the position itself on ("x₀" stands for the component's own letter). */
-  parameters: ModelParameter[]
-  /** Which derivative is the physics that people fit for: 1 velocity, 2 acceleration. */
-  reading: { derivative: number; name: string }
+  /** What it says of a column; null where it says nothing. */
+  law(setting: Setting): Law | null
 }
 
-export interface ModelParameter {
-  /** "s" is replaced by the component's letter. */
+/** What a column is that a model is asked about. */
+export interface Setting {
+  /** What it is a derivative of how many times, where it is one of a number that places have; null for any other column. */
+  order: 0 | 1 | 2 | null
+  /** Letter of that number, or symbol of the column. */
+  letter: string
+  /** Whether it is of an angle. */
+  isAngle: boolean
+  /** Whether it stands against time. */
+  isOverTime: boolean
+  form: 'physics' | 'coefficients'
+  /** Moments within the stretch at which the motion breaks. */
+  breaks: readonly number[]
+  /** What stands for the time, or whatever it is against, in a free form. */
+  variable: string
+  /** A free form's expression, and values to begin with by its parameters' names. */
+  expression: string
+  start: Readonly<Record<string, number>>
+}
+
+/** What a number is made of: so many times the column's dimension, what it stands against, and angles. */
+export interface Exponents {
+  value?: number
+  along?: number
+  angle?: number
+}
+
+/** A parameter as people know it. */
+export interface LawParameter {
   symbol: string
   subscript: string
   name: string
+  /** Null where nobody can say, as with a free form's. */
+  dimension: Exponents | null
+  /** An angle that whole turns don't change. */
+  turns?: boolean
+}
+
+/** Where a reading is taken. */
+export interface Where {
+  /** First and last point. */
+  from: number
+  to: number
+}
+
+/** Something of the physics that a law says. */
+export interface LawReading {
+  key: string
+  name: string
+  symbol: string
+  subscript: string
+  dimension: Exponents | null
+  /** Hertz are said instead of 1/s. */
+  isFrequency?: boolean
+  /** @returns not finite where the law says nothing of it, as of a turning point that isn't there */
+  of(shown: readonly number[], where: Where): number
+}
+
+/** Where the engine begins, and within which bounds it looks. */
+export interface Beginning {
+  starts: number[][]
+  lower?: number[]
+  upper?: number[]
+}
+
+/**
+ * What a model says of one kind of column. The engine's own parameters count from a place `zero` in the middle of the
+ * points, where they depend on each other least; those that are shown count from 0.
+ */
+export interface Law {
+  /** Another name than the model's, where it says so of this kind of column. */
+  name?: string
+  /** TeX of what the column is equal to, with the parameters as they are given: symbols or numbers. */
+  formula(parameters: readonly string[], along: string): string
+  parameters: LawParameter[]
+  readings: LawReading[]
+  /** Engine's parameters that it is linear in, together. */
+  linear: number[]
+  /** The law at places that count from the engine's zero. */
+  on(places: ArrayLike<number>): Evaluate
+  /** Where to begin, told from points whose places count from the engine's zero. Throws a FitError where nothing can be. */
+  begin(places: Float64Array, values: Float64Array): Beginning
+  shown(own: readonly number[], zero: number): number[]
+  own(shown: readonly number[], zero: number): number[]
+  /** Whether it has to go through zero: how much it explains is then not counted about the mean. */
+  isThroughZero?: boolean
+  /** Whether it goes on over breaks. */
+  knowsBreaks?: boolean
+  /** Whether it bends sharply, at a place that is found. */
+  hasCorners?: boolean
+  /** Engine's zero, where it has to be a certain one. */
+  zero?: number
+  /** A sentence where what was found is carried by too short a stretch; null where it isn't. */
+  doubt?(shown: readonly number[], where: Where): string | null
+  /** Throws a FitError where points with these places leave what was found undetermined. */
+  check?(own: ArrayLike<number>, places: Float64Array): void
 }

@@ -1,14 +1,11 @@
 import type { Model } from './model.ts'
+import { polynomialLaw } from './polynomialLaw.ts'
 
 /** Uniform motion: x₀ + vt. */
 export const uniform: Model = {
   id: 'uniform',
   name: 'Uniform motion',
+  group: 'uniform',
   use: 'Nothing pushes or brakes along this direction: position goes along a straight line.',
-  degree: 1,
-  parameters: [
-    { symbol: 's', subscript: '0', name: 'position at t = 0' },
-    { symbol: 'v', subscript: '', name: 'velocity' },
-  ],
-  reading: { derivative: 1, name: 'Velocity' },
+  law: (setting) => polynomialLaw(setting, 1),
 }

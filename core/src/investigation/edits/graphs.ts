@@ -1,11 +1,12 @@
 import {
   type Derivation,
-  type Expected,
-  type FitForm,
+  type Fit,
+  type FittedTogether,
   GRAPH_HEIGHTS,
   type Graph,
   inOrder,
   type ModelId,
+  newFit,
   newGraph,
   nextOrder,
   type Overlay,
@@ -208,19 +209,36 @@ export function removeStretch(id: string): Recipe {
 }
 
 /** Fits a model to a stretch. */
-export function addFit(id: string, stretch: string, model: ModelId): Recipe {
+export function addFit(
+  id: string,
+  stretch: string,
+  model: ModelId,
+  settings: Partial<Omit<Fit, 'order' | 'stretch' | 'model' | 'together'>> = {},
+): Recipe {
   return (draft) => {
-    draft.fits[id] = { order: nextOrder(draft.fits), stretch, model, form: 'physics', expected: null }
+    draft.fits[id] = { ...newFit(nextOrder(draft.fits), stretch, model), ...settings }
   }
 }
 
-/** Changes a fit's model, form or expected value. */
-export function changeFit(
-  id: string,
-  change: { model?: ModelId; form?: FitForm; expected?: Expected | null },
-): Recipe {
+/** Changes what a fit is of, or what it is held against. */
+export function changeFit(id: string, change: Partial<Omit<Fit, 'order' | 'stretch' | 'together'>>): Recipe {
   return (draft) => {
     if (draft.fits[id]) Object.assign(draft.fits[id], change)
+  }
+}
+
+/** Fits another column together with a fit's own. */
+export function fitTogether(id: string, fit: string, other: Omit<FittedTogether, 'order'>): Recipe {
+  return (draft) => {
+    const { together } = draft.fits[fit] ?? {}
+    if (together) together[id] = { order: nextOrder(together), ...other }
+  }
+}
+
+/** Fits a column that was fitted together with others no more. */
+export function fitApart(id: string, fit: string): Recipe {
+  return (draft) => {
+    delete draft.fits[fit]?.together[id]
   }
 }
 

@@ -1,18 +1,34 @@
-import { array, lazy, number, object, string } from 'yup'
+import { array, lazy, number, object, type Schema, string } from 'yup'
 import {
+  type Against,
   DERIVATIVE_IDS,
   FIT_FORMS,
   GRAPH_HEIGHTS,
   GRAPH_LOOKS,
   MODEL_IDS,
   MOST_EXPRESSION,
+  MOST_FREE_FORM,
   MOST_POINTS,
   QUANTITY_IDS,
   REACH,
+  ROBUST_IDS,
   TIME,
   TRANSFORM_IDS,
 } from '../document.ts'
-import { byFrame, byId, finite, flag, MOST_FRAMES, point, text, title, UUID, uuid, whole } from './fields.ts'
+import {
+  byFrame,
+  byId,
+  finite,
+  flag,
+  isPlainObject,
+  MOST_FRAMES,
+  point,
+  text,
+  title,
+  UUID,
+  uuid,
+  whole,
+} from './fields.ts'
 
 export const derivation = () =>
   object({
@@ -141,17 +157,55 @@ export const stretch = object({
   .noUnknown()
   .strict()
 
+/** A number for each of some names; few enough to be anybody's. */
+const named = (entry: Schema) =>
+  lazy((value: unknown) => {
+    const names = isPlainObject(value) ? Object.keys(value) : []
+    return object(Object.fromEntries(names.map((name) => [name, entry])))
+      .strict()
+      .required()
+      .test(
+        'names',
+        '${path} has names that are too long, or too many',
+        () => names.length <= MOST_NAMED.count && names.every((name) => name.length <= MOST_NAMED.length),
+      )
+  })
+const MOST_NAMED = { count: 40, length: 40 }
+
+const model = () => string().strict().required().oneOf(MODEL_IDS)
+
+const AGAINST: Record<Against['kind'], Schema> = {
+  value: object({ kind: string(), value: finite(), error: finite().min(0), label: text(120) }),
+  expression: object({ kind: string(), expression: text(MOST_FREE_FORM) }),
+  reading: object({ kind: string(), fit: uuid(), reading: text(40), factor: finite() }),
+}
+
+const expected = object({
+  reading: text(40),
+  against: lazy((value: unknown) => {
+    if (value === null) return object().nullable().defined()
+    const kind = isPlainObject(value) ? String(value.kind) : ''
+    return Object.hasOwn(AGAINST, kind)
+      ? (AGAINST[kind as Against['kind']] as ReturnType<typeof object>).noUnknown().strict().required()
+      : object({ kind: string().required().oneOf(Object.keys(AGAINST)) })
+  }),
+})
+
 export const fit = object({
   order: finite(),
   stretch: uuid(),
-  model: string().strict().required().oneOf(MODEL_IDS),
+  name: text(120),
+  model: model(),
   form: string().strict().required().oneOf(FIT_FORMS),
-  expected: object({ value: finite(), label: text(120) })
-    .noUnknown()
-    .strict()
-    .nullable()
-    .defined()
-    .default(undefined),
+  robust: string().strict().required().oneOf(ROBUST_IDS),
+  expression: text(MOST_FREE_FORM),
+  start: named(finite()),
+  held: named(finite()),
+  together: byId(
+    object({ order: finite(), body: uuid(), quantity: quantityId(), model: model() }).noUnknown().strict(),
+  ),
+  shared: named(flag().isTrue()),
+  expected: expected.noUnknown().strict().nullable().defined().default(undefined),
 })
   .noUnknown()
   .strict()

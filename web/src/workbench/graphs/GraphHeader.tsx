@@ -1,18 +1,16 @@
 import { stretchSummary, type Told } from '@apokinema/core/fitting'
 import { type GraphDescription, lowered, slopeUnit } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
-import { alongLine } from '@apokinema/core/motion'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, memo, type ReactNode } from 'react'
-import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { FitMenu } from '../fits/FitMenu.tsx'
+import { useFitting } from '../fits/useFitting.ts'
 import { Marker } from '../Marker.tsx'
-import { workbench } from '../workbenchStore.ts'
 import { AxesChoice } from './AxesChoice.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
 import { DerivationChoice } from './DerivationChoice.tsx'
-import { FitMenu } from './FitMenu.tsx'
 import { paintOf } from './graphPoints.ts'
 import { LookMenu } from './LookMenu.tsx'
 import { SymbolText } from './SymbolText.tsx'
@@ -56,9 +54,9 @@ export const GraphHeader = memo(function GraphHeader({
         ['slope', summary.slope, eachSecond],
       ]
     : []
-  const line = alongLine(graph.quantity)
   const isFirst = inOrder(graphs).find(([, { body }]) => body === graph.body)?.[0] === id
-  const isFitted = line !== null && description.isTime && up.transform.id === 'none'
+  const isFitted = description.isTime && up.transform.id === 'none'
+  const fitTo = useFitting(id, graph)
   return (
     <Flex
       align="center"
@@ -140,16 +138,13 @@ export const GraphHeader = memo(function GraphHeader({
         {isFitted && column.rows.length > 1 && (
           <FitMenu
             label={stretch ? 'Fit…' : 'Fit all…'}
-            order={line.order}
-            onChoose={(model) => {
-              const all = { from: table.frames[column.rows[0]], to: table.frames[column.rows.at(-1)!] }
-              const fitted = stretch ?? uuid()
-              session.edit('fit a stretch', (draft) => {
-                if (!stretch) edits.addStretch(fitted, id, all.from, all.to)(draft)
-                edits.addFit(uuid(), fitted, model)(draft)
-              })
-              workbench.select({ kind: 'stretch', id: fitted })
-            }}
+            quantity={quantity}
+            onChoose={(choice) =>
+              fitTo(choice, stretch, () => ({
+                from: table.frames[column.rows[0]],
+                to: table.frames[column.rows.at(-1)!],
+              }))
+            }
           />
         )}
         <IconButton

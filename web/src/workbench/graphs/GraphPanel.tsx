@@ -23,12 +23,13 @@ import { Scatter } from 'react-chartjs-2'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
+import { fittedOn } from '../fits/fits.ts'
 import { useTable } from '../tableStore.ts'
+import { shownTableOf } from '../tables.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { AxisHandle } from './AxisHandle.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
 import { NO_DATA, optionsOf } from './chartOf.ts'
-import { fittedOn } from './fits.ts'
 import { GraphHeader } from './GraphHeader.tsx'
 import { type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { paintOf } from './graphPoints.ts'
@@ -106,8 +107,11 @@ export function GraphPanel({
     ]
   }, [stretches, isElsewhere, selected, isTime, drawnRange, rows])
   const fits = useMemo(
-    () => (isTime && up.transform.id === 'none' && main ? fittedOn(investigation, id, main.table) : []),
-    [investigation, id, isTime, up.transform.id, main],
+    () =>
+      isTime && up.transform.id === 'none'
+        ? fittedOn(investigation, id, (one, body) => shownTableOf(investigation, body, one))
+        : [],
+    [investigation, id, isTime, up.transform.id],
   )
   const strayFrames = useMemo(() => new Set(strays.map(({ frame: at }) => at)), [strays])
   // Apart from the times that are seen, which change with every move of a drag.
@@ -152,9 +156,7 @@ export function GraphPanel({
     },
   }
   const extras = {
-    curves: fits.flatMap(({ fit }) =>
-      fit ? [{ from: fit.from, to: fit.to, valueAt: fit.polynomial.valueAt }] : [],
-    ),
+    curves: fits.flatMap(({ fit }) => (fit ? [{ from: fit.from, to: fit.to, valueAt: fit.valueAt }] : [])),
     notes,
     names: Object.fromEntries(Object.entries(investigation.bodies).map(([body, { name }]) => [body, name])),
   }

@@ -5,13 +5,13 @@ import { useCallback, useEffect } from 'react'
 import { Link } from 'react-router'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import type { Session } from '../../document/session.ts'
+import { FitCards } from '../fits/FitCards.tsx'
 import { activeBody } from '../shown.ts'
 import { useHelp } from '../TopBar.tsx'
 import { shownTableOf } from '../tables.ts'
 import { useKeys } from '../useKeys.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DataBar } from './DataBar.tsx'
-import { FitCards } from './FitCards.tsx'
 import { GraphStack } from './GraphStack.tsx'
 import { MiniStage } from './MiniStage.tsx'
 import { Quantities } from './Quantities.tsx'
@@ -47,7 +47,7 @@ export default function GraphsView() {
   const body = activeBody(investigation, chosen)
   useFirstGraphs(session, body)
   const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
-  const tableOf = (graph: Graph) => shownTableOf(investigation, graph.body, graph)
+  const tableOf = (graph: Graph, of: string) => shownTableOf(investigation, of, graph)
   const tables = Object.keys(investigation.bodies).map((id) => shownTableOf(investigation, id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const times = tables

@@ -11,7 +11,7 @@ import {
 import type { BodyShape, Graph } from '@apokinema/core/investigation'
 import type { Chart, Scale } from 'chart.js'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
-import type { ShownFit } from './fits.ts'
+import type { ShownFit } from '../fits/fits.ts'
 
 /** Points of a drawn curve. */
 const CURVE_POINTS = 120
@@ -62,7 +62,7 @@ export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis
     const step = (fit.to - fit.from) / CURVE_POINTS
     const curve = Array.from({ length: CURVE_POINTS + 1 }, (_, i) => {
       const t = fit.from + i * step
-      return pixelOf({ x: t, y: fit.polynomial.valueAt(t) })
+      return pixelOf({ x: t, y: fit.valueAt(t) })
     })
     strokeLine(ctx, curve, PAINT.ink, 1.6, [])
   }

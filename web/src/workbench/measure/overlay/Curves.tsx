@@ -3,7 +3,7 @@ import type { Investigation } from '@apokinema/core/investigation'
 import { type MotionTable, sceneOf } from '@apokinema/core/motion'
 import { useMemo } from 'react'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
-import { fittedOn } from '../../graphs/fits.ts'
+import { fittedOn } from '../../fits/fits.ts'
 import { tableOf } from '../../tables.ts'
 import type { Seeing } from './Overlay.tsx'
 import { Edged } from './strokes.tsx'
@@ -49,9 +49,9 @@ function fittedPaths(investigation: Investigation): Path[] {
     // A table is made only where something was fitted: this is drawn anew with every mark.
     if (!fitted.has(id) || (quantity !== 'x' && quantity !== 'y')) return []
     if (!bodies[body] || bodies[body].hidden) return []
-    return fittedOn(investigation, id, tableOf(investigation, body, { axes })).flatMap(({ id: key, fit }) =>
-      fit ? [{ key, body, axes, along: quantity, fit }] : [],
-    )
+    return fittedOn(investigation, id, (graph, of) =>
+      tableOf(investigation, of, { axes: graph.axes }),
+    ).flatMap(({ id: key, fit }) => (fit ? [{ key, body, axes, along: quantity, fit }] : []))
   })
   return fits.flatMap(({ key, body, axes, along, fit }): Path[] => {
     const across = along === 'x' ? 'y' : 'x'
@@ -65,12 +65,12 @@ function fittedPaths(investigation: Investigation): Path[] {
       const from = Math.max(fit.from, partner.fit.from)
       const step = (Math.min(fit.to, partner.fit.to) - from) / POINTS
       const times = Array.from({ length: POINTS + 1 }, (_, i) => from + i * step)
-      const points = times.map((t) => at(fit.polynomial.valueAt(t), partner.fit.polynomial.valueAt(t)))
+      const points = times.map((t) => at(fit.valueAt(t), partner.fit.valueAt(t)))
       return [{ key, axes, points }]
     }
     const table = tableOf(investigation, body, { axes })
     const points = rowsBetween(table, fit.from, fit.to).map((row) =>
-      at(fit.polynomial.valueAt(table.times[row]), table.column(across).values[row]),
+      at(fit.valueAt(table.times[row]), table.column(across).values[row]),
     )
     return [{ key, axes, points }]
   })

@@ -1,6 +1,7 @@
 import { Box, Collapsible, Flex, Text } from '@chakra-ui/react'
 import { Check, CircleDashed, Dot, TriangleAlert } from 'lucide-react'
-import type { ReactNode } from 'react'
+import { type ReactNode, useEffect, useRef } from 'react'
+import { useLocation } from 'react-router'
 
 interface SetUpRowProps {
   /** done: set; note: set, with something to look at; open: still missing; plain: nothing has to be set. */
@@ -9,7 +10,12 @@ interface SetUpRowProps {
   value: string
   children?: ReactNode
   defaultOpen?: boolean
+  /** Name by which an address leads to it: it is then open, and in view. */
+  place?: SetUpPlace
 }
+
+/** Rows that other parts of the page lead to. */
+export type SetUpPlace = 'scale' | 'capture-rate' | 'axes' | 'read-out'
 
 const SIGNS = {
   done: { icon: Check, colour: '#14754E', says: 'done' },
@@ -19,12 +25,19 @@ const SIGNS = {
 }
 
 /** One row under a question: whether it is done, what it is, its value; it opens in place. */
-export function SetUpRow({ state, label, value, children, defaultOpen = false }: SetUpRowProps) {
+export function SetUpRow({ state, label, value, children, defaultOpen = false, place }: SetUpRowProps) {
+  const { hash } = useLocation()
+  const isSought = place !== undefined && hash === `#${place}`
+  const row = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (isSought) row.current?.scrollIntoView({ block: 'center' })
+  }, [isSought])
   const { icon: Sign, colour, says } = SIGNS[state]
   return (
-    <Collapsible.Root defaultOpen={defaultOpen} lazyMount>
+    <Collapsible.Root defaultOpen={defaultOpen || isSought} lazyMount>
       <Collapsible.Trigger asChild disabled={!children}>
         <Flex
+          ref={row}
           as="button"
           width="100%"
           align="center"

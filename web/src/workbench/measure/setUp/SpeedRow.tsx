@@ -43,6 +43,7 @@ export function SpeedRow() {
     <SetUpRow
       state={proposed ? 'note' : ranges.length > 0 ? 'done' : 'plain'}
       label="Capture rate"
+      place="capture-rate"
       value={value}
       defaultOpen={proposed}
     >

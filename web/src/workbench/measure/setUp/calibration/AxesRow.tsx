@@ -48,6 +48,7 @@ export function AxesRow() {
   const row = (
     <SetUpRow
       state={axes.placed ? 'done' : 'open'}
+      place="axes"
       label={axes.name[0].toUpperCase() + axes.name.slice(1)}
       value={axes.placed ? `tilt ${degrees(axes.tilt)}` : 'not placed yet'}
     >

@@ -168,6 +168,7 @@ function ReferenceEditor({
   return (
     <SetUpRow
       state={isOff ? 'note' : scale ? 'done' : 'open'}
+      place="scale"
       label={reference.name[0].toUpperCase() + reference.name.slice(1)}
       value={
         reference.length === null ? 'how long?' : `${lengthText(reference.length, lengthUnit)}${percent}`

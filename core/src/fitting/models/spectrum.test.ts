@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { randomSource } from '../random/index.ts'
+import { randomSource } from '../../random/index.ts'
 import { strongestSwings } from './spectrum.ts'
 
 const random = randomSource(12)

@@ -1,11 +1,13 @@
-import { readExpression } from '../motion/index.ts'
+import { readExpression } from '../../motion/index.ts'
 import {
   type Evaluate,
   FitError,
   fitNonlinear,
   linearParameters,
   type NonlinearFit,
-} from '../regression/index.ts'
+} from '../../regression/index.ts'
+import type { Law, Model } from './model.ts'
+import { bestOf } from './starts.ts'
 
 /** A model that somebody has written: an expression in one variable, with parameters that the fit finds. */
 export interface FreeForm {
@@ -65,4 +67,63 @@ export function fitFreeForm(
   const first = parameters.map((name) => (Object.hasOwn(start, name) ? start[name] : 1))
   const linear = linearParameters(evaluate, first, at.length)
   return { ...fitNonlinear({ y, evaluate, start: first, linear }), names: parameters }
+}
+
+/** Values that a parameter is tried with where nobody has said one, and how many sets of them at most. */
+const TRIED = [1, -1, 0.1, 10]
+const MOST_TRIED = 256
+
+/** A model that somebody writes. */
+export const freeForm: Model = {
+  id: 'free-form',
+  name: 'Your own expression',
+  group: 'own',
+  use: 'Write it, such as c + a*exp(-t/tau): every name in it that isn’t the variable is found.',
+  law: ({ expression, variable, start }): Law => {
+    const { parameters, on } = readFreeForm(expression, variable)
+    const named = parameters.map((name) => {
+      const [, symbol, subscript] = /^([A-Za-z]+?)_?(\d*)$/.exec(name) ?? [null, name, '']
+      return { symbol: GREEK[symbol] ?? symbol, subscript }
+    })
+    const isGiven = (name: string) => Object.hasOwn(start, name)
+    return {
+      parameters: named.map((what, k) => ({ ...what, name: parameters[k], dimension: null })),
+      readings: named.map((what, k) => ({
+        ...what,
+        ...{ key: parameters[k], name: parameters[k], dimension: null },
+        of: (shown) => shown[k],
+      })),
+      formula: () => '',
+      linear: [],
+      zero: 0,
+      on,
+      begin: (places, values) => {
+        const given = parameters.map((name) => (isGiven(name) ? start[name] : 1))
+        const linear = linearParameters(on(places), given, places.length)
+        let tried: number[][] = [[]]
+        parameters.forEach((name, k) => {
+          const choices = isGiven(name) || linear.includes(k) ? [given[k]] : TRIED
+          if (tried.length * choices.length <= MOST_TRIED)
+            tried = tried.flatMap((one) => choices.map((choice) => [...one, choice]))
+          else tried = tried.map((one) => [...one, choices[0]])
+        })
+        const best = bestOf(on, linear, tried, places, values, 3)
+        // What somebody has said is tried as it is.
+        return {
+          starts: [
+            given,
+            ...best.map((one) => one.map((value, k) => (linear.includes(k) ? given[k] : value))),
+          ],
+        }
+      },
+      shown: (own) => Array.from(own),
+      own: (shown) => [...shown],
+    }
+  },
+}
+
+/** Letters that people write out. */
+const GREEK: Record<string, string> = {
+  ...{ omega: 'ω', tau: 'τ', phi: 'φ', theta: 'θ' },
+  ...{ alpha: 'α', gamma: 'γ', mu: 'μ', sigma: 'σ' },
 }

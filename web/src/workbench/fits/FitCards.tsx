@@ -1,26 +1,26 @@
-import { type ColumnFit, slowMotionHint } from '@apokinema/core/fitting'
 import { quantityInfo } from '@apokinema/core/graphs'
-import { edits, type Graph, type ModelId, type Stretch } from '@apokinema/core/investigation'
-import { alongLine, type MotionTable } from '@apokinema/core/motion'
-import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
-import { Box, Button, CloseButton, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
+import { edits, inOrder, type Stretch, TIME } from '@apokinema/core/investigation'
+import type { MotionTable } from '@apokinema/core/motion'
+import { Box, Button, CloseButton, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { useEffect, useRef } from 'react'
-import { v4 as uuid } from 'uuid'
 import { Fold } from '../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
+import { SymbolText } from '../graphs/SymbolText.tsx'
+import { seeTimes } from '../graphs/timeView.ts'
 import { Marker } from '../Marker.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { AllFits } from './AllFits.tsx'
+import { FitCard } from './FitCard.tsx'
 import { FitMenu } from './FitMenu.tsx'
-import { fittedOn, type ShownFit } from './fits.ts'
-import { ReadingBox, SCHOOL_G } from './ReadingBox.tsx'
+import { fittedOn, type ShownFit, type TableOfBody } from './fits.ts'
 import { StretchMore } from './StretchMore.tsx'
-import { SymbolText } from './SymbolText.tsx'
-import { seeTimes } from './timeView.ts'
+import { SuggestWindow } from './SuggestWindow.tsx'
+import { useFitting } from './useFitting.ts'
 
 /** Every stretch with its fits, in the order of their numbers. */
-export function FitCards({ tableOf }: { tableOf: (graph: Graph) => MotionTable }) {
+export function FitCards({ tableOf }: { tableOf: TableOfBody }) {
   const investigation = useInvestigation()
   const stretches = Object.entries(investigation.stretches).sort(([, a], [, b]) => a.number - b.number)
   if (stretches.length === 0)
@@ -35,31 +35,52 @@ export function FitCards({ tableOf }: { tableOf: (graph: Graph) => MotionTable }
         </Text>
       </Stack>
     )
+  const fitted = new Set(stretches.map(([, { graph }]) => graph))
+  const fits = inOrder(investigation.graphs).flatMap(([id]) =>
+    fitted.has(id) ? fittedOn(investigation, id, tableOf) : [],
+  )
   return (
-    <>
+    <AllFits value={fits}>
       {stretches.map(([id, stretch]) => {
         const graph = investigation.graphs[stretch.graph]
-        return graph ? <StretchCard key={id} id={id} stretch={stretch} table={tableOf(graph)} /> : null
+        return graph ? (
+          <StretchCard
+            key={id}
+            id={id}
+            stretch={stretch}
+            table={tableOf(graph, graph.body)}
+            fits={fits.filter(({ settings }) => settings.stretch === id)}
+          />
+        ) : null
       })}
-    </>
+      <SuggestWindow tableOf={(graph) => tableOf(graph, graph.body)} />
+    </AllFits>
   )
 }
 
-function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; table: MotionTable }) {
+function StretchCard({
+  id,
+  stretch,
+  table,
+  fits,
+}: {
+  id: string
+  stretch: Stretch
+  table: MotionTable
+  fits: ShownFit[]
+}) {
   const session = useSession()
   const investigation = useInvestigation()
   const selection = useWorkbench((state) => state.selection)
   const card = useRef<HTMLDivElement>(null)
   const graph = investigation.graphs[stretch.graph]
   const quantity = quantityInfo(investigation, graph.quantity)
-  const line = alongLine(graph.quantity)
   const body = investigation.bodies[graph.body]
-  const fits = fittedOn(investigation, stretch.graph, table).filter(({ settings }) => settings.stretch === id)
+  const fitTo = useFitting(stretch.graph, graph)
   const chosen = selection?.kind === 'stretch' && selection.id === id
   useEffect(() => {
     if (chosen) card.current?.scrollIntoView({ block: 'nearest' })
   }, [chosen])
-  const add = (model: ModelId) => session.edit('fit the stretch', edits.addFit(uuid(), id, model))
 
   return (
     <Box
@@ -127,14 +148,21 @@ function StretchCard({ id, stretch, table }: { id: string; stretch: Stretch; tab
         <StretchMore stretch={stretch} table={table} quantity={graph.quantity} />
       </Fold>
       {fits.map((shown) => (
-        <FitCard key={shown.id} shown={shown} />
+        <FitCard key={shown.id} shown={shown} graph={graph} />
       ))}
-      {fits.length === 0 && line && (
+      {quantity && graph.across === TIME && (
         <HStack marginTop="2">
-          <FitMenu label="Fit…" onChoose={add} order={line.order} />
-          <Text fontSize="13px" color="ink.muted">
-            a model to these points
-          </Text>
+          <FitMenu
+            label={fits.length === 0 ? 'Fit…' : 'Another fit…'}
+            isPlain={fits.length > 0}
+            quantity={quantity}
+            onChoose={(choice) => fitTo(choice, id, () => stretch)}
+          />
+          {fits.length === 0 && (
+            <Text fontSize="13px" color="ink.muted">
+              a model to these points
+            </Text>
+          )}
         </HStack>
       )}
     </Box>
@@ -208,123 +236,6 @@ function StretchEnd({ id, stretch, end }: { id: string; stretch: Stretch; end: '
           return null
         }}
       />
-    </Box>
-  )
-}
-
-/** One fit: formula, parameters, how well it fits, and what it says. */
-function FitCard({ shown }: { shown: ShownFit }) {
-  const session = useSession()
-  const { id, settings, fit, trouble } = shown
-  const remove = (
-    <CloseButton
-      size="2xs"
-      aria-label="Delete this fit"
-      title="Delete this fit"
-      onClick={() => session.edit('delete the fit', edits.removeFit(id))}
-    />
-  )
-  if (!fit)
-    return (
-      <Flex marginTop="2" gap="2" role="alert">
-        <Text flex="1" color="alarm">
-          {trouble}
-        </Text>
-        {remove}
-      </Flex>
-    )
-  const { quantity, polynomial, terms } = fit
-  const other = settings.form === 'physics' ? 'coefficients' : 'physics'
-  return (
-    <Box marginTop="2" data-fit>
-      <Flex align="center">
-        <Text fontWeight="600" flex="1">
-          {fit.model.name}
-        </Text>
-        <Text fontSize="13px" color="ink.muted" marginRight="1">
-          {polynomial.points} points
-        </Text>
-        {remove}
-      </Flex>
-      <Text marginY="1">
-        <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
-        {' = '}
-        {terms.map((term, i) => (
-          <span key={term.power}>
-            {i > 0 && ' + '}
-            {term.half && '½ '}
-            <SymbolText symbol={term.symbol} subscript={term.subscript} />
-            {term.power > 0 && (
-              <>
-                {' '}
-                <i>t</i>
-                {term.power > 1 && <sup style={{ fontSize: '0.7em' }}>{term.power}</sup>}
-              </>
-            )}
-          </span>
-        ))}
-      </Text>
-      <Grid templateColumns="auto 1fr" columnGap="4" fontSize="13px">
-        {fit.parameters.map((parameter) => (
-          <Box display="contents" key={parameter.symbol + parameter.subscript}>
-            <Box title={parameter.name}>
-              <SymbolText symbol={parameter.symbol} subscript={parameter.subscript} />
-            </Box>
-            <Text fontFamily="mono">{measurement(parameter.value, parameter.error, parameter.unit)}</Text>
-          </Box>
-        ))}
-        <Text color="ink.muted">RMSE</Text>
-        <Text fontFamily="mono" color="ink.muted">
-          {withUnit(significant(polynomial.rmse, 2), fit.unit)}, R² {fixed(polynomial.rSquared, 5)}
-        </Text>
-      </Grid>
-      <ReadingBox fit={fit} settings={settings} id={id} />
-      {fit.breaks > 0 && (
-        <Text fontSize="13px" borderLeft="3px solid" borderColor="#8A5A00" paddingLeft="3" marginTop="2">
-          The motion breaks within this stretch: no single motion goes through all of it. End the stretch
-          before the break, and fit the other side by itself.
-        </Text>
-      )}
-      <SlowMotion fit={fit} />
-      <Button
-        size="2xs"
-        variant="plain"
-        paddingX="0"
-        color="petrol"
-        onClick={() => session.edit('change the form of the fit', edits.changeFit(id, { form: other }))}
-      >
-        {other === 'coefficients' ? 'Show plain coefficients' : 'Show the physics’ parameters'}
-      </Button>
-    </Box>
-  )
-}
-
-/** Where an acceleration looks like g slowed down: what that would mean, and one click for it. */
-function SlowMotion({ fit }: { fit: ColumnFit }) {
-  const session = useSession()
-  const investigation = useInvestigation()
-  const hint = slowMotionHint(investigation, fit)
-  if (!hint) return null
-  const { factor, captureRate } = hint
-  return (
-    <Box borderLeft="3px solid" borderColor="#8A5A00" paddingLeft="3" marginTop="2" data-hint="slow-motion">
-      <Text fontSize="13px">
-        This is near {fixed(SCHOOL_G, 2)} m/s² divided by {significant(factor, 3)}². Is the clip slow motion,
-        captured at {captureRate} frames a second?
-      </Text>
-      <Button
-        size="2xs"
-        variant="outline"
-        marginTop="1"
-        onClick={() =>
-          session.edit(
-            'state the capture rate',
-            edits.setCaptureRate(uuid(), { from: null, to: null, rate: captureRate, known: null }),
-          )
-        }
-      >
-        Captured at {captureRate} /s
-      </Button>
     </Box>
   )
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { ExpressionError } from '../motion/index.ts'
-import { FitError } from '../regression/index.ts'
-import { fitFreeForm, readFreeForm } from './index.ts'
+import { ExpressionError } from '../../motion/index.ts'
+import { FitError } from '../../regression/index.ts'
+import { fitFreeForm, readFreeForm } from './freeForm.ts'
 
 const times = Float64Array.from({ length: 50 }, (_, i) => i / 25)
 

@@ -1,0 +1,55 @@
+import type { Investigation } from '../investigation/index.ts'
+import { areAlike, ExpressionError, knownNumbers, readExpression } from '../motion/index.ts'
+import { type Dimension, parseUnit, unitOf } from '../units/index.ts'
+
+/** What is expected of a reading, in the reading's own unit. */
+export interface ExpectedValue {
+  value: number
+  error: number
+}
+
+const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
+
+/**
+ * What comes out of an expression of the investigation's numbers, such as sqrt(g/L), with their errors, in the unit of a
+ * reading. Names are constants, references and probes; g is the acceleration of free fall.
+ *
+ * @throws ExpressionError where it can't be read, or comes out in another unit
+ */
+export function expectedByExpression(
+  investigation: Investigation,
+  text: string,
+  unit: string,
+): ExpectedValue {
+  const expression = readExpression(text)
+  const { freeFall } = investigation
+  const known = [
+    ...knownNumbers(investigation),
+    { name: 'g', ...freeFall, dimension: { ...PURE, length: 1, time: -2 } },
+  ]
+  const numbers = expression.names.map((name) => {
+    const number = known.find((one) => one.name === name)
+    if (!number) throw new ExpressionError(`There is no number called “${name.slice(0, 40)}”.`)
+    return number
+  })
+  const wanted = parseUnit(unit)
+  const found = expression.dimension(numbers.map(({ dimension }) => dimension))
+  if (!wanted || !areAlike(wanted.dimension, found))
+    throw new ExpressionError(
+      `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${unit || 'a pure number'}.`,
+    )
+  const { value, slopes } = expression.at(numbers.map((number) => number.value))
+  if (!Number.isFinite(value)) throw new ExpressionError('It has no value: it divides by zero, or the like.')
+  const error = Math.hypot(...slopes.map((slope, i) => slope * numbers[i].error))
+  return { value: value / wanted.factor, error: error / wanted.factor }
+}
+
+/**
+ * Acceleration of free fall at sea level, m/s², by the latitude in degrees: the international formula (Geodetic
+ * Reference System 1980; Moritz, Bulletin géodésique 62 (1988) 348).
+ */
+export function gravityAt(latitude: number): number {
+  const sine = Math.sin((latitude * Math.PI) / 180) ** 2
+  const twice = Math.sin((latitude * Math.PI) / 90) ** 2
+  return 9.780327 * (1 + 0.0053024 * sine - 0.0000058 * twice)
+}

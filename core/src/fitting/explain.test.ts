@@ -1,0 +1,125 @@
+import { describe, expect, it } from 'vitest'
+import { edit, edits, type Investigation } from '../investigation/index.ts'
+import { motionTable } from '../motion/index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
+import { THROWN, thrown } from '../testing/thrown.ts'
+import { doubtsOf, explain, type FitSettings, fitColumns } from './index.ts'
+
+const SETTINGS: FitSettings = { model: 'uniform-acceleration' }
+
+/** Marks as a hand sets them. */
+function hand(seed: number) {
+  const normal = normalSource(randomSource(seed))
+  return ({ x, y }: { x: number; y: number }) => ({ x: x + 0.35 * normal(), y: y + 0.35 * normal() })
+}
+
+/** What would explain that the acceleration along y is not g. */
+function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
+  const columns = [{ table: motionTable(investigation, THROWN.body), quantity: 'y', model: SETTINGS.model }]
+  const fits = fitColumns(columns, range, SETTINGS)
+  return explain({
+    ...{ investigation, fits, columns, range, settings: SETTINGS },
+    reading: fits[0].reading,
+    again: ([fit]) => fit.reading,
+    expected: { value: -9.81, error: 0 },
+    doubts: doubtsOf(fits, columns, range, SETTINGS),
+  })
+}
+
+const only = (investigation: Investigation, cause: string) =>
+  suspects(investigation).find((suspect) => suspect.cause === cause)!
+
+describe('what would explain a reading that misses', () => {
+  it('names the reference length first where it was mistyped by 10 %', () => {
+    const document = edit(thrown({ place: hand(1) }), (draft) => {
+      for (const reference of Object.values(draft.references)) reference.length = 1.54
+    }).document
+    const [first] = suspects(document)
+    expect(first.cause).toBe('scale')
+    expect(first.size).toMatch(/1\.(39|40)\d\sm long instead of 1\.540\sm/)
+    expect(first.place).toBe('scale')
+  })
+
+  it('names a reference that another one contradicts before anything else', () => {
+    const document = edit(thrown({ place: hand(2) }), (draft) => {
+      const [reference] = Object.values(draft.references)
+      reference.length = 1.4 * 1.137
+      const other = '00000000-0000-4000-8000-000000000022'
+      edits.addReference(other, [
+        { x: 300, y: 600, frame: 0 },
+        { x: 300 + 225, y: 600, frame: 0 },
+      ])(draft)
+      edits.changeReference(other, { length: 1, use: 'check' })(draft)
+    }).document
+    const [first] = suspects(document)
+    expect([first.cause, first.support]).toEqual(['scale', 'for'])
+  })
+
+  it('names slow motion first where the capture rate is unset', () => {
+    const fall = (t: number) => ({ x: 0.5, y: 1.3 - (9.81 / 2) * (t / 8) ** 2 })
+    const ticks = Array.from({ length: 120 }, (_, i) => i * 512)
+    const [first] = suspects(thrown({ ticks, motion: fall, place: hand(3) }))
+    expect(first.cause).toBe('slow-motion')
+    expect(first.size).toMatch(/(7\.9|8\.0)\d times slower/)
+    expect(first.why).toContain('240 frames')
+  })
+
+  it('names the stretch first where it goes over the release', () => {
+    // Held still for a sixth of a second, then let go.
+    const motion = (t: number) => ({ x: 0.4, y: 1.3 - (9.81 / 2) * Math.max(0, t - 1 / 6) ** 2 })
+    const [first] = suspects(thrown({ frames: 40, motion, place: hand(4) }), { from: 6, to: 39 })
+    expect([first.cause, first.support]).toEqual(['stretch', 'for'])
+    expect(first.range!.from).toBeGreaterThan(6)
+    expect(first.range!.to).toBe(39)
+  })
+
+  it('names a stray mark first', () => {
+    const document = edit(
+      thrown({ frames: 30, place: hand(5) }),
+      edits.setMark(THROWN.body, 14, { x: 375, y: 160 }),
+    ).document
+    const [first] = suspects(document)
+    expect([first.cause, first.frame]).toEqual(['stray', 14])
+  })
+
+  it('names turned axes where the other axis shows what they make', () => {
+    const tilt = (14 * Math.PI) / 180
+    const document = edit(thrown({ place: hand(6) }), edits.setAxes({ tilt })).document
+    const [first] = suspects(document)
+    expect([first.cause, first.support]).toEqual(['tilt', 'for'])
+    expect(first.size).toMatch(/1[34]\.\d°/)
+  })
+
+  it('names drag where the acceleration fades along the stretch, and not where it does not', () => {
+    // 20 % less by the end.
+    const light = (t: number) => ({ x: 1, y: 1.4 - (9.81 / 2) * t * t + (0.5 * 3.2 * t ** 3) / 3 })
+    expect(only(thrown({ frames: 45, motion: light, place: hand(7) }), 'drag').support).toBe('for')
+    const short = edit(thrown({ place: hand(8) }), (draft) => {
+      for (const reference of Object.values(draft.references)) reference.length = 1.2
+    }).document
+    expect(only(short, 'drag').support).toBe('against')
+  })
+
+  it('clears what can’t be: blur, a tilt that would make it larger', () => {
+    const document = edit(thrown({ place: hand(9) }), (draft) => {
+      for (const reference of Object.values(draft.references)) reference.length = 1.54
+    }).document
+    expect(only(document, 'blur').support).toBe('against')
+    expect(only(document, 'tilt').support).toBe('against')
+    expect(only(document, 'slow-motion').support).toBe('against')
+  })
+
+  it('has nothing to say where nothing is read', () => {
+    const columns = [{ table: motionTable(thrown({}), THROWN.body), quantity: 'y', model: SETTINGS.model }]
+    const range = { from: 0, to: 1000 }
+    const fits = fitColumns(columns, range, SETTINGS)
+    const nothing = explain({
+      ...{ investigation: thrown({}), fits, columns, range, settings: SETTINGS },
+      reading: { ...fits[0].reading, value: 0 },
+      again: ([fit]) => fit.reading,
+      expected: { value: -9.81, error: 0 },
+      doubts: [],
+    })
+    expect(nothing).toEqual([])
+  })
+})

@@ -1,0 +1,55 @@
+import type { Evaluate } from '../../regression/index.ts'
+import { term } from './formula.ts'
+import type { Model } from './model.ts'
+import { bestOf, geometric, spanOf } from './starts.ts'
+
+/** A·e^(−kt), with A and k. */
+const on =
+  (places: ArrayLike<number>): Evaluate =>
+  ([size, rate], values, slopes) => {
+    for (let i = 0; i < places.length; i++) {
+      const left = Math.exp(-rate * places[i])
+      values[i] = size * left
+      if (!slopes) continue
+      slopes[0][i] = left
+      slopes[1][i] = -places[i] * size * left
+    }
+  }
+
+/** Exponential decay, or growth: y₀·e^(−t/τ). */
+export const exponential: Model = {
+  id: 'exponential',
+  name: 'Exponential',
+  group: 'settling',
+  use: 'It loses, or gains, the same share in every second: a speed with a drag that is proportional to it, an amplitude.',
+  law: ({ order, letter, isAngle }) => {
+    const velocity = isAngle ? 'ω' : 'v'
+    const symbol = order === 1 ? velocity : order === 2 ? (isAngle ? 'α' : 'a') : letter
+    const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }
+    return {
+      ...(order === 1 && { name: 'Coasting to a stop' }),
+      parameters: [
+        { symbol, subscript: '0', name: 'value at t = 0', dimension: { value: 1 } },
+        { ...tau, name: 'time constant' },
+      ],
+      readings: [
+        { ...tau, key: 'time-constant', name: 'Time constant', of: ([, time]) => time },
+        {
+          ...{ key: 'half-life', name: 'Half-life', symbol: 't', subscript: '½', dimension: { along: 1 } },
+          of: ([, time]) => Math.LN2 * time,
+        },
+      ],
+      formula: ([size, time], along) => term(size, `e^{${term(time, '', `-${along}/`).replace('--', '')}}`),
+      linear: [0],
+      on,
+      begin: (places, values) => {
+        const { span } = spanOf(places)
+        const rates = geometric(0.02, 60, 24).map((rate) => rate / span)
+        const tried = [...rates, ...rates.map((rate) => -rate)].map((rate) => [0, rate])
+        return { starts: bestOf(on, [0], tried, places, values, 2) }
+      },
+      shown: ([size, rate], zero) => [size * Math.exp(rate * zero), 1 / rate],
+      own: ([size, time], zero) => [size * Math.exp(-zero / time), 1 / time],
+    }
+  },
+}

@@ -1,0 +1,60 @@
+import type { Evaluate } from '../../regression/index.ts'
+import { less, sum, term } from './formula.ts'
+import type { Model } from './model.ts'
+import { bestOf, even, geometric, spanOf } from './starts.ts'
+
+/** c + A·e^(−(x−μ)²/(2σ²)), with c, A, μ and σ. */
+const on =
+  (places: ArrayLike<number>): Evaluate =>
+  ([ground, size, middle, width], values, slopes) => {
+    for (let i = 0; i < places.length; i++) {
+      const u = (places[i] - middle) / width
+      const bell = Math.exp((-u * u) / 2)
+      values[i] = ground + size * bell
+      if (!slopes) continue
+      slopes[0][i] = 1
+      slopes[1][i] = bell
+      slopes[2][i] = (size * bell * u) / width
+      slopes[3][i] = (size * bell * u * u) / width
+    }
+  }
+
+/** A bell: c + A·e^(−(x−μ)²/(2σ²)). */
+export const gaussian: Model = {
+  id: 'gaussian',
+  name: 'Gaussian',
+  group: 'relation',
+  use: 'A bell about a middle, on a ground.',
+  law: ({ order, letter, isAngle }) => {
+    const symbol = order === 1 ? (isAngle ? 'ω' : 'v') : order === 2 ? (isAngle ? 'α' : 'a') : letter
+    const middle = { symbol: 'μ', subscript: '', dimension: { along: 1 } }
+    const width = { symbol: 'σ', subscript: '', dimension: { along: 1 } }
+    const height = { symbol: 'A', subscript: '', dimension: { value: 1 } }
+    return {
+      parameters: [
+        { symbol, subscript: 'g', name: 'ground', dimension: { value: 1 } },
+        { ...height, name: 'height above the ground' },
+        { ...middle, name: 'middle' },
+        { ...width, name: 'width, a standard deviation' },
+      ],
+      readings: [
+        { ...middle, key: 'middle', name: 'Middle', of: (shown) => shown[2] },
+        { ...width, key: 'width', name: 'Width', of: (shown) => Math.abs(shown[3]) },
+        { ...height, key: 'height', name: 'Height', of: (shown) => shown[1] },
+      ],
+      formula: ([ground, size, centre, spread], along) =>
+        sum(ground, term(size, `e^{-(${less(along, centre)})^{2}/(2\\cdot ${spread}^{2})}`)),
+      linear: [0, 1],
+      on,
+      begin: (places, values) => {
+        const { from, to, span } = spanOf(places)
+        const tried = even(from, to, 31).flatMap((centre) =>
+          geometric(0.02, 1, 12).map((spread) => [0, 0, centre, spread * span]),
+        )
+        return { starts: bestOf(on, [0, 1], tried, places, values, 3) }
+      },
+      shown: ([ground, size, centre, spread], zero) => [ground, size, centre + zero, Math.abs(spread)],
+      own: ([ground, size, centre, spread], zero) => [ground, size, centre - zero, spread],
+    }
+  },
+}

@@ -1,0 +1,28 @@
+import type { Law } from './model.ts'
+import { mustBePositive } from './power.ts'
+
+/** The law of a column that is one factor times a known function of what it stands against. */
+export function oneFactorLaw(of: (place: number) => number, formula: Law['formula'], along: number): Law {
+  const factor = { symbol: 'c', subscript: '', dimension: { value: 1, along } }
+  return {
+    parameters: [{ ...factor, name: 'factor' }],
+    readings: [{ ...factor, key: 'factor', name: 'Factor', of: ([one]) => one }],
+    formula,
+    isThroughZero: true,
+    linear: [0],
+    zero: 0,
+    on: (places) => (own, values, slopes) => {
+      for (let i = 0; i < places.length; i++) {
+        const one = of(places[i])
+        values[i] = own[0] * one
+        if (slopes) slopes[0][i] = one
+      }
+    },
+    begin: (places) => {
+      mustBePositive(places)
+      return { starts: [[0]] }
+    },
+    shown: (own) => Array.from(own),
+    own: (shown) => [...shown],
+  }
+}

@@ -1,0 +1,68 @@
+import { type Evaluate, FitError } from '../../regression/index.ts'
+import { term } from './formula.ts'
+import type { Model } from './model.ts'
+import { bestOf, even } from './starts.ts'
+
+/** c·x^p. */
+const on =
+  (places: ArrayLike<number>): Evaluate =>
+  ([factor, power], values, slopes) => {
+    for (let i = 0; i < places.length; i++) {
+      const raised = places[i] ** power
+      values[i] = factor * raised
+      if (!slopes) continue
+      slopes[0][i] = raised
+      slopes[1][i] = places[i] > 0 ? factor * raised * Math.log(places[i]) : 0
+    }
+  }
+
+/** @throws FitError where something is not above zero */
+export function mustBePositive(places: Float64Array): void {
+  const at = places.findIndex((place) => !(place > 0))
+  if (at >= 0)
+    throw new FitError(
+      'Some points lie at zero or below, where it has no value: begin the stretch later, or move the origin or time zero.',
+    )
+}
+
+/** A power law: c·x^p. */
+export const power: Model = {
+  id: 'power',
+  name: 'Power',
+  group: 'relation',
+  use: 'How one quantity grows with another: its exponent is found.',
+  law: ({ order }) => {
+    if (order === 2) return null
+    return {
+      parameters: [
+        { symbol: 'c', subscript: '', name: 'value at 1', dimension: { value: 1 } },
+        { symbol: 'p', subscript: '', name: 'exponent', dimension: {} },
+      ],
+      readings: [
+        {
+          ...{ key: 'exponent', name: 'Exponent', symbol: 'p', subscript: '', dimension: {} },
+          of: ([, exponent]) => exponent,
+        },
+      ],
+      formula: ([factor, exponent], along) => term(factor, `${along}^{${exponent}}`),
+      linear: [0],
+      zero: 0,
+      on,
+      begin: (places, values) => {
+        mustBePositive(places)
+        return {
+          starts: bestOf(
+            on,
+            [0],
+            even(-4, 6, 21).map((one) => [0, one]),
+            places,
+            values,
+            2,
+          ),
+        }
+      },
+      shown: (own) => Array.from(own),
+      own: (shown) => [...shown],
+    }
+  },
+}

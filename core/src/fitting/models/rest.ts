@@ -1,0 +1,11 @@
+import type { Model } from './model.ts'
+import { polynomialLaw } from './polynomialLaw.ts'
+
+/** At rest: x₀. */
+export const rest: Model = {
+  id: 'rest',
+  name: 'Stays where it is',
+  group: 'rest',
+  use: 'It stays where it is, or a number stays as it is.',
+  law: (setting) => polynomialLaw(setting, 0),
+}

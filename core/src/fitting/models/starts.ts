@@ -1,0 +1,81 @@
+import { type Evaluate, restBeside } from '../../regression/index.ts'
+import { significant } from '../../units/index.ts'
+import type { Where } from './model.ts'
+
+/** Points that a search for a start goes through at most: it only has to find the valley. */
+const MOST_POINTS = 240
+
+/** Some of many points, evenly, for a search for a start. */
+export function thinned(
+  places: Float64Array,
+  values: Float64Array,
+): { places: Float64Array; values: Float64Array } {
+  if (places.length <= MOST_POINTS) return { places, values }
+  const step = (places.length - 1) / (MOST_POINTS - 1)
+  const pick = (all: Float64Array) =>
+    Float64Array.from({ length: MOST_POINTS }, (_, i) => all[Math.round(i * step)])
+  return { places: pick(places), values: pick(values) }
+}
+
+/**
+ * Starts for a law that is linear in some of its parameters: the others are tried on a grid, each time with what is
+ * linear at its best, and those that leave least are given.
+ *
+ * @param tried sets of parameters, with anything in the place of what is linear
+ * @param count of starts at most
+ * @returns sets with 0 in the place of what is linear: the engine puts it to its best
+ */
+export function bestOf(
+  on: (places: ArrayLike<number>) => Evaluate,
+  linear: readonly number[],
+  tried: readonly number[][],
+  places: Float64Array,
+  values: Float64Array,
+  count: number,
+): number[][] {
+  const some = thinned(places, values)
+  const n = some.places.length
+  const evaluate = on(some.places)
+  const given = new Float64Array(n)
+  return tried
+    .map((parameters) => {
+      const at = Float64Array.from(parameters, (one, k) => (linear.includes(k) ? 1 : one))
+      const slopes = parameters.map(() => new Float64Array(n))
+      evaluate(at, given, slopes)
+      const rest = restBeside(
+        linear.map((k) => slopes[k]),
+        [some.values.slice()],
+      )
+      return { start: parameters.map((one, k) => (linear.includes(k) ? 0 : one)), rest }
+    })
+    .filter(({ rest }) => Number.isFinite(rest))
+    .sort((a, b) => a.rest - b.rest)
+    .slice(0, count)
+    .map(({ start }) => start)
+}
+
+/** Numbers from one to another, each so many times the one before. */
+export function geometric(from: number, to: number, count: number): number[] {
+  return Array.from({ length: count }, (_, i) => from * (to / from) ** (i / (count - 1)))
+}
+
+/** Numbers from one to another in even steps. */
+export function even(from: number, to: number, count: number): number[] {
+  return Array.from({ length: count }, (_, i) => from + ((to - from) * i) / (count - 1))
+}
+
+/** How far places go, and their ends. */
+export function spanOf(places: Float64Array): { from: number; to: number; span: number } {
+  const [from, to] = [places[0], places[places.length - 1]]
+  return { from, to, span: to - from }
+}
+
+/** Time constants that a stretch should last, so that the limit is more than guessed. */
+const FEWEST_CONSTANTS = 1.5
+
+/** A sentence where a stretch is short against a time constant. */
+export function shortAgainst(time: number, { from, to }: Where): string | null {
+  const lasts = (to - from) / Math.abs(time)
+  if (lasts >= FEWEST_CONSTANTS) return null
+  return `The stretch lasts only ${significant(lasts, 2)} of its time constants: the limit lies far from the points, and is known as well as the model is right.`
+}

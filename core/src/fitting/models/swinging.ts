@@ -1,0 +1,127 @@
+import { type Evaluate, FitError } from '../../regression/index.ts'
+import type { Beginning } from './model.ts'
+import { strongestSwings } from './spectrum.ts'
+
+/** A swing that is shorter than a period, or has fewer points a period than this, is not determined by its points. */
+const FEWEST = { periods: 1, points: 2.5 }
+/** The engine may go a little beyond what counts as determined, so that noise at the edge does not stop it. */
+const LEEWAY = 0.8
+/** Frequencies that are looked at closely: the strongest swings, and those of few periods, in steps of so many cycles. */
+const PEAKS = 5
+const SLOW = { to: 3, step: 0.1 }
+/** Lessenings over the whole stretch, as powers of e, that a damped swing is looked for with. */
+const LESSENINGS = [0, 0.7, 2, 5]
+/** Starts that are followed to the end: so many, as long as they leave no more than so many times what the best leaves. */
+const STARTS = { most: 3, worse: 2 }
+
+/** Parameters of a swing as the engine has them: c + (a·sin ωt + b·cos ωt)·e^(−γt). */
+export function swingOn(isDamped: boolean) {
+  return (places: ArrayLike<number>): Evaluate =>
+    (parameters, values, slopes) => {
+      const [c, a, b, omega, gamma = 0] = parameters
+      for (let i = 0; i < places.length; i++) {
+        const t = places[i]
+        const left = isDamped ? Math.exp(-gamma * t) : 1
+        const sin = left * Math.sin(omega * t)
+        const cos = left * Math.cos(omega * t)
+        values[i] = c + a * sin + b * cos
+        if (!slopes) continue
+        slopes[0][i] = 1
+        slopes[1][i] = sin
+        slopes[2][i] = cos
+        slopes[3][i] = t * (a * cos - b * sin)
+        if (isDamped) slopes[4][i] = -t * (a * sin + b * cos)
+      }
+    }
+}
+
+/**
+ * Where a swing's fit begins: the frequencies at which the values swing most strongly, and all that go round only a few
+ * times, are tried with their best offset and amplitude, and the best of them are to be followed.
+ *
+ * @param places growing, from their middle
+ * @throws FitError where there are too few points, or all are at one place
+ */
+export function beginSwing(
+  places: ArrayLike<number>,
+  values: ArrayLike<number>,
+  isDamped: boolean,
+): Required<Beginning> {
+  const n = places.length
+  const p = isDamped ? 5 : 4
+  if (n <= p)
+    throw new FitError(`A ${isDamped ? 'damped ' : ''}swing needs at least ${p + 1} points; there are ${n}.`)
+  const span = places[n - 1] - places[0]
+  if (!(span > 0)) throw new FitError('All points are at one time.')
+  const highest = (n - 1) / FEWEST.points
+  const turn = (2 * Math.PI) / span
+  const slow = Array.from(
+    { length: Math.round((SLOW.to - LEEWAY) / SLOW.step) + 1 },
+    (_, k) => LEEWAY + k * SLOW.step,
+  )
+  const cycles = [...strongestSwings(places, values, highest, PEAKS).map((peak) => peak.cycles), ...slow]
+  const started = cycles
+    .filter((one) => one >= LEEWAY && one <= highest)
+    .flatMap((one) =>
+      (isDamped ? LESSENINGS : [0]).map((lessening) => ({ omega: one * turn, gamma: lessening / span })),
+    )
+    .map(({ omega, gamma }) => ({ omega, gamma, rss: restOf(places, values, omega, gamma) }))
+    .sort((a, b) => a.rss - b.rss)
+    // Neighbours lead to the same place.
+    .filter(
+      ({ omega }, i, all) => !all.slice(0, i).some((other) => Math.abs(other.omega - omega) < 0.25 * turn),
+    )
+    .slice(0, STARTS.most)
+    .filter(({ rss }, _, [first]) => rss <= STARTS.worse * first.rss)
+  return {
+    starts: started.map(({ omega, gamma }) => [0, 0, 0, omega, ...(isDamped ? [gamma] : [])]),
+    lower: [...Array(3).fill(Number.NEGATIVE_INFINITY), LEEWAY * turn, ...(isDamped ? [-2 / span] : [])],
+    upper: [...Array(3).fill(Number.POSITIVE_INFINITY), highest * turn, ...(isDamped ? [20 / span] : [])],
+  }
+}
+
+/**
+ * Whether points leave a swing of some angular frequency undetermined.
+ *
+ * @throws FitError where they cover less than a period, or are fewer than 2.5 a period
+ */
+export function checkSwing(omega: number, places: ArrayLike<number>): void {
+  const n = places.length
+  const turn = (2 * Math.PI) / (places[n - 1] - places[0])
+  if (omega < FEWEST.periods * turn)
+    throw new FitError('Undetermined: the stretch is shorter than a period of the swing.')
+  if (omega >= ((n - 1) / FEWEST.points) * turn)
+    throw new FitError('Undetermined: there are fewer than 2.5 points a period.')
+}
+
+/**
+ * What the best offset and amplitudes leave at a frequency and damping, as the sum of squares, by normal
+ * equations: a good start is all that is asked for, and orthogonal columns take half as long again.
+ */
+function restOf(times: ArrayLike<number>, values: ArrayLike<number>, omega: number, gamma: number): number {
+  const sums = new Float64Array(9)
+  for (let i = 0; i < times.length; i++) {
+    const t = times[i]
+    const left = gamma === 0 ? 1 : Math.exp(-gamma * t)
+    const s = left * Math.sin(omega * t)
+    const c = left * Math.cos(omega * t)
+    const y = values[i]
+    sums[0] += s
+    sums[1] += c
+    sums[2] += s * s
+    sums[3] += s * c
+    sums[4] += c * c
+    sums[5] += y
+    sums[6] += y * s
+    sums[7] += y * c
+    sums[8] += y * y
+  }
+  const n = times.length
+  const [s, c, ss, sc, cc, y, ys, yc, yy] = sums
+  // What is left of sine, cosine and values beside the offset.
+  const [pss, psc, pcc] = [ss - (s * s) / n, sc - (s * c) / n, cc - (c * c) / n]
+  const [pys, pyc, pyy] = [ys - (y * s) / n, yc - (y * c) / n, yy - (y * y) / n]
+  const determinant = pss * pcc - psc * psc
+  if (!(determinant > 1e-12 * pss * pcc)) return pyy
+  return pyy - (pys * (pys * pcc - pyc * psc) + pyc * (pyc * pss - pys * psc)) / determinant
+}

@@ -1,0 +1,139 @@
+import type { ModelId } from '../investigation/index.ts'
+import { ExpressionError, type MotionTable, type Range } from '../motion/index.ts'
+import { FitError } from '../regression/index.ts'
+import { type ColumnFit, fitColumn } from './fitColumn.ts'
+import { aicc, runsTest } from './judged.ts'
+import { MODELS } from './models/index.ts'
+import { studentBeyond } from './student.ts'
+
+/** A model that was tried on a stretch, and what speaks for and against it. */
+export interface Suggestion {
+  model: ModelId
+  name: string
+  /** Null where it can't be fitted. */
+  fit: ColumnFit | null
+  /** Akaike's criterion above the best one's; null where it can't be told. */
+  above: number | null
+  /** In plain words. */
+  words: string
+  /** Whether it is the one to take. */
+  isBest: boolean
+}
+
+/** Models that are tried on a position, on its derivatives, and on any other column. */
+const TRIED: Record<'place' | 'rate' | 'other', readonly ModelId[]> = {
+  place: [
+    ...(['rest', 'uniform', 'uniform-acceleration', 'changing-acceleration', 'kink'] as const),
+    ...(['settling', 'terminal-from-rest', 'terminal-speed', 'quadratic-drag'] as const),
+    ...(['swing', 'damped-swing', 'pieces', 'bounces'] as const),
+  ],
+  rate: [
+    ...(['uniform', 'uniform-acceleration', 'changing-acceleration', 'kink', 'exponential'] as const),
+    ...([
+      'terminal-from-rest',
+      'terminal-speed',
+      'quadratic-drag',
+      'swing',
+      'damped-swing',
+      'pieces',
+    ] as const),
+  ],
+  other: [
+    ...(['rest', 'uniform', 'uniform-acceleration', 'changing-acceleration', 'kink', 'exponential'] as const),
+    ...(['settling', 'logistic', 'swing', 'damped-swing', 'gaussian'] as const),
+  ],
+}
+/** Models within so much of the best criterion are as good: the simpler one is to be taken. */
+const AS_GOOD = 2
+/** Residuals that keep one sign so long come by chance in no more than this share of fits. */
+const UNLIKELY = 0.01
+/** A parameter whose size is chance in so large a share of cases says nothing. */
+const IDLE = 0.05
+
+/**
+ * Sensible models for a stretch, best first: by Akaike's criterion on residuals that are freed of what neighbouring
+ * points share (Burnham and Anderson, Model Selection and Multimodel Inference, 2002, 2.6), the simpler one where two
+ * are as good.
+ */
+export function suggestModels(
+  table: MotionTable,
+  quantity: string,
+  order: 0 | 1 | 2 | null,
+  range: Range,
+): Suggestion[] {
+  const kind = order === null ? 'other' : order === 0 ? 'place' : 'rate'
+  const tried = TRIED[kind].flatMap((model) => attempt(table, quantity, range, model))
+  const judged = tried.map((one) => ({ ...one, criterion: one.fit && criterionOf(one.fit) }))
+  const least = Math.min(...judged.flatMap(({ criterion }) => criterion ?? []))
+  const good = judged
+    .filter(({ criterion }) => criterion !== null && criterion - least <= AS_GOOD)
+    .sort((a, b) => sizeOf(a.fit!) - sizeOf(b.fit!) || a.criterion! - b.criterion!)
+  const best = good[0]?.fit ?? null
+  return judged
+    .map(({ model, name, fit, trouble, criterion }): Suggestion => {
+      const above = criterion === null ? null : criterion - least
+      const isBest = fit !== null && fit === best
+      return { model, name, fit, above, isBest, words: fit ? wordsFor(fit, above, isBest, best) : trouble }
+    })
+    .sort(
+      (a, b) =>
+        Number(b.isBest) - Number(a.isBest) ||
+        (a.above ?? Number.POSITIVE_INFINITY) - (b.above ?? Number.POSITIVE_INFINITY) ||
+        Number(b.fit !== null) - Number(a.fit !== null),
+    )
+}
+
+interface Attempt {
+  model: ModelId
+  name: string
+  fit: ColumnFit | null
+  trouble: string
+}
+
+/** None where the model says nothing of this stretch at all. */
+function attempt(table: MotionTable, quantity: string, range: Range, model: ModelId): Attempt[] {
+  try {
+    const fit = fitColumn(table, quantity, range, { model })
+    // What goes over a break without knowing of it is no candidate, nor is what has nothing left to be judged by.
+    return fit.freedom > 0 && fit.breaks === 0 ? [{ model, name: fit.name, fit, trouble: '' }] : []
+  } catch (error) {
+    if (!(error instanceof FitError || error instanceof ExpressionError)) throw error
+    return error.message.startsWith('Undetermined')
+      ? [{ model, name: MODELS[model].name, fit: null, trouble: error.message }]
+      : []
+  }
+}
+
+const sizeOf = ({ law }: ColumnFit) => law.parameters.length
+
+function criterionOf({ solved, law }: ColumnFit): number | null {
+  // A smooth curve's points have hardly any freedom of their own: nothing can be told from them.
+  if (solved.members.some(({ sample }) => sample.smoothed)) return null
+  return aicc(solved.rss, solved.told, law.parameters.length)
+}
+
+function wordsFor(fit: ColumnFit, above: number | null, isBest: boolean, best: ColumnFit | null): string {
+  const runs = runsTest(fit.solved.white)
+  const isBent = runs !== null && runs.probability < UNLIKELY
+  const idle = idleParameter(fit)
+  if (isBest)
+    return isBent ? 'The best of these, but a bend is left in the residuals.' : 'Leaves nothing but scatter.'
+  if (isBent) return `Leaves a bend in the residuals.`
+  if (above === null) return 'Too few points to compare it.'
+  if (best && sizeOf(fit) > sizeOf(best)) {
+    if (idle) return `Fits as well, but its ${idle} is nothing within its error.`
+    return above <= AS_GOOD
+      ? 'Fits as well, with more parameters than it takes.'
+      : 'Fits no better, with more parameters.'
+  }
+  return above <= AS_GOOD ? 'Fits nearly as well.' : 'Leaves more scatter.'
+}
+
+/** The last of its parameters, where that can't be told from zero. */
+function idleParameter({ parameters, freedom }: ColumnFit): string | null {
+  const idle = parameters.findLast(
+    ({ value, error, unit }) =>
+      unit !== '' && unit !== 'rad' && studentBeyond(value / error, Math.max(1, freedom)) > IDLE,
+  )
+  return idle ? idle.name : null
+}

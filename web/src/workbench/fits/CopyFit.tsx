@@ -1,0 +1,38 @@
+import { type ColumnFit, fitTex, fitText } from '@apokinema/core/fitting'
+import { Button, Menu, Portal } from '@chakra-ui/react'
+import { tell } from '../../common/messages.tsx'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import type { ShownFit } from './fits.ts'
+
+/** Takes a fit along: as words and numbers, or as TeX. */
+export function CopyFit({ shown }: { shown: ShownFit; fit: ColumnFit }) {
+  const { bodies, stretches, graphs } = useInvestigation()
+  const { settings, all } = shown
+  const copy = async (kind: string) => {
+    const { number, graph } = stretches[settings.stretch]
+    const title = `${bodies[graphs[graph].body].name}, stretch ${number}`
+    try {
+      await navigator.clipboard.writeText(kind === 'tex' ? fitTex(all) : fitText(all, title))
+      tell('The fit is on the clipboard.')
+    } catch {
+      tell('This browser does not let pages use the clipboard here.')
+    }
+  }
+  return (
+    <Menu.Root onSelect={({ value }) => void copy(value)}>
+      <Menu.Trigger asChild>
+        <Button size="2xs" variant="plain" paddingX="0" color="petrol">
+          Copy…
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content>
+            <Menu.Item value="text">As text</Menu.Item>
+            <Menu.Item value="tex">As TeX</Menu.Item>
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  )
+}

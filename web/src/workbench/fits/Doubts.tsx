@@ -1,0 +1,103 @@
+import { doubtsOf, slowMotionHint } from '@apokinema/core/fitting'
+import { edits } from '@apokinema/core/investigation'
+import { fixed, measurement, significant } from '@apokinema/core/units'
+import { Box, Button, HStack, Text } from '@chakra-ui/react'
+import { type ReactNode, useMemo } from 'react'
+import { v4 as uuid } from 'uuid'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { workbench } from '../workbenchStore.ts'
+import type { ShownFit } from './fits.ts'
+import { SCHOOL_G } from './gravity.ts'
+
+/** What speaks against a fit, each with the one click that sees to it. */
+export function Doubts({ shown }: { shown: ShownFit }) {
+  const session = useSession()
+  const { settings, range, columns, all } = shown
+  const doubts = useMemo(
+    () => (all.length > 0 ? doubtsOf(all, columns, range, settings) : []),
+    [all, columns, range, settings],
+  )
+  return (
+    <>
+      {doubts.map(({ kind, text, frame, without }) => (
+        <Hint key={kind} kind={kind} isMild={kind === 'position'}>
+          <Text fontSize="13px">
+            {text}
+            {without && (
+              <>
+                {' '}
+                Without it: {without.name.toLowerCase()}{' '}
+                <Text as="span" fontFamily="mono">
+                  {measurement(without.value, without.error, without.unit)}
+                </Text>
+                .
+              </>
+            )}
+          </Text>
+          {frame !== undefined && (
+            <HStack marginTop="1">
+              <Button size="2xs" variant="outline" onClick={() => workbench.goTo(frame)}>
+                See frame {frame}
+              </Button>
+              <Button
+                size="2xs"
+                variant="outline"
+                onClick={() =>
+                  session.edit(`leave out frame ${frame}`, edits.leaveOut(settings.stretch, [frame], true))
+                }
+              >
+                Leave it out
+              </Button>
+            </HStack>
+          )}
+        </Hint>
+      ))}
+      <SlowMotion shown={shown} />
+    </>
+  )
+}
+
+function Hint({ kind, isMild = false, children }: { kind: string; isMild?: boolean; children: ReactNode }) {
+  return (
+    <Box
+      borderLeft="3px solid"
+      borderColor={isMild ? 'line' : '#8A5A00'}
+      color={isMild ? 'ink.muted' : undefined}
+      paddingLeft="3"
+      marginTop="2"
+      data-hint={kind}
+    >
+      {children}
+    </Box>
+  )
+}
+
+/** Where an acceleration looks like g slowed down: what that would mean, and one click for it. */
+function SlowMotion({ shown: { fit } }: { shown: ShownFit }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const hint = fit && slowMotionHint(investigation, fit)
+  if (!hint) return null
+  const { factor, captureRate } = hint
+  return (
+    <Hint kind="slow-motion">
+      <Text fontSize="13px">
+        This is near {fixed(SCHOOL_G, 2)} m/s² divided by {significant(factor, 3)}². Is the clip slow motion,
+        captured at {captureRate} frames a second?
+      </Text>
+      <Button
+        size="2xs"
+        variant="outline"
+        marginTop="1"
+        onClick={() =>
+          session.edit(
+            'state the capture rate',
+            edits.setCaptureRate(uuid(), { from: null, to: null, rate: captureRate, known: null }),
+          )
+        }
+      >
+        Captured at {captureRate} /s
+      </Button>
+    </Hint>
+  )
+}

@@ -1,0 +1,117 @@
+import { doubtsOf, type ExpectedValue, explain, type Suspect } from '@apokinema/core/fitting'
+import { edits } from '@apokinema/core/investigation'
+import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
+import { Check, CircleHelp, X } from 'lucide-react'
+import { useMemo } from 'react'
+import { Link } from 'react-router'
+import { Fold } from '../../common/Fold.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { workbench } from '../workbenchStore.ts'
+import type { ShownFit } from './fits.ts'
+import { type NamedReading, readingsOf } from './ReadingBox.tsx'
+
+const SUPPORT = {
+  for: { icon: Check, colour: '#8A5A00', says: 'the data speak for it' },
+  open: { icon: CircleHelp, colour: '#5C6664', says: 'the data leave it open' },
+  against: { icon: X, colour: '#5C6664', says: 'the data speak against it' },
+} as const
+
+const PLACES: Record<Exclude<Suspect['place'], null | 'stretch'>, string> = {
+  scale: 'Look at the reference',
+  'capture-rate': 'Look at the capture rate',
+  axes: 'Look at the axes',
+  'read-out': 'Look at the shutter',
+}
+
+/** What could be behind a reading that misses what is expected. It changes nothing by itself. */
+export function Explain(of: { shown: ShownFit; reading: NamedReading; expected: ExpectedValue }) {
+  return (
+    <Box marginTop="2">
+      <Fold label="What would explain this?">
+        <Suspects {...of} />
+      </Fold>
+    </Box>
+  )
+}
+
+function Suspects({
+  shown: { all, columns, range, settings },
+  reading,
+  expected,
+}: {
+  shown: ShownFit
+  reading: NamedReading
+  expected: ExpectedValue
+}) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { value, error } = expected
+  const suspects = useMemo(
+    () =>
+      explain({
+        ...{ investigation, fits: all, columns, range, settings, reading },
+        again: (fits) => readingsOf(fits).find(({ id }) => id === reading.id),
+        expected: { value, error },
+        doubts: doubtsOf(all, columns, range, settings),
+      }),
+    [investigation, all, columns, range, settings, reading, value, error],
+  )
+  return (
+    <Stack gap="0" paddingTop="1" data-suspects>
+      {suspects.map(({ cause, name, size, support, why, place, frame, range: cut }) => {
+        const { icon: Sign, colour, says } = SUPPORT[support]
+        return (
+          <Flex
+            key={cause}
+            gap="2"
+            paddingY="1.5"
+            borderTop="1px solid"
+            borderColor="petrolScale.100"
+            fontSize="13px"
+            color={support === 'against' ? 'ink.muted' : undefined}
+            data-suspect={cause}
+          >
+            <Box color={colour} flex="none" paddingTop="0.5">
+              <Sign size={14} strokeWidth={2.4} aria-label={says} />
+            </Box>
+            <Box minWidth="0">
+              <Text fontWeight="600">{name}</Text>
+              <Text>
+                {size} {why}
+              </Text>
+              {support !== 'against' && (
+                <Flex gap="2" marginTop="1">
+                  {place && place !== 'stretch' && (
+                    <Button asChild size="2xs" variant="outline" bg="panel">
+                      <Link to={`/investigations/${session.id}/measure#${place}`}>{PLACES[place]}</Link>
+                    </Button>
+                  )}
+                  {frame !== undefined && (
+                    <Button size="2xs" variant="outline" bg="panel" onClick={() => workbench.goTo(frame)}>
+                      See frame {frame}
+                    </Button>
+                  )}
+                  {cut && (
+                    <Button
+                      size="2xs"
+                      variant="outline"
+                      bg="panel"
+                      onClick={() =>
+                        session.edit(
+                          'cut the stretch',
+                          edits.changeStretch(settings.stretch, cut.from, cut.to),
+                        )
+                      }
+                    >
+                      Cut it to frames {cut.from} to {cut.to}
+                    </Button>
+                  )}
+                </Flex>
+              )}
+            </Box>
+          </Flex>
+        )
+      })}
+    </Stack>
+  )
+}

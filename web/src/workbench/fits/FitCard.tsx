@@ -1,0 +1,272 @@
+import { type ColumnFit, symbolTex } from '@apokinema/core/fitting'
+import { edits, type Graph } from '@apokinema/core/investigation'
+import { fixed, measurement, metresIn, significant, withUnit } from '@apokinema/core/units'
+import { Box, Button, CloseButton, Flex, Grid, HStack, IconButton, Text } from '@chakra-ui/react'
+import { Lock, LockOpen } from 'lucide-react'
+import { Fold } from '../../common/Fold.tsx'
+import { Select } from '../../common/Select.tsx'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { BODY_PAINT } from '../../theme/system.ts'
+import { SymbolText } from '../graphs/SymbolText.tsx'
+import { AtMoment } from './AtMoment.tsx'
+import { CopyFit } from './CopyFit.tsx'
+import { Doubts } from './Doubts.tsx'
+import { FitMenu } from './FitMenu.tsx'
+import { Formula } from './Formula.tsx'
+import { FreeFormFields } from './FreeFormFields.tsx'
+import type { ShownFit } from './fits.ts'
+import { ReadingBox } from './ReadingBox.tsx'
+import { ResidualStrip } from './ResidualStrip.tsx'
+import { remodelled, useSuggesting } from './useFitting.ts'
+
+/** One fit: formula, parameters, how well it fits, and what it says. */
+export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const { id, settings, fit, all, trouble } = shown
+  const colour = BODY_PAINT[investigation.bodies[graph.body].colour]
+  const head = (
+    <Flex align="center" gap="1">
+      <Box flex="1" minWidth="0">
+        <TextField
+          label="Name of this fit"
+          hideLabel
+          variant="flushed"
+          fontFamily="body"
+          fontSize="14px"
+          fontWeight="600"
+          borderColor="transparent"
+          bg="transparent"
+          value={settings.name || (fit?.name ?? 'Fit')}
+          maxLength={120}
+          onCommit={(text) => {
+            session.edit('name the fit', edits.changeFit(id, { name: text === fit?.name ? '' : text }))
+            return null
+          }}
+        />
+      </Box>
+      {fit && (
+        <Text fontSize="13px" color="ink.muted" flex="none">
+          {fit.points} points
+        </Text>
+      )}
+      <CloseButton
+        size="2xs"
+        aria-label="Delete this fit"
+        title="Delete this fit"
+        onClick={() => session.edit('delete the fit', edits.removeFit(id))}
+      />
+    </Flex>
+  )
+  const menu = (
+    <FitMenu
+      label="Model…"
+      isPlain
+      quantity={shown.columns[0].table.column(graph.quantity).info}
+      onChoose={(choice) => {
+        if (choice === 'suggest') useSuggesting.setState({ stretch: settings.stretch })
+        else session.edit('fit another model', remodelled(id, choice, graph))
+      }}
+    />
+  )
+  if (!fit)
+    return (
+      <Box marginTop="2" data-fit>
+        {head}
+        {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} />}
+        <Text color="alarm" role="alert">
+          {trouble}
+        </Text>
+        {menu}
+      </Box>
+    )
+  const other = settings.form === 'physics' ? 'coefficients' : 'physics'
+  const hasForms =
+    fit.order !== null && fit.law.parameters.length > 1 && fit.law.linear.length === fit.parameters.length
+  return (
+    <Box marginTop="2" data-fit={settings.model}>
+      {head}
+      {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} />}
+      {all.map((one) => (
+        <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
+          {one.formula && (
+            <>
+              <Formula tex={`${leftOf(one)} = ${one.formula}`} />
+              <Formula tex={`\\phantom{${leftOf(one)}} = ${one.numbers}`} fontSize="13px" color="ink.muted" />
+            </>
+          )}
+          <ParameterRows one={one} shown={shown} />
+        </Box>
+      ))}
+      <Grid templateColumns="auto 1fr" columnGap="4" fontSize="13px">
+        <Text color="ink.muted">RMSE</Text>
+        <Text
+          fontFamily="mono"
+          color="ink.muted"
+          title={
+            fit.isThroughZero
+              ? 'R² counted about zero, since the model goes through zero'
+              : 'R² = 1 − RSS/TSS, about the mean'
+          }
+        >
+          {withUnit(significant(fit.rmse, 2), fit.unit)}, R² {fixed(fit.rSquared, 5)}
+          {fit.isThroughZero && ' about zero'}
+        </Text>
+        {fit.solved.reducedChiSquare !== null && (
+          <>
+            <Text
+              color="ink.muted"
+              title="Reduced chi-square, by the marks' own errors: about 1 where they and the model are right"
+            >
+              χ²/ν
+            </Text>
+            <Text fontFamily="mono" color="ink.muted">
+              {significant(fit.solved.reducedChiSquare, 2)}, {fit.freedom} degrees of freedom
+            </Text>
+          </>
+        )}
+      </Grid>
+      <ResidualStrip fit={fit} colour={colour.mark} />
+      <Doubts shown={shown} />
+      <ReadingBox shown={shown} fit={fit} />
+      <Fold label="Value and slope at a moment">
+        <AtMoment fit={fit} />
+      </Fold>
+      <HStack gap="3" marginTop="1" flexWrap="wrap">
+        {menu}
+        <CopyFit shown={shown} fit={fit} />
+        {hasForms && (
+          <Button
+            size="2xs"
+            variant="plain"
+            paddingX="0"
+            color="petrol"
+            onClick={() =>
+              session.edit('change the form of the fit', edits.changeFit(id, { form: other, held: {} }))
+            }
+          >
+            {other === 'coefficients' ? 'Show plain coefficients' : 'Show the physics’ parameters'}
+          </Button>
+        )}
+      </HStack>
+      <HStack fontSize="13px" color="ink.muted" marginTop="1">
+        <Text flex="none">Points far off count</Text>
+        <Select
+          label="How much points far off count"
+          value={settings.robust}
+          options={[
+            ['none', 'as any other'],
+            ['huber', 'for less'],
+            ['bisquare', 'for nothing'],
+          ]}
+          choose={(robust) => session.edit('change how far points count', edits.changeFit(id, { robust }))}
+        />
+      </HStack>
+    </Box>
+  )
+}
+
+const leftOf = ({ quantity }: { quantity: { symbol: string; subscript: string } }) =>
+  symbolTex(quantity.symbol, quantity.subscript)
+
+/** What a fit's parameters are, each with a lock that keeps it where it is. */
+function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
+  const session = useSession()
+  const { id, settings, columns } = shown
+  const { length } = columns[0].table
+  /** A parameter's value in the units that are kept. */
+  const kept = (k: number) => {
+    const { dimension } = one.law.parameters[k]
+    const { mass, length: power } = columns[0].table.column(columns[0].quantity).dimension
+    const metres = length === 'px' || mass !== 0 ? 1 : metresIn(length)
+    return one.parameters[k].value * metres ** (power * (dimension?.value ?? 0))
+  }
+  return (
+    <Grid templateColumns="auto 1fr auto" columnGap="4" fontSize="13px" alignItems="center">
+      {one.parameters.map((parameter, k) => (
+        <Box display="contents" key={parameter.key} role="group">
+          <Box title={parameter.name}>
+            <SymbolText symbol={parameter.symbol} subscript={parameter.subscript} />
+          </Box>
+          <Text fontFamily="mono">
+            {parameter.held
+              ? withUnit(significant(parameter.value, 6), parameter.unit)
+              : measurement(parameter.value, parameter.error, parameter.unit)}
+          </Text>
+          <IconButton
+            size="2xs"
+            variant="ghost"
+            height="5"
+            minWidth="5"
+            color={parameter.held ? 'petrol' : 'ink.muted'}
+            aria-pressed={parameter.held}
+            aria-label={`Hold ${parameter.name}`}
+            title={parameter.held ? 'Held at this value: find it again' : 'Hold it at this value'}
+            onClick={() => {
+              const { [parameter.key]: was, ...others } = settings.held
+              const held = parameter.held ? others : { ...settings.held, [parameter.key]: kept(k) }
+              session.edit(
+                parameter.held ? 'let a parameter go' : 'hold a parameter',
+                edits.changeFit(id, { held }),
+              )
+            }}
+          >
+            {parameter.held ? <Lock size={12} /> : <LockOpen size={12} />}
+          </IconButton>
+          {parameter.held && (
+            <Box gridColumn="2 / 4">
+              <HeldField
+                id={id}
+                shown={shown}
+                name={parameter.name}
+                at={parameter.key}
+                value={parameter.value}
+                per={kept(k) / parameter.value}
+                unit={parameter.unit}
+              />
+            </Box>
+          )}
+        </Box>
+      ))}
+    </Grid>
+  )
+}
+
+/** A held parameter's value, to be typed. */
+function HeldField({
+  id,
+  shown,
+  name,
+  at,
+  value,
+  per,
+  unit,
+}: {
+  id: string
+  shown: ShownFit
+  name: string
+  at: string
+  value: number
+  /** Of the unit that is kept in the one that is shown. */
+  per: number
+  unit: string
+}) {
+  const session = useSession()
+  return (
+    <TextField
+      label={`${name} held at${unit && `, ${unit}`}`}
+      hideLabel
+      size="2xs"
+      value={String(Number(value.toPrecision(8)))}
+      inputMode="decimal"
+      onCommit={(text) => {
+        const typed = parseNumber(text)
+        if (typed === null) return 'A number.'
+        const held = { ...shown.settings.held, [at]: typed * (Number.isFinite(per) ? per : 1) }
+        session.edit('hold a parameter', edits.changeFit(id, { held }))
+        return null
+      }}
+    />
+  )
+}

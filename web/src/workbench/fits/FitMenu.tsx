@@ -1,0 +1,92 @@
+import { offeredModels } from '@apokinema/core/fitting'
+import type { ModelId } from '@apokinema/core/investigation'
+import type { QuantityInfo } from '@apokinema/core/motion'
+import { Box, Button, Menu, Portal, Text } from '@chakra-ui/react'
+import { Formula } from './Formula.tsx'
+
+/** What else than a model can be chosen: to have models suggested, or both coordinates of a throw fitted together. */
+export type FitChoice = ModelId | 'suggest' | 'throw'
+
+/** Models that say something about a quantity, by kind of motion. */
+export function FitMenu({
+  label,
+  name,
+  onChoose,
+  quantity,
+  isPlain = false,
+}: {
+  label: string
+  /** What it is read out as, where the label does not say it. */
+  name?: string
+  onChoose: (choice: FitChoice) => void
+  quantity: QuantityInfo
+  /** Whether its button is one among others. */
+  isPlain?: boolean
+}) {
+  return (
+    <Menu.Root lazyMount unmountOnExit onSelect={({ value }) => onChoose(value as FitChoice)}>
+      <Menu.Trigger asChild>
+        <Button
+          size="2xs"
+          colorPalette="brand"
+          aria-label={name}
+          {...(isPlain && { variant: 'plain', paddingX: '0', color: 'petrol' })}
+        >
+          {label}
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content width="24rem" maxHeight="min(34rem, 70vh)" overflowY="auto">
+            <Menu.Item value="suggest">
+              <Box>
+                <Text fontWeight="600">Suggest a model</Text>
+                <Text fontSize="13px" color="ink.muted">
+                  Tries them all on these points and says in words which fit.
+                </Text>
+              </Box>
+            </Menu.Item>
+            {(quantity.id === 'x' || quantity.id === 'y') && (
+              <Menu.Item value="throw">
+                <Box>
+                  <Text fontWeight="600">Throw, x and y together</Text>
+                  <Text fontSize="13px" color="ink.muted">
+                    Uniform along x, accelerated along y: launch speed and angle, apex, range.
+                  </Text>
+                </Box>
+              </Menu.Item>
+            )}
+            {offeredModels(quantity).map(({ group, name: kind, models }) => (
+              <Menu.ItemGroup key={group}>
+                <Menu.ItemGroupLabel
+                  fontSize="12px"
+                  fontWeight="600"
+                  color="ink.muted"
+                  borderTop="1px solid"
+                  borderColor="line"
+                  marginTop="1"
+                >
+                  {kind}
+                </Menu.ItemGroupLabel>
+                {models.map(({ model, name: title, formula }) => (
+                  <Menu.Item key={model.id} value={model.id} alignItems="flex-start" title={model.use}>
+                    <Box minWidth="0">
+                      <Text fontWeight="600">{title}</Text>
+                      {formula ? (
+                        <Formula tex={formula} fontSize="13px" color="ink.muted" />
+                      ) : (
+                        <Text fontSize="13px" color="ink.muted">
+                          {model.use}
+                        </Text>
+                      )}
+                    </Box>
+                  </Menu.Item>
+                ))}
+              </Menu.ItemGroup>
+            ))}
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  )
+}

@@ -1,0 +1,77 @@
+import { readFreeForm } from '@apokinema/core/fitting'
+import { edits, type Fit, MOST_FREE_FORM } from '@apokinema/core/investigation'
+import { ExpressionError } from '@apokinema/core/motion'
+import { FitError } from '@apokinema/core/regression'
+import { Box, Flex, Text } from '@chakra-ui/react'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { useSession } from '../../document/SessionContext.tsx'
+
+/** A free form's expression, and values to begin with for its parameters. */
+export function FreeFormFields({ id, settings }: { id: string; settings: Fit }) {
+  const session = useSession()
+  const { expression, start } = settings
+  const parameters = parametersOf(expression)
+  return (
+    <Box marginY="1">
+      <TextField
+        label="Value, by t"
+        value={expression}
+        maxLength={MOST_FREE_FORM}
+        placeholder="c + a*exp(-t/tau)"
+        onCommit={(text) => {
+          const trouble = troubleOf(text)
+          if (trouble) return trouble
+          session.edit('change the expression', edits.changeFit(id, { expression: text, held: {} }))
+          return null
+        }}
+      />
+      {parameters.length > 0 && (
+        <>
+          <Text fontSize="13px" color="ink.muted" marginTop="1">
+            Begin near, if it does not find them by itself:
+          </Text>
+          <Flex gap="2" flexWrap="wrap">
+            {parameters.map((name) => (
+              <Box key={name} width="4.6rem">
+                <TextField
+                  label={name}
+                  placeholder="any"
+                  value={Object.hasOwn(start, name) ? String(start[name]) : ''}
+                  inputMode="decimal"
+                  onCommit={(text) => {
+                    const { [name]: was, ...others } = start
+                    const value = text === '' ? null : parseNumber(text)
+                    if (text !== '' && value === null) return 'A number.'
+                    session.edit(
+                      'say where to begin',
+                      edits.changeFit(id, { start: value === null ? others : { ...others, [name]: value } }),
+                    )
+                    return null
+                  }}
+                />
+              </Box>
+            ))}
+          </Flex>
+        </>
+      )}
+    </Box>
+  )
+}
+
+function parametersOf(expression: string): readonly string[] {
+  try {
+    return readFreeForm(expression, 't').parameters
+  } catch {
+    return []
+  }
+}
+
+function troubleOf(expression: string): string | null {
+  try {
+    readFreeForm(expression, 't')
+    return null
+  } catch (error) {
+    if (error instanceof ExpressionError || error instanceof FitError) return error.message
+    throw error
+  }
+}

@@ -1,0 +1,230 @@
+import {
+  type ColumnFit,
+  type ErrorSource,
+  type Estimate,
+  halfWidth,
+  type Reading,
+  shares,
+  throwPath,
+  throwReadings,
+} from '@apokinema/core/fitting'
+import { edits, type Fit } from '@apokinema/core/investigation'
+import { measurement, metresWithin, parseUnit, significant, withUnit } from '@apokinema/core/units'
+import { Box, Flex, Grid, Text } from '@chakra-ui/react'
+import { v4 as uuid } from 'uuid'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { useSession } from '../../document/SessionContext.tsx'
+import { Compared } from './Compared.tsx'
+import { Formula } from './Formula.tsx'
+import type { ShownFit } from './fits.ts'
+
+const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
+  marks: { name: 'marks', colour: '#0F5C5C' },
+  placing: { name: 'ends of the reference', colour: '#6FA9A4' },
+  length: { name: 'length of the reference', colour: '#C3D3CF' },
+  depth: { name: 'depth of the reference', colour: '#A08F5C' },
+  disagreement: { name: 'references that disagree', colour: '#B4654A' },
+  motion: { name: 'known motion', colour: '#7A69A0' },
+  camera: { name: 'landmarks', colour: '#5C7FA3' },
+  timing: { name: 'clock', colour: '#8C8879' },
+  stated: { name: 'stated values', colour: '#9A7B8F' },
+}
+
+/** A reading of a fit with what it is chosen by, among those of all columns that are fitted together. */
+export interface NamedReading extends Reading {
+  id: string
+}
+
+/** Everything that a fit says, the reading that it is fitted for first. */
+export function readingsOf(all: readonly ColumnFit[]): NamedReading[] {
+  const accelerated = all.findIndex(({ model }) => model.id === 'uniform-acceleration')
+  const first = Math.max(0, accelerated)
+  const ordered = [all[first], ...all.filter((_, m) => m !== first)]
+  const own = ordered.flatMap(({ member, quantity, readings }) =>
+    readings.map((reading): NamedReading => {
+      const named = all.length > 1 ? `${reading.name}, ${quantity.symbol}${quantity.subscript}` : reading.name
+      return { ...reading, name: named, id: member === 0 ? reading.key : `${member}:${reading.key}` }
+    }),
+  )
+  return [...own, ...throwReadings(all).map((reading) => ({ ...reading, id: reading.key }))]
+}
+
+/** What a fit says in words and numbers, beside what is expected, and what its error is made of. */
+export function ReadingBox({ shown, fit }: { shown: ShownFit; fit: ColumnFit }) {
+  const session = useSession()
+  const { id, settings, all } = shown
+  const readings = readingsOf(all)
+  const compared = readings.find((one) => one.id === settings.expected?.reading) ?? readings[0]
+  const [reading, ...others] = [compared, ...readings.filter((one) => one !== compared)]
+  const wide = halfWidth(reading)
+  const path = throwPath(all)
+  const gs = inG(reading)
+  const compareInstead = (one: NamedReading) =>
+    session.edit(
+      'read another quantity off the fit',
+      edits.changeFit(id, { expected: { reading: one.id, against: null } }),
+    )
+  // Of what turns, or of a pure number, no length stands in the unit.
+  const isInPixels = reading.unit.includes('px')
+  return (
+    <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
+      <Text
+        fontWeight="600"
+        fontSize="16px"
+        data-reading={reading.id}
+        data-value={reading.value}
+        data-error={reading.error}
+      >
+        {reading.name}{' '}
+        <Box as="span" whiteSpace="nowrap">
+          <ReadingText reading={reading} />
+        </Box>
+      </Text>
+      <Text fontSize="13px" color="ink.muted">
+        {Number.isFinite(wide)
+          ? `95 % interval: ± ${withUnit(significant(wide, 2), reading.unit)}`
+          : 'As many parameters as points: no scatter is left to tell an error from.'}
+      </Text>
+      {gs && (
+        <Text fontSize="13px" color="ink.muted">
+          = {gs}
+        </Text>
+      )}
+      {isInPixels ? (
+        <KnownMotion fit={fit} settings={settings} />
+      ) : (
+        <Compared shown={shown} reading={reading} />
+      )}
+      <Budget reading={reading} />
+      {others.length > 0 && (
+        <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="13px">
+          {others.map((one) => (
+            <Box
+              key={one.id}
+              display="contents"
+              data-reading={one.id}
+              data-value={one.value}
+              data-error={one.error}
+            >
+              <Text
+                as="button"
+                textAlign="left"
+                color="ink.muted"
+                _hover={{ color: 'petrol' }}
+                title="Put this one on top, to compare it"
+                onClick={() => compareInstead(one)}
+              >
+                {one.name}
+              </Text>
+              <Text fontFamily="mono" textAlign="right">
+                <ReadingText reading={one} />
+              </Text>
+            </Box>
+          ))}
+        </Grid>
+      )}
+      {path && (
+        <Box marginTop="2" fontSize="13px">
+          <Text color="ink.muted">Path, in {fit.unit}</Text>
+          <Formula tex={path} />
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+const ReadingText = ({ reading: { value, error, unit } }: { reading: Estimate }) => (
+  <>{measurement(value, error, unit)}</>
+)
+
+/** An acceleration in units of g, where that helps. */
+function inG({ value, error, unit }: Estimate): string | null {
+  const metres = metresWithin(unit)
+  if (metres === null || !unit.endsWith('/s²')) return null
+  const g = 9.80665 / metres
+  return measurement(value / g, error / g, 'g')
+}
+
+/** How much of the error comes from where, as shares of its variance. */
+function Budget({ reading }: { reading: Estimate }) {
+  const parts = shares(reading).sort((a, b) => b.share - a.share)
+  if (parts.length === 0) return null
+  const [largest] = parts
+  return (
+    <Box marginTop="2" data-budget>
+      <Flex height="7px" borderRadius="3px" overflow="hidden" aria-hidden>
+        {parts.map(({ source, share }) => (
+          <Box key={source} width={`${100 * share}%`} bg={SOURCES[source].colour} />
+        ))}
+      </Flex>
+      <Text fontSize="13px" color="ink.muted" marginTop="1">
+        Of the error:{' '}
+        {parts
+          .filter(({ share }) => share >= 0.005)
+          .map(({ source, share }, i) => (
+            <span key={source}>
+              {i > 0 && ', '}
+              {SOURCES[source].name}{' '}
+              <span style={{ whiteSpace: 'nowrap' }}>{withUnit(String(Math.round(100 * share)), '%')}</span>
+            </span>
+          ))}
+        . {largest.share > MOST && ADVICE[largest.source]}
+      </Text>
+    </Box>
+  )
+}
+
+/** From such a share on one source is the one to improve. */
+const MOST = 0.5
+
+/** What would make an error smaller. */
+const ADVICE: Record<ErrorSource, string> = {
+  marks: 'More marks, or marks set more carefully, would help most.',
+  placing: 'Placing the ends of the reference again, at a large zoom, would help most.',
+  length: 'Measuring the reference itself more closely would help most.',
+  depth: 'A reference in the plane of the motion would help most.',
+  disagreement: 'Finding out why the references disagree would help most.',
+  motion: 'Knowing that motion more closely would help most.',
+  camera: 'More landmarks, or a camera that stands still, would help most.',
+  timing: 'A clip whose clock is better known would help most.',
+  stated: 'Knowing masses and constants more closely would help most.',
+}
+
+/** Where lengths are in pixels: what moves in a known way gives the scale. */
+function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
+  const session = useSession()
+  const derivative = fit.model.id === 'uniform' ? 1 : 2
+  if (!['uniform', 'uniform-acceleration'].includes(fit.model.id)) return null
+  const unit = derivative === 1 ? 'm/s' : 'm/s²'
+  return (
+    <Box marginTop="2">
+      <Text fontSize="13px" color="ink.muted">
+        In pixels there is nothing to compare it with: set a scale under Measure. Or is this motion known,
+        from a game or a film, say? Then it gives the scale.
+      </Text>
+      <Box width="11rem">
+        <TextField
+          label={`It is known to be, ${unit}`}
+          placeholder={derivative === 1 ? '2.5 ± 0.1' : '9.81 ± 0.02'}
+          value=""
+          onCommit={(text) => {
+            if (text === '') return null
+            const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
+            if (value === null || error === null || value === 0 || error < 0)
+              return 'A number such as 9.81 ± 0.02.'
+            session.edit(
+              'set the scale by a known motion',
+              edits.setKnownMotion(uuid(), {
+                ...{ stretch: settings.stretch, derivative, value: Math.abs(value), error },
+              }),
+            )
+            return null
+          }}
+        />
+      </Box>
+    </Box>
+  )
+}
+
+/** How many of the SI's a unit is; 1 for what has none. */
+export const unitFactor = (unit: string) => parseUnit(unit)?.factor ?? 1

@@ -1,0 +1,72 @@
+import type { ColumnFit } from '@apokinema/core/fitting'
+import { significant, withUnit } from '@apokinema/core/units'
+import { Box, Flex, Text } from '@chakra-ui/react'
+import type { MouseEvent } from 'react'
+import { PAINT } from '../../theme/system.ts'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
+
+const WIDTH = 270
+const HEIGHT = 54
+const EDGE = 5
+/** Points that are drawn at most: more would lie on each other. */
+const MOST_DRAWN = 400
+
+/** What the points are off the curve by, in the order of time; a click goes to a point's frame. */
+export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string }) {
+  const frame = useWorkbench((state) => state.frame)
+  const { residuals, unit, from, to } = fit
+  const most = residuals.reduce((largest, { value }) => Math.max(largest, Math.abs(value)), 0)
+  const step = Math.max(1, Math.ceil(residuals.length / MOST_DRAWN))
+  const drawn = residuals.filter((_, i) => i % step === 0)
+  const xOf = (place: number) => EDGE + ((place - from) / (to - from || 1)) * (WIDTH - 2 * EDGE)
+  const yOf = (value: number) => HEIGHT / 2 - (most > 0 ? value / most : 0) * (HEIGHT / 2 - EDGE)
+  const goToLeast = (of: (residual: (typeof residuals)[number]) => number) => {
+    const [first] = [...residuals].sort((a, b) => of(a) - of(b))
+    if (first) workbench.goTo(first.frame)
+  }
+  return (
+    <Box marginTop="2">
+      <Flex justify="space-between" fontSize="13px" color="ink.muted">
+        <Text>Residuals</Text>
+        <Text fontFamily="mono">up to {withUnit(significant(most, 2), unit)}</Text>
+      </Flex>
+      <Box
+        as="button"
+        display="block"
+        width="100%"
+        aria-label={`Residuals of ${residuals.length} points, up to ${withUnit(significant(most, 2), unit)}: go to the largest`}
+        title="What the points are off the curve by: click one to go to its frame"
+        onClick={(event: MouseEvent<HTMLElement>) => {
+          const box = event.currentTarget.getBoundingClientRect()
+          const x = ((event.clientX - box.left) / box.width) * WIDTH
+          // By the keyboard there is no place: then the point that lies farthest off is meant.
+          if (event.detail === 0) goToLeast(({ value }) => -Math.abs(value))
+          else goToLeast(({ place }) => Math.abs(xOf(place) - x))
+        }}
+      >
+        <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width="100%" aria-hidden style={{ display: 'block' }}>
+          <rect x="0" y="0" width={WIDTH} height={HEIGHT} fill={PAINT.panel} stroke={PAINT.line} />
+          <line
+            x1="0"
+            x2={WIDTH}
+            y1={HEIGHT / 2}
+            y2={HEIGHT / 2}
+            stroke={PAINT.inkMuted}
+            strokeWidth="0.75"
+          />
+          {drawn.map(({ frame: at, place, value, weight }) => (
+            <circle
+              key={at}
+              cx={xOf(place)}
+              cy={yOf(value)}
+              r={at === frame ? 3.4 : residuals.length > 120 ? 1.4 : 2.2}
+              fill={at === frame ? PAINT.saffron : weight < 0.5 ? PAINT.panel : colour}
+              stroke={at === frame ? PAINT.ink : colour}
+              strokeWidth="0.8"
+            />
+          ))}
+        </svg>
+      </Box>
+    </Box>
+  )
+}

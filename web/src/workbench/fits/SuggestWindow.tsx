@@ -1,0 +1,145 @@
+import { longestStretch, type Suggestion, suggestModels } from '@apokinema/core/fitting'
+import { quantityInfo } from '@apokinema/core/graphs'
+import { edits, type Graph } from '@apokinema/core/investigation'
+import { alongLine, type MotionTable } from '@apokinema/core/motion'
+import { measurement } from '@apokinema/core/units'
+import { Box, Button, Dialog, Flex, HStack, Stack, Text } from '@chakra-ui/react'
+import { useEffect, useState } from 'react'
+import { tell } from '../../common/messages.tsx'
+import { Window } from '../../common/Window.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { Formula } from './Formula.tsx'
+import { fitRecipe, useSuggesting } from './useFitting.ts'
+
+/** Which models fit a stretch, in plain words, best first. */
+export function SuggestWindow({ tableOf }: { tableOf: (graph: Graph) => MotionTable }) {
+  const id = useSuggesting(({ stretch }) => stretch)
+  const investigation = useInvestigation()
+  const stretch = id === null ? undefined : investigation.stretches[id]
+  const graph = stretch && investigation.graphs[stretch.graph]
+  const close = () => useSuggesting.setState({ stretch: null })
+  if (!id || !stretch || !graph) return null
+  return (
+    <Window title={`Which model fits stretch ${stretch.number}?`} open close={close}>
+      <Dialog.Body paddingTop="0">
+        <Suggestions stretchId={id} graph={graph} table={tableOf(graph)} close={close} />
+      </Dialog.Body>
+    </Window>
+  )
+}
+
+function Suggestions({
+  stretchId,
+  graph,
+  table,
+  close,
+}: {
+  stretchId: string
+  graph: Graph
+  table: MotionTable
+  close: () => void
+}) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const stretch = investigation.stretches[stretchId]
+  const [found, setFound] = useState<Suggestion[] | null>(null)
+  const info = quantityInfo(investigation, graph.quantity)
+  useEffect(() => {
+    // The window is drawn before the models are tried.
+    const later = setTimeout(() => {
+      setFound(suggestModels(table, graph.quantity, alongLine(graph.quantity)?.order ?? null, stretch))
+    }, 30)
+    return () => clearTimeout(later)
+  }, [table, graph.quantity, stretch])
+  if (!found || !info) return <Text color="ink.muted">Trying all models on these points…</Text>
+  const [best, ...others] = found
+  if (!best) return <Text>These points are too few for any model.</Text>
+  const take = (model: Suggestion['model']) => {
+    session.edit('fit a stretch', fitRecipe(stretchId, model, graph))
+    close()
+  }
+  const lengthen = (model: Suggestion['model']) => {
+    const frames = table.frames
+    const longest = longestStretch(
+      table,
+      graph.quantity,
+      stretch,
+      { model },
+      { from: frames[0], to: frames.at(-1)! },
+    )
+    if (!longest) {
+      tell('This model does not even hold in the middle of the stretch.')
+      return
+    }
+    if (longest.from === stretch.from && longest.to === stretch.to) {
+      tell('It holds on this stretch, and not beyond it.')
+      return
+    }
+    session.edit('lay the stretch where the model holds', (draft) => {
+      edits.changeStretch(stretchId, longest.from, longest.to)(draft)
+      fitRecipe(stretchId, model, graph)(draft)
+    })
+    tell(`The stretch now goes from frame ${longest.from} to ${longest.to}.`)
+    close()
+  }
+  return (
+    <Stack gap="0" data-suggestions>
+      {[best, ...others].map(({ model, name, fit, words, isBest, above }) => (
+        <Box
+          key={model}
+          paddingY="2"
+          paddingX={isBest ? '3' : '0'}
+          bg={isBest ? 'petrol.tint' : undefined}
+          borderRadius={isBest ? '8px' : undefined}
+          borderTop={isBest ? undefined : '1px solid'}
+          borderColor="line"
+          data-model={model}
+        >
+          <Flex gap="3" align="flex-start">
+            <Box flex="1" minWidth="0">
+              <Text fontWeight="600">{name}</Text>
+              <Text fontSize="13px" color={fit ? 'ink' : 'ink.muted'}>
+                {words}
+              </Text>
+              {fit && (
+                <Text fontSize="13px" color="ink.muted">
+                  {fit.reading.name} {measurement(fit.reading.value, fit.reading.error, fit.reading.unit)}
+                </Text>
+              )}
+              {isBest && fit && <Formula tex={fit.formula} fontSize="13px" marginTop="1" />}
+            </Box>
+            <Stack gap="1" align="flex-end" flex="none">
+              {fit && (
+                <Button
+                  size="2xs"
+                  colorPalette="brand"
+                  variant={isBest ? 'solid' : 'outline'}
+                  onClick={() => take(model)}
+                >
+                  Fit it
+                </Button>
+              )}
+              {above !== null && above > 0 && (
+                <Text
+                  fontSize="13px"
+                  color="ink.muted"
+                  fontFamily="mono"
+                  title="Akaike's criterion for few points, above the best one's: from about 10 on there is little to be said for it"
+                >
+                  +{above < 100 ? above.toFixed(1) : Math.round(above)}
+                </Text>
+              )}
+            </Stack>
+          </Flex>
+          {isBest && fit && (
+            <HStack marginTop="2">
+              <Button size="2xs" variant="outline" bg="panel" onClick={() => lengthen(model)}>
+                Find the longest stretch on which it holds
+              </Button>
+            </HStack>
+          )}
+        </Box>
+      ))}
+    </Stack>
+  )
+}

@@ -1,0 +1,70 @@
+import { type ColumnFit, type Fitted, fitColumns } from '@apokinema/core/fitting'
+import {
+  type Fit,
+  type Graph,
+  type Investigation,
+  inOrder,
+  type Stretch,
+} from '@apokinema/core/investigation'
+import { ExpressionError, type MotionTable } from '@apokinema/core/motion'
+import { FitError } from '@apokinema/core/regression'
+
+/** A fit of the document with its result, or with the reason why there is none. */
+export interface ShownFit {
+  id: string
+  settings: Fit
+  /** The stretch that it lies on, and the columns that are fitted, the stretch's own first. */
+  range: Stretch
+  columns: Fitted[]
+  /** Null where there is none; `all` has those of every column. */
+  fit: ColumnFit | null
+  all: ColumnFit[]
+  trouble: string | null
+}
+
+/** Gives the motion table of a body, as a graph's own is measured and derived. */
+export type TableOfBody = (graph: Graph, body: string) => MotionTable
+
+const remembered = new WeakMap<MotionTable, Map<string, ShownFit>>()
+
+/** The fits on a graph, computed from its table. A fit is computed once for the tables that it is made from. */
+export function fittedOn(investigation: Investigation, graphId: string, tableOf: TableOfBody): ShownFit[] {
+  const graph = investigation.graphs[graphId]
+  const table = tableOf(graph, graph.body)
+  if (!remembered.has(table)) remembered.set(table, new Map())
+  const known = remembered.get(table)!
+  return inOrder(investigation.fits)
+    .filter(([, { stretch }]) => investigation.stretches[stretch]?.graph === graphId)
+    .map(([id, settings]) => {
+      const range = investigation.stretches[settings.stretch]
+      const { name, expected, order, ...deciding } = settings
+      const columns: Fitted[] = [
+        { table, quantity: graph.quantity, model: settings.model },
+        ...inOrder(settings.together).flatMap(([, { body, quantity, model }]) =>
+          investigation.bodies[body] ? [{ table: tableOf(graph, body), quantity, model }] : [],
+        ),
+      ]
+      const key = JSON.stringify([id, graph.quantity, range, deciding])
+      const ready = known.get(key)
+      if (ready?.columns.every((column, i) => column.table === columns[i].table))
+        return ready.settings === settings ? ready : { ...ready, settings }
+      const shown = { id, settings, range, columns, ...compute(columns, range, settings) }
+      known.set(key, shown)
+      return shown
+    })
+}
+
+function compute(
+  columns: Fitted[],
+  range: Stretch,
+  settings: Fit,
+): Pick<ShownFit, 'fit' | 'all' | 'trouble'> {
+  try {
+    const all = fitColumns(columns, range, settings)
+    return { fit: all[0], all, trouble: null }
+  } catch (error) {
+    if (error instanceof FitError || error instanceof ExpressionError)
+      return { fit: null, all: [], trouble: error.message }
+    throw error
+  }
+}

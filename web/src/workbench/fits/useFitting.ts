@@ -1,0 +1,66 @@
+import { edits, type Graph, type Recipe } from '@apokinema/core/investigation'
+import { v4 as uuid } from 'uuid'
+import { create } from 'zustand'
+import { useSession } from '../../document/SessionContext.tsx'
+import { workbench } from '../workbenchStore.ts'
+import type { FitChoice } from './FitMenu.tsx'
+
+/** The stretch for which models are being suggested; null: none. */
+export const useSuggesting = create<{ stretch: string | null }>(() => ({ stretch: null }))
+
+/** A free form to begin with: something simple to change. */
+const FIRST_FORM = 'a + b*t'
+
+/** What a choice in the menu makes of a fit: its model, and what is fitted together with it. */
+export function remodelled(
+  id: string,
+  choice: Exclude<FitChoice, 'suggest'>,
+  { body, quantity }: Graph,
+): Recipe {
+  return (draft) => {
+    const isY = quantity === 'y'
+    const model = choice === 'throw' ? (isY ? 'uniform-acceleration' : 'uniform') : choice
+    // What was expected of another model's reading is nothing to hold this one against.
+    const expected = model === draft.fits[id].model ? draft.fits[id].expected : null
+    const expression = choice === 'free-form' ? draft.fits[id].expression || FIRST_FORM : ''
+    edits.changeFit(id, { model, expression, expected, held: {}, shared: {}, start: {}, name: '' })(draft)
+    for (const other of Object.keys(draft.fits[id].together)) edits.fitApart(other, id)(draft)
+    if (choice === 'throw')
+      edits.fitTogether(uuid(), id, {
+        body,
+        quantity: isY ? 'x' : 'y',
+        model: isY ? 'uniform' : 'uniform-acceleration',
+      })(draft)
+  }
+}
+
+/** Puts a fit on a stretch, as it is chosen in the menu. */
+export function fitRecipe(stretch: string, choice: Exclude<FitChoice, 'suggest'>, graph: Graph): Recipe {
+  return (draft) => {
+    const id = uuid()
+    edits.addFit(id, stretch, 'uniform')(draft)
+    remodelled(id, choice, graph)(draft)
+  }
+}
+
+/** Fits what was chosen in the menu to a stretch, which is made first where there is none. */
+export function useFitting(graphId: string, graph: Graph) {
+  const session = useSession()
+  return (choice: FitChoice, stretch: string | null, all: () => { from: number; to: number }) => {
+    const fitted = stretch ?? uuid()
+    const laid: Recipe = (draft) => {
+      if (stretch) return
+      const { from, to } = all()
+      edits.addStretch(fitted, graphId, from, to)(draft)
+    }
+    if (choice === 'suggest') {
+      if (!stretch) session.edit('lay a stretch', laid)
+      useSuggesting.setState({ stretch: fitted })
+    } else
+      session.edit('fit a stretch', (draft) => {
+        laid(draft)
+        fitRecipe(fitted, choice, graph)(draft)
+      })
+    workbench.select({ kind: 'stretch', id: fitted })
+  }
+}
