@@ -1,5 +1,5 @@
 import type { Estimate } from './estimate.ts'
-import type { Reading } from './fitColumn.ts'
+import type { Reading, ReadingSway } from './fitColumn.ts'
 
 /** A reading beside an expected value. */
 export interface Comparison {
@@ -28,11 +28,10 @@ export function compare(reading: Estimate, expected: number, expectedError = 0):
   }
 }
 
-/** Covariance of two readings: by the marks, the scale, the clock and whatever else both rest on. */
-export function covarianceOf(a: Reading, b: Reading): number {
-  const [one, other] = [a.sway(), b.sway()]
-  let sum = one.marks.productWith(other.marks)
-  for (const [key, by] of one.common) sum += by * (other.common.get(key) ?? 0)
+/** Covariance of two readings, from how they go with errors: the marks', the scale's, the clock's and whatever else both rest on. */
+export function covarianceOf(a: ReadingSway, b: ReadingSway): number {
+  let sum = a.marks.productWith(b.marks)
+  for (const [key, { by }] of a.common) sum += by * (b.common.get(key)?.by ?? 0)
   return sum
 }
 
@@ -55,7 +54,7 @@ export interface PairComparison {
  */
 export function comparePair(a: Reading, b: Reading, factor = 1): PairComparison {
   const difference = a.value - factor * b.value
-  const covariance = factor * covarianceOf(a, b)
+  const covariance = factor * covarianceOf(a.sway(), b.sway())
   const variance = a.error ** 2 + (factor * b.error) ** 2 - 2 * covariance
   const error = Math.sqrt(Math.max(0, variance))
   const mean = (Math.abs(a.value) + Math.abs(factor * b.value)) / 2

@@ -43,7 +43,7 @@ export interface Reading extends Estimate {
 /** How a reading goes with errors, by one standard error of each: the marks', and those that all points share, by their keys. */
 export interface ReadingSway {
   marks: Sway
-  common: ReadonlyMap<string, number>
+  common: ReadonlyMap<string, { source: ErrorSource; by: number }>
 }
 
 /** A column that is fitted. */
@@ -323,7 +323,10 @@ class Told {
         sway(i, weight * solved.widened, marks)
       })
     })
-    return { marks, common: new Map(this.moved.map(({ key, by }) => [key, product(slopes, by)])) }
+    return {
+      marks,
+      common: new Map(this.moved.map(({ key, source, by }) => [key, { source, by: product(slopes, by) }])),
+    }
   }
 
   /** Its value with all parts of its error. */

@@ -34,6 +34,7 @@ export {
   readFreeForm,
   symbolTex,
 } from './models/index.ts'
+export { type NamedReading, namedReadings } from './namedReadings.ts'
 export { type Offered, offeredModels } from './offered.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'

@@ -430,6 +430,18 @@ export function newFit(order: number, stretch: string, model: ModelId): Fit {
   }
 }
 
+/** A result by a name, worked out from readings, probes and constants. */
+export interface Calculation {
+  order: number
+  /** As it stands in other calculations, and in its own formula. */
+  symbol: string
+  name: string
+  expression: string
+  /** Empty: the one that follows from the expression. */
+  unit: string
+  against: Against | null
+}
+
 /** What is drawn on the picture beside the marks. */
 export interface Drawn {
   /** Real seconds over which trails fade; null: as long as suits the span. */
@@ -479,6 +491,9 @@ export interface Investigation {
   graphs: ById<Graph>
   stretches: ById<Stretch>
   fits: ById<Fit>
+  calculations: ById<Calculation>
+  /** Percent within which a class counts a result as right; null: none is said. */
+  tolerance: number | null
 }
 
 /** A new, empty investigation. */
@@ -513,6 +528,8 @@ export function newInvestigation(title: string): Investigation {
     graphs: {},
     stretches: {},
     fits: {},
+    calculations: {},
+    tolerance: null,
   }
 }
 

@@ -11,6 +11,7 @@ export {
   type ById,
   CALIBRATION_PARTS,
   CAMERA_MOTIONS,
+  type Calculation,
   type CalibrationPart,
   type Camera,
   type Constant,

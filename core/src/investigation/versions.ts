@@ -121,6 +121,8 @@ const UPGRADES: Record<number, Upgrade> = {
     return {
       ...document,
       version: 8,
+      calculations: {},
+      tolerance: null,
       fits: mapped(fits, ({ expected, ...fit }) => ({
         ...fit,
         ...{ name: '', robust: 'none', expression: '', start: {}, held: {}, together: {}, shared: {} },

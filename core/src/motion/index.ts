@@ -30,6 +30,7 @@ export {
   definitionTrouble,
   type Expression,
   ExpressionError,
+  expressionTex,
   FUNCTIONS,
   type KnownNumber,
   knownNumbers,
@@ -62,5 +63,5 @@ export {
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
 export { type Course, courseOf, type Stray } from './strays.ts'
-export { frameOfError, Sway } from './sway.ts'
+export { commonError, frameOfError, Sway } from './sway.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

@@ -11,7 +11,19 @@ const MOST_KNOWN = 3
 
 /** Everything of a document that tables follow from. */
 function sourcesOf(investigation: Investigation): unknown[] {
-  const { title, drawn, locks, hidden, strayLimit, fits, graphs, stretches, ...sources } = investigation
+  const {
+    title,
+    drawn,
+    locks,
+    hidden,
+    strayLimit,
+    fits,
+    graphs,
+    stretches,
+    calculations,
+    tolerance,
+    ...sources
+  } = investigation
   // A known motion gives the scale by a stretch of a graph.
   const isScaled = Object.keys(investigation.knownMotions).length > 0
   return [...Object.values(sources), ...(isScaled ? [graphs, stretches] : [])]

@@ -1,4 +1,5 @@
 export * from './bodies.ts'
+export * from './calculations.ts'
 export * from './calibration.ts'
 export * from './footage.ts'
 export * from './graphs.ts'

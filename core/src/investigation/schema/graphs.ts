@@ -1,4 +1,4 @@
-import { array, lazy, number, object, type Schema, string } from 'yup'
+import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
 import {
   type Against,
   DERIVATIVE_IDS,
@@ -180,16 +180,27 @@ const AGAINST: Record<Against['kind'], Schema> = {
   reading: object({ kind: string(), fit: uuid(), reading: text(40), factor: finite() }),
 }
 
-const expected = object({
-  reading: text(40),
-  against: lazy((value: unknown) => {
-    if (value === null) return object().nullable().defined()
+const against = () =>
+  lazy((value: unknown): Schema => {
+    if (value === null) return mixed().nullable().defined()
     const kind = isPlainObject(value) ? String(value.kind) : ''
-    return Object.hasOwn(AGAINST, kind)
-      ? (AGAINST[kind as Against['kind']] as ReturnType<typeof object>).noUnknown().strict().required()
-      : object({ kind: string().required().oneOf(Object.keys(AGAINST)) })
-  }),
+    if (!Object.hasOwn(AGAINST, kind))
+      return object({ kind: string().required().oneOf(Object.keys(AGAINST)) })
+    return (AGAINST[kind as Against['kind']] as ReturnType<typeof object>).noUnknown().strict().required()
+  })
+
+const expected = object({ reading: text(40), against: against() })
+
+export const calculation = object({
+  order: finite(),
+  symbol: title(20),
+  name: text(120),
+  expression: text(MOST_FREE_FORM),
+  unit: text(40),
+  against: against(),
 })
+  .noUnknown()
+  .strict()
 
 export const fit = object({
   order: finite(),

@@ -5,7 +5,7 @@ import { body } from './bodies.ts'
 import { axes, camera, knownMotion, lens, lock, plane, probe, reference } from './calibration.ts'
 import { byId, finite, flag, MOST_FRAMES, seconds, title, uuid, whole } from './fields.ts'
 import { footage, orientation, timing } from './footage.ts'
-import { constant, derivation, fit, graph, ownQuantity, stretch } from './graphs.ts'
+import { calculation, constant, derivation, fit, graph, ownQuantity, stretch } from './graphs.ts'
 
 const investigation = object({
   version: whole(DOCUMENT_VERSION, DOCUMENT_VERSION),
@@ -57,6 +57,8 @@ const investigation = object({
   graphs: byId(graph),
   stretches: byId(stretch),
   fits: byId(fit),
+  calculations: byId(calculation),
+  tolerance: number().strict().min(0).max(100).nullable().defined(),
 })
   .noUnknown()
   .strict()

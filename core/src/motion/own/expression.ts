@@ -114,7 +114,7 @@ const DOUBLE: Record<
 }
 
 /** Functions that can stand in an expression. */
-export const FUNCTIONS: readonly string[] = [...Object.keys(SINGLE), ...Object.keys(DOUBLE)]
+export const FUNCTIONS: readonly string[] = [...Object.keys(SINGLE), ...Object.keys(DOUBLE), 'mean']
 
 /**
  * Understands an expression of numbers, names, + − * / ^, parentheses and the functions above (the parser is mathjs's;
@@ -136,6 +136,19 @@ export function readExpression(text: string): Expression {
     at: (values) => root.at(values),
     dimension: (of) => guarded(() => root.sized(of)),
   }
+}
+
+/**
+ * TeX of an expression, with each of its names as it is given.
+ *
+ * @throws ExpressionError where it can't be read
+ */
+export function expressionTex(text: string, of: (name: string) => string): string {
+  const node = guarded(() => parsed(text))
+  return node.toTex({
+    handler: (one: Node) =>
+      one.type === 'SymbolNode' && !Object.hasOwn(NAMED_NUMBERS, one.name!) ? of(one.name!) : undefined,
+  })
 }
 
 /** What is too deeply nested is refused like anything else. */
@@ -293,8 +306,15 @@ function power(a: Part, b: Part, fixed: number | null): Part {
   }
 }
 
+/** The mean of any number of alike things. */
+function meanOf(args: Part[]): Part {
+  const sum = args.reduce((one, other) => operator('add', [one, other]))
+  return operator('divide', [sum, number(args.length)])
+}
+
 function call(name: string, args: Part[]): Part {
   if (name === 'pow' && args.length === 2) return operator('pow', args)
+  if (name === 'mean' && args.length > 0) return meanOf(args)
   const single = Object.hasOwn(SINGLE, name) ? SINGLE[name] : undefined
   const double = Object.hasOwn(DOUBLE, name) ? DOUBLE[name] : undefined
   if (!single && !double)

@@ -1,4 +1,11 @@
-import { doubtsOf, type ExpectedValue, explain, type Suspect } from '@apokinema/core/fitting'
+import {
+  doubtsOf,
+  type ExpectedValue,
+  explain,
+  type NamedReading,
+  namedReadings,
+  type Suspect,
+} from '@apokinema/core/fitting'
 import { edits } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { Check, CircleHelp, X } from 'lucide-react'
@@ -8,7 +15,6 @@ import { Fold } from '../../common/Fold.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import type { ShownFit } from './fits.ts'
-import { type NamedReading, readingsOf } from './ReadingBox.tsx'
 
 const SUPPORT = {
   for: { icon: Check, colour: '#8A5A00', says: 'the data speak for it' },
@@ -50,7 +56,7 @@ function Suspects({
     () =>
       explain({
         ...{ investigation, fits: all, columns, range, settings, reading },
-        again: (fits) => readingsOf(fits).find(({ id }) => id === reading.id),
+        again: (fits) => namedReadings(fits).find(({ id }) => id === reading.id),
         expected: { value, error },
         doubts: doubtsOf(all, columns, range, settings),
       }),

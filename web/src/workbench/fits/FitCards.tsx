@@ -7,6 +7,7 @@ import { Fold } from '../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
+import { Calculations } from '../calculations/Calculations.tsx'
 import { SymbolText } from '../graphs/SymbolText.tsx'
 import { seeTimes } from '../graphs/timeView.ts'
 import { Marker } from '../Marker.tsx'
@@ -53,6 +54,7 @@ export function FitCards({ tableOf }: { tableOf: TableOfBody }) {
           />
         ) : null
       })}
+      {fits.length > 0 && <Calculations />}
       <SuggestWindow tableOf={(graph) => tableOf(graph, graph.body)} />
     </AllFits>
   )

@@ -1,59 +1,27 @@
 import {
   type ColumnFit,
-  type ErrorSource,
   type Estimate,
   halfWidth,
-  type Reading,
-  shares,
+  type NamedReading,
+  namedReadings,
   throwPath,
-  throwReadings,
 } from '@apokinema/core/fitting'
 import { edits, type Fit } from '@apokinema/core/investigation'
-import { measurement, metresWithin, parseUnit, significant, withUnit } from '@apokinema/core/units'
-import { Box, Flex, Grid, Text } from '@chakra-ui/react'
+import { measurement, metresWithin, significant, withUnit } from '@apokinema/core/units'
+import { Box, Grid, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
+import { Budget } from './Budget.tsx'
 import { Compared } from './Compared.tsx'
 import { Formula } from './Formula.tsx'
 import type { ShownFit } from './fits.ts'
-
-const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
-  marks: { name: 'marks', colour: '#0F5C5C' },
-  placing: { name: 'ends of the reference', colour: '#6FA9A4' },
-  length: { name: 'length of the reference', colour: '#C3D3CF' },
-  depth: { name: 'depth of the reference', colour: '#A08F5C' },
-  disagreement: { name: 'references that disagree', colour: '#B4654A' },
-  motion: { name: 'known motion', colour: '#7A69A0' },
-  camera: { name: 'landmarks', colour: '#5C7FA3' },
-  timing: { name: 'clock', colour: '#8C8879' },
-  stated: { name: 'stated values', colour: '#9A7B8F' },
-}
-
-/** A reading of a fit with what it is chosen by, among those of all columns that are fitted together. */
-export interface NamedReading extends Reading {
-  id: string
-}
-
-/** Everything that a fit says, the reading that it is fitted for first. */
-export function readingsOf(all: readonly ColumnFit[]): NamedReading[] {
-  const accelerated = all.findIndex(({ model }) => model.id === 'uniform-acceleration')
-  const first = Math.max(0, accelerated)
-  const ordered = [all[first], ...all.filter((_, m) => m !== first)]
-  const own = ordered.flatMap(({ member, quantity, readings }) =>
-    readings.map((reading): NamedReading => {
-      const named = all.length > 1 ? `${reading.name}, ${quantity.symbol}${quantity.subscript}` : reading.name
-      return { ...reading, name: named, id: member === 0 ? reading.key : `${member}:${reading.key}` }
-    }),
-  )
-  return [...own, ...throwReadings(all).map((reading) => ({ ...reading, id: reading.key }))]
-}
 
 /** What a fit says in words and numbers, beside what is expected, and what its error is made of. */
 export function ReadingBox({ shown, fit }: { shown: ShownFit; fit: ColumnFit }) {
   const session = useSession()
   const { id, settings, all } = shown
-  const readings = readingsOf(all)
+  const readings = namedReadings(all)
   const compared = readings.find((one) => one.id === settings.expected?.reading) ?? readings[0]
   const [reading, ...others] = [compared, ...readings.filter((one) => one !== compared)]
   const wide = halfWidth(reading)
@@ -145,51 +113,6 @@ function inG({ value, error, unit }: Estimate): string | null {
   return measurement(value / g, error / g, 'g')
 }
 
-/** How much of the error comes from where, as shares of its variance. */
-function Budget({ reading }: { reading: Estimate }) {
-  const parts = shares(reading).sort((a, b) => b.share - a.share)
-  if (parts.length === 0) return null
-  const [largest] = parts
-  return (
-    <Box marginTop="2" data-budget>
-      <Flex height="7px" borderRadius="3px" overflow="hidden" aria-hidden>
-        {parts.map(({ source, share }) => (
-          <Box key={source} width={`${100 * share}%`} bg={SOURCES[source].colour} />
-        ))}
-      </Flex>
-      <Text fontSize="13px" color="ink.muted" marginTop="1">
-        Of the error:{' '}
-        {parts
-          .filter(({ share }) => share >= 0.005)
-          .map(({ source, share }, i) => (
-            <span key={source}>
-              {i > 0 && ', '}
-              {SOURCES[source].name}{' '}
-              <span style={{ whiteSpace: 'nowrap' }}>{withUnit(String(Math.round(100 * share)), '%')}</span>
-            </span>
-          ))}
-        . {largest.share > MOST && ADVICE[largest.source]}
-      </Text>
-    </Box>
-  )
-}
-
-/** From such a share on one source is the one to improve. */
-const MOST = 0.5
-
-/** What would make an error smaller. */
-const ADVICE: Record<ErrorSource, string> = {
-  marks: 'More marks, or marks set more carefully, would help most.',
-  placing: 'Placing the ends of the reference again, at a large zoom, would help most.',
-  length: 'Measuring the reference itself more closely would help most.',
-  depth: 'A reference in the plane of the motion would help most.',
-  disagreement: 'Finding out why the references disagree would help most.',
-  motion: 'Knowing that motion more closely would help most.',
-  camera: 'More landmarks, or a camera that stands still, would help most.',
-  timing: 'A clip whose clock is better known would help most.',
-  stated: 'Knowing masses and constants more closely would help most.',
-}
-
 /** Where lengths are in pixels: what moves in a known way gives the scale. */
 function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
   const session = useSession()
@@ -225,6 +148,3 @@ function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
     </Box>
   )
 }
-
-/** How many of the SI's a unit is; 1 for what has none. */
-export const unitFactor = (unit: string) => parseUnit(unit)?.factor ?? 1

@@ -1,0 +1,201 @@
+import {
+  covarianceOf,
+  type ErrorPart,
+  type ErrorSource,
+  type Estimate,
+  estimate,
+  type ReadingSway,
+} from '../fitting/index.ts'
+import { type Calculation, type Investigation, inOrder } from '../investigation/index.ts'
+import {
+  areAlike,
+  type Expression,
+  ExpressionError,
+  expressionTex,
+  readExpression,
+  Sway,
+} from '../motion/index.ts'
+import { leastSquares } from '../regression/index.ts'
+import { type Dimension, parseUnit, rounded, unitOf } from '../units/index.ts'
+import { type KnownValue, swayTimes } from './known.ts'
+
+/** A calculation as it came out. */
+export interface Calculated extends Estimate {
+  /** Its formula in TeX, with names and with the numbers in place. */
+  formula: string
+  numbers: string
+  sway: () => ReadingSway
+}
+
+/** A calculation with its result, or why there is none. */
+export interface ShownCalculation {
+  id: string
+  calculation: Calculation
+  result: Calculated | null
+  trouble: string | null
+}
+
+/** Independent of what else stands in the sheet: an error of many marks is known as well as if it had been stated. */
+const KNOWN = Number.POSITIVE_INFINITY
+
+/**
+ * All calculations of an investigation, in order, with errors that know what their numbers have in common: shared marks,
+ * scale, clock and masses (first-order propagation with covariances, JCGM 100:2008, 5.2.2).
+ */
+export function calculateAll(investigation: Investigation, known: readonly KnownValue[]): ShownCalculation[] {
+  const calculations = inOrder(investigation.calculations)
+  return calculations.map(([id, calculation]) => {
+    try {
+      return {
+        id,
+        calculation,
+        result: evaluated(calculation, calculations, known, [id]).result,
+        trouble: null,
+      }
+    } catch (error) {
+      if (error instanceof ExpressionError) return { id, calculation, result: null, trouble: error.message }
+      throw error
+    }
+  })
+}
+
+/** What would become of a calculation that is being written: why it can't be worked out; null where it can. */
+export function calculationTrouble(
+  investigation: Investigation,
+  known: readonly KnownValue[],
+  id: string,
+  calculation: Calculation,
+): string | null {
+  const changed = { ...investigation.calculations, [id]: calculation }
+  const [found] = calculateAll({ ...investigation, calculations: changed }, known).filter(
+    (one) => one.id === id,
+  )
+  return found.trouble
+}
+
+type Entry = readonly [string, Calculation]
+
+/** @param within calculations that are being worked out, outermost first */
+function evaluated(
+  calculation: Calculation,
+  all: readonly Entry[],
+  known: readonly KnownValue[],
+  within: readonly string[],
+): { result: Calculated; dimension: Dimension; factor: number } {
+  const weighted = /^\s*weighted\s*\((.*)\)\s*$/s.exec(calculation.expression)
+  const text = weighted ? weighted[1].split(',').join(' + ') : calculation.expression
+  const expression = readExpression(text)
+  const numbers = expression.names.map((name) => numberCalled(name, all, known, within))
+  const found = expression.dimension(numbers.map(({ dimension }) => dimension))
+  const stated = parseUnit(calculation.unit)
+  if (!stated) throw new ExpressionError(`“${calculation.unit}” is no unit that is known here.`)
+  const isStated = calculation.unit.trim() !== ''
+  if (isStated && !areAlike(stated.dimension, found))
+    throw new ExpressionError(
+      `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${calculation.unit.trim()}.`,
+    )
+  const factor = isStated ? stated.factor : 1
+  const sways = numbers.map(({ sway }) => sway())
+  const { value, slopes } = weighted
+    ? weightedMean(expression, numbers, sways)
+    : expression.at(numbers.map((number) => number.value))
+  if (!Number.isFinite(value)) throw new ExpressionError('It has no value: it divides by zero, or the like.')
+  const sway = swayOfSum(
+    sways,
+    slopes.map((slope) => slope / factor),
+  )
+  const unit = isStated ? calculation.unit.trim() : unitOf(found, 'm')
+  const tex = (of: (number: KnownValue) => string) =>
+    expressionTex(text, (name) => of(numbers[expression.names.indexOf(name)]))
+  const result = {
+    ...estimate(value / factor, unit, partsOf(sway)),
+    formula: weighted
+      ? `\\mathrm{weighted}\\left(${expression.names.map(nameTex).join(', ')}\\right)`
+      : tex(({ name }) => nameTex(name)),
+    numbers: weighted
+      ? expression.names
+          .map((_, i) => `${Number(slopes[i].toPrecision(3))}\\cdot ${numberOf(numbers[i])}`)
+          .join(' + ')
+      : tex(numberOf),
+    sway: () => sway,
+  }
+  return { result, dimension: found, factor }
+}
+
+/** A name in TeX: what stands behind its first low line below it. */
+export function nameTex(name: string): string {
+  const [first, ...below] = name.split('_')
+  const upright = (text: string) => (text.length > 1 ? `\\mathrm{${text}}` : text)
+  return below.length > 0 ? `${upright(first)}_{${upright(below.join('\\,'))}}` : upright(first)
+}
+
+/** A number as it stands in a formula: rounded as its error asks for, in the unit in which it is known. */
+function numberOf({ value, error, factor }: KnownValue): string {
+  const written = rounded(value / factor, error / factor)
+    .replaceAll('−', '-')
+    .replaceAll('\u2009', '\\,')
+  return written.startsWith('-') ? `(${written})` : written
+}
+
+function numberCalled(
+  name: string,
+  all: readonly Entry[],
+  known: readonly KnownValue[],
+  within: readonly string[],
+): KnownValue {
+  const [id, other] = all.find(([, { symbol }]) => symbol === name) ?? []
+  if (id !== undefined && other) {
+    if (within.includes(id)) throw new ExpressionError(`“${name}” is worked out from itself.`)
+    const { result, dimension, factor } = evaluated(other, all, known, [...within, id])
+    return {
+      ...{ name, what: other.name, dimension, unit: result.unit, factor },
+      value: result.value * factor,
+      error: result.error * factor,
+      sway: () => swayTimes(result.sway(), factor),
+    }
+  }
+  const number = known.find((one) => one.name === name)
+  if (!number) throw new ExpressionError(`There is nothing called “${name.slice(0, 40)}”.`)
+  return number
+}
+
+function swayOfSum(sways: readonly ReadingSway[], slopes: readonly number[]): ReadingSway {
+  const marks = new Sway()
+  const common = new Map<string, { source: ErrorSource; by: number }>()
+  sways.forEach((one, i) => {
+    one.marks.each((error, by) => {
+      marks.add(error, slopes[i] * by)
+    })
+    for (const [key, { source, by }] of one.common)
+      common.set(key, { source, by: (common.get(key)?.by ?? 0) + slopes[i] * by })
+  })
+  return { marks, common }
+}
+
+function partsOf({ marks, common }: ReadingSway): ErrorPart[] {
+  const bySource = new Map<ErrorSource, number>([['marks', marks.size()]])
+  for (const { source, by } of common.values())
+    bySource.set(source, Math.hypot(bySource.get(source) ?? 0, by))
+  return [...bySource].flatMap(([source, error]) => (error > 0 ? [{ source, error, freedom: KNOWN }] : []))
+}
+
+/**
+ * The mean of numbers in which those that are better known count for more, by the inverse of their covariance (Aitken
+ * 1936): it is the mean whose variance is least.
+ *
+ * @throws ExpressionError where something else than names stands in it
+ */
+function weightedMean(
+  { names }: Expression,
+  numbers: readonly KnownValue[],
+  sways: readonly ReadingSway[],
+): { value: number; slopes: number[] } {
+  if (names.length < 2) throw new ExpressionError('A weighted mean takes several names, one after the other.')
+  const covariance = sways.map((a) => Float64Array.from(sways, (b) => covarianceOf(a, b)))
+  if (covariance.some((row, i) => !(row[i] > 0)))
+    throw new ExpressionError('A weighted mean takes numbers whose errors are known.')
+  const { parameters } = leastSquares(covariance, new Float64Array(names.length).fill(1))
+  const sum = parameters.reduce((all, one) => all + one, 0)
+  const slopes = Array.from(parameters, (one) => one / sum)
+  return { value: slopes.reduce((all, slope, i) => all + slope * numbers[i].value, 0), slopes }
+}

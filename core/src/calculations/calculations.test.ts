@@ -1,0 +1,151 @@
+import { describe, expect, it } from 'vitest'
+import { covarianceOf, fitColumn } from '../fitting/index.ts'
+import { type Calculation, edit, edits, type Investigation } from '../investigation/index.ts'
+import { motionTable } from '../motion/index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
+import { THROWN, thrown } from '../testing/thrown.ts'
+import { calculateAll, calculationTrouble, knownValues } from './index.ts'
+
+const ID = (number: number) => `00000000-0000-4000-8000-0000000000a${number}`
+const plain = (symbol: string, expression: string, unit = ''): Omit<Calculation, 'order'> => ({
+  ...{ symbol, expression, unit, name: symbol, against: null },
+})
+
+/** Marks as a hand sets them, with the same reference length for all. */
+function marked(seed: number): Investigation {
+  const normal = normalSource(randomSource(seed))
+  return edit(
+    thrown({ frames: 40, place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }) }),
+    (draft) => {
+      for (const reference of Object.values(draft.references)) reference.lengthError = 0.02
+      draft.freeFall = { value: 9.81, error: 0.01 }
+    },
+  ).document
+}
+
+/** What calculations come to, with the acceleration along y as a_1 and the velocity along x as v_2. */
+function worked(investigation: Investigation, ...calculations: Omit<Calculation, 'order'>[]) {
+  const document = edit(investigation, (draft) => {
+    calculations.forEach((one, i) => {
+      edits.setCalculation(ID(i), one)(draft)
+    })
+  }).document
+  const table = motionTable(document, THROWN.body)
+  const range = { from: 0, to: 1000 }
+  const a = fitColumn(table, 'y', range, { model: 'uniform-acceleration' })
+  const v = fitColumn(table, 'x', range, { model: 'uniform' })
+  const known = knownValues(document, [
+    { number: 1, fits: [[a]] },
+    { number: 2, fits: [[v]] },
+  ])
+  return { a, v, known, document, shown: calculateAll(document, known) }
+}
+
+describe('calculations', () => {
+  it('go with the errors of what they are made of, as the rule for products of independent numbers says', () => {
+    const { a, shown } = worked(marked(1), plain('k', 'a_1/g'))
+    const { result } = shown[0]
+    expect(result!.value).toBeCloseTo(a.reading.value / 9.81, 12)
+    const relative = Math.hypot(a.reading.error / a.reading.value, 0.01 / 9.81)
+    expect(result!.error).toBeCloseTo(Math.abs(result!.value) * relative, 9)
+    expect(result!.unit).toBe('')
+  })
+
+  it('know that two readings rest on the same scale: their ratio does not depend on it', () => {
+    const { a, v, shown } = worked(marked(2), plain('k', 'a_1/v_2'), plain('d', 'a_1 - a_1'))
+    const marks = ({ parts }: typeof a.reading) => parts.find(({ source }) => source === 'marks')!.error
+    const byMarks = Math.hypot(marks(a.reading) / a.reading.value, marks(v.reading) / v.reading.value)
+    const [ratio, nothing] = shown.map(({ result }) => result!)
+    // The scale's 1.4 % is in both, and the clock's error is next to nothing here.
+    expect(ratio.error / Math.abs(ratio.value)).toBeCloseTo(byMarks, 4)
+    expect([nothing.value, nothing.error]).toEqual([0, 0])
+  })
+
+  it('state an error that is the spread over 1000 repeats: of the ratio of two readings of the same marks', () => {
+    const found: number[] = []
+    let stated = 0
+    for (let repeat = 0; repeat < 1000; repeat++) {
+      const normal = normalSource(randomSource(1000 + repeat))
+      const document = thrown({
+        frames: 24,
+        place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
+      })
+      const table = motionTable(document, THROWN.body)
+      const first = fitColumn(table, 'y', { from: 0, to: 15 }, { model: 'uniform-acceleration' })
+      // Half of the marks are in both.
+      const second = fitColumn(table, 'vy', { from: 8, to: 23 }, { model: 'uniform-acceleration' })
+      const sheet = edit(document, edits.setCalculation(ID(1), plain('q', 'a_1/a_2'))).document
+      const known = knownValues(sheet, [
+        { number: 1, fits: [[first]] },
+        { number: 2, fits: [[second]] },
+      ])
+      const { result } = calculateAll(sheet, known)[0]
+      found.push(result!.value)
+      stated += result!.error / 1000
+    }
+    const mean = found.reduce((sum, value) => sum + value / 1000, 0)
+    const spread = Math.sqrt(found.reduce((sum, value) => sum + (value - mean) ** 2, 0) / 999)
+    expect(Math.abs(stated / spread - 1)).toBeLessThan(0.08)
+  })
+
+  it('stand on each other, in any order, and say where they go round', () => {
+    const { shown } = worked(
+      marked(3),
+      plain('twice', '2*once'),
+      plain('once', 'a_1', 'cm/s^2'),
+      plain('p', 'q'),
+      plain('q', 'p + 1'),
+    )
+    expect(shown[0].result!.value).toBeCloseTo(2 * shown[1].result!.value * 0.01, 9)
+    expect(shown[1].result!.unit).toBe('cm/s^2')
+    expect([shown[2].trouble, shown[3].trouble]).toEqual([
+      '“p” is worked out from itself.',
+      '“q” is worked out from itself.',
+    ])
+  })
+
+  it('weigh a mean by how well each is known, and take a plain one as well', () => {
+    const { a, shown } = worked(
+      edit(marked(4), edits.setConstant(ID(9), { name: 'a_lamp', value: -9.9, error: 0.3, unit: 'm/s^2' }))
+        .document,
+      plain('w', 'weighted(a_1, a_lamp)'),
+      plain('n', 'mean(a_1, a_lamp)'),
+    )
+    const weights = [1 / a.reading.error ** 2, 1 / 0.3 ** 2]
+    const expected = (weights[0] * a.reading.value + weights[1] * -9.9) / (weights[0] + weights[1])
+    expect(shown[0].result!.value).toBeCloseTo(expected, 9)
+    expect(shown[0].result!.error).toBeCloseTo(1 / Math.sqrt(weights[0] + weights[1]), 9)
+    expect(shown[1].result!.value).toBeCloseTo((a.reading.value - 9.9) / 2, 12)
+  })
+
+  it.each([
+    ['a_1 + v_2', '', /different units/],
+    ['a_1', 'm', /which is not m/],
+    ['a_1/(v_2 - v_2)', '', /divides by zero/],
+    ['nothing_3', '', /nothing called/],
+    ['a_1 *', '', /can’t be read/],
+    ['weighted(a_1)', '', /several names/],
+    ['a_1', 'furlongs', /no unit/],
+  ])('say what is wrong: %s', (expression, unit, words) => {
+    const { document, known } = worked(marked(5))
+    const trouble = calculationTrouble(document, known, ID(0), {
+      order: 0,
+      ...plain('x', expression, unit),
+    })
+    expect(trouble).toMatch(words)
+  })
+
+  it('are shown with their formula and with the numbers in place', () => {
+    const { shown } = worked(marked(6), plain('k', '-a_1/g'))
+    expect(shown[0].result!.formula).toContain('a_{1}')
+    expect(shown[0].result!.numbers).toMatch(/9\.\d+/)
+    expect(shown[0].result!.numbers).toContain('9.81')
+  })
+})
+
+describe('the covariance of two readings', () => {
+  it('is the variance of a reading with itself', () => {
+    const { reading } = worked(marked(7)).a
+    expect(covarianceOf(reading.sway(), reading.sway()) / reading.error ** 2).toBeCloseTo(1, 6)
+  })
+})

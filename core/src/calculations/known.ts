@@ -1,0 +1,120 @@
+import {
+  type ColumnFit,
+  type ErrorSource,
+  type NamedReading,
+  namedReadings,
+  type ReadingSway,
+} from '../fitting/index.ts'
+import { type Investigation, inOrder } from '../investigation/index.ts'
+import { asName, commonError, knownNumbers, Sway } from '../motion/index.ts'
+import { type Dimension, parseUnit } from '../units/index.ts'
+
+/** A number that calculations can use, in SI, with what its error has in common with others. */
+export interface KnownValue {
+  name: string
+  /** What it is, for the list of names. */
+  what: string
+  value: number
+  error: number
+  dimension: Dimension
+  /** Unit in which it is known, and how many of the SI's that is. */
+  unit: string
+  factor: number
+  sway: () => ReadingSway
+}
+
+/** Fits of one stretch, in the order in which they stand on it. */
+export interface StretchFits {
+  number: number
+  fits: readonly (readonly ColumnFit[])[]
+}
+
+const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
+const LETTERS = 'abcdefghijklmnopqrstuvwxyz'
+
+/** A number by itself: its error is shared with nothing but the same number. */
+function alone(
+  name: string,
+  what: string,
+  { value, error, dimension, unit }: { value: number; error: number; dimension: Dimension; unit: string },
+  key: string,
+  source: ErrorSource = 'stated',
+): KnownValue {
+  return {
+    ...{ name, what, value, error, dimension, unit, factor: parseUnit(unit)?.factor ?? 1 },
+    sway: () => ({ marks: new Sway(), common: new Map([[key, { source, by: error }]]) }),
+  }
+}
+
+/**
+ * Every number that calculations of an investigation can use: readings of its fits, such as a_1 for the acceleration of
+ * stretch 1, constants, references, probes, masses, and g.
+ */
+export function knownValues(investigation: Investigation, stretches: readonly StretchFits[]): KnownValue[] {
+  const readings = stretches.flatMap(({ number, fits }) =>
+    fits.flatMap((all, i) => {
+      const behind = `_${number}${fits.length > 1 ? (LETTERS[i] ?? i) : ''}`
+      const taken = new Set<string>()
+      return namedReadings(all).map((reading) => {
+        const name = nameOf(reading, behind, taken)
+        return ofReading(name, `stretch ${number}: ${reading.name}`, reading)
+      })
+    }),
+  )
+  const { freeFall } = investigation
+  const masses = inOrder(investigation.bodies).flatMap(([, { mass, name }], number) =>
+    mass
+      ? [
+          alone(
+            `m_${asName(name)}`,
+            `mass of ${name}`,
+            { ...mass, dimension: { ...PURE, mass: 1 }, unit: 'kg' },
+            `stated ${commonError.mass(number)}`,
+          ),
+        ]
+      : [],
+  )
+  return [
+    ...readings,
+    ...knownNumbers(investigation).map((number) =>
+      alone(number.name, number.what, number, `stated ${commonError.named(number.name)}`),
+    ),
+    ...masses,
+    alone(
+      'g',
+      'acceleration of free fall',
+      { ...freeFall, dimension: { ...PURE, length: 1, time: -2 }, unit: 'm/s²' },
+      `stated ${commonError.freeFall}`,
+    ),
+  ]
+}
+
+/** A name that can stand in an expression, other than those before it. */
+function nameOf({ symbol, subscript, id }: NamedReading, behind: string, taken: Set<string>): string {
+  const plain = asName(`${symbol}${subscript}`.replace('∞', 'inf').replace('½', 'half'))
+  const name = taken.has(plain) ? `${plain}_${asName(id)}` : plain
+  taken.add(name)
+  return name + behind
+}
+
+function ofReading(name: string, what: string, reading: NamedReading): KnownValue {
+  const { dimension, factor } = parseUnit(reading.unit) ?? { dimension: PURE, factor: 1 }
+  return {
+    ...{ name, what, dimension, factor, unit: reading.unit },
+    value: factor * reading.value,
+    error: factor * reading.error,
+    sway: () => swayTimes(reading.sway(), factor),
+  }
+}
+
+/** How so many times a number goes with its errors. */
+export function swayTimes({ marks, common }: ReadingSway, times: number): ReadingSway {
+  const scaled = new Sway()
+  marks.each((error, by) => {
+    scaled.add(error, times * by)
+  })
+  return {
+    marks: scaled,
+    common: new Map([...common].map(([key, { source, by }]) => [key, { source, by: times * by }])),
+  }
+}

@@ -1,0 +1,47 @@
+import { expectedByExpression } from '@apokinema/core/fitting'
+import type { Against } from '@apokinema/core/investigation'
+import { ExpressionError } from '@apokinema/core/motion'
+import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { expectedText, unitFactor } from './comparisonText.ts'
+
+/** What is expected, to be typed: a number, a number ± its error, or an expression. */
+export function ExpectedField({
+  unit,
+  against,
+  set,
+}: {
+  unit: string
+  against: Against | null
+  set: (against: Against | null) => void
+}) {
+  const investigation = useInvestigation()
+  const factor = unitFactor(unit)
+  return (
+    <TextField
+      label={`Expected${unit && `, ${unit}`}`}
+      value={expectedText(against, factor)}
+      placeholder={against ? 'another reading' : 'none'}
+      title="A number, a number ± its error, or an expression such as sqrt(g/L)"
+      onCommit={(text) => {
+        if (text === '') {
+          set(null)
+          return null
+        }
+        const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
+        if (value !== null && error !== null && error >= 0) {
+          set({ kind: 'value', value: value * factor, error: error * factor, label: '' })
+          return null
+        }
+        try {
+          expectedByExpression(investigation, text, unit)
+        } catch (trouble) {
+          if (trouble instanceof ExpressionError) return trouble.message
+          throw trouble
+        }
+        set({ kind: 'expression', expression: text })
+        return null
+      }}
+    />
+  )
+}
