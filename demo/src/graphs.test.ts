@@ -46,7 +46,12 @@ function drawn(graph: Graph, style: GraphStyle = STYLE) {
     ),
   }
   const extras = {
-    curves: [{ from: 0.2, to: 0.9, valueAt: (t: number) => 20 - 60 * t }],
+    curves: [
+      [
+        { x: 0.2, y: 8 },
+        { x: 0.9, y: -34 },
+      ],
+    ],
     notes: [{ x: points[20].x, y: points[20].y, text: 'here & now' }],
     names: Object.fromEntries(Object.entries(investigation.bodies).map(([id, { name }]) => [id, name])),
   }

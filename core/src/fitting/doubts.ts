@@ -1,8 +1,11 @@
 import type { Range } from '../motion/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { significant, withUnit } from '../units/index.ts'
-import { type ColumnFit, type FitSettings, type Fitted, fitColumns, type Reading } from './fitColumn.ts'
+import type { ColumnFit, FitSettings, Reading } from './fitColumn.ts'
 import { runsTest } from './judged.ts'
+
+/** Makes a fit of the points of another range. Throws where these can't carry it. */
+export type Refit = (range: Range) => ColumnFit[]
 
 /** Something about a fit that a careful person would look at. */
 export interface Doubt {
@@ -28,10 +31,11 @@ const MOST_CHI = 4
  * chance, a point that bends it, too few points or too short a time.
  *
  * @param fits of all columns that are fitted together; the first one is judged
+ * @param refit the same fit of the points of another range
  */
 export function doubtsOf(
   fits: readonly ColumnFit[],
-  columns: readonly Fitted[],
+  refit: Refit,
   range: Range,
   settings: FitSettings,
 ): Doubt[] {
@@ -42,7 +46,7 @@ export function doubtsOf(
       kind: 'break',
       text: 'The motion breaks within this stretch: no single motion goes through all of it. End the stretch before the break, and fit the other side by itself.',
     })
-  const stray = strayOf(fit, columns, range, settings)
+  const stray = strayOf(fit, refit, range, settings)
   if (stray) doubts.push(stray)
   const runs = runsTest(whiteOf(fit))
   if (!stray && runs && runs.probability < UNLIKELY)
@@ -89,12 +93,7 @@ const hasPositionLaw = ({ model, quantity, isAngle }: ColumnFit) =>
   }) !== null
 
 /** The point that lies so far off that it is not one of the scatter, with what the fit says without it. */
-function strayOf(
-  fit: ColumnFit,
-  columns: readonly Fitted[],
-  range: Range,
-  settings: FitSettings,
-): Doubt | null {
+function strayOf(fit: ColumnFit, refit: Refit, range: Range, settings: FitSettings): Doubt | null {
   // Of what is derived one mark spoils several points: which one is told by positions.
   if (fit.points < FEWEST_FOR_FAR || (fit.order !== null && fit.order > 0) || settings.robust === 'bisquare')
     return null
@@ -105,7 +104,7 @@ function strayOf(
   const { frame, value } = fit.residuals[worst]
   const without = { ...range, without: { ...range.without, [frame]: true as const } }
   try {
-    const [{ reading }] = fitColumns(columns, without, settings)
+    const [{ reading }] = refit(without)
     const off = withUnit(significant(Math.abs(value), 2), fit.unit)
     return {
       kind: 'stray',

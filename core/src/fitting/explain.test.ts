@@ -22,7 +22,7 @@ function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
     reading: fits[0].reading,
     again: ([fit]) => fit.reading,
     expected: { value: -9.81, error: 0 },
-    doubts: doubtsOf(fits, columns, range, SETTINGS),
+    doubts: doubtsOf(fits, (other) => fitColumns(columns, other, SETTINGS), range, SETTINGS),
   })
 }
 

@@ -1,8 +1,9 @@
 import type { Fit } from '../investigation/index.ts'
-import { alongLine, type MotionTable, type QuantityInfo, type Range, Sway } from '../motion/index.ts'
+import { alongLine, type MotionTable, type QuantityInfo, type Range, type Sway } from '../motion/index.ts'
 import { FitError, product } from '../regression/index.ts'
-import { type Dimension, metresIn, rounded, unitOf } from '../units/index.ts'
-import { type ErrorPart, type ErrorSource, type Estimate, estimate } from './estimate.ts'
+import { type Dimension, metresIn, rounded } from '../units/index.ts'
+import { crossings, meeting } from './crossings.ts'
+import type { ErrorSource, Estimate } from './estimate.ts'
 import {
   type Exponents,
   type Law,
@@ -13,7 +14,9 @@ import {
   symbolTex,
 } from './models/index.ts'
 import { type FitSample, fitSample } from './sample.ts'
-import { type Solved, type SolvedMember, solve } from './solve.ts'
+import { type Solved, solve } from './solve.ts'
+import { slopeOf, Told } from './told.ts'
+import { type Sized, TIME, unitIn } from './unitIn.ts'
 
 /** What of a fit's settings decides how it comes out. */
 export type FitSettings = Pick<Fit, 'model'> &
@@ -91,6 +94,8 @@ export interface ColumnFit {
   /** Something that follows from the parameters of all columns, with its error. */
   estimate(of: (parameters: ArrayLike<number>) => number, unit: string): Estimate & Pick<Reading, 'sway'>
   valueAt(place: number): number
+  /** Places of the curve, where it is not told by what it stands against: once round. */
+  loop: { x: number; y: number }[] | null
   /** Standard error of the curve that comes from the marks. */
   errorAt(place: number): number
   /** Value and slope at any time, with their errors. */
@@ -98,13 +103,6 @@ export interface ColumnFit {
   /** Times at which it has some value, within as much again before and after the stretch, with the slopes there. */
   meets(level: number): { time: Estimate; slope: Estimate }[]
 }
-
-/** Of a parameter's standard error a step is so much, to see how a reading goes with it; and of its size at least so much. */
-const STEP = { ofError: 0.01, ofSize: 1e-6 }
-/** A share that is lost in differences. */
-const ROUNDED = 1e-8
-/** Places at which a curve is looked at to find where it meets a level. */
-const LOOKED_AT = 400
 
 /**
  * Fits a model to the points of a column between two frames. A derived column is fitted by generalised least squares
@@ -140,7 +138,7 @@ export function fitColumns(columns: readonly Fitted[], range: Range, settings: F
 
 const keyOf = ({ symbol, subscript }: LawParameter) => symbol + subscript
 
-interface FittedMember {
+export interface FittedMember {
   fitted: Fitted
   model: Model
   law: Law
@@ -148,6 +146,8 @@ interface FittedMember {
   column: { info: QuantityInfo; dimension: Dimension; unit: string }
   order: 0 | 1 | 2 | null
   isAngle: boolean
+  /** What it stands against. */
+  against: Sized & { symbol: string }
 }
 
 function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMember {
@@ -167,7 +167,7 @@ function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMe
     start: settings.start ?? {},
   })
   if (!law) throw new FitError(`${model.name} says nothing about this quantity.`)
-  return { fitted, model, law, sample, column, order, isAngle }
+  return { fitted, model, law, sample, column, order, isAngle, against: { ...TIME, symbol: 't' } }
 }
 
 /** Values of held parameters, by their place, in the table's units. */
@@ -188,8 +188,9 @@ function heldOf(
   )
 }
 
-function columnFit(
-  { fitted, model, law, sample, column, order, isAngle }: FittedMember,
+/** What is told of one column of a fit. */
+export function columnFit(
+  { fitted, model, law, sample, column, order, isAngle, against }: FittedMember,
   solved: Solved,
   told: Told,
   m: number,
@@ -198,7 +199,7 @@ function columnFit(
   const { table } = fitted
   const { parameters: found } = solved
   const member = solved.members[m]
-  const unitsOf = (exponents: Exponents | null) => unitIn(exponents, column, table)
+  const unitsOf = (exponents: Exponents | null) => unitIn(exponents, column, against, table.length)
   const shown = member.shown(found)
   const parameters = law.parameters.map((parameter, k): FittedParameter => {
     const { symbol, subscript, name, dimension, turns = false } = parameter
@@ -208,7 +209,8 @@ function columnFit(
     }
   })
   const { places, values, rows, frames } = sample
-  const where = { from: places[0], to: places[places.length - 1] }
+  // Along a path places go to and fro.
+  const where = { from: places.reduce((a, b) => Math.min(a, b)), to: places.reduce((a, b) => Math.max(a, b)) }
   const readings = law.readings.flatMap((reading): Reading[] => {
     const { key, name, symbol, subscript, dimension, isFrequency = false, of } = reading
     if (!Number.isFinite(of(shown, where))) return []
@@ -230,8 +232,8 @@ function columnFit(
   return {
     ...{ member: m, model, law, name: law.name ?? model.name, quantity: column.info, order, isAngle },
     ...{ parameters, readings, reading: readings[0], solved, unit: column.unit },
-    formula: law.formula(symbols, 't'),
-    numbers: law.formula(numbers, 't'),
+    formula: law.formula(symbols, against.symbol),
+    numbers: law.formula(numbers, against.symbol),
     points: values.length,
     freedom: solved.freedom,
     rmse: Math.sqrt(rss / values.length),
@@ -244,6 +246,7 @@ function columnFit(
     ...where,
     breaks: law.knowsBreaks ? 0 : sample.breaks.length,
     estimate: (of, unit) => told.reading(of, unit),
+    loop: null,
     valueAt,
     errorAt: (place) => told.spread((at) => member.valuesAt(at, [place])[0]),
     at: (place) => ({
@@ -254,210 +257,9 @@ function columnFit(
       crossings(valueAt, level, where).map((time) => {
         const again = (at: ArrayLike<number>) => meeting(member, at, level, time, where)
         return {
-          time: told.estimate(again, 's'),
+          time: told.estimate(again, against.unit),
           slope: told.estimate((at) => slopeOf(member, at, again(at), where), slopeUnit),
         }
       }),
   }
-}
-
-type Where = { from: number; to: number }
-type OfParameters = (parameters: ArrayLike<number>) => number
-
-/** Says how far what follows from a fit's parameters is known. */
-class Told {
-  /** How each error that all points share moves the parameters. */
-  private readonly moved: { key: string; source: ErrorSource; freedom: number; by: Float64Array }[]
-  private readonly steps: number[]
-
-  constructor(private readonly solved: Solved) {
-    this.moved = movedByShifts(solved)
-    this.steps = Array.from(solved.parameters, (value, k) => {
-      const error = Math.sqrt(solved.covariance[k][k])
-      const step = Math.max(Number.isFinite(error) ? STEP.ofError * error : 0, STEP.ofSize * Math.abs(value))
-      return step > 0 ? step : STEP.ofSize
-    })
-  }
-
-  /** How a number that follows from the parameters goes with each of them, by differences. */
-  private slopes(of: OfParameters, turns = false): Float64Array {
-    const { parameters } = this.solved
-    return Float64Array.from(parameters, (value, k) => {
-      const beside = (by: number) => {
-        const at = Float64Array.from(parameters)
-        at[k] = value + by
-        return of(at)
-      }
-      const difference = beside(this.steps[k]) - beside(-this.steps[k])
-      const jump = turns ? 2 * Math.PI * Math.round(difference / (2 * Math.PI)) : 0
-      return (difference - jump) / (2 * this.steps[k])
-    })
-  }
-
-  private spreadAlong(slopes: Float64Array): number {
-    const { covariance } = this.solved
-    const variance = slopes.reduce(
-      (sum, slope, k) => sum + (slope === 0 ? 0 : slope * product(covariance[k], slopes)),
-      0,
-    )
-    return Math.sqrt(Math.max(0, variance))
-  }
-
-  /** Its standard error that comes from the marks. */
-  spread(of: OfParameters): number {
-    return this.spreadAlong(this.slopes(of))
-  }
-
-  /** The same for what may be held against another reading. */
-  reading(of: OfParameters, unit: string): Estimate & Pick<Reading, 'sway'> {
-    return { ...this.estimate(of, unit), sway: () => this.swayOf(of) }
-  }
-
-  private swayOf(of: OfParameters): ReadingSway {
-    const { solved } = this
-    const slopes = this.slopes(of)
-    const marks = new Sway()
-    solved.pulledBy(slopes).forEach((weights, m) => {
-      const { sway } = solved.members[m].sample
-      weights.forEach((weight, i) => {
-        sway(i, weight * solved.widened, marks)
-      })
-    })
-    return {
-      marks,
-      common: new Map(this.moved.map(({ key, source, by }) => [key, { source, by: product(slopes, by) }])),
-    }
-  }
-
-  /** Its value with all parts of its error. */
-  estimate(of: OfParameters, unit: string, turns = false): Estimate {
-    const { parameters, freedom } = this.solved
-    const value = of(parameters)
-    const slopes = this.slopes(of, turns)
-    const parts: ErrorPart[] = [{ source: 'marks', error: this.spreadAlong(slopes), freedom }]
-    const beside = new Map<ErrorSource, ErrorPart>()
-    for (const { source, freedom: known, by } of this.moved) {
-      const error = Math.abs(product(slopes, by))
-      // What is only lost in rounding is no error.
-      const whole = slopes.reduce((sum, slope, k) => sum + Math.abs(slope * by[k]), 0)
-      if (!(error > ROUNDED * whole)) continue
-      const part = beside.get(source)
-      beside.set(source, {
-        ...{ source, error: Math.hypot(part?.error ?? 0, error) },
-        freedom: Math.min(part?.freedom ?? known, known),
-      })
-    }
-    return estimate(value, unit, [...parts, ...beside.values()])
-  }
-}
-
-/** How the parameters move with each error that points share, the same one in all columns at once. */
-function movedByShifts(
-  solved: Solved,
-): { key: string; source: ErrorSource; freedom: number; by: Float64Array }[] {
-  const { members, parameters } = solved
-  const keys = new Set(members.flatMap(({ sample }) => sample.shifts.map(({ key }) => key)))
-  return [...keys].map((key) => {
-    const shifts = members.map(({ sample }) => sample.shifts.find((shift) => shift.key === key))
-    const { source, freedom } = shifts.find((shift) => shift !== undefined)!
-    const changes = members.map((member, m) => {
-      const shift = shifts[m]
-      if (!shift) return new Float64Array(member.sample.values.length)
-      if (shift.stretch === 0) return shift.values
-      const { places } = member.sample
-      const where = { from: places[0], to: places[places.length - 1] }
-      const slopes = slopesAt(member, parameters, places, where)
-      return shift.values.map((by, i) => by - shift.stretch * places[i] * slopes[i])
-    })
-    return { key, source, freedom, by: solved.movedBy(changes) }
-  })
-}
-
-const stepIn = ({ from, to }: Where) => 1e-5 * (to - from || 1)
-
-function slopesAt(
-  member: SolvedMember,
-  at: ArrayLike<number>,
-  places: Float64Array,
-  where: Where,
-): Float64Array {
-  const step = stepIn(where)
-  const up = member.valuesAt(
-    at,
-    places.map((place) => place + step),
-  )
-  const down = member.valuesAt(
-    at,
-    places.map((place) => place - step),
-  )
-  return up.map((value, i) => (value - down[i]) / (2 * step))
-}
-
-const slopeOf = (member: SolvedMember, at: ArrayLike<number>, place: number, where: Where) =>
-  slopesAt(member, at, Float64Array.of(place), where)[0]
-
-/** Places around a stretch at which a curve has a value. */
-function crossings(valueAt: (place: number) => number, level: number, { from, to }: Where): number[] {
-  const span = to - from || 1
-  const [first, step] = [from - span, (3 * span) / LOOKED_AT]
-  const found: number[] = []
-  let before = valueAt(first) - level
-  for (let i = 1; i <= LOOKED_AT; i++) {
-    const place = first + i * step
-    const here = valueAt(place) - level
-    if (before * here < 0) found.push(rootBetween((at) => valueAt(at) - level, place - step, place))
-    else if (here === 0) found.push(place)
-    before = here
-  }
-  return found
-}
-
-/** Where a function changes its sign between two places, by halving. */
-function rootBetween(of: (place: number) => number, low: number, high: number): number {
-  let [a, b] = [low, high]
-  const isUp = of(a) < 0
-  for (let i = 0; i < 80 && b - a > 1e-15 * Math.abs(b); i++) {
-    const middle = (a + b) / 2
-    if (of(middle) < 0 === isUp) a = middle
-    else b = middle
-  }
-  return (a + b) / 2
-}
-
-/** Where the curve of other parameters meets a level, near where it did before: by Newton's steps. */
-function meeting(
-  member: SolvedMember,
-  at: ArrayLike<number>,
-  level: number,
-  near: number,
-  where: Where,
-): number {
-  let place = near
-  for (let i = 0; i < 6; i++) {
-    const slope = slopeOf(member, at, place, where)
-    if (slope === 0) break
-    place -= (member.valuesAt(at, [place])[0] - level) / slope
-  }
-  return place
-}
-
-/** The unit of something that is made so of the column's values and of times. */
-function unitIn(
-  exponents: Exponents | null,
-  { dimension, unit }: { dimension: Dimension; unit: string },
-  { length }: MotionTable,
-): string {
-  if (!exponents) return ''
-  const { value = 0, along = 0, angle = 0 } = exponents
-  if (value === 1 && along === 0) return unit
-  const combined: Dimension = {
-    mass: value * dimension.mass,
-    length: value * dimension.length,
-    time: value * dimension.time + along,
-    angle: value * dimension.angle + angle,
-  }
-  if (value === 0 || unit === unitOf(dimension, length)) return unitOf(combined, length)
-  // A unit of its own is kept, with what it is multiplied by.
-  const over = unitOf({ mass: 0, length: 0, time: along, angle: 0 }, length)
-  return over.startsWith('1/') ? `${unit}${over.slice(1)}` : `${unit}·${over}`
 }

@@ -1,5 +1,5 @@
 export { type Comparison, compare, comparePair, covarianceOf, type PairComparison } from './compare.ts'
-export { type Doubt, doubtsOf } from './doubts.ts'
+export { type Doubt, doubtsOf, type Refit } from './doubts.ts'
 export {
   type ErrorPart,
   type ErrorSource,
@@ -21,6 +21,7 @@ export {
   type Reading,
   type ReadingSway,
 } from './fitColumn.ts'
+export { fitPath } from './fitPath.ts'
 export { fitTex, fitText } from './fitText.ts'
 export { aicc, type Runs, runsTest } from './judged.ts'
 export { longestStretch } from './longestStretch.ts'
@@ -35,7 +36,7 @@ export {
   symbolTex,
 } from './models/index.ts'
 export { type NamedReading, namedReadings } from './namedReadings.ts'
-export { type Offered, offeredModels } from './offered.ts'
+export { type Offered, type OfferedGroup, offeredModels, offeredRelations } from './offered.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
 export { solvePoints } from './solve.ts'

@@ -1,3 +1,4 @@
+import type { ModelId } from '../investigation/index.ts'
 import { alongLine, type QuantityInfo } from '../motion/index.ts'
 import { MODEL_GROUPS, MODELS, type Model, type ModelGroup, symbolTex } from './models/index.ts'
 
@@ -7,6 +8,13 @@ export interface Offered {
   name: string
   /** TeX of the quantity and what the model says it is equal to; empty for a free form. */
   formula: string
+}
+
+/** Models of one kind of motion. */
+export interface OfferedGroup {
+  group: ModelGroup
+  name: string
+  models: Offered[]
 }
 
 /** Models that say something of a quantity against time, by kind of motion, in the order in which they are offered. */
@@ -29,8 +37,46 @@ export function offeredModels(
     )
     return [{ model, name: law.name ?? model.name, formula: right === '' ? '' : `${left} = ${right}` }]
   })
+  return grouped(offered)
+}
+
+function grouped(offered: readonly Offered[]): OfferedGroup[] {
   return Object.entries(MODEL_GROUPS).flatMap(([group, name]) => {
     const models = offered.filter(({ model }) => model.group === group)
     return models.length > 0 ? [{ group: group as ModelGroup, name, models }] : []
   })
+}
+
+/** Models that tell one quantity by another as well as by the time. */
+const RELATIONS: readonly ModelId[] = [
+  ...(['uniform', 'proportional', 'uniform-acceleration', 'changing-acceleration'] as const),
+  ...(['power', 'square-root', 'reciprocal', 'exponential', 'settling', 'gaussian', 'free-form'] as const),
+]
+
+/** Models that say something of two quantities against each other. */
+export function offeredRelations(quantity: QuantityInfo, across: QuantityInfo): OfferedGroup[] {
+  const line = alongLine(quantity.id)
+  const [value, along] = [quantity, across].map(({ symbol, subscript }) => symbolTex(symbol, subscript))
+  const setting = {
+    ...{ order: null, letter: quantity.symbol, isOverTime: false, isAngle: false, breaks: [] },
+    ...({ form: 'physics', variable: across.id, expression: `a*${across.id}`, start: {} } as const),
+  }
+  const offered = Object.values(MODELS).flatMap((model): Offered[] => {
+    const loop = model.loop?.({
+      isRateOf: line?.order === 1 && line.place.id === across.id,
+      isAngle: across.dimension.angle !== 0,
+    })
+    const law = loop || !RELATIONS.includes(model.id) ? null : model.law(setting)
+    if (!loop && !law) return []
+    const symbols = (loop ?? law!).parameters.map(({ symbol, subscript }) => symbolTex(symbol, subscript))
+    const right = loop ? loop.formula(symbols, along, value) : law!.formula(symbols, along)
+    return [
+      {
+        model,
+        name: law?.name ?? model.name,
+        formula: right === '' || loop ? right : `${value} = ${right}`,
+      },
+    ]
+  })
+  return grouped(offered)
 }

@@ -59,12 +59,8 @@ export interface GraphStyle {
   errorBars: boolean
 }
 
-/** A curve over a graph: a fitted motion. */
-export interface GraphCurve {
-  from: number
-  to: number
-  valueAt: (x: number) => number
-}
+/** A curve over a graph, by its places: a fitted motion. */
+export type GraphCurve = readonly { x: number; y: number }[]
 
 /** Words at a point. */
 export interface GraphWords {
@@ -82,7 +78,6 @@ export interface GraphExtras {
 }
 
 const MARGIN = { left: 70, right: 22, top: 46, bottom: 46 }
-const CURVE_POINTS = 160
 const CAP = 3.5
 
 /** Where the points of a graph lie in its picture. */
@@ -239,9 +234,6 @@ function errorPath(
   )
 }
 
-function curvePath({ from, to, valueAt }: GraphCurve, at: Layout): string {
-  return Array.from({ length: CURVE_POINTS + 1 }, (_, i) => {
-    const x = from + ((to - from) * i) / CURVE_POINTS
-    return `${i === 0 ? 'M' : 'L'}${inPath(at.x(x))} ${inPath(at.y(valueAt(x)))}`
-  }).join('')
+function curvePath(curve: GraphCurve, at: Layout): string {
+  return curve.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${inPath(at.x(x))} ${inPath(at.y(y))}`).join('')
 }

@@ -51,7 +51,7 @@ export const MODEL_IDS = [
     'quadratic-drag',
     'logistic',
   ] as const),
-  ...(['swing', 'damped-swing'] as const),
+  ...(['swing', 'damped-swing', 'ellipse', 'pendulum-loop'] as const),
   ...(['kink', 'pieces', 'bounces'] as const),
   ...(['power', 'square-root', 'reciprocal', 'gaussian'] as const),
   'free-form',

@@ -2,12 +2,14 @@ import type { ModelId } from '../../investigation/index.ts'
 import { bounces } from './bounces.ts'
 import { changingAcceleration } from './changingAcceleration.ts'
 import { dampedSwing } from './dampedSwing.ts'
+import { ellipse } from './ellipse.ts'
 import { exponential } from './exponential.ts'
 import { freeForm } from './freeForm.ts'
 import { gaussian } from './gaussian.ts'
 import { kink } from './kink.ts'
 import { logistic } from './logistic.ts'
 import type { Model } from './model.ts'
+import { pendulumLoop } from './pendulumLoop.ts'
 import { power } from './power.ts'
 import { proportional } from './proportional.ts'
 import { quadraticDrag } from './quadraticDrag.ts'
@@ -30,6 +32,7 @@ export {
   type Law,
   type LawParameter,
   type LawReading,
+  type LoopLaw,
   MODEL_GROUPS,
   type Model,
   type ModelGroup,
@@ -51,6 +54,8 @@ export const MODELS: Record<ModelId, Model> = {
   logistic,
   swing,
   'damped-swing': dampedSwing,
+  ellipse,
+  'pendulum-loop': pendulumLoop,
   kink,
   pieces: uniformPieces,
   bounces,

@@ -24,6 +24,34 @@ export interface Model {
   use: string
   /** What it says of a column; null where it says nothing. */
   law(setting: Setting): Law | null
+  /** What it says of two quantities against each other, where neither is told by the other alone; left out where it says nothing. */
+  loop?(setting: LoopSetting): LoopLaw | null
+}
+
+/** What two quantities are that stand against each other. */
+export interface LoopSetting {
+  /** Whether the one that goes up is the rate of the other one. */
+  isRateOf: boolean
+  /** Whether they are of an angle. */
+  isAngle: boolean
+}
+
+/** A closed curve in the plane of two quantities. */
+export interface LoopLaw {
+  /** TeX of the whole relation. */
+  formula(parameters: readonly string[], along: string, value: string): string
+  parameters: LawParameter[]
+  readings: LawReading[]
+  /** Where to begin, told from the points. */
+  begin(x: Float64Array, y: Float64Array): number[]
+  /** How far a place is off the curve, in any measure that is 0 on it, with its slopes. */
+  at(
+    x: number,
+    y: number,
+    parameters: ArrayLike<number>,
+  ): { off: number; byX: number; byY: number; byParameters: readonly number[] }
+  /** A place of the curve, by an angle that goes once round. */
+  trace(parameters: ArrayLike<number>, turn: number): { x: number; y: number }
 }
 
 /** What a column is that a model is asked about. */

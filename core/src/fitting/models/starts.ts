@@ -79,3 +79,12 @@ export function shortAgainst(time: number, { from, to }: Where): string | null {
   if (lasts >= FEWEST_CONSTANTS) return null
   return `The stretch lasts only ${significant(lasts, 2)} of its time constants: the limit lies far from the points, and is known as well as the model is right.`
 }
+
+/** Middle of the ends that values go to, and how far they go on either side of it. */
+export function middleOfEnds(values: Float64Array): { middle: number; reach: number } {
+  const [least, most] = values.reduce(
+    ([low, high], value) => [Math.min(low, value), Math.max(high, value)],
+    [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY],
+  )
+  return { middle: (least + most) / 2, reach: (most - least) / 2 }
+}

@@ -129,7 +129,7 @@ export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedRe
             : comparisonText(investigation, reading, against)}
         </Text>
       )}
-      {missed && <Explain shown={shown} reading={reading} expected={missed} />}
+      {missed && !shown.across && <Explain shown={shown} reading={reading} expected={missed} />}
     </Box>
   )
 }

@@ -12,10 +12,10 @@ import { SCHOOL_G } from './gravity.ts'
 /** What speaks against a fit, each with the one click that sees to it. */
 export function Doubts({ shown }: { shown: ShownFit }) {
   const session = useSession()
-  const { settings, range, columns, all } = shown
+  const { settings, range, refit, all } = shown
   const doubts = useMemo(
-    () => (all.length > 0 ? doubtsOf(all, columns, range, settings) : []),
-    [all, columns, range, settings],
+    () => (all.length > 0 ? doubtsOf(all, refit, range, settings) : []),
+    [all, refit, range, settings],
   )
   return (
     <>

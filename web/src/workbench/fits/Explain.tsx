@@ -41,7 +41,7 @@ export function Explain(of: { shown: ShownFit; reading: NamedReading; expected: 
 }
 
 function Suspects({
-  shown: { all, columns, range, settings },
+  shown: { all, columns, range, settings, refit },
   reading,
   expected,
 }: {
@@ -58,9 +58,9 @@ function Suspects({
         ...{ investigation, fits: all, columns, range, settings, reading },
         again: (fits) => namedReadings(fits).find(({ id }) => id === reading.id),
         expected: { value, error },
-        doubts: doubtsOf(all, columns, range, settings),
+        doubts: doubtsOf(all, refit, range, settings),
       }),
-    [investigation, all, columns, range, settings, reading, value, error],
+    [investigation, all, columns, range, settings, refit, reading, value, error],
   )
   return (
     <Stack gap="0" paddingTop="1" data-suspects>

@@ -64,6 +64,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
       label="Model…"
       isPlain
       quantity={shown.columns[0].table.column(graph.quantity).info}
+      across={shown.across ? shown.columns[0].table.column(shown.across).info : null}
       onChoose={(choice) => {
         if (choice === 'suggest') useSuggesting.setState({ stretch: settings.stretch })
         else session.edit('fit another model', remodelled(id, choice, graph))
@@ -92,8 +93,12 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
         <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
           {one.formula && (
             <>
-              <Formula tex={`${leftOf(one)} = ${one.formula}`} />
-              <Formula tex={`\\phantom{${leftOf(one)}} = ${one.numbers}`} fontSize="13px" color="ink.muted" />
+              <Formula tex={leftOf(one) + one.formula} />
+              <Formula
+                tex={(one.loop ? '' : `\\phantom{${symbolOf(one)}} = `) + one.numbers}
+                fontSize="13px"
+                color="ink.muted"
+              />
             </>
           )}
           <ParameterRows one={one} shown={shown} />
@@ -130,9 +135,11 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
       <ResidualStrip fit={fit} colour={colour.mark} />
       <Doubts shown={shown} />
       <ReadingBox shown={shown} fit={fit} />
-      <Fold label="Value and slope at a moment">
-        <AtMoment fit={fit} />
-      </Fold>
+      {!shown.across && (
+        <Fold label="Value and slope at a moment">
+          <AtMoment fit={fit} />
+        </Fold>
+      )}
       <HStack gap="3" marginTop="1" flexWrap="wrap">
         {menu}
         <CopyFit shown={shown} fit={fit} />
@@ -167,8 +174,9 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
   )
 }
 
-const leftOf = ({ quantity }: { quantity: { symbol: string; subscript: string } }) =>
-  symbolTex(quantity.symbol, quantity.subscript)
+const symbolOf = ({ quantity }: ColumnFit) => symbolTex(quantity.symbol, quantity.subscript)
+/** What stands before the law: a closed curve is a relation by itself. */
+const leftOf = (fit: ColumnFit) => (fit.loop ? '' : `${symbolOf(fit)} = `)
 
 /** What a fit's parameters are, each with a lock that keeps it where it is. */
 function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {

@@ -152,12 +152,13 @@ function StretchCard({
       {fits.map((shown) => (
         <FitCard key={shown.id} shown={shown} graph={graph} />
       ))}
-      {quantity && graph.across === TIME && (
+      {quantity && (
         <HStack marginTop="2">
           <FitMenu
             label={fits.length === 0 ? 'Fit…' : 'Another fit…'}
             isPlain={fits.length > 0}
             quantity={quantity}
+            across={graph.across === TIME ? null : quantityInfo(investigation, graph.across)}
             onChoose={(choice) => fitTo(choice, id, () => stretch)}
           />
           {fits.length === 0 && (

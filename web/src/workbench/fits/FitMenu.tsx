@@ -1,4 +1,4 @@
-import { offeredModels } from '@apokinema/core/fitting'
+import { offeredModels, offeredRelations } from '@apokinema/core/fitting'
 import type { ModelId } from '@apokinema/core/investigation'
 import type { QuantityInfo } from '@apokinema/core/motion'
 import { Box, Button, Menu, Portal, Text } from '@chakra-ui/react'
@@ -13,6 +13,7 @@ export function FitMenu({
   name,
   onChoose,
   quantity,
+  across,
   isPlain = false,
 }: {
   label: string
@@ -20,6 +21,8 @@ export function FitMenu({
   name?: string
   onChoose: (choice: FitChoice) => void
   quantity: QuantityInfo
+  /** What it is drawn against; null: the time. */
+  across: QuantityInfo | null
   /** Whether its button is one among others. */
   isPlain?: boolean
 }) {
@@ -38,15 +41,17 @@ export function FitMenu({
       <Portal>
         <Menu.Positioner>
           <Menu.Content width="24rem" maxHeight="min(34rem, 70vh)" overflowY="auto">
-            <Menu.Item value="suggest">
-              <Box>
-                <Text fontWeight="600">Suggest a model</Text>
-                <Text fontSize="13px" color="ink.muted">
-                  Tries them all on these points and says in words which fit.
-                </Text>
-              </Box>
-            </Menu.Item>
-            {(quantity.id === 'x' || quantity.id === 'y') && (
+            {!across && (
+              <Menu.Item value="suggest">
+                <Box>
+                  <Text fontWeight="600">Suggest a model</Text>
+                  <Text fontSize="13px" color="ink.muted">
+                    Tries them all on these points and says in words which fit.
+                  </Text>
+                </Box>
+              </Menu.Item>
+            )}
+            {!across && (quantity.id === 'x' || quantity.id === 'y') && (
               <Menu.Item value="throw">
                 <Box>
                   <Text fontWeight="600">Throw, x and y together</Text>
@@ -56,34 +61,36 @@ export function FitMenu({
                 </Box>
               </Menu.Item>
             )}
-            {offeredModels(quantity).map(({ group, name: kind, models }) => (
-              <Menu.ItemGroup key={group}>
-                <Menu.ItemGroupLabel
-                  fontSize="12px"
-                  fontWeight="600"
-                  color="ink.muted"
-                  borderTop="1px solid"
-                  borderColor="line"
-                  marginTop="1"
-                >
-                  {kind}
-                </Menu.ItemGroupLabel>
-                {models.map(({ model, name: title, formula }) => (
-                  <Menu.Item key={model.id} value={model.id} alignItems="flex-start" title={model.use}>
-                    <Box minWidth="0">
-                      <Text fontWeight="600">{title}</Text>
-                      {formula ? (
-                        <Formula tex={formula} fontSize="13px" color="ink.muted" />
-                      ) : (
-                        <Text fontSize="13px" color="ink.muted">
-                          {model.use}
-                        </Text>
-                      )}
-                    </Box>
-                  </Menu.Item>
-                ))}
-              </Menu.ItemGroup>
-            ))}
+            {(across ? offeredRelations(quantity, across) : offeredModels(quantity)).map(
+              ({ group, name: kind, models }) => (
+                <Menu.ItemGroup key={group}>
+                  <Menu.ItemGroupLabel
+                    fontSize="12px"
+                    fontWeight="600"
+                    color="ink.muted"
+                    borderTop="1px solid"
+                    borderColor="line"
+                    marginTop="1"
+                  >
+                    {kind}
+                  </Menu.ItemGroupLabel>
+                  {models.map(({ model, name: title, formula }) => (
+                    <Menu.Item key={model.id} value={model.id} alignItems="flex-start" title={model.use}>
+                      <Box minWidth="0">
+                        <Text fontWeight="600">{title}</Text>
+                        {formula ? (
+                          <Formula tex={formula} fontSize="13px" color="ink.muted" />
+                        ) : (
+                          <Text fontSize="13px" color="ink.muted">
+                            {model.use}
+                          </Text>
+                        )}
+                      </Box>
+                    </Menu.Item>
+                  ))}
+                </Menu.ItemGroup>
+              ),
+            )}
           </Menu.Content>
         </Menu.Positioner>
       </Portal>

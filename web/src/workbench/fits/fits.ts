@@ -1,10 +1,11 @@
-import { type ColumnFit, type Fitted, fitColumns } from '@apokinema/core/fitting'
+import { type ColumnFit, type Fitted, fitColumns, fitPath, type Refit } from '@apokinema/core/fitting'
 import {
   type Fit,
   type Graph,
   type Investigation,
   inOrder,
   type Stretch,
+  TIME,
 } from '@apokinema/core/investigation'
 import { ExpressionError, type MotionTable } from '@apokinema/core/motion'
 import { FitError } from '@apokinema/core/regression'
@@ -20,6 +21,10 @@ export interface ShownFit {
   fit: ColumnFit | null
   all: ColumnFit[]
   trouble: string | null
+  /** What it is drawn against, where that is not the time. */
+  across: string | null
+  /** The same fit of other points. */
+  refit: Refit
 }
 
 /** Gives the motion table of a body, as a graph's own is measured and derived. */
@@ -38,29 +43,30 @@ export function fittedOn(investigation: Investigation, graphId: string, tableOf:
     .map(([id, settings]) => {
       const range = investigation.stretches[settings.stretch]
       const { name, expected, order, ...deciding } = settings
+      const across = graph.across === TIME ? null : graph.across
       const columns: Fitted[] = [
         { table, quantity: graph.quantity, model: settings.model },
         ...inOrder(settings.together).flatMap(([, { body, quantity, model }]) =>
           investigation.bodies[body] ? [{ table: tableOf(graph, body), quantity, model }] : [],
         ),
       ]
-      const key = JSON.stringify([id, graph.quantity, range, deciding])
+      const key = JSON.stringify([id, graph.quantity, across, range, deciding])
       const ready = known.get(key)
       if (ready?.columns.every((column, i) => column.table === columns[i].table))
         return ready.settings === settings ? ready : { ...ready, settings }
-      const shown = { id, settings, range, columns, ...compute(columns, range, settings) }
+      const refit: Refit = (points) =>
+        across
+          ? [fitPath(table, graph.quantity, across, points, settings)]
+          : fitColumns(columns, points, settings)
+      const shown = { id, settings, range, columns, across, refit, ...compute(refit, range) }
       known.set(key, shown)
       return shown
     })
 }
 
-function compute(
-  columns: Fitted[],
-  range: Stretch,
-  settings: Fit,
-): Pick<ShownFit, 'fit' | 'all' | 'trouble'> {
+function compute(refit: Refit, range: Stretch): Pick<ShownFit, 'fit' | 'all' | 'trouble'> {
   try {
-    const all = fitColumns(columns, range, settings)
+    const all = refit(range)
     return { fit: all[0], all, trouble: null }
   } catch (error) {
     if (error instanceof FitError || error instanceof ExpressionError)

@@ -1,5 +1,5 @@
 import { stretchSummary, type Told } from '@apokinema/core/fitting'
-import { type GraphDescription, lowered, slopeUnit } from '@apokinema/core/graphs'
+import { type GraphDescription, lowered, quantityInfo, slopeUnit } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
@@ -39,7 +39,8 @@ export const GraphHeader = memo(function GraphHeader({
   drawn: () => DrawnGraph
 }) {
   const session = useSession()
-  const { derivation, stretches, graphs } = useInvestigation()
+  const investigation = useInvestigation()
+  const { derivation, stretches, graphs } = investigation
   const { title, up, across } = description
   const [{ table, column, quantity }] = description.series
   const { unit } = column
@@ -55,7 +56,7 @@ export const GraphHeader = memo(function GraphHeader({
       ]
     : []
   const isFirst = inOrder(graphs).find(([, { body }]) => body === graph.body)?.[0] === id
-  const isFitted = description.isTime && up.transform.id === 'none'
+  const isFitted = up.transform.id === 'none' && across.transform.id === 'none'
   const fitTo = useFitting(id, graph)
   return (
     <Flex
@@ -139,6 +140,7 @@ export const GraphHeader = memo(function GraphHeader({
           <FitMenu
             label={stretch ? 'Fit…' : 'Fit all…'}
             quantity={quantity}
+            across={description.isTime ? null : quantityInfo(investigation, graph.across)}
             onChoose={(choice) =>
               fitTo(choice, stretch, () => ({
                 from: table.frames[column.rows[0]],

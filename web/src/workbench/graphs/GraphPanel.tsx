@@ -23,6 +23,7 @@ import { Scatter } from 'react-chartjs-2'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
+import { curveOf } from '../fits/curveOf.ts'
 import { fittedOn } from '../fits/fits.ts'
 import { useTable } from '../tableStore.ts'
 import { shownTableOf } from '../tables.ts'
@@ -108,10 +109,10 @@ export function GraphPanel({
   }, [stretches, isElsewhere, selected, isTime, drawnRange, rows])
   const fits = useMemo(
     () =>
-      isTime && up.transform.id === 'none'
+      up.transform.id === 'none' && across.transform.id === 'none'
         ? fittedOn(investigation, id, (one, body) => shownTableOf(investigation, body, one))
         : [],
-    [investigation, id, isTime, up.transform.id],
+    [investigation, id, up.transform.id, across.transform.id],
   )
   const strayFrames = useMemo(() => new Set(strays.map(({ frame: at }) => at)), [strays])
   // Apart from the times that are seen, which change with every move of a drag.
@@ -156,7 +157,7 @@ export function GraphPanel({
     },
   }
   const extras = {
-    curves: fits.flatMap(({ fit }) => (fit ? [{ from: fit.from, to: fit.to, valueAt: fit.valueAt }] : [])),
+    curves: fits.flatMap(({ fit }) => (fit ? [curveOf(fit).points] : [])),
     notes,
     names: Object.fromEntries(Object.entries(investigation.bodies).map(([body, { name }]) => [body, name])),
   }

@@ -11,10 +11,11 @@ import {
 import type { BodyShape, Graph } from '@apokinema/core/investigation'
 import type { Chart, Scale } from 'chart.js'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
+import { curveOf } from '../fits/curveOf.ts'
 import type { ShownFit } from '../fits/fits.ts'
 
-/** Points of a drawn curve. */
-const CURVE_POINTS = 120
+/** Where a fitted curve lies with a confidence of 95 %. */
+const BAND_PAINT = 'rgba(30,37,38,0.14)'
 /** What comes from elsewhere has no body's colour. */
 const OVERLAY = '#8C8879'
 /** From so many points on markers are small dots, and smaller ones from more on: larger ones would lie on each other. */
@@ -59,11 +60,19 @@ export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis
     drawSeries(ctx, series, graph, emphasis, ways, pixelOf)
   for (const { fit } of fits) {
     if (!fit) continue
-    const step = (fit.to - fit.from) / CURVE_POINTS
-    const curve = Array.from({ length: CURVE_POINTS + 1 }, (_, i) => {
-      const t = fit.from + i * step
-      return pixelOf({ x: t, y: fit.valueAt(t) })
-    })
+    const { points, band } = curveOf(fit)
+    if (band.length > 0) {
+      ctx.beginPath()
+      const rim = [
+        ...band.map(({ x, high }) => pixelOf({ x, y: high })),
+        ...[...band].reverse().map(({ x, low }) => pixelOf({ x, y: low })),
+      ]
+      for (const { x, y } of rim) ctx.lineTo(x, y)
+      ctx.closePath()
+      ctx.fillStyle = BAND_PAINT
+      ctx.fill()
+    }
+    const curve = points.map(pixelOf)
     strokeLine(ctx, curve, PAINT.ink, 1.6, [])
   }
   ctx.restore()

@@ -1,0 +1,355 @@
+import { alongLine, type Column, type MotionTable, type Range, Sway } from '../motion/index.ts'
+import { FitError, leastSquares, product, squares, whiteningBy } from '../regression/index.ts'
+import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
+import { type Law, type LoopLaw, MODELS, type Setting } from './models/index.ts'
+import type { FitSample, Shift } from './sample.ts'
+import { type Solved, solvePoints } from './solve.ts'
+import { Told } from './told.ts'
+
+/** A relation between two quantities, by how far a place is off it. */
+type Relation = Pick<LoopLaw, 'at'>
+
+/** Rounds at most, and by what share of their errors the points may still be off because of a last step. */
+const ROUNDS = { most: 200, settled: 1e-6 }
+/** Rounds after which points are moved less at a time, and how much of where they were they keep. */
+const CALM = { after: 12, kept: 0.6 }
+/** Places of a closed curve that is drawn. */
+const TRACED = 160
+
+/**
+ * Fits a relation between two quantities of the same moments, both of which have errors: each point is moved to where it
+ * most likely is on the curve, by as little as its errors make likely, while the curve is put where that takes least
+ * (Gauss and Helmert's model: Deming, Statistical Adjustment of Data, 1943; York, Can. J. Phys. 44 (1966) 1079, for
+ * lines). Errors that both quantities of a point take from the same marks count there; those that neighbouring points share
+ * count in the errors of what is found.
+ *
+ * @throws FitError, or ExpressionError of a free form, where the points can't carry it; its message is for the person
+ */
+export function fitPath(
+  table: MotionTable,
+  quantity: string,
+  across: string,
+  range: Range,
+  settings: FitSettings,
+): ColumnFit {
+  const [up, along] = [table.column(quantity), table.column(across)]
+  const asks = up.asks ?? along.asks
+  if (asks) throw new FitError(asks)
+  const points = pointsOf(table, up, along, range)
+  const { x, y, rows } = points
+  if (rows.length === 0) throw new FitError('No point of these quantities lies in the stretch.')
+  const model = MODELS[settings.model]
+  const isRateOf = alongLine(quantity)?.place.id === across && alongLine(quantity)?.order === 1
+  const isAngle = along.dimension.angle !== 0 && along.dimension.length === 0
+  const setting: Setting = {
+    ...{ order: null, letter: up.info.symbol, isAngle: false, isOverTime: false, breaks: [] },
+    ...{ variable: across, form: 'physics', expression: settings.expression ?? '' },
+    start: settings.start ?? {},
+  }
+  const loop = model.loop?.({ isRateOf, isAngle }) ?? null
+  const law = loop ? null : model.law(setting)
+  if (!loop && !law) throw new FitError(`${model.name} says nothing about these quantities.`)
+  const count = (loop ?? law!).parameters.length
+  if (rows.length < count)
+    throw new FitError(
+      `This fit needs at least ${count} points; there ${rows.length === 1 ? 'is' : 'are'} ${rows.length}.`,
+    )
+  const relation = loop ?? explicit(law!)
+  const start = loop ? loop.begin(x, y) : startOf(law!, x, y)
+  const found = adjusted(relation, start, points)
+  const shownLaw = loop ? closed(loop, up.info.symbol) : { ...law!, zero: 0 }
+  const { solved, sample } = solvedBy(found, points, { table, up, along }, shownLaw)
+  const fit = columnFit(
+    {
+      fitted: { table, quantity, model: settings.model },
+      ...{ model, law: shownLaw, sample, column: up, order: null, isAngle },
+      against: { dimension: along.dimension, unit: along.unit, symbol: along.info.symbol },
+    },
+    solved,
+    new Told(solved),
+    0,
+    new Map(),
+  )
+  if (!loop) return fit
+  return {
+    ...fit,
+    rSquared: Number.NaN,
+    loop: Array.from({ length: TRACED + 1 }, (_, i) =>
+      loop.trace(found.parameters, (2 * Math.PI * i) / TRACED),
+    ),
+  }
+}
+
+/** Points of which both quantities have a value, and how these go with the marks' errors. */
+interface PathPoints {
+  rows: number[]
+  frames: number[]
+  x: Float64Array
+  y: Float64Array
+  swayX: Sway[]
+  swayY: Sway[]
+}
+
+function pointsOf(
+  table: MotionTable,
+  up: Column,
+  along: Column,
+  { from, to, without = {} }: Range,
+): PathPoints {
+  const placeIn = new Map(along.rows.map((row, i) => [row, i]))
+  const both = up.rows.flatMap((row, i) => {
+    const frame = table.frames[row]
+    const other = placeIn.get(row)
+    return other !== undefined && frame >= from && frame <= to && !without[frame] ? [{ row, i, other }] : []
+  })
+  const sways = (column: Column, places: number[]) =>
+    places.map((place) => {
+      const sway = new Sway()
+      column.sway(place, 1, sway)
+      return sway
+    })
+  return {
+    rows: both.map(({ row }) => row),
+    frames: both.map(({ row }) => table.frames[row]),
+    x: Float64Array.from(both, ({ row }) => along.values[row]),
+    y: Float64Array.from(both, ({ row }) => up.values[row]),
+    swayX: sways(
+      along,
+      both.map(({ other }) => other),
+    ),
+    swayY: sways(
+      up,
+      both.map(({ i }) => i),
+    ),
+  }
+}
+
+/** A law that tells the one quantity by the other, as a relation. */
+function explicit(law: Law): Relation {
+  const curveAt = (place: number, parameters: Float64Array, slopes: Float64Array[] | null) => {
+    const value = new Float64Array(1)
+    law.on([place])(parameters, value, slopes)
+    return value[0]
+  }
+  return {
+    at: (x, y, parameters) => {
+      const given = Float64Array.from(parameters)
+      const slopes = law.parameters.map(() => new Float64Array(1))
+      const value = curveAt(x, given, slopes)
+      const step = 1e-6 * (Math.abs(x) || 1)
+      const steepness = (curveAt(x + step, given, null) - curveAt(x - step, given, null)) / (2 * step)
+      return { off: y - value, byX: -steepness, byY: 1, byParameters: slopes.map(([slope]) => -slope) }
+    },
+  }
+}
+
+/** What a law's parameters, at places from 0, are where only the one quantity is taken to have errors. */
+function startOf(law: Law, x: Float64Array, y: Float64Array): number[] {
+  const order = Array.from(x, (_, i) => i).sort((a, b) => x[a] - x[b])
+  const sorted = (all: Float64Array) => Float64Array.from(order, (i) => all[i])
+  const { parameters, members } = solvePoints(law, sorted(x), sorted(y))
+  return law.own(members[0].shown(parameters), 0)
+}
+
+/** A relation that has been fitted. */
+interface Adjusted {
+  parameters: Float64Array
+  /** Of the parameters, where each point's errors are taken to be its own; and slopes by them, in standard errors. */
+  cofactors: Float64Array[]
+  columns: Float64Array[]
+  /** Residuals in standard errors, and the sum of their squares. */
+  white: Float64Array
+  rss: number
+  /** Slopes of how far each point is off the curve, where it has been moved to, and the standard error of that. */
+  byX: Float64Array
+  byY: Float64Array
+  errors: Float64Array
+}
+
+function adjusted(
+  relation: Relation,
+  start: readonly number[],
+  { x, y, swayX, swayY }: PathPoints,
+): Adjusted {
+  const n = x.length
+  const own = swayX.map((along, i) => ({
+    xx: along.productWith(along),
+    xy: along.productWith(swayY[i]),
+    yy: swayY[i].productWith(swayY[i]),
+  }))
+  const parameters = Float64Array.from(start)
+  const [atX, atY] = [x.slice(), y.slice()]
+  for (let round = 0; ; round++) {
+    const looks = Array.from(x, (_, i) => relation.at(atX[i], atY[i], parameters))
+    const byX = Float64Array.from(looks, (look) => look.byX)
+    const byY = Float64Array.from(looks, (look) => look.byY)
+    const errors = Float64Array.from(own, ({ xx, xy, yy }, i) =>
+      Math.sqrt(byX[i] ** 2 * xx + 2 * byX[i] * byY[i] * xy + byY[i] ** 2 * yy),
+    )
+    if (!errors.every((error) => error > 0))
+      throw new FitError('The errors of these quantities are not known.')
+    const wanting = looks.map(
+      ({ off }, i) => -(off + byX[i] * (x[i] - atX[i]) + byY[i] * (y[i] - atY[i])) / errors[i],
+    )
+    if (!wanting.every(Number.isFinite)) throw new FitError('The model grows beyond all numbers.')
+    const columns = Array.from(parameters, (_, k) =>
+      Float64Array.from(looks, ({ byParameters }, i) => byParameters[k] / errors[i]),
+    )
+    const rows = Array.from({ length: n }, (_, i) => Float64Array.from(columns, (column) => column[i]))
+    const { parameters: step, residuals: white, rss, cofactors } = leastSquares(rows, wanting)
+    // In the first round the points are where they were measured: that is not where they belong.
+    const isSettled =
+      round > 0 &&
+      step.every((by, k) => Math.abs(by) * Math.sqrt(squares(columns[k])) <= ROUNDS.settled * Math.sqrt(n))
+    step.forEach((by, k) => {
+      parameters[k] += by
+    })
+    if (isSettled) return { parameters, cofactors, columns, white, rss, byX, byY, errors }
+    if (round === ROUNDS.most)
+      throw new FitError('The fit does not come to rest: the points look nothing like it.')
+    // Points whose errors are not small against the bend of the curve go to and fro unless they are held back.
+    const kept = round < CALM.after ? 0 : CALM.kept
+    for (let i = 0; i < n; i++) {
+      const { xx, xy, yy } = own[i]
+      const share = white[i] / errors[i]
+      atX[i] = kept * atX[i] + (1 - kept) * (x[i] + (byX[i] * xx + byY[i] * xy) * share)
+      atY[i] = kept * atY[i] + (1 - kept) * (y[i] + (byX[i] * xy + byY[i] * yy) * share)
+    }
+  }
+}
+
+/**
+ * Covariance of the parameters for errors that points share, by one standard error of each, and how many points'
+ * worth of scatter is left beside them: each point was weighed by itself, what they share is in here (Huber 1967, White,
+ * Econometrica 48 (1980) 817, for what such an estimate scatters by).
+ */
+function sharedCovariance(
+  { cofactors, columns, byX, byY, errors }: Adjusted,
+  { swayX, swayY }: PathPoints,
+): { covariance: Float64Array[]; freedom: number } {
+  const onErrors = columns.map((column) => {
+    const sum = new Sway()
+    column.forEach((slope, i) => {
+      const by = slope / errors[i]
+      swayX[i].each((error, of) => {
+        if (error >= 0) sum.add(error, by * byX[i] * of)
+      })
+      swayY[i].each((error, of) => {
+        if (error >= 0) sum.add(error, by * byY[i] * of)
+      })
+    })
+    return sum
+  })
+  const middle = onErrors.map((a) => Float64Array.from(onErrors, (b) => a.productWith(b)))
+  const half = cofactors.map((row) =>
+    Float64Array.from(cofactors, (_, j) => row.reduce((sum, one, k) => sum + one * middle[k][j], 0)),
+  )
+  const covariance = half.map((row) => Float64Array.from(cofactors, (other) => product(row, other)))
+  const taken = half.reduce((sum, row, k) => sum + row[k], 0)
+  return { covariance, freedom: columns[0].length - taken }
+}
+
+/** A closed curve as what is told of a fit needs it: it has no value by what it stands against. */
+function closed({ formula, parameters, readings }: LoopLaw, value: string): Law {
+  const nothing = () => {
+    throw new FitError('A closed curve is not told by the one quantity.')
+  }
+  return {
+    ...{ parameters, readings, linear: [], zero: 0, begin: nothing },
+    formula: (given, along) => formula(given, along, value),
+    on: () => (_, values) => values.fill(Number.NaN),
+    shown: (own) => [...own],
+    own: (shown) => [...shown],
+  }
+}
+
+/** The fit in the shape that all fits have. */
+function solvedBy(
+  found: Adjusted,
+  points: PathPoints,
+  { table, up, along }: { table: MotionTable; up: Column; along: Column },
+  law: Law,
+): { solved: Solved; sample: FitSample } {
+  const { rows, frames, x, y, swayX, swayY } = points
+  const { parameters, cofactors, columns, byX, byY, errors, rss, white } = found
+  const count = rows.length
+  const { covariance, freedom } = sharedCovariance(found, points)
+  const isTold = freedom > 0.5 && count > parameters.length
+  const variance = isTold ? rss / freedom : Number.NaN
+  const widened = Number.isFinite(variance) ? Math.sqrt(variance) : 1
+  const sample: FitSample = {
+    ...{ rows, frames, places: x, values: y, breaks: [], carried: null, smoothed: null },
+    whiten: whiteningBy(errors),
+    errors: Float64Array.from(rows, (row) => up.errors[row]),
+    shifts: shiftsOf(table, up, along, rows, byX, byY),
+    sway: (i, times, into) => {
+      swayX[i].each((error, by) => into.add(error, times * byX[i] * by))
+      swayY[i].each((error, by) => into.add(error, times * byY[i] * by))
+    },
+  }
+  const isExplicit = Number.isFinite(valueAt(law, parameters, x[0]))
+  const solved: Solved = {
+    ...{ parameters, points: count, rss, widened, weights: null, white, told: count },
+    freedom: isTold ? Math.round(freedom) : 0,
+    covariance: covariance.map((row) => row.map((one) => one * variance)),
+    reducedChiSquare: isTold ? variance : null,
+    movedBy: ([change]) => {
+      const changed = change.map((by, i) => by / errors[i])
+      const pull = columns.map((column) => -product(column, changed))
+      return Float64Array.from(cofactors, (row) => product(row, pull))
+    },
+    pulledBy: (weights) => {
+      const pulls = new Float64Array(count)
+      cofactors.forEach((_, k) => {
+        const by = -cofactors.reduce((sum, row, j) => sum + weights[j] * row[k], 0)
+        for (let i = 0; i < count; i++) pulls[i] += (by * columns[k][i]) / errors[i]
+      })
+      return [pulls]
+    },
+    members: [
+      {
+        ...{ law, sample, zero: 0, indices: Array.from(parameters, (_, k) => k) },
+        // Of a closed curve in standard errors: a distance across it has no unit of its own.
+        residuals: isExplicit
+          ? Float64Array.from(y, (value, i) => value - valueAt(law, parameters, x[i]))
+          : white,
+        valuesAt: (given, places) => Float64Array.from(places, (place) => valueAt(law, given, place)),
+        shown: (given) => law.shown(Array.from(given), 0),
+      },
+    ],
+  }
+  return { solved, sample }
+}
+
+function valueAt(law: Law, parameters: ArrayLike<number>, place: number): number {
+  const value = new Float64Array(1)
+  law.on([place])(Float64Array.from(parameters), value, null)
+  return value[0]
+}
+
+/** Errors that all points share, as what they move the points off the curve by. */
+function shiftsOf(
+  table: MotionTable,
+  up: Column,
+  along: Column,
+  rows: readonly number[],
+  byX: Float64Array,
+  byY: Float64Array,
+): Shift[] {
+  const combined = (by: 'length' | 'time', times: number) => {
+    const [gainX, gainY] = [along.grown[by](), up.grown[by]()]
+    return Float64Array.from(rows, (row, i) => times * (byX[i] * gainX[row] + byY[i] * gainY[row]))
+  }
+  return [
+    ...(table.scale?.parts ?? []).map(
+      ({ source, error, freedom }, i): Shift => ({
+        ...{ key: `scale ${i}`, source, freedom, stretch: 0 },
+        values: combined('length', error),
+      }),
+    ),
+    {
+      ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, stretch: 0 },
+      values: combined('time', table.rateError),
+    },
+  ]
+}

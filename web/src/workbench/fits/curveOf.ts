@@ -1,0 +1,36 @@
+import { type ColumnFit, studentQuantile } from '@apokinema/core/fitting'
+
+/** Places of a drawn curve, and of the band around it. */
+const POINTS = 160
+const BAND = 40
+const CONFIDENCE = 0.95
+
+/** A fitted curve as it is drawn, with the band that it lies in with a confidence of 95 %, as far as the marks tell. */
+export interface DrawnCurve {
+  points: { x: number; y: number }[]
+  band: { x: number; low: number; high: number }[]
+}
+
+const known = new WeakMap<ColumnFit, DrawnCurve>()
+
+/** The curve of a fit; worked out once. */
+export function curveOf(fit: ColumnFit): DrawnCurve {
+  const ready = known.get(fit)
+  if (ready) return ready
+  const { from, to, loop, valueAt } = fit
+  const places = (count: number) =>
+    Array.from({ length: count + 1 }, (_, i) => from + ((to - from) * i) / count)
+  const times = fit.freedom > 0 ? studentQuantile(CONFIDENCE, fit.freedom) : Number.NaN
+  const made: DrawnCurve = {
+    points: loop ?? places(POINTS).map((x) => ({ x, y: valueAt(x) })),
+    band:
+      loop || !Number.isFinite(times)
+        ? []
+        : places(BAND).map((x) => {
+            const [value, wide] = [valueAt(x), times * fit.errorAt(x)]
+            return { x, low: value - wide, high: value + wide }
+          }),
+  }
+  known.set(fit, made)
+  return made
+}
