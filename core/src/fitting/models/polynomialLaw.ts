@@ -149,7 +149,11 @@ function readingsOf(
           return -derivativeAt(coefficients, 1 - order, 0) / derivativeAt(coefficients, 2 - order, 0)
         },
       }
-      readings.push(derivative(1, 'start-velocity', angular('Velocity at the start')), turning)
+      readings.push(
+        { ...derivative(1, 'start-velocity', angular('Velocity at the start')), subscript: 'start' },
+        { ...derivative(1, 'end-velocity', angular('Velocity at the end'), 'to'), subscript: 'end' },
+        turning,
+      )
       if (order === 0)
         readings.push({
           ...{ key: 'turning-place', name: isAngle ? 'Angle there' : 'Position there' },
