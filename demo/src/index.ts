@@ -1,1 +1,2 @@
 export { fill, readTruth } from './fill.ts'
+export { measuredSample, sampleIds } from './measuredSample.ts'

@@ -20,12 +20,15 @@ export async function workOn(world: World, page: Page, ...recipes: Recipe[]): Pr
   let base = version
   for (const recipe of recipes) {
     const { document: next, patch } = edit(at, recipe)
+    // What is so already is no edit.
+    if (patch.length === 0) continue
     const answer = await fetch(world.origin + API.edits(id), {
       method: 'POST',
       headers: { 'Content-Type': 'application/json', Origin: world.origin },
       body: JSON.stringify({ key: crypto.randomUUID(), base, patch }),
     })
-    if (answer.status !== 200) throw new Error(`The edit was answered with ${answer.status}.`)
+    if (answer.status !== 200)
+      throw new Error(`The edit was answered with ${answer.status}: ${await answer.text()}`)
     base = ((await answer.json()) as { version: number }).version
     at = next
   }

@@ -49,8 +49,8 @@ export interface NonlinearFit {
 const MOST_ROUNDS = { all: 2000, least: 60, work: 2e7 }
 /** Damping to begin with, as a share of the squared lengths of the columns (Nielsen 1999). */
 const FIRST_DAMPING = 1e-3
-/** Beyond this no step is short enough. */
-const MOST_DAMPING = 1e20
+/** Beyond this no step is short enough; at a corner that is seen far sooner. */
+const MOST_DAMPING = { smooth: 1e20, corner: 1e8 }
 /** A share of what a step promised that it must hold. */
 const HELD = 1e-4
 /** A step that holds so much of its promise needs no bending, and the next one so little of the damping. */
@@ -244,7 +244,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
       isCurved = kept < STRAIGHT
     } else if (!isAtRest) {
       isCurved = true
-      if (damping > MOST_DAMPING) isAtRest = true
+      if (damping > MOST_DAMPING[hasCorners ? 'corner' : 'smooth']) isAtRest = true
       damping *= growth
       growth *= 2
     }

@@ -70,8 +70,8 @@ export function fromRestLaw({ order, letter, isAngle }: Setting, shape: FromRest
     on,
     begin: (places, values) => {
       const { from, span } = spanOf(places)
-      const tried = geometric(0.01, 2, 14).flatMap((time) =>
-        even(-0.6, 0.7, 27).map((at) => [...linear.map(() => 0), time * span, from + at * span]),
+      const tried = geometric(0.01, 2, 10).flatMap((time) =>
+        even(-0.6, 0.7, 21).map((at) => [...linear.map(() => 0), time * span, from + at * span]),
       )
       const open = linear.map(() => Number.NEGATIVE_INFINITY)
       return {

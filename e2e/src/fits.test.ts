@@ -1,0 +1,331 @@
+import { edits, type Recipe } from '@apokinema/core/investigation'
+import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
+import { openSample, waitForSaved } from './page.ts'
+import { testWorld } from './testWorld.ts'
+import { documentOf, idOf, workOn } from './work.ts'
+
+/** From points to physics through the page: models, readings, comparisons, suggestions, calculations. */
+
+const given = testWorld()
+let page: Page
+
+beforeEach(async () => {
+  page = await (await newWindow(given.browser)).newPage()
+  await page.goto(given.world.origin)
+})
+afterEach(() => page.context().close())
+
+type Ids = ReturnType<typeof sampleIds>
+const STRETCH = crypto.randomUUID()
+
+/** Frames of a sample's first body in some phase. */
+function phase(sample: string, name: string): [number, number] {
+  const frames = readTruth(sample)
+    .bodies[0].frames.filter((one) => one.phase === name)
+    .map(({ frame }) => frame)
+  return [frames[0], frames[frames.length - 1]]
+}
+
+/** Opens a sample that a careful hand has measured, at its graphs. */
+async function measured(
+  title: string,
+  sample: string,
+  more: (ids: Ids) => Recipe[],
+  { tilt = 0, isTimed = true } = {},
+): Promise<Ids> {
+  const ids = sampleIds(sample)
+  await openSample(page, title)
+  const { captureRate, rate } = readTruth(sample)
+  const timed =
+    isTimed && captureRate !== rate
+      ? [edits.setCaptureRate(crypto.randomUUID(), { from: null, to: null, rate: captureRate, known: null })]
+      : []
+  await workOn(given.world, page, ...timed, ...measuredSample(sample, ids, 11, tilt), ...more(ids))
+  await toGraphs()
+  return ids
+}
+
+const toGraphs = async () => {
+  await page.goto(`${given.world.origin}/investigations/${idOf(page)}/graphs`)
+  await page.locator('[data-graph] canvas').first().waitFor()
+}
+
+/** A stretch over a graph that shows a quantity. */
+const stretched =
+  (quantity: string, [from, to]: [number, number], across?: string) =>
+  ({ bodies: [{ position }] }: Ids): Recipe[] => [
+    edits.changeGraph(position, { quantity, ...(across && { across }) }),
+    edits.addStretch(STRETCH, position, from, to),
+  ]
+
+/** Chooses a model in the menu of a graph. */
+async function fit(quantity: string, model: string | RegExp): Promise<void> {
+  await page.locator(`[data-graph="${quantity}"]`).getByRole('button', { name: 'Fit…' }).first().click()
+  await page.getByRole('menuitem', { name: model }).click()
+  await page.locator('[data-reading]').first().waitFor()
+}
+
+async function reading(key: string): Promise<{ value: number; error: number }> {
+  const shown = page.locator(`[data-reading="${key}"]`).first()
+  await shown.waitFor()
+  return {
+    value: Number(await shown.getAttribute('data-value')),
+    error: Number(await shown.getAttribute('data-error')),
+  }
+}
+
+/** Within three combined standard errors of the truth, and within a share of it. */
+async function expectReading(key: string, truth: number, share = 0.01): Promise<void> {
+  const { value, error } = await reading(key)
+  expect(Math.abs(value - truth)).toBeLessThan(3 * error)
+  expect(Math.abs(value / truth - 1)).toBeLessThan(share)
+}
+
+describe('read off the samples', () => {
+  it('g and the launch, from the net float’s throw with x and y together', async () => {
+    await measured('Net float', 'net-float', stretched('y', phase('net-float', 'flying')))
+    await fit('y', /^Throw/)
+    await expectReading('acceleration', -9.81)
+    const { launchX, launchY, g, releaseTime } = readTruth('net-float').constants
+    // The first mark in flight comes a little after the release.
+    const upwards = launchY - g * (phase('net-float', 'flying')[0] / 60 - releaseTime)
+    await expectReading('throw-speed', Math.hypot(launchX, upwards))
+    await expectReading('throw-apex', upwards ** 2 / (2 * g))
+    await page.getByText('Path, in m').waitFor()
+    await page.getByRole('button', { name: 'g, 9.81' }).click()
+    await page.getByText(/agrees/).waitFor()
+  })
+
+  it('ω and τ, from the lantern', async () => {
+    await measured('Paper lantern', 'paper-lantern', stretched('y', phase('paper-lantern', 'bobbing')))
+    await fit('y', /^Damped swing/)
+    const { angularFrequency, decay } = readTruth('paper-lantern').constants
+    await expectReading('omega', angularFrequency)
+    await expectReading('decay', 1 / decay)
+  })
+
+  it('the acceleration of the barrel, which an expression foretells', async () => {
+    const { slope, acceleration } = readTruth('barrel-on-plank').constants
+    const constants = [
+      edits.setConstant(crypto.randomUUID(), { name: 'slope', value: slope, error: 0.002, unit: 'rad' }),
+    ]
+    await measured(
+      'Barrel on a plank',
+      'barrel-on-plank',
+      (ids) => [...stretched('x', phase('barrel-on-plank', 'rolling'))(ids), ...constants],
+      { tilt: -slope },
+    )
+    await fit('x', /^Uniform acceleration/)
+    await expectReading('acceleration', acceleration)
+    await page.getByLabel('Expected, m/s²').fill('2/3*g*sin(slope)')
+    await page.getByLabel('Expected, m/s²').press('Enter')
+    await page.getByText(/agrees .*It gives 1\.2\d/).waitFor()
+    await page.getByLabel('Expected, m/s²').fill('g*angle')
+    await page.getByLabel('Expected, m/s²').press('Enter')
+    await page.getByText('There is no number called “angle”.').waitFor()
+  })
+
+  it('the deceleration of the sledge', async () => {
+    await measured('Fish sledge', 'fish-sledge', stretched('x', phase('fish-sledge', 'sliding')))
+    await fit('x', /^Uniform acceleration/)
+    await expectReading('acceleration', -readTruth('fish-sledge').constants.deceleration)
+  })
+
+  it('the terminal speed of the bead, from its velocity, with the release in the stretch', async () => {
+    await measured('Bead in syrup', 'bead-in-syrup', stretched('vy', [0, 143]))
+    await fit('vy', /^Terminal speed, from rest/)
+    await expectReading('terminal', -readTruth('bead-in-syrup').constants.terminalSpeed, 0.02)
+  })
+
+  it('the frequency of the swing boat, from its phase plot', async () => {
+    const [from] = phase('swing-boat', 'swinging')
+    await measured('Swing boat', 'swing-boat', stretched('omega', [from, from + 48], 'theta'), {
+      tilt: -Math.PI / 2,
+    })
+    await fit('omega', /^Pendulum’s loop/)
+    const { g, length } = readTruth('swing-boat').constants
+    await expectReading('omega', Math.sqrt(g / length))
+  })
+
+  it('the restitution of the fender, between the breaks', async () => {
+    const { firstHit, secondHit, thirdHit, caughtTime, restitution, g } = readTruth('fender').constants
+    const after = (time: number) => Math.ceil(60 * time)
+    await measured('Boat fender', 'fender', (ids) => [
+      ...[firstHit, secondHit, thirdHit].map((hit) =>
+        edits.setBreak(ids.bodies[0].body, after(hit), 'break'),
+      ),
+      ...stretched('y', [19, after(caughtTime) - 2])(ids),
+    ])
+    await fit('y', /^Bounces/)
+    await expectReading('restitution', restitution, 0.02)
+    await expectReading('acceleration', -g)
+  })
+
+  it('momentum before and after of the ice blocks, as calculations', async () => {
+    const { massLarge, massSmall, velocityLargeBefore, velocitySmallBefore } =
+      readTruth('ice-blocks').constants
+    await measured('Ice blocks', 'ice-blocks', ({ bodies }) => [
+      ...bodies.map(({ body }, i) =>
+        edits.changeBody(body, { mass: { value: [massLarge, massSmall][i], error: 0.002 } }),
+      ),
+      ...[phase('ice-blocks', 'before'), phase('ice-blocks', 'after')].flatMap(([from, to]) =>
+        bodies.flatMap(({ position }) => {
+          const stretch = crypto.randomUUID()
+          return [
+            edits.changeGraph(position, { quantity: 'x' }),
+            edits.addStretch(stretch, position, from, to),
+            edits.addFit(crypto.randomUUID(), stretch, 'uniform-acceleration'),
+          ]
+        }),
+      ),
+    ])
+    for (const [symbol, formula] of [
+      ['before', 'm_large_block*vend_1 + m_small_block*vend_2'],
+      ['after', 'm_large_block*vstart_3 + m_small_block*vstart_4'],
+      ['lost', 'before - after'],
+    ]) {
+      await page.getByRole('button', { name: 'Calculate something' }).click()
+      await page.getByLabel('Symbol').fill(symbol)
+      await page.getByLabel('Formula').fill(formula)
+      await page.getByRole('button', { name: 'Keep it' }).click()
+      await page.locator(`[data-calculation="${symbol}"] [data-result]`).waitFor()
+    }
+    const momentum = massLarge * velocityLargeBefore + massSmall * velocitySmallBefore
+    for (const symbol of ['before', 'after']) {
+      const result = page.locator(`[data-calculation="${symbol}"] [data-result]`)
+      expect(Math.abs(Number(await result.getAttribute('data-value')) / momentum - 1)).toBeLessThan(0.01)
+    }
+    const lost = page.locator('[data-calculation="lost"] [data-result]')
+    const [value, error] = [await lost.getAttribute('data-value'), await lost.getAttribute('data-error')]
+    expect(Math.abs(Number(value))).toBeLessThan(3 * Number(error) + 0.008)
+    await page.locator('[data-calculation="lost"]').getByRole('button', { name: 'Change' }).click()
+    await page.getByLabel('Formula').fill('lost + 1')
+    await page.getByText('“lost” is worked out from itself.').waitFor()
+  })
+})
+
+describe('what would explain a reading that misses', () => {
+  it('names the scale first where the reference was mistyped by 10 %, and leads to it', async () => {
+    await measured('Net float', 'net-float', (ids) => [
+      ...stretched('y', phase('net-float', 'flying'))(ids),
+      edits.changeReference(ids.reference, { length: 1.54, lengthError: 0.0014 }),
+    ])
+    await fit('y', /^Uniform acceleration/)
+    await page.getByRole('button', { name: 'g, 9.81' }).click()
+    await page.getByText('What would explain this?').click()
+    const first = page.locator('[data-suspect]').first()
+    expect(await first.getAttribute('data-suspect')).toBe('scale')
+    expect(await first.textContent()).toMatch(/1\.(39|40)\d\sm long instead of 1\.540\sm/)
+    await first.getByRole('link', { name: 'Look at the reference' }).click()
+    await page.getByLabel('How long is it really?').waitFor()
+    await page.getByLabel('How long is it really?').fill('1.40 m')
+    await page.getByLabel('How long is it really?').press('Enter')
+    await waitForSaved(page)
+    await toGraphs()
+    await page.getByText(/agrees/).waitFor()
+    expect(await page.getByText('What would explain this?').count()).toBe(0)
+  })
+
+  it('names slow motion first where the capture rate is unset; one click sets it', async () => {
+    await measured('Crane pebble', 'crane-pebble', stretched('y', phase('crane-pebble', 'falling')), {
+      isTimed: false,
+    })
+    await fit('y', /^Uniform acceleration/)
+    await page.getByLabel('Expected, m/s²').fill('-9.81')
+    await page.getByLabel('Expected, m/s²').press('Enter')
+    await page.getByText('What would explain this?').click()
+    expect(await page.locator('[data-suspect]').first().getAttribute('data-suspect')).toBe('slow-motion')
+    await page.getByRole('button', { name: 'Captured at 240 /s' }).click()
+    await expect
+      .poll(async () => Math.abs((await reading('acceleration')).value / 9.81 + 1))
+      .toBeLessThan(0.01)
+  })
+})
+
+describe('a fit', () => {
+  const flying = phase('net-float', 'flying')
+
+  it('is suggested in plain words, and its stretch made as long as it holds', async () => {
+    await measured('Net float', 'net-float', stretched('y', [flying[0] + 14, flying[1] - 14]))
+    await page.locator('[data-graph="y"]').getByRole('button', { name: 'Fit…' }).click()
+    await page.getByRole('menuitem', { name: /Suggest a model/ }).click()
+    const best = page.locator('[data-suggestions] [data-model]').first()
+    await best.waitFor()
+    expect(await best.getAttribute('data-model')).toBe('uniform-acceleration')
+    await page.locator('[data-model="uniform"]').getByText('Leaves a bend in the residuals.').waitFor()
+    await best.getByRole('button', { name: /longest stretch/ }).click()
+    await page.locator('[data-fit="uniform-acceleration"]').waitFor()
+    await waitForSaved(page)
+    const { stretches } = (await documentOf(given.world, page)).document
+    const { from, to } = stretches[STRETCH]
+    // All of the flight, but for a frame or two at the hand and at the basket.
+    expect(from).toBeLessThanOrEqual(flying[0] + 3)
+    expect(from).toBeGreaterThanOrEqual(flying[0] - 2)
+    expect(to).toBeGreaterThanOrEqual(flying[1] - 3)
+    expect(to).toBeLessThanOrEqual(flying[1] + 2)
+    await expectReading('acceleration', -9.81)
+  })
+
+  it('warns of a stray mark, says what it makes without it, and leaves it out at a click', async () => {
+    const stray = flying[0] + 20
+    await measured('Net float', 'net-float', (ids) => [
+      ...stretched('y', flying)(ids),
+      edits.setMark(ids.bodies[0].body, stray, { x: 500, y: 330 }),
+    ])
+    await fit('y', /^Uniform acceleration/)
+    const hint = page.locator('[data-hint="stray"]')
+    await hint.getByText(new RegExp(`frame ${stray} lies .* off the curve`)).waitFor()
+    await hint.getByRole('button', { name: 'Leave it out' }).click()
+    await hint.waitFor({ state: 'detached' })
+    await expectReading('acceleration', -9.81)
+    await page.keyboard.press('Control+z')
+    await hint.waitFor()
+  })
+
+  it('is written by oneself; what can’t be fitted says why, and nothing is lost', async () => {
+    await measured('Net float', 'net-float', stretched('y', flying))
+    await fit('y', /^Your own expression/)
+    const field = page.getByLabel('Value, by t')
+    const write = async (text: string) => {
+      await field.fill(text)
+      await field.press('Enter')
+    }
+    await write('2*t +')
+    await page.getByText(/It can’t be read/).waitFor()
+    await write('2*t + 1')
+    await page.getByText(/There is no parameter in it/).waitFor()
+    await write('a*b*t')
+    await page.getByText(/do not tell the parameters apart/).waitFor()
+    await write('h + u*t + k*t^2')
+    await expectReading('k', -9.81 / 2)
+    // One parameter kept at a value: the others make the best of it.
+    await page.getByRole('button', { name: 'Hold k' }).click()
+    await page.getByLabel(/k held at/).fill('-4')
+    await page.getByLabel(/k held at/).press('Enter')
+    await page.locator('[data-hint="bend"], [data-hint="scatter"]').first().waitFor()
+    expect((await reading('k')).value).toBe(-4)
+    await page.keyboard.press('Control+z')
+    await page.keyboard.press('Control+z')
+    await expectReading('k', -9.81 / 2)
+  })
+
+  it('says value and slope at a moment, and where it meets a level', async () => {
+    await measured('Net float', 'net-float', stretched('y', flying))
+    await fit('y', /^Uniform acceleration/)
+    await page.getByText('Value and slope at a moment').click()
+    await page.getByLabel('At, s').fill('0.7')
+    await page.getByLabel('At, s').press('Enter')
+    const moment = page.locator('[data-at-moment]')
+    const { launchY, g, releaseTime } = readTruth('net-float').constants
+    const slope = launchY - g * (0.7 - releaseTime)
+    await expect
+      .poll(async () => Math.abs(Number(await moment.getAttribute('data-slope')) - slope))
+      .toBeLessThan(0.02)
+    await page.getByLabel('Where it is, m').fill('0.5')
+    await page.getByLabel('Where it is, m').press('Enter')
+    await moment.getByText('there at').first().waitFor()
+  })
+})
