@@ -175,11 +175,11 @@ describe('read off the samples', () => {
       })
       edits.setCalculation(
         'c0000000-0000-4000-8000-000000000001',
-        line('before', 'm_large*vend_1 + m_small*vend_2'),
+        line('before', 'm_large*v_end_1 + m_small*v_end_2'),
       )(draft)
       edits.setCalculation(
         'c0000000-0000-4000-8000-000000000002',
-        line('after', 'm_large*vstart_3 + m_small*vstart_4'),
+        line('after', 'm_large*v_start_3 + m_small*v_start_4'),
       )(draft)
     })
     const before = phase(sample, 'before')

@@ -183,8 +183,8 @@ describe('read off the samples', () => {
       ),
     ])
     for (const [symbol, formula] of [
-      ['before', 'm_large_block*vend_1 + m_small_block*vend_2'],
-      ['after', 'm_large_block*vstart_3 + m_small_block*vstart_4'],
+      ['before', 'm_large_block*v_end_1 + m_small_block*v_end_2'],
+      ['after', 'm_large_block*v_start_3 + m_small_block*v_start_4'],
       ['lost', 'before - after'],
     ]) {
       await page.getByRole('button', { name: 'Calculate something' }).click()

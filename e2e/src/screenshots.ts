@@ -3,9 +3,9 @@ import { rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
 import { normalSource, randomSource } from '@apokinema/core/random'
-import { fill, readTruth } from '@apokinema/demo'
+import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
 import { launchBrowser, newWindow } from './browser.ts'
@@ -192,28 +192,6 @@ function bounced(): Recipe[] {
   ]
 }
 
-/** Both ice blocks on their plane, marked to the quarter pixel, with trails, times and velocities. */
-function collided(): Recipe[] {
-  const truth = readTruth('ice-blocks')
-  const { corners, width, height } = truth.plane!
-  return [
-    edits.setPlaneCorners(corners.map((corner) => ({ ...corner, frame: 0 })) as never),
-    edits.changePlane({ width, height }),
-    edits.setAxes({ origin: { ...corners[0], frame: 0 } }),
-    ...truth.bodies.map(({ name, frames }): Recipe => {
-      const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
-      return (draft) => {
-        edits.addBody(id, { position: graphs[0], velocity: graphs[1] }, name)(draft)
-        for (const { frame, x, y } of frames.slice(0, 72))
-          edits.setMark(id, frame, { x: Math.round(4 * x) / 4, y: Math.round(4 * y) / 4 })(draft)
-      }
-    }),
-    (draft) => {
-      Object.assign(draft.drawn, { trail: 1, times: true, velocity: true })
-    },
-  ]
-}
-
 /** The hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
 function hoisted(): Recipe[] {
   const truth = readTruth('hoisted-lantern')
@@ -260,11 +238,6 @@ await page.mouse.move(2, 790)
 await filmIsIn(page)
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/follow.png` })
-await page.keyboard.press('Enter')
-await page.locator('[data-follow=asking]').waitFor()
-await waitForFrame(page, Number(await page.getByLabel('Current frame').inputValue()))
-await waitForSaved(page)
-await page.screenshot({ path: `${folder}/follow-asks.png` })
 
 await page.goto(world.origin)
 await page.getByRole('button', { name: 'Sample: Boat fender' }).click()
@@ -288,28 +261,98 @@ await page.mouse.move(aimed.x - 2, aimed.y + 1)
 await page.locator('[data-loupe]').waitFor()
 await page.screenshot({ path: `${folder}/marking.png` })
 
-await page.goto(world.origin)
-await page.getByRole('button', { name: 'Sample: Ice blocks' }).click()
-await waitForFrame(page, 0)
-await workOn(world, page, ...collided())
-await page.reload()
-await waitForFrame(page, 0)
-await goToFrame(page, 44)
-await filmIsIn(page)
-await page.mouse.move(2, 790)
-await waitForSaved(page)
-await page.screenshot({ path: `${folder}/arrows.png` })
-
 await page.goto(`${world.origin}/record`)
 await page.getByText('Sharpness').waitFor()
 await page.screenshot({ path: `${folder}/record.png` })
 
-await page.goto(`${world.origin}/film-it-well`)
-await page.getByRole('heading', { name: /A minute of care/ }).waitFor()
-await page.screenshot({ path: `${folder}/film-it-well.png` })
+await page.goto(`${world.origin}${demo(1)}/graphs`)
+await page.locator('[data-graph="y"]').getByRole('button', { name: 'Fit…' }).click()
+await page.getByRole('menuitem', { name: /Suggest a model/ }).click()
+await page.locator('[data-suggestions] [data-model]').first().waitFor()
+await page.screenshot({ path: `${folder}/suggest.png` })
+
+await fitted('Sample: Net float', 'net-float', (ids) => [
+  ...stretched(ids, 27, 73, 'uniform-acceleration'),
+  edits.changeReference(ids.reference, { length: 1.54, lengthError: 0.0014 }),
+])
+await page.getByRole('button', { name: 'g, 9.81' }).click()
+await page.getByText('What would explain this?').click()
+await page.locator('[data-suspect]').first().waitFor()
+await page.locator('[data-suspects]').evaluate((list) => list.scrollIntoView({ block: 'end' }))
+await photographed('explain')
+
+await fitted('Sample: Swing boat', 'swing-boat', (ids) => stretched(ids, 14, 190, 'swing', 'x'))
+await photographed('residuals')
+
+const { massLarge, massSmall } = readTruth('ice-blocks').constants
+await fitted('Sample: Ice blocks', 'ice-blocks', ({ bodies }) => [
+  ...bodies.map(({ body }, i) =>
+    edits.changeBody(body, { mass: { value: [massLarge, massSmall][i], error: 0.002 } }),
+  ),
+  ...[
+    [0, 32],
+    [33, 74],
+  ].flatMap(([from, to]) =>
+    bodies.flatMap(({ position }) => {
+      const stretch = crypto.randomUUID()
+      return [
+        edits.changeGraph(position, { quantity: 'x' }),
+        edits.addStretch(stretch, position, from, to),
+        edits.addFit(crypto.randomUUID(), stretch, 'uniform-acceleration'),
+      ]
+    }),
+  ),
+  ...[
+    ['before', 'Momentum before', 'm_large_block*v_end_1 + m_small_block*v_end_2'],
+    ['after', 'Momentum after', 'm_large_block*v_start_3 + m_small_block*v_start_4'],
+    ['lost', 'What is missing', 'before - after'],
+  ].map(([symbol, name, expression]) =>
+    edits.setCalculation(crypto.randomUUID(), { symbol, name, expression, unit: '', against: null }),
+  ),
+])
+await page.locator('[data-calculations]').evaluate((sheet) => sheet.scrollIntoView({ block: 'end' }))
+await photographed('calculations')
 
 await browser.close()
 await world.stop()
+
+/** Opens a sample that a careful hand has measured, with what was fitted, at its graphs. */
+async function fitted(
+  title: string,
+  sample: string,
+  more: (ids: ReturnType<typeof sampleIds>) => Recipe[],
+): Promise<void> {
+  await page.goto(world.origin)
+  await page.getByRole('button', { name: title }).click()
+  await waitForFrame(page, 0)
+  const ids = sampleIds(sample)
+  await workOn(world, page, ...measuredSample(sample, ids, 11), ...more(ids))
+  await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
+  await page.locator('[data-reading]').first().waitFor()
+  await page.locator('canvas[data-frame]').waitFor()
+}
+
+async function photographed(name: string): Promise<void> {
+  await waitForSaved(page)
+  await page.mouse.move(2, 790)
+  await page.screenshot({ path: `${folder}/${name}.png` })
+}
+
+/** A stretch with a fit on a sample's first graph. */
+function stretched(
+  { bodies: [{ position }] }: ReturnType<typeof sampleIds>,
+  from: number,
+  to: number,
+  model: ModelId,
+  quantity = 'y',
+): Recipe[] {
+  const stretch = crypto.randomUUID()
+  return [
+    edits.changeGraph(position, { quantity }),
+    edits.addStretch(stretch, position, from, to),
+    edits.addFit(crypto.randomUUID(), stretch, model),
+  ]
+}
 
 /** The swing boat, marked as it truly swung and as well as a hand does it, with its phase plot. */
 function swung(): Recipe[] {

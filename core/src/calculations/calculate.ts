@@ -126,7 +126,7 @@ function evaluated(
 export function nameTex(name: string): string {
   const [first, ...below] = name.split('_')
   const upright = (text: string) => (text.length > 1 ? `\\mathrm{${text}}` : text)
-  return below.length > 0 ? `${upright(first)}_{${upright(below.join('\\,'))}}` : upright(first)
+  return below.length > 0 ? `${upright(first)}_{${below.map(upright).join('\\,')}}` : upright(first)
 }
 
 /** A number as it stands in a formula: rounded as its error asks for, in the unit in which it is known. */

@@ -91,7 +91,9 @@ export function knownValues(investigation: Investigation, stretches: readonly St
 
 /** A name that can stand in an expression, other than those before it. */
 function nameOf({ symbol, subscript, id }: NamedReading, behind: string, taken: Set<string>): string {
-  const plain = asName(`${symbol}${subscript}`.replace('∞', 'inf').replace('½', 'half'))
+  // Words below the line stand apart: v_end, but v0.
+  const below = /^\p{L}{2,}$/u.test(subscript) ? `_${subscript}` : subscript
+  const plain = asName(`${symbol}${below}`.replace('∞', 'inf').replace('½', 'half'))
   const name = taken.has(plain) ? `${plain}_${asName(id)}` : plain
   taken.add(name)
   return name + behind

@@ -101,7 +101,7 @@ function strayOf(fit: ColumnFit, refit: Refit, range: Range, settings: FitSettin
   const usual = MAD_TO_DEVIATION * median(Array.from(white, Math.abs))
   const [worst] = Array.from(white, (_, i) => i).sort((a, b) => Math.abs(white[b]) - Math.abs(white[a]))
   if (!(Math.abs(white[worst]) > FAR * usual) || usual === 0) return null
-  const { frame, value } = fit.residuals[worst]
+  const { frame, value } = fit.residuals()[worst]
   const without = { ...range, without: { ...range.without, [frame]: true as const } }
   try {
     const [{ reading }] = refit(without)

@@ -182,7 +182,7 @@ function slowMotion({ investigation, reading }: Question, ratio: number): Suspec
 
 function stretchEnds(question: Question): Suspect | null {
   const { fits, range, reading, expected } = question
-  const { residuals } = fits[0]
+  const residuals = fits[0].residuals()
   const count = Math.max(2, Math.round(TRIMMED * residuals.length))
   if (residuals.length - 2 * count < fits[0].parameters.length + 3) return null
   const frames = residuals.map(({ frame }) => frame)

@@ -1,5 +1,12 @@
 import type { Fit } from '../investigation/index.ts'
-import { alongLine, type MotionTable, type QuantityInfo, type Range, type Sway } from '../motion/index.ts'
+import {
+  alongLine,
+  type MotionTable,
+  once,
+  type QuantityInfo,
+  type Range,
+  type Sway,
+} from '../motion/index.ts'
 import { FitError, product } from '../regression/index.ts'
 import { type Dimension, metresIn, rounded } from '../units/index.ts'
 import { crossings, meeting } from './crossings.ts'
@@ -56,6 +63,15 @@ export interface Fitted {
   model: Fit['model']
 }
 
+/** How far a point is off the curve, in the column's unit, and what it counts for. */
+export interface Residual {
+  row: number
+  frame: number
+  place: number
+  value: number
+  weight: number
+}
+
 /** A law fitted to a stretch of one column, by itself or together with others. */
 export interface ColumnFit {
   /** Its place among those that are fitted together. */
@@ -78,9 +94,9 @@ export interface ColumnFit {
   points: number
   /** Points that say something of their own, less what is found. */
   freedom: number
-  /** Root mean square of the residuals, √(RSS/n), and the residuals by row of the table, in the column's unit. */
+  /** Root mean square of the residuals, √(RSS/n), and the residuals. */
   rmse: number
-  residuals: { row: number; frame: number; place: number; value: number; weight: number }[]
+  residuals: () => Residual[]
   /** Share of the values' spread about their mean that it explains, or of their squares where the law goes through zero. */
   rSquared: number
   isThroughZero: boolean
@@ -237,10 +253,12 @@ export function columnFit(
     points: values.length,
     freedom: solved.freedom,
     rmse: Math.sqrt(rss / values.length),
-    residuals: rows.map((row, i) => ({
-      ...{ row, frame: frames[i], place: places[i], value: member.residuals[i] },
-      weight: solved.members.length === 1 ? (solved.weights?.[i] ?? 1) : 1,
-    })),
+    residuals: once(() =>
+      rows.map((row, i) => ({
+        ...{ row, frame: frames[i], place: places[i], value: member.residuals[i] },
+        weight: solved.members.length === 1 ? (solved.weights?.[i] ?? 1) : 1,
+      })),
+    ),
     rSquared: total > 0 ? 1 - rss / total : Number.NaN,
     isThroughZero: law.isThroughZero ?? false,
     ...where,

@@ -67,7 +67,12 @@ export function fitSample(
   if (picked.length === 0) throw new FitError('No point of this quantity lies in the stretch.')
   const rows = picked.map((i) => column.rows[i])
   const map = column.map ? pickRows(column.map, picked) : null
-  const of = (all: ArrayLike<number>) => Float64Array.from(rows, (row) => all[row])
+  const of = (all: ArrayLike<number>) => {
+    const values = new Float64Array(rows.length)
+    for (let i = 0; i < rows.length; i++) values[i] = all[rows[i]]
+    return values
+  }
+  const byLength = of(column.grown.length())
   const errors = of(column.errors)
   return {
     rows,
@@ -91,7 +96,7 @@ export function fitSample(
       ...(table.scale?.parts ?? []).map(
         ({ source, error, freedom }, i): Shift => ({
           ...{ key: `scale ${i}`, source, freedom, stretch: 0 },
-          values: of(column.grown.length()).map((gain) => error * gain),
+          values: byLength.map((gain) => error * gain),
         }),
       ),
       {

@@ -11,7 +11,7 @@ import {
   type Whiten,
 } from '../regression/index.ts'
 import { carriedThrough } from './carried.ts'
-import type { Law } from './models/index.ts'
+import type { Beginning, Law } from './models/index.ts'
 import type { FitSample } from './sample.ts'
 
 /** A law and the points that it is fitted to. */
@@ -151,12 +151,15 @@ function solved(
 ): Solved {
   for (const { law, sample } of members) mustCarry(law, sample)
   const zeros = members.map(({ law, sample }) => law.zero ?? middleOf(sample.places))
-  const begun = members.map(({ law, sample }, m) =>
-    law.begin(
+  const begun = members.map(({ law, sample }, m) => {
+    const begin = law.begin(
       sample.places.map((place) => place - zeros[m]),
       sample.values,
-    ),
-  )
+    )
+    return members.length === 1 && sample.values.length > MANY
+      ? coarsely(begin, law, sample, zeros[m])
+      : begin
+  })
   if (begun.some(({ starts }) => starts.length === 0))
     throw new FitError('No start is found from which it could be fitted: the points look nothing like it.')
 
@@ -289,6 +292,19 @@ function solved(
       }
     }),
   }
+}
+
+/** From so many points on a fit begins where one to a part of them has come to rest. */
+const MANY = 4000
+const COARSE = 1200
+
+/** Where a fit of many points begins: where it comes to rest on a part of them, from whatever start is best there. */
+function coarsely(begin: Beginning, law: Law, { places, values }: FitSample, zero: number): Beginning {
+  const step = (places.length - 1) / (COARSE - 1)
+  const some = (all: Float64Array) =>
+    Float64Array.from({ length: COARSE }, (_, i) => all[Math.round(i * step)])
+  const { parameters } = solvePoints({ ...law, zero, begin: () => begin }, some(places), some(values))
+  return { ...begin, starts: [[...parameters]] }
 }
 
 /** @throws FitError where the points are too few, or not numbers */

@@ -44,7 +44,7 @@ const TRIED: Record<'place' | 'rate' | 'other', readonly ModelId[]> = {
   ],
 }
 /** Models within so much of the best criterion are as good: the simpler one is to be taken. */
-const AS_GOOD = 2
+const AS_GOOD = 4
 /** Residuals that keep one sign so long come by chance in no more than this share of fits. */
 const UNLIKELY = 0.01
 /** A parameter whose size is chance in so large a share of cases says nothing. */
@@ -109,7 +109,9 @@ const sizeOf = ({ law }: ColumnFit) => law.parameters.length
 function criterionOf({ solved, law }: ColumnFit): number | null {
   // A smooth curve's points have hardly any freedom of their own: nothing can be told from them.
   if (solved.members.some(({ sample }) => sample.smoothed)) return null
-  return aicc(solved.rss, solved.told, law.parameters.length)
+  const criterion = aicc(solved.rss, solved.told, law.parameters.length)
+  // The best of many frequencies, or places, fits even where there is nothing: the likelihood is that of having chosen.
+  return criterion === null ? null : criterion + 2 * Math.log(Math.max(1, law.choices?.(solved.told) ?? 1))
 }
 
 function wordsFor(fit: ColumnFit, above: number | null, isBest: boolean, best: ColumnFit | null): string {

@@ -18,10 +18,12 @@ export interface Range {
 
 /** Which of a column's points lie in a range. */
 export function pointsIn(table: MotionTable, { rows }: Column, { from, to, without = {} }: Range): number[] {
-  return rows.flatMap((row, i) => {
-    const frame = table.frames[row]
-    return frame >= from && frame <= to && !without[frame] ? [i] : []
-  })
+  const found: number[] = []
+  for (let i = 0; i < rows.length; i++) {
+    const frame = table.frames[rows[i]]
+    if (frame >= from && frame <= to && !without[frame]) found.push(i)
+  }
+  return found
 }
 
 /** The points of one column between two frames, as a fit takes them. */

@@ -2,7 +2,7 @@ export { type Arrow, type Arrows, arrowsOf, roundBelow } from './arrows.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'
-export type { Column, PlaceColumn } from './columns.ts'
+export { type Column, once, type PlaceColumn } from './columns.ts'
 export {
   type DataColumn,
   type DataTable,

@@ -66,6 +66,7 @@ export function fromRestLaw({ order, letter, isAngle }: Setting, shape: FromRest
         : `${last}\\,${shape.speedTex(u)}`
     },
     linear,
+    choices: (n) => n / 2,
     hasCorners: true,
     on,
     begin: (places, values) => {

@@ -66,6 +66,7 @@ export const kink: Model = {
         return `\\begin{cases}${sum(value, term(before, since))} & ${along} < ${moment}\\\\${sum(value, term(after, since))} & ${along} \\ge ${moment}\\end{cases}`
       },
       knowsBreaks: true,
+      choices: (n) => n - 3,
       hasCorners: true,
       linear: [0, 1, 2],
       on,

@@ -142,6 +142,8 @@ export interface Law {
   isThroughZero?: boolean
   /** Whether it goes on over breaks. */
   knowsBreaks?: boolean
+  /** Among how many places, or frequencies, that have nothing to do with each other, n points let it choose the best. */
+  choices?(n: number): number
   /** Whether it bends sharply, at a place that is found. */
   hasCorners?: boolean
   /** Engine's zero, where it has to be a certain one. */

@@ -53,6 +53,8 @@ export function swingLaw({ letter, order, isAngle }: Setting, isDamped: boolean)
         centre,
         `${term(size)}${isDamped ? `\\,e^{-${along}/${time}}` : ''}\\,\\sin(${sum(term(rate, along), phase)})`,
       ),
+    // So many frequencies can be told apart.
+    choices: (n) => n / 2.5,
     linear: [0, 1, 2],
     on: swingOn(isDamped),
     begin: (places, values) => beginSwing(places, values, isDamped),

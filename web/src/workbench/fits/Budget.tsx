@@ -15,7 +15,7 @@ const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
 }
 
 /** How much of the error comes from where, as shares of its variance. */
-export function Budget({ reading }: { reading: Estimate }) {
+export function Budget({ reading, advises = true }: { reading: Estimate; advises?: boolean }) {
   const parts = shares(reading).sort((a, b) => b.share - a.share)
   if (parts.length === 0) return null
   const [largest] = parts
@@ -37,7 +37,7 @@ export function Budget({ reading }: { reading: Estimate }) {
               <span style={{ whiteSpace: 'nowrap' }}>{withUnit(String(Math.round(100 * share)), '%')}</span>
             </span>
           ))}
-        . {largest.share > MOST && ADVICE[largest.source]}
+        . {advises && largest.share > MOST && ADVICE[largest.source]}
       </Text>
     </Box>
   )

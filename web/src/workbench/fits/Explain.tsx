@@ -49,7 +49,6 @@ function Suspects({
   reading: NamedReading
   expected: ExpectedValue
 }) {
-  const session = useSession()
   const investigation = useInvestigation()
   const { value, error } = expected
   const suspects = useMemo(
@@ -62,62 +61,78 @@ function Suspects({
       }),
     [investigation, all, columns, range, settings, refit, reading, value, error],
   )
+  const open = suspects.filter(({ support }) => support !== 'against')
+  const ruledOut = suspects.filter(({ support }) => support === 'against')
+  const row = (suspect: Suspect) => <Row key={suspect.cause} suspect={suspect} stretch={settings.stretch} />
   return (
     <Stack gap="0" paddingTop="1" data-suspects>
-      {suspects.map(({ cause, name, size, support, why, place, frame, range: cut }) => {
-        const { icon: Sign, colour, says } = SUPPORT[support]
-        return (
-          <Flex
-            key={cause}
-            gap="2"
-            paddingY="1.5"
-            borderTop="1px solid"
-            borderColor="petrolScale.100"
-            fontSize="13px"
-            color={support === 'against' ? 'ink.muted' : undefined}
-            data-suspect={cause}
-          >
-            <Box color={colour} flex="none" paddingTop="0.5">
-              <Sign size={14} strokeWidth={2.4} aria-label={says} />
-            </Box>
-            <Box minWidth="0">
-              <Text fontWeight="600">{name}</Text>
-              <Text>
-                {size} {why}
-              </Text>
-              {support !== 'against' && (
-                <Flex gap="2" marginTop="1">
-                  {place && place !== 'stretch' && (
-                    <Button asChild size="2xs" variant="outline" bg="panel">
-                      <Link to={`/investigations/${session.id}/measure#${place}`}>{PLACES[place]}</Link>
-                    </Button>
-                  )}
-                  {frame !== undefined && (
-                    <Button size="2xs" variant="outline" bg="panel" onClick={() => workbench.goTo(frame)}>
-                      See frame {frame}
-                    </Button>
-                  )}
-                  {cut && (
-                    <Button
-                      size="2xs"
-                      variant="outline"
-                      bg="panel"
-                      onClick={() =>
-                        session.edit(
-                          'cut the stretch',
-                          edits.changeStretch(settings.stretch, cut.from, cut.to),
-                        )
-                      }
-                    >
-                      Cut it to frames {cut.from} to {cut.to}
-                    </Button>
-                  )}
-                </Flex>
-              )}
-            </Box>
-          </Flex>
-        )
-      })}
+      {open.length === 0 && (
+        <Text fontSize="13px">
+          Nothing that is known here. Is what is expected right, and is it this motion’s?
+        </Text>
+      )}
+      {open.map(row)}
+      {ruledOut.length > 0 && (
+        <Fold label={`Ruled out by the data: ${ruledOut.length}`}>{ruledOut.map(row)}</Fold>
+      )}
     </Stack>
+  )
+}
+
+function Row({
+  suspect: { cause, name, size, support, why, place, frame, range: cut },
+  stretch,
+}: {
+  suspect: Suspect
+  stretch: string
+}) {
+  const session = useSession()
+  const { icon: Sign, colour, says } = SUPPORT[support]
+  return (
+    <Flex
+      gap="2"
+      paddingY="1.5"
+      borderTop="1px solid"
+      borderColor="petrolScale.100"
+      fontSize="13px"
+      color={support === 'against' ? 'ink.muted' : undefined}
+      data-suspect={cause}
+    >
+      <Box color={colour} flex="none" paddingTop="0.5">
+        <Sign size={14} strokeWidth={2.4} aria-label={says} />
+      </Box>
+      <Box minWidth="0">
+        <Text fontWeight="600">{name}</Text>
+        <Text>
+          {size} {why}
+        </Text>
+        {support !== 'against' && (
+          <Flex gap="2" marginTop="1">
+            {place && place !== 'stretch' && (
+              <Button asChild size="2xs" variant="outline" bg="panel">
+                <Link to={`/investigations/${session.id}/measure#${place}`}>{PLACES[place]}</Link>
+              </Button>
+            )}
+            {frame !== undefined && (
+              <Button size="2xs" variant="outline" bg="panel" onClick={() => workbench.goTo(frame)}>
+                See frame {frame}
+              </Button>
+            )}
+            {cut && (
+              <Button
+                size="2xs"
+                variant="outline"
+                bg="panel"
+                onClick={() =>
+                  session.edit('cut the stretch', edits.changeStretch(stretch, cut.from, cut.to))
+                }
+              >
+                Cut it to frames {cut.from} to {cut.to}
+              </Button>
+            )}
+          </Flex>
+        )}
+      </Box>
+    </Flex>
   )
 }

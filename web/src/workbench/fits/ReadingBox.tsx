@@ -63,7 +63,7 @@ export function ReadingBox({ shown, fit }: { shown: ShownFit; fit: ColumnFit }) 
       ) : (
         <Compared shown={shown} reading={reading} />
       )}
-      <Budget reading={reading} />
+      <Budget reading={reading} advises={isSound(fit)} />
       {others.length > 0 && (
         <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="13px">
           {others.map((one) => (
@@ -104,6 +104,11 @@ export function ReadingBox({ shown, fit }: { shown: ShownFit; fit: ColumnFit }) 
 const ReadingText = ({ reading: { value, error, unit } }: { reading: Estimate }) => (
   <>{measurement(value, error, unit)}</>
 )
+
+/** Scatter, in squared errors of the marks, from which on it is the model that would have to be better. */
+const UNSOUND = 4
+
+const isSound = ({ solved }: ColumnFit) => !((solved.reducedChiSquare ?? 0) > UNSOUND)
 
 /** An acceleration in units of g, where that helps. */
 function inG({ value, error, unit }: Estimate): string | null {

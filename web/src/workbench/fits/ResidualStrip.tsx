@@ -14,7 +14,8 @@ const MOST_DRAWN = 400
 /** What the points are off the curve by, in the order of time; a click goes to a point's frame. */
 export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string }) {
   const frame = useWorkbench((state) => state.frame)
-  const { residuals, unit, from, to } = fit
+  const { unit, from, to } = fit
+  const residuals = fit.residuals()
   const most = residuals.reduce((largest, { value }) => Math.max(largest, Math.abs(value)), 0)
   const step = Math.max(1, Math.ceil(residuals.length / MOST_DRAWN))
   const drawn = residuals.filter((_, i) => i % step === 0)
