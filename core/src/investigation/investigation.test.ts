@@ -245,6 +245,41 @@ describe('document', () => {
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
   })
 
+  it('of version 7 is read with fits of one column, and what was expected of them', () => {
+    const seven = JSON.parse(JSON.stringify(full()))
+    seven.version = 7
+    for (const field of ['calculations', 'tolerance']) delete seven[field]
+    const [[fitId, { order, stretch, model, form }]] = Object.entries(full().fits)
+    seven.fits[fitId] = { order, stretch, model, form, expected: { value: -9.81, label: 'g' } }
+    const read = readInvestigation(seven)
+    expect(read.fits[fitId].expected).toEqual({
+      reading: '',
+      against: { kind: 'value', value: -9.81, error: 0, label: 'g' },
+    })
+    expect({ ...read.fits[fitId], expected: null }).toEqual({ ...full().fits[fitId], expected: null })
+    expect([read.calculations, read.tolerance]).toEqual([{}, null])
+  })
+
+  it.each([
+    ['an unknown model', { model: 'spiral' }],
+    ['a name that is no text', { name: 7 }],
+    ['a start that is no number', { start: { a: 'one' } }],
+    ['endless held values', { held: { a: Number.POSITIVE_INFINITY } }],
+    ['a shared parameter that is not', { shared: { a: false } }],
+    ['an unknown way of comparing', { expected: { reading: '', against: { kind: 'guess' } } }],
+    [
+      'an error below zero',
+      { expected: { reading: '', against: { kind: 'value', value: 1, error: -1, label: '' } } },
+    ],
+    ['more than it knows', { hidden: true }],
+    ['columns by no UUID', { together: { here: { order: 0, body: 'x', quantity: 'y', model: 'uniform' } } }],
+  ])('is refused where a fit has %s', (_, change) => {
+    const document = full()
+    const [[fitId, fit]] = Object.entries(document.fits)
+    const changed = { ...document, fits: { [fitId]: { ...fit, ...change } } }
+    expect(() => readInvestigation(changed)).toThrow(RangeError)
+  })
+
   it('of version 6 is read with graphs against time, even windows and no quantities of one’s own', () => {
     const six = JSON.parse(JSON.stringify(full()))
     six.version = 6

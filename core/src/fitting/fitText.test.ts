@@ -1,0 +1,125 @@
+import { describe, expect, it } from 'vitest'
+import { edit, edits, newInvestigation } from '../investigation/index.ts'
+import { ExpressionError, motionTable, QUANTITIES } from '../motion/index.ts'
+import { THROWN, thrown } from '../testing/thrown.ts'
+import {
+  expectedByExpression,
+  fitColumn,
+  fitTex,
+  fitText,
+  gravityAt,
+  offeredModels,
+  offeredRelations,
+} from './index.ts'
+import { less, numberTex, sum, symbolTex, term } from './models/formula.ts'
+
+describe('formulas in TeX', () => {
+  it('name Greek letters, set words upright, and put what stands below the line below it', () => {
+    expect(symbolTex('ω', '')).toBe('\\omega')
+    expect(symbolTex('v', '∞')).toBe('v_{\\infty}')
+    expect(symbolTex('E', 'kin')).toBe('E_{\\mathrm{kin}}')
+    expect(symbolTex('x', '0')).toBe('x_{0}')
+  })
+
+  it('give each term its sign, whether it is a symbol or a number', () => {
+    expect(sum('a', term('b', 't'))).toBe('a + b\\,t')
+    expect(sum('1.2', term('-3', 't^{2}', '\\tfrac{1}{2}'))).toBe('1.2 - \\tfrac{1}{2}\\cdot 3\\,t^{2}')
+    expect(sum('-1', '-2')).toBe('-1 - 2')
+    expect(less('t', '-0.5')).toBe('t + 0.5')
+    expect(less('t', 't_{0}')).toBe('t - t_{0}')
+  })
+
+  it('write powers of ten and minus signs as TeX does', () => {
+    expect(numberTex('−1.2\u2009×\u200910⁻⁵')).toBe('-1.2\\times 10^{-5}')
+  })
+})
+
+describe('a fit as text', () => {
+  const fit = fitColumn(
+    motionTable(thrown({}), THROWN.body),
+    'y',
+    { from: 0, to: 40 },
+    { model: 'uniform-acceleration' },
+  )
+
+  it('says what was fitted to what, every number with its error and unit, and how well it fits', () => {
+    const lines = fitText([fit], 'Net float, stretch 1').split('\n')
+    expect(lines[0]).toBe('Net float, stretch 1')
+    expect(lines[1]).toMatch(/^y: Uniform acceleration, 41 points from 0 s to 0\.6667 s$/)
+    expect(lines.some((line) => /^ {2}a = −9\.8\d* ± .*m\/s²$/.test(line))).toBe(true)
+    expect(lines.some((line) => /RMSE .* R² 1\.00000, 38 degrees of freedom/.test(line))).toBe(true)
+  })
+
+  it('stands in TeX with its law and its parameters', () => {
+    const tex = fitTex([fit])
+    expect(tex).toContain('y &= y_{0} + v_{0}\\,t + \\tfrac{1}{2}a\\,t^{2}')
+    expect(tex).toMatch(/a &= .*\\mathrm\{m\/s\^\{2\}\}/)
+    expect(tex).not.toContain('±')
+  })
+})
+
+describe('what is expected by an expression', () => {
+  const investigation = edit(newInvestigation('A swing'), (draft) => {
+    edits.setConstant('00000000-0000-4000-8000-0000000000c1', {
+      ...{ name: 'L', value: 2.1, error: 0.01, unit: 'm' },
+    })(draft)
+    edits.setFreeFall({ value: 9.81, error: 0.02 })(draft)
+  }).document
+
+  it('carries the errors of its numbers, in the unit that is asked for', () => {
+    const { value, error } = expectedByExpression(investigation, 'sqrt(g/L)', 'rad/s')
+    expect(value).toBeCloseTo(Math.sqrt(9.81 / 2.1), 12)
+    expect(error).toBeCloseTo(value * Math.hypot(0.02 / 9.81 / 2, 0.01 / 2.1 / 2), 9)
+    expect(expectedByExpression(investigation, '2*L', 'cm').value).toBeCloseTo(420, 9)
+  })
+
+  it.each([
+    ['sqrt(g/L)', 'm', /comes out in/],
+    ['g*nobody', 'm/s²', /no number called “nobody”/],
+    ['L/(L-L)', '', /divides by zero/],
+    ['sqrt(', 'm', /can’t be read/],
+  ])('says what is wrong with %s in %s', (text, unit, words) => {
+    expect(() => expectedByExpression(investigation, text, unit)).toThrow(words)
+    expect(() => expectedByExpression(investigation, text, unit)).toThrow(ExpressionError)
+  })
+
+  it('is g at a latitude, as tables have it', () => {
+    // Equator, 45° and pole by the formula of 1980.
+    expect(gravityAt(0)).toBeCloseTo(9.78033, 5)
+    expect(gravityAt(45)).toBeCloseTo(9.80619, 4)
+    expect(gravityAt(90)).toBeCloseTo(9.83219, 4)
+    expect(gravityAt(-45)).toBe(gravityAt(45))
+  })
+})
+
+describe('models that are offered', () => {
+  const idsOf = (groups: ReturnType<typeof offeredModels>) =>
+    groups.flatMap(({ models }) => models.map(({ model }) => model.id))
+
+  it('are those that say something of the quantity, by kind of motion', () => {
+    const place = offeredModels(QUANTITIES.y)
+    expect(place.map(({ group }) => group)).toEqual([
+      ...['rest', 'uniform', 'accelerated', 'changing', 'settling', 'swinging', 'before-and-after'],
+      ...['relation', 'own'],
+    ])
+    expect(idsOf(place)).toContain('bounces')
+    expect(idsOf(offeredModels(QUANTITIES.vy))).not.toContain('bounces')
+    expect(idsOf(offeredModels(QUANTITIES.ay))).toEqual(
+      expect.arrayContaining(['uniform-acceleration', 'changing-acceleration', 'swing', 'free-form']),
+    )
+    expect(idsOf(offeredModels(QUANTITIES.ay))).not.toContain('uniform')
+  })
+
+  it('have a formula with the quantity’s own letter', () => {
+    const [, uniform] = offeredModels(QUANTITIES.vx)
+    expect(uniform.models[0].formula).toMatch(/^v_\{x\} = /)
+  })
+
+  it('of two quantities are relations, and loops where one is the other’s rate', () => {
+    expect(idsOf(offeredRelations(QUANTITIES.y, QUANTITIES.x))).not.toContain('swing')
+    expect(idsOf(offeredRelations(QUANTITIES.y, QUANTITIES.x))).not.toContain('pendulum-loop')
+    expect(idsOf(offeredRelations(QUANTITIES.omega, QUANTITIES.theta))).toEqual(
+      expect.arrayContaining(['ellipse', 'pendulum-loop', 'power']),
+    )
+  })
+})
