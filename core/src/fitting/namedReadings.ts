@@ -16,9 +16,12 @@ export function namedReadings(all: readonly ColumnFit[]): NamedReading[] {
   const own = ordered.flatMap(({ member, quantity, readings }) =>
     readings.map((reading): NamedReading => {
       const isAlone = all.length === 1
+      // The same quantity of several bodies is told apart by their number.
+      const isTwin = all.filter((one) => one.quantity.id === quantity.id).length > 1
+      const which = `${quantity.symbol}${quantity.subscript}${isTwin ? ` ${member + 1}` : ''}`
       return {
         ...reading,
-        name: isAlone ? reading.name : `${reading.name}, ${quantity.symbol}${quantity.subscript}`,
+        name: isAlone ? reading.name : `${reading.name}, ${which}`,
         id: member === 0 ? reading.key : `${member}:${reading.key}`,
       }
     }),

@@ -34,8 +34,10 @@ export {
   FUNCTIONS,
   type KnownNumber,
   knownNumbers,
+  type Node,
   nameTrouble,
   ownQuantity,
+  parsed,
   readExpression,
 } from './own/index.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'

@@ -6,6 +6,7 @@ import {
   linearParameters,
   type NonlinearFit,
 } from '../../regression/index.ts'
+import { inferredDimensions } from './inferred.ts'
 import type { Law, Model } from './model.ts'
 import { bestOf } from './starts.ts'
 
@@ -85,12 +86,13 @@ export const freeForm: Model = {
       const [, symbol, subscript] = /^([A-Za-z]+?)_?(\d*)$/.exec(name) ?? [null, name, '']
       return { symbol: GREEK[symbol] ?? symbol, subscript }
     })
+    const dimensions = inferredDimensions(expression, variable, parameters)
     const isGiven = (name: string) => Object.hasOwn(start, name)
     return {
-      parameters: named.map((what, k) => ({ ...what, name: parameters[k], dimension: null })),
+      parameters: named.map((what, k) => ({ ...what, name: parameters[k], dimension: dimensions[k] })),
       readings: named.map((what, k) => ({
         ...what,
-        ...{ key: parameters[k], name: parameters[k], dimension: null },
+        ...{ key: parameters[k], name: parameters[k], dimension: dimensions[k] },
         of: (shown) => shown[k],
       })),
       formula: () => '',

@@ -161,7 +161,12 @@ function guarded<T>(act: () => T): T {
   }
 }
 
-function parsed(text: string): MathNode {
+/**
+ * The tree of an expression, as mathjs reads it.
+ *
+ * @throws ExpressionError where it can't be read
+ */
+export function parsed(text: string): MathNode {
   try {
     return parse(text.replaceAll('−', '-').replaceAll('·', '*').replaceAll('²', '^2').replaceAll('³', '^3'))
   } catch (error) {
@@ -176,7 +181,7 @@ function parsed(text: string): MathNode {
 }
 
 /** What of mathjs's nodes is looked at. */
-interface Node {
+export interface Node {
   type: string
   name?: string
   value?: unknown

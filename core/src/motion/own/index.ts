@@ -4,6 +4,8 @@ export {
   ExpressionError,
   expressionTex,
   FUNCTIONS,
+  type Node,
+  parsed,
   readExpression,
 } from './expression.ts'
 export { asName, type KnownNumber, knownNumbers, nameTrouble } from './names.ts'

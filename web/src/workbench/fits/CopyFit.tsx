@@ -1,19 +1,25 @@
-import { type ColumnFit, fitTex, fitText } from '@apokinema/core/fitting'
+import { fitTex, fitText } from '@apokinema/core/fitting'
 import { Button, Menu, Portal } from '@chakra-ui/react'
 import { tell } from '../../common/messages.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { drawnGraphs, pngOf } from '../graphs/TakeAway.tsx'
 import type { ShownFit } from './fits.ts'
 
-/** Takes a fit along: as words and numbers, or as TeX. */
-export function CopyFit({ shown }: { shown: ShownFit; fit: ColumnFit }) {
+/** Takes a fit along: as words and numbers, as TeX, or as a picture. */
+export function CopyFit({ shown }: { shown: ShownFit }) {
   const { bodies, stretches, graphs } = useInvestigation()
   const { settings, all } = shown
   const copy = async (kind: string) => {
     const { number, graph } = stretches[settings.stretch]
     const title = `${bodies[graphs[graph].body].name}, stretch ${number}`
     try {
-      await navigator.clipboard.writeText(kind === 'tex' ? fitTex(all) : fitText(all, title))
-      tell('The fit is on the clipboard.')
+      const drawn = drawnGraphs.get(graph)
+      if (kind === 'picture' && drawn)
+        await navigator.clipboard.write([new ClipboardItem({ 'image/png': await pngOf(drawn(), false, 2) })])
+      else await navigator.clipboard.writeText(kind === 'tex' ? fitTex(all) : fitText(all, title))
+      tell(
+        kind === 'picture' ? 'The graph with the fit is on the clipboard.' : 'The fit is on the clipboard.',
+      )
     } catch {
       tell('This browser does not let pages use the clipboard here.')
     }
@@ -30,6 +36,7 @@ export function CopyFit({ shown }: { shown: ShownFit; fit: ColumnFit }) {
           <Menu.Content>
             <Menu.Item value="text">As text</Menu.Item>
             <Menu.Item value="tex">As TeX</Menu.Item>
+            <Menu.Item value="picture">As a picture of its graph</Menu.Item>
           </Menu.Content>
         </Menu.Positioner>
       </Portal>

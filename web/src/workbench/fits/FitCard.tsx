@@ -18,6 +18,7 @@ import { FreeFormFields } from './FreeFormFields.tsx'
 import type { ShownFit } from './fits.ts'
 import { ReadingBox } from './ReadingBox.tsx'
 import { ResidualStrip } from './ResidualStrip.tsx'
+import { Together } from './Together.tsx'
 import { remodelled, useSuggesting } from './useFitting.ts'
 
 /** One fit: formula, parameters, how well it fits, and what it says. */
@@ -82,6 +83,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
         {menu}
       </Box>
     )
+  const isOfSeveral = new Set(shown.columns.map(({ table }) => table.body)).size > 1
   const other = settings.form === 'physics' ? 'coefficients' : 'physics'
   const hasForms =
     fit.order !== null && fit.law.parameters.length > 1 && fit.law.linear.length === fit.parameters.length
@@ -91,6 +93,9 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
       {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} />}
       {all.map((one) => (
         <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
+          {isOfSeveral && (
+            <Text fontSize="13px">{investigation.bodies[shown.columns[one.member].table.body]?.name}</Text>
+          )}
           {one.formula && (
             <>
               <Formula tex={leftOf(one) + one.formula} />
@@ -142,7 +147,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
       )}
       <HStack gap="3" marginTop="1" flexWrap="wrap">
         {menu}
-        <CopyFit shown={shown} fit={fit} />
+        <CopyFit shown={shown} />
         {hasForms && (
           <Button
             size="2xs"
@@ -157,6 +162,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
           </Button>
         )}
       </HStack>
+      <Together shown={shown} graph={graph} />
       <HStack fontSize="13px" color="ink.muted" marginTop="1">
         <Text flex="none">Points far off count</Text>
         <Select

@@ -35,6 +35,7 @@ import { GraphHeader } from './GraphHeader.tsx'
 import { type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { paintOf } from './graphPoints.ts'
 import { PointedValue } from './PointedValue.tsx'
+import { drawnGraphs } from './TakeAway.tsx'
 import { type Area, Tangent } from './Tangent.tsx'
 import { useHeldScale, useTimeView } from './timeView.ts'
 import { useGraphHands } from './useGraphHands.ts'
@@ -165,6 +166,10 @@ export function GraphPanel({
   const drawnGraph = useRef({ graph, description, limits, extras })
   drawnGraph.current = { graph, description, limits, extras }
   const drawnNow = useCallback(() => drawnGraph.current, [])
+  useEffect(() => {
+    drawnGraphs.set(id, drawnNow)
+    return () => void drawnGraphs.delete(id)
+  }, [id, drawnNow])
   const shownRange = drawnRange ?? chosenStretch?.[1] ?? null
   const plugin = useMemo(() => overlayPlugin(() => overlay.current!), [])
   // The overlay is drawn with the chart, so it is drawn anew whenever something on it may have changed. With other

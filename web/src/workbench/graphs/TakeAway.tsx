@@ -35,6 +35,9 @@ export interface DrawnGraph {
   extras: GraphExtras
 }
 
+/** What is drawn of each graph that is on the page now, by its id: for what takes graphs away from elsewhere. */
+export const drawnGraphs = new Map<string, () => DrawnGraph>()
+
 function styleOf({ grid, look, errorBars }: Graph, isClear: boolean): GraphStyle {
   return {
     ...SIZE,
@@ -52,7 +55,8 @@ function svgOf({ graph, description, limits, extras }: DrawnGraph, isClear: bool
   return new Blob([pen.text()], { type: MIME.SVG })
 }
 
-async function pngOf(
+/** A graph as a picture. */
+export async function pngOf(
   { graph, description, limits, extras }: DrawnGraph,
   isClear: boolean,
   fine: number,
