@@ -1,8 +1,8 @@
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
-import { openSample, stagePlace, waitForFrame } from './page.ts'
-import { workOn } from './work.ts'
+import { openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { documentOf, workOn } from './work.ts'
 import type { World } from './world.ts'
 
 /** How fast graphs are, for `npm run bench -- graphs`. */
@@ -111,6 +111,57 @@ async function timeMarkDrag(page: Page): Promise<number[]> {
   return screens
 }
 
+/** Milliseconds from screen to screen while the end of a stretch with a fit is dragged along a graph. */
+async function timeStretchDrag(page: Page, world: World, model: ModelId, marks: number): Promise<number[]> {
+  const { graphs } = (await documentOf(world, page)).document
+  const [graph] = Object.entries(graphs).find(([, { quantity }]) => quantity === 'y')!
+  const stretch = crypto.randomUUID()
+  await workOn(
+    world,
+    page,
+    edits.addStretch(stretch, graph, Math.round(0.1 * marks), Math.round(0.7 * marks)),
+    edits.addFit(crypto.randomUUID(), stretch, model),
+  )
+  await page.reload()
+  await page.locator('[data-reading]').first().waitFor()
+  const screens = await page.evaluate(
+    async ([end, whole, count]) => {
+      const area = document.querySelector<HTMLElement>('[data-graph=y] [data-across]')!
+      const box = area.getBoundingClientRect()
+      const [from, to] = area.dataset.across!.split(' ').map(Number)
+      // Where the chart leaves room for its scales; times go from 0 to the last point.
+      const [left, right] = [box.left + 64, box.right - 18]
+      const time = (to - from - 2 * 0.03 * ((to - from) / 1.06)) * (end / whole)
+      const x = left + ((time - from) / (to - from)) * (right - left)
+      const send = (type: string, by: number) =>
+        area.dispatchEvent(
+          new PointerEvent(type, {
+            ...{ bubbles: true, pointerId: 1, button: 0, buttons: 1, isPrimary: true, pointerType: 'mouse' },
+            ...{ clientX: x + by, clientY: box.top + box.height / 2 },
+          }),
+        )
+      area.setPointerCapture = () => {}
+      send('pointerdown', 0)
+      const took: number[] = []
+      let last = await new Promise<number>(requestAnimationFrame)
+      for (let i = 1; i <= count; i++) {
+        send('pointermove', -i)
+        const now = await new Promise<number>(requestAnimationFrame)
+        took.push(now - last)
+        last = now
+      }
+      send('pointerup', -count)
+      return took
+    },
+    [Math.round(0.7 * marks), marks - 1, SCREENS] as const,
+  )
+  await waitForSaved(page)
+  const { stretches } = (await documentOf(world, page)).document
+  if (stretches[stretch].to === Math.round(0.7 * marks))
+    throw new Error('The end of the stretch was not taken hold of.')
+  return screens
+}
+
 export async function benchGraphs(browser: Browser, world: World, note: Note, spread: Spread): Promise<void> {
   for (const marks of [1000, 10_000]) {
     const page = await openMarked(browser, world, marks)
@@ -123,6 +174,12 @@ export async function benchGraphs(browser: Browser, world: World, note: Note, sp
     }
     if (marks === 1000)
       note(`a mark of ${marks} dragged on the stage: screen to screen`, spread(await timeMarkDrag(page)))
+    await page.context().close()
+  }
+  for (const model of ['uniform-acceleration', 'damped-swing'] as const) {
+    const page = await openMarked(browser, world, 2000)
+    const screens = await timeStretchDrag(page, world, model, 2000)
+    note(`a stretch’s end dragged, ${model} through up to 2000 points: screen to screen`, spread(screens))
     await page.context().close()
   }
 }

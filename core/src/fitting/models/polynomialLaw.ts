@@ -144,9 +144,11 @@ function readingsOf(
       const turning: LawReading = {
         ...{ key: 'turning-time', name: 'Turns back at', symbol: 't', subscript: '' },
         dimension: { along: 1 },
-        of: (shown) => {
+        of: (shown, { from, to }) => {
           const coefficients = plain(shown)
-          return -derivativeAt(coefficients, 1 - order, 0) / derivativeAt(coefficients, 2 - order, 0)
+          const time = -derivativeAt(coefficients, 1 - order, 0) / derivativeAt(coefficients, 2 - order, 0)
+          // Far from the stretch it would be foretold from next to nothing.
+          return time >= from - (to - from) && time <= to + (to - from) ? time : Number.NaN
         },
       }
       readings.push(
