@@ -30,7 +30,12 @@ export interface ShownFit {
 /** Gives the motion table of a body, as a graph's own is measured and derived. */
 export type TableOfBody = (graph: Graph, body: string) => MotionTable
 
-const remembered = new WeakMap<MotionTable, Map<string, ShownFit>>()
+/** How a fit came out, with what it was made of, as text. */
+type Remembered = { key: string; shown: ShownFit }[]
+
+const remembered = new WeakMap<MotionTable, Map<string, Remembered>>()
+/** Of each fit the last ones are kept: the document's, and what a drag makes of it. A fit of many points is large. */
+const MOST_KEPT = 3
 
 /** The fits on a graph, computed from its table. A fit is computed once for the tables that it is made from. */
 export function fittedOn(investigation: Investigation, graphId: string, tableOf: TableOfBody): ShownFit[] {
@@ -50,8 +55,9 @@ export function fittedOn(investigation: Investigation, graphId: string, tableOf:
           investigation.bodies[body] ? [{ table: tableOf(graph, body), quantity, model }] : [],
         ),
       ]
-      const key = JSON.stringify([id, graph.quantity, across, range, deciding])
-      const ready = known.get(key)
+      const key = JSON.stringify([graph.quantity, across, range, deciding])
+      const kept = known.get(id) ?? []
+      const ready = kept.find((one) => one.key === key)?.shown
       if (ready?.columns.every((column, i) => column.table === columns[i].table))
         return ready.settings === settings ? ready : { ...ready, settings }
       const refit: Refit = (points) =>
@@ -59,7 +65,7 @@ export function fittedOn(investigation: Investigation, graphId: string, tableOf:
           ? [fitPath(table, graph.quantity, across, points, settings)]
           : fitColumns(columns, points, settings)
       const shown = { id, settings, range, columns, across, refit, ...compute(refit, range) }
-      known.set(key, shown)
+      known.set(id, [{ key, shown }, ...kept.filter((one) => one.key !== key)].slice(0, MOST_KEPT))
       return shown
     })
 }
