@@ -6,19 +6,12 @@ import {
   type ReadingSway,
 } from '../fitting/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
-import { asName, commonError, knownNumbers, Sway } from '../motion/index.ts'
+import { asName, commonError, type KnownNumber, knownNumbers, Sway } from '../motion/index.ts'
 import { type Dimension, parseUnit } from '../units/index.ts'
 
 /** A number that calculations can use, in SI, with what its error has in common with others. */
-export interface KnownValue {
-  name: string
-  /** What it is, for the list of names. */
-  what: string
-  value: number
-  error: number
-  dimension: Dimension
-  /** Unit in which it is known, and how many of the SI's that is. */
-  unit: string
+export interface KnownValue extends KnownNumber {
+  /** How many of the SI's the unit is in which it is known. */
   factor: number
   sway: () => ReadingSway
 }
