@@ -8,8 +8,9 @@ import {
   type OpenedInvestigation,
 } from '@apokinema/core/api'
 import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
-import { randomSource } from '@apokinema/core/random'
+
 import type { Truth } from './film.ts'
+import { steadyHand } from './steadyHand.ts'
 
 /** The truth of a sample as it was written when the sample was rendered. */
 export function readTruth(sample: string): Truth {
@@ -103,14 +104,4 @@ function inFlight(truth: Truth): [number, number] {
   const frames = truth.bodies[0].frames.filter(({ phase }) => phase === 'flying').map(({ frame }) => frame)
   const [first, last] = [frames[1], frames[frames.length - 2]]
   return [first, last - ((last - first) % 2)]
-}
-
-/** Points as a careful person sets them: a third of a pixel off, kept to the quarter pixel of the nudge keys. */
-function steadyHand(seed: number) {
-  const random = randomSource(seed)
-  const off = () => 0.33 * Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
-  return ({ x, y }: { x: number; y: number }) => ({
-    x: Math.round(4 * (x + off())) / 4,
-    y: Math.round(4 * (y + off())) / 4,
-  })
 }

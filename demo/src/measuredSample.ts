@@ -1,18 +1,9 @@
 import { edits, type Plane, type Recipe } from '@apokinema/core/investigation'
-import { normalSource, randomSource } from '@apokinema/core/random'
 import { readTruth } from './fill.ts'
+import { steadyHand } from './steadyHand.ts'
 
-/** Pixels along each direction by which a careful hand misses a body, and what stands still, at a large zoom. */
-const MISSED = { body: 0.33, still: 0.1 }
-
-/** Points as a careful person sets them, kept to the quarter pixel of the nudge keys. */
-function carefulHand(seed: number, missed: number) {
-  const normal = normalSource(randomSource(seed))
-  return ({ x, y }: { x: number; y: number }) => ({
-    x: Math.round(4 * (x + missed * normal())) / 4,
-    y: Math.round(4 * (y + missed * normal())) / 4,
-  })
-}
+/** Pixels by which what stands still is missed, at a large zoom. */
+const STILL = 0.1
 
 /** Ids of the things of a measured sample: of its reference, and of each body with its first two graphs. */
 export interface SampleIds {
@@ -37,8 +28,8 @@ export function sampleIds(sample: string): SampleIds {
  */
 export function measuredSample(sample: string, ids: SampleIds, seed: number, tilt = 0): Recipe[] {
   const { reference, origin, bodies, plane } = readTruth(sample)
-  const hand = carefulHand(seed, MISSED.body)
-  const placed = carefulHand(seed + 1, MISSED.still)
+  const hand = steadyHand(seed)
+  const placed = steadyHand(seed + 1, STILL)
   const [low, high] = reference.ends
   const scale: Recipe[] = plane
     ? [
