@@ -8,7 +8,6 @@ import {
   type OpenedInvestigation,
 } from '@apokinema/core/api'
 import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
-
 import type { Truth } from './film.ts'
 import { steadyHand } from './steadyHand.ts'
 

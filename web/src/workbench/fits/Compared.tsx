@@ -95,6 +95,19 @@ export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedRe
                   set(one === '' ? null : { kind: 'reading', fit: other, reading: key, factor: 1 })
                 }}
               />
+              {against?.kind === 'reading' && (
+                <TextField
+                  label="That many times: 2 for twice a coefficient, say"
+                  value={String(against.factor)}
+                  inputMode="decimal"
+                  onCommit={(text) => {
+                    const times = parseNumber(text)
+                    if (times === null || times === 0) return 'A number.'
+                    set({ ...against, factor: times })
+                    return null
+                  }}
+                />
+              )}
             </Box>
           )}
           <TextField
