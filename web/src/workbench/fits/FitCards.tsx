@@ -2,7 +2,7 @@ import { quantityInfo } from '@apokinema/core/graphs'
 import { edits, inOrder, type Stretch, TIME } from '@apokinema/core/investigation'
 import type { MotionTable } from '@apokinema/core/motion'
 import { Box, Button, CloseButton, Flex, HStack, Stack, Text } from '@chakra-ui/react'
-import { useEffect, useRef } from 'react'
+import { memo, useEffect, useRef } from 'react'
 import { Fold } from '../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -11,6 +11,7 @@ import { Calculations } from '../calculations/Calculations.tsx'
 import { SymbolText } from '../graphs/SymbolText.tsx'
 import { seeTimes } from '../graphs/timeView.ts'
 import { Marker } from '../Marker.tsx'
+import { shownTableOf } from '../tables.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { AllFits } from './AllFits.tsx'
 import { FitCard } from './FitCard.tsx'
@@ -21,8 +22,9 @@ import { SuggestWindow } from './SuggestWindow.tsx'
 import { useFitting } from './useFitting.ts'
 
 /** Every stretch with its fits, in the order of their numbers. */
-export function FitCards({ tableOf }: { tableOf: TableOfBody }) {
+export const FitCards = memo(function FitCards() {
   const investigation = useInvestigation()
+  const tableOf: TableOfBody = (graph, body) => shownTableOf(investigation, body, graph)
   const stretches = Object.entries(investigation.stretches).sort(([, a], [, b]) => a.number - b.number)
   if (stretches.length === 0)
     return (
@@ -58,7 +60,7 @@ export function FitCards({ tableOf }: { tableOf: TableOfBody }) {
       <SuggestWindow tableOf={(graph) => tableOf(graph, graph.body)} />
     </AllFits>
   )
-}
+})
 
 function StretchCard({
   id,

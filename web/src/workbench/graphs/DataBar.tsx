@@ -1,5 +1,6 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { Copy } from 'lucide-react'
+import { memo } from 'react'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { goToNextStray, useCourse } from '../courses.ts'
@@ -12,7 +13,7 @@ import { ExportDialog } from './ExportDialog.tsx'
 import { useDataTable } from './useDataTable.ts'
 
 /** The data table, which slides up from the bottom, and the way out. */
-export function DataBar({ body }: { body: string }) {
+export const DataBar = memo(function DataBar({ body }: { body: string }) {
   const { bodies } = useInvestigation()
   const { open, rounded, rows, all } = useTable()
   const table = useDataTable(body)
@@ -75,4 +76,4 @@ export function DataBar({ body }: { body: string }) {
       </Flex>
     </Box>
   )
-}
+})

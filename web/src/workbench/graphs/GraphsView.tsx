@@ -1,9 +1,9 @@
 import { mainDirection } from '@apokinema/core/graphs'
-import { edits, type Graph, inOrder, TIME } from '@apokinema/core/investigation'
+import { edits, inOrder, TIME } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useCallback, useEffect } from 'react'
 import { Link } from 'react-router'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { Later, useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import type { Session } from '../../document/session.ts'
 import { FitCards } from '../fits/FitCards.tsx'
 import { activeBody } from '../shown.ts'
@@ -47,7 +47,6 @@ export default function GraphsView() {
   const body = activeBody(investigation, chosen)
   useFirstGraphs(session, body)
   const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
-  const tableOf = (graph: Graph, of: string) => shownTableOf(investigation, of, graph)
   const tables = Object.keys(investigation.bodies).map((id) => shownTableOf(investigation, id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const times = tables
@@ -99,7 +98,9 @@ export default function GraphsView() {
         >
           <MiniStage />
           <Box order="3" bg="panel">
-            <Quantities body={body} length={shownTableOf(investigation, body).length} />
+            <Later>
+              <Quantities body={body} length={shownTableOf(investigation, body).length} />
+            </Later>
           </Box>
         </Box>
         <Flex
@@ -144,10 +145,15 @@ export default function GraphsView() {
           borderColor="line"
           overflowY={{ lg: 'auto' }}
         >
-          <FitCards tableOf={tableOf} />
+          {/* What is dragged along a graph is drawn first, its cards a moment later. */}
+          <Later>
+            <FitCards />
+          </Later>
         </Box>
       </Flex>
-      <DataBar body={body} />
+      <Later>
+        <DataBar body={body} />
+      </Later>
     </Flex>
   )
 }

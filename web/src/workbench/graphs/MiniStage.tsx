@@ -1,6 +1,6 @@
 import { pictureSize } from '@apokinema/core/investigation'
 import { Box, Text } from '@chakra-ui/react'
-import { useMemo, useRef } from 'react'
+import { memo, useMemo, useRef } from 'react'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { usePicture } from '../ClipContext.tsx'
@@ -8,7 +8,7 @@ import { MarksCanvas } from '../MarksCanvas.tsx'
 import { PictureCanvas } from '../PictureCanvas.tsx'
 
 /** The film, small, at the current frame. */
-export function MiniStage() {
+export const MiniStage = memo(function MiniStage() {
   const picture = pictureSize(useInvestigation())
   const { trouble } = usePicture()
   const holder = useRef<HTMLDivElement>(null)
@@ -30,4 +30,4 @@ export function MiniStage() {
       )}
     </Box>
   )
-}
+})

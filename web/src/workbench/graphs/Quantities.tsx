@@ -4,7 +4,7 @@ import { DERIVATIVES, type QuantityInfo } from '@apokinema/core/motion'
 import { type LengthUnit, unitOf } from '@apokinema/core/units'
 import { Box, Button, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { ChevronDown, ChevronRight } from 'lucide-react'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
@@ -25,7 +25,7 @@ const shows = (graph: Graph, body: string, quantity: string) =>
   graph.body === body && graph.quantity === quantity && graph.across === TIME
 
 /** The quantities of a body; a click shows or hides its graph. */
-export function Quantities({ body, length }: { body: string; length: LengthUnit }) {
+export const Quantities = memo(function Quantities({ body, length }: { body: string; length: LengthUnit }) {
   const investigation = useInvestigation()
   const { bodies } = investigation
   const { colour, shape } = bodies[body]
@@ -61,7 +61,7 @@ export function Quantities({ body, length }: { body: string; length: LengthUnit 
       <References />
     </Box>
   )
-}
+})
 
 /** A group of quantities: along the axes at once, the others when they are asked for. */
 function Group({
