@@ -40,7 +40,7 @@ export function FitMenu({
       </Menu.Trigger>
       <Portal>
         <Menu.Positioner>
-          <Menu.Content width="24rem" maxHeight="min(34rem, 70vh)" overflowY="auto">
+          <Menu.Content width="min(24rem, calc(100vw - 16px))" maxHeight="min(34rem, 70vh)" overflowY="auto">
             {!across && (
               <Menu.Item value="suggest">
                 <Box>
