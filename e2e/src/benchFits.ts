@@ -1,4 +1,4 @@
-import { MODELS, solvePoints } from '@apokinema/core/fitting'
+import { MODELS, PLAIN, solvePoints } from '@apokinema/core/fitting'
 import { randomSource } from '@apokinema/core/random'
 import { type Evaluate, fitNonlinear, linearParameters } from '@apokinema/core/regression'
 import { levenbergMarquardt } from 'ml-levenberg-marquardt'
@@ -103,10 +103,7 @@ export function benchFits(note: Note): void {
   const random = randomSource(8)
   const times = Float64Array.from({ length: 600 }, (_, i) => i / 60)
   const values = times.map((time) => 0.3 + Math.sin(5.1 * time + 1) + 0.1 * (random() - 0.5))
-  const law = MODELS.swing.law({
-    ...{ order: 0, letter: 'y', isAngle: false, isOverTime: true, form: 'physics', breaks: [] },
-    ...{ variable: 't', expression: '', start: {} },
-  })!
+  const law = MODELS.swing.law({ ...PLAIN, order: 0 })!
   note(
     'a swing through 600 noisy points, from its own start',
     `${timeOf(() => solvePoints(law, times, values)).toFixed(2)} ms`,

@@ -6,7 +6,7 @@ import {
   type ReadingSway,
 } from '../fitting/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
-import { asName, commonError, type KnownNumber, knownNumbers, Sway } from '../motion/index.ts'
+import { asName, commonError, dimension, type KnownNumber, knownNumbers, Sway } from '../motion/index.ts'
 import { type Dimension, parseUnit } from '../units/index.ts'
 
 /** A number that calculations can use, in SI, with what its error has in common with others. */
@@ -22,7 +22,6 @@ export interface StretchFits {
   fits: readonly (readonly ColumnFit[])[]
 }
 
-const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
 const LETTERS = 'abcdefghijklmnopqrstuvwxyz'
 
 /** A number by itself: its error is shared with nothing but the same number. */
@@ -61,7 +60,7 @@ export function knownValues(investigation: Investigation, stretches: readonly St
           alone(
             `m_${asName(name)}`,
             `mass of ${name}`,
-            { ...mass, dimension: { ...PURE, mass: 1 }, unit: 'kg' },
+            { ...mass, dimension: dimension({ mass: 1 }), unit: 'kg' },
             `stated ${commonError.mass(number)}`,
           ),
         ]
@@ -76,7 +75,7 @@ export function knownValues(investigation: Investigation, stretches: readonly St
     alone(
       'g',
       'acceleration of free fall',
-      { ...freeFall, dimension: { ...PURE, length: 1, time: -2 }, unit: 'm/s²' },
+      { ...freeFall, dimension: dimension({ length: 1, time: -2 }), unit: 'm/s²' },
       `stated ${commonError.freeFall}`,
     ),
   ]
@@ -93,9 +92,10 @@ function nameOf({ symbol, subscript, id }: NamedReading, behind: string, taken: 
 }
 
 function ofReading(name: string, what: string, reading: NamedReading): KnownValue {
-  const { dimension, factor } = parseUnit(reading.unit) ?? { dimension: PURE, factor: 1 }
+  const known = parseUnit(reading.unit) ?? { dimension: dimension({}), factor: 1 }
+  const { factor } = known
   return {
-    ...{ name, what, dimension, factor, unit: reading.unit },
+    ...{ name, what, dimension: known.dimension, factor, unit: reading.unit },
     value: factor * reading.value,
     error: factor * reading.error,
     sway: () => swayTimes(reading.sway(), factor),

@@ -3,6 +3,7 @@ import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { significant, withUnit } from '../units/index.ts'
 import type { ColumnFit, FitSettings, Reading } from './fitColumn.ts'
 import { runsTest } from './judged.ts'
+import { settingOf } from './settings.ts'
 
 /** Makes a fit of the points of another range. Throws where these can't carry it. */
 export type Refit = (range: Range) => ColumnFit[]
@@ -86,11 +87,8 @@ function whiteOf({ solved, points }: ColumnFit): Float64Array {
   return solved.white.subarray(0, points)
 }
 
-const hasPositionLaw = ({ model, quantity, isAngle }: ColumnFit) =>
-  model.law({
-    ...{ order: 0, letter: quantity.symbol, isAngle, isOverTime: true, form: 'physics', breaks: [] },
-    ...{ variable: 't', expression: 'a*t', start: {} },
-  }) !== null
+const hasPositionLaw = ({ model, quantity }: ColumnFit) =>
+  model.law({ ...settingOf(quantity), order: 0, expression: 'a*t' }) !== null
 
 /** The point that lies so far off that it is not one of the scatter, with what the fit says without it. */
 function strayOf(fit: ColumnFit, refit: Refit, range: Range, settings: FitSettings): Doubt | null {

@@ -1,6 +1,6 @@
 import type { Investigation } from '../investigation/index.ts'
-import { areAlike, ExpressionError, knownNumbers, readExpression } from '../motion/index.ts'
-import { type Dimension, parseUnit, unitOf } from '../units/index.ts'
+import { areAlike, dimension, ExpressionError, knownNumbers, readExpression } from '../motion/index.ts'
+import { parseUnit, unitOf } from '../units/index.ts'
 
 /** What is expected of a reading, in the reading's own unit. */
 export interface ExpectedValue {
@@ -8,7 +8,8 @@ export interface ExpectedValue {
   error: number
 }
 
-const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
+/** Standard acceleration of free fall, m/s² (3rd CGPM, 1901). */
+export const STANDARD_GRAVITY = 9.80665
 
 /**
  * What comes out of an expression of the investigation's numbers, such as sqrt(g/L), with their errors, in the unit of a
@@ -25,7 +26,7 @@ export function expectedByExpression(
   const { freeFall } = investigation
   const known = [
     ...knownNumbers(investigation),
-    { name: 'g', ...freeFall, dimension: { ...PURE, length: 1, time: -2 } },
+    { name: 'g', ...freeFall, dimension: dimension({ length: 1, time: -2 }) },
   ]
   const numbers = expression.names.map((name) => {
     const number = known.find((one) => one.name === name)

@@ -1,12 +1,5 @@
 import type { Fit } from '../investigation/index.ts'
-import {
-  alongLine,
-  type MotionTable,
-  once,
-  type QuantityInfo,
-  type Range,
-  type Sway,
-} from '../motion/index.ts'
+import { type MotionTable, once, type QuantityInfo, type Range, type Sway } from '../motion/index.ts'
 import { FitError, product } from '../regression/index.ts'
 import { type Dimension, metresIn, rounded } from '../units/index.ts'
 import { crossings, meeting } from './crossings.ts'
@@ -21,6 +14,7 @@ import {
   symbolTex,
 } from './models/index.ts'
 import { type FitSample, fitSample } from './sample.ts'
+import { settingOf } from './settings.ts'
 import { type Solved, solve } from './solve.ts'
 import { slopeOf, Told } from './told.ts'
 import { type Sized, TIME, unitIn } from './unitIn.ts'
@@ -38,6 +32,8 @@ export interface FittedParameter extends Estimate {
   name: string
   /** Whether somebody has put it to its value. */
   held: boolean
+  /** How many of the units in which held values are kept its own unit is. */
+  kept: number
 }
 
 /** The physics that a fit says. */
@@ -144,9 +140,7 @@ export function fitColumns(columns: readonly Fitted[], range: Range, settings: F
   const common = Object.keys(shared)
     .map((key) => keys.map((one) => one.indexOf(key)))
     .filter((places) => places.every((place) => place >= 0))
-  const held = members.map(({ law, fitted, column }) =>
-    heldOf(law, settings.held ?? {}, fitted.table, column),
-  )
+  const held = members.map((member) => heldOf(member, settings.held ?? {}))
   const solved = solve(members, { robust, held, shared: members.length > 1 ? common : [] })
   const told = new Told(solved)
   return members.map((member, m) => columnFit(member, solved, told, m, held[m]))
@@ -169,14 +163,12 @@ export interface FittedMember {
 function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMember {
   const { table, quantity } = fitted
   const model = MODELS[fitted.model]
-  const line = alongLine(quantity)
-  const order = line?.order ?? null
   const column = table.column(quantity)
+  const setting = settingOf(column.info)
+  const { order, isAngle } = setting
   const sample = fitSample(table, quantity, order, range)
-  const isAngle = (line?.place.dimension ?? column.dimension).angle !== 0
   const law = model.law({
-    ...{ order, isAngle, isOverTime: true, variable: 't' },
-    letter: line?.place.letter ?? column.info.symbol,
+    ...setting,
     form: settings.form ?? 'physics',
     breaks: sample.breaks,
     expression: settings.expression ?? '',
@@ -188,20 +180,26 @@ function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMe
 
 /** Values of held parameters, by their place, in the table's units. */
 function heldOf(
-  law: Law,
+  { law, column, fitted }: FittedMember,
   held: Readonly<Record<string, number>>,
-  { length }: MotionTable,
-  { dimension }: { dimension: Dimension },
 ): Map<number, number> {
-  const metres = length === 'px' ? 1 : metresIn(length)
   return new Map(
     law.parameters.flatMap((parameter, k): [number, number][] => {
       const key = keyOf(parameter)
-      if (!Object.hasOwn(held, key)) return []
-      const power = dimension.mass === 0 ? dimension.length * (parameter.dimension?.value ?? 0) : 0
-      return [[k, held[key] / metres ** power]]
+      return Object.hasOwn(held, key) ? [[k, held[key] / keptIn(parameter, column, fitted.table)]] : []
     }),
   )
+}
+
+/** How many of the units that are kept one of those is in which a parameter is shown. */
+function keptIn(
+  { dimension: of }: LawParameter,
+  { dimension }: FittedMember['column'],
+  { length }: MotionTable,
+): number {
+  // What has a mass in it stands in metres always.
+  if (length === 'px' || dimension.mass !== 0) return 1
+  return metresIn(length) ** (dimension.length * (of?.value ?? 0))
 }
 
 /** What is told of one column of a fit. */
@@ -222,6 +220,7 @@ export function columnFit(
     return {
       ...told.estimate((at) => member.shown(at)[k], unitsOf(dimension), turns),
       ...{ key: keyOf(parameter), symbol, subscript, name, held: held.has(k) },
+      kept: keptIn(parameter, column, table),
     }
   })
   const { places, values, rows, frames } = sample

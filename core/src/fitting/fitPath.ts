@@ -1,8 +1,9 @@
-import { alongLine, type Column, type MotionTable, type Range, Sway } from '../motion/index.ts'
+import { type Column, type MotionTable, type Range, Sway } from '../motion/index.ts'
 import { FitError, leastSquares, product, squares, whiteningBy } from '../regression/index.ts'
 import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
-import { type Law, type LoopLaw, MODELS, type Setting } from './models/index.ts'
+import { AS_KNOWN, type Law, type LoopLaw, MODELS } from './models/index.ts'
 import type { FitSample, Shift } from './sample.ts'
+import { loopOf, relationOf } from './settings.ts'
 import { type Solved, solvePoints } from './solve.ts'
 import { Told } from './told.ts'
 
@@ -39,15 +40,14 @@ export function fitPath(
   const { x, y, rows } = points
   if (rows.length === 0) throw new FitError('No point of these quantities lies in the stretch.')
   const model = MODELS[settings.model]
-  const isRateOf = alongLine(quantity)?.place.id === across && alongLine(quantity)?.order === 1
-  const isAngle = along.dimension.angle !== 0 && along.dimension.length === 0
-  const setting: Setting = {
-    ...{ order: null, letter: up.info.symbol, isAngle: false, isOverTime: false, breaks: [] },
-    ...{ variable: across, form: 'physics', expression: settings.expression ?? '' },
-    start: settings.start ?? {},
-  }
-  const loop = model.loop?.({ isRateOf, isAngle }) ?? null
-  const law = loop ? null : model.law(setting)
+  const loop = model.loop?.(loopOf(up.info, along.info)) ?? null
+  const law = loop
+    ? null
+    : model.law({
+        ...relationOf(up.info, along.info),
+        expression: settings.expression ?? '',
+        start: settings.start ?? {},
+      })
   if (!loop && !law) throw new FitError(`${model.name} says nothing about these quantities.`)
   const count = (loop ?? law!).parameters.length
   if (rows.length < count)
@@ -62,7 +62,7 @@ export function fitPath(
   const fit = columnFit(
     {
       fitted: { table, quantity, model: settings.model },
-      ...{ model, law: shownLaw, sample, column: up, order: null, isAngle },
+      ...{ model, law: shownLaw, sample, column: up, order: null, isAngle: along.dimension.angle !== 0 },
       against: { dimension: along.dimension, unit: along.unit, symbol: along.info.symbol },
     },
     solved,
@@ -255,11 +255,10 @@ function closed({ formula, parameters, readings }: LoopLaw, value: string): Law 
     throw new FitError('A closed curve is not told by the one quantity.')
   }
   return {
-    ...{ parameters, readings, linear: [], zero: 0, begin: nothing },
+    ...{ parameters, readings, linear: [], begin: nothing },
+    ...AS_KNOWN,
     formula: (given, along) => formula(given, along, value),
     on: () => (_, values) => values.fill(Number.NaN),
-    shown: (own) => [...own],
-    own: (shown) => [...shown],
   }
 }
 

@@ -9,7 +9,7 @@ export {
   halfWidth,
   shares,
 } from './estimate.ts'
-export { type ExpectedValue, expectedByExpression, gravityAt } from './expected.ts'
+export { type ExpectedValue, expectedByExpression, gravityAt, STANDARD_GRAVITY } from './expected.ts'
 export { explain, type Question, type Suspect } from './explain.ts'
 export {
   type ColumnFit,
@@ -32,6 +32,7 @@ export {
   MODELS,
   type Model,
   type ModelGroup,
+  PLAIN,
   readFreeForm,
   symbolTex,
 } from './models/index.ts'

@@ -1,6 +1,7 @@
 import type { ModelId } from '../investigation/index.ts'
-import { alongLine, type QuantityInfo } from '../motion/index.ts'
+import type { QuantityInfo } from '../motion/index.ts'
 import { MODEL_GROUPS, MODELS, type Model, type ModelGroup, symbolTex } from './models/index.ts'
+import { loopOf, relationOf, settingOf } from './settings.ts'
 
 /** A model as it is offered for a quantity. */
 export interface Offered {
@@ -18,15 +19,8 @@ export interface OfferedGroup {
 }
 
 /** Models that say something of a quantity against time, by kind of motion, in the order in which they are offered. */
-export function offeredModels(
-  quantity: QuantityInfo,
-): { group: ModelGroup; name: string; models: Offered[] }[] {
-  const line = alongLine(quantity.id)
-  const setting = {
-    ...{ order: line?.order ?? null, letter: line?.place.letter ?? quantity.symbol, isOverTime: true },
-    isAngle: (line?.place.dimension ?? quantity.dimension).angle !== 0,
-    ...({ form: 'physics', breaks: [], variable: 't', expression: 'a*t', start: {} } as const),
-  }
+export function offeredModels(quantity: QuantityInfo): OfferedGroup[] {
+  const setting = { ...settingOf(quantity), expression: 'a*t' }
   const left = symbolTex(quantity.symbol, quantity.subscript)
   const offered = Object.values(MODELS).flatMap((model): Offered[] => {
     const law = model.law(setting)
@@ -55,17 +49,10 @@ const RELATIONS: readonly ModelId[] = [
 
 /** Models that say something of two quantities against each other. */
 export function offeredRelations(quantity: QuantityInfo, across: QuantityInfo): OfferedGroup[] {
-  const line = alongLine(quantity.id)
   const [value, along] = [quantity, across].map(({ symbol, subscript }) => symbolTex(symbol, subscript))
-  const setting = {
-    ...{ order: null, letter: quantity.symbol, isOverTime: false, isAngle: false, breaks: [] },
-    ...({ form: 'physics', variable: across.id, expression: `a*${across.id}`, start: {} } as const),
-  }
+  const setting = { ...relationOf(quantity, across), expression: `a*${across.id}` }
   const offered = Object.values(MODELS).flatMap((model): Offered[] => {
-    const loop = model.loop?.({
-      isRateOf: line?.order === 1 && line.place.id === across.id,
-      isAngle: across.dimension.angle !== 0,
-    })
+    const loop = model.loop?.(loopOf(quantity, across))
     const law = loop || !RELATIONS.includes(model.id) ? null : model.law(setting)
     if (!loop && !law) return []
     const symbols = (loop ?? law!).parameters.map(({ symbol, subscript }) => symbolTex(symbol, subscript))

@@ -2,10 +2,9 @@ import { axesOf, type Investigation } from '../investigation/index.ts'
 import { clockOf, type QuantityInfo } from '../motion/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { metresWithin } from '../units/index.ts'
+import { STANDARD_GRAVITY } from './expected.ts'
 import type { ColumnFit } from './fitColumn.ts'
 
-/** Standard acceleration of free fall, m/s² (3rd CGPM, 1901). */
-const STANDARD_GRAVITY = 9.80665
 /** A component counts as vertical within this angle of the picture's vertical. */
 const NEARLY_VERTICAL = (15 * Math.PI) / 180
 /** How near to g/k² an acceleration must be, as a share of it; at least three of its errors. */

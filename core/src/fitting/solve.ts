@@ -12,6 +12,7 @@ import {
 } from '../regression/index.ts'
 import { carriedThrough } from './carried.ts'
 import type { Beginning, Law } from './models/index.ts'
+import { thinned } from './models/starts.ts'
 import type { FitSample } from './sample.ts'
 
 /** A law and the points that it is fitted to. */
@@ -300,10 +301,8 @@ const COARSE = 1200
 
 /** Where a fit of many points begins: where it comes to rest on a part of them, from whatever start is best there. */
 function coarsely(begin: Beginning, law: Law, { places, values }: FitSample, zero: number): Beginning {
-  const step = (places.length - 1) / (COARSE - 1)
-  const some = (all: Float64Array) =>
-    Float64Array.from({ length: COARSE }, (_, i) => all[Math.round(i * step)])
-  const { parameters } = solvePoints({ ...law, zero, begin: () => begin }, some(places), some(values))
+  const some = thinned(places, values, COARSE)
+  const { parameters } = solvePoints({ ...law, zero, begin: () => begin }, some.places, some.values)
   return { ...begin, starts: [[...parameters]] }
 }
 

@@ -4,7 +4,15 @@ import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { FitError } from '../regression/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { type FitSettings, fitColumn, fitColumns, MODELS, namedReadings, throwReadings } from './index.ts'
+import {
+  type FitSettings,
+  fitColumn,
+  fitColumns,
+  MODELS,
+  namedReadings,
+  PLAIN,
+  throwReadings,
+} from './index.ts'
 import { solvePoints } from './solve.ts'
 
 const whole = { from: 0, to: 1000 }
@@ -103,10 +111,7 @@ describe('what can’t be fitted', () => {
     const normal = normalSource(randomSource(9))
     const times = Float64Array.from({ length: 100_000 }, (_, i) => i / 1000)
     const values = times.map((t) => 2 + 3 * Math.sin(0.7 * t + 1) + 0.5 * normal())
-    const law = MODELS.swing.law({
-      ...{ order: null, letter: 'y', isAngle: false, isOverTime: true, form: 'physics', breaks: [] },
-      ...{ variable: 't', expression: '', start: {} },
-    })!
+    const law = MODELS.swing.law(PLAIN)!
     const { parameters, covariance, members } = solvePoints(law, times, values)
     const [middle, amplitude, omega] = members[0].shown(parameters)
     expect(Math.abs(omega - 0.7)).toBeLessThan(4 * Math.sqrt(covariance[3][3]))

@@ -1,6 +1,6 @@
 import type { Evaluate } from '../../regression/index.ts'
 import { term } from './formula.ts'
-import type { Model } from './model.ts'
+import { letterOf, type Model } from './model.ts'
 import { bestOf, geometric, spanOf } from './starts.ts'
 
 /** A·e^(−kt), with A and k. */
@@ -22,12 +22,11 @@ export const exponential: Model = {
   name: 'Exponential',
   group: 'settling',
   use: 'It loses, or gains, the same share in every second: a speed with a drag that is proportional to it, an amplitude.',
-  law: ({ order, letter, isAngle }) => {
-    const velocity = isAngle ? 'ω' : 'v'
-    const symbol = order === 1 ? velocity : order === 2 ? (isAngle ? 'α' : 'a') : letter
+  law: (setting) => {
+    const symbol = letterOf(setting)
     const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }
     return {
-      ...(order === 1 && { name: 'Coasting to a stop' }),
+      ...(setting.order === 1 && { name: 'Coasting to a stop' }),
       parameters: [
         { symbol, subscript: '0', name: 'value at t = 0', dimension: { value: 1 } },
         { ...tau, name: 'time constant' },

@@ -7,7 +7,7 @@ import {
   type NonlinearFit,
 } from '../../regression/index.ts'
 import { inferredDimensions } from './inferred.ts'
-import type { Law, Model } from './model.ts'
+import { AS_KNOWN, type Law, type Model } from './model.ts'
 import { bestOf } from './starts.ts'
 
 /** A model that somebody has written: an expression in one variable, with parameters that the fit finds. */
@@ -97,7 +97,7 @@ export const freeForm: Model = {
       })),
       formula: () => '',
       linear: [],
-      zero: 0,
+      ...AS_KNOWN,
       on,
       begin: (places, values) => {
         const given = parameters.map((name) => (isGiven(name) ? start[name] : 1))
@@ -118,8 +118,6 @@ export const freeForm: Model = {
           ],
         }
       },
-      shown: (own) => Array.from(own),
-      own: (shown) => [...shown],
     }
   },
 }

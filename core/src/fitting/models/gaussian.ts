@@ -1,6 +1,6 @@
 import type { Evaluate } from '../../regression/index.ts'
 import { less, sum, term } from './formula.ts'
-import type { Model } from './model.ts'
+import { letterOf, type Model } from './model.ts'
 import { bestOf, even, geometric, spanOf } from './starts.ts'
 
 /** c + A·e^(−(x−μ)²/(2σ²)), with c, A, μ and σ. */
@@ -25,8 +25,8 @@ export const gaussian: Model = {
   name: 'Gaussian',
   group: 'relation',
   use: 'A bell about a middle, on a ground.',
-  law: ({ order, letter, isAngle }) => {
-    const symbol = order === 1 ? (isAngle ? 'ω' : 'v') : order === 2 ? (isAngle ? 'α' : 'a') : letter
+  law: (setting) => {
+    const symbol = letterOf(setting)
     const middle = { symbol: 'μ', subscript: '', dimension: { along: 1 } }
     const width = { symbol: 'σ', subscript: '', dimension: { along: 1 } }
     const height = { symbol: 'A', subscript: '', dimension: { value: 1 } }

@@ -27,15 +27,18 @@ import { uniformPieces } from './uniformPieces.ts'
 export { numberTex, sum, symbolTex, term } from './formula.ts'
 export { type FreeForm, fitFreeForm, readFreeForm } from './freeForm.ts'
 export {
+  AS_KNOWN,
   type Beginning,
   type Exponents,
   type Law,
   type LawParameter,
   type LawReading,
   type LoopLaw,
+  type LoopSetting,
   MODEL_GROUPS,
   type Model,
   type ModelGroup,
+  PLAIN,
   type Setting,
 } from './model.ts'
 

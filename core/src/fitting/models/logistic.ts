@@ -1,6 +1,6 @@
 import type { Evaluate } from '../../regression/index.ts'
 import { less, term } from './formula.ts'
-import type { Model } from './model.ts'
+import { letterOf, type Model } from './model.ts'
 import { bestOf, even, geometric, spanOf } from './starts.ts'
 
 /** K/(1 + e^(−(t−t₀)/τ)), with K, τ and t₀. */
@@ -25,8 +25,8 @@ export const logistic: Model = {
   name: 'Logistic',
   group: 'settling',
   use: 'It grows faster and faster, then more and more slowly up to a limit, or the other way round.',
-  law: ({ order, letter, isAngle }) => {
-    const symbol = order === 1 ? (isAngle ? 'ω' : 'v') : order === 2 ? (isAngle ? 'α' : 'a') : letter
+  law: (setting) => {
+    const symbol = letterOf(setting)
     const limit = { symbol, subscript: '∞', dimension: { value: 1 } }
     const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }
     const middle = { symbol: 't', subscript: '0', dimension: { along: 1 } }

@@ -62,8 +62,6 @@ export interface Setting {
   letter: string
   /** Whether it is of an angle. */
   isAngle: boolean
-  /** Whether it stands against time. */
-  isOverTime: boolean
   form: 'physics' | 'coefficients'
   /** Moments within the stretch at which the motion breaks. */
   breaks: readonly number[]
@@ -72,6 +70,19 @@ export interface Setting {
   /** A free form's expression, and values to begin with by its parameters' names. */
   expression: string
   start: Readonly<Record<string, number>>
+}
+
+/** A column about which nothing is known, against time, in the physics' own parameters. */
+export const PLAIN: Setting = {
+  ...{ order: null, letter: 'y', isAngle: false, form: 'physics', breaks: [] },
+  ...{ variable: 't', expression: '', start: {} },
+}
+
+/** The letter of a column: of velocities and accelerations their own. */
+export function letterOf({ order, letter, isAngle }: Setting): string {
+  if (order === 1) return isAngle ? 'ω' : 'v'
+  if (order === 2) return isAngle ? 'α' : 'a'
+  return letter
 }
 
 /** What a number is made of: so many times the column's dimension, what it stands against, and angles. */
@@ -152,4 +163,11 @@ export interface Law {
   doubt?(shown: readonly number[], where: Where): string | null
   /** Throws a FitError where points with these places leave what was found undetermined. */
   check?(own: ArrayLike<number>, places: Float64Array): void
+}
+
+/** Of a law whose engine's parameters are those that people know, at places that count from 0. */
+export const AS_KNOWN: Required<Pick<Law, 'zero' | 'shown' | 'own'>> = {
+  zero: 0,
+  shown: (own) => [...own],
+  own: (shown) => [...shown],
 }

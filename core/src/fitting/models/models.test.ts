@@ -3,11 +3,10 @@ import type { ModelId } from '../../investigation/index.ts'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { FitError } from '../../regression/index.ts'
 import { solvePoints } from '../solve.ts'
-import { MODELS, type Setting } from './index.ts'
+import { MODELS, PLAIN, type Setting } from './index.ts'
 
 const setting = (order: Setting['order'], more: Partial<Setting> = {}): Setting => ({
-  ...{ order, letter: 'x', isAngle: false, isOverTime: true, form: 'physics', breaks: [] },
-  ...{ variable: 't', expression: '', start: {} },
+  ...{ ...PLAIN, order, letter: 'x' },
   ...more,
 })
 

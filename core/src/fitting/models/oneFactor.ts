@@ -1,4 +1,4 @@
-import type { Law } from './model.ts'
+import { AS_KNOWN, type Law } from './model.ts'
 import { mustBePositive } from './power.ts'
 
 /** The law of a column that is one factor times a known function of what it stands against. */
@@ -10,7 +10,7 @@ export function oneFactorLaw(of: (place: number) => number, formula: Law['formul
     formula,
     isThroughZero: true,
     linear: [0],
-    zero: 0,
+    ...AS_KNOWN,
     on: (places) => (own, values, slopes) => {
       for (let i = 0; i < places.length; i++) {
         const one = of(places[i])
@@ -22,7 +22,5 @@ export function oneFactorLaw(of: (place: number) => number, formula: Law['formul
       mustBePositive(places)
       return { starts: [[0]] }
     },
-    shown: (own) => Array.from(own),
-    own: (shown) => [...shown],
   }
 }

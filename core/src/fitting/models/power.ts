@@ -1,6 +1,6 @@
 import { type Evaluate, FitError } from '../../regression/index.ts'
 import { term } from './formula.ts'
-import type { Model } from './model.ts'
+import { AS_KNOWN, type Model } from './model.ts'
 import { bestOf, even } from './starts.ts'
 
 /** c·x^p. */
@@ -46,7 +46,7 @@ export const power: Model = {
       ],
       formula: ([factor, exponent], along) => term(factor, `${along}^{${exponent}}`),
       linear: [0],
-      zero: 0,
+      ...AS_KNOWN,
       on,
       begin: (places, values) => {
         mustBePositive(places)
@@ -61,8 +61,6 @@ export const power: Model = {
           ),
         }
       },
-      shown: (own) => Array.from(own),
-      own: (shown) => [...shown],
     }
   },
 }

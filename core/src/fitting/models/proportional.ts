@@ -1,5 +1,5 @@
 import { term } from './formula.ts'
-import type { Model } from './model.ts'
+import { AS_KNOWN, type Model } from './model.ts'
 
 /** Proportional: x = vt, through zero. */
 export const proportional: Model = {
@@ -22,7 +22,7 @@ export const proportional: Model = {
       formula: ([factor], along) => term(factor, along),
       isThroughZero: true,
       linear: [0],
-      zero: 0,
+      ...AS_KNOWN,
       on: (places) => (own, values, slopes) => {
         for (let i = 0; i < places.length; i++) {
           values[i] = own[0] * places[i]
@@ -30,8 +30,6 @@ export const proportional: Model = {
         }
       },
       begin: () => ({ starts: [[0]] }),
-      shown: (own) => Array.from(own),
-      own: (shown) => [...shown],
     }
   },
 }

@@ -5,15 +5,15 @@ import type { Where } from './model.ts'
 /** Points that a search for a start goes through at most: it only has to find the valley. */
 const MOST_POINTS = 240
 
-/** Some of many points, evenly, for a search for a start. */
+/** So many of more points, evenly from the first to the last. */
 export function thinned(
   places: Float64Array,
   values: Float64Array,
+  most: number,
 ): { places: Float64Array; values: Float64Array } {
-  if (places.length <= MOST_POINTS) return { places, values }
-  const step = (places.length - 1) / (MOST_POINTS - 1)
-  const pick = (all: Float64Array) =>
-    Float64Array.from({ length: MOST_POINTS }, (_, i) => all[Math.round(i * step)])
+  if (places.length <= most) return { places, values }
+  const step = (places.length - 1) / (most - 1)
+  const pick = (all: Float64Array) => Float64Array.from({ length: most }, (_, i) => all[Math.round(i * step)])
   return { places: pick(places), values: pick(values) }
 }
 
@@ -33,7 +33,7 @@ export function bestOf(
   values: Float64Array,
   count: number,
 ): number[][] {
-  const some = thinned(places, values)
+  const some = thinned(places, values, MOST_POINTS)
   const n = some.places.length
   const evaluate = on(some.places)
   const given = new Float64Array(n)

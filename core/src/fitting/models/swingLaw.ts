@@ -1,19 +1,23 @@
 import { significant } from '../../units/index.ts'
 import { sum, term } from './formula.ts'
-import type { Law, LawParameter, LawReading, Setting } from './model.ts'
+import { type Law, type LawParameter, type LawReading, letterOf, type Setting } from './model.ts'
 import { beginSwing, checkSwing, swingOn } from './swinging.ts'
 
 /** Periods that a stretch should last, so that middle and frequency are told apart well. */
 const FEWEST_PERIODS = 1.5
 
 /** The law of a swing about a middle, damped or not; of any column. */
-export function swingLaw({ letter, order, isAngle }: Setting, isDamped: boolean): Law {
+export function swingLaw(setting: Setting, isDamped: boolean): Law {
   const omega = { symbol: 'ω', subscript: '', dimension: { along: -1, angle: 1 } }
   const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }
   const amplitude = { symbol: 'A', subscript: isDamped ? '0' : '', dimension: { value: 1 } }
-  const middle = order === 1 ? (isAngle ? 'ω' : 'v') : order === 2 ? (isAngle ? 'α' : 'a') : letter
   const parameters: LawParameter[] = [
-    { symbol: middle, subscript: 'm', name: 'middle that it swings about', dimension: { value: 1 } },
+    {
+      symbol: letterOf(setting),
+      subscript: 'm',
+      name: 'middle that it swings about',
+      dimension: { value: 1 },
+    },
     { ...amplitude, name: isDamped ? 'amplitude at t = 0' : 'amplitude' },
     { ...omega, name: 'angular frequency' },
     { symbol: 'φ', subscript: '', name: 'phase at t = 0', dimension: { angle: 1 }, turns: true },

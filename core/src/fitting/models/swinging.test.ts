@@ -2,15 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { FitError, restBeside } from '../../regression/index.ts'
 import { solvePoints } from '../solve.ts'
+import { PLAIN } from './model.ts'
 import { swingLaw } from './swingLaw.ts'
 
-const ANY = {
-  ...{ order: null, letter: 'y', isAngle: false, isOverTime: true, breaks: [] },
-  form: 'physics' as const,
-  ...{ variable: 't', expression: '', start: {} },
-}
 const fitSwing = (times: Float64Array, values: Float64Array, isDamped: boolean) =>
-  solvePoints(swingLaw(ANY, isDamped), times, values)
+  solvePoints(swingLaw(PLAIN, isDamped), times, values)
 
 const random = randomSource(2027)
 const noise = normalSource(random)

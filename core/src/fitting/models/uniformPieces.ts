@@ -1,5 +1,5 @@
 import { sum, term } from './formula.ts'
-import type { LawParameter, Model } from './model.ts'
+import { AS_KNOWN, type LawParameter, type Model } from './model.ts'
 import { mustBreak, pieceOn } from './pieces.ts'
 
 /** Uniform motion, another one after each break. */
@@ -40,14 +40,12 @@ export const uniformPieces: Model = {
           .join('\\\\')}\\end{cases}`,
       knowsBreaks: true,
       linear: parameters.map((_, k) => k),
-      zero: 0,
+      ...AS_KNOWN,
       on: pieceOn(breaks, each, 0),
       begin: () => {
         mustBreak(breaks)
         return { starts: [parameters.map(() => 0)] }
       },
-      shown: (own) => Array.from(own),
-      own: (shown) => [...shown],
     }
   },
 }

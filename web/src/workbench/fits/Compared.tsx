@@ -1,5 +1,6 @@
 import { gravityAt, type NamedReading, namedReadings } from '@apokinema/core/fitting'
 import { type Against, edits } from '@apokinema/core/investigation'
+import { areAlike } from '@apokinema/core/motion'
 import { fixed, parseUnit } from '@apokinema/core/units'
 import { Box, Button, HStack, IconButton, Text } from '@chakra-ui/react'
 import { Ellipsis } from 'lucide-react'
@@ -151,5 +152,5 @@ export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedRe
 const areAlikeUnits = (a: string, b: string) => {
   const [one, other] = [parseUnit(a), parseUnit(b)]
   if (!one || !other) return a === b
-  return (['mass', 'length', 'time'] as const).every((key) => one.dimension[key] === other.dimension[key])
+  return areAlike(one.dimension, other.dimension)
 }

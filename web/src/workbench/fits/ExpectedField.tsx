@@ -1,7 +1,7 @@
 import { expectedByExpression } from '@apokinema/core/fitting'
 import type { Against } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
-import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { parseMeasured, TextField } from '../../common/TextField.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { expectedText, unitFactor } from './comparisonText.ts'
 
@@ -28,8 +28,9 @@ export function ExpectedField({
           set(null)
           return null
         }
-        const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
-        if (value !== null && error !== null && error >= 0) {
+        const measured = parseMeasured(text)
+        if (measured) {
+          const { value, error } = measured
           set({ kind: 'value', value: value * factor, error: error * factor, label: '' })
           return null
         }

@@ -1,6 +1,6 @@
-import { type ColumnFit, symbolTex } from '@apokinema/core/fitting'
+import { type ColumnFit, type FittedParameter, symbolTex } from '@apokinema/core/fitting'
 import { edits, type Graph } from '@apokinema/core/investigation'
-import { fixed, measurement, metresIn, significant, withUnit } from '@apokinema/core/units'
+import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Flex, Grid, HStack, IconButton, Text } from '@chakra-ui/react'
 import { Lock, LockOpen } from 'lucide-react'
 import { Fold } from '../../common/Fold.tsx'
@@ -187,18 +187,10 @@ const leftOf = (fit: ColumnFit) => (fit.loop ? '' : `${symbolOf(fit)} = `)
 /** What a fit's parameters are, each with a lock that keeps it where it is. */
 function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
   const session = useSession()
-  const { id, settings, columns } = shown
-  const { length } = columns[0].table
-  /** A parameter's value in the units that are kept. */
-  const kept = (k: number) => {
-    const { dimension } = one.law.parameters[k]
-    const { mass, length: power } = columns[0].table.column(columns[0].quantity).dimension
-    const metres = length === 'px' || mass !== 0 ? 1 : metresIn(length)
-    return one.parameters[k].value * metres ** (power * (dimension?.value ?? 0))
-  }
+  const { id, settings } = shown
   return (
     <Grid templateColumns="auto 1fr auto" columnGap="4" fontSize="13px" alignItems="center">
-      {one.parameters.map((parameter, k) => (
+      {one.parameters.map((parameter) => (
         <Box display="contents" key={parameter.key} role="group">
           <Box title={parameter.name}>
             <SymbolText symbol={parameter.symbol} subscript={parameter.subscript} />
@@ -219,7 +211,9 @@ function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
             title={parameter.held ? 'Held at this value: find it again' : 'Hold it at this value'}
             onClick={() => {
               const { [parameter.key]: was, ...others } = settings.held
-              const held = parameter.held ? others : { ...settings.held, [parameter.key]: kept(k) }
+              const held = parameter.held
+                ? others
+                : { ...settings.held, [parameter.key]: parameter.value * parameter.kept }
               session.edit(
                 parameter.held ? 'let a parameter go' : 'hold a parameter',
                 edits.changeFit(id, { held }),
@@ -230,15 +224,7 @@ function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
           </IconButton>
           {parameter.held && (
             <Box gridColumn="2 / 4">
-              <HeldField
-                id={id}
-                shown={shown}
-                name={parameter.name}
-                at={parameter.key}
-                value={parameter.value}
-                per={kept(k) / parameter.value}
-                unit={parameter.unit}
-              />
+              <HeldField shown={shown} parameter={parameter} />
             </Box>
           )}
         </Box>
@@ -249,22 +235,11 @@ function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
 
 /** A held parameter's value, to be typed. */
 function HeldField({
-  id,
-  shown,
-  name,
-  at,
-  value,
-  per,
-  unit,
+  shown: { id, settings },
+  parameter: { key, name, value, kept, unit },
 }: {
-  id: string
   shown: ShownFit
-  name: string
-  at: string
-  value: number
-  /** Of the unit that is kept in the one that is shown. */
-  per: number
-  unit: string
+  parameter: FittedParameter
 }) {
   const session = useSession()
   return (
@@ -277,7 +252,7 @@ function HeldField({
       onCommit={(text) => {
         const typed = parseNumber(text)
         if (typed === null) return 'A number.'
-        const held = { ...shown.settings.held, [at]: typed * (Number.isFinite(per) ? per : 1) }
+        const held = { ...settings.held, [key]: typed * kept }
         session.edit('hold a parameter', edits.changeFit(id, { held }))
         return null
       }}

@@ -10,15 +10,12 @@ export type FitChoice = ModelId | 'suggest' | 'throw'
 /** Models that say something about a quantity, by kind of motion. */
 export function FitMenu({
   label,
-  name,
   onChoose,
   quantity,
   across,
   isPlain = false,
 }: {
   label: string
-  /** What it is read out as, where the label does not say it. */
-  name?: string
   onChoose: (choice: FitChoice) => void
   quantity: QuantityInfo
   /** What it is drawn against; null: the time. */
@@ -32,7 +29,6 @@ export function FitMenu({
         <Button
           size="2xs"
           colorPalette="brand"
-          aria-label={name}
           {...(isPlain && { variant: 'plain', paddingX: '0', color: 'petrol' })}
         >
           {label}

@@ -4,13 +4,14 @@ import {
   halfWidth,
   type NamedReading,
   namedReadings,
+  STANDARD_GRAVITY,
   throwPath,
 } from '@apokinema/core/fitting'
 import { edits, type Fit } from '@apokinema/core/investigation'
 import { measurement, metresWithin, significant, withUnit } from '@apokinema/core/units'
 import { Box, Grid, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
-import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { parseMeasured, TextField } from '../../common/TextField.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { Budget } from './Budget.tsx'
 import { Compared } from './Compared.tsx'
@@ -114,7 +115,7 @@ const isSound = ({ solved }: ColumnFit) => !((solved.reducedChiSquare ?? 0) > UN
 function inG({ value, error, unit }: Estimate): string | null {
   const metres = metresWithin(unit)
   if (metres === null || !unit.endsWith('/s²')) return null
-  const g = 9.80665 / metres
+  const g = STANDARD_GRAVITY / metres
   return measurement(value / g, error / g, 'g')
 }
 
@@ -137,13 +138,17 @@ function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
           value=""
           onCommit={(text) => {
             if (text === '') return null
-            const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
-            if (value === null || error === null || value === 0 || error < 0)
-              return 'A number such as 9.81 ± 0.02.'
+            const measured = parseMeasured(text)
+            if (!measured || measured.value === 0) return 'A number such as 9.81 ± 0.02.'
             session.edit(
               'set the scale by a known motion',
               edits.setKnownMotion(uuid(), {
-                ...{ stretch: settings.stretch, derivative, value: Math.abs(value), error },
+                ...{
+                  stretch: settings.stretch,
+                  derivative,
+                  value: Math.abs(measured.value),
+                  error: measured.error,
+                },
               }),
             )
             return null

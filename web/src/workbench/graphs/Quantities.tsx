@@ -6,7 +6,7 @@ import { Box, Button, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { memo, useState } from 'react'
 import { v4 as uuid } from 'uuid'
-import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { parseMeasured, parseNumber, TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -222,10 +222,9 @@ function References() {
             label="g here, m/s²"
             value={freeFall.error > 0 ? `${freeFall.value} ± ${freeFall.error}` : String(freeFall.value)}
             onCommit={(text) => {
-              const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
-              if (value === null || error === null || !(value > 0) || error < 0)
-                return 'A number such as 9.81 ± 0.01.'
-              session.edit('state g', edits.setFreeFall({ value, error }))
+              const measured = parseMeasured(text)
+              if (!measured || !(measured.value > 0)) return 'A number such as 9.81 ± 0.01.'
+              session.edit('state g', edits.setFreeFall(measured))
               return null
             }}
           />

@@ -1,0 +1,27 @@
+import { alongLine, type QuantityInfo } from '../motion/index.ts'
+import { type LoopSetting, PLAIN, type Setting } from './models/index.ts'
+
+/** What a quantity against time is, as models ask about it. */
+export function settingOf(quantity: QuantityInfo): Setting {
+  const line = alongLine(quantity.id)
+  return {
+    ...PLAIN,
+    order: line?.order ?? null,
+    letter: line?.place.letter ?? quantity.symbol,
+    isAngle: (line?.place.dimension ?? quantity.dimension).angle !== 0,
+  }
+}
+
+/** What a quantity against another one is, as models that tell the one by the other ask about it. */
+export function relationOf(quantity: QuantityInfo, across: QuantityInfo): Setting {
+  return { ...PLAIN, letter: quantity.symbol, variable: across.id }
+}
+
+/** The same for models of closed curves. */
+export function loopOf(quantity: QuantityInfo, across: QuantityInfo): LoopSetting {
+  const line = alongLine(quantity.id)
+  return {
+    isRateOf: line?.order === 1 && line.place.id === across.id,
+    isAngle: across.dimension.angle !== 0,
+  }
+}
