@@ -11,7 +11,7 @@ import {
   type Scatter,
 } from './derivatives/index.ts'
 import type { Defined } from './own/index.ts'
-import { errorOf, type PlacedMark, swayBy } from './placedMark.ts'
+import type { PlacedMarks } from './placedMarks.ts'
 import {
   dimension,
   type JointQuantity,
@@ -34,8 +34,8 @@ export interface PlaceColumn {
   quantity: PlaceQuantity
   /** Rows of the table that have one, in order. */
   rows: number[]
-  values: number[]
-  errors: number[]
+  values: Float64Array
+  errors: Float64Array
   /** How each goes with its place, along x and y, and with its second point. */
   slopes: (readonly number[])[]
 }
@@ -90,7 +90,7 @@ const ASKS: Record<Need, string> = {
 }
 
 /** Angles without jumps: each within half a turn of the one before. */
-function unwrapped(angles: number[]): number[] {
+function unwrapped(angles: Float64Array): Float64Array {
   let turns = 0
   return angles.map((angle, i) => {
     if (i > 0) turns -= Math.round((angle - angles[i - 1]) / (2 * Math.PI))
@@ -118,7 +118,7 @@ export class Columns {
   others: Record<'pair' | 'all', () => Columns[]> = { pair: () => [], all: () => [] }
 
   constructor(
-    private readonly marks: PlacedMark[],
+    private readonly marks: PlacedMarks,
     readonly course: Course,
     private readonly known: {
       world: World
@@ -128,7 +128,7 @@ export class Columns {
       own: (id: string) => Defined | null
     },
   ) {
-    this.count = marks.length
+    this.count = marks.count
   }
 
   column(id: string): Column {
@@ -144,14 +144,12 @@ export class Columns {
   private ofOwn(id: string): Column {
     const own = this.known.own(id)
     if (!own) throw new RangeError(`There is no quantity ${id}.`)
-    return own.quantity
-      ? this.make(own.quantity)
-      : { ...this.empty({ ...QUANTITIES.v, id, unit: '' }), asks: own.trouble }
+    return own.quantity ? this.make(own.quantity) : this.empty({ ...QUANTITIES.v, id, unit: '' }, own.trouble)
   }
 
   private make(quantity: Quantity): Column {
     const missing = quantity.needs.find((need) => !this.has(need))
-    if (missing) return { ...this.empty(quantity), asks: ASKS[missing] }
+    if (missing) return this.empty(quantity, ASKS[missing])
     switch (quantity.kind) {
       case 'place':
         return this.ofPlaces(quantity)
@@ -177,32 +175,42 @@ export class Columns {
       case 'scale':
         return length !== 'px'
       case 'second':
-        return this.marks.some(({ second }) => second)
+        return this.marks.hasSeconds
       case 'other':
         return this.others.pair().length === 2
     }
   }
 
   private spread(rows: number[], numbers: ArrayLike<number>): Float64Array {
+    if (rows.length === this.count) return new Float64Array(numbers)
     const all = new Float64Array(this.count).fill(Number.NaN)
     for (let i = 0; i < rows.length; i++) all[rows[i]] = numbers[i]
     return all
   }
 
-  /** A column without values. */
-  private empty(info: QuantityInfo): Column {
+  /** What a column says where nothing is derived and nothing is missing. */
+  private plain(info: QuantityInfo) {
     const { id, dimension, unit } = info
     return {
       ...{ quantity: id, info },
       dimension,
       unit: unit ?? unitOf(dimension, this.known.length),
-      values: this.spread([], []),
-      errors: this.spread([], []),
-      rows: [],
       ...{ place: null, map: null, scatter: null, note: null, asks: null },
       bias: () => new Float64Array(this.count),
+    }
+  }
+
+  /** A column without values. */
+  private empty(info: QuantityInfo, asks: string | null): Column {
+    const none = this.spread([], [])
+    return {
+      ...this.plain(info),
+      asks,
+      values: none,
+      errors: none,
+      rows: [],
       sway: () => {},
-      grown: this.grownBy(new Float64Array(this.count), 0, 0),
+      grown: this.grownBy(none, 0, 0),
     }
   }
 
@@ -217,17 +225,23 @@ export class Columns {
     const ready = this.places.get(quantity.id)
     if (ready) return ready
     const { world } = this.known
-    const column: PlaceColumn = { quantity, rows: [], values: [], errors: [], slopes: [] }
+    const rows: number[] = []
+    const slopes: (readonly number[])[] = []
+    const [all, allErrors] = [new Float64Array(this.count), new Float64Array(this.count)]
     for (let row = 0; row < this.count; row++) {
-      const mark = this.marks[row]
-      const found = quantity.at(mark.place, world, mark.second?.place ?? null)
+      const found = quantity.at(this.marks.place(row), world, this.marks.second(row))
       if (!found) continue
-      column.rows.push(row)
-      column.values.push(found.value)
-      column.slopes.push(found.slopes)
-      column.errors.push(errorOf(mark, found.slopes))
+      all[rows.length] = found.value
+      allErrors[rows.length] = this.marks.error(row, found.slopes)
+      rows.push(row)
+      slopes.push(found.slopes)
     }
-    if (quantity.turns) column.values = unwrapped(column.values)
+    const values = all.subarray(0, rows.length)
+    const column: PlaceColumn = {
+      ...{ quantity, rows, slopes },
+      values: quantity.turns ? unwrapped(values) : values,
+      errors: allErrors.subarray(0, rows.length),
+    }
     this.places.set(quantity.id, column)
     return column
   }
@@ -238,16 +252,17 @@ export class Columns {
 
   /** Adds how a number goes with a row's errors that goes so with its places. */
   private addSway(row: number, slopes: readonly number[], times: number, into: Sway): void {
-    const mark = this.marks[row]
+    const { number } = this.known.world
+    const frame = this.marks.frames[row]
     for (let which = 0; which < slopes.length; which++)
-      into.add(errorNumber(this.known.world.number, mark.frame, which), times * swayBy(mark, slopes, which))
+      into.add(errorNumber(number, frame, which), times * this.marks.sway(row, slopes, which))
   }
 
   private ofPlaces(quantity: PlaceQuantity): Column {
     const place = this.placesOf(quantity)
     const values = this.spread(place.rows, place.values)
     return {
-      ...this.empty(quantity),
+      ...this.plain(quantity),
       values,
       errors: this.spread(place.rows, place.errors),
       rows: place.rows,
@@ -280,10 +295,11 @@ export class Columns {
     const method = DERIVATIVES[derivation.method]
     const place = this.placesOf(QUANTITIES[quantity.of] as PlaceQuantity)
     const { course, derived } = this.derivedFrom(place, quantity.order)
-    const rows = derived.rows.map((i) => place.rows[i])
+    const isWhole = place.rows.length === this.count
+    const rows = isWhole ? derived.rows : derived.rows.map((i) => place.rows[i])
     const values = this.spread(rows, applyMap(derived.map, place.values))
     return {
-      ...this.empty(quantity),
+      ...this.plain(quantity),
       values,
       grown: this.grownBy(values, quantity.dimension.length, -quantity.order),
       errors: this.spread(rows, mappedErrors(derived, place.errors)),
@@ -304,7 +320,7 @@ export class Columns {
   private joint(quantity: JointQuantity): Column {
     const from = quantity.from.map((id) => (id === 't' ? this.time() : this.column(id)))
     const asking = from.find(({ asks }) => asks)
-    if (asking) return { ...this.empty(quantity), asks: asking.asks }
+    if (asking) return this.empty(quantity, asking.asks)
     const { world } = this.known
     const at = (row: number) =>
       quantity.at(
@@ -318,11 +334,12 @@ export class Columns {
   /** The time of each row, as a column without errors. */
   private time(): Column {
     return {
-      ...this.empty({ ...QUANTITIES.x, dimension: dimension({ time: 1 }), id: 't' }),
+      ...this.plain({ ...QUANTITIES.x, dimension: dimension({ time: 1 }), id: 't' }),
       values: this.course.times,
       grown: this.grownBy(this.course.times, 0, 1),
       errors: new Float64Array(this.count),
-      rows: this.marks.map((_, row) => row),
+      rows: Array.from(this.course.times.keys()),
+      sway: () => {},
     }
   }
 
@@ -345,8 +362,8 @@ export class Columns {
   /** A column of another body, in the rows of this one's table: where both have a mark in the same frame. */
   private inOwnRows(columns: Columns, id: string): Column {
     const column = columns.column(id)
-    const rowOf = new Map(columns.marks.map(({ frame }, row) => [frame, row]))
-    const there = this.marks.map(({ frame }) => rowOf.get(frame) ?? -1)
+    const rowOf = new Map(columns.marks.frames.map((frame, row) => [frame, row]))
+    const there = this.marks.frames.map((frame) => rowOf.get(frame) ?? -1)
     const placeOf = new Map(column.rows.map((row, i) => [row, i]))
     const rows = there.flatMap((row, own) => (placeOf.has(row) ? [own] : []))
     const moved = (values: Float64Array) => Float64Array.from(there, (row) => values[row] ?? Number.NaN)
@@ -408,7 +425,7 @@ export class Columns {
         `In ${endless === 1 ? 'one row' : `${endless} rows`} it has no value: it divides by zero, or the like.`,
       )
     return {
-      ...this.empty(quantity),
+      ...this.plain(quantity),
       values: this.spread(
         rows,
         found.map(({ value }) => value),
@@ -431,12 +448,10 @@ export class Columns {
   }
 
   private path(quantity: PathQuantity): Column {
-    const places = this.marks.map(({ place }) => place)
-    const variances = this.marks.map(
-      ({ error, jacobian: [[a, b], [c, d]] }) => (error * error * (a * a + b * b + c * c + d * d)) / 2,
-    )
+    const rows = Array.from(this.course.times.keys())
+    const places = rows.map((row) => this.marks.place(row))
+    const variances = rows.map((row) => this.marks.variance(row))
     const { lengths, steps, bends } = pathThrough(places, variances)
-    const rows = places.map((_, row) => row)
     const sway = (i: number, times: number, into: Sway) => {
       // From the place back over the corners: each is the end of one step and the beginning of the next.
       let after: Point = { x: 0, y: 0 }
@@ -449,7 +464,7 @@ export class Columns {
     }
     const values = this.spread(rows, lengths)
     return {
-      ...this.empty(quantity),
+      ...this.plain(quantity),
       values,
       grown: this.grownBy(values, 1, 0),
       errors: this.spread(rows, this.pathErrors(steps)),
@@ -461,7 +476,7 @@ export class Columns {
 
   /** Standard errors of the path's lengths: the corners' shares add up along it. */
   private pathErrors(steps: { from: number; along: Point }[]): number[] {
-    const variance = (row: number, { x, y }: Point) => errorOf(this.marks[row], [x, y]) ** 2
+    const variance = (row: number, { x, y }: Point) => this.marks.error(row, [x, y]) ** 2
     /** Of each corner: what the corners before it add, where the path goes on beyond it. */
     const before = new Map<number, number>([[0, 0]])
     return steps.map(({ from, along }, row) => {
@@ -487,11 +502,17 @@ function widened(from: Column[], row: number, placeIn: Int32Array[]): number {
 }
 
 /** Standard errors of what is derived from independent values. */
-function mappedErrors({ map, widened }: Derived, errors: number[]): number[] {
-  return map.start.map((start, row) => {
+function mappedErrors({ map, widened }: Derived, errors: Float64Array): Float64Array {
+  const mapped = new Float64Array(map.start.length)
+  for (let row = 0; row < mapped.length; row++) {
+    const start = map.start[row]
     const coefficients = map.coefficients[row]
     let variance = 0
-    for (let k = 0; k < coefficients.length; k++) variance += (coefficients[k] * errors[start + k]) ** 2
-    return (widened?.[row] ?? 1) * Math.sqrt(variance)
-  })
+    for (let k = 0; k < coefficients.length; k++) {
+      const share = coefficients[k] * errors[start + k]
+      variance += share * share
+    }
+    mapped[row] = (widened ? widened[row] : 1) * Math.sqrt(variance)
+  }
+  return mapped
 }

@@ -29,50 +29,78 @@ export interface MarkErrors {
   at(frame: number): number
 }
 
-/** Marks that follow on each other in one course: no rest and no break between them. */
-function courses(body: Body): number[][] {
-  const courses: number[][] = [[]]
-  for (const frame of framesOf(body)) {
-    const rests = body.marks[frame].until !== undefined
-    if (rests || body.breaks[frame] === 'break') courses.push([])
-    if (!rests) courses.at(-1)!.push(frame)
+/** The marks of a body in order, as lists. */
+interface Listed {
+  frames: readonly number[]
+  x: Float64Array
+  y: Float64Array
+  /** How far the body is smeared in each one's picture, in pixels. */
+  smears: Float64Array
+  /** Marks that follow on each other in one course, with no rest and no break between them: the first and how many. */
+  courses: { first: number; count: number }[]
+}
+
+function listed(body: Body): Listed {
+  const frames = framesOf(body)
+  const [x, y] = [new Float64Array(frames.length), new Float64Array(frames.length)]
+  const courses = [{ first: 0, count: 0 }]
+  for (let i = 0; i < frames.length; i++) {
+    const mark = body.marks[frames[i]]
+    x[i] = mark.x
+    y[i] = mark.y
+    const rests = mark.until !== undefined
+    if (rests || body.breaks[frames[i]] === 'break') courses.push({ first: rests ? i + 1 : i, count: 0 })
+    if (!rests) courses[courses.length - 1].count++
   }
-  return courses
+  const smears = new Float64Array(frames.length)
+  for (let i = 0; i < frames.length; i++) {
+    const { streak } = body.marks[frames[i]]
+    const [from, to] = [Math.max(0, i - BESIDE), Math.min(frames.length - 1, i + BESIDE)]
+    if (streak) smears[i] = 2 * Math.hypot(streak.x, streak.y)
+    else if (from < to) smears[i] = Math.hypot(x[to] - x[from], y[to] - y[from]) / (frames[to] - frames[from])
+  }
+  return { frames, x, y, smears, courses }
 }
 
 /**
  * How far each so many neighbours are from a polynomial of one degree less than would go through them (their
- * divided difference, scaled so that its variance is that of one mark), along both directions, with the frame in
- * their middle.
+ * divided difference, scaled so that its variance is that of one mark), along both directions in turn.
+ *
+ * @returns the sizes, and the mark in the middle of each pair of them
  */
-function pseudoResiduals(body: Body, count: number): { frame: number; size: number }[] {
-  const residuals: { frame: number; size: number }[] = []
+function pseudoResiduals(
+  { frames, x, y, courses }: Listed,
+  count: number,
+): { sizes: Float64Array; marks: Int32Array } {
+  const windows = courses.reduce((sum, course) => sum + Math.max(0, course.count - count + 1), 0)
+  const sizes = new Float64Array(2 * windows)
+  const marks = new Int32Array(windows)
   const weights = new Float64Array(count)
-  for (const frames of courses(body))
-    for (let first = 0; first + count <= frames.length; first++) {
+  let window = 0
+  for (const course of courses)
+    for (let first = course.first; first + count <= course.first + course.count; first++, window++) {
       let square = 0
       for (let k = 0; k < count; k++) {
         let product = 1
         for (let other = 0; other < count; other++)
-          if (other !== k) product /= frames[first + k] - frames[first + other]
-        weights[k] = product
-        square += product * product
+          if (other !== k) product *= frames[first + k] - frames[first + other]
+        weights[k] = 1 / product
+        square += weights[k] * weights[k]
       }
-      let [x, y] = [0, 0]
+      let [alongX, alongY] = [0, 0]
       for (let k = 0; k < count; k++) {
-        const mark = body.marks[frames[first + k]]
-        x += weights[k] * mark.x
-        y += weights[k] * mark.y
+        alongX += weights[k] * x[first + k]
+        alongY += weights[k] * y[first + k]
       }
-      const frame = frames[first + (count >> 1)]
       const size = Math.sqrt(square)
-      residuals.push({ frame, size: Math.abs(x) / size }, { frame, size: Math.abs(y) / size })
+      marks[window] = first + (count >> 1)
+      sizes[2 * window] = Math.abs(alongX) / size
+      sizes[2 * window + 1] = Math.abs(alongY) / size
     }
-  return residuals
+  return { sizes, marks }
 }
 
-const spreadOf = (residuals: { size: number }[]) =>
-  MAD_TO_DEVIATION * median(residuals.map(({ size }) => size))
+const spreadOf = (sizes: ArrayLike<number>) => MAD_TO_DEVIATION * median(sizes)
 
 /** Kept by the body, which every edit of a mark replaces. */
 const known = new WeakMap<Body, MarkErrors>()
@@ -87,60 +115,45 @@ const known = new WeakMap<Body, MarkErrors>()
 export function markErrors(body: Body): MarkErrors {
   const kept = known.get(body)
   if (kept) return kept
-  const found = body.markError === null ? estimated(body) : { base: body.markError, growth: 0, typed: true }
-  const smear = smearOf(body)
-  const errors = {
-    ...found,
-    at: (frame: number) =>
-      found.growth > 0 ? Math.sqrt(found.base ** 2 + (found.growth * smear(frame)) ** 2) : found.base,
-  }
+  const errors =
+    body.markError === null
+      ? estimated(listed(body))
+      : { base: body.markError, growth: 0, typed: true, at: () => body.markError! }
   known.set(body, errors)
   return errors
 }
 
-function estimated(body: Body): Omit<MarkErrors, 'at'> {
-  const residuals = pseudoResiduals(body, 4)
-  if (residuals.length < 6) return { base: USUAL_ERROR, growth: 0, typed: false }
-  const base = Math.max(FINEST_ERROR, spreadOf(residuals))
-  return growing(body) ?? { base, growth: 0, typed: false }
+function estimated(marks: Listed): MarkErrors {
+  const { sizes } = pseudoResiduals(marks, 4)
+  const base = sizes.length < 6 ? USUAL_ERROR : Math.max(FINEST_ERROR, spreadOf(sizes))
+  return growing(marks) ?? { base, growth: 0, typed: false, at: () => base }
 }
 
 /** The error that grows with the smear, where the marks show that it does. */
-function growing(body: Body): Omit<MarkErrors, 'at'> | null {
-  const smear = smearOf(body)
-  const residuals = pseudoResiduals(body, 5)
-    .map(({ frame, size }) => ({ size, smear: smear(frame) }))
-    .sort((a, b) => a.smear - b.smear)
-  const half = residuals.length >> 1
-  if (half < FEWEST_FOR_GROWTH) return null
-  const slow = residuals.slice(0, half)
-  const fast = residuals.slice(half)
-  const usual = (some: { smear: number }[]) => median(some.map((one) => one.smear))
-  if (!(usual(fast) > Math.max(APART.least, APART.times * usual(slow)))) return null
-  const [least, most] = [spreadOf(slow), spreadOf(fast)]
-  if (!(most > least * (1 + SURE / Math.sqrt(half)))) return null
-  const growth = Math.sqrt((most ** 2 - least ** 2) / (usual(fast) ** 2 - usual(slow) ** 2))
-  const atRest = Math.sqrt(Math.max(0, least ** 2 - (growth * usual(slow)) ** 2))
-  return { base: Math.max(FINEST_ERROR, atRest), growth, typed: false }
-}
-
-/**
- * How far a body is smeared in a frame's picture, in pixels: its streak's length, or its way from one frame to the
- * next, over some marks on either side so that the marks' own errors are no speed.
- */
-function smearOf(body: Body): (frame: number) => number {
-  const frames = framesOf(body)
-  const ways = new Map(
-    frames.map((frame, i) => {
-      const [from, to] = [frames[Math.max(0, i - BESIDE)], frames[Math.min(frames.length - 1, i + BESIDE)]]
-      const [a, b] = [body.marks[from], body.marks[to]]
-      return [frame, from === to ? 0 : Math.hypot(b.x - a.x, b.y - a.y) / (to - from)]
-    }),
-  )
-  return (frame) => {
-    const streak = body.marks[frame]?.streak
-    return streak ? 2 * Math.hypot(streak.x, streak.y) : (ways.get(frame) ?? 0)
+function growing(listed: Listed): MarkErrors | null {
+  const { sizes, marks } = pseudoResiduals(listed, 5)
+  const smears = new Float64Array(marks.length)
+  for (let window = 0; window < marks.length; window++) smears[window] = listed.smears[marks[window]]
+  const middle = median(smears)
+  const slow = { smears: [] as number[], sizes: [] as number[], usual: 0 }
+  const fast = { smears: [] as number[], sizes: [] as number[], usual: 0 }
+  for (let window = 0; window < marks.length; window++) {
+    const some = smears[window] < middle ? slow : fast
+    some.smears.push(smears[window])
+    some.sizes.push(sizes[2 * window], sizes[2 * window + 1])
   }
+  for (const some of [slow, fast]) some.usual = median(some.smears)
+  const half = Math.min(slow.sizes.length, fast.sizes.length)
+  if (half < FEWEST_FOR_GROWTH) return null
+  if (!(fast.usual > Math.max(APART.least, APART.times * slow.usual))) return null
+  const [least, most] = [spreadOf(slow.sizes), spreadOf(fast.sizes)]
+  if (!(most > least * (1 + SURE / Math.sqrt(half)))) return null
+  const growth = Math.sqrt((most ** 2 - least ** 2) / (fast.usual ** 2 - slow.usual ** 2))
+  const atRest = Math.sqrt(Math.max(0, least ** 2 - (growth * slow.usual) ** 2))
+  const base = Math.max(FINEST_ERROR, atRest)
+  const smearAt = new Map(listed.frames.map((frame, i) => [frame, listed.smears[i]]))
+  const at = (frame: number) => Math.hypot(base, growth * (smearAt.get(frame) ?? 0))
+  return { base, growth, typed: false, at }
 }
 
 /** Standard error of a body's marks where it is neither fast nor slow, in pixels. */

@@ -16,6 +16,7 @@ import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { type Column, Columns, once } from './columns.ts'
 import { markErrors } from './markError.ts'
 import { ownQuantity } from './own/index.ts'
+import { PlacedMarks } from './placedMarks.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
 import { worldOf } from './worldOf.ts'
 
@@ -52,26 +53,38 @@ export interface TableSettings {
   other?: string | null
 }
 
-/** A mark in use: a rest is cut to the frames in use. */
-interface Row {
-  frame: number
-  until: number
-  mark: Mark
+/** Marks in use, one a row: a rest is cut to the frames in use. */
+interface Rows {
+  frames: number[]
+  /** Last frame of each. */
+  until: number[]
+  marks: Mark[]
 }
 
-/** Marks of a body in the frames in use of a clip of so many frames, by frame. */
-function rowsOf({ marks }: Body, used: UsedFrames, count: number): Row[] {
-  const rows: Row[] = []
+/** Marks of a body in the frames in use of a clip of so many frames whose pictures can be placed. */
+function rowsOf(
+  { marks }: Body,
+  used: UsedFrames,
+  count: number,
+  isPlaced: (frame: number) => boolean,
+): Rows {
+  const rows: Rows = { frames: [], until: [], marks: [] }
+  const add = (frame: number, until: number, mark: Mark) => {
+    if (!used.has(frame) || !isPlaced(frame)) return
+    rows.frames.push(frame)
+    rows.until.push(until)
+    rows.marks.push(mark)
+  }
   for (const at of framesOf({ marks })) {
     const mark = marks[at]
     const last = Math.min(mark.until ?? at, count - 1)
     if (last === at) {
-      if (used.has(at)) rows.push({ frame: at, until: at, mark })
+      add(at, at, mark)
       continue
     }
     const frame = used.has(at) ? at : used.step(at, 1)
     const until = used.has(last) ? last : used.step(last, -1)
-    if (frame >= at && until <= last && frame <= until && used.has(frame)) rows.push({ frame, until, mark })
+    if (frame >= at && until <= last && frame <= until) add(frame, until, mark)
   }
   return rows
 }
@@ -82,18 +95,19 @@ function rowsOf({ marks }: Body, used: UsedFrames, count: number): Row[] {
  */
 function timesOfMarks(
   investigation: Investigation,
-  clock: InvestigationClock,
-  rows: Row[],
+  { seconds, zero }: InvestigationClock,
+  { frames, until, marks }: Rows,
 ): { from: Float64Array; to: Float64Array } {
-  const plain = { from: new Float64Array(rows.length), to: new Float64Array(rows.length) }
-  for (let row = 0; row < rows.length; row++) {
-    plain.from[row] = clock.seconds[rows[row].frame] - clock.zero
-    plain.to[row] = clock.seconds[rows[row].until] - clock.zero
+  const timesOf = (some: number[]) => {
+    const times = new Float64Array(some.length)
+    for (let row = 0; row < some.length; row++) times[row] = seconds[some[row]] - zero
+    return times
   }
+  const plain = { from: timesOf(frames), to: timesOf(until) }
   const { readout } = investigation.timing
   if (!readout) return plain
   const picture = pictureSize(investigation)
-  const delays = rows.map(({ mark }) => rowDelay(readout, mark, picture))
+  const delays = marks.map((mark) => rowDelay(readout, mark, picture))
   const delayed = (times: Float64Array) => times.map((time, row) => time + delays[row])
   const byRow = { from: delayed(plain.from), to: delayed(plain.to) }
   return byRow.from.every((time, row) => row === 0 || time > byRow.to[row - 1]) ? byRow : plain
@@ -142,20 +156,19 @@ export function motionTableIn(
     all: () =>
       ids.filter((id) => id === bodyId || framesOf(bodies[id]).length > 0).map((id) => columnsOfOther(id)),
   }
-  const frames = rows.map(({ frame }) => frame)
-  const marks = rows.map(({ mark }) => mark)
+  const { frames, until, marks } = rows
   return {
     body: bodyId,
     length: scene.length,
     scale: scene.scale,
     frames,
-    until: rows.map(({ until }) => until),
+    until,
     times: columns.course.times,
     breaks: columns.course.breaks,
     rateError: clock?.rateError ?? 0,
     picture: {
-      x: new Float64Array(marks.map(({ x }) => x)),
-      y: new Float64Array(marks.map(({ y }) => y)),
+      x: new Float64Array(marks.map((mark) => mark.x)),
+      y: new Float64Array(marks.map((mark) => mark.y)),
     },
     column: (quantity) => columns.column(quantity),
     cameraErrors: once(() => cameraErrors(investigation, scene, frames, marks)),
@@ -169,34 +182,29 @@ function columnsOf(
   scene: InvestigationScene,
   derivation: Derivation,
   clock: InvestigationClock | null,
-): [Row[], Columns] {
+): [Rows, Columns] {
   const body = investigation.bodies[bodyId]
-  const rows = clock
-    ? rowsOf(body, framesInUse(investigation), clock.seconds.length).filter(({ frame }) => scene.at(frame))
-    : []
+  const rows: Rows = clock
+    ? rowsOf(body, framesInUse(investigation), clock.seconds.length, (frame) => scene.at(frame) !== null)
+    : { frames: [], until: [], marks: [] }
   const spans = clock
     ? timesOfMarks(investigation, clock, rows)
     : { from: new Float64Array(), to: new Float64Array() }
-  const errorAt = markErrors(body).at
-  const placed = rows.map(({ frame, mark }) => {
-    const { toScene, jacobian } = scene.at(frame)!
-    const second = body.second[frame]
-    return {
-      frame,
-      place: toScene(mark),
-      jacobian: jacobian(mark),
-      second: second ? { place: toScene(second), jacobian: jacobian(second) } : null,
-      error: errorAt(frame),
-    }
+  const placed = new PlacedMarks(
+    rows.frames,
+    (frame) => scene.at(frame)!,
+    rows.marks,
+    body.second,
+    markErrors(body).at,
+  )
+  const breaks = new Set<number>()
+  rows.frames.forEach((frame, row) => {
+    if (body.breaks[frame] === 'break') breaks.add(row)
   })
   const number = inOrder(investigation.bodies).findIndex(([id]) => id === bodyId)
   const columns = new Columns(
     placed,
-    {
-      ...spans,
-      times: spans.from.map((time, row) => (time + spans.to[row]) / 2),
-      breaks: new Set(rows.flatMap(({ frame }, row) => (body.breaks[frame] === 'break' ? [row] : []))),
-    },
+    { ...spans, times: spans.from.map((time, row) => (time + spans.to[row]) / 2), breaks },
     {
       world: worldOf(investigation, scene, body, number),
       own: (id) => ownQuantity(investigation, id),

@@ -65,20 +65,60 @@ export function windowAround(k: number, wanted: number, count: number): { from: 
   return { from: Math.min(Math.max(0, k - ((size - 1) >> 1)), count - size), size }
 }
 
-/** Whether two windows of so many points have them at the same times, as seen from the point that is asked for, but for rounding. */
-function liesAlike(
-  times: number[],
-  one: { from: number; k: number },
-  other: { from: number; k: number },
-  size: number,
-): boolean {
-  const rounding =
-    4 * Number.EPSILON * Math.max(Math.abs(times[one.from]), Math.abs(times[one.from + size - 1]))
-  for (let j = 0; j < size; j++) {
-    const away = times[one.from + j] - times[one.k] - (times[other.from + j] - times[other.k])
-    if (Math.abs(away) > rounding) return false
-  }
+/** A window of points around one that a derivative is asked for: the first of so many, and that one among all. */
+interface Window {
+  from: number
+  k: number
+  size: number
+}
+
+/** Whether a window has its points at the same times as another one, as seen from the one that is asked for, but for rounding. */
+function liesAlike(times: number[], from: number, k: number, other: Window): boolean {
+  const { size } = other
+  const rounding = 4 * Number.EPSILON * Math.max(Math.abs(times[from]), Math.abs(times[from + size - 1]))
+  const apart = times[k] - times[other.k]
+  for (let j = 0; j < size; j++)
+    if (Math.abs(times[from + j] - times[other.from + j] - apart) > rounding) return false
   return true
+}
+
+/** The windows of all points of a motion that have a derivative. */
+interface Windows {
+  rows: number[]
+  /** The first point of each one's window, of all. */
+  start: number[]
+  /** What lies alike in a row has one shape: on even times nearly all windows do. */
+  shape: number[]
+  shapes: { times: number[]; at: number }[]
+}
+
+/** Kept by the points, for velocity and acceleration. */
+const known = new WeakMap<CoursePoints, Map<string, Windows>>()
+
+function windowsOf(points: CoursePoints, degree: number, reach: number): Windows {
+  const all = known.get(points) ?? new Map<string, Windows>()
+  known.set(points, all)
+  const key = `${degree} ${reach}`
+  const ready = all.get(key)
+  if (ready) return ready
+  const windows: Windows = { rows: [], start: [], shape: [], shapes: [] }
+  for (const run of runsOf(points)) {
+    const { first, times } = run
+    if (times.length <= degree) continue
+    let last: Window | null = null
+    for (const k of ownPoints(run)) {
+      const { from, size } = windowAround(k, Math.max(2 * reach + 1, degree + 1), times.length)
+      if (!last || !liesAlike(times, from, k, last)) {
+        last = { from, k, size }
+        windows.shapes.push({ times: times.slice(from, from + size), at: times[k] })
+      }
+      windows.rows.push(first + k)
+      windows.start.push(first + from)
+      windows.shape.push(windows.shapes.length - 1)
+    }
+  }
+  all.set(key, windows)
+  return windows
 }
 
 /**
@@ -94,24 +134,9 @@ export function localPolynomial(
   reach: number,
   weighted = false,
 ): Derived {
-  const derived: Derived = { rows: [], map: { start: [], coefficients: [] } }
-  for (const run of runsOf(points)) {
-    const { first, times } = run
-    if (times.length <= degree) continue
-    let known: { from: number; k: number; coefficients: number[] } | null = null
-    for (const k of ownPoints(run)) {
-      const { from, size } = windowAround(k, Math.max(2 * reach + 1, degree + 1), times.length)
-      // On even times nearly all windows are alike.
-      if (!known || !liesAlike(times, { from, k }, known, size)) {
-        const some = times.slice(from, from + size)
-        const weights = weighted ? tricube(some, times[k], reach) : null
-        const coefficients = derivativeAt(some, times[k], degree, order, weights)
-        known = { from, k, coefficients }
-      }
-      derived.rows.push(first + k)
-      derived.map.start.push(first + from)
-      derived.map.coefficients.push(known.coefficients)
-    }
-  }
-  return derived
+  const { rows, start, shape, shapes } = windowsOf(points, degree, reach)
+  const rowOf = shapes.map(({ times, at }) =>
+    derivativeAt(times, at, degree, order, weighted ? tricube(times, at, reach) : null),
+  )
+  return { rows, map: { start, coefficients: shape.map((which) => rowOf[which]) } }
 }
