@@ -202,7 +202,7 @@ describe('the net float', () => {
     await clickPicture(truth, frames[60])
     await phase('ready')
     await button(/Back/).click()
-    await page.waitForFunction(() => document.querySelectorAll('[data-by=follow]').length > 25)
+    await page.getByRole('img', { name: /by hand, (2[6-9]|[3-9]\d) followed/ }).waitFor()
     await press('Escape')
     await notFollowing()
     const [{ marks }] = await storedBodies()

@@ -5,7 +5,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { drag, goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { chooseSign, drag, goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { testWorld } from './testWorld.ts'
 import { documentOf, workOn } from './work.ts'
 
@@ -82,7 +82,7 @@ describe('a thrown float', () => {
     expect(await bodyNow()).toMatchObject({ marks: { 0: { until: 9 } } })
     await page.locator('[data-rest="0"]').waitFor({ state: 'attached' })
 
-    await page.locator('[data-mark="0"]').click()
+    await chooseSign(page, /^Marks of/, 0)
     await page.locator('[data-mark-band]').waitFor()
     const field = page.getByLabel('Last frame of the rest')
     await field.fill('7')
@@ -101,7 +101,7 @@ describe('a thrown float', () => {
     })
     await page.reload()
     await waitForFrame(page, 0)
-    await page.locator('[data-mark="40"]').click()
+    await chooseSign(page, /^Marks of/, 40)
     await page.getByRole('button', { name: 'More about this mark' }).click()
     await page.getByRole('menuitem', { name: 'Clear from here on' }).click()
     await expect.poll(async () => Object.keys((await bodyNow()).marks).length).toBe(10)

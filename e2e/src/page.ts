@@ -35,6 +35,14 @@ export async function goToFrame(page: Page, frame: number): Promise<void> {
   await waitForFrame(page, frame)
 }
 
+/** Chooses the sign of a frame in a lane of the strip, by the lane's label. */
+export async function chooseSign(page: Page, lane: RegExp, frame: number): Promise<void> {
+  await goToFrame(page, frame)
+  const cursor = (await page.locator('[data-cursor]').boundingBox())!
+  const signs = (await page.getByRole('img', { name: lane }).boundingBox())!
+  await page.mouse.click(cursor.x + cursor.width / 2, signs.y + signs.height / 2)
+}
+
 /** Waits until everything is on the server. */
 export async function waitForSaved(page: Page): Promise<void> {
   await page.waitForSelector('[data-save="saved"]', { timeout: 90_000 })

@@ -9,7 +9,7 @@ import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
 import { launchBrowser, newWindow } from './browser.ts'
-import { drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { chooseSign, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { workOn } from './work.ts'
 import { World } from './world.ts'
 
@@ -251,7 +251,7 @@ await page.locator('[data-break]').waitFor()
 await waitForFrame(page, Math.ceil(60 * readTruth('fender').constants.secondHit))
 await page.mouse.move(2, 790)
 await page.screenshot({ path: `${folder}/breaks.png` })
-await page.locator('[data-mark="76"]').click()
+await chooseSign(page, /^Marks of/, 76)
 await page.getByRole('button', { name: 'Mark again from here' }).click()
 await page.locator('[data-band]').waitFor()
 await waitForFrame(page, 76)

@@ -3,6 +3,7 @@ import { VideoSampleSink } from 'mediabunny'
 import { FootageError } from './FootageError.ts'
 import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
 import { FrameSource, type TakePicture, type Wanted } from './frameSource.ts'
+import { Rest } from './rest.ts'
 
 /** A clip that can't be used; see FootageError. */
 export interface Refused {
@@ -12,6 +13,7 @@ export interface Refused {
 
 let clip: OpenClip | null = null
 let source: FrameSource | null = null
+const rest = new Rest()
 
 function opened(): OpenClip {
   if (!clip) throw new Error('No clip is open.')
@@ -73,7 +75,13 @@ const decoder = {
       sample.close()
       const bitmap = canvas.transferToImageBitmap()
       tell(index, Comlink.transfer(bitmap, [bitmap]))
+      await rest.over()
     }
+  },
+
+  /** Has the film rest for so many milliseconds. */
+  hold(milliseconds: number): void {
+    rest.hold(milliseconds)
   },
 
   /** A small JPEG of a frame, for the list of investigations. */

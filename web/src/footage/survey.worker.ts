@@ -17,6 +17,7 @@ import * as Comlink from 'comlink'
 import { type VideoSample, VideoSampleSink } from 'mediabunny'
 import { type OpenClip, openClip } from './facts.ts'
 import { PLAIN } from './lumaFrames.ts'
+import { Rest } from './rest.ts'
 
 /** What the pictures of a clip say by themselves. */
 export interface Survey {
@@ -42,7 +43,7 @@ const MOST_STILL_BYTES = 200e6
 /** A jump is quick enough without stills where no more frames than this have to be decoded for it. */
 const QUICK_JUMP = 45
 
-let heldUntil = 0
+const rest = new Rest()
 
 /** Brightness of a frame: whole, where it is asked for, and small. */
 async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma; whole: Luma | null }> {
@@ -80,11 +81,6 @@ function stillOf(sample: VideoSample, { facts }: OpenClip): Promise<Blob> {
   return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })
 }
 
-/** Whoever steps through the film has the machine to himself. */
-async function rest(): Promise<void> {
-  while (performance.now() < heldUntil) await new Promise((resolve) => setTimeout(resolve, 100))
-}
-
 const surveyor = {
   /**
    * Makes a small still of every frame, where jumping through the clip would be slow without: to be shown
@@ -105,7 +101,7 @@ const surveyor = {
         take(index++, still)
         bytes += still.size
         if (index >= MOST_FRAMES || bytes > MOST_STILL_BYTES) break
-        await rest()
+        await rest.over()
       }
     clip.input.dispose()
   },
@@ -144,7 +140,7 @@ const surveyor = {
         told = performance.now()
         tell(differences.length / count)
       }
-      await rest()
+      await rest.over()
     }
     input.dispose()
     const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length
@@ -164,7 +160,7 @@ const surveyor = {
 
   /** Rests for so many milliseconds. */
   hold(milliseconds: number): void {
-    heldUntil = performance.now() + milliseconds
+    rest.hold(milliseconds)
   },
 }
 

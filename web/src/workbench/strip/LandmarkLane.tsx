@@ -3,7 +3,8 @@ import type { Landmark } from '@apokinema/core/investigation'
 import { memo } from 'react'
 import { useClock } from '../ClipContext.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
-import { LANE_HEIGHT } from './Lane.tsx'
+import { LANE_HEIGHT } from './lanes.ts'
+import { Signs } from './Signs.tsx'
 import type { TimeScale } from './timeScale.ts'
 
 /** A landmark along time: squares on their tips where it was really marked, a line between, dashes where it is held. */
@@ -28,49 +29,47 @@ export const LandmarkLane = memo(function LandmarkLane({
   const [first, last] = [frames[0], frames.at(-1)]
   const size =
     frames.length > 1 ? Math.min(5, Math.max(2, (xOf(last!) - xOf(first)) / frames.length / 2.4)) : 5
+  const chosen = selection?.kind === 'landmark' && selection.landmark === id ? selection.frame : null
+  const draw = (context: CanvasRenderingContext2D) => {
+    context.strokeStyle = '#5C6664'
+    if (last !== undefined) {
+      lineTo(context, xOf(first), xOf(last), middle)
+      context.setLineDash([3, 4])
+      lineTo(context, xOf(last), xOf(Math.max(last, end)), middle)
+      context.setLineDash([])
+    }
+    context.strokeStyle = '#1E2526'
+    for (const frame of frames) {
+      context.save()
+      context.translate(xOf(frame), middle)
+      context.rotate(Math.PI / 4)
+      context.scale(0.75, 0.75)
+      context.lineWidth = 1.4
+      context.fillStyle = frame === chosen ? '#0F5C5C' : '#FFFFFF'
+      context.fillRect(-size, -size, 2 * size, 2 * size)
+      context.strokeRect(-size, -size, 2 * size, 2 * size)
+      context.restore()
+    }
+  }
   return (
-    <svg
+    <Signs
       width={scale.width}
-      height={LANE_HEIGHT}
-      style={{ position: 'absolute', left: 0, top }}
-      aria-label={`Marks of ${landmark.name}`}
-    >
-      {last !== undefined && (
-        <>
-          <line x1={xOf(first)} x2={xOf(last)} y1={middle} y2={middle} stroke="#5C6664" />
-          <line
-            x1={xOf(last)}
-            x2={xOf(Math.max(last, end))}
-            y1={middle}
-            y2={middle}
-            stroke="#5C6664"
-            strokeDasharray="3 4"
-          />
-        </>
-      )}
-      {frames.map((frame) => {
-        const chosen =
-          selection?.kind === 'landmark' && selection.landmark === id && selection.frame === frame
-        return (
-          <rect
-            key={frame}
-            x={-size}
-            y={-size}
-            width={2 * size}
-            height={2 * size}
-            transform={`translate(${xOf(frame)} ${middle}) rotate(45) scale(0.75)`}
-            fill={chosen ? '#0F5C5C' : '#FFFFFF'}
-            stroke="#1E2526"
-            strokeWidth={1.4}
-            data-landmark={frame}
-            onPointerDown={(event) => {
-              event.stopPropagation()
-              workbench.goTo(frame)
-              workbench.select({ kind: 'landmark', landmark: id, frame })
-            }}
-          />
-        )
-      })}
-    </svg>
+      top={top}
+      label={`Marks of ${landmark.name}: ${frames.length}`}
+      {...{ frames, xOf, size, draw }}
+      tell={(frame) => (frame === null ? '' : `frame ${frame}`)}
+      choose={(frame) => {
+        workbench.goTo(frame)
+        workbench.select({ kind: 'landmark', landmark: id, frame })
+      }}
+      depends={[landmark, clock, scale, chosen]}
+    />
   )
 })
+
+function lineTo(context: CanvasRenderingContext2D, from: number, to: number, y: number): void {
+  context.beginPath()
+  context.moveTo(from, y)
+  context.lineTo(to, y)
+  context.stroke()
+}

@@ -1,18 +1,22 @@
-import { type Body, markedFrames } from '@apokinema/core/investigation'
+import { type Body, framesOf, markedFrames } from '@apokinema/core/investigation'
 import type { Course, InvestigationClock } from '@apokinema/core/motion'
 import type { Span, UsedFrames } from '@apokinema/core/time'
-import { memo } from 'react'
+import { memo, useMemo } from 'react'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { LANE_HEIGHT } from './lanes.ts'
+import { Signs } from './Signs.tsx'
 import type { TimeScale } from './timeScale.ts'
 
-export const LANE_HEIGHT = 24
+const MIDDLE = LANE_HEIGHT / 2
 
 /** A followed mark on the lane: a bar, the higher the surer it is. */
-function barOf(certainty: number): string {
+function barOf(certainty: number): Path2D {
   const high = 0.3 + 1.7 * certainty ** 3
-  return `M-0.5 ${-high}h1v${2 * high}h-1z`
+  const bar = new Path2D()
+  bar.rect(-0.5, -high, 1, 2 * high)
+  return bar
 }
 
 /**
@@ -51,9 +55,18 @@ export const Lane = memo(function Lane({
   const xOf = (frame: number) => scale.x(clock.seconds[frame] - clock.zero)
   /** Halfway between a frame and the one in use before it. */
   const beforeOf = (frame: number) => (xOf(frame) + xOf(Math.max(0, frame - span.every))) / 2
-  const middle = LANE_HEIGHT / 2
-  const marked = Object.keys(body.marks).map(Number)
-  const covered = markedFrames(body.marks)
+  const marked = useMemo(
+    () => framesOf(body).filter((frame) => frame < clock.seconds.length),
+    [body, clock.seconds.length],
+  )
+  const rests = useMemo(
+    () =>
+      marked.flatMap((from) => {
+        const { until } = body.marks[from]
+        return until === undefined ? [] : [{ from, until, to: Math.min(until, clock.seconds.length - 1) }]
+      }),
+    [marked, body, clock.seconds.length],
+  )
   const breaks = Object.keys(body.breaks)
     .map(Number)
     .filter((frame) => body.breaks[frame] === 'break' && frame < clock.seconds.length)
@@ -62,136 +75,142 @@ export const Lane = memo(function Lane({
     workbench.select({ kind: 'mark', body: id, frame })
   }
   const strays = course.strays.filter(({ frame }) => used.has(frame))
+  const chosen = selection?.kind === 'mark' && selection.body === id ? selection.frame : null
+  const draw = (context: CanvasRenderingContext2D) => {
+    const covered = markedFrames(body.marks)
+    context.fillStyle = '#FFFFFF'
+    context.strokeStyle = '#BDB8AA'
+    context.beginPath()
+    for (const frame of frames) {
+      if (covered.has(frame)) continue
+      const x = xOf(frame)
+      const radius = Math.max(1.2, size - 0.8)
+      context.moveTo(x + radius, MIDDLE)
+      context.arc(x, MIDDLE, radius, 0, 2 * Math.PI)
+    }
+    context.fill()
+    context.stroke()
+    const marker = new Path2D(MARKER_PATHS[body.shape])
+    for (const frame of marked) {
+      const mark = body.marks[frame]
+      context.globalAlpha = used.has(frame) ? 1 : 0.3
+      context.fillStyle = colour
+      context.save()
+      context.translate(xOf(frame), MIDDLE)
+      context.scale(size, size)
+      const sign = mark.by === 'hand' ? marker : barOf(mark.certainty)
+      context.fill(sign)
+      if (frame === chosen) {
+        context.strokeStyle = '#0F5C5C'
+        context.lineWidth = 0.7
+        context.stroke(sign)
+      }
+      context.restore()
+    }
+  }
+  const tell = (frame: number | null, x: number) => {
+    const rest = rests.find(({ from, to }) => from === frame || (x >= xOf(from) && x <= xOf(to)))
+    if (rest) return `rests from frame ${rest.from} to ${rest.until}`
+    const broken = breaks.find((before) => Math.abs(beforeOf(before) - x) < 3)
+    if (broken !== undefined) return `the motion breaks before frame ${broken}`
+    if (frame === null) return ''
+    const mark = body.marks[frame]
+    return mark.by === 'follow'
+      ? `frame ${frame}, followed, ${Math.round(mark.certainty * 100)} % sure`
+      : `frame ${frame}, by hand`
+  }
+  const followed = marked.filter((frame) => body.marks[frame].by === 'follow').length
+  const over = { position: 'absolute', left: 0, top, pointerEvents: 'none' } as const
   return (
-    <svg
-      width={scale.width}
-      height={LANE_HEIGHT}
-      style={{ position: 'absolute', left: 0, top }}
-      aria-label={`Marks of ${body.name}`}
-    >
-      <line x1={xOf(span.first)} x2={xOf(span.last)} y1={middle} y2={middle} stroke="#DDD8CC" />
-      {frames
-        .filter((frame) => !covered.has(frame))
-        .map((frame) => (
-          <circle
-            key={frame}
-            cx={xOf(frame)}
-            cy={middle}
-            r={Math.max(1.2, size - 0.8)}
-            fill="#FFFFFF"
-            stroke="#BDB8AA"
-          />
-        ))}
-      {marked
-        .filter((frame) => body.marks[frame].until !== undefined && frame < clock.seconds.length)
-        .map((frame) => (
+    <>
+      <svg width={scale.width} height={LANE_HEIGHT} style={over} aria-hidden="true">
+        <line x1={xOf(span.first)} x2={xOf(span.last)} y1={MIDDLE} y2={MIDDLE} stroke="#DDD8CC" />
+        {rests.map(({ from, to }) => (
           <line
-            key={`rest${frame}`}
-            x1={xOf(frame)}
-            x2={xOf(Math.min(body.marks[frame].until!, clock.seconds.length - 1))}
-            y1={middle}
-            y2={middle}
+            key={`rest${from}`}
+            x1={xOf(from)}
+            x2={xOf(to)}
+            y1={MIDDLE}
+            y2={MIDDLE}
             stroke={colour}
             strokeWidth={4}
             strokeLinecap="round"
             opacity={0.55}
-            data-rest={frame}
-          >
-            <title>{`rests from frame ${frame} to ${body.marks[frame].until}`}</title>
-          </line>
+            data-rest={from}
+          />
         ))}
-      {breaks.map((frame) => (
-        <line
-          key={`break${frame}`}
-          x1={beforeOf(frame)}
-          x2={beforeOf(frame)}
-          y1={2}
-          y2={LANE_HEIGHT - 2}
-          stroke={PAINT.ink}
-          strokeWidth={2}
-          data-broken={frame}
-        >
-          <title>{`the motion breaks before frame ${frame}`}</title>
-        </line>
-      ))}
-      {course.breaks
-        .filter((frame) => used.has(frame))
-        .map((frame) => (
-          // A question mark on a line: it is asked, and nothing is done yet.
-          <g
-            key={`asked${frame}`}
-            data-break-asked={frame}
-            style={{ cursor: 'pointer' }}
-            onPointerDown={(event) => {
-              event.stopPropagation()
-              choose(frame)
-            }}
-          >
-            <line
-              x1={beforeOf(frame)}
-              x2={beforeOf(frame)}
-              y1={2}
-              y2={LANE_HEIGHT - 2}
-              stroke={PAINT.ink}
-              strokeDasharray="3 3"
-            />
-            <circle cx={beforeOf(frame)} cy={6} r={5.5} fill={PAINT.ink} />
-            <text
-              x={beforeOf(frame)}
-              y={9.5}
-              fontSize="10"
-              fontWeight="700"
-              fill="#FFFFFF"
-              textAnchor="middle"
-            >
-              ?
-            </text>
-            <title>{`does the motion change at once before frame ${frame}?`}</title>
-          </g>
+        {breaks.map((frame) => (
+          <line
+            key={`break${frame}`}
+            x1={beforeOf(frame)}
+            x2={beforeOf(frame)}
+            y1={2}
+            y2={LANE_HEIGHT - 2}
+            stroke={PAINT.ink}
+            strokeWidth={2}
+            data-broken={frame}
+          />
         ))}
-      {marked
-        .filter((frame) => frame < clock.seconds.length)
-        .map((frame) => {
-          const mark = body.marks[frame]
-          const chosen = selection?.kind === 'mark' && selection.body === id && selection.frame === frame
-          return (
-            <path
-              key={frame}
-              d={mark.by === 'follow' ? barOf(mark.certainty) : MARKER_PATHS[body.shape]}
-              transform={`translate(${xOf(frame)} ${middle}) scale(${size})`}
-              fill={colour}
-              opacity={used.has(frame) ? 1 : 0.3}
-              stroke={chosen ? '#0F5C5C' : 'none'}
-              strokeWidth={chosen ? 0.7 : 0}
-              data-mark={frame}
-              data-by={mark.by}
+      </svg>
+      <Signs
+        width={scale.width}
+        top={top}
+        label={`Marks of ${body.name}: ${marked.length - followed} by hand, ${followed} followed`}
+        {...{ frames: marked, xOf, size, tell, choose, draw }}
+        depends={[body, used, clock, scale, chosen]}
+      />
+      <svg width={scale.width} height={LANE_HEIGHT} style={over} aria-label={`Questions about ${body.name}`}>
+        {course.breaks
+          .filter((frame) => used.has(frame))
+          .map((frame) => (
+            // A question mark on a line: it is asked, and nothing is done yet.
+            <g
+              key={`asked${frame}`}
+              data-break-asked={frame}
+              style={{ cursor: 'pointer', pointerEvents: 'auto' }}
               onPointerDown={(event) => {
                 event.stopPropagation()
                 choose(frame)
               }}
             >
-              <title>
-                {mark.by === 'follow'
-                  ? `frame ${frame}, followed, ${Math.round(mark.certainty * 100)} % sure`
-                  : `frame ${frame}, by hand`}
-              </title>
-            </path>
-          )
-        })}
-      {strays.map(({ frame, size: off }) => (
-        <path
-          key={`stray${frame}`}
-          d={`M${xOf(frame)} 1l4.5 7h-9z`}
-          fill={PAINT.alarm}
-          data-stray-mark={frame}
-          onPointerDown={(event) => {
-            event.stopPropagation()
-            choose(frame)
-          }}
-        >
-          <title>{`frame ${frame}: ${Math.round(off)} standard errors off the course`}</title>
-        </path>
-      ))}
-    </svg>
+              <line
+                x1={beforeOf(frame)}
+                x2={beforeOf(frame)}
+                y1={2}
+                y2={LANE_HEIGHT - 2}
+                stroke={PAINT.ink}
+                strokeDasharray="3 3"
+              />
+              <circle cx={beforeOf(frame)} cy={6} r={5.5} fill={PAINT.ink} />
+              <text
+                x={beforeOf(frame)}
+                y={9.5}
+                fontSize="10"
+                fontWeight="700"
+                fill="#FFFFFF"
+                textAnchor="middle"
+              >
+                ?
+              </text>
+              <title>{`does the motion change at once before frame ${frame}?`}</title>
+            </g>
+          ))}
+        {strays.map(({ frame, size: off }) => (
+          <path
+            key={`stray${frame}`}
+            d={`M${xOf(frame)} 1l4.5 7h-9z`}
+            fill={PAINT.alarm}
+            data-stray-mark={frame}
+            style={{ pointerEvents: 'auto' }}
+            onPointerDown={(event) => {
+              event.stopPropagation()
+              choose(frame)
+            }}
+          >
+            <title>{`frame ${frame}: ${Math.round(off)} standard errors off the course`}</title>
+          </path>
+        ))}
+      </svg>
+    </>
   )
 })

@@ -1,13 +1,26 @@
+import type { MotionTable } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
 import { shownTableOf } from '../tables.ts'
+import { useCanvas } from '../useCanvas.ts'
 import type { TimeScale } from './timeScale.ts'
 
 export const LIVE_HEIGHT = 76
 const MARGIN = 9
+
+/** Least and largest of x and y over a table, with 0 between them. */
+function rangeOf(table: MotionTable): { low: number; high: number } {
+  let [low, high] = [0, Number.NEGATIVE_INFINITY]
+  for (const component of ['x', 'y'])
+    for (const value of table.column(component).values) {
+      low = Math.min(low, value)
+      high = Math.max(high, value)
+    }
+  return { low, high: Math.max(high, low + 1e-9) }
+}
 
 /** x and y of the active body under the frames that they come from: x filled, y hollow. */
 export const LiveGraph = memo(function LiveGraph({
@@ -21,60 +34,60 @@ export const LiveGraph = memo(function LiveGraph({
 }) {
   const investigation = useInvestigation()
   const table = body ? shownTableOf(investigation, body) : null
-  const values = table ? [...table.column('x').values, ...table.column('y').values] : []
-  if (!table || !body || values.length === 0)
-    return (
-      <svg
-        width={scale.width}
-        height={LIVE_HEIGHT}
-        style={{ position: 'absolute', left: 0, top }}
-        aria-hidden="true"
-      >
-        <text x={scale.x(0) + 10} y={LIVE_HEIGHT / 2 + 4} fontSize="13" fill="#5C6664">
-          {body ? 'Marks appear here as soon as there are some.' : ''}
-        </text>
-      </svg>
-    )
-  const low = Math.min(0, ...values)
-  const high = Math.max(...values, low + 1e-9)
-  const y = (value: number) =>
-    LIVE_HEIGHT - MARGIN - ((value - low) / (high - low)) * (LIVE_HEIGHT - 2 * MARGIN)
-  const { colour, shape } = investigation.bodies[body]
-  const paint = BODY_PAINT[colour].mark
-  const size = Math.max(1.5, Math.min(3.4, (scale.width / table.frames.length) * 0.12))
+  const isEmpty = !table || table.frames.length === 0
+  const look = body ? investigation.bodies[body] : null
+  const canvas = useCanvas(
+    { width: scale.width, height: LIVE_HEIGHT },
+    (context, density) => {
+      context.scale(density, density)
+      context.fillStyle = '#5C6664'
+      if (isEmpty || !look) {
+        context.font = `13px ${getComputedStyle(context.canvas).fontFamily}`
+        if (look)
+          context.fillText(
+            'Marks appear here as soon as there are some.',
+            scale.x(0) + 10,
+            LIVE_HEIGHT / 2 + 4,
+          )
+        return
+      }
+      const { low, high } = rangeOf(table)
+      const y = (value: number) =>
+        LIVE_HEIGHT - MARGIN - ((value - low) / (high - low)) * (LIVE_HEIGHT - 2 * MARGIN)
+      context.strokeStyle = '#DDD8CC'
+      context.setLineDash([4, 4])
+      context.beginPath()
+      context.moveTo(0, y(0))
+      context.lineTo(scale.width, y(0))
+      context.stroke()
+      context.setLineDash([])
+      context.font = "11px 'JetBrains Mono Variable'"
+      for (const value of [low, high]) context.fillText(significant(value, 2), 4, y(value) + 4)
+      const size = Math.max(1.5, Math.min(3.4, (scale.width / table.frames.length) * 0.12))
+      const marker = new Path2D(MARKER_PATHS[look.shape])
+      context.strokeStyle = BODY_PAINT[look.colour].mark
+      for (const component of ['x', 'y']) {
+        const { values } = table.column(component)
+        context.fillStyle = component === 'x' ? BODY_PAINT[look.colour].mark : '#FFFFFF'
+        for (let row = 0; row < values.length; row++) {
+          context.save()
+          context.translate(scale.x(table.times[row]), y(values[row]))
+          context.scale(size, size)
+          context.lineWidth = 1.4 / size
+          context.fill(marker)
+          context.stroke(marker)
+          context.restore()
+        }
+      }
+    },
+    [table, look?.colour, look?.shape, scale],
+  )
   return (
-    <svg
-      width={scale.width}
-      height={LIVE_HEIGHT}
-      style={{ position: 'absolute', left: 0, top, overflow: 'hidden' }}
+    <canvas
+      ref={canvas}
       role="img"
       aria-label="Position against time"
-    >
-      <line x1={0} x2={scale.width} y1={y(0)} y2={y(0)} stroke="#DDD8CC" strokeDasharray="4 4" />
-      {[low, high].map((value) => (
-        <text
-          key={value}
-          x={4}
-          y={y(value) + 4}
-          fontSize="11"
-          fill="#5C6664"
-          fontFamily="'JetBrains Mono Variable'"
-        >
-          {significant(value, 2)}
-        </text>
-      ))}
-      {(['x', 'y'] as const).map((component) =>
-        table.frames.map((frame, row) => (
-          <path
-            key={`${component}${frame}`}
-            d={MARKER_PATHS[shape]}
-            transform={`translate(${scale.x(table.times[row])} ${y(table.column(component).values[row])}) scale(${size})`}
-            fill={component === 'x' ? paint : '#FFFFFF'}
-            stroke={paint}
-            strokeWidth={1.4 / size}
-          />
-        )),
-      )}
-    </svg>
+      style={{ position: 'absolute', left: 0, top, width: scale.width, height: LIVE_HEIGHT }}
+    />
   )
 })

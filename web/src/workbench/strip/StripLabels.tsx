@@ -10,7 +10,7 @@ import { Marker } from '../Marker.tsx'
 import { shownBodies, shownLandmarks } from '../shown.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FILM_HEIGHT } from './Film.tsx'
-import { LANE_HEIGHT } from './Lane.tsx'
+import { LANE_HEIGHT } from './lanes.ts'
 import { RULER_HEIGHT } from './Ruler.tsx'
 
 /** What the rows of the strip are, at its left, in line with the set-up. */

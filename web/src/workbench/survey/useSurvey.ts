@@ -17,6 +17,7 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 import { surveys } from '../../document/shelf.ts'
 import type { Survey, Surveyor } from '../../footage/survey.worker.ts'
 import { useClip } from '../ClipContext.tsx'
+import { whileHandsWork } from '../handsAtWork.ts'
 import { useFlags } from '../useFlags.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
@@ -35,19 +36,14 @@ const START: SurveyState = { footage: null, progress: 0, survey: null, threshold
 /** The survey of the clip that is open. */
 export const useSurveyStore = create<SurveyState>(() => START)
 
-/** A survey begins once the first picture is on show, and rests while somebody steps. */
-const REST = 500
-
-/** A worker that looks through the clip and rests while somebody steps. */
+/** A worker that looks through the clip once the first picture is on show, and rests while hands are at work. */
 function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => void } {
   const worker = new Worker(new URL('../../footage/survey.worker.ts', import.meta.url), {
     type: 'module',
     name: 'survey',
   })
   const surveyor = Comlink.wrap<Surveyor>(worker)
-  const unwatch = useWorkbench.subscribe((state, before) => {
-    if (state.frame !== before.frame) void surveyor.hold(REST)
-  })
+  const unwatch = whileHandsWork((milliseconds) => void surveyor.hold(milliseconds))
   const dismiss = () => {
     unwatch()
     worker.terminate()

@@ -1,0 +1,78 @@
+import type { DependencyList, PointerEvent } from 'react'
+import { useCanvas } from '../useCanvas.ts'
+import { LANE_HEIGHT } from './lanes.ts'
+
+/** A sign is taken hold of from so many pixels off at least. */
+const REACH = 4
+
+/**
+ * The signs of a lane, one a frame, on a canvas of their own: there can be thousands, and they change with every mark.
+ *
+ * @param frames that have a sign, in order
+ * @param size of a sign, from its middle, in pixels
+ * @param tell what is said of what lies under the pointer: of a frame's sign, or of the lane between signs
+ * @param draw draws everything, again as soon as something of `depends` changes
+ */
+export function Signs({
+  width,
+  top,
+  label,
+  frames,
+  xOf,
+  size,
+  tell,
+  choose,
+  draw,
+  depends,
+}: {
+  width: number
+  top: number
+  label: string
+  frames: readonly number[]
+  xOf: (frame: number) => number
+  size: number
+  tell: (frame: number | null, x: number) => string
+  choose: (frame: number) => void
+  draw: (context: CanvasRenderingContext2D) => void
+  depends: DependencyList
+}) {
+  const canvas = useCanvas(
+    { width, height: LANE_HEIGHT },
+    (context, density) => {
+      context.scale(density, density)
+      draw(context)
+    },
+    depends,
+  )
+  const under = ({ clientX, clientY, currentTarget }: PointerEvent<HTMLCanvasElement>) => {
+    const box = currentTarget.getBoundingClientRect()
+    const x = clientX - box.left
+    const near = Math.max(REACH, size)
+    if (Math.abs(clientY - box.top - LANE_HEIGHT / 2) > near) return { x, frame: null }
+    let best: { frame: number; away: number } | null = null
+    for (const frame of frames) {
+      const away = Math.abs(xOf(frame) - x)
+      if (away <= near && (!best || away < best.away)) best = { frame, away }
+    }
+    return { x, frame: best?.frame ?? null }
+  }
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={label}
+      data-signs={frames.length}
+      style={{ position: 'absolute', left: 0, top, width, height: LANE_HEIGHT }}
+      onPointerMove={(event) => {
+        const { x, frame } = under(event)
+        event.currentTarget.title = tell(frame, x)
+      }}
+      onPointerDown={(event) => {
+        const { frame } = under(event)
+        if (frame === null || event.button !== 0) return
+        event.stopPropagation()
+        choose(frame)
+      }}
+    />
+  )
+}
