@@ -8,16 +8,16 @@ export interface InvestigationClock extends Clock {
 }
 
 /** Kept by the footage object, which an edit of anything else leaves as it is. */
-const known = new WeakMap<object, { timing: object; clock: Clock }>()
+const known = new WeakMap<object, { timing: object; clock: Clock; timed: InvestigationClock }>()
 
 /** The clock of an investigation's footage, in real time; null where there is none. */
 export function clockOf({ footage, timing, span }: Investigation): InvestigationClock | null {
   if (!footage) return null
-  let kept = known.get(footage)
-  if (kept?.timing !== timing) {
-    kept = { timing, clock: realClock(footage.ticks, footage.timeBase, timing) }
-    known.set(footage, kept)
-  }
-  const { clock } = kept
-  return { ...clock, zero: clock.seconds[timing.zero ?? span.first] ?? 0 }
+  const kept = known.get(footage)
+  const clock = kept?.timing === timing ? kept.clock : realClock(footage.ticks, footage.timeBase, timing)
+  const zero = clock.seconds[timing.zero ?? span.first] ?? 0
+  if (kept?.clock === clock && kept.timed.zero === zero) return kept.timed
+  const timed = { ...clock, zero }
+  known.set(footage, { timing, clock, timed })
+  return timed
 }

@@ -16,17 +16,23 @@ export function useSessionState<T>(pick: (state: SessionState) => T): T {
   return useStore(useSession().store, pick)
 }
 
-const shownOf = ({ preview, document }: SessionState) => preview ?? document
+/** The document with what a drag makes of it. */
+export const shownOf = ({ preview, document }: SessionState) => preview ?? document
 
 /** What parts of the page are shown that may lag behind; null elsewhere. */
 const LaterContext = createContext<Investigation | null>(null)
 
+const whole = (investigation: Investigation) => investigation
+
 /** The document as it is shown: with what a drag makes of it while it goes on. */
-export function useInvestigation(): Investigation {
+export function useInvestigation(): Investigation
+/** What is picked of it: rendered again only where that is another one. */
+export function useInvestigation<T>(pick: (investigation: Investigation) => T): T
+export function useInvestigation<T>(pick: (investigation: Investigation) => T | Investigation = whole) {
   const later = useContext(LaterContext)
   // What may lag behind is not rendered by every change, but by the one that comes to it.
-  const now = useSessionState((state) => (later ? null : shownOf(state)))
-  return later ?? now!
+  const now = useSessionState((state) => (later ? null : pick(shownOf(state))))
+  return later ? pick(later) : now
 }
 
 /**

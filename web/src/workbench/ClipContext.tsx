@@ -54,9 +54,13 @@ export function usePicture(): PictureState {
   const { clip, trouble } = useClip()
   const frame = useWorkbench((state) => state.frame)
   const pictures = clip?.pictures()
-  useSyncExternalStore(pictures?.subscribe ?? never, pictures?.version ?? (() => 0))
-  const index = pictures?.get(frame) ? frame : pictures?.shown
-  const ready = index === undefined ? undefined : pictures?.get(index)
+  const indexNow = () => (pictures?.get(frame) ? frame : pictures?.shown)
+  // Pictures that arrive for other frames change nothing here.
+  const ready = useSyncExternalStore(pictures?.subscribe ?? never, () => {
+    const index = indexNow()
+    return index === undefined ? undefined : pictures?.get(index)
+  })
+  const index = indexNow()
   const picture = useMemo(() => (ready ? { index: index!, ...ready } : null), [ready, index])
   return { picture, trouble: trouble ?? pictures?.trouble(frame) ?? null }
 }
@@ -64,7 +68,7 @@ export function usePicture(): PictureState {
 /** Opens the footage of the investigation and has the pictures around the current frame made ready. */
 export function ClipProvider({ children }: { children: ReactNode }) {
   const session = useSession()
-  const footageId = useInvestigation().footage?.id ?? null
+  const footageId = useInvestigation((now) => now.footage?.id ?? null)
   const [opened, setOpened] = useState<ClipState>({
     clip: null,
     from: null,
@@ -124,12 +128,11 @@ function Ahead() {
   const { clip } = useClip()
   const frame = useWorkbench((state) => state.frame)
   const { picture } = usePicture()
-  const investigation = useInvestigation()
+  const used = useInvestigation(framesInUse)
+  const every = useInvestigation((now) => now.span.every)
   const pictures = clip?.pictures() ?? null
   const travel = useRef({ frame, forward: true })
-  const used = framesInUse(investigation)
   const count = clip ? frameCount(clip.facts.ticks) : 0
-  const { every } = investigation.span
 
   useEffect(() => {
     if (!pictures) return
@@ -161,8 +164,5 @@ function Ahead() {
 
 /** The clip's clock in real time; null without footage. */
 export function useClock() {
-  const investigation = useInvestigation()
-  const { footage, timing, span } = investigation
-  // biome-ignore lint/correctness/useExhaustiveDependencies: of the investigation only these decide the clock
-  return useMemo(() => clockOf(investigation), [footage, timing, span.first])
+  return useInvestigation(clockOf)
 }

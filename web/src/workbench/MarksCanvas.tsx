@@ -21,7 +21,7 @@ import { BODY_PAINT } from '../theme/system.ts'
 import { usePicture } from './ClipContext.tsx'
 import { useFollowing } from './following.ts'
 import { activeBody } from './shown.ts'
-import { arrow, CHOSEN, DARK, dot, LIGHT, lines, ring, words } from './strokes.ts'
+import { arrow, CHOSEN, DARK, dot, LIGHT, lines, ring, spot, words } from './strokes.ts'
 import { useTable } from './tableStore.ts'
 import { shownTableOf } from './tables.ts'
 import { useCanvas } from './useCanvas.ts'
@@ -190,14 +190,7 @@ function drawMarks(
     } else {
       const faded = used.has(marked) ? Math.max(0.25, shown) : 0.18
       context.globalAlpha = isActive ? faded : faded * 0.7
-      if (isHollow) {
-        ring(context, at, 3.8 * scale, 3, DARK)
-        ring(context, at, 3.8 * scale, 1.8, paint)
-      } else {
-        dot(context, at, 4.8 * scale, DARK)
-        dot(context, at, 4.2 * scale, LIGHT)
-        dot(context, at, 3.2 * scale, paint)
-      }
+      spot(context, at, isHollow ? 'hollow' : 'full', paint, scale)
       context.globalAlpha = 1
     }
     if (isRow) ring(context, at, 7 * scale, 2, CHOSEN)

@@ -14,7 +14,7 @@ import {
   Text,
 } from '@chakra-ui/react'
 import { Redo2, Undo2 } from 'lucide-react'
-import { useDeferredValue, useEffect, useRef } from 'react'
+import { memo, useDeferredValue, useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { create } from 'zustand'
 import { Brand } from '../common/Brand.tsx'
@@ -91,9 +91,16 @@ export function TopBar({ view }: { view: ViewName }) {
 
 /** Undo and redo. What they would do is said a moment after it is shown what was done. */
 function History() {
-  const session = useSession()
   const undo = useDeferredValue(useSessionState((state) => state.undo.at(-1)?.label))
   const redo = useDeferredValue(useSessionState((state) => state.redo.at(-1)?.label))
+  return <HistoryButtons undo={undo} redo={redo} />
+}
+
+const HistoryButtons = memo(function HistoryButtons({
+  undo,
+  redo,
+}: Record<'undo' | 'redo', string | undefined>) {
+  const session = useSession()
   return (
     <HStack gap="0">
       <IconButton
@@ -118,7 +125,7 @@ function History() {
       </IconButton>
     </HStack>
   )
-}
+})
 
 function Title() {
   const session = useSession()

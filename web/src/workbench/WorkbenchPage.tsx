@@ -17,8 +17,18 @@ import { workbench } from './workbenchStore.ts'
 
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
 
+/** An edit is on show, and kept in this browser, before its request takes time of its own: milliseconds. */
+const SHOWN_FIRST = 20
+
 const reach = {
-  client: { ...client, open: openInvestigation },
+  client: {
+    ...client,
+    open: openInvestigation,
+    edit: async (...given: Parameters<typeof client.edit>) => {
+      await new Promise((resolve) => setTimeout(resolve, SHOWN_FIRST))
+      return client.edit(...given)
+    },
+  },
   shelf: browserShelf,
   wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
 }

@@ -21,12 +21,21 @@ function stored(investigation: string): Look {
   }
 }
 
+/** What this machine has stored, read once. */
+const read = new Map<string, Look>()
+
+function kept(investigation: string): Look {
+  const look = read.get(investigation) ?? stored(investigation)
+  read.set(investigation, look)
+  return look
+}
+
 const useLooks = create<Record<string, Look>>(() => ({}))
 
 /** The look of this investigation's picture on this machine. */
 export function useLook() {
   const { id } = useSession()
-  const look = useLooks((all) => all[id]) ?? stored(id)
+  const look = useLooks((all) => all[id]) ?? kept(id)
   const setLook = useCallback(
     (changed: Look) => {
       useLooks.setState({ [id]: changed })

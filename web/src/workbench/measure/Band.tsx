@@ -1,6 +1,6 @@
-import { framesInUse, type Investigation } from '@apokinema/core/investigation'
+import { type Body, framesInUse, type Investigation } from '@apokinema/core/investigation'
 import { Button, Text } from '@chakra-ui/react'
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { endPoints } from '../calibrating.ts'
@@ -94,40 +94,53 @@ const isByFinger = () => matchMedia('(pointer: coarse)').matches
 
 /** What is being marked, where in the span, and what else can be done with this frame. */
 function MarkingBand({ kind, id }: { kind: 'mark' | 'second'; id: string }) {
+  const { bodies, span } = useInvestigation()
+  const streak = useWorkbench((state) => state.streak !== null)
+  const body = bodies[id]
+  return (
+    body && (
+      <MarkingWords
+        {...{ kind, streak }}
+        name={body.name}
+        shape={body.shape}
+        colour={body.colour}
+        every={span.every}
+      />
+    )
+  )
+}
+
+/** Rendered neither by a mark nor by a step. */
+const MarkingWords = memo(function MarkingWords({
+  kind,
+  streak,
+  name,
+  shape,
+  colour,
+  every,
+}: Pick<Body, 'name' | 'shape' | 'colour'> & { kind: 'mark' | 'second'; streak: boolean; every: number }) {
   const session = useSession()
-  const investigation = useInvestigation()
-  const frame = useWorkbench((state) => state.frame)
-  const streak = useWorkbench((state) => state.streak)
-  const { span } = investigation
-  const body = investigation.bodies[id]
-  if (!body) return null
-  const frames = framesInUse(investigation).list
-  const place = frames.indexOf(frame) + 1
   const does = isByFinger() ? 'drag to aim at' : 'click'
-  const on = span.every === 1 ? '' : ` The film goes on by ${span.every} frames.`
+  const on = every === 1 ? '' : ` The film goes on by ${every} frames.`
   return (
     <BandFrame role="status" flexWrap="wrap" data-band>
-      <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+      <Marker shape={shape} colour={BODY_PAINT[colour].mark} />
       <Text flex="1" minWidth="12rem">
         {kind === 'second' ? (
           <>
-            How <b>{body.name}</b> is turned: {does} a second point of it, the same each time.
+            How <b>{name}</b> is turned: {does} a second point of it, the same each time.
           </>
         ) : streak ? (
           <>
-            Now the other end of the streak of <b>{body.name}</b>.
+            Now the other end of the streak of <b>{name}</b>.
           </>
         ) : (
           <>
-            Marking <b>{body.name}</b>: {does} its centre{isByFinger() ? ', tap to set' : ''}.{on}
+            Marking <b>{name}</b>: {does} its centre{isByFinger() ? ', tap to set' : ''}.{on}
           </>
         )}
       </Text>
-      {place > 0 && (
-        <Text fontFamily="mono" fontSize="13px" color="#F0C063" whiteSpace="nowrap">
-          {place} of {frames.length}
-        </Text>
-      )}
+      <Place />
       {kind === 'mark' && !streak && <Hint>Smeared? Drag from end to end.</Hint>}
       <BandButton label="Skip · S" onClick={() => skipFrame(session)} />
       {kind === 'mark' && (
@@ -139,5 +152,24 @@ function MarkingBand({ kind, id }: { kind: 'mark' | 'second'; id: string }) {
       )}
       <BandButton label="Done · Esc" onClick={() => workbench.leave()} />
     </BandFrame>
+  )
+})
+
+/** Which frame of those in use it is. */
+function Place() {
+  const { list } = useInvestigation(framesInUse)
+  const place = useWorkbench((state) => list.indexOf(state.frame)) + 1
+  if (place === 0) return null
+  return (
+    <span
+      style={{
+        fontFamily: "'JetBrains Mono Variable'",
+        fontSize: 13,
+        color: '#F0C063',
+        whiteSpace: 'nowrap',
+      }}
+    >
+      {place} of {list.length}
+    </span>
   )
 }

@@ -1,6 +1,7 @@
 import type { Drawn } from '@apokinema/core/investigation'
 import { Box, Button, NativeSelect, Popover, Portal, Stack, Text } from '@chakra-ui/react'
 import { ImageDown, Layers } from 'lucide-react'
+import { memo } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { ChronoDialog } from './ChronoDialog.tsx'
 import { saveStage } from './saveStage.ts'
@@ -14,9 +15,10 @@ const SWITCHES: [keyof Omit<Drawn, 'trail'>, string][] = [
 ]
 
 /** What is drawn on the picture beside the marks, and the ways to take it elsewhere. */
-export function DrawnMenu() {
+export const DrawnMenu = memo(function DrawnMenu() {
   const session = useSession()
-  const { drawn, title } = useInvestigation()
+  const drawn = useInvestigation((now) => now.drawn)
+  const title = useInvestigation((now) => now.title)
   const change = (what: Partial<Drawn>) =>
     session.edit('change what is drawn on the picture', (draft) => {
       Object.assign(draft.drawn, what)
@@ -87,4 +89,4 @@ export function DrawnMenu() {
       </Portal>
     </Popover.Root>
   )
-}
+})

@@ -1,7 +1,7 @@
 import type { Point } from '@apokinema/core/geometry'
 import { expectedPlace } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
-import { Box, Text } from '@chakra-ui/react'
+import { Box } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
@@ -142,6 +142,7 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
       {...(onLeft ? { left: `${MARGIN}px` } : { right: `${MARGIN}px` })}
       width={`${SIZE.width}px`}
       bg="panel"
+      color="ink"
       borderRadius="10px"
       overflow="hidden"
       boxShadow="0 4px 18px rgba(0,0,0,0.4)"
@@ -149,9 +150,23 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
       data-loupe
     >
       <canvas ref={canvas} style={{ width: SIZE.width, height: SIZE.height, display: 'block', filter }} />
-      <Text fontFamily="mono" fontSize="12px" paddingX="2" paddingY="1.5" color="ink" whiteSpace="nowrap">
-        {TIMES}× x {fixed(at.x, 1)} y {fixed(at.y, 1)} px
-      </Text>
+      <Where x={fixed(at.x, 1)} y={fixed(at.y, 1)} />
     </Box>
+  )
+}
+
+/** A plain element: it changes with every move. */
+function Where({ x, y }: { x: string; y: string }) {
+  return (
+    <div
+      style={{
+        padding: '6px 8px',
+        fontFamily: "'JetBrains Mono Variable'",
+        fontSize: 12,
+        whiteSpace: 'nowrap',
+      }}
+    >
+      {TIMES}× x {x} y {y} px
+    </div>
   )
 }

@@ -1,7 +1,15 @@
 import type { Point } from '@apokinema/core/geometry'
 import { pictureSize } from '@apokinema/core/investigation'
 import { Box, Center, Flex, Text } from '@chakra-ui/react'
-import { type MutableRefObject, useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react'
+import {
+  type MutableRefObject,
+  memo,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useSyncExternalStore,
+} from 'react'
 import { Loading } from '../../common/states.tsx'
 import { useSize } from '../../common/useSize.ts'
 import { Later, useInvestigation } from '../../document/SessionContext.tsx'
@@ -39,8 +47,14 @@ export function fitView(
 }
 
 /** The video with everything on it. Only what shows the frame is rendered again with a step. */
-export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) => void> }) {
-  const investigation = useInvestigation()
+export const Stage = memo(function Stage({
+  zoomRef,
+}: {
+  zoomRef: MutableRefObject<(factor: number) => void>
+}) {
+  const hasFootage = useInvestigation((now) => now.footage !== null)
+  const wide = useInvestigation((now) => pictureSize(now).width)
+  const high = useInvestigation((now) => pictureSize(now).height)
   const { clip } = useClip()
   const holder = useRef<HTMLDivElement>(null)
   const size = useSize(holder)
@@ -48,8 +62,6 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
   const mode = useWorkbench((state) => state.mode)
   const isDragging = useWorkbench((state) => state.dragged !== null)
   const isShown = useWorkbench((state) => state.shown !== null)
-  const { footage } = investigation
-  const { width: wide, height: high } = pictureSize(investigation)
   const view = useMemo(
     () => chosenView ?? fitView(size, { width: wide, height: high }, BAND_ROOM),
     [chosenView, size, wide, high],
@@ -107,22 +119,22 @@ export function Stage({ zoomRef }: { zoomRef: MutableRefObject<(factor: number) 
         data-stage
       >
         <PictureCanvas size={size} view={view} />
-        {footage && isShown && size.width > 0 && (
+        {hasFootage && isShown && size.width > 0 && (
           <>
             <Overlay size={size} view={view} />
             <MarksCanvas size={size} view={view} />
             <Loupe view={view} stage={size} />
           </>
         )}
-        <Later>{footage && <Band />}</Later>
+        <Later>{hasFootage && <Band />}</Later>
         {clip && <Kept pictures={clip.pictures()} />}
-        {!footage && <Conversion />}
-        {footage && <Waiting />}
+        {!hasFootage && <Conversion />}
+        {hasFootage && <Waiting />}
       </Box>
       <StatusLine zoom={view.zoom} />
     </Flex>
   )
-}
+})
 
 /** Says that the picture is on its way, or why there is none. */
 function Waiting() {

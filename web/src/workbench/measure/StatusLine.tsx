@@ -1,14 +1,16 @@
 import { sceneOf } from '@apokinema/core/motion'
 import { fixed, metresIn, significant, withUnit } from '@apokinema/core/units'
 import { Box, Flex } from '@chakra-ui/react'
+import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock, usePicture } from '../ClipContext.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DrawnMenu } from './DrawnMenu.tsx'
 
 /** One line: frame, time, pointer in scene units, zoom. */
-export function StatusLine({ zoom }: { zoom: number }) {
-  if (!useInvestigation().footage) return null
+export const StatusLine = memo(function StatusLine({ zoom }: { zoom: number }) {
+  const hasFootage = useInvestigation((now) => now.footage !== null)
+  if (!hasFootage) return null
   return (
     <Flex
       flex="none"
@@ -30,7 +32,7 @@ export function StatusLine({ zoom }: { zoom: number }) {
       <span>zoom {Math.round(zoom * 100)} %</span>
     </Flex>
   )
-}
+})
 
 /** Plain elements: they change with every step. */
 function Frame() {

@@ -1,6 +1,6 @@
 import type { Point } from '@apokinema/core/geometry'
 import { type PointerEvent, type RefObject, useRef } from 'react'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { shownOf, useSession } from '../../document/SessionContext.tsx'
 import { drawsLine, finishPoints } from '../calibrating.ts'
 import { clickOn } from '../clicking.ts'
 import { markStreak } from '../marking.ts'
@@ -43,7 +43,6 @@ export function useStageHands(
   zoomAround: (factor: number, around: Point) => void,
 ) {
   const session = useSession()
-  const investigation = useInvestigation()
   const mode = useWorkbench((state) => state.mode)
   const chosenBody = useWorkbench((state) => state.body)
   const press = useRef<Press | null>(null)
@@ -57,6 +56,7 @@ export function useStageHands(
 
   const onPointerDown = (event: PointerEvent) => {
     const { shown } = useWorkbench.getState()
+    const investigation = shownOf(session.store.getState())
     if (!investigation.footage || shown === null || event.button > 1) return
     const start = onStage(event)
     pinch.current.set(event.pointerId, start)

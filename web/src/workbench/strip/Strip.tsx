@@ -1,9 +1,18 @@
 import { edits, framesInUse } from '@apokinema/core/investigation'
 import { nearestFrame } from '@apokinema/core/time'
 import { Box, Flex } from '@chakra-ui/react'
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react'
+import {
+  type CSSProperties,
+  type KeyboardEvent,
+  memo,
+  type PointerEvent,
+  useEffect,
+  useMemo,
+  useRef,
+} from 'react'
 import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { PAINT } from '../../theme/system.ts'
 import { goBy } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
 import { useCourses } from '../courses.ts'
@@ -26,7 +35,7 @@ import { timeScale } from './timeScale.ts'
 const NONE: number[] = []
 
 /** The time axis along the bottom: ruler, film, a lane a body, a live graph, all on the same seconds. */
-export function Strip() {
+export const Strip = memo(function Strip() {
   const session = useSession()
   const investigation = useInvestigation()
   const clock = useClock()
@@ -222,9 +231,9 @@ export function Strip() {
       </Flex>
     </Box>
   )
-}
+})
 
-/** The saffron line of the current frame, with a dark edge. */
+/** The saffron line of the current frame, with a dark edge. Plain elements: it moves with every step. */
 function Cursor({ xOf, last }: { xOf: (frame: number) => number; last: number }) {
   const x = xOf(
     Math.min(
@@ -233,29 +242,29 @@ function Cursor({ xOf, last }: { xOf: (frame: number) => number; last: number })
     ),
   )
   return (
-    <Box
-      position="absolute"
-      top="0"
-      bottom="0"
-      left="-1.5px"
-      // A style of its own, not a class: a class for every place would be a new style sheet rule with every step.
-      style={{ transform: `translateX(${x}px)` }}
-      width="3px"
-      bg="saffron"
-      outline="0.5px solid rgba(60,38,0,0.55)"
-      pointerEvents="none"
-      data-cursor
-    >
-      <Box
-        position="absolute"
-        top="0"
-        left="-5px"
-        width="13px"
-        height="12px"
-        bg="saffron"
-        borderRadius="2px 2px 6px 6px"
-        border="0.5px solid rgba(60,38,0,0.55)"
-      />
-    </Box>
+    <div style={{ ...LINE, transform: `translateX(${x}px)` }} data-cursor>
+      <div style={HEAD} />
+    </div>
   )
+}
+
+const LINE: CSSProperties = {
+  position: 'absolute',
+  top: 0,
+  bottom: 0,
+  left: -1.5,
+  width: 3,
+  background: PAINT.saffron,
+  outline: '0.5px solid rgba(60,38,0,0.55)',
+  pointerEvents: 'none',
+}
+const HEAD: CSSProperties = {
+  position: 'absolute',
+  top: 0,
+  left: -5,
+  width: 13,
+  height: 12,
+  background: PAINT.saffron,
+  borderRadius: '2px 2px 6px 6px',
+  border: '0.5px solid rgba(60,38,0,0.55)',
 }

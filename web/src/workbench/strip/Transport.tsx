@@ -2,7 +2,7 @@ import { edits } from '@apokinema/core/investigation'
 import { frameAt, nearestFrame } from '@apokinema/core/time'
 import { Box, Button, Flex, HStack, IconButton, NativeSelect, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Pause, Play, SkipBack, SkipForward } from 'lucide-react'
-import { memo, useEffect } from 'react'
+import { memo, useDeferredValue, useEffect } from 'react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { goBy } from '../actions.ts'
@@ -128,8 +128,13 @@ export const Transport = memo(function Transport() {
 
 /** The number of the current frame, to read and to type; a time with its unit leads to the frame nearest to it. */
 function FrameField({ last }: { last: number }) {
+  // The picture comes first; its number stands in the line below it, too.
+  const frame = useDeferredValue(useWorkbench((state) => state.frame))
+  return <FrameNumber frame={frame} last={last} />
+}
+
+const FrameNumber = memo(function FrameNumber({ frame, last }: { frame: number; last: number }) {
   const clock = useClock()
-  const frame = useWorkbench((state) => state.frame)
   return (
     <Box width="4rem">
       <TextField
@@ -154,4 +159,4 @@ function FrameField({ last }: { last: number }) {
       />
     </Box>
   )
-}
+})

@@ -56,7 +56,7 @@ function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => vo
  * stills that stand in on a jump.
  */
 export function useSurveying(): void {
-  const footage = useInvestigation().footage?.id ?? null
+  const footage = useInvestigation((now) => now.footage?.id ?? null)
   const { clip, from } = useClip()
   const isShown = useWorkbench((state) => state.shown !== null)
 

@@ -1,15 +1,14 @@
 import type { Point } from '@apokinema/core/geometry'
 import { axesOf, inOrder } from '@apokinema/core/investigation'
+import { memo } from 'react'
 import { Group } from 'react-konva'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { useWorkbench } from '../../workbenchStore.ts'
 import { axesIn } from '../holdAt.ts'
 import type { Seeing } from './Overlay.tsx'
 import { ArrowHead, Edged, Handle, Label } from './strokes.tsx'
 
 /** The main axes as two plain arrows, with an arc between them to turn them by; others by their origin and name. */
-export function Axes({ frame, toStage, see }: Seeing) {
-  const investigation = useInvestigation()
+export const Axes = memo(function Axes({ investigation, frame, toStage, see }: Seeing) {
   const selection = useWorkbench((state) => state.selection)
   const mode = useWorkbench((state) => state.mode)
   const { footage, mainAxes } = investigation
@@ -79,4 +78,4 @@ export function Axes({ frame, toStage, see }: Seeing) {
       </Group>
     </>
   )
-}
+})

@@ -1,8 +1,7 @@
 import type { Point } from '@apokinema/core/geometry'
 import type { Investigation } from '@apokinema/core/investigation'
 import { type MotionTable, sceneOf } from '@apokinema/core/motion'
-import { useMemo } from 'react'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { memo, useMemo } from 'react'
 import { fittedOn } from '../../fits/fits.ts'
 import { tableOf } from '../../tables.ts'
 import type { Seeing } from './Overlay.tsx'
@@ -19,8 +18,7 @@ interface Path {
 }
 
 /** Fitted motions as lines on the picture. */
-export function Curves({ toStage, frame }: Seeing) {
-  const investigation = useInvestigation()
+export const Curves = memo(function Curves({ investigation, toStage, frame }: Seeing) {
   const { curves } = investigation.drawn
   const paths = useMemo(() => (curves ? fittedPaths(investigation) : []), [investigation, curves])
   return paths.map(({ key, axes, points }) => {
@@ -36,7 +34,7 @@ export function Curves({ toStage, frame }: Seeing) {
       )
     )
   })
-}
+})
 
 /**
  * The paths of all fits to positions: where both coordinates of a body are fitted over a common time, the fitted

@@ -1,7 +1,7 @@
 import { midpoint, type Point } from '@apokinema/core/geometry'
 import type { Reference } from '@apokinema/core/investigation'
+import { memo } from 'react'
 import { Group } from 'react-konva'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { lengthText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { Seeing } from './Overlay.tsx'
@@ -11,8 +11,13 @@ import { ArrowHead, Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 const SET_OFF = 30
 
 /** A reference length as a true dimension line: two extension lines, a line with arrow ends, the value along it. */
-export function DimensionLine({ id, reference, see }: Seeing & { id: string; reference: Reference }) {
-  const { lengthUnit } = useInvestigation()
+export const DimensionLine = memo(function DimensionLine({
+  investigation,
+  id,
+  reference,
+  see,
+}: Seeing & { id: string; reference: Reference }) {
+  const { lengthUnit } = investigation
   const selection = useWorkbench((state) => state.selection)
   const mode = useWorkbench((state) => state.mode)
   const [a, b] = reference.ends.map(see)
@@ -43,4 +48,4 @@ export function DimensionLine({ id, reference, see }: Seeing & { id: string; ref
       <Handle at={b} chosen={chosen(1)} />
     </Group>
   )
-}
+})

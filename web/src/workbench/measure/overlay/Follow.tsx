@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import { Circle, Group } from 'react-konva'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../../theme/system.ts'
@@ -12,13 +13,14 @@ import { Edged, Handle } from './strokes.tsx'
 const WIDE = 240
 
 /** Outlines of what is to be followed, and while it goes on where each body is looked for. */
-export function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: number }) {
-  const { bodies } = useInvestigation()
+export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: number }) {
   const mode = useWorkbench((state) => state.mode)
+  // Only what is being followed looks at the marks.
+  const bodies = useInvestigation((now) => (mode.kind === 'follow' ? now.bodies : null))
   const shown = useWorkbench((state) => state.shown)
   const selection = useWorkbench((state) => state.selection)
   const { phase, start, news, by } = useFollowing()
-  if (mode.kind !== 'follow') return null
+  if (mode.kind !== 'follow' || !bodies) return null
   if (phase === 'ready' && shown === start && by === 'look') {
     const { outline, marks, colour } = bodies[mode.body]
     if (!outline || !marks[start]) return null
@@ -74,4 +76,4 @@ export function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: numb
       ))}
     </>
   )
-}
+})

@@ -1,15 +1,15 @@
 import { landmarkAt } from '@apokinema/core/geometry'
 import { inOrder } from '@apokinema/core/investigation'
+import { memo } from 'react'
 import { Group, Rect } from 'react-konva'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { useClock } from '../../ClipContext.tsx'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { Seeing } from './Overlay.tsx'
 import { Label } from './strokes.tsx'
 
 /** Landmarks of a moving camera as squares on their tips: full where marked in this frame, dashed where between or held. */
-export function Landmarks({ frame, toStage }: Seeing) {
-  const { camera } = useInvestigation()
+export const Landmarks = memo(function Landmarks({ investigation, frame, toStage }: Seeing) {
+  const { camera } = investigation
   const clock = useClock()
   const selection = useWorkbench((state) => state.selection)
   if (camera.motion === 'still' || !clock) return null
@@ -39,4 +39,4 @@ export function Landmarks({ frame, toStage }: Seeing) {
       </Group>
     )
   })
-}
+})

@@ -1,7 +1,7 @@
 import type { Point } from '@apokinema/core/geometry'
-import type { PlacedPoint } from '@apokinema/core/investigation'
+import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
 import { placeIn, sceneOf } from '@apokinema/core/motion'
-import { useMemo } from 'react'
+import { useMemo, useRef } from 'react'
 import { Stage as KonvaStage, Layer } from 'react-konva'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following.ts'
@@ -17,15 +17,30 @@ import { Edged, Handle, type ToStage } from './strokes.tsx'
 
 /** Where things are in the picture on show. */
 export interface Seeing {
+  /** As it was when something of it changed last that is drawn here. */
+  investigation: Investigation
   frame: number
   toStage: ToStage
   /** A placed point on the stage; null where landmarks don't tell where it is in this frame. */
   see: (point: PlacedPoint) => Point | null
 }
 
+/** Whether all that is drawn here is the same: marks count only where the scale or fitted motions follow from them. */
+function showsTheSame(one: Investigation, other: Investigation): boolean {
+  const { knownMotions, drawn, fits } = other
+  const followsMarks = Object.keys(knownMotions).length > 0 || (drawn.curves && Object.keys(fits).length > 0)
+  return (Object.keys(other) as (keyof Investigation)[]).every(
+    (part) => one[part] === other[part] || (part === 'bodies' && !followsMarks),
+  )
+}
+
 /** What lies on the video beside the marks, each line with a dark and a light edge so that it shows on any picture. */
 export function Overlay({ size, view }: { size: { width: number; height: number }; view: View }) {
-  const investigation = useInvestigation()
+  const last = useRef<Investigation | null>(null)
+  const investigation = useInvestigation((now) => {
+    if (!last.current || !showsTheSame(last.current, now)) last.current = now
+    return last.current
+  })
   const { references, hidden, camera, probes } = investigation
   // Only where something changes with the frame is it drawn again with every step.
   const changes = camera.motion !== 'still' || Object.values(probes).some(({ oneFrame }) => oneFrame)
@@ -37,7 +52,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
       const seen = placeIn(scene, point, frame)
       return seen && toStage(seen)
     }
-    return { frame, toStage, see }
+    return { investigation, frame, toStage, see }
   }, [investigation, frame, view])
   return (
     <KonvaStage

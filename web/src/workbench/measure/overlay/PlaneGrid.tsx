@@ -1,16 +1,15 @@
 import type { Point } from '@apokinema/core/geometry'
 import { inOrder } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
+import { memo } from 'react'
 import { Line } from 'react-konva'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { gridField } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { Seeing } from './Overlay.tsx'
 import { Edged, Handle } from './strokes.tsx'
 
 /** The plane of motion: its corners, and once its size is known a grid of squares that proves it. */
-export function PlaneGrid({ frame, toStage, see }: Seeing) {
-  const investigation = useInvestigation()
+export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage, see }: Seeing) {
   const selection = useWorkbench((state) => state.selection)
   const { plane } = investigation
   if (!plane) return null
@@ -57,12 +56,12 @@ export function PlaneGrid({ frame, toStage, see }: Seeing) {
       ))}
     </>
   )
-}
+})
 
 /** Edges that are straight in reality, as they were gone along. */
-export function StraightEdges({ toStage }: Seeing) {
-  const { lens } = useInvestigation()
+export const StraightEdges = memo(function StraightEdges({ investigation, toStage }: Seeing) {
+  const { lens } = investigation
   return inOrder(lens?.edges ?? {}).map(([id, { points }]) => (
     <Edged key={id} points={points.map(toStage)} width={1.2} colour="#9FE3DC" dash={[3, 5]} />
   ))
-}
+})

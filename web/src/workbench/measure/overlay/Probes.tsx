@@ -1,15 +1,14 @@
 import { midpoint, type Point } from '@apokinema/core/geometry'
 import { inOrder, type Probe } from '@apokinema/core/investigation'
 import { probeReading } from '@apokinema/core/motion'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { memo } from 'react'
 import { probeText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { Seeing } from './Overlay.tsx'
 import { Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 
 /** Distances and angles that are measured on the picture, thin and dashed: they are for checking. */
-export function Probes({ frame, see }: Seeing) {
-  const investigation = useInvestigation()
+export const Probes = memo(function Probes({ investigation, frame, see }: Seeing) {
   const selection = useWorkbench((state) => state.selection)
   return inOrder(investigation.probes)
     .filter(([, probe]) => !probe.oneFrame || probe.points[0].frame === frame)
@@ -28,7 +27,7 @@ export function Probes({ frame, see }: Seeing) {
         />
       )
     })
-}
+})
 
 function ProbeLines({
   probe,
