@@ -1,5 +1,6 @@
 import { edits } from '@apokinema/core/investigation'
-import { frameAt, nearestFrame } from '@apokinema/core/time'
+import type { InvestigationClock } from '@apokinema/core/motion'
+import { frameAt, nearestFrame, type Span } from '@apokinema/core/time'
 import { Box, Button, Flex, HStack, IconButton, NativeSelect, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Pause, Play, SkipBack, SkipForward } from 'lucide-react'
 import { memo, useDeferredValue, useEffect } from 'react'
@@ -18,13 +19,11 @@ const SPEEDS: [number, string][] = [
 ]
 
 /** Plays the span in a loop, in true timing. */
-function usePlaying(): void {
-  const { span } = useInvestigation()
-  const clock = useClock()
+function usePlaying(span: Span, clock: InvestigationClock): void {
   const playing = useWorkbench((state) => state.playing)
   const speed = useWorkbench((state) => state.speed)
   useEffect(() => {
-    if (!playing || !clock) return
+    if (!playing) return
     const { seconds, rate } = clock
     const from = seconds[span.first]
     const length = seconds[span.last] - from + (rate > 0 ? 1 / rate : 1)
@@ -42,14 +41,17 @@ function usePlaying(): void {
 }
 
 /** Buttons to move through the film, the step, the speed, and the frame number to type. */
-export const Transport = memo(function Transport() {
-  usePlaying()
-  const session = useSession()
-  const { span } = useInvestigation()
+export function Transport() {
+  const span = useInvestigation((now) => now.span)
   const clock = useClock()
+  return clock && <Controls span={span} clock={clock} />
+}
+
+const Controls = memo(function Controls({ span, clock }: { span: Span; clock: InvestigationClock }) {
+  usePlaying(span, clock)
+  const session = useSession()
   const playing = useWorkbench((state) => state.playing)
   const speed = useWorkbench((state) => state.speed)
-  if (!clock) return null
   const last = clock.seconds.length - 1
   const button = (label: string, icon: React.ReactNode, onClick: () => void) => (
     <IconButton size="xs" variant="ghost" aria-label={label} title={label} onClick={onClick}>
@@ -117,7 +119,7 @@ export const Transport = memo(function Transport() {
       <Box flex="1" />
       <HStack gap="2" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
         <Text>Frame</Text>
-        <FrameField last={last} />
+        <FrameField clock={clock} />
         <Text display={{ base: 'none', md: 'block' }}>
           span {span.first} – {span.last} of 0 – {last}
         </Text>
@@ -127,14 +129,20 @@ export const Transport = memo(function Transport() {
 })
 
 /** The number of the current frame, to read and to type; a time with its unit leads to the frame nearest to it. */
-function FrameField({ last }: { last: number }) {
+function FrameField({ clock }: { clock: InvestigationClock }) {
   // The picture comes first; its number stands in the line below it, too.
   const frame = useDeferredValue(useWorkbench((state) => state.frame))
-  return <FrameNumber frame={frame} last={last} />
+  return <FrameNumber frame={frame} clock={clock} />
 }
 
-const FrameNumber = memo(function FrameNumber({ frame, last }: { frame: number; last: number }) {
-  const clock = useClock()
+const FrameNumber = memo(function FrameNumber({
+  frame,
+  clock,
+}: {
+  frame: number
+  clock: InvestigationClock
+}) {
+  const last = clock.seconds.length - 1
   return (
     <Box width="4rem">
       <TextField
@@ -144,7 +152,7 @@ const FrameNumber = memo(function FrameNumber({ frame, last }: { frame: number; 
         inputMode="numeric"
         onCommit={(text) => {
           const time = /^(.+?)\s*s$/i.exec(text)
-          if (time && clock) {
+          if (time) {
             const seconds = parseNumber(time[1])
             if (seconds === null) return 'A time such as 0.35 s.'
             workbench.goTo(nearestFrame(clock.seconds, seconds + clock.zero))

@@ -28,7 +28,6 @@ export function Bodies() {
   const session = useSession()
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
-  const mode = useWorkbench((state) => state.mode)
   const [naming, setNaming] = useState<string | null>(null)
   const active = activeBody(investigation, chosen)
   const bodies = inOrder(investigation.bodies)
@@ -70,35 +69,40 @@ export function Bodies() {
           />
         ))}
       </Stack>
-      {active && (
-        <Flex position="sticky" bottom="0" bg="panel" paddingX="4" paddingY="2" gap="2">
-          <Button
-            flex="1"
-            minWidth="0"
-            size="sm"
-            colorPalette="brand"
-            aria-pressed={mode.kind === 'mark'}
-            onClick={() => (mode.kind === 'mark' ? workbench.leave() : startMarking(session))}
-          >
-            <Text truncate>
-              {mode.kind === 'mark' ? 'Marking …' : `Mark ${investigation.bodies[active].name}`}
-            </Text>
-          </Button>
-          <Button
-            size="sm"
-            variant="outline"
-            title="Have it followed by the computer (F)"
-            aria-pressed={mode.kind === 'follow'}
-            disabled={mode.kind === 'mark'}
-            onClick={() => (mode.kind === 'follow' ? endFollowing() : startFollowing(session))}
-          >
-            Follow
-          </Button>
-        </Flex>
-      )}
+      {active && <WaysToMark name={investigation.bodies[active].name} />}
     </Box>
   )
 }
+
+/** By hand, or followed: rendered by what its buttons say, not by every mark. */
+const WaysToMark = memo(function WaysToMark({ name }: { name: string }) {
+  const session = useSession()
+  const mode = useWorkbench((state) => state.mode)
+  return (
+    <Flex position="sticky" bottom="0" bg="panel" paddingX="4" paddingY="2" gap="2">
+      <Button
+        flex="1"
+        minWidth="0"
+        size="sm"
+        colorPalette="brand"
+        aria-pressed={mode.kind === 'mark'}
+        onClick={() => (mode.kind === 'mark' ? workbench.leave() : startMarking(session))}
+      >
+        <Text truncate>{mode.kind === 'mark' ? 'Marking …' : `Mark ${name}`}</Text>
+      </Button>
+      <Button
+        size="sm"
+        variant="outline"
+        title="Have it followed by the computer (F)"
+        aria-pressed={mode.kind === 'follow'}
+        disabled={mode.kind === 'mark'}
+        onClick={() => (mode.kind === 'follow' ? endFollowing() : startFollowing(session))}
+      >
+        Follow
+      </Button>
+    </Flex>
+  )
+})
 
 /** A row is rendered by what changes of its own body: there can be twenty of them, and a mark is set in one. */
 const BodyRow = memo(function BodyRow(props: {

@@ -1,5 +1,4 @@
 import { memo } from 'react'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { RepeatsRow } from '../../survey/RepeatsRow.tsx'
 import { WillItDoRow } from '../../survey/WillItDoRow.tsx'
 import { Bodies } from './Bodies.tsx'
@@ -19,10 +18,8 @@ import { SpanRow } from './SpanRow.tsx'
 import { SpeedRow } from './SpeedRow.tsx'
 import { ZeroRow } from './ZeroRow.tsx'
 
-/** The questions that the work asks, in the order in which people meet them. It guides and never blocks. */
+/** The questions that the work asks, in the order in which people meet them, once there is footage. It guides and never blocks. */
 export const SetUp = memo(function SetUp() {
-  const { footage } = useInvestigation()
-  if (!footage) return null
   return (
     <>
       <Question text="What was filmed?">

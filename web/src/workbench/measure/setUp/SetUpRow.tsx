@@ -1,6 +1,6 @@
 import { Box, Collapsible, Flex, Text } from '@chakra-ui/react'
 import { Check, CircleDashed, Dot, TriangleAlert } from 'lucide-react'
-import { type ReactNode, useEffect, useRef } from 'react'
+import { createContext, memo, type ReactNode, useContext, useEffect, useRef } from 'react'
 import { useLocation } from 'react-router'
 
 interface SetUpRowProps {
@@ -24,8 +24,28 @@ const SIGNS = {
   plain: { icon: Dot, colour: '#5C6664', says: 'as it is' },
 }
 
+/** What is in a row: only a row that is open looks at it. */
+const Inside = createContext<ReactNode>(null)
+const Opened = () => useContext(Inside)
+
 /** One row under a question: whether it is done, what it is, its value; it opens in place. */
-export function SetUpRow({ state, label, value, children, defaultOpen = false, place }: SetUpRowProps) {
+export function SetUpRow({ children, ...row }: SetUpRowProps) {
+  return (
+    <Inside.Provider value={children}>
+      <Row {...row} opens={Boolean(children)} />
+    </Inside.Provider>
+  )
+}
+
+/** Rendered only when what stands in its line changes: there are many rows, and marks change with every click. */
+const Row = memo(function Row({
+  state,
+  label,
+  value,
+  opens,
+  defaultOpen = false,
+  place,
+}: Omit<SetUpRowProps, 'children'> & { opens: boolean }) {
   const { hash } = useLocation()
   const isSought = place !== undefined && hash === `#${place}`
   const row = useRef<HTMLDivElement>(null)
@@ -35,7 +55,7 @@ export function SetUpRow({ state, label, value, children, defaultOpen = false, p
   const { icon: Sign, colour, says } = SIGNS[state]
   return (
     <Collapsible.Root defaultOpen={defaultOpen || isSought} lazyMount>
-      <Collapsible.Trigger asChild disabled={!children}>
+      <Collapsible.Trigger asChild disabled={!opens}>
         <Flex
           ref={row}
           as="button"
@@ -67,16 +87,16 @@ export function SetUpRow({ state, label, value, children, defaultOpen = false, p
           </Text>
         </Flex>
       </Collapsible.Trigger>
-      {children && (
+      {opens && (
         <Collapsible.Content>
           <Box paddingX="4" paddingTop="1" paddingBottom="3" paddingLeft="10">
-            {children}
+            <Opened />
           </Box>
         </Collapsible.Content>
       )}
     </Collapsible.Root>
   )
-}
+})
 
 /** A question with its rows. */
 export function Question({

@@ -1,7 +1,8 @@
-import { type CalibrationPart, edits } from '@apokinema/core/investigation'
+import { type CalibrationPart, edits, type Lock as Locked } from '@apokinema/core/investigation'
 import { HStack, IconButton } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react'
+import { memo } from 'react'
 import { client } from '../../../../api/client.ts'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 
@@ -9,14 +10,26 @@ const NAMES: Record<CalibrationPart, string> = { scale: 'the scale', axes: 'the 
 
 /** Locks a part of the calibration against changes, and hides it on the picture. */
 export function PartActions({ part }: { part: CalibrationPart }) {
-  const session = useSession()
   const { locks, hidden } = useInvestigation()
+  return <Actions part={part} lock={locks[part]} hidden={hidden[part]} />
+}
+
+/** Rendered by what its buttons say, not by every mark. */
+const Actions = memo(function Actions({
+  part,
+  lock,
+  hidden,
+}: {
+  part: CalibrationPart
+  lock: Locked | null
+  hidden: boolean
+}) {
+  const session = useSession()
   const { data: limits } = useQuery({
     queryKey: ['limits'],
     queryFn: client.limits,
     staleTime: Number.POSITIVE_INFINITY,
   })
-  const lock = locks[part]
   const me = limits?.person
   const button = (label: string, icon: React.ReactNode, pressed: boolean, onClick: () => void) => (
     <IconButton
@@ -34,14 +47,10 @@ export function PartActions({ part }: { part: CalibrationPart }) {
   return (
     <HStack gap="0">
       {button(
-        hidden[part] ? `Show ${NAMES[part]} on the picture` : `Hide ${NAMES[part]} on the picture`,
-        hidden[part] ? <EyeOff size={15} /> : <Eye size={15} />,
-        hidden[part],
-        () =>
-          session.edit(
-            `${hidden[part] ? 'show' : 'hide'} ${NAMES[part]}`,
-            edits.setHidden(part, !hidden[part]),
-          ),
+        hidden ? `Show ${NAMES[part]} on the picture` : `Hide ${NAMES[part]} on the picture`,
+        hidden ? <EyeOff size={15} /> : <Eye size={15} />,
+        hidden,
+        () => session.edit(`${hidden ? 'show' : 'hide'} ${NAMES[part]}`, edits.setHidden(part, !hidden)),
       )}
       {button(
         lock ? `Unlock ${NAMES[part]} (locked by ${lock.name})` : `Lock ${NAMES[part]}`,
@@ -54,4 +63,4 @@ export function PartActions({ part }: { part: CalibrationPart }) {
       )}
     </HStack>
   )
-}
+})
