@@ -26,6 +26,7 @@ export { fitTex, fitText } from './fitText.ts'
 export { aicc, type Runs, runsTest } from './judged.ts'
 export { longestStretch } from './longestStretch.ts'
 export {
+  curveThrough,
   type FreeForm,
   fitFreeForm,
   MODEL_GROUPS,

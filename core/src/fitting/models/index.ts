@@ -24,6 +24,7 @@ import { uniform } from './uniform.ts'
 import { uniformAcceleration } from './uniformAcceleration.ts'
 import { uniformPieces } from './uniformPieces.ts'
 
+export { curveThrough } from './curveThrough.ts'
 export { numberTex, sum, symbolTex, term } from './formula.ts'
 export { type FreeForm, fitFreeForm, readFreeForm } from './freeForm.ts'
 export {

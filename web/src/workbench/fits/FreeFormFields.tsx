@@ -2,15 +2,17 @@ import { readFreeForm } from '@apokinema/core/fitting'
 import { edits, type Fit, MOST_FREE_FORM } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
 import { FitError } from '@apokinema/core/regression'
-import { Box, Flex, Text } from '@chakra-ui/react'
+import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
+import { useByEye } from './useFitting.ts'
 
 /** A free form's expression, and values to begin with for its parameters. */
 export function FreeFormFields({ id, settings }: { id: string; settings: Fit }) {
   const session = useSession()
   const { expression, start } = settings
   const parameters = parametersOf(expression)
+  const isByEye = useByEye((state) => state.fit === id)
   return (
     <Box marginY="1">
       <TextField
@@ -27,16 +29,28 @@ export function FreeFormFields({ id, settings }: { id: string; settings: Fit }) 
       />
       {parameters.length > 0 && (
         <>
-          <Text fontSize="13px" color="ink.muted" marginTop="1">
-            Begin near, if it does not find them by itself:
-          </Text>
+          <Flex align="center" gap="2" marginTop="1">
+            <Text fontSize="13px" color="ink.muted" flex="1">
+              Begin near, if it does not find them by itself:
+            </Text>
+            <Button
+              size="2xs"
+              variant={isByEye ? 'solid' : 'outline'}
+              colorPalette={isByEye ? 'brand' : 'gray'}
+              aria-pressed={isByEye}
+              title="Drag handles on the graph until the dashed curve lies near the points"
+              onClick={() => useByEye.setState({ fit: isByEye ? null : id })}
+            >
+              {isByEye ? 'Done' : 'Lay it by eye'}
+            </Button>
+          </Flex>
           <Flex gap="2" flexWrap="wrap">
             {parameters.map((name) => (
               <Box key={name} width="4.6rem">
                 <TextField
                   label={name}
                   placeholder="any"
-                  value={Object.hasOwn(start, name) ? String(start[name]) : ''}
+                  value={Object.hasOwn(start, name) ? String(Number(start[name].toPrecision(4))) : ''}
                   inputMode="decimal"
                   onCommit={(text) => {
                     const { [name]: was, ...others } = start

@@ -8,6 +8,9 @@ import type { FitChoice } from './FitMenu.tsx'
 /** The stretch for which models are being suggested; null: none. */
 export const useSuggesting = create<{ stretch: string | null }>(() => ({ stretch: null }))
 
+/** The fit whose curve is being laid by eye; null: none. */
+export const useByEye = create<{ fit: string | null }>(() => ({ fit: null }))
+
 /** A free form to begin with: something simple to change. */
 const FIRST_FORM = 'a + b*t'
 

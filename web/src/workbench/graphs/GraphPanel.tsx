@@ -23,6 +23,7 @@ import { Scatter } from 'react-chartjs-2'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
 import { useCourse } from '../courses.ts'
+import { ByEye } from '../fits/ByEye.tsx'
 import { curveOf } from '../fits/curveOf.ts'
 import { fittedOn } from '../fits/fits.ts'
 import { useTable } from '../tableStore.ts'
@@ -30,13 +31,14 @@ import { shownTableOf } from '../tables.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { AxisHandle } from './AxisHandle.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
+import type { Area } from './area.ts'
 import { NO_DATA, optionsOf } from './chartOf.ts'
 import { GraphHeader } from './GraphHeader.tsx'
 import { type OverlayState, overlayPlugin } from './graphOverlay.ts'
 import { paintOf } from './graphPoints.ts'
 import { PointedValue } from './PointedValue.tsx'
 import { drawnGraphs } from './TakeAway.tsx'
-import { type Area, Tangent } from './Tangent.tsx'
+import { Tangent } from './Tangent.tsx'
 import { useHeldScale, useTimeView } from './timeView.ts'
 import { useGraphHands } from './useGraphHands.ts'
 import { usePlotPinch } from './usePlotPinch.ts'
@@ -204,6 +206,7 @@ export function GraphPanel({
         cursor="crosshair"
         touchAction="pan-y"
         data-across={`${limits.across.from} ${limits.across.to}`}
+        data-up={`${limits.up.from} ${limits.up.to}`}
         {...pinching}
       >
         <Box position="absolute" inset="0">
@@ -222,6 +225,7 @@ export function GraphPanel({
         {isTime && area && (graph.tangent || graph.handTangent) && (
           <Tangent {...{ id, graph, description, limits, area }} />
         )}
+        {isTime && area && <ByEye {...{ fits, limits, area }} />}
         <PointedValue description={description} series={main} usePointed={usePointed} />
         <Box
           position="absolute"

@@ -2,25 +2,15 @@ import { type GraphDescription, type Limits, slopesOf, slopeUnit } from '@apokin
 import { edits, type Graph, type HandTangent } from '@apokinema/core/investigation'
 import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box } from '@chakra-ui/react'
-import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react'
+import { useMemo, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { PAINT } from '../../theme/system.ts'
 import { useWorkbench } from '../workbenchStore.ts'
-
-/** Where a graph's points lie, in pixels of its canvas. */
-export interface Area {
-  left: number
-  top: number
-  width: number
-  height: number
-}
-
-type Place = { x: number; y: number }
+import { type Area, type Place, placesIn } from './area.ts'
+import { GraphHandle } from './GraphHandle.tsx'
 
 /** Share of the width that a tangent reaches to either side. */
 const REACH = 0.16
-/** Pixels that an arrow key moves an end by; with Shift ten times as far. */
-const STEP = 1
 
 /** A line to begin with: from the first to the last third of the points, in the units that are kept. */
 export function firstLine({ series: [{ points }], up }: GraphDescription): HandTangent {
@@ -56,18 +46,15 @@ export function Tangent({
     [table, graph.quantity, used, up.transform.id],
   )
   const unit = slopeUnit(column, table.length)
-  const seen = { across: limits.across.to - limits.across.from, up: limits.up.to - limits.up.from }
-  const pixelOf = ({ x, y }: Place): Place => ({
-    x: area.left + ((x - limits.across.from) / seen.across) * area.width,
-    y: area.top + area.height - ((y - limits.up.from) / seen.up) * area.height,
-  })
+  const places = placesIn(limits, area)
+  const { pixelOf } = places
   const here = slopes.find(({ row }) => table.frames[row] <= frame && table.until[row] >= frame)
   const nearest = (time: number) =>
     slopes.reduce<(typeof slopes)[number] | null>(
       (best, one) => (!best || Math.abs(one.time - time) < Math.abs(best.time - time) ? one : best),
       null,
     )
-  const reach = REACH * seen.across
+  const reach = REACH * (limits.across.to - limits.across.from)
   const line = here && {
     from: pixelOf({ x: here.time - reach, y: here.value - reach * here.slope }),
     to: pixelOf({ x: here.time + reach, y: here.value + reach * here.slope }),
@@ -105,9 +92,8 @@ export function Tangent({
           line={graph.handTangent}
           perKept={up.perKept}
           unit={unit}
-          seen={seen}
           area={area}
-          pixelOf={pixelOf}
+          places={places}
           computed={nearest}
         />
       )}
@@ -166,84 +152,50 @@ function HandLine({
   line,
   perKept,
   unit,
-  seen,
   area,
-  pixelOf,
+  places,
   computed,
 }: {
   id: string
   line: HandTangent
   perKept: number
   unit: string
-  seen: { across: number; up: number }
   area: Area
-  pixelOf: (place: Place) => Place
+  places: ReturnType<typeof placesIn>
   computed: (time: number) => { slope: number; error: number } | null
 }) {
   const session = useSession()
-  const held = useRef<{ end: 'from' | 'to'; x: number; y: number; line: HandTangent } | null>(null)
+  /** The line as it was when one of its ends was taken hold of. */
+  const held = useRef(line)
   const shown = (place: Place) => ({ x: place.x, y: place.y * perKept })
-  const [from, to] = [pixelOf(shown(line.from)), pixelOf(shown(line.to))]
+  const [from, to] = [places.pixelOf(shown(line.from)), places.pixelOf(shown(line.to))]
   const slope = (perKept * (line.to.y - line.from.y)) / (line.to.x - line.from.x)
   const known = computed((line.from.x + line.to.x) / 2)
   const off = known && known.slope !== 0 ? (100 * (slope - known.slope)) / Math.abs(known.slope) : null
   /** The line with an end moved by some pixels. */
-  const moved = (start: HandTangent, end: 'from' | 'to', dx: number, dy: number): HandTangent => ({
-    ...start,
-    [end]: {
-      x: start[end].x + (dx / area.width) * seen.across,
-      y: start[end].y - ((dy / area.height) * seen.up) / perKept,
-    },
-  })
-  const laid = (handTangent: HandTangent) => edits.changeGraph(id, { handTangent })
-  const at = (event: PointerEvent) => {
-    const { end, x, y, line: start } = held.current!
-    return laid(moved(start, end, event.clientX - x, event.clientY - y))
+  const moved = (start: HandTangent, end: 'from' | 'to', dx: number, dy: number): HandTangent => {
+    const { x, y } = places.moved(shown(start[end]), dx, dy)
+    return { ...start, [end]: { x, y: y / perKept } }
   }
-  const handle = (end: 'from' | 'to', place: Place) => (
-    <circle
-      role="slider"
-      aria-label={end === 'from' ? 'First end of the line' : 'Second end of the line'}
-      aria-valuenow={slope}
-      aria-valuetext={`slope ${significant(slope, 3)} ${unit}`}
-      tabIndex={0}
-      cx={place.x}
-      cy={place.y}
-      r={7}
-      fill="#FFFFFF"
-      stroke={PAINT.petrol}
-      strokeWidth={2}
-      style={{ pointerEvents: 'auto', cursor: 'move', touchAction: 'none' }}
-      onPointerDown={(event) => {
-        event.stopPropagation()
-        event.currentTarget.setPointerCapture(event.pointerId)
-        held.current = { end, x: event.clientX, y: event.clientY, line }
-      }}
-      onPointerMove={(event) => {
-        if (!held.current) return
-        event.stopPropagation()
-        session.preview(at(event))
-      }}
-      onPointerUp={(event) => {
-        if (!held.current) return
-        event.stopPropagation()
-        session.edit('lay the line', at(event))
-        held.current = null
-      }}
-      onPointerCancel={() => {
-        held.current = null
-        session.preview(null)
-      }}
-      onKeyDown={(event: KeyboardEvent) => {
-        const by = ARROWS[event.key]
-        if (!by) return
-        event.preventDefault()
-        event.stopPropagation()
-        const far = event.shiftKey ? 10 * STEP : STEP
-        session.edit('lay the line', laid(moved(line, end, far * by[0], far * by[1])), `line ${id}`)
-      }}
-    />
-  )
+  const laid = (handTangent: HandTangent) => edits.changeGraph(id, { handTangent })
+  const handle = (end: 'from' | 'to', place: Place) => {
+    const by = (start: HandTangent, dx: number, dy: number) => laid(moved(start, end, dx, dy))
+    return (
+      <GraphHandle
+        at={place}
+        label={end === 'from' ? 'First end of the line' : 'Second end of the line'}
+        value={slope}
+        text={`slope ${significant(slope, 3)} ${unit}`}
+        onHold={() => {
+          held.current = line
+        }}
+        onMove={(dx, dy) => session.preview(by(held.current, dx, dy))}
+        onDrop={(dx, dy) => session.edit('lay the line', by(held.current, dx, dy))}
+        onKey={(dx, dy) => session.edit('lay the line', by(line, dx, dy), `line ${id}`)}
+        onCancel={() => session.preview(null)}
+      />
+    )
+  }
   const says = [
     `yours ${withUnit(significant(slope, 3), unit)}`,
     known && `computed here ${measurement(known.slope, known.error, unit)}`,
@@ -257,11 +209,4 @@ function HandLine({
       {handle('to', to)}
     </>
   )
-}
-
-const ARROWS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
 }

@@ -1,0 +1,147 @@
+import { curveThrough, type FreeForm, readFreeForm } from '@apokinema/core/fitting'
+import type { Limits } from '@apokinema/core/graphs'
+import { edits } from '@apokinema/core/investigation'
+import { ExpressionError } from '@apokinema/core/motion'
+import { FitError } from '@apokinema/core/regression'
+import { significant } from '@apokinema/core/units'
+import { Box } from '@chakra-ui/react'
+import { useMemo, useRef, useState } from 'react'
+import { useSession } from '../../document/SessionContext.tsx'
+import { PAINT } from '../../theme/system.ts'
+import { type Area, type Place, placesIn } from '../graphs/area.ts'
+import { GraphHandle } from '../graphs/GraphHandle.tsx'
+import type { ShownFit } from './fits.ts'
+import { useByEye } from './useFitting.ts'
+
+/** Handles lie closer at the beginning: evenly spaced ones can't tell a swing from a faster one (aliasing). */
+const UNEVEN = 1.5
+
+/** Points of the curve that is drawn. */
+const POINTS = 160
+
+/** On a graph: the curve of a free form that is being laid by eye, where it is one of these. */
+export function ByEye({
+  fits,
+  ...rest
+}: {
+  fits: ShownFit[]
+  limits: { across: Limits; up: Limits }
+  area: Area
+}) {
+  const fit = useByEye((state) => state.fit)
+  const shown = fits.find(({ id }) => id === fit)
+  const expression = shown?.settings.model === 'free-form' ? shown.settings.expression : null
+  const form = useMemo(() => (expression === null ? null : readable(expression)), [expression])
+  return shown && form && <Laid key={`${shown.id} ${expression}`} {...{ shown, form }} {...rest} />
+}
+
+function readable(expression: string): FreeForm | null {
+  try {
+    return readFreeForm(expression, 't')
+  } catch (error) {
+    if (error instanceof ExpressionError || error instanceof FitError) return null
+    throw error
+  }
+}
+
+/** First and last time of a fit's stretch. */
+function spanOf({ range, columns: [{ table }] }: ShownFit): [number, number] {
+  const rows = table.frames.flatMap((frame, row) => (frame >= range.from && frame <= range.to ? [row] : []))
+  return [table.times[rows[0] ?? 0] ?? 0, table.times[rows.at(-1) ?? 0] ?? 1]
+}
+
+/** The curve at the values that the fit begins with, with as many handles as it has parameters. */
+function Laid({
+  shown,
+  form,
+  limits,
+  area,
+}: {
+  shown: ShownFit
+  form: FreeForm
+  limits: { across: Limits; up: Limits }
+  area: Area
+}) {
+  const session = useSession()
+  const { id, settings, fit } = shown
+  const [from, to] = spanOf(shown)
+  const [times, setTimes] = useState(() =>
+    form.parameters.map((_, k) => from + (to - from) * ((k + 0.5) / form.parameters.length) ** UNEVEN),
+  )
+  const found = new Map(fit?.parameters.map(({ key, value, kept }) => [key, value * kept]))
+  const now = form.parameters.map((name) =>
+    Object.hasOwn(settings.start, name) ? settings.start[name] : (found.get(name) ?? 1),
+  )
+  const curve = (at: number[], parameters: readonly number[]): Place[] => {
+    const values = new Float64Array(at.length)
+    form.on(at)(Float64Array.from(parameters), values, null)
+    return at.map((x, i) => ({ x, y: values[i] }))
+  }
+  const { pixelOf, moved } = placesIn(limits, area)
+  const handles = curve(times, now)
+  /** As everything was when a handle was taken hold of. */
+  const held = useRef({ handles, now })
+  const last = useRef(now)
+  /** The values that lead the curve through a handle's new place. */
+  const begin = (
+    which: number,
+    { handles: were, now: before }: typeof held.current,
+    dx: number,
+    dy: number,
+  ) => {
+    const places = were.map((place, k) => (k === which ? moved(place, dx, dy) : place))
+    last.current = curveThrough(form, before, places) ?? last.current
+    setTimes(places.map(({ x }) => x))
+    return edits.changeFit(id, {
+      start: Object.fromEntries(form.parameters.map((name, k) => [name, last.current[k]])),
+    })
+  }
+  const line = curve(
+    Array.from({ length: POINTS + 1 }, (_, i) => from + ((to - from) * i) / POINTS),
+    now,
+  )
+    .filter(({ y }) => Number.isFinite(y))
+    .map(pixelOf)
+  const clip = `by-eye-${id}`
+  return (
+    <Box as="svg" position="absolute" inset="0" width="100%" height="100%" pointerEvents="none" data-by-eye>
+      <clipPath id={clip}>
+        <rect x={area.left} y={area.top} width={area.width} height={area.height} />
+      </clipPath>
+      <g clipPath={`url(#${clip})`}>
+        <polyline
+          points={line.map(({ x, y }) => `${x},${y}`).join(' ')}
+          fill="none"
+          stroke={PAINT.petrol}
+          strokeWidth={2}
+          strokeDasharray="7 5"
+        />
+      </g>
+      {handles.map((place, k) => {
+        const at = pixelOf(place)
+        if (!Number.isFinite(at.y)) return null
+        const inside = Math.min(area.top + area.height, Math.max(area.top, at.y))
+        return (
+          <GraphHandle
+            // biome-ignore lint/suspicious/noArrayIndexKey: handles are told apart by their order
+            key={k}
+            at={{ x: at.x, y: inside }}
+            label={`Handle ${k + 1} of the curve`}
+            value={place.y}
+            text={`${significant(place.y, 3)} at ${significant(place.x, 3)} s`}
+            onHold={() => {
+              held.current = { handles, now }
+              last.current = now
+            }}
+            onMove={(dx, dy) => session.preview(begin(k, held.current, dx, dy))}
+            onDrop={(dx, dy) => session.edit('lay the curve by eye', begin(k, held.current, dx, dy))}
+            onKey={(dx, dy) =>
+              session.edit('lay the curve by eye', begin(k, { handles, now }, dx, dy), `by eye ${id}`)
+            }
+            onCancel={() => session.preview(null)}
+          />
+        )
+      })}
+    </Box>
+  )
+}
