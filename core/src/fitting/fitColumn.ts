@@ -110,6 +110,10 @@ export interface ColumnFit {
   loop: { x: number; y: number }[] | null
   /** Standard error of the curve that comes from the marks. */
   errorAt(place: number): number
+  /** Standard error of a further point about the curve: that of the curve and the points' own scatter. */
+  predictionErrorAt(place: number): number
+  /** Correlations of the parameters by the marks' errors, in their order; NaN of one that is held. */
+  correlations: () => number[][]
   /** Value and slope at any time, with their errors. */
   at(place: number): { value: Estimate; slope: Estimate }
   /** Times at which it has some value, within as much again before and after the stretch, with the slopes there. */
@@ -241,6 +245,8 @@ export function columnFit(
   const mean = law.isThroughZero ? 0 : values.reduce((sum, value) => sum + value / values.length, 0)
   const total = values.reduce((sum, value) => sum + (value - mean) ** 2, 0)
   const valueAt = (place: number) => member.valuesAt(found, [place])[0]
+  const errorAt = (place: number) => told.spread((at) => member.valuesAt(at, [place])[0])
+  const scatter = Math.sqrt(rss / Math.max(1, values.length - (parameters.length - held.size)))
   const symbols = law.parameters.map(({ symbol, subscript }) => symbolTex(symbol, subscript))
   const numbers = parameters.map(({ value, error }) => numberTex(rounded(value, error)))
   const slopeUnit = unitsOf({ value: 1, along: -1 })
@@ -265,7 +271,9 @@ export function columnFit(
     estimate: (of, unit) => told.reading(of, unit),
     loop: null,
     valueAt,
-    errorAt: (place) => told.spread((at) => member.valuesAt(at, [place])[0]),
+    errorAt,
+    predictionErrorAt: (place) => Math.hypot(errorAt(place), scatter),
+    correlations: once(() => told.correlations(parameters.map((_, k) => (at) => member.shown(at)[k]))),
     at: (place) => ({
       value: told.estimate((at) => member.valuesAt(at, [place])[0], column.unit),
       slope: told.estimate((at) => slopeOf(member, at, place, where), slopeUnit),

@@ -100,6 +100,42 @@ describe('fit to a throw', () => {
   })
 })
 
+describe('what is told beside a line', () => {
+  // Textbook formulas of simple regression, as in Draper and Smith, Applied Regression Analysis, chapter 3.
+  const noise = normalSource(randomSource(3))
+  const table = motionTable(
+    thrown({ place: ({ x, y }) => ({ x: x + 0.8 * noise(), y: y + 0.8 * noise() }) }),
+    THROWN.body,
+  )
+  const fit = fitColumn(table, 'x', whole, { model: 'uniform' })
+  const n = table.times.length
+  const mean = table.times.reduce((sum, t) => sum + t / n, 0)
+  const square = table.times.reduce((sum, t) => sum + (t * t) / n, 0)
+  const spread = n * (square - mean * mean)
+  const scatter = Math.sqrt(fit.residuals().reduce((sum, { value }) => sum + value * value, 0) / (n - 2))
+
+  it('correlates the place at the start with the velocity by −t̄/√(mean of t²)', () => {
+    const [[one, between], [again, other]] = fit.correlations()
+    expect(one).toBeCloseTo(1, 9)
+    expect(other).toBeCloseTo(1, 9)
+    expect(between).toBeCloseTo(-mean / Math.sqrt(square), 6)
+    expect(again).toBe(between)
+  })
+
+  it('has a further point within s·√(1 + 1/n + (t − t̄)²/Σ(t − t̄)²)', () => {
+    for (const t of [0, mean, 2])
+      expect(
+        fit.predictionErrorAt(t) / (scatter * Math.sqrt(1 + 1 / n + (t - mean) ** 2 / spread)),
+      ).toBeCloseTo(1, 6)
+  })
+
+  it('has no correlation with what is held', () => {
+    const held = fitColumn(table, 'x', whole, { model: 'uniform', held: { v: 3 } })
+    expect(held.parameters[1].held).toBe(true)
+    expect(held.correlations()[0][1]).toBeNaN()
+  })
+})
+
 describe('generalised least squares on velocities', () => {
   it('agrees with the matrix formula (AᵀV⁻¹A)⁻¹AᵀV⁻¹v worked out by hand for three velocities', () => {
     // Times 0…4, D with rows (−½, 0, ½); V = DDᵀ = ¼[[2,0,−1],[0,2,0],[−1,0,2]]. For a mean (degree 0):

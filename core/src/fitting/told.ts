@@ -56,6 +56,21 @@ export class Told {
     return this.spreadAlong(this.slopes(of))
   }
 
+  /**
+   * Correlations, by the marks' errors, of numbers that follow from the parameters; NaN of one that is known exactly.
+   */
+  correlations(all: readonly OfParameters[]): number[][] {
+    const { covariance } = this.solved
+    const slopes = all.map((of) => this.slopes(of))
+    const errors = slopes.map((one) => this.spreadAlong(one))
+    return slopes.map((one, i) =>
+      slopes.map((other, j) => {
+        const shared = one.reduce((sum, slope, k) => sum + slope * product(covariance[k], other), 0)
+        return shared / (errors[i] * errors[j])
+      }),
+    )
+  }
+
   /** The same for what may be held against another reading. */
   reading(of: OfParameters, unit: string): Estimate & Pick<Reading, 'sway'> {
     return { ...this.estimate(of, unit), sway: () => this.swayOf(of) }

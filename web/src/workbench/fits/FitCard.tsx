@@ -11,6 +11,7 @@ import { BODY_PAINT } from '../../theme/system.ts'
 import { SymbolText } from '../graphs/SymbolText.tsx'
 import { AtMoment } from './AtMoment.tsx'
 import { CopyFit } from './CopyFit.tsx'
+import { Correlations } from './Correlations.tsx'
 import { Doubts } from './Doubts.tsx'
 import { FitMenu } from './FitMenu.tsx'
 import { Formula } from './Formula.tsx'
@@ -145,6 +146,9 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
           <AtMoment fit={fit} />
         </Fold>
       )}
+      <Fold label="Correlations and further points">
+        <Correlations id={id} fit={fit} />
+      </Fold>
       <HStack gap="3" marginTop="1" flexWrap="wrap">
         {menu}
         <CopyFit shown={shown} />

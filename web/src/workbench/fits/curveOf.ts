@@ -1,4 +1,5 @@
 import { type ColumnFit, studentQuantile } from '@apokinema/core/fitting'
+import { once } from '@apokinema/core/motion'
 
 /** Places of a drawn curve, and of the band around it. */
 const POINTS = 160
@@ -9,6 +10,8 @@ const CONFIDENCE = 0.95
 export interface DrawnCurve {
   points: { x: number; y: number }[]
   band: { x: number; low: number; high: number }[]
+  /** The band that further points would lie in with the same confidence; worked out when it is asked for. */
+  predicted: () => { x: number; low: number; high: number }[]
 }
 
 const known = new WeakMap<ColumnFit, DrawnCurve>()
@@ -21,15 +24,17 @@ export function curveOf(fit: ColumnFit): DrawnCurve {
   const places = (count: number) =>
     Array.from({ length: count + 1 }, (_, i) => from + ((to - from) * i) / count)
   const times = fit.freedom > 0 ? studentQuantile(CONFIDENCE, fit.freedom) : Number.NaN
+  const bandBy = (errorAt: (place: number) => number) =>
+    loop || !Number.isFinite(times)
+      ? []
+      : places(BAND).map((x) => {
+          const [value, wide] = [valueAt(x), times * errorAt(x)]
+          return { x, low: value - wide, high: value + wide }
+        })
   const made: DrawnCurve = {
     points: loop ?? places(POINTS).map((x) => ({ x, y: valueAt(x) })),
-    band:
-      loop || !Number.isFinite(times)
-        ? []
-        : places(BAND).map((x) => {
-            const [value, wide] = [valueAt(x), times * fit.errorAt(x)]
-            return { x, low: value - wide, high: value + wide }
-          }),
+    band: bandBy(fit.errorAt),
+    predicted: once(() => bandBy(fit.predictionErrorAt)),
   }
   known.set(fit, made)
   return made

@@ -26,6 +26,7 @@ import { useCourse } from '../courses.ts'
 import { ByEye } from '../fits/ByEye.tsx'
 import { curveOf } from '../fits/curveOf.ts'
 import { fittedOn } from '../fits/fits.ts'
+import { useBanded } from '../fits/useFitting.ts'
 import { useTable } from '../tableStore.ts'
 import { shownTableOf } from '../tables.ts'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -117,6 +118,7 @@ export function GraphPanel({
         : [],
     [investigation, id, up.transform.id, across.transform.id],
   )
+  const banded = useBanded((state) => state.fits)
   const strayFrames = useMemo(() => new Set(strays.map(({ frame: at }) => at)), [strays])
   // Apart from the times that are seen, which change with every move of a drag.
   const whole = useMemo(() => wholeLimits(description, graph.errorBars), [description, graph.errorBars])
@@ -150,7 +152,7 @@ export function GraphPanel({
     errors: graph.errorBars ? series.map((one) => ({ points: one.points, colour: paintOf(one) })) : [],
     notes,
     points: {
-      ...{ description, graph, fits },
+      ...{ description, graph, fits, banded },
       isIn:
         ranges.length === 0
           ? null

@@ -27,6 +27,8 @@ export interface PointsState {
   description: GraphDescription
   graph: Graph
   fits: ShownFit[]
+  /** Fits with the band in which further points would lie. */
+  banded: ReadonlySet<string>
   /** Whether a frame is among those that are looked at; null: all are, since nobody has chosen any. */
   isIn: ((frame: number) => boolean) | null
   /** Null: none is. */
@@ -45,7 +47,10 @@ type Pixel = { x: number; y: number }
 /**
  * Draws the points, lines and curves of a graph. There can be ten thousand of them.
  */
-export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis }: PointsState): void {
+export function drawPoints(
+  chart: Chart,
+  { description, graph, fits, banded, ...emphasis }: PointsState,
+): void {
   const { ctx, chartArea, scales } = chart
   const ways = { x: wayOf(scales.x), y: wayOf(scales.y) }
   const pixelOf = ({ x, y }: Pixel): Pixel => ({ x: pixelAlong(ways.x, x), y: pixelAlong(ways.y, y) })
@@ -58,9 +63,9 @@ export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis
   for (const { points } of description.overlays) strokeLine(ctx, points.map(pixelOf), OVERLAY, 1.6, [])
   for (const series of [...description.series].reverse())
     drawSeries(ctx, series, graph, emphasis, ways, pixelOf)
-  for (const { fit } of fits) {
+  for (const { id, fit } of fits) {
     if (!fit) continue
-    const { points, band } = curveOf(fit)
+    const { points, band, predicted } = curveOf(fit)
     if (band.length > 0) {
       ctx.beginPath()
       const rim = [
@@ -72,6 +77,15 @@ export function drawPoints(chart: Chart, { description, graph, fits, ...emphasis
       ctx.fillStyle = BAND_PAINT
       ctx.fill()
     }
+    if (banded.has(id))
+      for (const side of ['low', 'high'] as const)
+        strokeLine(
+          ctx,
+          predicted().map((place) => pixelOf({ x: place.x, y: place[side] })),
+          PAINT.inkMuted,
+          1,
+          [3, 4],
+        )
     const curve = points.map(pixelOf)
     strokeLine(ctx, curve, PAINT.ink, 1.6, [])
   }
