@@ -390,4 +390,37 @@ describe('a fit', () => {
     await page.getByLabel('Where it is, m').press('Enter')
     await moment.getByText('there at').first().waitFor()
   })
+
+  it('is held against the mean of another stretch, and says how its parameters go together', async () => {
+    const other = crypto.randomUUID()
+    const [from, to] = flying
+    await measured('Net float', 'net-float', (ids) => [
+      ...stretched('y', flying)(ids),
+      edits.changeGraph(ids.bodies[0].velocity, { quantity: 'ay' }),
+      edits.addStretch(other, ids.bodies[0].velocity, from + 3, to - 3),
+    ])
+    await fit('y', /^Uniform acceleration/)
+    await page.getByRole('button', { name: 'More to compare it with' }).click()
+    await page.getByLabel('Compare it with another reading').selectOption({ label: '2: its mean' })
+    await page.keyboard.press('Escape')
+    // Both are g, from the same marks.
+    await page
+      .locator('[data-comparison]')
+      .getByText(/standard errors? – agrees/)
+      .waitFor()
+    await expect.poll(() => page.locator('[data-fit]').count()).toBe(2)
+    await page.keyboard.press('Control+z')
+    await expect.poll(() => page.locator('[data-fit]').count()).toBe(1)
+
+    await page.getByText('Correlations and further points').click()
+    const table = page.locator('[data-correlations] td')
+    await expect.poll(() => table.count()).toBe(3)
+    for (const text of await table.allTextContents()) {
+      const value = Number(text.replace('−', '-'))
+      expect(Math.abs(value)).toBeGreaterThan(0.5)
+      expect(Math.abs(value)).toBeLessThan(1)
+    }
+    await page.getByText('Draw that band').click()
+    await page.getByLabel('Draw that band').isChecked()
+  })
 })

@@ -38,7 +38,7 @@ export {
   symbolTex,
 } from './models/index.ts'
 export { type NamedReading, namedReadings } from './namedReadings.ts'
-export { type Offered, type OfferedGroup, offeredModels, offeredRelations } from './offered.ts'
+export { type Offered, type OfferedGroup, offeredModels, offeredRelations, steadyModel } from './offered.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
 export { solvePoints } from './solve.ts'

@@ -67,3 +67,17 @@ export function offeredRelations(quantity: QuantityInfo, across: QuantityInfo): 
   })
   return grouped(offered)
 }
+
+/** Models of motion by the degree of the polynomial that position is by them. */
+const BY_DEGREE = ['rest', 'uniform', 'uniform-acceleration', 'changing-acceleration'] as const
+
+/** The model by which a quantity against time stays as it is, or changes evenly, and the reading that says its mean or its slope. */
+export function steadyModel(
+  quantity: QuantityInfo,
+  what: 'mean' | 'slope',
+): { model: ModelId; reading: string } | null {
+  const setting = settingOf(quantity)
+  const model = BY_DEGREE[(setting.order ?? 0) + (what === 'mean' ? 0 : 1)]
+  const reading = MODELS[model].law(setting)?.readings[0].key
+  return reading === undefined ? null : { model, reading }
+}

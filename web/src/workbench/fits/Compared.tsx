@@ -5,6 +5,7 @@ import { fixed, parseUnit } from '@apokinema/core/units'
 import { Box, Button, HStack, IconButton, Text } from '@chakra-ui/react'
 import { Ellipsis } from 'lucide-react'
 import { useContext } from 'react'
+import { v4 as uuid } from 'uuid'
 import { Pop } from '../../common/Pop.tsx'
 import { Select } from '../../common/Select.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
@@ -15,6 +16,7 @@ import { ExpectedField } from './ExpectedField.tsx'
 import { Explain } from './Explain.tsx'
 import type { ShownFit } from './fits.ts'
 import { SCHOOL_G } from './gravity.ts'
+import { type StretchValue, stretchValues } from './stretchValues.ts'
 
 /** A reading beside what is expected of it: what that is, and how far they are apart. */
 export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedReading }) {
@@ -41,6 +43,19 @@ export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedRe
       .filter((one) => (fit2 !== id || one.id !== reading.id) && areAlikeUnits(one.unit, reading.unit))
       .map((one) => [`${fit2} ${one.id}`, `${number}: ${name || all[0].name}, ${one.name}`] as const)
   })
+  // A stretch's mean or slope is told by a fit of its own, which is made as it is chosen.
+  const values = stretchValues(investigation).filter(
+    (one) =>
+      areAlikeUnits(one.unit, reading.unit) && !(one.stretch === settings.stretch && one.word === 'slope'),
+  )
+  const compareWith = ({ stretch, word, model, reading: told }: StretchValue) => {
+    const fit = uuid()
+    session.edit(`compare with the ${word}`, (draft) => {
+      edits.addFit(fit, stretch, model)(draft)
+      const against: Against = { kind: 'reading', fit, reading: told, factor: 1 }
+      edits.changeFit(id, { expected: { reading: reading.id, against } })(draft)
+    })
+  }
   const other =
     against?.kind === 'reading' &&
     namedReadings(others.find(({ id: one }) => one === against.fit)?.all ?? []).find(
@@ -82,7 +97,7 @@ export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedRe
               }}
             />
           )}
-          {elsewhere.length > 0 && (
+          {elsewhere.length + values.length > 0 && (
             <Box>
               <Text fontSize="13px" color="ink.muted">
                 Another reading
@@ -90,8 +105,13 @@ export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedRe
               <Select
                 label="Compare it with another reading"
                 value={chosen}
-                options={[['', 'none'], ...elsewhere]}
+                options={[
+                  ['', 'none'],
+                  ...elsewhere,
+                  ...values.map(({ number, word }, i) => [`new ${i}`, `${number}: its ${word}`] as const),
+                ]}
                 choose={(one) => {
+                  if (one.startsWith('new ')) return compareWith(values[Number(one.slice(4))])
                   const [other, key] = one.split(' ')
                   set(one === '' ? null : { kind: 'reading', fit: other, reading: key, factor: 1 })
                 }}

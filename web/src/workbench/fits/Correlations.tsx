@@ -54,7 +54,8 @@ export function Correlations({ id, fit }: { id: string; fit: ColumnFit }) {
       {!fit.loop && Number.isFinite(wide) && (
         <>
           <Text color="ink.muted">
-            95 % of further points would lie within ± {withUnit(significant(wide, 2), fit.unit)} of the curve.
+            95 % of further points would lie within ±&nbsp;{withUnit(significant(wide, 2), fit.unit)} of the
+            curve.
           </Text>
           <TickBox on={isDrawn} set={(is) => drawBand(id, is)}>
             Draw that band

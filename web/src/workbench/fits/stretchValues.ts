@@ -1,0 +1,35 @@
+import { steadyModel } from '@apokinema/core/fitting'
+import { slopeUnit } from '@apokinema/core/graphs'
+import { type Investigation, type ModelId, TIME } from '@apokinema/core/investigation'
+import { shownTableOf } from '../tables.ts'
+
+/** What a stretch says by itself, without a fit so far: its mean, or its slope. */
+export interface StretchValue {
+  stretch: string
+  number: number
+  word: 'mean' | 'slope'
+  unit: string
+  /** The model and the reading of it that tell it, with all of its error. */
+  model: ModelId
+  reading: string
+}
+
+/** Means and slopes of all stretches along time that no fit tells yet. */
+export function stretchValues(investigation: Investigation): StretchValue[] {
+  const { graphs, fits, stretches } = investigation
+  const isTold = (stretch: string, model: ModelId) =>
+    Object.values(fits).some((fit) => fit.stretch === stretch && fit.model === model)
+  const numbered = Object.entries(stretches).sort(([, a], [, b]) => a.number - b.number)
+  return numbered.flatMap(([stretch, { number, graph: of }]) => {
+    const graph = graphs[of]
+    if (!graph || graph.across !== TIME) return []
+    const table = shownTableOf(investigation, graph.body, graph)
+    const column = table.column(graph.quantity)
+    return (['mean', 'slope'] as const).flatMap((word): StretchValue[] => {
+      const told = steadyModel(column.info, word)
+      if (!told || isTold(stretch, told.model)) return []
+      const unit = word === 'mean' ? column.unit : slopeUnit(column, table.length)
+      return [{ stretch, number, word, unit, ...told }]
+    })
+  })
+}
