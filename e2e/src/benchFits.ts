@@ -14,9 +14,11 @@ interface Case {
   points: number
   truth: number[]
   start: number[]
-  /** The model at a time, and its slopes by each parameter. */
+  /** The model at a time, and its slopes by each parameter, as the package asks for them. */
   at: (p: Parameters, t: number) => number
   slopes: (p: Parameters, t: number) => number[]
+  /** The same as the own engine asks for it: all points at once, and what values and slopes have in common only once. */
+  on: (t: number[]) => Evaluate
 }
 
 const CASES: Case[] = [
@@ -30,6 +32,18 @@ const CASES: Case[] = [
       const left = Math.exp(-t / slow)
       return [1, left, (size * left * t) / slow ** 2]
     },
+    on:
+      (t) =>
+      ([c, size, slow], values, columns) => {
+        for (let i = 0; i < t.length; i++) {
+          const left = Math.exp(-t[i] / slow)
+          values[i] = c + size * left
+          if (!columns) continue
+          columns[0][i] = 1
+          columns[1][i] = left
+          columns[2][i] = (size * left * t[i]) / (slow * slow)
+        }
+      },
   },
   {
     name: 'swing',
@@ -41,6 +55,19 @@ const CASES: Case[] = [
       const [sin, cos] = [Math.sin(omega * t), Math.cos(omega * t)]
       return [1, sin, cos, t * (a * cos - b * sin)]
     },
+    on:
+      (t) =>
+      ([c, a, b, omega], values, columns) => {
+        for (let i = 0; i < t.length; i++) {
+          const [sin, cos] = [Math.sin(omega * t[i]), Math.cos(omega * t[i])]
+          values[i] = c + a * sin + b * cos
+          if (!columns) continue
+          columns[0][i] = 1
+          columns[1][i] = sin
+          columns[2][i] = cos
+          columns[3][i] = t[i] * (a * cos - b * sin)
+        }
+      },
   },
   {
     name: 'logistic growth',
@@ -53,6 +80,19 @@ const CASES: Case[] = [
       const under = 1 + grown
       return [1 / under, (-size * grown) / under ** 2, (size * grown * t) / under ** 2]
     },
+    on:
+      (t) =>
+      ([size, late, steep], values, columns) => {
+        for (let i = 0; i < t.length; i++) {
+          const grown = Math.exp(late - steep * t[i])
+          const under = 1 + grown
+          values[i] = size / under
+          if (!columns) continue
+          columns[0][i] = 1 / under
+          columns[1][i] = (-size * grown) / (under * under)
+          columns[2][i] = -t[i] * columns[1][i]
+        }
+      },
   },
 ]
 
@@ -72,17 +112,10 @@ function timeOf(act: () => unknown): number {
 }
 
 export function benchFits(note: Note): void {
-  for (const { name, points, truth, start, at, slopes } of CASES) {
+  for (const { name, points, truth, start, at, slopes, on } of CASES) {
     const t = Array.from({ length: points }, (_, i) => (2 * i) / (points - 1))
     const y = t.map((time) => at(truth, time))
-    const evaluate: Evaluate = (p, values, columns) => {
-      t.forEach((time, i) => {
-        values[i] = at(p, time)
-        if (!columns) return
-        const told = slopes(p, time)
-        for (let k = 0; k < told.length; k++) columns[k][i] = told[k]
-      })
-    }
+    const evaluate = on(t)
     const linear = linearParameters(evaluate, start, points)
     const own = () => fitNonlinear({ y, evaluate, start, linear })
     const other = () =>

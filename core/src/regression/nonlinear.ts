@@ -76,6 +76,13 @@ const EXACT = 1e-12
  */
 const LAST = { steps: 40, better: 0.9, near: 1e-11 }
 
+/** Whether all numbers of a column are finite: 0 times anything else is not 0. */
+function areFinite(column: Float64Array): boolean {
+  let nothing = 0
+  for (let i = 0; i < column.length; i++) nothing += 0 * column[i]
+  return nothing === 0
+}
+
 /** What a model gives at some parameters. */
 interface Look {
   at: Float64Array
@@ -146,8 +153,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   }
   const standAt = (look: Look): Standing => {
     const { at, rest, columns } = look
-    if (columns.some((column) => column.some((slope) => !Number.isFinite(slope))))
-      throw new FitError('The model grows beyond all numbers.')
+    if (!columns.every(areFinite)) throw new FitError('The model grows beyond all numbers.')
     // A parameter whose bound keeps it from where it is drawn to stays there.
     const free = order.filter((k) => {
       const pull = product(columns[k], rest)

@@ -1,5 +1,5 @@
 import { FitError } from './leastSquares.ts'
-import { squares } from './product.ts'
+import { product, squares } from './product.ts'
 
 /** A column that is shorter than this share of itself, once others are taken out, depends on them. */
 const DEPENDENT = 1e-12
@@ -141,24 +141,31 @@ function backward(triangle: Float64Array[], right: ArrayLike<number>): Float64Ar
   return solution
 }
 
-/** Turns what of a column lies from row k on into its first element; gives that, and does the same to other columns. */
-function reflect(column: Float64Array, k: number): { diagonal: number; turn: (other: Float64Array) => void } {
+/** Squares between these are neither lost nor too large. */
+const SAFE = { least: 1e-200, most: 1e200 }
+
+/** Length of a column from row k on; of very small and very large ones, too. */
+function lengthFrom(column: Float64Array, k: number): number {
+  const square = product(column, column, k)
+  if (square > SAFE.least && square < SAFE.most) return Math.sqrt(square)
   let largest = 0
   for (let i = k; i < column.length; i++) largest = Math.max(largest, Math.abs(column[i]))
-  let norm = 0
-  if (largest > 0) {
-    for (let i = k; i < column.length; i++) norm += (column[i] / largest) ** 2
-    norm = largest * Math.sqrt(norm)
-  }
+  if (largest === 0) return 0
+  let sum = 0
+  for (let i = k; i < column.length; i++) sum += (column[i] / largest) ** 2
+  return largest * Math.sqrt(sum)
+}
+
+/** Turns what of a column lies from row k on into its first element; gives that, and does the same to other columns. */
+function reflect(column: Float64Array, k: number): { diagonal: number; turn: (other: Float64Array) => void } {
+  const norm = lengthFrom(column, k)
   const diagonal = column[k] > 0 ? -norm : norm
   const first = column[k] - diagonal
   const beta = norm > 0 ? -1 / (diagonal * first) : 0
   return {
     diagonal,
     turn: (other) => {
-      let dot = first * other[k]
-      for (let i = k + 1; i < column.length; i++) dot += column[i] * other[i]
-      dot *= beta
+      const dot = beta * (first * other[k] + product(column, other, k + 1))
       other[k] -= dot * first
       for (let i = k + 1; i < column.length; i++) other[i] -= dot * column[i]
     },

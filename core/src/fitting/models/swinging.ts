@@ -59,13 +59,14 @@ export function beginSwing(
     { length: Math.round((SLOW.to - LEEWAY) / SLOW.step) + 1 },
     (_, k) => LEEWAY + k * SLOW.step,
   )
+  const some = scattered(places, values)
   const cycles = [...strongestSwings(places, values, highest, PEAKS).map((peak) => peak.cycles), ...slow]
   const started = cycles
     .filter((one) => one >= LEEWAY && one <= highest)
     .flatMap((one) =>
       (isDamped ? LESSENINGS : [0]).map((lessening) => ({ omega: one * turn, gamma: lessening / span })),
     )
-    .map(({ omega, gamma }) => ({ omega, gamma, rss: restOf(places, values, omega, gamma) }))
+    .map(({ omega, gamma }) => ({ omega, gamma, rss: restOf(some.places, some.values, omega, gamma) }))
     .sort((a, b) => a.rss - b.rss)
     // Neighbours lead to the same place.
     .filter(
@@ -93,6 +94,27 @@ export function checkSwing(omega: number, places: ArrayLike<number>): void {
   if (omega >= ((n - 1) / FEWEST.points) * turn)
     throw new FitError('Undetermined: there are fewer than 2.5 points a period.')
 }
+
+/** Points that the places to begin are ranked by at most. */
+const MOST_RANKED = 4000
+
+/**
+ * So many of more points, at uneven distances: evenly spaced ones could not tell a quick swing from a slow one. Each
+ * lies somewhere in its part of all, by the golden section.
+ */
+function scattered(
+  places: ArrayLike<number>,
+  values: ArrayLike<number>,
+): { places: ArrayLike<number>; values: ArrayLike<number> } {
+  const n = places.length
+  if (n <= MOST_RANKED) return { places, values }
+  const each = n / MOST_RANKED
+  const picked = Array.from({ length: MOST_RANKED }, (_, i) => Math.floor((i + ((i * GOLDEN) % 1)) * each))
+  const pick = (all: ArrayLike<number>) => Float64Array.from(picked, (i) => all[i])
+  return { places: pick(places), values: pick(values) }
+}
+
+const GOLDEN = (Math.sqrt(5) - 1) / 2
 
 /**
  * What the best offset and amplitudes leave at a frequency and damping, as the sum of squares, by normal
