@@ -96,7 +96,7 @@ export function checkSwing(omega: number, places: ArrayLike<number>): void {
 }
 
 /** Points that the places to begin are ranked by at most. */
-const MOST_RANKED = 4000
+const MOST_RANKED = 300
 
 /**
  * So many of more points, at uneven distances: evenly spaced ones could not tell a quick swing from a slow one. Each
