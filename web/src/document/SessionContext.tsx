@@ -1,5 +1,5 @@
 import type { Investigation } from '@apokinema/core/investigation'
-import { createContext, type ReactNode, useContext, useDeferredValue } from 'react'
+import { createContext, type ReactNode, useContext, useDeferredValue, useRef } from 'react'
 import { useStore } from 'zustand'
 import type { Session, SessionState } from './session.ts'
 
@@ -33,6 +33,30 @@ export function useInvestigation<T>(pick: (investigation: Investigation) => T | 
   // What may lag behind is not rendered by every change, but by the one that comes to it.
   const now = useSessionState((state) => (later ? null : pick(shownOf(state))))
   return later ? pick(later) : now
+}
+
+/**
+ * The document as it is shown, for what does not look at some of its parts: rendered again only where another part is
+ * another one.
+ *
+ * @param ignored the parts that do not matter, given the document as it is
+ */
+export function useInvestigationBut(
+  ignored: (now: Investigation) => readonly (keyof Investigation)[],
+): Investigation {
+  const last = useRef<Investigation | null>(null)
+  return useInvestigation((now) => {
+    const before = last.current
+    const parts = ignored(now)
+    const isSame =
+      before !== null &&
+      (Object.keys(now) as (keyof Investigation)[]).every(
+        (part) => before[part] === now[part] || parts.includes(part),
+      )
+    if (isSame) return before
+    last.current = now
+    return now
+  })
 }
 
 /**

@@ -16,7 +16,7 @@ import {
   sceneOf,
 } from '@apokinema/core/motion'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
-import { useInvestigation } from '../document/SessionContext.tsx'
+import { useInvestigationBut } from '../document/SessionContext.tsx'
 import { BODY_PAINT } from '../theme/system.ts'
 import { usePicture } from './ClipContext.tsx'
 import { useFollowing } from './following.ts'
@@ -71,6 +71,13 @@ interface Drawing {
   scale: number
 }
 
+/** Graphs and what lies on them say nothing of marks, but where a known motion gives the scale by one. */
+function withoutGraphs({ knownMotions }: Investigation): readonly (keyof Investigation)[] {
+  return Object.keys(knownMotions).length > 0
+    ? []
+    : ['graphs', 'stretches', 'fits', 'calculations', 'tolerance']
+}
+
 /**
  * Marks on the video: older ones are small dots that fade with time, the current one is a ring with a free
  * centre; with times and vectors where they are asked for. Drawn on a canvas of its own, since hundreds of marks
@@ -86,7 +93,7 @@ export function MarksCanvas({
   /** Size of the signs, for small pictures. */
   scale?: number
 }) {
-  const investigation = useInvestigation()
+  const investigation = useInvestigationBut(withoutGraphs)
   const chosenBody = useWorkbench((state) => state.body)
   const selection = useWorkbench((state) => state.selection)
   const rows = useTable((state) => (state.open ? state.rows : null))

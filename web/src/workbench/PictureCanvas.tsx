@@ -7,7 +7,7 @@ import type { View } from './workbenchStore.ts'
 
 /** The picture of the current frame, drawn at once with every step: nothing else is rendered again for it. */
 export function PictureCanvas({ size, view }: { size: { width: number; height: number }; view: View }) {
-  const { orientation } = useInvestigation()
+  const orientation = useInvestigation((now) => now.orientation)
   const { clip } = useClip()
   const { picture } = usePicture()
   const { filter } = useLook()

@@ -6,8 +6,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 /** The axes that a graph is measured in, where several are kept. */
 export function AxesChoice({ id, axes }: { id: string; axes: string | null }) {
   const session = useSession()
-  const investigation = useInvestigation()
-  const sets = inOrder(investigation.axes)
+  const sets = inOrder(useInvestigation((now) => now.axes))
   if (sets.length < 2) return null
   return (
     <Select

@@ -33,10 +33,10 @@ export const AxisMenu = memo(function AxisMenu({
   children?: ReactNode
 }) {
   const session = useSession()
-  const investigation = useInvestigation()
+  const bodies = useInvestigation((now) => now.bodies)
   const key = direction === 'up' ? 'scaleUp' : 'scaleAcross'
   const scaling = graph[key]
-  const body = investigation.bodies[graph.body]
+  const body = bodies[graph.body]
   const isTime = axis.quantity === TIME
   const way = direction === 'up' ? 'vertical' : 'horizontal'
   const scale = (label: string, change: Partial<Scaling>) =>
@@ -65,7 +65,7 @@ export const AxisMenu = memo(function AxisMenu({
       }}
     />
   )
-  const others = inOrder(investigation.bodies).filter(([other]) => other !== graph.body)
+  const others = inOrder(bodies).filter(([other]) => other !== graph.body)
   return (
     <Pop
       placement={direction === 'up' ? 'bottom-start' : 'top-end'}

@@ -3,8 +3,8 @@ import { type GraphDescription, lowered, quantityInfo, slopeUnit } from '@apokin
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
-import { Fragment, memo, type ReactNode } from 'react'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { Fragment, memo, type ReactNode, useMemo } from 'react'
+import { shownOf, useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { FitMenu } from '../fits/FitMenu.tsx'
 import { useFitting } from '../fits/useFitting.ts'
 import { Marker } from '../Marker.tsx'
@@ -38,26 +38,6 @@ export const GraphHeader = memo(function GraphHeader({
   /** Everything that is drawn of it. */
   drawn: () => DrawnGraph
 }) {
-  const session = useSession()
-  const investigation = useInvestigation()
-  const { derivation, stretches, graphs } = investigation
-  const { title, up, across } = description
-  const [{ table, column, quantity }] = description.series
-  const { unit } = column
-  const name = lowered(title)
-  const eachSecond = slopeUnit(column, table.length)
-  const summary = range ? stretchSummary(table, graph.quantity, range) : null
-  const nothing = summary && nothingSeen(summary, description, eachSecond)
-  const told: [string, Told, string][] = summary
-    ? [
-        ['mean', summary.mean, unit],
-        ['change', summary.change, unit],
-        ['slope', summary.slope, eachSecond],
-      ]
-    : []
-  const isFirst = inOrder(graphs).find(([, { body }]) => body === graph.body)?.[0] === id
-  const isFitted = up.transform.id === 'none' && across.transform.id === 'none'
-  const fitTo = useFitting(id, graph)
   return (
     <Flex
       align="center"
@@ -70,110 +50,174 @@ export const GraphHeader = memo(function GraphHeader({
       flexWrap="wrap"
     >
       {handle}
-      <Box minWidth="11rem" flex="1">
-        <Flex columnGap="3" align="baseline">
-          <Text fontWeight="600" truncate title={quantity.definition}>
-            {description.isTime || graph.title ? (
-              title
-            ) : (
-              <>
-                <SymbolText symbol={up.symbol} subscript={up.subscript} /> against{' '}
-                <SymbolText symbol={across.symbol} subscript={across.subscript} />
-              </>
-            )}
-          </Text>
-          <AxisMenu id={id} graph={graph} axis={up} direction="up" />
-        </Flex>
-        {column.note !== null && (
-          <Box title={column.note} display="inline-block">
-            <DerivationChoice
-              label={`How ${name} is derived here`}
-              value={graph.derivation}
-              usual={derivation}
-              choose={(chosen) =>
-                session.edit('derive a graph in its own way', edits.changeGraph(id, { derivation: chosen }))
-              }
-            />
-          </Box>
-        )}
-      </Box>
+      <Names id={id} graph={graph} description={description} />
       <AxesChoice id={id} axes={graph.axes} />
       {description.series.length + description.overlays.length > 1 && <Legend description={description} />}
-      {summary && summary.points > 0 ? (
-        <Text
-          fontSize="13px"
-          color="ink.muted"
-          order="1"
-          flexBasis="100%"
-          paddingLeft="6"
-          paddingBottom="1"
-          title="Standard errors by the marks alone, which neighbouring points share"
-          data-summary
-        >
-          {told.map(([what, value, of], i) => (
-            <Fragment key={what}>
-              {i > 0 && ' · '}
-              <Box as="span" whiteSpace="nowrap">
-                {what} {measurement(value.value, value.error, of)}
-              </Box>
-            </Fragment>
-          ))}
-          {nothing && ` · ${nothing}`}
+      <Summary id={id} graph={graph} description={description} range={range} />
+      <Tools id={id} graph={graph} description={description} stretch={stretch} drawn={drawn} />
+    </Flex>
+  )
+})
+
+interface Described {
+  id: string
+  graph: Graph
+  description: GraphDescription
+}
+
+/** What a graph shows, and how it is derived. */
+const Names = memo(function Names({ id, graph, description }: Described) {
+  const session = useSession()
+  const derivation = useInvestigation((now) => now.derivation)
+  const { title, up, across } = description
+  const [{ column, quantity }] = description.series
+  return (
+    <Box minWidth="11rem" flex="1">
+      <Flex columnGap="3" align="baseline">
+        <Text fontWeight="600" truncate title={quantity.definition}>
+          {description.isTime || graph.title ? (
+            title
+          ) : (
+            <>
+              <SymbolText symbol={up.symbol} subscript={up.subscript} /> against{' '}
+              <SymbolText symbol={across.symbol} subscript={across.subscript} />
+            </>
+          )}
         </Text>
-      ) : (
-        isFirst &&
-        Object.keys(stretches).length === 0 && (
-          <Text
-            fontSize="13px"
-            color="ink.muted"
-            order="1"
-            flexBasis="100%"
-            paddingLeft="6"
-            paddingBottom="1"
-          >
-            drag along the graph to choose a stretch
-          </Text>
-        )
-      )}
-      <Flex align="center" gap="1.5" flex="none" marginLeft="auto">
-        {isFitted && column.rows.length > 1 && (
-          <FitMenu
-            label={stretch ? 'Fit…' : 'Fit all…'}
-            quantity={quantity}
-            across={description.isTime ? null : quantityInfo(investigation, graph.across)}
-            onChoose={(choice) =>
-              fitTo(choice, stretch, () => ({
-                from: table.frames[column.rows[0]],
-                to: table.frames[column.rows.at(-1)!],
-              }))
+        <AxisMenu id={id} graph={graph} axis={up} direction="up" />
+      </Flex>
+      {column.note !== null && (
+        <Box title={column.note} display="inline-block">
+          <DerivationChoice
+            label={`How ${lowered(title)} is derived here`}
+            value={graph.derivation}
+            usual={derivation}
+            choose={(chosen) =>
+              session.edit('derive a graph in its own way', edits.changeGraph(id, { derivation: chosen }))
             }
           />
-        )}
-        <IconButton
-          size="2xs"
-          variant={graph.errorBars ? 'subtle' : 'ghost'}
-          aria-pressed={graph.errorBars}
-          aria-label={`Error bars of ${name}`}
-          title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
-          fontSize="16px"
-          onClick={() =>
-            session.edit(
-              graph.errorBars ? 'hide error bars' : 'show error bars',
-              edits.changeGraph(id, { errorBars: !graph.errorBars }),
-            )
+        </Box>
+      )}
+    </Box>
+  )
+})
+
+/** What a stretch says at a glance; where there is none yet, how one is made. It changes with every move of its ends. */
+function Summary({
+  id,
+  graph,
+  description,
+  range,
+}: Described & { range: { from: number; to: number } | null }) {
+  const isFirst = useInvestigation(({ graphs }) => {
+    const first = inOrder(graphs).find(([, { body }]) => body === graph.body)
+    return first?.[0] === id
+  })
+  const hasStretches = useInvestigation(({ stretches }) => Object.keys(stretches).length > 0)
+  const [{ table, column }] = description.series
+  const eachSecond = slopeUnit(column, table.length)
+  const summary = range ? stretchSummary(table, graph.quantity, range) : null
+  if (!summary || summary.points === 0)
+    return isFirst && !hasStretches ? <Line>drag along the graph to choose a stretch</Line> : null
+  const nothing = nothingSeen(summary, description, eachSecond)
+  const told: [string, Told, string][] = [
+    ['mean', summary.mean, column.unit],
+    ['change', summary.change, column.unit],
+    ['slope', summary.slope, eachSecond],
+  ]
+  return (
+    <Line isSummary>
+      {told.map(([what, value, of], i) => (
+        <Fragment key={what}>
+          {i > 0 && ' · '}
+          <span style={{ whiteSpace: 'nowrap' }}>
+            {what} {measurement(value.value, value.error, of)}
+          </span>
+        </Fragment>
+      ))}
+      {nothing && ` · ${nothing}`}
+    </Line>
+  )
+}
+
+/** A line of words below a graph's name. */
+function Line({ children, isSummary = false }: { children: ReactNode; isSummary?: boolean }) {
+  return (
+    <Text
+      fontSize="13px"
+      color="ink.muted"
+      order="1"
+      flexBasis="100%"
+      paddingLeft="6"
+      paddingBottom="1"
+      {...(isSummary && {
+        title: 'Standard errors by the marks alone, which neighbouring points share',
+        'data-summary': true,
+      })}
+    >
+      {children}
+    </Text>
+  )
+}
+
+/** What can be done with a graph. */
+const Tools = memo(function Tools({
+  id,
+  graph,
+  description,
+  stretch,
+  drawn,
+}: Described & { stretch: string | null; drawn: () => DrawnGraph }) {
+  const session = useSession()
+  // A description is made anew where a quantity is defined in another way.
+  const against = useMemo(
+    () => (description.isTime ? null : quantityInfo(shownOf(session.store.getState()), graph.across)),
+    [session, description, graph.across],
+  )
+  const { title, up, across } = description
+  const [{ table, column, quantity }] = description.series
+  const name = lowered(title)
+  const isFitted = up.transform.id === 'none' && across.transform.id === 'none'
+  const fitTo = useFitting(id, graph)
+  return (
+    <Flex align="center" gap="1.5" flex="none" marginLeft="auto">
+      {isFitted && column.rows.length > 1 && (
+        <FitMenu
+          label={stretch ? 'Fit…' : 'Fit all…'}
+          quantity={quantity}
+          across={against}
+          onChoose={(choice) =>
+            fitTo(choice, stretch, () => ({
+              from: table.frames[column.rows[0]],
+              to: table.frames[column.rows.at(-1)!],
+            }))
           }
-        >
-          ±
-        </IconButton>
-        <LookMenu id={id} graph={graph} description={description} />
-        <TakeAway title={title} drawn={drawn} />
-        <CloseButton
-          size="2xs"
-          aria-label={`Hide ${name}`}
-          title="Hide this graph"
-          onClick={() => session.edit(`hide ${name}`, edits.removeGraph(id))}
         />
-      </Flex>
+      )}
+      <IconButton
+        size="2xs"
+        variant={graph.errorBars ? 'subtle' : 'ghost'}
+        aria-pressed={graph.errorBars}
+        aria-label={`Error bars of ${name}`}
+        title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
+        fontSize="16px"
+        onClick={() =>
+          session.edit(
+            graph.errorBars ? 'hide error bars' : 'show error bars',
+            edits.changeGraph(id, { errorBars: !graph.errorBars }),
+          )
+        }
+      >
+        ±
+      </IconButton>
+      <LookMenu id={id} graph={graph} description={description} />
+      <TakeAway title={title} drawn={drawn} />
+      <CloseButton
+        size="2xs"
+        aria-label={`Hide ${name}`}
+        title="Hide this graph"
+        onClick={() => session.edit(`hide ${name}`, edits.removeGraph(id))}
+      />
     </Flex>
   )
 })

@@ -17,7 +17,7 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
 import { GripVertical } from 'lucide-react'
-import { type PointerEvent, useMemo, useRef } from 'react'
+import { memo, type PointerEvent, useMemo, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { shownTableOf, tablesOf } from '../tables.ts'
 import { GraphPanel } from './GraphPanel.tsx'
@@ -26,9 +26,13 @@ import { GraphPanel } from './GraphPanel.tsx'
 const LEAST = 200
 
 /** Graphs one below the other, which can be dragged to other places, and their lower edges to other heights. */
-export function GraphStack({ graphs, range }: { graphs: [string, Graph][]; range: Limits }) {
-  const { from, to } = range
-  const all = useMemo(() => ({ from, to }), [from, to])
+export const GraphStack = memo(function GraphStack({
+  graphs,
+  range: all,
+}: {
+  graphs: readonly (readonly [string, Graph])[]
+  range: Limits
+}) {
   const session = useSession()
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
@@ -49,7 +53,7 @@ export function GraphStack({ graphs, range }: { graphs: [string, Graph][]; range
       </SortableContext>
     </DndContext>
   )
-}
+})
 
 /** One graph in its place; nothing where its quantity is gone. */
 function Place({
@@ -60,7 +64,7 @@ function Place({
 }: {
   id: string
   graph: Graph
-  next: [string, Graph] | null
+  next: readonly [string, Graph] | null
   all: Limits
 }) {
   const investigation = useInvestigation()
@@ -80,23 +84,29 @@ function Place({
       ),
     [tables, graph],
   )
-  if (!description) return null
-  const handle = (
-    <Box
-      as="button"
-      ref={setActivatorNodeRef}
-      {...attributes}
-      {...listeners}
-      aria-label={`Move ${lowered(description.title)} to another place`}
-      title="Drag it to another place"
-      color="ink.muted"
-      cursor="grab"
-      touchAction="none"
-      flex="none"
-    >
-      <GripVertical size={14} />
-    </Box>
+  const title = description?.title
+  // What stands above a graph is not rendered for every move on it.
+  const handle = useMemo(
+    () =>
+      title === undefined ? null : (
+        <Box
+          as="button"
+          ref={setActivatorNodeRef}
+          {...attributes}
+          {...listeners}
+          aria-label={`Move ${lowered(title)} to another place`}
+          title="Drag it to another place"
+          color="ink.muted"
+          cursor="grab"
+          touchAction="none"
+          flex="none"
+        >
+          <GripVertical size={14} />
+        </Box>
+      ),
+    [title, attributes, listeners, setActivatorNodeRef],
   )
+  if (!description) return null
   return (
     <Flex
       ref={(element) => {
@@ -130,7 +140,7 @@ function HeightEdge({
 }: {
   id: string
   graph: Graph
-  next: [string, Graph] | null
+  next: readonly [string, Graph] | null
   box: { current: HTMLDivElement | null }
 }) {
   const session = useSession()

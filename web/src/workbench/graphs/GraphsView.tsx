@@ -1,7 +1,7 @@
 import { mainDirection } from '@apokinema/core/graphs'
 import { edits, inOrder, TIME } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
-import { useCallback, useEffect } from 'react'
+import { useCallback, useEffect, useMemo } from 'react'
 import { Link } from 'react-router'
 import { Later, useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import type { Session } from '../../document/session.ts'
@@ -46,7 +46,12 @@ export default function GraphsView() {
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   useFirstGraphs(session, body)
-  const graphs = inOrder(investigation.graphs).filter(([, graph]) => graph.body === body)
+  const graphs = useMemo(
+    () => inOrder(investigation.graphs).filter(([, graph]) => graph.body === body),
+    [investigation.graphs, body],
+  )
+  const stacked = useMemo(() => graphs.filter(([, { across }]) => across === TIME), [graphs])
+  const beside = useMemo(() => graphs.filter(([, { across }]) => across !== TIME), [graphs])
   const tables = Object.keys(investigation.bodies).map((id) => shownTableOf(investigation, id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const times = tables
@@ -54,7 +59,10 @@ export default function GraphsView() {
     .filter((time) => time !== undefined)
   const from = Math.min(...times)
   const to = Math.max(...times)
-  const room = (to - from) * 0.03 || 0.1
+  const range = useMemo(() => {
+    const room = (to - from) * 0.03 || 0.1
+    return { from: from - room, to: to + room }
+  }, [from, to])
 
   if (!body || points === 0)
     return (
@@ -73,9 +81,6 @@ export default function GraphsView() {
         </Stack>
       </Flex>
     )
-  const range = { from: from - room, to: to + room }
-  const stacked = graphs.filter(([, { across }]) => across === TIME)
-  const beside = graphs.filter(([, { across }]) => across !== TIME)
   return (
     <Flex direction="column" height="100%">
       <Flex

@@ -2,7 +2,7 @@ import { type GraphDescription, lowered } from '@apokinema/core/graphs'
 import { edits, GRAPH_LOOKS, type Graph, type GraphLook, inOrder } from '@apokinema/core/investigation'
 import { Button, CloseButton, Flex, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, SlidersHorizontal } from 'lucide-react'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { Pop } from '../../common/Pop.tsx'
 import { Select } from '../../common/Select.tsx'
@@ -24,7 +24,7 @@ const LOOKS: Record<GraphLook, string> = {
 }
 
 /** How a graph is drawn, what else is drawn on it, and its place among the others. */
-export function LookMenu({
+export const LookMenu = memo(function LookMenu({
   id,
   graph,
   description,
@@ -34,10 +34,10 @@ export function LookMenu({
   description: GraphDescription
 }) {
   const session = useSession()
-  const investigation = useInvestigation()
+  const graphs = useInvestigation((now) => now.graphs)
   const change = (label: string, to: Parameters<typeof edits.changeGraph>[1]) =>
     session.edit(label, edits.changeGraph(id, to))
-  const among = inOrder(investigation.graphs)
+  const among = inOrder(graphs)
     .filter(([, { body }]) => body === graph.body)
     .map(([other]) => other)
   const at = among.indexOf(id)
@@ -149,7 +149,7 @@ export function LookMenu({
       </HStack>
     </Pop>
   )
-}
+})
 
 const SMALL = { size: '2xs', variant: 'outline' } as const
 

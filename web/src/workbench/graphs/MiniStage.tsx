@@ -9,7 +9,9 @@ import { PictureCanvas } from '../PictureCanvas.tsx'
 
 /** The film, small, at the current frame. */
 export const MiniStage = memo(function MiniStage() {
-  const picture = pictureSize(useInvestigation())
+  const wide = useInvestigation((now) => pictureSize(now).width)
+  const high = useInvestigation((now) => pictureSize(now).height)
+  const picture = { width: wide, height: high }
   const { trouble } = usePicture()
   const holder = useRef<HTMLDivElement>(null)
   const { width } = useSize(holder)

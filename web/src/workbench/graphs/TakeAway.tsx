@@ -13,7 +13,7 @@ import {
 import type { Graph } from '@apokinema/core/investigation'
 import { Button, HStack, IconButton, SegmentGroup, Text } from '@chakra-ui/react'
 import { Download } from 'lucide-react'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { tell } from '../../common/messages.tsx'
 import { Pop } from '../../common/Pop.tsx'
 import { saveFile } from '../../common/saveFile.ts'
@@ -79,8 +79,8 @@ export async function pngOf(
 }
 
 /** Takes a graph elsewhere: as a picture or a drawing, to a file or to the clipboard. */
-export function TakeAway({ title, drawn }: { title: string; drawn: () => DrawnGraph }) {
-  const investigation = useInvestigation()
+export const TakeAway = memo(function TakeAway({ title, drawn }: { title: string; drawn: () => DrawnGraph }) {
+  const investigation = useInvestigation((now) => now.title)
   const [kind, setKind] = useState<Kind>('PNG')
   const [fine, setFine] = useState<string>('2×')
   const [isClear, setClear] = useState(false)
@@ -101,7 +101,7 @@ export function TakeAway({ title, drawn }: { title: string; drawn: () => DrawnGr
     }
   }
   const download = async () => {
-    const name = fileNameOf({ title: `${investigation.title}, ${lowered(title)}` }, kind.toLowerCase())
+    const name = fileNameOf({ title: `${investigation}, ${lowered(title)}` }, kind.toLowerCase())
     saveFile(await made(), name)
   }
   return (
@@ -137,7 +137,7 @@ export function TakeAway({ title, drawn }: { title: string; drawn: () => DrawnGr
       </HStack>
     </Pop>
   )
-}
+})
 
 function Segments({
   items,

@@ -1,9 +1,9 @@
 import type { Point } from '@apokinema/core/geometry'
 import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
 import { placeIn, sceneOf } from '@apokinema/core/motion'
-import { useMemo, useRef } from 'react'
+import { useMemo } from 'react'
 import { Stage as KonvaStage, Layer } from 'react-konva'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { useInvestigationBut } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following.ts'
 import { collectsPoints, useWorkbench, type View } from '../../workbenchStore.ts'
 import { Axes } from './Axes.tsx'
@@ -25,22 +25,15 @@ export interface Seeing {
   see: (point: PlacedPoint) => Point | null
 }
 
-/** Whether all that is drawn here is the same: marks count only where the scale or fitted motions follow from them. */
-function showsTheSame(one: Investigation, other: Investigation): boolean {
-  const { knownMotions, drawn, fits } = other
+/** Marks count here only where the scale or fitted motions follow from them. */
+function withoutMarks({ knownMotions, drawn, fits }: Investigation): readonly (keyof Investigation)[] {
   const followsMarks = Object.keys(knownMotions).length > 0 || (drawn.curves && Object.keys(fits).length > 0)
-  return (Object.keys(other) as (keyof Investigation)[]).every(
-    (part) => one[part] === other[part] || (part === 'bodies' && !followsMarks),
-  )
+  return followsMarks ? [] : ['bodies']
 }
 
 /** What lies on the video beside the marks, each line with a dark and a light edge so that it shows on any picture. */
 export function Overlay({ size, view }: { size: { width: number; height: number }; view: View }) {
-  const last = useRef<Investigation | null>(null)
-  const investigation = useInvestigation((now) => {
-    if (!last.current || !showsTheSame(last.current, now)) last.current = now
-    return last.current
-  })
+  const investigation = useInvestigationBut(withoutMarks)
   const { references, hidden, camera, probes } = investigation
   // Only where something changes with the frame is it drawn again with every step.
   const changes = camera.motion !== 'still' || Object.values(probes).some(({ oneFrame }) => oneFrame)
