@@ -235,6 +235,21 @@ describe('the error of a mark', () => {
     expect(errors.at(110)).toBeGreaterThan(2 * errors.at(26))
   })
 
+  it('is no more for a jump at a break, nor for a rest before it', () => {
+    const jumped = edit(
+      noisy(() => 0.6, 5),
+      (draft) => {
+        const { marks, breaks } = draft.bodies[THROWN.body]
+        for (let frame = 20; frame < 50; frame++) marks[frame].x += 300
+        breaks[20] = 'break'
+      },
+    ).document.bodies[THROWN.body]
+    const plain = markErrors(noisy(() => 0.6, 5).bodies[THROWN.body]).base
+    expect(Math.abs(markErrors(jumped).base / plain - 1)).toBeLessThan(0.15)
+    const unsaid = { ...jumped, breaks: {} }
+    expect(markErrors(unsaid).base).toBeGreaterThan(markErrors(jumped).base)
+  })
+
   it('is what somebody types', () => {
     const document = changed(edits.changeBody(THROWN.body, { markError: 2 }))
     expect(markErrorOf(document.bodies[THROWN.body])).toBe(2)

@@ -1,4 +1,4 @@
-import { Field, Input, type InputProps } from '@chakra-ui/react'
+import { Box, Field, Input, type InputProps } from '@chakra-ui/react'
 import { type KeyboardEvent, useId, useRef, useState } from 'react'
 
 interface TextFieldProps extends Omit<InputProps, 'value' | 'onChange' | 'onCommit'> {
@@ -48,8 +48,10 @@ export function TextField({ label, value, onCommit, hideLabel = false, ...rest }
   }
   return (
     <Field.Root invalid={wrong !== null} ids={{ control: id }} gap="1">
-      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400" srOnly={hideLabel}>
-        {label}
+      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400" maxWidth="100%" srOnly={hideLabel}>
+        <Box as="span" truncate title={label}>
+          {label}
+        </Box>
       </Field.Label>
       <Input
         size="xs"

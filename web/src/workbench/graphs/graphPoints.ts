@@ -44,6 +44,9 @@ export function paintOf({ colour }: Pick<SeriesDescription, 'colour'>): string {
 
 type Pixel = { x: number; y: number }
 
+/** So many bands are drawn in full. */
+const FEW_BANDS = 3
+
 /**
  * Draws the points, lines and curves of a graph. There can be ten thousand of them.
  */
@@ -75,7 +78,10 @@ export function drawPoints(
       for (const { x, y } of rim) ctx.lineTo(x, y)
       ctx.closePath()
       ctx.fillStyle = BAND_PAINT
+      // Bands of many fits over each other would hide the points.
+      ctx.globalAlpha = Math.min(1, FEW_BANDS / fits.length)
       ctx.fill()
+      ctx.globalAlpha = 1
     }
     if (banded.has(id))
       for (const side of ['low', 'high'] as const)
