@@ -1,23 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { fitFreeForm } from './index.ts'
+import { list, type PublishedFit, rightDigits } from '../testing/published.ts'
 
 /**
  * Published reference results: NIST Statistical Reference Datasets, nonlinear regression, certified to 11 digits. Each
  * is fitted as an expression that somebody has written, from both published starts.
  */
 
-interface Dataset {
-  name: string
-  model: string
-  x: number[]
-  y: number[]
-  starts: [number[], number[]]
-  parameters: number[]
-  errors: number[]
-  rss: number
-}
-
-const list = (text: string) => text.trim().split(/\s+/).map(Number)
 const steps = (first: number, step: number, count: number) =>
   Array.from({ length: count }, (_, i) => Math.round((first + i * step) * 1e6) / 1e6)
 
@@ -26,7 +14,7 @@ const misra = {
   y: list('10.07 14.73 17.94 23.93 29.61 35.18 40.02 44.82 50.76 55.05 61.01 66.40 75.47 81.78'),
 }
 
-const DATASETS: Dataset[] = [
+const DATASETS: PublishedFit[] = [
   {
     name: 'Misra1a',
     model: 'b1*(1-exp(-b2*x))',
@@ -260,21 +248,11 @@ const DATASETS: Dataset[] = [
   },
 ]
 
-/** Number of right digits. */
-const digits = (value: number, certified: number) =>
-  value === certified ? 15 : -Math.log10(Math.abs(value - certified) / Math.abs(certified))
-
-describe.each(DATASETS)('NIST $name', ({ model, x, y, starts, parameters, errors, rss }) => {
+describe.each(DATASETS)('NIST $name', (published) => {
   it.each([0, 1])('has its certified parameters and standard errors from start %i', (which) => {
-    const start = Object.fromEntries(starts[which].map((value, k) => [`b${k + 1}`, value]))
-    const fit = fitFreeForm(model, 'x', x, y, start)
-    expect([...fit.names].sort()).toEqual(Object.keys(start))
-    const variance = fit.rss / fit.freedom
-    fit.names.forEach((name, i) => {
-      const k = Number(name.slice(1)) - 1
-      expect(digits(fit.parameters[i], parameters[k])).toBeGreaterThan(9)
-      expect(digits(Math.sqrt(fit.cofactors[i][i] * variance), errors[k])).toBeGreaterThan(8)
-    })
-    expect(digits(fit.rss, rss)).toBeGreaterThan(8)
+    const { digits } = rightDigits(published, which)
+    expect(digits.parameters).toBeGreaterThan(9)
+    expect(digits.errors).toBeGreaterThan(8)
+    expect(digits.rss).toBeGreaterThan(8)
   })
 })
