@@ -28,7 +28,6 @@ export { longestStretch } from './longestStretch.ts'
 export {
   curveThrough,
   type FreeForm,
-  fitFreeForm,
   MODEL_GROUPS,
   MODELS,
   type Model,

@@ -1,4 +1,4 @@
-import { fitFreeForm } from '../fitting/index.ts'
+import { MODELS, PLAIN, solvePoints } from '../fitting/index.ts'
 
 /** A nonlinear fit whose results are published: parameters b1, b2 … with their standard errors, and two starts. */
 export interface PublishedFit {
@@ -38,9 +38,9 @@ export function rightDigits(
   which: number,
 ): { rss: number; digits: { parameters: number; errors: number; rss: number } } {
   const start = Object.fromEntries(starts[which].map((value, k) => [`b${k + 1}`, value]))
-  const fit = fitFreeForm(model, 'x', x, y, start)
-  const variance = fit.rss / fit.freedom
-  const places = fit.names.map((name) => Number(name.slice(1)) - 1)
+  const law = MODELS['free-form'].law({ ...PLAIN, variable: 'x', expression: model, start })!
+  const fit = solvePoints(law, Float64Array.from(x), Float64Array.from(y))
+  const places = law.parameters.map(({ name }) => Number(name.slice(1)) - 1)
   if (
     [...places].sort((a, b) => a - b).some((place, k) => place !== k) ||
     places.length !== parameters.length
@@ -50,7 +50,7 @@ export function rightDigits(
     rss: fit.rss,
     digits: {
       parameters: Math.min(...places.map((k, i) => digits(fit.parameters[i], parameters[k]))),
-      errors: Math.min(...places.map((k, i) => digits(Math.sqrt(fit.cofactors[i][i] * variance), errors[k]))),
+      errors: Math.min(...places.map((k, i) => digits(Math.sqrt(fit.covariance[i][i]), errors[k]))),
       rss: digits(fit.rss, rss),
     },
   }

@@ -1,4 +1,5 @@
 import type { Point } from '@apokinema/core/geometry'
+import { stampOf } from './stamps.ts'
 
 /** Strokes on a canvas that show on any picture: each with a dark and a light edge. */
 
@@ -36,31 +37,20 @@ export function dot(
 /** Half the width of a spot's picture, in CSS pixels. */
 const SPOT = 6
 
-const spots = new Map<string, HTMLCanvasElement>()
+const MIDDLE = { x: 0, y: 0 }
 
-/** The picture of a spot: a trail has hundreds, and laying a picture down is far quicker than drawing circles. */
-function spotPicture(look: 'full' | 'hollow', colour: string, scale: number): HTMLCanvasElement {
-  const fine = 2 * Math.ceil(window.devicePixelRatio || 1)
-  const key = `${look} ${colour} ${scale} ${fine}`
-  const ready = spots.get(key)
-  if (ready) return ready
-  const canvas = document.createElement('canvas')
-  canvas.width = 2 * SPOT * fine
-  canvas.height = 2 * SPOT * fine
-  const context = canvas.getContext('2d')!
-  context.scale(fine, fine)
-  const middle = { x: SPOT, y: SPOT }
-  if (look === 'hollow') {
-    ring(context, middle, 3.8 * scale, 3, DARK)
-    ring(context, middle, 3.8 * scale, 1.8, colour)
-  } else {
-    dot(context, middle, 4.8 * scale, DARK)
-    dot(context, middle, 4.2 * scale, LIGHT)
-    dot(context, middle, 3.2 * scale, colour)
-  }
-  spots.set(key, canvas)
-  return canvas
-}
+/** The picture of a spot: a trail has hundreds. */
+const spotStamp = (look: 'full' | 'hollow', colour: string, scale: number) =>
+  stampOf(`spot ${look} ${colour} ${scale}`, SPOT, (context) => {
+    if (look === 'hollow') {
+      ring(context, MIDDLE, 3.8 * scale, 3, DARK)
+      ring(context, MIDDLE, 3.8 * scale, 1.8, colour)
+    } else {
+      dot(context, MIDDLE, 4.8 * scale, DARK)
+      dot(context, MIDDLE, 4.2 * scale, LIGHT)
+      dot(context, MIDDLE, 3.2 * scale, colour)
+    }
+  })
 
 /** One of the many spots of a trail. */
 export function spot(
@@ -70,7 +60,7 @@ export function spot(
   colour: string,
   scale: number,
 ): void {
-  context.drawImage(spotPicture(look, colour, scale), x - SPOT, y - SPOT, 2 * SPOT, 2 * SPOT)
+  context.drawImage(spotStamp(look, colour, scale), x - SPOT, y - SPOT, 2 * SPOT, 2 * SPOT)
 }
 
 /** Lines of one or more pieces with their edges. */

@@ -1,11 +1,5 @@
 import { readExpression } from '../../motion/index.ts'
-import {
-  type Evaluate,
-  FitError,
-  fitNonlinear,
-  linearParameters,
-  type NonlinearFit,
-} from '../../regression/index.ts'
+import { type Evaluate, FitError, linearParameters } from '../../regression/index.ts'
 import { inferredDimensions } from './inferred.ts'
 import { AS_KNOWN, type Law, type Model } from './model.ts'
 import { bestOf } from './starts.ts'
@@ -50,24 +44,14 @@ export function readFreeForm(text: string, variable: string): FreeForm {
   }
 }
 
-/**
- * Fits a model that somebody has written.
- *
- * @param start a value for each parameter to begin with, by its name; 1 where there is none
- * @throws ExpressionError, and FitError where the points can't carry it; the message says why
- */
-export function fitFreeForm(
-  text: string,
-  variable: string,
-  at: ArrayLike<number>,
-  y: ArrayLike<number>,
-  start: Readonly<Record<string, number>>,
-): NonlinearFit & { names: readonly string[] } {
-  const { parameters, on } = readFreeForm(text, variable)
-  const evaluate = on(at)
-  const first = parameters.map((name) => (Object.hasOwn(start, name) ? start[name] : 1))
-  const linear = linearParameters(evaluate, first, at.length)
-  return { ...fitNonlinear({ y, evaluate, start: first, linear }), names: parameters }
+/** Any values of the variable and of parameters, by which it is seen what enters linearly, wherever the points lie. */
+const PROBES = { variable: [0.37, 0.81, 1.13, 2.39, 3.71, 5.23], first: 0.53, step: 0.37 }
+
+/** Places of the parameters that a model is linear in, together. */
+function linearIn({ parameters, on }: FreeForm): number[] {
+  const { variable, first, step } = PROBES
+  const at = parameters.map((_, k) => first + step * k)
+  return linearParameters(on(variable), at, variable.length)
 }
 
 /** Values that a parameter is tried with where nobody has said one, and how many sets of them at most. */
@@ -88,6 +72,8 @@ export const freeForm: Model = {
     })
     const dimensions = inferredDimensions(expression, variable, parameters)
     const isGiven = (name: string) => Object.hasOwn(start, name)
+    const given = parameters.map((name) => (isGiven(name) ? start[name] : 1))
+    const linear = linearIn({ parameters, on })
     return {
       parameters: named.map((what, k) => ({ ...what, name: parameters[k], dimension: dimensions[k] })),
       readings: named.map((what, k) => ({
@@ -96,12 +82,10 @@ export const freeForm: Model = {
         of: (shown) => shown[k],
       })),
       formula: () => '',
-      linear: [],
+      linear,
       ...AS_KNOWN,
       on,
       begin: (places, values) => {
-        const given = parameters.map((name) => (isGiven(name) ? start[name] : 1))
-        const linear = linearParameters(on(places), given, places.length)
         let tried: number[][] = [[]]
         parameters.forEach((name, k) => {
           const choices = isGiven(name) || linear.includes(k) ? [given[k]] : TRIED

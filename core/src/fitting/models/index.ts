@@ -26,7 +26,7 @@ import { uniformPieces } from './uniformPieces.ts'
 
 export { curveThrough } from './curveThrough.ts'
 export { numberTex, sum, symbolTex, term } from './formula.ts'
-export { type FreeForm, fitFreeForm, readFreeForm } from './freeForm.ts'
+export { type FreeForm, readFreeForm } from './freeForm.ts'
 export {
   AS_KNOWN,
   type Beginning,

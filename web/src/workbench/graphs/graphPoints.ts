@@ -13,6 +13,7 @@ import type { Chart, Scale } from 'chart.js'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { curveOf } from '../fits/curveOf.ts'
 import type { ShownFit } from '../fits/fits.ts'
+import { stampOf } from '../stamps.ts'
 
 /** Where a fitted curve lies with a confidence of 95 %. */
 const BAND_PAINT = 'rgba(30,37,38,0.14)'
@@ -152,7 +153,7 @@ function drawSeries(
   for (const point of points) {
     const { x, y } = pixelOf(point)
     const { stroke, fill } = paints[groupOf?.(point) ?? 'plain']
-    ctx.drawImage(stampOf(series.shape, stroke, fill), x - STAMP, y - STAMP, 2 * STAMP, 2 * STAMP)
+    ctx.drawImage(markerStamp(series.shape, stroke, fill), x - STAMP, y - STAMP, 2 * STAMP, 2 * STAMP)
   }
 }
 
@@ -247,30 +248,16 @@ function pixelColour(context: CanvasRenderingContext2D, colour: string): number 
 /** Half the width of a marker with its rim, in pixels. */
 const STAMP = 8
 
-const stamps = new Map<string, HTMLCanvasElement>()
-
-/**
- * A marker as a small picture: laying it down thousands of times is far quicker than drawing its outline as often.
- */
-function stampOf(shape: BodyShape, stroke: string, fill: string): HTMLCanvasElement {
-  const fine = Math.max(1, Math.ceil(window.devicePixelRatio || 1)) * 2
-  const key = `${shape} ${stroke} ${fill} ${fine}`
-  const ready = stamps.get(key)
-  if (ready) return ready
-  const canvas = document.createElement('canvas')
-  canvas.width = 2 * STAMP * fine
-  canvas.height = 2 * STAMP * fine
-  const context = canvas.getContext('2d')!
-  context.scale(fine, fine)
-  const path = new Path2D(markerPath(shape, STAMP, STAMP))
-  context.fillStyle = fill
-  context.strokeStyle = stroke
-  context.lineWidth = 2
-  context.fill(path)
-  context.stroke(path)
-  stamps.set(key, canvas)
-  return canvas
-}
+/** A marker as a small picture. */
+const markerStamp = (shape: BodyShape, stroke: string, fill: string) =>
+  stampOf(`marker ${shape} ${stroke} ${fill}`, STAMP, (context) => {
+    const path = new Path2D(markerPath(shape, 0, 0))
+    context.fillStyle = fill
+    context.strokeStyle = stroke
+    context.lineWidth = 2
+    context.fill(path)
+    context.stroke(path)
+  })
 
 function strokeLine(
   ctx: CanvasRenderingContext2D,
