@@ -60,9 +60,10 @@ export function usePicture(): PictureState {
     const index = indexNow()
     return index === undefined ? undefined : pictures?.get(index)
   })
+  const missing = useSyncExternalStore(pictures?.subscribe ?? never, () => pictures?.trouble(frame) ?? null)
   const index = indexNow()
   const picture = useMemo(() => (ready ? { index: index!, ...ready } : null), [ready, index])
-  return { picture, trouble: trouble ?? pictures?.trouble(frame) ?? null }
+  return { picture, trouble: trouble ?? missing }
 }
 
 /** Opens the footage of the investigation and has the pictures around the current frame made ready. */
