@@ -219,7 +219,7 @@ describe('a form of their own', () => {
       edits.addFit(FORM, STRETCH, 'free-form'),
       edits.changeFit(FORM, {
         expression: 'c + a*sin(w*t + p)',
-        start: { c: 0, a: 0.1, w: 6.5, p: 1.5 },
+        start: { c: 0, a: 0.1, w: 8, p: 5.2 },
       }),
     ])
     const lay = page.getByRole('button', { name: 'Lay it by eye' })
