@@ -77,7 +77,9 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
     return (
       <Box marginTop="2" data-fit>
         {head}
-        {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} />}
+        {settings.model === 'free-form' && (
+          <FreeFormFields id={id} settings={settings} isOverTime={!shown.across} />
+        )}
         <Text color="alarm" role="alert">
           {trouble}
         </Text>
@@ -91,7 +93,9 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
   return (
     <Box marginTop="2" data-fit={settings.model}>
       {head}
-      {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} />}
+      {settings.model === 'free-form' && (
+        <FreeFormFields id={id} settings={settings} isOverTime={!shown.across} />
+      )}
       {all.map((one) => (
         <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
           {isOfSeveral && (

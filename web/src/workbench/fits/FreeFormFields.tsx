@@ -8,7 +8,16 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { useByEye } from './useFitting.ts'
 
 /** A free form's expression, and values to begin with for its parameters. */
-export function FreeFormFields({ id, settings }: { id: string; settings: Fit }) {
+export function FreeFormFields({
+  id,
+  settings,
+  isOverTime,
+}: {
+  id: string
+  settings: Fit
+  /** Only a curve over time is laid by eye. */
+  isOverTime: boolean
+}) {
   const session = useSession()
   const { expression, start } = settings
   const parameters = parametersOf(expression)
@@ -33,16 +42,18 @@ export function FreeFormFields({ id, settings }: { id: string; settings: Fit }) 
             <Text fontSize="13px" color="ink.muted" flex="1">
               Begin near, if it does not find them by itself:
             </Text>
-            <Button
-              size="2xs"
-              variant={isByEye ? 'solid' : 'outline'}
-              colorPalette={isByEye ? 'brand' : 'gray'}
-              aria-pressed={isByEye}
-              title="Drag handles on the graph until the dashed curve lies near the points"
-              onClick={() => useByEye.setState({ fit: isByEye ? null : id })}
-            >
-              {isByEye ? 'Done' : 'Lay it by eye'}
-            </Button>
+            {isOverTime && (
+              <Button
+                size="2xs"
+                variant={isByEye ? 'solid' : 'outline'}
+                colorPalette={isByEye ? 'brand' : 'gray'}
+                aria-pressed={isByEye}
+                title="Drag handles on the graph until the dashed curve lies near the points"
+                onClick={() => useByEye.setState({ fit: isByEye ? null : id })}
+              >
+                {isByEye ? 'Done' : 'Lay it by eye'}
+              </Button>
+            )}
           </Flex>
           <Flex gap="2" flexWrap="wrap">
             {parameters.map((name) => (
