@@ -3,7 +3,7 @@ import { edit, edits } from '../investigation/index.ts'
 import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { fitPath, halfWidth } from './index.ts'
+import { fitPath, halfWidth, variableOf } from './index.ts'
 
 const whole = { from: 0, to: 1000 }
 
@@ -25,6 +25,28 @@ describe('a relation between two quantities', () => {
     expect(c1.value).toBeCloseTo(4.2 / 2.6, 7)
     expect(c2.value).toBeCloseTo(-9.81 / (2 * 2.6 ** 2), 6)
     expect([c0.unit, c1.unit, c2.unit]).toEqual(['m', '', '1/m'])
+  })
+
+  it('finds what somebody has written of it, by the name of what it is drawn against', () => {
+    const settings = { model: 'free-form', expression: 'p*x + k*x^2', start: {} } as const
+    const { parameters } = fitPath(motionTable(thrown({}), THROWN.body), 'y', 'x', whole, settings)
+    const [p, k] = ['p', 'k'].map((key) => parameters.find((one) => one.key === key)!)
+    expect(p.value).toBeCloseTo(4.2 / 2.6, 7)
+    expect(k.value).toBeCloseTo(-9.81 / (2 * 2.6 ** 2), 6)
+    expect([p.unit, k.unit]).toEqual(['', '1/m'])
+  })
+
+  it('calls a quantity that somebody has defined by its symbol', () => {
+    const id = '00000000-0000-4000-8000-0000000000a7'
+    const { document } = edit(
+      thrown({}),
+      edits.setQuantity(id, { name: 'Way', symbol: 'w', unit: '', expression: 'x*1' }),
+    )
+    const table = motionTable(document, THROWN.body)
+    expect(variableOf(table.column(id).info)).toBe('w')
+    const settings = { model: 'free-form', expression: 'q*w + k*w^2', start: {} } as const
+    const { parameters } = fitPath(table, 'y', id, whole, settings)
+    expect(parameters.find(({ key }) => key === 'q')!.value).toBeCloseTo(4.2 / 2.6, 6)
   })
 
   it('finds a line as it is where both have as large errors: the total least squares of it', () => {

@@ -39,6 +39,7 @@ export {
 export { type NamedReading, namedReadings } from './namedReadings.ts'
 export { type Offered, type OfferedGroup, offeredModels, offeredRelations, steadyModel } from './offered.ts'
 export { readoutEffect } from './readoutEffect.ts'
+export { variableOf } from './settings.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
 export { solvePoints } from './solve.ts'
 export { type Moment, type StretchDetails, stretchDetails } from './stretchDetails.ts'

@@ -28,6 +28,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
   const investigation = useInvestigation()
   const { id, settings, fit, all, trouble } = shown
   const colour = BODY_PAINT[investigation.bodies[graph.body].colour]
+  const across = shown.across ? shown.columns[0].table.column(shown.across).info : null
   const head = (
     <Flex align="center" gap="1">
       <Box flex="1" minWidth="0">
@@ -66,7 +67,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
       label="Model…"
       isPlain
       quantity={shown.columns[0].table.column(graph.quantity).info}
-      across={shown.across ? shown.columns[0].table.column(shown.across).info : null}
+      across={across}
       onChoose={(choice) => {
         if (choice === 'suggest') useSuggesting.setState({ stretch: settings.stretch })
         else session.edit('fit another model', remodelled(id, choice, graph))
@@ -77,9 +78,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
     return (
       <Box marginTop="2" data-fit>
         {head}
-        {settings.model === 'free-form' && (
-          <FreeFormFields id={id} settings={settings} isOverTime={!shown.across} />
-        )}
+        {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} across={across} />}
         <Text color="alarm" role="alert">
           {trouble}
         </Text>
@@ -93,9 +92,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
   return (
     <Box marginTop="2" data-fit={settings.model}>
       {head}
-      {settings.model === 'free-form' && (
-        <FreeFormFields id={id} settings={settings} isOverTime={!shown.across} />
-      )}
+      {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} across={across} />}
       {all.map((one) => (
         <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
           {isOfSeveral && (

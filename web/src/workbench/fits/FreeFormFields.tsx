@@ -1,6 +1,6 @@
-import { readFreeForm } from '@apokinema/core/fitting'
+import { readFreeForm, variableOf } from '@apokinema/core/fitting'
 import { edits, type Fit, MOST_FREE_FORM } from '@apokinema/core/investigation'
-import { ExpressionError } from '@apokinema/core/motion'
+import { ExpressionError, type QuantityInfo } from '@apokinema/core/motion'
 import { FitError } from '@apokinema/core/regression'
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
@@ -11,26 +11,27 @@ import { useByEye } from './useFitting.ts'
 export function FreeFormFields({
   id,
   settings,
-  isOverTime,
+  across,
 }: {
   id: string
   settings: Fit
-  /** Only a curve over time is laid by eye. */
-  isOverTime: boolean
+  /** What it is told by; null: the time. Only a curve over time is laid by eye. */
+  across: QuantityInfo | null
 }) {
   const session = useSession()
   const { expression, start } = settings
-  const parameters = parametersOf(expression)
+  const variable = across ? variableOf(across) : 't'
+  const parameters = parametersOf(expression, variable)
   const isByEye = useByEye((state) => state.fit === id)
   return (
     <Box marginY="1">
       <TextField
-        label="Value, by t"
+        label={`Value, by ${variable}`}
         value={expression}
         maxLength={MOST_FREE_FORM}
-        placeholder="c + a*exp(-t/tau)"
+        placeholder={across ? `c + a*${variable}^2` : 'c + a*exp(-t/tau)'}
         onCommit={(text) => {
-          const trouble = troubleOf(text)
+          const trouble = troubleOf(text, variable)
           if (trouble) return trouble
           session.edit('change the expression', edits.changeFit(id, { expression: text, held: {} }))
           return null
@@ -42,7 +43,7 @@ export function FreeFormFields({
             <Text fontSize="13px" color="ink.muted" flex="1">
               Begin near, if it does not find them by itself:
             </Text>
-            {isOverTime && (
+            {!across && (
               <Button
                 size="2xs"
                 variant={isByEye ? 'solid' : 'outline'}
@@ -83,17 +84,17 @@ export function FreeFormFields({
   )
 }
 
-function parametersOf(expression: string): readonly string[] {
+function parametersOf(expression: string, variable: string): readonly string[] {
   try {
-    return readFreeForm(expression, 't').parameters
+    return readFreeForm(expression, variable).parameters
   } catch {
     return []
   }
 }
 
-function troubleOf(expression: string): string | null {
+function troubleOf(expression: string, variable: string): string | null {
   try {
-    readFreeForm(expression, 't')
+    readFreeForm(expression, variable)
     return null
   } catch (error) {
     if (error instanceof ExpressionError || error instanceof FitError) return error.message

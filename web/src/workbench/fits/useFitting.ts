@@ -1,4 +1,6 @@
-import { edits, type Graph, type Recipe } from '@apokinema/core/investigation'
+import { variableOf } from '@apokinema/core/fitting'
+import { quantityInfo } from '@apokinema/core/graphs'
+import { edits, type Graph, type Investigation, type Recipe, TIME } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
 import { create } from 'zustand'
 import { useSession } from '../../document/SessionContext.tsx'
@@ -22,21 +24,24 @@ export function drawBand(fit: string, isDrawn: boolean): void {
 /** The fit whose curve is being laid by eye; null: none. */
 export const useByEye = create<{ fit: string | null }>(() => ({ fit: null }))
 
-/** A free form to begin with: something simple to change. */
-const FIRST_FORM = 'a + b*t'
+/** A free form to begin with: something simple to change, by the time or by what a graph is drawn against. */
+function firstForm(investigation: Investigation, across: string): string {
+  const quantity = across === TIME ? null : quantityInfo(investigation, across)
+  return `a + b*${quantity ? variableOf(quantity) : 't'}`
+}
 
 /** What a choice in the menu makes of a fit: its model, and what is fitted together with it. */
 export function remodelled(
   id: string,
   choice: Exclude<FitChoice, 'suggest'>,
-  { body, quantity }: Graph,
+  { body, quantity, across }: Graph,
 ): Recipe {
   return (draft) => {
     const isY = quantity === 'y'
     const model = choice === 'throw' ? (isY ? 'uniform-acceleration' : 'uniform') : choice
     // What was expected of another model's reading is nothing to hold this one against.
     const expected = model === draft.fits[id].model ? draft.fits[id].expected : null
-    const expression = choice === 'free-form' ? draft.fits[id].expression || FIRST_FORM : ''
+    const expression = choice === 'free-form' ? draft.fits[id].expression || firstForm(draft, across) : ''
     edits.changeFit(id, { model, expression, expected, held: {}, shared: {}, start: {}, name: '' })(draft)
     for (const other of Object.keys(draft.fits[id].together)) edits.fitApart(other, id)(draft)
     if (choice === 'throw')
