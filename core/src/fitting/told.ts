@@ -42,13 +42,14 @@ export class Told {
     })
   }
 
-  private spreadAlong(slopes: Float64Array): number {
+  /** Covariance, by the marks' errors, of two numbers that go so with the parameters. */
+  private covarianceAlong(one: Float64Array, other: Float64Array): number {
     const { covariance } = this.solved
-    const variance = slopes.reduce(
-      (sum, slope, k) => sum + (slope === 0 ? 0 : slope * product(covariance[k], slopes)),
-      0,
-    )
-    return Math.sqrt(Math.max(0, variance))
+    return one.reduce((sum, slope, k) => sum + (slope === 0 ? 0 : slope * product(covariance[k], other)), 0)
+  }
+
+  private spreadAlong(slopes: Float64Array): number {
+    return Math.sqrt(Math.max(0, this.covarianceAlong(slopes, slopes)))
   }
 
   /** Its standard error that comes from the marks. */
@@ -60,14 +61,10 @@ export class Told {
    * Correlations, by the marks' errors, of numbers that follow from the parameters; NaN of one that is known exactly.
    */
   correlations(all: readonly OfParameters[]): number[][] {
-    const { covariance } = this.solved
     const slopes = all.map((of) => this.slopes(of))
     const errors = slopes.map((one) => this.spreadAlong(one))
     return slopes.map((one, i) =>
-      slopes.map((other, j) => {
-        const shared = one.reduce((sum, slope, k) => sum + slope * product(covariance[k], other), 0)
-        return shared / (errors[i] * errors[j])
-      }),
+      slopes.map((other, j) => this.covarianceAlong(one, other) / (errors[i] * errors[j])),
     )
   }
 

@@ -49,7 +49,8 @@ export const KEYS: [string, string][] = [
   ['?', 'this list'],
 ]
 
-const ARROWS: Record<string, [number, number]> = {
+/** Where arrow keys lead, to the right and down. */
+export const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
   ArrowUp: [0, -1],

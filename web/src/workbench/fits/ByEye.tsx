@@ -1,8 +1,6 @@
-import { curveThrough, type FreeForm, readFreeForm } from '@apokinema/core/fitting'
+import { curveThrough, type FreeForm } from '@apokinema/core/fitting'
 import type { Limits } from '@apokinema/core/graphs'
 import { edits } from '@apokinema/core/investigation'
-import { ExpressionError } from '@apokinema/core/motion'
-import { FitError } from '@apokinema/core/regression'
 import { significant } from '@apokinema/core/units'
 import { Box } from '@chakra-ui/react'
 import { useMemo, useRef, useState } from 'react'
@@ -11,6 +9,7 @@ import { PAINT } from '../../theme/system.ts'
 import { type Area, type Place, placesIn } from '../graphs/area.ts'
 import { GraphHandle } from '../graphs/GraphHandle.tsx'
 import type { ShownFit } from './fits.ts'
+import { readForm } from './readForm.ts'
 import { useByEye } from './useFitting.ts'
 
 /** Handles lie closer at the beginning: evenly spaced ones can't tell a swing from a faster one (aliasing). */
@@ -31,17 +30,8 @@ export function ByEye({
   const fit = useByEye((state) => state.fit)
   const shown = fits.find(({ id }) => id === fit)
   const expression = shown?.settings.model === 'free-form' ? shown.settings.expression : null
-  const form = useMemo(() => (expression === null ? null : readable(expression)), [expression])
+  const form = useMemo(() => (expression === null ? null : readForm(expression, 't').form), [expression])
   return shown && form && <Laid key={`${shown.id} ${expression}`} {...{ shown, form }} {...rest} />
-}
-
-function readable(expression: string): FreeForm | null {
-  try {
-    return readFreeForm(expression, 't')
-  } catch (error) {
-    if (error instanceof ExpressionError || error instanceof FitError) return null
-    throw error
-  }
 }
 
 /** First and last time of a fit's stretch. */

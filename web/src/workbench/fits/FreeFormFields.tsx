@@ -1,10 +1,10 @@
-import { readFreeForm, variableOf } from '@apokinema/core/fitting'
+import { variableOf } from '@apokinema/core/fitting'
 import { edits, type Fit, MOST_FREE_FORM } from '@apokinema/core/investigation'
-import { ExpressionError, type QuantityInfo } from '@apokinema/core/motion'
-import { FitError } from '@apokinema/core/regression'
+import type { QuantityInfo } from '@apokinema/core/motion'
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
+import { readForm } from './readForm.ts'
 import { useByEye } from './useFitting.ts'
 
 /** A free form's expression, and values to begin with for its parameters. */
@@ -21,7 +21,7 @@ export function FreeFormFields({
   const session = useSession()
   const { expression, start } = settings
   const variable = across ? variableOf(across) : 't'
-  const parameters = parametersOf(expression, variable)
+  const parameters = readForm(expression, variable).form?.parameters ?? []
   const isByEye = useByEye((state) => state.fit === id)
   return (
     <Box marginY="1">
@@ -31,7 +31,7 @@ export function FreeFormFields({
         maxLength={MOST_FREE_FORM}
         placeholder={across ? `c + a*${variable}^2` : 'c + a*exp(-t/tau)'}
         onCommit={(text) => {
-          const trouble = troubleOf(text, variable)
+          const { trouble } = readForm(text, variable)
           if (trouble) return trouble
           session.edit('change the expression', edits.changeFit(id, { expression: text, held: {} }))
           return null
@@ -82,22 +82,4 @@ export function FreeFormFields({
       )}
     </Box>
   )
-}
-
-function parametersOf(expression: string, variable: string): readonly string[] {
-  try {
-    return readFreeForm(expression, variable).parameters
-  } catch {
-    return []
-  }
-}
-
-function troubleOf(expression: string, variable: string): string | null {
-  try {
-    readFreeForm(expression, variable)
-    return null
-  } catch (error) {
-    if (error instanceof ExpressionError || error instanceof FitError) return error.message
-    throw error
-  }
 }

@@ -1,15 +1,9 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
 import { PAINT } from '../../theme/system.ts'
+import { ARROWS } from '../useKeys.ts'
 
 /** Pixels that an arrow key moves a handle by; with Shift ten times as far. */
 const STEP = 1
-
-const ARROWS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-}
 
 /** A handle on a graph's overlay that is dragged, or moved by arrow keys. */
 export function GraphHandle({
