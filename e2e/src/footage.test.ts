@@ -359,7 +359,8 @@ describe('recording', () => {
           last = row
         }
       // A pebble that is only partly within these rows has its middle elsewhere than what is seen of it.
-      if (weight > 900 && first > top && last < bottom - 1) points.push({ t: ticks[frame] / denominator, y: y / weight })
+      if (weight > 900 && first > top && last < bottom - 1)
+        points.push({ t: ticks[frame] / denominator, y: y / weight })
     }
     // One fall: points that follow each other and go down.
     let best: typeof points = []

@@ -172,6 +172,13 @@ describe('security', () => {
     expect(policies[0]).not.toBe(policies[1])
   })
 
+  it('lets compiled kernels run in workers only', async () => {
+    const policyOf = async (path: string) => (await send('GET', path)).headers.get('content-security-policy')!
+    expect(await policyOf('/assets/some.worker.js')).toContain("script-src 'self' 'wasm-unsafe-eval';")
+    for (const path of ['/', '/investigations/assets/', '/?/assets/', '/api/assets/'])
+      expect(await policyOf(path)).not.toContain('wasm')
+  })
+
   it.each([
     '/assets/..%2f..%2fpackage.json',
     '/assets/../../package.json',

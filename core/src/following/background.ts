@@ -9,15 +9,6 @@ export interface Background {
   noise: number
 }
 
-/** A frame around the place where a body is looked for, and the background there, at one size. */
-export interface Scene {
-  frame: Grid
-  /** Of the whole picture. */
-  background: Grid
-  /** 1 where the background is known, 0 where it is not; null where it is known nowhere. */
-  known: Grid | null
-}
-
 /** Sizes that a background is kept in. */
 export const LEVELS = 4
 /** Samples whose middle part differs by more than so many deviations of the noise are no background. */

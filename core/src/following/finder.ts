@@ -1,10 +1,10 @@
 import type { Point } from '../geometry/index.ts'
-import type { Scene } from './background.ts'
-import { bodySize } from './compared.ts'
-import { type Look, type Pose, renderPatch, smearBetween, turned } from './look.ts'
+import { type Look, type Pose, smearBetween, turned } from './look.ts'
 import { type Candidate, climbPatch, searchPatch } from './match.ts'
+import { renderPatch } from './patch.ts'
 import type { Prediction } from './predict.ts'
 import { type Freedom, type Refined, refinePose } from './refine.ts'
+import type { Scene } from './scene.ts'
 
 /** How a body is looked for in a frame. Lengths are in pixels of the size that its look is kept in. */
 export interface Search {
@@ -94,7 +94,7 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
   const [first, refined] =
     nearest && refinedNear && !isSomething ? [nearest, refinedNear] : [best, refinedBest]
   if (!refined) return null
-  const apart = Math.max(4, 0.5 * Math.min(...bodySize(patch)))
+  const apart = Math.max(4, 0.5 * Math.min(...patch.size))
   const rival = ranked.find(
     ({ x, y, score }) =>
       Math.hypot(x - first.x, y - first.y) > apart && score > needed && score > first.score - RIVAL,

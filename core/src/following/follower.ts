@@ -1,7 +1,8 @@
 import type { Point } from '../geometry/index.ts'
-import { type Background, LEVELS, type Scene } from './background.ts'
+import { type Background, LEVELS } from './background.ts'
 import { type Found, findLook, findPoint, NEARER } from './finder.ts'
-import { type Grid, gridOf, halved, overlap, type Plane, pyramid, type Rect, rectAround } from './grid.ts'
+import { overlap, type Plane, type Rect, rectAround } from './grid.ts'
+import { withRoom } from './kernels.ts'
 import {
   type Look,
   learnLook,
@@ -9,15 +10,16 @@ import {
   lookReach,
   type Pose,
   pointOutline,
-  renderPatch,
   renewLook,
   smearBetween,
   turned,
 } from './look.ts'
 import { isTaken, type Other, WIDENED } from './others.ts'
 import { type Outline, sizeOf } from './outline.ts'
+import { renderPatch } from './patch.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
+import { roomForScenes, type Scene, scenesOf } from './scene.ts'
 
 /** How much a body's look may change from frame to frame. */
 export const CHANGES = ['constant', 'slowly', 'quickly'] as const
@@ -188,13 +190,16 @@ export class Follower implements Following {
    * @param others bodies that are followed in the same frame, whose places are not its own
    */
   see(plane: Plane, time: number, others: readonly Other[] = []): Sighting {
+    return withRoom(roomForScenes(plane), () => this.look(plane, time, others))
+  }
+
+  private look(plane: Plane, time: number, others: readonly Other[]): Sighting {
     const told = this.predictor.at(time)
     const radius = this.radiusOf(told, time)
     if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
       return { kind: 'left', at: { x: told.x, y: told.y } }
-    const isStreak = this.isStreak(told)
-    const whole = gridOf(plane)
-    const scenes = { found: this.scenesOf(whole, isStreak), fine: this.fineScene(whole) }
+    const all = scenesOf(plane, this.isStreak(told) ? this.background : null, LEVELS)
+    const scenes = { found: all.slice(this.level), fine: { ...all[0], known: null } }
     const by = 2 ** this.level
     const expected: Pose = {
       x: told.x / by,
@@ -280,14 +285,16 @@ export class Follower implements Following {
   matched(): { plane: Plane; each: number } {
     const each = 2 ** this.level
     const pose = { ...this.pose, x: this.pose.x / each, y: this.pose.y / each }
-    const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 }, false)
-    return {
-      plane: {
-        ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
-        data: Uint8Array.from(seen, (light) => Math.min(255, Math.max(0, light))),
-      },
-      each,
-    }
+    return withRoom(roomForScenes({ ...pose, width: 0, height: 0 }), () => {
+      const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 }, false)
+      return {
+        plane: {
+          ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
+          data: Uint8Array.from(seen, (light) => Math.min(255, Math.max(0, light))),
+        },
+        each,
+      }
+    })
   }
 
   /** Rectangle of a frame that `show` needs. */
@@ -346,24 +353,9 @@ export class Follower implements Following {
     return x < near || y < near || x > this.picture.width - near || y > this.picture.height - near
   }
 
-  private scenesOf(whole: Grid, isStreak: boolean): Scene[] {
-    let frames = [whole]
-    for (let k = 0; k < this.level; k++) frames = [halved(frames[0])]
-    frames = pyramid(frames[0], LEVELS - this.level)
-    return frames.map((frame, k) => ({
-      frame,
-      background: this.background?.value[this.level + k] ?? frame,
-      known: (isStreak && this.background?.known[this.level + k]) || null,
-    }))
-  }
-
   private smearAt(told: Prediction, level = this.level): Point {
     const share = (this.frameSeconds * SHUTTER) / 2 ** level
     return { x: told.velocity.x * share, y: told.velocity.y * share }
-  }
-
-  private fineScene(frame: Grid): Scene {
-    return { frame, background: frame, known: null }
   }
 
   private accept(

@@ -1,3 +1,5 @@
+import { halfOf, withRoom } from './kernels.ts'
+
 /** A rectangle of whole pixels of a picture. */
 export interface Rect {
   x: number
@@ -66,16 +68,8 @@ export function rectAround(at: { x: number; y: number }, reach: { x: number; y: 
  * picture fit onto each other at every size.
  */
 export function halved({ x, y, width, height, data }: Grid): Grid {
-  const [w, h] = [width >> 1, height >> 1]
-  const half = new Float32Array(w * h)
-  for (let row = 0; row < h; row++) {
-    const from = 2 * row * width
-    for (let column = 0; column < w; column++) {
-      const at = from + 2 * column
-      half[row * w + column] = (data[at] + data[at + 1] + data[at + width] + data[at + width + 1]) / 4
-    }
-  }
-  return { x: x >> 1, y: y >> 1, width: w, height: h, data: half }
+  const half = withRoom(2 ** 16 + 8 * data.length, () => halfOf(data, width, height).slice())
+  return { x: x >> 1, y: y >> 1, width: width >> 1, height: height >> 1, data: half }
 }
 
 /** A grid and what becomes of it by halving it again and again: `levels` of them in all. */

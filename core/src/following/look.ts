@@ -1,5 +1,4 @@
 import type { Point } from '../geometry/index.ts'
-import type { Scene } from './background.ts'
 import {
   type Grid,
   gridLike,
@@ -14,6 +13,7 @@ import {
   valueAt,
 } from './grid.ts'
 import { type Outline, radiusAt, sizeOf } from './outline.ts'
+import type { Scene } from './scene.ts'
 
 /**
  * The image of a body as it was learned: how much of each pixel it covers, and how bright it is there.
@@ -42,24 +42,12 @@ export interface Pose extends Point {
   turn: number
 }
 
-/** A look as it is expected in one frame, on that frame's own pixels. */
-export interface Patch {
-  width: number
-  height: number
-  /** Where the body's point lies in it, from its corner. */
-  anchor: Point
-  cover: Float32Array
-  /** 0 where it was rendered without. */
-  body: Float32Array
-  seen: Float32Array
-}
-
 /** A body of more pixels than this is matched at half the size: it has enough of them left. */
 const MOST_PIXELS = 900
 /** Pixels around the outline that are looked at, too. */
-const RING = 3
+export const RING = 3
 /** Share of a pixel below which the body does not count as being there. */
-const COVERED = 0.02
+export const COVERED = 0.02
 
 /** Size that a body of an outline is matched at: how often the picture is halved. */
 export function levelFor({ radii }: Outline, levels: number): number {
@@ -232,166 +220,4 @@ export function smearBetween(has: Point, wanted: Point): Point {
   const length = Math.sqrt(largest)
   const angle = 0.5 * Math.atan2(2 * xy, xx - yy)
   return { x: length * Math.cos(angle), y: length * Math.sin(angle) }
-}
-
-/**
- * A look as it is expected in a frame: scaled and turned, then smeared along the way that it goes while the
- * shutter is open, on pixels of the frame so that its point lies at `pose`.
- *
- * @param pose in pixels of the look's size
- * @param withBody whether the body's own light is needed: only where it is known what is behind it
- */
-export function renderPatch(look: Look, pose: Pose, smear: Point, withBody: boolean): Patch {
-  const { anchor } = look
-  const length = Math.hypot(smear.x, smear.y)
-  const [cos, sin] = [Math.cos(pose.turn) / pose.scale, Math.sin(pose.turn) / pose.scale]
-  // What the look covers, turned: half its diagonal is always enough, its own sides where it is not turned.
-  const reach = reachIn(look, pose)
-  const left = Math.floor(pose.x - reach.x - Math.abs(smear.x) / 2)
-  const top = Math.floor(pose.y - reach.y - Math.abs(smear.y) / 2)
-  const width = 2 * Math.ceil((pose.x + reach.x + Math.abs(smear.x) / 2 - left) / 2)
-  const height = 2 * Math.ceil((pose.y + reach.y + Math.abs(smear.y) / 2 - top) / 2)
-  const size = width * height
-  const out = { cover: new Float32Array(size), body: new Float32Array(size), seen: new Float32Array(size) }
-  for (let row = 0; row < height; row++)
-    for (let column = 0; column < width; column++) {
-      const u = left + column + 0.5 - pose.x
-      const v = top + row + 0.5 - pose.y
-      const x = anchor.x + cos * u + sin * v
-      const y = anchor.y - sin * u + cos * v
-      sampleLook(look, x, y, withBody, out, row * width + column)
-    }
-  const patch: Patch = { width, height, anchor: { x: pose.x - left, y: pose.y - top }, ...out }
-  return length < 0.5 ? patch : smeared(patch, smear, length, withBody)
-}
-
-/** What a look has at a point of it, between pixels, into a place of a patch. Far from the body it is not looked at closely. */
-function sampleLook(
-  { cover, body, seen, near }: Look,
-  x: number,
-  y: number,
-  withBody: boolean,
-  out: { cover: Float32Array; body: Float32Array; seen: Float32Array },
-  at: number,
-): void {
-  const { width, height } = cover
-  const left = Math.floor(x - 0.5 - cover.x)
-  const top = Math.floor(y - 0.5 - cover.y)
-  const corner = top * width + left
-  const isInside = left >= 1 && top >= 1 && left + 2 < width && top + 2 < height
-  if (!isInside || (near[corner] === 0 && near[corner + 1] === 0 && near[corner + width] === 0)) {
-    out.seen[at] = roughValueAt(seen, x, y)
-    return
-  }
-  out.cover[at] = Math.min(1, Math.max(0, valueAt(cover, x, y)))
-  if (withBody) out.body[at] = valueAt(body, x, y)
-  out.seen[at] = valueAt(seen, x, y)
-}
-
-/** How far the body itself goes from its point, turned and scaled, with the ring around it. */
-function reachIn({ cover, anchor }: Look, { scale, turn }: Pose): Point {
-  const [cos, sin] = [scale * Math.cos(turn), scale * Math.sin(turn)]
-  let x = 0
-  let y = 0
-  for (let row = 0; row < cover.height; row++)
-    for (let column = 0; column < cover.width; column++) {
-      if (cover.data[row * cover.width + column] < COVERED) continue
-      const u = cover.x + column + 0.5 - anchor.x
-      const v = cover.y + row + 0.5 - anchor.y
-      x = Math.max(x, Math.abs(cos * u - sin * v))
-      y = Math.max(y, Math.abs(sin * u + cos * v))
-    }
-  return { x: x + RING, y: y + RING }
-}
-
-/** A patch drawn along a line, each instant counting alike. */
-function smeared(patch: Patch, smear: Point, length: number, withBody: boolean): Patch {
-  const { width, height, cover, body } = patch
-  const taps = tapsAlong(smear, length)
-  const there = coveredPart(patch)
-  /** Of what is 0 but for the body. */
-  const drawBody = (data: Float32Array) => {
-    const out = new Float32Array(data.length)
-    for (const { dx, dy, weight } of taps)
-      for (let row = Math.max(there.top, dy); row < Math.min(there.bottom, height + dy); row++) {
-        const from = row * width
-        const to = from - dy * width - dx
-        const last = Math.min(there.right, width + dx)
-        for (let column = Math.max(there.left, dx); column < last; column++)
-          out[to + column] += weight * data[from + column]
-      }
-    return out
-  }
-  const drawAll = (data: Float32Array) => {
-    const out = new Float32Array(data.length)
-    for (const { dx, dy, weight } of taps)
-      for (let row = 0; row < height; row++) {
-        const from = Math.min(height - 1, Math.max(0, row + dy)) * width
-        const to = row * width
-        const [first, last] = [Math.max(0, -dx), Math.min(width, width - dx)]
-        // Beyond the border it goes on as it is there.
-        for (let column = 0; column < first; column++) out[to + column] += weight * data[from]
-        for (let column = first; column < last; column++)
-          out[to + column] += weight * data[from + column + dx]
-        for (let column = last; column < width; column++) out[to + column] += weight * data[from + width - 1]
-      }
-    return out
-  }
-  return {
-    ...patch,
-    cover: drawBody(cover),
-    body: withBody ? drawBody(body) : body,
-    seen: drawAll(patch.seen),
-  }
-}
-
-/** The rows and columns of a patch in which the body has an influence. */
-function coveredPart({ width, height, cover }: Patch) {
-  const part = { left: width, right: 0, top: height, bottom: 0 }
-  for (let row = 0; row < height; row++)
-    for (let column = 0; column < width; column++) {
-      if (cover[row * width + column] === 0) continue
-      part.left = Math.min(part.left, column)
-      part.right = Math.max(part.right, column + 1)
-      part.top = Math.min(part.top, row)
-      part.bottom = row + 1
-    }
-  return part
-}
-
-/** Whole pixels whose weighed sum is the mean along a line through the middle, between pixels by their nearest four. */
-function tapsAlong(smear: Point, length: number): { dx: number; dy: number; weight: number }[] {
-  const steps = Math.min(16, Math.ceil(length / 1.5) + 1)
-  const taps = new Map<number, { dx: number; dy: number; weight: number }>()
-  const add = (dx: number, dy: number, weight: number) => {
-    const key = 4096 * dy + dx
-    const tap = taps.get(key)
-    if (tap) tap.weight += weight
-    else taps.set(key, { dx, dy, weight })
-  }
-  for (let k = 0; k < steps; k++) {
-    const share = (k + 0.5) / steps - 0.5
-    const [x, y] = [-share * smear.x, -share * smear.y]
-    const [left, top] = [Math.floor(x), Math.floor(y)]
-    const [du, dv] = [x - left, y - top]
-    add(left, top, ((1 - du) * (1 - dv)) / steps)
-    add(left + 1, top, (du * (1 - dv)) / steps)
-    add(left, top + 1, ((1 - du) * dv) / steps)
-    add(left + 1, top + 1, (du * dv) / steps)
-  }
-  return [...taps.values()].filter(({ weight }) => weight > 1e-6)
-}
-
-/** A patch at half the size. */
-export function halvedPatch(patch: Patch): Patch {
-  const { width, height, anchor } = patch
-  const half = (data: Float32Array) => halved({ x: 0, y: 0, width, height, data }).data
-  return {
-    width: width >> 1,
-    height: height >> 1,
-    anchor: { x: anchor.x / 2, y: anchor.y / 2 },
-    cover: half(patch.cover),
-    body: half(patch.body),
-    seen: half(patch.seen),
-  }
 }

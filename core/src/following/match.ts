@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
-import type { Scene } from './background.ts'
-import { bodySize, type Compared, comparedOf, GAIN, MOST_OUTSIDE } from './compared.ts'
-import { halvedPatch, type Patch } from './look.ts'
+import { floatList, kernels, placeOf, wholeList } from './kernels.ts'
+import { halvedPatch, type Patch } from './patch.ts'
+import type { Scene } from './scene.ts'
 
 /** A place where a patch fits. */
 export interface Candidate {
@@ -12,110 +12,27 @@ export interface Candidate {
   score: number
 }
 
+/** A patch that lies outside the picture by more than this share is not looked for there. */
+export const MOST_OUTSIDE = 0.4
+/** How much brighter or darker a body can get against its look. */
+export const GAIN = { least: 0.6, most: 1.6 }
 /** Fewest pixels that a body has across in the coarsest picture. */
 const COARSEST = 5
 /** Peaks that are followed from a coarser to a finer picture. */
 const PEAKS = 4
 
-/** Where the compared pixels of a patch lie in the rows of a scene's grids, from the patch's corner on. */
-interface Laid {
-  inFrame: Int32Array
-  behind: Int32Array
-}
-
-function laidOut({ column, row }: Compared, { frame, background }: Scene): Laid {
-  return {
-    inFrame: column.map((at, k) => row[k] * frame.width + at),
-    behind: column.map((at, k) => row[k] * background.width + at),
-  }
-}
-
-/**
- * How well a patch fits with its corner at a place. Where the background is known, what is compared is the
- * frame less the background with the body less the background that it hides; where it is not, the frame with
- * the look, up to an offset. Both parts share one gain.
- */
-function scoreAt(
-  scene: Scene,
-  patch: Compared,
-  laid: Laid,
-  column: number,
-  row: number,
-  noise: number,
-): number {
-  const { frame, background, known } = scene
-  const { cover, body, seen, weight } = patch
-  const count = cover.length
-  const isInside =
-    column >= frame.x &&
-    row >= frame.y &&
-    column + patch.width <= frame.x + frame.width &&
-    row + patch.height <= frame.y + frame.height
-  const frameAt = (row - frame.y) * frame.width + column - frame.x
-  const pixels = frame.data
-  const { inFrame } = laid
-  // Sums over what has a known background, and over the rest: data, model, both.
-  let dd = 0
-  let dm = 0
-  let mm = 0
-  let w = 0
-  let i = 0
-  let ii = 0
-  let t = 0
-  let tt = 0
-  let it = 0
-  if (isInside && known === null) {
-    for (let k = 0; k < count; k++) {
-      const value = pixels[frameAt + inFrame[k]]
-      const weighed = weight[k] * value
-      i += weighed
-      ii += weighed * value
-      it += weighed * seen[k]
-    }
-    w = patch.total
-    t = patch.light
-    tt = patch.square
-  } else {
-    const behindAt = row * background.width + column
-    let inside = 0
-    for (let k = 0; k < count; k++) {
-      if (!isInside) {
-        const x = column + patch.column[k] - frame.x
-        const y = row + patch.row[k] - frame.y
-        if (x < 0 || y < 0 || x >= frame.width || y >= frame.height) continue
-      }
-      const value = pixels[frameAt + inFrame[k]]
-      const at = behindAt + laid.behind[k]
-      const share = weight[k]
-      inside += share
-      if (known !== null && known.data[at] > 0.5) {
-        const behind = background.data[at]
-        const difference = value - behind
-        const expected = body[k] - cover[k] * behind
-        dd += difference * difference
-        dm += difference * expected
-        mm += expected * expected
-      } else {
-        const look = seen[k]
-        w += share
-        i += share * value
-        ii += share * value * value
-        t += share * look
-        tt += share * look * look
-        it += share * value * look
-      }
-    }
-    if (inside < (1 - MOST_OUTSIDE) * patch.total) return 0
-  }
-  const there = dd + (w > 0 ? ii - (i * i) / w : 0)
-  const both = dm + (w > 0 ? it - (i * t) / w : 0)
-  const expected = mm + (w > 0 ? tt - (t * t) / w : 0)
-  if (!(expected > 0)) return 0
-  const gain = Math.min(GAIN.most, Math.max(GAIN.least, both / expected))
-  const rest = there - 2 * gain * both + gain * gain * expected
-  // A scene without anything in it is all noise: what a patch explains of that says nothing. Nor is a faint
-  // shade what a strong body is expected to be.
-  return 1 - rest / Math.max(there + noise * noise * patch.total * 0.5, 0.5 * expected)
+/** Says to the kernels what is looked for in which scene. */
+function prepare({ frame, background, known }: Scene, patch: Patch, noise: number): void {
+  const { lookIn, lookFor } = kernels()
+  lookIn(
+    ...[placeOf(frame.data), known ? placeOf(background.data) : 0, known ? placeOf(known.data) : 0],
+    ...[frame.width, frame.height, noise],
+  )
+  const { cover, body, seen, weights, runs, width, height, sums } = patch
+  lookFor(
+    ...[placeOf(cover), body ? placeOf(body) : 0, placeOf(seen), placeOf(weights), placeOf(runs)],
+    ...[width, height, placeOf(sums), MOST_OUTSIDE, GAIN.least, GAIN.most],
+  )
 }
 
 /**
@@ -135,7 +52,7 @@ export function searchPatch(
   noise: number,
 ): Candidate[] {
   const patches = [patch]
-  const across = Math.min(...bodySize(patch))
+  const across = Math.min(...patch.size)
   while (
     patches.length < scenes.length &&
     across / 2 ** patches.length >= COARSEST &&
@@ -143,8 +60,6 @@ export function searchPatch(
   )
     patches.push(halvedPatch(patches[patches.length - 1]))
   const coarsest = patches.length - 1
-  const compared = comparedOf(patches[coarsest])
-  const laid = laidOut(compared, scenes[coarsest])
   const by = 2 ** coarsest
   const middle = {
     column: Math.round((centre.x - patch.anchor.x) / by),
@@ -152,65 +67,37 @@ export function searchPatch(
   }
   const far = Math.ceil(reach / by)
   const side = 2 * far + 1
-  const scores = new Float32Array(side * side)
-  for (let y = -far; y <= far; y++)
-    for (let x = -far; x <= far; x++) {
-      if (x * x + y * y > (far + 0.5) ** 2) continue
-      scores[(y + far) * side + x + far] = scoreAt(
-        scenes[coarsest],
-        compared,
-        laid,
-        middle.column + x,
-        middle.row + y,
-        noise / by,
-      )
-    }
+  const scores = floatList(side * side)
+  const { frame } = scenes[coarsest]
+  prepare(scenes[coarsest], patches[coarsest], noise / by)
+  kernels().scoresAround(middle.column - frame.x, middle.row - frame.y, far, placeOf(scores))
   let found = peaksOf(scores, side).map(
     ({ x, y, score }): Candidate => ({ column: middle.column + x - far, row: middle.row + y - far, score }),
   )
   for (let level = coarsest - 1; level >= 0; level--) {
-    const finer = comparedOf(patches[level])
-    const place = laidOut(finer, scenes[level])
-    found = distinct(
-      found.map(({ column, row }) =>
-        climb(2 * column, 2 * row, (x, y) => scoreAt(scenes[level], finer, place, x, y, noise / 2 ** level)),
-      ),
-    ).slice(0, level > 0 ? PEAKS : 2)
+    prepare(scenes[level], patches[level], noise / 2 ** level)
+    found = distinct(found.map(({ column, row }) => climb(scenes[level], 2 * column, 2 * row))).slice(
+      0,
+      level > 0 ? PEAKS : 2,
+    )
   }
   return distinct(found)
 }
 
 /** Where a patch fits best near a place, by climbing from there. */
 export function climbPatch(scene: Scene, patch: Patch, from: Point, noise: number): Candidate {
-  const compared = comparedOf(patch)
-  const laid = laidOut(compared, scene)
-  const [column, row] = [Math.round(from.x - patch.anchor.x), Math.round(from.y - patch.anchor.y)]
-  return climb(column, row, (x, y) => scoreAt(scene, compared, laid, x, y, noise))
+  prepare(scene, patch, noise)
+  return climb(scene, Math.round(from.x - patch.anchor.x), Math.round(from.y - patch.anchor.y))
 }
 
 /** Steps that are climbed at most towards a better place. */
 const STEPS = 3
 
-/** Goes from a place to the best of its eight neighbours as long as one is better. */
-function climb(column: number, row: number, score: (column: number, row: number) => number): Candidate {
-  const known = new Map<number, number>()
-  const at = (x: number, y: number) => {
-    const key = (y - row + 8) * 16 + x - column + 8
-    const value = known.get(key) ?? score(x, y)
-    known.set(key, value)
-    return value
-  }
-  let best = { column, row, score: at(column, row) }
-  for (let step = 0; step < STEPS; step++) {
-    const from = best
-    for (let y = -1; y <= 1; y++)
-      for (let x = -1; x <= 1; x++) {
-        const value = at(from.column + x, from.row + y)
-        if (value > best.score) best = { column: from.column + x, row: from.row + y, score: value }
-      }
-    if (best === from) break
-  }
-  return best
+/** Goes from a place to the best of its eight neighbours as long as one is better, with what was prepared. */
+function climb({ frame }: Scene, column: number, row: number): Candidate {
+  const found = wholeList(2)
+  const score = kernels().climb(column - frame.x, row - frame.y, STEPS, placeOf(found))
+  return { column: found[0] + frame.x, row: found[1] + frame.y, score }
 }
 
 /** The largest values that are no smaller than their eight neighbours, best first. */

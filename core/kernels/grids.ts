@@ -1,0 +1,34 @@
+import { at, put } from './sampling'
+
+/** Bytes as numbers to reckon with. */
+export function toFloats(bytes: usize, floats: usize, count: i32): void {
+  const whole = count & ~7
+  for (let k = 0; k < whole; k += 8) {
+    const wide = v128.load8x8_u(bytes + k)
+    v128.store(floats + (k << 2), f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(wide)))
+    v128.store(floats + (k << 2) + 16, f32x4.convert_i32x4_u(i32x4.extend_high_i16x8_u(wide)))
+  }
+  for (let k = whole; k < count; k++) put(floats, k, <f32>load<u8>(bytes + k))
+}
+
+/** A grid at half the size: each pixel is the mean of four. */
+export function halve(from: usize, width: i32, height: i32, to: usize): void {
+  const half = width >> 1
+  const whole = half & ~3
+  for (let row = 0; row < height >> 1; row++) {
+    const upper = from + ((2 * row * width) << 2)
+    const lower = upper + (width << 2)
+    const line = to + ((row * half) << 2)
+    for (let column = 0; column < whole; column += 4) {
+      const left = f32x4.add(v128.load(upper + (column << 3)), v128.load(lower + (column << 3)))
+      const right = f32x4.add(v128.load(upper + (column << 3) + 16), v128.load(lower + (column << 3) + 16))
+      const even = v128.shuffle<f32>(left, right, 0, 2, 4, 6)
+      const odd = v128.shuffle<f32>(left, right, 1, 3, 5, 7)
+      v128.store(line + (column << 2), f32x4.mul(f32x4.add(even, odd), f32x4.splat(0.25)))
+    }
+    for (let column = whole; column < half; column++) {
+      const k = 2 * column
+      put(line, column, (at(upper, k) + at(upper, k + 1) + at(lower, k) + at(lower, k + 1)) / 4)
+    }
+  }
+}

@@ -1,0 +1,117 @@
+import { COMPILED } from './compiled.ts'
+
+/** What of following takes the time, compiled from `core/kernels`, where each is described. Lists are given by their places. */
+interface Kernels {
+  roomFrom: { value: number }
+  toFloats(bytes: number, floats: number, count: number): void
+  halve(from: number, width: number, height: number, to: number): void
+  render(...given: number[]): void
+  smear(from: number, to: number, width: number, height: number, taps: number, count: number): void
+  weigh(...given: number[]): void
+  lookIn(...given: number[]): void
+  lookFor(...given: number[]): void
+  scoresAround(column: number, row: number, far: number, scores: number): void
+  climb(column: number, row: number, steps: number, found: number): number
+  refine(...given: number[]): number
+}
+
+interface Memory {
+  readonly buffer: ArrayBuffer
+  grow(pages: number): number
+}
+
+/** The part of browsers' and Node.js's WebAssembly that is needed; the language's own library does not name it. */
+declare const WebAssembly: {
+  Memory: new (given: { initial: number }) => Memory
+  Module: new (bytes: Uint8Array) => object
+  Instance: new (module: object, imports: object) => { exports: unknown }
+}
+declare function atob(text: string): string
+
+const PAGE = 65_536
+/** Every list begins at a multiple of this, with as much room behind it: four numbers are read at once. */
+const ALIGNED = 16
+
+let loaded: { kernels: Kernels; memory: Memory } | null = null
+/** Where the next list goes; 0 before there is any. */
+let next = 0
+
+function load() {
+  if (loaded) return loaded
+  const memory = new WebAssembly.Memory({ initial: 16 })
+  const bytes = Uint8Array.from(atob(COMPILED), (letter) => letter.charCodeAt(0))
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), { env: { memory } })
+  loaded = { kernels: exports as Kernels, memory }
+  next = aligned(loaded.kernels.roomFrom.value)
+  return loaded
+}
+
+const aligned = (bytes: number) => Math.ceil(bytes / ALIGNED) * ALIGNED
+
+/** The compiled kernels. */
+export function kernels(): Kernels {
+  return load().kernels
+}
+
+/**
+ * Does some work with lists in the kernels' memory. When it is done their room is given to others: what is to stay
+ * must be copied.
+ *
+ * @param bytes that the lists take at most; within other work its own room must be enough for both
+ */
+export function withRoom<T>(bytes: number, work: () => T): T {
+  const { memory, kernels } = load()
+  const before = next
+  const missing = next + bytes - memory.buffer.byteLength
+  // More memory is other memory: lists that are in use would be gone.
+  if (missing > 0 && before === aligned(kernels.roomFrom.value)) memory.grow(Math.ceil(missing / PAGE))
+  try {
+    return work()
+  } finally {
+    next = before
+  }
+}
+
+function reserve(bytes: number): number {
+  const at = next
+  if (at + bytes + ALIGNED > load().memory.buffer.byteLength)
+    throw new RangeError('The kernels’ room is full.')
+  next = aligned(at + bytes + ALIGNED)
+  return at
+}
+
+/** A list of so many numbers in the kernels' memory; what it holds at first is left over from others. */
+export function floatList(count: number): Float32Array {
+  const at = reserve(4 * count)
+  return new Float32Array(load().memory.buffer, at, count)
+}
+
+/** The same of whole numbers. */
+export function wholeList(count: number): Int32Array {
+  const at = reserve(4 * count)
+  return new Int32Array(load().memory.buffer, at, count)
+}
+
+/** The same of numbers of double precision. */
+export function doubleList(count: number): Float64Array {
+  const at = reserve(8 * count)
+  return new Float64Array(load().memory.buffer, at, count)
+}
+
+/** Where in the kernels' memory a list lies; one that lies elsewhere is copied there. */
+export function placeOf(list: Float32Array | Int32Array | Float64Array | Uint8Array): number {
+  const { buffer } = load().memory
+  if (list.buffer === buffer) return list.byteOffset
+  const at = reserve(list.byteLength)
+  new Uint8Array(buffer, at, list.byteLength).set(
+    new Uint8Array(list.buffer, list.byteOffset, list.byteLength),
+  )
+  return at
+}
+
+/** A grid's numbers at half its size, each the mean of four, in the kernels' memory. */
+export function halfOf(data: Float32Array, width: number, height: number): Float32Array {
+  const to = floatList((width >> 1) * (height >> 1))
+  kernels().halve(placeOf(data), width, height, placeOf(to))
+  return to
+}

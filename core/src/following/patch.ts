@@ -1,0 +1,149 @@
+import type { Point } from '../geometry/index.ts'
+import { floatList, halfOf, kernels, placeOf, wholeList } from './kernels.ts'
+import { COVERED, type Look, type Pose, RING } from './look.ts'
+
+/**
+ * A look as it is expected in one frame, on that frame's own pixels. Its lists lie in the kernels' memory: it is of
+ * use only while one frame is looked at.
+ */
+export interface Patch {
+  width: number
+  height: number
+  /** Where the body's point lies in it, from its corner. */
+  anchor: Point
+  cover: Float32Array
+  /** The body's own light; null where it was rendered without. */
+  body: Float32Array | null
+  seen: Float32Array
+  /** What each pixel counts for where the background is not known; 0 for those that are not compared. */
+  weights: Float32Array
+  /** For each row the first pixel that is compared, and how many there are from it on. */
+  runs: Int32Array
+  /** Sums of the weights, of the weighed light, and of its square. */
+  sums: Float32Array
+  /** Width and height of what the body covers. */
+  size: [number, number]
+}
+
+/**
+ * Renders a look: scaled and turned, then smeared along the way that it goes while the shutter is open, on pixels of
+ * the frame so that its point lies at `pose`.
+ *
+ * @param pose in pixels of the look's size
+ * @param withBody whether the body's own light is needed: only where it is known what is behind it
+ */
+export function renderPatch(look: Look, pose: Pose, smear: Point, withBody: boolean): Patch {
+  const { anchor, cover, body, seen, near } = look
+  const length = Math.hypot(smear.x, smear.y)
+  const [cos, sin] = [Math.cos(pose.turn) / pose.scale, Math.sin(pose.turn) / pose.scale]
+  const reach = reachIn(look, pose)
+  const left = Math.floor(pose.x - reach.x - Math.abs(smear.x) / 2)
+  const top = Math.floor(pose.y - reach.y - Math.abs(smear.y) / 2)
+  const width = 2 * Math.ceil((pose.x + reach.x + Math.abs(smear.x) / 2 - left) / 2)
+  const height = 2 * Math.ceil((pose.y + reach.y + Math.abs(smear.y) / 2 - top) / 2)
+  const drawn = blank(width * height, withBody)
+  const [u, v] = [left + 0.5 - pose.x, top + 0.5 - pose.y]
+  kernels().render(
+    ...[placeOf(near), placeOf(cover.data), withBody ? placeOf(body.data) : 0, placeOf(seen.data)],
+    ...[cover.width, cover.height],
+    ...[placeOf(drawn.cover), drawn.body ? placeOf(drawn.body) : 0, placeOf(drawn.seen), width, height],
+    anchor.x + cos * u + sin * v - 0.5 - cover.x,
+    anchor.y - sin * u + cos * v - 0.5 - cover.y,
+    ...[cos, sin],
+  )
+  const sharp = { width, height, anchor: { x: pose.x - left, y: pose.y - top } }
+  return weighed(sharp, length < 0.5 ? drawn : smeared(drawn, width, height, smear, length))
+}
+
+/** A patch at half the size. */
+export function halvedPatch(patch: Patch): Patch {
+  const { width, height, anchor } = patch
+  const half = (data: Float32Array) => halfOf(data, width, height)
+  return weighed(
+    { width: width >> 1, height: height >> 1, anchor: { x: anchor.x / 2, y: anchor.y / 2 } },
+    { cover: half(patch.cover), body: patch.body && half(patch.body), seen: half(patch.seen) },
+  )
+}
+
+/** What is drawn of a look. */
+type Drawn = Pick<Patch, 'cover' | 'body' | 'seen'>
+
+const blank = (size: number, withBody: boolean): Drawn => ({
+  cover: floatList(size),
+  body: withBody ? floatList(size) : null,
+  seen: floatList(size),
+})
+
+/** What was drawn, with what each of its pixels counts for. */
+function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn): Patch {
+  const { width, height } = place
+  const weights = floatList(width * height)
+  const runs = wholeList(2 * height)
+  const sums = floatList(7)
+  kernels().weigh(
+    ...[placeOf(drawn.cover), placeOf(drawn.seen), width, height],
+    ...[placeOf(weights), placeOf(runs), placeOf(sums), placeOf(floatList(width + 8))],
+  )
+  const [, , , left, right, top, bottom] = sums
+  return {
+    ...{ ...place, ...drawn, weights, runs, sums },
+    size: [Math.max(1, right - left), Math.max(1, bottom - top)],
+  }
+}
+
+/** How far the body itself goes from its point, turned and scaled, with the ring around it. */
+function reachIn({ cover, anchor }: Look, { scale, turn }: Pose): Point {
+  const [cos, sin] = [scale * Math.cos(turn), scale * Math.sin(turn)]
+  let x = 0
+  let y = 0
+  for (let row = 0; row < cover.height; row++)
+    for (let column = 0; column < cover.width; column++) {
+      if (cover.data[row * cover.width + column] < COVERED) continue
+      const u = cover.x + column + 0.5 - anchor.x
+      const v = cover.y + row + 0.5 - anchor.y
+      x = Math.max(x, Math.abs(cos * u - sin * v))
+      y = Math.max(y, Math.abs(sin * u + cos * v))
+    }
+  return { x: x + RING, y: y + RING }
+}
+
+/** What was drawn, along a line, each instant counting alike. */
+function smeared(drawn: Drawn, width: number, height: number, smear: Point, length: number): Drawn {
+  const taps = tapsAlong(smear, length)
+  const list = wholeList(3 * taps.length)
+  const weights = new Float32Array(list.buffer, list.byteOffset, list.length)
+  taps.forEach(({ dx, dy, weight }, k) => {
+    list[3 * k] = dx
+    list[3 * k + 1] = dy
+    weights[3 * k + 2] = weight
+  })
+  const along = (data: Float32Array) => {
+    const to = floatList(data.length)
+    kernels().smear(placeOf(data), placeOf(to), width, height, placeOf(list), taps.length)
+    return to
+  }
+  return { cover: along(drawn.cover), body: drawn.body && along(drawn.body), seen: along(drawn.seen) }
+}
+
+/** Whole pixels whose weighed sum is the mean along a line through the middle, between pixels by their nearest four. */
+function tapsAlong(smear: Point, length: number): { dx: number; dy: number; weight: number }[] {
+  const steps = Math.min(16, Math.ceil(length / 1.5) + 1)
+  const taps = new Map<number, { dx: number; dy: number; weight: number }>()
+  const add = (dx: number, dy: number, weight: number) => {
+    const key = 4096 * dy + dx
+    const tap = taps.get(key)
+    if (tap) tap.weight += weight
+    else taps.set(key, { dx, dy, weight })
+  }
+  for (let k = 0; k < steps; k++) {
+    const share = (k + 0.5) / steps - 0.5
+    const [x, y] = [-share * smear.x, -share * smear.y]
+    const [left, top] = [Math.floor(x), Math.floor(y)]
+    const [du, dv] = [x - left, y - top]
+    add(left, top, ((1 - du) * (1 - dv)) / steps)
+    add(left + 1, top, (du * (1 - dv)) / steps)
+    add(left, top + 1, ((1 - du) * dv) / steps)
+    add(left + 1, top + 1, (du * dv) / steps)
+  }
+  return [...taps.values()].filter(({ weight }) => weight > 1e-6)
+}

@@ -1,0 +1,56 @@
+import type { Background } from './background.ts'
+import { type Grid, gridLike, type Plane, type Rect } from './grid.ts'
+import { floatList, halfOf, kernels, placeOf } from './kernels.ts'
+
+/**
+ * A frame around the place where a body is looked for, and the background there, at one size. Its lists lie in the
+ * kernels' memory: it is of use only while one frame is looked at.
+ */
+export interface Scene {
+  frame: Grid
+  /** On the frame's pixels; the frame itself where it is known nowhere. */
+  background: Grid
+  /** 1 where the background is known, 0 where it is not; null where it is known nowhere. */
+  known: Grid | null
+}
+
+/** Bytes that the scenes of a plane take at most, with what is made of them while a body is looked for. */
+export function roomForScenes({ width, height }: Rect): number {
+  // Bytes and numbers; smaller sizes a third more; two grids of background; scores of every place.
+  return 26 * width * height + 2 ** 23
+}
+
+/**
+ * A frame at its own size, at half, a quarter …
+ *
+ * @param background null where it does not matter
+ */
+export function scenesOf(plane: Plane, background: Background | null, levels: number): Scene[] {
+  const { width, height, data } = plane
+  const list = floatList(width * height)
+  kernels().toFloats(placeOf(data), placeOf(list), width * height)
+  let frame = gridLike(plane, list)
+  return Array.from({ length: levels }, (_, level): Scene => {
+    if (level > 0)
+      frame = {
+        ...{ x: frame.x >> 1, y: frame.y >> 1, width: frame.width >> 1, height: frame.height >> 1 },
+        data: halfOf(frame.data, frame.width, frame.height),
+      }
+    if (!background) return { frame, background: frame, known: null }
+    return {
+      frame,
+      background: partIn(background.value[level], frame),
+      known: partIn(background.known[level], frame),
+    }
+  })
+}
+
+/** The part of a grid on the pixels of another one that lies within it. */
+function partIn({ data, width }: Grid, rect: Rect): Grid {
+  const part = floatList(rect.width * rect.height)
+  for (let row = 0; row < rect.height; row++) {
+    const from = (rect.y + row) * width + rect.x
+    part.set(data.subarray(from, from + rect.width), row * rect.width)
+  }
+  return gridLike(rect, part)
+}
