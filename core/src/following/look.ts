@@ -12,7 +12,7 @@ import {
   roughValueAt,
   valueAt,
 } from './grid.ts'
-import { type Outline, radiusAt, sizeOf } from './outline.ts'
+import { depthIn, type Outline, sizeOf } from './outline.ts'
 import type { Scene } from './scene.ts'
 
 /**
@@ -86,13 +86,15 @@ export function pointOutline(plane: Plane, at: Point, outline: Outline, noise: n
   for (const radius of POINT_RADII) {
     if (radius > 0.8 * usual) return null
     const part = { radii: outline.radii.map((own) => Math.min(own, radius)) }
+    const depthAt = depthIn(part)
+    const left = Math.max(1, Math.floor(at.x - radius) - grid.x)
+    const top = Math.max(1, Math.floor(at.y - radius) - grid.y)
+    const right = Math.min(grid.width - 1, Math.ceil(at.x + radius) - grid.x)
+    const bottom = Math.min(grid.height - 1, Math.ceil(at.y + radius) - grid.y)
     let [xx, xy, yy] = [0, 0, 0]
-    for (let row = 1; row + 1 < grid.height; row++)
-      for (let column = 1; column + 1 < grid.width; column++) {
-        const x = grid.x + column + 0.5 - at.x
-        const y = grid.y + row + 0.5 - at.y
-        const away = Math.hypot(x, y)
-        if (away > radius || away > radiusAt(part, Math.atan2(y, x)) - 0.5) continue
+    for (let row = top; row < bottom; row++)
+      for (let column = left; column < right; column++) {
+        if (depthAt(grid.x + column + 0.5 - at.x, grid.y + row + 0.5 - at.y) < 0.5) continue
         const i = row * grid.width + column
         const gx = (grid.data[i + 1] - grid.data[i - 1]) / 2
         const gy = (grid.data[i + grid.width] - grid.data[i - grid.width]) / 2
@@ -111,11 +113,10 @@ export function learnLook(plane: Plane, at: Point, outline: Outline, level: numb
   const rect = overlap(plane, rectAround(at, reachOf(outline, level), 8))
   const whole = gridOf(partOf(plane, evenPart(rect)))
   const cover = gridLike(whole, new Float32Array(whole.data.length))
+  const depthAt = depthIn(outline)
   for (let row = 0; row < whole.height; row++)
     for (let column = 0; column < whole.width; column++) {
-      const x = whole.x + column + 0.5 - at.x
-      const y = whole.y + row + 0.5 - at.y
-      const inside = radiusAt(outline, Math.atan2(y, x)) - Math.hypot(x, y)
+      const inside = depthAt(whole.x + column + 0.5 - at.x, whole.y + row + 0.5 - at.y)
       // Between a pixel inside and a pixel outside the border the body covers a part.
       cover.data[row * whole.width + column] = Math.min(1, Math.max(0, inside / 1.5 + 0.5))
     }

@@ -52,6 +52,21 @@ export function radiusAt({ radii }: Outline, direction: number): number {
   return radii[before] * (1 - share) + radii[(before + 1) % radii.length] * share
 }
 
+/** Farther than this from an outline, in pixels, it no longer matters how far exactly. */
+const CLOSE = 2
+
+/** How far within an outline points lie, told from its middle; beyond two pixels from it only that it is more. */
+export function depthIn(outline: Outline): (x: number, y: number) => number {
+  const least = Math.min(...outline.radii)
+  const most = Math.max(...outline.radii)
+  return (x, y) => {
+    const away = Math.sqrt(x * x + y * y)
+    if (away > most + CLOSE) return most - away
+    if (away < least - CLOSE) return least - away
+    return radiusAt(outline, Math.atan2(y, x)) - away
+  }
+}
+
 /** An outline with one direction drawn out or in, and its neighbours a little along with it. */
 export function pulledOutline({ radii }: Outline, direction: number, radius: number): Outline {
   const by = radius - radii[direction]

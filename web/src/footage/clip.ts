@@ -88,7 +88,8 @@ function stageWidth({ width, height }: { width: number; height: number }): numbe
 }
 
 /**
- * Draws a picture turned on by hand, so that its corner lands on the context's origin.
+ * Draws a picture turned on by hand, so that its corner lands on the context's origin. One that was given up since
+ * it was asked for (it has no size any more) is left out: what takes its place is drawn next.
  *
  * @param size of the picture as the file has it, in the context's units: the image can be a smaller one
  */
@@ -98,6 +99,7 @@ export function drawTurned(
   { width, height }: { width: number; height: number },
   { mirrored, quarterTurns }: Orientation,
 ): void {
+  if (image.width === 0) return
   context.save()
   const [w, h] = quarterTurns % 2 === 0 ? [width, height] : [height, width]
   context.translate(w / 2, h / 2)

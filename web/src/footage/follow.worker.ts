@@ -3,6 +3,8 @@ import {
   backgroundOf,
   ColourFollower,
   colourReach,
+  Follower,
+  type Following,
   type FollowSettings,
   grownOutline,
   lookReach,
@@ -12,16 +14,24 @@ import {
   outlineReach,
   type Plane,
   type PredictionName,
-  type Reach,
   type Rect,
   searchGroups,
 } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
-import { type FollowedBody, type FollowerHost, Followers, type Matched } from './followers.ts'
 import { FrameReader } from './frameReader.ts'
 import { type LumaFrame, lumaFrames, wholeLuma } from './lumaFrames.ts'
+
+/** A body to be followed from the frame that the task begins in. */
+export interface FollowedBody {
+  id: string
+  at: Point
+  /** By whose inside it is followed; null: by the colour at its place. */
+  outline: Outline | null
+  /** Where it was in frames before, in the direction that it is followed in, the earliest first. */
+  before: (Point & { time: number })[]
+}
 
 /** What is to be followed, through which frames. */
 export interface FollowTask {
@@ -73,8 +83,8 @@ export interface FollowNews {
   /** Where each body is looked for. */
   reaches: { body: string; at: Point; radius: number; by: PredictionName; certainty: number | null }[]
   question: Question | null
-  /** The look by which the first body was found in this frame. */
-  matched: Matched | null
+  /** The look by which the first body was found in this frame, each of its pixels so many of the frame's. */
+  matched: { plane: Plane; each: number } | null
   /** Bodies that have left the picture. */
   left: string[]
 }
@@ -116,11 +126,8 @@ async function backgroundIn(
 /** One body on its way. */
 interface OnTheWay {
   id: string
-  host: FollowerHost
+  follower: Following
   byColour: boolean
-  /** Where it is looked for in the frame that comes next, or that is at hand. */
-  reach: Reach
-  place: Other
   hiddenFor: number
   hiddenSince: number
   patience: number
@@ -128,28 +135,9 @@ interface OnTheWay {
   news: FollowNews['reaches'][number] | null
 }
 
-/** Threads that help where several bodies are followed. */
-const helpers: Comlink.Remote<Followers>[] = []
-const own = new Followers()
-
-/** Who follows so many bodies: this thread alone for one, others beside it for more. */
-function hostsFor(bodies: number): FollowerHost[] {
-  if (bodies < 2) return [own]
-  const wanted = Math.min(bodies, Math.max(2, navigator.hardwareConcurrency - 1))
-  while (helpers.length < wanted)
-    helpers.push(
-      Comlink.wrap<Followers>(
-        new Worker(new URL('./followers.worker.ts', import.meta.url), { type: 'module', name: 'followers' }),
-      ),
-    )
-  return helpers.slice(0, wanted)
-}
-
-/** What a follower reads of a frame, brightness or colours, to be handed over. */
-async function readFor(frame: LumaFrame, { byColour }: { byColour: boolean }, rect: Rect): Promise<Plane> {
-  const plane = await (byColour ? frame.readColours(rect) : frame.read(rect))
-  return Comlink.transfer(plane, [plane.data.buffer])
-}
+/** What a follower reads of a frame, brightness or colours. */
+const readFor = (frame: LumaFrame, { byColour }: { byColour: boolean }, rect: Rect): Promise<Plane> =>
+  byColour ? frame.readColours(rect) : frame.read(rect)
 
 /** What is found in one frame, or a sentence that says why nothing can be followed there. */
 async function lookAt<T>(
@@ -222,10 +210,6 @@ const worker = {
     const clip = await clipOf(from)
     const { orientation, seconds } = task
     const background = await backgroundIn(clip, task.still, orientation, () => {})
-    const hosts = hostsFor(task.bodies.length)
-    const { frameSeconds, picture, settings } = task
-    const facts = { time: seconds[task.start], frameSeconds, picture, settings }
-    await Promise.all(hosts.map((host) => host.begin(facts, background)))
     let bodies: OnTheWay[] = []
     let marks: FoundMark[] = []
     const left: string[] = []
@@ -233,10 +217,11 @@ const worker = {
     let told = performance.now()
     let began = told
     let counted = 0
-    const news = async (frame: number, question: Question | null) => {
+    const news = (frame: number, question: Question | null) => {
       const rate = (1000 * counted) / Math.max(1, performance.now() - began)
       const [first] = bodies
-      const matched = first?.news?.certainty != null ? await first.host.matched(first.id) : null
+      const matched =
+        first?.news?.certainty != null && first.follower instanceof Follower ? first.follower.matched() : null
       const reaches = bodies.flatMap((body) => (body.news ? [body.news] : []))
       tell({ marks, frame, done, rate, reaches, question, matched, left: [...left] })
       marks = []
@@ -247,7 +232,7 @@ const worker = {
     const ask = (question: Question) => {
       const given = asking.then(async () => {
         const asked = performance.now()
-        await news(question.frame, question)
+        news(question.frame, question)
         const answered = await new Promise<Answer>((resolve) => {
           answer = resolve
           if (isStopped) resolve({ kind: 'stop' })
@@ -264,27 +249,15 @@ const worker = {
     // In one pass with the frame that the bodies are learned in: decoding begins only once.
     const frames = [task.start, ...task.frames]
     const withColours = task.bodies.some(({ outline }) => outline === null)
-    let coming = task.start
     for await (const frame of lumaFrames(clip, frames, orientation, withColours)) {
       const time = seconds[frame.index]
-      // Where a frame in between can't be decoded the bodies have gone on.
-      if (frame.index !== coming)
-        await Promise.all(
-          bodies.map(async (body) => {
-            body.reach = await body.host.reach(body.id, time)
-          }),
-        )
-      coming = frames[frames.indexOf(frame.index) + 1] ?? frame.index
-      const next = seconds[coming]
       if (frame.index === task.start) {
-        bodies = await Promise.all(
-          task.bodies.map((body, i) => learned(frame, body, hosts[i % hosts.length], task.patience, next)),
-        )
+        bodies = await Promise.all(task.bodies.map((body) => learned(frame, body, task, background)))
         began = performance.now()
         continue
       }
       const search = async (body: OnTheWay, others: Other[]) => {
-        const outcome = await lookIn(frame, body, time, others, next)
+        const outcome = await lookIn(frame, body, time, others)
         if (outcome === 'left') {
           drop(body)
           left.push(body.id)
@@ -293,19 +266,18 @@ const worker = {
           if (given.kind === 'stop') drop(body)
           else if (given.kind === 'look on') body.patience = body.hiddenFor + LOOK_ON
           else {
-            const plane = await readFor(frame, body, await body.host.showReach(body.id, given.at))
-            Object.assign(body, await body.host.show(body.id, plane, time, given.at, next))
+            const plane = await readFor(frame, body, body.follower.showReach(given.at))
+            body.follower.show(plane, time, given.at)
             body.hiddenFor = 0
             body.patience = task.patience
           }
         } else if (outcome) marks.push(outcome)
       }
       const now = bodies
-      const expected = now.map(({ reach, place }) => ({
-        ...reach.at,
-        radius: reach.radius,
-        size: place.size,
-      }))
+      const expected = now.map(({ follower }) => {
+        const { at, radius } = follower.reach(time)
+        return { ...at, radius, size: follower.place().size }
+      })
       await Promise.all(
         searchGroups(expected).map(async (group) => {
           for (const [k, i] of group.entries()) {
@@ -313,7 +285,7 @@ const worker = {
             const others = group.flatMap((j, m) =>
               m === k || now[j].hiddenFor > 0 || !bodies.includes(now[j])
                 ? []
-                : [m < k ? now[j].place : expected[j]],
+                : [m < k ? now[j].follower.place() : expected[j]],
             )
             await search(now[i], others)
           }
@@ -322,13 +294,13 @@ const worker = {
       done++
       counted++
       if (isStopped || bodies.length === 0) {
-        await news(frame.index, null)
+        news(frame.index, null)
         return null
       }
-      if (performance.now() - told > NEWS) await news(frame.index, null)
+      if (performance.now() - told > NEWS) news(frame.index, null)
       if (isPaused) {
         const paused = performance.now()
-        await news(frame.index, null)
+        news(frame.index, null)
         await new Promise<void>((resolve) => {
           goOn = resolve
         })
@@ -337,7 +309,7 @@ const worker = {
     }
     const isWhole = done === task.frames.length
     const last = task.frames[done - 1] ?? task.start
-    await news(last, null)
+    news(last, null)
     return isWhole ? null : last
   },
 
@@ -363,16 +335,17 @@ const worker = {
 /** A body as it is learned in the frame that it is known in. */
 async function learned(
   frame: LumaFrame,
-  body: FollowedBody,
-  host: FollowerHost,
-  patience: number,
-  next: number,
+  { id, at, outline, before }: FollowedBody,
+  { start, seconds, picture, frameSeconds, settings, patience }: FollowTask,
+  background: Background | null,
 ): Promise<OnTheWay> {
-  const { id, at, outline } = body
   const byColour = outline === null
-  const rect = outline ? lookReach(at, outline) : colourReach(at)
-  const ahead = await host.learn(body, await readFor(frame, { byColour }, rect), next)
-  return { id, host, byColour, ...ahead, hiddenFor: 0, hiddenSince: 0, patience, news: null }
+  const plane = await readFor(frame, { byColour }, outline ? lookReach(at, outline) : colourReach(at))
+  const time = seconds[start]
+  const follower = outline
+    ? new Follower(plane, at, time, outline, background, picture, frameSeconds, settings, before)
+    : new ColourFollower(plane, at, time, picture, settings, before)
+  return { id, follower, byColour, hiddenFor: 0, hiddenSince: 0, patience, news: null }
 }
 
 /** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */
@@ -381,15 +354,12 @@ async function lookIn(
   body: OnTheWay,
   time: number,
   others: Other[],
-  next: number,
 ): Promise<FoundMark | Question | 'left' | null> {
-  const { id, host } = body
+  const { id, follower } = body
   for (let tries = 0; ; tries++) {
-    const { at, radius, rect, by } = body.reach
-    const { seen, reach, place } = await host.look(id, await readFor(frame, body, rect), time, others, next)
+    const { at, radius, rect, by } = follower.reach(time)
+    const seen = follower.see(await readFor(frame, body, rect), time, others)
     body.news = { body: id, at, radius, by, certainty: seen.kind === 'found' ? seen.certainty : null }
-    body.reach = reach
-    body.place = place
     if (seen.kind === 'found') {
       body.hiddenFor = 0
       return { body: id, frame: frame.index, x: seen.at.x, y: seen.at.y, certainty: seen.certainty }
@@ -405,7 +375,7 @@ async function lookIn(
         places: seen.places,
       }
     if (tries < 1) {
-      body.reach = await host.widen(id, time)
+      follower.widen()
       continue
     }
     if (body.hiddenFor === 0) body.hiddenSince = frame.index
