@@ -220,36 +220,40 @@ export function refine(
       put(slopes + ACROSS * stride, k, (-share * u) / radius)
       put(slopes + DOWN * stride, k, (-share * v) / radius)
     }
-    if (isFresh) spread = weighRobustly(residual, weight, robust, count, noise)
-    const mean = shares > 0 ? sum / shares : 0
-    let there: f32 = 0
-    let rest: f32 = 0
-    let visible: f32 = 0
-    let good: f32 = 0
-    let goodRest: f32 = 0
-    let goodThere: f32 = 0
-    for (let k = 0; k < count; k++) {
-      const w = at(weight, k)
-      if (w === 0) continue
-      const value = at(sure, k) > 0 ? at(data, k) : at(data, k) - mean
-      const square = w * value * value
-      const left = w * at(residual, k) * at(residual, k)
-      const fits = at(robust, k)
-      there += square
-      rest += left
-      visible += w
-      good += fits * w
-      goodRest += fits * left
-      goodThere += fits * square
+    if (isFresh) spread = weighRobustly(residual, weight, robust, padded, noise)
+    const mean: f32 = shares > 0 ? sum / shares : 0
+    let theres = f32x4.splat(0)
+    let rests = f32x4.splat(0)
+    let visibles = f32x4.splat(0)
+    let goods = f32x4.splat(0)
+    let goodRests = f32x4.splat(0)
+    let goodTheres = f32x4.splat(0)
+    for (let k = 0; k < padded; k += 4) {
+      const place = (<usize>k) << 2
+      const w = v128.load(weight + place)
+      // Where the background is not known what is there is told from its mean.
+      const unsure = f32x4.sub(f32x4.splat(1), v128.load(sure + place))
+      const value = f32x4.sub(v128.load(data + place), f32x4.mul(unsure, f32x4.splat(mean)))
+      const left = v128.load(residual + place)
+      const square = f32x4.mul(w, f32x4.mul(value, value))
+      const rest = f32x4.mul(w, f32x4.mul(left, left))
+      const fits = v128.load(robust + place)
+      theres = f32x4.add(theres, square)
+      rests = f32x4.add(rests, rest)
+      visibles = f32x4.add(visibles, w)
+      goods = f32x4.add(goods, f32x4.mul(fits, w))
+      goodRests = f32x4.add(goodRests, f32x4.mul(fits, rest))
+      goodTheres = f32x4.add(goodTheres, f32x4.mul(fits, square))
     }
-    if (visible < (1 - mostOutside) * reckoned) return false
+    const good = <f64>sumOf(goods)
+    if (sumOf(visibles) < (1 - mostOutside) * reckoned) return false
     const floor = 0.5 * noise * noise
     set(out, 0, get(state, X))
     set(out, 1, get(state, Y))
     set(out, 2, get(state, SCALE))
     set(out, 3, get(state, TURN))
-    set(out, 4, 1 - rest / (there + floor * reckoned))
-    set(out, 5, 1 - goodRest / (goodThere + floor * good))
+    set(out, 4, 1 - sumOf(rests) / (sumOf(theres) + floor * reckoned))
+    set(out, 5, 1 - sumOf(goodRests) / (sumOf(goodTheres) + floor * good))
     set(out, 6, good / reckoned)
     hasResult = true
     if (round === ROUNDS - 1) break
@@ -287,11 +291,13 @@ function pullOf(spread: f64, prior: f64): f64 {
 /** Weighs pixels by how well they fit; gives the residuals' robust deviation. */
 function weighRobustly(residual: usize, weight: usize, robust: usize, count: i32, noise: f64): f64 {
   const spread = Math.max(Math.max(1.2 * noise, 2), 1.4826 * medianSize(residual, weight, count))
-  const each: f32 = 1 / (ELSE * <f32>spread)
-  for (let k = 0; k < count; k++) {
-    const share = at(residual, k) * each
-    const left: f32 = 1 - share * share
-    put(robust, k, left > 0 ? left * left : 0)
+  const each = f32x4.splat(1 / (ELSE * <f32>spread))
+  const one = f32x4.splat(1)
+  for (let k = 0; k < count; k += 4) {
+    const place = (<usize>k) << 2
+    const share = f32x4.mul(v128.load(residual + place), each)
+    const left = f32x4.max(f32x4.sub(one, f32x4.mul(share, share)), f32x4.splat(0))
+    v128.store(robust + place, f32x4.mul(left, left))
   }
   return spread
 }

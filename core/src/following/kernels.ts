@@ -29,10 +29,12 @@ declare const WebAssembly: {
 declare function atob(text: string): string
 
 const PAGE = 65_536
-/** Every list begins at a multiple of this, with as much room behind it: four numbers are read at once. */
+/** Every list begins at a multiple of this, with at least as much room behind it: four numbers are read at once. */
 const ALIGNED = 16
 
 let loaded: { kernels: Kernels; memory: Memory } | null = null
+/** All of the memory, as it is now: asking for it takes a while. */
+let all: ArrayBuffer | null = null
 /** Where the next list goes; 0 before there is any. */
 let next = 0
 
@@ -42,11 +44,12 @@ function load() {
   const bytes = Uint8Array.from(atob(COMPILED), (letter) => letter.charCodeAt(0))
   const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), { env: { memory } })
   loaded = { kernels: exports as Kernels, memory }
+  all = memory.buffer
   next = aligned(loaded.kernels.roomFrom.value)
   return loaded
 }
 
-const aligned = (bytes: number) => Math.ceil(bytes / ALIGNED) * ALIGNED
+const aligned = (bytes: number) => (bytes + ALIGNED - 1) & -ALIGNED
 
 /** The compiled kernels. */
 export function kernels(): Kernels {
@@ -62,9 +65,12 @@ export function kernels(): Kernels {
 export function withRoom<T>(bytes: number, work: () => T): T {
   const { memory, kernels } = load()
   const before = next
-  const missing = next + bytes - memory.buffer.byteLength
+  const missing = next + bytes - all!.byteLength
   // More memory is other memory: lists that are in use would be gone.
-  if (missing > 0 && before === aligned(kernels.roomFrom.value)) memory.grow(Math.ceil(missing / PAGE))
+  if (missing > 0 && before === aligned(kernels.roomFrom.value)) {
+    memory.grow(Math.ceil(missing / PAGE))
+    all = memory.buffer
+  }
   try {
     return work()
   } finally {
@@ -83,29 +89,26 @@ function reserve(bytes: number): number {
 /** A list of so many numbers in the kernels' memory; what it holds at first is left over from others. */
 export function floatList(count: number): Float32Array {
   const at = reserve(4 * count)
-  return new Float32Array(load().memory.buffer, at, count)
+  return new Float32Array(all!, at, count)
 }
 
 /** The same of whole numbers. */
 export function wholeList(count: number): Int32Array {
   const at = reserve(4 * count)
-  return new Int32Array(load().memory.buffer, at, count)
+  return new Int32Array(all!, at, count)
 }
 
 /** The same of numbers of double precision. */
 export function doubleList(count: number): Float64Array {
   const at = reserve(8 * count)
-  return new Float64Array(load().memory.buffer, at, count)
+  return new Float64Array(all!, at, count)
 }
 
 /** Where in the kernels' memory a list lies; one that lies elsewhere is copied there. */
 export function placeOf(list: Float32Array | Int32Array | Float64Array | Uint8Array): number {
-  const { buffer } = load().memory
-  if (list.buffer === buffer) return list.byteOffset
+  if (list.buffer === all) return list.byteOffset
   const at = reserve(list.byteLength)
-  new Uint8Array(buffer, at, list.byteLength).set(
-    new Uint8Array(list.buffer, list.byteOffset, list.byteLength),
-  )
+  new Uint8Array(all!, at, list.byteLength).set(new Uint8Array(list.buffer, list.byteOffset, list.byteLength))
   return at
 }
 

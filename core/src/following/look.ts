@@ -32,6 +32,8 @@ export interface Look {
   anchor: Point
   /** 1 for pixels on which the body can have an influence: those that it covers, and the ring around them. */
   near: Uint8Array
+  /** Middles of the first and last pixel that the body covers in each row, x and y by turns. */
+  rim: Float64Array
   /** How far it was smeared when it was learned. */
   smear: Point
 }
@@ -47,7 +49,7 @@ const MOST_PIXELS = 900
 /** Pixels around the outline that are looked at, too. */
 export const RING = 3
 /** Share of a pixel below which the body does not count as being there. */
-export const COVERED = 0.02
+const COVERED = 0.02
 
 /** Size that a body of an outline is matched at: how often the picture is halved. */
 export function levelFor({ radii }: Outline, levels: number): number {
@@ -133,6 +135,7 @@ export function learnLook(plane: Plane, at: Point, outline: Outline, level: numb
     seen: small,
     anchor: { x: at.x / 2 ** level, y: at.y / 2 ** level },
     near: nearCover(part),
+    rim: rimOf(part),
     smear: { x: 0, y: 0 },
   }
 }
@@ -147,6 +150,19 @@ function nearCover({ width, height, data }: Grid): Uint8Array {
         near.fill(1, y * width + Math.max(0, column - RING), y * width + Math.min(width, column + RING + 1))
     }
   return near
+}
+
+/** Middles of the first and last pixel that a body covers in each row: nothing of it goes farther in any direction. */
+function rimOf({ x, y, width, height, data }: Grid): Float64Array {
+  const rim: number[] = []
+  for (let row = 0; row < height; row++) {
+    const line = data.subarray(row * width, (row + 1) * width)
+    const isCovered = (share: number) => share >= COVERED
+    const first = line.findIndex(isCovered)
+    if (first < 0) continue
+    for (const column of [first, line.findLastIndex(isCovered)]) rim.push(x + column + 0.5, y + row + 0.5)
+  }
+  return Float64Array.from(rim)
 }
 
 /** What of a pixel's light comes from a body that covers a share of it, in front of a known background. */

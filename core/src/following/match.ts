@@ -25,13 +25,26 @@ const PEAKS = 4
 function prepare({ frame, background, known }: Scene, patch: Patch, noise: number): void {
   const { lookIn, lookFor } = kernels()
   lookIn(
-    ...[placeOf(frame.data), known ? placeOf(background.data) : 0, known ? placeOf(known.data) : 0],
-    ...[frame.width, frame.height, noise],
+    placeOf(frame.data),
+    known ? placeOf(background.data) : 0,
+    known ? placeOf(known.data) : 0,
+    frame.width,
+    frame.height,
+    noise,
   )
   const { cover, body, seen, weights, runs, width, height, sums } = patch
   lookFor(
-    ...[placeOf(cover), body ? placeOf(body) : 0, placeOf(seen), placeOf(weights), placeOf(runs)],
-    ...[width, height, placeOf(sums), MOST_OUTSIDE, GAIN.least, GAIN.most],
+    placeOf(cover),
+    body ? placeOf(body) : 0,
+    placeOf(seen),
+    placeOf(weights),
+    placeOf(runs),
+    width,
+    height,
+    placeOf(sums),
+    MOST_OUTSIDE,
+    GAIN.least,
+    GAIN.most,
   )
 }
 

@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { floatList, halfOf, kernels, placeOf, wholeList } from './kernels.ts'
-import { COVERED, type Look, type Pose, RING } from './look.ts'
+import { type Look, type Pose, RING } from './look.ts'
 
 /**
  * A look as it is expected in one frame, on that frame's own pixels. Its lists lie in the kernels' memory: it is of
@@ -44,12 +44,21 @@ export function renderPatch(look: Look, pose: Pose, smear: Point, withBody: bool
   const drawn = blank(width * height, withBody)
   const [u, v] = [left + 0.5 - pose.x, top + 0.5 - pose.y]
   kernels().render(
-    ...[placeOf(near), placeOf(cover.data), withBody ? placeOf(body.data) : 0, placeOf(seen.data)],
-    ...[cover.width, cover.height],
-    ...[placeOf(drawn.cover), drawn.body ? placeOf(drawn.body) : 0, placeOf(drawn.seen), width, height],
+    placeOf(near),
+    placeOf(cover.data),
+    withBody ? placeOf(body.data) : 0,
+    placeOf(seen.data),
+    cover.width,
+    cover.height,
+    placeOf(drawn.cover),
+    drawn.body ? placeOf(drawn.body) : 0,
+    placeOf(drawn.seen),
+    width,
+    height,
     anchor.x + cos * u + sin * v - 0.5 - cover.x,
     anchor.y - sin * u + cos * v - 0.5 - cover.y,
-    ...[cos, sin],
+    cos,
+    sin,
   )
   const sharp = { width, height, anchor: { x: pose.x - left, y: pose.y - top } }
   return weighed(sharp, length < 0.5 ? drawn : smeared(drawn, width, height, smear, length))
@@ -80,30 +89,35 @@ function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn
   const weights = floatList(width * height)
   const runs = wholeList(2 * height)
   const sums = floatList(7)
+  const line = floatList(width + 8)
   kernels().weigh(
-    ...[placeOf(drawn.cover), placeOf(drawn.seen), width, height],
-    ...[placeOf(weights), placeOf(runs), placeOf(sums), placeOf(floatList(width + 8))],
+    placeOf(drawn.cover),
+    placeOf(drawn.seen),
+    width,
+    height,
+    placeOf(weights),
+    placeOf(runs),
+    placeOf(sums),
+    placeOf(line),
   )
-  const [, , , left, right, top, bottom] = sums
-  return {
-    ...{ ...place, ...drawn, weights, runs, sums },
-    size: [Math.max(1, right - left), Math.max(1, bottom - top)],
-  }
+  // The last four are where the body begins and ends, across and down.
+  const size: Patch['size'] = [Math.max(1, sums[4] - sums[3]), Math.max(1, sums[6] - sums[5])]
+  const { anchor } = place
+  const { cover, body, seen } = drawn
+  return { width, height, anchor, cover, body, seen, weights, runs, sums, size }
 }
 
 /** How far the body itself goes from its point, turned and scaled, with the ring around it. */
-function reachIn({ cover, anchor }: Look, { scale, turn }: Pose): Point {
+function reachIn({ rim, anchor }: Look, { scale, turn }: Pose): Point {
   const [cos, sin] = [scale * Math.cos(turn), scale * Math.sin(turn)]
   let x = 0
   let y = 0
-  for (let row = 0; row < cover.height; row++)
-    for (let column = 0; column < cover.width; column++) {
-      if (cover.data[row * cover.width + column] < COVERED) continue
-      const u = cover.x + column + 0.5 - anchor.x
-      const v = cover.y + row + 0.5 - anchor.y
-      x = Math.max(x, Math.abs(cos * u - sin * v))
-      y = Math.max(y, Math.abs(sin * u + cos * v))
-    }
+  for (let k = 0; k < rim.length; k += 2) {
+    const u = rim[k] - anchor.x
+    const v = rim[k + 1] - anchor.y
+    x = Math.max(x, Math.abs(cos * u - sin * v))
+    y = Math.max(y, Math.abs(sin * u + cos * v))
+  }
   return { x: x + RING, y: y + RING }
 }
 

@@ -39,25 +39,43 @@ export function refinePose(
   const bytes = 4 * LISTS * (width * height + 4)
   return withRoom(bytes + 1024, () => {
     const out = doubleList(7)
+    const room = floatList(bytes / 4)
     const isFound = kernels().refine(
-      ...[placeOf(frame.data), known ? placeOf(background.data) : 0, known ? placeOf(known.data) : 0],
-      ...[frame.width, frame.height],
-      ...[placeOf(cover), body ? placeOf(body) : 0, placeOf(seen), placeOf(weights), width, height],
-      ...[Math.max(...size) / 2, MOST_OUTSIDE, anchor.x, anchor.y, start.x - frame.x, start.y - frame.y],
-      ...[freedom.scale, freedom.turn, GAIN.least, GAIN.most, noise],
-      ...[placeOf(floatList(bytes / 4)), placeOf(out)],
+      placeOf(frame.data),
+      known ? placeOf(background.data) : 0,
+      known ? placeOf(known.data) : 0,
+      frame.width,
+      frame.height,
+      placeOf(cover),
+      body ? placeOf(body) : 0,
+      placeOf(seen),
+      placeOf(weights),
+      width,
+      height,
+      Math.max(size[0], size[1]) / 2,
+      MOST_OUTSIDE,
+      anchor.x,
+      anchor.y,
+      start.x - frame.x,
+      start.y - frame.y,
+      freedom.scale,
+      freedom.turn,
+      GAIN.least,
+      GAIN.most,
+      noise,
+      placeOf(room),
+      placeOf(out),
     )
     if (!isFound) return null
-    const [x, y, growth, turn, score, partly, share] = out
     return {
       pose: {
-        x: start.x + x,
-        y: start.y + y,
-        scale: start.scale * (1 + growth),
-        turn: start.turn + turn,
+        x: start.x + out[0],
+        y: start.y + out[1],
+        scale: start.scale * (1 + out[2]),
+        turn: start.turn + out[3],
       },
-      score,
-      visible: { score: partly, share },
+      score: out[4],
+      visible: { score: out[5], share: out[6] },
     }
   })
 }
