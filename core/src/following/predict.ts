@@ -34,9 +34,12 @@ const FINEST = 0.7
 export class Predictor {
   private readonly seen: Seen[] = []
   private readonly errors = new Map<PredictionName, number>()
+  /** What was told last, and for which time: it is asked for several times. */
+  private told: { time: number; prediction: Prediction } | null = null
 
   /** Takes in where the body was. Times must all grow, or all fall. */
   add(time: number, { x, y }: Point): void {
+    this.told = null
     for (const way of PREDICTIONS) {
       const told = this.by(way, time)
       if (!told) continue
@@ -50,6 +53,7 @@ export class Predictor {
 
   /** Forgets the way that the body came, but not where it is: after a jump. */
   restart(time: number, at: Point): void {
+    this.told = null
     this.seen.length = 0
     this.errors.clear()
     this.seen.push({ time, x: at.x, y: at.y })
@@ -57,6 +61,11 @@ export class Predictor {
 
   /** Where the body is expected at a time. There must have been at least one place. */
   at(time: number): Prediction {
+    if (this.told?.time !== time) this.told = { time, prediction: this.foretold(time) }
+    return this.told.prediction
+  }
+
+  private foretold(time: number): Prediction {
     let best: PredictionName = 'stays'
     let least = this.errors.get('stays') ?? Number.POSITIVE_INFINITY
     for (const way of PREDICTIONS) {
@@ -116,11 +125,19 @@ export class Predictor {
 function quadratic(t: number[], values: number[], degree: number): [number, number, number] {
   const n = t.length
   const reach = Math.max(...t.map(Math.abs)) || 1
-  const u = t.map((time) => time / reach)
-  const moment = (power: number) => u.reduce((sum, x) => sum + x ** power, 0)
-  const product = (power: number) => u.reduce((sum, x, i) => sum + x ** power * values[i], 0)
-  const [s1, s2, s3, s4] = [1, 2, 3, 4].map(moment)
-  const [p0, p1, p2] = [0, 1, 2].map(product)
+  let [s1, s2, s3, s4] = [0, 0, 0, 0]
+  let [p0, p1, p2] = [0, 0, 0]
+  for (let i = 0; i < n; i++) {
+    const u = t[i] / reach
+    const square = u * u
+    s1 += u
+    s2 += square
+    s3 += square * u
+    s4 += square * square
+    p0 += values[i]
+    p1 += u * values[i]
+    p2 += square * values[i]
+  }
   if (degree === 1) {
     const d = n * s2 - s1 * s1
     return [(p0 * s2 - p1 * s1) / d, (n * p1 - s1 * p0) / d / reach, 0]
