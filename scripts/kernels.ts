@@ -1,47 +1,43 @@
-import { writeFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import asc from 'assemblyscript/asc'
 import { ROOT } from './folders.ts'
 
-/** Where the compiled kernels are kept, as a module that every thread can load. */
-export const COMPILED = join(ROOT, 'core/src/following/compiled.ts')
-
 /**
- * Compiles `core/kernels` to WebAssembly.
- *
- * @returns the text of the module that holds it
+ * `npm run kernels`: compiles `core/kernels` to WebAssembly and keeps it as a module that every thread can load. With
+ * `--check` it only says whether what is kept is that.
  */
-export async function compiledKernels(): Promise<string> {
-  const { error, stderr, binary } = await compiled()
-  if (error || !binary) throw new Error(`The kernels can’t be compiled.\n${stderr.toString()}`)
-  const text = Buffer.from(binary).toString('base64')
-  return `/** What is in \`core/kernels\`, compiled by \`npm run kernels\`. */\n// biome-ignore format: one piece\nexport const COMPILED = '${text}'\n`
-}
 
-async function compiled() {
-  let binary: Uint8Array | null = null
+const KEPT = join(ROOT, 'core/src/following/compiled.ts')
+
+const OPTIONS = [
+  ...['--enable', 'simd', '--optimizeLevel', '3', '--runtime', 'stub', '--noAssert'],
+  // Whoever loads the kernels gives them memory, empty.
+  ...['--importMemory', '--zeroFilledMemory'],
+  // Four numbers at once go from kernel to kernel, not to whoever calls: no need to be warned of that.
+  ...['--disableWarning', '112'],
+]
+
+async function compiled(): Promise<Uint8Array> {
+  const written: Uint8Array[] = []
   const { error, stderr } = await asc.main(
-    [
-      relative(ROOT, join(ROOT, 'core/kernels/index.ts')),
-      ...['--baseDir', ROOT, '--outFile', 'kernels.wasm', '--enable', 'simd', '--optimizeLevel', '3'],
-      // Memory is given by the page, empty. Passing four numbers at once among the kernels is what they are for.
-      ...[
-        '--runtime',
-        'stub',
-        '--noAssert',
-        '--importMemory',
-        '--zeroFilledMemory',
-        '--disableWarning',
-        '112',
-      ],
-    ],
+    ['core/kernels/index.ts', '--baseDir', ROOT, '--outFile', 'kernels.wasm', ...OPTIONS],
     {
       writeFile: (_name: string, contents: Uint8Array | string) => {
-        if (typeof contents !== 'string') binary = contents
+        if (typeof contents !== 'string') written.push(contents)
       },
     },
   )
-  return { error, stderr, binary: binary as Uint8Array | null }
+  if (error) throw new Error(`The kernels can’t be compiled.\n${stderr.toString()}`)
+  return written[0]
 }
 
-if (process.argv[1] === import.meta.filename) writeFileSync(COMPILED, await compiledKernels())
+const text = `/** What is in \`core/kernels\`, compiled by \`npm run kernels\`. */
+// biome-ignore format: one piece
+export const COMPILED = '${Buffer.from(await compiled()).toString('base64')}'
+`
+if (process.argv[2] !== '--check') writeFileSync(KEPT, text)
+else if (readFileSync(KEPT, 'utf8') !== text) {
+  console.error(`${relative(ROOT, KEPT)} is not what core/kernels says now: npm run kernels`)
+  process.exit(1)
+}

@@ -62,6 +62,9 @@ function vitest(...projects: string[]): void {
 
 for (const room of ['core', 'server', 'web', 'demo', 'e2e', 'scripts'])
   check(`types of ${room}`, 'npx', ['tsc', '-p', room])
+check('kernels are compiled from their source', process.execPath, [
+  ...['--import', 'tsx', 'scripts/kernels.ts', '--check'],
+])
 check('format and lint', process.execPath, ['scripts/biome.mjs', 'check', '--error-on-warnings'])
 try {
   buildPages(console.log)

@@ -1,5 +1,10 @@
 import { at, put } from './sampling'
 
+/** Behind every grid lie four numbers that can be read along with its last ones: no more than any other. */
+function end(at: usize): void {
+  v128.store(at, f32x4.splat(0))
+}
+
 /** Bytes as numbers to reckon with. */
 export function toFloats(bytes: usize, floats: usize, count: i32): void {
   const whole = count & ~7
@@ -9,6 +14,7 @@ export function toFloats(bytes: usize, floats: usize, count: i32): void {
     v128.store(floats + (k << 2) + 16, f32x4.convert_i32x4_u(i32x4.extend_high_i16x8_u(wide)))
   }
   for (let k = whole; k < count; k++) put(floats, k, <f32>load<u8>(bytes + k))
+  end(floats + (count << 2))
 }
 
 /** A grid at half the size: each pixel is the mean of four. */
@@ -31,4 +37,5 @@ export function halve(from: usize, width: i32, height: i32, to: usize): void {
       put(line, column, (at(upper, k) + at(upper, k + 1) + at(lower, k) + at(lower, k + 1)) / 4)
     }
   }
+  end(to + ((half * (height >> 1)) << 2))
 }

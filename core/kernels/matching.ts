@@ -12,6 +12,8 @@ const ACROSS: f32 = 0.3
  * all others 0.
  *
  * @param weights as many as the patch has pixels
+ * @param packed row after row of those that count, filled up to four each: their weights, then as far behind as there are
+ * pixels and three more for each row, their weighed light
  * @param runs for each row the first of its pixels that counts, and how many from there on
  * @param sums six numbers: of the weights, of the weighed light, of its square; left, right, top and bottom of the body
  * @param line room for a row and eight more
@@ -22,6 +24,7 @@ export function weigh(
   width: i32,
   height: i32,
   weights: usize,
+  packed: usize,
   runs: usize,
   sums: usize,
   line: usize,
@@ -33,6 +36,8 @@ export function weigh(
   let right = 0
   let top = height
   let bottom = 0
+  let filled = 0
+  const looks = packed + ((height * (width + 3)) << 2)
   memory.fill(line, 0, (width + 8) << 2)
   const own = line + 16
   for (let row = 0; row < height; row++) {
@@ -64,8 +69,15 @@ export function weigh(
       }
       put(weights, row * width + column, weight)
     }
+    const run = max(0, last - first)
     store<i32>(runs + (row << 3), first)
-    store<i32>(runs + (row << 3), max(0, last - first), 4)
+    store<i32>(runs + (row << 3), run, 4)
+    for (let k = 0; k < ((run + 3) & ~3); k++, filled++) {
+      const pixel = row * width + first + k
+      const weight: f32 = k < run ? at(weights, pixel) : 0
+      put(packed, filled, weight)
+      put(looks, filled, weight > 0 ? weight * at(seen, pixel) : 0)
+    }
   }
   put(sums, 0, total)
   put(sums, 1, light)
@@ -88,6 +100,7 @@ let cover: usize = 0
 let body: usize = 0
 let seen: usize = 0
 let weights: usize = 0
+let packed: usize = 0
 let runs: usize = 0
 let width: i32 = 0
 let height: i32 = 0
@@ -124,6 +137,7 @@ export function lookFor(
   bodyAt: usize,
   seenAt: usize,
   weightsAt: usize,
+  packedAt: usize,
   runsAt: usize,
   columns: i32,
   rows: i32,
@@ -136,6 +150,7 @@ export function lookFor(
   body = bodyAt
   seen = seenAt
   weights = weightsAt
+  packed = packedAt
   runs = runsAt
   width = columns
   height = rows
@@ -208,20 +223,19 @@ function scoreInside(column: i32, row: i32): f32 {
   let i = f32x4.splat(0)
   let ii = f32x4.splat(0)
   let it = f32x4.splat(0)
+  let own = packed
+  let look = packed + ((height * (width + 3)) << 2)
   for (let y = 0; y < height; y++) {
     const first = load<i32>(runs + (y << 3))
-    const count = load<i32>(runs + (y << 3), 4)
-    const own = (y * width + first) << 2
-    const there = frame + (((row + y) * frameWidth + column + first) << 2)
-    for (let k = 0; k < count; k += 4) {
-      // What is read beyond the run is of the next row, or of no list at all.
-      const isOwn = i32x4.lt_s(i32x4(0, 1, 2, 3), i32x4.splat(count - k))
-      const value = v128.and(v128.load(there + (k << 2)), isOwn)
-      const look = v128.and(v128.load(seen + own + (k << 2)), isOwn)
-      const weighed = f32x4.mul(v128.and(v128.load(weights + own + (k << 2)), isOwn), value)
+    const end = first + load<i32>(runs + (y << 3), 4)
+    const there = frame + (((row + y) * frameWidth + column) << 2)
+    // What is read of the frame beyond the run has no weight.
+    for (let x = first; x < end; x += 4, own += 16, look += 16) {
+      const value = v128.load(there + (x << 2))
+      const weighed = f32x4.mul(v128.load(own), value)
       i = f32x4.add(i, weighed)
       ii = f32x4.add(ii, f32x4.mul(weighed, value))
-      it = f32x4.add(it, f32x4.mul(weighed, look))
+      it = f32x4.add(it, f32x4.mul(v128.load(look), value))
     }
   }
   const sum = sumOf(i)

@@ -7,6 +7,7 @@ import {
   type Recipe,
 } from '@apokinema/core/investigation'
 import { motionTable } from '@apokinema/core/motion'
+import { matching } from '@apokinema/core/testing/matching'
 
 /** How fast core reckons, for `npm run bench -- core`: in Node.js, which runs it as a browser's worker does. */
 
@@ -54,5 +55,16 @@ export function benchCore(note: (what: string, value: string) => void): void {
   note(
     `motion tables of ${BODIES} bodies x ${FRAMES} frames, cubic over 9 points`,
     `${took.sort((a, b) => a - b)[2].toFixed(0)} ms`,
+  )
+  const match = matching()
+  const each: number[] = []
+  for (let repeat = 0; repeat < 7; repeat++) {
+    const began = performance.now()
+    match(100)
+    each.push((performance.now() - began) / 100)
+  }
+  note(
+    'a match of a patch of 24 x 24 in a reach of 128 x 128',
+    `${each.sort((a, b) => a - b)[3].toFixed(2)} ms`,
   )
 }

@@ -32,12 +32,13 @@ function prepare({ frame, background, known }: Scene, patch: Patch, noise: numbe
     frame.height,
     noise,
   )
-  const { cover, body, seen, weights, runs, width, height, sums } = patch
+  const { cover, body, seen, weights, packed, runs, width, height, sums } = patch
   lookFor(
     placeOf(cover),
     body ? placeOf(body) : 0,
     placeOf(seen),
     placeOf(weights),
+    placeOf(packed),
     placeOf(runs),
     width,
     height,

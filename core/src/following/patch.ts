@@ -17,6 +17,8 @@ export interface Patch {
   seen: Float32Array
   /** What each pixel counts for where the background is not known; 0 for those that are not compared. */
   weights: Float32Array
+  /** The weights and the weighed light of those that are compared, in rows one behind the other. */
+  packed: Float32Array
   /** For each row the first pixel that is compared, and how many there are from it on. */
   runs: Int32Array
   /** Sums of the weights, of the weighed light, and of its square. */
@@ -87,6 +89,7 @@ const blank = (size: number, withBody: boolean): Drawn => ({
 function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn): Patch {
   const { width, height } = place
   const weights = floatList(width * height)
+  const packed = floatList(2 * height * (width + 3))
   const runs = wholeList(2 * height)
   const sums = floatList(7)
   const line = floatList(width + 8)
@@ -96,6 +99,7 @@ function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn
     width,
     height,
     placeOf(weights),
+    placeOf(packed),
     placeOf(runs),
     placeOf(sums),
     placeOf(line),
@@ -104,7 +108,7 @@ function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn
   const size: Patch['size'] = [Math.max(1, sums[4] - sums[3]), Math.max(1, sums[6] - sums[5])]
   const { anchor } = place
   const { cover, body, seen } = drawn
-  return { width, height, anchor, cover, body, seen, weights, runs, sums, size }
+  return { width, height, anchor, cover, body, seen, weights, packed, runs, sums, size }
 }
 
 /** How far the body itself goes from its point, turned and scaled, with the ring around it. */
