@@ -51,6 +51,7 @@ export function FollowBand({ body: id }: { body: string }) {
     <BandButton label={label} primary={primary} onClick={act} />
   )
   let says: ReactNode
+  let more: string[] = []
   let does: ReactNode = null
   if (phase === 'waiting')
     says =
@@ -101,16 +102,16 @@ export function FollowBand({ body: id }: { body: string }) {
     )
   } else {
     const reach = news?.reaches[0]
+    if (news)
+      more = [
+        `${news.rate.toFixed(0)} frames/s`,
+        ...(reach ? [EXPECTED[reach.by]] : []),
+        ...(reach?.certainty != null ? [`${Math.round(reach.certainty * 100)} % sure`] : []),
+      ]
     says = news ? (
       <>
         {phase === 'paused' ? 'Held' : 'Following'}{' '}
         {news.reaches.length > 1 ? `${news.reaches.length} bodies` : name}: {news.done} of {total}
-        <Text as="span" color="whiteAlpha.800" display={{ base: 'none', xl: 'inline' }}>
-          {' '}
-          · {news.rate.toFixed(0)} frames/s
-          {reach ? ` · ${EXPECTED[reach.by]}` : ''}
-          {reach?.certainty != null ? ` · ${Math.round(reach.certainty * 100)} % sure` : ''}
-        </Text>
       </>
     ) : (
       'Starting …'
@@ -126,6 +127,10 @@ export function FollowBand({ body: id }: { body: string }) {
         <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
         <Text flex="1" minWidth="12rem" role="status">
           {says}
+          {/* There from the start: styles that come with the first news would have all of the page styled anew. */}
+          <Text as="span" color="whiteAlpha.800" display={{ base: 'none', xl: 'inline' }}>
+            {more.map((one) => ` · ${one}`)}
+          </Text>
         </Text>
         {isSetting && (
           <BandButton label="How …" expanded={isHowOpen} onClick={() => setHowOpen(!isHowOpen)} />
