@@ -294,7 +294,7 @@ function solvedBy(
     reducedChiSquare: isTold ? variance : null,
     movedBy: ([change]) => {
       const changed = change.map((by, i) => by / errors[i])
-      const pull = columns.map((column) => -product(column, changed))
+      const pull = Float64Array.from(columns, (column) => -product(column, changed))
       return Float64Array.from(cofactors, (row) => product(row, pull))
     },
     pulledBy: (weights) => {

@@ -177,7 +177,10 @@ function solved(
   const points = sizes.reduce((sum, size) => sum + size, 0)
   const evaluates = members.map(({ law, sample }, m) => evaluateOf(law, sample, zeros[m]))
   const evaluate = together(evaluates, indices, offsets, sizes)
-  const y = Float64Array.from(members.flatMap(({ sample }) => [...sample.values]))
+  const y = new Float64Array(points)
+  members.forEach(({ sample }, m) => {
+    y.set(sample.values, offsets[m])
+  })
   const whiten = whitenTogether(members, offsets, sizes, points)
 
   const spread = (own: readonly (readonly number[])[], blank: number) => {
@@ -244,7 +247,7 @@ function solved(
       all.set(change, offsets[m])
     })
     const changed = white(all)
-    const along = whiteSlopes.map((slope) => product(slope, changed))
+    const along = Float64Array.from(whiteSlopes, (slope) => product(slope, changed))
     return Float64Array.from(fit.cofactors, (row) => product(row, along))
   }
   const pulledBy = (weights: ArrayLike<number>) => {
@@ -312,10 +315,17 @@ function mustCarry(law: Law, { places, values }: FitSample): void {
     if (!Number.isFinite(places[i]) || !Number.isFinite(values[i]))
       throw new FitError(`Point ${i + 1} is not a number.`)
   const [n, p] = [values.length, law.linear.length > 0 ? law.parameters.length : 1]
-  if (new Set(places).size < p) {
+  if (!areApart(places, p)) {
     const least = p === 1 ? 'one point' : `${p} points at different times`
     throw new FitError(`This fit needs at least ${least}; there ${n === 1 ? 'is' : 'are'} ${n}.`)
   }
+}
+
+/** Whether so many of some places differ from each other. */
+function areApart(places: Float64Array, count: number): boolean {
+  const seen = new Set<number>()
+  for (let i = 0; i < places.length && seen.size < count; i++) seen.add(places[i])
+  return seen.size >= count
 }
 
 const middleOf = (places: Float64Array) => places[0] + (places[places.length - 1] - places[0]) / 2

@@ -76,13 +76,6 @@ const EXACT = 1e-12
  */
 const LAST = { steps: 40, better: 0.9, near: 1e-11 }
 
-/** Whether all numbers of a column are finite: 0 times anything else is not 0. */
-function areFinite(column: Float64Array): boolean {
-  let nothing = 0
-  for (let i = 0; i < column.length; i++) nothing += 0 * column[i]
-  return nothing === 0
-}
-
 /** What a model gives at some parameters. */
 interface Look {
   at: Float64Array
@@ -125,7 +118,8 @@ export function fitNonlinear(problem: NonlinearProblem): NonlinearFit {
 }
 
 function descended(problem: NonlinearProblem): NonlinearFit {
-  const { y, evaluate, start, lower, upper, whiten, linear = [], hasCorners = false } = problem
+  const { evaluate, start, lower, upper, whiten, linear = [], hasCorners = false } = problem
+  const y = Float64Array.from(problem.y)
   const n = y.length
   const p = start.length
   const told = whiten?.independent ?? n
@@ -153,16 +147,19 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   }
   const standAt = (look: Look): Standing => {
     const { at, rest, columns } = look
-    if (!columns.every(areFinite)) throw new FitError('The model grows beyond all numbers.')
     // A parameter whose bound keeps it from where it is drawn to stays there.
     const free = order.filter((k) => {
+      const isLeast = lower && at[k] <= lower[k]
+      const isMost = upper && at[k] >= upper[k]
+      if (!isLeast && !isMost) return true
       const pull = product(columns[k], rest)
-      return !((lower && at[k] <= lower[k] && pull < 0) || (upper && at[k] >= upper[k] && pull > 0))
+      return !((isLeast && pull < 0) || (isMost && pull > 0))
     })
     const triangle = new Triangle(
       free.map((k) => columns[k]),
       rest,
     )
+    if (!triangle.isFinite) throw new FitError('The model grows beyond all numbers.')
     const first = free.filter((k) => linear.includes(k)).length
     const lengths = new Float64Array(p)
     free.forEach((k, i) => {

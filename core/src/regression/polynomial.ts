@@ -72,9 +72,10 @@ export function fitPolynomial(
     return solution.parameters.reduceRight((sum, c) => sum * at + c, 0)
   }
   const movedBy = (change: ArrayLike<number>) => {
-    const changed = whiten ? whiten(Float64Array.from(change)) : change
-    const along = white.map((column) => product(column, changed))
-    const moved = solution.cofactors.map((row) => product(row, along))
+    const given = Float64Array.from(change)
+    const changed = whiten ? whiten(given) : given
+    const along = Float64Array.from(white, (column) => product(column, changed))
+    const moved = Float64Array.from(solution.cofactors, (row) => product(row, along))
     return Float64Array.from(back, (row) => product(row, moved))
   }
   const residuals = whiten ? values.map((value, i) => value - valueAt(t[i])) : solution.residuals

@@ -1,4 +1,4 @@
-import { product, squares } from './product.ts'
+import { product, squares, takeTimes } from './product.ts'
 
 /** A column that is no longer than this share of itself, once others are taken out, is one of them. */
 const DEPENDENT = 1e-10
@@ -30,5 +30,5 @@ export function restBeside(columns: Float64Array[], values: Float64Array[]): num
 /** Takes out of a column what it has in common with one of unit length. */
 function takeOut(column: Float64Array, unit: Float64Array): void {
   const common = product(column, unit)
-  for (let i = 0; i < column.length; i++) column[i] -= common * unit[i]
+  takeTimes(column, unit, common)
 }

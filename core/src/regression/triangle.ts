@@ -1,5 +1,5 @@
 import { FitError } from './leastSquares.ts'
-import { product, squares } from './product.ts'
+import { product, squares, takeTimes } from './product.ts'
 
 /** A column that is shorter than this share of itself, once others are taken out, depends on them. */
 const DEPENDENT = 1e-12
@@ -18,6 +18,11 @@ export class Triangle {
   /** Length of what of r lies along the columns, and sum of squares of what doesn't. */
   readonly along: number
   readonly rest: number
+
+  /** Whether all numbers of the columns are. */
+  get isFinite(): boolean {
+    return this.r.every((column) => column.every(Number.isFinite))
+  }
 
   /** @param columns and values are left as they are */
   constructor(columns: readonly Float64Array[], values: Float64Array) {
@@ -167,7 +172,7 @@ function reflect(column: Float64Array, k: number): { diagonal: number; turn: (ot
     turn: (other) => {
       const dot = beta * (first * other[k] + product(column, other, k + 1))
       other[k] -= dot * first
-      for (let i = k + 1; i < column.length; i++) other[i] -= dot * column[i]
+      takeTimes(other, column, dot, k + 1)
     },
   }
 }

@@ -1,5 +1,5 @@
 /** Cells of the even grid for each point, at least: the finer, the less high frequencies are weakened. */
-const CELLS_PER_POINT = 2
+const CELLS_PER_POINT = 1.5
 /** How much longer than the record the grid is: so many frequencies are looked at for each whole period more in it. */
 const OVERSAMPLED = 4
 
@@ -85,7 +85,7 @@ function turnsOf(n: number): { cos: Float64Array; sin: Float64Array } {
   return made
 }
 
-/** Fourier transform in place, of a power of two of values (Cooley and Tukey, Math. Comput. 19 (1965) 297). */
+/** Fourier transform in place, of a power of two of values, at least four (Cooley and Tukey, Math. Comput. 19 (1965) 297). */
 function transform(real: Float64Array, imaginary: Float64Array): void {
   const n = real.length
   for (let i = 1, j = 0; i < n; i++) {
@@ -97,14 +97,34 @@ function transform(real: Float64Array, imaginary: Float64Array): void {
       ;[imaginary[i], imaginary[j]] = [imaginary[j], imaginary[i]]
     }
   }
+  // The first two rounds turn by nothing and by quarters: no products.
+  for (let a = 0; a + 3 < n; a += 4) {
+    const evenReal = real[a] + real[a + 1]
+    const evenImaginary = imaginary[a] + imaginary[a + 1]
+    const evenLessReal = real[a] - real[a + 1]
+    const evenLessImaginary = imaginary[a] - imaginary[a + 1]
+    const oddReal = real[a + 2] + real[a + 3]
+    const oddImaginary = imaginary[a + 2] + imaginary[a + 3]
+    const oddLessReal = real[a + 2] - real[a + 3]
+    const oddLessImaginary = imaginary[a + 2] - imaginary[a + 3]
+    real[a] = evenReal + oddReal
+    imaginary[a] = evenImaginary + oddImaginary
+    real[a + 1] = evenLessReal + oddLessImaginary
+    imaginary[a + 1] = evenLessImaginary - oddLessReal
+    real[a + 2] = evenReal - oddReal
+    imaginary[a + 2] = evenImaginary - oddImaginary
+    real[a + 3] = evenLessReal - oddLessImaginary
+    imaginary[a + 3] = evenLessImaginary + oddLessReal
+  }
   // The table for twice as many is wanted afterwards, too.
   const { cos, sin } = turnsOf(2 * n)
-  for (let half = 1; half < n; half *= 2) {
+  for (let half = 4; half < n; half *= 2) {
     const stride = n / half
-    for (let start = 0; start < n; start += 2 * half)
-      for (let k = 0; k < half; k++) {
-        const [c, s] = [cos[k * stride], sin[k * stride]]
-        const [a, b] = [start + k, start + k + half]
+    for (let start = 0; start < n; start += 2 * half) {
+      const end = start + half
+      for (let a = start, b = end, turn = 0; a < end; a++, b++, turn += stride) {
+        const c = cos[turn]
+        const s = sin[turn]
         const turnedReal = c * real[b] - s * imaginary[b]
         const turnedImaginary = c * imaginary[b] + s * real[b]
         real[b] = real[a] - turnedReal
@@ -112,5 +132,6 @@ function transform(real: Float64Array, imaginary: Float64Array): void {
         real[a] += turnedReal
         imaginary[a] += turnedImaginary
       }
+    }
   }
 }

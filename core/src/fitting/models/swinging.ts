@@ -19,6 +19,8 @@ export function swingOn(isDamped: boolean) {
   return (places: ArrayLike<number>): Evaluate =>
     (parameters, values, slopes) => {
       const [c, a, b, omega, gamma = 0] = parameters
+      const [, bySin, byCos, byOmega, byGamma] = slopes ?? []
+      slopes?.[0].fill(1)
       for (let i = 0; i < places.length; i++) {
         const t = places[i]
         const left = isDamped ? Math.exp(-gamma * t) : 1
@@ -26,11 +28,10 @@ export function swingOn(isDamped: boolean) {
         const cos = left * Math.cos(omega * t)
         values[i] = c + a * sin + b * cos
         if (!slopes) continue
-        slopes[0][i] = 1
-        slopes[1][i] = sin
-        slopes[2][i] = cos
-        slopes[3][i] = t * (a * cos - b * sin)
-        if (isDamped) slopes[4][i] = -t * (a * sin + b * cos)
+        bySin[i] = sin
+        byCos[i] = cos
+        byOmega[i] = t * (a * cos - b * sin)
+        if (isDamped) byGamma[i] = -t * (a * sin + b * cos)
       }
     }
 }
@@ -55,18 +56,24 @@ export function beginSwing(
   if (!(span > 0)) throw new FitError('All points are at one time.')
   const highest = (n - 1) / FEWEST.points
   const turn = (2 * Math.PI) / span
-  const slow = Array.from(
-    { length: Math.round((SLOW.to - LEEWAY) / SLOW.step) + 1 },
-    (_, k) => LEEWAY + k * SLOW.step,
-  )
   const some = scattered(places, values)
-  const cycles = [...strongestSwings(places, values, highest, PEAKS).map((peak) => peak.cycles), ...slow]
-  const started = cycles
-    .filter((one) => one >= LEEWAY && one <= highest)
-    .flatMap((one) =>
-      (isDamped ? LESSENINGS : [0]).map((lessening) => ({ omega: one * turn, gamma: lessening / span })),
-    )
-    .map(({ omega, gamma }) => ({ omega, gamma, rss: restOf(some.places, some.values, omega, gamma) }))
+  const lessenings = (isDamped ? LESSENINGS : [0]).map((lessening) => ({
+    gamma: lessening / span,
+    left: lessening === 0 ? null : Float64Array.from(some.places, (t) => Math.exp((-lessening / span) * t)),
+  }))
+  const tried: { omega: number; gamma: number; rss: number }[] = []
+  const tryAt = (omega: number, turning: Turning) => {
+    for (const { gamma, left } of lessenings)
+      tried.push({ omega, gamma, rss: restOf(turning, left, some.values) })
+  }
+  for (const { cycles } of strongestSwings(places, values, highest, PEAKS))
+    if (cycles >= LEEWAY) tryAt(cycles * turn, new Turning(some.places, cycles * turn))
+  const [going, step] = [LEEWAY, SLOW.step].map((cycles) => new Turning(some.places, cycles * turn))
+  for (let cycles = LEEWAY; cycles <= Math.min(SLOW.to + SLOW.step / 2, highest); cycles += SLOW.step) {
+    tryAt(cycles * turn, going)
+    going.goOn(step)
+  }
+  const started = tried
     .sort((a, b) => a.rss - b.rss)
     // Neighbours lead to the same place.
     .filter(
@@ -116,30 +123,66 @@ function scattered(
 
 const GOLDEN = (Math.sqrt(5) - 1) / 2
 
-/**
- * What the best offset and amplitudes leave at a frequency and damping, as the sum of squares, by normal
- * equations: a good start is all that is asked for, and orthogonal columns take half as long again.
- */
-function restOf(times: ArrayLike<number>, values: ArrayLike<number>, omega: number, gamma: number): number {
-  const sums = new Float64Array(9)
-  for (let i = 0; i < times.length; i++) {
-    const t = times[i]
-    const left = gamma === 0 ? 1 : Math.exp(-gamma * t)
-    const s = left * Math.sin(omega * t)
-    const c = left * Math.cos(omega * t)
-    const y = values[i]
-    sums[0] += s
-    sums[1] += c
-    sums[2] += s * s
-    sums[3] += s * c
-    sums[4] += c * c
-    sums[5] += y
-    sums[6] += y * s
-    sums[7] += y * c
-    sums[8] += y * y
+/** What a swing would be at some points: sine and cosine of ωt, and how one goes on from an ω to the next. */
+class Turning {
+  readonly sin: Float64Array
+  readonly cos: Float64Array
+
+  constructor(times: ArrayLike<number>, omega: number) {
+    const n = times.length
+    this.sin = new Float64Array(n)
+    this.cos = new Float64Array(n)
+    for (let i = 0; i < n; i++) {
+      this.sin[i] = Math.sin(omega * times[i])
+      this.cos[i] = Math.cos(omega * times[i])
+    }
   }
-  const n = times.length
-  const [s, c, ss, sc, cc, y, ys, yc, yy] = sums
+
+  /** Goes on by another turning's ω. */
+  goOn({ sin, cos }: Turning): void {
+    const own = this.sin
+    const beside = this.cos
+    for (let i = 0; i < own.length; i++) {
+      const s = own[i]
+      const c = beside[i]
+      own[i] = s * cos[i] + c * sin[i]
+      beside[i] = c * cos[i] - s * sin[i]
+    }
+  }
+}
+
+/**
+ * What the best offset and amplitudes leave of values beside a swing that lessens, as the sum of squares, by normal
+ * equations: a good start is all that is asked for, and orthogonal columns take half as long again.
+ *
+ * @param left share that is left of the swing at each point; null: all
+ */
+function restOf({ sin, cos }: Turning, left: Float64Array | null, values: ArrayLike<number>): number {
+  const n = values.length
+  let s = 0
+  let c = 0
+  let ss = 0
+  let sc = 0
+  let cc = 0
+  let y = 0
+  let ys = 0
+  let yc = 0
+  let yy = 0
+  for (let i = 0; i < n; i++) {
+    const share = left === null ? 1 : left[i]
+    const a = share * sin[i]
+    const b = share * cos[i]
+    const value = values[i]
+    s += a
+    c += b
+    ss += a * a
+    sc += a * b
+    cc += b * b
+    y += value
+    ys += value * a
+    yc += value * b
+    yy += value * value
+  }
   // What is left of sine, cosine and values beside the offset.
   const [pss, psc, pcc] = [ss - (s * s) / n, sc - (s * c) / n, cc - (c * c) / n]
   const [pys, pyc, pyy] = [ys - (y * s) / n, yc - (y * c) / n, yy - (y * y) / n]
