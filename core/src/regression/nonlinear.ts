@@ -1,5 +1,5 @@
 import { FitError } from './leastSquares.ts'
-import { product, squares } from './product.ts'
+import { product, squares, takeTimes } from './product.ts'
 import { Triangle } from './triangle.ts'
 import type { Whiten } from './whitening.ts'
 
@@ -139,7 +139,8 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   }
 
   const lookAt = (at: Float64Array): Look => {
-    const slopes = Array.from({ length: p }, () => new Float64Array(n))
+    const slopes: Float64Array[] = []
+    for (let k = 0; k < p; k++) slopes.push(new Float64Array(n))
     evaluate(at, values, slopes)
     const plain = residuals()
     const rest = white(plain)
@@ -188,8 +189,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     const bend = white(residuals())
     for (let i = 0; i < bend.length; i++) bend[i] = (bend[i] - rest[i]) / LOOK_AHEAD
     free.forEach((k, j) => {
-      const column = columns[k]
-      for (let i = 0; i < bend.length; i++) bend[i] += column[i] * step[j]
+      takeTimes(bend, columns[k], -step[j])
     })
     for (let i = 0; i < bend.length; i++) bend[i] *= 2 / LOOK_AHEAD
     if (!Number.isFinite(squares(bend))) return step

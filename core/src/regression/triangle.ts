@@ -13,8 +13,7 @@ export class Triangle {
   /** R by columns; element [k][i] is in row i. */
   private readonly r: Float64Array[]
   private readonly right: Float64Array
-  /** What Qᵀ does to a column of values. */
-  private readonly turn: (values: Float64Array) => void
+  private readonly reflections: Reflections
   /** Length of what of r lies along the columns, and sum of squares of what doesn't. */
   readonly along: number
   readonly rest: number
@@ -27,11 +26,10 @@ export class Triangle {
   /** @param columns and values are left as they are */
   constructor(columns: readonly Float64Array[], values: Float64Array) {
     const p = columns.length
-    const { r, turn } = triangular(columns.map((column) => column.slice()))
-    this.r = r
-    this.turn = turn
+    this.reflections = new Reflections(columns.map((column) => column.slice()))
+    this.r = this.reflections.triangle
     const b = values.slice()
-    turn(b)
+    this.reflections.turn(b)
     this.right = b.slice(0, p)
     this.along = Math.sqrt(squares(this.right))
     this.rest = squares(b.subarray(p))
@@ -49,12 +47,12 @@ export class Triangle {
     let { right } = this
     if (values) {
       const turned = values.slice()
-      this.turn(turned)
+      this.reflections.turn(turned)
       right = turned.subarray(0, p)
     }
     if (!damping) return backward(this.r, right)
     // R on top of D, turned into a triangle anew: a small problem, whatever the number of points.
-    const { r, turn } = triangular(
+    const damped = new Reflections(
       this.r.map((column, k) => {
         const long = new Float64Array(2 * p)
         long.set(column)
@@ -64,8 +62,8 @@ export class Triangle {
     )
     const b = new Float64Array(2 * p)
     b.set(right)
-    turn(b)
-    return backward(r, b)
+    damped.turn(b)
+    return backward(damped.triangle, b)
   }
 
   /** Length of a column without what the first ones of them make up for. */
@@ -111,24 +109,43 @@ export class Triangle {
   }
 }
 
-/** Makes a triangle of columns, which are used up; gives what that does to a column of values. */
-function triangular(work: Float64Array[]): { r: Float64Array[]; turn: (values: Float64Array) => void } {
-  const p = work.length
-  const heads: ((other: Float64Array) => void)[] = []
-  const r = work.map((own, k) => {
-    const { diagonal, turn } = reflect(own, k)
-    for (let j = k + 1; j < p; j++) turn(work[j])
-    heads.push(turn)
-    const column = new Float64Array(p)
-    column.set(own.subarray(0, k))
-    column[k] = diagonal
-    return column
-  })
-  return {
-    r,
-    turn: (values) => {
-      for (const turn of heads) turn(values)
-    },
+/** Householder's reflections that make a triangle of columns, which are used up. */
+class Reflections {
+  /** By columns; element [k][i] is in row i. */
+  readonly triangle: Float64Array[] = []
+  /** Of each reflection the first element of its vector, whose others are left in the column, and its factor. */
+  private readonly first: Float64Array
+  private readonly factor: Float64Array
+
+  constructor(private readonly columns: readonly Float64Array[]) {
+    const p = columns.length
+    this.first = new Float64Array(p)
+    this.factor = new Float64Array(p)
+    for (let k = 0; k < p; k++) {
+      const own = columns[k]
+      const norm = lengthFrom(own, k)
+      const diagonal = own[k] > 0 ? -norm : norm
+      this.first[k] = own[k] - diagonal
+      this.factor[k] = norm > 0 ? -1 / (diagonal * this.first[k]) : 0
+      for (let j = k + 1; j < p; j++) this.reflect(k, columns[j])
+      const column = new Float64Array(p)
+      column.set(own.subarray(0, k))
+      column[k] = diagonal
+      this.triangle.push(column)
+    }
+  }
+
+  /** Does to a column of values what was done to the columns. */
+  turn(values: Float64Array): void {
+    for (let k = 0; k < this.columns.length; k++) this.reflect(k, values)
+  }
+
+  private reflect(k: number, other: Float64Array): void {
+    const own = this.columns[k]
+    const first = this.first[k]
+    const by = this.factor[k] * (first * other[k] + product(own, other, k + 1))
+    other[k] -= by * first
+    takeTimes(other, own, by, k + 1)
   }
 }
 
@@ -159,20 +176,4 @@ function lengthFrom(column: Float64Array, k: number): number {
   let sum = 0
   for (let i = k; i < column.length; i++) sum += (column[i] / largest) ** 2
   return largest * Math.sqrt(sum)
-}
-
-/** Turns what of a column lies from row k on into its first element; gives that, and does the same to other columns. */
-function reflect(column: Float64Array, k: number): { diagonal: number; turn: (other: Float64Array) => void } {
-  const norm = lengthFrom(column, k)
-  const diagonal = column[k] > 0 ? -norm : norm
-  const first = column[k] - diagonal
-  const beta = norm > 0 ? -1 / (diagonal * first) : 0
-  return {
-    diagonal,
-    turn: (other) => {
-      const dot = beta * (first * other[k] + product(column, other, k + 1))
-      other[k] -= dot * first
-      takeTimes(other, column, dot, k + 1)
-    },
-  }
 }
