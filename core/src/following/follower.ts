@@ -190,12 +190,18 @@ export class Follower implements Following {
    * @param others bodies that are followed in the same frame, whose places are not its own
    */
   see(plane: Plane, time: number, others: readonly Other[] = []): Sighting {
-    return withRoom(roomForScenes(plane), () => this.look(plane, time, others))
-  }
-
-  private look(plane: Plane, time: number, others: readonly Other[]): Sighting {
     const told = this.predictor.at(time)
     const radius = this.radiusOf(told, time)
+    return withRoom(roomForScenes(plane, radius), () => this.look(plane, time, others, told, radius))
+  }
+
+  private look(
+    plane: Plane,
+    time: number,
+    others: readonly Other[],
+    told: Prediction,
+    radius: number,
+  ): Sighting {
     if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
       return { kind: 'left', at: { x: told.x, y: told.y } }
     const all = scenesOf(plane, this.isStreak(told) ? this.background : null, LEVELS)
@@ -285,7 +291,7 @@ export class Follower implements Following {
   matched(): { plane: Plane; each: number } {
     const each = 2 ** this.level
     const pose = { ...this.pose, x: this.pose.x / each, y: this.pose.y / each }
-    return withRoom(roomForScenes({ ...pose, width: 0, height: 0 }), () => {
+    return withRoom(roomForScenes({ ...pose, width: 0, height: 0 }, 0), () => {
       const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 }, false)
       return {
         plane: {

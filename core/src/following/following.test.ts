@@ -190,6 +190,29 @@ describe('following', () => {
     expect(Math.max(...errorsOf(seen, body))).toBeLessThan(3)
   })
 
+  it('looks for a small body through the whole of a picture after a long time, and finds it far away', () => {
+    const body: FilmedBody = {
+      radius: 6,
+      at: (frame) => (frame < 4 ? { x: 100, y: 100 } : { x: 480, y: 250 }),
+    }
+    const film = { width: 640, height: 360, bodies: [body], background: () => 60 }
+    const frames = filmed({ ...film, frames: 5 })
+    const [at, outline] = [body.at(0), roundOutline(6)]
+    const follower = new Follower(
+      ...([partOf(frames[0], lookReach(at, outline)), at, 0, outline, null] as const),
+      ...([film, 1 / RATE, { courage: 1, change: 'slowly' }] as const),
+    )
+    for (let frame = 1; frame < 4; frame++)
+      expect(follower.see(partOf(frames[frame], follower.reach(frame / RATE).rect), frame / RATE).kind).toBe(
+        'found',
+      )
+    const { radius, rect } = follower.reach(30)
+    expect(radius).toBe(640)
+    const seen = follower.see(partOf(frames[4], rect), 30)
+    expect(seen.kind).toBe('found')
+    expect(Math.hypot(seen.at.x - 480, seen.at.y - 250)).toBeLessThan(0.3)
+  })
+
   it('follows an even body by its rim alone', () => {
     const body: FilmedBody = { radius: 10, at: thrown, light: () => 230 }
     const errors = errorsOf(followed(filmed({ ...SIZE, frames: 40, bodies: [body], noise: 3 }), body), body)

@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
-import { floatList, kernels, placeOf, wholeList } from './kernels.ts'
+import { floatList, kernels, placeOf, wholeList, withRoom } from './kernels.ts'
 import { halvedPatch, type Patch } from './patch.ts'
-import type { Scene } from './scene.ts'
+import { roomForScores, type Scene } from './scene.ts'
 
 /** A place where a patch fits. */
 export interface Candidate {
@@ -81,13 +81,15 @@ export function searchPatch(
   }
   const far = Math.ceil(reach / by)
   const side = 2 * far + 1
-  const scores = floatList(side * side)
   const { frame } = scenes[coarsest]
   prepare(scenes[coarsest], patches[coarsest], noise / by)
-  kernels().scoresAround(middle.column - frame.x, middle.row - frame.y, far, placeOf(scores))
-  let found = peaksOf(scores, side).map(
-    ({ x, y, score }): Candidate => ({ column: middle.column + x - far, row: middle.row + y - far, score }),
-  )
+  let found = withRoom(roomForScores(reach / by), () => {
+    const scores = floatList(side * side)
+    kernels().scoresAround(middle.column - frame.x, middle.row - frame.y, far, placeOf(scores))
+    return peaksOf(scores, side).map(
+      ({ x, y, score }): Candidate => ({ column: middle.column + x - far, row: middle.row + y - far, score }),
+    )
+  })
   for (let level = coarsest - 1; level >= 0; level--) {
     prepare(scenes[level], patches[level], noise / 2 ** level)
     found = distinct(found.map(({ column, row }) => climb(scenes[level], 2 * column, 2 * row))).slice(

@@ -14,11 +14,17 @@ export interface Scene {
   known: Grid | null
 }
 
-/** Bytes that the scenes of a plane take at most, with what is made of them while a body is looked for. */
-export function roomForScenes({ width, height }: Rect): number {
-  // Bytes and numbers; smaller sizes a third more; two grids of background; scores of every place.
-  return 26 * width * height + 2 ** 23
+/** Looks, drawn and halved, all of them as large as a streak gets. */
+const LOOKS = 2 ** 24
+
+/** Bytes that is needed at most to look for a body in a plane, within a reach in the plane's pixels. */
+export function roomForScenes({ width, height }: Rect, reach: number): number {
+  // Brightness as bytes and numbers, frame and two grids of background, of smaller sizes a third more.
+  return 18 * width * height + roomForScores(reach) + LOOKS
 }
+
+/** Bytes of the scores of every place within a reach. */
+export const roomForScores = (reach: number) => 4 * (2 * Math.ceil(reach) + 3) ** 2
 
 /**
  * A frame at its own size, at half, a quarter …

@@ -20,12 +20,12 @@ export function matching(): (times: number) => Candidate | undefined {
   const look = learnLook(before, at, roundOutline(body.radius), 0)
   const pose = { ...at, scale: 1, turn: 0 }
   return (times) =>
-    withRoom(2 * roomForScenes(now), () => {
+    withRoom(2 * roomForScenes(now, 64), () => {
       const scenes = scenesOf(now, null, 4)
       const patch = renderPatch(look, pose, { x: 0, y: 0 }, false)
       let best: Candidate | undefined
       for (let k = 0; k < times; k++)
-        best = withRoom(roomForScenes(now), () => searchPatch(scenes, patch, pose, 64, 2)).at(0)
+        best = withRoom(roomForScenes(now, 64), () => searchPatch(scenes, patch, pose, 64, 2)).at(0)
       return best
     })
 }
