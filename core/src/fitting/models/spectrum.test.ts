@@ -1,48 +1,116 @@
 import { describe, expect, it } from 'vitest'
 import { randomSource } from '../../random/index.ts'
 import { strongestSwings } from './spectrum.ts'
+import { beginSwing, checkSwing, swingOn } from './swinging.ts'
 
-const random = randomSource(12)
-/** Times of a record of 4 s, even or shaken by up to a third of a step. */
-const record = (count: number, shaken: number) =>
-  Float64Array.from({ length: count }, (_, i) => {
-    const step = 4 / (count - 1)
-    return i * step + (i > 0 && i < count - 1 ? shaken * step * (random() - 0.5) : 0)
+const even = (n: number, span = 10) => Float64Array.from({ length: n }, (_, i) => (i / (n - 1)) * span)
+
+describe('the strongest swings of values', () => {
+  it.each([2.3, 7.7, 31.4, 118])('are where they swing: %d cycles', (cycles) => {
+    const times = even(600)
+    const values = times.map((t) => 4 + Math.sin((2 * Math.PI * cycles * t) / 10 + 0.8))
+    const [first] = strongestSwings(times, values, 240, 5)
+    expect(Math.abs(first.cycles - cycles)).toBeLessThan(0.15)
   })
 
-describe('The strongest swings of a record', () => {
+  it('come strongest first, and each by itself', () => {
+    const times = even(400)
+    const values = times.map((t) => Math.sin(2 * Math.PI * 1.2 * t) + 0.5 * Math.cos(2 * Math.PI * 4.5 * t))
+    const [first, ...others] = strongestSwings(times, values, 160, 30)
+    expect(first.cycles).toBeCloseTo(12, 0)
+    expect(others.some(({ cycles }) => Math.abs(cycles - 45) < 0.2)).toBe(true)
+    const powers = [first, ...others].map(({ power }) => power)
+    expect(powers).toEqual([...powers].sort((a, b) => b - a))
+  })
+
+  it('are found at uneven times, and beyond half the mean rate', () => {
+    const random = randomSource(3)
+    const times = Float64Array.from({ length: 300 }, () => 10 * random()).sort()
+    const values = times.map((t) => Math.cos(2 * Math.PI * 18.3 * t))
+    const [first] = strongestSwings(times, values, 250, 5)
+    expect(Math.abs(first.cycles - 18.3 * (times[299] - times[0]))).toBeLessThan(0.2)
+  })
+
+  it('end at the highest that is asked for', () => {
+    const times = even(300)
+    const values = times.map((t) => Math.sin(2 * Math.PI * 8 * t))
+    for (const { cycles } of strongestSwings(times, values, 40, 10)) expect(cycles).toBeLessThan(41)
+  })
+
+  it('have the power that a slow sum gives', () => {
+    const random = randomSource(12)
+    const n = 65
+    const times = even(n, 1)
+    const values = times.map(() => random() - 0.5)
+    const mean = values.reduce((sum, value) => sum + value, 0) / n
+    // As the method has it: shared out on cells, then summed one by one.
+    for (const { cycles, power } of strongestSwings(times, values, 16, 4)) {
+      const slow = (at: number) => {
+        let [real, imaginary] = [0, 0]
+        times.forEach((t, i) => {
+          real += (values[i] - mean) * Math.cos(2 * Math.PI * at * t)
+          imaginary += (values[i] - mean) * Math.sin(2 * Math.PI * at * t)
+        })
+        return real * real + imaginary * imaginary
+      }
+      // Sharing out weakens high frequencies by less than a tenth here.
+      expect(power / slow(cycles)).toBeGreaterThan(0.9)
+      expect(power / slow(cycles)).toBeLessThan(1.02)
+    }
+  })
+})
+
+describe('where a swing’s fit begins', () => {
   it.each([
-    [40, 0, 3.3],
-    [40, 0.6, 9.2],
-    [600, 0.6, 41.7],
-    [25, 0.6, 9.5],
-  ])('of %i points, shaken by %f, are found near %f cycles', (count, shaken, cycles) => {
-    const times = record(count, shaken)
-    const values = times.map((t) => 7 + 0.4 * Math.sin((2 * Math.PI * cycles * t) / 4 + 1))
-    const [strongest] = strongestSwings(times, values, (count - 1) / 2.5, 5)
-    expect(Math.abs(strongest.cycles - cycles)).toBeLessThan(0.2)
-  })
-
-  it('come in their order where there are two, and none is beyond the highest that is asked for', () => {
-    const times = record(200, 0.3)
-    const values = times.map(
-      (t) => Math.sin((2 * Math.PI * 12 * t) / 4) + 2 * Math.sin((2 * Math.PI * 31 * t) / 4),
+    [false, 1.4],
+    [false, 23],
+    [true, 5.6],
+  ])('is at its own frequency (damped: %s, %d cycles)', (isDamped, cycles) => {
+    const random = randomSource(5)
+    const places = even(240).map((t) => t - 5)
+    const omega = (2 * Math.PI * cycles) / 10
+    const values = places.map(
+      (t) => 2 + Math.exp(isDamped ? -0.15 * (t + 5) : 0) * Math.sin(omega * t + 1) + 0.2 * (random() - 0.5),
     )
-    const found = strongestSwings(times, values, 80, 2).map(({ cycles }) => Math.round(cycles))
-    expect(found).toEqual([31, 12])
-    const low = strongestSwings(times, values, 20, 5)
-    expect(Math.max(...low.map(({ cycles }) => cycles))).toBeLessThanOrEqual(20)
-    expect(Math.round(low[0].cycles)).toBe(12)
+    const { starts, lower, upper } = beginSwing(places, values, isDamped)
+    expect(starts.some((start) => Math.abs(start[3] - omega) < Math.PI / 10)).toBe(true)
+    expect(lower[3]).toBeLessThan(omega)
+    expect(upper[3]).toBeGreaterThan(omega)
   })
 
-  it('are none where nothing swings', () => {
-    expect(
-      strongestSwings(
-        record(30, 0),
-        Float64Array.from({ length: 30 }, () => 5),
-        10,
-        3,
-      ).every(({ power }) => power < 1e-20),
-    ).toBe(true)
+  it('is refused where points are too few or all at one time', () => {
+    expect(() => beginSwing([0, 1, 2, 3], [1, 2, 1, 2], false)).toThrow(/at least 5 points/)
+    expect(() => beginSwing([0, 0, 0, 0, 0, 0], [1, 2, 1, 2, 1, 2], false)).toThrow(/one time/)
+  })
+
+  it('is undetermined below a period and below 2.5 points a period', () => {
+    const places = even(51)
+    const turn = (2 * Math.PI) / 10
+    expect(() => checkSwing(0.9 * turn, places)).toThrow(/shorter than a period/)
+    expect(() => checkSwing(1.1 * turn, places)).not.toThrow()
+    expect(() => checkSwing(19.9 * turn, places)).not.toThrow()
+    expect(() => checkSwing(20.1 * turn, places)).toThrow(/fewer than 2.5 points/)
+  })
+})
+
+describe('a swing as the engine has it', () => {
+  it.each([false, true])('changes with its parameters as its slopes say (damped: %s)', (isDamped) => {
+    const places = even(30).map((t) => t - 5)
+    const evaluate = swingOn(isDamped)(places)
+    const at = [0.4, 1.2, -0.7, 2.9, ...(isDamped ? [0.13] : [])]
+    const valuesAt = (parameters: number[]) => {
+      const values = new Float64Array(places.length)
+      evaluate(Float64Array.from(parameters), values, null)
+      return values
+    }
+    const slopes = at.map(() => new Float64Array(places.length))
+    evaluate(Float64Array.from(at), new Float64Array(places.length), slopes)
+    at.forEach((one, k) => {
+      const beside = (by: number) => valuesAt(at.map((other, j) => (j === k ? one + by : other)))
+      const [up, down] = [beside(1e-5), beside(-1e-5)]
+      slopes[k].forEach((slope, i) => {
+        expect(Math.abs(slope - (up[i] - down[i]) / 2e-5)).toBeLessThan(1e-7)
+      })
+    })
   })
 })
