@@ -147,7 +147,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     return { at, plain, rest, rss: squares(rest), columns: slopes.map(white) }
   }
   const standAt = (look: Look): Standing => {
-    const { at, rest, columns } = look
+    const { at, plain, rest, columns, rss } = look
     // A parameter whose bound keeps it from where it is drawn to stays there.
     const free = order.filter((k) => {
       const isLeast = lower && at[k] <= lower[k]
@@ -166,7 +166,7 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     free.forEach((k, i) => {
       if (i >= first) lengths[k] = triangle.lengthBeyond(i, first)
     })
-    return { ...look, triangle, free, lengths }
+    return { at, plain, rest, columns, rss, triangle, free, lengths }
   }
   const moved = ({ at, free }: Standing, step: Float64Array): Float64Array => {
     const next = at.slice()
@@ -226,9 +226,10 @@ function descended(problem: NonlinearProblem): NonlinearFit {
   let isCurved = false
   for (let isAtRest = false; !isAtRest; ) {
     const { triangle, free } = now
-    const scales = Float64Array.from(free, (k) =>
-      linear.includes(k) ? 0 : Math.sqrt(damping) * (longest[k] || 1),
-    )
+    const scales = new Float64Array(free.length)
+    free.forEach((k, i) => {
+      if (!linear.includes(k)) scales[i] = Math.sqrt(damping) * (longest[k] || 1)
+    })
     const step = triangle.solve(scales)
     const next: Float64Array | null = step && moved(now, isCurved ? bent(now, step, scales) : step)
     const promised = step ? triangle.gainOf(step) : 0

@@ -129,7 +129,7 @@ class Reflections {
       this.factor[k] = norm > 0 ? -1 / (diagonal * this.first[k]) : 0
       for (let j = k + 1; j < p; j++) this.reflect(k, columns[j])
       const column = new Float64Array(p)
-      column.set(own.subarray(0, k))
+      for (let i = 0; i < k; i++) column[i] = own[i]
       column[k] = diagonal
       this.triangle.push(column)
     }
