@@ -20,8 +20,7 @@ import { freePort } from '@apokinema/server/cluster'
 import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
-import { benchCore } from './benchCore.ts'
-import { benchFits } from './benchFits.ts'
+import { asShipped } from './asShipped.ts'
 import { benchGraphs } from './benchGraphs.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
@@ -379,8 +378,10 @@ async function benchEdits(browser: Browser, world: World): Promise<void> {
 const chosen = process.argv.slice(2)
 const runs = (name: string) => chosen.length === 0 || chosen.includes(name)
 
-if (runs('core')) benchCore(note)
-if (runs('fits')) benchFits(note)
+/** A file of this folder as its users would get it. */
+const shipped = <T>(file: string) => asShipped<T>(join(import.meta.dirname, file))
+if (runs('core')) (await shipped<typeof import('./benchCore.ts')>('benchCore.ts')).benchCore(note)
+if (runs('fits')) (await shipped<typeof import('./benchFits.ts')>('benchFits.ts')).benchFits(note)
 if (runs('start')) await benchStarts()
 buildPages(console.log)
 if (runs('size')) benchSize()
