@@ -450,6 +450,8 @@ export interface Drawn {
   times: boolean
   velocity: boolean
   acceleration: boolean
+  /** Left out in documents from before there was a choice: not drawn. */
+  momentum?: boolean
   /** Fitted motions. */
   curves: boolean
 }

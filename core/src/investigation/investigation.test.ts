@@ -317,6 +317,15 @@ describe('document', () => {
     expect(read.derivation.method).toBe('three-point')
   })
 
+  it('from before momenta were drawn is read as it is; anything but yes and no is refused there', () => {
+    const { momentum, ...before } = newInvestigation('Old').drawn
+    expect(momentum).toBe(undefined)
+    const read = (drawn: object) => readInvestigation({ ...newInvestigation('Old'), drawn })
+    expect(read(before).drawn).toEqual(before)
+    expect(read({ ...before, momentum: true }).drawn.momentum).toBe(true)
+    expect(() => read({ ...before, momentum: 'yes' })).toThrow(/momentum/)
+  })
+
   it('of version 4 is read without breaks and with nothing else drawn', () => {
     const four = JSON.parse(JSON.stringify(full()))
     four.version = 4

@@ -3,12 +3,21 @@ import { metresIn } from '../units/index.ts'
 import type { MotionTable } from './motionTable.ts'
 import type { InvestigationScene } from './sceneOf.ts'
 
+/** Vectors that are drawn on the picture, and the columns that they are made of. */
+const COLUMNS = {
+  velocity: ['vx', 'vy'],
+  acceleration: ['ax', 'ay'],
+  momentum: ['px', 'py'],
+} as const
+export type VectorKind = keyof typeof COLUMNS
+export const VECTOR_KINDS = Object.keys(COLUMNS) as VectorKind[]
+
 /** A vector of the motion as the picture of its own frame shows it. */
 export interface Arrow {
   frame: number
   /** The mark. */
   at: Point
-  /** Picture pixels per second, or per second squared. */
+  /** Picture pixels per second, or what takes their place: per second squared, times a mass. */
   by: Point
   /** Its size in the table's unit. */
   size: number
@@ -17,7 +26,7 @@ export interface Arrow {
 /** Vectors of a body and the scale that they are drawn to. */
 export interface Arrows {
   list: Arrow[]
-  /** Seconds (or seconds squared) by which each is multiplied, so that it becomes pixels. */
+  /** By which each is multiplied, so that it becomes pixels. */
   factor: number
   /** Pixels that a vector of one of the table's units is drawn with. */
   perUnit: number
@@ -35,16 +44,16 @@ export function roundBelow(value: number): number {
 }
 
 /**
- * Velocities or accelerations of a motion as arrows on the picture, drawn to one round scale by which none is
- * longer than `most` pixels. Null where there are none.
+ * Velocities, accelerations or momenta of a motion as arrows on the picture, drawn to one round scale by which none is
+ * longer than `most` pixels. Null where there are none, as momenta where no mass is known.
  */
 export function arrowsOf(
   scene: InvestigationScene,
   table: MotionTable,
-  kind: 'velocity' | 'acceleration',
+  kind: VectorKind,
   most: number,
 ): Arrows | null {
-  const [along, up] = kind === 'velocity' ? (['vx', 'vy'] as const) : (['ax', 'ay'] as const)
+  const [along, up] = COLUMNS[kind]
   const { rows, values, unit } = table.column(along)
   const other = table.column(up).values
   // A table that is shown in another unit of length counts in that.

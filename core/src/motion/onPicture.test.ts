@@ -57,6 +57,23 @@ describe('arrows', () => {
     expect(metres.list[5].size).toBeCloseTo(9.81, 6)
   })
 
+  it('of momentum are those of velocity times the mass, and none where that is not known', () => {
+    const without = changed()
+    expect(arrowsOf(sceneOf(without), motionTable(without, THROWN.body), 'momentum', 100)).toBeNull()
+    const document = changed(edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0.001 } }))
+    const table = motionTable(document, THROWN.body)
+    const velocity = arrowsOf(sceneOf(document), table, 'velocity', 100)!
+    const momentum = arrowsOf(sceneOf(document), table, 'momentum', 100)!
+    expect(momentum.unit).toBe('kg·m/s')
+    momentum.list.forEach(({ at, by, size }, i) => {
+      expect(at).toEqual(velocity.list[i].at)
+      expect(size).toBeCloseTo(0.25 * velocity.list[i].size, 9)
+      expect(by.x * velocity.list[i].by.y).toBeCloseTo(by.y * velocity.list[i].by.x, 6)
+    })
+    // Before it is multiplied by its round factor, a unit of either has the same length on the picture.
+    expect(momentum.perUnit / momentum.factor).toBeCloseTo(velocity.perUnit / velocity.factor, 9)
+  })
+
   it('follow tilted axes', () => {
     const document = changed(edits.setAxes({ tilt: 0.7, turnedX: true }))
     const { list } = arrowsOf(sceneOf(document), motionTable(document, THROWN.body), 'acceleration', 100)!

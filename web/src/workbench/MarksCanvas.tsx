@@ -14,6 +14,8 @@ import {
   roundBelow,
   roundTimes,
   sceneOf,
+  VECTOR_KINDS,
+  type VectorKind,
 } from '@apokinema/core/motion'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { useInvestigationBut } from '../document/SessionContext.tsx'
@@ -135,10 +137,11 @@ export function MarksCanvas({
           })
       // On a small picture there is no room for more.
       if (scale < 1) return
-      const { times, velocity, acceleration } = investigation.drawn
-      if (velocity) drawArrows(drawing, 'velocity', size.height - 22)
-      if (acceleration) drawArrows(drawing, 'acceleration', size.height - (velocity ? 44 : 22))
-      if (times && active && !investigation.bodies[active].hidden) drawTimes(drawing, active)
+      const { drawn } = investigation
+      let line = 1
+      for (const kind of VECTOR_KINDS)
+        if (drawn[kind] && drawArrows(drawing, kind, size.height - 22 * line)) line++
+      if (drawn.times && active && !investigation.bodies[active].hidden) drawTimes(drawing, active)
     },
     [frame, view, investigation, active, selection, scale, outlined, marked, rows],
   )
@@ -244,8 +247,11 @@ function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: st
   }
 }
 
-/** Vectors of all bodies by one scale, which is told at the lower left. */
-function drawArrows(drawing: Drawing, kind: 'velocity' | 'acceleration', y: number): void {
+/** How the shafts of vectors are broken, to tell them apart. */
+const DASHES: Record<VectorKind, number[]> = { velocity: [], acceleration: [6, 5], momentum: [2, 3] }
+
+/** Vectors of all bodies by one scale, which is told at the lower left; gives whether there are any. */
+function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
   const { context, investigation, frame, fade, see, zoom } = drawing
   const scene = sceneOf(investigation)
   const most = LONGEST_ARROW * pictureSize(investigation).height
@@ -253,9 +259,9 @@ function drawArrows(drawing: Drawing, kind: 'velocity' | 'acceleration', y: numb
     const arrows = body.hidden ? null : arrowsOf(scene, shownTableOf(investigation, id), kind, most)
     return arrows ? [[body, arrows]] : []
   })
-  if (found.length === 0) return
+  if (found.length === 0) return false
   const factor = Math.min(...found.map(([, arrows]) => arrows.factor))
-  const dash = kind === 'acceleration' ? [6, 5] : []
+  const dash = DASHES[kind]
   for (const [{ colour }, { list }] of found) {
     let last: Point | null = null
     for (const { frame: marked, at, by } of list) {
@@ -283,4 +289,5 @@ function drawArrows(drawing: Drawing, kind: 'velocity' | 'acceleration', y: numb
   const size = roundBelow(SCALE_ARROW / perUnit)
   arrow(context, { x: 14, y }, { x: size * perUnit, y: 0 }, { width: 1.6, colour: LIGHT, dash })
   words(context, { x: 24 + size * perUnit, y }, `${kind} ${withUnit(significant(size, 1), first.unit)}`)
+  return true
 }

@@ -1,4 +1,4 @@
-import { number, type ObjectSchema, object, string, ValidationError } from 'yup'
+import { boolean, number, type ObjectSchema, object, string, ValidationError } from 'yup'
 import { LENGTH_NAMES } from '../../units/index.ts'
 import { DOCUMENT_VERSION, type Investigation, STRAY_LIMIT } from '../document.ts'
 import { body } from './bodies.ts'
@@ -44,6 +44,7 @@ const investigation = object({
     times: flag(),
     velocity: flag(),
     acceleration: flag(),
+    momentum: boolean().strict(),
     curves: flag(),
   })
     .noUnknown()

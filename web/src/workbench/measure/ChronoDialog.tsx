@@ -16,6 +16,7 @@ const ARROWS: Record<ChronoChoice['arrows'], string> = {
   none: 'no arrows',
   velocity: 'velocity as arrows',
   acceleration: 'acceleration as arrows',
+  momentum: 'momentum as arrows',
 }
 
 /** Makes one still of all marked positions, out of the footage itself. */

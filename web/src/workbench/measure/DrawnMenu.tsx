@@ -11,6 +11,7 @@ const SWITCHES: [keyof Omit<Drawn, 'trail'>, string][] = [
   ['times', 'times along the trail'],
   ['velocity', 'velocity as arrows'],
   ['acceleration', 'acceleration as arrows'],
+  ['momentum', 'momentum as arrows'],
   ['curves', 'fitted motion'],
 ]
 
@@ -66,7 +67,7 @@ export const DrawnMenu = memo(function DrawnMenu() {
                   <Box key={key} as="label" display="flex" gap="2" fontSize="13px">
                     <input
                       type="checkbox"
-                      checked={drawn[key]}
+                      checked={drawn[key] ?? false}
                       onChange={(event) => change({ [key]: event.target.checked })}
                     />
                     {label}

@@ -26,10 +26,13 @@ export const StatusLine = memo(function StatusLine({ zoom }: { zoom: number }) {
       overflow="hidden"
     >
       <Frame />
-      <Pointer />
+      {/* On a phone there is no room for both of these; its loupe says where it points, too. */}
+      <Box hideBelow="md">
+        <Pointer />
+      </Box>
       <Box flex="1" />
       <DrawnMenu />
-      <span>zoom {Math.round(zoom * 100)} %</span>
+      <Box hideBelow="md">zoom {Math.round(zoom * 100)} %</Box>
     </Flex>
   )
 })

@@ -7,7 +7,7 @@ import {
   inOrder,
   pictureSize,
 } from '@apokinema/core/investigation'
-import { arrowsOf, placeIn, sceneOf } from '@apokinema/core/motion'
+import { arrowsOf, placeIn, sceneOf, type VectorKind } from '@apokinema/core/motion'
 import { everyNth, spreadEvenly } from '@apokinema/core/pictures'
 import { metresIn } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
@@ -21,7 +21,7 @@ export interface ChronoChoice {
   bodies: string[]
   /** Every so many marks. */
   every: number
-  arrows: 'none' | 'velocity' | 'acceleration'
+  arrows: 'none' | VectorKind
   grid: boolean
 }
 
@@ -113,8 +113,7 @@ function arrowLines(
   seen: (frame: number, at: Point) => Point,
 ): DrawnLine[] {
   const table = tableOf(investigation, id)
-  const kind = arrows === 'acceleration' ? 'acceleration' : 'velocity'
-  const found = arrowsOf(sceneOf(investigation), table, kind, longest)
+  const found = arrows === 'none' ? null : arrowsOf(sceneOf(investigation), table, arrows, longest)
   if (!found) return []
   const shown = new Set(everyNth(table.frames, every))
   const colour = BODY_PAINT[investigation.bodies[id].colour].mark

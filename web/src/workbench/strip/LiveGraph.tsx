@@ -10,6 +10,8 @@ import type { TimeScale } from './timeScale.ts'
 
 export const LIVE_HEIGHT = 76
 const MARGIN = 9
+/** Where the numbers at the side begin: clear of the line at which a span that takes in everything begins. */
+const LABEL_LEFT = 18
 
 /** Least and largest of x and y over a table, with 0 between them. */
 function rangeOf(table: MotionTable): { low: number; high: number } {
@@ -55,14 +57,13 @@ export const LiveGraph = memo(function LiveGraph({
       const y = (value: number) =>
         LIVE_HEIGHT - MARGIN - ((value - low) / (high - low)) * (LIVE_HEIGHT - 2 * MARGIN)
       context.strokeStyle = '#DDD8CC'
+      context.lineWidth = 1
       context.setLineDash([4, 4])
       context.beginPath()
       context.moveTo(0, y(0))
       context.lineTo(scale.width, y(0))
       context.stroke()
       context.setLineDash([])
-      context.font = "11px 'JetBrains Mono Variable'"
-      for (const value of [low, high]) context.fillText(significant(value, 2), 4, y(value) + 4)
       const size = Math.max(1.5, Math.min(3.4, (scale.width / table.frames.length) * 0.12))
       const marker = new Path2D(MARKER_PATHS[look.shape])
       context.strokeStyle = BODY_PAINT[look.colour].mark
@@ -78,6 +79,15 @@ export const LiveGraph = memo(function LiveGraph({
           context.stroke(marker)
           context.restore()
         }
+      }
+      // Above the points, on a rim of the ground's colour, so that they can be read among them.
+      context.font = "11px 'JetBrains Mono Variable'"
+      context.fillStyle = '#5C6664'
+      context.strokeStyle = '#FFFFFF'
+      context.lineWidth = 3
+      for (const value of [low, high]) {
+        context.strokeText(significant(value, 2), LABEL_LEFT, y(value) + 4)
+        context.fillText(significant(value, 2), LABEL_LEFT, y(value) + 4)
       }
     },
     [table, look?.colour, look?.shape, scale],
