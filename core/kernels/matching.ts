@@ -15,7 +15,7 @@ const ACROSS: f32 = 0.3
  * @param packed row after row of those that count, filled up to four each: their weights, then as far behind as there are
  * pixels and three more for each row, their weighed light
  * @param runs for each row the first of its pixels that counts, and how many from there on
- * @param sums six numbers: of the weights, of the weighed light, of its square; left, right, top and bottom of the body
+ * @param sums seven numbers: of the weights, of the weighed light, of its square; left, right, top and bottom of the body
  * @param line room for a row and eight more
  */
 export function weigh(
