@@ -7,10 +7,19 @@ interface TextFieldProps extends Omit<InputProps, 'value' | 'onChange' | 'onComm
   /** Takes what was typed; gives a sentence where it can't be taken, null where it was. */
   onCommit: (text: string) => string | null
   hideLabel?: boolean
+  /** Whether the value shown may be out of date: typing the same once more is then no less meant. */
+  lagging?: boolean
 }
 
 /** A field that takes its text on Enter or on leaving, forgets it on Esc, and says what is wrong. */
-export function TextField({ label, value, onCommit, hideLabel = false, ...rest }: TextFieldProps) {
+export function TextField({
+  label,
+  value,
+  onCommit,
+  hideLabel = false,
+  lagging = false,
+  ...rest
+}: TextFieldProps) {
   // What is being typed; null while nothing is, and the value itself is shown.
   const [draft, showDraft] = useState<string | null>(null)
   // The same once more, for handlers that run again before the next rendering: Enter leaves the field, too.
@@ -28,7 +37,7 @@ export function TextField({ label, value, onCommit, hideLabel = false, ...rest }
   }
   const commit = () => {
     const text = typed.current
-    if (text === null || text === value) {
+    if (text === null || (text === value && !lagging)) {
       forget()
       return true
     }
@@ -59,7 +68,8 @@ export function TextField({ label, value, onCommit, hideLabel = false, ...rest }
         fontFamily="mono"
         fontSize="13px"
         value={draft ?? value}
-        onChange={(event) => setDraft(event.target.value)}
+        // React's change event leaves out typing that ends in the same text.
+        onInput={(event) => setDraft(event.currentTarget.value)}
         onBlur={commit}
         onKeyDown={onKeyDown}
         {...rest}

@@ -3,7 +3,7 @@ import type { InvestigationClock } from '@apokinema/core/motion'
 import { frameAt, nearestFrame, type Span } from '@apokinema/core/time'
 import { Box, Button, Flex, HStack, IconButton, NativeSelect, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Pause, Play, SkipBack, SkipForward } from 'lucide-react'
-import { memo, useDeferredValue, useEffect } from 'react'
+import { memo, useDeferredValue, useEffect, useState } from 'react'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { goBy } from '../actions.ts'
@@ -143,12 +143,15 @@ const FrameNumber = memo(function FrameNumber({
   clock: InvestigationClock
 }) {
   const last = clock.seconds.length - 1
+  // A number that comes late must not be laid under what is being typed.
+  const [held, hold] = useState<number | null>(null)
   return (
-    <Box width="4rem">
+    <Box width="4rem" onFocus={() => hold(frame)} onBlur={() => hold(null)}>
       <TextField
         label="Current frame"
         hideLabel
-        value={String(frame)}
+        lagging
+        value={String(held ?? frame)}
         inputMode="numeric"
         onCommit={(text) => {
           const time = /^(.+?)\s*s$/i.exec(text)
