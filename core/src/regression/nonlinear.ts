@@ -1,6 +1,6 @@
 import { FitError } from './leastSquares.ts'
 import { product, squares, takeTimes } from './product.ts'
-import { Triangle } from './triangle.ts'
+import { cutter, Triangle } from './triangle.ts'
 import type { Whiten } from './whitening.ts'
 
 /**
@@ -72,26 +72,35 @@ const SETTLED = 1e-6
 const EXACT = 1e-12
 /**
  * Steps that look for the last digits, the share by which each must bring the residuals nearer to be worth another, and
- * how near is near enough: parameters are then right to that share of their errors.
+ * how near is near enough: parameters are then right to that share of their errors. Of values that have no rest nothing is
+ * left to be told where the residuals are this share of the values: what rounding leaves of them.
  */
-const LAST = { steps: 40, better: 0.9, near: 1e-11 }
+const LAST = { steps: 40, better: 0.9, near: 1e-11, none: 1e-16 }
 
-/** What a model gives at some parameters. */
-interface Look {
-  at: Float64Array
-  plain: Float64Array
-  /** Residuals and slopes, whitened where they are. */
+/** Where a fit stands, or may stand: the model at some parameters, and what follows from it there. */
+class Place {
+  readonly at: Float64Array
+  /** Values less the model's, and the model's slopes; both once more, whitened where they are. */
+  readonly plain: Float64Array
+  readonly slopes: Float64Array[]
   rest: Float64Array
-  columns: Float64Array[]
-  rss: number
-}
-
-/** Where a fit stands. */
-interface Standing extends Look {
-  triangle: Triangle
+  columns: readonly Float64Array[]
+  rss = 0
+  readonly triangle: Triangle
   /** Parameters that no bound holds, those first that enter linearly, and how long a column each of the others has beside those. */
-  free: number[]
-  lengths: Float64Array
+  free: readonly number[] = []
+  readonly lengths: Float64Array
+
+  constructor(p: number, n: number) {
+    const cut = cutter((p + 1) * n + Triangle.roomFor(p, n))
+    this.at = new Float64Array(p)
+    this.plain = cut(n)
+    this.slopes = Array.from({ length: p }, () => cut(n))
+    this.rest = this.plain
+    this.columns = this.slopes
+    this.triangle = new Triangle(p, n, cut)
+    this.lengths = new Float64Array(p)
+  }
 }
 
 /**
@@ -117,80 +126,209 @@ export function fitNonlinear(problem: NonlinearProblem): NonlinearFit {
   }
 }
 
-function descended(problem: NonlinearProblem): NonlinearFit {
-  const { evaluate, start, lower, upper, whiten, linear = [], hasCorners = false } = problem
-  const y = Float64Array.from(problem.y)
-  const n = y.length
-  const p = start.length
-  const told = whiten?.independent ?? n
-  if (p === 0) throw new FitError('There is no parameter to be found.')
-  if (told < p) throw new FitError(`${p} parameters need at least ${p} points; there are ${told}.`)
-  const clamp = (value: number, k: number) =>
-    Math.min(upper?.[k] ?? Number.POSITIVE_INFINITY, Math.max(lower?.[k] ?? Number.NEGATIVE_INFINITY, value))
-  /** Whitened values, or those themselves: they stay as they are. */
-  const white = (values: Float64Array) => (whiten ? whiten(values) : values)
-  // What enters linearly comes first: what is left of the other columns is then what it can't make up for.
-  const order = [...linear, ...Array.from({ length: p }, (_, k) => k).filter((k) => !linear.includes(k))]
-  const values = new Float64Array(n)
-  const residuals = () => {
-    const rest = new Float64Array(n)
-    for (let i = 0; i < n; i++) rest[i] = y[i] - values[i]
+const descended = (problem: NonlinearProblem) => new Descent(problem).end()
+
+/** The way from a start to the least sum of squares. */
+class Descent {
+  private readonly y: Float64Array
+  private readonly n: number
+  private readonly p: number
+  private readonly told: number
+  private readonly evaluate: Evaluate
+  private readonly whiten: Whiten | undefined
+  private readonly start: ArrayLike<number>
+  private readonly lower: ArrayLike<number> | undefined
+  private readonly upper: ArrayLike<number> | undefined
+  private readonly hasCorners: boolean
+  private readonly linear: readonly number[]
+  private readonly isLinear: readonly boolean[]
+  /** What enters linearly comes first: what is left of the other columns is then what it can't make up for. */
+  private readonly order: readonly number[]
+  private readonly values: Float64Array
+  /** Places that are done with serve the next ones: making long lists takes longer than filling them. */
+  private readonly idle: Place[] = []
+
+  /** @throws FitError where there are too few points, or no parameters */
+  constructor({
+    y,
+    evaluate,
+    start,
+    lower,
+    upper,
+    linear = [],
+    hasCorners = false,
+    whiten,
+  }: NonlinearProblem) {
+    this.y = y instanceof Float64Array ? y : new Float64Array(y)
+    this.n = y.length
+    this.p = start.length
+    this.told = whiten?.independent ?? this.n
+    this.evaluate = evaluate
+    this.whiten = whiten
+    this.start = start
+    this.lower = lower
+    this.upper = upper
+    this.hasCorners = hasCorners
+    this.linear = linear
+    if (this.p === 0) throw new FitError('There is no parameter to be found.')
+    if (this.told < this.p)
+      throw new FitError(`${this.p} parameters need at least ${this.p} points; there are ${this.told}.`)
+    const isLinear = new Array<boolean>(this.p).fill(false)
+    const order = [...linear]
+    for (const k of linear) isLinear[k] = true
+    isLinear.forEach((is, k) => {
+      if (!is) order.push(k)
+    })
+    this.isLinear = isLinear
+    this.order = order
+    this.values = new Float64Array(this.n)
+  }
+
+  /** @throws FitError where it does not come to rest, or where the points don't tell the parameters apart */
+  end(): NonlinearFit {
+    const { n, p, y, told, hasCorners, isLinear } = this
+    const mostRounds = Math.max(MOST_ROUNDS.least, Math.min(MOST_ROUNDS.all, MOST_ROUNDS.work / (n * p)))
+    const first = new Float64Array(p)
+    for (let k = 0; k < p; k++) first[k] = this.clamped(this.start[k], k)
+    const begun = this.lookAt(first)
+    if (!Number.isFinite(begun.rss)) throw new FitError('The model has no value at the start of the fit.')
+    let now = this.standAt(this.projected(begun))
+    const whole = squares(y)
+    const longest = now.lengths.slice()
+    let damping = FIRST_DAMPING
+    let growth = 2
+    let rounds = 1
+    let isCurved = false
+    for (let isAtRest = false; !isAtRest; ) {
+      const { triangle, free } = now
+      const scales = new Float64Array(free.length)
+      for (let i = 0; i < free.length; i++)
+        if (!isLinear[free[i]]) scales[i] = Math.sqrt(damping) * (longest[free[i]] || 1)
+      const step = triangle.solve(scales)
+      const promised = step ? triangle.gainOf(step) : 0
+      if (step && promised <= LOST * now.rss + NOTHING * whole) isAtRest = true
+      const then =
+        step && !isAtRest
+          ? this.lookAt(this.moved(now, isCurved ? this.bent(now, step, scales) : step))
+          : null
+      const kept: number = then ? (now.rss - then.rss) / promised : Number.NaN
+      if (then && kept > HELD) {
+        if (++rounds > mostRounds)
+          throw new FitError(`The fit has not come to rest within ${Math.round(mostRounds)} steps.`)
+        this.idle.push(now)
+        now = this.standAt(kept < STRAIGHT ? this.projected(then) : then)
+        for (let k = 0; k < p; k++) longest[k] = Math.max(longest[k], now.lengths[k])
+        damping *= kept > STRAIGHT ? LESS : Math.max(1 / 3, 1 - (2 * kept - 1) ** 3)
+        growth = 2
+        isCurved = kept < STRAIGHT
+      } else if (!isAtRest) {
+        if (then) this.idle.push(then)
+        isCurved = true
+        if (damping > MOST_DAMPING[hasCorners ? 'corner' : 'smooth']) isAtRest = true
+        damping *= growth
+        growth *= 2
+      }
+    }
+
+    const isNear = ({ triangle: { along, rest } }: Place) =>
+      along <= LAST.near * Math.sqrt(rest) || along <= LAST.none * Math.sqrt(whole)
+    for (let k = 0; k < LAST.steps && !isNear(now); k++) {
+      const step = now.triangle.solve(null)
+      if (!step) throw new FitError('The points do not tell the parameters apart.')
+      const then = this.standAt(this.lookAt(this.moved(now, step)))
+      if (!(then.triangle.along < LAST.better * now.triangle.along)) break
+      this.idle.push(now)
+      now = then
+      rounds++
+    }
+    const { at, plain, rss, triangle, free } = now
+    const isLevel =
+      triangle.along <= SETTLED * Math.sqrt(triangle.rest) || triangle.along <= EXACT * Math.sqrt(whole)
+    if (!isLevel && !hasCorners) throw new FitError('The fit does not come to rest: no step makes it better.')
+    return {
+      ...{ parameters: at, cofactors: triangle.cofactors(free, p), rss, residuals: plain.slice(), rounds },
+      freedom: told - free.length,
+      atBound: Array.from(at, (_, k) => !free.includes(k)),
+    }
+  }
+
+  private clamped(value: number, k: number): number {
+    return Math.min(
+      this.upper?.[k] ?? Number.POSITIVE_INFINITY,
+      Math.max(this.lower?.[k] ?? Number.NEGATIVE_INFINITY, value),
+    )
+  }
+
+  private residuals(rest: Float64Array): Float64Array {
+    const { y, values } = this
+    for (let i = 0; i < rest.length; i++) rest[i] = y[i] - values[i]
     return rest
   }
 
-  const lookAt = (at: Float64Array): Look => {
-    const slopes: Float64Array[] = []
-    for (let k = 0; k < p; k++) slopes.push(new Float64Array(n))
-    evaluate(at, values, slopes)
-    const plain = residuals()
-    const rest = white(plain)
-    return { at, plain, rest, rss: squares(rest), columns: slopes.map(white) }
+  /** The model at some parameters. */
+  private lookAt(at: Float64Array): Place {
+    const { n, p, values, whiten, idle } = this
+    const place = idle.pop() ?? new Place(p, n)
+    place.at.set(at)
+    for (const slopes of place.slopes) slopes.fill(0)
+    this.evaluate(place.at, values, place.slopes)
+    this.residuals(place.plain)
+    if (whiten) {
+      place.rest = whiten(place.plain)
+      place.columns = place.slopes.map(whiten)
+    }
+    place.rss = squares(place.rest)
+    return place
   }
-  const standAt = (look: Look): Standing => {
-    const { at, plain, rest, columns, rss } = look
-    // A parameter whose bound keeps it from where it is drawn to stays there.
-    const free = order.filter((k) => {
+
+  /** Makes ready for a step from a place. */
+  private standAt(place: Place): Place {
+    const { isLinear } = this
+    const { columns, rest, triangle, lengths } = place
+    const free = this.freeAt(place)
+    place.free = free
+    triangle.make(columns, rest, free)
+    if (!triangle.isFinite) throw new FitError('The model grows beyond all numbers.')
+    let first = 0
+    while (first < free.length && isLinear[free[first]]) first++
+    lengths.fill(0)
+    for (let i = first; i < free.length; i++) lengths[free[i]] = triangle.lengthBeyond(i, first)
+    return place
+  }
+
+  /** All parameters but those whose bound keeps them from where they are drawn to. */
+  private freeAt({ at, columns, rest }: Place): readonly number[] {
+    const { lower, upper, order } = this
+    if (!lower && !upper) return order
+    return order.filter((k) => {
       const isLeast = lower && at[k] <= lower[k]
       const isMost = upper && at[k] >= upper[k]
       if (!isLeast && !isMost) return true
       const pull = product(columns[k], rest)
       return !((isLeast && pull < 0) || (isMost && pull > 0))
     })
-    const triangle = new Triangle(
-      free.map((k) => columns[k]),
-      rest,
-    )
-    if (!triangle.isFinite) throw new FitError('The model grows beyond all numbers.')
-    const first = free.filter((k) => linear.includes(k)).length
-    const lengths = new Float64Array(p)
-    free.forEach((k, i) => {
-      if (i >= first) lengths[k] = triangle.lengthBeyond(i, first)
-    })
-    return { at, plain, rest, columns, rss, triangle, free, lengths }
   }
-  const moved = ({ at, free }: Standing, step: Float64Array): Float64Array => {
+
+  /** Where a step leads. */
+  private moved({ at, free }: Place, step: Float64Array): Float64Array {
     const next = at.slice()
-    free.forEach((k, i) => {
-      next[k] = clamp(at[k] + step[i], k)
-    })
+    for (let i = 0; i < free.length; i++) next[free[i]] = this.clamped(at[free[i]] + step[i], free[i])
     return next
   }
+
   /**
    * A step bent the way the valley bends (geodesic acceleration: Transtrum and Sethna 2012, arXiv:1201.5885): by the
    * second derivative along it, from one more look at the model. The step itself where that would lead too far.
    */
-  const bent = (stand: Standing, step: Float64Array, scales: Float64Array): Float64Array => {
-    const { at, rest, columns, free, triangle } = stand
+  private bent({ at, rest, columns, free, triangle }: Place, step: Float64Array, scales: Float64Array) {
+    const { values, whiten, n } = this
     const ahead = at.slice()
-    free.forEach((k, i) => {
-      ahead[k] += LOOK_AHEAD * step[i]
-    })
-    evaluate(ahead, values, null)
-    const bend = white(residuals())
+    for (let i = 0; i < free.length; i++) ahead[free[i]] += LOOK_AHEAD * step[i]
+    this.evaluate(ahead, values, null)
+    const plain = this.residuals(new Float64Array(n))
+    const bend = whiten ? whiten(plain) : plain
     for (let i = 0; i < bend.length; i++) bend[i] = (bend[i] - rest[i]) / LOOK_AHEAD
-    free.forEach((k, j) => {
-      takeTimes(bend, columns[k], -step[j])
-    })
+    for (let i = 0; i < free.length; i++) takeTimes(bend, columns[free[i]], -step[i])
     for (let i = 0; i < bend.length; i++) bend[i] *= 2 / LOOK_AHEAD
     if (!Number.isFinite(squares(bend))) return step
     const more = triangle.solve(scales, bend)
@@ -198,79 +336,20 @@ function descended(problem: NonlinearProblem): NonlinearFit {
     if (!more || 2 * size(more) > MOST_BENT * size(step)) return step
     return step.map((one, i) => one + more[i] / 2)
   }
+
   /** Puts what enters linearly to its best, where that can be told and makes it better. */
-  const projected = (look: Look): Look => {
-    if (linear.length === 0) return look
-    const step = new Triangle(
-      linear.map((k) => look.columns[k]),
-      look.rest,
-    ).solve(null)
-    if (!step) return look
-    const next = look.at.slice()
-    linear.forEach((k, i) => {
-      next[k] = clamp(next[k] + step[i], k)
-    })
-    const then = lookAt(next)
-    return then.rss < look.rss ? then : look
-  }
-
-  const mostRounds = Math.max(MOST_ROUNDS.least, Math.min(MOST_ROUNDS.all, MOST_ROUNDS.work / (n * p)))
-  const begun = lookAt(Float64Array.from(start, clamp))
-  if (!Number.isFinite(begun.rss)) throw new FitError('The model has no value at the start of the fit.')
-  let now = standAt(projected(begun))
-  const whole = squares(y)
-  const longest = now.lengths.slice()
-  let damping = FIRST_DAMPING
-  let growth = 2
-  let rounds = 1
-  let isCurved = false
-  for (let isAtRest = false; !isAtRest; ) {
-    const { triangle, free } = now
-    const scales = new Float64Array(free.length)
-    free.forEach((k, i) => {
-      if (!linear.includes(k)) scales[i] = Math.sqrt(damping) * (longest[k] || 1)
-    })
-    const step = triangle.solve(scales)
-    const next: Float64Array | null = step && moved(now, isCurved ? bent(now, step, scales) : step)
-    const promised = step ? triangle.gainOf(step) : 0
-    if (step && promised <= LOST * now.rss + NOTHING * whole) isAtRest = true
-    const then: Look | null = next && !isAtRest ? lookAt(next) : null
-    const kept: number = then ? (now.rss - then.rss) / promised : Number.NaN
-    if (then && kept > HELD) {
-      if (++rounds > mostRounds)
-        throw new FitError(`The fit has not come to rest within ${Math.round(mostRounds)} steps.`)
-      now = standAt(kept < STRAIGHT ? projected(then) : then)
-      now.lengths.forEach((length, k) => {
-        longest[k] = Math.max(longest[k], length)
-      })
-      damping *= kept > STRAIGHT ? LESS : Math.max(1 / 3, 1 - (2 * kept - 1) ** 3)
-      growth = 2
-      isCurved = kept < STRAIGHT
-    } else if (!isAtRest) {
-      isCurved = true
-      if (damping > MOST_DAMPING[hasCorners ? 'corner' : 'smooth']) isAtRest = true
-      damping *= growth
-      growth *= 2
-    }
-  }
-
-  const isNear = ({ triangle: { along, rest } }: Standing) => along <= LAST.near * Math.sqrt(rest)
-  for (let k = 0; k < LAST.steps && !isNear(now); k++) {
-    const step = now.triangle.solve(null)
-    if (!step) throw new FitError('The points do not tell the parameters apart.')
-    const then = standAt(lookAt(moved(now, step)))
-    if (!(then.triangle.along < LAST.better * now.triangle.along)) break
-    now = then
-    rounds++
-  }
-  const { at, plain, rss, triangle, free } = now
-  const isLevel =
-    triangle.along <= SETTLED * Math.sqrt(triangle.rest) || triangle.along <= EXACT * Math.sqrt(whole)
-  if (!isLevel && !hasCorners) throw new FitError('The fit does not come to rest: no step makes it better.')
-  return {
-    ...{ parameters: at, cofactors: triangle.cofactors(free, p), rss, residuals: plain, rounds },
-    freedom: told - free.length,
-    atBound: Array.from(at, (_, k) => !free.includes(k)),
+  private projected(place: Place): Place {
+    const { linear, idle } = this
+    if (linear.length === 0) return place
+    const step = place.triangle.make(place.columns, place.rest, linear).solve(null)
+    if (!step) return place
+    const next = place.at.slice()
+    for (let i = 0; i < linear.length; i++)
+      next[linear[i]] = this.clamped(next[linear[i]] + step[i], linear[i])
+    const then = this.lookAt(next)
+    const isBetter = then.rss < place.rss
+    idle.push(isBetter ? place : then)
+    return isBetter ? then : place
   }
 }
 

@@ -79,10 +79,7 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
   evaluate(fit.parameters, new Float64Array(n), slopes)
   const free = Array.from({ length: p }, (_, k) => k).filter((k) => !fit.atBound[k])
   const rest = white(fit.residuals)
-  const cofactors = new Triangle(
-    free.map((k) => white(slopes[k])),
-    rest,
-  ).cofactors(free, p)
+  const cofactors = new Triangle(p, n).make(slopes.map(white), rest, free).cofactors(free, p)
   const off = offOf(fit)
   const { weight, slope } = KINDS[kind]
   const pulls = off.reduce((sum, u) => sum + (u * weight(u)) ** 2, 0)

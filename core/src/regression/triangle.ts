@@ -1,5 +1,5 @@
 import { FitError } from './leastSquares.ts'
-import { product, squares, takeTimes } from './product.ts'
+import { product, takeTimes } from './product.ts'
 
 /** A column that is shorter than this share of itself, once others are taken out, depends on them. */
 const DEPENDENT = 1e-12
@@ -7,79 +7,103 @@ const DEPENDENT = 1e-12
 /**
  * The triangle R that Householder's reflections make of the columns of a least-squares problem min ‖Aδ − r‖ (Golub and
  * Van Loan, Matrix Computations, 5.2), with Qᵀr: what damped steps, promises and errors are worked out from without
- * going through the points again.
+ * going through the points again. Made anew from other columns in the same room.
  */
 export class Triangle {
-  /** R by columns; element [k][i] is in row i. */
-  private readonly r: Float64Array[]
-  private readonly right: Float64Array
   private readonly reflections: Reflections
+  private readonly damped: Reflections
+  /** Qᵀr, and the same below the columns that damp. */
+  private readonly right: Float64Array
+  private readonly dampedRight: Float64Array
+  private p = 0
   /** Length of what of r lies along the columns, and sum of squares of what doesn't. */
-  readonly along: number
-  readonly rest: number
+  along = 0
+  rest = 0
+
+  /**
+   * @param most columns at most
+   * @param n how long they are
+   * @param cut gives lists, `roomFor` numbers in all
+   */
+  constructor(most: number, n: number, cut = cutter(Triangle.roomFor(most, n))) {
+    this.reflections = new Reflections(most, n, cut)
+    this.damped = new Reflections(most, 2 * most, cut)
+    this.right = cut(n)
+    this.dampedRight = cut(2 * most)
+  }
+
+  /** How many numbers a triangle needs room for. */
+  static roomFor(most: number, n: number): number {
+    return (most + 1) * (n + 2 * most)
+  }
 
   /** Whether all numbers of the columns are. */
   get isFinite(): boolean {
-    return this.r.every((column) => column.every(Number.isFinite))
+    const { columns } = this.reflections
+    for (let k = 0; k < this.p; k++)
+      for (let i = 0; i <= k; i++) if (!Number.isFinite(columns[k][i])) return false
+    return true
   }
 
-  /** @param columns and values are left as they are */
-  constructor(columns: readonly Float64Array[], values: Float64Array) {
-    const p = columns.length
-    this.reflections = new Reflections(columns.map((column) => column.slice()))
-    this.r = this.reflections.triangle
-    const b = values.slice()
-    this.reflections.turn(b)
-    this.right = b.slice(0, p)
-    this.along = Math.sqrt(squares(this.right))
-    this.rest = squares(b.subarray(p))
+  /**
+   * Makes the triangle of some columns and values, which are left as they are.
+   *
+   * @param which of the columns; all where left out
+   */
+  make(columns: readonly Float64Array[], values: Float64Array, which?: readonly number[]): this {
+    const { reflections, right } = this
+    const p = which ? which.length : columns.length
+    this.p = p
+    for (let k = 0; k < p; k++) reflections.columns[k].set(columns[which ? which[k] : k])
+    reflections.make(p)
+    right.set(values)
+    reflections.turn(right)
+    this.rest = product(right, right, p)
+    let along = 0
+    for (let i = 0; i < p; i++) along += right[i] * right[i]
+    this.along = Math.sqrt(along)
+    return this
   }
 
   /**
    * The step that min ‖Aδ − r‖² + ‖Dδ‖² is solved by.
    *
    * @param damping the diagonal of D; null: none
-   * @param values other values than r, where those are meant
+   * @param values other values than r, where those are meant; they are used up
    * @returns null where columns depend on each other and nothing damps them
    */
   solve(damping: Float64Array | null, values?: Float64Array): Float64Array | null {
-    const p = this.r.length
-    let { right } = this
-    if (values) {
-      const turned = values.slice()
-      this.reflections.turn(turned)
-      right = turned.subarray(0, p)
-    }
-    if (!damping) return backward(this.r, right)
+    const { p, reflections, damped, dampedRight } = this
+    if (values) reflections.turn(values)
+    const right = values ?? this.right
+    if (!damping) return reflections.backward(right)
     // R on top of D, turned into a triangle anew: a small problem, whatever the number of points.
-    const damped = new Reflections(
-      this.r.map((column, k) => {
-        const long = new Float64Array(2 * p)
-        long.set(column)
-        long[p + k] = damping[k]
-        return long
-      }),
-    )
-    const b = new Float64Array(2 * p)
-    b.set(right)
-    damped.turn(b)
-    return backward(damped.triangle, b)
+    dampedRight.fill(0)
+    for (let k = 0; k < p; k++) {
+      const column = damped.columns[k].fill(0)
+      for (let i = 0; i <= k; i++) column[i] = reflections.columns[k][i]
+      column[p + k] = damping[k]
+      dampedRight[k] = right[k]
+    }
+    damped.make(p)
+    damped.turn(dampedRight)
+    return damped.backward(dampedRight)
   }
 
   /** Length of a column without what the first ones of them make up for. */
   lengthBeyond(column: number, first: number): number {
     let length = 0
-    for (let i = first; i <= column; i++) length += this.r[column][i] ** 2
+    for (let i = first; i <= column; i++) length += this.reflections.columns[column][i] ** 2
     return Math.sqrt(length)
   }
 
   /** By how much a step makes the sum of squares smaller, as far as the columns tell. */
   gainOf(step: Float64Array): number {
-    const p = this.r.length
+    const { columns } = this.reflections
     let gain = 0
-    for (let i = 0; i < p; i++) {
+    for (let i = 0; i < this.p; i++) {
       let moved = 0
-      for (let k = i; k < p; k++) moved += this.r[k][i] * step[k]
+      for (let k = i; k < this.p; k++) moved += columns[k][i] * step[k]
       gain += moved * (2 * this.right[i] - moved)
     }
     return gain
@@ -92,10 +116,10 @@ export class Triangle {
    * @throws FitError where columns depend on each other
    */
   cofactors(places: readonly number[], count: number): Float64Array[] {
-    const inverse = this.r.map((_, k) => {
-      const unit = new Float64Array(this.r.length)
+    const inverse = places.map((_, k) => {
+      const unit = new Float64Array(this.p)
       unit[k] = 1
-      const column = backward(this.r, unit)
+      const column = this.reflections.backward(unit)
       if (!column) throw new FitError('The points do not tell the parameters apart.')
       return column
     })
@@ -109,35 +133,64 @@ export class Triangle {
   }
 }
 
-/** Householder's reflections that make a triangle of columns, which are used up. */
+/** Cuts lists from one piece of so many numbers: making each by itself takes longer than going through it. */
+export function cutter(numbers: number): (length: number) => Float64Array {
+  const piece = new Float64Array(numbers)
+  let used = 0
+  return (length) => {
+    used += length
+    return piece.subarray(used - length, used)
+  }
+}
+
+/** Householder's reflections that make a triangle of columns. */
 class Reflections {
-  /** By columns; element [k][i] is in row i. */
-  readonly triangle: Float64Array[] = []
-  /** Of each reflection the first element of its vector, whose others are left in the column, and its factor. */
+  /** Where the columns are put; then R's down to the diagonal, and below it what the reflections' vectors have there. */
+  readonly columns: Float64Array[]
+  private count = 0
+  /** Of each reflection the first element of its vector, and its factor. */
   private readonly first: Float64Array
   private readonly factor: Float64Array
 
-  constructor(private readonly columns: readonly Float64Array[]) {
-    const p = columns.length
-    this.first = new Float64Array(p)
-    this.factor = new Float64Array(p)
-    for (let k = 0; k < p; k++) {
-      const own = columns[k]
+  constructor(most: number, length: number, cut: (length: number) => Float64Array) {
+    this.columns = Array.from({ length: most }, () => cut(length))
+    this.first = new Float64Array(most)
+    this.factor = new Float64Array(most)
+  }
+
+  /** Makes the triangle of the first columns. */
+  make(count: number): void {
+    this.count = count
+    for (let k = 0; k < count; k++) {
+      const own = this.columns[k]
       const norm = lengthFrom(own, k)
       const diagonal = own[k] > 0 ? -norm : norm
       this.first[k] = own[k] - diagonal
       this.factor[k] = norm > 0 ? -1 / (diagonal * this.first[k]) : 0
-      for (let j = k + 1; j < p; j++) this.reflect(k, columns[j])
-      const column = new Float64Array(p)
-      for (let i = 0; i < k; i++) column[i] = own[i]
-      column[k] = diagonal
-      this.triangle.push(column)
+      own[k] = diagonal
+      for (let j = k + 1; j < count; j++) this.reflect(k, this.columns[j])
     }
   }
 
   /** Does to a column of values what was done to the columns. */
   turn(values: Float64Array): void {
-    for (let k = 0; k < this.columns.length; k++) this.reflect(k, values)
+    for (let k = 0; k < this.count; k++) this.reflect(k, values)
+  }
+
+  /** Solves Rδ = b; null where the columns depend on each other. */
+  backward(right: Float64Array): Float64Array | null {
+    const { columns, count } = this
+    const solution = new Float64Array(count)
+    for (let k = count - 1; k >= 0; k--) {
+      let sum = right[k]
+      for (let j = k + 1; j < count; j++) sum -= columns[j][k] * solution[j]
+      const diagonal = columns[k][k]
+      let square = 0
+      for (let i = 0; i <= k; i++) square += columns[k][i] * columns[k][i]
+      if (!(Math.abs(diagonal) > DEPENDENT * Math.sqrt(square))) return null
+      solution[k] = sum / diagonal
+    }
+    return solution
   }
 
   private reflect(k: number, other: Float64Array): void {
@@ -147,20 +200,6 @@ class Reflections {
     other[k] -= by * first
     takeTimes(other, own, by, k + 1)
   }
-}
-
-/** Solves Rδ = b for a triangle by its columns; null where they depend on each other. */
-function backward(triangle: Float64Array[], right: ArrayLike<number>): Float64Array | null {
-  const p = triangle.length
-  const solution = new Float64Array(p)
-  for (let k = p - 1; k >= 0; k--) {
-    let sum = right[k]
-    for (let j = k + 1; j < p; j++) sum -= triangle[j][k] * solution[j]
-    const diagonal = triangle[k][k]
-    if (!(Math.abs(diagonal) > DEPENDENT * Math.sqrt(squares(triangle[k])))) return null
-    solution[k] = sum / diagonal
-  }
-  return solution
 }
 
 /** Squares between these are neither lost nor too large. */

@@ -1,6 +1,7 @@
 import { type Evaluate, FitError } from '../../regression/index.ts'
 import type { Beginning } from './model.ts'
 import { strongestSwings } from './spectrum.ts'
+import { spiralOn } from './spiral.ts'
 
 /** A swing that is shorter than a period, or has fewer points a period than this, is not determined by its points. */
 const FEWEST = { periods: 1, points: 2.5 }
@@ -16,24 +17,22 @@ const STARTS = { most: 3, worse: 2 }
 
 /** Parameters of a swing as the engine has them: c + (a·sin ωt + b·cos ωt)·e^(−γt). */
 export function swingOn(isDamped: boolean) {
-  return (places: ArrayLike<number>): Evaluate =>
-    (parameters, values, slopes) => {
+  return (places: ArrayLike<number>): Evaluate => {
+    const n = places.length
+    const spiral = spiralOn(places)
+    const own = [new Float64Array(n), new Float64Array(n)]
+    return (parameters, values, slopes) => {
       const [c, a, b, omega, gamma = 0] = parameters
-      const [, bySin, byCos, byOmega, byGamma] = slopes ?? []
-      slopes?.[0].fill(1)
-      for (let i = 0; i < places.length; i++) {
-        const t = places[i]
-        const left = isDamped ? Math.exp(-gamma * t) : 1
-        const sin = left * Math.sin(omega * t)
-        const cos = left * Math.cos(omega * t)
-        values[i] = c + a * sin + b * cos
-        if (!slopes) continue
-        bySin[i] = sin
-        byCos[i] = cos
-        byOmega[i] = t * (a * cos - b * sin)
-        if (isDamped) byGamma[i] = -t * (a * sin + b * cos)
-      }
+      const [bySin, byCos] = slopes ? [slopes[1], slopes[2]] : own
+      spiral(omega, gamma, bySin, byCos)
+      for (let i = 0; i < n; i++) values[i] = c + a * bySin[i] + b * byCos[i]
+      if (!slopes) return
+      const [first, , , byOmega, byGamma] = slopes
+      first.fill(1)
+      for (let i = 0; i < n; i++) byOmega[i] = places[i] * (a * byCos[i] - b * bySin[i])
+      if (isDamped) for (let i = 0; i < n; i++) byGamma[i] = -places[i] * (a * bySin[i] + b * byCos[i])
     }
+  }
 }
 
 /**
