@@ -23,9 +23,10 @@ export interface Arrow {
   size: number
 }
 
-/** Vectors of a body and the scale that they are drawn to. */
+/** Vectors of some bodies and the one scale that they are drawn to. */
 export interface Arrows {
-  list: Arrow[]
+  /** For each body's table in turn. */
+  lists: Arrow[][]
   /** By which each is multiplied, so that it becomes pixels. */
   factor: number
   /** Pixels that a vector of one of the table's units is drawn with. */
@@ -44,21 +45,35 @@ export function roundBelow(value: number): number {
 }
 
 /**
- * Velocities, accelerations or momenta of a motion as arrows on the picture, drawn to one round scale by which none is
- * longer than `most` pixels. Null where there are none, as momenta where no mass is known.
+ * Velocities, accelerations or momenta of some motions as arrows on the picture, all drawn to one round scale by which
+ * none is longer than `most` pixels. Null where there are none, as momenta where no mass is known.
+ *
+ * @param tables all in one unit of length
  */
 export function arrowsOf(
   scene: InvestigationScene,
-  table: MotionTable,
+  tables: readonly MotionTable[],
   kind: VectorKind,
   most: number,
 ): Arrows | null {
+  const lists = tables.map((table) => vectorsOf(scene, table, kind))
+  const pixels = ({ by }: Arrow) => Math.hypot(by.x, by.y)
+  const longest = lists
+    .flat()
+    .reduce<Arrow | null>((best, one) => (!best || pixels(one) > pixels(best) ? one : best), null)
+  if (!longest || !(pixels(longest) > STILL)) return null
+  const factor = roundBelow(most / pixels(longest))
+  const { unit } = tables[lists.findIndex((list) => list.includes(longest))].column(COLUMNS[kind][0])
+  return { lists, factor, perUnit: (factor * pixels(longest)) / longest.size, unit }
+}
+
+function vectorsOf(scene: InvestigationScene, table: MotionTable, kind: VectorKind): Arrow[] {
   const [along, up] = COLUMNS[kind]
-  const { rows, values, unit } = table.column(along)
+  const { rows, values } = table.column(along)
   const other = table.column(up).values
   // A table that is shown in another unit of length counts in that.
   const ratio = lengthRatio(scene, table)
-  const list = rows.flatMap((row): Arrow[] => {
+  return rows.flatMap((row): Arrow[] => {
     const at = { x: table.picture.x[row], y: table.picture.y[row] }
     const vector = { x: values[row], y: other[row] }
     const transform = scene.at(table.frames[row])
@@ -66,14 +81,6 @@ export function arrowsOf(
     const by = applied(inverse(transform.jacobian(at)), { x: ratio * vector.x, y: ratio * vector.y })
     return [{ frame: table.frames[row], at, by, size: Math.hypot(vector.x, vector.y) }]
   })
-  const pixels = ({ by }: Arrow) => Math.hypot(by.x, by.y)
-  const longest = list.reduce<Arrow | null>(
-    (best, one) => (!best || pixels(one) > pixels(best) ? one : best),
-    null,
-  )
-  if (!longest || !(pixels(longest) > STILL)) return null
-  const factor = roundBelow(most / pixels(longest))
-  return { list, factor, perUnit: (factor * pixels(longest)) / longest.size, unit }
 }
 
 /** How many of the scene's units of length one of the table's is. */

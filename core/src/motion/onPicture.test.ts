@@ -32,7 +32,12 @@ describe('arrows', () => {
   it('are as long on the picture as the vectors say, by one round scale', () => {
     const document = changed()
     const table = motionTable(document, THROWN.body)
-    const { list, factor, perUnit, unit } = arrowsOf(sceneOf(document), table, 'velocity', 100)!
+    const {
+      lists: [list],
+      factor,
+      perUnit,
+      unit,
+    } = arrowsOf(sceneOf(document), [table], 'velocity', 100)!
     expect(unit).toBe('m/s')
     expect(perUnit).toBeCloseTo(factor * PIXELS_PER_METRE, 9)
     expect(roundBelow(factor)).toBeCloseTo(factor, 12)
@@ -46,29 +51,42 @@ describe('arrows', () => {
     expect(Math.max(...lengths)).toBeGreaterThan(40)
   })
 
+  it('of several bodies are drawn to one scale, that of the longest of all', () => {
+    const document = changed()
+    const table = motionTable(document, THROWN.body)
+    const alone = arrowsOf(sceneOf(document), [table], 'velocity', 100)!
+    const still = motionTable(thrown({ place: () => ({ x: 5, y: 5 }) }), THROWN.body)
+    const slow = motionTable(thrown({ motion: (t) => ({ x: 0.05 * t, y: 0 }) }), THROWN.body)
+    const both = arrowsOf(sceneOf(document), [slow, still, table], 'velocity', 100)!
+    expect([both.factor, both.perUnit]).toEqual([alone.factor, alone.perUnit])
+    expect(both.lists[2]).toEqual(alone.lists[0])
+    expect(both.lists[0][3].by.x).toBeCloseTo(0.05 * PIXELS_PER_METRE, 6)
+    expect(both.lists[1].every(({ size }) => size < 1e-9)).toBe(true)
+  })
+
   it('are the same in another unit of length, which their scale is told in', () => {
     const document = changed()
     const table = motionTable(document, THROWN.body)
-    const metres = arrowsOf(sceneOf(document), table, 'acceleration', 100)!
-    const feet = arrowsOf(sceneOf(document), shownTable(table, 'cm'), 'acceleration', 100)!
-    expect(feet.list[5].by.y).toBeCloseTo(metres.list[5].by.y, 6)
+    const metres = arrowsOf(sceneOf(document), [table], 'acceleration', 100)!
+    const feet = arrowsOf(sceneOf(document), [shownTable(table, 'cm')], 'acceleration', 100)!
+    expect(feet.lists[0][5].by.y).toBeCloseTo(metres.lists[0][5].by.y, 6)
     expect(feet.unit).toBe('cm/s²')
     expect(feet.perUnit).toBeCloseTo(metres.perUnit / 100, 9)
-    expect(metres.list[5].size).toBeCloseTo(9.81, 6)
+    expect(metres.lists[0][5].size).toBeCloseTo(9.81, 6)
   })
 
   it('of momentum are those of velocity times the mass, and none where that is not known', () => {
     const without = changed()
-    expect(arrowsOf(sceneOf(without), motionTable(without, THROWN.body), 'momentum', 100)).toBeNull()
+    expect(arrowsOf(sceneOf(without), [motionTable(without, THROWN.body)], 'momentum', 100)).toBeNull()
     const document = changed(edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0.001 } }))
     const table = motionTable(document, THROWN.body)
-    const velocity = arrowsOf(sceneOf(document), table, 'velocity', 100)!
-    const momentum = arrowsOf(sceneOf(document), table, 'momentum', 100)!
+    const velocity = arrowsOf(sceneOf(document), [table], 'velocity', 100)!
+    const momentum = arrowsOf(sceneOf(document), [table], 'momentum', 100)!
     expect(momentum.unit).toBe('kg·m/s')
-    momentum.list.forEach(({ at, by, size }, i) => {
-      expect(at).toEqual(velocity.list[i].at)
-      expect(size).toBeCloseTo(0.25 * velocity.list[i].size, 9)
-      expect(by.x * velocity.list[i].by.y).toBeCloseTo(by.y * velocity.list[i].by.x, 6)
+    momentum.lists[0].forEach(({ at, by, size }, i) => {
+      expect(at).toEqual(velocity.lists[0][i].at)
+      expect(size).toBeCloseTo(0.25 * velocity.lists[0][i].size, 9)
+      expect(by.x * velocity.lists[0][i].by.y).toBeCloseTo(by.y * velocity.lists[0][i].by.x, 6)
     })
     // Before it is multiplied by its round factor, a unit of either has the same length on the picture.
     expect(momentum.perUnit / momentum.factor).toBeCloseTo(velocity.perUnit / velocity.factor, 9)
@@ -76,16 +94,18 @@ describe('arrows', () => {
 
   it('follow tilted axes', () => {
     const document = changed(edits.setAxes({ tilt: 0.7, turnedX: true }))
-    const { list } = arrowsOf(sceneOf(document), motionTable(document, THROWN.body), 'acceleration', 100)!
+    const {
+      lists: [list],
+    } = arrowsOf(sceneOf(document), [motionTable(document, THROWN.body)], 'acceleration', 100)!
     expect(list[3].by.x).toBeCloseTo(0, 6)
     expect(list[3].by.y).toBeCloseTo(9.81 * PIXELS_PER_METRE, 6)
   })
 
   it('are none of a body that has not moved, or has no three marks', () => {
     const still = thrown({ place: () => ({ x: 5, y: 5 }) })
-    expect(arrowsOf(sceneOf(still), motionTable(still, THROWN.body), 'velocity', 100)).toBeNull()
+    expect(arrowsOf(sceneOf(still), [motionTable(still, THROWN.body)], 'velocity', 100)).toBeNull()
     const two = changed(edits.clearMarks(THROWN.body, 2))
-    expect(arrowsOf(sceneOf(two), motionTable(two, THROWN.body), 'velocity', 100)).toBeNull()
+    expect(arrowsOf(sceneOf(two), [motionTable(two, THROWN.body)], 'velocity', 100)).toBeNull()
   })
 
   it.each([

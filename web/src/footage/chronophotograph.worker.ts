@@ -2,6 +2,7 @@ import type { ColourPlane } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
 import { layOver, spreadEvenly, stillGround } from '@apokinema/core/pictures'
+import typeAddress from '@fontsource-variable/jetbrains-mono/files/jetbrains-mono-latin-wght-normal.woff2?url'
 import * as Comlink from 'comlink'
 import { FrameReader } from './frameReader.ts'
 import { lumaFrames } from './lumaFrames.ts'
@@ -20,6 +21,12 @@ export interface DrawnLine {
   width: number
 }
 
+/** Words that are written over the picture, from a point to the right, in the middle of their height. */
+export interface DrawnWords {
+  at: Point
+  text: string
+}
+
 /** What a chronophotograph is made of. */
 export interface ChronoTask {
   orientation: Orientation
@@ -34,6 +41,9 @@ export interface ChronoTask {
   /** How far around its place a body is laid over, in pixels. */
   radius: number
   lines: DrawnLine[]
+  words: DrawnWords[]
+  /** Height of the words, in pixels. */
+  wordSize: number
 }
 
 /** Bytes of whole frames that the ground is made of, at most. */
@@ -43,7 +53,7 @@ const FEWEST_STILL = 5
 const worker = {
   /** The picture as a PNG, or a sentence that says why there is none. */
   async make(from: Blob | string, task: ChronoTask, tell: (share: number) => void): Promise<Blob | string> {
-    const { orientation, picture, base, cuts, radius, lines } = task
+    const { orientation, picture, base, cuts, radius, lines, words, wordSize } = task
     const reader = await FrameReader.open(from)
     const whole = { x: 0, y: 0, ...picture }
     const most = Math.floor(MOST_BYTES / (4 * picture.width * picture.height))
@@ -78,6 +88,7 @@ const worker = {
     const pixels = new ImageData(new Uint8ClampedArray(into.data), picture.width, picture.height)
     context.putImageData(pixels, 0, 0)
     for (const line of lines) draw(context, line)
+    if (words.length > 0) await write(context, words, wordSize)
     return canvas.convertToBlob({ type: 'image/png' })
   },
 }
@@ -99,6 +110,28 @@ function draw(context: OffscreenCanvasRenderingContext2D, { points, colour, widt
       else context.lineTo(x, y)
     })
     context.stroke()
+  }
+}
+
+/** Words in the application's own type, with a dark edge. */
+async function write(
+  context: OffscreenCanvasRenderingContext2D,
+  words: readonly DrawnWords[],
+  size: number,
+): Promise<void> {
+  const face = new FontFace('Numbers', `url(${typeAddress})`)
+  // A worker has fonts of its own, as a document has.
+  const { fonts } = self as unknown as Pick<Document, 'fonts'>
+  fonts.add(await face.load())
+  context.font = `${size}px Numbers`
+  context.textBaseline = 'middle'
+  context.lineJoin = 'round'
+  context.strokeStyle = 'rgba(16,24,26,0.85)'
+  context.lineWidth = size / 4
+  context.fillStyle = '#FFFFFF'
+  for (const { at, text } of words) {
+    context.strokeText(text, at.x, at.y)
+    context.fillText(text, at.x, at.y)
   }
 }
 

@@ -7,7 +7,6 @@ import {
   pictureSize,
 } from '@apokinema/core/investigation'
 import {
-  type Arrows,
   arrowsOf,
   clockOf,
   placeIn,
@@ -255,14 +254,14 @@ function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
   const { context, investigation, frame, fade, see, zoom } = drawing
   const scene = sceneOf(investigation)
   const most = LONGEST_ARROW * pictureSize(investigation).height
-  const found = Object.entries(investigation.bodies).flatMap(([id, body]): [Body, Arrows][] => {
-    const arrows = body.hidden ? null : arrowsOf(scene, shownTableOf(investigation, id), kind, most)
-    return arrows ? [[body, arrows]] : []
-  })
-  if (found.length === 0) return false
-  const factor = Math.min(...found.map(([, arrows]) => arrows.factor))
+  const shownBodies = Object.entries(investigation.bodies).filter(([, { hidden }]) => !hidden)
+  const tables = shownBodies.map(([id]) => shownTableOf(investigation, id))
+  const arrows = arrowsOf(scene, tables, kind, most)
+  if (!arrows) return false
+  const { lists, factor, perUnit, unit } = arrows
   const dash = DASHES[kind]
-  for (const [{ colour }, { list }] of found) {
+  lists.forEach((list, i) => {
+    const [, { colour }] = shownBodies[i]
     let last: Point | null = null
     for (const { frame: marked, at, by } of list) {
       const shown = fade(marked, frame)
@@ -283,11 +282,10 @@ function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
       })
       context.globalAlpha = 1
     }
-  }
-  const [, first] = found[0]
-  const perUnit = (zoom * first.perUnit * factor) / first.factor
-  const size = roundBelow(SCALE_ARROW / perUnit)
-  arrow(context, { x: 14, y }, { x: size * perUnit, y: 0 }, { width: 1.6, colour: LIGHT, dash })
-  words(context, { x: 24 + size * perUnit, y }, `${kind} ${withUnit(significant(size, 1), first.unit)}`)
+  })
+  const size = roundBelow(SCALE_ARROW / (zoom * perUnit))
+  const long = size * zoom * perUnit
+  arrow(context, { x: 14, y }, { x: long, y: 0 }, { width: 1.6, colour: LIGHT, dash })
+  words(context, { x: 24 + long, y }, `${kind} ${withUnit(significant(size, 1), unit)}`)
   return true
 }

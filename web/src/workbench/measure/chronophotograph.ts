@@ -7,14 +7,14 @@ import {
   inOrder,
   pictureSize,
 } from '@apokinema/core/investigation'
-import { arrowsOf, placeIn, sceneOf, type VectorKind } from '@apokinema/core/motion'
+import { arrowsOf, placeIn, roundBelow, sceneOf, type VectorKind } from '@apokinema/core/motion'
 import { everyNth, spreadEvenly } from '@apokinema/core/pictures'
-import { metresIn } from '@apokinema/core/units'
+import { metresIn, significant, withUnit } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
 import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronophotograph.worker.ts'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { gridField } from '../lengths.ts'
-import { tableOf } from '../tables.ts'
+import { shownTableOf, tableOf } from '../tables.ts'
 
 /** What a chronophotograph is to show. */
 export interface ChronoChoice {
@@ -29,8 +29,12 @@ export interface ChronoChoice {
 const STILL_FRAMES = 15
 /** How far around a body it is taken, in its own half widths; in shares of the picture where nobody has outlined it. */
 const REACH = { outlined: 1.8, usual: 0.07 }
-/** Longest arrow, as a share of the picture's height. */
+/** Longest arrow, and the longest that the scale is told by, as shares of the picture's height. */
 const LONGEST = 0.18
+const LEGEND = 0.12
+/** Height of words: so many lines would fill the picture, but not less than so many pixels. */
+const WORDS = { lines: 45, least: 11 }
+const WHITE = '#FFFFFF'
 
 /** What the worker needs to make a chronophotograph; null where no body has marks in the span. */
 export function chronoTask(investigation: Investigation, choice: ChronoChoice): ChronoTask | null {
@@ -45,18 +49,24 @@ export function chronoTask(investigation: Investigation, choice: ChronoChoice): 
   const sorted = chosen.sort((a, b) => a.frame - b.frame)
   const base = sorted[sorted.length >> 1].frame
   const seen = (frame: number, at: Point) => placeIn(scene, { frame, x: at.x, y: at.y }, base) ?? at
+  const grid = choice.grid ? gridOf(investigation, base) : null
+  const arrows = choice.arrows === 'none' ? null : arrowsIn(investigation, choice, choice.arrows, seen)
+  const wordSize = Math.max(WORDS.least, Math.round(picture.height / WORDS.lines))
+  const left = 1.2 * wordSize
+  const [first, second] = [1, 2.8].map((lines) => picture.height - lines * wordSize)
   return {
-    ...{ orientation, picture, base },
+    ...{ orientation, picture, base, wordSize },
     still: camera.motion === 'still' ? spreadEvenly(framesInUse(investigation).list, STILL_FRAMES) : [],
     cuts: sorted.map(({ frame, at }) => ({ frame, from: { x: at.x, y: at.y }, to: seen(frame, at) })),
     radius: Math.max(...choice.bodies.map((id) => reachOf(bodies[id], picture))),
     lines: [
-      ...(choice.grid ? gridLines(investigation, base) : []),
-      ...(choice.arrows === 'none'
-        ? []
-        : choice.bodies.flatMap((id) =>
-            arrowLines(investigation, id, choice, LONGEST * picture.height, seen),
-          )),
+      ...(grid?.lines ?? []),
+      ...(arrows?.lines ?? []),
+      ...(arrows ? arrowLines({ x: left, y: first }, { x: left + arrows.long, y: first }, WHITE) : []),
+    ],
+    words: [
+      ...(arrows ? [{ at: { x: left + arrows.long + wordSize, y: first }, text: arrows.text }] : []),
+      ...(grid ? [{ at: { x: left, y: arrows ? second : first }, text: grid.text }] : []),
     ],
   }
 }
@@ -67,11 +77,11 @@ function reachOf({ outline }: Body, { width, height }: { width: number; height: 
     : Math.max(24, REACH.usual * Math.min(width, height) * 2)
 }
 
-/** Lines of the scene at round distances, as the picture of a frame shows them. */
-function gridLines(investigation: Investigation, frame: number): DrawnLine[] {
+/** Lines of the scene at round distances, as the picture of a frame shows them, and how far they are apart. */
+function gridOf(investigation: Investigation, frame: number): { lines: DrawnLine[]; text: string } | null {
   const scene = sceneOf(investigation)
   const transform = scene.at(frame)
-  if (!transform) return []
+  if (!transform) return null
   const { width, height } = pictureSize(investigation)
   const corners = [
     { x: 0, y: 0 },
@@ -85,10 +95,8 @@ function gridLines(investigation: Investigation, frame: number): DrawnLine[] {
   ]
   const [[left, right], [low, high]] = [range(({ x }) => x), range(({ y }) => y)]
   const unit = investigation.lengthUnit
-  const field =
-    scene.length === 'px'
-      ? gridField(right - left, high - low, 'm')
-      : gridField(right - left, high - low, unit) / metresIn('m')
+  const isPlain = scene.length === 'px'
+  const field = gridField(right - left, high - low, isPlain ? 'm' : unit)
   const steps = (from: number, to: number) =>
     Array.from(
       { length: Math.floor(to / field) - Math.ceil(from / field) + 1 },
@@ -99,41 +107,57 @@ function gridLines(investigation: Investigation, frame: number): DrawnLine[] {
     colour: 'rgba(255,255,255,0.55)',
     width: 1,
   })
-  return [
-    ...steps(left, right).map((x) => line({ x, y: low }, { x, y: high })),
-    ...steps(low, high).map((y) => line({ x: left, y }, { x: right, y })),
-  ]
+  return {
+    lines: [
+      ...steps(left, right).map((x) => line({ x, y: low }, { x, y: high })),
+      ...steps(low, high).map((y) => line({ x: left, y }, { x: right, y })),
+    ],
+    text: `grid ${isPlain ? withUnit(significant(field, 1), 'px') : withUnit(significant(field / metresIn(unit), 1), unit)}`,
+  }
 }
 
-function arrowLines(
+/** Vectors at the marks that are shown, and an arrow of a round size by the same scale. */
+function arrowsIn(
   investigation: Investigation,
-  id: string,
-  { arrows, every }: ChronoChoice,
-  longest: number,
+  { bodies, every }: ChronoChoice,
+  kind: VectorKind,
   seen: (frame: number, at: Point) => Point,
-): DrawnLine[] {
-  const table = tableOf(investigation, id)
-  const found = arrows === 'none' ? null : arrowsOf(sceneOf(investigation), table, arrows, longest)
-  if (!found) return []
-  const shown = new Set(everyNth(table.frames, every))
-  const colour = BODY_PAINT[investigation.bodies[id].colour].mark
-  return found.list
-    .filter(({ frame }) => shown.has(frame))
-    .flatMap(({ frame, at, by }) => {
-      const from = seen(frame, at)
-      const tip = { x: from.x + found.factor * by.x, y: from.y + found.factor * by.y }
-      const length = Math.hypot(tip.x - from.x, tip.y - from.y)
-      if (length < 3) return []
-      const head = Math.min(12, 0.5 * length)
-      const wing = (turn: number) => {
-        const angle = Math.atan2(tip.y - from.y, tip.x - from.x) + turn
-        return { x: tip.x - head * Math.cos(angle), y: tip.y - head * Math.sin(angle) }
-      }
-      return [
-        { points: [from, tip], colour, width: 2.5 },
-        { points: [wing(0.45), tip, wing(-0.45)], colour, width: 2.5 },
-      ]
-    })
+): { lines: DrawnLine[]; long: number; text: string } | null {
+  const { height } = pictureSize(investigation)
+  const tables = bodies.map((id) => shownTableOf(investigation, id))
+  const arrows = arrowsOf(sceneOf(investigation), tables, kind, LONGEST * height)
+  if (!arrows) return null
+  const { lists, factor, perUnit, unit } = arrows
+  const size = roundBelow((LEGEND * height) / perUnit)
+  return {
+    lines: lists.flatMap((list, i) => {
+      const shown = new Set(everyNth(tables[i].frames, every))
+      const colour = BODY_PAINT[investigation.bodies[bodies[i]].colour].mark
+      return list
+        .filter(({ frame }) => shown.has(frame))
+        .flatMap(({ frame, at, by }) => {
+          const from = seen(frame, at)
+          return arrowLines(from, { x: from.x + factor * by.x, y: from.y + factor * by.y }, colour)
+        })
+    }),
+    long: size * perUnit,
+    text: `${kind} ${withUnit(significant(size, 1), unit)}`,
+  }
+}
+
+/** An arrow's shaft and head; none where it is too short to be seen. */
+function arrowLines(from: Point, tip: Point, colour: string): DrawnLine[] {
+  const length = Math.hypot(tip.x - from.x, tip.y - from.y)
+  if (length < 3) return []
+  const head = Math.min(12, 0.5 * length)
+  const wing = (turn: number) => {
+    const angle = Math.atan2(tip.y - from.y, tip.x - from.x) + turn
+    return { x: tip.x - head * Math.cos(angle), y: tip.y - head * Math.sin(angle) }
+  }
+  return [
+    { points: [from, tip], colour, width: 2.5 },
+    { points: [wing(0.45), tip, wing(-0.45)], colour, width: 2.5 },
+  ]
 }
 
 /** Makes the picture in a worker of its own, which ends with it; a sentence where there is none. */
