@@ -148,4 +148,19 @@ describe('the covariance of two readings', () => {
     const { reading } = worked(marked(7)).a
     expect(covarianceOf(reading.sway(), reading.sway()) / reading.error ** 2).toBeCloseTo(1, 6)
   })
+
+  it('counts a stated mass once, where the reading rests on it', () => {
+    const heavy = edit(
+      marked(8),
+      edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0.02 } }),
+    ).document
+    const { reading } = fitColumn(
+      motionTable(heavy, THROWN.body),
+      'py',
+      { from: 0, to: 1000 },
+      { model: 'uniform' },
+    )
+    expect(reading.parts.find(({ source }) => source === 'stated')!.error).toBeCloseTo(0.02 * 9.81, 2)
+    expect(covarianceOf(reading.sway(), reading.sway()) / reading.error ** 2).toBeCloseTo(1, 3)
+  })
 })

@@ -10,7 +10,7 @@ export type Refit = (range: Range) => ColumnFit[]
 
 /** Something about a fit that a careful person would look at. */
 export interface Doubt {
-  kind: 'break' | 'bend' | 'stray' | 'few' | 'short' | 'scatter' | 'position'
+  kind: 'break' | 'bend' | 'stray' | 'few' | 'short' | 'scatter' | 'fold' | 'position'
   text: string
   /** The point that it is about, and what the fit says without it. */
   frame?: number
@@ -24,6 +24,8 @@ const FEWEST_SPARE = 3
 /** A residual that is so many times their usual size belongs to no such scatter, and points that tell that size. */
 const FAR = 4.5
 const FEWEST_FOR_FAR = 8
+/** Standard errors that must find room in a bend: below, simulated loops are missed by more than their errors. */
+const NARROWEST = 1
 /** Times the marks' own errors that residuals may have, in their mean square. */
 const MOST_CHI = 4
 
@@ -60,6 +62,11 @@ export function doubtsOf(
     doubts.push({
       kind: 'scatter',
       text: `The points lie ${significant(Math.sqrt(chi), 2)} times as far off as their marks' errors make likely: there is more in the motion than this model has.`,
+    })
+  if (fit.roomInBend !== null && fit.roomInBend < NARROWEST)
+    doubts.push({
+      kind: 'fold',
+      text: 'Where this curve turns most sharply, its bend is narrower than the points’ errors: which side of it a point belongs to can’t be told there, and what is read may be off by more than its error says. Derive over more points, or fit each quantity against time.',
     })
   if (fit.freedom < FEWEST_SPARE)
     doubts.push({

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { edit, edits, type Investigation } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
+import { motionTable, type Range } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { doubtsOf, explain, type FitSettings, fitColumns } from './index.ts'
+import { type ColumnFit, doubtsOf, explain, type FitSettings, fitColumns, fitPath } from './index.ts'
 
 const SETTINGS: FitSettings = { model: 'uniform-acceleration' }
 
@@ -16,13 +16,35 @@ function hand(seed: number) {
 /** What would explain that the acceleration along y is not g. */
 function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
   const columns = [{ table: motionTable(investigation, THROWN.body), quantity: 'y', model: SETTINGS.model }]
-  const fits = fitColumns(columns, range, SETTINGS)
+  const refit = (other: Range) => fitColumns(columns, other, SETTINGS)
+  const fits = refit(range)
   return explain({
-    ...{ investigation, fits, columns, range, settings: SETTINGS },
+    ...{ investigation, fits, columns, range, refit },
     reading: fits[0].reading,
     again: ([fit]) => fit.reading,
     expected: { value: -9.81, error: 0 },
-    doubts: doubtsOf(fits, (other) => fitColumns(columns, other, SETTINGS), range, SETTINGS),
+    doubts: doubtsOf(fits, refit, range, SETTINGS),
+  })
+}
+
+/** What would explain that a reading of a path, of one quantity against another, is not what is expected. */
+function pathSuspects(
+  investigation: Investigation,
+  [quantity, across]: [string, string],
+  settings: FitSettings,
+  [key, value]: [string, number],
+) {
+  const range = { from: 0, to: 1000 }
+  const table = motionTable(investigation, THROWN.body)
+  const refit = (other: Range) => [fitPath(table, quantity, across, other, settings)]
+  const fits = refit(range)
+  const again = ([fit]: readonly ColumnFit[]) => fit.readings.find((reading) => reading.key === key)
+  return explain({
+    ...{ investigation, fits, range, refit, again },
+    columns: [{ table, quantity, model: settings.model }],
+    reading: again(fits)!,
+    expected: { value, error: 0 },
+    doubts: doubtsOf(fits, refit, range, settings),
   })
 }
 
@@ -109,12 +131,38 @@ describe('what would explain a reading that misses', () => {
     expect(only(document, 'slow-motion').support).toBe('against')
   })
 
+  it('tells of a path, too, that the reference was mistyped', () => {
+    const document = edit(thrown({ place: hand(10) }), (draft) => {
+      for (const reference of Object.values(draft.references)) reference.length = 1.54
+    }).document
+    const found = pathSuspects(document, ['y', 'x'], SETTINGS, ['bend', -9.81 / 2.6 ** 2])
+    expect(found[0].cause).toBe('scale')
+    expect(found[0].size).toMatch(/1\.(39|40)\d\sm long instead of 1\.540\sm/)
+    // The path of a throw goes with no time: neither clock nor read-out can bend it.
+    expect(found.map(({ cause }) => cause)).not.toContain('slow-motion')
+    expect(found.find(({ cause }) => cause === 'stretch')!.support).toBe('against')
+  })
+
+  it('tells of a phase plot that the capture rate is unset', () => {
+    const swing = (t: number) => ({ x: 1 + 0.4 * Math.cos((6 * t) / 8), y: 0.5 })
+    const ticks = Array.from({ length: 500 }, (_, i) => i * 512)
+    const [first] = pathSuspects(
+      thrown({ ticks, motion: swing, place: hand(11) }),
+      ['vx', 'x'],
+      { model: 'ellipse' },
+      ['omega', 6],
+    )
+    expect([first.cause, first.support]).toEqual(['slow-motion', 'for'])
+    expect(first.why).toContain('240 frames')
+  })
+
   it('has nothing to say where nothing is read', () => {
     const columns = [{ table: motionTable(thrown({}), THROWN.body), quantity: 'y', model: SETTINGS.model }]
     const range = { from: 0, to: 1000 }
-    const fits = fitColumns(columns, range, SETTINGS)
+    const refit = (other: Range) => fitColumns(columns, other, SETTINGS)
+    const fits = refit(range)
     const nothing = explain({
-      ...{ investigation: thrown({}), fits, columns, range, settings: SETTINGS },
+      ...{ investigation: thrown({}), fits, columns, range, refit },
       reading: { ...fits[0].reading, value: 0 },
       again: ([fit]) => fit.reading,
       expected: { value: -9.81, error: 0 },

@@ -3,16 +3,9 @@ import { clockOf, ExpressionError, type Range, referenceReports } from '../motio
 import { FitError } from '../regression/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { degrees, measurement, parseUnit, significant, withUnit } from '../units/index.ts'
-import type { Doubt } from './doubts.ts'
+import type { Doubt, Refit } from './doubts.ts'
 import type { ExpectedValue } from './expected.ts'
-import {
-  type ColumnFit,
-  type FitSettings,
-  type Fitted,
-  fitColumn,
-  fitColumns,
-  type Reading,
-} from './fitColumn.ts'
+import { type ColumnFit, type Fitted, fitColumn, type Reading } from './fitColumn.ts'
 import { readoutEffect } from './readoutEffect.ts'
 
 /** What may be behind a reading that misses what is expected. */
@@ -38,7 +31,8 @@ export interface Question {
   fits: readonly ColumnFit[]
   columns: readonly Fitted[]
   range: Range
-  settings: FitSettings
+  /** The same fit of other points. */
+  refit: Refit
   /** The reading, and where it is found again in a fit of other points. */
   reading: Reading
   again: (fits: readonly ColumnFit[]) => Reading | undefined
@@ -219,9 +213,9 @@ function stretchEnds(question: Question): Suspect | null {
 
 const marksOf = ({ parts }: Reading) => parts.find(({ source }) => source === 'marks')?.error ?? Number.NaN
 
-function refitted({ columns, settings, again }: Question, range: Range): Reading | null {
+function refitted({ refit, again }: Question, range: Range): Reading | null {
   try {
-    return again(fitColumns(columns, range, settings)) ?? null
+    return again(refit(range)) ?? null
   } catch (error) {
     if (error instanceof FitError || error instanceof ExpressionError) return null
     throw error

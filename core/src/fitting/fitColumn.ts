@@ -108,6 +108,8 @@ export interface ColumnFit {
   valueAt(place: number): number
   /** Places of the curve, where it is not told by what it stands against: once round. */
   loop: { x: number; y: number }[] | null
+  /** How many standard errors of a point the narrowest bend of a path has room for, at the points; null against time. */
+  roomInBend: number | null
   /** Standard error of the curve that comes from the marks. */
   errorAt(place: number): number
   /** Standard error of a further point about the curve: that of the curve and the points' own scatter. */
@@ -270,6 +272,7 @@ export function columnFit(
     breaks: law.knowsBreaks ? 0 : sample.breaks.length,
     estimate: (of, unit) => told.reading(of, unit),
     loop: null,
+    roomInBend: null,
     valueAt,
     errorAt,
     predictionErrorAt: (place) => Math.hypot(errorAt(place), scatter),

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { edit, edits } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
+import { motionTable, type Range } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { fitPath, halfWidth, variableOf } from './index.ts'
+import { doubtsOf, fitPath, halfWidth, variableOf } from './index.ts'
 
 const whole = { from: 0, to: 1000 }
 
@@ -105,6 +105,23 @@ describe('a relation between two quantities', () => {
     expect(amplitude.value).toBeCloseTo((70 * Math.PI) / 180, 2)
   })
 
+  it('has a part for a stated mass: how kinetic energy goes with height', () => {
+    const { document } = edit(
+      thrown({ place: noisy(9, 0.3) }),
+      edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0.02 } }),
+    )
+    const { reading } = fitPath(motionTable(document, THROWN.body), 'Ek', 'y', whole, { model: 'uniform' })
+    expect(Math.abs(reading.value + 0.25 * 9.81)).toBeLessThan(0.1)
+    const part = reading.parts.find(({ source }) => source === 'stated')!
+    expect(part.error).toBeCloseTo(0.02 * 9.81, 2)
+    // It moves all points alike: their scatter has nothing of it.
+    const exact = edit(document, edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0 } })).document
+    const plain = fitPath(motionTable(exact, THROWN.body), 'Ek', 'y', whole, { model: 'uniform' })
+    expect(reading.value).toBeCloseTo(plain.reading.value, 9)
+    const marks = ({ parts }: typeof reading) => parts.find(({ source }) => source === 'marks')!.error
+    expect(marks(reading)).toBeCloseTo(marks(plain.reading), 9)
+  })
+
   it('covers the truth in 93 to 97 % of 2000 repeats: the slope of a line with errors in both', () => {
     let covered = 0
     for (let repeat = 0; repeat < 2000; repeat++) {
@@ -117,6 +134,34 @@ describe('a relation between two quantities', () => {
     }
     expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
     expect(covered / 2000).toBeLessThanOrEqual(0.97)
+  })
+
+  it('covers the truth of a loop in nearly as many repeats as it says: the frequency of a swing', () => {
+    let covered = 0
+    for (let repeat = 0; repeat < 600; repeat++) {
+      const document = thrown({ frames: 80, motion: swing, place: noisy(40_000 + repeat, 0.5) })
+      const { reading } = fitPath(motionTable(document, THROWN.body), 'vx', 'x', whole, { model: 'ellipse' })
+      // Three neighbouring points make so much less of the velocity of a swing.
+      const truth = 60 * Math.sin(6 / 60)
+      if (Math.abs(reading.value - truth) <= halfWidth(reading)) covered++
+    }
+    expect(covered / 600).toBeGreaterThanOrEqual(0.91)
+    expect(covered / 600).toBeLessThanOrEqual(0.97)
+  })
+
+  it('comes to rest on a loop whose bends are narrower than the points’ errors, and says so', () => {
+    const settings = { model: 'ellipse' } as const
+    const doubtsAbout = (frames: number, motion: (t: number) => { x: number; y: number }, seed: number) => {
+      const table = motionTable(thrown({ frames, motion, place: noisy(seed, 0.4) }), THROWN.body)
+      const refit = (range: Range) => [fitPath(table, 'vx', 'x', range, settings)]
+      return doubtsOf(refit(whole), refit, whole, settings).map(({ kind }) => kind)
+    }
+    // Slow against the frames: neighbouring points differ by little more than their errors.
+    const slow = (t: number) => ({ x: 1 + 0.4 * Math.cos(1.5 * t), y: 0.5 })
+    for (let seed = 50; seed < 60; seed++) {
+      expect(doubtsAbout(500, slow, seed)).toContain('fold')
+      expect(doubtsAbout(80, swing, seed)).not.toContain('fold')
+    }
   })
 
   it('says what it lacks', () => {

@@ -1,8 +1,9 @@
+import type { Point } from '../geometry/index.ts'
 import { type Column, type MotionTable, type Range, Sway } from '../motion/index.ts'
 import { FitError, leastSquares, product, squares, whiteningBy } from '../regression/index.ts'
 import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
-import { AS_KNOWN, type Law, type LoopLaw, MODELS } from './models/index.ts'
-import type { FitSample, Shift } from './sample.ts'
+import { AS_KNOWN, type Law, type LoopLaw, MODELS, type Off } from './models/index.ts'
+import { type FitSample, type Shift, shiftsOf } from './sample.ts'
 import { loopOf, relationOf } from './settings.ts'
 import { type Solved, solvePoints } from './solve.ts'
 import { Told } from './told.ts'
@@ -12,8 +13,8 @@ type Relation = Pick<LoopLaw, 'at'>
 
 /** Rounds at most, and by what share of their errors the points may still be off because of a last step. */
 const ROUNDS = { most: 200, settled: 1e-6 }
-/** Rounds after which points are moved less at a time, and how much of where they were they keep. */
-const CALM = { after: 12, kept: 0.6 }
+/** Of the way from a curve to the middle of its bend a point may be taken to have gone so much at most. */
+const MOST_BENT = 0.7
 /** Places of a closed curve that is drawn. */
 const TRACED = 160
 
@@ -58,7 +59,7 @@ export function fitPath(
   const start = loop ? loop.begin(x, y) : startOf(law!, x, y)
   const found = adjusted(relation, start, points)
   const shownLaw = loop ? closed(loop, up.info.symbol) : { ...law!, zero: 0 }
-  const { solved, sample } = solvedBy(found, points, { table, up, along }, shownLaw)
+  const { solved, sample } = solvedBy(found, points, up, shownLaw)
   const fit = columnFit(
     {
       fitted: { table, quantity, model: settings.model },
@@ -70,13 +71,13 @@ export function fitPath(
     0,
     new Map(),
   )
-  if (!loop) return fit
+  const traced = loop
+    ? Array.from({ length: TRACED + 1 }, (_, i) => loop.trace(found.parameters, (2 * Math.PI * i) / TRACED))
+    : null
   return {
     ...fit,
-    rSquared: Number.NaN,
-    loop: Array.from({ length: TRACED + 1 }, (_, i) =>
-      loop.trace(found.parameters, (2 * Math.PI * i) / TRACED),
-    ),
+    roomInBend: 1 / (solved.widened * sharpest(relation, found, traced)),
+    ...(traced && { rSquared: Number.NaN, loop: traced }),
   }
 }
 
@@ -86,8 +87,12 @@ interface PathPoints {
   frames: number[]
   x: Float64Array
   y: Float64Array
+  /** Of each point how its quantities go with the marks' errors. */
   swayX: Sway[]
   swayY: Sway[]
+  /** Errors that all points share, as what they move either quantity by. */
+  shiftsX: Shift[]
+  shiftsY: Shift[]
 }
 
 function pointsOf(
@@ -102,25 +107,22 @@ function pointsOf(
     const other = placeIn.get(row)
     return other !== undefined && frame >= from && frame <= to && !without[frame] ? [{ row, i, other }] : []
   })
+  const [others, own] = [both.map(({ other }) => other), both.map(({ i }) => i)]
   const sways = (column: Column, places: number[]) =>
     places.map((place) => {
       const sway = new Sway()
       column.sway(place, 1, sway)
-      return sway
+      return sway.ofMarks()
     })
   return {
     rows: both.map(({ row }) => row),
     frames: both.map(({ row }) => table.frames[row]),
     x: Float64Array.from(both, ({ row }) => along.values[row]),
     y: Float64Array.from(both, ({ row }) => up.values[row]),
-    swayX: sways(
-      along,
-      both.map(({ other }) => other),
-    ),
-    swayY: sways(
-      up,
-      both.map(({ i }) => i),
-    ),
+    swayX: sways(along, others),
+    swayY: sways(up, own),
+    shiftsX: shiftsOf(table, along, others),
+    shiftsY: shiftsOf(table, up, own),
   }
 }
 
@@ -136,9 +138,13 @@ function explicit(law: Law): Relation {
       const given = Float64Array.from(parameters)
       const slopes = law.parameters.map(() => new Float64Array(1))
       const value = curveAt(x, given, slopes)
-      const step = 1e-6 * (Math.abs(x) || 1)
-      const steepness = (curveAt(x + step, given, null) - curveAt(x - step, given, null)) / (2 * step)
-      return { off: y - value, byX: -steepness, byY: 1, byParameters: slopes.map(([slope]) => -slope) }
+      const step = 1e-5 * (Math.abs(x) || 1)
+      const [before, behind] = [x - step, x + step].map((place) => curveAt(place, given, null))
+      return {
+        ...{ off: y - value, byX: (before - behind) / (2 * step), byY: 1 },
+        ...{ bendX: (2 * value - before - behind) / (step * step), bendY: 0 },
+        byParameters: slopes.map(([slope]) => -slope),
+      }
     },
   }
 }
@@ -149,6 +155,13 @@ function startOf(law: Law, x: Float64Array, y: Float64Array): number[] {
   const sorted = (all: Float64Array) => Float64Array.from(order, (i) => all[i])
   const { parameters, members } = solvePoints(law, sorted(x), sorted(y))
   return law.own(members[0].shown(parameters), 0)
+}
+
+/** Variances of a point's two quantities, and their covariance. */
+interface OwnErrors {
+  xx: number
+  xy: number
+  yy: number
 }
 
 /** A relation that has been fitted. */
@@ -164,6 +177,9 @@ interface Adjusted {
   byX: Float64Array
   byY: Float64Array
   errors: Float64Array
+  /** Where the points belong on the curve, and their own errors. */
+  belong: Point[]
+  own: OwnErrors[]
 }
 
 function adjusted(
@@ -172,11 +188,13 @@ function adjusted(
   { x, y, swayX, swayY }: PathPoints,
 ): Adjusted {
   const n = x.length
-  const own = swayX.map((along, i) => ({
-    xx: along.productWith(along),
-    xy: along.productWith(swayY[i]),
-    yy: swayY[i].productWith(swayY[i]),
-  }))
+  const own = swayX.map(
+    (along, i): OwnErrors => ({
+      xx: along.productWith(along),
+      xy: along.productWith(swayY[i]),
+      yy: swayY[i].productWith(swayY[i]),
+    }),
+  )
   const parameters = Float64Array.from(start)
   const [atX, atY] = [x.slice(), y.slice()]
   for (let round = 0; ; round++) {
@@ -204,18 +222,79 @@ function adjusted(
     step.forEach((by, k) => {
       parameters[k] += by
     })
-    if (isSettled) return { parameters, cofactors, columns, white, rss, byX, byY, errors }
+    if (isSettled) {
+      const belong = Array.from(atX, (at, i) => ({ x: at, y: atY[i] }))
+      return { parameters, cofactors, columns, white, rss, byX, byY, errors, belong, own }
+    }
     if (round === ROUNDS.most)
       throw new FitError('The fit does not come to rest: the points look nothing like it.')
-    // Points whose errors are not small against the bend of the curve go to and fro unless they are held back.
-    const kept = round < CALM.after ? 0 : CALM.kept
-    for (let i = 0; i < n; i++) {
-      const { xx, xy, yy } = own[i]
-      const share = white[i] / errors[i]
-      atX[i] = kept * atX[i] + (1 - kept) * (x[i] + (byX[i] * xx + byY[i] * xy) * share)
-      atY[i] = kept * atY[i] + (1 - kept) * (y[i] + (byX[i] * xy + byY[i] * yy) * share)
-    }
+    looks.forEach((look, i) => {
+      const moved = look.off + look.byParameters.reduce((sum, slope, k) => sum + slope * step[k], 0)
+      const [toX, toY] = footStep(look, moved, own[i], x[i] - atX[i], y[i] - atY[i])
+      atX[i] += toX
+      atY[i] += toY
+    })
   }
+}
+
+/**
+ * Newton's step of a point along and towards a curve, to where it most likely is on it: where what it is moved by goes
+ * with its errors as the curve's normal does. The curve's bend counts as long as the place is not past the middle of it.
+ *
+ * @param off how far it will be off the curve
+ * @param dx how far the measured point is from it
+ */
+function footStep(look: Off, off: number, own: OwnErrors, dx: number, dy: number): [number, number] {
+  const { byX, byY } = look
+  const { alongX, alongY, straight, bentX, bentY, bent } = bendOf(look, own, dx, dy)
+  const aside = dx * alongY - dy * alongX
+  const share = bent < -MOST_BENT * straight ? (-MOST_BENT * straight) / bent : 1
+  const [asideX, asideY] = [share * bentX - alongY, share * bentY + alongX]
+  const determinant = straight + share * bent
+  return [(aside * byY - off * asideY) / determinant, (off * asideX - aside * byX) / determinant]
+}
+
+/**
+ * The direction in which a place on a curve is most likely to be missed, and what the curve's bend makes of where a point
+ * belongs that lies so far from there.
+ */
+function bendOf({ byX, byY, bendX, bendY }: Off, { xx, xy, yy }: OwnErrors, dx: number, dy: number) {
+  const [alongX, alongY] = [xx * byX + xy * byY, xy * byX + yy * byY]
+  const [bentX, bentY] = [bendX * (dx * xy - dy * xx), bendY * (dx * yy - dy * xy)]
+  return {
+    ...{ alongX, alongY, straight: byX * alongX + byY * alongY },
+    ...{ bentX, bentY, bent: byX * bentY - byY * bentX },
+  }
+}
+
+/**
+ * The greatest of the points' standard errors across a curve in radii of its bend, both as lengths go by these errors.
+ *
+ * @param traced places of a closed curve, to be looked at by the errors of the point that belongs nearest to each; points
+ * keep away from its bends where these are too narrow. Where points belong, for any other curve.
+ */
+function sharpest(relation: Relation, { parameters, belong, own }: Adjusted, traced: Point[] | null) {
+  const [spanX, spanY] = [belong.map(({ x }) => x), belong.map(({ y }) => y)].map(
+    (all) => Math.max(...all) - Math.min(...all) || 1,
+  )
+  const nearestTo = ({ x, y }: Point) => {
+    let [nearest, least] = [0, Number.POSITIVE_INFINITY]
+    belong.forEach((place, i) => {
+      const away = ((place.x - x) / spanX) ** 2 + ((place.y - y) / spanY) ** 2
+      if (away < least) [nearest, least] = [i, away]
+    })
+    return nearest
+  }
+  const sharpness = ({ x, y }: Point, errors: OwnErrors) => {
+    const look = relation.at(x, y, parameters)
+    const { alongX, alongY, straight } = bendOf(look, errors, 0, 0)
+    const error = Math.sqrt(straight)
+    return Math.abs(bendOf(look, errors, alongX / error, alongY / error).bent) / straight
+  }
+  return (traced ?? belong).reduce(
+    (most, place, i) => Math.max(most, sharpness(place, own[traced ? nearestTo(place) : i])),
+    0,
+  )
 }
 
 /**
@@ -231,12 +310,8 @@ function sharedCovariance(
     const sum = new Sway()
     column.forEach((slope, i) => {
       const by = slope / errors[i]
-      swayX[i].each((error, of) => {
-        if (error >= 0) sum.add(error, by * byX[i] * of)
-      })
-      swayY[i].each((error, of) => {
-        if (error >= 0) sum.add(error, by * byY[i] * of)
-      })
+      swayX[i].each((error, of) => sum.add(error, by * byX[i] * of))
+      swayY[i].each((error, of) => sum.add(error, by * byY[i] * of))
     })
     return sum
   })
@@ -266,7 +341,7 @@ function closed({ formula, parameters, readings }: LoopLaw, value: string): Law 
 function solvedBy(
   found: Adjusted,
   points: PathPoints,
-  { table, up, along }: { table: MotionTable; up: Column; along: Column },
+  up: Column,
   law: Law,
 ): { solved: Solved; sample: FitSample } {
   const { rows, frames, x, y, swayX, swayY } = points
@@ -280,7 +355,7 @@ function solvedBy(
     ...{ rows, frames, places: x, values: y, breaks: [], carried: null, smoothed: null },
     whiten: whiteningBy(errors),
     errors: Float64Array.from(rows, (row) => up.errors[row]),
-    shifts: shiftsOf(table, up, along, rows, byX, byY),
+    shifts: shiftsAcross(points, found),
     sway: (i, times, into) => {
       swayX[i].each((error, by) => into.add(error, times * byX[i] * by))
       swayY[i].each((error, by) => into.add(error, times * byY[i] * by))
@@ -327,28 +402,15 @@ function valueAt(law: Law, parameters: ArrayLike<number>, place: number): number
 }
 
 /** Errors that all points share, as what they move the points off the curve by. */
-function shiftsOf(
-  table: MotionTable,
-  up: Column,
-  along: Column,
-  rows: readonly number[],
-  byX: Float64Array,
-  byY: Float64Array,
-): Shift[] {
-  const combined = (by: 'length' | 'time', times: number) => {
-    const [gainX, gainY] = [along.grown[by](), up.grown[by]()]
-    return Float64Array.from(rows, (row, i) => times * (byX[i] * gainX[row] + byY[i] * gainY[row]))
-  }
-  return [
-    ...(table.scale?.parts ?? []).map(
-      ({ source, error, freedom }, i): Shift => ({
-        ...{ key: `scale ${i}`, source, freedom, stretch: 0 },
-        values: combined('length', error),
-      }),
-    ),
-    {
-      ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, stretch: 0 },
-      values: combined('time', table.rateError),
-    },
-  ]
+function shiftsAcross({ shiftsX, shiftsY }: PathPoints, { byX, byY }: Adjusted): Shift[] {
+  const keys = [...new Set([...shiftsX, ...shiftsY].map(({ key }) => key))]
+  return keys.map((key): Shift => {
+    const [along, up] = [shiftsX, shiftsY].map((all) => all.find((shift) => shift.key === key))
+    return {
+      ...(along ?? up)!,
+      // Neither quantity is the time: what grows with it has grown in its values.
+      stretch: 0,
+      values: byX.map((slope, i) => slope * (along?.values[i] ?? 0) + byY[i] * (up?.values[i] ?? 0)),
+    }
+  })
 }

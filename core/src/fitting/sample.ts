@@ -72,7 +72,6 @@ export function fitSample(
     for (let i = 0; i < rows.length; i++) values[i] = all[rows[i]]
     return values
   }
-  const byLength = of(column.grown.length())
   const errors = of(column.errors)
   return {
     rows,
@@ -92,22 +91,32 @@ export function fitSample(
     ...(column.scatter && map
       ? { whiten: null, smoothed: { map, ...column.scatter } }
       : { whiten: whitenOf(column, picked, map, errors), smoothed: null }),
-    shifts: [
-      ...(table.scale?.parts ?? []).map(
-        ({ source, error, freedom }, i): Shift => ({
-          ...{ key: `scale ${i}`, source, freedom, stretch: 0 },
-          values: byLength.map((gain) => error * gain),
-        }),
-      ),
-      {
-        ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, stretch: table.rateError },
-        values: of(column.grown.time()).map((gain) => table.rateError * gain),
-      },
-      ...cameraShifts(table, column, picked, map),
-      // Marks alone make what is not made of several columns.
-      ...(column.place ? [] : statedShifts(column, picked)),
-    ],
+    shifts: shiftsOf(table, column, picked),
   }
+}
+
+/** What moves picked points of a column all at once: the scale, the clock, landmarks, and what somebody has stated. */
+export function shiftsOf(table: MotionTable, column: Column, picked: number[]): Shift[] {
+  const map = column.map ? pickRows(column.map, picked) : null
+  const grown = (by: 'length' | 'time', error: number) => {
+    const gains = column.grown[by]()
+    return Float64Array.from(picked, (i) => error * gains[column.rows[i]])
+  }
+  return [
+    ...(table.scale?.parts ?? []).map(
+      ({ source, error, freedom }, i): Shift => ({
+        ...{ key: `scale ${i}`, source, freedom, stretch: 0 },
+        values: grown('length', error),
+      }),
+    ),
+    {
+      ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, stretch: table.rateError },
+      values: grown('time', table.rateError),
+    },
+    ...cameraShifts(table, column, picked, map),
+    // Marks alone make what is not made of several columns.
+    ...(column.place ? [] : statedShifts(column, picked)),
+  ]
 }
 
 /** The part of a map that the picked rows read, from the first mark that any of them does. */

@@ -84,7 +84,8 @@ export class Told {
       })
     })
     return {
-      marks,
+      // What is stated is among what all points share.
+      marks: marks.ofMarks(),
       common: new Map(this.moved.map(({ key, source, by }) => [key, { source, by: product(slopes, by) }])),
     }
   }

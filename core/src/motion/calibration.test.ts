@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fitColumn, halfWidth } from '../fitting/index.ts'
+import { fitColumn, fitPath, halfWidth } from '../fitting/index.ts'
 import { directionInPicture, type Point, type Similarity, similarityStep } from '../geometry/index.ts'
 import { axesOf, edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
@@ -190,6 +190,25 @@ describe('a camera that moves', () => {
     }
     // Landmarks that are marked in every frame are in the scatter, too: then it is a little on the safe side.
     expect(held / 200).toBeGreaterThanOrEqual(0.92)
+  })
+})
+
+describe('the path of a throw that a moving camera filmed', () => {
+  const bend = (document: Investigation) =>
+    fitPath(motionTable(document, THROWN.body), 'y', 'x', whole, {
+      model: 'uniform-acceleration',
+    }).readings.find(({ key }) => key === 'bend')!
+
+  it('has an interval that covers the truth, with a part for its landmarks', () => {
+    let held = 0
+    for (let repeat = 0; repeat < 200; repeat++) {
+      const noise = normalSource(randomSource(1900 + repeat))
+      const reading = bend(filmedThrow({ every: 7, noise: () => 0.5 * noise() }))
+      expect(reading.parts.find(({ source }) => source === 'camera')!.error).toBeGreaterThan(0)
+      if (Math.abs(reading.value + 9.81 / 2.6 ** 2) <= halfWidth(reading)) held++
+    }
+    expect(held / 200).toBeGreaterThanOrEqual(0.92)
+    expect(bend(thrown({})).parts.find(({ source }) => source === 'camera')).toBeUndefined()
   })
 })
 

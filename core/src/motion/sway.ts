@@ -29,6 +29,13 @@ export class Sway {
     for (const [error, by] of this.by) act(error, by)
   }
 
+  /** The part of it that comes from marks. */
+  ofMarks(): Sway {
+    const marks = new Sway()
+    for (const [error, by] of this.by) if (error >= 0) marks.by.set(error, by)
+    return marks
+  }
+
   clear(): void {
     this.by.clear()
   }

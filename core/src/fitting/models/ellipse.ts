@@ -58,6 +58,8 @@ export const ellipse: Model = {
           off: u * u + v * v - 1,
           byX: (2 * u) / a,
           byY: (2 * v) / b,
+          bendX: 2 / (a * a),
+          bendY: 2 / (b * b),
           byParameters: [(-2 * u) / a, (-2 * v) / b, (-2 * u * u) / a, (-2 * v * v) / b],
         }
       },

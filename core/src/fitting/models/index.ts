@@ -39,6 +39,7 @@ export {
   MODEL_GROUPS,
   type Model,
   type ModelGroup,
+  type Off,
   PLAIN,
   type Setting,
 } from './model.ts'

@@ -36,6 +36,19 @@ export interface LoopSetting {
   isAngle: boolean
 }
 
+/**
+ * How far a place is off a curve, in any measure that is 0 on it, with its slopes, and its second derivatives by the
+ * place; the mixed one is 0.
+ */
+export interface Off {
+  off: number
+  byX: number
+  byY: number
+  bendX: number
+  bendY: number
+  byParameters: readonly number[]
+}
+
 /** A closed curve in the plane of two quantities. */
 export interface LoopLaw {
   /** TeX of the whole relation. */
@@ -44,12 +57,8 @@ export interface LoopLaw {
   readings: LawReading[]
   /** Where to begin, told from the points. */
   begin(x: Float64Array, y: Float64Array): number[]
-  /** How far a place is off the curve, in any measure that is 0 on it, with its slopes. */
-  at(
-    x: number,
-    y: number,
-    parameters: ArrayLike<number>,
-  ): { off: number; byX: number; byY: number; byParameters: readonly number[] }
+  /** How far a place is off the curve. */
+  at(x: number, y: number, parameters: ArrayLike<number>): Off
   /** A place of the curve, by an angle that goes once round. */
   trace(parameters: ArrayLike<number>, turn: number): { x: number; y: number }
 }

@@ -47,6 +47,8 @@ export const pendulumLoop: Model = {
           off: u * u + Math.sin((x - middle) / 2) ** 2 - Math.sin(amplitude / 2) ** 2,
           byX: Math.sin(x - middle) / 2,
           byY: u / w,
+          bendX: Math.cos(x - middle) / 2,
+          bendY: 1 / (2 * w * w),
           byParameters: [-Math.sin(x - middle) / 2, -Math.sin(amplitude) / 2, (-2 * u * u) / w],
         }
       },

@@ -163,7 +163,7 @@ export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedRe
             : comparisonText(investigation, reading, against)}
         </Text>
       )}
-      {missed && !shown.across && <Explain shown={shown} reading={reading} expected={missed} />}
+      {missed && <Explain shown={shown} reading={reading} expected={missed} />}
     </Box>
   )
 }

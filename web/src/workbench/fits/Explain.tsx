@@ -54,7 +54,7 @@ function Suspects({
   const suspects = useMemo(
     () =>
       explain({
-        ...{ investigation, fits: all, columns, range, settings, reading },
+        ...{ investigation, fits: all, columns, range, refit, reading },
         again: (fits) => namedReadings(fits).find(({ id }) => id === reading.id),
         expected: { value, error },
         doubts: doubtsOf(all, refit, range, settings),
