@@ -72,7 +72,7 @@ export {
   TIME,
   TRANSFORM_IDS,
   type TransformId,
-} from './document.ts'
+} from './document/index.ts'
 export * as edits from './edits/index.ts'
 export { framesInUse } from './framesInUse.ts'
 export { pictureSize, type Turn, turnedDirection, turnedPoint } from './orientation.ts'

@@ -1,4 +1,4 @@
-import type { Body } from './document.ts'
+import type { Body } from './document/index.ts'
 
 /** Kept by the marks of a document, which never change: those of a draft can. */
 const known = new WeakMap<object, readonly number[]>()

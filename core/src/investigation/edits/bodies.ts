@@ -8,7 +8,7 @@ import {
   inOrder,
   newGraph,
   nextOrder,
-} from '../document.ts'
+} from '../document/index.ts'
 import type { Recipe } from '../patch.ts'
 import { restOver } from '../rests.ts'
 import { removeGraph } from './graphs.ts'

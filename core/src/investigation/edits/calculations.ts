@@ -1,4 +1,4 @@
-import { type Calculation, nextOrder } from '../document.ts'
+import { type Calculation, nextOrder } from '../document/index.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Adds a calculation, or changes one. */

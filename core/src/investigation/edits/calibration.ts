@@ -15,7 +15,7 @@ import {
   type Probe,
   type ProbeKind,
   type Reference,
-} from '../document.ts'
+} from '../document/index.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Chooses the unit in which lengths are shown. */

@@ -9,7 +9,7 @@ import {
   type Span,
   type Timing,
 } from '../../time/index.ts'
-import { type Footage, type Investigation, nextOrder } from '../document.ts'
+import { type Footage, type Investigation, nextOrder } from '../document/index.ts'
 import { pictureSize, type Turn, turnedDirection, turnedPoint, turnedTilt } from '../orientation.ts'
 import type { Recipe } from '../patch.ts'
 

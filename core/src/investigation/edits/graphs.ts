@@ -12,7 +12,7 @@ import {
   type Overlay,
   type Scaling,
   TIME,
-} from '../document.ts'
+} from '../document/index.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Adds a graph of a quantity against time, or another one, behind the others. */

@@ -1,4 +1,4 @@
-import { type Constant, nextOrder, type OwnQuantity } from '../document.ts'
+import { type Constant, nextOrder, type OwnQuantity } from '../document/index.ts'
 import type { Recipe } from '../patch.ts'
 import { removeGraph } from './graphs.ts'
 

@@ -14,7 +14,7 @@ import {
   ROBUST_IDS,
   TIME,
   TRANSFORM_IDS,
-} from '../document.ts'
+} from '../document/index.ts'
 import {
   byFrame,
   byId,

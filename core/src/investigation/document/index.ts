@@ -1,0 +1,207 @@
+import { fileTiming, type Span, type Timing } from '../../time/index.ts'
+import type { LengthName } from '../../units/index.ts'
+import { type Body, STRAY_LIMIT } from './bodies.ts'
+import {
+  type AxesSet,
+  type CalibrationPart,
+  type Camera,
+  FIRST_AXES,
+  type KnownMotion,
+  type Lens,
+  type Lock,
+  newAxes,
+  type Plane,
+  type Probe,
+  type Reference,
+} from './calibration.ts'
+import type { Calculation, Fit, Stretch } from './fits.ts'
+import type { Footage, Orientation } from './footage.ts'
+import type { Graph } from './graphs.ts'
+import type { ById } from './order.ts'
+import { type Constant, type Derivation, type OwnQuantity, REACH } from './quantities.ts'
+
+export {
+  BODY_COLOURS,
+  BODY_SHAPES,
+  type Body,
+  type BodyColour,
+  type BodyShape,
+  BREAK_WORDS,
+  type BreakWord,
+  type Mark,
+  STRAY_LIMIT,
+} from './bodies.ts'
+export {
+  type AxesSet,
+  CALIBRATION_PARTS,
+  CAMERA_MOTIONS,
+  type CalibrationPart,
+  type Camera,
+  FIRST_AXES,
+  type KnownMotion,
+  type Landmark,
+  type Lens,
+  type Lock,
+  newAxes,
+  type PlacedPoint,
+  type Plane,
+  PROBE_KINDS,
+  PROBE_POINTS,
+  type Probe,
+  type ProbeKind,
+  REFERENCE_USES,
+  type Reference,
+  type ReferenceUse,
+} from './calibration.ts'
+export {
+  type Against,
+  type Calculation,
+  type Expected,
+  FIT_FORMS,
+  type Fit,
+  type FitForm,
+  type FittedTogether,
+  MODEL_IDS,
+  MOST_FREE_FORM,
+  type ModelId,
+  newFit,
+  ROBUST_IDS,
+  type RobustId,
+  type Stretch,
+} from './fits.ts'
+export type { Footage, Orientation } from './footage.ts'
+export {
+  GRAPH_HEIGHTS,
+  GRAPH_LOOKS,
+  type Graph,
+  type GraphLook,
+  type GraphNote,
+  type HandTangent,
+  MOST_POINTS,
+  newGraph,
+  newScaling,
+  type Overlay,
+  type Scaling,
+  type Series,
+  TRANSFORM_IDS,
+  type TransformId,
+} from './graphs.ts'
+export { type ById, inOrder, nextOrder } from './order.ts'
+export {
+  type Constant,
+  DERIVATIVE_IDS,
+  type Derivation,
+  type DerivativeId,
+  MOST_EXPRESSION,
+  type OwnQuantity,
+  QUANTITY_IDS,
+  type QuantityId,
+  REACH,
+  TIME,
+} from './quantities.ts'
+
+/** Version of the document's form that this code writes. */
+export const DOCUMENT_VERSION = 8
+
+/** What is drawn on the picture beside the marks. */
+export interface Drawn {
+  /** Real seconds over which trails fade; null: as long as suits the span. */
+  trail: number | null
+  /** Whether times stand beside the trail, at round tenths. */
+  times: boolean
+  velocity: boolean
+  acceleration: boolean
+  /** Left out in documents from before there was a choice: not drawn. */
+  momentum?: boolean
+  /** Fitted motions. */
+  curves: boolean
+}
+
+/** The saved piece of work: what people decided. Everything else is derived from it. */
+export interface Investigation {
+  version: typeof DOCUMENT_VERSION
+  title: string
+  footage: Footage | null
+  orientation: Orientation
+  timing: Timing
+  span: Span
+  /** Unit in which lengths are shown, and typed without one. */
+  lengthUnit: LengthName
+  references: ById<Reference>
+  knownMotions: ById<KnownMotion>
+  plane: Plane | null
+  lens: Lens | null
+  camera: Camera
+  axes: ById<AxesSet>
+  /** The axes that are meant where none are named. */
+  mainAxes: string
+  /** Direction in which things fall, in radians from the picture's right towards up; null: straight down the picture. */
+  gravity: number | null
+  /** Acceleration of free fall here, in m/s², and its standard error. */
+  freeFall: { value: number; error: number }
+  /** Direction along which a displacement is measured, in radians from +x towards +y. */
+  direction: number
+  probes: ById<Probe>
+  locks: Record<CalibrationPart, Lock | null>
+  hidden: Record<CalibrationPart, boolean>
+  drawn: Drawn
+  /** Standard errors beyond which a mark is a stray. */
+  strayLimit: number
+  derivation: Derivation
+  constants: ById<Constant>
+  quantities: ById<OwnQuantity>
+  bodies: ById<Body>
+  graphs: ById<Graph>
+  stretches: ById<Stretch>
+  fits: ById<Fit>
+  calculations: ById<Calculation>
+  /** Percent within which a class counts a result as right; null: none is said. */
+  tolerance: number | null
+}
+
+/** A new, empty investigation. */
+export function newInvestigation(title: string): Investigation {
+  return {
+    version: DOCUMENT_VERSION,
+    title,
+    footage: null,
+    orientation: { mirrored: false, quarterTurns: 0 },
+    timing: fileTiming(),
+    span: { first: 0, last: 0, every: 1 },
+    lengthUnit: 'm',
+    references: {},
+    knownMotions: {},
+    plane: null,
+    lens: null,
+    camera: { motion: 'still', landmarks: {} },
+    axes: { [FIRST_AXES]: newAxes('axes', 0, { x: 0, y: 0, frame: 0 }) },
+    mainAxes: FIRST_AXES,
+    gravity: null,
+    freeFall: { value: 9.81, error: 0 },
+    direction: 0,
+    probes: {},
+    locks: { scale: null, axes: null },
+    hidden: { scale: false, axes: false },
+    drawn: newDrawn(),
+    strayLimit: STRAY_LIMIT.usual,
+    derivation: { method: 'three-point', reach: REACH.usual, weighted: false },
+    constants: {},
+    quantities: {},
+    bodies: {},
+    graphs: {},
+    stretches: {},
+    fits: {},
+    calculations: {},
+    tolerance: null,
+  }
+}
+
+/** What is drawn on the picture until somebody chooses otherwise. */
+export function newDrawn(): Drawn {
+  return { trail: null, times: false, velocity: false, acceleration: false, curves: true }
+}
+
+/** The axes that are meant where none are named, or others by their id. */
+export function axesOf({ axes, mainAxes }: Investigation, id: string | null = null): AxesSet {
+  return axes[id ?? mainAxes] ?? axes[mainAxes]
+}
