@@ -1,3 +1,12 @@
+export {
+  fitRelation,
+  type MeasuredPlaces,
+  type Off,
+  type OwnErrors,
+  type Relation,
+  type RelationFit,
+  sharpest,
+} from './errorsInBoth.ts'
 export { FitError, leastSquares } from './leastSquares.ts'
 export { applyMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
 export {

@@ -39,7 +39,6 @@ export {
   MODEL_GROUPS,
   type Model,
   type ModelGroup,
-  type Off,
   PLAIN,
   type Setting,
 } from './model.ts'

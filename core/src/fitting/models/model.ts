@@ -1,5 +1,5 @@
 import type { ModelId } from '../../investigation/index.ts'
-import type { Evaluate } from '../../regression/index.ts'
+import type { Evaluate, Relation } from '../../regression/index.ts'
 
 /** Kinds of motion, in the order in which models are offered. */
 export const MODEL_GROUPS = {
@@ -36,29 +36,14 @@ export interface LoopSetting {
   isAngle: boolean
 }
 
-/**
- * How far a place is off a curve, in any measure that is 0 on it, with its slopes, and its second derivatives by the
- * place; the mixed one is 0.
- */
-export interface Off {
-  off: number
-  byX: number
-  byY: number
-  bendX: number
-  bendY: number
-  byParameters: readonly number[]
-}
-
 /** A closed curve in the plane of two quantities. */
-export interface LoopLaw {
+export interface LoopLaw extends Relation {
   /** TeX of the whole relation. */
   formula(parameters: readonly string[], along: string, value: string): string
   parameters: LawParameter[]
   readings: LawReading[]
   /** Where to begin, told from the points. */
   begin(x: Float64Array, y: Float64Array): number[]
-  /** How far a place is off the curve. */
-  at(x: number, y: number, parameters: ArrayLike<number>): Off
   /** A place of the curve, by an angle that goes once round. */
   trace(parameters: ArrayLike<number>, turn: number): { x: number; y: number }
 }
