@@ -4,22 +4,16 @@ import {
   FitError,
   fitNonlinear,
   fitRobust,
-  linearParameters,
   type NonlinearFit,
   type NonlinearProblem,
   product,
-  type Whiten,
 } from '../regression/index.ts'
 import { carriedThrough } from './carried.ts'
+import { heldLaw } from './held.ts'
 import type { Beginning, Law } from './models/index.ts'
 import { thinned } from './models/starts.ts'
 import type { FitSample } from './sample.ts'
-
-/** A law and the points that it is fitted to. */
-export interface Member {
-  law: Law
-  sample: FitSample
-}
+import { type Member, stackedEvaluate, stackedLinear, stackedWhiten } from './stacked.ts'
 
 /** One of the laws of a fit, as it came out. */
 export interface SolvedMember extends Member {
@@ -62,60 +56,7 @@ export interface Solved {
   movedBy(changes: readonly Float64Array[]): Float64Array
 }
 
-/** A law that is asked for its parameters as people know them, some of which are kept at a value. */
-function heldLaw(law: Law, held: ReadonlyMap<number, number>, start: readonly number[]): Law {
-  const free = start.map((_, k) => k).filter((k) => !held.has(k))
-  if (free.length === 0) throw new FitError('Every parameter is held: there is nothing to be found.')
-  const whole = (given: ArrayLike<number>) => {
-    const all = start.map((_, k) => held.get(k) ?? 0)
-    free.forEach((k, i) => {
-      all[k] = given[i]
-    })
-    return all
-  }
-  const on = (places: ArrayLike<number>): Evaluate => {
-    const evaluate = law.on(places)
-    return (given, values, slopes) => {
-      const shown = whole(given)
-      const own = Float64Array.from(law.own(shown, 0))
-      const inner = slopes ? Array.from(own, () => new Float64Array(values.length)) : null
-      evaluate(own, values, inner)
-      if (!inner || !slopes) return
-      free.forEach((k, i) => {
-        const column = slopes[i].fill(0)
-        const by = turning(law, shown, k)
-        inner.forEach((slope, j) => {
-          if (by[j] !== 0) for (let at = 0; at < column.length; at++) column[at] += by[j] * slope[at]
-        })
-      })
-    }
-  }
-  const first = free.map((k) => start[k])
-  return {
-    ...law,
-    on,
-    zero: 0,
-    linear: linearParameters(on([0, 0.37, 1.1, 2.3, 3.1]), first, 5),
-    begin: () => ({ starts: [first] }),
-    shown: (own) => whole(own),
-    own: (shown) => free.map((k) => shown[k]),
-    check: (own, places) => law.check?.(Float64Array.from(law.own(whole(own), 0)), places),
-  }
-}
-
-/** How the engine's parameters turn with one of those that are shown, by a difference. */
-function turning(law: Law, shown: readonly number[], k: number): number[] {
-  const step = 1e-5 * (Math.abs(shown[k]) || 1)
-  const beside = (by: number) =>
-    law.own(
-      shown.map((one, i) => (i === k ? one + by : one)),
-      0,
-    )
-  const [up, down] = [beside(step), beside(-step)]
-  return up.map((one, i) => (one - down[i]) / (2 * step))
-}
-
-/** Whether a law's own parameters have to be those that people know. */
+/** What is asked of a fit beside its laws. */
 export interface Wanted {
   robust: RobustId
   /** For each member, parameters that are held, by their place among the shown ones. */
@@ -176,12 +117,12 @@ function solved(
   const offsets = sizes.map((_, m) => sizes.slice(0, m).reduce((sum, size) => sum + size, 0))
   const points = sizes.reduce((sum, size) => sum + size, 0)
   const evaluates = members.map(({ law, sample }, m) => evaluateOf(law, sample, zeros[m]))
-  const evaluate = together(evaluates, indices, offsets, sizes)
+  const evaluate = stackedEvaluate(evaluates, indices, offsets, sizes)
   const y = new Float64Array(points)
   members.forEach(({ sample }, m) => {
     y.set(sample.values, offsets[m])
   })
-  const whiten = whitenTogether(members, offsets, sizes, points)
+  const whiten = stackedWhiten(members, offsets, sizes, points)
 
   const spread = (own: readonly (readonly number[])[], blank: number) => {
     const all = new Array<number>(count).fill(blank)
@@ -192,7 +133,7 @@ function solved(
     })
     return all
   }
-  const linear = members.length === 1 ? members[0].law.linear : sharedLinear(members, indices)
+  const linear = members.length === 1 ? members[0].law.linear : stackedLinear(members, indices)
   const problem: Omit<NonlinearProblem, 'start'> = {
     ...{ y, evaluate, linear },
     hasCorners: members.some(({ law }) => law.hasCorners),
@@ -335,66 +276,6 @@ function evaluateOf(law: Law, { places, carried }: FitSample, zero: number): Eva
   return carried
     ? carriedThrough(law.on, from(carried.times), carried.map, carried.order)
     : law.on(from(places))
-}
-
-/** Several laws one after the other, of parameters that may be common to some. */
-function together(
-  evaluates: readonly Evaluate[],
-  indices: readonly (readonly number[])[],
-  offsets: readonly number[],
-  sizes: readonly number[],
-): Evaluate {
-  if (evaluates.length === 1) return evaluates[0]
-  return (parameters, values, slopes) => {
-    for (const column of slopes ?? []) column.fill(0)
-    evaluates.forEach((evaluate, m) => {
-      const section = (all: Float64Array) => all.subarray(offsets[m], offsets[m] + sizes[m])
-      evaluate(
-        Float64Array.from(indices[m], (place) => parameters[place]),
-        section(values),
-        slopes && indices[m].map((place) => section(slopes[place])),
-      )
-    })
-  }
-}
-
-function whitenTogether(
-  members: readonly Member[],
-  offsets: readonly number[],
-  sizes: readonly number[],
-  points: number,
-): Whiten | null {
-  if (members.length === 1) return members[0].sample.whiten
-  if (members.every(({ sample }) => !sample.whiten)) return null
-  const section = (values: Float64Array, m: number) => values.slice(offsets[m], offsets[m] + sizes[m])
-  const whiten = (values: Float64Array) => {
-    const white = new Float64Array(points)
-    members.forEach(({ sample }, m) => {
-      const own = section(values, m)
-      white.set(sample.whiten ? sample.whiten(own) : own, offsets[m])
-    })
-    return white
-  }
-  const back = (weights: Float64Array) => {
-    const values = new Float64Array(points)
-    members.forEach(({ sample }, m) => {
-      const own = section(weights, m)
-      values.set(sample.whiten ? sample.whiten.back(own) : own, offsets[m])
-    })
-    return values
-  }
-  return Object.assign(whiten, {
-    independent: members.reduce((sum, { sample }, m) => sum + (sample.whiten?.independent ?? sizes[m]), 0),
-    back,
-  })
-}
-
-/** Parameters that every law that has them is linear in. */
-function sharedLinear(members: readonly Member[], indices: readonly (readonly number[])[]): number[] {
-  const others = new Set(
-    members.flatMap(({ law }, m) => indices[m].filter((_, k) => !law.linear.includes(k))),
-  )
-  return [...new Set(indices.flat())].filter((place) => !others.has(place))
 }
 
 interface Found {

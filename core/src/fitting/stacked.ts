@@ -1,0 +1,70 @@
+import type { Evaluate, Whiten } from '../regression/index.ts'
+import type { Law } from './models/index.ts'
+import type { FitSample } from './sample.ts'
+
+/** A law and the points that it is fitted to. */
+export interface Member {
+  law: Law
+  sample: FitSample
+}
+
+/** Several laws one after the other, of parameters that may be common to some. */
+export function stackedEvaluate(
+  evaluates: readonly Evaluate[],
+  indices: readonly (readonly number[])[],
+  offsets: readonly number[],
+  sizes: readonly number[],
+): Evaluate {
+  if (evaluates.length === 1) return evaluates[0]
+  return (parameters, values, slopes) => {
+    for (const column of slopes ?? []) column.fill(0)
+    evaluates.forEach((evaluate, m) => {
+      const section = (all: Float64Array) => all.subarray(offsets[m], offsets[m] + sizes[m])
+      evaluate(
+        Float64Array.from(indices[m], (place) => parameters[place]),
+        section(values),
+        slopes && indices[m].map((place) => section(slopes[place])),
+      )
+    })
+  }
+}
+
+/** Whitening of several columns one after the other, each by itself; null where none has any. */
+export function stackedWhiten(
+  members: readonly Member[],
+  offsets: readonly number[],
+  sizes: readonly number[],
+  points: number,
+): Whiten | null {
+  if (members.length === 1) return members[0].sample.whiten
+  if (members.every(({ sample }) => !sample.whiten)) return null
+  const section = (values: Float64Array, m: number) => values.slice(offsets[m], offsets[m] + sizes[m])
+  const whiten = (values: Float64Array) => {
+    const white = new Float64Array(points)
+    members.forEach(({ sample }, m) => {
+      const own = section(values, m)
+      white.set(sample.whiten ? sample.whiten(own) : own, offsets[m])
+    })
+    return white
+  }
+  const back = (weights: Float64Array) => {
+    const values = new Float64Array(points)
+    members.forEach(({ sample }, m) => {
+      const own = section(weights, m)
+      values.set(sample.whiten ? sample.whiten.back(own) : own, offsets[m])
+    })
+    return values
+  }
+  return Object.assign(whiten, {
+    independent: members.reduce((sum, { sample }, m) => sum + (sample.whiten?.independent ?? sizes[m]), 0),
+    back,
+  })
+}
+
+/** Parameters that every law that has them is linear in. */
+export function stackedLinear(members: readonly Member[], indices: readonly (readonly number[])[]): number[] {
+  const others = new Set(
+    members.flatMap(({ law }, m) => indices[m].filter((_, k) => !law.linear.includes(k))),
+  )
+  return [...new Set(indices.flat())].filter((place) => !others.has(place))
+}
