@@ -109,8 +109,8 @@ class Place {
  * Lecture Notes in Mathematics 630 (1978) 105), and λ by how well the last step kept its promise (Nielsen, Damping
  * Parameter in Marquardt's Method, 1999). Parameters that enter linearly are put to their best at the start and
  * wherever a step held less than it promised, so that it goes along the valley that variable projection goes along (Golub
- * and Pereyra, SIAM J. Numer. Anal. 10 (1973) 413). At the end undamped steps go on for as long as they bring the residuals nearer to being at right angles to the
- * slopes, which tells the last digits long after the sum of squares has ceased to.
+ * and Pereyra, SIAM J. Numer. Anal. 10 (1973) 413). At the end undamped steps go on for as long as they bring the residuals
+ * nearer to being at right angles to the slopes, which tells the last digits long after the sum of squares has ceased to.
  *
  * @throws FitError where it does not come to rest, or where the points don't tell the parameters apart; the message
  * says why
@@ -134,12 +134,8 @@ class Descent {
   private readonly n: number
   private readonly p: number
   private readonly told: number
-  private readonly evaluate: Evaluate
-  private readonly whiten: Whiten | undefined
-  private readonly start: ArrayLike<number>
-  private readonly lower: ArrayLike<number> | undefined
-  private readonly upper: ArrayLike<number> | undefined
-  private readonly hasCorners: boolean
+  /** Sum of the values' own squares. */
+  private readonly whole: number
   private readonly linear: readonly number[]
   private readonly isLinear: readonly boolean[]
   /** What enters linearly comes first: what is left of the other columns is then what it can't make up for. */
@@ -147,73 +143,70 @@ class Descent {
   private readonly values: Float64Array
   /** Places that are done with serve the next ones: making long lists takes longer than filling them. */
   private readonly idle: Place[] = []
+  private rounds = 1
 
   /** @throws FitError where there are too few points, or no parameters */
-  constructor({
-    y,
-    evaluate,
-    start,
-    lower,
-    upper,
-    linear = [],
-    hasCorners = false,
-    whiten,
-  }: NonlinearProblem) {
+  constructor(private readonly problem: NonlinearProblem) {
+    const { y, start, linear = [], whiten } = problem
+    const [n, p] = [y.length, start.length]
     this.y = y instanceof Float64Array ? y : new Float64Array(y)
-    this.n = y.length
-    this.p = start.length
-    this.told = whiten?.independent ?? this.n
-    this.evaluate = evaluate
-    this.whiten = whiten
-    this.start = start
-    this.lower = lower
-    this.upper = upper
-    this.hasCorners = hasCorners
-    this.linear = linear
-    if (this.p === 0) throw new FitError('There is no parameter to be found.')
-    if (this.told < this.p)
-      throw new FitError(`${this.p} parameters need at least ${this.p} points; there are ${this.told}.`)
-    const isLinear = new Array<boolean>(this.p).fill(false)
-    const order = [...linear]
+    this.n = n
+    this.p = p
+    this.told = whiten?.independent ?? n
+    if (p === 0) throw new FitError('There is no parameter to be found.')
+    if (this.told < p)
+      throw new FitError(`${p} parameters need at least ${p} points; there are ${this.told}.`)
+    this.whole = squares(this.y)
+    const isLinear = new Array<boolean>(p).fill(false)
     for (const k of linear) isLinear[k] = true
-    isLinear.forEach((is, k) => {
-      if (!is) order.push(k)
-    })
+    const order = [...linear]
+    for (let k = 0; k < p; k++) if (!isLinear[k]) order.push(k)
+    this.linear = linear
     this.isLinear = isLinear
     this.order = order
-    this.values = new Float64Array(this.n)
+    this.values = new Float64Array(n)
   }
 
   /** @throws FitError where it does not come to rest, or where the points don't tell the parameters apart */
   end(): NonlinearFit {
-    const { n, p, y, told, hasCorners, isLinear } = this
+    const { at, plain, rss, triangle, free } = this.lastDigits(this.descend())
+    const isLevel =
+      triangle.along <= SETTLED * Math.sqrt(triangle.rest) || triangle.along <= EXACT * Math.sqrt(this.whole)
+    if (!isLevel && !this.problem.hasCorners)
+      throw new FitError('The fit does not come to rest: no step makes it better.')
+    return {
+      ...{ parameters: at, cofactors: triangle.cofactors(free, this.p), rss, residuals: plain.slice() },
+      rounds: this.rounds,
+      freedom: this.told - free.length,
+      atBound: Array.from(at, (_, k) => !free.includes(k)),
+    }
+  }
+
+  /** Damped steps, for as long as the sum of squares tells which are better. */
+  private descend(): Place {
+    const { n, p, isLinear } = this
     const mostRounds = Math.max(MOST_ROUNDS.least, Math.min(MOST_ROUNDS.all, MOST_ROUNDS.work / (n * p)))
+    const mostDamping = MOST_DAMPING[this.problem.hasCorners ? 'corner' : 'smooth']
     const first = new Float64Array(p)
-    for (let k = 0; k < p; k++) first[k] = this.clamped(this.start[k], k)
+    for (let k = 0; k < p; k++) first[k] = this.clamped(this.problem.start[k], k)
     const begun = this.lookAt(first)
     if (!Number.isFinite(begun.rss)) throw new FitError('The model has no value at the start of the fit.')
     let now = this.standAt(this.projected(begun))
-    const whole = squares(y)
     const longest = now.lengths.slice()
-    let damping = FIRST_DAMPING
     let growth = 2
-    let rounds = 1
     let isCurved = false
-    for (let isAtRest = false; !isAtRest; ) {
+    for (let damping = FIRST_DAMPING; ; ) {
       const { triangle, free } = now
       const scales = new Float64Array(free.length)
       for (let i = 0; i < free.length; i++)
         if (!isLinear[free[i]]) scales[i] = Math.sqrt(damping) * (longest[free[i]] || 1)
       const step = triangle.solve(scales)
       const promised = step ? triangle.gainOf(step) : 0
-      if (step && promised <= LOST * now.rss + NOTHING * whole) isAtRest = true
-      const then =
-        step && !isAtRest
-          ? this.lookAt(this.moved(now, isCurved ? this.bent(now, step, scales) : step))
-          : null
+      if (step && promised <= LOST * now.rss + NOTHING * this.whole) return now
+      const then = step && this.lookAt(this.moved(now, isCurved ? this.bent(now, step, scales) : step))
       const kept: number = then ? (now.rss - then.rss) / promised : Number.NaN
       if (then && kept > HELD) {
-        if (++rounds > mostRounds)
+        if (++this.rounds > mostRounds)
           throw new FitError(`The fit has not come to rest within ${Math.round(mostRounds)} steps.`)
         this.idle.push(now)
         now = this.standAt(kept < STRAIGHT ? this.projected(then) : then)
@@ -221,17 +214,21 @@ class Descent {
         damping *= kept > STRAIGHT ? LESS : Math.max(1 / 3, 1 - (2 * kept - 1) ** 3)
         growth = 2
         isCurved = kept < STRAIGHT
-      } else if (!isAtRest) {
+      } else {
         if (then) this.idle.push(then)
+        if (damping > mostDamping) return now
         isCurved = true
-        if (damping > MOST_DAMPING[hasCorners ? 'corner' : 'smooth']) isAtRest = true
         damping *= growth
         growth *= 2
       }
     }
+  }
 
+  /** Undamped steps, for as long as each brings the residuals nearer to right angles with the slopes. */
+  private lastDigits(from: Place): Place {
     const isNear = ({ triangle: { along, rest } }: Place) =>
-      along <= LAST.near * Math.sqrt(rest) || along <= LAST.none * Math.sqrt(whole)
+      along <= LAST.near * Math.sqrt(rest) || along <= LAST.none * Math.sqrt(this.whole)
+    let now = from
     for (let k = 0; k < LAST.steps && !isNear(now); k++) {
       const step = now.triangle.solve(null)
       if (!step) throw new FitError('The points do not tell the parameters apart.')
@@ -239,23 +236,16 @@ class Descent {
       if (!(then.triangle.along < LAST.better * now.triangle.along)) break
       this.idle.push(now)
       now = then
-      rounds++
+      this.rounds++
     }
-    const { at, plain, rss, triangle, free } = now
-    const isLevel =
-      triangle.along <= SETTLED * Math.sqrt(triangle.rest) || triangle.along <= EXACT * Math.sqrt(whole)
-    if (!isLevel && !hasCorners) throw new FitError('The fit does not come to rest: no step makes it better.')
-    return {
-      ...{ parameters: at, cofactors: triangle.cofactors(free, p), rss, residuals: plain.slice(), rounds },
-      freedom: told - free.length,
-      atBound: Array.from(at, (_, k) => !free.includes(k)),
-    }
+    return now
   }
 
   private clamped(value: number, k: number): number {
+    const { lower, upper } = this.problem
     return Math.min(
-      this.upper?.[k] ?? Number.POSITIVE_INFINITY,
-      Math.max(this.lower?.[k] ?? Number.NEGATIVE_INFINITY, value),
+      upper?.[k] ?? Number.POSITIVE_INFINITY,
+      Math.max(lower?.[k] ?? Number.NEGATIVE_INFINITY, value),
     )
   }
 
@@ -267,11 +257,12 @@ class Descent {
 
   /** The model at some parameters. */
   private lookAt(at: Float64Array): Place {
-    const { n, p, values, whiten, idle } = this
+    const { n, p, values, idle } = this
+    const { evaluate, whiten } = this.problem
     const place = idle.pop() ?? new Place(p, n)
     place.at.set(at)
     for (const slopes of place.slopes) slopes.fill(0)
-    this.evaluate(place.at, values, place.slopes)
+    evaluate(place.at, values, place.slopes)
     this.residuals(place.plain)
     if (whiten) {
       place.rest = whiten(place.plain)
@@ -298,7 +289,8 @@ class Descent {
 
   /** All parameters but those whose bound keeps them from where they are drawn to. */
   private freeAt({ at, columns, rest }: Place): readonly number[] {
-    const { lower, upper, order } = this
+    const { order } = this
+    const { lower, upper } = this.problem
     if (!lower && !upper) return order
     return order.filter((k) => {
       const isLeast = lower && at[k] <= lower[k]
@@ -321,11 +313,11 @@ class Descent {
    * second derivative along it, from one more look at the model. The step itself where that would lead too far.
    */
   private bent({ at, rest, columns, free, triangle }: Place, step: Float64Array, scales: Float64Array) {
-    const { values, whiten, n } = this
+    const { evaluate, whiten } = this.problem
     const ahead = at.slice()
     for (let i = 0; i < free.length; i++) ahead[free[i]] += LOOK_AHEAD * step[i]
-    this.evaluate(ahead, values, null)
-    const plain = this.residuals(new Float64Array(n))
+    evaluate(ahead, this.values, null)
+    const plain = this.residuals(new Float64Array(this.n))
     const bend = whiten ? whiten(plain) : plain
     for (let i = 0; i < bend.length; i++) bend[i] = (bend[i] - rest[i]) / LOOK_AHEAD
     for (let i = 0; i < free.length; i++) takeTimes(bend, columns[free[i]], -step[i])
