@@ -246,7 +246,7 @@ describe('what gets in the way', () => {
     await notFollowing()
     const { marks } = await bodyNow()
     const frames = Object.keys(marks).map(Number)
-    expect(frames.length).toBeGreaterThan(150)
+    expect(frames.length).toBeGreaterThan(190)
     for (const frame of frames.filter((one) => one < 180)) {
       const { x, y } = truth.bodies[0].frames[frame]
       expect(Math.hypot(marks[frame].x - x, marks[frame].y - y)).toBeLessThan(3)

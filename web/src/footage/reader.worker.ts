@@ -17,18 +17,49 @@ function opened(): OpenClip {
   return clip
 }
 
-/** Decodes frames, given by index and all growing, one after the other. */
+/**
+ * Decodes frames, given by index and all growing, one after the other. With a fault the decoder drops what it has ready
+ * ahead, too: it begins again behind what was asked for last, or fetches the next frame by itself, until that is the one
+ * that can't be decoded.
+ */
 async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unknown> {
   const { track, seconds } = opened()
-  const wanted = new Set(frames)
+  const sink = new VideoSampleSink(track)
   const last = frames[frames.length - 1]
-  for await (const sample of new VideoSampleSink(track).samples(seconds[frames[0]] + 1e-6)) {
-    const index = nearestFrame(seconds, sample.timestamp)
-    const frame = wanted.has(index) ? sample.toVideoFrame() : null
-    sample.close()
-    if (frame) yield { index, frame }
-    if (index >= last) return
+  for (let left = frames; left.length > 0; ) {
+    const wanted = new Set(left)
+    let done = -1
+    try {
+      for await (const sample of sink.samples(seconds[left[0]] + 1e-6)) {
+        const index = nearestFrame(seconds, sample.timestamp)
+        const frame = wanted.has(index) ? sample.toVideoFrame() : null
+        sample.close()
+        if (frame) {
+          done = index
+          yield { index, frame }
+        }
+        if (index >= last) return
+      }
+      return
+    } catch (fault) {
+      if (done < 0) {
+        const read = await single(left[0])
+        if (!read) throw fault
+        done = read.index
+        yield read
+      }
+      left = left.filter((index) => index > done)
+    }
   }
+}
+
+async function single(index: number): Promise<ReadFrame | null> {
+  const { track, seconds } = opened()
+  const sample = await new VideoSampleSink(track).getSample(seconds[index] + 1e-6).catch(() => null)
+  if (!sample) return null
+  const frame = sample.toVideoFrame()
+  sample.close()
+  return { index, frame }
 }
 
 const handOver = (read: ReadFrame) => Comlink.transfer(read, [read.frame])
@@ -63,12 +94,8 @@ const reader = {
 
   /** One frame by itself; null where it can't be decoded. */
   async single(index: number): Promise<ReadFrame | null> {
-    const { track, seconds } = opened()
-    const sample = await new VideoSampleSink(track).getSample(seconds[index] + 1e-6).catch(() => null)
-    if (!sample) return null
-    const frame = sample.toVideoFrame()
-    sample.close()
-    return handOver({ index, frame })
+    const read = await single(index)
+    return read && handOver(read)
   },
 }
 
