@@ -63,7 +63,8 @@ export function doubtsOf(
       kind: 'scatter',
       text: `The points lie ${significant(Math.sqrt(chi), 2)} times as far off as their marks' errors make likely: there is more in the motion than this model has.`,
     })
-  if (fit.roomInBend !== null && fit.roomInBend < NARROWEST)
+  // Where it is no good model, what its points scatter by are no errors.
+  if (doubts.length === 0 && fit.roomInBend !== null && fit.roomInBend < NARROWEST)
     doubts.push({
       kind: 'fold',
       text: 'Where this curve turns most sharply, its bend is narrower than the points’ errors: which side of it a point belongs to can’t be told there, and what is read may be off by more than its error says. Derive over more points, or fit each quantity against time.',
@@ -110,7 +111,7 @@ function strayOf(fit: ColumnFit, refit: Refit, range: Range, settings: FitSettin
   const without = { ...range, without: { ...range.without, [frame]: true as const } }
   try {
     const [{ reading }] = refit(without)
-    const off = withUnit(significant(Math.abs(value), 2), fit.unit)
+    const off = withUnit(significant(Math.abs(value), 2), fit.residualUnit)
     return {
       kind: 'stray',
       frame,

@@ -59,7 +59,7 @@ export interface Fitted {
   model: Fit['model']
 }
 
-/** How far a point is off the curve, in the column's unit, and what it counts for. */
+/** How far a point is off the curve, and what it counts for. */
 export interface Residual {
   row: number
   frame: number
@@ -93,13 +93,16 @@ export interface ColumnFit {
   /** Root mean square of the residuals, √(RSS/n), and the residuals. */
   rmse: number
   residuals: () => Residual[]
-  /** Share of the values' spread about their mean that it explains, or of their squares where the law goes through zero. */
+  /** Share of the values' spread about their mean that it explains, or of their squares where the law goes through zero; NaN of a closed curve. */
   rSquared: number
   isThroughZero: boolean
   unit: string
-  /** Times of the first and last point. */
+  /** What the residuals are in: that unit, or of a closed curve standard errors, as no distance across it has a unit of its own. */
+  residualUnit: string
+  /** Least and greatest of what it stands against, the times of the first and last point, and the unit of these. */
   from: number
   to: number
+  placeUnit: string
   /** Breaks that lie between its points where the law knows of none: it is one motion no more. */
   breaks: number
   solved: Solved
@@ -255,6 +258,7 @@ export function columnFit(
   return {
     ...{ member: m, model, law, name: law.name ?? model.name, quantity: column.info, order, isAngle },
     ...{ parameters, readings, reading: readings[0], solved, unit: column.unit },
+    ...{ residualUnit: column.unit, placeUnit: against.unit },
     formula: law.formula(symbols, against.symbol),
     numbers: law.formula(numbers, against.symbol),
     points: values.length,

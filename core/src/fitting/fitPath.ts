@@ -75,7 +75,7 @@ export function fitPath(
   return {
     ...fit,
     roomInBend: 1 / (solved.widened * sharpest(relation, found, traced)),
-    ...(traced && { rSquared: Number.NaN, loop: traced }),
+    ...(traced && { rSquared: Number.NaN, residualUnit: 'standard errors', loop: traced }),
   }
 }
 

@@ -7,15 +7,16 @@ import { throwReadings } from './throwReadings.ts'
 export function fitText(fits: readonly ColumnFit[], title: string): string {
   const lines = [title]
   for (const fit of fits) {
-    const { quantity, name, points, rmse, unit, rSquared, freedom, isThroughZero } = fit
+    const { quantity, name, points, freedom, placeUnit } = fit
+    const [from, to] = [fit.from, fit.to].map((place) => withUnit(significant(place, 4), placeUnit))
     lines.push(
-      `${quantity.symbol}${quantity.subscript}: ${name}, ${points} points from ${significant(fit.from, 4)} s to ${significant(fit.to, 4)} s`,
+      `${quantity.symbol}${quantity.subscript}: ${name}, ${points} points from ${from} to ${to}`,
       ...fit.parameters.map(
         ({ symbol, subscript, value, error, unit: of, held }) =>
           `  ${symbol}${subscript} = ${held ? `${withUnit(significant(value, 6), of)} (held)` : measurement(value, error, of)}`,
       ),
       ...fit.readings.map((one) => `  ${one.name}: ${measurement(one.value, one.error, one.unit)}`),
-      `  RMSE ${withUnit(significant(rmse, 2), unit)}, R² ${fixed(rSquared, 5)}${isThroughZero ? ' about zero' : ''}, ${freedom} degrees of freedom`,
+      `  ${closeness(fit)}, ${freedom} degrees of freedom`,
     )
   }
   return [
@@ -23,6 +24,14 @@ export function fitText(fits: readonly ColumnFit[], title: string): string {
     ...throwReadings(fits).map((one) => `  ${one.name}: ${measurement(one.value, one.error, one.unit)}`),
     '',
   ].join('\n')
+}
+
+/** How near the points are to the curve: their root mean square, and the share that it explains where that means something. */
+function closeness({ rmse, residualUnit, rSquared, isThroughZero }: ColumnFit): string {
+  const share = Number.isNaN(rSquared)
+    ? ''
+    : `, R² ${fixed(rSquared, 5)}${isThroughZero ? ' about zero' : ''}`
+  return `RMSE ${withUnit(significant(rmse, 2), residualUnit)}${share}`
 }
 
 /** A fit in TeX: each law with its symbols, then its parameters with their errors and units. */

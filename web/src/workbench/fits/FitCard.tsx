@@ -122,7 +122,8 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
               : 'R² = 1 − RSS/TSS, about the mean'
           }
         >
-          {withUnit(significant(fit.rmse, 2), fit.unit)}, R² {fixed(fit.rSquared, 5)}
+          {withUnit(significant(fit.rmse, 2), fit.residualUnit)}
+          {Number.isFinite(fit.rSquared) && `, R² ${fixed(fit.rSquared, 5)}`}
           {fit.isThroughZero && ' about zero'}
         </Text>
         {fit.solved.reducedChiSquare !== null && (

@@ -14,7 +14,7 @@ const MOST_DRAWN = 400
 /** What the points are off the curve by, in the order of time; a click goes to a point's frame. */
 export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string }) {
   const frame = useWorkbench((state) => state.frame)
-  const { unit, from, to } = fit
+  const { residualUnit, from, to } = fit
   const residuals = fit.residuals()
   const most = residuals.reduce((largest, { value }) => Math.max(largest, Math.abs(value)), 0)
   const step = Math.max(1, Math.ceil(residuals.length / MOST_DRAWN))
@@ -29,13 +29,13 @@ export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string 
     <Box marginTop="2">
       <Flex justify="space-between" fontSize="13px" color="ink.muted">
         <Text>Residuals</Text>
-        <Text fontFamily="mono">up to {withUnit(significant(most, 2), unit)}</Text>
+        <Text fontFamily="mono">up to {withUnit(significant(most, 2), residualUnit)}</Text>
       </Flex>
       <Box
         as="button"
         display="block"
         width="100%"
-        aria-label={`Residuals of ${residuals.length} points, up to ${withUnit(significant(most, 2), unit)}: go to the largest`}
+        aria-label={`Residuals of ${residuals.length} points, up to ${withUnit(significant(most, 2), residualUnit)}: go to the largest`}
         title="What the points are off the curve by: click one to go to its frame"
         onClick={(event: MouseEvent<HTMLElement>) => {
           const box = event.currentTarget.getBoundingClientRect()

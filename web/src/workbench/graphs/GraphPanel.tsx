@@ -129,7 +129,11 @@ export function GraphPanel({
   }, [description, isTime, graph.equal, whole, range, area, held])
   const seen = useRef(limits)
   seen.current = limits
-  const options = useMemo(() => optionsOf(description, limits, graph.grid), [description, limits, graph.grid])
+  const axisName = useRef<HTMLDivElement>(null)
+  const options = useMemo(
+    () => optionsOf(description, limits, graph.grid, () => roomOf(axisName.current)),
+    [description, limits, graph.grid],
+  )
 
   const pinching = usePlotPinch(
     hands,
@@ -230,6 +234,7 @@ export function GraphPanel({
         {isTime && area && <ByEye {...{ fits, limits, area }} />}
         <PointedValue description={description} series={main} usePointed={usePointed} />
         <Box
+          ref={axisName}
           position="absolute"
           right="3"
           bottom="1"
@@ -248,6 +253,10 @@ export function GraphPanel({
     </Flex>
   )
 }
+
+/** Pixels from where something stands to the right end of what it stands in. */
+const roomOf = (element: HTMLElement | null) =>
+  element ? element.offsetParent!.clientWidth - element.offsetLeft : 0
 
 type LimitsOfBoth = { across: Limits; up: Limits }
 

@@ -139,6 +139,8 @@ const BodyRow = memo(function BodyRow(props: {
               hideLabel
               value={body.name}
               autoFocus
+              // Clear of the ways to mark, which stay in sight below.
+              scrollMarginBottom="16"
               fontFamily="body"
               maxLength={120}
               onFocus={(event) => event.currentTarget.select()}

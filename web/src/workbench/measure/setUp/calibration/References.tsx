@@ -271,8 +271,8 @@ function factsOf(
   level: { angle: number; error: number } | null,
 ): [string, string][] {
   const rows: [string, string][] = [['on the picture', withUnit(fixed(distance(...reference.ends), 1), 'px')]]
-  if (level) rows.push(['angle against level', `${degrees(level.angle, 2)} ± ${degrees(level.error, 2)}`])
-  if (angle) rows.push(['angle against x', `${degrees(angle.value, 2)} ± ${degrees(angle.error, 2)}`])
+  if (level) rows.push(['angle to level', `${degrees(level.angle, 2)} ± ${degrees(level.error, 2)}`])
+  if (angle) rows.push(['angle to x', `${degrees(angle.value, 2)} ± ${degrees(angle.error, 2)}`])
   if (hasScale) {
     const own = scaleOf(reference)!
     rows.push([`px per ${unit}`, significant(metresIn(unit) / own.metresPerPixel, 4)])
