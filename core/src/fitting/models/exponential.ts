@@ -1,5 +1,5 @@
 import type { Evaluate } from '../../regression/index.ts'
-import { term } from './formula.ts'
+import { term, whole } from './formula.ts'
 import { letterOf, type Model } from './model.ts'
 import { bestOf, geometric, spanOf } from './starts.ts'
 
@@ -38,7 +38,11 @@ export const exponential: Model = {
           of: ([, time]) => Math.LN2 * time,
         },
       ],
-      formula: ([size, time], along) => term(size, `e^{${term(time, '', `-${along}/`).replace('--', '')}}`),
+      formula: ([size, time], along) =>
+        term(
+          size,
+          `e^{${time.startsWith('-') ? `${along}/${whole(time.slice(1))}` : `-${along}/${whole(time)}`}}`,
+        ),
       linear: [0],
       on,
       begin: (places, values) => {

@@ -43,6 +43,12 @@ export function less(from: string, coefficient: string): string {
   return coefficient.startsWith('-') ? `${from} + ${coefficient.slice(1)}` : `${from} - ${coefficient}`
 }
 
+/** Two factors; between numbers stands a dot, as they would look like one. */
+export const times = (one: string, other: string) => `${one}${/^\d/.test(other) ? '\\cdot ' : '\\,'}${other}`
+
+/** A factor that is one, whatever stands beside it: what has a sign or a power of its own is put in brackets. */
+export const whole = (factor: string) => (/^-|\\times/.test(factor) ? `(${factor})` : factor)
+
 const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
 /** A number as it is written for people, in TeX. */

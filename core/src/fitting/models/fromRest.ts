@@ -1,4 +1,5 @@
 import type { Evaluate } from '../../regression/index.ts'
+import { sum, times, whole } from './formula.ts'
 import type { Law, LawReading, Setting } from './model.ts'
 import { bestOf, even, geometric, shortAgainst, spanOf } from './starts.ts'
 
@@ -60,9 +61,9 @@ export function fromRestLaw({ order, letter, isAngle }: Setting, shape: FromRest
     formula: (given, along) => {
       const [last, time, at] = given.slice(-3)
       const since = at.startsWith('-') ? `(${along} + ${at.slice(1)})` : `(${along} - ${at})`
-      const u = `${since}/${time}`
+      const u = `${since}/${whole(time)}`
       return isPlace
-        ? `${given[0]} + ${last}\\,${shape.wayTex(u, since, time)}`.replace('+ -', '- ')
+        ? sum(given[0], times(last, shape.wayTex(u, since, time)))
         : `${last}\\,${shape.speedTex(u)}`
     },
     linear,

@@ -1,5 +1,5 @@
 import type { Evaluate } from '../../regression/index.ts'
-import { less, sum, term } from './formula.ts'
+import { less, sum, term, whole } from './formula.ts'
 import { letterOf, type Model } from './model.ts'
 import { bestOf, even, geometric, spanOf } from './starts.ts'
 
@@ -43,7 +43,7 @@ export const gaussian: Model = {
         { ...height, key: 'height', name: 'Height', of: (shown) => shown[1] },
       ],
       formula: ([ground, size, centre, spread], along) =>
-        sum(ground, term(size, `e^{-(${less(along, centre)})^{2}/(2\\cdot ${spread}^{2})}`)),
+        sum(ground, term(size, `e^{-(${less(along, centre)})^{2}/(2\\cdot ${whole(spread)}^{2})}`)),
       linear: [0, 1],
       on,
       begin: (places, values) => {

@@ -1,5 +1,5 @@
 import type { Evaluate } from '../../regression/index.ts'
-import { less, term } from './formula.ts'
+import { less, term, whole } from './formula.ts'
 import { letterOf, type Model } from './model.ts'
 import { bestOf, even, geometric, spanOf } from './starts.ts'
 
@@ -41,7 +41,8 @@ export const logistic: Model = {
         { ...tau, key: 'time-constant', name: 'Time constant', of: ([, time]) => time },
         { ...middle, key: 'middle', name: 'Half of it at', of: ([, , at]) => at },
       ],
-      formula: ([last, time, at], along) => term(`\\frac{${last}}{1 + e^{-(${less(along, at)})/${time}}}`),
+      formula: ([last, time, at], along) =>
+        term(`\\frac{${last}}{1 + e^{-(${less(along, at)})/${whole(time)}}}`),
       linear: [0],
       on,
       begin: (places, values) => {

@@ -199,6 +199,8 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
       't',
     )
     expect(numbers).not.toMatch(/[+-] *-|\( *\+/)
+    // Two numbers beside each other look like one, and nothing is divided by a dot.
+    expect(numbers).not.toMatch(/\d\\,[\d.]|\/\\cdot/)
   })
 
   it('is found with 2 % noise within two of its errors, mostly', () => {

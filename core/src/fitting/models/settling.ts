@@ -1,5 +1,5 @@
 import type { Evaluate } from '../../regression/index.ts'
-import { less, sum } from './formula.ts'
+import { less, sum, whole } from './formula.ts'
 import type { Model } from './model.ts'
 import { bestOf, geometric, shortAgainst, spanOf } from './starts.ts'
 
@@ -38,7 +38,8 @@ export const settling: Model = {
         { ...limit, key: 'limit', name: 'Limit', of: ([last]) => last },
         { ...tau, key: 'time-constant', name: 'Time constant', of: ([, , time]) => time },
       ],
-      formula: ([last, first, time], along) => sum(last, `(${less(first, last)})\\,e^{-${along}/${time}}`),
+      formula: ([last, first, time], along) =>
+        sum(last, `(${less(first, last)})\\,e^{-${along}/${whole(time)}}`),
       linear: [0, 1],
       on,
       begin: (places, values) => {

@@ -1,5 +1,5 @@
 import { significant } from '../../units/index.ts'
-import { sum, term } from './formula.ts'
+import { sum, term, whole } from './formula.ts'
 import { type Law, type LawParameter, type LawReading, letterOf, type Setting } from './model.ts'
 import { beginSwing, checkSwing, swingOn } from './swinging.ts'
 
@@ -55,7 +55,7 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
     formula: ([centre, size, rate, phase, time], along) =>
       sum(
         centre,
-        `${term(size)}${isDamped ? `\\,e^{-${along}/${time}}` : ''}\\,\\sin(${sum(term(rate, along), phase)})`,
+        `${term(size)}${isDamped ? `\\,e^{-${along}/${whole(time)}}` : ''}\\,\\sin(${sum(term(rate, along), phase)})`,
       ),
     // So many frequencies can be told apart.
     choices: (n) => n / 2.5,

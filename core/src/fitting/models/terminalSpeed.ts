@@ -1,5 +1,5 @@
 import type { Evaluate } from '../../regression/index.ts'
-import { less, sum, term } from './formula.ts'
+import { less, sum, term, times, whole } from './formula.ts'
 import type { Model } from './model.ts'
 import { bestOf, geometric, shortAgainst, spanOf } from './starts.ts'
 
@@ -53,9 +53,9 @@ export const terminalSpeed: Model = {
       ],
       formula: (given, along) => {
         const [last, first, time] = given.slice(-3)
-        const gone = `e^{-${along}/${time}}`
+        const gone = `e^{-${along}/${whole(time)}}`
         return isPlace
-          ? sum(given[0], term(last, along), `(${less(first, last)})\\,${time}\\,(1 - ${gone})`)
+          ? sum(given[0], term(last, along), times(`(${less(first, last)})`, `${time}\\,(1 - ${gone})`))
           : sum(last, `(${less(first, last)})\\,${gone}`)
       },
       linear,

@@ -147,7 +147,8 @@ export function expressionTex(text: string, of: (name: string) => string): strin
   const node = guarded(() => parsed(text))
   return node.toTex({
     handler: (one: Node) =>
-      one.type === 'SymbolNode' && !Object.hasOwn(NAMED_NUMBERS, one.name!) ? of(one.name!) : undefined,
+      // The space keeps it apart from a command before it.
+      one.type === 'SymbolNode' && !Object.hasOwn(NAMED_NUMBERS, one.name!) ? ` ${of(one.name!)}` : undefined,
   })
 }
 
