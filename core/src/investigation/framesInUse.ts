@@ -1,5 +1,5 @@
 import { frameCount, leftOutFrames, type UsedFrames, usedFrames } from '../time/index.ts'
-import type { Investigation } from './document/index.ts'
+import type { Investigation } from './document/investigation.ts'
 
 /** Kept by the span object, which an edit replaces; with it the repeats that the list was made for. */
 const known = new WeakMap<object, { repeats: object | null; frames: UsedFrames }>()

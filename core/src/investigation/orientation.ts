@@ -1,6 +1,6 @@
 import { type Point, wrapAngle } from '../geometry/index.ts'
 import type { ReadoutDirection } from '../time/index.ts'
-import type { Investigation } from './document/index.ts'
+import type { Investigation } from './document/investigation.ts'
 
 /** A quarter turn clockwise or anticlockwise, or the picture mirrored left to right. */
 export type Turn = 'right' | 'left' | 'mirror'

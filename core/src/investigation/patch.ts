@@ -1,7 +1,7 @@
 import { enablePatches, type Patch as ImmerPatch, produce, produceWithPatches } from 'immer'
 import { applyPatch as applyJsonPatch, type Operation } from 'rfc6902'
 import { array, mixed, object, string } from 'yup'
-import type { Investigation } from './document/index.ts'
+import type { Investigation } from './document/investigation.ts'
 
 enablePatches()
 

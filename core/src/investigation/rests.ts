@@ -1,4 +1,4 @@
-import type { Body } from './document/index.ts'
+import type { Body } from './document/bodies.ts'
 
 /** Kept by the marks of a document, which never change: those of a draft can. */
 const known = new WeakMap<object, readonly number[]>()

@@ -1,5 +1,5 @@
 import { frameCount } from '../time/index.ts'
-import { axesOf, type Investigation } from './document/index.ts'
+import { axesOf, type Investigation } from './document/investigation.ts'
 import { framesInUse } from './framesInUse.ts'
 
 /** What of the work is set up, for a card in a list. */

@@ -1,5 +1,6 @@
 import { fileTiming } from '../time/index.ts'
-import { DOCUMENT_VERSION, FIRST_AXES, type Investigation } from './document/index.ts'
+import { FIRST_AXES } from './document/calibration.ts'
+import { DOCUMENT_VERSION, type Investigation } from './document/investigation.ts'
 import { checkInvestigation } from './schema/index.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */

@@ -1,14 +1,8 @@
 import { original } from 'immer'
 import type { Point } from '../../geometry/index.ts'
-import {
-  BODY_COLOURS,
-  BODY_SHAPES,
-  type Body,
-  type BreakWord,
-  inOrder,
-  newGraph,
-  nextOrder,
-} from '../document/index.ts'
+import { BODY_COLOURS, BODY_SHAPES, type Body, type BreakWord } from '../document/bodies.ts'
+import { newGraph } from '../document/graphs.ts'
+import { inOrder, nextOrder } from '../document/order.ts'
 import type { Recipe } from '../patch.ts'
 import { restOver } from '../rests.ts'
 import { removeGraph } from './graphs.ts'

@@ -1,4 +1,5 @@
-import { type Calculation, nextOrder } from '../document/index.ts'
+import type { Calculation } from '../document/fits.ts'
+import { nextOrder } from '../document/order.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Adds a calculation, or changes one. */

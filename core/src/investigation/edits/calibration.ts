@@ -2,20 +2,20 @@ import { type CameraMotion, inCornerOrder, type Point } from '../../geometry/ind
 import type { LengthName } from '../../units/index.ts'
 import {
   type AxesSet,
-  axesOf,
   type CalibrationPart,
   type Camera,
   type KnownMotion,
   type Landmark,
   type Lock,
   newAxes,
-  nextOrder,
   type PlacedPoint,
   type Plane,
   type Probe,
   type ProbeKind,
   type Reference,
-} from '../document/index.ts'
+} from '../document/calibration.ts'
+import { axesOf } from '../document/investigation.ts'
+import { nextOrder } from '../document/order.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Chooses the unit in which lengths are shown. */

@@ -9,7 +9,9 @@ import {
   type Span,
   type Timing,
 } from '../../time/index.ts'
-import { type Footage, type Investigation, nextOrder } from '../document/index.ts'
+import type { Footage } from '../document/footage.ts'
+import type { Investigation } from '../document/investigation.ts'
+import { nextOrder } from '../document/order.ts'
 import { pictureSize, type Turn, turnedDirection, turnedPoint, turnedTilt } from '../orientation.ts'
 import type { Recipe } from '../patch.ts'
 

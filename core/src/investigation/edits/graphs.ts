@@ -1,18 +1,7 @@
-import {
-  type Derivation,
-  type Fit,
-  type FittedTogether,
-  GRAPH_HEIGHTS,
-  type Graph,
-  inOrder,
-  type ModelId,
-  newFit,
-  newGraph,
-  nextOrder,
-  type Overlay,
-  type Scaling,
-  TIME,
-} from '../document/index.ts'
+import { type Fit, type FittedTogether, type ModelId, newFit } from '../document/fits.ts'
+import { GRAPH_HEIGHTS, type Graph, newGraph, type Overlay, type Scaling } from '../document/graphs.ts'
+import { inOrder, nextOrder } from '../document/order.ts'
+import { type Derivation, TIME } from '../document/quantities.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Adds a graph of a quantity against time, or another one, behind the others. */

@@ -1,4 +1,5 @@
-import { type Constant, nextOrder, type OwnQuantity } from '../document/index.ts'
+import { nextOrder } from '../document/order.ts'
+import type { Constant, OwnQuantity } from '../document/quantities.ts'
 import type { Recipe } from '../patch.ts'
 import { removeGraph } from './graphs.ts'
 

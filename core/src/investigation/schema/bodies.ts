@@ -1,6 +1,6 @@
 import { array, number, object, string } from 'yup'
 import { DIRECTIONS, RADII } from '../../following/index.ts'
-import { BODY_COLOURS, BODY_SHAPES, BREAK_WORDS, type BreakWord } from '../document/index.ts'
+import { BODY_COLOURS, BODY_SHAPES, BREAK_WORDS, type BreakWord } from '../document/bodies.ts'
 import { byFrame, finite, flag, isFrame, isPlace, isPlainObject, title } from './fields.ts'
 
 function isMark(value: unknown): boolean {

@@ -1,6 +1,6 @@
 import { array, number, object, string, tuple } from 'yup'
 import { LENS_LIMITS } from '../../geometry/index.ts'
-import { CAMERA_MOTIONS, PROBE_KINDS, PROBE_POINTS, REFERENCE_USES } from '../document/index.ts'
+import { CAMERA_MOTIONS, PROBE_KINDS, PROBE_POINTS, REFERENCE_USES } from '../document/calibration.ts'
 import {
   byFrame,
   byId,

@@ -1,20 +1,7 @@
 import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
-import {
-  type Against,
-  DERIVATIVE_IDS,
-  FIT_FORMS,
-  GRAPH_HEIGHTS,
-  GRAPH_LOOKS,
-  MODEL_IDS,
-  MOST_EXPRESSION,
-  MOST_FREE_FORM,
-  MOST_POINTS,
-  QUANTITY_IDS,
-  REACH,
-  ROBUST_IDS,
-  TIME,
-  TRANSFORM_IDS,
-} from '../document/index.ts'
+import { type Against, FIT_FORMS, MODEL_IDS, MOST_FREE_FORM, ROBUST_IDS } from '../document/fits.ts'
+import { GRAPH_HEIGHTS, GRAPH_LOOKS, MOST_POINTS, TRANSFORM_IDS } from '../document/graphs.ts'
+import { DERIVATIVE_IDS, MOST_EXPRESSION, QUANTITY_IDS, REACH, TIME } from '../document/quantities.ts'
 import {
   byFrame,
   byId,

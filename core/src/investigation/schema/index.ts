@@ -1,6 +1,7 @@
 import { boolean, number, type ObjectSchema, object, string, ValidationError } from 'yup'
 import { LENGTH_NAMES } from '../../units/index.ts'
-import { DOCUMENT_VERSION, type Investigation, STRAY_LIMIT } from '../document/index.ts'
+import { STRAY_LIMIT } from '../document/bodies.ts'
+import { DOCUMENT_VERSION, type Investigation } from '../document/investigation.ts'
 import { body } from './bodies.ts'
 import { axes, camera, knownMotion, lens, lock, plane, probe, reference } from './calibration.ts'
 import { byId, finite, flag, MOST_FRAMES, seconds, title, uuid, whole } from './fields.ts'
