@@ -82,64 +82,72 @@ function Suggestions({
     tell(`The stretch now goes from frame ${longest.from} to ${longest.to}.`)
     close()
   }
+  const row = ({ model, name, fit, words, isBest, above }: Suggestion) => (
+    <Box
+      key={model}
+      paddingY="2"
+      paddingX={isBest ? '3' : '0'}
+      bg={isBest ? 'petrol.tint' : undefined}
+      borderRadius={isBest ? '8px' : undefined}
+      borderTop={isBest ? undefined : '1px solid'}
+      borderColor="line"
+      data-model={model}
+    >
+      <Flex gap="3" align="flex-start">
+        <Box flex="1" minWidth="0">
+          <Text fontWeight="600">{name}</Text>
+          <Text fontSize="13px" color={fit ? 'ink' : 'ink.muted'}>
+            {words}
+          </Text>
+          {fit && (
+            <Text fontSize="13px" color="ink.muted">
+              {fit.reading.name} {measurement(fit.reading.value, fit.reading.error, fit.reading.unit)}
+            </Text>
+          )}
+          {isBest && fit && <Formula tex={fit.formula} fontSize="13px" marginTop="1" />}
+        </Box>
+        <Stack gap="1" align="flex-end" flex="none">
+          {fit && (
+            <Button
+              size="2xs"
+              colorPalette="brand"
+              variant={isBest ? 'solid' : 'outline'}
+              onClick={() => take(model)}
+            >
+              Fit it
+            </Button>
+          )}
+          {above !== null && above > 0 && (
+            <Text
+              fontSize="13px"
+              color="ink.muted"
+              fontFamily="mono"
+              title="By how much Akaike’s criterion for few points is above the best one’s"
+            >
+              +{above < 100 ? above.toFixed(1) : Math.round(above)}
+            </Text>
+          )}
+        </Stack>
+      </Flex>
+      {isBest && fit && (
+        <HStack marginTop="2">
+          <Button size="2xs" variant="outline" bg="panel" onClick={() => lengthen(model)}>
+            Find the longest stretch on which it holds
+          </Button>
+        </HStack>
+      )}
+    </Box>
+  )
   return (
     <Stack gap="0" data-suggestions>
-      {[best, ...others].map(({ model, name, fit, words, isBest, above }) => (
-        <Box
-          key={model}
-          paddingY="2"
-          paddingX={isBest ? '3' : '0'}
-          bg={isBest ? 'petrol.tint' : undefined}
-          borderRadius={isBest ? '8px' : undefined}
-          borderTop={isBest ? undefined : '1px solid'}
-          borderColor="line"
-          data-model={model}
-        >
-          <Flex gap="3" align="flex-start">
-            <Box flex="1" minWidth="0">
-              <Text fontWeight="600">{name}</Text>
-              <Text fontSize="13px" color={fit ? 'ink' : 'ink.muted'}>
-                {words}
-              </Text>
-              {fit && (
-                <Text fontSize="13px" color="ink.muted">
-                  {fit.reading.name} {measurement(fit.reading.value, fit.reading.error, fit.reading.unit)}
-                </Text>
-              )}
-              {isBest && fit && <Formula tex={fit.formula} fontSize="13px" marginTop="1" />}
-            </Box>
-            <Stack gap="1" align="flex-end" flex="none">
-              {fit && (
-                <Button
-                  size="2xs"
-                  colorPalette="brand"
-                  variant={isBest ? 'solid' : 'outline'}
-                  onClick={() => take(model)}
-                >
-                  Fit it
-                </Button>
-              )}
-              {above !== null && above > 0 && (
-                <Text
-                  fontSize="13px"
-                  color="ink.muted"
-                  fontFamily="mono"
-                  title="Akaike's criterion for few points, above the best one's: from about 10 on there is little to be said for it"
-                >
-                  +{above < 100 ? above.toFixed(1) : Math.round(above)}
-                </Text>
-              )}
-            </Stack>
-          </Flex>
-          {isBest && fit && (
-            <HStack marginTop="2">
-              <Button size="2xs" variant="outline" bg="panel" onClick={() => lengthen(model)}>
-                Find the longest stretch on which it holds
-              </Button>
-            </HStack>
-          )}
-        </Box>
-      ))}
+      {row(best)}
+      {others.some(({ above }) => above) && (
+        <Text fontSize="13px" color="ink.muted" paddingTop="3" paddingBottom="1">
+          Others, and how much worse they do by Akaike’s criterion: from about 10 on there is little to be
+          said for one.
+        </Text>
+      )}
+      {others.map(row)}
     </Stack>
   )
 }

@@ -8,6 +8,9 @@ import { useClock } from '../ClipContext.tsx'
 import { LIVE_HEIGHT } from './LiveGraph.tsx'
 import type { TimeScale } from './timeScale.ts'
 
+/** Width of a letter of what is said beside a curve, so that there is room for it over the curve. */
+const LETTER = 6
+
 interface Curve {
   name: string
   unit: string
@@ -74,15 +77,15 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
           <g key={name}>
             <line x1={0} x2={scale.width} y1={each * (row + 1)} y2={each * (row + 1)} stroke="#EFEBE0" />
             <path d={path} fill="none" stroke="#0F5C5C" strokeWidth={1.4} />
-            <text
-              x={4}
-              y={each * (row + 0.5) + 4}
-              fontSize="11"
-              fill="#1E2526"
-              stroke="#FFFFFF"
-              strokeWidth={3}
-              paintOrder="stroke"
-            >
+            <rect
+              x={0}
+              y={each * row + 1.5}
+              width={(name.length + said.length + unit.length + 2) * LETTER + 8}
+              height={each - 3}
+              fill="#FFFFFF"
+              opacity={0.85}
+            />
+            <text x={4} y={each * (row + 0.5) + 4} fontSize="11" fill="#1E2526">
               {name} {said} {unit}
             </text>
           </g>
