@@ -9,7 +9,7 @@ import { LIVE_HEIGHT } from './LiveGraph.tsx'
 import type { TimeScale } from './timeScale.ts'
 
 /** Width of a letter of what is said beside a curve, so that there is room for it over the curve. */
-const LETTER = 6
+const LETTER = 6.4
 
 interface Curve {
   name: string
