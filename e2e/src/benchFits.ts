@@ -118,16 +118,20 @@ function levelDigits({ at, slopes }: Case, found: number[], t: number[], y: numb
   )
 }
 
+/** Milliseconds within which engines have compiled what is run again and again. */
+const WARM = 300
+
 /** Milliseconds that each of some things takes once it is warm, one after the other again and again. */
 function timesOf(...acts: (() => unknown)[]): number[] {
+  for (const act of acts) for (const began = performance.now(); performance.now() - began < WARM; ) act()
   const took = acts.map((): number[] => [])
-  for (let repeat = 0; repeat < 60; repeat++)
+  for (let repeat = 0; repeat < 40; repeat++)
     acts.forEach((act, k) => {
       const began = performance.now()
       act()
       took[k].push(performance.now() - began)
     })
-  return took.map((all) => all.slice(20).sort((a, b) => a - b)[20])
+  return took.map((all) => all.sort((a, b) => a - b)[20])
 }
 
 export function benchFits(note: Note): void {
