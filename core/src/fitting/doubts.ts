@@ -64,7 +64,7 @@ export function doubtsOf(
       text: `The points lie ${significant(Math.sqrt(chi), 2)} times as far off as their marks' errors make likely: there is more in the motion than this model has.`,
     })
   // Where it is no good model, what its points scatter by are no errors.
-  if (doubts.length === 0 && fit.roomInBend !== null && fit.roomInBend < NARROWEST)
+  if (doubts.length === 0 && fit.roomInBend && fit.roomInBend() < NARROWEST)
     doubts.push({
       kind: 'fold',
       text: 'Where this curve turns most sharply, its bend is narrower than the points’ errors: which side of it a point belongs to can’t be told there, and what is read may be off by more than its error says. Derive over more points, or fit each quantity against time.',

@@ -112,7 +112,7 @@ export interface ColumnFit {
   /** Places of the curve, where it is not told by what it stands against: once round. */
   loop: { x: number; y: number }[] | null
   /** How many standard errors of a point the narrowest bend of a path has room for, at the points; null against time. */
-  roomInBend: number | null
+  roomInBend: (() => number) | null
   /** Standard error of the curve that comes from the marks. */
   errorAt(place: number): number
   /** Standard error of a further point about the curve: that of the curve and the points' own scatter. */

@@ -1,4 +1,4 @@
-import { type Column, type MotionTable, type Range, Sway } from '../motion/index.ts'
+import { type Column, type MotionTable, once, type Range, Sway } from '../motion/index.ts'
 import {
   FitError,
   fitRelation,
@@ -11,7 +11,7 @@ import {
 } from '../regression/index.ts'
 import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
 import { AS_KNOWN, type Law, type LoopLaw, MODELS } from './models/index.ts'
-import { type FitSample, type Shift, shiftsOf } from './sample.ts'
+import { type FitSample, marksSways, pickedMap, type Shift, shiftsOf } from './sample.ts'
 import { loopOf, relationOf } from './settings.ts'
 import { type Solved, solvePoints } from './solve.ts'
 import { Told } from './told.ts'
@@ -20,8 +20,8 @@ import { Told } from './told.ts'
 const TRACED = 160
 
 /**
- * Fits a relation between two quantities of the same moments, both of which have errors. Errors that both quantities of a point take from the same marks count there; those that neighbouring points share
- * count in the errors of what is found.
+ * Fits a relation between two quantities of the same moments, both of which have errors. Errors that both quantities of
+ * a point take from the same marks count there; those that neighbouring points share count in the errors of what is found.
  *
  * @throws FitError, or ExpressionError of a free form, where the points can't carry it; its message is for the person
  */
@@ -74,7 +74,7 @@ export function fitPath(
     : null
   return {
     ...fit,
-    roomInBend: 1 / (solved.widened * sharpest(relation, found, traced)),
+    roomInBend: once(() => 1 / (solved.widened * sharpest(relation, found, traced))),
     ...(traced && { rSquared: Number.NaN, residualUnit: 'standard errors', loop: traced }),
   }
 }
@@ -107,13 +107,7 @@ function pointsOf(
     return other !== undefined && frame >= from && frame <= to && !without[frame] ? [{ row, i, other }] : []
   })
   const [others, own] = [both.map(({ other }) => other), both.map(({ i }) => i)]
-  const sways = (column: Column, places: number[]) =>
-    places.map((place) => {
-      const sway = new Sway()
-      column.sway(place, 1, sway)
-      return sway.ofMarks()
-    })
-  const [swayX, swayY] = [sways(along, others), sways(up, own)]
+  const [swayX, swayY] = [marksSways(along, others), marksSways(up, own)]
   return {
     rows: both.map(({ row }) => row),
     frames: both.map(({ row }) => table.frames[row]),
@@ -125,8 +119,8 @@ function pointsOf(
       xy: sway.productWith(swayY[i]),
       yy: swayY[i].productWith(swayY[i]),
     })),
-    shiftsX: shiftsOf(table, along, others),
-    shiftsY: shiftsOf(table, up, own),
+    shiftsX: shiftsOf(table, along, others, pickedMap(along, others)),
+    shiftsY: shiftsOf(table, up, own, pickedMap(up, own)),
   }
 }
 

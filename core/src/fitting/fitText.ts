@@ -16,7 +16,7 @@ export function fitText(fits: readonly ColumnFit[], title: string): string {
           `  ${symbol}${subscript} = ${held ? `${withUnit(significant(value, 6), of)} (held)` : measurement(value, error, of)}`,
       ),
       ...fit.readings.map((one) => `  ${one.name}: ${measurement(one.value, one.error, one.unit)}`),
-      `  ${closeness(fit)}, ${freedom} degrees of freedom`,
+      `  RMSE ${closeness(fit)}, ${freedom} degrees of freedom`,
     )
   }
   return [
@@ -27,11 +27,11 @@ export function fitText(fits: readonly ColumnFit[], title: string): string {
 }
 
 /** How near the points are to the curve: their root mean square, and the share that it explains where that means something. */
-function closeness({ rmse, residualUnit, rSquared, isThroughZero }: ColumnFit): string {
+export function closeness({ rmse, residualUnit, rSquared, isThroughZero }: ColumnFit): string {
   const share = Number.isNaN(rSquared)
     ? ''
     : `, R² ${fixed(rSquared, 5)}${isThroughZero ? ' about zero' : ''}`
-  return `RMSE ${withUnit(significant(rmse, 2), residualUnit)}${share}`
+  return `${withUnit(significant(rmse, 2), residualUnit)}${share}`
 }
 
 /** A fit in TeX: each law with its symbols, then its parameters with their errors and units. */

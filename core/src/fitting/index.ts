@@ -22,7 +22,7 @@ export {
   type ReadingSway,
 } from './fitColumn.ts'
 export { fitPath } from './fitPath.ts'
-export { fitTex, fitText } from './fitText.ts'
+export { closeness, fitTex, fitText } from './fitText.ts'
 export { aicc, type Runs, runsTest } from './judged.ts'
 export { longestStretch } from './longestStretch.ts'
 export {

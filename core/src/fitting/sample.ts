@@ -66,7 +66,7 @@ export function fitSample(
   const picked = pointsIn(table, column, range)
   if (picked.length === 0) throw new FitError('No point of this quantity lies in the stretch.')
   const rows = picked.map((i) => column.rows[i])
-  const map = column.map ? pickRows(column.map, picked) : null
+  const map = pickedMap(column, picked)
   const of = (all: ArrayLike<number>) => {
     const values = new Float64Array(rows.length)
     for (let i = 0; i < rows.length; i++) values[i] = all[rows[i]]
@@ -91,13 +91,17 @@ export function fitSample(
     ...(column.scatter && map
       ? { whiten: null, smoothed: { map, ...column.scatter } }
       : { whiten: whitenOf(column, picked, map, errors), smoothed: null }),
-    shifts: shiftsOf(table, column, picked),
+    shifts: shiftsOf(table, column, picked, map),
   }
 }
 
 /** What moves picked points of a column all at once: the scale, the clock, landmarks, and what somebody has stated. */
-export function shiftsOf(table: MotionTable, column: Column, picked: number[]): Shift[] {
-  const map = column.map ? pickRows(column.map, picked) : null
+export function shiftsOf(
+  table: MotionTable,
+  column: Column,
+  picked: number[],
+  map: LinearMap | null,
+): Shift[] {
   const grown = (by: 'length' | 'time', error: number) => {
     const gains = column.grown[by]()
     return Float64Array.from(picked, (i) => error * gains[column.rows[i]])
@@ -118,6 +122,18 @@ export function shiftsOf(table: MotionTable, column: Column, picked: number[]): 
     ...(column.place ? [] : statedShifts(column, picked)),
   ]
 }
+
+/** How picked points of a derived column come from positions; null where it isn't derived. */
+export const pickedMap = (column: Column, picked: number[]) =>
+  column.map ? pickRows(column.map, picked) : null
+
+/** How each of some picked points goes with the marks' errors. */
+export const marksSways = (column: Column, picked: number[]): Sway[] =>
+  picked.map((i) => {
+    const sway = new Sway()
+    column.sway(i, 1, sway)
+    return sway.ofMarks()
+  })
 
 /** The part of a map that the picked rows read, from the first mark that any of them does. */
 function carriedFrom(
@@ -157,13 +173,9 @@ const isKnown = (error: number) => Number.isFinite(error) && error > 0
 
 /** How the values of what follows from several others come from the marks' errors: those of one frame beside each other. */
 function sharedMap(column: Column, picked: number[]): LinearMap | null {
-  const sways = picked.map((i) => {
-    const sway = new Sway()
-    column.sway(i, 1, sway)
-    return sway
-  })
+  const sways = marksSways(column, picked)
   const known = new Set<number>()
-  for (const sway of sways) sway.each((error) => error >= 0 && known.add(error))
+  for (const sway of sways) sway.each((error) => known.add(error))
   const placeOf = new Map(
     [...known]
       .sort((a, b) => frameOfError(a) - frameOfError(b) || a - b)
@@ -175,16 +187,14 @@ function sharedMap(column: Column, picked: number[]): LinearMap | null {
   for (const sway of sways) {
     let [from, to] = [Number.POSITIVE_INFINITY, -1]
     sway.each((error) => {
-      const place = placeOf.get(error)
-      if (place === undefined) return
+      const place = placeOf.get(error)!
       from = Math.min(from, place)
       to = Math.max(to, place)
     })
     if (to < 0) return null
     const row = new Array<number>(to - from + 1).fill(0)
     sway.each((error, by) => {
-      const place = placeOf.get(error)
-      if (place !== undefined) row[place - from] += by
+      row[placeOf.get(error)! - from] += by
     })
     entries += row.length
     if (entries * row.length > MOST_BANDED) return null

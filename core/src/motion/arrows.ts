@@ -1,5 +1,5 @@
 import { applied, inverse, type Point } from '../geometry/index.ts'
-import { metresIn } from '../units/index.ts'
+import { metresIn, significant, withUnit } from '../units/index.ts'
 import type { MotionTable } from './motionTable.ts'
 import type { InvestigationScene } from './sceneOf.ts'
 
@@ -65,6 +65,17 @@ export function arrowsOf(
   const factor = roundBelow(most / pixels(longest))
   const { unit } = tables[lists.findIndex((list) => list.includes(longest))].column(COLUMNS[kind][0])
   return { lists, factor, perUnit: (factor * pixels(longest)) / longest.size, unit }
+}
+
+/** An arrow of a round size by which a scale is told: how long it is, `most` pixels at most, and what stands beside it. */
+export function scaleArrow(
+  { perUnit, unit }: Arrows,
+  kind: VectorKind,
+  most: number,
+  zoom = 1,
+): { long: number; text: string } {
+  const size = roundBelow(most / (zoom * perUnit))
+  return { long: size * zoom * perUnit, text: `${kind} ${withUnit(significant(size, 1), unit)}` }
 }
 
 function vectorsOf(scene: InvestigationScene, table: MotionTable, kind: VectorKind): Arrow[] {

@@ -1,4 +1,12 @@
-export { type Arrow, type Arrows, arrowsOf, roundBelow, VECTOR_KINDS, type VectorKind } from './arrows.ts'
+export {
+  type Arrow,
+  type Arrows,
+  arrowsOf,
+  roundBelow,
+  scaleArrow,
+  VECTOR_KINDS,
+  type VectorKind,
+} from './arrows.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'

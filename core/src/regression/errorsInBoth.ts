@@ -76,9 +76,7 @@ export function fitRelation(
     const looks = Array.from(x, (_, i) => relation.at(atX[i], atY[i], parameters))
     const byX = Float64Array.from(looks, (look) => look.byX)
     const byY = Float64Array.from(looks, (look) => look.byY)
-    const errors = Float64Array.from(own, ({ xx, xy, yy }, i) =>
-      Math.sqrt(byX[i] ** 2 * xx + 2 * byX[i] * byY[i] * xy + byY[i] ** 2 * yy),
-    )
+    const errors = Float64Array.from(looks, (look, i) => Math.sqrt(acrossOf(look, own[i]).variance))
     if (!errors.every((error) => error > 0))
       throw new FitError('The errors of these quantities are not known.')
     const wanting = looks.map(
@@ -121,25 +119,25 @@ export function fitRelation(
  */
 function footStep(look: Off, off: number, own: OwnErrors, dx: number, dy: number): [number, number] {
   const { byX, byY } = look
-  const { alongX, alongY, straight, bentX, bentY, bent } = bendOf(look, own, dx, dy)
+  const { alongX, alongY, variance } = acrossOf(look, own)
+  const { bentX, bentY, bent } = bendOf(look, own, dx, dy)
   const aside = dx * alongY - dy * alongX
-  const share = bent < -MOST_BENT * straight ? (-MOST_BENT * straight) / bent : 1
+  const share = bent < -MOST_BENT * variance ? (-MOST_BENT * variance) / bent : 1
   const [asideX, asideY] = [share * bentX - alongY, share * bentY + alongX]
-  const determinant = straight + share * bent
+  const determinant = variance + share * bent
   return [(aside * byY - off * asideY) / determinant, (off * asideX - aside * byX) / determinant]
 }
 
-/**
- * The direction in which a place on a curve is most likely to be missed, and what the curve's bend makes of where a point
- * belongs that lies so far from there.
- */
-function bendOf({ byX, byY, bendX, bendY }: Off, { xx, xy, yy }: OwnErrors, dx: number, dy: number) {
+/** The direction in which a place on a curve is most likely to be missed, and the variance of how far off that is. */
+function acrossOf({ byX, byY }: Off, { xx, xy, yy }: OwnErrors) {
   const [alongX, alongY] = [xx * byX + xy * byY, xy * byX + yy * byY]
+  return { alongX, alongY, variance: byX * alongX + byY * alongY }
+}
+
+/** What a curve's bend makes of where a point belongs that lies so far from there. */
+function bendOf({ byX, byY, bendX, bendY }: Off, { xx, xy, yy }: OwnErrors, dx: number, dy: number) {
   const [bentX, bentY] = [bendX * (dx * xy - dy * xx), bendY * (dx * yy - dy * xy)]
-  return {
-    ...{ alongX, alongY, straight: byX * alongX + byY * alongY },
-    ...{ bentX, bentY, bent: byX * bentY - byY * bentX },
-  }
+  return { bentX, bentY, bent: byX * bentY - byY * bentX }
 }
 
 /**
@@ -153,9 +151,12 @@ export function sharpest(
   { parameters, belong, own }: RelationFit,
   traced: readonly Point[] | null,
 ): number {
-  const [spanX, spanY] = [belong.map(({ x }) => x), belong.map(({ y }) => y)].map(
-    (all) => Math.max(...all) - Math.min(...all) || 1,
-  )
+  const spanOf = (of: (place: Point) => number) => {
+    let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+    for (const place of belong) [least, most] = [Math.min(least, of(place)), Math.max(most, of(place))]
+    return most - least || 1
+  }
+  const [spanX, spanY] = [spanOf(({ x }) => x), spanOf(({ y }) => y)]
   const nearestTo = ({ x, y }: Point) => {
     let [nearest, least] = [0, Number.POSITIVE_INFINITY]
     belong.forEach((place, i) => {
@@ -166,9 +167,8 @@ export function sharpest(
   }
   const sharpness = ({ x, y }: Point, errors: OwnErrors) => {
     const look = relation.at(x, y, parameters)
-    const { alongX, alongY, straight } = bendOf(look, errors, 0, 0)
-    const error = Math.sqrt(straight)
-    return Math.abs(bendOf(look, errors, alongX / error, alongY / error).bent) / straight
+    const { alongX, alongY, variance } = acrossOf(look, errors)
+    return Math.abs(bendOf(look, errors, alongX, alongY).bent) / variance ** 1.5
   }
   return (traced ?? belong).reduce(
     (most, place, i) => Math.max(most, sharpness(place, own[traced ? nearestTo(place) : i])),

@@ -10,13 +10,13 @@ import {
   arrowsOf,
   clockOf,
   placeIn,
-  roundBelow,
   roundTimes,
+  scaleArrow,
   sceneOf,
   VECTOR_KINDS,
   type VectorKind,
 } from '@apokinema/core/motion'
-import { fixed, significant, withUnit } from '@apokinema/core/units'
+import { fixed } from '@apokinema/core/units'
 import { useInvestigationBut } from '../document/SessionContext.tsx'
 import { BODY_PAINT } from '../theme/system.ts'
 import { usePicture } from './ClipContext.tsx'
@@ -254,14 +254,14 @@ function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
   const { context, investigation, frame, fade, see, zoom } = drawing
   const scene = sceneOf(investigation)
   const most = LONGEST_ARROW * pictureSize(investigation).height
-  const shownBodies = Object.entries(investigation.bodies).filter(([, { hidden }]) => !hidden)
-  const tables = shownBodies.map(([id]) => shownTableOf(investigation, id))
+  const visible = Object.entries(investigation.bodies).filter(([, { hidden }]) => !hidden)
+  const tables = visible.map(([id]) => shownTableOf(investigation, id))
   const arrows = arrowsOf(scene, tables, kind, most)
   if (!arrows) return false
-  const { lists, factor, perUnit, unit } = arrows
+  const { lists, factor } = arrows
   const dash = DASHES[kind]
   lists.forEach((list, i) => {
-    const [, { colour }] = shownBodies[i]
+    const [, { colour }] = visible[i]
     let last: Point | null = null
     for (const { frame: marked, at, by } of list) {
       const shown = fade(marked, frame)
@@ -283,9 +283,8 @@ function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
       context.globalAlpha = 1
     }
   })
-  const size = roundBelow(SCALE_ARROW / (zoom * perUnit))
-  const long = size * zoom * perUnit
+  const { long, text } = scaleArrow(arrows, kind, SCALE_ARROW, zoom)
   arrow(context, { x: 14, y }, { x: long, y: 0 }, { width: 1.6, colour: LIGHT, dash })
-  words(context, { x: 24 + long, y }, `${kind} ${withUnit(significant(size, 1), unit)}`)
+  words(context, { x: 24 + long, y }, text)
   return true
 }

@@ -98,14 +98,21 @@ export function arrow(
 ): void {
   const length = Math.hypot(by.x, by.y)
   if (length < 3) return
-  const tip = { x: from.x + by.x, y: from.y + by.y }
-  const head = Math.min(9, length * 0.6)
+  const [shaft, head] = arrowPieces(from, { x: from.x + by.x, y: from.y + by.y }, Math.min(9, length * 0.6))
+  lines(context, [shaft], look)
+  lines(context, [head], { ...look, dash: [] })
+}
+
+/** An arrow's shaft, and its head with strokes so long. */
+export function arrowPieces(from: Point, tip: Point, long: number): [Point[], Point[]] {
   const wing = (turn: number) => {
-    const angle = Math.atan2(by.y, by.x) + turn
-    return { x: tip.x - head * Math.cos(angle), y: tip.y - head * Math.sin(angle) }
+    const angle = Math.atan2(tip.y - from.y, tip.x - from.x) + turn
+    return { x: tip.x - long * Math.cos(angle), y: tip.y - long * Math.sin(angle) }
   }
-  lines(context, [[from, tip]], look)
-  lines(context, [[wing(0.45), tip, wing(-0.45)]], { ...look, dash: [] })
+  return [
+    [from, tip],
+    [wing(0.45), tip, wing(-0.45)],
+  ]
 }
 
 export function words(context: CanvasRenderingContext2D, { x, y }: Point, text: string): void {

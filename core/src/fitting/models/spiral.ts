@@ -12,13 +12,14 @@ export type Spiral = (omega: number, gamma: number, sin: Float64Array, cos: Floa
  */
 export function spiralOn(places: ArrayLike<number>): Spiral {
   const n = places.length
-  const step = evenStep(places)
-  const each = step === null ? 1 : ANEW
+  const even = evenStep(places)
+  const each = even === null ? 1 : ANEW
+  const step = even ?? 0
   return (omega, gamma, sin, cos) => {
     // What a step changes, not what it makes of them: as exact as that change is small.
-    const change = step === null ? 0 : Math.expm1(-gamma * step)
-    const half = step === null ? 0 : Math.sin((omega * step) / 2)
-    const turnSin = step === null ? 0 : (1 + change) * Math.sin(omega * step)
+    const change = Math.expm1(-gamma * step)
+    const half = Math.sin((omega * step) / 2)
+    const turnSin = (1 + change) * Math.sin(omega * step)
     const turnCos = change - 2 * (1 + change) * half * half
     for (let from = 0; from < n; from += each) {
       const left = gamma === 0 ? 1 : Math.exp(-gamma * places[from])

@@ -1,6 +1,6 @@
-import { type ColumnFit, type FittedParameter, symbolTex } from '@apokinema/core/fitting'
+import { type ColumnFit, closeness, type FittedParameter, symbolTex } from '@apokinema/core/fitting'
 import { edits, type Graph } from '@apokinema/core/investigation'
-import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
+import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Flex, Grid, HStack, IconButton, Text } from '@chakra-ui/react'
 import { Lock, LockOpen } from 'lucide-react'
 import { Fold } from '../../common/Fold.tsx'
@@ -122,9 +122,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
               : 'R² = 1 − RSS/TSS, about the mean'
           }
         >
-          {withUnit(significant(fit.rmse, 2), fit.residualUnit)}
-          {Number.isFinite(fit.rSquared) && `, R² ${fixed(fit.rSquared, 5)}`}
-          {fit.isThroughZero && ' about zero'}
+          {closeness(fit)}
         </Text>
         {fit.solved.reducedChiSquare !== null && (
           <>

@@ -7,13 +7,14 @@ import {
   inOrder,
   pictureSize,
 } from '@apokinema/core/investigation'
-import { arrowsOf, placeIn, roundBelow, sceneOf, type VectorKind } from '@apokinema/core/motion'
+import { arrowsOf, placeIn, scaleArrow, sceneOf, type VectorKind } from '@apokinema/core/motion'
 import { everyNth, spreadEvenly } from '@apokinema/core/pictures'
 import { metresIn, significant, withUnit } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
 import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronophotograph.worker.ts'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { gridField } from '../lengths.ts'
+import { arrowPieces } from '../strokes.ts'
 import { shownTableOf, tableOf } from '../tables.ts'
 
 /** What a chronophotograph is to show. */
@@ -127,8 +128,7 @@ function arrowsIn(
   const tables = bodies.map((id) => shownTableOf(investigation, id))
   const arrows = arrowsOf(sceneOf(investigation), tables, kind, LONGEST * height)
   if (!arrows) return null
-  const { lists, factor, perUnit, unit } = arrows
-  const size = roundBelow((LEGEND * height) / perUnit)
+  const { lists, factor } = arrows
   return {
     lines: lists.flatMap((list, i) => {
       const shown = new Set(everyNth(tables[i].frames, every))
@@ -140,8 +140,7 @@ function arrowsIn(
           return arrowLines(from, { x: from.x + factor * by.x, y: from.y + factor * by.y }, colour)
         })
     }),
-    long: size * perUnit,
-    text: `${kind} ${withUnit(significant(size, 1), unit)}`,
+    ...scaleArrow(arrows, kind, LEGEND * height),
   }
 }
 
@@ -149,15 +148,7 @@ function arrowsIn(
 function arrowLines(from: Point, tip: Point, colour: string): DrawnLine[] {
   const length = Math.hypot(tip.x - from.x, tip.y - from.y)
   if (length < 3) return []
-  const head = Math.min(12, 0.5 * length)
-  const wing = (turn: number) => {
-    const angle = Math.atan2(tip.y - from.y, tip.x - from.x) + turn
-    return { x: tip.x - head * Math.cos(angle), y: tip.y - head * Math.sin(angle) }
-  }
-  return [
-    { points: [from, tip], colour, width: 2.5 },
-    { points: [wing(0.45), tip, wing(-0.45)], colour, width: 2.5 },
-  ]
+  return arrowPieces(from, tip, Math.min(12, 0.5 * length)).map((points) => ({ points, colour, width: 2.5 }))
 }
 
 /** Makes the picture in a worker of its own, which ends with it; a sentence where there is none. */
