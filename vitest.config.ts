@@ -1,20 +1,57 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { defineConfig } from 'vitest/config'
+import LongestFirst from './scripts/testing/longestFirst.ts'
 
-const project = (name: string, extra: object = {}) => ({
-  test: { name, root: `./${name}`, include: ['**/*.test.ts'], exclude: ['node_modules', 'dist'], ...extra },
+/** Set by `npm run check` and `npm run test:slow`; core/src/testing/extent.ts says what it means. */
+const extent = (process.env.TEST_EXTENT ?? 'test') as 'check' | 'test' | 'slow'
+
+/** Test files of a room that do more in `npm run test:slow`: those named `.slow.test.ts`, and those that ask for the extent. */
+function slowFiles(room: string): string[] {
+  return readdirSync(join(import.meta.dirname, room, 'src'), { recursive: true, encoding: 'utf8' })
+    .filter((file) => file.endsWith('.test.ts'))
+    .map((file) => join('src', file))
+    .filter(
+      (file) =>
+        file.endsWith('.slow.test.ts') ||
+        readFileSync(join(import.meta.dirname, room, file), 'utf8').includes('testing/extent'),
+    )
+}
+
+const project = (room: string, extra: object = {}) => ({
+  test: {
+    name: room,
+    root: `./${room}`,
+    include: extent === 'slow' ? slowFiles(room) : ['src/**/*.test.ts'],
+    exclude: extent === 'slow' ? [] : ['src/**/*.slow.test.ts'],
+    provide: { extent },
+    testTimeout: extent === 'slow' ? 600_000 : 60_000,
+    hookTimeout: 120_000,
+    ...extra,
+  },
 })
 
 export default defineConfig({
   test: {
+    // Vitest leaves one core to itself otherwise.
+    maxWorkers: 2,
+    sequence: { sequencer: LongestFirst },
     projects: [
-      project('core', { testTimeout: 60_000 }),
-      project('web', { testTimeout: 60_000 }),
-      project('demo', { testTimeout: 60_000 }),
-      project('server', { testTimeout: 90_000, hookTimeout: 120_000, expect: { poll: { timeout: 30_000 } } }),
+      project('core', { isolate: false }),
+      // Modules are put in others' places here.
+      project('web'),
+      project('demo', { isolate: false }),
+      project('server', {
+        isolate: false,
+        globalSetup: 'src/testing/globalSetup.ts',
+        testTimeout: 90_000,
+        expect: { poll: { timeout: 30_000 } },
+      }),
       project('e2e', {
-        testTimeout: 240_000,
+        isolate: false,
+        globalSetup: 'src/globalSetup.ts',
+        testTimeout: extent === 'slow' ? 900_000 : 240_000,
         hookTimeout: 240_000,
-        fileParallelism: false,
         // What is polled for may wait for an upload, which waits until the page is idle.
         expect: { poll: { timeout: 60_000 } },
       }),

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { ROOT } from './folders.ts'
 
 /** Digest of everything that the pages are built from. */
@@ -30,8 +31,12 @@ export function buildPages(say: (text: string) => void): void {
   say('Building the pages …')
   const built = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], {
     cwd: join(ROOT, 'web'),
+    // Tests set another mode, in which React is built for development.
+    env: { ...process.env, NODE_ENV: 'production' },
     encoding: 'utf8',
   })
   if (built.status !== 0) throw new Error(`The pages could not be built:\n${built.stdout}\n${built.stderr}`)
   writeFileSync(stamp, digest)
 }
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) buildPages(console.log)

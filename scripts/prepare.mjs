@@ -12,7 +12,9 @@ const command = process.argv[2]
 const needs = {
   start: ['postgresql'],
   dev: ['postgresql'],
-  test: ['postgresql', 'chromium', 'ffmpeg'],
+  test: ['postgresql', 'chromium', 'chromium-headless-shell', 'ffmpeg'],
+  testSlow: ['postgresql', 'chromium', 'chromium-headless-shell', 'ffmpeg'],
+  check: ['postgresql', 'ffmpeg'],
   bench: ['postgresql', 'chromium', 'ffmpeg'],
 }
 // Without these the product runs with less: they are installed where that is possible, and named where it is not.
@@ -39,6 +41,7 @@ const present = {
     return spawnSync('initdb', ['--version']).status === 0
   },
   chromium: () => existsSync('/usr/bin/chromium'),
+  'chromium-headless-shell': () => existsSync('/usr/bin/chromium-headless-shell'),
   ffmpeg: () => spawnSync('ffmpeg', ['-version']).status === 0,
 }
 

@@ -1,26 +1,25 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { BrowserContext, Page } from 'playwright-core'
+import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { newWindow } from './browser.ts'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { World } from './world.ts'
+import { pageTests } from './pageTests.ts'
+import { ServerProcess } from './serverProcess.ts'
+import { go, openPrepared } from './work.ts'
 
 const clips = join(import.meta.dirname, '../clips')
 const sample = readFileSync(join(import.meta.dirname, '../../demo/samples/net-float/footage.mp4'))
 const PICTURE = { width: 1280, height: 720 }
 
-const given = testWorld({ MAX_FOOTAGE_MB: '1' })
-let context: BrowserContext
+const given = pageTests({ maxFootageBytes: 1_000_000 })
 let page: Page
 
 beforeEach(async () => {
-  await context?.close()
-  context = await newWindow(given.browser)
-  page = await context.newPage()
-  await page.goto(given.world.origin)
+  page = given.page
+  await go(given.server, page, '/')
 })
+
+const cards = () => page.locator('[data-card]').count()
 
 describe('a file that cannot be used', () => {
   it.each<[string, string, Buffer, RegExp]>([
@@ -36,8 +35,9 @@ describe('a file that cannot be used', () => {
     await page.getByLabel('Video file').setInputFiles({ name, mimeType: 'video/mp4', buffer })
     await page.getByRole('alert').getByText(says).waitFor()
     await page.reload()
+    // The list is still as empty as it was.
     await page.getByText('Film something that moves').waitFor()
-    expect(await page.locator('[data-card]').count()).toBe(0)
+    expect(await cards()).toBe(0)
   })
 })
 
@@ -62,7 +62,7 @@ describe('a video that the browser can’t decode', () => {
   })
 
   it('is refused with what to install where the server has no converter', async () => {
-    const bare = await World.start({ PATH: '/nowhere' })
+    const bare = await ServerProcess.start({ PATH: '/nowhere' })
     await page.goto(bare.origin)
     await page
       .getByLabel('Video file')
@@ -72,7 +72,8 @@ describe('a video that the browser can’t decode', () => {
       .getByText(/apt-get install ffmpeg/)
       .waitFor()
     await page.reload()
-    expect(await page.locator('[data-card]').count()).toBe(0)
+    await page.getByText('Film something that moves').waitFor()
+    expect(await cards()).toBe(0)
     // What browsers decode works all the same.
     await page.getByLabel('Video file').setInputFiles(join(clips, 'even-gop30.mov'))
     await waitForFrame(page, 0)
@@ -81,7 +82,7 @@ describe('a video that the browser can’t decode', () => {
 
   it('waits for the connection and goes on by itself', async () => {
     await page.route('**/uploads', (route) => route.abort('connectionreset'))
-    await page.goto(given.world.origin)
+    await page.goto(given.server.origin)
     await page
       .getByLabel('Video file')
       .setInputFiles({ name: 'quay.wmv', mimeType: 'video/x-ms-wmv', buffer: damaged() })
@@ -94,7 +95,7 @@ describe('a video that the browser can’t decode', () => {
 describe('a video', () => {
   it('that is larger than the server takes is refused before anything is made of it', async () => {
     await page.getByRole('heading', { name: 'Your investigations' }).waitFor()
-    const before = await page.locator('[data-card]').count()
+    const before = await cards()
     const buffer = Buffer.concat([
       sample,
       Buffer.from([0, 15, 66, 64]),
@@ -106,7 +107,7 @@ describe('a video', () => {
       .getByRole('alert')
       .getByText(/larger than the 1 MB that this server takes/)
       .waitFor()
-    expect(await page.locator('[data-card]').count()).toBe(before)
+    expect(await cards()).toBe(before)
   })
 
   it('that is cut off in the middle opens as far as it goes, and says what is missing', async () => {
@@ -133,7 +134,7 @@ describe('a video', () => {
       .poll(
         async () =>
           (
-            (await (await fetch(`${given.world.origin}/api/investigations/${id}`)).json()) as {
+            (await (await fetch(`${given.server.origin}/api/investigations/${id}`)).json()) as {
               footageStored: boolean
             }
           ).footageStored,
@@ -163,10 +164,7 @@ describe('a video', () => {
 })
 
 describe('at the workbench', () => {
-  beforeEach(async () => {
-    await page.getByRole('button', { name: /Sample: Net float/ }).click()
-    await waitForFrame(page, 0)
-  })
+  beforeEach(() => openPrepared(given.server, page, 'net-float'))
 
   it('a length that is none is refused with an example, and nothing changes', async () => {
     const place = await stagePlace(page, PICTURE)
@@ -199,7 +197,7 @@ describe('at the workbench', () => {
     await page.getByLabel('Title of the investigation').fill('In the first tab')
     await page.getByLabel('Title of the investigation').press('Enter')
     await waitForSaved(page)
-    const second = await context.newPage()
+    const second = await given.window.newPage()
     await second.goto(page.url())
     await second.getByText('open in another tab').waitFor()
     await second.getByRole('button', { name: 'Try again' }).click()
@@ -238,7 +236,7 @@ describe('an address', () => {
   it.each(['/investigations/nonsense', '/investigations/00000000-0000-4000-8000-000000000000', '/nowhere'])(
     '%s that leads nowhere says so and shows a way on',
     async (path) => {
-      await page.goto(given.world.origin + path)
+      await page.goto(given.server.origin + path)
       await page.getByRole('link', { name: 'To the investigations' }).waitFor()
     },
   )

@@ -25,7 +25,7 @@ import { benchGraphs } from './benchGraphs.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
-import { World } from './world.ts'
+import { ServerProcess } from './serverProcess.ts'
 
 /** `npm run bench`: how fast the product is on this machine, as a table. Nothing passes or fails here. */
 
@@ -181,8 +181,8 @@ function randomFrames(count: number, frames: number): { frame: number }[] {
  * Opens a clip from the list of investigations, and gives the time from choosing the file to the painted
  * first frame. Read off in the page: from outside it could only be asked for now and then.
  */
-async function openClip(page: Page, world: World, path: string): Promise<number> {
-  await page.goto(world.origin)
+async function openClip(page: Page, server: ServerProcess, path: string): Promise<number> {
+  await page.goto(server.origin)
   const input = page.getByLabel('Video file')
   await input.waitFor({ state: 'attached' })
   const took = page.evaluate(
@@ -203,7 +203,7 @@ async function openClip(page: Page, world: World, path: string): Promise<number>
   return took
 }
 
-async function benchStage(browser: Browser, world: World, height: number): Promise<void> {
+async function benchStage(browser: Browser, server: ServerProcess, height: number): Promise<void> {
   const size = `${Math.round((height * 16) / 9)}x${height}`
   const path = makeClip(height)
   if (!path) {
@@ -211,7 +211,7 @@ async function benchStage(browser: Browser, world: World, height: number): Promi
     return
   }
   const page = await (await newWindow(browser)).newPage()
-  await openClip(page, world, path)
+  await openClip(page, server, path)
   await page.locator('[data-save="saved"]').waitFor()
   const began = performance.now()
   await page.reload()
@@ -243,7 +243,7 @@ async function benchStage(browser: Browser, world: World, height: number): Promi
 }
 
 /** Large clips: every picture of 3840x2160, ten minutes of film, a local file of a gigabyte. */
-async function benchLarge(browser: Browser, world: World): Promise<void> {
+async function benchLarge(browser: Browser, server: ServerProcess): Promise<void> {
   const [tall, short] = [makeClip(2160, 0), makeClip(360)]
   if (!tall || !short) {
     note('large clips', 'not measured: needs ffmpeg for its clips')
@@ -251,7 +251,7 @@ async function benchLarge(browser: Browser, world: World): Promise<void> {
   }
   const long = repeated(short, 59)
   const page = await (await newWindow(browser)).newPage()
-  note('first frame of a new file, 3840x2160', milliseconds(await openClip(page, world, tall)))
+  note('first frame of a new file, 3840x2160', milliseconds(await openClip(page, server, tall)))
   await settledBytes(page)
   const steps = [...Array(40).keys()].map((i) => ({ key: '.', frame: i + 1 }))
   await timeFrames(page, steps)
@@ -261,7 +261,7 @@ async function benchLarge(browser: Browser, world: World): Promise<void> {
   note('step to the next frame, 3840x2160', spread((await timeFrames(page, steps)).exact))
   note('pictures kept, 3840x2160', `${((await kept(page)).bytes / 1e6).toFixed(0)} MB`)
 
-  note('first frame of a new file, ten minutes', milliseconds(await openClip(page, world, long)))
+  note('first frame of a new file, ten minutes', milliseconds(await openClip(page, server, long)))
   await settledBytes(page)
   const last = Number(await page.locator('[data-span-end=last]').getAttribute('aria-valuenow'))
   let most = 0
@@ -278,7 +278,7 @@ async function benchLarge(browser: Browser, world: World): Promise<void> {
     [long, 'ten minutes of 640x360'],
   ]) {
     const padded = toGigabyte(film)
-    note(`first frame of a new file, 1 GB, ${name}`, milliseconds(await openClip(page, world, padded)))
+    note(`first frame of a new file, 1 GB, ${name}`, milliseconds(await openClip(page, server, padded)))
     rmSync(padded)
     rmSync(film)
   }
@@ -301,39 +301,39 @@ function toGigabyte(film: string): string {
 }
 
 /** Uploads a file of a gigabyte by the tus protocol and makes it footage; tells the server's largest memory. */
-async function benchUpload(world: World): Promise<void> {
+async function benchUpload(server: ServerProcess): Promise<void> {
   const size = 1_000_000_000
   const path = join(tmpdir(), 'apokinema-bench-upload.mp4')
   const head = Buffer.concat([Buffer.from([0, 0, 0, 16]), Buffer.from('ftypisom'), Buffer.alloc(4)])
   writeFileSync(path, head)
   truncateSync(path, size)
   const memory = () =>
-    Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${world.serverPid}/status`, 'utf8'))![1]) / 1024
+    Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${server.serverPid}/status`, 'utf8'))![1]) / 1024
   const hash = createHash('sha256')
   for await (const part of createReadStream(path)) hash.update(part as Buffer)
   const sha256 = hash.digest('hex')
-  const headers = { Origin: world.origin, 'Tus-Resumable': '1.0.0' }
+  const headers = { Origin: server.origin, 'Tus-Resumable': '1.0.0' }
   const id = randomUUID()
-  await fetch(world.origin + API.investigations, {
+  await fetch(server.origin + API.investigations, {
     method: 'POST',
     headers: { ...headers, 'Content-Type': 'application/json' },
     body: JSON.stringify({ id, title: 'Large' }),
   })
   const before = memory()
   const began = performance.now()
-  const begun = await fetch(world.origin + API.uploads, {
+  const begun = await fetch(server.origin + API.uploads, {
     method: 'POST',
     headers: { ...headers, 'Upload-Length': String(size) },
   })
   const address = begun.headers.get('location')!
-  await fetch(world.origin + address, {
+  await fetch(server.origin + address, {
     method: 'PATCH',
     headers: { ...headers, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
     body: Readable.toWeb(createReadStream(path)) as ReadableStream,
     duplex: 'half',
   } as RequestInit)
   const arrived = performance.now()
-  const taken = await fetch(world.origin + API.footage(id, randomUUID()), {
+  const taken = await fetch(server.origin + API.footage(id, randomUUID()), {
     method: 'PUT',
     headers: { ...headers, 'Content-Type': 'application/json' },
     body: JSON.stringify({ upload: address.split('/').at(-1), sha256, name: 'large.mp4', kind: 'as-it-is' }),
@@ -350,9 +350,9 @@ async function benchUpload(world: World): Promise<void> {
 }
 
 /** Times edits from the request to the acknowledged answer, as the browser sees it. */
-async function benchEdits(browser: Browser, world: World): Promise<void> {
+async function benchEdits(browser: Browser, server: ServerProcess): Promise<void> {
   const page = await (await newWindow(browser)).newPage()
-  await page.goto(world.origin)
+  await page.goto(server.origin)
   await page.getByRole('button', { name: /Sample: Net float/ }).click()
   await waitForFrame(page, 0)
   await page.getByRole('button', { name: 'Add a body', exact: true }).first().click()
@@ -385,17 +385,17 @@ if (runs('fits')) (await shipped<typeof import('./benchFits.ts')>('benchFits.ts'
 if (runs('start')) await benchStarts()
 buildPages(console.log)
 if (runs('size')) benchSize()
-const world = await World.start()
+const server = await ServerProcess.start()
 const browser = await launchBrowser()
-if (runs('stage')) for (const height of [720, 1080]) await benchStage(browser, world, height)
-if (runs('large')) await benchLarge(browser, world)
-if (runs('edits')) await benchEdits(browser, world)
-if (runs('marking')) await benchMarking(browser, world, note, spread)
-if (runs('following')) await benchFollowing(browser, world, note)
-if (runs('graphs')) await benchGraphs(browser, world, note, spread)
-if (runs('upload')) await benchUpload(world)
+if (runs('stage')) for (const height of [720, 1080]) await benchStage(browser, server, height)
+if (runs('large')) await benchLarge(browser, server)
+if (runs('edits')) await benchEdits(browser, server)
+if (runs('marking')) await benchMarking(browser, server, note, spread)
+if (runs('following')) await benchFollowing(browser, server, note)
+if (runs('graphs')) await benchGraphs(browser, server, note, spread)
+if (runs('upload')) await benchUpload(server)
 await browser.close()
-await world.stop()
+await server.stop()
 
 const width = Math.max(...rows.map(([what]) => what.length))
 console.log(`\n${rows.map(([what, value]) => `${what.padEnd(width)}  ${value}`).join('\n')}`)

@@ -2,8 +2,8 @@ import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
 import { openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import type { ServerProcess } from './serverProcess.ts'
 import { documentOf, workOn } from './work.ts'
-import type { World } from './world.ts'
 
 /** How fast graphs are, for `npm run bench -- graphs`. */
 
@@ -14,10 +14,10 @@ type Spread = (values: number[]) => string
 const SCREENS = 90
 
 /** An investigation of the lantern whose one body has so many marks, with three graphs; more than it has frames are left out. */
-async function openMarked(browser: Browser, world: World, marks: number): Promise<Page> {
+async function openMarked(browser: Browser, server: ServerProcess, marks: number): Promise<Page> {
   const page = await (await newWindow(browser)).newPage()
   await page.addInitScript('globalThis.__name = (f) => f')
-  await page.goto(world.origin)
+  await page.goto(server.origin)
   await openSample(page, 'Paper lantern')
   const [id, position, velocity, third] = Array.from({ length: 4 }, () => crypto.randomUUID())
   const marked: Recipe = (draft) => {
@@ -33,7 +33,7 @@ async function openMarked(browser: Browser, world: World, marks: number): Promis
         by: 'hand',
       }
   }
-  await workOn(world, page, marked)
+  await workOn(server, page, marked)
   await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
   await page.locator('[data-graph]').nth(2).waitFor()
   await page.waitForTimeout(1500)
@@ -112,12 +112,17 @@ async function timeMarkDrag(page: Page): Promise<number[]> {
 }
 
 /** Milliseconds from screen to screen while the end of a stretch with a fit is dragged along a graph. */
-async function timeStretchDrag(page: Page, world: World, model: ModelId, marks: number): Promise<number[]> {
-  const { graphs } = (await documentOf(world, page)).document
+async function timeStretchDrag(
+  page: Page,
+  server: ServerProcess,
+  model: ModelId,
+  marks: number,
+): Promise<number[]> {
+  const { graphs } = (await documentOf(server, page)).document
   const [graph] = Object.entries(graphs).find(([, { quantity }]) => quantity === 'y')!
   const stretch = crypto.randomUUID()
   await workOn(
-    world,
+    server,
     page,
     edits.addStretch(stretch, graph, Math.round(0.1 * marks), Math.round(0.7 * marks)),
     edits.addFit(crypto.randomUUID(), stretch, model),
@@ -156,15 +161,20 @@ async function timeStretchDrag(page: Page, world: World, model: ModelId, marks: 
     [Math.round(0.7 * marks), marks - 1, SCREENS] as const,
   )
   await waitForSaved(page)
-  const { stretches } = (await documentOf(world, page)).document
+  const { stretches } = (await documentOf(server, page)).document
   if (stretches[stretch].to === Math.round(0.7 * marks))
     throw new Error('The end of the stretch was not taken hold of.')
   return screens
 }
 
-export async function benchGraphs(browser: Browser, world: World, note: Note, spread: Spread): Promise<void> {
+export async function benchGraphs(
+  browser: Browser,
+  server: ServerProcess,
+  note: Note,
+  spread: Spread,
+): Promise<void> {
   for (const marks of [1000, 10_000]) {
-    const page = await openMarked(browser, world, marks)
+    const page = await openMarked(browser, server, marks)
     for (const direction of ['across', 'up'] as const) {
       const { screens } = await timePan(page, direction)
       note(
@@ -177,8 +187,8 @@ export async function benchGraphs(browser: Browser, world: World, note: Note, sp
     await page.context().close()
   }
   for (const model of ['uniform-acceleration', 'damped-swing'] as const) {
-    const page = await openMarked(browser, world, 2000)
-    const screens = await timeStretchDrag(page, world, model, 2000)
+    const page = await openMarked(browser, server, 2000)
+    const screens = await timeStretchDrag(page, server, model, 2000)
     note(`a stretch’s end dragged, ${model} through up to 2000 points: screen to screen`, spread(screens))
     await page.context().close()
   }

@@ -8,19 +8,19 @@ import type { Browser, Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
 import { newWindow } from './browser.ts'
 import { goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import type { ServerProcess } from './serverProcess.ts'
 import { workOn } from './work.ts'
-import type { World } from './world.ts'
 
 /** How fast marking and following are, for `npm run bench -- marking following`. */
 
 type Note = (what: string, value: string) => void
 type Spread = (values: number[]) => string
 
-async function openFloat(browser: Browser, world: World): Promise<Page> {
+async function openFloat(browser: Browser, server: ServerProcess): Promise<Page> {
   const page = await (await newWindow(browser)).newPage()
   // What is evaluated in the page was compiled to keep the names of functions, by a helper that is not there.
   await page.addInitScript('globalThis.__name = (f) => f')
-  await page.goto(world.origin)
+  await page.goto(server.origin)
   await openSample(page, 'Net float')
   return page
 }
@@ -89,13 +89,13 @@ const longest = (page: Page) => page.evaluate(() => (window as unknown as { long
 
 export async function benchMarking(
   browser: Browser,
-  world: World,
+  server: ServerProcess,
   note: Note,
   spread: Spread,
 ): Promise<void> {
-  const page = await openFloat(browser, world)
+  const page = await openFloat(browser, server)
   const one = crypto.randomUUID()
-  await workOn(world, page, body(one, 'Net float'))
+  await workOn(server, page, body(one, 'Net float'))
   await page.reload()
   await waitForFrame(page, 0)
   await timeClicks(page, 0, 5)
@@ -109,7 +109,7 @@ export async function benchMarking(
         edits.setMark(id, 2 * frame, { x: 60 * i + frame, y: 100 + 3 * frame })(draft)
     }
   }
-  await workOn(world, page, many)
+  await workOn(server, page, many)
   await page.reload()
   await waitForFrame(page, 0)
   await timeClicks(page, 72, 5)
@@ -220,8 +220,8 @@ async function inWorker(
   )
 }
 
-export async function benchFollowing(browser: Browser, world: World, note: Note): Promise<void> {
-  const page = await openFloat(browser, world)
+export async function benchFollowing(browser: Browser, server: ServerProcess, note: Note): Promise<void> {
+  const page = await openFloat(browser, server)
   const { x, y } = readTruth('net-float').bodies[0].frames[FIRST]
   const four = [0, 1, 2, 3].map((tile) => tileOf({ x, y }, tile))
   const told = async (places: { x: number; y: number }[]) => {
@@ -246,7 +246,7 @@ export async function benchFollowing(browser: Browser, world: World, note: Note)
     .first()
     .waitFor()
   note('longest task on the main thread meanwhile', `${(await longest(page)).toFixed(0)} ms`)
-  await page.goto(world.origin)
+  await page.goto(server.origin)
   await page
     .getByLabel('Video file')
     .setInputFiles({ name: 'four.mp4', mimeType: 'video/mp4', buffer: fourFloats() })

@@ -1,26 +1,23 @@
 import { axesOf, edits, type Recipe } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { newWindow } from './browser.ts'
-import { drag, goToFrame, openRow, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { documentOf, idOf, workOn } from './work.ts'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { drag, goToFrame, openRow, stagePlace, waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, openGraphs, openPrepared, workOn } from './work.ts'
 
 /** From a picture to metres: with a ruler and a ramp, with a camera that moves, and with one that looks askew. */
 
-const given = testWorld()
+const given = pageTests({ survey: true })
 let page: Page
 
-beforeEach(async () => {
-  page = await (await newWindow(given.browser)).newPage()
-  await page.goto(given.world.origin)
+beforeEach(() => {
+  page = given.page
 })
-afterEach(() => page.context().close())
 
 const stored = async () => {
   await waitForSaved(page)
-  return (await documentOf(given.world, page)).document
+  return (await documentOf(given.server, page)).document
 }
 const button = (name: string) => page.getByRole('button', { name, exact: true })
 
@@ -40,7 +37,7 @@ const measured = (sample: string, frames: number[], quantity: 'x' | 'y'): Recipe
 }
 
 async function reading(): Promise<{ value: number; text: string }> {
-  await page.goto(`${given.world.origin}/investigations/${idOf(page)}/graphs`)
+  await openGraphs(given.server, page)
   const shown = page.locator('[data-reading]').first()
   await shown.waitFor()
   return { value: Number(await shown.getAttribute('data-value')), text: (await shown.textContent())! }
@@ -51,7 +48,7 @@ describe('a ramp', () => {
   const rolling = truth.bodies[0].frames.filter(({ phase }) => phase === 'rolling').map(({ frame }) => frame)
 
   it('is calibrated by a drag, a number, and two drags: the newcomer’s path', async () => {
-    await openSample(page, 'Barrel on a plank')
+    await openPrepared(given.server, page, 'barrel-on-plank')
     const place = await stagePlace(page, truth)
     const [a, b] = truth.reference.ends
     await button('Set a reference length').click()
@@ -70,19 +67,16 @@ describe('a ramp', () => {
     expect(reference.length).toBeCloseTo(truth.reference.length, 9)
     expect(axesOf(document).tilt).toBeCloseTo(-truth.constants.slope, 2)
 
-    await workOn(given.world, page, ...measured('barrel-on-plank', rolling, 'x'))
+    await workOn(given.server, page, ...measured('barrel-on-plank', rolling, 'x'))
     const { value, text } = await reading()
     expect(Math.abs(value / truth.constants.acceleration - 1)).toBeLessThan(0.01)
     expect(text).toContain('m/s²')
   })
 
   it('is shown in another unit, with one direction turned, and every step can be undone', async () => {
-    await openSample(page, 'Barrel on a plank')
     const [a, b] = truth.reference.ends
     const ids = [crypto.randomUUID()]
-    await workOn(
-      given.world,
-      page,
+    await openPrepared(given.server, page, 'barrel-on-plank', [
       edits.addReference(ids[0], [
         { ...a, frame: 0 },
         { ...b, frame: 0 },
@@ -90,9 +84,7 @@ describe('a ramp', () => {
       edits.changeReference(ids[0], { length: truth.reference.length }),
       edits.setAxes({ tilt: -truth.constants.slope }),
       ...measured('barrel-on-plank', rolling, 'x'),
-    )
-    await page.reload()
-    await waitForFrame(page, 0)
+    ])
     const before = await stored()
     await page.getByLabel('Unit of length').selectOption('cm')
     await openRow(page, /Axes/)
@@ -109,7 +101,7 @@ describe('a ramp', () => {
   })
 
   it('that is locked is left alone, by whoever', async () => {
-    await openSample(page, 'Barrel on a plank')
+    await openPrepared(given.server, page, 'barrel-on-plank')
     await page.getByRole('button', { name: 'Lock the axes' }).click()
     await openRow(page, /Axes/)
     await button('Lay x along a line').click()
@@ -130,7 +122,7 @@ describe('a camera that zooms out and pans', () => {
   const hoisted = truth.bodies[0].frames.filter(({ phase }) => phase === 'hoisted').map(({ frame }) => frame)
 
   it('is undone by two landmarks that are marked by hand: the acceleration within 1.5 %', async () => {
-    await openSample(page, 'Hoisted lantern')
+    await openPrepared(given.server, page, 'hoisted-lantern')
     await openRow(page, /Camera/)
     // What the still parts of the picture say by themselves.
     await page.getByText('it turned and zoomed').waitFor()
@@ -163,12 +155,12 @@ describe('a camera that zooms out and pans', () => {
       .waitFor()
 
     const marked = hoisted.filter((frame) => frame % 3 === 0)
-    await workOn(given.world, page, ...measured('hoisted-lantern', marked, 'y'))
+    await workOn(given.server, page, ...measured('hoisted-lantern', marked, 'y'))
     const { value } = await reading()
     expect(Math.abs(value / truth.constants.acceleration - 1)).toBeLessThan(0.015)
     await page.getByText(/landmarks \d+/).waitFor()
     // Taken for a camera that stood still it would be far off.
-    await workOn(given.world, page, edits.setCameraMotion('still'))
+    await workOn(given.server, page, edits.setCameraMotion('still'))
     const wrong = await reading()
     expect(Math.abs(wrong.value / truth.constants.acceleration - 1)).toBeGreaterThan(0.1)
   })
@@ -177,16 +169,8 @@ describe('a camera that zooms out and pans', () => {
 describe('the other way round', () => {
   it('a motion that is known gives the scale, and is forgotten again', async () => {
     const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')
-    await openSample(page, 'Net float')
-    await workOn(
-      given.world,
-      page,
-      ...measured(
-        'net-float',
-        flying.map(({ frame }) => frame),
-        'y',
-      ),
-    )
+    const frames = flying.map(({ frame }) => frame)
+    await openPrepared(given.server, page, 'net-float', measured('net-float', frames, 'y'))
     expect((await reading()).text).toContain('px/s²')
     await page.getByLabel('It is known to be, m/s²').fill('9.81 ± 0.05')
     await page.keyboard.press('Enter')
@@ -205,7 +189,7 @@ describe('the other way round', () => {
 describe('a probe', () => {
   it('measures by the scale and changes nothing', async () => {
     const truth = readTruth('net-float')
-    await openSample(page, 'Net float')
+    await openPrepared(given.server, page, 'net-float')
     const place = await stagePlace(page, truth)
     const [a, b] = truth.reference.ends
     await button('Set a reference length').click()
@@ -232,7 +216,7 @@ describe('a plane that is seen askew', () => {
   const truth = readTruth('ice-blocks')
 
   it('is laid through four corners, shows what it changes, and puts the motion right', async () => {
-    await openSample(page, 'Ice blocks')
+    await openPrepared(given.server, page, 'ice-blocks')
     const place = await stagePlace(page, truth)
     const click = async (point: { x: number; y: number }) => page.mouse.click(place(point).x, place(point).y)
     const [a, b, c, d] = truth.plane!.corners
@@ -268,7 +252,7 @@ describe('a plane that is seen askew', () => {
     await click(a)
 
     const before = truth.bodies[0].frames.filter(({ phase }) => phase === 'before').map(({ frame }) => frame)
-    await workOn(given.world, page, ...measured('ice-blocks', before, 'x'))
+    await workOn(given.server, page, ...measured('ice-blocks', before, 'x'))
     const { value } = await reading()
     // The wet steel slows it; corners are clicked to half a screen pixel.
     expect(Math.abs(value + truth.constants.friction)).toBeLessThan(0.02)

@@ -1,21 +1,31 @@
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
+import { IS_SLOW } from '@apokinema/core/testing/extent'
 import pg from 'pg'
-import type { BrowserContext, Page } from 'playwright-core'
-import { describe, expect, it } from 'vitest'
+import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { waitForFrame } from './page.ts'
-import { testWorld } from './testWorld.ts'
+import type {} from './globalSetup.ts'
+import { ServerProcess } from './serverProcess.ts'
+import { idOf, openPrepared } from './work.ts'
 
-const EDITS = 200
+const EDITS = IS_SLOW ? 200 : 50
 
-const given = testWorld()
+let browser: Browser
+let server: ServerProcess
+
+beforeAll(async () => {
+  server = await ServerProcess.start()
+  browser = await chromium.connect(inject('browserUrl'))
+})
+afterAll(async () => {
+  await browser?.close()
+  await server?.stop()
+})
 
 async function openSample(context: BrowserContext): Promise<{ page: Page; id: string }> {
   const page = await context.newPage()
-  await page.goto(given.world.origin)
-  await page.getByRole('button', { name: /Sample: Net float/ }).click()
-  await waitForFrame(page, 0)
-  return { page, id: page.url().split('/').at(-1)! }
+  await openPrepared(server, page, 'net-float')
+  return { page, id: idOf(page) }
 }
 
 /** Renames as fast as keys go: an edit each. */
@@ -27,7 +37,7 @@ async function makeEdits(page: Page, from: number, to: number): Promise<void> {
 }
 
 async function revisionsOf(id: string): Promise<string[]> {
-  const client = new pg.Client({ connectionString: given.world.databaseUrl })
+  const client = new pg.Client({ connectionString: server.databaseUrl })
   await client.connect()
   const { rows } = await client.query(
     'select patch from revisions where investigation_id = $1 order by version',
@@ -38,24 +48,24 @@ async function revisionsOf(id: string): Promise<string[]> {
 }
 
 describe.each<[string, () => Promise<void>, () => Promise<void>]>([
-  ['the server', () => given.world.killServer(), () => given.world.startServer()],
-  ['PostgreSQL', () => given.world.killDatabase(), () => given.world.reviveDatabase()],
+  ['the server', () => server.killServer(), () => server.startServer()],
+  ['PostgreSQL', () => server.killDatabase(), () => server.reviveDatabase()],
 ])('when %s is killed in the midst of rapid edits', (_, kill, revive) => {
   it('no edit is lost and none is applied twice; the page delivers the rest by itself', async () => {
-    const context = await newWindow(given.browser)
+    const context = await newWindow(browser)
     const { page, id } = await openSample(context)
     const expected = Array.from({ length: EDITS }, (_, n) => `Throw ${n}`)
-    await makeEdits(page, 0, 60)
+    await makeEdits(page, 0, 0.3 * EDITS)
     const killed = kill()
-    await makeEdits(page, 60, 140)
+    await makeEdits(page, 0.3 * EDITS, 0.7 * EDITS)
     await killed
     await page.locator('[data-save="offline"]').waitFor()
     await revive()
-    await makeEdits(page, 140, EDITS)
+    await makeEdits(page, 0.7 * EDITS, EDITS)
     await page.locator('[data-save="saved"]').waitFor()
 
     expect(await revisionsOf(id)).toEqual(expected)
-    const answer = await fetch(given.world.origin + API.investigation(id))
+    const answer = await fetch(server.origin + API.investigation(id))
     const { document, version } = (await answer.json()) as OpenedInvestigation
     expect(document.title).toBe(`Throw ${EDITS - 1}`)
     expect(version).toBe(EDITS + 1)
@@ -65,15 +75,15 @@ describe.each<[string, () => Promise<void>, () => Promise<void>]>([
 
 describe('when the page is closed while the server is away', () => {
   it('what was edited is delivered at the next visit', async () => {
-    const context = await newWindow(given.browser)
+    const context = await newWindow(browser)
     const { page, id } = await openSample(context)
-    await given.world.killServer()
+    await server.killServer()
     await makeEdits(page, 0, 5)
     await page.locator('[data-save="offline"]').waitFor()
     await page.close()
-    await given.world.startServer()
+    await server.startServer()
     const again = await context.newPage()
-    await again.goto(`${given.world.origin}/investigations/${id}`)
+    await again.goto(`${server.origin}/investigations/${id}`)
     await again.locator('[data-save="saved"]').waitFor()
     expect(await again.getByLabel('Title of the investigation').inputValue()).toBe('Throw 4')
     expect(await revisionsOf(id)).toHaveLength(5)

@@ -2,22 +2,19 @@ import { edits, type Recipe } from '@apokinema/core/investigation'
 import { motionTable } from '@apokinema/core/motion'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { newWindow } from './browser.ts'
-import { openSample, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { documentOf, idOf, workOn } from './work.ts'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, openGraphs, openPrepared } from './work.ts'
 
 /** From points to physics through the page: models, readings, comparisons, suggestions, calculations. */
 
-const given = testWorld()
+const given = pageTests()
 let page: Page
 
-beforeEach(async () => {
-  page = await (await newWindow(given.browser)).newPage()
-  await page.goto(given.world.origin)
+beforeEach(() => {
+  page = given.page
 })
-afterEach(() => page.context().close())
 
 type Ids = ReturnType<typeof sampleIds>
 const STRETCH = crypto.randomUUID()
@@ -33,26 +30,19 @@ function phase(sample: string, name: string): [number, number] {
 
 /** Opens a sample that a careful hand has measured, at its graphs. */
 async function measured(
-  title: string,
   sample: string,
   more: (ids: Ids) => Recipe[],
   { tilt = 0, isTimed = true } = {},
 ): Promise<Ids> {
   const ids = sampleIds(sample)
-  await openSample(page, title)
   const { captureRate, rate } = readTruth(sample)
   const timed =
     isTimed && captureRate !== rate
       ? [edits.setCaptureRate(crypto.randomUUID(), { from: null, to: null, rate: captureRate, known: null })]
       : []
-  await workOn(given.world, page, ...timed, ...measuredSample(sample, ids, 11, tilt), ...more(ids))
-  await toGraphs()
+  const recipes = [...timed, ...measuredSample(sample, ids, 11, tilt), ...more(ids)]
+  await openPrepared(given.server, page, sample, recipes, 'graphs')
   return ids
-}
-
-const toGraphs = async () => {
-  await page.goto(`${given.world.origin}/investigations/${idOf(page)}/graphs`)
-  await page.locator('[data-graph] canvas').first().waitFor()
 }
 
 /** A stretch over a graph that shows a quantity. */
@@ -86,9 +76,10 @@ async function expectReading(key: string, truth: number, share = 0.01): Promise<
   expect(Math.abs(value / truth - 1)).toBeLessThan(share)
 }
 
+// All samples are read off in demo/src/readings.test.ts; here are four ways through the page.
 describe('read off the samples', () => {
   it('g and the launch, from the net float’s throw with x and y together', async () => {
-    await measured('Net float', 'net-float', stretched('y', phase('net-float', 'flying')))
+    await measured('net-float', stretched('y', phase('net-float', 'flying')))
     await fit('y', /^Throw/)
     await expectReading('acceleration', -9.81)
     const { launchX, launchY, g, releaseTime } = readTruth('net-float').constants
@@ -101,21 +92,12 @@ describe('read off the samples', () => {
     await page.getByText(/agrees/).waitFor()
   })
 
-  it('ω and τ, from the lantern', async () => {
-    await measured('Paper lantern', 'paper-lantern', stretched('y', phase('paper-lantern', 'bobbing')))
-    await fit('y', /^Damped swing/)
-    const { angularFrequency, decay } = readTruth('paper-lantern').constants
-    await expectReading('omega', angularFrequency)
-    await expectReading('decay', 1 / decay)
-  })
-
   it('the acceleration of the barrel, which an expression foretells', async () => {
     const { slope, acceleration } = readTruth('barrel-on-plank').constants
     const constants = [
       edits.setConstant(crypto.randomUUID(), { name: 'slope', value: slope, error: 0.002, unit: 'rad' }),
     ]
     await measured(
-      'Barrel on a plank',
       'barrel-on-plank',
       (ids) => [...stretched('x', phase('barrel-on-plank', 'rolling'))(ids), ...constants],
       { tilt: -slope },
@@ -130,21 +112,9 @@ describe('read off the samples', () => {
     await page.getByText('There is no number called “angle”.').waitFor()
   })
 
-  it('the deceleration of the sledge', async () => {
-    await measured('Fish sledge', 'fish-sledge', stretched('x', phase('fish-sledge', 'sliding')))
-    await fit('x', /^Uniform acceleration/)
-    await expectReading('acceleration', -readTruth('fish-sledge').constants.deceleration)
-  })
-
-  it('the terminal speed of the bead, from its velocity, with the release in the stretch', async () => {
-    await measured('Bead in syrup', 'bead-in-syrup', stretched('vy', [0, 143]))
-    await fit('vy', /^Terminal speed, from rest/)
-    await expectReading('terminal', -readTruth('bead-in-syrup').constants.terminalSpeed, 0.02)
-  })
-
   it('the frequency of the swing boat, from its phase plot', async () => {
     const [from] = phase('swing-boat', 'swinging')
-    await measured('Swing boat', 'swing-boat', stretched('omega', [from, from + 48], 'theta'), {
+    await measured('swing-boat', stretched('omega', [from, from + 48], 'theta'), {
       tilt: -Math.PI / 2,
     })
     await fit('omega', /^Pendulum’s loop/)
@@ -152,24 +122,10 @@ describe('read off the samples', () => {
     await expectReading('omega', Math.sqrt(g / length))
   })
 
-  it('the restitution of the fender, between the breaks', async () => {
-    const { firstHit, secondHit, thirdHit, caughtTime, restitution, g } = readTruth('fender').constants
-    const after = (time: number) => Math.ceil(60 * time)
-    await measured('Boat fender', 'fender', (ids) => [
-      ...[firstHit, secondHit, thirdHit].map((hit) =>
-        edits.setBreak(ids.bodies[0].body, after(hit), 'break'),
-      ),
-      ...stretched('y', [19, after(caughtTime) - 2])(ids),
-    ])
-    await fit('y', /^Bounces/)
-    await expectReading('restitution', restitution, 0.02)
-    await expectReading('acceleration', -g)
-  })
-
   it('momentum before and after of the ice blocks, as calculations', async () => {
     const { massLarge, massSmall, velocityLargeBefore, velocitySmallBefore } =
       readTruth('ice-blocks').constants
-    await measured('Ice blocks', 'ice-blocks', ({ bodies }) => [
+    await measured('ice-blocks', ({ bodies }) => [
       ...bodies.map(({ body }, i) =>
         edits.changeBody(body, { mass: { value: [massLarge, massSmall][i], error: 0.002 } }),
       ),
@@ -214,7 +170,7 @@ describe('a form of their own', () => {
     const [from] = phase('paper-lantern', 'bobbing')
     const { rate, constants } = readTruth('paper-lantern')
     const { angularFrequency } = constants
-    const ids = await measured('Paper lantern', 'paper-lantern', (ids) => [
+    const ids = await measured('paper-lantern', (ids) => [
       ...stretched('y', [from, from + Math.round((1.2 * 2 * Math.PI * rate) / angularFrequency)])(ids),
       edits.addFit(FORM, STRETCH, 'free-form'),
       edits.changeFit(FORM, {
@@ -235,7 +191,7 @@ describe('a form of their own', () => {
     await lay.click()
     const handles = page.getByRole('slider', { name: /^Handle/ })
     await handles.nth(3).waitFor()
-    const { document } = await documentOf(given.world, page)
+    const { document } = await documentOf(given.server, page)
     const table = motionTable(document, ids.bodies[0].body)
     const said = async (k: number) => {
       const [value, time] = ((await handles.nth(k).getAttribute('aria-valuetext')) ?? '')
@@ -271,7 +227,7 @@ describe('a form of their own', () => {
 
 describe('what would explain a reading that misses', () => {
   it('names the scale first where the reference was mistyped by 10 %, and leads to it', async () => {
-    await measured('Net float', 'net-float', (ids) => [
+    await measured('net-float', (ids) => [
       ...stretched('y', phase('net-float', 'flying'))(ids),
       edits.changeReference(ids.reference, { length: 1.54, lengthError: 0.0014 }),
     ])
@@ -286,13 +242,13 @@ describe('what would explain a reading that misses', () => {
     await page.getByLabel('How long is it really?').fill('1.40 m')
     await page.getByLabel('How long is it really?').press('Enter')
     await waitForSaved(page)
-    await toGraphs()
+    await openGraphs(given.server, page)
     await page.getByText(/agrees/).waitFor()
     expect(await page.getByText('What would explain this?').count()).toBe(0)
   })
 
   it('names slow motion first where the capture rate is unset; one click sets it', async () => {
-    await measured('Crane pebble', 'crane-pebble', stretched('y', phase('crane-pebble', 'falling')), {
+    await measured('crane-pebble', stretched('y', phase('crane-pebble', 'falling')), {
       isTimed: false,
     })
     await fit('y', /^Uniform acceleration/)
@@ -311,7 +267,7 @@ describe('a fit', () => {
   const flying = phase('net-float', 'flying')
 
   it('is suggested in plain words, and its stretch made as long as it holds', async () => {
-    await measured('Net float', 'net-float', stretched('y', [flying[0] + 14, flying[1] - 14]))
+    await measured('net-float', stretched('y', [flying[0] + 14, flying[1] - 14]))
     await page.locator('[data-graph="y"]').getByRole('button', { name: 'Fit…' }).click()
     await page.getByRole('menuitem', { name: /Suggest a model/ }).click()
     const best = page.locator('[data-suggestions] [data-model]').first()
@@ -321,7 +277,7 @@ describe('a fit', () => {
     await best.getByRole('button', { name: /longest stretch/ }).click()
     await page.locator('[data-fit="uniform-acceleration"]').waitFor()
     await waitForSaved(page)
-    const { stretches } = (await documentOf(given.world, page)).document
+    const { stretches } = (await documentOf(given.server, page)).document
     const { from, to } = stretches[STRETCH]
     // All of the flight, but for a frame or two at the hand and at the basket.
     expect(from).toBeLessThanOrEqual(flying[0] + 3)
@@ -333,7 +289,7 @@ describe('a fit', () => {
 
   it('warns of a stray mark, says what it makes without it, and leaves it out at a click', async () => {
     const stray = flying[0] + 20
-    await measured('Net float', 'net-float', (ids) => [
+    await measured('net-float', (ids) => [
       ...stretched('y', flying)(ids),
       edits.setMark(ids.bodies[0].body, stray, { x: 500, y: 330 }),
     ])
@@ -348,7 +304,7 @@ describe('a fit', () => {
   })
 
   it('is written by oneself; what can’t be fitted says why, and nothing is lost', async () => {
-    await measured('Net float', 'net-float', stretched('y', flying))
+    await measured('net-float', stretched('y', flying))
     await fit('y', /^Your own expression/)
     const field = page.getByLabel('Value, by t')
     const write = async (text: string) => {
@@ -375,7 +331,7 @@ describe('a fit', () => {
   })
 
   it('says value and slope at a moment, and where it meets a level', async () => {
-    await measured('Net float', 'net-float', stretched('y', flying))
+    await measured('net-float', stretched('y', flying))
     await fit('y', /^Uniform acceleration/)
     await page.getByText('Value and slope at a moment').click()
     await page.getByLabel('At, s').fill('0.7')
@@ -394,7 +350,7 @@ describe('a fit', () => {
   it('is held against the mean of another stretch, and says how its parameters go together', async () => {
     const other = crypto.randomUUID()
     const [from, to] = flying
-    await measured('Net float', 'net-float', (ids) => [
+    await measured('net-float', (ids) => [
       ...stretched('y', flying)(ids),
       edits.changeGraph(ids.bodies[0].velocity, { quantity: 'ay' }),
       edits.addStretch(other, ids.bodies[0].velocity, from + 3, to - 3),

@@ -1,22 +1,19 @@
 import type { Body } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { newWindow } from './browser.ts'
-import { goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { documentOf } from './work.ts'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, openPrepared } from './work.ts'
 
 /** Having bodies followed: one click, an outline, and what happens where it can't be seen. */
 
-const given = testWorld()
+const given = pageTests()
 let page: Page
 
-beforeEach(async () => {
-  page = await (await newWindow(given.browser)).newPage()
-  await page.goto(given.world.origin)
+beforeEach(() => {
+  page = given.page
 })
-afterEach(() => page.context().close())
 
 const press = (key: string) => page.locator('body').press(key)
 const button = (name: string | RegExp) => page.getByRole('button', { name })
@@ -25,7 +22,7 @@ const notFollowing = () => page.locator('[data-follow]').waitFor({ state: 'detac
 
 async function storedBodies(): Promise<Body[]> {
   await waitForSaved(page)
-  const { bodies } = (await documentOf(given.world, page)).document
+  const { bodies } = (await documentOf(given.server, page)).document
   return Object.values(bodies).sort((a, b) => a.order - b.order)
 }
 
@@ -68,7 +65,7 @@ describe('the paper lantern', () => {
   const { frames } = truth.bodies[0]
 
   it('is followed for 20 s from one click, and tells its angular frequency within half a percent', async () => {
-    await openSample(page, 'Paper lantern')
+    await openPrepared(given.server, page, 'paper-lantern')
     await press('f')
     await phase('waiting')
     await clickPicture(truth, frames[0])
@@ -99,7 +96,7 @@ describe('the paper lantern', () => {
   })
 
   it('keeps what was found when it is stopped in the middle', async () => {
-    await openSample(page, 'Paper lantern')
+    await openPrepared(given.server, page, 'paper-lantern')
     await press('f')
     await clickPicture(truth, frames[0])
     await phase('ready')
@@ -126,7 +123,7 @@ describe('the paper lantern', () => {
   })
 
   it('is not outlined where everything looks alike, and nothing is lost', async () => {
-    await openSample(page, 'Paper lantern')
+    await openPrepared(given.server, page, 'paper-lantern')
     await press('f')
     await clickPicture(truth, { x: 180, y: 330 })
     await page.getByText(/Nothing stands out here/).waitFor()
@@ -140,7 +137,7 @@ describe('the ice blocks', () => {
   const truth = readTruth('ice-blocks')
 
   it('are followed through their collision in one pass', async () => {
-    await openSample(page, 'Ice blocks')
+    await openPrepared(given.server, page, 'ice-blocks')
     for (const body of truth.bodies) {
       await button('Add a body').first().click()
       await page.getByLabel('Name of the body').fill(body.name)
@@ -168,7 +165,7 @@ describe('the net float', () => {
   const { frames } = truth.bodies[0]
 
   it('is asked for where it can’t be seen, and goes on from where it is shown', async () => {
-    await openSample(page, 'Net float')
+    await openPrepared(given.server, page, 'net-float')
     await goToFrame(page, 30)
     await press('f')
     await clickPicture(truth, frames[30])
@@ -191,7 +188,7 @@ describe('the net float', () => {
   })
 
   it('is followed backwards, and leaves marks of a hand as they are', async () => {
-    await openSample(page, 'Net float')
+    await openPrepared(given.server, page, 'net-float')
     await goToFrame(page, 45)
     await press('m')
     await clickPicture(truth, { x: 700, y: 100 })

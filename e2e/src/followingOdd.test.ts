@@ -5,15 +5,14 @@ import { join } from 'node:path'
 import { type Body, edits } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { newWindow } from './browser.ts'
-import { drag, goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { documentOf, workOn } from './work.ts'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, go, openPrepared, workOn } from './work.ts'
 
 /** Following by other means than a look, and where something gets in its way. */
 
-const given = testWorld()
+const given = pageTests()
 const LANTERN = join(import.meta.dirname, '../../demo/samples/paper-lantern/footage.mp4')
 let page: Page
 let folder: string
@@ -24,13 +23,12 @@ beforeAll(() => {
 afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
 })
-beforeEach(async () => {
-  page = await (await newWindow(given.browser)).newPage()
-  await page.goto(given.world.origin)
+beforeEach(() => {
+  page = given.page
 })
-afterEach(() => page.context().close())
 
 const openFile = async (path: string) => {
+  await go(given.server, page, '/')
   await page.getByLabel('Video file').setInputFiles(path)
   await waitForFrame(page, 0)
 }
@@ -46,7 +44,7 @@ const byColour = async () => {
 
 async function documentNow() {
   await waitForSaved(page)
-  return (await documentOf(given.world, page)).document
+  return (await documentOf(given.server, page)).document
 }
 const bodyNow = async (): Promise<Body> => Object.values((await documentNow()).bodies)[0]
 
@@ -70,7 +68,7 @@ describe('by colour', () => {
   }
 
   it('an orange patch is followed through three bounces', async () => {
-    await openSample(page, 'Boat fender')
+    await openPrepared(given.server, page, 'fender')
     await goToFrame(page, 20)
     await press('f')
     await phase('waiting')
@@ -95,7 +93,7 @@ describe('by colour', () => {
   })
 
   it('a colour that is all around is refused with a reason', async () => {
-    await openSample(page, 'Boat fender')
+    await openPrepared(given.server, page, 'fender')
     await press('f')
     await byColour()
     await clickPicture(truth, { x: 500, y: 60 })
@@ -107,7 +105,7 @@ describe('by colour', () => {
 describe('the point that is reported', () => {
   it('is moved within its outline, which stays where it is', async () => {
     const truth = readTruth('fender')
-    await openSample(page, 'Boat fender')
+    await openPrepared(given.server, page, 'fender')
     await goToFrame(page, 20)
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[20])
@@ -130,15 +128,10 @@ describe('a camera that moves', () => {
   it('has its landmarks followed in the same pass as the body', async () => {
     const truth = readTruth('hoisted-lantern')
     const ids = truth.landmarks!.map(() => crypto.randomUUID())
-    await openSample(page, 'Hoisted lantern')
-    await workOn(
-      given.world,
-      page,
+    await openPrepared(given.server, page, 'hoisted-lantern', [
       edits.setCameraMotion('zoomed'),
       ...truth.landmarks!.map(({ frames }, i) => edits.addLandmark(ids[i], 0, frames[0])),
-    )
-    await page.reload()
-    await waitForFrame(page, 0)
+    ])
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[0])
     await phase('ready')
@@ -172,7 +165,7 @@ describe('what gets in the way', () => {
     await openFile(path)
     const body = crypto.randomUUID()
     await workOn(
-      given.world,
+      given.server,
       page,
       edits.addBody(body, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, 'Everything'),
       edits.setMark(body, 0, { x: 118.5, y: 1 }),
@@ -194,7 +187,7 @@ describe('what gets in the way', () => {
 
   it('the end of the span: nothing lies after it', async () => {
     const truth = readTruth('paper-lantern')
-    await openSample(page, 'Paper lantern')
+    await openPrepared(given.server, page, 'paper-lantern')
     await goToFrame(page, 491)
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[491])
@@ -206,7 +199,7 @@ describe('what gets in the way', () => {
 
   it('a tab that is put to sleep in the middle: it goes on where it was', async () => {
     const truth = readTruth('paper-lantern')
-    await openSample(page, 'Paper lantern')
+    await openPrepared(given.server, page, 'paper-lantern')
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[0])
     await phase('ready')

@@ -3,19 +3,19 @@ import { once } from 'node:events'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits } from '@apokinema/core/investigation'
 import { fitPolynomial } from '@apokinema/core/regression'
 import { readTruth } from '@apokinema/demo'
-import { chromium, type Page } from 'playwright-core'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { FLAGS, newWindow } from './browser.ts'
-import { goToFrame, openRow, openSample, waitForFrame, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { documentOf, idOf, workOn } from './work.ts'
+import type { Page } from 'playwright-core'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { launchBrowser, newWindow } from './browser.ts'
+import { goToFrame, openRow, waitForFrame, waitForSaved, waitForTime } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, go, openPrepared } from './work.ts'
 
 /** What a person finds out about footage, and what they decide about its times, from the page to the numbers. */
 
-const given = testWorld()
+const given = pageTests({ survey: true })
 let page: Page
 let folder: string
 
@@ -25,16 +25,18 @@ beforeAll(() => {
 afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
 })
-beforeEach(async () => {
-  page = await (await newWindow(given.browser)).newPage()
-  await page.goto(given.world.origin)
+beforeEach(() => {
+  page = given.page
 })
-afterEach(() => page.context().close())
 
-const work = (...recipes: Recipe[]) => workOn(given.world, page, ...recipes)
+const openFile = async (path: string) => {
+  await go(given.server, page, '/')
+  await page.getByLabel('Video file').setInputFiles(path)
+  await waitForFrame(page, 0)
+}
 
-/** Marks a sample's body where it truly is in some frames, with scale, axes, a stretch and a fit along y. */
-async function measureTruly(sample: string, frames: number[]): Promise<void> {
+/** Opens a sample at its graphs, its body marked where it truly is in some frames, with scale, axes, a stretch and a fit along y. */
+async function openMeasured(sample: string, frames: number[]): Promise<void> {
   const truth = readTruth(sample)
   const [a, b] = truth.reference.ends
   const ids = Array.from({ length: 7 }, () => crypto.randomUUID())
@@ -42,7 +44,7 @@ async function measureTruly(sample: string, frames: number[]): Promise<void> {
     const { x, y } = truth.bodies[0].frames[frame]
     return edits.setMark(ids[1], frame, { x, y })
   })
-  await work(
+  const recipes = [
     edits.addReference(ids[0], [
       { ...a, frame: 0 },
       { ...b, frame: 0 },
@@ -50,13 +52,11 @@ async function measureTruly(sample: string, frames: number[]): Promise<void> {
     edits.changeReference(ids[0], { length: truth.reference.length }),
     edits.setAxes({ origin: { ...truth.origin, frame: 0 } }),
     edits.addBody(ids[1], { position: ids[2], velocity: ids[3] }, truth.bodies[0].name),
-    (draft) => {
-      for (const mark of marks) mark(draft)
-    },
+    ...marks,
     edits.addStretch(ids[4], ids[2], frames[0], frames.at(-1)!),
     edits.addFit(ids[5], ids[4], 'uniform-acceleration'),
-  )
-  await page.goto(`${given.world.origin}/investigations/${idOf(page)}/graphs`)
+  ]
+  await openPrepared(given.server, page, sample, recipes, 'graphs')
   await page.locator('[data-reading]').first().waitFor()
 }
 
@@ -66,18 +66,17 @@ describe('slow motion', () => {
   const falling = Array.from({ length: 26 }, (_, i) => 36 + 5 * i)
 
   it('is proposed where the file tells, and its times follow at once', async () => {
-    await openSample(page, 'Crane pebble')
+    await openPrepared(given.server, page, 'crane-pebble')
     await page.getByText('The camera noted 240').waitFor()
     await page.getByRole('button', { name: 'Use 240 /s' }).click()
     await goToFrame(page, 120)
-    await page.getByText('t 0.5000').first().waitFor()
+    await waitForTime(page, 0.5)
     await page.keyboard.press('Control+z')
-    await page.getByText('t 4.0000').first().waitFor()
+    await waitForTime(page, 4)
   })
 
   it('taken for normal speed gives g/64 and a hint; with its capture rate g', async () => {
-    await openSample(page, 'Crane pebble')
-    await measureTruly('crane-pebble', falling)
+    await openMeasured('crane-pebble', falling)
     expect(Math.abs(await reading())).toBeCloseTo(9.81 / 64, 2)
     await page.locator('[data-hint="slow-motion"]').waitFor()
     await page.getByRole('button', { name: 'Captured at 240 /s' }).click()
@@ -87,20 +86,20 @@ describe('slow motion', () => {
   })
 
   it('can hold for some frames only, and be told by a known time', async () => {
-    await openSample(page, 'Crane pebble')
+    await openPrepared(given.server, page, 'crane-pebble')
     await openRow(page, /Capture rate/)
     await page.getByRole('button', { name: 'A known time' }).click()
     await page.getByLabel('Really, s').fill('0.7625')
     await page.getByLabel('Really, s').press('Enter')
     // 183 intervals in 0.7625 s are 240 a second.
     await goToFrame(page, 120)
-    await page.getByText('t 0.5000').first().waitFor()
+    await waitForTime(page, 0.5)
     await page.getByRole('button', { name: 'Take the known time away' }).click()
     await page.getByRole('button', { name: 'Only some frames' }).click()
     await page.getByLabel('From', { exact: true }).fill('60')
     await page.getByLabel('From', { exact: true }).press('Enter')
     // Two seconds as played up to frame 60, then 60 frames at 240 a second.
-    await page.getByText('t 2.2500').first().waitFor()
+    await waitForTime(page, 2.25)
   })
 })
 
@@ -118,8 +117,7 @@ describe('frame times', () => {
   }
 
   it('that stand out have flags on the strip, which can be jumped to', async () => {
-    await page.getByLabel('Video file').setInputFiles(dropped())
-    await waitForFrame(page, 0)
+    await openFile(dropped())
     await page.locator('[data-flag="40"]').waitFor({ state: 'attached' })
     await page.locator('[data-flag="54"]').waitFor({ state: 'attached' })
     await openRow(page, /Frame times/)
@@ -127,31 +125,28 @@ describe('frame times', () => {
     await page.getByRole('button', { name: 'Next flagged frame' }).click()
     await waitForFrame(page, 40)
     // Frame 41 of the original stands at its own time, not at 40 sixtieths.
-    await page
-      .getByText(`t ${(41 / 60).toFixed(4)}`)
-      .first()
-      .waitFor()
+    await waitForTime(page, 41 / 60)
   })
 
   it('can be replaced by a constant rate, which says how far it moves the last frame', async () => {
-    await openSample(page, 'Net float')
+    await openPrepared(given.server, page, 'net-float')
     await openRow(page, /Frame times/)
     await page.getByLabel('Constant rate, /s').fill('59.5')
     await page.getByLabel('Constant rate, /s').press('Enter')
     // 119/59.5 − 119/60 s = 16.667 ms.
     await page.getByText(/moves the last frame 16\.667\sms later/).waitFor()
     await goToFrame(page, 119)
-    await page.getByText('t 2.0000').first().waitFor()
+    await waitForTime(page, 2)
   })
 
   it('are counted from any frame', async () => {
-    await openSample(page, 'Net float')
+    await openPrepared(given.server, page, 'net-float')
     await goToFrame(page, 30)
     await openRow(page, /Time zero/)
     await page.getByRole('button', { name: 'This frame' }).click()
-    await page.getByText('t 0.0000').first().waitFor()
+    await waitForTime(page, 0)
     await goToFrame(page, 0)
-    await page.getByText('t −0.5000').first().waitFor()
+    await waitForTime(page, -0.5)
     // A time can be typed, too.
     await page.getByLabel('Current frame').fill('0.25 s')
     await page.getByLabel('Current frame').press('Enter')
@@ -167,15 +162,14 @@ describe('repeated frames', () => {
     spawnSync('ffmpeg', [
       ...`-v error -y -i ${source} -t 4 -vf fps=50 -c:v libx264 -crf 20 ${path}`.split(' '),
     ])
-    await page.getByLabel('Video file').setInputFiles(path)
-    await waitForFrame(page, 0)
+    await openFile(path)
     await page.getByRole('button', { name: /Repeated frames/ }).click()
     await page.getByText(/made at 30(\.00)?\s\/s and saved at another rate/).waitFor()
     expect(await page.locator('[data-repeat]').count()).toBeGreaterThan(60)
     await page.getByRole('button', { name: /^Use 30/ }).click()
     await page.getByText(/put back to their original rate/).waitFor()
     await waitForSaved(page)
-    const { document } = await documentOf(given.world, page)
+    const { document } = await documentOf(given.server, page)
     expect(document.timing.repeats?.originalRate).toBe(30)
     // A step leads over a repeat.
     const repeats = new Set(document.timing.repeats!.frames)
@@ -191,7 +185,7 @@ describe('repeated frames', () => {
   })
 
   it('are none in a clip that has none', async () => {
-    await openSample(page, 'Swing boat')
+    await openPrepared(given.server, page, 'swing-boat')
     await page
       .getByRole('button', { name: /Will it do\?/ })
       .getByText(/yes/)
@@ -202,7 +196,7 @@ describe('repeated frames', () => {
 
 describe('the span', () => {
   it('is proposed where it moves, and one click takes it', async () => {
-    await openSample(page, 'Crane pebble')
+    await openPrepared(given.server, page, 'crane-pebble')
     const band = page.locator('[data-proposed-span]')
     await band.waitFor()
     const [first, last] = (await band.getAttribute('data-proposed-span'))!.split('-').map(Number)
@@ -227,8 +221,7 @@ describe('will it do', () => {
         ' ',
       ),
     ])
-    await page.getByLabel('Video file').setInputFiles(path)
-    await waitForFrame(page, 0)
+    await openFile(path)
     await page.getByRole('button', { name: /Will it do\?.*mind/ }).click()
     await page.locator('[data-findings]').getByText('Light.').waitFor()
     await page
@@ -244,21 +237,15 @@ describe('will it do', () => {
 
 describe('a picture turned by hand', () => {
   it('takes its marks along, and no number changes', async () => {
-    await openSample(page, 'Crane pebble')
-    await measureTruly('crane-pebble', [40, 70, 100, 130, 160])
+    await openMeasured('crane-pebble', [40, 70, 100, 130, 160])
     const before = await reading()
-    await page.goto(`${given.world.origin}/investigations/${idOf(page)}`)
-    await waitForFrame(page, 0)
+    await page.getByRole('link', { name: 'Measure' }).click()
     await openRow(page, /crane-pebble\.mp4/)
     await page.getByRole('button', { name: 'Turn the picture right' }).click()
     await waitForSaved(page)
-    const { document } = await documentOf(given.world, page)
+    const { document } = await documentOf(given.server, page)
     expect(document.orientation.quarterTurns).toBe(1)
-    await page
-      .getByRole('button', { name: 'Graphs' })
-      .or(page.getByRole('link', { name: 'Graphs' }))
-      .first()
-      .click()
+    await page.getByRole('link', { name: 'Graphs' }).click()
     await page.locator('[data-reading]').first().waitFor()
     expect(await reading()).toBeCloseTo(before, 9)
   })
@@ -266,6 +253,7 @@ describe('a picture turned by hand', () => {
 
 describe('recording', () => {
   it('with the practice camera goes the whole way to a motion that falls with g', async () => {
+    await go(given.server, page, '/')
     await page.getByRole('link', { name: 'Record' }).click()
     await page.getByText('Sharpness').waitFor()
     await page.getByRole('button', { name: 'Record' }).click()
@@ -278,7 +266,7 @@ describe('recording', () => {
     await page.getByRole('button', { name: 'Keep' }).click()
     await waitForFrame(page, 0)
     await waitForSaved(page)
-    const { document } = await documentOf(given.world, page)
+    const { document } = await documentOf(given.server, page)
     expect(document.footage).toMatchObject({ width: 360, height: 640, converted: false })
     const g = await measuredFall()
     expect(g).toBeGreaterThan(9.81 * 0.95)
@@ -286,7 +274,7 @@ describe('recording', () => {
   })
 
   it('can be taken once more', async () => {
-    await page.goto(`${given.world.origin}/record`)
+    await go(given.server, page, '/record')
     await page.getByText('Sharpness').waitFor()
     await page.getByRole('button', { name: 'Record' }).click()
     await page.getByRole('button', { name: 'Cancel' }).click()
@@ -302,12 +290,12 @@ describe('recording', () => {
 
   /** Finds the pebble in every frame of one fall by its brightness against the still background, and fits its fall. */
   async function measuredFall(): Promise<number> {
-    const { id, document } = await documentOf(given.world, page)
+    const { id, document } = await documentOf(given.server, page)
     await expect
       .poll(
         async () =>
           (
-            await fetch(`${given.world.origin}/api/investigations/${id}/footage/${document.footage!.id}`, {
+            await fetch(`${given.server.origin}/api/investigations/${id}/footage/${document.footage!.id}`, {
               method: 'HEAD',
             })
           ).status,
@@ -315,7 +303,7 @@ describe('recording', () => {
       .toBe(200)
     const path = join(folder, 'recorded.mp4')
     const answer = await fetch(
-      `${given.world.origin}/api/investigations/${id}/footage/${document.footage!.id}`,
+      `${given.server.origin}/api/investigations/${id}/footage/${document.footage!.id}`,
     )
     writeFileSync(path, Buffer.from(await answer.arrayBuffer()))
     const child = spawn('ffmpeg', [
@@ -382,17 +370,12 @@ describe('recording', () => {
 
 describe('a camera', () => {
   /** A browser with a simulated device, which asks for permission like a real one. */
-  const withDevice = (...flags: string[]) =>
-    chromium.launch({
-      executablePath: '/usr/bin/chromium',
-      args: [...FLAGS, '--use-fake-device-for-media-stream', ...flags],
-      timeout: 120_000,
-    })
+  const withDevice = (...flags: string[]) => launchBrowser('--use-fake-device-for-media-stream', ...flags)
 
   it('that may not be used says so, and the practice camera is there', async () => {
     const other = await withDevice('--deny-permission-prompts')
     const denied = await (await newWindow(other)).newPage()
-    await denied.goto(`${given.world.origin}/record`)
+    await denied.goto(`${given.server.origin}/record`)
     // Before it is allowed a camera has no name.
     await denied.getByLabel('Camera').selectOption({ label: 'Camera 1' })
     await denied.getByRole('alert').filter({ hasText: 'may not be used' }).waitFor()
@@ -405,7 +388,7 @@ describe('a camera', () => {
   it('is chosen by name and recorded; unplugged on the way, what was recorded is kept', async () => {
     const other = await withDevice('--use-fake-ui-for-media-stream')
     const live = await (await newWindow(other, { permissions: ['camera'] })).newPage()
-    await live.goto(`${given.world.origin}/record`)
+    await live.goto(`${given.server.origin}/record`)
     await live.getByLabel('Camera').getByText(/fake/i).first().waitFor({ state: 'attached' })
     await live.getByLabel('Camera').selectOption({ index: 1 })
     await live.getByText('Sharpness').waitFor()
@@ -429,6 +412,7 @@ describe('a camera', () => {
 })
 
 it('how to film well is one click away wherever footage is chosen', async () => {
+  await go(given.server, page, '/')
   await page.getByRole('link', { name: 'Film it well' }).click()
   await page.getByRole('heading', { name: /A minute of care/ }).waitFor()
   await page.getByRole('link', { name: 'Record' }).click()

@@ -3,11 +3,11 @@ import { createRequire } from 'node:module'
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
 import { axesOf } from '@apokinema/core/investigation'
 import { fill } from '@apokinema/demo'
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser, newWindow } from './browser.ts'
+import type { Page } from 'playwright-core'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { World } from './world.ts'
+import { pageTests } from './pageTests.ts'
 
 const PICTURE = { width: 1280, height: 720 }
 const DEMO = 'de300000-0000-4000-8000-000000001000'
@@ -19,24 +19,17 @@ interface Axe {
   ): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }>
 }
 
-let world: World
-let browser: Browser
+const given = pageTests()
 let page: Page
 
 beforeAll(async () => {
-  world = await World.start()
-  await fill(world.origin)
-  browser = await launchBrowser()
-  page = await (await newWindow(browser)).newPage()
-})
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
+  await fill(given.server.origin)
+  page = await given.window.newPage()
 })
 
 async function stored() {
   await waitForSaved(page)
-  const answer = await fetch(world.origin + API.investigation(DEMO))
+  const answer = await fetch(given.server.origin + API.investigation(DEMO))
   return ((await answer.json()) as OpenedInvestigation).document
 }
 const marksOf = async () => Object.values((await stored()).bodies)[0].marks
@@ -44,7 +37,7 @@ const undo = () => page.getByRole('button', { name: 'Undo', exact: true }).click
 
 describe('on the stage', () => {
   beforeAll(async () => {
-    await page.goto(`${world.origin}/investigations/${DEMO}`)
+    await page.goto(`${given.server.origin}/investigations/${DEMO}`)
     await waitForFrame(page, 27)
   })
 
@@ -133,7 +126,7 @@ describe('on the stage', () => {
 
 describe('on the graphs', () => {
   beforeAll(async () => {
-    await page.goto(`${world.origin}/investigations/${DEMO}/graphs`)
+    await page.goto(`${given.server.origin}/investigations/${DEMO}/graphs`)
     await page.locator('[data-reading]').first().waitFor()
   })
   const graphBox = async () => (await page.locator('[data-graph="y"] canvas').boundingBox())!
@@ -210,7 +203,7 @@ describe('on the graphs', () => {
 
 describe('by keyboard alone', () => {
   it('a graph is fitted and its stretch made shorter', async () => {
-    await page.goto(`${world.origin}/investigations/${DEMO.replace('1000', '2000')}/graphs`)
+    await page.goto(`${given.server.origin}/investigations/${DEMO.replace('1000', '2000')}/graphs`)
     const fit = page.locator('[data-graph="y"]').getByRole('button', { name: 'Fit all…' })
     await fit.press('Enter')
     await page.getByRole('menuitem', { name: /Uniform motion/ }).waitFor()
@@ -231,7 +224,7 @@ describe('by keyboard alone', () => {
 
 describe('in the list', () => {
   beforeAll(async () => {
-    await page.goto(world.origin)
+    await page.goto(given.server.origin)
     await page.locator('[data-card]').nth(2).waitFor()
   })
   const more = async (title: string, what: string) => {
@@ -265,9 +258,9 @@ describe('for everybody', () => {
     ['Graphs', `/investigations/${DEMO}/graphs`, '[data-reading]'],
   ])('%s keeps WCAG 2.1 A and AA, as far as a program can tell', async (_, path, ready) => {
     // Without the content policy, which rightly refuses a foreign script.
-    const context = await newWindow(browser, { bypassCSP: true })
+    const context = await newWindow(given.browser, { bypassCSP: true })
     const view = await context.newPage()
-    await view.goto(world.origin + path)
+    await view.goto(given.server.origin + path)
     await view.locator(ready).first().waitFor()
     await view.addScriptTag({ content: axe })
     const faults = await view.evaluate(async () => {

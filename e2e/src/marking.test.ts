@@ -1,47 +1,47 @@
 import { fitColumn } from '@apokinema/core/fitting'
-import { edits, type Investigation } from '@apokinema/core/investigation'
+import { edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
 import { motionTable } from '@apokinema/core/motion'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { chooseSign, drag, goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { documentOf, workOn } from './work.ts'
+import { chooseSign, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, openPrepared, workOn } from './work.ts'
 
 /** Marking by hand through the page: with the mouse, with a finger, with keys alone. */
 
-const given = testWorld()
+const given = pageTests()
 const body = crypto.randomUUID()
 const graphs = { position: crypto.randomUUID(), velocity: crypto.randomUUID() }
 let page: Page
 
-const open = async (sample: string, options: Parameters<typeof newWindow>[1] = {}) => {
-  page = await (await newWindow(given.browser, options)).newPage()
-  await page.goto(given.world.origin)
-  await openSample(page, sample)
-}
 const documentNow = async () => {
   await waitForSaved(page)
-  return (await documentOf(given.world, page)).document
+  return (await documentOf(given.server, page)).document
 }
 const bodyNow = async () => Object.values((await documentNow()).bodies)[0]
-afterEach(() => page.context().close())
+beforeEach(() => {
+  page = given.page
+})
 
 describe('a thrown float', () => {
   const truth = readTruth('net-float')
   const at = (frame: number) => truth.bodies[0].frames[frame]
+  const marked =
+    (from: number, to: number): Recipe =>
+    (draft) => {
+      for (let frame = from; frame < to; frame++) edits.setMark(body, frame, at(frame))(draft)
+    }
   let place: Awaited<ReturnType<typeof stagePlace>>
 
-  beforeEach(async () => {
-    await open('Net float')
-    await workOn(given.world, page, edits.addBody(body, graphs, 'Net float'))
-    await page.reload()
-    await waitForFrame(page, 0)
+  const open = async (...more: Recipe[]) => {
+    await openPrepared(given.server, page, 'net-float', [edits.addBody(body, graphs, 'Net float'), ...more])
     place = await stagePlace(page, truth)
-  })
+  }
 
   it('is marked by clicks and streaks in turn, with a frame skipped and one taken back', async () => {
+    await open()
     await goToFrame(page, 40)
     await page.keyboard.press('m')
     await page.locator('[data-band]').waitFor()
@@ -71,6 +71,7 @@ describe('a thrown float', () => {
   })
 
   it('rests until it is thrown, which is one mark, and is marked again from a frame on', async () => {
+    await open()
     await page.keyboard.press('m')
     const hand = place(at(0))
     await page.mouse.click(hand.x, hand.y)
@@ -96,11 +97,7 @@ describe('a thrown float', () => {
   })
 
   it('is cleared from a mark on, which one undo takes back', async () => {
-    await workOn(given.world, page, (draft) => {
-      for (let frame = 30; frame < 50; frame++) edits.setMark(body, frame, at(frame))(draft)
-    })
-    await page.reload()
-    await waitForFrame(page, 0)
+    await open(marked(30, 50))
     await chooseSign(page, /^Marks of/, 40)
     await page.getByRole('button', { name: 'More about this mark' }).click()
     await page.getByRole('menuitem', { name: 'Clear from here on' }).click()
@@ -110,6 +107,7 @@ describe('a thrown float', () => {
   })
 
   it('is marked by keys alone: arrows and Enter, with a streak begun by Shift and Enter', async () => {
+    await open()
     await goToFrame(page, 40)
     await page.keyboard.press('m')
     await page.keyboard.press('ArrowRight')
@@ -125,11 +123,7 @@ describe('a thrown float', () => {
   })
 
   it('shows how it is turned by a second point', async () => {
-    await workOn(given.world, page, (draft) => {
-      for (let frame = 40; frame < 46; frame++) edits.setMark(body, frame, at(frame))(draft)
-    })
-    await page.reload()
-    await waitForFrame(page, 0)
+    await open(marked(40, 46))
     await page.getByRole('button', { name: 'More about Net float' }).click()
     await page.getByRole('menuitem', { name: 'Mark how it is turned' }).click()
     await waitForFrame(page, 40)
@@ -156,10 +150,10 @@ describe('with a finger', () => {
   const truth = readTruth('net-float')
 
   it('the reticle is dragged beside it, and a tap sets the mark', async () => {
-    await open('Net float', { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
-    await workOn(given.world, page, edits.addBody(body, graphs, 'Net float'))
-    await page.reload()
-    await waitForFrame(page, 0)
+    const phone = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true }
+    await page.close()
+    page = await (await newWindow(given.browser, phone)).newPage()
+    await openPrepared(given.server, page, 'net-float', [edits.addBody(body, graphs, 'Net float')])
     await goToFrame(page, 40)
     await page.keyboard.press('m')
     await page.locator('[data-band]').waitFor()
@@ -192,12 +186,9 @@ describe('a fender that bounces', () => {
   const hits = [firstHit, secondHit, thirdHit].map((time) => Math.ceil(60 * time))
 
   it('has a break proposed at each bounce; once they are accepted nothing is derived across', async () => {
-    await open('Boat fender')
     const [bottom, top] = truth.reference.ends
     const reference = crypto.randomUUID()
-    await workOn(
-      given.world,
-      page,
+    await openPrepared(given.server, page, 'fender', [
       edits.addReference(reference, [
         { ...bottom, frame: 0 },
         { ...top, frame: 0 },
@@ -209,9 +200,7 @@ describe('a fender that bounces', () => {
         for (const { frame, x, y } of truth.bodies[0].frames.slice(19, 150))
           edits.setMark(body, frame, { x: Math.round(2 * x) / 2, y: Math.round(2 * y) / 2 })(draft)
       },
-    )
-    await page.reload()
-    await waitForFrame(page, 0)
+    ])
     for (const left of [3, 2, 1]) {
       await page.getByRole('button', { name: `${left} break${left > 1 ? 's' : ''}?` }).click()
       await page.locator('[data-break]').waitFor()
@@ -237,7 +226,7 @@ describe('a fender that bounces', () => {
     // A fit over a bounce says that it is no single motion.
     const stretch = crypto.randomUUID()
     await workOn(
-      given.world,
+      given.server,
       page,
       edits.addStretch(stretch, graphs.position, 20, hits[1] - 1),
       edits.addFit(crypto.randomUUID(), stretch, 'uniform-acceleration'),

@@ -67,26 +67,87 @@ export async function openRow(page: Page, label: RegExp): Promise<void> {
   if ((await row.getAttribute('aria-expanded')) !== 'true') await row.click()
 }
 
-/** The frame number that the bars of the shown picture say. */
-export async function readBars(page: Page): Promise<number> {
-  return page.evaluate(
-    ([bits, width, height, room]) => {
-      const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
-      const context = canvas.getContext('2d')!
-      const above = room * devicePixelRatio
-      const high = canvas.height - above
-      const zoom = Math.min(canvas.width / width, high / height)
-      const left = (canvas.width - width * zoom) / 2
-      const top = above + (high - height * zoom) / 2
-      let frame = 0
-      for (let bit = 0; bit < bits; bit++) {
-        const x = left + ((bit + 0.5) * width * zoom) / bits
-        const y = top + height * 0.3 * zoom
-        const [red] = context.getImageData(Math.round(x), Math.round(y), 1, 1).data
-        if (red > 128) frame |= 1 << bit
+/** What the stage shows when a frame was asked for. */
+export interface ShownFrame {
+  /** Frame number that the bars of the picture say. */
+  bars: number
+  /** Time that is shown for it, in seconds. */
+  seconds: number
+}
+
+/** What leads to a frame: its number is typed, a key is pressed, or, without either, it is only waited for. */
+export type Step = number | { key?: string; to: number }
+
+/**
+ * Goes the steps through a bar-coded clip and returns what is shown after each. It all happens in the page: a command
+ * from outside takes longer than a step.
+ */
+export async function showFrames(page: Page, steps: Step[]): Promise<ShownFrame[]> {
+  return page.getByLabel('Current frame').evaluate(
+    async (field, { steps, bits, width, height, room }) => {
+      const typed = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!
+      const press = (on: EventTarget, key: string) =>
+        on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
+      const nextScreen = () => new Promise(requestAnimationFrame)
+      const readBars = () => {
+        const canvas = document.querySelector<HTMLCanvasElement>('[data-stage] canvas[data-picture]')!
+        const context = canvas.getContext('2d')!
+        const above = room * devicePixelRatio
+        const high = canvas.height - above
+        const zoom = Math.min(canvas.width / width, high / height)
+        const left = (canvas.width - width * zoom) / 2
+        const top = above + (high - height * zoom) / 2
+        let frame = 0
+        for (let bit = 0; bit < bits; bit++) {
+          const x = left + ((bit + 0.5) * width * zoom) / bits
+          const y = top + height * 0.3 * zoom
+          const [red] = context.getImageData(Math.round(x), Math.round(y), 1, 1).data
+          if (red > 128) frame |= 1 << bit
+        }
+        return frame
       }
-      return frame
+      const shown: ShownFrame[] = []
+      for (const step of steps) {
+        const frame = typeof step === 'number' ? step : step.to
+        if (typeof step === 'number') {
+          field.focus()
+          typed.call(field, String(frame))
+          field.dispatchEvent(new Event('input', { bubbles: true }))
+          await nextScreen()
+          press(field, 'Enter')
+        } else if (step.key) {
+          field.blur()
+          press(document.body, step.key)
+        }
+        const until = performance.now() + 60_000
+        while (!document.querySelector(`[data-stage] canvas[data-frame="${frame}"]`)) {
+          if (performance.now() > until) throw new Error(`Frame ${frame} is not shown.`)
+          await nextScreen()
+        }
+        const time = document.querySelector<HTMLElement>('[data-time]')!
+        shown.push({ bars: readBars(), seconds: Number(time.dataset.time) })
+      }
+      return shown
     },
-    [BITS, CLIP_WIDTH, CLIP_HEIGHT, BAND_ROOM],
+    { steps, bits: BITS, width: CLIP_WIDTH, height: CLIP_HEIGHT, room: BAND_ROOM },
   )
+}
+
+/** Waits until the current frame has a time, in seconds. */
+export async function waitForTime(page: Page, seconds: number): Promise<void> {
+  await page.waitForFunction((expected) => {
+    const time = document.querySelector<HTMLElement>('[data-time]')
+    return time !== null && Math.abs(Number(time.dataset.time) - expected) < 5e-5
+  }, seconds)
+}
+
+/** Saves what an action lets the page download, and returns its name and contents. */
+export async function downloaded(
+  page: Page,
+  act: () => Promise<void>,
+): Promise<{ name: string; body: Buffer }> {
+  const [download] = await Promise.all([page.waitForEvent('download'), act()])
+  const parts: Buffer[] = []
+  for await (const part of await download.createReadStream()) parts.push(part as Buffer)
+  return { name: download.suggestedFilename(), body: Buffer.concat(parts) }
 }

@@ -10,16 +10,16 @@ import type { Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { chooseSign, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { ServerProcess } from './serverProcess.ts'
 import { workOn } from './work.ts'
-import { World } from './world.ts'
 
 /** `npm run screenshots`: takes the pictures in docs/screenshots anew, from the demo data. */
 
 const folder = fileURLToPath(new URL('../../docs/screenshots', import.meta.url))
 const demo = (number: number) => `/investigations/de300000-0000-4000-8000-00000000${number}000`
 
-const world = await World.start()
-await fill(world.origin)
+const server = await ServerProcess.start()
+await fill(server.origin)
 const browser = await launchBrowser()
 const page = await (await newWindow(browser)).newPage()
 
@@ -33,12 +33,12 @@ async function filmIsIn(page: Page): Promise<void> {
   })
 }
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.locator('[data-card] img').nth(2).waitFor()
 await page.waitForLoadState('networkidle')
 await page.screenshot({ path: `${folder}/investigations.png` })
 
-await page.goto(world.origin + demo(2))
+await page.goto(server.origin + demo(2))
 await waitForFrame(page, 27)
 await filmIsIn(page)
 await page.getByRole('button', { name: 'Mark Net float' }).click()
@@ -49,7 +49,7 @@ await page.mouse.move(float.x, float.y)
 await page.locator('[data-loupe]').waitFor()
 await page.screenshot({ path: `${folder}/measure.png` })
 
-await page.goto(`${world.origin}${demo(1)}/graphs`)
+await page.goto(`${server.origin}${demo(1)}/graphs`)
 await page.locator('[data-reading]').nth(1).waitFor()
 await page.locator('canvas[data-frame]').waitFor()
 const graph = (await page.locator('[data-graph="y"] canvas').boundingBox())!
@@ -60,7 +60,7 @@ await page.waitForLoadState('networkidle')
 await page.screenshot({ path: `${folder}/graphs.png` })
 
 const floating = 'de300000-0000-4000-8000-000000001002'
-await workOn(world, page, edits.addGraph(crypto.randomUUID(), floating, 'y', 'x'))
+await workOn(server, page, edits.addGraph(crypto.randomUUID(), floating, 'y', 'x'))
 await page.reload()
 await page.locator('[data-graph] canvas').nth(2).waitFor()
 await page.locator('canvas[data-frame]').waitFor()
@@ -71,7 +71,7 @@ await waitForSaved(page)
 await page.mouse.move(2, 790)
 await page.screenshot({ path: `${folder}/table-and-path.png` })
 
-await page.goto(world.origin + demo(1))
+await page.goto(server.origin + demo(1))
 await waitForFrame(page, 27)
 await page.getByRole('button', { name: 'On the picture', exact: true }).click()
 await page.getByRole('button', { name: /Chronophotograph/ }).click()
@@ -81,10 +81,10 @@ await page.locator('[data-chrono]').waitFor()
 await page.waitForLoadState('networkidle')
 await page.screenshot({ path: `${folder}/chronophotograph.png` })
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Swing boat' }).click()
 await waitForFrame(page, 0)
-await workOn(world, page, ...swung())
+await workOn(server, page, ...swung())
 await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
 await page.locator('[data-graph] canvas').nth(2).waitFor()
 await page.locator('canvas[data-frame]').waitFor()
@@ -103,7 +103,7 @@ function withDroppedFrames(): string {
   return path
 }
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 const dropped = withDroppedFrames()
 await page.getByLabel('Video file').setInputFiles(dropped)
 await waitForFrame(page, 0)
@@ -117,7 +117,7 @@ await page.locator('[data-proposed-span]').waitFor()
 await page.screenshot({ path: `${folder}/frame-times.png` })
 rmSync(dropped)
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Barrel on a plank' }).click()
 await waitForFrame(page, 0)
 await page.getByRole('button', { name: /Will it do\?.*(yes|mind)/ }).click()
@@ -126,7 +126,7 @@ await filmIsIn(page)
 await page.locator('[data-proposed-span]').waitFor()
 await page.screenshot({ path: `${folder}/will-it-do.png` })
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Barrel on a plank' }).click()
 await waitForFrame(page, 0)
 const barrel = readTruth('barrel-on-plank')
@@ -145,10 +145,10 @@ await page.mouse.move(2, 790)
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/ramp.png` })
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Hoisted lantern' }).click()
 await waitForFrame(page, 0)
-await workOn(world, page, ...hoisted())
+await workOn(server, page, ...hoisted())
 await page.reload()
 await goToFrame(page, 72)
 await openRow(page, /Camera/)
@@ -158,7 +158,7 @@ await page.getByText(/Will it do/).waitFor()
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/moving-camera.png` })
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Ice blocks' }).click()
 await waitForFrame(page, 0)
 const ice = readTruth('ice-blocks')
@@ -222,7 +222,7 @@ function hoisted(): Recipe[] {
   ]
 }
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Net float' }).click()
 await waitForFrame(page, 0)
 await goToFrame(page, 30)
@@ -241,10 +241,10 @@ await page.locator('[data-follow=asking]').waitFor()
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/follow.png` })
 
-await page.goto(world.origin)
+await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Boat fender' }).click()
 await waitForFrame(page, 0)
-await workOn(world, page, ...bounced())
+await workOn(server, page, ...bounced())
 await page.reload()
 await waitForFrame(page, 0)
 await filmIsIn(page)
@@ -258,11 +258,11 @@ await page.mouse.move(aimed.x - 2, aimed.y + 1)
 await page.locator('[data-loupe]').waitFor()
 await page.screenshot({ path: `${folder}/marking.png` })
 
-await page.goto(`${world.origin}/record`)
+await page.goto(`${server.origin}/record`)
 await page.getByText('Sharpness').waitFor()
 await page.screenshot({ path: `${folder}/record.png` })
 
-await page.goto(`${world.origin}${demo(1)}/graphs`)
+await page.goto(`${server.origin}${demo(1)}/graphs`)
 await page.locator('[data-graph="y"]').getByRole('button', { name: 'Fit…' }).click()
 await page.getByRole('menuitem', { name: /Suggest a model/ }).click()
 await page.locator('[data-suggestions] [data-model]').first().waitFor()
@@ -321,7 +321,7 @@ await filmIsIn(page)
 await photographed('two-bodies')
 
 await browser.close()
-await world.stop()
+await server.stop()
 
 /** Opens a sample that a careful hand has measured, with what was fitted, at its graphs. */
 async function fitted(
@@ -329,11 +329,11 @@ async function fitted(
   sample: string,
   more: (ids: ReturnType<typeof sampleIds>) => Recipe[],
 ): Promise<void> {
-  await page.goto(world.origin)
+  await page.goto(server.origin)
   await page.getByRole('button', { name: title }).click()
   await waitForFrame(page, 0)
   const ids = sampleIds(sample)
-  await workOn(world, page, ...measuredSample(sample, ids, 11), ...more(ids))
+  await workOn(server, page, ...measuredSample(sample, ids, 11), ...more(ids))
   await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
   await page.locator('[data-reading]').first().waitFor()
   await page.locator('canvas[data-frame]').waitFor()

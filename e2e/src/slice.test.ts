@@ -1,11 +1,10 @@
-import { readFile } from 'node:fs/promises'
 import { readTruth } from '@apokinema/demo'
 import Papa from 'papaparse'
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launchBrowser, newWindow } from './browser.ts'
-import { drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { World } from './world.ts'
+import type { Page } from 'playwright-core'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
+import { downloaded, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
 
 const PICTURE = { width: 1280, height: 720 }
 const toHalf = ({ x, y }: { x: number; y: number }) => ({
@@ -13,25 +12,17 @@ const toHalf = ({ x, y }: { x: number; y: number }) => ({
   y: Math.round(2 * y) / 2,
 })
 
-let world: World
-let browser: Browser
+const given = pageTests()
 let page: Page
 const faults: string[] = []
 
 beforeAll(async () => {
-  world = await World.start()
-  browser = await launchBrowser()
   // Twice as dense as the picture, so that half a pixel of it can be pointed at.
-  page = await (await newWindow(browser, { viewport: { width: 2200, height: 1400 } })).newPage()
+  page = await (await newWindow(given.browser, { viewport: { width: 2200, height: 1400 } })).newPage()
   page.on('pageerror', (error) => faults.push(error.message))
   page.on('console', (message) => {
     if (message.type() === 'error') faults.push(message.text())
   })
-})
-
-afterAll(async () => {
-  await browser?.close()
-  await world?.stop()
 })
 
 const readingOf = async () => {
@@ -50,7 +41,7 @@ describe('from an empty list to g', () => {
   const last = flying[flying.length - 2].frame
 
   it('opens the sample from an empty list', async () => {
-    await page.goto(world.origin)
+    await page.goto(given.server.origin)
     await page.getByText('Film something that moves').waitFor()
     expect(await page.locator('[data-card]').count()).toBe(0)
     await page.getByRole('button', { name: /Sample: Net float/ }).click()
@@ -146,21 +137,18 @@ describe('from an empty list to g', () => {
   })
 
   /** The rows of the table as they are downloaded. */
-  async function downloaded(): Promise<Record<string, number>[]> {
+  async function exportedRows(): Promise<Record<string, number>[]> {
     await page.getByRole('button', { name: 'Export' }).click()
-    const [download] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('button', { name: 'Download CSV' }).click(),
-    ])
+    const download = page.getByRole('button', { name: 'Download CSV' })
+    const text = (await downloaded(page, () => download.click())).body.toString()
     await page.keyboard.press('Escape')
-    const text = await readFile(await download.path(), 'utf8')
     const options = { header: true, dynamicTyping: true, skipEmptyLines: true } as const
     return Papa.parse<Record<string, number>>(text, options).data
   }
 
   it('gives the same numbers as CSV', async () => {
     const { value } = await readingOf()
-    const data = await downloaded()
+    const data = await exportedRows()
     expect(data).toHaveLength(flying.filter(({ frame }) => frame <= last && (frame - first) % 2 === 0).length)
     const quantities = ['x (m)', 'y (m)', 'vx (m/s)', 'vy (m/s)', 'ax (m/s²)', 'ay (m/s²)']
     expect(Object.keys(data[0])).toEqual(['frame', 't (s)', ...quantities])
@@ -179,7 +167,7 @@ describe('from an empty list to g', () => {
     const [, value, error, time, frame] = /([−\d.]+) ± ([\d.]+).m\/s ?at ([\d.]+).s · frame (\d+)/
       .exec(says!)!
       .map((one) => Number(one.replace('−', '-')))
-    const row = (await downloaded()).find((one) => one.frame === frame)!
+    const row = (await exportedRows()).find((one) => one.frame === frame)!
     expect(time).toBeCloseTo(row['t (s)'], 3)
     expect(Math.abs(value - row['vy (m/s)'])).toBeLessThan(error / 10)
     await page.getByRole('button', { name: 'Undo', exact: true }).click()
@@ -187,10 +175,10 @@ describe('from an empty list to g', () => {
   })
 
   it('derives velocity over a window where that is chosen, at the ends too, until it is undone', async () => {
-    expect((await downloaded()).at(0)!['vy (m/s)']).toBeNull()
+    expect((await exportedRows()).at(0)!['vy (m/s)']).toBeNull()
     const choice = page.getByLabel('How velocity and acceleration are derived')
     await choice.selectOption('parabola over 7 points')
-    const data = await downloaded()
+    const data = await exportedRows()
     const window = data.slice(0, 7).map((row) => [row['t (s)'], row['y (m)']])
     // By the parabola through the first seven points, at the first of them.
     const [time] = window[0]

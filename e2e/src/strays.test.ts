@@ -1,15 +1,14 @@
 import { edits, type Recipe } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { newWindow } from './browser.ts'
+import { beforeEach, describe, expect, it } from 'vitest'
 import { drag, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { testWorld } from './testWorld.ts'
-import { documentOf, workOn } from './work.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, openPrepared } from './work.ts'
 
 /** A mark that lies off the course is found, looked at, and put right. */
 
-const given = testWorld()
+const given = pageTests()
 const truth = readTruth('net-float')
 const flight = truth.bodies[0].frames.filter(({ phase }) => phase === 'flying')
 const body = crypto.randomUUID()
@@ -27,19 +26,13 @@ function slipped(frame: number): Recipe[] {
 }
 
 beforeEach(async () => {
-  page = await (await newWindow(given.browser)).newPage()
-  await page.goto(given.world.origin)
-  await page.getByRole('button', { name: 'Sample: Net float' }).click()
-  await waitForFrame(page, 0)
-  await workOn(given.world, page, ...slipped(48))
-  await page.reload()
-  await waitForFrame(page, 0)
+  page = given.page
+  await openPrepared(given.server, page, 'net-float', slipped(48))
 })
-afterEach(() => page.context().close())
 
 const marks = async () => {
   await waitForSaved(page)
-  return (await documentOf(given.world, page)).document.bodies[body].marks
+  return (await documentOf(given.server, page)).document.bodies[body].marks
 }
 
 describe('a suspicious mark', () => {

@@ -1,35 +1,92 @@
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
-import { edit, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { edit, type Recipe } from '@apokinema/core/investigation'
 import type { Page } from 'playwright-core'
-import { waitForSaved } from './page.ts'
-import type { World } from './world.ts'
+import { waitForFrame, waitForSaved } from './page.ts'
+
+/** What an investigation is reached through. */
+interface Served {
+  origin: string
+}
 
 /** Id of the investigation that a page shows. */
 export const idOf = (page: Page) => /investigations\/([^/]+)/.exec(page.url())![1]
 
 /** The investigation that a page shows, as the server has it. */
-export async function documentOf(world: World, page: Page): Promise<OpenedInvestigation> {
-  return (await (await fetch(world.origin + API.investigation(idOf(page)))).json()) as OpenedInvestigation
+export async function documentOf(server: Served, page: Page): Promise<OpenedInvestigation> {
+  return opened(server, idOf(page))
+}
+
+async function opened({ origin }: Served, id: string): Promise<OpenedInvestigation> {
+  return (await (await fetch(origin + API.investigation(id))).json()) as OpenedInvestigation
+}
+
+async function post({ origin }: Served, path: string, body: object): Promise<void> {
+  const answer = await fetch(origin + path, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', Origin: origin },
+    body: JSON.stringify(body),
+  })
+  if (!answer.ok) throw new Error(`POST ${path} was answered with ${answer.status}: ${await answer.text()}`)
+}
+
+/** Applies recipes as one edit. */
+async function applyTo(server: Served, id: string, recipes: Recipe[]): Promise<void> {
+  const { version, document } = await opened(server, id)
+  const { patch } = edit(document, (draft) => {
+    for (const recipe of recipes) recipe(draft)
+  })
+  // What is so already is no edit.
+  if (patch.length > 0) await post(server, API.edits(id), { key: crypto.randomUUID(), base: version, patch })
 }
 
 /** Edits the investigation that a page shows over the API, as another machine would. */
-export async function workOn(world: World, page: Page, ...recipes: Recipe[]): Promise<void> {
+export async function workOn(server: Served, page: Page, ...recipes: Recipe[]): Promise<void> {
   await waitForSaved(page)
-  const { id, version, document } = await documentOf(world, page)
-  let at: Investigation = document
-  let base = version
-  for (const recipe of recipes) {
-    const { document: next, patch } = edit(at, recipe)
-    // What is so already is no edit.
-    if (patch.length === 0) continue
-    const answer = await fetch(world.origin + API.edits(id), {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Origin: world.origin },
-      body: JSON.stringify({ key: crypto.randomUUID(), base, patch }),
-    })
-    if (answer.status !== 200)
-      throw new Error(`The edit was answered with ${answer.status}: ${await answer.text()}`)
-    base = ((await answer.json()) as { version: number }).version
-    at = next
+  await applyTo(server, idOf(page), recipes)
+}
+
+/** The title of a sample by its id: "Net float" for net-float. */
+const titleOf = (sample: string) => sample[0].toUpperCase() + sample.slice(1).replaceAll('-', ' ')
+
+/** Makes an investigation from a sample over the API, works on it, and opens it at Measure or at its graphs. */
+export async function openPrepared(
+  server: Served,
+  page: Page,
+  sample: string,
+  recipes: Recipe[] = [],
+  view: 'measure' | 'graphs' = 'measure',
+): Promise<void> {
+  const id = crypto.randomUUID()
+  await post(server, API.investigations, { id, title: titleOf(sample), sample })
+  await applyTo(server, id, recipes)
+  if (view === 'measure') {
+    await go(server, page, `/investigations/${id}`)
+    await waitForFrame(page, 0)
+  } else {
+    await go(server, page, `/investigations/${id}/graphs`)
+    await page.locator('[data-graph] canvas').first().waitFor()
   }
+}
+
+/** Goes to a path: within the application where the page shows it, which takes a fraction of loading it anew. */
+export async function go({ origin }: Served, page: Page, path: string): Promise<void> {
+  if (!page.url().startsWith(origin)) {
+    await page.goto(origin + path)
+    return
+  }
+  const step = (to: string) =>
+    page.evaluate((to) => {
+      history.pushState(null, '', to)
+      dispatchEvent(new PopStateEvent('popstate'))
+    }, to)
+  // By way of a page that shows nothing, so that nothing of the investigation before is taken for this one's.
+  await step('/nothing-here')
+  await page.getByRole('link', { name: 'To the investigations' }).waitFor()
+  await step(path)
+}
+
+/** Loads the graphs of the investigation that a page shows. */
+export async function openGraphs({ origin }: Served, page: Page): Promise<void> {
+  await page.goto(`${origin}/investigations/${idOf(page)}/graphs`)
+  await page.locator('[data-graph] canvas').first().waitFor()
 }

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { API, type EditAnswer } from '@apokinema/core/api'
 import { edit, edits, FIRST_AXES, type Investigation, type Patch } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { readConfig } from './config.ts'
 import { clientOf, uuid } from './testing/client.ts'
 import { type TestServer, testServer } from './testing/testServer.ts'
 
@@ -191,16 +192,23 @@ describe('security', () => {
 })
 
 describe('settings', () => {
+  const env = { DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none' }
+
   it.each([
     [{ PORT: 'abc' }, /PORT must be/],
     [{ MAX_FOOTAGE_MB: '0' }, /MAX_FOOTAGE_MB must be/],
     [{ TLS_CERT: 'a' }, /go together/],
-  ])('that are wrong are named: %j', (env, says) => {
+    [{ DATABASE_URL: '' }, /DATABASE_URL must name/],
+  ])('that are wrong are named: %j', (wrong, says) => {
+    expect(() => readConfig({ ...env, ...wrong })).toThrow(says)
+  })
+
+  it('that are wrong end the server with their sentence', () => {
     const run = spawnSync(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
-      env: { ...process.env, DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none', ...env },
+      env: { ...process.env, ...env, PORT: 'abc' },
       encoding: 'utf8',
     })
     expect(run.status).not.toBe(0)
-    expect(run.stderr).toMatch(says)
+    expect(run.stderr).toMatch(/PORT must be/)
   })
 })

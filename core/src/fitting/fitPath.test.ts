@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { edit, edits } from '../investigation/index.ts'
 import { motionTable, type Range } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
+import { REPEATS, SHARE_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import { doubtsOf, fitPath, fitText, halfWidth, variableOf } from './index.ts'
 
@@ -125,9 +126,9 @@ describe('a relation between two quantities', () => {
     expect(marks(reading)).toBeCloseTo(marks(plain.reading), 9)
   })
 
-  it('covers the truth in 93 to 97 % of 2000 repeats: the slope of a line with errors in both', () => {
+  it('covers the truth in 93 to 97 % of 2,000 repeats: the slope of a line with errors in both', () => {
     let covered = 0
-    for (let repeat = 0; repeat < 2000; repeat++) {
+    for (let repeat = 0; repeat < REPEATS; repeat++) {
       const motion = (t: number) => ({ x: 1 + 2 * t, y: 0.5 + 1.3 * t })
       const document = thrown({ frames: 20, motion, place: noisy(20_000 + repeat, 1.5) })
       const { parameters } = fitPath(motionTable(document, THROWN.body), 'y', 'x', whole, {
@@ -135,21 +136,21 @@ describe('a relation between two quantities', () => {
       })
       if (Math.abs(parameters[1].value - 0.65) <= halfWidth(parameters[1])) covered++
     }
-    expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
-    expect(covered / 2000).toBeLessThanOrEqual(0.97)
+    expect(covered / REPEATS).toBeGreaterThanOrEqual(0.93 - SHARE_MARGIN)
+    expect(covered / REPEATS).toBeLessThanOrEqual(0.97 + SHARE_MARGIN)
   })
 
   it('covers the truth of a loop in nearly as many repeats as it says: the frequency of a swing', () => {
     let covered = 0
-    for (let repeat = 0; repeat < 600; repeat++) {
+    for (let repeat = 0; repeat < REPEATS; repeat++) {
       const document = thrown({ frames: 80, motion: swing, place: noisy(40_000 + repeat, 0.5) })
       const { reading } = fitPath(motionTable(document, THROWN.body), 'vx', 'x', whole, { model: 'ellipse' })
       // Three neighbouring points make so much less of the velocity of a swing.
       const truth = 60 * Math.sin(6 / 60)
       if (Math.abs(reading.value - truth) <= halfWidth(reading)) covered++
     }
-    expect(covered / 600).toBeGreaterThanOrEqual(0.91)
-    expect(covered / 600).toBeLessThanOrEqual(0.97)
+    expect(covered / REPEATS).toBeGreaterThanOrEqual(0.91 - SHARE_MARGIN)
+    expect(covered / REPEATS).toBeLessThanOrEqual(0.97 + SHARE_MARGIN)
   })
 
   it('comes to rest on a loop whose bends are narrower than the points’ errors, and says so', () => {

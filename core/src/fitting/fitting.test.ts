@@ -3,6 +3,7 @@ import { type DerivativeId, edit, edits, type QuantityId } from '../investigatio
 import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { FitError, fitPolynomial } from '../regression/index.ts'
+import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import {
   compare,
@@ -150,7 +151,6 @@ describe('generalised least squares on velocities', () => {
 })
 
 describe('the 95 % interval', () => {
-  // 2000 repeats: a binomial count at 95 % has a standard deviation of 0.5 %.
   it.each<[QuantityId, number]>([
     ['y', 12],
     ['vy', 12],
@@ -161,7 +161,7 @@ describe('the 95 % interval', () => {
     (quantity, frames) => {
       const normal = normalSource(randomSource(frames * 7 + quantity.length))
       let covered = 0
-      for (let repeat = 0; repeat < 2000; repeat++) {
+      for (let repeat = 0; repeat < REPEATS; repeat++) {
         const document = thrown({
           frames,
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
@@ -172,8 +172,8 @@ describe('the 95 % interval', () => {
         })
         if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
       }
-      expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
-      expect(covered / 2000).toBeLessThanOrEqual(0.97)
+      expect(covered / REPEATS).toBeGreaterThanOrEqual(0.93 - SHARE_MARGIN)
+      expect(covered / REPEATS).toBeLessThanOrEqual(0.97 + SHARE_MARGIN)
     },
   )
 
@@ -183,7 +183,7 @@ describe('the 95 % interval', () => {
       const normal = normalSource(randomSource(3))
       const found: number[] = []
       let covered = 0
-      for (let repeat = 0; repeat < 2000; repeat++) {
+      for (let repeat = 0; repeat < REPEATS; repeat++) {
         const document = thrown({
           frames: 20,
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
@@ -197,8 +197,8 @@ describe('the 95 % interval', () => {
         if (Math.abs(reading.value + 9.81) <= studentQuantile(0.95, marks.freedom) * marks.error) covered++
       }
       // That the marks had a say in a spline's smoothing, its errors don't know.
-      expect(covered / 2000).toBeGreaterThanOrEqual(method === 'spline' ? 0.9 : 0.93)
-      expect(covered / 2000).toBeLessThanOrEqual(0.97)
+      expect(covered / REPEATS).toBeGreaterThanOrEqual((method === 'spline' ? 0.9 : 0.93) - SHARE_MARGIN)
+      expect(covered / REPEATS).toBeLessThanOrEqual(0.97 + SHARE_MARGIN)
       if (method === 'spline') return
       // Nothing is lost by going through velocities over a window: the spread is that of a fit to the positions.
       const mean = found.reduce((sum, value) => sum + value / found.length, 0)
@@ -211,7 +211,7 @@ describe('the 95 % interval', () => {
         2,
       )
       const least = 2 * metres * (Math.sqrt(unit.covariance[2][2]) / unit.scatter)
-      expect(Math.abs(spread / least - 1)).toBeLessThan(0.1)
+      expect(Math.abs(spread / least - 1)).toBeLessThan(0.1 + SCATTER_MARGIN)
     },
   )
 
@@ -219,7 +219,7 @@ describe('the 95 % interval', () => {
     const uniform = randomSource(5)
     const normal = normalSource(uniform)
     let covered = 0
-    for (let repeat = 0; repeat < 2000; repeat++) {
+    for (let repeat = 0; repeat < REPEATS; repeat++) {
       let at = 0
       const ticks = Array.from({ length: 20 }, () => {
         at += 128 + Math.floor(512 * uniform())
@@ -235,8 +235,8 @@ describe('the 95 % interval', () => {
       if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
     }
     // The staff's ends are exact here, so the stated scale error can only widen the interval.
-    expect(covered / 2000).toBeGreaterThanOrEqual(0.93)
-    expect(covered / 2000).toBeLessThanOrEqual(0.975)
+    expect(covered / REPEATS).toBeGreaterThanOrEqual(0.93 - SHARE_MARGIN)
+    expect(covered / REPEATS).toBeLessThanOrEqual(0.975 + SHARE_MARGIN)
   })
 })
 
@@ -305,12 +305,12 @@ describe('stretch', () => {
     ['vy', 'parabola'],
     ['ay', 'cubic'],
   ])(
-    'states errors that are the spread over 2000 repeats within a twentieth: %s by %s',
+    'states errors that are the spread over 2,000 repeats within a twentieth: %s by %s',
     (quantity, method) => {
       const normal = normalSource(randomSource(6))
       const found = { mean: [] as number[], change: [] as number[], slope: [] as number[] }
       let stated = { mean: 0, change: 0, slope: 0 }
-      for (let repeat = 0; repeat < 2000; repeat++) {
+      for (let repeat = 0; repeat < REPEATS; repeat++) {
         const marked = thrown({
           frames: 24,
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
@@ -326,9 +326,11 @@ describe('stretch', () => {
         stated = { mean: mean.error, change: change.error, slope: slope.error }
       }
       for (const what of ['mean', 'change', 'slope'] as const) {
-        const middle = found[what].reduce((sum, value) => sum + value / 2000, 0)
-        const spread = Math.sqrt(found[what].reduce((sum, value) => sum + (value - middle) ** 2, 0) / 1999)
-        expect(Math.abs(stated[what] / spread - 1)).toBeLessThan(0.05)
+        const middle = found[what].reduce((sum, value) => sum + value / REPEATS, 0)
+        const spread = Math.sqrt(
+          found[what].reduce((sum, value) => sum + (value - middle) ** 2, 0) / (REPEATS - 1),
+        )
+        expect(Math.abs(stated[what] / spread - 1)).toBeLessThan(0.05 + SCATTER_MARGIN)
       }
     },
   )

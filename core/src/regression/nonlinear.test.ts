@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../random/index.ts'
+import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../testing/extent.ts'
 import { settlingAt } from '../testing/settling.ts'
 import { type Evaluate, FitError, fitNonlinear, leastSquares, linearParameters, whitening } from './index.ts'
 
@@ -53,8 +54,7 @@ describe('a nonlinear fit', () => {
     const truth = [0.4, -1.3, 0.37]
     const exact = valuesOf(settling, ...truth)
     let [held, ratio] = [0, 0]
-    const repeats = 2000
-    for (let repeat = 0; repeat < repeats; repeat++) {
+    for (let repeat = 0; repeat < REPEATS; repeat++) {
       const y = exact.map((value) => value + 0.01 * noise())
       const { parameters, cofactors, rss, freedom } = fitNonlinear({
         ...{ y, evaluate: settling, start: [0, -1, 1], linear: [0, 1] },
@@ -65,11 +65,10 @@ describe('a nonlinear fit', () => {
       // Student's 97.5 % quantile for 37 degrees of freedom.
       if (Math.abs(off) < 2.026) held++
     }
-    expect(held / repeats).toBeGreaterThan(0.93)
-    expect(held / repeats).toBeLessThan(0.97)
+    expect(held / REPEATS).toBeGreaterThan(0.93 - SHARE_MARGIN)
+    expect(held / REPEATS).toBeLessThan(0.97 + SHARE_MARGIN)
     // Of Student's distribution the variance is ν/(ν − 2).
-    expect(Math.sqrt(ratio / repeats / (37 / 35))).toBeGreaterThan(0.95)
-    expect(Math.sqrt(ratio / repeats / (37 / 35))).toBeLessThan(1.05)
+    expect(Math.abs(Math.sqrt(ratio / REPEATS / (37 / 35)) - 1)).toBeLessThan(0.05 + SCATTER_MARGIN)
   })
 
   it('of values that share marks knows that they do', () => {

@@ -52,17 +52,23 @@ export function filmed(film: Film): Plane[] {
   const normal = normalSource(randomSource(film.seed ?? 1))
   const noise = film.noise ?? 2
   const shutter = film.shutter ?? 0
+  const backgroundAt = (frame: number) => {
+    const light = new Float32Array(width * height)
+    for (let y = 0, i = 0; y < height; y++)
+      for (let x = 0; x < width; x++, i++) light[i] = background(x, y, frame)
+    return light
+  }
+  // One that does not ask for the frame is the same in all of them.
+  const still = background.length < 3 ? backgroundAt(0) : null
   return Array.from({ length: film.frames }, (_, frame) => {
-    const light = Float32Array.from({ length: width * height }, (_, i) =>
-      background(i % width, Math.floor(i / width), frame),
-    )
+    const light = still ? still.slice() : backgroundAt(frame)
     for (const body of bodies) draw(light, film, body, frame, shutter)
     const data = new Uint8Array(width * height)
-    for (let i = 0; i < data.length; i++) {
-      const [x, y] = [i % width, Math.floor(i / width)]
-      const value = (film.front?.(x, y, frame) ?? light[i]) * lamp(x, y) + noise * normal()
-      data[i] = Math.min(255, Math.max(0, Math.round(value)))
-    }
+    for (let y = 0, i = 0; y < height; y++)
+      for (let x = 0; x < width; x++, i++) {
+        const value = (film.front?.(x, y, frame) ?? light[i]) * lamp(x, y) + noise * normal()
+        data[i] = Math.min(255, Math.max(0, Math.round(value)))
+      }
     return { x: 0, y: 0, width, height, data }
   })
 }
@@ -74,29 +80,30 @@ function draw(
   frame: number,
   shutter: number,
 ) {
-  const instants = shutter > 0 ? 15 : 1
+  const count = shutter > 0 ? 15 : 1
+  const instants = Array.from({ length: count }, (_, k) => {
+    const time = frame + shutter * ((k + 0.5) / count - 0.5)
+    const turn = body.turn?.(time) ?? 0
+    const radius = body.radius * (body.scale?.(time) ?? 1)
+    return { at: body.at(time), radius, cos: Math.cos(turn), sin: Math.sin(turn) }
+  })
   const here = body.at(frame)
   const [before, after] = [body.at(frame - shutter / 2), body.at(frame + shutter / 2)]
   const size = body.radius * (body.scale?.(frame) ?? 1)
   const reach = size + 2 + Math.hypot(after.x - before.x, after.y - before.y) / 2
-  const look = body.light ?? spots
+  const lightOf = body.light ?? spots
   for (let y = Math.max(0, Math.floor(here.y - reach)); y < Math.min(height, here.y + reach); y++)
     for (let x = Math.max(0, Math.floor(here.x - reach)); x < Math.min(width, here.x + reach); x++) {
       let [cover, sum] = [0, 0]
-      for (let k = 0; k < instants; k++) {
-        const time = frame + shutter * ((k + 0.5) / instants - 0.5)
-        const at = body.at(time)
-        const turn = body.turn?.(time) ?? 0
-        const radius = body.radius * (body.scale?.(time) ?? 1)
+      for (const { at, radius, cos, sin } of instants)
         for (let i = 0; i < FINE * FINE; i++) {
           const dx = (x + ((i % FINE) + 0.5) / FINE - at.x) / radius
           const dy = (y + (Math.floor(i / FINE) + 0.5) / FINE - at.y) / radius
           if (dx * dx + dy * dy > 1) continue
           cover++
-          sum += look(Math.cos(turn) * dx + Math.sin(turn) * dy, -Math.sin(turn) * dx + Math.cos(turn) * dy)
+          sum += lightOf(cos * dx + sin * dy, -sin * dx + cos * dy)
         }
-      }
-      const all = instants * FINE * FINE
+      const all = count * FINE * FINE
       light[y * width + x] = light[y * width + x] * (1 - cover / all) + sum / all
     }
 }

@@ -2,8 +2,9 @@ import { execFileSync } from 'node:child_process'
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { API, type ConversionAnswer, type FootageKind } from '@apokinema/core/api'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { clientOf, uuid } from '../testing/client.ts'
+import { Gate } from '../testing/gate.ts'
 import { Movies, probedTimes } from '../testing/movies.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
 import { zip } from '../testing/zips.ts'
@@ -238,9 +239,16 @@ describe('what can’t be converted says why', () => {
     expect(state).toBe('failed')
     expect(problem).toMatch(says)
   })
+})
 
-  it('and one that was killed can be tried again', async () => {
-    movies.make('long.avi', '-c:v mjpeg -q:v 2', '-f lavfi -i testsrc2=size=1280x720:rate=25:duration=12')
+describe('a conversion that takes long', () => {
+  const gate = new Gate()
+  afterEach(() => gate.open())
+  afterAll(() => gate.remove())
+
+  it('and is killed can be tried again', async () => {
+    movies.make('long.avi', '-c:v mjpeg')
+    gate.close()
     const { id, path } = await ask('long.avi')
     await settled(id, ['running'])
     const children = () =>
@@ -251,6 +259,7 @@ describe('what can’t be converted says why', () => {
     await expect.poll(() => children().length, { timeout: 30_000 }).toBe(1)
     process.kill(children()[0], 'SIGKILL')
     await settled(id)
+    gate.open()
     expect(await client.conversion(id)).toMatchObject({
       state: 'failed',
       problem: expect.stringMatching(/ended from outside/),
@@ -260,8 +269,9 @@ describe('what can’t be converted says why', () => {
     expect((await client.send('GET', path, undefined, { Range: 'bytes=0-9' })).status).toBe(206)
   })
 
-  it('one that is cancelled stops and leaves nothing', async () => {
-    movies.make('cancel.avi', '-c:v mjpeg -q:v 2', '-f lavfi -i testsrc2=size=1280x720:rate=30:duration=12')
+  it('and is cancelled stops and leaves nothing', async () => {
+    movies.make('cancel.avi', '-c:v mjpeg -t 0.4')
+    gate.close()
     const { id, path } = await ask('cancel.avi')
     await settled(id, ['running'])
     expect((await client.send('DELETE', API.conversion(id))).status).toBe(204)
@@ -272,19 +282,16 @@ describe('what can’t be converted says why', () => {
     expect((await client.send('GET', path)).status).toBe(404)
   })
 
-  it('two run at a time, the third waits; a restarted server begins anew what it was at', async () => {
+  it('is one of two at a time, a third waits; a restarted server begins anew what it was at', async () => {
     const names = ['a.avi', 'b.avi', 'c.avi']
-    for (const name of names)
-      movies.make(
-        name,
-        '-c:v mjpeg -q:v 2',
-        `-f lavfi -i testsrc2=size=1280x720:rate=${name.charCodeAt(0) - 70}:duration=10`,
-      )
+    for (const [i, name] of names.entries()) movies.make(name, `-c:v mjpeg -frames:v ${10 + i}`)
+    gate.close()
     const asked = []
     for (const name of names) asked.push(await ask(name))
     await settled(asked[1].id, ['running'])
     expect(await client.conversion(asked[2].id)).toMatchObject({ state: 'waiting', ahead: 1 })
     await server.restart()
+    gate.open()
     for (const { id, path } of asked) {
       await settled(id)
       expect((await client.send('GET', path, undefined, { Range: 'bytes=0-9' })).status).toBe(206)

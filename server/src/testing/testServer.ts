@@ -1,14 +1,15 @@
-import { randomBytes } from 'node:crypto'
 import { mkdtempSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { inject } from 'vitest'
 import { type Config, readConfig } from '../config.ts'
-import { ensureDatabase, startCluster, throwawayFolder } from '../database/cluster.ts'
 import type { Room } from '../room.ts'
 import { serve } from '../serve.ts'
+import type {} from './globalSetup.ts'
+import { createDatabase } from './testCluster.ts'
 
-/** A server in this process on a free port, with a throwaway PostgreSQL. */
+/** A server in this process on a free port, with an empty database and a footage folder of its own. */
 export interface TestServer {
   origin: string
   footageFolder: string
@@ -18,11 +19,10 @@ export interface TestServer {
   stop(): Promise<void>
 }
 
+/** Starts a server for the tests of one file, in the cluster of the run. */
 export async function testServer(settings: Partial<Config> = {}): Promise<TestServer> {
-  const folder = throwawayFolder()
   const footageFolder = mkdtempSync(join(tmpdir(), 'apokinema-footage-'))
-  const cluster = await startCluster(folder, { throwaway: true })
-  const databaseUrl = await ensureDatabase(cluster, `test_${randomBytes(4).toString('hex')}`)
+  const databaseUrl = await createDatabase(inject('clusterUrl'))
   const config = {
     ...readConfig({ DATABASE_URL: databaseUrl, FOOTAGE_DIR: footageFolder }),
     port: 0,
@@ -41,8 +41,6 @@ export async function testServer(settings: Partial<Config> = {}): Promise<TestSe
     },
     stop: async () => {
       await running.stop()
-      await cluster.stop()
-      rmSync(folder, { recursive: true, force: true })
       rmSync(footageFolder, { recursive: true, force: true })
     },
   }

@@ -43,12 +43,15 @@ function Frame() {
   const frame = useWorkbench((state) => state.frame)
   const { picture } = usePicture()
   if (!clock) return null
+  const seconds = clock.seconds[frame] - clock.zero
   return (
     <>
       <span>
         frame <b>{frame}</b>
       </span>
-      <span style={{ color: '#F0C063' }}>t {withUnit(fixed(clock.seconds[frame] - clock.zero, 4), 's')}</span>
+      <span data-time={seconds} style={{ color: '#F0C063' }}>
+        t {withUnit(fixed(seconds, 4), 's')}
+      </span>
       {picture && !picture.exact && <span>sharpening …</span>}
     </>
   )

@@ -1,5 +1,4 @@
 import { type ChildProcess, fork } from 'node:child_process'
-import { randomBytes } from 'node:crypto'
 import { once } from 'node:events'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -13,28 +12,28 @@ import {
 } from '@apokinema/server/cluster'
 import { ROOT } from '../../scripts/folders.ts'
 
-/** A server of its own with a throwaway PostgreSQL, for one test file. Either can be killed and started again. */
-export class World {
+const DATABASE = 'served'
+
+/** A server in a process of its own with a PostgreSQL of its own. Either can be killed and started again. */
+export class ServerProcess {
   private server: ChildProcess | null = null
 
   private constructor(
     private readonly folder: string,
-    private readonly footage: string,
+    readonly footageFolder: string,
     private cluster: Cluster,
-    private readonly database: string,
     readonly port: number,
     private readonly env: NodeJS.ProcessEnv,
   ) {}
 
-  static async start(env: NodeJS.ProcessEnv = {}): Promise<World> {
+  static async start(env: NodeJS.ProcessEnv = {}): Promise<ServerProcess> {
     const folder = throwawayFolder()
     const cluster = await startCluster(folder, { throwaway: true })
-    const database = `test_${randomBytes(4).toString('hex')}`
-    await ensureDatabase(cluster, database)
-    const footage = mkdtempSync(join(tmpdir(), 'apokinema-footage-'))
-    const world = new World(folder, footage, cluster, database, await freePort(), env)
-    await world.startServer()
-    return world
+    await ensureDatabase(cluster, DATABASE)
+    const footageFolder = mkdtempSync(join(tmpdir(), 'apokinema-footage-'))
+    const started = new ServerProcess(folder, footageFolder, cluster, await freePort(), env)
+    await started.startServer()
+    return started
   }
 
   get origin(): string {
@@ -42,11 +41,7 @@ export class World {
   }
 
   get databaseUrl(): string {
-    return this.cluster.url(this.database)
-  }
-
-  get footageFolder(): string {
-    return this.footage
+    return this.cluster.url(DATABASE)
   }
 
   /** Process id of the server that runs. */
@@ -59,7 +54,7 @@ export class World {
       ...process.env,
       ...this.env,
       DATABASE_URL: this.databaseUrl,
-      FOOTAGE_DIR: this.footage,
+      FOOTAGE_DIR: this.footageFolder,
       PORT: String(this.port),
       HOST: '127.0.0.1',
     }
@@ -100,6 +95,6 @@ export class World {
     }
     await this.cluster.stop()
     rmSync(this.folder, { recursive: true, force: true })
-    rmSync(this.footage, { recursive: true, force: true })
+    rmSync(this.footageFolder, { recursive: true, force: true })
   }
 }

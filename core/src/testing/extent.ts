@@ -1,0 +1,31 @@
+import { inject } from 'vitest'
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    /** Which command runs the tests: `npm run check`, `npm test` or `npm run test:slow`. */
+    extent: 'check' | 'test' | 'slow'
+  }
+}
+
+const extent = inject('extent')
+
+/** True in `npm run test:slow`, where nothing is sampled that can be gone through whole. */
+export const IS_SLOW = extent === 'slow'
+
+/** Repeats of a simulation. */
+export const REPEATS = { check: 100, test: 400, slow: 2000 }[extent]
+
+/** Standard deviations at which the bounds for 2,000 repeats lie: 93 to 97 % are 95 % ± 4.1 binomial ones. */
+const DEVIATIONS = 4.1
+
+/**
+ * By how much bounds that are stated for 2,000 repeats widen for `REPEATS`, so that they stay as many standard
+ * deviations away. 0 in `npm run test:slow`.
+ */
+const margin = (deviation: (repeats: number) => number) => DEVIATIONS * (deviation(REPEATS) - deviation(2000))
+
+/** Of the share of repeats that succeed, where 95 % of all do. */
+export const SHARE_MARGIN = margin((repeats) => Math.sqrt((0.95 * 0.05) / repeats))
+
+/** Of the ratio between a scatter over repeats and the standard deviation that it estimates. */
+export const SCATTER_MARGIN = margin((repeats) => 1 / Math.sqrt(2 * repeats))

@@ -1,0 +1,12 @@
+import type { TestRun } from './testRun.ts'
+
+export const ROOMS = ['core', 'server', 'web', 'demo', 'e2e', 'scripts']
+
+/** Types of all rooms, format and lint, compiled kernels: what is checked without running the product. */
+export async function staticChecks(run: TestRun): Promise<void> {
+  for (const room of ROOMS) await run.check(`types of ${room}`, 'npx', ['tsc', '-p', room])
+  await run.check('kernels are compiled from their source', process.execPath, [
+    ...['--import', 'tsx', 'scripts/kernels.ts', '--check'],
+  ])
+  await run.check('format and lint', process.execPath, ['scripts/biome.mjs', 'check', '--error-on-warnings'])
+}
