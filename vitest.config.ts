@@ -50,6 +50,8 @@ export default defineConfig({
       project('e2e', {
         isolate: false,
         globalSetup: 'src/globalSetup.ts',
+        // A page test often waits for a screen: a third one finds work for the cores meanwhile.
+        maxWorkers: 3,
         testTimeout: extent === 'slow' ? 900_000 : 240_000,
         hookTimeout: 240_000,
         // What is polled for may wait for an upload, which waits until the page is idle.

@@ -55,6 +55,9 @@ async function clickPicture(picture: { width: number; height: number }, at: { x:
 
 describe('by colour', () => {
   const truth = readTruth('fender')
+  // By what it is followed is remembered for the next investigation.
+  afterAll(() => page.close())
+
   /** The fender's orange patch: 0.42 and 0.52 of its radius beside its middle, turned with it. */
   const patchAt = (frame: number) => {
     const { x, y, t } = truth.bodies[0].frames[frame]

@@ -16,8 +16,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { zip } from '@apokinema/server/testing/zips'
-import type { Page } from 'playwright-core'
+import { type Browser, chromium, type Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { HEADLESS_SHELL, newWindow } from './browser.ts'
 import { goToFrame, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { ServerProcess } from './serverProcess.ts'
@@ -170,11 +171,20 @@ describe('a connection that breaks', () => {
   const SIZE = IS_SLOW ? 2_000_000_000 : 64_000_000
   /** In a process of its own, whose memory can be told. */
   let server: ServerProcess
+  /** Started from here: one that is reached over a connection is sent the files that are chosen. */
+  let browser: Browser
 
   beforeAll(async () => {
     server = await ServerProcess.start()
+    browser = await chromium.launch(HEADLESS_SHELL)
   })
-  afterAll(() => server?.stop())
+  beforeEach(async () => {
+    page = await (await newWindow(browser)).newPage()
+  })
+  afterAll(async () => {
+    await browser?.close()
+    await server?.stop()
+  })
 
   /** A film that is as large as asked, most of it empty. */
   function largeFilm(name: string, size: number): string {

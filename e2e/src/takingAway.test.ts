@@ -45,6 +45,10 @@ beforeEach(() => {
 const open = (view: 'measure' | 'graphs', ...more: Recipe[]) =>
   openPrepared(given.server, page, 'ice-blocks', [marked, ...more], view)
 const button = (name: string | RegExp) => page.getByRole('button', { name })
+/** Opens the table, which stays open for the next investigation. */
+const openTable = async () => {
+  if ((await button('Columns and rows').count()) === 0) await button('Table').click()
+}
 
 describe('the ice blocks', () => {
   it('have masses typed, and a total momentum that is the same before and after', async () => {
@@ -130,7 +134,7 @@ describe('the ice blocks', () => {
 describe('the table', () => {
   it('corrects a mark by where it is, which undo takes back', async () => {
     await open('graphs')
-    await button('Table').click()
+    await openTable()
     const before = (await documentNow()).bodies[one].marks
     const row = page
       .getByRole('row')
@@ -152,7 +156,7 @@ describe('the table', () => {
   it('is copied as cells and as a table at once, of both bodies, a few rows evenly spaced', async () => {
     await given.window.grantPermissions(['clipboard-read', 'clipboard-write'])
     await open('graphs')
-    await button('Table').click()
+    await openTable()
     await button('Columns and rows').click()
     await page.getByText('all bodies side by side').click()
     await page.getByText('evenly spaced rows').click()
@@ -169,6 +173,8 @@ describe('the table', () => {
     expect(lines[0].split('\t')).toHaveLength(2 + 2 * 6)
     expect(lines[0]).toContain(`${truth.bodies[1].name}: vx (m/s)`)
     expect(html.match(/<tr/g)).toHaveLength(6)
+    // What rows are shown is remembered for the next investigation.
+    await page.close()
   })
 
   it('goes into a workbook', async () => {
@@ -259,7 +265,7 @@ describe('a graph', () => {
     await open('graphs', edits.addStretch(crypto.randomUUID(), graphs[1], 5, 25))
     await page.getByText('More about these points').click()
     await page.locator('[data-stretch-more]').getByText('standard deviation').waitFor()
-    await button('Table').click()
+    await openTable()
     await page.getByRole('cell', { name: '9', exact: true }).first().click()
     await button('Leave out frame 9').click()
     await page.getByText('Left out: 9').waitFor()
