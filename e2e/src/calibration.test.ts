@@ -2,13 +2,14 @@ import { axesOf, edits, type Recipe } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
+import { newWindow } from './browser.ts'
 import { drag, goToFrame, openRow, stagePlace, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openGraphs, openPrepared, workOn } from './work.ts'
 
 /** From a picture to metres: with a ruler and a ramp, with a camera that moves, and with one that looks askew. */
 
-const given = pageTests({ survey: true })
+const given = pageTests()
 let page: Page
 
 beforeEach(() => {
@@ -122,6 +123,7 @@ describe('a camera that zooms out and pans', () => {
   const hoisted = truth.bodies[0].frames.filter(({ phase }) => phase === 'hoisted').map(({ frame }) => frame)
 
   it('is undone by two landmarks that are marked by hand: the acceleration within 1.5 %', async () => {
+    page = await (await newWindow(given.browser)).newPage()
     await openPrepared(given.server, page, 'hoisted-lantern')
     await openRow(page, /Camera/)
     // What the still parts of the picture say by themselves.
@@ -163,6 +165,7 @@ describe('a camera that zooms out and pans', () => {
     await workOn(given.server, page, edits.setCameraMotion('still'))
     const wrong = await reading()
     expect(Math.abs(wrong.value / truth.constants.acceleration - 1)).toBeGreaterThan(0.1)
+    await page.context().close()
   })
 })
 

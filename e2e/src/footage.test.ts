@@ -7,7 +7,7 @@ import { edits } from '@apokinema/core/investigation'
 import { fitPolynomial } from '@apokinema/core/regression'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { launchBrowser, newWindow } from './browser.ts'
 import { goToFrame, openRow, waitForFrame, waitForSaved, waitForTime } from './page.ts'
 import { pageTests } from './pageTests.ts'
@@ -15,7 +15,7 @@ import { documentOf, go, openPrepared } from './work.ts'
 
 /** What a person finds out about footage, and what they decide about its times, from the page to the numbers. */
 
-const given = pageTests({ survey: true })
+const given = pageTests()
 let page: Page
 let folder: string
 
@@ -154,84 +154,91 @@ describe('frame times', () => {
   })
 })
 
-describe('repeated frames', () => {
-  it('of a recording saved at another rate are found, shown, and put back to their own rate', async () => {
-    const path = join(folder, 'pulled-up.mp4')
-    const source = join(import.meta.dirname, '../../demo/samples/swing-boat/footage.mp4')
-    // 30 frames a second saved at 50: two in five repeat.
-    spawnSync('ffmpeg', [
-      ...`-v error -y -i ${source} -t 4 -vf fps=50 -c:v libx264 -crf 20 ${path}`.split(' '),
-    ])
-    await openFile(path)
-    await page.getByRole('button', { name: /Repeated frames/ }).click()
-    await page.getByText(/made at 30(\.00)?\s\/s and saved at another rate/).waitFor()
-    expect(await page.locator('[data-repeat]').count()).toBeGreaterThan(60)
-    await page.getByRole('button', { name: /^Use 30/ }).click()
-    await page.getByText(/put back to their original rate/).waitFor()
-    await waitForSaved(page)
-    const { document } = await documentOf(given.server, page)
-    expect(document.timing.repeats?.originalRate).toBe(30)
-    // A step leads over a repeat.
-    const repeats = new Set(document.timing.repeats!.frames)
-    await page.locator('[data-stage]').click({ position: { x: 4, y: 4 } })
-    let frame = 0
-    for (let step = 0; step < 8; step++) {
-      do frame++
-      while (repeats.has(frame))
-      await page.keyboard.press('>')
-      await waitForFrame(page, frame)
-    }
-    expect(repeats.size).toBeGreaterThan(60)
+describe('what a survey of the clip finds', () => {
+  beforeEach(async () => {
+    page = await (await newWindow(given.browser)).newPage()
+  })
+  afterEach(() => page.context().close())
+
+  describe('repeated frames', () => {
+    it('of a recording saved at another rate are found, shown, and put back to their own rate', async () => {
+      const path = join(folder, 'pulled-up.mp4')
+      const source = join(import.meta.dirname, '../../demo/samples/swing-boat/footage.mp4')
+      // 30 frames a second saved at 50: two in five repeat.
+      spawnSync('ffmpeg', [
+        ...`-v error -y -i ${source} -t 4 -vf fps=50 -c:v libx264 -crf 20 ${path}`.split(' '),
+      ])
+      await openFile(path)
+      await page.getByRole('button', { name: /Repeated frames/ }).click()
+      await page.getByText(/made at 30(\.00)?\s\/s and saved at another rate/).waitFor()
+      expect(await page.locator('[data-repeat]').count()).toBeGreaterThan(60)
+      await page.getByRole('button', { name: /^Use 30/ }).click()
+      await page.getByText(/put back to their original rate/).waitFor()
+      await waitForSaved(page)
+      const { document } = await documentOf(given.server, page)
+      expect(document.timing.repeats?.originalRate).toBe(30)
+      // A step leads over a repeat.
+      const repeats = new Set(document.timing.repeats!.frames)
+      await page.locator('[data-stage]').click({ position: { x: 4, y: 4 } })
+      let frame = 0
+      for (let step = 0; step < 8; step++) {
+        do frame++
+        while (repeats.has(frame))
+        await page.keyboard.press('>')
+        await waitForFrame(page, frame)
+      }
+      expect(repeats.size).toBeGreaterThan(60)
+    })
+
+    it('are none in a clip that has none', async () => {
+      await openPrepared(given.server, page, 'swing-boat')
+      await page
+        .getByRole('button', { name: /Will it do\?/ })
+        .getByText(/yes/)
+        .waitFor()
+      expect(await page.getByRole('button', { name: /Repeated frames/ }).count()).toBe(0)
+    })
   })
 
-  it('are none in a clip that has none', async () => {
-    await openPrepared(given.server, page, 'swing-boat')
-    await page
-      .getByRole('button', { name: /Will it do\?/ })
-      .getByText(/yes/)
-      .waitFor()
-    expect(await page.getByRole('button', { name: /Repeated frames/ }).count()).toBe(0)
+  describe('the span', () => {
+    it('is proposed where it moves, and one click takes it', async () => {
+      await openPrepared(given.server, page, 'crane-pebble')
+      const band = page.locator('[data-proposed-span]')
+      await band.waitFor()
+      const [first, last] = (await band.getAttribute('data-proposed-span'))!.split('-').map(Number)
+      const phases = readTruth('crane-pebble').bodies[0].frames
+      const falls = phases.filter(({ phase }) => phase === 'falling').map(({ frame }) => frame)
+      expect(Math.abs(first - falls[0])).toBeLessThanOrEqual(2)
+      expect(Math.abs(last - falls.at(-1)!)).toBeLessThanOrEqual(2)
+      await band.click()
+      await page.getByText(`span ${first} – ${last} of 0 – 183`).waitFor()
+      expect(await band.count()).toBe(0)
+      await page.keyboard.press('Control+z')
+      await band.waitFor()
+    })
   })
-})
 
-describe('the span', () => {
-  it('is proposed where it moves, and one click takes it', async () => {
-    await openPrepared(given.server, page, 'crane-pebble')
-    const band = page.locator('[data-proposed-span]')
-    await band.waitFor()
-    const [first, last] = (await band.getAttribute('data-proposed-span'))!.split('-').map(Number)
-    const phases = readTruth('crane-pebble').bodies[0].frames
-    const falls = phases.filter(({ phase }) => phase === 'falling').map(({ frame }) => frame)
-    expect(Math.abs(first - falls[0])).toBeLessThanOrEqual(2)
-    expect(Math.abs(last - falls.at(-1)!)).toBeLessThanOrEqual(2)
-    await band.click()
-    await page.getByText(`span ${first} – ${last} of 0 – 183`).waitFor()
-    expect(await band.count()).toBe(0)
-    await page.keyboard.press('Control+z')
-    await band.waitFor()
-  })
-})
-
-describe('will it do', () => {
-  it('says what limits a dark, shaken clip', async () => {
-    const path = join(folder, 'dark.mp4')
-    const source = join(import.meta.dirname, '../../demo/samples/barrel-on-plank/footage.mp4')
-    spawnSync('ffmpeg', [
-      ...`-v error -y -i ${source} -vf crop=900:500:30+12*sin(n*0.9):20+8*cos(n*0.7),eq=brightness=-0.42 -c:v libx264 -crf 20 ${path}`.split(
-        ' ',
-      ),
-    ])
-    await openFile(path)
-    await page.getByRole('button', { name: /Will it do\?.*mind/ }).click()
-    await page.locator('[data-findings]').getByText('Light.').waitFor()
-    await page
-      .locator('[data-findings]')
-      .getByText(/nearly black/)
-      .waitFor()
-    await page
-      .locator('[data-findings]')
-      .getByText(/background moves by/)
-      .waitFor()
+  describe('will it do', () => {
+    it('says what limits a dark, shaken clip', async () => {
+      const path = join(folder, 'dark.mp4')
+      const source = join(import.meta.dirname, '../../demo/samples/barrel-on-plank/footage.mp4')
+      spawnSync('ffmpeg', [
+        ...`-v error -y -i ${source} -vf crop=900:500:30+12*sin(n*0.9):20+8*cos(n*0.7),eq=brightness=-0.42 -c:v libx264 -crf 20 ${path}`.split(
+          ' ',
+        ),
+      ])
+      await openFile(path)
+      await page.getByRole('button', { name: /Will it do\?.*mind/ }).click()
+      await page.locator('[data-findings]').getByText('Light.').waitFor()
+      await page
+        .locator('[data-findings]')
+        .getByText(/nearly black/)
+        .waitFor()
+      await page
+        .locator('[data-findings]')
+        .getByText(/background moves by/)
+        .waitFor()
+    })
   })
 })
 

@@ -1,20 +1,17 @@
-import { execFileSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { once } from 'node:events'
 import {
   appendFileSync,
   createReadStream,
-  mkdtempSync,
   readFileSync,
-  rmSync,
   statSync,
   truncateSync,
   writeFileSync,
 } from 'node:fs'
 import { type AddressInfo, connect, createServer, type Socket } from 'node:net'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
+import { Movies } from '@apokinema/server/testing/movies'
 import { zip } from '@apokinema/server/testing/zips'
 import { type Browser, chromium, type Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
@@ -28,14 +25,9 @@ import { go } from './work.ts'
 
 const given = pageTests()
 let page: Page
-let folder: string
+const movies = new Movies()
 
-beforeAll(() => {
-  folder = mkdtempSync(join(tmpdir(), 'apokinema-odd-'))
-})
-afterAll(() => {
-  rmSync(folder, { recursive: true, force: true })
-})
+afterAll(() => movies.remove())
 beforeEach(async () => {
   page = given.page
   await go(given.server, page, '/')
@@ -43,12 +35,7 @@ beforeEach(async () => {
 
 /** Makes a film from a moving test picture of a size, at 25 pictures a second. */
 function film(name: string, size: string, frames: number, output: string): string {
-  const path = join(folder, name)
-  execFileSync('ffmpeg', [
-    ...`-v error -y -f lavfi -i testsrc2=size=${size}:rate=25 -frames:v ${frames} ${output}`.split(' '),
-    path,
-  ])
-  return path
+  return movies.make(name, `-frames:v ${frames} ${output}`, `-f lavfi -i testsrc2=size=${size}:rate=25`)
 }
 
 const choose = (file: string | string[]) => page.getByLabel('Video file').setInputFiles(file)
@@ -102,8 +89,8 @@ describe('an odd film', () => {
 describe('a ZIP', () => {
   const png = () => readFileSync(film('red.png', '64x48', 1, '-update 1'))
   const packed = (name: string, entries: Parameters<typeof zip>[0]) => {
-    writeFileSync(join(folder, name), zip(entries))
-    return join(folder, name)
+    writeFileSync(movies.path(name), zip(entries))
+    return movies.path(name)
   }
   const makeFilm = async (path: string) => {
     await choose(path)

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { keepFixture, restoreFixture } from './fixtureCache.ts'
 
 /** Small films for tests, made by ffmpeg in a folder of their own. */
 export class Movies {
@@ -23,8 +24,13 @@ export class Movies {
     input = '-f lavfi -i testsrc2=size=160x120:rate=25:duration=0.96',
   ): string {
     const path = this.path(name)
-    const words = `-v error -y ${input} ${output}`.split(/\s+/).filter(Boolean)
+    const command = `-v error -y ${input} ${output}`
+    // What is made from another file of this folder follows from more than the command.
+    const key = command.includes(this.folder) ? null : command
+    if (key && restoreFixture(key, path)) return path
+    const words = command.split(/\s+/).filter(Boolean)
     execFileSync('ffmpeg', [...words, path], { stdio: ['ignore', 'ignore', 'inherit'] })
+    if (key) keepFixture(key, path)
     return path
   }
 
