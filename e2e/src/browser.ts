@@ -36,12 +36,19 @@ export function launchBrowser(...flags: string[]): Promise<Browser> {
   return chromium.launch({ ...CHROMIUM, args: [...CHROMIUM.args, ...flags] })
 }
 
-/** A browser context as a laptop's window; patient, since a shared machine can be slow for a while. */
+/**
+ * A browser context as a laptop's window, of somebody who wants no moving menus; patient, since a shared machine can be
+ * slow for a while.
+ */
 export async function newWindow(
   browser: Browser,
   options: BrowserContextOptions = {},
 ): Promise<BrowserContext> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, ...options })
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    reducedMotion: 'reduce',
+    ...options,
+  })
   context.setDefaultTimeout(90_000)
   return context
 }

@@ -1,24 +1,15 @@
 import { BaseSequencer, type TestSpecification } from 'vitest/node'
 
 /** Files that take long, the longest first, as the tables at the end of a run tell. */
-const LONG = [
-  ...[
-    'fitting/fitting',
-    'following/following',
-    'demo/src/compressed',
-    'fitting/coverage',
-    'footage/conversions',
-  ],
-  ...['motion/calibration', 'fitting/suggest', 'fitting/fitPath', 'survey/survey', 'quantities/quantities'],
-  ...['e2e/src/footage', 'e2e/src/oddInput', 'e2e/src/formats', 'e2e/src/fits', 'e2e/src/followingOdd'],
-  ...[
-    'e2e/src/badInput',
-    'e2e/src/takingAway',
-    'e2e/src/calibration',
-    'e2e/src/marking',
-    'e2e/src/following',
-  ],
-]
+const LONG = `
+  server/src/footage/conversions core/src/fitting/coverage core/src/fitting/fitting
+  core/src/following/following demo/src/compressed core/src/fitting/suggest core/src/motion/calibration
+  core/src/fitting/models/swinging core/src/survey/survey core/src/motion/derivatives/derivatives
+  e2e/src/footage e2e/src/calibration e2e/src/badInput e2e/src/formats e2e/src/oddInput e2e/src/crash
+  e2e/src/following e2e/src/takingAway e2e/src/fits e2e/src/followingOdd e2e/src/hands e2e/src/frames
+`
+  .trim()
+  .split(/\s+/)
 
 /** Begins with the files that take long, so that no worker is left alone with one at the end. */
 export default class LongestFirst extends BaseSequencer {
