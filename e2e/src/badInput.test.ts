@@ -5,7 +5,7 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { ServerProcess } from './serverProcess.ts'
-import { go, openPrepared } from './work.ts'
+import { openPrepared } from './work.ts'
 
 const clips = join(import.meta.dirname, '../clips')
 const sample = readFileSync(join(import.meta.dirname, '../../demo/samples/net-float/footage.mp4'))
@@ -16,7 +16,7 @@ let page: Page
 
 beforeEach(async () => {
   page = given.page
-  await go(given.server, page, '/')
+  await page.goto(given.server.origin)
 })
 
 const cards = () => page.locator('[data-card]').count()

@@ -100,22 +100,22 @@ describe('the paper lantern', () => {
     await press('f')
     await clickPicture(truth, frames[0])
     await phase('ready')
-    await press('Enter')
     // From within the page, at the first word of how far it is: a key from outside can come when all is done.
-    await page.evaluate(
-      () =>
-        new Promise<void>((resolve) => {
-          const watch = new MutationObserver(() => {
-            const [, done] =
-              /: (\d+) of/.exec(document.querySelector('[data-follow]')?.textContent ?? '') ?? []
-            if (!(Number(done) > 0)) return
-            watch.disconnect()
-            window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
-            resolve()
-          })
-          watch.observe(document, { subtree: true, childList: true, characterData: true })
-        }),
-    )
+    const stopped = await page.evaluateHandle(() => {
+      const escaped = new Promise<void>((resolve) => {
+        const watch = new MutationObserver(() => {
+          const [, done] = /: (\d+) of/.exec(document.querySelector('[data-follow]')?.textContent ?? '') ?? []
+          if (!(Number(done) > 0)) return
+          watch.disconnect()
+          window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
+          resolve()
+        })
+        watch.observe(document, { subtree: true, childList: true, characterData: true })
+      })
+      return { escaped }
+    })
+    await press('Enter')
+    await stopped.evaluate(({ escaped }) => escaped)
     await notFollowing()
     const found = Object.keys((await storedBodies())[0].marks).length
     expect(found).toBeGreaterThan(1)

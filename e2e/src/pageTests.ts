@@ -48,7 +48,10 @@ export function pageTests({
     if (!given.page || given.page.isClosed()) given.page = await given.window.newPage()
   })
   afterEach(async ({ task }) => {
-    if (task.result?.state === 'fail') await given.page.close()
+    if (task.result?.state !== 'fail' || given.page.isClosed()) return
+    const says = await given.page.locator('body').innerText().catch(String)
+    console.log(`When “${task.name}” failed, ${given.page.url()} said:\n${says}`)
+    await given.page.close()
   })
   afterAll(async () => {
     await given.browser?.close()
