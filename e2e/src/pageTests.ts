@@ -49,7 +49,7 @@ export function pageTests({
   })
   afterEach(async ({ task }) => {
     if (task.result?.state !== 'fail' || given.page.isClosed()) return
-    const says = await given.page.locator('body').innerText().catch(String)
+    const says = await given.page.locator('body').ariaSnapshot().catch(String)
     console.log(`When “${task.name}” failed, ${given.page.url()} said:\n${says}`)
     await given.page.close()
   })
