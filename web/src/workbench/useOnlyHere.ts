@@ -1,5 +1,8 @@
 import { useCallback, useEffect, useState } from 'react'
 
+/** Resolves when this tab holds no lock any more that it has asked for. */
+let released: Promise<unknown> = Promise.resolve()
+
 /**
  * Whether this tab is the one that works on an investigation: null while that is being found out. Two
  * tabs of one browser share what waits to be sent, so only one may send it; it can be taken over.
@@ -17,20 +20,25 @@ export function useOnlyHere(id: string): { here: boolean | null; takeOver: () =>
     })
     let dropped = false
     const request = () =>
-      navigator.locks
-        .request(`apokinema:${id}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
+      navigator.locks.request(
+        `apokinema:${id}`,
+        steal ? { steal: true } : { ifAvailable: true },
+        async (lock) => {
           if (dropped) return
           setHere(lock !== null)
-          return lock ? held : undefined
-        })
-        // The lock was taken over by another tab.
-        .catch(() => {
-          if (!dropped) {
-            setSteal(false)
-            setHere(false)
-          }
-        })
-    void request()
+          if (lock) await held
+        },
+      )
+    // One that this tab is still giving back would look like another tab's.
+    released = released
+      .then(() => (dropped ? undefined : request()))
+      // The lock was taken over by another tab.
+      .catch(() => {
+        if (!dropped) {
+          setSteal(false)
+          setHere(false)
+        }
+      })
     return () => {
       dropped = true
       release()
