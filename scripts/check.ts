@@ -5,7 +5,7 @@ import { TestRun } from './testing/testRun.ts'
 
 /**
  * `npm run check [base]`: types, lint, and unit tests of what has changed since a commit, the last one where none is
- * named. Server and page tests run where they have changed themselves; `npm test` runs all of them.
+ * named. Tests of demo and server run where these rooms have changed themselves, page tests in `npm test` only.
  */
 
 const base = process.argv[2] ?? 'HEAD'

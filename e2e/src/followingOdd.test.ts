@@ -8,7 +8,7 @@ import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { documentOf, go, openPrepared, workOn } from './work.ts'
+import { documentOf, openFile, openPrepared, workOn } from './work.ts'
 
 /** Following by other means than a look, and where something gets in its way. */
 
@@ -27,11 +27,6 @@ beforeEach(() => {
   page = given.page
 })
 
-const openFile = async (path: string) => {
-  await go(given.server, page, '/')
-  await page.getByLabel('Video file').setInputFiles(path)
-  await waitForFrame(page, 0)
-}
 const press = (key: string) => page.locator('body').press(key)
 const phase = (name: string) => page.locator(`[data-follow="${name}"]`).waitFor()
 const notFollowing = () => page.locator('[data-follow]').waitFor({ state: 'detached', timeout: 120_000 })
@@ -165,7 +160,7 @@ describe('what gets in the way', () => {
     ])
     const faults: string[] = []
     page.on('pageerror', (error) => faults.push(error.message))
-    await openFile(path)
+    await openFile(given.server, page, path)
     const body = crypto.randomUUID()
     await workOn(
       given.server,
@@ -231,7 +226,7 @@ describe('what gets in the way', () => {
       for (let i = 4; i < size; i++) file[pos + i] = (i * 97 + pos) & 0xff
     const path = join(folder, 'broken.mp4')
     writeFileSync(path, file)
-    await openFile(path)
+    await openFile(given.server, page, path)
     await press('f')
     await clickPicture(truth, truth.bodies[0].frames[0])
     await phase('ready')

@@ -11,7 +11,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { launchBrowser, newWindow } from './browser.ts'
 import { goToFrame, openRow, waitForFrame, waitForSaved, waitForTime } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { documentOf, go, openPrepared } from './work.ts'
+import { documentOf, go, openFile, openPrepared } from './work.ts'
 
 /** What a person finds out about footage, and what they decide about its times, from the page to the numbers. */
 
@@ -28,12 +28,6 @@ afterAll(() => {
 beforeEach(() => {
   page = given.page
 })
-
-const openFile = async (path: string) => {
-  await go(given.server, page, '/')
-  await page.getByLabel('Video file').setInputFiles(path)
-  await waitForFrame(page, 0)
-}
 
 /** Opens a sample at its graphs, its body marked where it truly is in some frames, with scale, axes, a stretch and a fit along y. */
 async function openMeasured(sample: string, frames: number[]): Promise<void> {
@@ -117,7 +111,7 @@ describe('frame times', () => {
   }
 
   it('that stand out have flags on the strip, which can be jumped to', async () => {
-    await openFile(dropped())
+    await openFile(given.server, page, dropped())
     await page.locator('[data-flag="40"]').waitFor({ state: 'attached' })
     await page.locator('[data-flag="54"]').waitFor({ state: 'attached' })
     await openRow(page, /Frame times/)
@@ -168,7 +162,7 @@ describe('what a survey of the clip finds', () => {
       spawnSync('ffmpeg', [
         ...`-v error -y -i ${source} -t 4 -vf fps=50 -c:v libx264 -crf 20 ${path}`.split(' '),
       ])
-      await openFile(path)
+      await openFile(given.server, page, path)
       await page.getByRole('button', { name: /Repeated frames/ }).click()
       await page.getByText(/made at 30(\.00)?\s\/s and saved at another rate/).waitFor()
       expect(await page.locator('[data-repeat]').count()).toBeGreaterThan(60)
@@ -227,7 +221,7 @@ describe('what a survey of the clip finds', () => {
           ' ',
         ),
       ])
-      await openFile(path)
+      await openFile(given.server, page, path)
       await page.getByRole('button', { name: /Will it do\?.*mind/ }).click()
       await page.locator('[data-findings]').getByText('Light.').waitFor()
       await page

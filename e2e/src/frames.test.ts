@@ -5,15 +5,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CLIP_FRAMES, CLIPS, type Clip, clipTick } from './clips.ts'
 import { goToFrame, type Step, showFrames, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { go } from './work.ts'
+import { openFile } from './work.ts'
 
 const given = pageTests({ survey: true })
 
-async function openClip(page: Page, file: string): Promise<void> {
-  await go(given.server, page, '/')
-  await page.getByLabel('Video file').setInputFiles(join(import.meta.dirname, '../clips', file))
-  await waitForFrame(page, 0)
-}
+const openClip = (page: Page, file: string) =>
+  openFile(given.server, page, join(import.meta.dirname, '../clips', file))
 
 /** Frame numbers that follow no order, the same in every run. */
 function scattered(count: number): number[] {

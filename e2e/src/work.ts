@@ -85,6 +85,13 @@ export async function go({ origin }: Served, page: Page, path: string): Promise<
   await step(path)
 }
 
+/** Chooses a video on the list's page and waits for its first frame. */
+export async function openFile(server: Served, page: Page, path: string): Promise<void> {
+  await go(server, page, '/')
+  await page.getByLabel('Video file').setInputFiles(path)
+  await waitForFrame(page, 0)
+}
+
 /** Loads the graphs of the investigation that a page shows. */
 export async function openGraphs({ origin }: Served, page: Page): Promise<void> {
   await page.goto(`${origin}/investigations/${idOf(page)}/graphs`)
