@@ -249,68 +249,72 @@ const worker = {
     // In one pass with the frame that the bodies are learned in: decoding begins only once.
     const frames = [task.start, ...task.frames]
     const withColours = task.bodies.some(({ outline }) => outline === null)
-    for await (const frame of lumaFrames(clip, frames, orientation, withColours)) {
-      const time = seconds[frame.index]
-      if (frame.index === task.start) {
-        bodies = await Promise.all(task.bodies.map((body) => learned(frame, body, task, background)))
-        began = performance.now()
-        continue
-      }
-      const search = async (body: OnTheWay, others: Other[]) => {
-        const outcome = await lookIn(frame, body, time, others)
-        if (outcome === 'left') {
-          drop(body)
-          left.push(body.id)
-        } else if (outcome && 'why' in outcome) {
-          const given = await ask(outcome)
-          if (given.kind === 'stop') drop(body)
-          else if (given.kind === 'look on') body.patience = body.hiddenFor + LOOK_ON
-          else {
-            const plane = await readFor(frame, body, body.follower.showReach(given.at))
-            body.follower.show(plane, time, given.at)
-            body.hiddenFor = 0
-            body.patience = task.patience
-          }
-        } else if (outcome) marks.push(outcome)
-      }
-      const now = bodies
-      const expected = now.map(({ follower }) => {
-        const { at, radius } = follower.reach(time)
-        return { ...at, radius, size: follower.place().size }
-      })
-      await Promise.all(
-        searchGroups(expected).map(async (group) => {
-          for (const [k, i] of group.entries()) {
-            // Those before it are found already; where the rest are is expected.
-            const others = group.flatMap((j, m) =>
-              m === k || now[j].hiddenFor > 0 || !bodies.includes(now[j])
-                ? []
-                : [m < k ? now[j].follower.place() : expected[j]],
-            )
-            await search(now[i], others)
-          }
-        }),
-      )
-      done++
-      counted++
-      if (isStopped || bodies.length === 0) {
-        news(frame.index, null)
-        return null
-      }
-      if (performance.now() - told > NEWS) news(frame.index, null)
-      if (isPaused) {
-        const paused = performance.now()
-        news(frame.index, null)
-        await new Promise<void>((resolve) => {
-          goOn = resolve
+    let isOver = false
+    const last = () => task.frames[done - 1] ?? task.start
+    try {
+      for await (const frame of lumaFrames(clip, frames, orientation, withColours)) {
+        const time = seconds[frame.index]
+        if (frame.index === task.start) {
+          bodies = await Promise.all(task.bodies.map((body) => learned(frame, body, task, background)))
+          began = performance.now()
+          continue
+        }
+        const search = async (body: OnTheWay, others: Other[]) => {
+          const outcome = await lookIn(frame, body, time, others)
+          if (outcome === 'left') {
+            drop(body)
+            left.push(body.id)
+          } else if (outcome && 'why' in outcome) {
+            const given = await ask(outcome)
+            if (given.kind === 'stop') drop(body)
+            else if (given.kind === 'look on') body.patience = body.hiddenFor + LOOK_ON
+            else {
+              const plane = await readFor(frame, body, body.follower.showReach(given.at))
+              body.follower.show(plane, time, given.at)
+              body.hiddenFor = 0
+              body.patience = task.patience
+            }
+          } else if (outcome) marks.push(outcome)
+        }
+        const now = bodies
+        const expected = now.map(({ follower }) => {
+          const { at, radius } = follower.reach(time)
+          return { ...at, radius, size: follower.place().size }
         })
-        began += performance.now() - paused
+        await Promise.all(
+          searchGroups(expected).map(async (group) => {
+            for (const [k, i] of group.entries()) {
+              // Those before it are found already; where the rest are is expected.
+              const others = group.flatMap((j, m) =>
+                m === k || now[j].hiddenFor > 0 || !bodies.includes(now[j])
+                  ? []
+                  : [m < k ? now[j].follower.place() : expected[j]],
+              )
+              await search(now[i], others)
+            }
+          }),
+        )
+        done++
+        counted++
+        if (isStopped || bodies.length === 0) {
+          isOver = true
+          break
+        }
+        if (performance.now() - told > NEWS) news(frame.index, null)
+        if (isPaused) {
+          const paused = performance.now()
+          news(frame.index, null)
+          await new Promise<void>((resolve) => {
+            goOn = resolve
+          })
+          began += performance.now() - paused
+        }
       }
+    } finally {
+      // Where the footage can't be read any longer, too: what was found till then is not lost.
+      news(last(), null)
     }
-    const isWhole = done === task.frames.length
-    const last = task.frames[done - 1] ?? task.start
-    news(last, null)
-    return isWhole ? null : last
+    return isOver || done === task.frames.length ? null : last()
   },
 
   /** Answers what was asked. */

@@ -29,7 +29,7 @@ export class FrameReader {
   }
 
   /**
-   * Goes through frames and lends each out until the next is asked for.
+   * Goes through frames and lends each out until the next is asked for; ends before the first that can't be decoded.
    *
    * @param frames by index, all growing
    */

@@ -22,7 +22,8 @@ const HALVED = /^(I420|NV12)$/
 const BACKWARDS = 48
 
 /**
- * Decodes frames one after the other and lends each out until the next is asked for.
+ * Decodes frames one after the other and lends each out until the next is asked for; ends before the first that can't
+ * be decoded.
  *
  * @param frames by index, all growing or all falling
  * @param withColours whether colours are asked for, too, where frames are gone through backwards

@@ -17,10 +17,13 @@ function opened(): OpenClip {
   return clip
 }
 
+/** Whether what was thrown says that the film can't be decoded there; all else (a lost server, say) is not its fault. */
+const isUndecodable = (fault: unknown) => fault instanceof DOMException
+
 /**
- * Decodes frames, given by index and all growing, one after the other. With a fault the decoder drops what it has ready
- * ahead, too: it begins again behind what was asked for last, or fetches the next frame by itself, until that is the one
- * that can't be decoded.
+ * Decodes frames, given by index and all growing, one after the other; ends before the first that can't be decoded.
+ * With a fault the decoder drops what it has ready ahead, too: it begins again behind what was asked for last, or
+ * fetches the next frame by itself, until that is the one that can't be decoded.
  */
 async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unknown> {
   const { track, seconds } = opened()
@@ -42,9 +45,10 @@ async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unkno
       }
       return
     } catch (fault) {
+      if (!isUndecodable(fault)) throw fault
       if (done < 0) {
         const read = await single(left[0])
-        if (!read) throw fault
+        if (!read) return
         done = read.index
         yield read
       }
@@ -53,13 +57,19 @@ async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unkno
   }
 }
 
+/** One frame by itself; null where it can't be decoded. */
 async function single(index: number): Promise<ReadFrame | null> {
   const { track, seconds } = opened()
-  const sample = await new VideoSampleSink(track).getSample(seconds[index] + 1e-6).catch(() => null)
-  if (!sample) return null
-  const frame = sample.toVideoFrame()
-  sample.close()
-  return { index, frame }
+  try {
+    const sample = await new VideoSampleSink(track).getSample(seconds[index] + 1e-6)
+    // Where the frame itself is lost the decoder offers the one after it.
+    const frame = sample && nearestFrame(seconds, sample.timestamp) === index ? sample.toVideoFrame() : null
+    sample?.close()
+    return frame && { index, frame }
+  } catch (fault) {
+    if (!isUndecodable(fault)) throw fault
+    return null
+  }
 }
 
 const handOver = (read: ReadFrame) => Comlink.transfer(read, [read.frame])
