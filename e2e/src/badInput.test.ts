@@ -36,7 +36,7 @@ describe('a file that cannot be used', () => {
     await page.getByRole('alert').getByText(says).waitFor()
     await page.reload()
     // The list is still as empty as it was.
-    await page.getByText('Film something that moves').waitFor()
+    await page.locator('[data-start="first"]').waitFor()
     expect(await cards()).toBe(0)
   })
 })
@@ -49,14 +49,14 @@ describe('a video that the browser can’t decode', () => {
     await page
       .getByLabel('Video file')
       .setInputFiles({ name: 'quay.wmv', mimeType: 'video/x-ms-wmv', buffer: damaged() })
-    await page.getByText('quay.wmv can’t be used').waitFor()
+    await page.locator('[data-conversion="failed"]').waitFor()
     await page
       .getByRole('alert')
       .filter({ hasText: /damaged, cut off, or not a video/ })
       .waitFor()
     await page.getByText('What the converter said').waitFor()
     await page.getByRole('button', { name: 'Try again' }).click()
-    await page.getByText('quay.wmv can’t be used').waitFor()
+    await page.locator('[data-conversion="failed"]').waitFor()
     await page.getByRole('link', { name: 'Choose another video' }).click()
     await page.getByRole('button', { name: 'Choose a video' }).waitFor()
   })
@@ -72,7 +72,7 @@ describe('a video that the browser can’t decode', () => {
       .getByText(/apt-get install ffmpeg/)
       .waitFor()
     await page.reload()
-    await page.getByText('Film something that moves').waitFor()
+    await page.locator('[data-start="first"]').waitFor()
     expect(await cards()).toBe(0)
     // What browsers decode works all the same.
     await page.getByLabel('Video file').setInputFiles(join(clips, 'even-gop30.mov'))
@@ -86,9 +86,9 @@ describe('a video that the browser can’t decode', () => {
     await page
       .getByLabel('Video file')
       .setInputFiles({ name: 'quay.wmv', mimeType: 'video/x-ms-wmv', buffer: damaged() })
-    await page.getByText('Uploading the video').waitFor()
+    await page.locator('[data-conversion="uploading"]').waitFor()
     await page.unroute('**/uploads')
-    await page.getByText('quay.wmv can’t be used').waitFor()
+    await page.locator('[data-conversion="failed"]').waitFor()
   })
 })
 
@@ -221,14 +221,14 @@ describe('at the workbench', () => {
       await page.locator('body').press('Shift+ArrowRight')
       await page.locator('body').press('Enter')
     }
-    await page.getByText('3 marks', { exact: true }).waitFor()
+    await page.locator('[data-marks="3"]').waitFor()
     await page.locator('body').press('Backspace')
-    await page.getByText('2 marks', { exact: true }).waitFor()
+    await page.locator('[data-marks="2"]').waitFor()
     await waitForFrame(page, 2)
     await page.locator('body').press('Escape')
     expect(await page.locator('[data-band]').count()).toBe(0)
     await page.locator('body').press('Control+z')
-    await page.getByText('3 marks', { exact: true }).waitFor()
+    await page.locator('[data-marks="3"]').waitFor()
   })
 })
 

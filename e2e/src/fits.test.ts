@@ -233,7 +233,7 @@ describe('what would explain a reading that misses', () => {
     ])
     await fit('y', /^Uniform acceleration/)
     await page.getByRole('button', { name: 'g, 9.81' }).click()
-    await page.getByText('What would explain this?').click()
+    await page.locator('[data-fold="suspects"]').click()
     const first = page.locator('[data-suspect]').first()
     expect(await first.getAttribute('data-suspect')).toBe('scale')
     expect(await first.textContent()).toMatch(/1\.(39|40)\d\sm long instead of 1\.540\sm/)
@@ -244,7 +244,7 @@ describe('what would explain a reading that misses', () => {
     await waitForSaved(page)
     await openGraphs(given.server, page)
     await page.getByText(/agrees/).waitFor()
-    expect(await page.getByText('What would explain this?').count()).toBe(0)
+    expect(await page.locator('[data-fold="suspects"]').count()).toBe(0)
   })
 
   it('names slow motion first where the capture rate is unset; one click sets it', async () => {
@@ -254,7 +254,7 @@ describe('what would explain a reading that misses', () => {
     await fit('y', /^Uniform acceleration/)
     await page.getByLabel('Expected, m/s²').fill('-9.81')
     await page.getByLabel('Expected, m/s²').press('Enter')
-    await page.getByText('What would explain this?').click()
+    await page.locator('[data-fold="suspects"]').click()
     expect(await page.locator('[data-suspect]').first().getAttribute('data-suspect')).toBe('slow-motion')
     await page.getByRole('button', { name: 'Captured at 240 /s' }).click()
     await expect
@@ -333,7 +333,7 @@ describe('a fit', () => {
   it('says value and slope at a moment, and where it meets a level', async () => {
     await measured('net-float', stretched('y', flying))
     await fit('y', /^Uniform acceleration/)
-    await page.getByText('Value and slope at a moment').click()
+    await page.locator('[data-fold="moment"]').click()
     await page.getByLabel('At, s').fill('0.7')
     await page.getByLabel('At, s').press('Enter')
     const moment = page.locator('[data-at-moment]')
@@ -368,7 +368,7 @@ describe('a fit', () => {
     await page.keyboard.press('Control+z')
     await expect.poll(() => page.locator('[data-fit]').count()).toBe(1)
 
-    await page.getByText('Correlations and further points').click()
+    await page.locator('[data-fold="correlations"]').click()
     const table = page.locator('[data-correlations] td')
     await expect.poll(() => table.count()).toBe(3)
     for (const text of await table.allTextContents()) {

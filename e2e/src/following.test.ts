@@ -1,4 +1,5 @@
-import type { Body } from '@apokinema/core/investigation'
+import { type Body, edits } from '@apokinema/core/investigation'
+import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -64,8 +65,10 @@ describe('the paper lantern', () => {
   const truth = readTruth('paper-lantern')
   const { frames } = truth.bodies[0]
 
-  it('is followed for 20 s from one click, and tells its angular frequency within half a percent', async () => {
-    await openPrepared(given.server, page, 'paper-lantern')
+  it('is followed from one click, and tells its angular frequency within half a percent', async () => {
+    // Ten of its twenty seconds, or all of them.
+    const seen = IS_SLOW ? frames : frames.slice(0, 240)
+    await openPrepared(given.server, page, 'paper-lantern', [edits.setSpan({ last: seen.length - 1 })])
     await press('f')
     await phase('waiting')
     await clickPicture(truth, frames[0])
@@ -73,12 +76,12 @@ describe('the paper lantern', () => {
     await press('Enter')
     await notFollowing()
     const [body] = await storedBodies()
-    expect(Object.keys(body.marks)).toHaveLength(frames.length)
+    expect(Object.keys(body.marks)).toHaveLength(seen.length)
     expect(body.marks[0].by).toBe('hand')
     expect(Math.max(...errorsOf(body, frames))).toBeLessThan(3)
     expect(scatterOf(body, frames)).toBeLessThan(0.2)
 
-    const bobbing = frames.filter(({ phase }) => phase === 'bobbing')
+    const bobbing = seen.filter(({ phase }) => phase === 'bobbing')
     const crossings = upwards(
       bobbing.map(({ frame }) => -body.marks[frame].y),
       bobbing.map(({ t }) => t),
@@ -90,9 +93,9 @@ describe('the paper lantern', () => {
     // The whole run is one step, and it is there again after the page was closed.
     await page.reload()
     await waitForFrame(page, 0)
-    await page.getByText('492 of 492 marks').waitFor()
+    await page.locator(`[data-marks="${seen.length}"]`).waitFor()
     await button('Undo').click()
-    await page.getByText('1 of 492 marks').waitFor()
+    await page.locator('[data-marks="1"]').waitFor()
   })
 
   it('keeps what was found when it is stopped in the middle', async () => {

@@ -131,7 +131,7 @@ function chosenFrames(count: number): number[] {
 
 async function expectTruth(page: Page, times: number[], first: number): Promise<void> {
   const last = times.length - 1
-  await page.getByText(`span 0 – ${last} of 0 – ${last}`).waitFor()
+  await page.locator(`[data-span="0 – ${last} of ${last}"]`).waitFor()
   const frames = chosenFrames(times.length)
   const shown = await showFrames(page, frames)
   expect(shown.map(({ bars }) => bars)).toEqual(frames.map((frame) => first + frame))

@@ -94,7 +94,7 @@ describe('on the stage', () => {
     }
     await page.mouse.move(spot.x, spot.y)
     for (let n = 0; n < 14; n++) await page.mouse.wheel(0, -100)
-    await page.getByText('zoom 1600 %').waitFor()
+    await page.locator('[data-zoom="1600"]').waitFor()
     // The point under the pointer stays under it.
     await page.getByRole('button', { name: 'Mark Net float' }).click()
     await goToFrame(page, 47)
@@ -106,7 +106,7 @@ describe('on the stage', () => {
     await undo()
     await drag(page, { x: spot.x - 100, y: spot.y - 60 }, { x: spot.x + 60, y: spot.y })
     await page.locator('body').press('0')
-    await page.getByText(`zoom ${Math.round(100 * (unit.x - corner.x))} %`).waitFor()
+    await page.locator(`[data-zoom="${Math.round(100 * (unit.x - corner.x))}"]`).waitFor()
   })
 
   it('the ends of the span are dragged on the strip, and moved by keys', async () => {
@@ -215,10 +215,10 @@ describe('by keyboard alone', () => {
       .locator('[data-reading]')
       .getByText(/^Acceleration −9\./)
       .waitFor()
-    await page.locator('[data-fit]').getByText('14 points').waitFor()
+    await page.locator('[data-fit] [data-points="14"]').waitFor()
     await page.getByLabel('Last frame of stretch 1').fill('45')
     await page.getByLabel('Last frame of stretch 1').press('Enter')
-    await page.locator('[data-fit]').getByText('10 points').waitFor()
+    await page.locator('[data-fit] [data-points="10"]').waitFor()
   })
 })
 

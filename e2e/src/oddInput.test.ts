@@ -48,7 +48,7 @@ describe('an odd film', () => {
   ])('of a single frame opens, %s, and says so', async (_, name, output) => {
     await choose(film(name, '160x120', 1, output))
     await waitForFrame(page, 0)
-    await page.getByText('span 0 – 0 of 0 – 0').waitFor()
+    await page.locator('[data-span="0 – 0 of 0"]').waitFor()
     await page.getByText('a single frame', { exact: true }).waitFor()
   })
 

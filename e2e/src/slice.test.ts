@@ -42,7 +42,7 @@ describe('from an empty list to g', () => {
 
   it('opens the sample from an empty list', async () => {
     await page.goto(given.server.origin)
-    await page.getByText('Film something that moves').waitFor()
+    await page.locator('[data-start="first"]').waitFor()
     expect(await page.locator('[data-card]').count()).toBe(0)
     await page.getByRole('button', { name: /Sample: Net float/ }).click()
     await waitForFrame(page, 0)
@@ -59,7 +59,7 @@ describe('from an empty list to g', () => {
       await page.getByLabel(label, { exact: true }).fill(String(value))
       await page.getByLabel(label, { exact: true }).press('Enter')
     }
-    await page.getByText(`Frames ${first} to ${last}`).waitFor()
+    await page.locator(`[data-span^="${first} – ${last} "]`).waitFor()
     await openRow(page, /Frames/)
   })
 
@@ -104,7 +104,7 @@ describe('from an empty list to g', () => {
   })
 
   it('a click outside of marking makes no mark', async () => {
-    const marks = page.getByText(/^\d+ marks$/).first()
+    const marks = page.locator('[data-marks]').first()
     const before = await marks.textContent()
     const place = await stagePlace(page, PICTURE)
     const nowhere = place({ x: 900, y: 120 })

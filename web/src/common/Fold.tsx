@@ -3,12 +3,13 @@ import { ChevronRight } from 'lucide-react'
 import type { ReactNode } from 'react'
 
 /** What few people need, behind one line of text. */
-export function Fold({ label, children }: { label: string; children: ReactNode }) {
+export function Fold({ name, label, children }: { name: string; label: string; children: ReactNode }) {
   return (
     <Collapsible.Root lazyMount>
       <Collapsible.Trigger asChild>
         <Text
           as="button"
+          data-fold={name}
           display="flex"
           alignItems="center"
           gap="1"

@@ -152,7 +152,13 @@ function WayIn(props: {
   const input = useRef<HTMLInputElement>(null)
   return (
     <Stack gap="4">
-      <Box border="1.5px dashed" borderColor="line" borderRadius="12px" padding={{ base: '5', md: '7' }}>
+      <Box
+        border="1.5px dashed"
+        borderColor="line"
+        borderRadius="12px"
+        padding={{ base: '5', md: '7' }}
+        data-start={props.empty ? 'first' : 'further'}
+      >
         <Stack gap="2">
           <Heading as="h1" fontSize="20px" fontWeight="600">
             {props.empty ? 'Film something that moves, and measure it here' : 'Start a new investigation'}

@@ -33,7 +33,7 @@ const PLACES: Record<Exclude<Suspect['place'], null | 'stretch'>, string> = {
 export function Explain(of: { shown: ShownFit; reading: NamedReading; expected: ExpectedValue }) {
   return (
     <Box marginTop="2">
-      <Fold label="What would explain this?">
+      <Fold name="suspects" label="What would explain this?">
         <Suspects {...of} />
       </Fold>
     </Box>
@@ -73,7 +73,9 @@ function Suspects({
       )}
       {open.map(row)}
       {ruledOut.length > 0 && (
-        <Fold label={`Ruled out by the data: ${ruledOut.length}`}>{ruledOut.map(row)}</Fold>
+        <Fold name="ruled-out" label={`Ruled out by the data: ${ruledOut.length}`}>
+          {ruledOut.map(row)}
+        </Fold>
       )}
     </Stack>
   )

@@ -50,7 +50,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
         />
       </Box>
       {fit && (
-        <Text fontSize="13px" color="ink.muted" flex="none">
+        <Text fontSize="13px" color="ink.muted" flex="none" data-points={fit.points}>
           {fit.points} points
         </Text>
       )}
@@ -142,11 +142,11 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
       <Doubts shown={shown} />
       <ReadingBox shown={shown} fit={fit} />
       {!shown.across && (
-        <Fold label="Value and slope at a moment">
+        <Fold name="moment" label="Value and slope at a moment">
           <AtMoment fit={fit} />
         </Fold>
       )}
-      <Fold label="Correlations and further points">
+      <Fold name="correlations" label="Correlations and further points">
         <Correlations id={id} fit={fit} />
       </Fold>
       <HStack gap="3" marginTop="1" flexWrap="wrap">

@@ -148,7 +148,7 @@ function StretchCard({
         </Button>
       </HStack>
       <LeftOut id={id} stretch={stretch} body={graph.body} />
-      <Fold label="More about these points">
+      <Fold name="points" label="More about these points">
         <StretchMore stretch={stretch} table={table} quantity={graph.quantity} />
       </Fold>
       {fits.map((shown) => (
@@ -201,7 +201,9 @@ function LeftOut({ id, stretch, body }: { id: string; stretch: Stretch; body: st
       // The point stays selected, so that it can be taken back at once.
       onClick={(event) => event.stopPropagation()}
     >
-      {frames.length > 0 && <Text>Left out: {frames.join(', ')}</Text>}
+      {frames.length > 0 && (
+        <Text data-left-out-frames={frames.join(' ')}>Left out: {frames.join(', ')}</Text>
+      )}
       {isInside && (
         <Button size="2xs" variant="outline" onClick={() => leave([at], !isOut)}>
           {isOut ? `Take frame ${at} back` : `Leave out frame ${at}`}

@@ -38,7 +38,7 @@ export function Conversion() {
         width="100%"
         maxWidth="30rem"
         role="status"
-        data-conversion={conversion?.state ?? 'none'}
+        data-conversion={upload ? 'uploading' : (conversion?.state ?? 'none')}
       >
         {upload ? (
           <Upload share={upload.share} failed={upload.failed} />

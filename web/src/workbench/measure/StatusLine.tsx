@@ -32,7 +32,9 @@ export const StatusLine = memo(function StatusLine({ zoom }: { zoom: number }) {
       </Box>
       <Box flex="1" />
       <DrawnMenu />
-      <Box hideBelow="md">zoom {Math.round(zoom * 100)} %</Box>
+      <Box hideBelow="md" data-zoom={Math.round(zoom * 100)}>
+        zoom {Math.round(zoom * 100)} %
+      </Box>
     </Flex>
   )
 })

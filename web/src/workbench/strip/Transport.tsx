@@ -120,7 +120,7 @@ const Controls = memo(function Controls({ span, clock }: { span: Span; clock: In
       <HStack gap="2" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
         <Text>Frame</Text>
         <FrameField clock={clock} />
-        <Text display={{ base: 'none', md: 'block' }}>
+        <Text display={{ base: 'none', md: 'block' }} data-span={`${span.first} – ${span.last} of ${last}`}>
           span {span.first} – {span.last} of 0 – {last}
         </Text>
       </HStack>

@@ -36,7 +36,7 @@ export function WillItDoRow() {
         {findings.map(({ subject, grade, says }) => {
           const { icon: Sign, colour, says: meaning } = GRADES[grade]
           return (
-            <Flex key={subject} gap="2" fontSize="13px">
+            <Flex key={subject} gap="2" fontSize="13px" data-finding={grade}>
               <Box color={colour} flex="none" paddingTop="2px">
                 <Sign size={14} aria-label={meaning} />
               </Box>

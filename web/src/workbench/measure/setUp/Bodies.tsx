@@ -169,7 +169,14 @@ const BodyRow = memo(function BodyRow(props: {
         )}
         {body.hidden && <EyeOff size={14} aria-label="hidden" />}
         {body.locked && <Lock size={14} aria-label="locked" />}
-        <Text fontFamily="mono" fontSize="13px" color="ink.muted" whiteSpace="nowrap" title={`key ${number}`}>
+        <Text
+          fontFamily="mono"
+          fontSize="13px"
+          color="ink.muted"
+          whiteSpace="nowrap"
+          title={`key ${number}`}
+          data-marks={used}
+        >
           {used === 1 ? '1 mark' : `${used} marks`}
         </Text>
         <MoreMenu

@@ -96,7 +96,7 @@ export function AxesRow() {
           Angles run {axes.turnedX === axes.turnedY ? 'anticlockwise' : 'clockwise'} on the picture, from +x
           towards +y. The arrows can be dragged on it, too.
         </Text>
-        <Fold label="Name, and other axes beside these">
+        <Fold name="axes" label="Name, and other axes beside these">
           <Box paddingTop="2">
             <Sets />
           </Box>

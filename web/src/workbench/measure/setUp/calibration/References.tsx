@@ -208,7 +208,7 @@ function ReferenceEditor({
             Delete
           </Button>
         </HStack>
-        <Fold label="Its name, error, use and depth">
+        <Fold name="reference" label="Its name, error, use and depth">
           <Stack gap="2" paddingTop="2">
             <Grid templateColumns="1fr 1fr" gap="2">
               <TextField
