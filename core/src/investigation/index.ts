@@ -97,4 +97,5 @@ export {
 export { framesOf, markedFrames, restOver } from './rests.ts'
 export { checkInvestigation } from './schema/index.ts'
 export { type Summary, summarise } from './summary.ts'
+export { cleanTitle, cutText, isOneLine } from './text.ts'
 export { NewerDocumentError, readInvestigation } from './versions.ts'

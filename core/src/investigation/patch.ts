@@ -1,7 +1,7 @@
-import { enablePatches, type Patch as ImmerPatch, produce, produceWithPatches } from 'immer'
-import { applyPatch as applyJsonPatch, type Operation } from 'rfc6902'
-import { array, mixed, object, string } from 'yup'
+import { enablePatches, freeze, type Patch as ImmerPatch, produceWithPatches } from 'immer'
 import type { Investigation } from './document/investigation.ts'
+import { isKeepable } from './text.ts'
+import { checkValue, isInherited, keepableValue, MOST_DEPTH } from './values.ts'
 
 enablePatches()
 
@@ -13,39 +13,76 @@ export type PatchOperation =
 
 export type Patch = PatchOperation[]
 
-/** A patch that does not fit the document that it was to change. */
-export class PatchError extends Error {}
+/** A patch that is none, or that does not fit the document that it was to change. */
+export class PatchError extends RangeError {}
 
-const operation = object({
-  op: string().strict().required().oneOf(['add', 'replace', 'remove']),
-  path: string()
-    .strict()
-    .defined()
-    .max(400)
-    .matches(
-      /^(\/(?!(__proto__|constructor|prototype)(\/|$))([^~/]|~[01])*)+$/,
-      '${path} must be a JSON Pointer below the root',
-    ),
-  value: mixed().nullable(),
-})
-  .noUnknown()
-  .strict()
-
-const patchSchema = array().of(operation).strict().required().min(1).max(20000)
-
-/** Checks a patch from outside; throws a yup ValidationError that says what is wrong. */
-export function checkPatch(value: unknown): Patch {
-  return patchSchema.validateSync(value, { strict: true }) as Patch
+/** What a patch from outside may be at most. */
+export const PATCH_LIMITS = {
+  operations: 20_000,
+  /** Characters of a path. */
+  path: 400,
 }
 
-const pointerPart = (part: string | number) => String(part).replaceAll('~', '~0').replaceAll('/', '~1')
+const POINTER = /^(\/([^~/]|~[01])*)+$/
 
-function toJsonPatch(patches: ImmerPatch[]): Patch {
-  return patches.map(({ op, path, value }) => {
-    const pointer = path.map((part) => `/${pointerPart(part)}`).join('')
-    return op === 'remove' ? { op, path: pointer } : { op, path: pointer, value }
+/** Steps of a JSON Pointer (RFC 6901). */
+const stepsOf = (path: string) =>
+  path
+    .slice(1)
+    .split('/')
+    .map((part) => part.replaceAll('~1', '/').replaceAll('~0', '~'))
+
+/**
+ * Checks that something from outside is a patch, before any work is done for it.
+ *
+ * @throws RangeError that says what is wrong
+ */
+export function checkPatch(value: unknown): Patch {
+  if (!Array.isArray(value)) throw new PatchError('a patch is a list of operations')
+  if (value.length === 0 || value.length > PATCH_LIMITS.operations)
+    throw new PatchError(`a patch has 1 to ${PATCH_LIMITS.operations} operations`)
+  for (const [at, operation] of value.entries()) checkOperation(operation, `operation ${at}`)
+  return value as Patch
+}
+
+function checkOperation(operation: unknown, where: string): void {
+  if (typeof operation !== 'object' || operation === null || Array.isArray(operation))
+    throw new PatchError(`${where} must be an object`)
+  const { op, path, value, ...unknown } = operation as Record<string, unknown>
+  if (op !== 'add' && op !== 'replace' && op !== 'remove')
+    throw new PatchError(`op of ${where} must be add, replace or remove`)
+  if (typeof path !== 'string' || path.length > PATCH_LIMITS.path || !POINTER.test(path) || !isKeepable(path))
+    throw new PatchError(`path of ${where} must be a JSON Pointer below the root`)
+  const steps = stepsOf(path)
+  if (steps.length > MOST_DEPTH) throw new PatchError(`path of ${where} has too many steps`)
+  if (steps.some(isInherited))
+    throw new PatchError(`path of ${where} goes through a name that nothing here has`)
+  if (Object.keys(unknown).length > 0) throw new PatchError(`${where} has a field that is not known here`)
+  if (op !== 'remove') {
+    if (value === undefined) throw new PatchError(`${where} has no value`)
+    checkValue(value, where)
+  }
+}
+
+const pointerTo = (path: (string | number)[]) =>
+  path.map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('')
+
+/** @param before the document that the patches are for */
+function toJsonPatch(patches: ImmerPatch[], before: Investigation): Patch {
+  return patches.flatMap(({ op, path, value }): PatchOperation[] => {
+    if (path.at(-1) === 'length') {
+      const to = path.slice(0, -1)
+      const list = to.reduce((at: unknown, part) => (at as Record<string, unknown>)?.[part], before)
+      if (Array.isArray(list)) return shortened(pointerTo(to), list.length, Number(value))
+    }
+    const pointer = pointerTo(path)
+    return [op === 'remove' ? { op, path: pointer } : { op, path: pointer, value }]
   })
 }
+
+/** Immer shortens a list by its length, which is no place in JSON: what lies beyond is removed, the last one first. */
+const shortened = (list: string, from: number, to: number): PatchOperation[] =>
+  Array.from({ length: from - to }, (_, i) => ({ op: 'remove', path: `${list}/${from - 1 - i}` }))
 
 /** What one edit did: the document after it, the patch that does it and the one that takes it back. */
 export interface Edited {
@@ -57,39 +94,100 @@ export interface Edited {
 /** A change of a document, written as if it were changed in place. */
 export type Recipe = (draft: Investigation) => void
 
-/** Applies a recipe without touching the document itself. An edit that changes nothing has an empty patch. */
+/**
+ * Applies a recipe without touching the document itself. An edit that changes nothing has an empty patch. What can't be
+ * kept of a text, such as half of an emoji that somebody pasted, becomes a replacement character.
+ */
 export function edit(document: Investigation, recipe: Recipe): Edited {
   const [next, patches, inverse] = produceWithPatches(document, (draft) => {
     recipe(draft as Investigation)
   })
-  return { document: next, patch: toJsonPatch(patches), inverse: toJsonPatch(inverse) }
+  const made = toJsonPatch(patches, document)
+  const patch = keepableValue(made)
+  return {
+    document: patch === made ? next : applyPatch(document, patch),
+    patch,
+    inverse: toJsonPatch(inverse, next),
+  }
 }
 
 /**
- * The document after a patch; the given one stays as it is, and what the patch does not touch is the
- * same object in both. All operations apply or none does: a PatchError says which one does not fit.
+ * The document after a patch (RFC 6902); the given one stays as it is, and what the patch does not touch is the
+ * same object in both. It moves through own properties of plain objects, and through indices that a list has. All
+ * operations apply or none does.
+ *
+ * @throws PatchError that says which operation does not fit
  */
 export function applyPatch(document: Investigation, patch: Patch): Investigation {
-  return produce(document, (draft) => {
-    const failed = applyJsonPatch(draft, jsonCopy(patch) as Operation[]).find((error) => error !== null)
-    if (failed)
-      throw new PatchError(`The change does not fit the investigation as it is now (${failed.message}).`)
-  })
+  /** Objects that were made here: nobody else has seen them, so they may be changed in place. */
+  const made = new Set<Parent>()
+  const root = copyOf(document as unknown as Parent, made)
+  for (const operation of patch) applyOperation(root, operation, made)
+  for (const one of made) Object.freeze(one)
+  return root as unknown as Investigation
 }
 
-/** Values of a patch become part of the document, which must not share them with the patch. */
-function jsonCopy<T>(value: T): T {
-  return JSON.parse(JSON.stringify(value)) as T
+type Parent = Record<string, unknown> | unknown[]
+
+function copyOf(parent: Parent, made: Set<Parent>): Parent {
+  const copy = Array.isArray(parent) ? [...parent] : { ...parent }
+  made.add(copy)
+  return copy
 }
+
+function applyOperation(root: Parent, operation: PatchOperation, made: Set<Parent>): void {
+  const { op, path } = operation
+  const misfit = (why: string) =>
+    new PatchError(`The change does not fit the investigation as it is now (${path.slice(0, 120)} ${why}).`)
+  const steps = stepsOf(path)
+  if (steps.some(isInherited)) throw misfit('goes through a name that nothing here has')
+  const last = steps.pop()!
+  let parent = root
+  for (const step of steps) {
+    const child = has(parent, step) ? (parent as Record<string, unknown>)[step] : undefined
+    if (typeof child !== 'object' || child === null) throw misfit('leads through something that is not there')
+    if (made.has(child as Parent)) parent = child as Parent
+    else {
+      const copy = copyOf(child as Parent, made)
+      ;(parent as Record<string, unknown>)[step] = copy
+      parent = copy
+    }
+  }
+  if (op !== 'add' && !has(parent, last)) throw misfit('is not there')
+  if (Array.isArray(parent)) {
+    const at = last === '-' ? parent.length : Number(last)
+    if (op === 'add' && !(isIndex(last) && at <= parent.length) && last !== '-')
+      throw misfit('is no place in the list')
+    if (op === 'remove') parent.splice(at, 1)
+    else parent.splice(at, op === 'add' ? 0 : 1, frozenCopy(operation.value))
+  } else if (op === 'remove') delete parent[last]
+  else parent[last] = frozenCopy(operation.value)
+}
+
+const isIndex = (step: string) => /^(0|[1-9]\d{0,9})$/.test(step)
+const has = (parent: Parent, step: string) =>
+  Array.isArray(parent) ? isIndex(step) && Number(step) < parent.length : Object.hasOwn(parent, step)
+
+/** Values of a patch become part of the document, which must not share them with the patch. */
+const frozenCopy = (value: unknown): unknown => freeze(JSON.parse(JSON.stringify(value)), true)
 
 /**
  * Whether two patches touch the same thing: one changes a path that the other changes, or something
  * above or below it. Things are keyed by id and never by position, so patches that do not touch can
- * be applied in either order.
+ * be applied in either order. Takes time in proportion to the length of both.
  */
 export function patchesMeet(a: Patch, b: Patch): boolean {
-  const paths = b.map(({ path }) => `${path}/`)
-  return a.some(({ path }) =>
-    paths.some((other) => other.startsWith(`${path}/`) || `${path}/`.startsWith(other)),
+  const paths = new Set(b.map(({ path }) => path))
+  const above = new Set(b.flatMap(({ path }) => pathsAbove(path)))
+  return a.some(
+    ({ path }) => paths.has(path) || above.has(path) || pathsAbove(path).some((one) => paths.has(one)),
   )
+}
+
+/** Paths of the things that the thing at a path is within. */
+function pathsAbove(path: string): string[] {
+  const above: string[] = []
+  for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1))
+    above.push(path.slice(0, at))
+  return above
 }

@@ -2,6 +2,7 @@ import { fileTiming } from '../time/index.ts'
 import { FIRST_AXES } from './document/calibration.ts'
 import { DOCUMENT_VERSION, type Investigation } from './document/investigation.ts'
 import { checkInvestigation } from './schema/index.ts'
+import { checkValue } from './values.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
 type Upgrade = (document: Record<string, unknown>) => Record<string, unknown>
@@ -172,10 +173,19 @@ export function readInvestigation(stored: unknown): Investigation {
   const version = document.version
   if (typeof version !== 'number') throw new RangeError('An investigation must say its version.')
   if (version > DOCUMENT_VERSION) throw new NewerDocumentError(version)
+  checkValue(stored, 'the document')
   for (let at = version; at < DOCUMENT_VERSION; at++) {
-    const upgrade = UPGRADES[at]
-    if (!upgrade) throw new RangeError(`No Apokinema has written version ${version}.`)
-    document = upgrade(document)
+    if (!Object.hasOwn(UPGRADES, at)) throw new RangeError(`No Apokinema has written version ${version}.`)
+    document = upgraded(document, at)
   }
   return checkInvestigation(document)
+}
+
+/** Upgrades read an older form without checking it: one that does not keep to it makes them fall over. */
+function upgraded(document: Record<string, unknown>, from: number): Record<string, unknown> {
+  try {
+    return UPGRADES[from](document)
+  } catch {
+    throw new RangeError(`It does not keep to form ${from}, which it says that it is in.`)
+  }
 }

@@ -7,6 +7,7 @@ import {
   edit,
   edits,
   type Investigation,
+  isOneLine,
   NewerDocumentError,
   newInvestigation,
   readInvestigation,
@@ -34,21 +35,20 @@ export function checked<T>(check: () => T): T {
   try {
     return check()
   } catch (error) {
-    if (error instanceof ValidationError)
-      throw new Problem(
-        422,
-        'edit-refused',
-        `This change was refused, nothing was altered: ${error.errors[0]}`,
-      )
+    if (error instanceof ValidationError || error instanceof RangeError)
+      throw new Problem(422, 'edit-refused', `This change was refused, nothing was altered: ${error.message}`)
     throw error
   }
 }
 
 const id = string().strict().required().matches(UUID, '${path} must be a UUID')
-const oneLine = /^[^\p{Cc}]*$/u
 const newRequest = object({
   id,
-  title: string().strict().required().max(200).matches(oneLine, 'title must be one line of text'),
+  title: string()
+    .strict()
+    .required()
+    .max(200)
+    .test('one-line', 'title must be one line of text', (title) => isOneLine(title)),
   sample: string().strict().max(60),
   document: object().strict().optional().default(undefined),
 })

@@ -2,6 +2,7 @@ import type { EditAnswer, EditRequest, ListedInvestigation, OpenedInvestigation 
 import {
   applyPatch,
   checkInvestigation,
+  cutText,
   type Investigation,
   NewerDocumentError,
   type Patch,
@@ -167,7 +168,7 @@ export class InvestigationStore {
   async copy(person: Person, id: string, copyId: string): Promise<void> {
     await this.database.transaction(async (on) => {
       const document = readStored(await this.row(person, 'see', id, { on }))
-      const title = `${document.title.slice(0, 190)}, copy`
+      const title = `${cutText(document.title, 190)}, copy`
       await this.create(person, copyId, { ...document, title }, on)
       await on.raw(
         `insert into footage (investigation_id, id, sha256, has_poster, original_sha256)

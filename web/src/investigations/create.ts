@@ -1,5 +1,5 @@
 import type { FootageKind } from '@apokinema/core/api'
-import { edit, edits, newInvestigation } from '@apokinema/core/investigation'
+import { cleanTitle, edit, edits, newInvestigation } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
@@ -14,16 +14,12 @@ import type { Unpacked } from './packed.ts'
 
 /** A title made from a file's name. */
 function titleOf(name: string): string {
-  const plain = name
-    .replace(/\.[^.]+$/, '')
-    .replace(/[_\s-]+/g, ' ')
-    .replace(/\p{Cc}/gu, '')
-    .trim()
-    .slice(0, 120)
-  return plain ? plain[0].toUpperCase() + plain.slice(1) : 'New investigation'
+  const plain = name.replace(/\.[^.]+$/, '').replace(/[_\s-]+/g, ' ')
+  const title = cleanTitle(plain, 120)
+  return title ? title[0].toUpperCase() + title.slice(1) : 'New investigation'
 }
 
-const nameOf = (file: File) => file.name.replace(/\p{Cc}/gu, '').slice(-255) || 'video'
+const nameOf = (file: File) => cleanTitle(file.name, 255) || 'video'
 
 async function checkSize(file: Blob): Promise<void> {
   const { footageBytes } = await client.limits()

@@ -5,6 +5,7 @@ import { newGraph } from '../document/graphs.ts'
 import { inOrder, nextOrder } from '../document/order.ts'
 import type { Recipe } from '../patch.ts'
 import { restOver } from '../rests.ts'
+import { cutText } from '../text.ts'
 import { removeGraph } from './graphs.ts'
 
 /**
@@ -68,7 +69,7 @@ export function duplicateBody(
   return (draft) => {
     const body = draft.bodies[id]
     if (!body) return
-    addBody(copy, graphIds, `${body.name.slice(0, 110)} copy`)(draft)
+    addBody(copy, graphIds, `${cutText(body.name, 110)} copy`)(draft)
     // As they stand, not as drafts: what two bodies share is copied by whichever is changed first.
     const { mass, outline, markError, marks, second, breaks } = original(body) ?? body
     Object.assign(draft.bodies[copy], { mass, outline, markError, marks, second, breaks })

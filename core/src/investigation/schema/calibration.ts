@@ -7,6 +7,7 @@ import {
   finite,
   flag,
   frame,
+  goTogether,
   isPlace,
   length,
   placed,
@@ -22,7 +23,11 @@ const distances = () =>
   tuple([length().required(), length().required()])
     .strict()
     .required()
-    .test('order', '${path} must go from the nearer to the farther', (range) => range[0] <= range[1])
+    .test(
+      'order',
+      '${path} must go from the nearer to the farther',
+      goTogether((range) => range[0] <= range[1]),
+    )
 
 export const reference = object({
   order: finite(),
@@ -77,7 +82,7 @@ export const probe = object({
   .test(
     'points',
     '${path} must have as many points as its kind takes',
-    ({ kind, points }) => points.length === PROBE_POINTS[kind as keyof typeof PROBE_POINTS],
+    goTogether(({ kind, points }) => points.length === PROBE_POINTS[kind as keyof typeof PROBE_POINTS]),
   )
 
 const landmark = object({

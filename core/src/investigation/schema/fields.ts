@@ -1,4 +1,5 @@
 import { boolean, lazy, number, object, type Schema, string } from 'yup'
+import { isKeepable, isOneLine } from '../text.ts'
 
 export const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 const MOST_THINGS = 2000
@@ -10,12 +11,17 @@ export const finite = () =>
     .required()
     .test('finite', '${path} must be a finite number', (value) => Number.isFinite(value))
 export const whole = (low: number, high: number) => finite().integer().min(low).max(high)
-export const text = (most: number) => string().strict().defined().max(most)
+export const text = (most: number) =>
+  string()
+    .strict()
+    .defined()
+    .max(most)
+    .test('kept', '${path} holds text that can’t be kept', (value) => isKeepable(value ?? ''))
 /** Names and titles are one line of text that shows: no control characters. */
 export const title = (most: number) =>
   text(most)
     .required()
-    .test('one-line', '${path} must be one line of text', (value) => !/\p{Cc}/u.test(value ?? ''))
+    .test('one-line', '${path} must be one line of text', (value) => isOneLine(value ?? ''))
 export const uuid = () => string().strict().required().matches(UUID, '${path} must be a UUID')
 /** Frames per second. */
 export const rate = () => number().strict().positive().max(1e7)
@@ -30,6 +36,20 @@ export const placed = () =>
 /** Metres. */
 export const length = () => number().strict().positive().max(1e12)
 export const flag = () => boolean().strict().required()
+
+/**
+ * A test of how the fields of an object, or the entries of a list, go together. Yup runs it before it looks at them one
+ * by one: where they are unfit so that it can't tell, it is left to them to say so.
+ */
+export const goTogether =
+  <T>(fits: (value: T) => boolean) =>
+  (value: T): boolean => {
+    try {
+      return fits(value)
+    } catch {
+      return true
+    }
+  }
 
 export function isPlainObject(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value)

@@ -1,6 +1,18 @@
 import { array, boolean, number, object, string } from 'yup'
 import { READOUT_DIRECTIONS, REPEAT_USES } from '../../time/index.ts'
-import { byId, finite, frame, MOST_FRAMES, rate, seconds, title, uuid, whole } from './fields.ts'
+import {
+  byId,
+  finite,
+  frame,
+  goTogether,
+  isFrame,
+  MOST_FRAMES,
+  rate,
+  seconds,
+  title,
+  uuid,
+  whole,
+} from './fields.ts'
 
 export const footage = object({
   id: uuid(),
@@ -59,7 +71,7 @@ const captureRate = object({
     .test(
       'order',
       '${path} must go from an earlier to a later frame',
-      (known) => !known || known.from < known.to,
+      goTogether((known) => !known || known.from < known.to),
     ),
 })
   .noUnknown()
@@ -67,7 +79,7 @@ const captureRate = object({
   .test(
     'one',
     '${path} must state either a rate or a known time',
-    ({ rate, known }) => (rate === null) !== (known === null),
+    goTogether(({ rate, known }) => (rate === null) !== (known === null)),
   )
 
 const repeats = object({
@@ -76,8 +88,8 @@ const repeats = object({
     .required()
     .max(MOST_FRAMES)
     .test('increasing', '${path} must be increasing frames', (frames) =>
-      (frames as unknown[]).every(
-        (at, i, all) => Number.isSafeInteger(at) && (at as number) > (i > 0 ? (all[i - 1] as number) : 0),
+      Array.from(frames as unknown[]).every(
+        (at, i, all) => isFrame(at) && at > (i > 0 ? (all[i - 1] as number) : 0),
       ),
     ),
   use: string().strict().required().oneOf(REPEAT_USES),

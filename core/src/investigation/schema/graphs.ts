@@ -7,6 +7,7 @@ import {
   byId,
   finite,
   flag,
+  goTogether,
   isPlainObject,
   MOST_FRAMES,
   point,
@@ -44,9 +45,17 @@ const seriesFields = {
   quantity: quantityId(),
 }
 
+/** Of an axis; null: as far as the values go. */
+const limit = () =>
+  number()
+    .strict()
+    .nullable()
+    .defined()
+    .test('finite', '${path} must be a finite number', (value) => value === null || Number.isFinite(value))
+
 const scaling = object({
-  from: number().strict().nullable().defined(),
-  to: number().strict().nullable().defined(),
+  from: limit(),
+  to: limit(),
   zero: flag(),
   log: flag(),
   transform: string().strict().required().oneOf(TRANSFORM_IDS),
@@ -63,7 +72,8 @@ const numbers = () =>
     .required()
     .max(MOST_POINTS)
     .test('numbers', '${path} must be finite numbers', (values) =>
-      (values as unknown[]).every((value) => Number.isFinite(value)),
+      // Holes, too, which every() would pass over.
+      Array.from(values as unknown[]).every((value) => Number.isFinite(value)),
     )
 
 const overlay = object({
@@ -80,7 +90,7 @@ const overlay = object({
   .test(
     'pairs',
     '${path} must have as many values as times',
-    ({ times, values }) => times.length === values.length,
+    goTogether(({ times, values }) => times.length === values.length),
   )
 
 export const graph = object({

@@ -4,7 +4,7 @@ import { STRAY_LIMIT } from '../document/bodies.ts'
 import { DOCUMENT_VERSION, type Investigation } from '../document/investigation.ts'
 import { body } from './bodies.ts'
 import { axes, camera, knownMotion, lens, lock, plane, probe, reference } from './calibration.ts'
-import { byId, finite, flag, MOST_FRAMES, seconds, title, uuid, whole } from './fields.ts'
+import { byId, finite, flag, goTogether, MOST_FRAMES, seconds, title, uuid, whole } from './fields.ts'
 import { footage, orientation, timing } from './footage.ts'
 import { calculation, constant, derivation, fit, graph, ownQuantity, stretch } from './graphs.ts'
 
@@ -22,7 +22,11 @@ const investigation = object({
     .noUnknown()
     .strict()
     .required()
-    .test('order', 'span must not end before it begins', (span) => span.first <= span.last),
+    .test(
+      'order',
+      'span must not end before it begins',
+      goTogether((span) => span.first <= span.last),
+    ),
   lengthUnit: string().strict().required().oneOf(LENGTH_NAMES),
   references: byId(reference),
   knownMotions: byId(knownMotion),
@@ -68,7 +72,7 @@ const investigation = object({
   .test(
     'main-axes',
     'mainAxes must be one of the axes',
-    ({ axes: all, mainAxes }) => mainAxes in (all as object),
+    goTogether(({ axes: all, mainAxes }) => Object.hasOwn(all as object, mainAxes)),
   ) as unknown as ObjectSchema<Investigation>
 
 /**

@@ -1,5 +1,5 @@
 import type { GraphDescription } from '@apokinema/core/graphs'
-import { edits, type Investigation, inOrder, MOST_POINTS } from '@apokinema/core/investigation'
+import { cutText, edits, type Investigation, inOrder, MOST_POINTS } from '@apokinema/core/investigation'
 import { areAlike, motionTable, quantitiesOf } from '@apokinema/core/motion'
 import { Button, Dialog, Stack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
@@ -92,7 +92,7 @@ function Bodies({
               session.edit(
                 'lay a series over the graph',
                 edits.addOverlay(uuid(), graph, {
-                  name: `${document.title}: ${one.name.toLowerCase()} of ${body.name}`.slice(0, 200),
+                  name: cutText(`${document.title}: ${one.name.toLowerCase()} of ${body.name}`, 200),
                   times: some.map((row) => table.times[row]),
                   values: some.map((row) => values[row]),
                   offset: 0,

@@ -1,6 +1,6 @@
 import { type ReadTable, readTable, seriesOf } from '@apokinema/core/formats'
 import type { GraphDescription } from '@apokinema/core/graphs'
-import { edits, MOST_POINTS } from '@apokinema/core/investigation'
+import { cleanTitle, edits, MOST_POINTS } from '@apokinema/core/investigation'
 import { areAlike } from '@apokinema/core/motion'
 import { parseUnit } from '@apokinema/core/units'
 import { Box, Button, Dialog, HStack, Stack, Text } from '@chakra-ui/react'
@@ -110,7 +110,7 @@ function Matching({
     session.edit(
       'lay a series over the graph',
       edits.addOverlay(uuid(), graph, {
-        name: `${name}, ${table.heads[value]}`.replace(/\p{Cc}/gu, ' ').slice(0, 200),
+        name: cleanTitle(`${name}, ${table.heads[value]}`, 200),
         times: series.times,
         values: series.values.map((one) => one * parsed.factor),
         offset: 0,

@@ -1,0 +1,142 @@
+import { API } from '@apokinema/core/api'
+import { edit, edits, type Investigation } from '@apokinema/core/investigation'
+import { full } from '@apokinema/core/testing/built'
+import { IS_SLOW } from '@apokinema/core/testing/extent'
+import { builtIns, HostilePatches } from '@apokinema/core/testing/hostile'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { clientOf, uuid } from './testing/client.ts'
+import { type TestServer, testServer } from './testing/testServer.ts'
+
+/** Requests that mean harm: whatever they say, the next person finds everything as it was. */
+
+let server: TestServer
+beforeAll(async () => {
+  server = await testServer()
+})
+afterAll(() => server?.stop())
+
+const send = (...asked: Parameters<ReturnType<typeof clientOf>['send']>) => clientOf(server).send(...asked)
+
+/** Sends a body as it stands: JSON can say more than JavaScript's objects hold. */
+const sendText = (path: string, body: string) =>
+  fetch(server.origin + path, {
+    method: 'POST',
+    headers: { Origin: server.origin, 'Content-Type': 'application/json' },
+    body,
+  })
+
+async function made(document: Investigation = full()): Promise<string> {
+  const id = uuid()
+  const answer = await send('POST', API.investigations, { id, title: document.title, document })
+  expect(answer.status).toBe(201)
+  return id
+}
+
+/** That the list and the investigation are answered, and saved work goes on. */
+async function expectAllWell(id: string) {
+  expect((await send('GET', API.investigations)).status).toBe(200)
+  const answer = await send('GET', API.investigation(id))
+  expect(answer.status).toBe(200)
+  const { version, document } = (await answer.json()) as { version: number; document: Investigation }
+  const { patch } = edit(document, edits.setTitle(`Title ${version}`))
+  expect((await send('POST', API.edits(id), { key: uuid(), base: version, patch })).status).toBe(200)
+}
+
+describe('patches', () => {
+  it('that mean harm are refused or taken, and nobody else is harmed', async () => {
+    const hostile = new HostilePatches(2718)
+    const born = builtIns()
+    let id = await made()
+    let [version, document] = [1, full()]
+    let taken = 0
+    for (let n = 0; n < (IS_SLOW ? 5000 : 200); n++) {
+      if (n % 40 === 39) {
+        id = await made()
+        ;[version, document] = [1, full()]
+      }
+      const patch = hostile.next(document)
+      const body = JSON.stringify({ key: uuid(), base: version, patch })
+      const answer = await sendText(API.edits(id), body)
+      // 400: what can't be read at all, for its names.
+      expect([200, 400, 409, 422], body).toContain(answer.status)
+      expect(
+        builtIns().every((one, i) => Object.is(one, born[i])),
+        body,
+      ).toBe(true)
+      const opened = await send('GET', API.investigation(id))
+      expect(opened.status, body).toBe(200)
+      ;({ version, document } = (await opened.json()) as { version: number; document: Investigation })
+      if (answer.status === 200) taken++
+      else expect((await answer.json()) as { detail: string }).toMatchObject({ detail: expect.any(String) })
+    }
+    expect(taken).toBeGreaterThan(0)
+    await expectAllWell(id)
+  })
+
+  it.each([
+    ['a function that all objects share', [{ op: 'add', path: '/bodies/hasOwnProperty/call', value: 1 }]],
+    ['what turns objects into text', [{ op: 'add', path: '/bodies/toString/call', value: 1 }]],
+    ['what turns a title into text', [{ op: 'add', path: '/title/toString/call', value: 1 }]],
+    ['the length of a list', [{ op: 'replace', path: '/footage/ticks/runs/length', value: 4_294_967_295 }]],
+    [
+      'the length of a list of repeats',
+      [
+        { op: 'replace', path: '/timing/repeats', value: { frames: [3], use: 'keep', originalRate: null } },
+        { op: 'replace', path: '/timing/repeats/frames/length', value: 9 },
+      ],
+    ],
+    ['half a character', [{ op: 'replace', path: '/title', value: 'half \ud83d' }]],
+    ['a NUL', [{ op: 'replace', path: '/title', value: 'nul \u0000' }]],
+  ])('to %s are refused in a sentence', async (_, patch) => {
+    const id = await made()
+    const answer = await send('POST', API.edits(id), { key: uuid(), base: 1, patch })
+    expect(answer.status).toBe(422)
+    expect(await answer.json()).toMatchObject({
+      code: 'edit-refused',
+      detail: expect.stringMatching(/refused/),
+    })
+    await expectAllWell(id)
+  })
+
+  it('with an axis that ends nowhere are refused', async () => {
+    const id = await made()
+    const [graph] = Object.keys(full().graphs)
+    const path = `/graphs/${graph}/scaleUp/to`
+    const body = `{"key":"${uuid()}","base":1,"patch":[{"op":"replace","path":"${path}","value":1e400}]}`
+    expect((await sendText(API.edits(id), body)).status).toBe(422)
+    await expectAllWell(id)
+  })
+})
+
+describe('documents from elsewhere', () => {
+  it.each<[string, (document: Record<string, unknown>) => void]>([
+    ['is of an older form that it does not keep to', (d) => Object.assign(d, { version: 2, axes: null })],
+    ['is of a form before all others', (d) => Object.assign(d, { version: -1e9 })],
+    ['is of half a form', (d) => Object.assign(d, { version: 2.5 })],
+    ['has a title of half a character', (d) => Object.assign(d, { bodies: { a: '\ud83d' } })],
+    ['holds a name that all objects have', (d) => Object.assign(d, { constants: { toString: {} } })],
+    [
+      'says nothing',
+      (d) => {
+        for (const name of Object.keys(d)) delete d[name]
+      },
+    ],
+  ])('one that %s is refused in a sentence', async (_, spoil) => {
+    const document = JSON.parse(JSON.stringify(full())) as Record<string, unknown>
+    spoil(document)
+    const answer = await send('POST', API.investigations, { id: uuid(), title: 'Elsewhere', document })
+    expect(answer.status).toBe(422)
+    expect(await answer.json()).toMatchObject({ detail: expect.stringMatching(/refused|no investigation/) })
+    expect((await send('GET', API.investigations)).status).toBe(200)
+  })
+})
+
+describe('titles', () => {
+  it('are copied between two emoji, not through one', async () => {
+    const id = await made({ ...full(), title: `x${'🪁'.repeat(99)}` })
+    const copy = uuid()
+    const answer = await send('POST', API.copies(id), { id: copy })
+    expect(answer.status).toBe(201)
+    expect(await answer.json()).toMatchObject({ document: { title: `x${'🪁'.repeat(94)}, copy` } })
+  })
+})
