@@ -86,6 +86,7 @@ export { pictureSize, type Turn, turnedDirection, turnedPoint } from './orientat
 export {
   applyPatch,
   checkPatch,
+  compactPatch,
   type Edited,
   edit,
   type Patch,

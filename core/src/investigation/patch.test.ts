@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { full, id } from '../testing/built.ts'
 import { builtIns } from '../testing/hostile.ts'
-import { applyPatch, checkPatch, edit, type Patch, PatchError, patchesMeet } from './index.ts'
+import { applyPatch, checkPatch, compactPatch, edit, type Patch, PatchError, patchesMeet } from './index.ts'
 
 describe('patches', () => {
   it('that do not fit change nothing', () => {
@@ -71,6 +71,35 @@ describe('patches', () => {
     const { bodies } = applyPatch(full(), marks)
     expect(Object.keys(bodies[id(3)].marks)).toHaveLength(20_000)
     expect(bodies[id(3)].marks[19_999].x).toBe(19_999)
+  })
+
+  it('do not bring in what all objects have in common, hidden in a value', () => {
+    const value = JSON.parse('{"x":1,"__proto__":{"y":2}}')
+    expect(() => applyPatch(full(), [{ op: 'replace', path: '/bodies', value }])).toThrow(PatchError)
+  })
+
+  it('that change thousands of entries of one thing are sent as that thing, and do the same', () => {
+    const marks = (count: number): Patch =>
+      Array.from({ length: count }, (_, frame) => ({
+        ...{ op: 'add' as const, path: `/bodies/${id(3)}/marks/${frame + 100}` },
+        value: { x: frame, y: 0, by: 'hand' },
+      }))
+    const title = { op: 'replace' as const, path: '/title', value: 'Long' }
+    const document = full()
+    const few = marks(500)
+    expect(compactPatch(few, applyPatch(document, few))).toBe(few)
+    const many = [title, ...marks(3000)]
+    const after = applyPatch(document, many)
+    const compact = compactPatch(many, after)
+    expect(compact.map(({ op, path }) => [op, path])).toEqual([
+      ['replace', '/title'],
+      ['replace', `/bodies/${id(3)}/marks`],
+    ])
+    expect(applyPatch(document, compact)).toEqual(after)
+    // What is gone in the end is not sent.
+    const removed = [...many, { op: 'remove' as const, path: `/bodies/${id(3)}` }]
+    const without = applyPatch(document, removed)
+    expect(applyPatch(document, compactPatch(removed, without))).toEqual(without)
   })
 
   it('share nothing with the document that they make, and nothing of it can be changed in place', () => {

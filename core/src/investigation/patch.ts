@@ -1,4 +1,4 @@
-import { enablePatches, freeze, type Patch as ImmerPatch, produceWithPatches } from 'immer'
+import { enablePatches, type Patch as ImmerPatch, produceWithPatches } from 'immer'
 import type { Investigation } from './document/investigation.ts'
 import { isKeepable } from './text.ts'
 import { checkValue, isInherited, keepableValue, MOST_DEPTH } from './values.ts'
@@ -26,11 +26,11 @@ export const PATCH_LIMITS = {
 const POINTER = /^(\/([^~/]|~[01])*)+$/
 
 /** Steps of a JSON Pointer (RFC 6901). */
-const stepsOf = (path: string) =>
-  path
-    .slice(1)
-    .split('/')
-    .map((part) => part.replaceAll('~1', '/').replaceAll('~0', '~'))
+function stepsOf(path: string): string[] {
+  const steps = path.split('/')
+  steps.shift()
+  return path.includes('~') ? steps.map((step) => step.replaceAll('~1', '/').replaceAll('~0', '~')) : steps
+}
 
 /**
  * Checks that something from outside is a patch, before any work is done for it.
@@ -169,7 +169,52 @@ const has = (parent: Parent, step: string) =>
   Array.isArray(parent) ? isIndex(step) && Number(step) < parent.length : Object.hasOwn(parent, step)
 
 /** Values of a patch become part of the document, which must not share them with the patch. */
-const frozenCopy = (value: unknown): unknown => freeze(JSON.parse(JSON.stringify(value)), true)
+function frozenCopy(value: unknown): unknown {
+  // JSON knows no negative zero.
+  if (value === 0) return 0
+  if (typeof value !== 'object' || value === null) return value
+  if (Array.isArray(value)) return Object.freeze(value.map(frozenCopy))
+  const copy: Record<string, unknown> = {}
+  for (const name of Object.keys(value)) {
+    if (isInherited(name)) throw new PatchError('The change holds a name that nothing here has.')
+    const one = (value as Record<string, unknown>)[name]
+    if (one !== undefined) copy[name] = frozenCopy(one)
+  }
+  return Object.freeze(copy)
+}
+
+/** Operations on the entries of one thing beyond which it is replaced as a whole. */
+const MOST_APART = 2000
+
+/**
+ * The same change in few operations: where a patch changes thousands of entries of one thing, such as the marks of a
+ * body, that is replaced as a whole.
+ *
+ * @param after the document after the patch
+ */
+export function compactPatch(patch: Patch, after: Investigation): Patch {
+  if (patch.length <= MOST_APART) return patch
+  const changes = new Map<string, number>()
+  for (const { path } of patch) {
+    const parent = parentOf(path)
+    changes.set(parent, (changes.get(parent) ?? 0) + 1)
+  }
+  const wholes = [...changes.keys()].filter(
+    (parent) => parent !== '' && changes.get(parent)! > MOST_APART && valueAt(after, parent) !== undefined,
+  )
+  if (wholes.length === 0) return patch
+  const isWithin = (path: string) => pathsAbove(path).some((above) => wholes.includes(above))
+  return [
+    ...patch.filter(({ path }) => !isWithin(path)),
+    ...wholes
+      .filter((parent) => !isWithin(parent))
+      .map((path): PatchOperation => ({ op: 'replace', path, value: valueAt(after, path) })),
+  ]
+}
+
+const parentOf = (path: string) => path.slice(0, path.lastIndexOf('/'))
+const valueAt = (document: Investigation, path: string): unknown =>
+  stepsOf(path).reduce((at: unknown, step) => (at as Record<string, unknown> | undefined)?.[step], document)
 
 /**
  * Whether two patches touch the same thing: one changes a path that the other changes, or something

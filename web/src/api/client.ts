@@ -23,14 +23,39 @@ export class RefusedError extends Error {
   }
 }
 
-/** The server could not be reached, or not work for now. Trying again later may help. */
-export class AwayError extends Error {}
+/**
+ * The server did not do it for now; trying again later may help.
+ *
+ * - unreachable: there is no answer, or Apokinema says that it can't work just now.
+ * - stranger: something else answers in its place, such as a page to sign in at or a proxy.
+ * - fault: Apokinema has made a mistake.
+ */
+export class AwayError extends Error {
+  constructor(
+    message: string,
+    readonly kind: 'unreachable' | 'stranger' | 'fault' = 'unreachable',
+  ) {
+    super(message)
+  }
+}
+
+const stranger = (status: number) =>
+  new AwayError(
+    `Something else answers in the place of Apokinema (${status}), perhaps a page to sign in at.`,
+    'stranger',
+  )
 
 async function refusalOf(answer: Response): Promise<Error> {
   const problem = (await answer.json().catch(() => null)) as ProblemAnswer | null
-  const detail = problem?.detail ?? `The server answered with ${answer.status}.`
-  if (answer.status >= 500 && answer.status !== 507) return new AwayError(detail)
-  return new RefusedError(answer.status, problem?.code ?? 'refused', detail)
+  // Only what says by its own code that it comes from Apokinema refuses anything.
+  if (typeof problem?.code !== 'string' || typeof problem.detail !== 'string') {
+    return answer.status >= 500
+      ? new AwayError(`The server can’t work just now (${answer.status}).`)
+      : stranger(answer.status)
+  }
+  if (problem.code === 'fault') return new AwayError(problem.detail, 'fault')
+  if (answer.status >= 500 && answer.status !== 507) return new AwayError(problem.detail)
+  return new RefusedError(answer.status, problem.code, problem.detail)
 }
 
 async function request(method: string, path: string, body?: unknown): Promise<Response> {
@@ -49,7 +74,18 @@ async function request(method: string, path: string, body?: unknown): Promise<Re
   return answer
 }
 
-const json = async <T>(answer: Promise<Response>): Promise<T> => (await answer).json() as Promise<T>
+/** @param fits whether it is what was asked for: a page to sign in at can come with a 200, too */
+async function json<T>(answering: Promise<Response>, fits: (body: T) => boolean = () => true): Promise<T> {
+  const answer = await answering
+  const body = (await answer.json().catch(() => undefined)) as T | undefined
+  if (body === undefined || !fits(body)) throw stranger(answer.status)
+  return body
+}
+
+const isOpened = (body: OpenedInvestigation) =>
+  Number.isSafeInteger(body?.version) && typeof body.document === 'object' && body.document !== null
+const isAnswer = (body: EditAnswer) =>
+  Number.isSafeInteger(body?.version) && Array.isArray(body.since) && typeof body.updatedAt === 'string'
 
 /** The server's API. Every call rejects with an AwayError or a RefusedError. */
 export const client = {
@@ -57,14 +93,14 @@ export const client = {
   samples: () => json<ListedSample[]>(request('GET', API.samples)),
   list: (deleted = false) =>
     json<ListedInvestigation[]>(request('GET', `${API.investigations}${deleted ? '?deleted=true' : ''}`)),
-  open: (id: string) => json<OpenedInvestigation>(request('GET', API.investigation(id))),
+  open: (id: string) => json<OpenedInvestigation>(request('GET', API.investigation(id)), isOpened),
   create: (body: NewInvestigationRequest) =>
     json<OpenedInvestigation>(request('POST', API.investigations, body)),
   copy: (id: string, copy: string) =>
     json<OpenedInvestigation>(request('POST', API.copies(id), { id: copy })),
   remove: (id: string) => request('DELETE', API.investigation(id)),
   restore: (id: string) => request('POST', API.restored(id)),
-  edit: (id: string, body: EditRequest) => json<EditAnswer>(request('POST', API.edits(id), body)),
+  edit: (id: string, body: EditRequest) => json<EditAnswer>(request('POST', API.edits(id), body), isAnswer),
   takeFootage: (id: string, footage: string, body: FootageRequest) =>
     request('PUT', API.footage(id, footage), body),
   conversion: (id: string) => json<ConversionAnswer | null>(request('GET', API.conversion(id))),

@@ -7,6 +7,7 @@ import {
   type Investigation,
   newInvestigation,
   type Patch,
+  type Recipe,
 } from '@apokinema/core/investigation'
 import { describe, expect, it, vi } from 'vitest'
 import { AwayError, RefusedError } from '../api/client.ts'
@@ -24,6 +25,8 @@ function world() {
     /** The answer to the next edit is lost on its way. */
     loseAnswer: false,
     refuse: null as RefusedError | null,
+    /** A value at which the server makes a mistake each time. */
+    breaksAt: null as unknown,
   }
   const kept = new Map<string, ShelfRecord>()
   const reach: Reach = {
@@ -45,6 +48,8 @@ function world() {
           server.refuse = null
           throw refusal
         }
+        if (server.breaksAt !== null && patch.some((one) => 'value' in one && one.value === server.breaksAt))
+          throw new AwayError('Something went wrong on the server.', 'fault')
         const known = server.applied.get(key)
         const until = known ?? server.version
         const since = server.patches.slice(base - 1, known ? known - 2 : until - 1)
@@ -69,6 +74,8 @@ function world() {
   }
   return { server, kept, reach }
 }
+
+const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 
 /** A shared machine can be slow for a while. */
 const patiently = (check: () => void) => vi.waitFor(check, { timeout: 20_000 })
@@ -194,16 +201,119 @@ describe('session', () => {
     }
   })
 
-  it('takes back an edit that the server refuses, and says so', async () => {
-    const { server, reach } = world()
+  it('sets aside an edit that the server refuses, keeps it, and goes on with the others', async () => {
+    const { server, kept, reach } = world()
     const session = await Session.open('a', reach)
+    session.edit('unit', edits.setLengthUnit('cm'))
+    await settled(session)
     server.refuse = new RefusedError(422, 'edit-refused', 'This change was refused.')
     session.edit('title', edits.setTitle('Bad'))
+    session.edit('axes', edits.setAxes({ tilt: 0.5 }))
+    await settled(session)
+    const aside = [{ label: 'title', why: 'This change was refused.' }]
+    expect(session.store.getState()).toMatchObject({
+      document: { title: 'Net float', lengthUnit: 'cm', axes: { [FIRST_AXES]: { tilt: 0.5 } } },
+      aside,
+    })
+    expect(server.document).toEqual(session.store.getState().document)
+    // What came before can still be taken back.
+    session.undo()
+    session.undo()
+    session.undo()
+    await settled(session)
+    expect(server.document.lengthUnit).toBe('m')
+    // It is still there after a reload, and can be tried again.
+    await patiently(() => expect(kept.get('a')).toMatchObject({ pending: [], aside }))
+    const again = await Session.open('a', reach)
+    again.tryAgain(again.store.getState().aside[0].key)
+    await settled(again)
+    expect(server.document.title).toBe('Bad')
+    expect(again.store.getState().aside).toEqual([])
+  })
+
+  it('tells which of its edits no longer fit a newer state, and keeps them', async () => {
+    const { server, reach } = world()
+    const [body, graphs] = [uuid(1), { position: uuid(2), velocity: uuid(3) }]
+    const theirs = (recipe: Recipe) => {
+      const { document, patch } = edit(server.document, recipe)
+      Object.assign(server, { document, version: server.version + 1 })
+      server.patches.push(patch)
+    }
+    theirs(edits.addBody(body, graphs))
+    const session = await Session.open('a', reach)
+    theirs(edits.removeBody(body))
+    server.refuse = new RefusedError(409, 'edit-conflict', 'changed elsewhere')
+    session.edit('mark', edits.setMark(body, 3, { x: 1, y: 2 }))
+    session.edit('title', edits.setTitle('Mine'))
+    await settled(session, 'conflict')
+    await session.settle(true)
+    await settled(session)
+    expect(server.document).toMatchObject({ title: 'Mine', bodies: {} })
+    expect(session.store.getState().aside).toMatchObject([{ label: 'mark', why: expect.any(String) }])
+  })
+
+  it('sets aside an edit at which the server breaks each time, and goes on', async () => {
+    const { server, reach } = world()
+    const session = await Session.open('a', reach)
+    server.breaksAt = 'Bad'
+    session.edit('title', edits.setTitle('Bad'))
+    session.edit('axes', edits.setAxes({ tilt: 0.5 }))
     await settled(session)
     expect(session.store.getState()).toMatchObject({
-      document: { title: 'Net float' },
-      message: 'This change was refused.',
+      document: { title: 'Net float', axes: { [FIRST_AXES]: { tilt: 0.5 } } },
+      aside: [{ label: 'title', why: 'Something went wrong on the server.' }],
     })
+  })
+
+  it('asks for the server’s state where its answer does not fit what is known here', async () => {
+    const { server, reach } = world()
+    const session = await Session.open('a', reach)
+    const { edit: send } = reach.client
+    reach.client.edit = async (...asked) => ({
+      ...(await send(...asked)),
+      since: [[{ op: 'remove', path: '/bodies/nobody' }]],
+    })
+    session.edit('title', edits.setTitle('Mine'))
+    await settled(session)
+    expect(session.store.getState()).toMatchObject({ document: { title: 'Mine' }, aside: [] })
+    expect(server.version).toBe(2)
+  })
+
+  it('takes a run of 24,000 marks back as one change, and the steps before it stay', async () => {
+    const { server, reach } = world()
+    const session = await Session.open('a', reach)
+    const body = uuid(1)
+    session.edit('add', edits.addBody(body, { position: uuid(2), velocity: uuid(3) }))
+    for (let part = 0; part < 3; part++) {
+      const found = Array.from({ length: 8000 }, (_, i) => [8000 * part + i, { x: i, y: part, certainty: 1 }])
+      session.edit('follow', edits.setFollowed(body, Object.fromEntries(found)), 'run 1')
+    }
+    session.undo()
+    await settled(session)
+    expect(server.document.bodies[body].marks).toEqual({})
+    expect(server.patches.at(-1)).toEqual([{ op: 'replace', path: `/bodies/${body}/marks`, value: {} }])
+    session.redo()
+    await settled(session)
+    expect(Object.keys(server.document.bodies[body].marks)).toHaveLength(24_000)
+    expect(session.store.getState().undo).toHaveLength(2)
+  })
+
+  it('takes a step out of the way that does not fit any more', async () => {
+    const { server, reach } = world()
+    const session = await Session.open('a', reach)
+    const body = uuid(1)
+    session.edit('title', edits.setTitle('Mine'))
+    session.edit('add', edits.addBody(body, { position: uuid(2), velocity: uuid(3) }))
+    await settled(session)
+    const { document, patch } = edit(server.document, edits.removeBody(body))
+    Object.assign(server, { document, version: server.version + 1 })
+    server.patches.push(patch)
+    await session.refresh()
+    session.undo()
+    expect(session.store.getState().message).toMatch(/does not fit/)
+    session.undo()
+    await settled(session)
+    expect(server.document.title).toBe('Net float')
   })
 
   it('shows a preview without making an edit', async () => {

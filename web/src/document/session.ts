@@ -1,5 +1,7 @@
+import type { EditAnswer } from '@apokinema/core/api'
 import {
   applyPatch,
+  compactPatch,
   edit,
   type Investigation,
   type Patch,
@@ -10,14 +12,25 @@ import {
 import { v4 as uuid } from 'uuid'
 import { createStore, type StoreApi } from 'zustand/vanilla'
 import { AwayError, type Client, RefusedError } from '../api/client.ts'
-import type { PendingEdit, Shelf, ShelfRecord, Step } from './shelf.ts'
+import type { AsideEdit, PendingEdit, Shelf, ShelfRecord, Step } from './shelf.ts'
 
 /** Steps that can be undone. */
 const MOST_STEPS = 400
 /** Waits between tries while the server is away, in milliseconds. */
-const RETRY = [500, 1000, 2000, 4000, 8000]
+const RETRY = [500, 1000, 2000, 4000, 8000, 15_000, 30_000]
+/** Tries of one edit at which something breaks, here or in the server, before it is set aside. */
+const MOST_FAULTS = 3
 
-export type SaveState = 'saved' | 'saving' | 'offline' | 'conflict' | 'gone'
+/** Codes by which the server says that this very edit is refused. */
+const REFUSING = ['edit-refused', 'too-large', 'not-json']
+/** Codes by which it says that it has another state: that is a matter for the person, and nothing is dropped. */
+const CONFLICTING = ['edit-conflict', 'unknown-version', 'newer-document']
+
+/**
+ * offline: nothing answers. held: something answers, but does not save; `trouble` says what. conflict: the same thing
+ * was changed elsewhere. gone: the investigation was deleted elsewhere.
+ */
+export type SaveState = 'saved' | 'saving' | 'offline' | 'held' | 'conflict' | 'gone'
 
 export interface SessionState {
   /** The document as it stands in this browser. */
@@ -28,6 +41,10 @@ export interface SessionState {
   savedAt: Date | null
   undo: Step[]
   redo: Step[]
+  /** Edits that could not be saved, the oldest first. */
+  aside: AsideEdit[]
+  /** Why nothing is saved just now, for people. */
+  trouble: string | null
   /** A sentence for the person: a refused change, a conflict. */
   message: string | null
 }
@@ -66,6 +83,8 @@ export class Session {
       savedAt: null,
       undo: [],
       redo: [],
+      aside: [],
+      trouble: null,
       message: null,
       ...state,
     }))
@@ -85,19 +104,14 @@ export class Session {
     } catch (error) {
       if (!(error instanceof AwayError) || !kept) throw error
     }
-    const history = { undo: kept?.undo ?? [], redo: kept?.redo ?? [] }
+    const history = { undo: kept?.undo ?? [], redo: kept?.redo ?? [], aside: kept?.aside ?? [] }
     if (kept && (kept.pending.length > 0 || !fetched)) {
-      const session = new Session(
-        id,
-        reach,
-        { version: kept.version, document: readInvestigation(kept.document) },
-        kept.pending,
-        history,
-      )
-      session.store.setState({
-        document: replay(readInvestigation(kept.document), kept.pending),
+      const base = { version: kept.version, document: readInvestigation(kept.document) }
+      const session = new Session(id, reach, base, kept.pending, {
+        ...history,
         save: fetched ? 'saving' : 'offline',
       })
+      session.lay(base.document)
       session.send()
       return session
     }
@@ -122,7 +136,7 @@ export class Session {
         ? [...undo.slice(0, -1), joined(last, step)]
         : [...undo, step].slice(-MOST_STEPS)
     this.store.setState({ undo: steps, redo: [] })
-    this.take(edited.document, edited.patch)
+    this.take(label, edited.document, edited.patch)
   }
 
   /** Shows what an edit would do, while a drag goes on; null ends it. */
@@ -135,32 +149,38 @@ export class Session {
   undo(): void {
     const { undo, redo } = this.state
     const step = undo.at(-1)
-    if (step) this.step(step.inverse, { undo: undo.slice(0, -1), redo: [...redo, step] })
+    if (step) this.step(step, step.inverse, { undo: undo.slice(0, -1), redo: [...redo, step] })
   }
 
   /** Makes the last step that was taken back again. */
   redo(): void {
     const { undo, redo } = this.state
     const step = redo.at(-1)
-    if (step) this.step(step.patch, { undo: [...undo, step], redo: redo.slice(0, -1) })
+    if (step) this.step(step, step.patch, { undo: [...undo, step], redo: redo.slice(0, -1) })
   }
 
-  private step(patch: Patch, history: Pick<SessionState, 'undo' | 'redo'>): void {
+  private step(step: Step, patch: Patch, history: Pick<SessionState, 'undo' | 'redo'>): void {
     try {
       const document = applyPatch(this.state.document, patch)
       this.store.setState(history)
-      this.take(document, patch)
+      this.take(step.label, document, patch)
     } catch (error) {
       if (!(error instanceof PatchError)) throw error
+      // The steps before it may still fit, so it does not stay in their way.
+      const { undo, redo } = this.state
       this.store.setState({
-        message: 'This step does not fit any more: the same thing was changed elsewhere.',
+        undo: undo.filter((one) => one !== step),
+        redo: redo.filter((one) => one !== step),
+        message: `“${step.label}” does not fit any more: the same thing was changed elsewhere.`,
       })
+      this.keep()
     }
   }
 
-  private take(document: Investigation, patch: Patch): void {
-    this.pending.push({ key: uuid(), patch })
-    this.store.setState({ document, save: this.state.save === 'offline' ? 'offline' : 'saving' })
+  private take(label: string, document: Investigation, patch: Patch): void {
+    this.pending.push({ key: uuid(), label, patch: compactPatch(patch, document) })
+    const { save } = this.state
+    this.store.setState({ document, save: save === 'saved' ? 'saving' : save })
     this.keep()
     this.send()
   }
@@ -175,8 +195,8 @@ export class Session {
       this.writeAgain = true
       return
     }
-    const { undo, redo } = this.state
-    const record: ShelfRecord = { ...this.base, pending: [...this.pending], undo, redo }
+    const { undo, redo, aside } = this.state
+    const record: ShelfRecord = { ...this.base, pending: [...this.pending], aside, undo, redo }
     this.writing = this.reach.shelf
       .write(this.id, record)
       .catch(() => {
@@ -204,60 +224,130 @@ export class Session {
   }
 
   private async deliver(): Promise<void> {
-    let tries = 0
+    /** Tries in a row that saved nothing, and how many of them broke at the edit that is first now. */
+    let [tries, faults] = [0, 0]
     while (this.pending.length > 0 && !this.closed) {
       const first = this.pending[0]
       try {
-        const answer = await this.reach.client.edit(this.id, { ...first, base: this.base.version })
-        tries = 0
-        const meanwhile = [...answer.since, first.patch].reduce(applyPatch, this.base.document)
-        this.base = { version: answer.version, document: meanwhile }
-        this.pending.shift()
-        if (answer.since.length > 0) this.store.setState({ document: replay(meanwhile, this.pending) })
-        this.store.setState({
-          savedAt: new Date(answer.updatedAt),
-          save: this.pending.length > 0 ? 'saving' : 'saved',
+        const answer = await this.reach.client.edit(this.id, {
+          ...{ key: first.key, patch: first.patch },
+          base: this.base.version,
         })
-        this.keep()
+        await this.acknowledge(first, answer)
+        ;[tries, faults] = [0, 0]
+        continue
       } catch (error) {
-        if (error instanceof RefusedError) {
-          await this.refused(error)
-          if (this.state.save === 'conflict' || this.state.save === 'gone') return
-        } else {
-          this.store.setState({ save: 'offline' })
-          const pause = RETRY[Math.min(tries++, RETRY.length - 1)]
-          await Promise.race([
-            this.reach.wait(pause),
-            new Promise<void>((resolve) => {
-              this.wake = resolve
-            }),
-          ])
+        const code = error instanceof RefusedError ? error.code : null
+        if (code && CONFLICTING.includes(code)) {
+          this.store.setState({ save: 'conflict', message: (error as Error).message })
+          return
         }
+        if (code === 'not-found') {
+          this.store.setState({
+            save: 'gone',
+            message:
+              'This investigation was deleted elsewhere. Bring it back from the list of deleted ones, then reload.',
+          })
+          return
+        }
+        const isFault = code === null && !(error instanceof AwayError && error.kind !== 'fault')
+        if (isFault) faults++
+        if ((code && REFUSING.includes(code)) || faults >= MOST_FAULTS) {
+          this.setAside(first, (error as Error).message)
+          ;[tries, faults] = [0, 0]
+          continue
+        }
+        const isUnreachable = error instanceof AwayError && error.kind === 'unreachable'
+        this.store.setState({
+          save: isUnreachable ? 'offline' : 'held',
+          trouble: (error as Error).message,
+        })
       }
+      await this.pause(RETRY[Math.min(tries++, RETRY.length - 1)])
     }
   }
 
-  private async refused(error: RefusedError): Promise<void> {
-    // Also a server that was set back to an older state is a matter for the person: nothing is dropped.
-    if (error.status === 409) this.store.setState({ save: 'conflict', message: error.message })
-    else if (error.status === 404)
-      this.store.setState({
-        save: 'gone',
-        message:
-          'This investigation was deleted elsewhere. Bring it back from the list of deleted ones, then reload.',
-      })
-    else {
-      // The one edit is taken back; all others stay.
+  private async pause(milliseconds: number): Promise<void> {
+    await Promise.race([
+      this.reach.wait(milliseconds),
+      new Promise<void>((resolve) => {
+        this.wake = resolve
+      }),
+    ])
+  }
+
+  /** Takes in the server's answer to the edit that is first. */
+  private async acknowledge(first: PendingEdit, answer: EditAnswer): Promise<void> {
+    try {
+      const document = [...answer.since, first.patch].reduce(applyPatch, this.base.document)
+      this.base = { version: answer.version, document }
+    } catch {
+      // What is known here is not what the server has: it is asked, and its state already holds the edit.
+      const { version, document } = await this.reach.client.open(this.id)
+      this.base = { version, document }
       this.pending.shift()
-      this.store.setState({
-        document: replay(this.base.document, this.pending),
-        undo: [],
-        redo: [],
-        message: error.message,
-        save: this.pending.length > 0 ? 'saving' : 'saved',
-      })
-      this.keep()
+      this.saved(answer)
+      this.lay(document)
+      return
     }
+    this.pending.shift()
+    this.saved(answer)
+    if (answer.since.length > 0) this.lay(this.base.document)
+    else this.keep()
+  }
+
+  private saved({ updatedAt }: EditAnswer): void {
+    this.store.setState({
+      savedAt: new Date(updatedAt),
+      save: this.pending.length > 0 ? 'saving' : 'saved',
+      trouble: null,
+    })
+  }
+
+  /** Lays what is pending on a newer state; what does not fit there is set aside. */
+  private lay(base: Investigation): void {
+    const { document, misfits } = laid(base, this.pending)
+    this.pending = this.pending.filter((one) => !misfits.includes(one))
+    const why = 'The same thing was changed elsewhere, so it does not fit any more.'
+    this.store.setState(({ aside, save }) => ({
+      document,
+      aside: [...aside, ...misfits.map((one) => ({ ...one, why }))],
+      save: this.pending.length === 0 && save === 'saving' ? 'saved' : save,
+    }))
+    this.keep()
+  }
+
+  /** Sets aside the edit that is first: the others are gone on with as far as they fit without it. */
+  private setAside(first: PendingEdit, why: string): void {
+    this.pending = this.pending.filter((one) => one !== first)
+    this.store.setState(({ aside }) => ({
+      aside: [...aside, { ...first, why }],
+      save: this.pending.length > 0 ? 'saving' : 'saved',
+      trouble: null,
+    }))
+    this.lay(this.base.document)
+    // The server may have it all the same, where an earlier answer was lost.
+    if (this.pending.length === 0) void this.refresh().catch(() => {})
+  }
+
+  /** Makes an edit again that was set aside, under a new key; where it does not fit, a message says so. */
+  tryAgain(key: string): void {
+    const edit = this.state.aside.find((one) => one.key === key)
+    if (!edit) return
+    try {
+      const document = applyPatch(this.state.document, edit.patch)
+      this.store.setState(({ aside }) => ({ aside: aside.filter((one) => one !== edit) }))
+      this.take(edit.label ?? '', document, edit.patch)
+    } catch (error) {
+      if (!(error instanceof PatchError)) throw error
+      this.store.setState({ message: 'It still does not fit: the same thing was changed elsewhere.' })
+    }
+  }
+
+  /** Lets all edits go that were set aside. */
+  letGo(): void {
+    this.store.setState({ aside: [] })
+    this.keep()
   }
 
   /** Tries again now, for when the connection may be back. */
@@ -271,12 +361,10 @@ export class Session {
     this.base = { version, document }
     if (!mine) this.pending = []
     this.store.setState({
-      document: replay(document, this.pending),
-      message: null,
-      save: 'saving',
-      ...(mine ? {} : { undo: [], redo: [], save: 'saved' }),
+      ...{ message: null, trouble: null, save: this.pending.length > 0 ? 'saving' : 'saved' },
+      ...(mine ? {} : { undo: [], redo: [] }),
     })
-    this.keep()
+    this.lay(document)
     this.send()
   }
 
@@ -314,14 +402,19 @@ function joined(first: Step, second: Step): Step {
   }
 }
 
-/** A document with patches on top; one that does not fit any more is passed over. */
-function replay(document: Investigation, pending: PendingEdit[]): Investigation {
-  return pending.reduce((at, { patch }) => {
+/** A document with edits on top, without those that do not fit any more. */
+function laid(
+  base: Investigation,
+  pending: readonly PendingEdit[],
+): { document: Investigation; misfits: PendingEdit[] } {
+  const misfits: PendingEdit[] = []
+  const document = pending.reduce((at, edit) => {
     try {
-      return applyPatch(at, patch)
-    } catch (error) {
-      if (error instanceof PatchError) return at
-      throw error
+      return applyPatch(at, edit.patch)
+    } catch {
+      misfits.push(edit)
+      return at
     }
-  }, document)
+  }, base)
+  return { document, misfits }
 }

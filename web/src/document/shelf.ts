@@ -6,7 +6,15 @@ import type { Survey } from '../footage/survey.worker.ts'
 /** One edit that the server has not acknowledged yet. */
 export interface PendingEdit {
   key: string
+  /** What it did, as in the list of steps; missing on shelves from before it was kept. */
+  label?: string
   patch: Patch
+}
+
+/** An edit that could not be saved: it waits for the person to try it again or to let it go. */
+export interface AsideEdit extends PendingEdit {
+  /** Why it could not, for people. */
+  why: string
 }
 
 /** One step that can be undone or redone. */
@@ -24,6 +32,8 @@ export interface ShelfRecord {
   version: number
   document: Investigation
   pending: PendingEdit[]
+  /** Missing on shelves from before anything was set aside. */
+  aside?: AsideEdit[]
   undo: Step[]
   redo: Step[]
 }

@@ -177,6 +177,7 @@ function SaveState() {
     saved: savedAt ? `Saved ${clock.format(savedAt)}` : 'Saved',
     saving: 'Saving …',
     offline: 'Offline, kept in this browser',
+    held: 'Not saved yet, kept in this browser',
     conflict: 'Not saved: changed elsewhere',
     gone: 'Not saved: deleted elsewhere',
   }[save]
@@ -184,6 +185,7 @@ function SaveState() {
     saved: '#2E7D4F',
     saving: '#5C6664',
     offline: '#A3271B',
+    held: '#A3271B',
     conflict: '#A3271B',
     gone: '#A3271B',
   }[save]

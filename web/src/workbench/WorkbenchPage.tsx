@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { Box, Flex } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { useParams } from 'react-router'
@@ -11,6 +11,7 @@ import { Session } from '../document/session.ts'
 import { browserShelf } from '../document/shelf.ts'
 import { ClipProvider } from './ClipContext.tsx'
 import { MeasureView } from './measure/MeasureView.tsx'
+import { SaveTroubles } from './SaveTroubles.tsx'
 import { TopBar, type ViewName } from './TopBar.tsx'
 import { useOnlyHere } from './useOnlyHere.ts'
 import { workbench } from './workbenchStore.ts'
@@ -118,7 +119,7 @@ function Bench({ view }: { view: ViewName }) {
   return (
     <Flex direction="column" height="100dvh" overflow="hidden">
       <TopBar view={view} />
-      {isConflict && <Conflict />}
+      <SaveTroubles />
       <Box flex="1" minHeight="0">
         {view === 'measure' ? (
           <MeasureView />
@@ -128,36 +129,6 @@ function Bench({ view }: { view: ViewName }) {
           </Suspense>
         )}
       </Box>
-    </Flex>
-  )
-}
-
-/** The same thing was changed in two places: the person says which holds. */
-function Conflict() {
-  const session = useSession()
-  const message = useSessionState((state) => state.message)
-  const settle = (mine: boolean) => session.settle(mine).catch((error: Error) => tell(error.message))
-  return (
-    <Flex
-      role="alert"
-      align="center"
-      gap="3"
-      paddingX="4"
-      paddingY="2"
-      bg="petrol.tint"
-      borderBottom="1px solid"
-      borderColor="line"
-      flexWrap="wrap"
-    >
-      <Text flex="1" minWidth="16rem">
-        {message} Your changes are kept in this browser until you choose.
-      </Text>
-      <Button size="xs" colorPalette="brand" onClick={() => void settle(true)}>
-        Keep mine
-      </Button>
-      <Button size="xs" variant="outline" onClick={() => void settle(false)}>
-        Take the other
-      </Button>
     </Flex>
   )
 }

@@ -1,0 +1,179 @@
+import { API, type EditRequest } from '@apokinema/core/api'
+import { applyPatch, type Investigation, newInvestigation, type Patch } from '@apokinema/core/investigation'
+import { randomSource } from '@apokinema/core/random'
+import { IS_SLOW } from '@apokinema/core/testing/extent'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { client } from '../api/client.ts'
+import { Session } from './session.ts'
+import type { ShelfRecord } from './shelf.ts'
+
+/** What answers in the place of a server that is well: Apokinema with a problem, or something between it and the page. */
+const problem = (status: number, code: string) =>
+  new Response(
+    JSON.stringify({ type: `urn:apokinema:${code}`, title: code, status, code, detail: `It said ${code}.` }),
+    {
+      status,
+      headers: { 'Content-Type': 'application/problem+json' },
+    },
+  )
+const page = (status: number) =>
+  new Response('<!doctype html><title>Sign in</title>', { status, headers: { 'Content-Type': 'text/html' } })
+
+const ANSWERS: (() => Response)[] = [
+  ...[401, 403, 404, 405, 407, 409, 413, 421, 422, 429, 500, 502, 503, 200].map(
+    (status) => () => page(status),
+  ),
+  () => problem(403, 'other-origin'),
+  () => problem(409, 'edit-conflict'),
+  () => problem(413, 'too-large'),
+  () => problem(421, 'other-name'),
+  () => problem(422, 'edit-refused'),
+  () => problem(429, 'too-many'),
+  () => problem(500, 'fault'),
+  () => problem(503, 'database-away'),
+  () => problem(507, 'disk-full'),
+  () => new Response('{}', { status: 200 }),
+  () => new Response('null', { status: 200 }),
+]
+
+/** A server behind `fetch` that is well but for the next so many requests to save. */
+function badTempered(random: () => number, disturbances: number) {
+  const state = {
+    document: newInvestigation('Net float') as Investigation,
+    version: 1,
+    patches: [] as Patch[],
+    applied: new Map<string, number>(),
+    left: disturbances,
+  }
+  const updatedAt = '2026-06-01T10:00:00Z'
+  const apply = ({ key, base, patch }: EditRequest) => {
+    const known = state.applied.get(key)
+    const until = known ?? state.version
+    const since = state.patches.slice(base - 1, known ? known - 2 : until - 1)
+    if (!known) {
+      state.document = applyPatch(state.document, patch)
+      state.patches.push(patch)
+      state.applied.set(key, ++state.version)
+    }
+    return Response.json({ version: known ?? state.version, since, updatedAt })
+  }
+  vi.stubGlobal('fetch', async (path: string, { method, body }: { method: string; body?: string }) => {
+    if (method === 'GET' && path === API.investigation('a')) {
+      const { version, document } = state
+      return Response.json({ id: 'a', version, document, footageStored: false, updatedAt })
+    }
+    const request = JSON.parse(body!) as EditRequest
+    if (state.left > 0) {
+      state.left--
+      const kind = random()
+      // The line is cut before the server has the edit, or after it has saved it.
+      if (kind < 0.1) throw new TypeError('Failed to fetch')
+      if (kind < 0.2) {
+        apply(request)
+        throw new TypeError('Failed to fetch')
+      }
+      if (kind < 0.75) return ANSWERS[Math.floor(random() * ANSWERS.length)]()
+    }
+    return apply(request)
+  })
+  return state
+}
+
+afterEach(() => vi.unstubAllGlobals())
+
+describe('whatever answers in the server’s place', () => {
+  it('no edit vanishes without being shown, in random sequences of answers', async () => {
+    let [aside, conflicts] = [0, 0]
+    const sequences = IS_SLOW ? 1000 : 150
+    for (let seed = 1; seed <= sequences; seed++) {
+      const random = randomSource(seed)
+      const server = badTempered(random, Math.floor(random() * 30))
+      const kept = new Map<string, ShelfRecord>()
+      const session = await Session.open('a', {
+        client,
+        shelf: {
+          read: async (id) => structuredClone(kept.get(id)),
+          write: async (id, record) => void kept.set(id, structuredClone(record)),
+        },
+        wait: () => Promise.resolve(),
+      })
+      const made: string[] = []
+      const constants: string[] = []
+      for (let n = 0; n < 8; n++) {
+        const label = `edit ${n}`
+        // Some stand on one that was made before.
+        const on = random() < 0.4 ? constants[Math.floor(random() * constants.length)] : undefined
+        const id = on ?? `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
+        if (!on) constants.push(id)
+        session.edit(label, (draft) => {
+          if (on) draft.constants[id].name = label
+          else draft.constants[id] = { order: n, name: label, value: 1, error: 0, unit: '' }
+        })
+        made.push(label)
+        if (random() < 0.5) await Promise.resolve()
+      }
+      await vi.waitFor(
+        async () => {
+          const { save } = session.store.getState()
+          if (save === 'conflict') {
+            conflicts++
+            await session.settle(true)
+          }
+          expect(save, `seed ${seed}`).toBe('saved')
+        },
+        { timeout: 20_000, interval: 1 },
+      )
+      const state = session.store.getState()
+      const saved = JSON.stringify(server.patches)
+      for (const label of made) {
+        const isShown = state.aside.some((one) => one.label === label && one.why !== '')
+        expect(saved.includes(`"${label}"`) || isShown, `seed ${seed}, ${label}`).toBe(true)
+      }
+      await vi.waitFor(() =>
+        expect(session.store.getState().document, `seed ${seed}`).toEqual(server.document),
+      )
+      await vi.waitFor(() => expect(kept.get('a')).toMatchObject({ pending: [], aside: state.aside }))
+      aside += state.aside.length
+      session.close()
+    }
+    // Otherwise nothing was tried.
+    expect(aside).toBeGreaterThan(sequences / 4)
+    expect(conflicts).toBeGreaterThan(sequences / 4)
+  })
+
+  it.each([
+    ['a page to sign in at', () => page(401), 'held'],
+    ['a page to sign in at that says all is well', () => page(200), 'held'],
+    ['a proxy that forbids it', () => page(403), 'held'],
+    ['a proxy that counts requests', () => page(429), 'held'],
+    ['a proxy without a server behind it', () => page(502), 'offline'],
+    ['a full disk', () => problem(507, 'disk-full'), 'held'],
+    ['a database that is away', () => problem(503, 'database-away'), 'offline'],
+  ])('%s holds all that waits, and says so', async (_, answer, save) => {
+    badTempered(Math.random, 0)
+    const known = fetch
+    let isWell = false
+    vi.stubGlobal('fetch', (path: string, init: RequestInit) =>
+      isWell || init.method === 'GET' ? known(path, init) : Promise.resolve(answer()),
+    )
+    const session = await Session.open('a', {
+      client,
+      shelf: { read: async () => undefined, write: async () => {} },
+      wait: () => new Promise((resolve) => setTimeout(resolve, 1)),
+    })
+    for (let n = 0; n < 21; n++)
+      session.edit('title', (draft) => {
+        draft.title = `Title ${n}`
+      })
+    await vi.waitFor(() => expect(session.store.getState().save).toBe(save))
+    expect(session.store.getState()).toMatchObject({
+      trouble: expect.stringMatching(/\w/),
+      document: { title: 'Title 20' },
+      aside: [],
+    })
+    isWell = true
+    session.nudge()
+    await vi.waitFor(() => expect(session.store.getState()).toMatchObject({ save: 'saved', trouble: null }))
+    expect((await client.open('a')).document.title).toBe('Title 20')
+  })
+})

@@ -1,0 +1,103 @@
+import { Button, Flex, Stack, Text } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
+import { tell } from '../common/messages.tsx'
+import { useSession, useSessionState } from '../document/SessionContext.tsx'
+
+/** What keeps work from being saved, and what the person can do about it: nothing where all is well. */
+export function SaveTroubles() {
+  const save = useSessionState((state) => state.save)
+  const isAside = useSessionState(({ aside }) => aside.length > 0)
+  return (
+    <>
+      {save === 'conflict' && <Conflict />}
+      {save === 'held' && <Held />}
+      {isAside && <Aside />}
+    </>
+  )
+}
+
+function Bar({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <Flex
+      role="alert"
+      data-save-trouble={name}
+      align="center"
+      gap="3"
+      paddingX="4"
+      paddingY="2"
+      bg="petrol.tint"
+      borderBottom="1px solid"
+      borderColor="line"
+      flexWrap="wrap"
+    >
+      {children}
+    </Flex>
+  )
+}
+
+/** The same thing was changed in two places: the person says which holds. */
+function Conflict() {
+  const session = useSession()
+  const message = useSessionState((state) => state.message)
+  const settle = (mine: boolean) => session.settle(mine).catch((error: Error) => tell(error.message))
+  return (
+    <Bar name="conflict">
+      <Text flex="1" minWidth="16rem">
+        {message} Your changes are kept in this browser until you choose.
+      </Text>
+      <Button size="xs" colorPalette="brand" onClick={() => void settle(true)}>
+        Keep mine
+      </Button>
+      <Button size="xs" variant="outline" onClick={() => void settle(false)}>
+        Take the other
+      </Button>
+    </Bar>
+  )
+}
+
+/** Something answers, but does not save. */
+function Held() {
+  const session = useSession()
+  const trouble = useSessionState((state) => state.trouble)
+  return (
+    <Bar name="held">
+      <Text flex="1" minWidth="16rem">
+        Not saved yet. {trouble} Your changes are kept in this browser and tried again by themselves.
+      </Text>
+      <Button size="xs" colorPalette="brand" onClick={() => session.nudge()}>
+        Try now
+      </Button>
+    </Bar>
+  )
+}
+
+/** Changes that could not be saved: shown until the person has tried them again or let them go. */
+function Aside() {
+  const session = useSession()
+  const aside = useSessionState((state) => state.aside)
+  return (
+    <Bar name="aside">
+      <Stack flex="1" minWidth="16rem" gap="1">
+        <Text>
+          {aside.length === 1 ? 'One change' : `${aside.length} changes`} could not be saved. All others are
+          safe.
+        </Text>
+        <Stack as="ul" gap="1" maxHeight="7.5rem" overflow="auto" fontSize="13px">
+          {aside.map(({ key, label, why }) => (
+            <Flex as="li" key={key} gap="2" align="baseline" data-aside={key}>
+              <Text flex="1">
+                <b>{label ? label[0].toUpperCase() + label.slice(1) : 'A change'}</b>: {why}
+              </Text>
+              <Button size="2xs" colorPalette="brand" onClick={() => session.tryAgain(key)}>
+                Try again
+              </Button>
+            </Flex>
+          ))}
+        </Stack>
+      </Stack>
+      <Button size="xs" variant="outline" onClick={() => session.letGo()}>
+        {aside.length === 1 ? 'Let it go' : 'Let them go'}
+      </Button>
+    </Bar>
+  )
+}
