@@ -44,12 +44,13 @@ const KNOWN = Number.POSITIVE_INFINITY
  */
 export function calculateAll(investigation: Investigation, known: readonly KnownValue[]): ShownCalculation[] {
   const calculations = inOrder(investigation.calculations)
+  const made: Made = new Map()
   return calculations.map(([id, calculation]) => {
     try {
       return {
         id,
         calculation,
-        result: evaluated(calculation, calculations, known, [id]).result,
+        result: evaluated(id, calculation, calculations, known, [id], made).result,
         trouble: null,
       }
     } catch (error) {
@@ -75,17 +76,29 @@ export function calculationTrouble(
 
 type Entry = readonly [string, Calculation]
 
+interface Evaluated {
+  result: Calculated
+  dimension: Dimension
+  factor: number
+}
+/** Calculations that were worked out, by id: each is once, however many stand on it. */
+type Made = Map<string, Evaluated>
+
 /** @param within calculations that are being worked out, outermost first */
 function evaluated(
+  id: string,
   calculation: Calculation,
   all: readonly Entry[],
   known: readonly KnownValue[],
   within: readonly string[],
-): { result: Calculated; dimension: Dimension; factor: number } {
+  made: Made,
+): Evaluated {
+  const ready = made.get(id)
+  if (ready) return ready
   const weighted = /^\s*weighted\s*\((.*)\)\s*$/s.exec(calculation.expression)
   const text = weighted ? weighted[1].split(',').join(' + ') : calculation.expression
   const expression = readExpression(text)
-  const numbers = expression.names.map((name) => numberCalled(name, all, known, within))
+  const numbers = expression.names.map((name) => numberCalled(name, all, known, within, made))
   const found = expression.dimension(numbers.map(({ dimension }) => dimension))
   const stated = parseUnit(calculation.unit)
   if (!stated) throw new ExpressionError(`“${calculation.unit}” is no unit that is known here.`)
@@ -119,7 +132,9 @@ function evaluated(
       : tex(numberOf),
     sway: () => sway,
   }
-  return { result, dimension: found, factor }
+  const done = { result, dimension: found, factor }
+  made.set(id, done)
+  return done
 }
 
 /** A name in TeX: what stands behind its first low line below it. */
@@ -142,11 +157,12 @@ function numberCalled(
   all: readonly Entry[],
   known: readonly KnownValue[],
   within: readonly string[],
+  made: Made,
 ): KnownValue {
   const [id, other] = all.find(([, { symbol }]) => symbol === name) ?? []
   if (id !== undefined && other) {
     if (within.includes(id)) throw new ExpressionError(`“${name}” is worked out from itself.`)
-    const { result, dimension, factor } = evaluated(other, all, known, [...within, id])
+    const { result, dimension, factor } = evaluated(id, other, all, known, [...within, id], made)
     return {
       ...{ name, what: other.name, dimension, unit: result.unit, factor },
       value: result.value * factor,

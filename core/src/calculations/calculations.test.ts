@@ -105,6 +105,19 @@ describe('calculations', () => {
     ])
   })
 
+  it('are worked out once each, however many stand on them: each of sixty stands on the two before', () => {
+    const chain = Array.from({ length: 60 }, (_, n) =>
+      plain(`u${n}`, n < 2 ? 'a_1' : `u${n - 1} + u${n - 2}`),
+    )
+    const { shown } = worked(marked(3), ...chain)
+    const fibonacci = [1, 1]
+    for (let n = 2; n < 60; n++) fibonacci.push(fibonacci[n - 1] + fibonacci[n - 2])
+    const { value, error } = shown[59].result!
+    expect(value / shown[0].result!.value / fibonacci[59]).toBeCloseTo(1, 9)
+    // All of it is one number times another, so the errors go along.
+    expect(error / value).toBeCloseTo(shown[0].result!.error / shown[0].result!.value, 9)
+  })
+
   it('weigh a mean by how well each is known, and take a plain one as well', () => {
     const { a, shown } = worked(
       edit(marked(4), edits.setConstant(ID(9), { name: 'a_lamp', value: -9.9, error: 0.3, unit: 'm/s^2' }))

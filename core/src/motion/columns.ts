@@ -398,13 +398,25 @@ export class Columns {
       })
       return places
     })
-    const sway = (i: number, times: number, into: Sway) => {
+    const swayThrough = (i: number, times: number, into: Sway) => {
       from.forEach((column, c) => {
         const slope = found[i].slopes[c]
         if (slope !== 0) column.sway(placeIn[c][rows[i]], times * slope, into)
       })
       for (const [error, by] of found[i].common ?? []) into.add(error, times * by)
     }
+    // Of those that stand on each other it is worked out once a row: else the last of a long chain would take forever.
+    const known: Sway[] = []
+    const isChained = from.some(({ quantity: id }) => id !== 't' && !Object.hasOwn(QUANTITIES, id))
+    const sway: Column['sway'] = !isChained
+      ? swayThrough
+      : (i, times, into) => {
+          if (!known[i]) {
+            known[i] = new Sway()
+            swayThrough(i, 1, known[i])
+          }
+          known[i].each((error, by) => into.add(error, times * by))
+        }
     const one = new Sway()
     const errors = rows.map((row, i) => {
       one.clear()

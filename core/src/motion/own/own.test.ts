@@ -126,6 +126,20 @@ describe('a quantity of one’s own', () => {
     expect(table.column(OWN).values[30]).toBeCloseTo(1, 12)
   })
 
+  it('is defined once, however many stand on it: each of sixty stands on the two before', () => {
+    const id = (n: number) => `d0000000-0000-4000-8000-${String(100 + n).padStart(12, '0')}`
+    const chain = Array.from({ length: 60 }, (_, n): [string, OwnQuantity] => [
+      id(n),
+      own(n < 2 ? 't' : `u${n - 1} + u${n - 2}`, { symbol: `u${n}`, order: n }),
+    ])
+    const fibonacci = [1, 1]
+    for (let n = 2; n < 60; n++) fibonacci.push(fibonacci[n - 1] + fibonacci[n - 2])
+    const table = motionTable(made(Object.fromEntries(chain)), THROWN.body)
+    const { rows, values } = table.column(id(59))
+    const [last] = rows.slice(-1)
+    expect(values[last] / table.times[last] / fibonacci[59]).toBeCloseTo(1, 12)
+  })
+
   it('is empty where it divides by zero, and says so', () => {
     const column = columnOf(own('1/(t - t)'))
     expect(column.rows).toEqual([])

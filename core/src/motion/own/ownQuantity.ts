@@ -10,26 +10,29 @@ export type Defined = { quantity: JointQuantity; trouble: null } | { quantity: n
 
 const BUILT_IN = new Set(Object.keys(QUANTITIES))
 
+/** Quantities that were defined, by id: each is once, however many stand on it. */
+type Made = Map<string, JointQuantity>
+
 /** Kept by the investigation, which every edit replaces. */
-const known = new WeakMap<Investigation, Map<string, Defined>>()
+const known = new WeakMap<Investigation, { all: Map<string, Defined>; made: Made }>()
 
 /** A quantity that somebody has defined, by its id; null where there is none. */
 export function ownQuantity(investigation: Investigation, id: string): Defined | null {
   const own = investigation.quantities[id]
   if (!own) return null
-  const all = known.get(investigation) ?? new Map<string, Defined>()
-  known.set(investigation, all)
-  const ready = all.get(id)
+  const kept = known.get(investigation) ?? { all: new Map(), made: new Map() }
+  known.set(investigation, kept)
+  const ready = kept.all.get(id)
   if (ready) return ready
-  const made = tried(() => define(investigation, id, own, []))
-  all.set(id, made)
-  return made
+  const defined = tried(() => define(investigation, id, own, [], kept.made))
+  kept.all.set(id, defined)
+  return defined
 }
 
 /** What would become of a quantity that is being written: why it can't be derived; null where it can. */
 export function definitionTrouble(investigation: Investigation, id: string, own: OwnQuantity): string | null {
   const changed = { ...investigation, quantities: { ...investigation.quantities, [id]: own } }
-  return tried(() => define(changed, id, own, [])).trouble
+  return tried(() => define(changed, id, own, [], new Map())).trouble
 }
 
 function tried(make: () => JointQuantity): Defined {
@@ -48,9 +51,17 @@ type Meaning =
   | { kind: 'number'; number: KnownNumber; dimension: Dimension }
 
 /** @param within own quantities that are being defined by this one, outermost first */
-function define(investigation: Investigation, id: string, own: OwnQuantity, within: string[]): JointQuantity {
+function define(
+  investigation: Investigation,
+  id: string,
+  own: OwnQuantity,
+  within: string[],
+  made: Made,
+): JointQuantity {
+  const ready = made.get(id)
+  if (ready) return ready
   const expression = readExpression(own.expression)
-  const meanings = expression.names.map((name) => meaningOf(investigation, name, [...within, id]))
+  const meanings = expression.names.map((name) => meaningOf(investigation, name, [...within, id], made))
   const found = expression.dimension(meanings.map((meaning) => meaning.dimension))
   const unit = parseUnit(own.unit)
   if (!unit) throw new ExpressionError(`“${own.unit}” is no unit that is known here.`)
@@ -60,7 +71,7 @@ function define(investigation: Investigation, id: string, own: OwnQuantity, with
       `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${own.unit.trim()}.`,
     )
   const columns = meanings.flatMap((meaning) => (meaning.kind === 'column' ? [meaning.id] : []))
-  return {
+  const quantity: JointQuantity = {
     kind: 'joint',
     id,
     symbol: own.symbol,
@@ -79,6 +90,8 @@ function define(investigation: Investigation, id: string, own: OwnQuantity, with
     from: columns,
     at: evaluated(expression, meanings, unit.factor),
   }
+  made.set(id, quantity)
+  return quantity
 }
 
 /** Whether its unit has a length in it that pixels are not. */
@@ -109,7 +122,7 @@ function evaluated(expression: Expression, meanings: Meaning[], factor: number):
   }
 }
 
-function meaningOf(investigation: Investigation, name: string, within: string[]): Meaning {
+function meaningOf(investigation: Investigation, name: string, within: string[], made: Made): Meaning {
   if (name === 't') return { kind: 'column', id: 't', dimension: dimension({ time: 1 }) }
   if (name === 'm') return { kind: 'mass', dimension: dimension({ mass: 1 }) }
   if (name === 'g') return { kind: 'g', dimension: dimension({ length: 1, time: -2 }) }
@@ -121,7 +134,7 @@ function meaningOf(investigation: Investigation, name: string, within: string[])
       throw new ExpressionError(
         `“${name}” is defined by itself: ${within.length === 1 ? 'it stands in its own expression' : 'one of those that it stands on stands on it'}.`,
       )
-    return { kind: 'column', id, dimension: define(investigation, id, other, within).dimension }
+    return { kind: 'column', id, dimension: define(investigation, id, other, within, made).dimension }
   }
   const number = knownNumbers(investigation).find((one) => one.name === name)
   if (number) return { kind: 'number', number, dimension: number.dimension }
