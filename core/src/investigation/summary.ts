@@ -1,6 +1,6 @@
-import { frameCount } from '../time/index.ts'
+import { frameCount, leftOutFrames } from '../time/index.ts'
 import { axesOf, type Investigation } from './document/investigation.ts'
-import { framesInUse } from './framesInUse.ts'
+import { framesOf } from './rests.ts'
 
 /** What of the work is set up, for a card in a list. */
 export interface Summary {
@@ -13,10 +13,17 @@ export interface Summary {
   fits: number
 }
 
+/** Whether a frame is in use, told without a list of them all: what a document claims to be a million frames costs nothing. */
+function framesInUseOf({ span, timing, footage }: Investigation): (frame: number) => boolean {
+  const { first, last, every } = span
+  const leftOut = leftOutFrames(timing.repeats, footage ? frameCount(footage.ticks) : 0)
+  return (frame) => frame >= first && frame <= last && (frame - first) % every === 0 && !leftOut.has(frame)
+}
+
 /** Summarises an investigation. */
 export function summarise(investigation: Investigation): Summary {
   const { footage, span, bodies, fits, references, knownMotions, plane } = investigation
-  const used = framesInUse(investigation)
+  const isInUse = framesInUseOf(investigation)
   const last = footage ? frameCount(footage.ticks) - 1 : 0
   return {
     footage: footage !== null,
@@ -27,10 +34,7 @@ export function summarise(investigation: Investigation): Summary {
       Boolean(plane?.width && plane.height),
     axes: axesOf(investigation).placed,
     bodies: Object.keys(bodies).length,
-    marks: Object.values(bodies).reduce(
-      (sum, body) => sum + Object.keys(body.marks).filter((frame) => used.has(Number(frame))).length,
-      0,
-    ),
+    marks: Object.values(bodies).reduce((sum, body) => sum + framesOf(body).filter(isInUse).length, 0),
     fits: Object.keys(fits).length,
   }
 }

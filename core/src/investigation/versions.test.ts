@@ -184,6 +184,18 @@ describe('a document', () => {
     expect(() => checkInvestigation(document)).toThrow(RangeError)
   })
 
+  it('that points at what is not there is read without it: two people had changed it at once', () => {
+    const gone = JSON.parse(JSON.stringify(full()))
+    delete gone.bodies[id(3)]
+    gone.mainAxes = id(50)
+    const read = readInvestigation(gone)
+    expect(read).toMatchObject({ graphs: {}, stretches: {}, fits: {}, mainAxes: Object.keys(read.axes)[0] })
+    const alone = JSON.parse(JSON.stringify(full()))
+    delete alone.stretches[id(6)]
+    expect(Object.keys(readInvestigation(alone).graphs)).toEqual(Object.keys(full().graphs))
+    expect(readInvestigation(alone).fits).toEqual({})
+  })
+
   it('of a newer version is refused with its number', () => {
     expect(() => readInvestigation({ ...full(), version: 99 })).toThrow(NewerDocumentError)
     expect(() => readInvestigation('[]')).toThrow(RangeError)

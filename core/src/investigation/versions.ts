@@ -1,7 +1,9 @@
+import { freeze, produce } from 'immer'
 import { fileTiming } from '../time/index.ts'
 import { FIRST_AXES } from './document/calibration.ts'
 import { DOCUMENT_VERSION, type Investigation } from './document/investigation.ts'
-import { checkInvestigation } from './schema/index.ts'
+import { danglingReference, removeDangling } from './references.ts'
+import { checkFields, checkInvestigation } from './schema/index.ts'
 import { checkValue } from './values.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
@@ -178,7 +180,9 @@ export function readInvestigation(stored: unknown): Investigation {
     if (!Object.hasOwn(UPGRADES, at)) throw new RangeError(`No Apokinema has written version ${version}.`)
     document = upgraded(document, at)
   }
-  return checkInvestigation(document)
+  // Frozen, so that what edits leave as it is need not be checked again.
+  const read = checkFields(freeze(document, true))
+  return checkInvestigation(danglingReference(read) ? produce(read, removeDangling) : read)
 }
 
 /** Upgrades read an older form without checking it: one that does not keep to it makes them fall over. */

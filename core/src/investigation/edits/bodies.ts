@@ -82,7 +82,13 @@ export function removeBody(id: string): Recipe {
     delete draft.bodies[id]
     for (const [graphId, graph] of Object.entries(draft.graphs))
       if (graph.body === id) removeGraph(graphId)(draft)
-      else for (const [key, one] of Object.entries(graph.also)) if (one.body === id) delete graph.also[key]
+      else {
+        for (const [key, one] of Object.entries(graph.also)) if (one.body === id) delete graph.also[key]
+        for (const series of [graph, ...Object.values(graph.also)])
+          if (series.other === id) series.other = null
+      }
+    for (const { together } of Object.values(draft.fits))
+      for (const [key, { body }] of Object.entries(together)) if (body === id) delete together[key]
   }
 }
 

@@ -46,6 +46,34 @@ describe('edits', () => {
     )
   })
 
+  it('leave nothing behind that points at what they remove', () => {
+    const own = { name: 'twice', symbol: 'w', unit: '', expression: '2*y' }
+    const document = build(
+      edits.setFootage(footage),
+      edits.addBody(id(3), { position: id(4), velocity: id(5) }),
+      edits.addBody(id(13), { position: id(14), velocity: id(15) }),
+      edits.setQuantity(id(20), own),
+      edits.addStretch(id(6), id(4), 2, 12),
+      edits.addFit(id(7), id(6), 'uniform'),
+      (draft) => {
+        draft.graphs[id(4)].other = id(13)
+        const series = { order: 0, body: id(3), other: id(13), quantity: id(20) }
+        draft.graphs[id(4)].also = { [id(21)]: series }
+        draft.graphs[id(5)].across = id(20)
+        const { model } = draft.fits[id(7)]
+        draft.fits[id(7)].together = {
+          [id(22)]: { order: 0, body: id(13), quantity: 'x', model },
+          [id(23)]: { order: 1, body: id(3), quantity: id(20), model },
+        }
+      },
+    )
+    for (const recipe of [edits.removeBody(id(13)), edits.removeBody(id(3)), edits.removeQuantity(id(20))])
+      expect(checkInvestigation(edit(document, recipe).document)).toBeTruthy()
+    const { fits, graphs } = edit(document, edits.removeBody(id(13))).document
+    expect(Object.keys(fits[id(7)].together)).toEqual([id(23)])
+    expect(graphs[id(4)]).toMatchObject({ other: null, also: { [id(21)]: { other: null } } })
+  })
+
   it('remove with a body all that stands on it', () => {
     const { document } = edit(full(), edits.removeBody(id(3)))
     expect([document.graphs, document.stretches, document.fits]).toEqual([{}, {}, {}])

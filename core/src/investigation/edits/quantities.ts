@@ -47,5 +47,7 @@ export function removeQuantity(id: string): Recipe {
       for (const [key, one] of Object.entries(graph.also)) if (one.quantity === id) delete graph.also[key]
       if (graph.quantity === id || graph.across === id) removeGraph(graphId)(draft)
     }
+    for (const { together } of Object.values(draft.fits))
+      for (const [key, { quantity }] of Object.entries(together)) if (quantity === id) delete together[key]
   }
 }

@@ -1,6 +1,7 @@
 import { array, number, object, string, tuple } from 'yup'
 import { LENS_LIMITS } from '../../geometry/index.ts'
 import { CAMERA_MOTIONS, PROBE_KINDS, PROBE_POINTS, REFERENCE_USES } from '../document/calibration.ts'
+import { LIMITS } from '../limits.ts'
 import {
   byFrame,
   byId,
@@ -96,7 +97,7 @@ const landmark = object({
 
 export const camera = object({
   motion: string().strict().required().oneOf(CAMERA_MOTIONS),
-  landmarks: byId(landmark),
+  landmarks: byId(landmark, LIMITS.landmarks),
 })
   .noUnknown()
   .strict()
@@ -124,7 +125,7 @@ const edge = object({
 
 export const lens = object({
   k1: number().strict().nullable().defined().min(LENS_LIMITS.least).max(LENS_LIMITS.most),
-  edges: byId(edge),
+  edges: byId(edge, LIMITS.edges),
 })
   .noUnknown()
   .strict()

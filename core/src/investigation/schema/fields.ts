@@ -1,9 +1,8 @@
-import { boolean, lazy, number, object, type Schema, string } from 'yup'
+import { boolean, mixed, number, object, type Schema, string, ValidationError } from 'yup'
+import { LIMITS } from '../limits.ts'
 import { isKeepable, isOneLine } from '../text.ts'
 
 export const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
-const MOST_THINGS = 2000
-export const MOST_FRAMES = 1_000_000
 
 export const finite = () =>
   number()
@@ -25,11 +24,11 @@ export const title = (most: number) =>
 export const uuid = () => string().strict().required().matches(UUID, '${path} must be a UUID')
 /** Frames per second. */
 export const rate = () => number().strict().positive().max(1e7)
-export const frame = () => number().strict().integer().min(0).max(MOST_FRAMES)
+export const frame = () => number().strict().integer().min(0).max(LIMITS.frames)
 export const seconds = () => number().strict().positive().max(1e6)
 export const point = () => object({ x: finite(), y: finite() }).noUnknown().strict()
 export const placed = () =>
-  object({ x: finite(), y: finite(), frame: whole(0, MOST_FRAMES) })
+  object({ x: finite(), y: finite(), frame: whole(0, LIMITS.frames) })
     .noUnknown()
     .strict()
     .required()
@@ -55,21 +54,50 @@ export function isPlainObject(value: unknown): value is Record<string, unknown> 
   return typeof value === 'object' && value !== null && !Array.isArray(value)
 }
 
-/** A collection keyed by UUID whose every entry fits `entry`. */
-export function byId(entry: Schema) {
-  return lazy((value: unknown) => {
-    if (!isPlainObject(value)) return object().strict().required()
-    const ids = Object.keys(value)
-    return object(Object.fromEntries(ids.map((id) => [id, entry])))
-      .strict()
-      .required()
-      .test('ids', '${path} must be keyed by UUID', () => ids.every((id) => UUID.test(id)))
-      .test('count', `\${path} has more than ${MOST_THINGS} entries`, () => ids.length <= MOST_THINGS)
-  })
+/** What each thing that is known to be sound was checked by. Only what is frozen is noted: it stays as it is. */
+const soundBy = new WeakMap<object, unknown>()
+
+/** Whether a thing was found sound before by the same check, and can't have changed since. */
+export const isKnownSound = (value: unknown, by: unknown) =>
+  typeof value === 'object' && value !== null && soundBy.get(value) === by
+
+/** Notes that a thing is sound, so that the next edit, which leaves it as it is, need not look at it again. */
+export function noteSound(value: unknown, by: unknown): void {
+  if (typeof value === 'object' && value !== null && Object.isFrozen(value)) soundBy.set(value, by)
+}
+
+/** A collection keyed by UUID whose every entry fits `entry`, with so many entries at most. */
+export const byId = (entry: Schema, most: number) =>
+  mixed()
+    .required()
+    .test('by-id', '${path} must be keyed by UUID', function (value: unknown) {
+      if (!isPlainObject(value)) return false
+      const ids = Object.keys(value)
+      if (ids.length > most)
+        return this.createError({ message: `${this.path} has more than ${most} entries` })
+      if (!ids.every((id) => UUID.test(id))) return false
+      for (const id of ids)
+        if (!isKnownSound(value[id], entry)) {
+          const wrong = whatIsWrong(entry, value[id])
+          if (wrong) return this.createError({ message: `${this.path}.${id}: ${wrong}` })
+          noteSound(value[id], entry)
+        }
+      return true
+    })
+
+/** The first thing that is wrong with a value, in words; null where it fits. */
+export function whatIsWrong(schema: Schema, value: unknown): string | null {
+  try {
+    schema.validateSync(value, { strict: true, abortEarly: true })
+    return null
+  } catch (error) {
+    if (error instanceof ValidationError) return error.errors[0]
+    throw error
+  }
 }
 
 export function isFrame(value: unknown): value is number {
-  return Number.isSafeInteger(value) && (value as number) >= 0 && (value as number) < MOST_FRAMES
+  return Number.isSafeInteger(value) && (value as number) >= 0 && (value as number) < LIMITS.frames
 }
 
 export function isPlace(value: unknown): boolean {
@@ -86,15 +114,18 @@ export const byFrame = (
   fits: (value: unknown) => boolean,
   areTogether: (values: Record<string, unknown>) => boolean = () => true,
 ) =>
-  lazy((value: unknown) =>
-    object()
-      .strict()
-      .required()
-      .test('marks', '${path} must be marks keyed by frame', () => {
-        if (!isPlainObject(value)) return false
-        const areFit = Object.entries(value).every(
-          ([frame, mark]) => /^(0|[1-9]\d{0,6})$/.test(frame) && isFrame(Number(frame)) && fits(mark),
-        )
-        return areFit && areTogether(value)
-      }),
-  )
+  mixed()
+    .required()
+    .test('marks', '${path} must be marks keyed by frame', (value: unknown) => {
+      if (isKnownSound(value, fits)) return true
+      if (!isPlainObject(value)) return false
+      for (const frame of Object.keys(value)) {
+        const mark = value[frame]
+        if (isKnownSound(mark, fits)) continue
+        if (!/^(0|[1-9]\d{0,6})$/.test(frame) || !isFrame(Number(frame)) || !fits(mark)) return false
+        noteSound(mark, fits)
+      }
+      if (!areTogether(value)) return false
+      noteSound(value, fits)
+      return true
+    })

@@ -1,18 +1,7 @@
 import { array, boolean, number, object, string } from 'yup'
 import { READOUT_DIRECTIONS, REPEAT_USES } from '../../time/index.ts'
-import {
-  byId,
-  finite,
-  frame,
-  goTogether,
-  isFrame,
-  MOST_FRAMES,
-  rate,
-  seconds,
-  title,
-  uuid,
-  whole,
-} from './fields.ts'
+import { LIMITS } from '../limits.ts'
+import { byId, finite, frame, goTogether, isFrame, rate, seconds, title, uuid, whole } from './fields.ts'
 
 export const footage = object({
   id: uuid(),
@@ -28,7 +17,7 @@ export const footage = object({
     runs: array()
       .strict()
       .required()
-      .max(MOST_FRAMES)
+      .max(LIMITS.runs)
       .test('runs', '${path} must be pairs of a positive step and a count', (runs) => {
         const pairs = runs as unknown[]
         let frames = 1
@@ -38,7 +27,7 @@ export const footage = object({
           if (!Number.isSafeInteger(step) || (step as number) <= 0) return false
           if (!Number.isSafeInteger(count) || (count as number) <= 0) return false
           frames += count as number
-          if (frames > MOST_FRAMES) return false
+          if (frames > LIMITS.frames) return false
         }
         return true
       }),
@@ -86,7 +75,7 @@ const repeats = object({
   frames: array()
     .strict()
     .required()
-    .max(MOST_FRAMES)
+    .max(LIMITS.runs)
     .test('increasing', '${path} must be increasing frames', (frames) =>
       Array.from(frames as unknown[]).every(
         (at, i, all) => isFrame(at) && at > (i > 0 ? (all[i - 1] as number) : 0),
@@ -105,7 +94,7 @@ export const timing = object({
   constantRate: rate().nullable().defined(),
   rateError: number().strict().nullable().defined().min(0).max(1),
   zero: frame().nullable().defined(),
-  capture: byId(captureRate),
+  capture: byId(captureRate, LIMITS.captureRates),
   readout: object({
     seconds: number().strict().required().min(0).max(1),
     towards: string().strict().required().oneOf(READOUT_DIRECTIONS),

@@ -2,6 +2,7 @@ import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
 import { type Against, FIT_FORMS, MODEL_IDS, MOST_FREE_FORM, ROBUST_IDS } from '../document/fits.ts'
 import { GRAPH_HEIGHTS, GRAPH_LOOKS, MOST_POINTS, TRANSFORM_IDS } from '../document/graphs.ts'
 import { DERIVATIVE_IDS, MOST_EXPRESSION, QUANTITY_IDS, REACH, TIME } from '../document/quantities.ts'
+import { LIMITS } from '../limits.ts'
 import {
   byFrame,
   byId,
@@ -9,7 +10,6 @@ import {
   flag,
   goTogether,
   isPlainObject,
-  MOST_FRAMES,
   point,
   text,
   title,
@@ -96,7 +96,7 @@ const overlay = object({
 export const graph = object({
   ...seriesFields,
   across: lazy((value: unknown) => (value === TIME ? string().strict().required() : quantityId())),
-  also: byId(object(seriesFields).noUnknown().strict()),
+  also: byId(object(seriesFields).noUnknown().strict(), LIMITS.onGraph),
   axes: string().strict().matches(UUID).nullable().defined(),
   derivation: derivation().nullable().defined().default(undefined),
   errorBars: flag(),
@@ -108,9 +108,10 @@ export const graph = object({
   title: text(120),
   height: finite().min(GRAPH_HEIGHTS.least).max(GRAPH_HEIGHTS.most),
   notes: byId(
-    object({ frame: whole(0, MOST_FRAMES), text: title(200) })
+    object({ frame: whole(0, LIMITS.frames), text: title(200) })
       .noUnknown()
       .strict(),
+    LIMITS.onGraph,
   ),
   tangent: flag(),
   handTangent: object({ from: point().required(), to: point().required() })
@@ -119,7 +120,7 @@ export const graph = object({
     .nullable()
     .defined()
     .default(undefined),
-  overlays: byId(overlay),
+  overlays: byId(overlay, LIMITS.onGraph),
 })
   .noUnknown()
   .strict()
@@ -147,8 +148,8 @@ export const ownQuantity = object({
 export const stretch = object({
   number: whole(1, 1e6),
   graph: uuid(),
-  from: whole(0, MOST_FRAMES),
-  to: whole(0, MOST_FRAMES),
+  from: whole(0, LIMITS.frames),
+  to: whole(0, LIMITS.frames),
   without: byFrame((value) => value === true),
 })
   .noUnknown()
@@ -211,6 +212,7 @@ export const fit = object({
   held: named(finite()),
   together: byId(
     object({ order: finite(), body: uuid(), quantity: quantityId(), model: model() }).noUnknown().strict(),
+    LIMITS.together,
   ),
   shared: named(flag().isTrue()),
   expected: expected.noUnknown().strict().nullable().defined().default(undefined),

@@ -1,7 +1,7 @@
 // biome-ignore-all lint/suspicious/noExplicitAny: documents are spoiled here on purpose
 import { describe, expect, it } from 'vitest'
 import { full, id } from '../../testing/built.ts'
-import { checkInvestigation, FIRST_AXES } from '../index.ts'
+import { applyPatch, checkInvestigation, FIRST_AXES } from '../index.ts'
 
 describe('a document', () => {
   it('is valid when built by edits', () => {
@@ -137,6 +137,70 @@ describe('a document', () => {
       },
     ],
     [
+      'a graph of a body that there is not',
+      (d) => {
+        d.graphs[id(4)].body = id(50)
+      },
+    ],
+    [
+      'a graph of a quantity that there is not',
+      (d) => {
+        d.graphs[id(4)].quantity = id(50)
+      },
+    ],
+    [
+      'a stretch of a graph that there is not',
+      (d) => {
+        d.stretches[id(6)].graph = id(50)
+      },
+    ],
+    [
+      'a fit of a stretch that there is not',
+      (d) => {
+        d.fits[id(7)].stretch = id(50)
+      },
+    ],
+    [
+      'an axis that ends nowhere',
+      (d) => {
+        d.graphs[id(4)].scaleUp.to = Number.POSITIVE_INFINITY
+      },
+    ],
+    [
+      'holes in a list',
+      (d) => {
+        d.timing.repeats = { frames: [3], use: 'keep', originalRate: null }
+        d.timing.repeats.frames.length = 9
+      },
+    ],
+    [
+      'holes in a list of numbers',
+      (d) => {
+        const times = [0, 1]
+        times.length = 4
+        d.graphs[id(4)].overlays[id(30)] = { order: 0, name: 'log', times, values: [1, 2, 3, 4], offset: 0 }
+      },
+    ],
+    [
+      'more bodies than there may be',
+      (d) => {
+        for (let n = 0; n < 101; n++) d.bodies[id(100 + n)] = d.bodies[id(3)]
+      },
+    ],
+    [
+      'more marks than there may be',
+      (d) => {
+        for (let frame = 0; frame < 100_001; frame++)
+          d.bodies[id(3)].marks[frame] = { x: 1, y: 1, by: 'hand' }
+      },
+    ],
+    [
+      'half a character',
+      (d) => {
+        d.bodies[id(3)].name = 'half \ud83d'
+      },
+    ],
+    [
       'an array for a collection',
       (d) => {
         d.bodies = []
@@ -145,6 +209,24 @@ describe('a document', () => {
   ])('with %s is refused', (_, spoil) => {
     const document = JSON.parse(JSON.stringify(full()))
     spoil(document)
+    expect(() => checkInvestigation(document)).toThrow(RangeError)
+  })
+
+  it('that was found sound does not make another sound that differs from it in one place', () => {
+    const document = checkInvestigation(full())
+    const path = `/bodies/${id(3)}/marks/12/x`
+    for (const value of ['4', null, Number.NaN])
+      expect(() => checkInvestigation(applyPatch(document, [{ op: 'replace', path, value }]))).toThrow(
+        RangeError,
+      )
+    const moved = [{ op: 'replace' as const, path, value: 5 }]
+    expect(checkInvestigation(applyPatch(document, moved)).bodies[id(3)].marks[12].x).toBe(5)
+  })
+
+  it('that can be changed afterwards is looked at again', () => {
+    const document = JSON.parse(JSON.stringify(full()))
+    checkInvestigation(document)
+    document.bodies[id(3)].marks[12].x = 'far'
     expect(() => checkInvestigation(document)).toThrow(RangeError)
   })
 })
