@@ -3,16 +3,15 @@ import { once } from 'node:events'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
-import { isLoopback } from '@apokinema/server/config'
+import { type Config, isLoopback, readConfig } from '@apokinema/server/config'
 import { buildPages } from './build.ts'
 import { dataFolder, ROOT } from './folders.ts'
 
 /** `npm start`: database, pages and server up, demo data in, and all of it down again on Ctrl-C. */
 
 const say = (text: string) => console.log(text)
-const host = process.env.HOST || '127.0.0.1'
-const port = Number(process.env.PORT || 5170)
-const scheme = process.env.TLS_CERT ? 'https' : 'http'
+const { host, port, tls, publicOrigin } = settings()
+const scheme = tls ? 'https' : 'http'
 const shownHost = host === '0.0.0.0' || host === '::' ? 'localhost' : host
 const address = `${scheme}://${shownHost.includes(':') ? `[${shownHost}]` : shownHost}:${port}`
 
@@ -119,14 +118,32 @@ async function loadDemo(databaseUrl: string): Promise<void> {
   await startServer(databaseUrl)
 }
 
+/** All settings are looked at before anything slow is begun. */
+function settings(): Config {
+  const own = {
+    DATABASE_URL: 'postgres://apokinema@127.0.0.1/apokinema',
+    FOOTAGE_DIR: join(dataFolder(), 'footage'),
+  }
+  try {
+    return readConfig({ ...own, ...process.env })
+  } catch (error) {
+    console.error(`\n${(error as Error).message}`)
+    process.exit(1)
+  }
+}
+
 try {
   await portIsFree()
   const [databaseUrl] = await Promise.all([startDatabase(), Promise.resolve().then(() => buildPages(say))])
   say('Starting the server …')
   const { demoLoaded } = await startServer(databaseUrl)
   if (!demoLoaded) await loadDemo(databaseUrl)
-  say(`\nApokinema is at ${address}\nCtrl-C stops it.`)
-  if (scheme === 'http' && !isLoopback(host))
+  say(`\nApokinema is at ${publicOrigin ?? address}\nCtrl-C stops it.`)
+  if (!isLoopback(host))
+    say(
+      '\nNote: everyone on the network can see, change and delete everything here, as OPEN_TO_NETWORK says.',
+    )
+  if (scheme === 'http' && !isLoopback(host) && !publicOrigin)
     say(
       `\nNote: from other machines browsers will refuse to decode video over plain http.\nGive a certificate: TLS_CERT=cert.pem TLS_KEY=key.pem HOST=${host} npm start`,
     )

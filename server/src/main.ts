@@ -1,9 +1,21 @@
-import { readConfig } from './config.ts'
+import { type Config, readConfig } from './config.ts'
 import { demoIsLoaded } from './database/settings.ts'
-import { serve } from './serve.ts'
+import { type Running, serve } from './serve.ts'
+import { whyNotStarted } from './starting.ts'
 
-const running = await serve(readConfig(process.env))
+const running = await start()
 process.send?.({ demoLoaded: await demoIsLoaded(running.room.database) })
+
+async function start(): Promise<Running> {
+  let config: Config | null = null
+  try {
+    config = readConfig(process.env)
+    return await serve(config)
+  } catch (error) {
+    console.error(whyNotStarted(error, config) ?? error)
+    process.exit(1)
+  }
+}
 
 let stopping = false
 function stop(): void {

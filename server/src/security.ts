@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import { isIP } from 'node:net'
 import type { Middleware } from 'koa'
 import helmet from 'koa-helmet'
 import type { Config } from './config.ts'
@@ -36,7 +37,7 @@ export function headers(config: Config): Middleware {
         frameAncestors: ["'none'"],
       },
     },
-    strictTransportSecurity: config.tls !== null,
+    strictTransportSecurity: config.tls !== null || (config.publicOrigin?.startsWith('https:') ?? false),
     crossOriginEmbedderPolicy: { policy: 'require-corp' },
     referrerPolicy: { policy: 'no-referrer' },
   }) as Middleware
@@ -52,19 +53,28 @@ const runBy = (request: { url?: string | undefined }, response: object) =>
   request.url?.startsWith('/assets/') ? "'wasm-unsafe-eval'" : nonceOf(request, response)
 
 /**
- * Same origin only: what writes must say that it comes from this very site, and a server that listens
- * on loopback answers to no other name, so that a foreign page cannot reach it by a name of its own.
+ * Same origin only: what writes must say that it comes from this very site, and the server answers to no name but its
+ * own, so that a foreign page cannot reach it by a name that leads here. An address is no such name.
  */
-export function sameOrigin(config: Config): Middleware {
+export function sameOrigin({ host: listensOn, allowedNames, publicOrigin }: Config): Middleware {
+  const names = new Set(allowedNames)
+  if (publicOrigin) names.add(new URL(publicOrigin).hostname)
   return async (context, next) => {
-    const host = context.get('Host')
-    const name = host.replace(/:\d+$/, '').replace(/^\[|\]$/g, '')
-    if (isLoopback(config.host) && !isLoopback(name))
-      throw new Problem(421, 'wrong-host', 'This server answers on this machine only.')
+    const name = context.host
+      .replace(/:\d+$/, '')
+      .replace(/^\[|\]$/g, '')
+      .toLowerCase()
+    const isOwn = isLoopback(name) || names.has(name) || (!isLoopback(listensOn) && isIP(name) !== 0)
+    if (!isOwn)
+      throw new Problem(
+        421,
+        'other-name',
+        'This server does not answer under this name. Whoever runs it can allow it: ALLOWED_HOSTS.',
+      )
     if (!['GET', 'HEAD', 'OPTIONS'].includes(context.method)) {
-      const own = `${config.tls ? 'https' : 'http'}://${host}`
-      if (context.get('Origin') !== own)
-        throw new Problem(403, 'foreign-origin', 'Changes are taken from the pages of this site only.')
+      const origin = context.get('Origin')
+      if (origin !== `${context.protocol}://${context.host}` && origin !== publicOrigin)
+        throw new Problem(403, 'other-origin', 'Changes are taken from the pages of this site only.')
     }
     await next()
   }

@@ -1,0 +1,31 @@
+import { type Config, SettingsError } from './config.ts'
+import { isAway, NewerSchemaError } from './database/database.ts'
+
+/** Why a server could not start, in a sentence or two for whoever runs it; null where only its stack can tell. */
+export function whyNotStarted(error: unknown, config: Config | null): string | null {
+  if (error instanceof SettingsError || error instanceof NewerSchemaError) return error.message
+  if (!config) return null
+  const { code, syscall } = error as { code?: string; syscall?: string }
+  if (syscall === 'listen') {
+    const at = `${config.host}:${config.port}`
+    if (code === 'EADDRINUSE')
+      return `Port ${config.port} is in use, perhaps by an Apokinema that runs already. To use another one: PORT=${config.port + 1}`
+    if (code === 'EACCES') return `Port ${config.port} may not be used by this user. Try PORT=5170.`
+    return `Cannot listen on ${at} (${code}). Check HOST and PORT.`
+  }
+  const { username, hostname, port, pathname } = new URL(config.databaseUrl)
+  const server = `${hostname || 'localhost'}:${port || 5432}`
+  const database = decodeURIComponent(pathname.slice(1))
+  if (code === '28P01' || code === '28000')
+    return `PostgreSQL at ${server} does not let "${username}" in: check user and password in DATABASE_URL.`
+  if (code === '3D000')
+    return `There is no database "${database}" at ${server}. Make it (createdb ${database}), or correct DATABASE_URL.`
+  if (code === '42501') return `"${username}" may not make tables in the database "${database}" at ${server}.`
+  if (code === 'ENOTFOUND' || code === 'EAI_AGAIN')
+    return `There is no machine "${hostname}": check DATABASE_URL.`
+  if (/does not support SSL|self.signed|certificate/i.test((error as Error).message))
+    return `PostgreSQL at ${server} does not offer the TLS that DATABASE_URL asks for (${(error as Error).message}).`
+  if (isAway(error))
+    return `PostgreSQL at ${server} does not answer (${code ?? 'no sign in time'}): check DATABASE_URL, and that it runs.`
+  return null
+}
