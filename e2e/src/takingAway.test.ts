@@ -208,6 +208,8 @@ describe('a graph', () => {
     await page.getByText('tangent', { exact: true }).click()
     await page.getByText('a line by hand').click()
     await page.keyboard.press('Escape')
+    // While the focus is in it, keys are for what is in it.
+    await page.getByText('a line by hand').waitFor({ state: 'hidden' })
     await page.locator('body').press('.')
     await page.locator('body').press('.')
     const { column, frames } = motionTable(await documentNow(), one)

@@ -15,20 +15,24 @@ import { headers, sameOrigin, withNonce } from './security.ts'
 /** The whole application over its room: API and pages. */
 export function createApp(room: Room): Koa {
   const { config, log, database } = room
-  const app = new Koa()
+  const app = new Koa({ proxy: config.trustProxy })
 
   app.use(async (context, next) => {
     try {
       await next()
     } catch (error) {
       const problem = problemOf(error)
-      if (problem.status >= 500) log.error({ error, path: context.path, id: randomUUID() }, problem.code)
+      const id = randomUUID()
+      // What the person is told leads to what the log says.
+      if (problem.status === 503)
+        log.warn({ path: context.path, id, why: (error as Error).message }, problem.code)
+      else if (problem.status >= 500) log.error({ err: error, path: context.path, id }, problem.code)
       if (context.headerSent) return
       context.respond = true
       context.res.removeHeader('ETag')
       context.res.removeHeader('Cache-Control')
       context.status = problem.status
-      context.body = JSON.stringify(problem.answer())
+      context.body = JSON.stringify({ ...problem.answer(), instance: `urn:uuid:${id}` })
       context.type = 'application/problem+json'
       // What is left of a refused upload is not waited for.
       if (!context.req.complete) context.set('Connection', 'close')
@@ -52,7 +56,10 @@ export function createApp(room: Room): Koa {
   )
 
   const health = new Router()
-  health.get(API.health, async (context) => {
+  health.get(API.alive, (context) => {
+    context.body = { ok: true }
+  })
+  health.get(API.ready, async (context) => {
     await database.raw('select 1')
     context.body = { ok: true }
   })
@@ -69,7 +76,7 @@ export function createApp(room: Room): Koa {
   app.on('error', (error) => {
     // A browser that stops reading or sending a video breaks the connection; that is no fault.
     if (!['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE', 'HPE_INVALID_EOF_STATE'].includes(error.code))
-      log.error({ error }, 'unhandled')
+      log.error({ err: error }, 'unhandled')
   })
   return app
 }
@@ -83,7 +90,8 @@ function problemOf(error: unknown): Problem {
       'The database does not answer. Your work is kept in this browser and sent later.',
     )
   const { code } = error as { code?: string }
-  if (code === 'ENOSPC')
+  // PostgreSQL's own code for it, too.
+  if (code === 'ENOSPC' || code === '53100')
     return new Problem(
       507,
       'disk-full',

@@ -1,9 +1,10 @@
-import { API } from '@apokinema/core/api'
+import { API, type ListedInvestigations } from '@apokinema/core/api'
 import { edit, edits, type Investigation } from '@apokinema/core/investigation'
 import { full } from '@apokinema/core/testing/built'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { builtIns, HostilePatches } from '@apokinema/core/testing/hostile'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { LOCAL_PERSON } from './people.ts'
 import { clientOf, uuid } from './testing/client.ts'
 import { type TestServer, testServer } from './testing/testServer.ts'
 
@@ -128,6 +129,64 @@ describe('documents from elsewhere', () => {
     expect(answer.status).toBe(422)
     expect(await answer.json()).toMatchObject({ detail: expect.stringMatching(/refused|no investigation/) })
     expect((await send('GET', API.investigations)).status).toBe(200)
+  })
+})
+
+describe('an investigation whose document can’t be read', () => {
+  it('stands in the list as such and hides no other; its last readable state can be copied, all of it saved', async () => {
+    const other = await made()
+    const id = await made()
+    const { patch } = edit(full(), edits.setTitle('Still sound'))
+    expect((await send('POST', API.edits(id), { key: uuid(), base: 1, patch })).status).toBe(200)
+    // As a fault of ours would leave it behind.
+    const { database } = server.room
+    await database('revisions').insert({
+      ...{ investigation_id: id, version: 3, key: uuid(), author_id: LOCAL_PERSON.id },
+      patch: JSON.stringify([{ op: 'replace', path: '/bodies', value: 7 }]),
+    })
+    await database('investigations').where({ id }).update({ version: 3, summary: null })
+
+    const { investigations } = (await (await send('GET', API.investigations)).json()) as ListedInvestigations
+    expect(investigations.find((one) => one.id === id)).toMatchObject({ title: 'Still sound', summary: null })
+    expect(investigations.find((one) => one.id === other)).toMatchObject({ summary: { bodies: 1 } })
+    const answer = await send('GET', API.investigation(id))
+    expect(answer.status).toBe(409)
+    expect(await answer.json()).toMatchObject({ code: 'unreadable-document' })
+    const copy = uuid()
+    expect((await send('POST', API.copies(id), { id: copy, readable: true })).status).toBe(201)
+    expect(await (await send('GET', API.investigation(copy))).json()).toMatchObject({
+      document: { title: 'Still sound, copy', bodies: full().bodies },
+    })
+    const stored = (await (await send('GET', API.stored(id))).json()) as Record<string, unknown[]>
+    expect([stored.snapshots, stored.revisions].map((all) => all.length)).toEqual([1, 2])
+    expect((await send('DELETE', API.investigation(id))).status).toBe(204)
+  })
+
+  it('is not made by an edit: what the list shows is derived before anything is stored', async () => {
+    const id = await made()
+    const runs = [{ op: 'replace', path: '/footage/ticks/runs', value: [[1, 999_998]] }]
+    expect((await send('POST', API.edits(id), { key: uuid(), base: 1, patch: runs })).status).toBe(200)
+    await expectAllWell(id)
+  })
+})
+
+describe('a server that starts again', () => {
+  it('finds every document as it was, out of its snapshots and the patches since', async () => {
+    const id = await made()
+    let [version, document] = [1, full()]
+    for (let n = 0; n < 120; n++) {
+      const edited = edit(
+        document,
+        edits.setMark(Object.keys(document.bodies)[0], 13 + n, { x: n, y: 2 * n }),
+      )
+      const answer = await send('POST', API.edits(id), { key: uuid(), base: version, patch: edited.patch })
+      expect(answer.status).toBe(200)
+      version++
+      document = edited.document
+    }
+    await server.restart()
+    expect(await (await send('GET', API.investigation(id))).json()).toMatchObject({ version, document })
+    await expectAllWell(id)
   })
 })
 

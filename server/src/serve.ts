@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { pino } from 'pino'
 import { createApp } from './app.ts'
 import type { Config } from './config.ts'
-import { migrate, openDatabase } from './database/database.ts'
+import { migrate, openDatabase, tryDatabase } from './database/database.ts'
 import { Conversions } from './footage/conversions.ts'
 import { hasFfmpeg } from './footage/ffmpeg.ts'
 import { readSamples } from './footage/samples.ts'
@@ -32,6 +32,7 @@ const DAY = 86_400_000
 /** Migrates the database and serves API and pages. Rejects where the port is taken or the database is not there. */
 export async function serve(config: Config, options: { quiet?: boolean } = {}): Promise<Running> {
   const log = pino({ level: options.quiet ? 'silent' : 'info' }, pino.destination(2))
+  await tryDatabase(config.databaseUrl)
   const database = openDatabase(config.databaseUrl)
   // An idle connection that breaks when the database dies is replaced by itself and must not end the process.
   database.client.pool?.on?.('error', () => {})
@@ -50,7 +51,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
       await uploads.sweep()
     }
     await sweep()
-    const daily = setInterval(() => void sweep().catch((error) => log.error({ error }, 'sweep')), DAY)
+    const daily = setInterval(() => void sweep().catch((error) => log.error({ err: error }, 'sweep')), DAY)
     daily.unref()
 
     const handler = createApp(room).callback()

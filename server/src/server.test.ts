@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process'
 import { connect } from 'node:net'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { API, type EditAnswer } from '@apokinema/core/api'
+import { API, type EditAnswer, type ListedInvestigations } from '@apokinema/core/api'
 import { edit, edits, FIRST_AXES, type Investigation, type Patch } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readConfig } from './config.ts'
@@ -30,11 +31,8 @@ describe('investigations', () => {
     expect((await send('POST', API.copies(id), { id: copy })).status).toBe(201)
     const titles = async (deleted = false) =>
       (
-        (await (await send('GET', `${API.investigations}?deleted=${deleted}`)).json()) as {
-          id: string
-          title: string
-        }[]
-      )
+        (await (await send('GET', `${API.investigations}?deleted=${deleted}`)).json()) as ListedInvestigations
+      ).investigations
         .filter((item) => [id, copy].includes(item.id))
         .map((item) => item.title)
     expect((await titles()).sort()).toEqual(['Net float', 'Net float, copy'])
@@ -44,6 +42,22 @@ describe('investigations', () => {
     expect((await send('GET', API.investigation(id))).status).toBe(404)
     expect((await send('POST', API.restored(id))).status).toBe(204)
     expect(await titles()).toHaveLength(2)
+  })
+
+  it('come by pages, each once, also while others are changed', async () => {
+    const made: string[] = []
+    for (let n = 0; n < 70; n++) made.push((await make()).id)
+    const seen: string[] = []
+    for (let after: string | null = ''; after !== null; ) {
+      const path: string = `${API.investigations}?${new URLSearchParams(after ? { after } : {})}`
+      const { investigations, next } = (await (await send('GET', path)).json()) as ListedInvestigations
+      expect(investigations.length).toBeLessThanOrEqual(60)
+      seen.push(...investigations.map(({ id }) => id))
+      after = next
+    }
+    expect(new Set(seen).size).toBe(seen.length)
+    expect(seen).toEqual(expect.arrayContaining(made))
+    expect((await send('GET', `${API.investigations}?after=yesterday`)).status).toBe(400)
   })
 
   it('made twice under one id are one', async () => {
@@ -154,14 +168,60 @@ describe('security', () => {
     expect((await from({})).status).toBe(403)
   })
 
-  it('answers on loopback to its own names only', async () => {
-    const { hostname, port } = new URL(server.origin)
-    const answer = await new Promise<string>((resolve) => {
+  /** The first line of what is answered under a name. */
+  const answeredUnder = (name: string, { origin } = server) =>
+    new Promise<string>((resolve) => {
+      const { hostname, port } = new URL(origin)
       const socket = connect(Number(port), hostname)
-      socket.once('data', (data) => resolve(String(data)))
-      socket.end('GET /api/health HTTP/1.1\r\nHost: foreign.example\r\nConnection: close\r\n\r\n')
+      socket.once('data', (data) => resolve(String(data).split('\r\n')[0]))
+      socket.end(`GET /livez HTTP/1.1\r\nHost: ${name}\r\nConnection: close\r\n\r\n`)
     })
-    expect(answer).toMatch(/^HTTP\/1\.1 421/)
+
+  it.each([
+    'other.example',
+    '127.attacker.example',
+    '127.0.0.1.attacker.example',
+    'localhost.attacker.example',
+    '10.0.0.7',
+  ])('does not answer on loopback under %s', async (name) => {
+    expect(await answeredUnder(name)).toMatch(/^HTTP\/1\.1 421/)
+  })
+
+  it.each(['localhost', '127.0.0.1', '127.3.2.1:5170', '[::1]:5170', 'LOCALHOST:1'])(
+    'answers on loopback under %s',
+    async (name) => {
+      expect(await answeredUnder(name)).toMatch(/^HTTP\/1\.1 200/)
+    },
+  )
+
+  it('behind a proxy that ends TLS takes changes from where its pages are, and answers under that name', async () => {
+    const behind = await testServer({ publicOrigin: 'https://lab.example', allowedNames: ['school.example'] })
+    try {
+      expect(await answeredUnder('lab.example', behind)).toMatch(/^HTTP\/1\.1 200/)
+      expect(await answeredUnder('school.example', behind)).toMatch(/^HTTP\/1\.1 200/)
+      expect(await answeredUnder('other.example', behind)).toMatch(/^HTTP\/1\.1 421/)
+      const from = (origin: string, forwarded = {}) =>
+        fetch(behind.origin + API.investigations, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json', Origin: origin, ...forwarded },
+          body: JSON.stringify({ id: uuid(), title: 'Behind' }),
+        })
+      expect((await from('https://lab.example')).status).toBe(201)
+      expect((await from('https://other.example')).status).toBe(403)
+      // Nobody's word is taken for the name where no proxy is trusted.
+      const forwarded = { 'X-Forwarded-Host': 'school.example', 'X-Forwarded-Proto': 'https' }
+      expect((await from('https://school.example', forwarded)).status).toBe(403)
+      const trusting = await testServer({ trustProxy: true, allowedNames: ['school.example'] })
+      const answer = await fetch(trusting.origin + API.investigations, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', Origin: 'https://school.example', ...forwarded },
+        body: JSON.stringify({ id: uuid(), title: 'Trusting' }),
+      })
+      expect(answer.status).toBe(201)
+      await trusting.stop()
+    } finally {
+      await behind.stop()
+    }
   })
 
   it('gives every page a fresh nonce and a policy without unsafe-inline', async () => {
@@ -192,23 +252,49 @@ describe('security', () => {
 })
 
 describe('settings', () => {
-  const env = { DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none' }
+  const env = { DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none', FOOTAGE_DIR: tmpdir() }
 
   it.each([
     [{ PORT: 'abc' }, /PORT must be/],
+    [{ PORT: '' }, /PORT must be/],
     [{ MAX_FOOTAGE_MB: '0' }, /MAX_FOOTAGE_MB must be/],
     [{ TLS_CERT: 'a' }, /go together/],
+    [
+      { TLS_CERT: '/nowhere.pem', TLS_KEY: '/nowhere.pem' },
+      /TLS_CERT: \/nowhere.pem can’t be read \(ENOENT\)/,
+    ],
+    [{ TLS_CERT: join(ROOT, 'package.json'), TLS_KEY: join(ROOT, 'package.json') }, /must be a certificate/],
     [{ DATABASE_URL: '' }, /DATABASE_URL must name/],
+    [{ DATABASE_URL: 'database' }, /DATABASE_URL must look like/],
+    [{ DATABASE_URL: 'mysql://a@b/c' }, /DATABASE_URL must look like/],
+    [{ DATABASE_URL: 'postgres://a@b' }, /DATABASE_URL must look like/],
+    [{ HOST: 'no host' }, /HOST must be/],
+    [{ HOST: '0.0.0.0' }, /lets everyone .* OPEN_TO_NETWORK=everyone-may-change-everything/],
+    [{ HOST: '127.attacker.example' }, /lets everyone/],
+    [{ HOST: '0.0.0.0', OPEN_TO_NETWORK: 'yes' }, /lets everyone/],
+    [{ FOOTAGE_DIR: join(ROOT, 'package.json') }, /FOOTAGE_DIR: .* can’t be written to/],
+    [{ PUBLIC_ORIGIN: 'lab.example' }, /PUBLIC_ORIGIN must be/],
+    [{ PUBLIC_ORIGIN: 'https://lab.example/path' }, /PUBLIC_ORIGIN must be/],
+    [{ TRUST_PROXY: 'perhaps' }, /TRUST_PROXY must be/],
+    [{ ALLOWED_HOSTS: 'a.example, https://b.example' }, /ALLOWED_HOSTS must be/],
   ])('that are wrong are named: %j', (wrong, says) => {
     expect(() => readConfig({ ...env, ...wrong })).toThrow(says)
   })
 
-  it('that are wrong end the server with their sentence', () => {
+  it('that open the server knowingly are taken, and all that are wrong are told at once', () => {
+    const open = { ...env, HOST: '0.0.0.0', OPEN_TO_NETWORK: 'everyone-may-change-everything' }
+    expect(readConfig(open).host).toBe('0.0.0.0')
+    const faulty = () =>
+      readConfig({ PORT: '0', TLS_KEY: 'a', HOST: '::', TRUST_PROXY: '1', FOOTAGE_DIR: tmpdir() })
+    expect(faulty).toThrow(/HOST[\s\S]*PORT[\s\S]*DATABASE_URL[\s\S]*TLS_CERT[\s\S]*TRUST_PROXY/)
+  })
+
+  it('that are wrong end the server with their sentence, and with nothing else', () => {
     const run = spawnSync(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
       env: { ...process.env, ...env, PORT: 'abc' },
       encoding: 'utf8',
     })
-    expect(run.status).not.toBe(0)
-    expect(run.stderr).toMatch(/PORT must be/)
+    expect(run.status).toBe(1)
+    expect(run.stderr.trim()).toBe('PORT must be a whole number from 1 to 65535, not "abc".')
   })
 })

@@ -2,7 +2,9 @@ import type { Investigation, Patch, Summary } from '../investigation/index.ts'
 
 /** Where things are on the server. Ids are UUIDs. */
 export const API = {
-  health: '/api/health',
+  /** Whether the server runs, and whether it can work: its database answers. */
+  alive: '/livez',
+  ready: '/readyz',
   limits: '/api/limits',
   samples: '/api/samples',
   samplePoster: (sample: string) => `/api/samples/${sample}/poster`,
@@ -11,6 +13,8 @@ export const API = {
   edits: (id: string) => `/api/investigations/${id}/edits`,
   /** The whole investigation as one file. */
   packed: (id: string) => `/api/investigations/${id}/packed`,
+  /** All that is stored of an investigation, as it is stored. */
+  stored: (id: string) => `/api/investigations/${id}/stored`,
   copies: (id: string) => `/api/investigations/${id}/copies`,
   restored: (id: string) => `/api/investigations/${id}/restored`,
   footage: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}`,
@@ -41,11 +45,19 @@ export interface Limits {
 export interface ListedInvestigation {
   id: string
   title: string
-  summary: Summary
+  /** Null where its document can't be read here. */
+  summary: Summary | null
   /** Id of its footage where the server has a picture of it. */
   poster: string | null
   updatedAt: string
   deletedAt: string | null
+}
+
+/** A page of the list, newest first. */
+export interface ListedInvestigations {
+  investigations: ListedInvestigation[]
+  /** To be asked for as `after` for the page that follows; null where there is none. */
+  next: string | null
 }
 
 /** A whole investigation with the version that edits refer to. */
@@ -125,6 +137,8 @@ export interface ProblemAnswer {
   status: number
   code: string
   detail: string
+  /** Under which the server's log tells more. */
+  instance?: string
 }
 
 /** Most bytes of footage unless the server is told otherwise. */

@@ -1,3 +1,4 @@
+import { readInvestigation, summarise } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { LOCAL_PERSON } from '../people.ts'
 
@@ -86,4 +87,49 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
       })
     },
   },
+  '003-snapshots': {
+    async up(database) {
+      await database.schema.createTable('snapshots', (table) => {
+        table.uuid('investigation_id').notNullable().references('investigations.id').onDelete('CASCADE')
+        table.integer('version').notNullable()
+        table.jsonb('document').notNullable()
+        table.timestamp('created_at').notNullable().defaultTo(database.fn.now())
+        table.primary(['investigation_id', 'version'])
+      })
+      await database.raw(
+        'insert into snapshots (investigation_id, version, document) select id, version, document from investigations',
+      )
+      await database.schema.alterTable('investigations', (table) => {
+        table.text('title')
+        // Null where the document can't be read.
+        table.jsonb('summary')
+        table.uuid('footage_id')
+      })
+      // One at a time: all of them may be more than the memory holds.
+      for (const { id } of await database('investigations').select('id')) {
+        const { document } = await database('investigations').where({ id }).first('document')
+        await database('investigations').where({ id }).update(listed(document))
+      }
+      // As finely as it is told to the page, which asks for what comes after it.
+      await database.raw("update investigations set updated_at = date_trunc('milliseconds', updated_at)")
+      await database.schema.alterTable('investigations', (table) => {
+        table.dropNullable('title')
+        table.dropColumn('document')
+        table.index(['owner_id', 'updated_at', 'id'])
+      })
+    },
+    async down() {
+      throw new Error('Documents are not put back into one column: restore a backup from before instead.')
+    },
+  },
+}
+
+/** What a list shows of a stored document. */
+function listed(document: { title?: unknown }) {
+  try {
+    const { title, footage, ...rest } = readInvestigation(document)
+    return { title, footage_id: footage?.id ?? null, summary: summarise({ title, footage, ...rest }) }
+  } catch {
+    return { title: typeof document?.title === 'string' ? document.title : 'Investigation' }
+  }
 }

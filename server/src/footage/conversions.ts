@@ -60,7 +60,7 @@ export class Conversions {
     private readonly limits: Limits = LIMITS,
   ) {
     this.boss = new PgBoss({ connectionString: databaseUrl, max: 4, schedule: false })
-    this.boss.on('error', (error) => log.warn({ error }, 'queue'))
+    this.boss.on('error', (error) => log.warn({ err: error }, 'queue'))
   }
 
   /** Takes up work, first of all what a server that was killed left behind. */
@@ -214,7 +214,7 @@ export class Conversions {
         technical: String(error),
       })
     } else {
-      this.log.error({ error, conversion: id }, 'conversion')
+      this.log.error({ err: error, conversion: id }, 'conversion')
       await change({
         state: 'failed',
         problem: 'Something went wrong on the server while converting. Try it again.',

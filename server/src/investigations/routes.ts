@@ -13,7 +13,7 @@ import {
   readInvestigation,
 } from '@apokinema/core/investigation'
 import Router from '@koa/router'
-import { number, object, string, ValidationError } from 'yup'
+import { boolean, number, object, string, ValidationError } from 'yup'
 import { findFootage, linkFootage } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
 import { LOCAL_PERSON } from '../people.ts'
@@ -54,6 +54,8 @@ const newRequest = object({
 })
   .noUnknown()
   .strict()
+/** readable: of the last state that can be read, where the newest can't. */
+const copyRequest = object({ id, readable: boolean().strict().default(false) })
 const editRequest = object({ key: id, base: number().strict().required().integer().min(1) })
 
 /** A document from elsewhere, in this version's form; one that is none, or a newer one, is a Problem. */
@@ -81,7 +83,11 @@ export function investigationRoutes({ investigations, samples, vault, database }
   })
 
   router.get(API.investigations, async (context) => {
-    context.body = await investigations.list(LOCAL_PERSON, { deleted: context.query.deleted === 'true' })
+    const { deleted, after } = context.query
+    context.body = await investigations.list(LOCAL_PERSON, {
+      deleted: deleted === 'true',
+      after: typeof after === 'string' ? after : undefined,
+    })
   })
 
   router.post(API.investigations, async (context) => {
@@ -118,6 +124,13 @@ export function investigationRoutes({ investigations, samples, vault, database }
     sendPacked(context, document, stored ? join(vault.root, vault.pathOf(stored.sha256)) : null)
   })
 
+  router.get(API.stored(':id'), async (context) => {
+    const id = uuidOf(context.params.id)
+    const stored = await investigations.stored(LOCAL_PERSON, id)
+    context.set('Content-Disposition', `attachment; filename="${id}.json"`)
+    context.body = stored
+  })
+
   router.delete(API.investigation(':id'), async (context) => {
     await investigations.remove(LOCAL_PERSON, uuidOf(context.params.id))
     context.status = 204
@@ -129,8 +142,10 @@ export function investigationRoutes({ investigations, samples, vault, database }
   })
 
   router.post(API.copies(':id'), async (context) => {
-    const copy = checked(() => object({ id }).validateSync(context.request.body, { strict: true }))
-    await investigations.copy(LOCAL_PERSON, uuidOf(context.params.id), copy.id)
+    const copy = checked(() => copyRequest.validateSync(context.request.body, { strict: true }))
+    const from = uuidOf(context.params.id)
+    if (copy.readable) await investigations.copyReadable(LOCAL_PERSON, from, copy.id)
+    else await investigations.copy(LOCAL_PERSON, from, copy.id)
     context.status = 201
     context.body = await investigations.open(LOCAL_PERSON, copy.id)
   })

@@ -1,4 +1,4 @@
-import type { EditAnswer, EditRequest, ListedInvestigation, OpenedInvestigation } from '@apokinema/core/api'
+import type { EditAnswer, EditRequest, ListedInvestigations, OpenedInvestigation } from '@apokinema/core/api'
 import {
   applyPatch,
   checkInvestigation,
@@ -8,89 +8,106 @@ import {
   type Patch,
   PatchError,
   patchesMeet,
-  readInvestigation,
+  type Summary,
   summarise,
 } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { type Action, may, type Person } from '../people.ts'
 import { notFound, Problem } from '../problem.ts'
+import { Documents, storeSnapshot, type Version } from './documents.ts'
 
 interface InvestigationRow {
   id: string
   owner_id: string
   version: number
-  document: unknown
+  title: string
+  /** Null where the document can't be read. */
+  summary: Summary | null
+  /** Of the footage that the document names. */
+  footage_id: string | null
   updated_at: Date
   deleted_at: Date | null
 }
 
-interface RevisionRow {
-  investigation_id: string
-  version: number
-  key: string
-  patch: Patch
-  created_at: Date
-}
+/** Tries to put an edit after those that others put in at the same moment. */
+const MOST_TRIES = 50
+/** Investigations on one page of the list. */
+const PAGE = 60
+/** PostgreSQL's code for a row that is there already. */
+const UNIQUE_VIOLATION = '23505'
 
 /** Days for which a deleted investigation can be brought back. */
 export const DAYS_KEPT = 30
 
 /** Investigations in the database. Every function asks `may` first. */
 export class InvestigationStore {
-  constructor(private readonly database: Knex) {}
+  private readonly documents: Documents
+
+  constructor(private readonly database: Knex) {
+    this.documents = new Documents(database)
+  }
 
   /** The row, if the person may do this to it; otherwise it is as if it were not there. */
   async row(
     person: Person,
     action: Action,
     id: string,
-    { lock = false, deleted = false, on = this.database as Knex } = {},
+    { deleted = false, on = this.database as Knex } = {},
   ): Promise<InvestigationRow> {
-    const query = on<InvestigationRow>('investigations').where({ id }).first()
-    const row = await (lock ? query.forUpdate() : query)
+    const row = await on<InvestigationRow>('investigations').where({ id }).first()
     if (!row || !may(person, action, row) || (row.deleted_at !== null) !== deleted) throw notFound()
     return row
   }
 
-  /** All that are not deleted, newest first, or those that were deleted and can still be brought back. */
-  async list(person: Person, { deleted = false } = {}): Promise<ListedInvestigation[]> {
-    const rows = (await this.database('investigations')
+  /**
+   * A page of those that are not deleted, or of those that were deleted and can still be brought back, newest first.
+   *
+   * @param after `next` of the page before
+   */
+  async list(
+    person: Person,
+    { deleted = false, after }: { deleted?: boolean; after?: string | undefined } = {},
+  ): Promise<ListedInvestigations> {
+    const place = placeOf(after)
+    const rows: (InvestigationRow & { has_poster: boolean | null })[] = await this.database('investigations')
       .leftJoin('footage', (join) => {
         join
           .on('footage.investigation_id', 'investigations.id')
-          .andOn(this.database.raw("footage.id = (investigations.document #>> '{footage,id}')::uuid"))
+          .andOn('footage.id', 'investigations.footage_id')
       })
       .where({ owner_id: person.id })
-      .modify((query) => (deleted ? query.whereNotNull('deleted_at') : query.whereNull('deleted_at')))
-      .orderBy('updated_at', 'desc')
-      .select('investigations.*', 'footage.has_poster', 'footage.id as footage_id')) as (InvestigationRow & {
-      has_poster: boolean | null
-      footage_id: string | null
-    })[]
-    return rows.flatMap((row) => {
-      try {
-        const document = readInvestigation(row.document)
-        return [
-          {
-            id: row.id,
-            title: document.title,
-            summary: summarise(document),
-            poster: row.has_poster ? row.footage_id : null,
-            updatedAt: row.updated_at.toISOString(),
-            deletedAt: row.deleted_at?.toISOString() ?? null,
-          },
-        ]
-      } catch (error) {
-        // One that a newer Apokinema wrote is left alone, not shown wrongly.
-        if (error instanceof NewerDocumentError) return []
-        throw error
-      }
-    })
+      .modify((query) => {
+        void (deleted ? query.whereNotNull('deleted_at') : query.whereNull('deleted_at'))
+        if (place)
+          void query.whereRaw('(investigations.updated_at, investigations.id) < (?::timestamptz, ?::uuid)', [
+            place.updatedAt,
+            place.id,
+          ])
+      })
+      .orderBy([
+        { column: 'investigations.updated_at', order: 'desc' },
+        { column: 'investigations.id', order: 'desc' },
+      ])
+      .limit(PAGE + 1)
+      .select('investigations.*', 'footage.has_poster')
+    const shown = rows.slice(0, PAGE)
+    const last = shown.at(-1)
+    return {
+      investigations: shown.map((row) => ({
+        id: row.id,
+        title: row.title,
+        summary: row.summary,
+        poster: row.has_poster ? row.footage_id : null,
+        updatedAt: row.updated_at.toISOString(),
+        deletedAt: row.deleted_at?.toISOString() ?? null,
+      })),
+      next: rows.length > PAGE ? `${last!.updated_at.toISOString()}_${last!.id}` : null,
+    }
   }
 
   async open(person: Person, id: string): Promise<OpenedInvestigation> {
     const row = await this.row(person, 'see', id)
-    const document = readStored(row)
+    const { document } = await this.read(row)
     const stored = document.footage
       ? await this.database('footage').where({ investigation_id: id, id: document.footage.id }).first('id')
       : undefined
@@ -103,71 +120,150 @@ export class InvestigationStore {
     }
   }
 
+  /** The newest document; a Problem where it can't be read. */
+  private async read(row: InvestigationRow): Promise<Version> {
+    try {
+      return await this.documents.read(row)
+    } catch (error) {
+      if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
+      if (error instanceof RangeError)
+        throw new Problem(
+          409,
+          'unreadable-document',
+          `This investigation can’t be read as it is stored (${error.message}). Nothing of it is lost: its last readable state can be opened as a copy.`,
+        )
+      throw error
+    }
+  }
+
   /** Puts a new investigation in. The same id a second time is answered as the first was. */
   async create(person: Person, id: string, document: Investigation, on: Knex = this.database): Promise<void> {
-    const added = await on('investigations')
-      .insert({ id, owner_id: person.id, version: 1, document: JSON.stringify(document) })
-      .onConflict('id')
-      .ignore()
-      .returning('id')
-    if (added.length === 0) await this.row(person, 'change', id, { on })
+    const checked = checkInvestigation(document)
+    const put = async (within: Knex) => {
+      const added = await within('investigations')
+        .insert({ id, owner_id: person.id, version: 1, updated_at: new Date(), ...listed(checked) })
+        .onConflict('id')
+        .ignore()
+        .returning('id')
+      if (added.length === 0) await this.row(person, 'change', id, { on: within })
+      else await storeSnapshot(within, id, 1, checked)
+    }
+    await (on.isTransaction ? put(on) : on.transaction(put))
   }
 
   /**
-   * Applies one edit in one transaction: a patch that was made on an older version is laid on top where
-   * it touches nothing that has changed since; where it does, a Problem with the code "edit-conflict"
-   * tells so and nothing is changed. An edit that has been applied already is answered again.
+   * Applies one edit: a patch that was made on an older version is laid on top where it touches nothing that has
+   * changed since; where it does, a Problem with the code "edit-conflict" tells so and nothing is changed. An edit that
+   * has been applied already is answered again. Everything is worked out before anything is locked; where others were
+   * quicker it is worked out anew.
    */
   async edit(person: Person, id: string, { key, base, patch }: EditRequest): Promise<EditAnswer> {
-    return this.database.transaction(async (on) => {
-      const row = await this.row(person, 'change', id, { lock: true, on })
-      const revisions = () => on<RevisionRow>('revisions').where('investigation_id', id)
-      const applied = await revisions().where({ key }).first()
-      const until = applied ? applied.version - 1 : row.version
-      const since = await revisions()
-        .where('version', '>', base)
-        .andWhere('version', '<=', until)
-        .orderBy('version')
-        .select('patch')
-      const answer = (version: number, updatedAt: Date) => ({
-        version,
-        since: since.map((revision) => revision.patch),
-        updatedAt: updatedAt.toISOString(),
-      })
-      if (applied) return answer(applied.version, applied.created_at)
-
+    for (let tries = 0; tries < MOST_TRIES; tries++) {
+      const row = await this.row(person, 'change', id)
+      const applied = await this.database('revisions')
+        .where({ investigation_id: id, key })
+        .first('version', 'created_at')
+      if (applied)
+        return {
+          version: applied.version,
+          since: await this.documents.patches(id, base, applied.version - 1),
+          updatedAt: applied.created_at.toISOString(),
+        }
       if (base > row.version)
         throw new Problem(
           409,
           'unknown-version',
           'The server has an older state of this investigation than this page.',
         )
-      if (since.some((revision) => patchesMeet(revision.patch, patch)))
+      const since = await this.documents.patches(id, base, row.version)
+      if (since.some((other) => patchesMeet(other, patch)))
         throw new Problem(409, 'edit-conflict', 'The same thing was changed elsewhere in the meantime.', {
           version: row.version,
         })
-      const next = patched(readStored(row), patch)
+      const { document, isStoredForm } = await this.read(row)
+      const next = patched(document, patch)
       const version = row.version + 1
       const now = new Date()
-      await on('revisions').insert({
-        investigation_id: id,
-        version,
-        key,
-        author_id: person.id,
-        patch: JSON.stringify(patch),
-        created_at: now,
+      if (await this.append(person, id, { version, key, patch, now, next, whole: !isStoredForm })) {
+        this.documents.note({ id, version, updated_at: now }, next)
+        await this.documents.snapshotIfDue({ document: next, version, isStoredForm: true }, id)
+        return { version, since, updatedAt: now.toISOString() }
+      }
+    }
+    throw new Problem(
+      503,
+      'too-busy',
+      'Too many change this investigation at once. Yours is kept and sent again.',
+    )
+  }
+
+  /**
+   * Stores an edit with the version that it leads to, in one statement; false where another one has that version, or
+   * the edit was stored already.
+   *
+   * @param whole whether the document is stored with it, since it is in another form than its last snapshot
+   */
+  private async append(
+    person: Person,
+    id: string,
+    edit: { version: number; key: string; patch: Patch; now: Date; next: Investigation; whole: boolean },
+  ): Promise<boolean> {
+    const { version, key, patch, now, next, whole } = edit
+    const { title, summary, footage_id } = listed(next)
+    const put = async (on: Knex) => {
+      const { rowCount } = await on.raw(
+        `with moved as (
+           update investigations set version = ?, title = ?, summary = ?, footage_id = ?, updated_at = ?
+           where id = ? and version = ? and deleted_at is null returning id
+         )
+         insert into revisions (investigation_id, version, key, author_id, patch, created_at)
+         select id, ?, ?, ?, ?, ? from moved`,
+        [
+          ...[version, title, summary, footage_id, now, id, version - 1],
+          ...[version, key, person.id, JSON.stringify(patch), now],
+        ],
+      )
+      return rowCount === 1
+    }
+    try {
+      if (!whole) return await put(this.database)
+      return await this.database.transaction(async (on) => {
+        const isPut = await put(on)
+        if (isPut) await storeSnapshot(on, id, version, next)
+        return isPut
       })
-      await on('investigations')
-        .where({ id })
-        .update({ version, document: JSON.stringify(next), updated_at: now })
-      return answer(version, now)
-    })
+    } catch (error) {
+      if ((error as { code?: string }).code === UNIQUE_VIOLATION) return false
+      throw error
+    }
+  }
+
+  /** Everything that is stored of an investigation, also where it can't be read. */
+  async stored(person: Person, id: string): Promise<object> {
+    const { version, title } = await this.row(person, 'see', id)
+    return { id, title, version, ...(await this.documents.stored(id)) }
+  }
+
+  /** Makes a new investigation of the last state of one that can be read, with its footage. */
+  async copyReadable(person: Person, id: string, copyId: string): Promise<void> {
+    const row = await this.row(person, 'see', id)
+    const readable = await this.documents.lastReadable(row)
+    if (!readable)
+      throw new Problem(
+        409,
+        'unreadable-document',
+        'No state of this investigation can be read. Nothing was changed.',
+      )
+    await this.copyOf(person, id, copyId, readable.document)
   }
 
   /** Copies an investigation with its footage under a new id. */
   async copy(person: Person, id: string, copyId: string): Promise<void> {
+    await this.copyOf(person, id, copyId, (await this.read(await this.row(person, 'see', id))).document)
+  }
+
+  private async copyOf(person: Person, id: string, copyId: string, document: Investigation): Promise<void> {
     await this.database.transaction(async (on) => {
-      const document = readStored(await this.row(person, 'see', id, { on }))
       const title = `${cutText(document.title, 190)}, copy`
       await this.create(person, copyId, { ...document, title }, on)
       await on.raw(
@@ -208,13 +304,22 @@ export class InvestigationStore {
   }
 }
 
-function readStored({ document }: InvestigationRow): Investigation {
-  try {
-    return readInvestigation(document)
-  } catch (error) {
-    if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
-    throw error
+/** What the list shows of a document, as the row keeps it: derived before anything is stored. */
+function listed(document: Investigation) {
+  return {
+    title: document.title,
+    summary: JSON.stringify(summarise(document)),
+    footage_id: document.footage?.id ?? null,
   }
+}
+
+/** Where a page of the list begins; null: at the newest. */
+function placeOf(after: string | undefined): { updatedAt: string; id: string } | null {
+  if (after === undefined) return null
+  const [, updatedAt, id] = /^(\d{4}-\d\d-\d\dT[\d:.]{8,15}Z)_([0-9a-f-]{36})$/.exec(after) ?? []
+  if (!updatedAt || Number.isNaN(Date.parse(updatedAt)))
+    throw new Problem(400, 'no-such-page', 'There is no such page of the list.')
+  return { updatedAt, id }
 }
 
 function patched(document: Investigation, patch: Patch): Investigation {

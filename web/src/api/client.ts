@@ -5,7 +5,7 @@ import {
   type EditRequest,
   type FootageRequest,
   type Limits,
-  type ListedInvestigation,
+  type ListedInvestigations,
   type ListedSample,
   type NewInvestigationRequest,
   type OpenedInvestigation,
@@ -91,13 +91,20 @@ const isAnswer = (body: EditAnswer) =>
 export const client = {
   limits: () => json<Limits>(request('GET', API.limits)),
   samples: () => json<ListedSample[]>(request('GET', API.samples)),
-  list: (deleted = false) =>
-    json<ListedInvestigation[]>(request('GET', `${API.investigations}${deleted ? '?deleted=true' : ''}`)),
+  /** @param after `next` of the page before; null for the first */
+  list: (after: string | null, deleted = false) =>
+    json<ListedInvestigations>(
+      request(
+        'GET',
+        `${API.investigations}?${new URLSearchParams({ ...(deleted && { deleted: 'true' }), ...(after && { after }) })}`,
+      ),
+    ),
   open: (id: string) => json<OpenedInvestigation>(request('GET', API.investigation(id)), isOpened),
   create: (body: NewInvestigationRequest) =>
     json<OpenedInvestigation>(request('POST', API.investigations, body)),
-  copy: (id: string, copy: string) =>
-    json<OpenedInvestigation>(request('POST', API.copies(id), { id: copy })),
+  /** @param readable of the last state that can be read, where the newest can't */
+  copy: (id: string, copy: string, readable = false) =>
+    json<OpenedInvestigation>(request('POST', API.copies(id), { id: copy, readable })),
   remove: (id: string) => request('DELETE', API.investigation(id)),
   restore: (id: string) => request('POST', API.restored(id)),
   edit: (id: string, body: EditRequest) => json<EditAnswer>(request('POST', API.edits(id), body), isAnswer),

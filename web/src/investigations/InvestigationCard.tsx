@@ -15,6 +15,7 @@ const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 
 
 /** What of the work is done, in a few words. */
 function progress({ summary }: ListedInvestigation): string {
+  if (!summary) return 'can’t be read here'
   if (!summary.footage) return 'no footage yet'
   const parts = [
     summary.scale ? 'scale' : null,
@@ -92,9 +93,19 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
           of={item.title}
           size="sm"
           choices={[
-            { label: 'Rename', act: () => setRenaming(true) },
-            { label: 'Save as one file', act: () => saveFrom(API.packed(item.id)) },
-            { label: 'Duplicate', act: () => void act(client.copy(item.id, uuid())) },
+            ...(item.summary
+              ? [
+                  { label: 'Rename', act: () => setRenaming(true) },
+                  { label: 'Save as one file', act: () => saveFrom(API.packed(item.id)) },
+                  { label: 'Duplicate', act: () => void act(client.copy(item.id, uuid())) },
+                ]
+              : [
+                  {
+                    label: 'Copy its last readable state',
+                    act: () => void act(client.copy(item.id, uuid(), true)),
+                  },
+                  { label: 'Save what is stored', act: () => saveFrom(API.stored(item.id)) },
+                ]),
             { label: 'Delete', grave: true, act: () => void act(remove()) },
           ]}
         />

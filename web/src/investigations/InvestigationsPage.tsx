@@ -24,6 +24,7 @@ import { isStill, isZip } from '../footage/files.ts'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
 import { StillsDialog } from './StillsDialog.tsx'
+import { useInvestigations } from './useInvestigations.ts'
 
 const ACCEPT =
   'video/*,image/gif,image/png,image/jpeg,application/zip,.mp4,.m4v,.mov,.webm,.mkv,.avi,.wmv,.ts,.mts,.m2ts,.mpg,.3gp,.flv,.zip'
@@ -34,7 +35,7 @@ type Enter = (what: string, make: () => Promise<string>) => Promise<void>
 export function InvestigationsPage() {
   const navigate = useNavigate()
   const queries = useQueryClient()
-  const list = useQuery({ queryKey: ['investigations'], queryFn: () => client.list() })
+  const list = useInvestigations()
   const [busy, setBusy] = useState<string | null>(null)
   const [over, setOver] = useState(false)
   const [refused, setRefused] = useState<string | null>(null)
@@ -53,6 +54,10 @@ export function InvestigationsPage() {
       setBusy(null)
     }
   }
+  const unreadable = (error: Error) =>
+    setRefused(
+      `This file can’t be read (${error.message}). Is it still where it was? Choose it again; nothing was changed.`,
+    )
   const takeFiles = (files: FileList | null) => {
     if (!files || files.length === 0) return
     const all = [...files]
@@ -82,7 +87,7 @@ export function InvestigationsPage() {
       }
       void enter(`Opening ${file.name} …`, () => createFromFile(file))
       if (all.length > 1) tell('One video at a time: the first was taken.')
-    })
+    }, unreadable)
   }
   const onDrop = (event: DragEvent) => {
     event.preventDefault()
@@ -107,8 +112,8 @@ export function InvestigationsPage() {
     >
       <PageHeader />
       <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
-        <WayIn busy={busy} refused={refused} empty={list.data?.length === 0} takeFiles={takeFiles} />
-        {list.data?.length === 0 && <Samples busy={busy !== null} enter={enter} />}
+        <WayIn busy={busy} refused={refused} empty={list.all?.length === 0} takeFiles={takeFiles} />
+        {list.all?.length === 0 && <Samples busy={busy !== null} enter={enter} />}
         {list.isPending && <Loading text="Looking for your investigations …" />}
         {list.isError && (
           <Trouble
@@ -117,19 +122,20 @@ export function InvestigationsPage() {
             again={() => void list.refetch()}
           />
         )}
-        {list.data && list.data.length > 0 && (
+        {list.all && list.all.length > 0 && (
           <Box as="section" marginTop="10">
             <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
               Your investigations
             </Heading>
             <Grid templateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="5">
-              {list.data.map((item) => (
+              {list.all.map((item) => (
                 <InvestigationCard key={item.id} item={item} />
               ))}
             </Grid>
+            {list.hasNextPage && <More list={list} />}
           </Box>
         )}
-        {list.data && list.data.length > 0 && <Samples busy={busy !== null} enter={enter} />}
+        {list.all && list.all.length > 0 && <Samples busy={busy !== null} enter={enter} />}
         <Deleted />
         {stills && (
           <StillsDialog
@@ -281,8 +287,8 @@ function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
 function Deleted() {
   const queries = useQueryClient()
   const [open, setOpen] = useState(false)
-  const deleted = useQuery({ queryKey: ['investigations', 'deleted'], queryFn: () => client.list(true) })
-  if (!deleted.data || deleted.data.length === 0) return null
+  const deleted = useInvestigations(true)
+  if (!deleted.all || deleted.all.length === 0) return null
   const restore = async (id: string) => {
     await client.restore(id).catch((error) => tell(error.message))
     await queries.invalidateQueries({ queryKey: ['investigations'] })
@@ -290,14 +296,14 @@ function Deleted() {
   return (
     <Box as="section" marginTop="10" color="ink.muted">
       <TextLink as="button" color="ink.muted" onClick={() => setOpen(!open)} aria-expanded={open}>
-        {deleted.data.length === 1
+        {deleted.all.length === 1
           ? '1 deleted investigation'
-          : `${deleted.data.length} deleted investigations`}
+          : `${deleted.all.length}${deleted.hasNextPage ? ' or more' : ''} deleted investigations`}
         , kept for 30 days
       </TextLink>
       {open && (
         <Stack marginTop="3" gap="1" maxWidth="36rem">
-          {deleted.data.map((item) => (
+          {deleted.all.map((item) => (
             <Flex key={item.id} align="center" justify="space-between" gap="4">
               <Text truncate>{item.title}</Text>
               <Button size="xs" variant="outline" onClick={() => void restore(item.id)}>
@@ -305,8 +311,25 @@ function Deleted() {
               </Button>
             </Flex>
           ))}
+          {deleted.hasNextPage && <More list={deleted} />}
         </Stack>
       )}
     </Box>
+  )
+}
+
+/** Asks for the next page of a list. */
+function More({ list }: { list: ReturnType<typeof useInvestigations> }) {
+  return (
+    <Button
+      marginTop="4"
+      size="sm"
+      variant="outline"
+      alignSelf="flex-start"
+      loading={list.isFetchingNextPage}
+      onClick={() => void list.fetchNextPage()}
+    >
+      Show more
+    </Button>
   )
 }

@@ -9,6 +9,7 @@ import { client } from '../../api/client.ts'
 import { Select } from '../../common/Select.tsx'
 import { Window } from '../../common/Window.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
+import { useInvestigations } from '../../investigations/useInvestigations.ts'
 
 /** Lays what a body of another investigation did over a graph, as it is there now. */
 export function OtherSeriesDialog({ graph, description }: { graph: string; description: GraphDescription }) {
@@ -31,14 +32,14 @@ export function OtherSeriesDialog({ graph, description }: { graph: string; descr
 
 function Choosing({ graph, description }: { graph: string; description: GraphDescription }) {
   const session = useSession()
-  const list = useQuery({ queryKey: ['investigations'], queryFn: () => client.list() })
+  const list = useInvestigations()
   const [chosen, setChosen] = useState('')
   const opened = useQuery({
     queryKey: ['investigation', chosen],
     queryFn: () => client.open(chosen),
     enabled: chosen !== '',
   })
-  const others = (list.data ?? []).filter(({ id }) => id !== session.id)
+  const others = (list.all ?? []).filter(({ id, summary }) => id !== session.id && summary)
   if (list.isPending) return <Text color="ink.muted">Looking for them …</Text>
   if (others.length === 0) return <Text>There is no other investigation yet.</Text>
   return (
@@ -50,6 +51,11 @@ function Choosing({ graph, description }: { graph: string; description: GraphDes
         options={[['', 'choose one …'], ...others.map(({ id, title }) => [id, title] as const)]}
         choose={setChosen}
       />
+      {list.hasNextPage && (
+        <Button size="xs" variant="outline" alignSelf="flex-start" onClick={() => void list.fetchNextPage()}>
+          Offer older ones, too
+        </Button>
+      )}
       {opened.data && <Bodies document={opened.data.document} graph={graph} description={description} />}
     </Stack>
   )

@@ -1,0 +1,160 @@
+import {
+  applyPatch,
+  DOCUMENT_VERSION,
+  type Investigation,
+  type Patch,
+  readInvestigation,
+} from '@apokinema/core/investigation'
+import type { Knex } from 'knex'
+import { LRUCache } from 'lru-cache'
+
+/** Where an investigation stands, as its row says. */
+export interface Standing {
+  id: string
+  version: number
+  updated_at: Date
+}
+
+/** A document at a version. */
+export interface Version {
+  document: Investigation
+  version: number
+  /** Whether what is stored is in this form, so that patches on this document can be laid on it. */
+  isStoredForm: boolean
+}
+
+/** Documents in memory, and marks in them, at most. */
+const MOST_KEPT = { documents: 1000, marks: 1_000_000 }
+/** Versions after which a snapshot is taken, so that opening need not lay more patches than this. */
+const SNAPSHOT_EVERY = 50
+/** Snapshots that are kept besides the newest. */
+const OLDER_SNAPSHOTS = 2
+
+const marksIn = ({ bodies }: Investigation) =>
+  Object.values(bodies).reduce((sum, { marks }) => sum + Object.keys(marks).length, 0)
+
+/**
+ * Documents at their newest version: those at work are kept in memory; others are the last snapshot with the patches
+ * since. What is in memory counts only while the row still says its version and time.
+ */
+export class Documents {
+  private readonly kept = new LRUCache<string, Version & { updatedAt: number }>({
+    max: MOST_KEPT.documents,
+    maxSize: MOST_KEPT.marks,
+    sizeCalculation: ({ document }) => 100 + marksIn(document),
+  })
+
+  constructor(private readonly database: Knex) {}
+
+  /**
+   * The document at the version that a row states.
+   *
+   * @throws NewerDocumentError, or a RangeError where what is stored can't be read
+   */
+  async read({ id, version, updated_at }: Standing): Promise<Version> {
+    const kept = this.kept.get(id)
+    if (kept?.version === version && kept.updatedAt === updated_at.getTime()) return kept
+    const { document, version: from } = await this.snapshot(id, version)
+    const stored = (await this.patches(id, from, version)).reduce(applyPatch, document)
+    const read = readInvestigation(stored)
+    const isStoredForm = stored.version === DOCUMENT_VERSION && read.graphs === stored.graphs
+    this.note({ id, version, updated_at }, read, isStoredForm)
+    return { document: read, version, isStoredForm }
+  }
+
+  /** Keeps a document in memory, as it was stored. */
+  note({ id, version, updated_at }: Standing, document: Investigation, isStoredForm = true): void {
+    this.kept.set(id, { document, version, isStoredForm, updatedAt: updated_at.getTime() })
+  }
+
+  /** The newest snapshot up to a version, as it is stored: in whatever form it was written. */
+  private async snapshot(id: string, version: number): Promise<{ document: Investigation; version: number }> {
+    return this.database('snapshots')
+      .where({ investigation_id: id })
+      .andWhere('version', '<=', version)
+      .orderBy('version', 'desc')
+      .first('document', 'version')
+  }
+
+  /** Patches after one version up to another, in order. */
+  async patches(id: string, after: number, until: number): Promise<Patch[]> {
+    if (after >= until) return []
+    const rows: { patch: Patch }[] = await this.database('revisions')
+      .where('investigation_id', id)
+      .andWhere('version', '>', after)
+      .andWhere('version', '<=', until)
+      .orderBy('version')
+      .select('patch')
+    return rows.map(({ patch }) => patch)
+  }
+
+  /** Takes a snapshot where many patches have come since the last one; older ones are let go but for a few. */
+  async snapshotIfDue({ document, version }: Version, id: string): Promise<void> {
+    if (version % SNAPSHOT_EVERY !== 0) return
+    await storeSnapshot(this.database, id, version, document)
+    await this.database('snapshots')
+      .where({ investigation_id: id })
+      .whereNotIn(
+        'version',
+        this.database('snapshots')
+          .where({ investigation_id: id })
+          .orderBy('version', 'desc')
+          .limit(1 + OLDER_SNAPSHOTS)
+          .select('version'),
+      )
+      .delete()
+  }
+
+  /** Everything that is stored of an investigation, as it is stored. */
+  async stored(id: string): Promise<{ snapshots: object[]; revisions: object[] }> {
+    const of = { investigation_id: id }
+    return {
+      snapshots: await this.database('snapshots').where(of).orderBy('version').select('version', 'document'),
+      revisions: await this.database('revisions')
+        .where(of)
+        .orderBy('version')
+        .select('version', 'created_at', 'patch'),
+    }
+  }
+
+  /** The newest version that can be read, of an investigation whose newest one can't; null where none can. */
+  async lastReadable({ id, version }: Standing): Promise<Omit<Version, 'isStoredForm'> | null> {
+    const snapshots: { document: Investigation; version: number }[] = await this.database('snapshots')
+      .where({ investigation_id: id })
+      .orderBy('version', 'desc')
+      .select('document', 'version')
+    let until = version
+    for (const { document, version: from } of snapshots) {
+      const states = [{ stored: document, version: from }]
+      for (const [i, patch] of (await this.patches(id, from, until)).entries()) {
+        try {
+          states.push({ stored: applyPatch(states[i].stored, patch), version: from + i + 1 })
+        } catch {
+          break
+        }
+      }
+      for (const { stored, version } of states.reverse()) {
+        try {
+          return { document: readInvestigation(stored), version }
+        } catch {
+          // The one before may be.
+        }
+      }
+      until = from - 1
+    }
+    return null
+  }
+}
+
+/** Stores a document as it is at a version. A second time changes nothing. */
+export async function storeSnapshot(
+  on: Knex,
+  id: string,
+  version: number,
+  document: Investigation,
+): Promise<void> {
+  await on('snapshots')
+    .insert({ investigation_id: id, version, document: JSON.stringify(document) })
+    .onConflict(['investigation_id', 'version'])
+    .ignore()
+}
