@@ -1,4 +1,5 @@
 import { axesOf, edits, type Recipe } from '@apokinema/core/investigation'
+import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -118,6 +119,9 @@ describe('a ramp', () => {
   })
 })
 
+/** Frames from one mark of a landmark to the next. */
+const EVERY = IS_SLOW ? 7 : 14
+
 describe('a camera that zooms out and pans', () => {
   const truth = readTruth('hoisted-lantern')
   const hoisted = truth.bodies[0].frames.filter(({ phase }) => phase === 'hoisted').map(({ frame }) => frame)
@@ -132,13 +136,13 @@ describe('a camera that zooms out and pans', () => {
     for (const { frames } of truth.landmarks!) {
       await goToFrame(page, 0)
       await button('Add a landmark').click()
-      for (let frame = 0; frame < truth.bodies[0].frames.length; frame += 7) {
+      for (let frame = 0; frame < truth.bodies[0].frames.length; frame += EVERY) {
         if (frame > 0) await goToFrame(page, frame)
         const at = (await stagePlace(page, truth))(frames[frame])
         await page.mouse.click(at.x, at.y)
         await expect
           .poll(() => page.locator('[data-signs]').last().getAttribute('data-signs'))
-          .toBe(String(1 + frame / 7))
+          .toBe(String(1 + frame / EVERY))
       }
       await page.keyboard.press('Escape')
     }

@@ -8,7 +8,7 @@ import type {} from './globalSetup.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { idOf, openPrepared } from './work.ts'
 
-const EDITS = IS_SLOW ? 200 : 50
+const EDITS = IS_SLOW ? 200 : 30
 
 let browser: Browser
 let server: ServerProcess

@@ -15,8 +15,8 @@ export interface PageTests {
   page: Page
 }
 
-/** Puts a worker that never answers in the place of the survey's. */
-function withoutSurvey(): void {
+/** Puts workers that never answer in the place of those that go through whole clips in the background. */
+function withoutBackground(): void {
   const Real = Worker
   class Silent extends EventTarget {
     postMessage(): void {}
@@ -24,25 +24,26 @@ function withoutSurvey(): void {
   }
   window.Worker = new Proxy(Real, {
     construct: (_, [url, options]: [URL, WorkerOptions]) =>
-      options?.name === 'survey' ? new Silent() : new Real(url, options),
+      ['survey', 'film'].includes(options?.name ?? '') ? new Silent() : new Real(url, options),
   })
 }
 
 /**
  * Gives the tests of one file a server with an empty database and a window of the run's browser.
  *
- * @param survey whether clips are surveyed: most tests end long before a survey would, which takes the machine meanwhile
+ * @param background whether clips are surveyed, and small pictures of them drawn along the strip: most tests end long
+ * before that, which takes the machine meanwhile
  */
 export function pageTests({
-  survey = false,
+  background = false,
   ...settings
-}: Partial<Config> & { survey?: boolean } = {}): PageTests {
+}: Partial<Config> & { background?: boolean } = {}): PageTests {
   const given = {} as PageTests
   beforeAll(async () => {
     given.server = await testServer(settings)
     given.browser = await chromium.connect(inject('browserUrl'))
     given.window = await newWindow(given.browser)
-    if (!survey) await given.window.addInitScript(withoutSurvey)
+    if (!background) await given.window.addInitScript(withoutBackground)
   })
   beforeEach(async () => {
     if (!given.page || given.page.isClosed()) given.page = await given.window.newPage()

@@ -29,9 +29,19 @@ export interface Running {
 const KEEP_ALIVE = 75_000
 const DAY = 86_400_000
 
+/** What a log says of an error: errors of the database carry their whole connection with them. */
+function toldOfError(error: unknown) {
+  if (!(error instanceof Error)) return { message: String(error) }
+  const { name, message, stack } = error
+  return { name, message, code: (error as { code?: string }).code, stack }
+}
+
 /** Migrates the database and serves API and pages. Rejects where the port is taken or the database is not there. */
 export async function serve(config: Config, options: { quiet?: boolean } = {}): Promise<Running> {
-  const log = pino({ level: options.quiet ? 'silent' : 'info' }, pino.destination(2))
+  const log = pino(
+    { level: options.quiet ? 'silent' : 'info', serializers: { err: toldOfError } },
+    pino.destination(2),
+  )
   await tryDatabase(config.databaseUrl)
   const database = openDatabase(config.databaseUrl)
   // An idle connection that breaks when the database dies is replaced by itself and must not end the process.

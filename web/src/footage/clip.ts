@@ -14,11 +14,15 @@ export interface Clip {
   close(): void
 }
 
-/** Opens a clip in a new worker; rejects with a sentence for the person. */
-export async function openInWorker(from: Blob | string): Promise<Clip> {
+/**
+ * Opens a clip in a new worker; rejects with a sentence for the person.
+ *
+ * @param name of the worker, where developer tools list it
+ */
+export async function openInWorker(from: Blob | string, name = 'decoder'): Promise<Clip> {
   const worker = new Worker(new URL('./decoder.worker.ts', import.meta.url), {
     type: 'module',
-    name: 'decoder',
+    name,
   })
   const decoder = Comlink.wrap<Decoder>(worker)
   let pictures: Pictures | null = null

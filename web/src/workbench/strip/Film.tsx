@@ -45,7 +45,7 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
     )
     // Resizing must not start a decoder for every pixel that a window passes through.
     const timer = setTimeout(async () => {
-      const clip = await openInWorker(from).catch(() => null)
+      const clip = await openInWorker(from, 'film').catch(() => null)
       if (!clip) return
       if (!dropped) {
         let at = 0
@@ -79,6 +79,7 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
   return (
     <canvas
       ref={canvas}
+      data-film
       style={{
         position: 'absolute',
         top,
