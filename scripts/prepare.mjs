@@ -12,6 +12,8 @@ const command = process.argv[2]
 const needs = {
   start: ['postgresql'],
   dev: ['postgresql'],
+  backup: ['postgresql'],
+  restore: ['postgresql'],
   test: ['postgresql', 'chromium', 'chromium-headless-shell', 'ffmpeg'],
   testSlow: ['postgresql', 'chromium', 'chromium-headless-shell', 'ffmpeg'],
   check: ['postgresql', 'ffmpeg'],

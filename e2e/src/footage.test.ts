@@ -102,7 +102,7 @@ describe('frame times', () => {
   const dropped = () => {
     const path = join(folder, 'dropped.mp4')
     const made = spawnSync('ffmpeg', [
-      ...`-v error -y -i ${join(import.meta.dirname, '../../demo/samples/net-float/footage.mp4')} -vf select=not(eq(n\\,40)+eq(n\\,55)) -fps_mode passthrough -enc_time_base 1:15360 -video_track_timescale 15360 -c:v libx264 -crf 18 -bf 0 ${path}`.split(
+      ...`-v error -y -i ${join(import.meta.dirname, '../../demo/samples/net-float/footage.mp4')} -vf select=not(eq(n\\,40)+eq(n\\,55)) -fps_mode passthrough -enc_time_base 1:15360 -video_track_timescale 15360 -c:v libx264 -preset ultrafast -crf 18 -bf 0 ${path}`.split(
         ' ',
       ),
     ])
@@ -160,7 +160,9 @@ describe('what a survey of the clip finds', () => {
       const source = join(import.meta.dirname, '../../demo/samples/swing-boat/footage.mp4')
       // 30 frames a second saved at 50: two in five repeat.
       spawnSync('ffmpeg', [
-        ...`-v error -y -i ${source} -t 4 -vf fps=50 -c:v libx264 -crf 20 ${path}`.split(' '),
+        ...`-v error -y -i ${source} -t 4 -vf fps=50 -c:v libx264 -preset veryfast -crf 20 ${path}`.split(
+          ' ',
+        ),
       ])
       await openFile(given.server, page, path)
       await page.getByRole('button', { name: /Repeated frames/ }).click()
@@ -217,7 +219,7 @@ describe('what a survey of the clip finds', () => {
       const path = join(folder, 'dark.mp4')
       const source = join(import.meta.dirname, '../../demo/samples/barrel-on-plank/footage.mp4')
       spawnSync('ffmpeg', [
-        ...`-v error -y -i ${source} -vf crop=900:500:30+12*sin(n*0.9):20+8*cos(n*0.7),eq=brightness=-0.42 -c:v libx264 -crf 20 ${path}`.split(
+        ...`-v error -y -i ${source} -vf crop=900:500:30+12*sin(n*0.9):20+8*cos(n*0.7),eq=brightness=-0.42 -c:v libx264 -preset veryfast -crf 20 ${path}`.split(
           ' ',
         ),
       ])

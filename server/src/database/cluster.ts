@@ -24,6 +24,8 @@ export interface Cluster {
   url(database: string): string
   /** The postmaster's process id. */
   pid: number
+  /** Whether it ran already, started by somebody else. */
+  isAdopted: boolean
   /** Resolves when the postmaster ends, whoever ended it. */
   ended: Promise<void>
   stop(): Promise<void>
@@ -48,7 +50,7 @@ function account(): Account | null {
 }
 
 /** Folder of PostgreSQL's programs; Debian keeps them outside PATH. */
-function programs(): string {
+export function programs(): string {
   const base = '/usr/lib/postgresql'
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : []
   const found = versions
@@ -179,7 +181,7 @@ export async function startCluster(folder: string, { throwaway = false } = {}): 
       throw new Error(`PostgreSQL did not start. Its log, ${logPath}, ends with:\n${tail(logPath)}`)
     await pause(50)
   }
-  return { url, pid: child.pid!, ended, stop: () => stopChild(child, ended) }
+  return { url, pid: child.pid!, isAdopted: false, ended, stop: () => stopChild(child, ended) }
 }
 
 async function stopChild(child: ChildProcess, ended: Promise<void>): Promise<void> {
@@ -232,6 +234,7 @@ function adopted(pid: number, url: Cluster['url']): Cluster {
   return {
     url,
     pid,
+    isAdopted: true,
     ended: gone(),
     stop: async () => {
       if (isAlive(pid)) process.kill(pid, 'SIGINT')
