@@ -25,9 +25,11 @@ const save = (state: string) => page.locator(`[data-save="${state}"]`).waitFor()
 
 describe('while a page to sign in at answers in the server’s place', () => {
   it('changes wait, it is said why, and they are saved afterwards', async () => {
-    await inPlaceOfTheServer((route) =>
-      route.fulfill({ status: 403, contentType: 'text/html', body: '<title>Sign in</title>' }),
-    )
+    let asked = 0
+    await inPlaceOfTheServer((route) => {
+      asked++
+      return route.fulfill({ status: 403, contentType: 'text/html', body: '<title>Sign in</title>' })
+    })
     await title('Held')
     await save('held')
     await page.locator('[data-save-trouble="held"]').waitFor()
@@ -36,8 +38,11 @@ describe('while a page to sign in at answers in the server’s place', () => {
     await page.reload()
     await save('held')
     expect(await page.getByLabel('Title of the investigation').inputValue()).toBe('Held twice')
-    await serverIsBack()
+    const before = asked
     await page.getByRole('button', { name: 'Try now' }).click()
+    await expect.poll(() => asked).toBeGreaterThan(before)
+    // Then by themselves.
+    await serverIsBack()
     await waitForSaved(page)
     expect((await stored()).title).toBe('Held twice')
     expect(await page.locator('[data-save-trouble]').count()).toBe(0)
