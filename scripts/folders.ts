@@ -14,3 +14,6 @@ export function dataFolder(): string {
   if (process.getuid?.() !== 0) return join(ROOT, '.data')
   return join('/var/lib/apokinema', createHash('sha256').update(ROOT).digest('hex').slice(0, 12))
 }
+
+/** Where footage is kept, unless it is told otherwise. */
+export const footageFolder = () => process.env.FOOTAGE_DIR || join(dataFolder(), 'footage')

@@ -1,8 +1,7 @@
-import { join } from 'node:path'
 import { BackupError } from '@apokinema/server/backup'
 import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
 import { readConfig } from '@apokinema/server/config'
-import { dataFolder } from './folders.ts'
+import { dataFolder, footageFolder } from './folders.ts'
 
 /**
  * Does something with database and footage folder of this installation, as its settings say; a PostgreSQL of ours that
@@ -19,11 +18,8 @@ export async function withInstallation(
       wasRunning = cluster.isAdopted
     }
     const databaseUrl = cluster ? await ensureDatabase(cluster, 'apokinema') : process.env.DATABASE_URL!
-    const { footageFolder } = readConfig({
-      ...{ FOOTAGE_DIR: join(dataFolder(), 'footage'), DATABASE_URL: databaseUrl },
-      ...(process.env.FOOTAGE_DIR && { FOOTAGE_DIR: process.env.FOOTAGE_DIR }),
-    })
-    console.log(await act(databaseUrl, footageFolder))
+    const config = readConfig({ DATABASE_URL: databaseUrl, FOOTAGE_DIR: footageFolder() })
+    console.log(await act(databaseUrl, config.footageFolder))
   } catch (error) {
     console.error(error instanceof BackupError ? error.message : error)
     process.exitCode = 1

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
 import { type Config, isLoopback, readConfig } from '@apokinema/server/config'
 import { buildPages } from './build.ts'
-import { dataFolder, ROOT } from './folders.ts'
+import { dataFolder, footageFolder, ROOT } from './folders.ts'
 
 /** `npm start`: database, pages and server up, demo data in, and all of it down again on Ctrl-C. */
 
@@ -82,8 +82,7 @@ async function revive(): Promise<void> {
 }
 
 function serverEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
-  const footage = process.env.FOOTAGE_DIR ?? join(dataFolder(), 'footage')
-  return { ...process.env, DATABASE_URL: databaseUrl, FOOTAGE_DIR: footage }
+  return { ...process.env, DATABASE_URL: databaseUrl, FOOTAGE_DIR: footageFolder() }
 }
 
 /** Starts the server and tells what it says when it is ready. One that ends by itself is started again. */
@@ -120,12 +119,9 @@ async function loadDemo(databaseUrl: string): Promise<void> {
 
 /** All settings are looked at before anything slow is begun. */
 function settings(): Config {
-  const own = {
-    DATABASE_URL: 'postgres://apokinema@127.0.0.1/apokinema',
-    FOOTAGE_DIR: join(dataFolder(), 'footage'),
-  }
+  const databaseUrl = process.env.DATABASE_URL ?? 'postgres://apokinema@127.0.0.1/apokinema'
   try {
-    return readConfig({ ...own, ...process.env })
+    return readConfig(serverEnvironment(databaseUrl))
   } catch (error) {
     console.error(`\n${(error as Error).message}`)
     process.exit(1)

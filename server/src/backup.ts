@@ -8,6 +8,7 @@ import { pipeline } from 'node:stream/promises'
 import { promisify } from 'node:util'
 import pg from 'pg'
 import { programs } from './database/cluster.ts'
+import { pathOf, posterPathOf } from './footage/vault.ts'
 
 /** What `backup.json` says of a backup. */
 export interface BackupNote {
@@ -28,7 +29,6 @@ const SETTINGS = [
   ...['PORT', 'HOST', 'OPEN_TO_NETWORK', 'ALLOWED_HOSTS', 'PUBLIC_ORIGIN', 'TRUST_PROXY'],
   ...['TLS_CERT', 'TLS_KEY', 'MAX_FOOTAGE_MB', 'DATA_DIR', 'FOOTAGE_DIR'],
 ]
-const pathOf = (sha256: string) => join(sha256.slice(0, 2), sha256)
 
 /** How PostgreSQL's programs are told of a database: not by arguments, which everybody on the machine can read. */
 function environmentOf(databaseUrl: string): NodeJS.ProcessEnv {
@@ -75,7 +75,7 @@ export async function backUp(
     )
     for (const { sha256 } of files) {
       await copyWhole(join(footageFolder, pathOf(sha256)), join(folder, 'footage', pathOf(sha256)), sha256)
-      const poster = `${pathOf(sha256)}.poster.jpg`
+      const poster = posterPathOf(sha256)
       if (existsSync(join(footageFolder, poster)))
         await copyWhole(join(footageFolder, poster), join(folder, 'footage', poster), null)
     }

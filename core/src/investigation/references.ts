@@ -41,8 +41,8 @@ export function danglingReference(document: Investigation): string | null {
 }
 
 /**
- * Takes out of a draft what points at something that is not there, as removing that would have done: documents from
- * before this was looked at, in which two people have changed things at once, can hold such.
+ * Takes out of a draft what points at something that is not there: after something was removed, and out of documents
+ * from before this was looked at, in which two people have changed things at once.
  */
 export function removeDangling(draft: Investigation): void {
   const { graphs, stretches, fits, knownMotions, axes } = draft

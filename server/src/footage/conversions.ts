@@ -8,7 +8,7 @@ import { Problem } from '../problem.ts'
 import { ConversionError, convert, type Input, type Limits, probe } from './ffmpeg.ts'
 import { linkFootage, noteFile } from './links.ts'
 import { STILLS_LIMITS, unpackStills } from './stills.ts'
-import type { StoredFile, Vault } from './vault.ts'
+import { pathOf, type StoredFile, type Vault } from './vault.ts'
 
 interface ConversionRow {
   id: string
@@ -224,7 +224,7 @@ export class Conversions {
   }
 
   private async make(row: ConversionRow, folder: string, signal: AbortSignal): Promise<StoredFile> {
-    const path = join(this.vault.root, this.vault.pathOf(row.source_sha256))
+    const path = join(this.vault.root, pathOf(row.source_sha256))
     const input = await inputOf(row, path, folder, signal)
     const output = join(folder, 'made.mp4')
     let told = 0

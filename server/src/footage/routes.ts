@@ -9,7 +9,7 @@ import type { Room } from '../room.ts'
 import { sendFile } from '../sendFile.ts'
 import { findFootage, linkFootage } from './links.ts'
 import { findSample } from './samples.ts'
-import { OTHER_TYPE, typeOf } from './vault.ts'
+import { OTHER_TYPE, pathOf, posterPathOf, typeOf } from './vault.ts'
 
 const missing = () => new Problem(404, 'no-footage', 'This investigation has no such footage on the server.')
 
@@ -106,7 +106,7 @@ export function footageRoutes({
 
   router.get(API.footage(':id', ':footage'), async (context) => {
     const { sha256, type } = await linked(context)
-    await sendFile(context, vault.root, vault.pathOf(sha256), {
+    await sendFile(context, vault.root, pathOf(sha256), {
       type,
       tag: sha256,
       cache: 'private, no-cache',
@@ -145,7 +145,7 @@ export function footageRoutes({
   router.get(API.poster(':id', ':footage'), async (context) => {
     const { sha256, has_poster } = await linked(context)
     if (!has_poster) throw missing()
-    const path = `${vault.pathOf(sha256)}.poster.jpg`
+    const path = posterPathOf(sha256)
     await sendFile(context, vault.root, path, { type: 'image/jpeg', cache: 'private, max-age=86400' })
   })
 

@@ -36,6 +36,11 @@ export async function typeOf(path: string): Promise<string> {
   }
 }
 
+/** Path of a stored file below the vault's folder. */
+export const pathOf = (sha256: string) => join(sha256.slice(0, 2), sha256)
+/** Path of the list's picture of it. */
+export const posterPathOf = (sha256: string) => `${pathOf(sha256)}.poster.jpg`
+
 /**
  * Footage files on disk, named by their SHA-256 and by nothing that a person typed. A file is either
  * there whole or not at all: it is written aside and moved when it is complete.
@@ -47,11 +52,6 @@ export class Vault {
     const folder = join(this.folder, 'incoming')
     await mkdir(folder, { recursive: true })
     return join(folder, randomUUID())
-  }
-
-  /** Path of a stored file below the vault's folder. */
-  pathOf(sha256: string): string {
-    return join(sha256.slice(0, 2), sha256)
   }
 
   get root(): string {
@@ -85,7 +85,7 @@ export class Vault {
     await handle.sync()
     await handle.close()
     await mkdir(join(this.folder, sha256.slice(0, 2)), { recursive: true })
-    await rename(path, join(this.folder, this.pathOf(sha256)))
+    await rename(path, join(this.folder, pathOf(sha256)))
   }
 
   /** Copies a file of this machine in. */
@@ -100,13 +100,13 @@ export class Vault {
       throw new Problem(415, 'not-a-poster', 'The picture of the footage must be a small JPEG.')
     const path = await this.aside()
     await writeFile(path, jpeg, { flag: 'wx' })
-    await rename(path, join(this.folder, `${this.pathOf(sha256)}.poster.jpg`))
+    await rename(path, join(this.folder, posterPathOf(sha256)))
   }
 
   /** Really erases a file and what was made from it. */
   async erase(sha256: string): Promise<void> {
-    await rm(join(this.folder, this.pathOf(sha256)), { force: true })
-    await rm(join(this.folder, `${this.pathOf(sha256)}.poster.jpg`), { force: true })
+    await rm(join(this.folder, pathOf(sha256)), { force: true })
+    await rm(join(this.folder, posterPathOf(sha256)), { force: true })
   }
 
   /** An empty folder of its own for work on a file; whoever asked removes it. */

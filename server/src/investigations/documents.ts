@@ -89,7 +89,7 @@ export class Documents {
   }
 
   /** Takes a snapshot where many patches have come since the last one; older ones are let go but for a few. */
-  async snapshotIfDue({ document, version }: Version, id: string): Promise<void> {
+  async snapshotIfDue(id: string, version: number, document: Investigation): Promise<void> {
     if (version % SNAPSHOT_EVERY !== 0) return
     await storeSnapshot(this.database, id, version, document)
     await this.database('snapshots')

@@ -16,6 +16,7 @@ import Router from '@koa/router'
 import { boolean, number, object, string, ValidationError } from 'yup'
 import { findFootage, linkFootage } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
+import { pathOf } from '../footage/vault.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
@@ -121,7 +122,7 @@ export function investigationRoutes({ investigations, samples, vault, database }
     const id = uuidOf(context.params.id)
     const { document } = await investigations.open(LOCAL_PERSON, id)
     const stored = document.footage ? await findFootage(database, id, document.footage.id) : undefined
-    sendPacked(context, document, stored ? join(vault.root, vault.pathOf(stored.sha256)) : null)
+    sendPacked(context, document, stored ? join(vault.root, pathOf(stored.sha256)) : null)
   })
 
   router.get(API.stored(':id'), async (context) => {

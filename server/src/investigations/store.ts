@@ -186,7 +186,7 @@ export class InvestigationStore {
       const now = new Date()
       if (await this.append(person, id, { version, key, patch, now, next, whole: !isStoredForm })) {
         this.documents.note({ id, version, updated_at: now }, next)
-        await this.documents.snapshotIfDue({ document: next, version, isStoredForm: true }, id)
+        await this.documents.snapshotIfDue(id, version, next)
         return { version, since, updatedAt: now.toISOString() }
       }
     }

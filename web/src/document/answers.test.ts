@@ -1,9 +1,9 @@
 import { API, type EditRequest } from '@apokinema/core/api'
-import { applyPatch, type Investigation, newInvestigation, type Patch } from '@apokinema/core/investigation'
 import { randomSource } from '@apokinema/core/random'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { client } from '../api/client.ts'
+import { ServerInMemory } from '../testing/serverInMemory.ts'
 import { Session } from './session.ts'
 import type { ShelfRecord } from './shelf.ts'
 
@@ -38,45 +38,27 @@ const ANSWERS: (() => Response)[] = [
 
 /** A server behind `fetch` that is well but for the next so many requests to save. */
 function badTempered(random: () => number, disturbances: number) {
-  const state = {
-    document: newInvestigation('Net float') as Investigation,
-    version: 1,
-    patches: [] as Patch[],
-    applied: new Map<string, number>(),
-    left: disturbances,
-  }
-  const updatedAt = '2026-06-01T10:00:00Z'
-  const apply = ({ key, base, patch }: EditRequest) => {
-    const known = state.applied.get(key)
-    const until = known ?? state.version
-    const since = state.patches.slice(base - 1, known ? known - 2 : until - 1)
-    if (!known) {
-      state.document = applyPatch(state.document, patch)
-      state.patches.push(patch)
-      state.applied.set(key, ++state.version)
-    }
-    return Response.json({ version: known ?? state.version, since, updatedAt })
-  }
+  const server = new ServerInMemory()
+  let left = disturbances
   vi.stubGlobal('fetch', async (path: string, { method, body }: { method: string; body?: string }) => {
     if (method === 'GET' && path === API.investigation('a')) {
-      const { version, document } = state
-      return Response.json({ id: 'a', version, document, footageStored: false, updatedAt })
+      return Response.json(server.open('a'))
     }
     const request = JSON.parse(body!) as EditRequest
-    if (state.left > 0) {
-      state.left--
+    if (left > 0) {
+      left--
       const kind = random()
       // The line is cut before the server has the edit, or after it has saved it.
       if (kind < 0.1) throw new TypeError('Failed to fetch')
       if (kind < 0.2) {
-        apply(request)
+        server.edit(request)
         throw new TypeError('Failed to fetch')
       }
       if (kind < 0.75) return ANSWERS[Math.floor(random() * ANSWERS.length)]()
     }
-    return apply(request)
+    return Response.json(server.edit(request))
   })
-  return state
+  return server
 }
 
 afterEach(() => vi.unstubAllGlobals())

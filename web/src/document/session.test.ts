@@ -1,69 +1,46 @@
 import type { EditRequest, OpenedInvestigation } from '@apokinema/core/api'
-import {
-  applyPatch,
-  edit,
-  edits,
-  FIRST_AXES,
-  type Investigation,
-  newInvestigation,
-  type Patch,
-  type Recipe,
-} from '@apokinema/core/investigation'
+import { edit, edits, FIRST_AXES, type Recipe } from '@apokinema/core/investigation'
 import { describe, expect, it, vi } from 'vitest'
 import { AwayError, RefusedError } from '../api/client.ts'
+import { ServerInMemory } from '../testing/serverInMemory.ts'
 import { type Reach, Session } from './session.ts'
 import type { ShelfRecord } from './shelf.ts'
 
 /** A server and a shelf in memory that keep the promises of the real ones. */
 function world() {
-  const server = {
-    document: newInvestigation('Net float') as Investigation,
-    version: 1,
-    applied: new Map<string, number>(),
-    patches: [] as Patch[],
+  const server = Object.assign(new ServerInMemory(), {
     away: false,
     /** The answer to the next edit is lost on its way. */
     loseAnswer: false,
     refuse: null as RefusedError | null,
     /** A value at which the server makes a mistake each time. */
     breaksAt: null as unknown,
-  }
+  })
   const kept = new Map<string, ShelfRecord>()
   const reach: Reach = {
     client: {
       open: async (id): Promise<OpenedInvestigation> => {
         if (server.away) throw new AwayError('away')
-        return {
-          id,
-          version: server.version,
-          document: server.document,
-          footageStored: false,
-          updatedAt: '2026-06-01T10:00:00Z',
-        }
+        return server.open(id)
       },
-      edit: async (_id, { key, base, patch }: EditRequest) => {
+      edit: async (_id, request: EditRequest) => {
         if (server.away) throw new AwayError('away')
         if (server.refuse) {
           const refusal = server.refuse
           server.refuse = null
           throw refusal
         }
-        if (server.breaksAt !== null && patch.some((one) => 'value' in one && one.value === server.breaksAt))
+        if (
+          server.breaksAt !== null &&
+          request.patch.some((one) => 'value' in one && one.value === server.breaksAt)
+        )
           throw new AwayError('Something went wrong on the server.', 'fault')
-        const known = server.applied.get(key)
-        const until = known ?? server.version
-        const since = server.patches.slice(base - 1, known ? known - 2 : until - 1)
-        if (!known) {
-          server.document = applyPatch(server.document, patch)
-          server.patches.push(patch)
-          server.version++
-          server.applied.set(key, server.version)
-        }
+        const answer = server.edit(request)
         if (server.loseAnswer) {
           server.loseAnswer = false
           throw new AwayError('lost')
         }
-        return { version: known ?? server.version, since, updatedAt: '2026-06-01T10:00:01Z' }
+        return answer
       },
     },
     shelf: {
@@ -176,9 +153,7 @@ describe('session', () => {
     const { server, reach } = world()
     const session = await Session.open('a', reach)
     const theirs = edit(server.document, edits.setAxes({ tilt: 0.5 })).patch
-    server.document = applyPatch(server.document, theirs)
-    server.patches.push(theirs)
-    server.version++
+    server.apply(theirs)
     session.edit('title', edits.setTitle('Mine'))
     await settled(session)
     expect(session.store.getState().document).toMatchObject({
@@ -235,9 +210,7 @@ describe('session', () => {
     const { server, reach } = world()
     const [body, graphs] = [uuid(1), { position: uuid(2), velocity: uuid(3) }]
     const theirs = (recipe: Recipe) => {
-      const { document, patch } = edit(server.document, recipe)
-      Object.assign(server, { document, version: server.version + 1 })
-      server.patches.push(patch)
+      server.apply(edit(server.document, recipe).patch)
     }
     theirs(edits.addBody(body, graphs))
     const session = await Session.open('a', reach)
@@ -305,9 +278,7 @@ describe('session', () => {
     session.edit('title', edits.setTitle('Mine'))
     session.edit('add', edits.addBody(body, { position: uuid(2), velocity: uuid(3) }))
     await settled(session)
-    const { document, patch } = edit(server.document, edits.removeBody(body))
-    Object.assign(server, { document, version: server.version + 1 })
-    server.patches.push(patch)
+    server.apply(edit(server.document, edits.removeBody(body)).patch)
     await session.refresh()
     session.undo()
     expect(session.store.getState().message).toMatch(/does not fit/)

@@ -278,6 +278,7 @@ export class Session {
 
   /** Takes in the server's answer to the edit that is first. */
   private async acknowledge(first: PendingEdit, answer: EditAnswer): Promise<void> {
+    let isNews = answer.since.length > 0
     try {
       const document = [...answer.since, first.patch].reduce(applyPatch, this.base.document)
       this.base = { version: answer.version, document }
@@ -285,14 +286,11 @@ export class Session {
       // What is known here is not what the server has: it is asked, and its state already holds the edit.
       const { version, document } = await this.reach.client.open(this.id)
       this.base = { version, document }
-      this.pending.shift()
-      this.saved(answer)
-      this.lay(document)
-      return
+      isNews = true
     }
     this.pending.shift()
     this.saved(answer)
-    if (answer.since.length > 0) this.lay(this.base.document)
+    if (isNews) this.lay(this.base.document)
     else this.keep()
   }
 

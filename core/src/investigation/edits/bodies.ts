@@ -4,9 +4,9 @@ import { BODY_COLOURS, BODY_SHAPES, type Body, type BreakWord } from '../documen
 import { newGraph } from '../document/graphs.ts'
 import { inOrder, nextOrder } from '../document/order.ts'
 import type { Recipe } from '../patch.ts'
+import { removeDangling } from '../references.ts'
 import { restOver } from '../rests.ts'
 import { cutText } from '../text.ts'
-import { removeGraph } from './graphs.ts'
 
 /**
  * Adds a body with the next free colour and shape, named "body n" until it has a name, and with it
@@ -80,15 +80,7 @@ export function duplicateBody(
 export function removeBody(id: string): Recipe {
   return (draft) => {
     delete draft.bodies[id]
-    for (const [graphId, graph] of Object.entries(draft.graphs))
-      if (graph.body === id) removeGraph(graphId)(draft)
-      else {
-        for (const [key, one] of Object.entries(graph.also)) if (one.body === id) delete graph.also[key]
-        for (const series of [graph, ...Object.values(graph.also)])
-          if (series.other === id) series.other = null
-      }
-    for (const { together } of Object.values(draft.fits))
-      for (const [key, { body }] of Object.entries(together)) if (body === id) delete together[key]
+    removeDangling(draft)
   }
 }
 

@@ -17,6 +17,7 @@ import {
 import { axesOf } from '../document/investigation.ts'
 import { nextOrder } from '../document/order.ts'
 import type { Recipe } from '../patch.ts'
+import { removeDangling } from '../references.ts'
 
 /** Chooses the unit in which lengths are shown. */
 export function setLengthUnit(unit: LengthName): Recipe {
@@ -106,11 +107,9 @@ export function chooseAxes(id: string): Recipe {
 /** Removes axes, but never the last; graphs that used them go by the main ones. */
 export function removeAxes(id: string): Recipe {
   return (draft) => {
-    const others = Object.keys(draft.axes).filter((other) => other !== id)
-    if (others.length === 0) return
+    if (Object.keys(draft.axes).every((other) => other === id)) return
     delete draft.axes[id]
-    if (draft.mainAxes === id) draft.mainAxes = others[0]
-    for (const graph of Object.values(draft.graphs)) if (graph.axes === id) graph.axes = null
+    removeDangling(draft)
   }
 }
 

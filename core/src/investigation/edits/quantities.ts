@@ -1,7 +1,7 @@
 import { nextOrder } from '../document/order.ts'
 import type { Constant, OwnQuantity } from '../document/quantities.ts'
 import type { Recipe } from '../patch.ts'
-import { removeGraph } from './graphs.ts'
+import { removeDangling } from '../references.ts'
 
 /** States the acceleration of free fall here, in m/s², with its standard error. */
 export function setFreeFall(freeFall: { value: number; error: number }): Recipe {
@@ -43,11 +43,6 @@ export function setQuantity(id: string, quantity: Omit<OwnQuantity, 'order'>): R
 export function removeQuantity(id: string): Recipe {
   return (draft) => {
     delete draft.quantities[id]
-    for (const [graphId, graph] of Object.entries(draft.graphs)) {
-      for (const [key, one] of Object.entries(graph.also)) if (one.quantity === id) delete graph.also[key]
-      if (graph.quantity === id || graph.across === id) removeGraph(graphId)(draft)
-    }
-    for (const { together } of Object.values(draft.fits))
-      for (const [key, { quantity }] of Object.entries(together)) if (quantity === id) delete together[key]
+    removeDangling(draft)
   }
 }
