@@ -4,13 +4,15 @@ import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
 import { type Config, isLoopback, readConfig } from '@apokinema/server/config'
+import { whyNotListening } from '@apokinema/server/starting'
 import { buildPages } from './build.ts'
 import { dataFolder, footageFolder, ROOT } from './folders.ts'
 
 /** `npm start`: database, pages and server up, demo data in, and all of it down again on Ctrl-C. */
 
 const say = (text: string) => console.log(text)
-const { host, port, tls, publicOrigin } = settings()
+const config = settings()
+const { host, port, tls, publicOrigin } = config
 const scheme = tls ? 'https' : 'http'
 const shownHost = host === '0.0.0.0' || host === '::' ? 'localhost' : host
 const address = `${scheme}://${shownHost.includes(':') ? `[${shownHost}]` : shownHost}:${port}`
@@ -43,14 +45,7 @@ async function portIsFree(): Promise<void> {
   try {
     await once(probe, 'listening')
   } catch (error) {
-    const { code } = error as { code?: string }
-    if (code === 'EADDRINUSE')
-      throw new Error(
-        `Port ${port} is in use, perhaps by an Apokinema that runs already: look at ${address}.\nTo use another port: PORT=${port + 1} npm start`,
-      )
-    if (code === 'EACCES')
-      throw new Error(`Port ${port} may not be used by this user. Try: PORT=5170 npm start`)
-    throw new Error(`Cannot listen on ${host}:${port} (${code}). Check HOST and PORT.`)
+    throw new Error(whyNotListening((error as { code?: string }).code, config))
   }
   probe.close()
   await once(probe, 'close')
@@ -82,7 +77,8 @@ async function revive(): Promise<void> {
 }
 
 function serverEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
-  return { ...process.env, DATABASE_URL: databaseUrl, FOOTAGE_DIR: footageFolder() }
+  const logFile = process.env.LOG_FILE || join(dataFolder(), 'server.log')
+  return { ...process.env, DATABASE_URL: databaseUrl, FOOTAGE_DIR: footageFolder(), LOG_FILE: logFile }
 }
 
 /** Starts the server and tells what it says when it is ready. One that ends by itself is started again. */
@@ -134,7 +130,7 @@ try {
   say('Starting the server …')
   const { demoLoaded } = await startServer(databaseUrl)
   if (!demoLoaded) await loadDemo(databaseUrl)
-  say(`\nApokinema is at ${publicOrigin ?? address}\nCtrl-C stops it.`)
+  say(`\nApokinema is at ${publicOrigin ?? address}\nIts log is ${config.logFile}.\nCtrl-C stops it.`)
   if (!isLoopback(host))
     say(
       '\nNote: everyone on the network can see, change and delete everything here, as OPEN_TO_NETWORK says.',

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { testServer } from '@apokinema/server/testing/testServer'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { ServerProcess } from './serverProcess.ts'
 import { openPrepared } from './work.ts'
 
 const clips = join(import.meta.dirname, '../clips')
@@ -62,7 +62,11 @@ describe('a video that the browser can’t decode', () => {
   })
 
   it('is refused with what to install where the server has no converter', async () => {
-    const bare = await ServerProcess.start({ PATH: '/nowhere' })
+    // No program is found while this one starts.
+    const path = process.env.PATH
+    process.env.PATH = '/nowhere'
+    const bare = await testServer()
+    process.env.PATH = path
     await page.goto(bare.origin)
     await page
       .getByLabel('Video file')

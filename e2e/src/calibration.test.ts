@@ -120,7 +120,7 @@ describe('a ramp', () => {
 })
 
 /** Frames from one mark of a landmark to the next. */
-const EVERY = IS_SLOW ? 7 : 14
+const EVERY = IS_SLOW ? 7 : 28
 
 describe('a camera that zooms out and pans', () => {
   const truth = readTruth('hoisted-lantern')

@@ -8,7 +8,7 @@ import type {} from './globalSetup.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { idOf, openPrepared } from './work.ts'
 
-const EDITS = IS_SLOW ? 200 : 30
+const EDITS = IS_SLOW ? 200 : 10
 
 let browser: Browser
 let server: ServerProcess

@@ -66,8 +66,8 @@ describe('the paper lantern', () => {
   const { frames } = truth.bodies[0]
 
   it('is followed from one click, and tells its angular frequency within half a percent', async () => {
-    // Ten of its twenty seconds, or all of them.
-    const seen = IS_SLOW ? frames : frames.slice(0, 240)
+    // Five of its twenty seconds, or all of them.
+    const seen = IS_SLOW ? frames : frames.slice(0, 120)
     await openPrepared(given.server, page, 'paper-lantern', [edits.setSpan({ last: seen.length - 1 })])
     await press('f')
     await phase('waiting')

@@ -7,7 +7,7 @@ import { goToFrame, type Step, showFrames, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { openFile } from './work.ts'
 
-const given = pageTests({ background: true })
+const given = pageTests({ background: ['film'] })
 
 const openClip = (page: Page, file: string) =>
   openFile(given.server, page, join(import.meta.dirname, '../clips', file))
@@ -88,23 +88,6 @@ describe.each(CLIPS)('the frame shown is the frame asked for: $file', (clip) => 
     await page.mouse.up()
     const frame = Number(await page.getByLabel('Current frame').inputValue())
     await expectFrames([{ to: frame }])
-  })
-})
-
-describe('on a machine eight times slower, where numbers come late', () => {
-  it.each(IS_SLOW ? CLIPS : CLIPS.slice(0, 1))('jumping by its number: $file', async ({ file }) => {
-    const page = await given.window.newPage()
-    await openClip(page, file)
-    const devtools = await given.window.newCDPSession(page)
-    await devtools.send('Emulation.setCPUThrottlingRate', { rate: 8 })
-    for (let jump = 0; jump < (IS_SLOW ? 8 : 2); jump++) {
-      await goToFrame(page, 120)
-      await goToFrame(page, 131)
-    }
-    // The number that the field may still show: typed once more, it is meant.
-    await goToFrame(page, 131)
-    expect((await showFrames(page, [{ to: 131 }])).map(({ bars }) => bars)).toEqual([131])
-    await page.close()
   })
 })
 

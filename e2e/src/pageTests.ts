@@ -15,8 +15,11 @@ export interface PageTests {
   page: Page
 }
 
-/** Puts workers that never answer in the place of those that go through whole clips in the background. */
-function withoutBackground(): void {
+/** Workers that go through whole clips in the background: the survey, and small pictures along the strip. */
+const BACKGROUND = ['survey', 'film'] as const
+
+/** Puts workers that never answer in the place of some. */
+function silenceWorkers(names: string[]): void {
   const Real = Worker
   class Silent extends EventTarget {
     postMessage(): void {}
@@ -24,26 +27,26 @@ function withoutBackground(): void {
   }
   window.Worker = new Proxy(Real, {
     construct: (_, [url, options]: [URL, WorkerOptions]) =>
-      ['survey', 'film'].includes(options?.name ?? '') ? new Silent() : new Real(url, options),
+      names.includes(options?.name ?? '') ? new Silent() : new Real(url, options),
   })
 }
 
 /**
  * Gives the tests of one file a server with an empty database and a window of the run's browser.
  *
- * @param background whether clips are surveyed, and small pictures of them drawn along the strip: most tests end long
- * before that, which takes the machine meanwhile
+ * @param background which background work is done: most tests end long before it, and it takes the machine meanwhile
  */
 export function pageTests({
-  background = false,
+  background = [],
   ...settings
-}: Partial<Config> & { background?: boolean } = {}): PageTests {
+}: Partial<Config> & { background?: readonly (typeof BACKGROUND)[number][] } = {}): PageTests {
   const given = {} as PageTests
   beforeAll(async () => {
     given.server = await testServer(settings)
     given.browser = await chromium.connect(inject('browserUrl'))
     given.window = await newWindow(given.browser)
-    if (!background) await given.window.addInitScript(withoutBackground)
+    const silenced = BACKGROUND.filter((name) => !background.includes(name))
+    await given.window.addInitScript(silenceWorkers, silenced)
   })
   beforeEach(async () => {
     if (!given.page || given.page.isClosed()) given.page = await given.window.newPage()

@@ -3,6 +3,7 @@ import { API, type Limits } from '@apokinema/core/api'
 import { bodyParser } from '@koa/bodyparser'
 import Router from '@koa/router'
 import Koa from 'koa'
+import { pinoHttp } from 'pino-http'
 import { isAway } from './database/database.ts'
 import { footageRoutes } from './footage/routes.ts'
 import { investigationRoutes } from './investigations/routes.ts'
@@ -16,23 +17,32 @@ import { headers, sameOrigin, withNonce } from './security.ts'
 export function createApp(room: Room): Koa {
   const { config, log, database } = room
   const app = new Koa({ proxy: config.trustProxy })
+  const logged = pinoHttp({
+    logger: log,
+    genReqId: () => randomUUID(),
+    // No more of a person than what was asked for and when.
+    serializers: {
+      req: ({ id, method, url }) => ({ id, method, url }),
+      res: ({ statusCode }) => ({ statusCode }),
+    },
+    customLogLevel: (_request, { statusCode }) =>
+      statusCode === 503 ? 'warn' : statusCode >= 500 ? 'error' : 'info',
+  })
 
   app.use(async (context, next) => {
+    logged(context.req, context.res)
     try {
       await next()
     } catch (error) {
       const problem = problemOf(error)
-      const id = randomUUID()
-      // What the person is told leads to what the log says.
-      if (problem.status === 503)
-        log.warn({ path: context.path, id, why: (error as Error).message }, problem.code)
-      else if (problem.status >= 500) log.error({ err: error, path: context.path, id }, problem.code)
+      // The log's line of this request says why.
+      if (problem.status >= 500) context.res.err = error as Error
       if (context.headerSent) return
       context.respond = true
       context.res.removeHeader('ETag')
       context.res.removeHeader('Cache-Control')
       context.status = problem.status
-      context.body = JSON.stringify({ ...problem.answer(), instance: `urn:uuid:${id}` })
+      context.body = JSON.stringify({ ...problem.answer(), instance: `urn:uuid:${context.req.id}` })
       context.type = 'application/problem+json'
       // What is left of a refused upload is not waited for.
       if (!context.req.complete) context.set('Connection', 'close')
@@ -42,6 +52,7 @@ export function createApp(room: Room): Koa {
   app.use(headers(config))
   app.use(sameOrigin(config))
   app.use(room.uploads.middleware)
+  app.use(bodyWithin(config.bodySeconds))
   app.use(
     bodyParser({
       enableTypes: ['json'],
@@ -79,6 +90,25 @@ export function createApp(room: Room): Koa {
       log.error({ err: error }, 'unhandled')
   })
   return app
+}
+
+/** Ends a request whose body has not come in time; uploads, which may take long, do not pass here. */
+function bodyWithin(seconds: number): Koa.Middleware {
+  return async (context, next) => {
+    if (context.req.complete) return next()
+    let timer: NodeJS.Timeout | undefined
+    const late = new Promise<never>((_, reject) => {
+      timer = setTimeout(() => {
+        if (!context.req.complete)
+          reject(new Problem(408, 'too-slow', 'The request did not arrive in time. Nothing was altered.'))
+      }, seconds * 1000)
+    })
+    try {
+      await Promise.race([next(), late])
+    } finally {
+      clearTimeout(timer)
+    }
+  }
 }
 
 function problemOf(error: unknown): Problem {

@@ -65,7 +65,8 @@ export async function backUp(
   try {
     await client.query('begin isolation level repeatable read read only')
     const { rows: moment } = await client.query('select pg_export_snapshot() as snapshot, now() as at')
-    const { rows: files } = await client.query('select sha256 from files')
+    // What nothing uses any more may be erased meanwhile.
+    const { rows: files } = await client.query('select sha256 from files where unused_since is null')
     const { rows: counted } = await client.query('select count(*)::int as investigations from investigations')
     const dump = join(folder, 'database.dump')
     await run(

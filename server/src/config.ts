@@ -1,9 +1,12 @@
-import { accessSync, constants, mkdirSync, readFileSync } from 'node:fs'
+import { spawnSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { BlockList, isIP } from 'node:net'
-import { resolve } from 'node:path'
+import { dirname, join, resolve } from 'node:path'
 import { createSecureContext } from 'node:tls'
 import { fileURLToPath } from 'node:url'
 import { DEFAULT_MAX_FOOTAGE_MB } from '@apokinema/core/api'
+import { CONVERTER } from './footage/converterUser.ts'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
 
@@ -25,6 +28,10 @@ export interface Config {
   publicOrigin: string | null
   /** Whether a proxy's word is taken for the name and the scheme that were asked for. */
   trustProxy: boolean
+  /** File of the log; null: standard error. */
+  logFile: string | null
+  /** Seconds within which a request's body has to come, but for uploads. */
+  bodySeconds: number
 }
 
 /** What OPEN_TO_NETWORK has to say, so that nobody opens a server without knowing what it means. */
@@ -70,7 +77,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     host,
     port: whole('PORT', 5170, 65535),
     databaseUrl: tried(() => databaseUrlOf(env.DATABASE_URL), ''),
-    footageFolder: tried(() => writableFolder(env.FOOTAGE_DIR || `${root}/.data/footage`), ''),
+    footageFolder: tried(() => footageFolderOf(env.FOOTAGE_DIR || `${root}/.data/footage`), ''),
     samplesFolder: resolve(`${root}/demo/samples`),
     pagesFolder: resolve(`${root}/web/dist`),
     maxFootageBytes: whole('MAX_FOOTAGE_MB', DEFAULT_MAX_FOOTAGE_MB, 1_000_000) * 1_000_000,
@@ -78,6 +85,8 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     allowedNames: tried(() => namesOf(env.ALLOWED_HOSTS), []),
     publicOrigin: tried(() => originOf(env.PUBLIC_ORIGIN), null),
     trustProxy: tried(() => yesOrNo('TRUST_PROXY', env.TRUST_PROXY), false),
+    logFile: env.LOG_FILE ? resolve(env.LOG_FILE) : null,
+    bodySeconds: 120,
   }
   if (faults.length > 0) throw new SettingsError(faults)
   return config
@@ -94,11 +103,23 @@ function databaseUrlOf(text: string | undefined): string {
   return text
 }
 
+function footageFolderOf(path: string): string {
+  const folder = writableFolder(path)
+  if (CONVERTER && spawnSync('test', ['-x', dirname(folder)], { ...CONVERTER, cwd: '/' }).status !== 0)
+    throw new Error(
+      `FOOTAGE_DIR: ${folder} lies where only root gets in, and videos are decoded without root’s rights. Choose one elsewhere, such as below /var/lib.`,
+    )
+  return folder
+}
+
 function writableFolder(path: string): string {
   const folder = resolve(path)
   try {
     mkdirSync(folder, { recursive: true, mode: 0o700 })
-    accessSync(folder, constants.W_OK | constants.X_OK)
+    // Tried rather than asked: root is told that it may, whatever the file system says.
+    const probe = join(folder, `.${randomUUID()}`)
+    writeFileSync(probe, '')
+    rmSync(probe)
     return folder
   } catch (error) {
     throw new Error(`FOOTAGE_DIR: ${folder} can’t be written to (${(error as { code?: string }).code}).`)

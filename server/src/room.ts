@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import type { Logger } from 'pino'
 import type { Config } from './config.ts'
+import type { Presence } from './database/presence.ts'
 import type { Conversions } from './footage/conversions.ts'
 import type { StoredSample } from './footage/samples.ts'
 import type { Uploads } from './footage/uploads.ts'
@@ -12,6 +13,7 @@ export interface Room {
   config: Config
   log: Logger
   database: Knex
+  presence: Presence
   investigations: InvestigationStore
   vault: Vault
   samples: StoredSample[]

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process'
+import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -6,6 +7,7 @@ import { API, type EditAnswer, type ListedInvestigations } from '@apokinema/core
 import { edit, edits, FIRST_AXES, type Investigation, type Patch } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readConfig } from './config.ts'
+import { CONVERTER } from './footage/converterUser.ts'
 import { clientOf, uuid } from './testing/client.ts'
 import { type TestServer, testServer } from './testing/testServer.ts'
 
@@ -155,6 +157,63 @@ describe('edits', () => {
   })
 })
 
+describe('requests', () => {
+  it('whose bodies do not come end in time, and others are answered meanwhile', async () => {
+    const impatient = await testServer({ bodySeconds: 0.5 })
+    try {
+      const { hostname, port, host } = new URL(impatient.origin)
+      const held = Array.from(
+        { length: 200 },
+        () =>
+          new Promise<string>((resolve) => {
+            const socket = connect(Number(port), hostname)
+            socket.once('data', (data) => resolve(String(data).split('\r\n')[0]))
+            socket.write(
+              `POST ${API.investigations} HTTP/1.1\r\nHost: ${host}\r\nOrigin: ${impatient.origin}\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{`,
+            )
+          }),
+      )
+      expect((await clientOf(impatient).send('GET', API.investigations)).status).toBe(200)
+      expect(new Set(await Promise.all(held))).toEqual(new Set(['HTTP/1.1 408 Request Timeout']))
+    } finally {
+      await impatient.stop()
+    }
+  })
+
+  it('have a line each in the log; that of a fault says what it was, under the id that the answer gives', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'apokinema-log-'))
+    const logFile = join(folder, 'server.log')
+    const logging = await testServer({ logFile })
+    try {
+      const { id } = await clientOf(logging).make()
+      await clientOf(logging).send('GET', API.investigation(id), undefined, { Cookie: 'secret=1' })
+      await logging.room.database.raw('alter table investigations rename column updated_at to changed_at')
+      const answer = await clientOf(logging).send('GET', API.investigations)
+      expect(answer.status).toBe(500)
+      const { instance } = (await answer.json()) as { instance: string }
+      const text = () => readFileSync(logFile, 'utf8')
+      await expect.poll(text).toContain('"statusCode":500')
+      expect(text()).not.toContain('secret')
+      expect(statSync(logFile).mode & 0o077).toBe(0)
+      const lines = text()
+        .trim()
+        .split('\n')
+        .map((line) => JSON.parse(line) as Record<string, Record<string, unknown>>)
+      expect(lines.find(({ req }) => req?.url === API.investigation(id))).toMatchObject({
+        req: { method: 'GET' },
+        res: { statusCode: 200 },
+      })
+      expect(lines.find(({ req }) => `urn:uuid:${req?.id}` === instance)).toMatchObject({
+        level: 50,
+        err: { code: '42703', message: expect.stringContaining('updated_at') },
+      })
+    } finally {
+      await logging.stop()
+      rmSync(folder, { recursive: true })
+    }
+  })
+})
+
 describe('security', () => {
   it('takes changes from its own pages only', async () => {
     const body = JSON.stringify({ id: uuid(), title: 'Foreign' })
@@ -279,6 +338,16 @@ describe('settings', () => {
     [{ ALLOWED_HOSTS: 'a.example, https://b.example' }, /ALLOWED_HOSTS must be/],
   ])('that are wrong are named: %j', (wrong, says) => {
     expect(() => readConfig({ ...env, ...wrong })).toThrow(says)
+  })
+
+  it('with footage where the converter, which is not root, can’t get in are named', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'apokinema-private-'))
+    const read = () => readConfig({ ...env, FOOTAGE_DIR: join(folder, 'footage') })
+    if (CONVERTER) expect(read).toThrow(/lies where only root gets in/)
+    else expect(read().footageFolder).toBe(join(folder, 'footage'))
+    chmodSync(folder, 0o711)
+    expect(read().footageFolder).toBe(join(folder, 'footage'))
+    rmSync(folder, { recursive: true })
   })
 
   it('that open the server knowingly are taken, and all that are wrong are told at once', () => {

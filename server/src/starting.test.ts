@@ -41,7 +41,11 @@ function changed(change: (url: URL) => void): string {
 
 describe('a server', () => {
   it.each<[string, (url: URL) => void, RegExp]>([
-    ['a wrong password', (url) => Object.assign(url, { password: 'wrong' }), /does not let "apokinema" in/],
+    [
+      'a wrong password',
+      (url) => Object.assign(url, { password: 'wrong' }),
+      /does not let "apokinema_server" in/,
+    ],
     [
       'a user that there is not',
       (url) => Object.assign(url, { username: 'nobody' }),

@@ -1,18 +1,24 @@
 import { type Config, SettingsError } from './config.ts'
 import { isAway, NewerSchemaError } from './database/database.ts'
 
+/** Why a server can't listen where it should, by Node's code for it. */
+export function whyNotListening(code: string | undefined, { host, port }: Config): string {
+  if (code === 'EADDRINUSE')
+    return `Port ${port} is in use, perhaps by an Apokinema that runs already. To use another one: PORT=${port + 1}`
+  if (code === 'EACCES') return `Port ${port} may not be used by this user. Try PORT=5170.`
+  return `Cannot listen on ${host}:${port} (${code}). Check HOST and PORT.`
+}
+
 /** Why a server could not start, in a sentence or two for whoever runs it; null where only its stack can tell. */
 export function whyNotStarted(error: unknown, config: Config | null): string | null {
   if (error instanceof SettingsError || error instanceof NewerSchemaError) return error.message
   if (!config) return null
-  const { code, syscall } = error as { code?: string; syscall?: string }
-  if (syscall === 'listen') {
-    const at = `${config.host}:${config.port}`
-    if (code === 'EADDRINUSE')
-      return `Port ${config.port} is in use, perhaps by an Apokinema that runs already. To use another one: PORT=${config.port + 1}`
-    if (code === 'EACCES') return `Port ${config.port} may not be used by this user. Try PORT=5170.`
-    return `Cannot listen on ${at} (${code}). Check HOST and PORT.`
-  }
+  const { code, syscall, path } = error as { code?: string; syscall?: string; path?: string }
+  if (syscall === 'listen') return whyNotListening(code, config)
+  if (path?.startsWith(config.footageFolder))
+    return `The footage folder can’t be used: ${path} can’t be written to (${code}). Check FOOTAGE_DIR.`
+  if (config.logFile && path === config.logFile)
+    return `The log can’t be written to ${path} (${code}). Check LOG_FILE.`
   const { username, hostname, port, pathname } = new URL(config.databaseUrl)
   const server = `${hostname || 'localhost'}:${port || 5432}`
   const database = decodeURIComponent(pathname.slice(1))

@@ -57,18 +57,18 @@ export function delimited(
   const comma = decimalComma && separator !== ','
   const isOne = new Set(table.columns.map(({ body }) => body)).size < 2
   const text = (words: string) => field(harmless(words), separator)
-  const heads = table.columns.flatMap((column) => {
+  // Asked once a column: it goes through all rows.
+  const columns = table.columns.map((column) => ({ column, withErrors: errors && hasErrors(column) }))
+  const heads = columns.flatMap(({ column, withErrors }) => {
     const head = headOf(column, isOne ? null : (names[column.body] ?? ''))
-    return errors && hasErrors(column)
-      ? [head, `${head.replace(/ \([^)]*\)$/, '')} error${unitOf(column)}`]
-      : [head]
+    return withErrors ? [head, `${head.replace(/ \([^)]*\)$/, '')} error${unitOf(column)}`] : [head]
   })
   const lines = [['frame', 't (s)', ...heads].map(text)]
   for (let row = 0; row < table.frames.length; row++) {
-    const cells = table.columns.flatMap((column) => {
+    const cells = columns.flatMap(({ column, withErrors }) => {
       const [value, error] = [column.values[row], column.errors[row]]
       const one = written(value, error, isRounded, comma)
-      return errors && hasErrors(column) ? [one, written(error, error, isRounded, comma)] : [one]
+      return withErrors ? [one, written(error, error, isRounded, comma)] : [one]
     })
     const frame = table.isInterpolated ? '' : String(table.frames[row])
     lines.push([frame, written(table.times[row], 0, false, comma), ...cells])

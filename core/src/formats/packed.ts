@@ -1,5 +1,13 @@
 import { type Investigation, readInvestigation } from '../investigation/index.ts'
-import { type DataTable, dataTable, motionTable, type NameOf, QUANTITIES } from '../motion/index.ts'
+import {
+  type DataTable,
+  dataTable,
+  type MotionTable,
+  motionTablesIn,
+  type NameOf,
+  QUANTITIES,
+  sceneOf,
+} from '../motion/index.ts'
 import { delimited } from './delimited.ts'
 import { described } from './sheets.ts'
 
@@ -27,8 +35,7 @@ function entryName(name: string): string {
 }
 
 /** Every quantity of a body that has values, as a table. */
-function wholeTable(investigation: Investigation, body: string): DataTable {
-  const table = motionTable(investigation, body)
+function wholeTable(investigation: Investigation, table: MotionTable): DataTable {
   const nameOf: NameOf = (id) =>
     QUANTITIES[id as keyof typeof QUANTITIES] ?? {
       symbol: investigation.quantities[id]?.symbol ?? id,
@@ -64,9 +71,10 @@ export function packedTexts(
     document: investigation,
   }
   const names = Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
+  const tableOf = motionTablesIn(investigation, sceneOf(investigation))
   const tables = Object.entries(bodies).map(([id, { name }], i) => ({
     name: `tables/${i + 1} ${entryName(name)}.csv`,
-    text: delimited(wholeTable(investigation, id), names, {
+    text: delimited(wholeTable(investigation, tableOf(id)), names, {
       ...{ separator: ',', decimalComma: false, byteOrderMark: false, errors: true, rounded: false },
     }),
   }))

@@ -24,17 +24,16 @@ const number = (value: number): Cell => (Number.isFinite(value) ? value : null)
 export function sheets(investigation: Investigation, table: DataTable, fits: string[]): Sheet[] {
   const { bodies } = investigation
   const isOne = new Set(table.columns.map(({ body }) => body)).size < 2
-  const heads = table.columns.flatMap((column) => {
+  const columns = table.columns.map((column) => ({ column, withErrors: hasErrors(column) }))
+  const heads = columns.flatMap(({ column, withErrors }) => {
     const head = headOf(column, isOne ? null : (bodies[column.body]?.name ?? ''))
-    return hasErrors(column) ? [head, `± (${column.unit})`] : [head]
+    return withErrors ? [head, `± (${column.unit})`] : [head]
   })
   const rows = table.frames.map((frame, row) => [
     table.isInterpolated ? null : frame,
     number(table.times[row]),
-    ...table.columns.flatMap((column) =>
-      hasErrors(column)
-        ? [number(column.values[row]), number(column.errors[row])]
-        : [number(column.values[row])],
+    ...columns.flatMap(({ column, withErrors }) =>
+      withErrors ? [number(column.values[row]), number(column.errors[row])] : [number(column.values[row])],
     ),
   ])
   return [

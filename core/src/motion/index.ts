@@ -31,7 +31,7 @@ export {
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
-export { type MotionTable, motionTable, type TableSettings } from './motionTable.ts'
+export { type MotionTable, motionTable, motionTablesIn, type TableSettings } from './motionTable.ts'
 export {
   areAlike,
   asName,

@@ -134,49 +134,63 @@ export function motionTableIn(
   scene: InvestigationScene,
   settings: Omit<TableSettings, 'axes'> = {},
 ): MotionTable {
+  return motionTablesIn(investigation, scene, settings)(bodyId)
+}
+
+/**
+ * Gives the motion tables of all bodies in a scene, each when it is asked for; see motionTable. What quantities of
+ * several bodies are made of is worked out once for all of them.
+ */
+export function motionTablesIn(
+  investigation: Investigation,
+  scene: InvestigationScene,
+  settings: Omit<TableSettings, 'axes'> = {},
+): (bodyId: string) => MotionTable {
   const { bodies } = investigation
-  const body = bodies[bodyId]
-  if (!body) throw new RangeError(`There is no body ${bodyId}.`)
   const clock = clockOf(investigation)
   const derivation = settings.derivation ?? investigation.derivation
-  const [rows, columns] = columnsOf(investigation, bodyId, scene, derivation, clock)
   const ids = inOrder(bodies).map(([id]) => id)
-  const otherIds = ids.filter((id) => id !== bodyId)
-  const known = new Map([[bodyId, columns]])
-  const columnsOfOther = (id: string) => {
-    const made = known.get(id) ?? columnsOf(investigation, id, scene, derivation, clock)[1]
+  const known = new Map<string, [Rows, Columns]>()
+  const columnsOf = (id: string): [Rows, Columns] => {
+    const ready = known.get(id)
+    if (ready) return ready
+    const made = newColumns(investigation, id, scene, derivation, clock)
     known.set(id, made)
+    made[1].others = {
+      pair: () => {
+        const isStated = settings.other && settings.other !== id && bodies[settings.other]
+        const other = isStated ? settings.other : ids.find((one) => one !== id)
+        return other ? [made[1], columnsOf(other)[1]] : []
+      },
+      all: () =>
+        ids.filter((one) => one === id || framesOf(bodies[one]).length > 0).map((one) => columnsOf(one)[1]),
+    }
     return made
   }
-  columns.others = {
-    pair: () => {
-      const id = settings.other && bodies[settings.other] ? settings.other : otherIds[0]
-      return id === undefined ? [] : [columns, columnsOfOther(id)]
-    },
-    all: () =>
-      ids.filter((id) => id === bodyId || framesOf(bodies[id]).length > 0).map((id) => columnsOfOther(id)),
-  }
-  const { frames, until, marks } = rows
-  return {
-    body: bodyId,
-    length: scene.length,
-    scale: scene.scale,
-    frames,
-    until,
-    times: columns.course.times,
-    breaks: columns.course.breaks,
-    rateError: clock?.rateError ?? 0,
-    picture: {
-      x: new Float64Array(marks.map((mark) => mark.x)),
-      y: new Float64Array(marks.map((mark) => mark.y)),
-    },
-    column: (quantity) => columns.column(quantity),
-    cameraErrors: once(() => cameraErrors(investigation, scene, frames, marks)),
+  return (bodyId) => {
+    if (!bodies[bodyId]) throw new RangeError(`There is no body ${bodyId}.`)
+    const [{ frames, until, marks }, columns] = columnsOf(bodyId)
+    return {
+      body: bodyId,
+      length: scene.length,
+      scale: scene.scale,
+      frames,
+      until,
+      times: columns.course.times,
+      breaks: columns.course.breaks,
+      rateError: clock?.rateError ?? 0,
+      picture: {
+        x: new Float64Array(marks.map((mark) => mark.x)),
+        y: new Float64Array(marks.map((mark) => mark.y)),
+      },
+      column: (quantity) => columns.column(quantity),
+      cameraErrors: once(() => cameraErrors(investigation, scene, frames, marks)),
+    }
   }
 }
 
 /** The rows of a body's table, and what makes columns of them. */
-function columnsOf(
+function newColumns(
   investigation: Investigation,
   bodyId: string,
   scene: InvestigationScene,

@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import pg from 'pg'
 import { afterAll, describe, expect, it } from 'vitest'
@@ -22,9 +22,11 @@ afterAll(async () => {
 async function ask(url: string, question: string): Promise<Record<string, unknown>[]> {
   const client = new pg.Client({ connectionString: url })
   await client.connect()
-  const { rows } = await client.query(question)
-  await client.end()
-  return rows
+  try {
+    return (await client.query(question)).rows
+  } finally {
+    await client.end()
+  }
 }
 
 describe('our own PostgreSQL', () => {
@@ -38,6 +40,59 @@ describe('our own PostgreSQL', () => {
     await expect(stranger.connect()).rejects.toThrow(/password/)
     await ask(url, 'create table kept (n int)')
     await cluster.stop()
+  })
+
+  it('lets servers do in their database what they need, and nothing elsewhere', async () => {
+    const cluster = await start()
+    const url = await ensureDatabase(cluster, 'harbour')
+    const [role] = await ask(url, 'select * from pg_roles where rolname = current_user')
+    expect(role).toMatchObject({ rolsuper: false, rolcreatedb: false, rolcreaterole: false })
+    await expect(ask(url, "copy kept from program 'id'")).rejects.toThrow(
+      /superuser|pg_execute_server_program/,
+    )
+    await ask(url, 'create schema queue')
+    const admin = new URL(cluster.adminUrl('harbour'))
+    expect(url).not.toContain(admin.password)
+  })
+
+  it('hands over what belonged to the admin before there was a role for servers', async () => {
+    const cluster = last!
+    await ask(cluster.adminUrl('postgres'), 'create database older')
+    await ask(
+      cluster.adminUrl('older'),
+      `create schema queue; create type queue.state as enum ('a', 'b'); create table queue.job (state queue.state);
+       create table "Kept" (n serial primary key); create function queue.one() returns int language sql as 'select 1'`,
+    )
+    const url = await ensureDatabase(cluster, 'older')
+    await ask(
+      url,
+      `alter table "Kept" add column more int; insert into "Kept" (more) values (1); drop table queue.job;
+       alter type queue.state add value 'c'; drop function queue.one(); drop schema queue cascade`,
+    )
+    expect(await ask(url, 'select * from "Kept"')).toEqual([{ n: 1, more: 1 }])
+    await cluster.stop()
+  })
+
+  it('whose password was lost or changed is given it anew', async () => {
+    const secret = join(folder, 'postgres.password')
+    rmSync(secret)
+    const cluster = await start()
+    expect(await ask(await ensureDatabase(cluster, 'harbour'), 'select count(*) from kept')).toEqual([
+      { count: '0' },
+    ])
+    writeFileSync(secret, "it's another")
+    await expect(startCluster(folder)).rejects.toThrow(/still runs .* End it and try again/s)
+    await cluster.stop()
+    const again = await start()
+    expect(await ask(await ensureDatabase(again, 'harbour'), 'select 1 as one')).toEqual([{ one: 1 }])
+    await again.stop()
+  })
+
+  it('keeps its log and its password to itself', async () => {
+    await start()
+    for (const name of ['postgres.log', 'postgres.password'])
+      expect(statSync(join(folder, name)).mode & 0o077).toBe(0)
+    await last!.stop()
   })
 
   it('keeps its data over a stop, and stops for good', async () => {

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { API, type ConversionAnswer, type FootageKind } from '@apokinema/core/api'
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
@@ -8,7 +8,10 @@ import { Gate } from '../testing/gate.ts'
 import { Movies, probedTimes } from '../testing/movies.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
 import { zip } from '../testing/zips.ts'
+import { checkAmount } from './ffmpeg.ts'
+import { eraseUnused } from './links.ts'
 import { type Stills, unpackStills } from './stills.ts'
+import { pathOf } from './vault.ts'
 
 const movies = new Movies()
 let server: TestServer
@@ -198,8 +201,9 @@ describe('conversion', () => {
     expect((await client.conversion(id))!.state).toBe('done')
     const row = await server.room.database('footage').where({ investigation_id: id }).first()
     expect(row.original_sha256).toMatch(/^[0-9a-f]{64}$/)
-    const unused = await server.room.investigations.sweep(new Date())
-    expect(unused).not.toContain(row.original_sha256)
+    const { database, vault } = server.room
+    for (const days of [0, 2]) await eraseUnused(database, vault, new Date(Date.now() + days * 86_400_000))
+    expect(existsSync(join(server.footageFolder, pathOf(row.original_sha256)))).toBe(true)
   })
 })
 
@@ -221,6 +225,11 @@ describe('what can’t be converted says why', () => {
       /16000 × 16 px; at most 8192/,
     ],
     [
+      '67 million pixels',
+      () => movies.make('wide.avi', '-frames:v 1 -c:v mjpeg -q:v 31', '-f lavfi -i color=size=8192x8192'),
+      /8192 × 8192 px, more than the 35 million pixels/,
+    ],
+    [
       'a list that names other files',
       () =>
         writeFileSync(
@@ -232,12 +241,115 @@ describe('what can’t be converted says why', () => {
   ])('%s', async (_, make, says) => {
     make()
     const name = readdirSync(join(movies.path('.'))).find((file) =>
-      ['sound.avi', 'text.avi', 'huge.avi', 'list.avi'].includes(file),
+      ['sound.avi', 'text.avi', 'huge.avi', 'wide.avi', 'list.avi'].includes(file),
     )!
     const { state, problem } = await failed(name)
     execFileSync('rm', [movies.path(name)])
     expect(state).toBe('failed')
     expect(problem).toMatch(says)
+  })
+})
+
+/** Folders of conversions that are under way. */
+const workFolders = () =>
+  readdirSync(join(server.footageFolder, 'incoming'))
+    .flatMap((one) => readdirSync(join(server.footageFolder, 'incoming', one)).map((name) => [one, name]))
+    .filter(([, name]) => name)
+
+describe('the tool that converts', () => {
+  const gate = new Gate()
+  afterAll(() => gate.remove())
+
+  it('has few rights and little of the server’s own, and what it says does not tell where files lie', async () => {
+    movies.make('told.avi', '-c:v mjpeg -frames:v 3')
+    const told = '$last $(id -u) $(ulimit -c) $(ulimit -d) $(env | cut -d= -f1 | tr "\\n" ,)'
+    gate.replace(`for last; do :; done; echo "${told}" >&2; exit 1`)
+    const { technical, problem } = await failed('told.avi')
+    gate.open()
+    expect(problem).toMatch(/damaged, or in a form that is not known here/)
+    const [, file, user, core, memory, names] = /^(\S+) (\d+) (\S+) (\S+) (\S+)$/.exec(technical!)!
+    expect(file).toBe('made.mp4')
+    expect(user).toBe(String(process.getuid!() === 0 ? 61_170 : process.getuid!()))
+    expect(core).toBe('0')
+    expect(Number(memory) * 1024).toBeLessThan(1.3e9)
+    expect(
+      names
+        .split(',')
+        .filter((name) => !['PWD', 'OLDPWD', 'SHLVL', '_', ''].includes(name))
+        .sort(),
+    ).toEqual(['LC_ALL', 'PATH'])
+  })
+})
+
+describe('two servers on one database', () => {
+  const gate = new Gate()
+  let other: TestServer
+  beforeAll(async () => {
+    const { databaseUrl, footageFolder } = server.room.config
+    other = await testServer({ databaseUrl, footageFolder })
+  })
+  afterEach(() => gate.open())
+  afterAll(async () => {
+    gate.remove()
+    await other?.stop()
+  })
+
+  it('leave each other’s conversions alone, and either stops what the other runs', async () => {
+    movies.make('both.avi', '-c:v mjpeg -frames:v 7')
+    gate.close()
+    const { id } = await ask('both.avi')
+    await settled(id, ['running'])
+    const third = await testServer({
+      databaseUrl: server.room.config.databaseUrl,
+      footageFolder: server.room.config.footageFolder,
+    })
+    expect(await client.conversion(id)).toMatchObject({ state: 'running' })
+    expect(workFolders()).toHaveLength(1)
+    await third.stop()
+    expect(await client.conversion(id)).toMatchObject({ state: 'running' })
+    const { server_id } = await server.room.database('conversions').where({ investigation_id: id }).first()
+    const idle = server_id === server.room.presence.id ? other : server
+    expect((await clientOf(idle).send('DELETE', API.conversion(id))).status).toBe(204)
+    expect(await client.conversion(id)).toMatchObject({ state: 'cancelled' })
+    await expect.poll(() => workFolders(), { timeout: 30_000 }).toEqual([])
+  })
+
+  it('take over what one that has ended was at, and tidy what it left', async () => {
+    movies.make('left.avi', '-c:v mjpeg -frames:v 9')
+    gate.close()
+    const { id, path } = await ask('left.avi')
+    await settled(id, ['running'])
+    // As a killed one leaves it: signed in a while ago, its work half done.
+    const { database, vault, presence } = server.room
+    const ended = uuid()
+    await database('servers').insert({ id: ended, seen_at: new Date(Date.now() - 60_000) })
+    await database('conversions').where({ investigation_id: id }).update({ server_id: ended })
+    const leftBehind = join(server.footageFolder, 'incoming', ended)
+    mkdirSync(leftBehind)
+    writeFileSync(join(leftBehind, 'half'), 'half')
+    gate.open()
+    await settled(id)
+    expect(await client.conversion(id)).toMatchObject({ state: 'done', problem: null })
+    expect((await client.send('GET', path, undefined, { Range: 'bytes=0-9' })).status).toBe(206)
+    await vault.tidy(await presence.present())
+    expect(existsSync(leftBehind)).toBe(false)
+    expect(readdirSync(join(server.footageFolder, 'incoming'))).toContain(presence.id)
+  })
+})
+
+describe('the conversion that is told', () => {
+  it('is the latest one, also where the clock was set back between two', async () => {
+    movies.make('first.avi', '-c:v mjpeg -frames:v 4')
+    movies.make('second.avi', '-c:v mjpeg -frames:v 5')
+    const { id } = await ask('first.avi')
+    await settled(id)
+    await server.room
+      .database('conversions')
+      .where({ investigation_id: id })
+      .update({ created_at: new Date(Date.now() + 86_400_000) })
+    await client.claim(id, uuid(), movies.read('second.avi'), { kind: 'video', name: 'second.avi' })
+    await settled(id)
+    expect((await client.conversion(id))!.name).toBe('second.avi')
   })
 })
 
@@ -277,9 +389,7 @@ describe('a conversion that takes long', () => {
     await settled(id, ['running'])
     expect((await client.send('DELETE', API.conversion(id))).status).toBe(204)
     expect((await client.conversion(id))!.state).toBe('cancelled')
-    await expect
-      .poll(() => readdirSync(join(server.footageFolder, 'incoming')), { timeout: 30_000 })
-      .toEqual([])
+    await expect.poll(() => workFolders(), { timeout: 30_000 }).toEqual([])
     expect((await client.send('GET', path)).status).toBe(404)
   })
 
@@ -346,6 +456,18 @@ describe('stills', () => {
     // White is the fifth and brightest, black the sixth and darkest.
     expect([...luma].indexOf(Math.max(...luma))).toBe(4)
     expect([...luma].indexOf(Math.min(...luma))).toBe(5)
+  })
+
+  it('that would be hours of work are refused before it begins', async () => {
+    const large = { name: '1.png', body: still('white', '8192x8192') }
+    writeFileSync(movies.path('large.zip'), zip([large, { ...large, name: '2.png' }]))
+    expect((await failed('large.zip', 'stills')).problem).toMatch(/8192 × 8192 px, more than the 35 million/)
+    const size = { width: 8000, height: 4000 }
+    expect(() => checkAmount({ ...size, frames: 6251 })).toThrow(
+      /about 6251 frames of 8000 × 4000 px; of this size at most 6250/,
+    )
+    expect(() => checkAmount({ ...size, frames: 6250 })).not.toThrow()
+    expect(() => checkAmount({ ...size, frames: null })).not.toThrow()
   })
 
   it('are refused where something is wrong with them', async () => {

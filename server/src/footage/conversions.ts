@@ -4,9 +4,11 @@ import type { ConversionAnswer, ConversionState, FootageKind } from '@apokinema/
 import type { Knex } from 'knex'
 import PgBoss from 'pg-boss'
 import type { Logger } from 'pino'
+import type { Presence } from '../database/presence.ts'
 import { Problem } from '../problem.ts'
-import { ConversionError, convert, type Input, type Limits, probe } from './ffmpeg.ts'
-import { linkFootage, noteFile } from './links.ts'
+import { takingTurns } from '../turns.ts'
+import { ConversionError, checkAmount, convert, type Input, isLarge, type Limits, probe } from './ffmpeg.ts'
+import { linkFootage, takeIn } from './links.ts'
 import { STILLS_LIMITS, unpackStills } from './stills.ts'
 import { pathOf, type StoredFile, type Vault } from './vault.ts'
 
@@ -22,7 +24,10 @@ interface ConversionRow {
   progress: number
   problem: string | null
   technical: string | null
-  created_at: Date
+  /** The server that runs it. */
+  server_id: string | null
+  /** Order in which conversions were asked for. */
+  number: string
 }
 
 /** What is asked of a conversion; `id` becomes that of the footage. */
@@ -34,7 +39,7 @@ export interface ConversionRequest {
   rate: string | null
 }
 
-const QUEUE = 'convert'
+const QUEUE = 'conversions'
 /** Conversions at a time. */
 const WORKERS = 2
 const HOUR = 3600
@@ -42,20 +47,28 @@ const LIMITS: Limits = { seconds: HOUR, outputBytes: 8_000_000_000 }
 /** Progress is written down at most this often, in milliseconds. */
 const TELL_EVERY = 400
 
+/** A conversion that was cancelled, or is in another server's hands. */
+class TakenAway extends Error {}
+
 /**
  * Conversions of footage that browsers can't decode, as jobs of a queue in the database: they survive a
- * restarted server, and two run at a time. The row of a conversion says how it stands; a job only says
- * that one waits, and a worker that takes it makes sure with one update that nobody else has.
+ * restarted server, and each server runs two at a time. The row of a conversion says how it stands, and which server
+ * holds it; a job only says that one waits, and a worker that takes it makes sure with one update that nobody else
+ * has. What a server that has ended held is begun anew by another, and a cancelled one is stopped by its holder.
  */
 export class Conversions {
   private readonly boss: PgBoss
   private readonly running = new Map<string, AbortController>()
   private stopping = false
+  private readonly workers: string[] = []
+  /** Those of large pictures take turns: two of them might take more memory than there is. */
+  private readonly ofLarge = takingTurns()
 
   constructor(
     private readonly database: Knex,
     databaseUrl: string,
     private readonly vault: Vault,
+    private readonly presence: Presence,
     private readonly log: Logger,
     private readonly limits: Limits = LIMITS,
   ) {
@@ -63,32 +76,57 @@ export class Conversions {
     this.boss.on('error', (error) => log.warn({ err: error }, 'queue'))
   }
 
-  /** Takes up work, first of all what a server that was killed left behind. */
+  /** Takes up work. */
   async start(): Promise<void> {
     await this.boss.start()
-    await this.boss.createQueue(QUEUE)
-    await this.boss.purgeQueue(QUEUE)
-    await this.rows().where({ state: 'running' }).update({ state: 'waiting', progress: 0 })
-    for (const { id } of await this.rows().where({ state: 'waiting' }).orderBy('created_at').select('id'))
-      await this.enqueue(id)
+    // Of one conversion no more than one job waits.
+    await this.boss.createQueue(QUEUE, { name: QUEUE, policy: 'short' })
+    await this.lookAfter()
     for (let worker = 0; worker < WORKERS; worker++)
-      await this.boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
-        await this.work(job.data.id)
-      })
+      this.workers.push(
+        await this.boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
+          await this.work(job.data.id)
+        }),
+      )
+  }
+
+  /**
+   * Stops what was cancelled, or is held by others since this server was struck off, and queues what waits: among it
+   * what was held by a server that has ended. Called every few seconds.
+   */
+  async lookAfter(): Promise<void> {
+    const held = [...this.running.keys()]
+    const still: string[] = await this.rows().where(this.held()).whereIn('id', held).pluck('id')
+    for (const id of held) if (!still.includes(id)) this.running.get(id)?.abort(new TakenAway())
+    await this.rows()
+      .where({ state: 'running' })
+      .andWhere((query) =>
+        query
+          .whereNull('server_id')
+          .orWhere((own) =>
+            own.where({ server_id: this.presence.id }).whereNotIn('id', [...this.running.keys()]),
+          ),
+      )
+      .update({ state: 'waiting', progress: 0, server_id: null })
+    const waiting: string[] = await this.rows().where({ state: 'waiting' }).orderBy('number').pluck('id')
+    if (waiting.length > 0) await this.enqueue(waiting)
   }
 
   /** Ends what runs; it is begun anew by the next start. */
   async stop(): Promise<void> {
     this.stopping = true
-    for (const controller of this.running.values()) controller.abort()
+    for (const controller of this.running.values()) controller.abort(new TakenAway())
     await this.boss.stop({ graceful: true, timeout: 5000, wait: true }).catch(() => {})
   }
 
-  /** Asks for a conversion. One that was made before of the same file is used at once. */
-  async request(request: ConversionRequest, source: StoredFile): Promise<void> {
+  /**
+   * Asks for a conversion. One that was made before of the same file is used at once.
+   *
+   * @param path of the file, which is moved from there
+   */
+  async request(request: ConversionRequest, path: string, source: StoredFile): Promise<void> {
     const { id, investigation, name, kind, rate } = request
-    await this.database.transaction(async (on) => {
-      await noteFile(on, source)
+    await takeIn(this.database, this.vault, path, source, async (on) => {
       const made = await on<ConversionRow>('conversions')
         .where({ source_sha256: source.sha256, kind, state: 'done' })
         .andWhere((query) => (rate === null ? query.whereNull('rate') : query.where({ rate })))
@@ -109,11 +147,11 @@ export class Conversions {
         .onConflict('id')
         .ignore()
       if (made) {
-        const file = (await on<StoredFile>('files').where({ sha256: made.result_sha256! }).first())!
-        await linkFootage(on, { investigation, id, file, hasPoster: false, original: source.sha256 })
+        const sha256 = made.result_sha256!
+        await linkFootage(on, { investigation, id, sha256, hasPoster: false, original: source.sha256 })
       }
     })
-    await this.enqueue(id)
+    await this.enqueue([id])
   }
 
   /** How the newest conversion of an investigation stands; null where it has none. */
@@ -122,7 +160,7 @@ export class Conversions {
     if (!row) return null
     const [{ count }] = await this.rows()
       .whereIn('state', ['waiting', 'running'])
-      .andWhere('created_at', '<', row.created_at)
+      .andWhere('number', '<', row.number)
       .count<{ count: string }[]>('id as count')
     const file = await this.database('files').where({ sha256: row.source_sha256 }).first('size')
     const { id, name, state, progress, problem, technical } = row
@@ -138,7 +176,7 @@ export class Conversions {
       .where({ id: row.id })
       .whereIn('state', ['waiting', 'running'])
       .update({ state: 'cancelled', progress: 0 })
-    this.running.get(row.id)?.abort()
+    this.running.get(row.id)?.abort(new TakenAway())
   }
 
   /** Begins a conversion anew that failed or was cancelled. */
@@ -149,7 +187,7 @@ export class Conversions {
       .where({ id: row.id })
       .whereIn('state', ['failed', 'cancelled'])
       .update({ state: 'waiting', progress: 0, problem: null, technical: null })
-    if (changed > 0) await this.enqueue(row.id)
+    if (changed > 0) await this.enqueue([row.id])
   }
 
   private rows() {
@@ -157,53 +195,67 @@ export class Conversions {
   }
 
   private newest(investigation: string): Promise<ConversionRow | undefined> {
-    return this.rows().where({ investigation_id: investigation }).orderBy('created_at', 'desc').first()
+    return this.rows().where({ investigation_id: investigation }).orderBy('number', 'desc').first()
   }
 
-  private async enqueue(id: string): Promise<void> {
-    await this.boss.send(QUEUE, { id }, { expireInSeconds: 2 * HOUR, retryLimit: 0 })
+  private async enqueue(ids: string[]): Promise<void> {
+    await this.boss.insert(ids.map(jobOf))
+    // At once, rather than when they next look.
+    for (const worker of this.workers) this.boss.notifyWorker(worker)
+  }
+
+  /** What the row of a conversion says while it is run here. */
+  private held() {
+    return { state: 'running', server_id: this.presence.id } as const
   }
 
   private async work(id: string): Promise<void> {
-    const [row] = await this.rows()
-      .where({ id, state: 'waiting' })
-      .update({ state: 'running', progress: 0 })
-      .returning('*')
-    if (!row) return
+    if (this.stopping || this.running.has(id)) return
     const controller = new AbortController()
+    // Before the row says so: what is held but not in this map was left behind by a fault.
     this.running.set(id, controller)
+    try {
+      const [row] = await this.rows()
+        .where({ id, state: 'waiting' })
+        .update({ ...this.held(), progress: 0 })
+        .returning('*')
+      if (row) await this.run(row, controller.signal)
+    } finally {
+      this.running.delete(id)
+    }
+  }
+
+  private async run(row: ConversionRow, signal: AbortSignal): Promise<void> {
+    const { id } = row
     const folder = await this.vault.workFolder(id)
     try {
-      const file = await this.make(row, folder, controller.signal)
-      await this.database.transaction(async (on) => {
-        const done = await on<ConversionRow>('conversions')
-          .where({ id, state: 'running' })
-          .forUpdate()
-          .first()
-        if (!done) return
+      const { path, file } = await this.make(row, folder, signal)
+      await takeIn(this.database, this.vault, path, file, async (on) => {
+        const isHeld = await on<ConversionRow>('conversions')
+          .where({ id, ...this.held() })
+          .update({ state: 'done', progress: 1, result_sha256: file.sha256, server_id: null })
+        if (!isHeld) throw new TakenAway()
         await linkFootage(on, {
           investigation: row.investigation_id,
           id,
-          file,
+          sha256: file.sha256,
           hasPoster: false,
           original: row.source_sha256,
         })
-        await on('conversions')
-          .where({ id })
-          .update({ state: 'done', progress: 1, result_sha256: file.sha256 })
       })
     } catch (error) {
       await this.giveUp(id, error)
     } finally {
-      this.running.delete(id)
       await rm(folder, { recursive: true, force: true })
     }
   }
 
   private async giveUp(id: string, error: unknown): Promise<void> {
     const change = (changed: Partial<ConversionRow>) =>
-      this.rows().where({ id, state: 'running' }).update(changed)
-    if (this.stopping) {
+      this.rows()
+        .where({ id, ...this.held() })
+        .update({ ...changed, server_id: null })
+    if (this.stopping || error instanceof TakenAway) {
       await change({ state: 'waiting', progress: 0 })
     } else if (error instanceof ConversionError) {
       await change({ state: 'failed', problem: error.message, technical: error.technical })
@@ -211,38 +263,44 @@ export class Conversions {
       await change({
         state: 'failed',
         problem: 'The disk of the server is full. Make room on it, then try again.',
-        technical: String(error),
+        technical: null,
       })
     } else {
       this.log.error({ err: error, conversion: id }, 'conversion')
       await change({
         state: 'failed',
         problem: 'Something went wrong on the server while converting. Try it again.',
-        technical: String(error),
+        technical: null,
       })
     }
   }
 
-  private async make(row: ConversionRow, folder: string, signal: AbortSignal): Promise<StoredFile> {
+  private async make(
+    row: ConversionRow,
+    folder: string,
+    signal: AbortSignal,
+  ): Promise<{ path: string; file: StoredFile }> {
     const path = join(this.vault.root, pathOf(row.source_sha256))
     const input = await inputOf(row, path, folder, signal)
     const output = join(folder, 'made.mp4')
     let told = 0
     const { duration } = input.source
-    await convert(input, output, this.limits, signal, (seconds) => {
+    const turn = isLarge(input.source) ? this.ofLarge : <T>(act: () => Promise<T>) => act()
+    const tell = (seconds: number) => {
       if (!duration || Date.now() - told < TELL_EVERY) return
       told = Date.now()
       const progress = Math.min(0.99, seconds / duration)
       this.rows()
-        .where({ id: row.id, state: 'running' })
+        .where({ id: row.id, ...this.held() })
         .update({ progress })
         .catch(() => {})
-    })
+    }
+    await turn(() => convert(input, output, this.limits, signal, tell))
     // A file without a frame has no size of its picture.
     await probe(output, signal).catch((error: ConversionError) => {
       throw new ConversionError('No frame of this file could be decoded: it is damaged.', error.technical)
     })
-    return this.vault.adopt(output)
+    return { path: output, file: await this.vault.measure(output) }
   }
 }
 
@@ -252,7 +310,11 @@ async function inputOf(
   folder: string,
   signal: AbortSignal,
 ): Promise<Input> {
-  if (row.kind === 'video') return { kind: 'video', path, source: await probe(path, signal) }
+  if (row.kind === 'video') {
+    const source = await probe(path, signal)
+    checkAmount(source)
+    return { kind: 'video', path, source }
+  }
   const stills = await unpackStills(path, join(folder, 'stills'), STILLS_LIMITS, signal)
   const rate = rational(row.rate ?? '30')
   const first = await probe(stills.pattern.replace('%06d', '000001'), signal)
@@ -263,6 +325,14 @@ async function inputOf(
     source: { ...first, duration: (stills.count * rate[1]) / rate[0], interlaced: false },
   }
 }
+
+const jobOf = (id: string) => ({
+  name: QUEUE,
+  data: { id },
+  singletonKey: id,
+  expireInSeconds: 2 * HOUR,
+  retryLimit: 0,
+})
 
 /** A decimal number as a fraction: 29.97 is 2997/100. */
 function rational(text: string): [number, number] {

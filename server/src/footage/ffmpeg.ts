@@ -1,5 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process'
+import { dirname } from 'node:path'
 import { createInterface } from 'node:readline'
+import { CONVERTER } from './converterUser.ts'
 
 /** A conversion that cannot be done. */
 export class ConversionError extends Error {
@@ -29,6 +31,8 @@ export interface Source {
   timeBase: [number, number]
   /** Seconds, or null where the file does not tell. */
   duration: number | null
+  /** About how many frames there are, or null where the file does not tell. */
+  frames: number | null
   interlaced: boolean
   /** Transfer curve where it is one of high dynamic range. */
   highRange: 'smpte2084' | 'arib-std-b67' | null
@@ -39,6 +43,14 @@ export interface Source {
 
 /** Largest picture side that is converted; beyond it browsers can't decode H.264. */
 const MOST_SIDE = 8192
+/** Most pixels of a picture: those of H.264's level 6.2, ITU-T H.264, table A-1. */
+const MOST_PIXELS = 139_264 * 256
+/** Most pixels of all frames together: about an hour's work of two cores. */
+const MOST_PIXELS_IN_ALL = 2e11
+/** Most memory that a tool may take for itself, in bytes: the largest picture takes 1.1 GB of it, most of it untouched. */
+const MOST_MEMORY = 1_200_000_000
+/** Pixels of a picture from which on memory counts more than time; those of 4K are 8.3 million. */
+const LARGE = 4_000_000
 
 interface ProbedStream {
   index: number
@@ -48,6 +60,8 @@ interface ProbedStream {
   height?: number
   time_base: string
   duration?: string
+  nb_frames?: string
+  avg_frame_rate?: string
   field_order?: string
   color_transfer?: string
   tags?: Record<string, string>
@@ -71,7 +85,8 @@ export async function hasFfmpeg(): Promise<boolean> {
 export async function probe(path: string, signal: AbortSignal): Promise<Source> {
   const { code, output, errors } = await gather(
     'ffprobe',
-    [...'-v error -print_format json -show_format -show_streams'.split(' '), ...GUARDED, path],
+    [...'-v error -print_format json -show_format -show_streams'.split(' '), ...GUARDED],
+    path,
     signal,
   )
   if (code !== 0)
@@ -98,10 +113,7 @@ export async function probe(path: string, signal: AbortSignal): Promise<Source> 
       'This file does not say how large its picture is: it is damaged or cut off.',
       errors,
     )
-  if (Math.max(width, height) > MOST_SIDE)
-    throw new ConversionError(
-      `Its picture is ${width} × ${height} px; at most ${MOST_SIDE} px along a side can be shown. Save it smaller and try again.`,
-    )
+  checkSize({ width, height })
   const [numerator, denominator] = stream.time_base.split('/').map(Number)
   const duration = Number(format.duration ?? stream.duration)
   const transfer = stream.color_transfer
@@ -110,6 +122,7 @@ export async function probe(path: string, signal: AbortSignal): Promise<Source> 
     height,
     timeBase: numerator > 0 && denominator > 0 ? [numerator, denominator] : [1, 90_000],
     duration: duration > 0 ? duration : null,
+    frames: framesOf(stream, duration),
     interlaced: ['tt', 'bb', 'tb', 'bt'].includes(stream.field_order ?? ''),
     highRange: transfer === 'smpte2084' || transfer === 'arib-std-b67' ? transfer : null,
     stream: stream.index,
@@ -117,10 +130,56 @@ export async function probe(path: string, signal: AbortSignal): Promise<Source> 
   }
 }
 
+/** Refuses a picture that is larger than can be shown. Throws a ConversionError. */
+export function checkSize({ width, height }: { width: number; height: number }): void {
+  if (Math.max(width, height) > MOST_SIDE)
+    throw new ConversionError(
+      `Its picture is ${width} × ${height} px; at most ${MOST_SIDE} px along a side can be shown. Save it smaller and try again.`,
+    )
+  if (width * height > MOST_PIXELS)
+    throw new ConversionError(
+      `Its picture is ${width} × ${height} px, more than the ${Math.floor(MOST_PIXELS / 1e6)} million pixels that can be shown. Save it smaller and try again.`,
+    )
+}
+
+function framesOf({ nb_frames, avg_frame_rate }: ProbedStream, duration: number): number | null {
+  const [numerator, denominator] = (avg_frame_rate ?? '0/1').split('/').map(Number)
+  const frames = Math.max(Number(nb_frames ?? 0), (duration * numerator) / denominator || 0)
+  return frames > 0 && frames < Number.POSITIVE_INFINITY ? Math.round(frames) : null
+}
+
+/** Whether pictures are so large that only one such conversion may run at a time. */
+export const isLarge = ({ width, height }: Pick<Source, 'width' | 'height'>) => width * height > LARGE
+
+/** Refuses what would take the server too long, before it is begun. Throws a ConversionError. */
+export function checkAmount({ width, height, frames }: Pick<Source, 'width' | 'height' | 'frames'>): void {
+  const most = Math.floor(MOST_PIXELS_IN_ALL / (width * height))
+  if (frames !== null && frames > most)
+    throw new ConversionError(
+      `It has about ${frames} frames of ${width} × ${height} px; of this size at most ${most} can be converted. Cut it to the motion, or save it smaller, and try again.`,
+    )
+}
+
+/**
+ * Begins one of the two tools. It decodes what anybody may have made: it runs with few rights, little memory, and
+ * nothing of the server's own environment.
+ */
+function begin(tool: 'ffmpeg' | 'ffprobe', args: string[], mostFileBytes?: number): ChildProcess {
+  const limits = [`--data=${MOST_MEMORY}`, '--core=0', `--fsize=${mostFileBytes ?? 0}`]
+  return spawn('prlimit', [...limits, 'nice', '-n', '5', tool, ...args], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    cwd: '/',
+    env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' },
+    ...CONVERTER,
+  })
+}
+
 /** What goes into the tool: a video, or numbered stills of one kind at a rate. */
 export type Input =
   | { kind: 'video'; path: string; source: Source }
   | { kind: 'stills'; pattern: string; rate: [number, number]; source: Source }
+
+const pathIn = (input: Input) => (input.kind === 'video' ? input.path : input.pattern)
 
 /** Arguments that make an H.264 file with the same frames and ticks as the input. */
 export function conversionArguments(input: Input, output: string): string[] {
@@ -139,6 +198,7 @@ export function conversionArguments(input: Input, output: string): string[] {
   ]
   return [
     ...'-hide_banner -nostdin -loglevel error -y -progress pipe:1 -nostats'.split(' '),
+    ...(isLarge(source) ? ['-threads', '1'] : []),
     ...GUARDED,
     ...(input.kind === 'stills'
       ? [
@@ -166,6 +226,8 @@ export function conversionArguments(input: Input, output: string): string[] {
     ],
     // No frames that refer to later ones: order in the file is order in time, and jumps are cheap.
     ...'-c:v libx264 -preset veryfast -crf 17 -g 30 -bf 0 -an -sn -dn'.split(' '),
+    // Frames are encoded as they come: none are held to look ahead, which takes two thirds of the memory.
+    ...['-x264-params', 'rc-lookahead=0:sync-lookahead=0:mbtree=0:sliced-threads=1'],
     ...['-map_metadata', '-1', '-movflags', '+faststart+use_metadata_tags'],
     ...(source.notedCaptureRate ? ['-metadata', `com.android.capture.fps=${source.notedCaptureRate}`] : []),
     ...['-f', 'mp4', output],
@@ -201,11 +263,10 @@ export async function convert(
   signal: AbortSignal,
   onProgress: (seconds: number) => void,
 ): Promise<void> {
+  signal.throwIfAborted()
   const tooLong = AbortSignal.timeout(limits.seconds * 1000)
   const tooLarge = new AbortController()
-  const child = spawn('nice', ['-n', '5', 'ffmpeg', ...conversionArguments(input, output)], {
-    stdio: ['ignore', 'pipe', 'pipe'],
-  })
+  const child = begin('ffmpeg', conversionArguments(input, output), limits.outputBytes)
   const stop = AbortSignal.any([signal, tooLong, tooLarge.signal])
   const kill = () => child.kill('SIGKILL')
   stop.addEventListener('abort', kill)
@@ -215,7 +276,7 @@ export async function convert(
     if (name === 'out_time_us' && Number(value) > 0) onProgress(Number(value) / 1e6)
     if (name === 'total_size' && Number(value) > limits.outputBytes) tooLarge.abort()
   })
-  const { code, errors } = await ended(child)
+  const { code, errors } = await ended(child, [output, pathIn(input)])
   stop.removeEventListener('abort', kill)
   signal.throwIfAborted()
   if (tooLong.aborted)
@@ -223,7 +284,7 @@ export async function convert(
       `Converting took longer than ${Math.round(limits.seconds / 60)} minutes and was stopped. Cut the video to the motion and try again.`,
       errors,
     )
-  if (tooLarge.signal.aborted)
+  if (tooLarge.signal.aborted || child.signalCode === 'SIGXFSZ')
     throw new ConversionError(
       'The converted video would be too large and was stopped. Cut the video to the motion and try again.',
       errors,
@@ -233,40 +294,51 @@ export async function convert(
       'The conversion was ended from outside before it was done. Try it again.',
       errors,
     )
-  if (code !== 0)
-    throw new ConversionError(
-      /No space left/i.test(errors)
-        ? 'The disk of the server is full. Make room on it, then try again.'
-        : 'This file can’t be converted: it is damaged, or in a form that is not known here. Save it again as MP4 (H.264).',
-      errors,
-    )
+  if (code !== 0) throw new ConversionError(failureOf(errors), errors)
+}
+
+function failureOf(errors: string): string {
+  if (/No space left/i.test(errors)) return 'The disk of the server is full. Make room on it, then try again.'
+  if (/Cannot allocate memory/i.test(errors))
+    return 'Its picture takes more memory than the server gives to one conversion. Save it smaller and try again.'
+  return 'This file can’t be converted: it is damaged, or in a form that is not known here. Save it again as MP4 (H.264).'
 }
 
 /** What a tool prints, up to a size that no sound file makes it print. */
 const MOST_TEXT = 4_000_000
 
-async function gather(tool: string, args: string[], signal: AbortSignal) {
-  const child = spawn(tool, args, {
-    stdio: ['ignore', 'pipe', 'pipe'],
-    signal: AbortSignal.any([signal, AbortSignal.timeout(60_000)]),
-  })
+async function gather(tool: 'ffprobe', args: string[], path: string, signal: AbortSignal) {
+  const child = begin(tool, [...args, path])
+  const stop = AbortSignal.any([signal, AbortSignal.timeout(60_000)])
+  const kill = () => child.kill('SIGKILL')
+  stop.addEventListener('abort', kill)
+  if (stop.aborted) kill()
   let output = ''
   child.stdout!.setEncoding('utf8').on('data', (part: string) => {
     if (output.length < MOST_TEXT) output += part
   })
-  const { code, errors } = await ended(child)
+  const { code, errors } = await ended(child, [path])
+  stop.removeEventListener('abort', kill)
   signal.throwIfAborted()
   return { code, output, errors }
 }
 
-/** Waits for the end of a tool; the last of what it complained about comes with its code (null: killed). */
-function ended(child: ChildProcess): Promise<{ code: number | null; errors: string }> {
+/**
+ * Waits for the end of a tool; the last of what it complained about comes with its code (null: killed).
+ *
+ * @param paths of the files that it was given, of whose folders nothing is said
+ */
+function ended(child: ChildProcess, paths: string[]): Promise<{ code: number | null; errors: string }> {
   let errors = ''
   child.stderr!.setEncoding('utf8').on('data', (part: string) => {
     errors = (errors + part).slice(-4000)
   })
   return new Promise((resolve) => {
     child.once('error', (error) => resolve({ code: -1, errors: `${errors}\n${error.message}` }))
-    child.once('close', (code) => resolve({ code, errors: errors.trim() }))
+    child.once('close', (code) => resolve({ code, errors: withoutFolders(errors.trim(), paths) }))
   })
 }
+
+/** What a tool says, without where on the server its files lie. */
+const withoutFolders = (text: string, paths: string[]) =>
+  paths.reduce((rest, path) => rest.replaceAll(`${dirname(path)}/`, ''), text)

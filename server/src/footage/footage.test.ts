@@ -1,10 +1,14 @@
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { statfs } from 'node:fs/promises'
 import { connect } from 'node:net'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { API } from '@apokinema/core/api'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { clientOf, sha256Of, uuid } from '../testing/client.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
+import { CONVERTER } from './converterUser.ts'
+import { eraseUnused } from './links.ts'
+import { pathOf } from './vault.ts'
 
 const movie = readFileSync(join(import.meta.dirname, '../../../demo/samples/net-float/footage.mp4'))
 let server: TestServer
@@ -20,6 +24,16 @@ const stored = () =>
   readdirSync(server.footageFolder, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile())
     .map((entry) => entry.name)
+const DAY = 86_400_000
+
+/** What the server does every hour, at a time so many milliseconds from now. */
+async function sweep(after: number): Promise<void> {
+  const { investigations, vault, database } = server.room
+  const now = new Date(Date.now() + after)
+  await investigations.sweep(now)
+  await eraseUnused(database, vault, now)
+}
+
 const place = async () => {
   const { id } = await client.make()
   const footage = uuid()
@@ -93,20 +107,131 @@ describe('footage', () => {
     expect((await client.claim(id, footage, movie, { upload })).status).toBe(404)
   })
 
-  it('that nothing refers to any more is really erased', async () => {
+  it('that nothing refers to any more is marked, and really erased a day later', async () => {
     const { id, footage } = await place()
     const own = Buffer.concat([movie, Buffer.from('own')])
     await client.claim(id, footage, own)
-    expect(stored()).toContain(sha256Of(own))
     await client.send('DELETE', API.investigation(id))
-    const { investigations, vault } = server.room
-    for (const unused of await investigations.sweep(new Date(Date.now() + 31 * 86_400_000)))
-      await vault.erase(unused)
+    await sweep(31 * DAY)
+    expect(stored()).toContain(sha256Of(own))
+    await sweep(31.9 * DAY)
+    expect(stored()).toContain(sha256Of(own))
+    await sweep(32 * DAY)
     expect(stored()).not.toContain(sha256Of(own))
+  })
+
+  it('that is used again after it was marked stays', async () => {
+    const [a, b] = [await place(), await place()]
+    const own = Buffer.concat([movie, Buffer.from('again')])
+    await client.claim(a.id, a.footage, own)
+    await client.send('DELETE', API.investigation(a.id))
+    await sweep(31 * DAY)
+    expect((await client.claim(b.id, b.footage, own)).status).toBe(201)
+    await sweep(40 * DAY)
+    await sweep(80 * DAY)
+    expect((await client.send('GET', b.path)).status).toBe(200)
+  })
+
+  it('that lies in the folder though the database does not know it is erased as well', async () => {
+    const stray = sha256Of(Buffer.from('stray'))
+    mkdirSync(join(server.footageFolder, stray.slice(0, 2)), { recursive: true, mode: 0o700 })
+    writeFileSync(join(server.footageFolder, pathOf(stray)), 'stray')
+    await sweep(0)
+    expect(stored()).toContain(stray)
+    await sweep(DAY)
+    expect(stored()).not.toContain(stray)
+  })
+
+  it('is not erased at the moment at which the same file is taken in', async () => {
+    for (let round = 0; round < 10; round++) {
+      const own = Buffer.concat([movie, Buffer.from(`round ${round}`)])
+      const [a, b] = [await place(), await place()]
+      await client.claim(a.id, a.footage, own)
+      await client.send('DELETE', API.investigation(a.id))
+      await sweep(31 * DAY)
+      const upload = await client.upload(own)
+      const [, answer] = await Promise.all([sweep(33 * DAY), client.claim(b.id, b.footage, own, { upload })])
+      expect(answer.status).toBe(201)
+      expect((await client.send('GET', b.path)).status).toBe(200)
+    }
+  })
+
+  it('can be read by nobody else on the machine', async () => {
+    const { id, footage } = await place()
+    await client.claim(id, footage, movie)
+    await client.begin(1000)
+    const entries = readdirSync(server.footageFolder, { recursive: true, withFileTypes: true })
+    expect(entries.filter((entry) => entry.isFile()).length).toBeGreaterThan(2)
+    const reached = new Set([server.footageFolder])
+    // What is below a folder that nobody enters is out of reach whatever its own mode.
+    const isOpen = (path: string) => {
+      const { mode, gid } = statSync(path)
+      return (mode & 0o007) !== 0 || (gid !== CONVERTER?.gid && (mode & 0o070) !== 0)
+    }
+    const open = entries
+      .map((entry) => join(entry.parentPath, entry.name))
+      .filter((path) => reached.has(dirname(path)) && isOpen(path) && reached.add(path))
+    expect(open).toEqual([])
+    expect(isOpen(server.footageFolder)).toBe(false)
   })
 })
 
 describe('upload', () => {
+  it('that the disk does not hold beside those that have been announced is refused before it begins', async () => {
+    const large = await testServer({ maxFootageBytes: 1e15 })
+    try {
+      const begin = (bytes: number) => clientOf(large).begin(Math.floor(bytes))
+      const { bavail, bsize } = await statfs(large.footageFolder)
+      const free = bavail * bsize
+      const both = await Promise.all([begin(0.6 * free), begin(0.6 * free)])
+      expect(both.map(({ status }) => status).sort()).toEqual([201, 507])
+      expect(await both.find(({ status }) => status === 507)!.text()).toMatch(/disk of the server is full/)
+      expect((await begin(0.6 * free)).status).toBe(507)
+      expect((await begin(1000)).status).toBe(201)
+      // Without an announced length it may become as large as any.
+      const endless = await clientOf(large).tus('POST', API.uploads, { 'Upload-Defer-Length': '1' })
+      expect(endless.status).toBe(507)
+    } finally {
+      await large.stop()
+    }
+  })
+
+  it('is one of 200 at a time; others wait', async () => {
+    const busy = await testServer()
+    try {
+      const statuses = await Promise.all(
+        Array.from({ length: 230 }, async () => (await clientOf(busy).begin(1000)).status),
+      )
+      expect(statuses.filter((status) => status === 201)).toHaveLength(200)
+      expect(statuses.filter((status) => status === 503)).toHaveLength(30)
+    } finally {
+      await busy.stop()
+    }
+  })
+
+  it('of which pieces were left behind, or of which nothing ever came, is tidied in time', async () => {
+    const uploads = join(server.footageFolder, 'uploads')
+    const names = () => readdirSync(uploads).filter((name) => name.startsWith('left') || name.includes(kept))
+    const kept = (await client.begin(movie.length)).headers.get('location')!.split('/').at(-1)!
+    await client.patch(`${API.uploads}/${kept}`, 0, movie.subarray(0, 1000))
+    writeFileSync(join(uploads, 'left-part'), 'part')
+    writeFileSync(join(uploads, 'left-note.json'), '{"id":"left-note","size":5}')
+    writeFileSync(join(uploads, 'left-half'), 'part')
+    writeFileSync(join(uploads, 'left-half.json'), '{"id":"le')
+    writeFileSync(join(uploads, 'left-empty'), '')
+    writeFileSync(join(uploads, 'left-empty.json'), '{"id":"left-empty","size":5}')
+    const sweepUploads = (hours: number) =>
+      server.room.uploads.sweep(new Date(Date.now() + hours * 3_600_000))
+    await sweepUploads(0.9)
+    expect(names()).toHaveLength(8)
+    await sweepUploads(1.1)
+    expect(names().sort()).toEqual([kept, `${kept}.json`, 'left-empty', 'left-empty.json'].sort())
+    await sweepUploads(25)
+    expect(names().sort()).toEqual([kept, `${kept}.json`])
+    await sweepUploads(24 * 7 + 1)
+    expect(names()).toEqual([])
+  })
+
   const offsetOf = async (path: string) =>
     Number((await client.tus('HEAD', path, {})).headers.get('upload-offset'))
 

@@ -1,5 +1,34 @@
 import type { Knex } from 'knex'
-import type { StoredFile } from './vault.ts'
+import type { StoredFile, Vault } from './vault.ts'
+
+/** Any number that nobody else in this database locks: held for sharing by who takes files in, alone by who erases. */
+const ERASING = 5_170_002
+/** Milliseconds for which a file must have been unused before it is erased. */
+const DAY = 86_400_000
+
+/**
+ * Moves a finished file into the vault, notes it, and does with the database what makes use of it: all or nothing.
+ *
+ * @param path where the file lies; see `Vault.measure`
+ */
+export async function takeIn(
+  database: Knex,
+  vault: Vault,
+  path: string,
+  file: StoredFile,
+  use: (on: Knex) => Promise<void>,
+): Promise<void> {
+  await database.transaction(async (on) => {
+    // While a file is taken in none is erased: it may be the same one.
+    await on.raw('select pg_advisory_xact_lock_shared(?)', [ERASING])
+    await on('files')
+      .insert({ ...file })
+      .onConflict('sha256')
+      .merge({ unused_since: null })
+    await use(on)
+    await vault.keep(path, file)
+  })
+}
 
 /**
  * Notes that an investigation has a file as its footage, and the original that it was made from where
@@ -7,15 +36,13 @@ import type { StoredFile } from './vault.ts'
  */
 export async function linkFootage(
   on: Knex,
-  link: { investigation: string; id: string; file: StoredFile; hasPoster: boolean; original?: string },
+  link: { investigation: string; id: string; sha256: string; hasPoster: boolean; original?: string },
 ): Promise<void> {
-  const { sha256 } = link.file
-  await noteFile(on, link.file)
   await on('footage')
     .insert({
       investigation_id: link.investigation,
       id: link.id,
-      sha256,
+      sha256: link.sha256,
       has_poster: link.hasPoster,
       original_sha256: link.original ?? null,
     })
@@ -35,7 +62,31 @@ export async function findFootage(
     .first('files.sha256', 'files.type', 'footage.has_poster')
 }
 
-/** Notes a file of the vault, so that it can be referred to. */
-export async function noteFile(on: Knex, { sha256, size, type }: StoredFile): Promise<void> {
-  await on('files').insert({ sha256, size, type }).onConflict('sha256').ignore()
+/** Narrows a query of files to those that nothing refers to. */
+function unused(on: Knex) {
+  return on('files')
+    .whereNotExists(on('footage').select('id').whereRaw('files.sha256 in (footage.sha256, original_sha256)'))
+    .whereNotExists(on('conversions').select('id').whereRaw('files.sha256 in (source_sha256, result_sha256)'))
+}
+
+/**
+ * Erases files in two steps: what nothing refers to is marked, and what has been marked for a day is erased after a
+ * second look, under a lock that keeps the same file from being taken in at that moment. Files that lie in the vault
+ * though the database does not know them, as after a fault between the two, are marked as well.
+ */
+export async function eraseUnused(database: Knex, vault: Vault, now: Date): Promise<void> {
+  const known = new Set<string>(await database('files').pluck('sha256'))
+  for await (const file of vault.files())
+    if (!known.has(file.sha256)) await database('files').insert(file).onConflict('sha256').ignore()
+  await unused(database).whereNull('unused_since').update({ unused_since: now })
+  const due: string[] = await database('files')
+    .where('unused_since', '<=', new Date(now.getTime() - DAY))
+    .pluck('sha256')
+  for (const sha256 of due)
+    await database.transaction(async (on) => {
+      await on.raw('select pg_advisory_xact_lock(?)', [ERASING])
+      const isErased = await unused(on).where({ sha256 }).whereNotNull('unused_since').delete()
+      if (isErased) await vault.erase(sha256)
+      else await on('files').where({ sha256 }).update({ unused_since: null })
+    })
 }

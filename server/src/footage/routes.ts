@@ -7,7 +7,7 @@ import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
 import { sendFile } from '../sendFile.ts'
-import { findFootage, linkFootage } from './links.ts'
+import { findFootage, linkFootage, takeIn } from './links.ts'
 import { findSample } from './samples.ts'
 import { OTHER_TYPE, pathOf, posterPathOf, typeOf } from './vault.ts'
 
@@ -63,14 +63,14 @@ export function footageRoutes({
     return footage
   }
 
-  const take = async (path: string, kind: FootageKind, sha256: string) => {
+  const measure = async (path: string, kind: FootageKind, sha256: string) => {
     if ((await typeOf(path)) === OTHER_TYPE && kind === 'as-it-is')
       throw new Problem(
         415,
         'not-footage',
         'This file is not an MP4, MOV, WebM or MKV video. Nothing of it was kept.',
       )
-    return vault.adopt(path, sha256)
+    return vault.measure(path, sha256)
   }
 
   const isKnown = async (investigation: string, id: string) =>
@@ -93,14 +93,16 @@ export function footageRoutes({
       throw new Problem(404, 'no-upload', 'This upload is not complete, or too old. It is begun anew.')
     }
     if (kind !== 'as-it-is' && !conversions) throw noTools()
-    const file = await take(path, kind, sha256).catch(async (error) => {
+    const file = await measure(path, kind, sha256).catch(async (error) => {
       // What is empty, arrived changed or can't be used is of no use to anybody.
       if (error instanceof Problem) await uploads.forget(upload)
       throw error
     })
-    if (kind === 'as-it-is') {
-      await linkFootage(database, { investigation, id, file, hasPoster: false })
-    } else await conversions!.request({ id, investigation, name, kind, rate: rate ?? null }, file)
+    if (kind === 'as-it-is')
+      await takeIn(database, vault, path, file, (on) =>
+        linkFootage(on, { investigation, id, sha256, hasPoster: false }),
+      )
+    else await conversions!.request({ id, investigation, name, kind, rate: rate ?? null }, path, file)
     await uploads.forget(upload)
   })
 

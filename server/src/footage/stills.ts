@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { imageSizeFromFile } from 'image-size/fromFile'
 import { type Entry, open, type ZipFile } from 'yauzl'
-import { ConversionError } from './ffmpeg.ts'
+import { forPassing, forReading } from './converterUser.ts'
+import { ConversionError, checkAmount, checkSize } from './ffmpeg.ts'
 
 /** Limits of what a ZIP may unpack to, so that a small one can't fill the disk. */
 export interface StillsLimits {
@@ -59,14 +60,20 @@ export async function unpackStills(
         `The stills are not all of one kind: “${pictures[0].fileName}” and “${other.fileName}”.`,
       )
     await mkdir(folder, { recursive: true })
+    await forPassing(folder)
     const pathOf = (number: number) => join(folder, `${String(number).padStart(6, '0')}.${kind}`)
     let first: { width: number; height: number } | null = null
     for (const [i, entry] of pictures.entries()) {
       signal.throwIfAborted()
       await unpack(zip, entry, pathOf(i + 1))
+      await forReading(pathOf(i + 1))
       const size = await imageSizeFromFile(pathOf(i + 1)).catch(() => null)
       if (!size) throw new ConversionError(`“${entry.fileName}” is damaged or no picture.`)
-      first ??= size
+      if (!first) {
+        first = size
+        checkSize(size)
+        checkAmount({ ...size, frames: pictures.length })
+      }
       if (size.width !== first.width || size.height !== first.height)
         throw new ConversionError(
           `The stills are not all of one size: “${pictures[0].fileName}” has ${first.width} × ${first.height} px, “${entry.fileName}” ${size.width} × ${size.height} px.`,

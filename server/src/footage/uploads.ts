@@ -1,21 +1,52 @@
 import { randomUUID } from 'node:crypto'
-import { mkdir, rm, stat } from 'node:fs/promises'
+import { mkdir, readdir, readFile, rm, stat, statfs } from 'node:fs/promises'
 import { join } from 'node:path'
 import { API } from '@apokinema/core/api'
 import { FileStore } from '@tus/file-store'
 import { Server as TusServer } from '@tus/server'
 import type { Middleware } from 'koa'
+import { takingTurns } from '../turns.ts'
+import { forPassing } from './converterUser.ts'
 
-/** An upload that nobody went on with for so long is forgotten. */
-const WEEK = 7 * 86_400_000
+const MINUTE = 60_000
+const HOUR = 60 * MINUTE
+/** An upload that nobody went on with for so long is forgotten; one of which nothing ever came, after a day. */
+const WEEK = 7 * 24 * HOUR
+/** Uploads that can be open at a time. */
+const MOST_OPEN = 200
+/** Bytes of the disk that uploads leave free, for conversions and the database. */
+const KEPT_FREE = 500_000_000
+
+const DISK_FULL = {
+  status_code: 507,
+  body: 'The disk of the server is full. What has arrived is kept; make room and try again.',
+}
+const TOO_MANY = {
+  status_code: 503,
+  body: 'Too many videos are being uploaded at this moment. This one goes on by itself when others are done.',
+}
+
+/** An upload as it lies on the disk: the part that has arrived, a file beside it that describes it, or both. */
+interface Held {
+  id: string
+  /** What was announced; null where the description is missing or damaged. */
+  size: number | null
+  /** What has arrived; null where the part is missing. */
+  arrived: number | null
+  /** When something of it was written last, in milliseconds since 1970. */
+  touched: number
+}
 
 /** Resumable uploads (tus 1.0.0): what has arrived stays, and an upload goes on where it broke off. */
 export class Uploads {
   private readonly tus: TusServer
+  /** Uploads that are being created and do not yet lie on the disk: bytes announced, and when. */
+  private readonly beginning = new Map<string, { bytes: number; at: number }>()
+  private readonly inTurn = takingTurns()
 
-  constructor(
+  private constructor(
     private readonly folder: string,
-    mostBytes: number,
+    private readonly mostBytes: number,
   ) {
     this.tus = new TusServer({
       path: API.uploads,
@@ -23,12 +54,12 @@ export class Uploads {
       maxSize: mostBytes,
       datastore: new FileStore({ directory: folder, expirationPeriodInMilliseconds: WEEK }),
       namingFunction: () => randomUUID(),
+      onUploadCreate: async (_request, { id, size = mostBytes }) => {
+        await this.inTurn(() => this.admit(id, size))
+        return {}
+      },
       onResponseError: (_request, error) => {
-        if ((error as { code?: string }).code === 'ENOSPC')
-          return {
-            status_code: 507,
-            body: 'The disk of the server is full. What has arrived is kept; make room and try again.',
-          }
+        if ((error as { code?: string }).code === 'ENOSPC') return DISK_FULL
         if ('status_code' in error && error.status_code === 413)
           return {
             status_code: 413,
@@ -41,6 +72,7 @@ export class Uploads {
 
   static async open(folder: string, mostBytes: number): Promise<Uploads> {
     await mkdir(folder, { recursive: true })
+    await forPassing(folder)
     return new Uploads(folder, mostBytes)
   }
 
@@ -51,6 +83,43 @@ export class Uploads {
     // Koa's own default would say "not found" of what is answered past it.
     context.res.statusCode = 200
     await this.tus.handle(context.req, context.res)
+  }
+
+  /** Admits an upload before it begins, if the disk holds it beside all others that have been announced. */
+  private async admit(id: string, size: number): Promise<void> {
+    const held = await this.held()
+    for (const one of held) this.beginning.delete(one.id)
+    for (const [begun, { at }] of this.beginning) if (at < Date.now() - MINUTE) this.beginning.delete(begun)
+    const open = held.filter((one) => one.size !== one.arrived)
+    if (open.length + this.beginning.size >= MOST_OPEN) throw TOO_MANY
+    const toCome = [
+      ...open.map((one) => (one.size ?? this.mostBytes) - (one.arrived ?? 0)),
+      ...[...this.beginning.values()].map(({ bytes }) => bytes),
+      size,
+    ].reduce((sum, bytes) => sum + bytes, 0)
+    const { bavail, bsize } = await statfs(this.folder)
+    if (toCome + KEPT_FREE > bavail * bsize) throw DISK_FULL
+    this.beginning.set(id, { bytes: size, at: Date.now() })
+  }
+
+  /** What lies in the folder. */
+  private async held(): Promise<Held[]> {
+    const ids = new Set((await readdir(this.folder)).map((name) => name.replace(/\.json$/, '')))
+    return Promise.all(
+      [...ids].map(async (id) => {
+        const [part, note, size] = await Promise.all([
+          stat(join(this.folder, id)).catch(() => null),
+          stat(join(this.folder, `${id}.json`)).catch(() => null),
+          readFile(join(this.folder, `${id}.json`), 'utf8').then(sizeIn, () => null),
+        ])
+        return {
+          id,
+          size,
+          arrived: part?.size ?? null,
+          touched: Math.max(part?.mtimeMs ?? 0, note?.mtimeMs ?? 0),
+        }
+      }),
+    )
   }
 
   /** Path of an upload that is complete, or null. */
@@ -67,8 +136,21 @@ export class Uploads {
     await rm(join(this.folder, `${id}.json`), { force: true })
   }
 
-  /** Removes uploads that nobody went on with. */
-  async sweep(): Promise<void> {
-    await this.tus.cleanUpExpiredUploads()
+  /** Removes uploads that nobody went on with, and what a killed server or a full disk left of others. */
+  async sweep(now: Date): Promise<void> {
+    for (const { id, size, arrived, touched } of await this.held()) {
+      const isPiece = size === null || arrived === null
+      const kept = isPiece ? HOUR : arrived === 0 ? 24 * HOUR : WEEK
+      if (touched < now.getTime() - kept) await this.forget(id)
+    }
+  }
+}
+
+function sizeIn(description: string): number | null {
+  try {
+    const { size } = JSON.parse(description) as { size?: unknown }
+    return typeof size === 'number' ? size : null
+  } catch {
+    return null
   }
 }

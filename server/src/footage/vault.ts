@@ -1,8 +1,9 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { copyFile, mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { copyFile, lstat, mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Problem } from '../problem.ts'
+import { forPassing, forReading, forWriting } from './converterUser.ts'
 
 /** A file as it was stored. */
 export interface StoredFile {
@@ -43,13 +44,29 @@ export const posterPathOf = (sha256: string) => `${pathOf(sha256)}.poster.jpg`
 
 /**
  * Footage files on disk, named by their SHA-256 and by nothing that a person typed. A file is either
- * there whole or not at all: it is written aside and moved when it is complete.
+ * there whole or not at all: it is written aside, where each server has a folder of its own, and moved when it is
+ * complete. Nobody but the owner reads them, see converterUser.ts.
  */
 export class Vault {
-  constructor(private readonly folder: string) {}
+  private constructor(
+    private readonly folder: string,
+    private readonly server: string,
+  ) {}
+
+  /**
+   * @param folder of the footage; servers may share it
+   * @param server id of this server
+   */
+  static async open(folder: string, server: string): Promise<Vault> {
+    await mkdir(join(folder, 'incoming', server), { recursive: true })
+    const parts = (await readdir(folder)).filter((name) => /^[0-9a-f]{2}$/.test(name))
+    for (const part of ['.', 'incoming', join('incoming', server), ...parts])
+      await forPassing(join(folder, part))
+    return new Vault(folder, server)
+  }
 
   private async aside(): Promise<string> {
-    const folder = join(this.folder, 'incoming')
+    const folder = join(this.folder, 'incoming', this.server)
     await mkdir(folder, { recursive: true })
     return join(folder, randomUUID())
   }
@@ -59,11 +76,13 @@ export class Vault {
   }
 
   /**
-   * Takes a finished file of this disk in, which is moved and not copied. One that is there already is
-   * the same one. Refuses an empty file, and one whose sum is not the expected one.
+   * Reads a finished file of this disk through and gives what is noted of it. Refuses an empty file, and one whose sum
+   * is not the expected one.
    */
-  async adopt(path: string, expected?: string): Promise<StoredFile> {
-    const { size } = await stat(path)
+  async measure(path: string, expected?: string): Promise<StoredFile> {
+    const held = await lstat(path)
+    // What the converter wrote must not lead elsewhere.
+    if (!held.isFile()) throw new Error(`${path} is no file`)
     const type = await typeOf(path)
     const hash = createHash('sha256')
     for await (const part of createReadStream(path, { highWaterMark: 1 << 18 }) as AsyncIterable<Buffer>)
@@ -75,31 +94,36 @@ export class Vault {
         'sum-differs',
         'The file did not arrive the way it was sent. It is uploaded once more.',
       )
-    await this.keep(path, sha256)
-    return { sha256, size, type }
+    return { sha256, size: held.size, type }
   }
 
-  /** Flushes a finished file and moves it to its name; one that is there already is the same one. */
-  private async keep(path: string, sha256: string): Promise<void> {
+  /**
+   * Flushes a finished file of this disk and moves it to its name; one that is there already is the same one. It is
+   * `takeIn` of links.ts that calls this, and notes the file.
+   */
+  async keep(path: string, { sha256 }: StoredFile): Promise<void> {
     const handle = await open(path, 'r+')
     await handle.sync()
     await handle.close()
-    await mkdir(join(this.folder, sha256.slice(0, 2)), { recursive: true })
+    await forReading(path)
+    const part = join(this.folder, sha256.slice(0, 2))
+    await mkdir(part, { recursive: true })
+    await forPassing(part)
     await rename(path, join(this.folder, pathOf(sha256)))
   }
 
-  /** Copies a file of this machine in. */
-  async storeCopy(path: string): Promise<StoredFile> {
+  /** Copies a file of this machine to this disk and gives its path. */
+  async copyAside(path: string): Promise<string> {
     const copy = await this.aside()
     await copyFile(path, copy)
-    return this.adopt(copy)
+    return copy
   }
 
   async storePoster(sha256: string, jpeg: Buffer): Promise<void> {
     if (jpeg.length > MOST_POSTER_BYTES || jpeg.length < 4 || jpeg.readUInt16BE(0) !== 0xffd8)
       throw new Problem(415, 'not-a-poster', 'The picture of the footage must be a small JPEG.')
     const path = await this.aside()
-    await writeFile(path, jpeg, { flag: 'wx' })
+    await writeFile(path, jpeg, { flag: 'wx', mode: 0o600 })
     await rename(path, join(this.folder, posterPathOf(sha256)))
   }
 
@@ -109,16 +133,38 @@ export class Vault {
     await rm(join(this.folder, posterPathOf(sha256)), { force: true })
   }
 
-  /** An empty folder of its own for work on a file; whoever asked removes it. */
+  /** Goes through the files that are stored. */
+  async *files(): AsyncGenerator<StoredFile> {
+    for (const part of await readdir(this.folder)) {
+      if (!/^[0-9a-f]{2}$/.test(part)) continue
+      for (const sha256 of await readdir(join(this.folder, part))) {
+        if (!/^[0-9a-f]{64}$/.test(sha256)) continue
+        const path = join(this.folder, part, sha256)
+        // One that is erased meanwhile is none.
+        const held = await stat(path).catch(() => null)
+        if (held) yield { sha256, size: held.size, type: await typeOf(path).catch(() => OTHER_TYPE) }
+      }
+    }
+  }
+
+  /** An empty folder of its own for work on a file, which the converter may write to; whoever asked removes it. */
   async workFolder(name: string): Promise<string> {
-    const folder = join(this.folder, 'incoming', name)
+    const folder = join(this.folder, 'incoming', this.server, name)
     await rm(folder, { recursive: true, force: true })
     await mkdir(folder, { recursive: true })
+    await forWriting(folder)
     return folder
   }
 
-  /** Removes what an interrupted server left half-written. Called before any work can run. */
-  async tidy(): Promise<void> {
-    await rm(join(this.folder, 'incoming'), { recursive: true, force: true })
+  /** Removes what servers that have ended left half-written. */
+  async tidy(present: string[]): Promise<void> {
+    for (const server of await readdir(join(this.folder, 'incoming')))
+      if (!present.includes(server))
+        await rm(join(this.folder, 'incoming', server), { recursive: true, force: true })
+  }
+
+  /** Removes this server's own folder, when it ends. */
+  async leave(): Promise<void> {
+    await rm(join(this.folder, 'incoming', this.server), { recursive: true, force: true })
   }
 }

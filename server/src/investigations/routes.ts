@@ -14,7 +14,7 @@ import {
 } from '@apokinema/core/investigation'
 import Router from '@koa/router'
 import { boolean, number, object, string, ValidationError } from 'yup'
-import { findFootage, linkFootage } from '../footage/links.ts'
+import { findFootage, linkFootage, takeIn } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
 import { pathOf } from '../footage/vault.ts'
 import { LOCAL_PERSON } from '../people.ts'
@@ -102,13 +102,19 @@ export function investigationRoutes({ investigations, samples, vault, database }
     } else {
       const sample = findSample(samples, request.sample)
       const footageId = randomUUID()
-      const file = await vault.storeCopy(join(sample.folder, 'footage.mp4'))
-      await vault.storePoster(file.sha256, await readFile(join(sample.folder, 'poster.jpg')))
+      const path = await vault.copyAside(join(sample.folder, 'footage.mp4'))
+      const file = await vault.measure(path)
       const { document } = edit(blank, edits.setFootage({ id: footageId, ...sample.footage }))
-      await database.transaction(async (on) => {
+      await takeIn(database, vault, path, file, async (on) => {
         await investigations.create(LOCAL_PERSON, request.id, document, on)
-        await linkFootage(on, { investigation: request.id, id: footageId, file, hasPoster: true })
+        await linkFootage(on, {
+          investigation: request.id,
+          id: footageId,
+          sha256: file.sha256,
+          hasPoster: true,
+        })
       })
+      await vault.storePoster(file.sha256, await readFile(join(sample.folder, 'poster.jpg')))
     }
     context.status = 201
     context.body = await investigations.open(LOCAL_PERSON, request.id)

@@ -285,22 +285,10 @@ export class InvestigationStore {
     await this.database('investigations').where({ id }).update({ deleted_at: null })
   }
 
-  /** Erases what was deleted too long ago; gives the files that nothing refers to any more. */
-  async sweep(now: Date): Promise<string[]> {
+  /** Erases what was deleted too long ago. */
+  async sweep(now: Date): Promise<void> {
     const limit = new Date(now.getTime() - DAYS_KEPT * 86_400_000)
-    return this.database.transaction(async (on) => {
-      await on('investigations').where('deleted_at', '<', limit).delete()
-      const unused = await on('files')
-        .whereNotExists(
-          on('footage').select('id').whereRaw('files.sha256 in (footage.sha256, original_sha256)'),
-        )
-        .whereNotExists(
-          on('conversions').select('id').whereRaw('files.sha256 in (source_sha256, result_sha256)'),
-        )
-        .delete()
-        .returning('sha256')
-      return unused.map(({ sha256 }) => sha256 as string)
-    })
+    await this.database('investigations').where('deleted_at', '<', limit).delete()
   }
 }
 

@@ -18,12 +18,20 @@ if [ "$1" != -version ]; then while [ ! -e '${this.key}' ]; do sleep 0.05; done;
 ${real} exec ffmpeg "$@"
 `,
     )
+    // The converter's own user starts it.
+    chmodSync(this.folder, 0o755)
     chmodSync(program, 0o755)
     this.open()
   }
 
   close(): void {
     rmSync(this.key, { force: true })
+    process.env.PATH = this.folder + delimiter + this.path
+  }
+
+  /** Puts a script of the shell in the tool's place. */
+  replace(script: string): void {
+    writeFileSync(join(this.folder, 'ffmpeg'), `#!/bin/sh\n${script}\n`)
     process.env.PATH = this.folder + delimiter + this.path
   }
 

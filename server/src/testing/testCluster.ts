@@ -4,12 +4,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import pg from 'pg'
 import { readConfig } from '../config.ts'
-import { ensureDatabase, startCluster, throwawayFolder } from '../database/cluster.ts'
+import { ensureDatabase, serverUrl, startCluster, throwawayFolder } from '../database/cluster.ts'
 import { serve } from '../serve.ts'
 
 /** A throwaway PostgreSQL that all tests of a run share. */
 export interface TestCluster {
-  /** Address of its maintenance database, from which `createDatabase` copies the template. */
+  /** The admin's address of its maintenance database, from which `createDatabase` copies the template. */
   url: string
   stop(): Promise<void>
 }
@@ -34,7 +34,7 @@ export async function startTestCluster(): Promise<TestCluster> {
     await stop()
     throw error
   }
-  return { url: cluster.url('postgres'), stop }
+  return { url: cluster.adminUrl('postgres'), stop }
 }
 
 /** Creates a database as a copy of the template and returns its address. */
@@ -43,11 +43,12 @@ export async function createDatabase(clusterUrl: string): Promise<string> {
   const client = new pg.Client({ connectionString: clusterUrl })
   await client.connect()
   try {
-    await client.query(`create database ${name} template ${TEMPLATE}`)
+    const owner = new URL(serverUrl(clusterUrl)).username
+    await client.query(`create database ${name} template ${TEMPLATE} owner ${owner}`)
   } finally {
     await client.end()
   }
-  const url = new URL(clusterUrl)
+  const url = new URL(serverUrl(clusterUrl))
   url.pathname = `/${name}`
   return url.href
 }

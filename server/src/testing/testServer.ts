@@ -19,7 +19,7 @@ export interface TestServer {
   stop(): Promise<void>
 }
 
-/** Starts a server for the tests of one file, in the cluster of the run. */
+/** Starts a server for the tests of one file, in the cluster of the run; beside another one with that one's settings. */
 export async function testServer(settings: Partial<Config> = {}): Promise<TestServer> {
   const footageFolder = mkdtempSync(join(tmpdir(), 'apokinema-footage-'))
   const databaseUrl = await createDatabase(inject('clusterUrl'))
