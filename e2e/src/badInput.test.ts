@@ -65,8 +65,9 @@ describe('a video that the browser can’t decode', () => {
     // No program is found while this one starts.
     const path = process.env.PATH
     process.env.PATH = '/nowhere'
-    const bare = await testServer()
-    process.env.PATH = path
+    const bare = await testServer().finally(() => {
+      process.env.PATH = path
+    })
     await page.goto(bare.origin)
     await page
       .getByLabel('Video file')

@@ -22,6 +22,7 @@ import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
 import { asShipped } from './asShipped.ts'
 import { benchGraphs } from './benchGraphs.ts'
+import { benchLoad } from './benchLoad.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
@@ -394,6 +395,7 @@ if (runs('marking')) await benchMarking(browser, server, note, spread)
 if (runs('following')) await benchFollowing(browser, server, note)
 if (runs('graphs')) await benchGraphs(browser, server, note, spread)
 if (runs('upload')) await benchUpload(server)
+if (runs('load')) await benchLoad(server, note)
 await browser.close()
 await server.stop()
 

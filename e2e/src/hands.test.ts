@@ -3,6 +3,8 @@ import { createRequire } from 'node:module'
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
 import { axesOf } from '@apokinema/core/investigation'
 import { fill } from '@apokinema/demo'
+import { LOCAL_PERSON } from '@apokinema/server/people'
+import { clientOf, uuid } from '@apokinema/server/testing/client'
 import type { Page } from 'playwright-core'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
@@ -248,6 +250,40 @@ describe('in the list', () => {
     await page.getByRole('button', { name: /1 deleted investigation/ }).click()
     await page.getByRole('button', { name: 'Bring back' }).click()
     await link('Net float, in the wind, copy').waitFor()
+  })
+
+  it('one that can’t be read says so and hides no other; its last readable state is copied', async () => {
+    const { database, investigations } = given.server.room
+    const { id } = await clientOf(given.server).make()
+    // As a fault of ours would leave it behind.
+    await database('revisions').insert({
+      ...{ investigation_id: id, version: 2, key: uuid(), author_id: LOCAL_PERSON.id },
+      patch: JSON.stringify([{ op: 'replace', path: '/bodies', value: 7 }]),
+    })
+    const changed = { version: 2, summary: null, title: 'Unreadable', updated_at: new Date() }
+    await database('investigations').where({ id }).update(changed)
+    await page.reload()
+    const card = page.locator('[data-card]').filter({ has: link('Unreadable') })
+    await card.getByText('can’t be read here').waitFor()
+    await link('Net float, in the wind').waitFor()
+    await more('Unreadable', 'Copy its last readable state')
+    await link('Net float, copy').waitFor()
+    await link('Unreadable').click()
+    await page.getByText(/can’t be read as it is stored/).waitFor()
+    await page.goto(given.server.origin)
+    await more('Unreadable', 'Delete')
+    await link('Unreadable').waitFor({ state: 'detached' })
+    expect((await investigations.list(LOCAL_PERSON)).investigations.some((one) => one.id === id)).toBe(false)
+  })
+
+  it('more than a page of them are shown when they are asked for', async () => {
+    const before = await page.locator('[data-card]').count()
+    for (let n = before; n < 65; n++) await clientOf(given.server).make()
+    await page.reload()
+    await expect.poll(() => page.locator('[data-card]').count()).toBe(60)
+    await page.getByRole('button', { name: 'Show more' }).click()
+    await expect.poll(() => page.locator('[data-card]').count()).toBeGreaterThan(64)
+    await page.getByRole('button', { name: 'Show more' }).waitFor({ state: 'detached' })
   })
 })
 

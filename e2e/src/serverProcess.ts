@@ -21,7 +21,8 @@ export class ServerProcess {
   private constructor(
     private readonly folder: string,
     readonly footageFolder: string,
-    private cluster: Cluster,
+    /** The PostgreSQL, in a holder that servers beside each other share. */
+    private readonly database: { cluster: Cluster },
     readonly port: number,
     private readonly env: NodeJS.ProcessEnv,
   ) {}
@@ -31,9 +32,17 @@ export class ServerProcess {
     const cluster = await startCluster(folder, { throwaway: true })
     await ensureDatabase(cluster, DATABASE)
     const footageFolder = mkdtempSync(join(tmpdir(), 'apokinema-footage-'))
-    const started = new ServerProcess(folder, footageFolder, cluster, await freePort(), env)
+    const started = new ServerProcess(folder, footageFolder, { cluster }, await freePort(), env)
     await started.startServer()
     return started
+  }
+
+  /** A second server on the database and the footage folder of this one, which is to be stopped after it. */
+  async beside(): Promise<ServerProcess> {
+    const { folder, footageFolder, database, env } = this
+    const other = new ServerProcess(folder, footageFolder, database, await freePort(), env)
+    await other.startServer()
+    return other
   }
 
   get origin(): string {
@@ -41,12 +50,17 @@ export class ServerProcess {
   }
 
   get databaseUrl(): string {
-    return this.cluster.url(DATABASE)
+    return this.database.cluster.url(DATABASE)
   }
 
   /** Process id of the server that runs. */
   get serverPid(): number {
     return this.server!.pid!
+  }
+
+  /** Process id of PostgreSQL's postmaster. */
+  get databasePid(): number {
+    return this.database.cluster.pid
   }
 
   async startServer(): Promise<void> {
@@ -57,6 +71,7 @@ export class ServerProcess {
       FOOTAGE_DIR: this.footageFolder,
       PORT: String(this.port),
       HOST: '127.0.0.1',
+      LOG_FILE: join(this.folder, `server-${this.port}.log`),
     }
     const child = fork(join(ROOT, 'server/src/main.ts'), {
       env,
@@ -74,26 +89,35 @@ export class ServerProcess {
     await gone
   }
 
+  async restart(): Promise<void> {
+    await this.stopServer()
+    await this.startServer()
+  }
+
   /** Kills PostgreSQL's postmaster outright. */
   async killDatabase(): Promise<void> {
-    process.kill(this.cluster.pid, 'SIGKILL')
-    await this.cluster.ended
+    process.kill(this.database.cluster.pid, 'SIGKILL')
+    await this.database.cluster.ended
   }
 
   /** Starts PostgreSQL again after it was killed; it may come back on another port, so the server goes with it. */
   async reviveDatabase(): Promise<void> {
-    this.cluster = await startCluster(this.folder, { throwaway: true })
+    this.database.cluster = await startCluster(this.folder, { throwaway: true })
     await this.killServer()
     await this.startServer()
   }
 
+  /** Ends the server as an administrator does. */
+  async stopServer(): Promise<void> {
+    if (!this.server || this.server.exitCode !== null || this.server.signalCode !== null) return
+    const gone = once(this.server, 'exit')
+    this.server.kill('SIGTERM')
+    await gone
+  }
+
   async stop(): Promise<void> {
-    if (this.server && this.server.exitCode === null && this.server.signalCode === null) {
-      const gone = once(this.server, 'exit')
-      this.server.kill('SIGTERM')
-      await gone
-    }
-    await this.cluster.stop()
+    await this.stopServer()
+    await this.database.cluster.stop()
     rmSync(this.folder, { recursive: true, force: true })
     rmSync(this.footageFolder, { recursive: true, force: true })
   }

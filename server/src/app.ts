@@ -36,8 +36,8 @@ export function createApp(room: Room): Koa {
     } catch (error) {
       const problem = problemOf(error)
       // The log's line of this request says why.
+      if (context.headerSent || context.res.destroyed) return
       if (problem.status >= 500) context.res.err = error as Error
-      if (context.headerSent) return
       context.respond = true
       context.res.removeHeader('ETag')
       context.res.removeHeader('Cache-Control')
@@ -55,16 +55,26 @@ export function createApp(room: Room): Koa {
   app.use(bodyWithin(config.bodySeconds))
   app.use(
     bodyParser({
-      enableTypes: ['json'],
-      jsonLimit: '8mb',
+      enableTypes: ['text'],
+      extendTypes: { text: ['application/json'] },
+      textLimit: '8mb',
       onError: (error) => {
         const tooLarge = (error as { status?: number }).status === 413
         throw tooLarge
           ? new Problem(413, 'too-large', 'This change is larger than the server takes. Nothing was altered.')
-          : new Problem(400, 'not-json', 'The request could not be read. Nothing was altered.')
+          : notJson()
       },
     }),
   )
+  app.use(async (context, next) => {
+    const text = context.request.body as unknown
+    context.request.body = undefined
+    if (typeof text === 'string' && context.is('application/json'))
+      context.request.body = await room.workers.parse(text).catch((error) => {
+        throw error instanceof SyntaxError ? notJson() : error
+      })
+    await next()
+  })
 
   const health = new Router()
   health.get(API.alive, (context) => {
@@ -91,6 +101,8 @@ export function createApp(room: Room): Koa {
   })
   return app
 }
+
+const notJson = () => new Problem(400, 'not-json', 'The request could not be read. Nothing was altered.')
 
 /** Ends a request whose body has not come in time; uploads, which may take long, do not pass here. */
 function bodyWithin(seconds: number): Koa.Middleware {

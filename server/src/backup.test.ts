@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { API, type ListedInvestigations, type OpenedInvestigation } from '@apokinema/core/api'
 import { edit, edits } from '@apokinema/core/investigation'
+import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { BackupError, backUp, restore } from './backup.ts'
 import { clientOf, sha256Of, uuid } from './testing/client.ts'
@@ -67,6 +68,19 @@ describe('a backup', () => {
     }
     await restored.stop()
     rmSync(target.footageFolder, { recursive: true, force: true })
+  })
+
+  it('of an installation that was never started is refused with a sentence', async () => {
+    const admin = new pg.Client({ connectionString: inject('clusterUrl') })
+    await admin.connect()
+    await admin.query('create database never_started')
+    await admin.end()
+    const url = new URL(inject('clusterUrl'))
+    url.pathname = '/never_started'
+    const to = mkdtempSync(join(tmpdir(), 'apokinema-never-'))
+    await expect(backUp(url.href, to, to)).rejects.toThrow(/nothing to back up yet/)
+    expect(readdirSync(to)).toEqual([])
+    rmSync(to, { recursive: true })
   })
 
   it('made again in the same folder is brought up to date', async () => {

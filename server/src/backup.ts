@@ -59,10 +59,13 @@ export async function backUp(
     throw new BackupError(
       `${folder} holds something else. Name an empty folder, or one with an earlier backup.`,
     )
-  await mkdir(join(folder, 'footage'), { recursive: true, mode: 0o700 })
   const client = new pg.Client({ connectionString: databaseUrl })
   await client.connect()
   try {
+    const { rows: tables } = await client.query("select to_regclass('public.investigations') as there")
+    if (!tables[0].there)
+      throw new BackupError('There is nothing to back up yet: this installation was never started.')
+    await mkdir(join(folder, 'footage'), { recursive: true, mode: 0o700 })
     await client.query('begin isolation level repeatable read read only')
     const { rows: moment } = await client.query('select pg_export_snapshot() as snapshot, now() as at')
     // What nothing uses any more may be erased meanwhile.

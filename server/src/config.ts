@@ -105,7 +105,10 @@ function databaseUrlOf(text: string | undefined): string {
 
 function footageFolderOf(path: string): string {
   const folder = writableFolder(path)
-  if (CONVERTER && spawnSync('test', ['-x', dirname(folder)], { ...CONVERTER, cwd: '/' }).status !== 0)
+  if (
+    CONVERTER &&
+    spawnSync('/usr/bin/test', ['-x', dirname(folder)], { ...CONVERTER, cwd: '/' }).status !== 0
+  )
     throw new Error(
       `FOOTAGE_DIR: ${folder} lies where only root gets in, and videos are decoded without root’s rights. Choose one elsewhere, such as below /var/lib.`,
     )

@@ -7,6 +7,7 @@ import type { StoredSample } from './footage/samples.ts'
 import type { Uploads } from './footage/uploads.ts'
 import type { Vault } from './footage/vault.ts'
 import type { InvestigationStore } from './investigations/store.ts'
+import type { Workers } from './workers.ts'
 
 /** What the routes work with. */
 export interface Room {
@@ -18,6 +19,7 @@ export interface Room {
   vault: Vault
   samples: StoredSample[]
   uploads: Uploads
+  workers: Workers
   /** null where the tools for it are not installed. */
   conversions: Conversions | null
 }

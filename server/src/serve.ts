@@ -17,6 +17,7 @@ import { Vault } from './footage/vault.ts'
 import { InvestigationStore } from './investigations/store.ts'
 import { openLog } from './log.ts'
 import type { Room } from './room.ts'
+import { Workers } from './workers.ts'
 
 /** A server that runs. */
 export interface Running {
@@ -83,7 +84,9 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
     ends.push(() => presence.signOff().catch(() => {}))
     const vault = await Vault.open(config.footageFolder, presence.id)
     ends.push(() => vault.leave())
-    const investigations = new InvestigationStore(database)
+    const workers = new Workers(log)
+    ends.push(() => workers.close())
+    const investigations = new InvestigationStore(database, workers)
     const samples = await readSamples(config.samplesFolder)
     const uploads = await Uploads.open(join(config.footageFolder, 'uploads'), config.maxFootageBytes)
     const conversions = (await hasFfmpeg())
@@ -113,6 +116,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
       log,
       database,
       presence,
+      workers,
       investigations,
       vault,
       samples,

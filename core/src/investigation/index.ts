@@ -96,7 +96,7 @@ export {
   type Recipe,
 } from './patch.ts'
 export { framesOf, markedFrames, restOver } from './rests.ts'
-export { checkInvestigation } from './schema/index.ts'
+export { checkInvestigation, checkInvestigationInSteps } from './schema/index.ts'
 export { type Summary, summarise } from './summary.ts'
 export { cleanTitle, cutText, isOneLine } from './text.ts'
-export { NewerDocumentError, readInvestigation } from './versions.ts'
+export { NewerDocumentError, readInvestigation, readInvestigationInSteps } from './versions.ts'

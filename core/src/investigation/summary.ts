@@ -20,10 +20,27 @@ function framesInUseOf({ span, timing, footage }: Investigation): (frame: number
   return (frame) => frame >= first && frame <= last && (frame - first) % every === 0 && !leftOut.has(frame)
 }
 
+/** How many of some marks are in use, and by what of the document: only of marks that are frozen. */
+const countedBy = new WeakMap<object, { by: unknown[]; count: number }>()
+
+/** How many marks of all bodies are in use. What an edit leaves as it is is not counted again. */
+function marksInUse(investigation: Investigation): number {
+  const { bodies, span, timing, footage } = investigation
+  const by = [span, timing, footage]
+  const isInUse = framesInUseOf(investigation)
+  return Object.values(bodies).reduce((sum, body) => {
+    const known = countedBy.get(body.marks)
+    if (known?.by.every((one, i) => one === by[i])) return sum + known.count
+    const count = framesOf(body).filter(isInUse).length
+    if (Object.isFrozen(body.marks) && by.every((one) => Object.isFrozen(one)))
+      countedBy.set(body.marks, { by, count })
+    return sum + count
+  }, 0)
+}
+
 /** Summarises an investigation. */
 export function summarise(investigation: Investigation): Summary {
   const { footage, span, bodies, fits, references, knownMotions, plane } = investigation
-  const isInUse = framesInUseOf(investigation)
   const last = footage ? frameCount(footage.ticks) - 1 : 0
   return {
     footage: footage !== null,
@@ -34,7 +51,7 @@ export function summarise(investigation: Investigation): Summary {
       Boolean(plane?.width && plane.height),
     axes: axesOf(investigation).placed,
     bodies: Object.keys(bodies).length,
-    marks: Object.values(bodies).reduce((sum, body) => sum + framesOf(body).filter(isInUse).length, 0),
+    marks: marksInUse(investigation),
     fits: Object.keys(fits).length,
   }
 }

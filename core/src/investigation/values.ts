@@ -13,28 +13,59 @@ export const isInherited = (name: string) => name in Object.prototype || name ==
  * @param where what it is the value of, for the sentence
  * @throws RangeError that says what is wrong
  */
-export function checkValue(value: unknown, where: string, depth = 0): void {
-  if (typeof value === 'string') {
-    if (!isKeepable(value)) throw new RangeError(`${where} holds text that can’t be kept`)
-  } else if (typeof value === 'number') {
-    if (!Number.isFinite(value)) throw new RangeError(`${where} holds a number that is not finite`)
-  } else if (Array.isArray(value)) {
-    checkDepth(where, depth)
-    // By index: a hole is looked at, too.
-    for (let i = 0; i < value.length; i++) checkValue(value[i], where, depth + 1)
-  } else if (typeof value === 'object' && value !== null) {
-    checkDepth(where, depth)
-    for (const name of Object.keys(value)) {
-      if (isInherited(name) || !isKeepable(name))
-        throw new RangeError(`${where} holds a name that nothing here has`)
-      checkValue((value as Record<string, unknown>)[name], where, depth + 1)
-    }
-  } else if (typeof value !== 'boolean' && value !== null)
-    throw new RangeError(`${where} holds something that is no value`)
+export function checkValue(value: unknown, where: string): void {
+  for (const _ of checking(value, where));
 }
 
-function checkDepth(where: string, depth: number): void {
-  if (depth >= MOST_DEPTH) throw new RangeError(`${where} is nested too deep`)
+/** Values that are looked at in one step: some milliseconds' work. */
+const STEP = 5000
+
+/**
+ * Does what checkValue does, in steps: a large value does not keep others waiting.
+ *
+ * @param pause awaited between steps
+ */
+export async function checkValueInSteps(
+  value: unknown,
+  where: string,
+  pause: () => Promise<void>,
+): Promise<void> {
+  for (const _ of checking(value, where)) await pause()
+}
+
+/** Checks a value and stops after every STEP ones within it. */
+function* checking(value: unknown, where: string): Generator<void> {
+  /** Objects and lists that the next value lies in, each with what of it is still to be looked at. */
+  const within: { container: Record<string, unknown>; names: string[] | null; length: number; at: number }[] =
+    []
+  const enter = (one: unknown) => {
+    if (typeof one === 'string') {
+      if (!isKeepable(one)) throw new RangeError(`${where} holds text that can’t be kept`)
+    } else if (typeof one === 'number') {
+      if (!Number.isFinite(one)) throw new RangeError(`${where} holds a number that is not finite`)
+    } else if (typeof one === 'object' && one !== null) {
+      if (within.length >= MOST_DEPTH) throw new RangeError(`${where} is nested too deep`)
+      // Lists by index: a hole is looked at, too.
+      const names = Array.isArray(one) ? null : Object.keys(one)
+      if (names?.some((name) => isInherited(name) || !isKeepable(name)))
+        throw new RangeError(`${where} holds a name that nothing here has`)
+      const length = names ? names.length : (one as unknown[]).length
+      within.push({ container: one as Record<string, unknown>, names, length, at: 0 })
+    } else if (typeof one !== 'boolean' && one !== null)
+      throw new RangeError(`${where} holds something that is no value`)
+  }
+  enter(value)
+  for (let looked = 1; within.length > 0; ) {
+    const inner = within[within.length - 1]
+    if (inner.at === inner.length) {
+      within.pop()
+      continue
+    }
+    const name = inner.names ? inner.names[inner.at] : inner.at
+    inner.at++
+    enter(inner.container[name])
+    if (++looked % STEP === 0) yield
+  }
 }
 
 /** A value whose texts can be kept: itself where they can, otherwise a copy with replacement characters. */

@@ -3,8 +3,9 @@ import { fileTiming } from '../time/index.ts'
 import { FIRST_AXES } from './document/calibration.ts'
 import { DOCUMENT_VERSION, type Investigation } from './document/investigation.ts'
 import { danglingReference, removeDangling } from './references.ts'
+import { checkMarksInSteps } from './schema/bodies.ts'
 import { checkFields, checkInvestigation } from './schema/index.ts'
-import { checkValue } from './values.ts'
+import { checkValue, checkValueInSteps } from './values.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
 type Upgrade = (document: Record<string, unknown>) => Record<string, unknown>
@@ -169,19 +170,53 @@ export class NewerDocumentError extends Error {
  * NewerDocumentError, anything else that does not fit with a RangeError.
  */
 export function readInvestigation(stored: unknown): Investigation {
+  const document = ofKnownVersion(stored)
+  checkValue(document, 'the document')
+  return checked(freeze(upgradedToNewest(document), true))
+}
+
+/**
+ * Does what readInvestigation does, in steps: a document with many marks does not keep others waiting.
+ *
+ * @param pause awaited between steps
+ */
+export async function readInvestigationInSteps(
+  stored: unknown,
+  pause: () => Promise<void>,
+): Promise<Investigation> {
+  const known = ofKnownVersion(stored)
+  await checkValueInSteps(known, 'the document', pause)
+  const document = upgradedToNewest(known)
+  freeze(document, true)
+  await pause()
+  await checkMarksInSteps(document.bodies, pause)
+  return checked(document)
+}
+
+type Stored = Record<string, unknown> & { version: number }
+
+function ofKnownVersion(stored: unknown): Stored {
   if (typeof stored !== 'object' || stored === null)
     throw new RangeError('An investigation must be an object.')
-  let document = stored as Record<string, unknown>
-  const version = document.version
+  const { version } = stored as Record<string, unknown>
   if (typeof version !== 'number') throw new RangeError('An investigation must say its version.')
   if (version > DOCUMENT_VERSION) throw new NewerDocumentError(version)
-  checkValue(stored, 'the document')
-  for (let at = version; at < DOCUMENT_VERSION; at++) {
-    if (!Object.hasOwn(UPGRADES, at)) throw new RangeError(`No Apokinema has written version ${version}.`)
+  return stored as Stored
+}
+
+function upgradedToNewest(stored: Stored): Record<string, unknown> {
+  let document: Record<string, unknown> = stored
+  for (let at = stored.version; at < DOCUMENT_VERSION; at++) {
+    if (!Object.hasOwn(UPGRADES, at))
+      throw new RangeError(`No Apokinema has written version ${stored.version}.`)
     document = upgraded(document, at)
   }
-  // Frozen, so that what edits leave as it is need not be checked again.
-  const read = checkFields(freeze(document, true))
+  return document
+}
+
+/** @param document frozen, so that what edits leave as it is need not be checked again */
+function checked(document: Record<string, unknown>): Investigation {
+  const read = checkFields(document)
   return checkInvestigation(danglingReference(read) ? produce(read, removeDangling) : read)
 }
 

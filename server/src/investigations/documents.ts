@@ -4,9 +4,13 @@ import {
   type Investigation,
   type Patch,
   readInvestigation,
+  readInvestigationInSteps,
 } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { LRUCache } from 'lru-cache'
+import { jsonInSteps, pause } from '../pieces.ts'
+import { takingTurns } from '../turns.ts'
+import type { Workers } from '../workers.ts'
 
 /** Where an investigation stands, as its row says. */
 export interface Standing {
@@ -44,7 +48,13 @@ export class Documents {
     sizeCalculation: ({ document }) => 100 + marksIn(document),
   })
 
-  constructor(private readonly database: Knex) {}
+  private readonly inTurn = takingTurns()
+  private readonly reading = new Map<string, Promise<Version>>()
+
+  constructor(
+    private readonly database: Knex,
+    private readonly workers: Workers,
+  ) {}
 
   /**
    * The document at the version that a row states.
@@ -54,9 +64,17 @@ export class Documents {
   async read({ id, version, updated_at }: Standing): Promise<Version> {
     const kept = this.kept.get(id)
     if (kept?.version === version && kept.updatedAt === updated_at.getTime()) return kept
+    // Many may ask for the same one at once.
+    const key = `${id} ${version} ${updated_at.getTime()}`
+    const reading = this.reading.get(key) ?? this.readStored({ id, version, updated_at })
+    this.reading.set(key, reading)
+    return reading.finally(() => this.reading.delete(key))
+  }
+
+  private async readStored({ id, version, updated_at }: Standing): Promise<Version> {
     const { document, version: from } = await this.snapshot(id, version)
     const stored = (await this.patches(id, from, version)).reduce(applyPatch, document)
-    const read = readInvestigation(stored)
+    const read = await readInvestigationInSteps(stored, pause)
     const isStoredForm = stored.version === DOCUMENT_VERSION && read.graphs === stored.graphs
     this.note({ id, version, updated_at }, read, isStoredForm)
     return { document: read, version, isStoredForm }
@@ -69,11 +87,15 @@ export class Documents {
 
   /** The newest snapshot up to a version, as it is stored: in whatever form it was written. */
   private async snapshot(id: string, version: number): Promise<{ document: Investigation; version: number }> {
-    return this.database('snapshots')
+    const snapshot: { text: string; version: number } = await this.database('snapshots')
       .where({ investigation_id: id })
       .andWhere('version', '<=', version)
       .orderBy('version', 'desc')
-      .first('document', 'version')
+      .first(this.database.raw('document::text as text'), 'version')
+    return {
+      document: (await this.workers.parse(snapshot.text)) as Investigation,
+      version: snapshot.version,
+    }
   }
 
   /** Patches after one version up to another, in order. */
@@ -88,9 +110,18 @@ export class Documents {
     return rows.map(({ patch }) => patch)
   }
 
-  /** Takes a snapshot where many patches have come since the last one; older ones are let go but for a few. */
-  async snapshotIfDue(id: string, version: number, document: Investigation): Promise<void> {
-    if (version % SNAPSHOT_EVERY !== 0) return
+  /**
+   * Takes a snapshot where many patches have come since the last one, when those are taken that are due before it:
+   * nobody waits for it. One that can't be stored is made up for by the next, since all patches are there.
+   */
+  snapshotIfDue(id: string, version: number, document: Investigation): void {
+    // Not all at the same version: many who begin together would have theirs due at the same moment.
+    if ((version + Number.parseInt(id.slice(0, 6), 16)) % SNAPSHOT_EVERY !== 0) return
+    this.inTurn(() => this.takeSnapshot(id, version, document)).catch(() => {})
+  }
+
+  /** Older snapshots are let go but for a few. */
+  private async takeSnapshot(id: string, version: number, document: Investigation): Promise<void> {
     await storeSnapshot(this.database, id, version, document)
     await this.database('snapshots')
       .where({ investigation_id: id })
@@ -154,7 +185,7 @@ export async function storeSnapshot(
   document: Investigation,
 ): Promise<void> {
   await on('snapshots')
-    .insert({ investigation_id: id, version, document: JSON.stringify(document) })
+    .insert({ investigation_id: id, version, document: await jsonInSteps(document) })
     .onConflict(['investigation_id', 'version'])
     .ignore()
 }

@@ -1,3 +1,7 @@
+import { once } from 'node:events'
+import { readdirSync, readlinkSync } from 'node:fs'
+import { connect } from 'node:net'
+import { join } from 'node:path'
 import { API } from '@apokinema/core/api'
 import { PACKED_ENTRY, readPacked } from '@apokinema/core/formats'
 import { edit, edits, type Recipe } from '@apokinema/core/investigation'
@@ -113,6 +117,27 @@ describe('an investigation in one file', () => {
       expect(((await answer.json()) as { code: string }).code).toBe(code)
       expect((await send('GET', API.investigation(id))).status).toBe(404)
     }
+  })
+
+  it('that nobody reads to its end is closed, footage and all', async () => {
+    const { id } = await clientOf(server).make('net-float')
+    const open = () =>
+      readdirSync('/proc/self/fd').filter((fd) => {
+        try {
+          return readlinkSync(join('/proc/self/fd', fd)).startsWith(server.footageFolder)
+        } catch {
+          // The folder's own, closed by now.
+          return false
+        }
+      }).length
+    for (let n = 0; n < 5; n++) {
+      const { hostname, port, host } = new URL(server.origin)
+      const socket = connect(Number(port), hostname)
+      socket.write(`GET ${API.packed(id)} HTTP/1.1\r\nHost: ${host}\r\n\r\n`)
+      await once(socket, 'data')
+      socket.destroy()
+    }
+    await expect.poll(open).toBe(0)
   })
 
   it('of nobody is not there', async () => {

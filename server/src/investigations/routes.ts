@@ -10,14 +10,16 @@ import {
   isOneLine,
   NewerDocumentError,
   newInvestigation,
-  readInvestigation,
+  readInvestigationInSteps,
 } from '@apokinema/core/investigation'
 import Router from '@koa/router'
+import type { Context } from 'koa'
 import { boolean, number, object, string, ValidationError } from 'yup'
 import { findFootage, linkFootage, takeIn } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
 import { pathOf } from '../footage/vault.ts'
 import { LOCAL_PERSON } from '../people.ts'
+import { jsonInSteps, pause } from '../pieces.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
 import { sendPacked } from './packing.ts'
@@ -60,9 +62,9 @@ const copyRequest = object({ id, readable: boolean().strict().default(false) })
 const editRequest = object({ key: id, base: number().strict().required().integer().min(1) })
 
 /** A document from elsewhere, in this version's form; one that is none, or a newer one, is a Problem. */
-function read(document: unknown): Investigation {
+async function read(document: unknown): Promise<Investigation> {
   try {
-    return readInvestigation(document)
+    return await readInvestigationInSteps(document, pause)
   } catch (error) {
     if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
     if (error instanceof RangeError)
@@ -76,8 +78,12 @@ function read(document: unknown): Investigation {
 }
 
 /** Routes of investigations and their edits. */
-export function investigationRoutes({ investigations, samples, vault, database }: Room): Router {
+export function investigationRoutes({ investigations, samples, vault, database, workers }: Room): Router {
   const router = new Router()
+  const answerWith = async (context: Context, id: string) => {
+    context.body = await jsonInSteps(await investigations.open(LOCAL_PERSON, id))
+    context.type = 'application/json'
+  }
 
   router.get(API.samples, (context) => {
     context.body = samples.map(({ id, title, about }) => ({ id, title, about }))
@@ -97,7 +103,7 @@ export function investigationRoutes({ investigations, samples, vault, database }
     )
     const blank = newInvestigation(request.title)
     if (request.sample === undefined) {
-      const document = request.document === undefined ? blank : read(request.document)
+      const document = request.document === undefined ? blank : await read(request.document)
       await investigations.create(LOCAL_PERSON, request.id, { ...document, title: request.title })
     } else {
       const sample = findSample(samples, request.sample)
@@ -117,25 +123,26 @@ export function investigationRoutes({ investigations, samples, vault, database }
       await vault.storePoster(file.sha256, await readFile(join(sample.folder, 'poster.jpg')))
     }
     context.status = 201
-    context.body = await investigations.open(LOCAL_PERSON, request.id)
+    await answerWith(context, request.id)
   })
 
   router.get(API.investigation(':id'), async (context) => {
-    context.body = await investigations.open(LOCAL_PERSON, uuidOf(context.params.id))
+    await answerWith(context, uuidOf(context.params.id))
   })
 
   router.get(API.packed(':id'), async (context) => {
     const id = uuidOf(context.params.id)
     const { document } = await investigations.open(LOCAL_PERSON, id)
     const stored = document.footage ? await findFootage(database, id, document.footage.id) : undefined
-    sendPacked(context, document, stored ? join(vault.root, pathOf(stored.sha256)) : null)
+    await sendPacked(context, workers, document, stored ? join(vault.root, pathOf(stored.sha256)) : null)
   })
 
   router.get(API.stored(':id'), async (context) => {
     const id = uuidOf(context.params.id)
     const stored = await investigations.stored(LOCAL_PERSON, id)
     context.set('Content-Disposition', `attachment; filename="${id}.json"`)
-    context.body = stored
+    context.body = await jsonInSteps(stored)
+    context.type = 'application/json'
   })
 
   router.delete(API.investigation(':id'), async (context) => {
@@ -154,7 +161,7 @@ export function investigationRoutes({ investigations, samples, vault, database }
     if (copy.readable) await investigations.copyReadable(LOCAL_PERSON, from, copy.id)
     else await investigations.copy(LOCAL_PERSON, from, copy.id)
     context.status = 201
-    context.body = await investigations.open(LOCAL_PERSON, copy.id)
+    await answerWith(context, copy.id)
   })
 
   router.post(API.edits(':id'), async (context) => {

@@ -1,7 +1,7 @@
 import type { EditAnswer, EditRequest, ListedInvestigations, OpenedInvestigation } from '@apokinema/core/api'
 import {
   applyPatch,
-  checkInvestigation,
+  checkInvestigationInSteps,
   cutText,
   type Investigation,
   NewerDocumentError,
@@ -13,8 +13,10 @@ import {
 } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { type Action, may, type Person } from '../people.ts'
+import { pause } from '../pieces.ts'
 import { notFound, Problem } from '../problem.ts'
-import { Documents, storeSnapshot, type Version } from './documents.ts'
+import type { Workers } from '../workers.ts'
+import { Documents, type Standing, storeSnapshot, type Version } from './documents.ts'
 
 interface InvestigationRow {
   id: string
@@ -43,8 +45,11 @@ export const DAYS_KEPT = 30
 export class InvestigationStore {
   private readonly documents: Documents
 
-  constructor(private readonly database: Knex) {
-    this.documents = new Documents(database)
+  constructor(
+    private readonly database: Knex,
+    workers: Workers,
+  ) {
+    this.documents = new Documents(database, workers)
   }
 
   /** The row, if the person may do this to it; otherwise it is as if it were not there. */
@@ -121,7 +126,7 @@ export class InvestigationStore {
   }
 
   /** The newest document; a Problem where it can't be read. */
-  private async read(row: InvestigationRow): Promise<Version> {
+  private async read(row: Standing): Promise<Version> {
     try {
       return await this.documents.read(row)
     } catch (error) {
@@ -138,7 +143,7 @@ export class InvestigationStore {
 
   /** Puts a new investigation in. The same id a second time is answered as the first was. */
   async create(person: Person, id: string, document: Investigation, on: Knex = this.database): Promise<void> {
-    const checked = checkInvestigation(document)
+    const checked = await checkInvestigationInSteps(document, pause)
     const put = async (within: Knex) => {
       const added = await within('investigations')
         .insert({ id, owner_id: person.id, version: 1, updated_at: new Date(), ...listed(checked) })
@@ -159,15 +164,13 @@ export class InvestigationStore {
    */
   async edit(person: Person, id: string, { key, base, patch }: EditRequest): Promise<EditAnswer> {
     for (let tries = 0; tries < MOST_TRIES; tries++) {
-      const row = await this.row(person, 'change', id)
-      const applied = await this.database('revisions')
-        .where({ investigation_id: id, key })
-        .first('version', 'created_at')
-      if (applied)
+      const row = await this.rowWithRevision(id, key)
+      if (!row || row.deleted_at !== null || !may(person, 'change', row)) throw notFound()
+      if (row.applied_version !== null)
         return {
-          version: applied.version,
-          since: await this.documents.patches(id, base, applied.version - 1),
-          updatedAt: applied.created_at.toISOString(),
+          version: row.applied_version,
+          since: await this.documents.patches(id, base, row.applied_version - 1),
+          updatedAt: row.applied_at!.toISOString(),
         }
       if (base > row.version)
         throw new Problem(
@@ -181,12 +184,12 @@ export class InvestigationStore {
           version: row.version,
         })
       const { document, isStoredForm } = await this.read(row)
-      const next = patched(document, patch)
+      const next = await patched(document, patch)
       const version = row.version + 1
       const now = new Date()
       if (await this.append(person, id, { version, key, patch, now, next, whole: !isStoredForm })) {
         this.documents.note({ id, version, updated_at: now }, next)
-        await this.documents.snapshotIfDue(id, version, next)
+        this.documents.snapshotIfDue(id, version, next)
         return { version, since, updatedAt: now.toISOString() }
       }
     }
@@ -195,6 +198,26 @@ export class InvestigationStore {
       'too-busy',
       'Too many change this investigation at once. Yours is kept and sent again.',
     )
+  }
+
+  /** What an edit needs to know of an investigation, and the version that the edit led to if it was applied before. */
+  private rowWithRevision(id: string, key: string) {
+    return this.database<InvestigationRow>('investigations')
+      .leftJoin('revisions', (join) => {
+        join.on('revisions.investigation_id', 'investigations.id').andOnVal('revisions.key', key)
+      })
+      .where('investigations.id', id)
+      .first<
+        | (Pick<InvestigationRow, 'id' | 'owner_id' | 'version' | 'updated_at' | 'deleted_at'> & {
+            applied_version: number | null
+            applied_at: Date | null
+          })
+        | undefined
+      >(
+        ...['id', 'owner_id', 'version', 'updated_at', 'deleted_at'].map((name) => `investigations.${name}`),
+        'revisions.version as applied_version',
+        'revisions.created_at as applied_at',
+      )
   }
 
   /**
@@ -310,9 +333,9 @@ function placeOf(after: string | undefined): { updatedAt: string; id: string } |
   return { updatedAt, id }
 }
 
-function patched(document: Investigation, patch: Patch): Investigation {
+async function patched(document: Investigation, patch: Patch): Promise<Investigation> {
   try {
-    return checkInvestigation(applyPatch(document, patch))
+    return await checkInvestigationInSteps(applyPatch(document, patch), pause)
   } catch (error) {
     if (error instanceof PatchError || error instanceof RangeError)
       throw new Problem(422, 'edit-refused', `This change was refused, nothing was altered: ${error.message}`)

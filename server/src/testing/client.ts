@@ -14,7 +14,7 @@ export const uuid = () => `00000000-0000-4000-8000-${String(++counter).padStart(
 export const sha256Of = (body: Buffer) => createHash('sha256').update(body).digest('hex')
 
 /** Speaks to a test server the way the page does. */
-export function clientOf(server: TestServer) {
+export function clientOf(server: Pick<TestServer, 'origin'>) {
   const send = (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) =>
     fetch(server.origin + path, {
       method,

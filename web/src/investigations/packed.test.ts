@@ -1,5 +1,7 @@
 import { PACKED_ENTRY, packedTexts } from '@apokinema/core/formats'
 import { edit, edits, newInvestigation } from '@apokinema/core/investigation'
+import { randomSource } from '@apokinema/core/random'
+import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { strToU8, zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { unpacked } from './packed.ts'
@@ -78,6 +80,38 @@ describe('an investigation in one file', () => {
   it('that is cut off is refused', async () => {
     const file = zipped({ [PACKED_ENTRY]: whole(), 'footage/throw.mp4': footage })
     await expect(unpacked(file.slice(0, file.size - 30))).rejects.toThrow(/cut off/)
+  })
+
+  it('that was damaged by chance is read or refused with a sentence, whatever is wrong', async () => {
+    const sound = new Uint8Array(
+      await zipped({
+        [PACKED_ENTRY]: whole(),
+        'footage/throw.mp4': footage,
+        'README.txt': 'y',
+      }).arrayBuffer(),
+    )
+    const random = randomSource(2654)
+    let [read, refused] = [0, 0]
+    for (let n = 0; n < (IS_SLOW ? 3000 : 60); n++) {
+      const bytes = Array.from(sound)
+      for (let change = 0; change < 1 + 4 * random(); change++) {
+        const at = Math.floor(bytes.length * random())
+        const how = random()
+        if (how < 0.5) bytes[at] ^= 1 << Math.floor(8 * random())
+        else if (how < 0.7) bytes.splice(at, 1 + 40 * random())
+        else if (how < 0.9) bytes.splice(at, 0, ...bytes.slice(at, at + 40 * random()))
+        else bytes.fill(255, at, at + 4)
+      }
+      try {
+        await unpacked(new Blob([new Uint8Array(bytes)]))
+        read++
+      } catch (error) {
+        expect((error as Error).message).toMatch(/^[A-Z“].*\.$/s)
+        refused++
+      }
+    }
+    expect(read).toBeGreaterThan(0)
+    expect(refused).toBeGreaterThan(0)
   })
 
   it('that unpacks to far more than it is, is refused before it is unpacked', async () => {

@@ -1,7 +1,17 @@
 import { array, number, object, string } from 'yup'
 import { DIRECTIONS, RADII } from '../../following/index.ts'
 import { BODY_COLOURS, BODY_SHAPES, BREAK_WORDS, type BreakWord } from '../document/bodies.ts'
-import { byFrame, finite, flag, isFrame, isPlace, isPlainObject, title } from './fields.ts'
+import {
+  byFrame,
+  finite,
+  flag,
+  isFrame,
+  isKnownSound,
+  isPlace,
+  isPlainObject,
+  noteSound,
+  title,
+} from './fields.ts'
 
 function isMark(value: unknown): boolean {
   if (!isPlainObject(value)) return false
@@ -14,6 +24,29 @@ function isMark(value: unknown): boolean {
   const { certainty } = value
   const isShare = typeof certainty === 'number' && certainty >= 0 && certainty <= 1
   return value.by === 'follow' && isShare && fields === 4
+}
+
+/** Marks that are looked at in one step: some milliseconds' work. */
+const STEP = 2000
+
+/**
+ * Looks at the marks of all bodies, some thousand at a time, so that whoever checks the whole document afterwards finds
+ * them sound. What is wrong is left to that check to say.
+ *
+ * @param pause awaited between steps
+ */
+export async function checkMarksInSteps(bodies: unknown, pause: () => Promise<void>): Promise<void> {
+  if (!isPlainObject(bodies)) return
+  let left = STEP
+  for (const body of Object.values(bodies)) {
+    if (!isPlainObject(body) || !isPlainObject(body.marks) || isKnownSound(body.marks, isMark)) continue
+    for (const mark of Object.values(body.marks)) {
+      if (!isKnownSound(mark, isMark) && isMark(mark)) noteSound(mark, isMark)
+      if (--left > 0) continue
+      await pause()
+      left = STEP
+    }
+  }
 }
 
 /** Marks of a body: no rest may end before it begins, or reach over the next mark. */

@@ -4,7 +4,7 @@ import { STRAY_LIMIT } from '../document/bodies.ts'
 import { DOCUMENT_VERSION, type Investigation } from '../document/investigation.ts'
 import { LIMITS } from '../limits.ts'
 import { danglingReference } from '../references.ts'
-import { body } from './bodies.ts'
+import { body, checkMarksInSteps } from './bodies.ts'
 import { axes, camera, knownMotion, lens, lock, plane, probe, reference } from './calibration.ts'
 import {
   byId,
@@ -96,6 +96,19 @@ export function checkInvestigation(value: unknown): Investigation {
   if (dangling) throw new RangeError(`${dangling} points at something that is not there`)
   checkAmounts(document)
   return document
+}
+
+/**
+ * Does what checkInvestigation does, in steps: a document with many marks does not keep others waiting.
+ *
+ * @param pause awaited between steps
+ */
+export async function checkInvestigationInSteps(
+  value: unknown,
+  pause: () => Promise<void>,
+): Promise<Investigation> {
+  if (isPlainObject(value)) await checkMarksInSteps(value.bodies, pause)
+  return checkInvestigation(value)
 }
 
 /** Checks a document field by field, but not whether what it points at is there; otherwise as checkInvestigation. */
