@@ -2,7 +2,7 @@
 // missing (Debian's packages, npm's packages) and then hands over to the TypeScript script that was asked for.
 import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { constants } from 'node:os'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -97,24 +97,61 @@ function install(missing, refuse) {
     refuse(`Installing failed. Please type this and see what it says:\n\n  ${typed}`)
 }
 
-const lock = createHash('sha256')
+const wanted = createHash('sha256')
   .update(readFileSync(join(root, 'package-lock.json')))
   .digest('hex')
 const stamp = join(root, 'node_modules/.apokinema-lock')
-if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== lock) {
+const isInstalled = () => existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted
+if (!isInstalled()) {
+  const release = aloneHere()
+  // Another command may have done it meanwhile.
+  if (!isInstalled()) installPackages()
+  release()
+}
+
+/** Waits until no other command installs packages in this folder; gives what ends the wait of the next one. */
+function aloneHere() {
+  const lock = join(root, '.installing')
+  for (;;) {
+    try {
+      writeFileSync(lock, String(process.pid), { flag: 'wx' })
+      process.on('exit', release)
+      return release
+    } catch (error) {
+      if (error.code !== 'EEXIST') fail(`${lock} can’t be written to (${error.code}).`)
+    }
+    if (isHeld(lock)) Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 500)
+    else rmSync(lock, { force: true })
+  }
+  function release() {
+    rmSync(lock, { force: true })
+    process.off('exit', release)
+  }
+}
+
+/** Whether the process that made a lock still runs. */
+function isHeld(lock) {
+  try {
+    process.kill(Number(readFileSync(lock, 'utf8')), 0)
+    return true
+  } catch (error) {
+    return error.code === 'EPERM'
+  }
+}
+
+function installPackages() {
   console.log('Installing packages from npm …')
   try {
-    execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
-      cwd: root,
-      stdio: ['ignore', 'ignore', 'inherit'],
-    })
+    // No package needs its install script; what the cache has is not asked for again.
+    const options = ['--ignore-scripts', '--prefer-offline', '--no-audit', '--no-fund', '--loglevel=error']
+    execFileSync('npm', ['ci', ...options], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
   } catch {
     fail(
       'npm ci failed (see above). Check the connection to the npm registry and try again; nothing else was changed.',
     )
   }
   mkdirSync(dirname(stamp), { recursive: true })
-  writeFileSync(stamp, lock)
+  writeFileSync(stamp, wanted)
 }
 
 const script = command === 'bench' ? 'e2e/src/bench.ts' : `scripts/${command}.ts`

@@ -50,6 +50,7 @@ const FORMATS: Format[] = [
     file: 'hevc-hdr.mov',
     output: `${UNEVEN} -enc_time_base 1:1800 -video_track_timescale 1800 -c:v libx265 -tag:v hvc1 -pix_fmt yuv420p10le -color_primaries bt2020 -color_trc arib-std-b67 -colorspace bt2020nc ${QUIET265}:colorprim=bt2020:transfer=arib-std-b67:colormatrix=bt2020nc`,
     converted: true,
+    isSlow: true,
   },
   {
     file: 'hevc-cut.mp4',

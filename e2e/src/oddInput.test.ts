@@ -58,6 +58,23 @@ describe('an odd film', () => {
     await page.getByText('161×121', { exact: true }).waitFor()
   })
 
+  it('whose first picture is damaged is converted from the frame on that can be decoded', async () => {
+    const path = film('damaged.mp4', '320x240', 24, '-c:v libx264 -pix_fmt yuv420p -g 8 -bf 0')
+    const bytes = readFileSync(path)
+    // What stands in the first group are units with their lengths before them: their kinds are made unknown.
+    let at = bytes.indexOf('mdat') + 4
+    for (let pictures = 0; pictures < 8; ) {
+      const kind = bytes[at + 4] & 31
+      if (kind === 1 || kind === 5) pictures++
+      bytes[at + 4] |= 31
+      at += 4 + bytes.readUInt32BE(at)
+    }
+    writeFileSync(path, bytes)
+    await choose(path)
+    await waitForFrame(page, 0)
+    await page.locator('[data-span="0 – 15 of 15"]').waitFor()
+  })
+
   it('whose header says 0 frames a second opens with times that go on', async () => {
     const path = film('still-rate.avi', '160x120', 10, '-c:v mjpeg -pix_fmt yuvj420p')
     const bytes = readFileSync(path)

@@ -6,7 +6,7 @@ import { dirname, join, resolve } from 'node:path'
 import { createSecureContext } from 'node:tls'
 import { fileURLToPath } from 'node:url'
 import { DEFAULT_MAX_FOOTAGE_MB } from '@apokinema/core/api'
-import { CONVERTER } from './footage/converterUser.ts'
+import { CONVERTER_ACCOUNT } from './footage/converterAccount.ts'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
 
@@ -106,8 +106,8 @@ function databaseUrlOf(text: string | undefined): string {
 function footageFolderOf(path: string): string {
   const folder = writableFolder(path)
   if (
-    CONVERTER &&
-    spawnSync('/usr/bin/test', ['-x', dirname(folder)], { ...CONVERTER, cwd: '/' }).status !== 0
+    CONVERTER_ACCOUNT &&
+    spawnSync('/usr/bin/test', ['-x', dirname(folder)], { ...CONVERTER_ACCOUNT, cwd: '/' }).status !== 0
   )
     throw new Error(
       `FOOTAGE_DIR: ${folder} lies where only root gets in, and videos are decoded without root’s rights. Choose one elsewhere, such as below /var/lib.`,

@@ -1,20 +1,20 @@
 import { existsSync, renameSync, statSync } from 'node:fs'
 import { type Logger, pino } from 'pino'
 
-/** Size from which a log file is put aside, as `.1`, in bytes. */
+/** Size in bytes above which the log file is rotated to `.1`. */
 const MOST_BYTES = 50_000_000
 
 export interface Log {
   log: Logger
-  /** Puts the file aside where it has become large; the one that was put aside before goes. */
+  /** Rotates the file if it is too large, replacing the previous `.1`. */
   trim(): void
 }
 
 /**
- * The server's log: a line of JSON for each request and each fault.
+ * Opens the server's log: JSON lines.
  *
- * @param file    where it goes; null: to standard error
- * @param isQuiet whether standard error is told nothing
+ * @param file    path; null: standard error
+ * @param isQuiet logs nothing if `file` is null
  */
 export function openLog(file: string | null, isQuiet: boolean): Log {
   const options = { serializers: { err: toldOfError } }
@@ -30,7 +30,7 @@ export function openLog(file: string | null, isQuiet: boolean): Log {
   return { log: pino(options, destination), trim }
 }
 
-/** What a log says of an error: errors of the database carry their whole connection with them. */
+/** Serialises an error for the log. Database errors carry their whole connection, which is left out. */
 function toldOfError(error: unknown) {
   if (!(error instanceof Error)) return { message: String(error) }
   const { name, message, stack } = error

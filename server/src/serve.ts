@@ -7,7 +7,7 @@ import type { Logger } from 'pino'
 import { createApp } from './app.ts'
 import type { Config } from './config.ts'
 import { migrate, openDatabase, tryDatabase } from './database/database.ts'
-import { Presence } from './database/presence.ts'
+import { ServerRegistry } from './database/serverRegistry.ts'
 import { Conversions } from './footage/conversions.ts'
 import { hasFfmpeg } from './footage/ffmpeg.ts'
 import { eraseUnused } from './footage/links.ts'
@@ -17,7 +17,7 @@ import { Vault } from './footage/vault.ts'
 import { InvestigationStore } from './investigations/store.ts'
 import { openLog } from './log.ts'
 import type { Room } from './room.ts'
-import { Workers } from './workers.ts'
+import { WorkerPool } from './workers/workerPool.ts'
 
 /** A server that runs. */
 export interface Running {
@@ -32,16 +32,16 @@ export interface Running {
  * for a while uses a connection in the very moment in which it is closed.
  */
 const KEEP_ALIVE = 75_000
-/** Milliseconds after which a connection on which nothing moves is given up. */
+/** Milliseconds after which an inactive connection is closed. */
 const SILENCE = 120_000
 const HOUR = 3_600_000
-/** Milliseconds between two signs of life in the database. */
-const BEAT = 3000
+/** Milliseconds between heartbeats; see ServerRegistry. */
+const HEARTBEAT = 3000
 
 /**
- * Does something again and again, each time so long after it was done before; what goes wrong is logged.
+ * Runs a task repeatedly with `pause` milliseconds between the end of one run and the start of the next. Logs errors.
  *
- * @returns ends it, and resolves when what is being done is done
+ * @returns a function that stops it and resolves when the current run has ended
  */
 function repeatedly(pause: number, log: Logger, name: string, act: () => Promise<void>): () => Promise<void> {
   let acting = Promise.resolve()
@@ -68,7 +68,7 @@ function repeatedly(pause: number, log: Logger, name: string, act: () => Promise
 export async function serve(config: Config, options: { quiet?: boolean } = {}): Promise<Running> {
   const { log, trim } = openLog(config.logFile, options.quiet ?? false)
   await tryDatabase(config.databaseUrl)
-  // What has to be ended, in the order in which it was begun.
+  // Cleanup functions, run in reverse order.
   const ends: (() => Promise<unknown>)[] = []
   const stop = async () => {
     for (const end of ends.splice(0).reverse()) await end()
@@ -79,32 +79,32 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
     database.client.pool?.on?.('error', () => {})
     ends.push(() => database.destroy())
     await migrate(database)
-    const presence = new Presence(database)
-    await presence.beat()
-    ends.push(() => presence.signOff().catch(() => {}))
-    const vault = await Vault.open(config.footageFolder, presence.id)
+    const registry = new ServerRegistry(database)
+    await registry.heartbeat()
+    ends.push(() => registry.signOff().catch(() => {}))
+    const vault = await Vault.open(config.footageFolder, registry.id)
     ends.push(() => vault.leave())
-    const workers = new Workers(log)
+    const workers = new WorkerPool(log)
     ends.push(() => workers.close())
     const investigations = new InvestigationStore(database, workers)
     const samples = await readSamples(config.samplesFolder)
     const uploads = await Uploads.open(join(config.footageFolder, 'uploads'), config.maxFootageBytes)
     const conversions = (await hasFfmpeg())
-      ? new Conversions(database, config.databaseUrl, vault, presence, log)
+      ? new Conversions(database, config.databaseUrl, vault, registry, log)
       : null
     if (conversions) {
       ends.push(() => conversions.stop())
       await conversions.start()
     }
     ends.push(
-      repeatedly(BEAT, log, 'beat', async () => {
-        await presence.beat()
-        await conversions?.lookAfter()
+      repeatedly(HEARTBEAT, log, 'heartbeat', async () => {
+        await registry.heartbeat()
+        await conversions?.reconcile()
       }),
     )
     const sweep = async () => {
       trim()
-      await vault.tidy(await presence.present())
+      await vault.tidy(await registry.present())
       await uploads.sweep(new Date())
       await investigations.sweep(new Date())
       await eraseUnused(database, vault, new Date())
@@ -115,7 +115,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
       config,
       log,
       database,
-      presence,
+      registry,
       workers,
       investigations,
       vault,
@@ -146,7 +146,7 @@ async function listen({ tls, port, host }: Config, handler: RequestListener): Pr
   return server
 }
 
-/** Finishes what is being answered, within moments. */
+/** Closes the server; running requests have two seconds to finish. */
 async function closed(server: Server): Promise<void> {
   const gone = once(server, 'close')
   server.close()

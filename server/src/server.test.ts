@@ -7,7 +7,7 @@ import { API, type EditAnswer, type ListedInvestigations } from '@apokinema/core
 import { edit, edits, FIRST_AXES, type Investigation, type Patch } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readConfig } from './config.ts'
-import { CONVERTER } from './footage/converterUser.ts'
+import { CONVERTER_ACCOUNT } from './footage/converterAccount.ts'
 import { clientOf, uuid } from './testing/client.ts'
 import { type TestServer, testServer } from './testing/testServer.ts'
 
@@ -343,7 +343,7 @@ describe('settings', () => {
   it('with footage where the converter, which is not root, can’t get in are named', () => {
     const folder = mkdtempSync(join(tmpdir(), 'apokinema-private-'))
     const read = () => readConfig({ ...env, FOOTAGE_DIR: join(folder, 'footage') })
-    if (CONVERTER) expect(read).toThrow(/lies where only root gets in/)
+    if (CONVERTER_ACCOUNT) expect(read).toThrow(/lies where only root gets in/)
     else expect(read().footageFolder).toBe(join(folder, 'footage'))
     chmodSync(folder, 0o711)
     expect(read().footageFolder).toBe(join(folder, 'footage'))

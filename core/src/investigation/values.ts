@@ -17,13 +17,11 @@ export function checkValue(value: unknown, where: string): void {
   for (const _ of checking(value, where));
 }
 
-/** Values that are looked at in one step: some milliseconds' work. */
+/** Number of values that are checked between two yields, some milliseconds of work. */
 const STEP = 5000
 
 /**
- * Does what checkValue does, in steps: a large value does not keep others waiting.
- *
- * @param pause awaited between steps
+ * Like checkValue, but awaits `pause` after every STEP values, so that a large value does not block the event loop.
  */
 export async function checkValueInSteps(
   value: unknown,
@@ -33,9 +31,9 @@ export async function checkValueInSteps(
   for (const _ of checking(value, where)) await pause()
 }
 
-/** Checks a value and stops after every STEP ones within it. */
+/** Checks a value iteratively; yields after every STEP nested values. */
 function* checking(value: unknown, where: string): Generator<void> {
-  /** Objects and lists that the next value lies in, each with what of it is still to be looked at. */
+  /** Stack of the containers around the next value, with the index of their next entry. */
   const within: { container: Record<string, unknown>; names: string[] | null; length: number; at: number }[] =
     []
   const enter = (one: unknown) => {

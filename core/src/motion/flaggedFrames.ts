@@ -16,19 +16,18 @@ export function flaggedFrames(investigation: Investigation): number[] {
   if (!footage) return []
   const kept = known.get(bodies)
   if (kept?.footage === footage) return kept.flags
-  const flags = judged(footage, bodies, clockOf(investigation)!.playback)
+  const flags = judged(bodies, clockOf(investigation)!.playback)
   known.set(bodies, { footage, flags })
   return flags
 }
 
-function judged(footage: Footage, bodies: ById<Body>, { seconds, dequantised }: FrameTimes): number[] {
+function judged(bodies: ById<Body>, { seconds, rounding }: FrameTimes): number[] {
   const usual = median(Float64Array.from(seconds.subarray(1), (time, i) => time - seconds[i]))
   const judges = inOrder(bodies).map(([, body]) => ({
     speed: speedPerFrame(body),
     error: markErrorOf(body),
   }))
-  const tick = dequantised ? 0 : footage.timeBase.numerator / footage.timeBase.denominator
-  return unevenFrames(seconds, tick, (frame) => {
+  return unevenFrames(seconds, rounding, (frame) => {
     const tolerated = judges.flatMap(({ speed, error }) => {
       const moved = speed(frame)
       return moved === null ? [] : [moved > 0 ? (usual * error) / moved : Number.POSITIVE_INFINITY]

@@ -99,7 +99,7 @@ export function realClock(code: FrameTicks, base: TimeBase, timing: Timing): Clo
   return {
     seconds,
     rate: median > 0 ? 1 / median : 0,
-    rateError: timing.rateError ?? estimatedRateError(playback, base),
+    rateError: timing.rateError ?? estimatedRateError(playback),
     playback,
     leftOut,
   }
@@ -107,12 +107,11 @@ export function realClock(code: FrameTicks, base: TimeBase, timing: Timing): Clo
 
 /**
  * Relative standard error of a file's clock: that of a quartz, and of rounding the first and last time
- * to the tick (a rectangular distribution each, JCGM 100:2008, 4.3.7).
+ * (a rectangular distribution each, JCGM 100:2008, 4.3.7). Times that follow each other evenly were not rounded.
  */
-export function estimatedRateError(times: FrameTimes, base: TimeBase): number {
-  const duration = times.seconds.at(-1) ?? 0
-  const tick = times.dequantised ? 0 : base.numerator / base.denominator
-  return duration > 0 ? Math.hypot(QUARTZ, tick / Math.sqrt(6) / duration) : QUARTZ
+export function estimatedRateError({ seconds, rounding }: FrameTimes): number {
+  const duration = seconds.at(-1) ?? 0
+  return duration > 0 ? Math.hypot(QUARTZ, rounding / Math.sqrt(6) / duration) : QUARTZ
 }
 
 /** Frames that are no repeats follow each other evenly; a repeat has the time of the one that it repeats. */

@@ -48,25 +48,25 @@ export function robustDeviation(values: ArrayLike<number>): number {
 /**
  * Frames that come earlier or later after the one before than an even clock would have it, by more than
  * is tolerated. Where no tolerance is known, five scaled median absolute deviations are, and never less
- * than a tick, since rounding to ticks moves a time by that much.
+ * than what times were rounded to, which lets an interval be that much longer or shorter.
  *
  * @param seconds times of the frames
- * @param tick of the file, in seconds
+ * @param rounding what they may have been rounded to, in seconds
  * @param tolerance seconds that the frame may be off; null where it is not known for this frame
  */
 export function unevenFrames(
   seconds: ArrayLike<number>,
-  tick: number,
+  rounding: number,
   tolerance: (frame: number) => number | null = () => null,
 ): number[] {
   if (seconds.length < 3) return []
   const lengths = Float64Array.from({ length: seconds.length - 1 }, (_, i) => seconds[i + 1] - seconds[i])
   const usual = median(lengths)
-  const general = Math.max(5 * robustDeviation(lengths), 1.01 * tick)
+  const general = 5 * robustDeviation(lengths)
   const flagged: number[] = []
   lengths.forEach((length, i) => {
     // A rounding of the last digit is no unevenness, however small the tolerance.
-    const most = Math.max(tolerance(i + 1) ?? general, 1e-9)
+    const most = Math.max(tolerance(i + 1) ?? general, 1.01 * rounding, 1e-9)
     if (Math.abs(length - usual) > most) flagged.push(i + 1)
   })
   return flagged

@@ -13,10 +13,23 @@ export interface FrameTimes {
   even: boolean
   /** Whether the even clock behind rounded ticks was used in place of the ticks. */
   dequantised: boolean
+  /** What the file's times may have been rounded to; 0 where rounding has been seen through, or there is none. */
+  rounding: number
 }
 
-/** Ticks longer than this are too coarse to be taken for the times themselves. */
-const COARSE_TICK = 0.0005
+/** Grains longer than this are too coarse to be taken for the times themselves. */
+const COARSE_GRAIN = 0.0005
+/** Frames that last one tick of this length or more keep to the camera's own rhythm: nothing was rounded to it. */
+const RHYTHM = 0.002
+
+/** The largest number of ticks of which all steps from frame to frame are whole multiples; 1 for a single frame. */
+function grainOf({ runs }: FrameTicks): number {
+  return runs.reduce((grain, [step]) => greatestDivisor(grain, step), 0) || 1
+}
+
+function greatestDivisor(a: number, b: number): number {
+  return b === 0 ? a : greatestDivisor(b, a % b)
+}
 
 /**
  * The even clock that integer ticks were rounded from, or null where rounding does not explain their
@@ -48,29 +61,39 @@ function evenClock(ticks: Float64Array): { start: number; step: number } | null 
 }
 
 /**
- * Times of a clip's frames from the file's own ticks. Where ticks are coarse (half a millisecond or
- * more, as in WebM) and an even clock explains their jitter by rounding alone, that clock is used.
+ * Times of a clip's frames from the file's own ticks. What counts is the grain that they have, which can be many ticks of
+ * the base that the file states. Where it is coarse (half a millisecond or more, as in WebM), frames last two grains or
+ * more, and an even clock explains their jitter by rounding alone, that clock is used. Frames that last one grain and now
+ * and then two are no rounding: one was dropped there.
  */
 export function frameTimes(code: FrameTicks, base: TimeBase): FrameTimes {
   const ticks = decodeTicks(code)
   const tick = base.numerator / base.denominator
-  const clock = code.runs.length > 1 && tick >= COARSE_TICK ? evenClock(ticks) : null
+  const grain = grainOf(code)
+  const steps = Float64Array.from(ticks.subarray(1), (value, i) => value - ticks[i]).sort()
+  const mayBeRounded = (steps[steps.length >> 1] ?? 0) >= 2 * grain
+  const clock =
+    code.runs.length > 1 && mayBeRounded && grain * tick >= COARSE_GRAIN
+      ? evenClock(ticks.map((value) => value / grain))
+      : null
   const seconds = Float64Array.from(
     ticks,
-    (value, i) => ((clock ? i * clock.step : value - code.first) * base.numerator) / base.denominator,
+    (value, i) => ((clock ? i * clock.step * grain : value - code.first) * base.numerator) / base.denominator,
   )
   const lengths = Float64Array.from(seconds.subarray(1), (time, i) => time - seconds[i]).sort()
   const median = lengths.length ? lengths[lengths.length >> 1] : 0
   const shortest = lengths[0] ?? 0
   const longest = lengths.at(-1) ?? 0
+  const even = longest - shortest <= median * 1e-6
   return {
     seconds,
     rate: median > 0 ? 1 / median : 0,
     shortest,
     median,
     longest,
-    even: longest - shortest <= median * 1e-6,
+    even,
     dequantised: clock !== null,
+    rounding: even ? 0 : mayBeRounded ? grain * tick : tick < RHYTHM ? tick : 0,
   }
 }
 

@@ -93,6 +93,34 @@ describe('frame times', () => {
     expect(frameTimes(encodeTicks(ticks), { numerator: 1, denominator: 1000 }).dequantised).toBe(false)
   })
 
+  it('see through milliseconds in a base of microseconds: what counts is the grain that the ticks have', () => {
+    const ticks = Array.from({ length: 456 }, (_, i) => 1000 * Math.round((i * 1000) / 29.97))
+    const times = frameTimes(encodeTicks(ticks), { numerator: 1, denominator: 1_000_000 })
+    expect(times).toMatchObject({ dequantised: true, even: true, rounding: 0 })
+    expect(times.rate).toBeCloseTo(29.97, 2)
+  })
+
+  it('take a frame that was dropped for what it is, however coarse the ticks are', () => {
+    const kept = [...Array.from({ length: 60 }, (_, i) => i).filter((i) => i !== 30)]
+    for (const [step, denominator] of [
+      [1, 30],
+      [512, 15360],
+    ]) {
+      const times = frameTimes(encodeTicks(kept.map((i) => i * step)), { numerator: 1, denominator })
+      expect(times).toMatchObject({ dequantised: false, even: false })
+      expect(times.seconds[30] - times.seconds[29]).toBeCloseTo(2 / 30, 12)
+      expect(unevenFrames(times.seconds, times.rounding)).toEqual([30])
+    }
+  })
+
+  it('keep the true times where a recorder dropped many frames', () => {
+    const steps = [5, 6, 11, 5, 7, 5, 9, 6, 5, 5]
+    const ticks = steps.map((_, i) => steps.slice(0, i).reduce((sum, step) => sum + step, 0))
+    const times = frameTimes(encodeTicks(ticks), { numerator: 1, denominator: 15 })
+    expect(times).toMatchObject({ dequantised: false, even: false, rounding: 1 / 15 })
+    expect(times.seconds.at(-1)).toBeCloseTo(59 / 15, 12)
+  })
+
   it('find the frame on show and the nearest one', () => {
     const { seconds } = frameTimes(encodeTicks([0, 10, 20, 40]), { numerator: 1, denominator: 1000 })
     expect([-1, 0, 0.0099, 0.01, 0.035, 9].map((time) => frameAt(seconds, time))).toEqual([0, 0, 0, 1, 2, 3])
@@ -195,6 +223,15 @@ describe('real clock', () => {
     expect(clock.rateError).toBeCloseTo(0.001 / Math.sqrt(6) / 0.14, 4)
   })
 
+  it('is as sure of an even clip whose tick is a whole frame as of any other', () => {
+    const clock = realClock(
+      encodeTicks([0, 1, 2, 3, 4, 5, 6]),
+      { numerator: 1, denominator: 30 },
+      fileTiming(),
+    )
+    expect(clock.rateError).toBeCloseTo(1e-4, 12)
+  })
+
   it('shrinks slow motion by capture rate over playback rate', () => {
     const clock = realClock(even, base, capture({ rate: 240 }))
     expect(clock.seconds[300]).toBeCloseTo(10 / 8, 12)
@@ -254,6 +291,8 @@ describe('uneven frames', () => {
     expect(unevenFrames(times(...lengths), 0.001)).toEqual([])
     lengths[20] = 0.067
     expect(unevenFrames(times(...lengths), 0.001)).toEqual([21])
+    // Also where a body is so fast that it would be off by a millisecond's way.
+    expect(unevenFrames(times(...lengths), 0.001, () => 1e-5)).toEqual([21])
   })
 
   it('are judged by five scaled median absolute deviations', () => {

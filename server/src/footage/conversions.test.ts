@@ -308,7 +308,7 @@ describe('two servers on one database', () => {
     await third.stop()
     expect(await client.conversion(id)).toMatchObject({ state: 'running' })
     const { server_id } = await server.room.database('conversions').where({ investigation_id: id }).first()
-    const idle = server_id === server.room.presence.id ? other : server
+    const idle = server_id === server.room.registry.id ? other : server
     expect((await clientOf(idle).send('DELETE', API.conversion(id))).status).toBe(204)
     expect(await client.conversion(id)).toMatchObject({ state: 'cancelled' })
     await expect.poll(() => workFolders(), { timeout: 30_000 }).toEqual([])
@@ -320,7 +320,7 @@ describe('two servers on one database', () => {
     const { id, path } = await ask('left.avi')
     await settled(id, ['running'])
     // As a killed one leaves it: signed in a while ago, its work half done.
-    const { database, vault, presence } = server.room
+    const { database, vault, registry } = server.room
     const ended = uuid()
     await database('servers').insert({ id: ended, seen_at: new Date(Date.now() - 60_000) })
     await database('conversions').where({ investigation_id: id }).update({ server_id: ended })
@@ -331,9 +331,9 @@ describe('two servers on one database', () => {
     await settled(id)
     expect(await client.conversion(id)).toMatchObject({ state: 'done', problem: null })
     expect((await client.send('GET', path, undefined, { Range: 'bytes=0-9' })).status).toBe(206)
-    await vault.tidy(await presence.present())
+    await vault.tidy(await registry.present())
     expect(existsSync(leftBehind)).toBe(false)
-    expect(readdirSync(join(server.footageFolder, 'incoming'))).toContain(presence.id)
+    expect(readdirSync(join(server.footageFolder, 'incoming'))).toContain(registry.id)
   })
 })
 

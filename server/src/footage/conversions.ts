@@ -4,11 +4,11 @@ import type { ConversionAnswer, ConversionState, FootageKind } from '@apokinema/
 import type { Knex } from 'knex'
 import PgBoss from 'pg-boss'
 import type { Logger } from 'pino'
-import type { Presence } from '../database/presence.ts'
+import type { ServerRegistry } from '../database/serverRegistry.ts'
 import { Problem } from '../problem.ts'
-import { takingTurns } from '../turns.ts'
+import { serialQueue } from '../serialQueue.ts'
 import { ConversionError, checkAmount, convert, type Input, isLarge, type Limits, probe } from './ffmpeg.ts'
-import { linkFootage, takeIn } from './links.ts'
+import { linkFootage, storeFile } from './links.ts'
 import { STILLS_LIMITS, unpackStills } from './stills.ts'
 import { pathOf, type StoredFile, type Vault } from './vault.ts'
 
@@ -47,28 +47,28 @@ const LIMITS: Limits = { seconds: HOUR, outputBytes: 8_000_000_000 }
 /** Progress is written down at most this often, in milliseconds. */
 const TELL_EVERY = 400
 
-/** A conversion that was cancelled, or is in another server's hands. */
-class TakenAway extends Error {}
+/** Abort reason of a conversion that was cancelled or whose lease was lost. */
+class LeaseLost extends Error {}
 
 /**
  * Conversions of footage that browsers can't decode, as jobs of a queue in the database: they survive a
- * restarted server, and each server runs two at a time. The row of a conversion says how it stands, and which server
- * holds it; a job only says that one waits, and a worker that takes it makes sure with one update that nobody else
- * has. What a server that has ended held is begun anew by another, and a cancelled one is stopped by its holder.
+ * restarted server, and each server runs two at a time. The row of a conversion has its state and the server that holds its
+ * lease; a job only wakes a worker, which acquires the lease with one update. Conversions of a dead server are restarted
+ * by another one, and a cancelled conversion is aborted by its holder.
  */
 export class Conversions {
   private readonly boss: PgBoss
   private readonly running = new Map<string, AbortController>()
   private stopping = false
   private readonly workers: string[] = []
-  /** Those of large pictures take turns: two of them might take more memory than there is. */
-  private readonly ofLarge = takingTurns()
+  /** Conversions of large frames run one at a time, to limit memory. */
+  private readonly largeQueue = serialQueue()
 
   constructor(
     private readonly database: Knex,
     databaseUrl: string,
     private readonly vault: Vault,
-    private readonly presence: Presence,
+    private readonly registry: ServerRegistry,
     private readonly log: Logger,
     private readonly limits: Limits = LIMITS,
   ) {
@@ -81,7 +81,7 @@ export class Conversions {
     await this.boss.start()
     // Of one conversion no more than one job waits.
     await this.boss.createQueue(QUEUE, { name: QUEUE, policy: 'short' })
-    await this.lookAfter()
+    await this.reconcile()
     for (let worker = 0; worker < WORKERS; worker++)
       this.workers.push(
         await this.boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
@@ -91,20 +91,20 @@ export class Conversions {
   }
 
   /**
-   * Stops what was cancelled, or is held by others since this server was struck off, and queues what waits: among it
-   * what was held by a server that has ended. Called every few seconds.
+   * Aborts local conversions whose lease was lost (cancelled, or taken over), resets running ones of dead servers to
+   * waiting, and queues all waiting ones. Called with every heartbeat.
    */
-  async lookAfter(): Promise<void> {
-    const held = [...this.running.keys()]
-    const still: string[] = await this.rows().where(this.held()).whereIn('id', held).pluck('id')
-    for (const id of held) if (!still.includes(id)) this.running.get(id)?.abort(new TakenAway())
+  async reconcile(): Promise<void> {
+    const running = [...this.running.keys()]
+    const still: string[] = await this.rows().where(this.leased()).whereIn('id', running).pluck('id')
+    for (const id of running) if (!still.includes(id)) this.running.get(id)?.abort(new LeaseLost())
     await this.rows()
       .where({ state: 'running' })
       .andWhere((query) =>
         query
           .whereNull('server_id')
           .orWhere((own) =>
-            own.where({ server_id: this.presence.id }).whereNotIn('id', [...this.running.keys()]),
+            own.where({ server_id: this.registry.id }).whereNotIn('id', [...this.running.keys()]),
           ),
       )
       .update({ state: 'waiting', progress: 0, server_id: null })
@@ -115,7 +115,7 @@ export class Conversions {
   /** Ends what runs; it is begun anew by the next start. */
   async stop(): Promise<void> {
     this.stopping = true
-    for (const controller of this.running.values()) controller.abort(new TakenAway())
+    for (const controller of this.running.values()) controller.abort(new LeaseLost())
     await this.boss.stop({ graceful: true, timeout: 5000, wait: true }).catch(() => {})
   }
 
@@ -126,7 +126,7 @@ export class Conversions {
    */
   async request(request: ConversionRequest, path: string, source: StoredFile): Promise<void> {
     const { id, investigation, name, kind, rate } = request
-    await takeIn(this.database, this.vault, path, source, async (on) => {
+    await storeFile(this.database, this.vault, path, source, async (on) => {
       const made = await on<ConversionRow>('conversions')
         .where({ source_sha256: source.sha256, kind, state: 'done' })
         .andWhere((query) => (rate === null ? query.whereNull('rate') : query.where({ rate })))
@@ -176,7 +176,7 @@ export class Conversions {
       .where({ id: row.id })
       .whereIn('state', ['waiting', 'running'])
       .update({ state: 'cancelled', progress: 0 })
-    this.running.get(row.id)?.abort(new TakenAway())
+    this.running.get(row.id)?.abort(new LeaseLost())
   }
 
   /** Begins a conversion anew that failed or was cancelled. */
@@ -200,24 +200,24 @@ export class Conversions {
 
   private async enqueue(ids: string[]): Promise<void> {
     await this.boss.insert(ids.map(jobOf))
-    // At once, rather than when they next look.
+    // Instead of at their next poll.
     for (const worker of this.workers) this.boss.notifyWorker(worker)
   }
 
-  /** What the row of a conversion says while it is run here. */
-  private held() {
-    return { state: 'running', server_id: this.presence.id } as const
+  /** Columns of a row whose lease this server holds. */
+  private leased() {
+    return { state: 'running', server_id: this.registry.id } as const
   }
 
   private async work(id: string): Promise<void> {
     if (this.stopping || this.running.has(id)) return
     const controller = new AbortController()
-    // Before the row says so: what is held but not in this map was left behind by a fault.
+    // Set before the row: a leased row that is not in this map was left behind by a fault, see `reconcile`.
     this.running.set(id, controller)
     try {
       const [row] = await this.rows()
         .where({ id, state: 'waiting' })
-        .update({ ...this.held(), progress: 0 })
+        .update({ ...this.leased(), progress: 0 })
         .returning('*')
       if (row) await this.run(row, controller.signal)
     } finally {
@@ -230,11 +230,11 @@ export class Conversions {
     const folder = await this.vault.workFolder(id)
     try {
       const { path, file } = await this.make(row, folder, signal)
-      await takeIn(this.database, this.vault, path, file, async (on) => {
-        const isHeld = await on<ConversionRow>('conversions')
-          .where({ id, ...this.held() })
+      await storeFile(this.database, this.vault, path, file, async (on) => {
+        const isLeased = await on<ConversionRow>('conversions')
+          .where({ id, ...this.leased() })
           .update({ state: 'done', progress: 1, result_sha256: file.sha256, server_id: null })
-        if (!isHeld) throw new TakenAway()
+        if (!isLeased) throw new LeaseLost()
         await linkFootage(on, {
           investigation: row.investigation_id,
           id,
@@ -253,9 +253,9 @@ export class Conversions {
   private async giveUp(id: string, error: unknown): Promise<void> {
     const change = (changed: Partial<ConversionRow>) =>
       this.rows()
-        .where({ id, ...this.held() })
+        .where({ id, ...this.leased() })
         .update({ ...changed, server_id: null })
-    if (this.stopping || error instanceof TakenAway) {
+    if (this.stopping || error instanceof LeaseLost) {
       await change({ state: 'waiting', progress: 0 })
     } else if (error instanceof ConversionError) {
       await change({ state: 'failed', problem: error.message, technical: error.technical })
@@ -285,13 +285,13 @@ export class Conversions {
     const output = join(folder, 'made.mp4')
     let told = 0
     const { duration } = input.source
-    const turn = isLarge(input.source) ? this.ofLarge : <T>(act: () => Promise<T>) => act()
+    const turn = isLarge(input.source) ? this.largeQueue : <T>(act: () => Promise<T>) => act()
     const tell = (seconds: number) => {
       if (!duration || Date.now() - told < TELL_EVERY) return
       told = Date.now()
       const progress = Math.min(0.99, seconds / duration)
       this.rows()
-        .where({ id: row.id, ...this.held() })
+        .where({ id: row.id, ...this.leased() })
         .update({ progress })
         .catch(() => {})
     }

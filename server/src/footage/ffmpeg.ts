@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { dirname } from 'node:path'
 import { createInterface } from 'node:readline'
-import { CONVERTER } from './converterUser.ts'
+import { CONVERTER_ACCOUNT } from './converterAccount.ts'
 
 /** A conversion that cannot be done. */
 export class ConversionError extends Error {
@@ -43,13 +43,13 @@ export interface Source {
 
 /** Largest picture side that is converted; beyond it browsers can't decode H.264. */
 const MOST_SIDE = 8192
-/** Most pixels of a picture: those of H.264's level 6.2, ITU-T H.264, table A-1. */
+/** Maximum number of pixels of a frame: H.264 level 6.2, ITU-T H.264, table A-1. */
 const MOST_PIXELS = 139_264 * 256
-/** Most pixels of all frames together: about an hour's work of two cores. */
+/** Maximum number of pixels of all frames together: about an hour on two cores. */
 const MOST_PIXELS_IN_ALL = 2e11
-/** Most memory that a tool may take for itself, in bytes: the largest picture takes 1.1 GB of it, most of it untouched. */
+/** Limit of private memory in bytes (RLIMIT_DATA). The largest frame reserves 1.1 GB, of which it uses two thirds. */
 const MOST_MEMORY = 1_200_000_000
-/** Pixels of a picture from which on memory counts more than time; those of 4K are 8.3 million. */
+/** Pixels per frame above which memory use is minimised at the expense of speed. 4K has 8.3 million. */
 const LARGE = 4_000_000
 
 interface ProbedStream {
@@ -130,7 +130,7 @@ export async function probe(path: string, signal: AbortSignal): Promise<Source> 
   }
 }
 
-/** Refuses a picture that is larger than can be shown. Throws a ConversionError. */
+/** Throws a ConversionError if frames are larger than browsers can show. */
 export function checkSize({ width, height }: { width: number; height: number }): void {
   if (Math.max(width, height) > MOST_SIDE)
     throw new ConversionError(
@@ -148,10 +148,10 @@ function framesOf({ nb_frames, avg_frame_rate }: ProbedStream, duration: number)
   return frames > 0 && frames < Number.POSITIVE_INFINITY ? Math.round(frames) : null
 }
 
-/** Whether pictures are so large that only one such conversion may run at a time. */
+/** Returns true if frames are so large that only one such conversion may run at a time. */
 export const isLarge = ({ width, height }: Pick<Source, 'width' | 'height'>) => width * height > LARGE
 
-/** Refuses what would take the server too long, before it is begun. Throws a ConversionError. */
+/** Throws a ConversionError if a conversion would take too long. */
 export function checkAmount({ width, height, frames }: Pick<Source, 'width' | 'height' | 'frames'>): void {
   const most = Math.floor(MOST_PIXELS_IN_ALL / (width * height))
   if (frames !== null && frames > most)
@@ -160,17 +160,14 @@ export function checkAmount({ width, height, frames }: Pick<Source, 'width' | 'h
     )
 }
 
-/**
- * Begins one of the two tools. It decodes what anybody may have made: it runs with few rights, little memory, and
- * nothing of the server's own environment.
- */
-function begin(tool: 'ffmpeg' | 'ffprobe', args: string[], mostFileBytes?: number): ChildProcess {
+/** Starts ffmpeg or ffprobe on untrusted input: unprivileged, with limited memory and a minimal environment. */
+function startTool(tool: 'ffmpeg' | 'ffprobe', args: string[], mostFileBytes?: number): ChildProcess {
   const limits = [`--data=${MOST_MEMORY}`, '--core=0', `--fsize=${mostFileBytes ?? 0}`]
   return spawn('prlimit', [...limits, 'nice', '-n', '5', tool, ...args], {
     stdio: ['ignore', 'pipe', 'pipe'],
     cwd: '/',
     env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' },
-    ...CONVERTER,
+    ...CONVERTER_ACCOUNT,
   })
 }
 
@@ -226,7 +223,7 @@ export function conversionArguments(input: Input, output: string): string[] {
     ],
     // No frames that refer to later ones: order in the file is order in time, and jumps are cheap.
     ...'-c:v libx264 -preset veryfast -crf 17 -g 30 -bf 0 -an -sn -dn'.split(' '),
-    // Frames are encoded as they come: none are held to look ahead, which takes two thirds of the memory.
+    // No lookahead: it would hold frames in memory, two thirds of all it takes.
     ...['-x264-params', 'rc-lookahead=0:sync-lookahead=0:mbtree=0:sliced-threads=1'],
     ...['-map_metadata', '-1', '-movflags', '+faststart+use_metadata_tags'],
     ...(source.notedCaptureRate ? ['-metadata', `com.android.capture.fps=${source.notedCaptureRate}`] : []),
@@ -266,7 +263,7 @@ export async function convert(
   signal.throwIfAborted()
   const tooLong = AbortSignal.timeout(limits.seconds * 1000)
   const tooLarge = new AbortController()
-  const child = begin('ffmpeg', conversionArguments(input, output), limits.outputBytes)
+  const child = startTool('ffmpeg', conversionArguments(input, output), limits.outputBytes)
   const stop = AbortSignal.any([signal, tooLong, tooLarge.signal])
   const kill = () => child.kill('SIGKILL')
   stop.addEventListener('abort', kill)
@@ -308,7 +305,7 @@ function failureOf(errors: string): string {
 const MOST_TEXT = 4_000_000
 
 async function gather(tool: 'ffprobe', args: string[], path: string, signal: AbortSignal) {
-  const child = begin(tool, [...args, path])
+  const child = startTool(tool, [...args, path])
   const stop = AbortSignal.any([signal, AbortSignal.timeout(60_000)])
   const kill = () => child.kill('SIGKILL')
   stop.addEventListener('abort', kill)
@@ -339,6 +336,6 @@ function ended(child: ChildProcess, paths: string[]): Promise<{ code: number | n
   })
 }
 
-/** What a tool says, without where on the server its files lie. */
+/** Removes the folders of `paths` from a tool's messages. */
 const withoutFolders = (text: string, paths: string[]) =>
   paths.reduce((rest, path) => rest.replaceAll(`${dirname(path)}/`, ''), text)

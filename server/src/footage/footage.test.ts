@@ -6,7 +6,7 @@ import { API } from '@apokinema/core/api'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { clientOf, sha256Of, uuid } from '../testing/client.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
-import { CONVERTER } from './converterUser.ts'
+import { CONVERTER_ACCOUNT } from './converterAccount.ts'
 import { eraseUnused } from './links.ts'
 import { pathOf } from './vault.ts'
 
@@ -166,7 +166,7 @@ describe('footage', () => {
     // What is below a folder that nobody enters is out of reach whatever its own mode.
     const isOpen = (path: string) => {
       const { mode, gid } = statSync(path)
-      return (mode & 0o007) !== 0 || (gid !== CONVERTER?.gid && (mode & 0o070) !== 0)
+      return (mode & 0o007) !== 0 || (gid !== CONVERTER_ACCOUNT?.gid && (mode & 0o070) !== 0)
     }
     const open = entries
       .map((entry) => join(entry.parentPath, entry.name))

@@ -1,17 +1,18 @@
 import type { Knex } from 'knex'
 import type { StoredFile, Vault } from './vault.ts'
 
-/** Any number that nobody else in this database locks: held for sharing by who takes files in, alone by who erases. */
+/** Key of the advisory lock that is held shared while a file is stored and exclusively while one is erased. */
 const ERASING = 5_170_002
 /** Milliseconds for which a file must have been unused before it is erased. */
 const DAY = 86_400_000
 
 /**
- * Moves a finished file into the vault, notes it, and does with the database what makes use of it: all or nothing.
+ * Moves a complete file into the vault, inserts its row and runs `use`, which inserts the rows that refer to it, in one
+ * transaction.
  *
- * @param path where the file lies; see `Vault.measure`
+ * @param path current path of the file; see `Vault.measure`
  */
-export async function takeIn(
+export async function storeFile(
   database: Knex,
   vault: Vault,
   path: string,
@@ -19,7 +20,7 @@ export async function takeIn(
   use: (on: Knex) => Promise<void>,
 ): Promise<void> {
   await database.transaction(async (on) => {
-    // While a file is taken in none is erased: it may be the same one.
+    // The file being erased could have the same content.
     await on.raw('select pg_advisory_xact_lock_shared(?)', [ERASING])
     await on('files')
       .insert({ ...file })
@@ -62,7 +63,7 @@ export async function findFootage(
     .first('files.sha256', 'files.type', 'footage.has_poster')
 }
 
-/** Narrows a query of files to those that nothing refers to. */
+/** Query for files that no footage and no conversion refers to. */
 function unused(on: Knex) {
   return on('files')
     .whereNotExists(on('footage').select('id').whereRaw('files.sha256 in (footage.sha256, original_sha256)'))
@@ -70,9 +71,9 @@ function unused(on: Knex) {
 }
 
 /**
- * Erases files in two steps: what nothing refers to is marked, and what has been marked for a day is erased after a
- * second look, under a lock that keeps the same file from being taken in at that moment. Files that lie in the vault
- * though the database does not know them, as after a fault between the two, are marked as well.
+ * Erases unreferenced files in two steps: marks them, and erases those that have been marked for a day after checking
+ * again under a lock that excludes `storeFile`. Files in the vault without a row, left by a crash between the two, are
+ * marked as well.
  */
 export async function eraseUnused(database: Knex, vault: Vault, now: Date): Promise<void> {
   const known = new Set<string>(await database('files').pluck('sha256'))

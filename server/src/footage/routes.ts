@@ -7,7 +7,7 @@ import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
 import { sendFile } from '../sendFile.ts'
-import { findFootage, linkFootage, takeIn } from './links.ts'
+import { findFootage, linkFootage, storeFile } from './links.ts'
 import { findSample } from './samples.ts'
 import { OTHER_TYPE, pathOf, posterPathOf, typeOf } from './vault.ts'
 
@@ -99,7 +99,7 @@ export function footageRoutes({
       throw error
     })
     if (kind === 'as-it-is')
-      await takeIn(database, vault, path, file, (on) =>
+      await storeFile(database, vault, path, file, (on) =>
         linkFootage(on, { investigation, id, sha256, hasPoster: false }),
       )
     else await conversions!.request({ id, investigation, name, kind, rate: rate ?? null }, path, file)

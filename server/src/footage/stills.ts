@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { imageSizeFromFile } from 'image-size/fromFile'
 import { type Entry, open, type ZipFile } from 'yauzl'
-import { forPassing, forReading } from './converterUser.ts'
+import { grantRead, grantTraverse } from './converterAccount.ts'
 import { ConversionError, checkAmount, checkSize } from './ffmpeg.ts'
 
 /** Limits of what a ZIP may unpack to, so that a small one can't fill the disk. */
@@ -60,13 +60,13 @@ export async function unpackStills(
         `The stills are not all of one kind: “${pictures[0].fileName}” and “${other.fileName}”.`,
       )
     await mkdir(folder, { recursive: true })
-    await forPassing(folder)
+    await grantTraverse(folder)
     const pathOf = (number: number) => join(folder, `${String(number).padStart(6, '0')}.${kind}`)
     let first: { width: number; height: number } | null = null
     for (const [i, entry] of pictures.entries()) {
       signal.throwIfAborted()
       await unpack(zip, entry, pathOf(i + 1))
-      await forReading(pathOf(i + 1))
+      await grantRead(pathOf(i + 1))
       const size = await imageSizeFromFile(pathOf(i + 1)).catch(() => null)
       if (!size) throw new ConversionError(`“${entry.fileName}” is damaged or no picture.`)
       if (!first) {

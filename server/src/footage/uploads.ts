@@ -5,16 +5,16 @@ import { API } from '@apokinema/core/api'
 import { FileStore } from '@tus/file-store'
 import { Server as TusServer } from '@tus/server'
 import type { Middleware } from 'koa'
-import { takingTurns } from '../turns.ts'
-import { forPassing } from './converterUser.ts'
+import { serialQueue } from '../serialQueue.ts'
+import { grantTraverse } from './converterAccount.ts'
 
 const MINUTE = 60_000
 const HOUR = 60 * MINUTE
-/** An upload that nobody went on with for so long is forgotten; one of which nothing ever came, after a day. */
+/** An unfinished upload is removed after this time without progress; after a day if nothing of it ever arrived. */
 const WEEK = 7 * 24 * HOUR
-/** Uploads that can be open at a time. */
+/** Maximum number of unfinished uploads. */
 const MOST_OPEN = 200
-/** Bytes of the disk that uploads leave free, for conversions and the database. */
+/** Free disk space in bytes that uploads leave to conversions and the database. */
 const KEPT_FREE = 500_000_000
 
 const DISK_FULL = {
@@ -26,23 +26,23 @@ const TOO_MANY = {
   body: 'Too many videos are being uploaded at this moment. This one goes on by itself when others are done.',
 }
 
-/** An upload as it lies on the disk: the part that has arrived, a file beside it that describes it, or both. */
+/** State of an upload on disk: its data file, its JSON description, or both. */
 interface Held {
   id: string
-  /** What was announced; null where the description is missing or damaged. */
+  /** Announced length in bytes; null if the description is missing or damaged. */
   size: number | null
-  /** What has arrived; null where the part is missing. */
+  /** Received bytes; null if the data file is missing. */
   arrived: number | null
-  /** When something of it was written last, in milliseconds since 1970. */
+  /** Time of the last write, milliseconds since 1970. */
   touched: number
 }
 
 /** Resumable uploads (tus 1.0.0): what has arrived stays, and an upload goes on where it broke off. */
 export class Uploads {
   private readonly tus: TusServer
-  /** Uploads that are being created and do not yet lie on the disk: bytes announced, and when. */
+  /** Accepted uploads that are not on disk yet: announced bytes, and time of acceptance. */
   private readonly beginning = new Map<string, { bytes: number; at: number }>()
-  private readonly inTurn = takingTurns()
+  private readonly inTurn = serialQueue()
 
   private constructor(
     private readonly folder: string,
@@ -72,7 +72,7 @@ export class Uploads {
 
   static async open(folder: string, mostBytes: number): Promise<Uploads> {
     await mkdir(folder, { recursive: true })
-    await forPassing(folder)
+    await grantTraverse(folder)
     return new Uploads(folder, mostBytes)
   }
 
@@ -85,7 +85,7 @@ export class Uploads {
     await this.tus.handle(context.req, context.res)
   }
 
-  /** Admits an upload before it begins, if the disk holds it beside all others that have been announced. */
+  /** Accepts a new upload if the disk has room for it and for the rest of all others. Throws the tus error otherwise. */
   private async admit(id: string, size: number): Promise<void> {
     const held = await this.held()
     for (const one of held) this.beginning.delete(one.id)
@@ -102,7 +102,7 @@ export class Uploads {
     this.beginning.set(id, { bytes: size, at: Date.now() })
   }
 
-  /** What lies in the folder. */
+  /** Lists the uploads on disk. */
   private async held(): Promise<Held[]> {
     const ids = new Set((await readdir(this.folder)).map((name) => name.replace(/\.json$/, '')))
     return Promise.all(
@@ -136,7 +136,7 @@ export class Uploads {
     await rm(join(this.folder, `${id}.json`), { force: true })
   }
 
-  /** Removes uploads that nobody went on with, and what a killed server or a full disk left of others. */
+  /** Removes abandoned uploads, and fragments that a crash or a full disk left behind. */
   async sweep(now: Date): Promise<void> {
     for (const { id, size, arrived, touched } of await this.held()) {
       const isPiece = size === null || arrived === null

@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs'
 import { copyFile, lstat, mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Problem } from '../problem.ts'
-import { forPassing, forReading, forWriting } from './converterUser.ts'
+import { grantRead, grantTraverse, grantWrite } from './converterAccount.ts'
 
 /** A file as it was stored. */
 export interface StoredFile {
@@ -45,7 +45,7 @@ export const posterPathOf = (sha256: string) => `${pathOf(sha256)}.poster.jpg`
 /**
  * Footage files on disk, named by their SHA-256 and by nothing that a person typed. A file is either
  * there whole or not at all: it is written aside, where each server has a folder of its own, and moved when it is
- * complete. Nobody but the owner reads them, see converterUser.ts.
+ * complete. Nobody but the owner reads them, see converterAccount.ts.
  */
 export class Vault {
   private constructor(
@@ -61,7 +61,7 @@ export class Vault {
     await mkdir(join(folder, 'incoming', server), { recursive: true })
     const parts = (await readdir(folder)).filter((name) => /^[0-9a-f]{2}$/.test(name))
     for (const part of ['.', 'incoming', join('incoming', server), ...parts])
-      await forPassing(join(folder, part))
+      await grantTraverse(join(folder, part))
     return new Vault(folder, server)
   }
 
@@ -76,12 +76,12 @@ export class Vault {
   }
 
   /**
-   * Reads a finished file of this disk through and gives what is noted of it. Refuses an empty file, and one whose sum
-   * is not the expected one.
+   * Returns checksum, size and type of a complete file. Throws a Problem if it is empty or its checksum is not
+   * `expected`.
    */
   async measure(path: string, expected?: string): Promise<StoredFile> {
     const held = await lstat(path)
-    // What the converter wrote must not lead elsewhere.
+    // The converter could have written a symbolic link.
     if (!held.isFile()) throw new Error(`${path} is no file`)
     const type = await typeOf(path)
     const hash = createHash('sha256')
@@ -98,21 +98,21 @@ export class Vault {
   }
 
   /**
-   * Flushes a finished file of this disk and moves it to its name; one that is there already is the same one. It is
-   * `takeIn` of links.ts that calls this, and notes the file.
+   * Flushes a complete file and moves it to its final path. An existing file there has the same content. Call it
+   * through `storeFile` of links.ts, which inserts its row.
    */
   async keep(path: string, { sha256 }: StoredFile): Promise<void> {
     const handle = await open(path, 'r+')
     await handle.sync()
     await handle.close()
-    await forReading(path)
+    await grantRead(path)
     const part = join(this.folder, sha256.slice(0, 2))
     await mkdir(part, { recursive: true })
-    await forPassing(part)
+    await grantTraverse(part)
     await rename(path, join(this.folder, pathOf(sha256)))
   }
 
-  /** Copies a file of this machine to this disk and gives its path. */
+  /** Copies a file into this server's folder for incomplete files and returns the copy's path. */
   async copyAside(path: string): Promise<string> {
     const copy = await this.aside()
     await copyFile(path, copy)
@@ -133,7 +133,7 @@ export class Vault {
     await rm(join(this.folder, posterPathOf(sha256)), { force: true })
   }
 
-  /** Goes through the files that are stored. */
+  /** Yields all stored files. */
   async *files(): AsyncGenerator<StoredFile> {
     for (const part of await readdir(this.folder)) {
       if (!/^[0-9a-f]{2}$/.test(part)) continue
@@ -152,18 +152,18 @@ export class Vault {
     const folder = join(this.folder, 'incoming', this.server, name)
     await rm(folder, { recursive: true, force: true })
     await mkdir(folder, { recursive: true })
-    await forWriting(folder)
+    await grantWrite(folder)
     return folder
   }
 
-  /** Removes what servers that have ended left half-written. */
+  /** Removes incomplete files of dead servers. */
   async tidy(present: string[]): Promise<void> {
     for (const server of await readdir(join(this.folder, 'incoming')))
       if (!present.includes(server))
         await rm(join(this.folder, 'incoming', server), { recursive: true, force: true })
   }
 
-  /** Removes this server's own folder, when it ends. */
+  /** Removes this server's folder for incomplete files. */
   async leave(): Promise<void> {
     await rm(join(this.folder, 'incoming', this.server), { recursive: true, force: true })
   }

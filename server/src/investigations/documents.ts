@@ -8,9 +8,9 @@ import {
 } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { LRUCache } from 'lru-cache'
-import { jsonInSteps, pause } from '../pieces.ts'
-import { takingTurns } from '../turns.ts'
-import type { Workers } from '../workers.ts'
+import { serialQueue } from '../serialQueue.ts'
+import { pause, stringifyInSteps } from '../workers/chunks.ts'
+import type { WorkerPool } from '../workers/workerPool.ts'
 
 /** Where an investigation stands, as its row says. */
 export interface Standing {
@@ -48,12 +48,12 @@ export class Documents {
     sizeCalculation: ({ document }) => 100 + marksIn(document),
   })
 
-  private readonly inTurn = takingTurns()
+  private readonly inTurn = serialQueue()
   private readonly reading = new Map<string, Promise<Version>>()
 
   constructor(
     private readonly database: Knex,
-    private readonly workers: Workers,
+    private readonly workers: WorkerPool,
   ) {}
 
   /**
@@ -64,7 +64,7 @@ export class Documents {
   async read({ id, version, updated_at }: Standing): Promise<Version> {
     const kept = this.kept.get(id)
     if (kept?.version === version && kept.updatedAt === updated_at.getTime()) return kept
-    // Many may ask for the same one at once.
+    // Concurrent requests for one document share the work.
     const key = `${id} ${version} ${updated_at.getTime()}`
     const reading = this.reading.get(key) ?? this.readStored({ id, version, updated_at })
     this.reading.set(key, reading)
@@ -111,11 +111,11 @@ export class Documents {
   }
 
   /**
-   * Takes a snapshot where many patches have come since the last one, when those are taken that are due before it:
-   * nobody waits for it. One that can't be stored is made up for by the next, since all patches are there.
+   * Queues a snapshot of every SNAPSHOT_EVERY-th version. Edits do not wait for it. If it fails, the next one makes up
+   * for it, since all patches are stored.
    */
   snapshotIfDue(id: string, version: number, document: Investigation): void {
-    // Not all at the same version: many who begin together would have theirs due at the same moment.
+    // Offset by the id: the snapshots of people who start together would otherwise coincide.
     if ((version + Number.parseInt(id.slice(0, 6), 16)) % SNAPSHOT_EVERY !== 0) return
     this.inTurn(() => this.takeSnapshot(id, version, document)).catch(() => {})
   }
@@ -185,7 +185,7 @@ export async function storeSnapshot(
   document: Investigation,
 ): Promise<void> {
   await on('snapshots')
-    .insert({ investigation_id: id, version, document: await jsonInSteps(document) })
+    .insert({ investigation_id: id, version, document: await stringifyInSteps(document) })
     .onConflict(['investigation_id', 'version'])
     .ignore()
 }

@@ -5,8 +5,8 @@ import { fileNameOf } from '@apokinema/core/formats'
 import type { Investigation } from '@apokinema/core/investigation'
 import type { Context } from 'koa'
 import { ZipFile } from 'yazl'
-import { jsonInSteps } from '../pieces.ts'
-import type { Workers } from '../workers.ts'
+import { stringifyInSteps } from '../workers/chunks.ts'
+import type { WorkerPool } from '../workers/workerPool.ts'
 
 /** Bytes that are summed up and packed at a time. */
 const PART = 65_536
@@ -23,14 +23,14 @@ function* inParts(bytes: Uint8Array): Generator<Uint8Array> {
  */
 export async function sendPacked(
   context: Context,
-  workers: Workers,
+  workers: WorkerPool,
   investigation: Investigation,
   footage: string | null,
 ): Promise<void> {
   // Whoever goes away meanwhile takes the work along.
   const gone = new AbortController()
   context.res.once('close', () => gone.abort())
-  const document = await jsonInSteps(investigation)
+  const document = await stringifyInSteps(investigation)
   const { entries, footage: name } = await workers.pack(document, footage !== null, gone.signal)
   const zip = new ZipFile()
   const mtime = new Date()

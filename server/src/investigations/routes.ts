@@ -15,13 +15,13 @@ import {
 import Router from '@koa/router'
 import type { Context } from 'koa'
 import { boolean, number, object, string, ValidationError } from 'yup'
-import { findFootage, linkFootage, takeIn } from '../footage/links.ts'
+import { findFootage, linkFootage, storeFile } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
 import { pathOf } from '../footage/vault.ts'
 import { LOCAL_PERSON } from '../people.ts'
-import { jsonInSteps, pause } from '../pieces.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
+import { pause, stringifyInSteps } from '../workers/chunks.ts'
 import { sendPacked } from './packing.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
@@ -81,7 +81,7 @@ async function read(document: unknown): Promise<Investigation> {
 export function investigationRoutes({ investigations, samples, vault, database, workers }: Room): Router {
   const router = new Router()
   const answerWith = async (context: Context, id: string) => {
-    context.body = await jsonInSteps(await investigations.open(LOCAL_PERSON, id))
+    context.body = await stringifyInSteps(await investigations.open(LOCAL_PERSON, id))
     context.type = 'application/json'
   }
 
@@ -111,7 +111,7 @@ export function investigationRoutes({ investigations, samples, vault, database, 
       const path = await vault.copyAside(join(sample.folder, 'footage.mp4'))
       const file = await vault.measure(path)
       const { document } = edit(blank, edits.setFootage({ id: footageId, ...sample.footage }))
-      await takeIn(database, vault, path, file, async (on) => {
+      await storeFile(database, vault, path, file, async (on) => {
         await investigations.create(LOCAL_PERSON, request.id, document, on)
         await linkFootage(on, {
           investigation: request.id,
@@ -141,7 +141,7 @@ export function investigationRoutes({ investigations, samples, vault, database, 
     const id = uuidOf(context.params.id)
     const stored = await investigations.stored(LOCAL_PERSON, id)
     context.set('Content-Disposition', `attachment; filename="${id}.json"`)
-    context.body = await jsonInSteps(stored)
+    context.body = await stringifyInSteps(stored)
     context.type = 'application/json'
   })
 

@@ -13,9 +13,9 @@ import {
 } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { type Action, may, type Person } from '../people.ts'
-import { pause } from '../pieces.ts'
 import { notFound, Problem } from '../problem.ts'
-import type { Workers } from '../workers.ts'
+import { pause } from '../workers/chunks.ts'
+import type { WorkerPool } from '../workers/workerPool.ts'
 import { Documents, type Standing, storeSnapshot, type Version } from './documents.ts'
 
 interface InvestigationRow {
@@ -47,7 +47,7 @@ export class InvestigationStore {
 
   constructor(
     private readonly database: Knex,
-    workers: Workers,
+    workers: WorkerPool,
   ) {
     this.documents = new Documents(database, workers)
   }

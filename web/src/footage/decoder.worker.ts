@@ -1,3 +1,4 @@
+import { nearestFrame } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { VideoSampleSink } from 'mediabunny'
 import { FootageError } from './FootageError.ts'
@@ -42,6 +43,18 @@ const decoder = {
     } catch (error) {
       if (!(error instanceof FootageError)) throw error
       return { refused: error.message, convertible: error.convertible }
+    }
+  },
+
+  /** Whether the clip's first frame can be decoded: what begins with damage often can't be, though its index is sound. */
+  async beginsSound(): Promise<boolean> {
+    const { track, seconds } = opened()
+    try {
+      const sample = await new VideoSampleSink(track).getSample(seconds[0] + 1e-6)
+      sample?.close()
+      return sample !== null && nearestFrame(seconds, sample.timestamp) === 0
+    } catch {
+      return false
     }
   },
 

@@ -32,7 +32,7 @@ async function checkSize(file: Blob): Promise<void> {
 /**
  * Makes an investigation from a video file and gives its id. The file is looked at first, so that one
  * that can't be used leaves nothing behind; its upload goes on by itself afterwards. One that this
- * browser does not decode is handed to the server to be converted.
+ * browser does not decode, or whose beginning is damaged, is handed to the server to be converted.
  */
 export async function createFromFile(file: File): Promise<string> {
   // The limit is asked for, and the workbench fetched, while the file is looked at.
@@ -47,10 +47,15 @@ export async function createFromFile(file: File): Promise<string> {
     if (error instanceof FootageError && error.convertible) return createForConversion(file, error)
     throw error
   }
-  await fits.catch((error) => {
+  const [isSound] = await Promise.all([clip.decoder.beginsSound(), fits]).catch((error) => {
     clip.close()
     throw error
   })
+  // The server's decoder goes on where a browser's gives up.
+  if (!isSound && (await client.limits()).converts) {
+    clip.close()
+    return hand(file, nameOf(file), 'video', null)
+  }
   const { missing, ticks } = clip.facts
   if (missing > 0)
     tell(

@@ -1,5 +1,6 @@
 import { edits } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
+import type { FrameTimes } from '@apokinema/core/time'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Flex, Grid, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Flag } from 'lucide-react'
@@ -12,6 +13,16 @@ import { SetUpRow } from './SetUpRow.tsx'
 
 const milliseconds = (seconds: number) => withUnit(fixed(1000 * seconds, 3), 'ms')
 
+const perSecond = (rate: number) => withUnit(fixed(rate, 1), '/s')
+
+/** How even the frames are, in a few words: what differs within the digits that are shown is not even. */
+function evenness({ rate, shortest, longest, even }: FrameTimes, flags: number): string {
+  const [slowest, quickest] = [1 / longest, 1 / shortest].map((one) => fixed(one, 1))
+  if (even || slowest === quickest) return `${perSecond(rate)}, even`
+  if (flags > 0) return `${perSecond(rate)}, ${flags === 1 ? '1 flag' : `${flags} flags`}`
+  return `${slowest} to ${withUnit(quickest, '/s')}, uneven`
+}
+
 /** How the file's frames lie in time, which of them stand out, and the clock that is used. */
 export function FrameTimesRow() {
   const investigation = useInvestigation()
@@ -19,19 +30,14 @@ export function FrameTimesRow() {
   const { timing } = investigation
   const clock = clockOf(investigation)!
   const { playback, seconds } = clock
-  const evenness = playback.even
-    ? 'even'
-    : flags.length > 0
-      ? flags.length === 1
-        ? '1 flag'
-        : `${flags.length} flags`
-      : 'even'
   if (seconds.length === 1) return <SetUpRow state="plain" label="Frame times" value="a single frame" />
   return (
     <SetUpRow
       state={flags.length > 0 && timing.constantRate === null ? 'note' : 'done'}
       label="Frame times"
-      value={`${withUnit(fixed(timing.constantRate ?? playback.rate, 1), '/s')}, ${timing.constantRate ? 'constant' : evenness}`}
+      value={
+        timing.constantRate ? `${perSecond(timing.constantRate)}, constant` : evenness(playback, flags.length)
+      }
     >
       <Facts
         rows={[

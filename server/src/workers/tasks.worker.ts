@@ -1,18 +1,18 @@
 import { packedTexts } from '@apokinema/core/formats'
 import type { Investigation } from '@apokinema/core/investigation'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
-import { type Piece, piecesOf } from './pieces.ts'
+import { type Chunk, toChunks } from './chunks.ts'
 
-/** What worker threads do; see workers.ts. Each export is a task. */
+/** Tasks of the worker threads, one per exported function; see workerPool.ts. */
 
-/** Values within one another in a request, at most: a document has fewer, and needs a level or two around it. */
+/** Maximum nesting depth of a request. Documents are less deep, and are nested one or two levels in requests. */
 const MOST_DEPTH = 40
 
-/** Parses JSON text into pieces, of which the main thread makes the value. Throws a SyntaxError where it is none. */
-export function parse(text: string): Piece[] {
+/** Parses JSON text and returns it as chunks, from which the main thread rebuilds the value. Throws a SyntaxError. */
+export function parse(text: string): Chunk[] {
   const value: unknown = JSON.parse(text)
   if (!isWithin(value, MOST_DEPTH)) throw new SyntaxError('nested too deep')
-  return piecesOf(value)
+  return toChunks(value)
 }
 
 function isWithin(value: unknown, depth: number): boolean {
@@ -20,14 +20,14 @@ function isWithin(value: unknown, depth: number): boolean {
   return depth > 0 && Object.values(value).every((one) => isWithin(one, depth - 1))
 }
 
-/** Entries of an investigation in one file, as bytes. */
+/** Text entries of a packed investigation, UTF-8. */
 export interface PackedBytes {
   entries: { name: string; bytes: Uint8Array }[]
-  /** Name of the entry with the footage; null where there is none. */
+  /** Entry name of the footage; null if there is none. */
   footage: string | null
 }
 
-/** Writes the tables and the readme of an investigation that is given as JSON text. */
+/** Computes the tables and the readme of an investigation (JSON text). */
 export function pack({ document, hasFootage }: { document: string; hasFootage: boolean }): PackedBytes {
   const { entries, footage } = packedTexts(JSON.parse(document) as Investigation, hasFootage)
   const encoder = new TextEncoder()
@@ -35,7 +35,7 @@ export function pack({ document, hasFootage }: { document: string; hasFootage: b
     entries: entries.map(({ name, text }) => ({ name, bytes: encoder.encode(text) })),
     footage,
   }
-  // Handed over, not copied. What the pool then gives is the value alone.
+  // Transferred instead of copied; the pool resolves with the value.
   return move({
     [transferableSymbol]: packed.entries.map(({ bytes }) => bytes.buffer),
     [valueSymbol]: packed,

@@ -1,7 +1,7 @@
 import { full } from '@apokinema/core/testing/built'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { assembled, jsonInSteps, piecesOf } from './pieces.ts'
+import { fromChunks, stringifyInSteps, toChunks } from './chunks.ts'
 
 /** How often others could have been answered while something was done. */
 async function turnsDuring<T>(act: () => Promise<T>): Promise<{ done: T; turns: number }> {
@@ -33,8 +33,8 @@ describe('a value', () => {
     ['names that objects have', JSON.parse(`{"__proto__":{"list":[${list}]},"constructor":[${list}]}`)],
   ])('is the same after it was cut and assembled: %s', async (_, value) => {
     const text = JSON.stringify(value)
-    expect(JSON.stringify(await assembled(piecesOf(value)))).toBe(text)
-    expect(await jsonInSteps(value)).toBe(text)
+    expect(JSON.stringify(await fromChunks(toChunks(value)))).toBe(text)
+    expect(await stringifyInSteps(value)).toBe(text)
   })
 
   it('is the same whatever it is', async () => {
@@ -43,8 +43,8 @@ describe('a value', () => {
       fc.asyncProperty(wide, fc.integer({ min: 1, max: 3000 }), async (parts, times) => {
         const value = { list: Array.from({ length: times }, () => parts), parts }
         const text = JSON.stringify(value)
-        expect(JSON.stringify(await assembled(piecesOf(value)))).toBe(text)
-        expect(await jsonInSteps(value)).toBe(text)
+        expect(JSON.stringify(await fromChunks(toChunks(value)))).toBe(text)
+        expect(await stringifyInSteps(value)).toBe(text)
       }),
       { numRuns: 30, seed: 31415 },
     )
@@ -52,14 +52,14 @@ describe('a value', () => {
 
   it('leaves out what is undefined, as JSON does', async () => {
     const value = { a: undefined, list, b: undefined, c: 1 }
-    expect(await jsonInSteps(value)).toBe(JSON.stringify(value))
+    expect(await stringifyInSteps(value)).toBe(JSON.stringify(value))
   })
 
   it('that is large lets others be answered in between', async () => {
     const large = { bodies: { one: { marks } } }
     // 150,000 values at most 4,000 at a time.
-    expect((await turnsDuring(() => jsonInSteps(large))).turns).toBeGreaterThan(30)
-    const pieces = piecesOf(large)
-    expect((await turnsDuring(() => assembled(pieces))).turns).toBeGreaterThan(30)
+    expect((await turnsDuring(() => stringifyInSteps(large))).turns).toBeGreaterThan(30)
+    const pieces = toChunks(large)
+    expect((await turnsDuring(() => fromChunks(pieces))).turns).toBeGreaterThan(30)
   })
 })

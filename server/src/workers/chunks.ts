@@ -1,49 +1,49 @@
 import { freeze } from 'immer'
 
 /**
- * Large values in pieces: what takes long in one go, to parse, to check or to write down, is done a piece at a time, and
- * others are answered in between.
+ * Chunked processing of large JSON values: parsing and serialising run a chunk at a time and yield to the event loop in
+ * between, so other requests are answered meanwhile.
  */
 
-/** Values in a piece: some milliseconds' work. */
-const PIECE = 4000
+/** Maximum number of JSON values in a chunk, some milliseconds of work. */
+const CHUNK = 4000
 
-/** A part of a value: the JSON text of an object or a list that holds some of the entries of the one at `path`. */
-export interface Piece {
+/** JSON text of an object or array with some of the entries of the container at `path`. */
+export interface Chunk {
   path: (string | number)[]
   text: string
-  /** Whether the one entry is filled by pieces that come later. */
+  /** Whether later chunks add to the container in its only entry. */
   isOpen: boolean
 }
 
-/** Lets others be answered. */
+/** Yields to the event loop. */
 export const pause = () => new Promise<void>((resolve) => setImmediate(resolve))
 
 const isContainer = (value: unknown): value is object => typeof value === 'object' && value !== null
 
-/** How many values there are in one, itself among them; counting ends beyond PIECE. */
+/** Number of JSON values in `value`, itself included. Stops counting above CHUNK. */
 function weightOf(value: unknown): number {
   if (!isContainer(value)) return 1
   let weight = 1
   for (const one of Object.values(value)) {
     weight += weightOf(one)
-    if (weight > PIECE) break
+    if (weight > CHUNK) break
   }
   return weight
 }
 
-/** Groups the entries of a container: neighbours together up to a piece's weight, a heavier one by itself. */
+/** Groups consecutive entries of a container up to CHUNK values. An entry that exceeds CHUNK alone is a group of its own. */
 function* grouped(container: object): Generator<{ entries: [string, unknown][]; isHeavy: boolean }> {
   let entries: [string, unknown][] = []
   let sum = 0
   for (const entry of Object.entries(container)) {
     const weight = weightOf(entry[1])
-    if (sum + weight > PIECE && entries.length > 0) {
+    if (sum + weight > CHUNK && entries.length > 0) {
       yield { entries, isHeavy: false }
       entries = []
       sum = 0
     }
-    if (weight > PIECE) yield { entries: [entry], isHeavy: true }
+    if (weight > CHUNK) yield { entries: [entry], isHeavy: true }
     else {
       entries.push(entry)
       sum += weight
@@ -55,16 +55,16 @@ function* grouped(container: object): Generator<{ entries: [string, unknown][]; 
 const holding = (container: object, entries: [string, unknown][]) =>
   Array.isArray(container) ? entries.map(([, value]) => value) : Object.fromEntries(entries)
 
-/** Cuts a value into pieces, of which `assembled` makes it again. */
-export function piecesOf(value: unknown, path: (string | number)[] = []): Piece[] {
-  if (!isContainer(value) || weightOf(value) <= PIECE)
+/** Splits a value into chunks for `fromChunks`. */
+export function toChunks(value: unknown, path: (string | number)[] = []): Chunk[] {
+  if (!isContainer(value) || weightOf(value) <= CHUNK)
     return [{ path, text: JSON.stringify(value), isOpen: false }]
-  const pieces: Piece[] = [{ path, text: Array.isArray(value) ? '[]' : '{}', isOpen: true }]
+  const pieces: Chunk[] = [{ path, text: Array.isArray(value) ? '[]' : '{}', isOpen: true }]
   let place = 0
   for (const { entries, isHeavy } of grouped(value)) {
     if (isHeavy) {
       const [[key, child]] = entries
-      const [first, ...rest] = piecesOf(child, [...path, Array.isArray(value) ? place : key])
+      const [first, ...rest] = toChunks(child, [...path, Array.isArray(value) ? place : key])
       const shell = JSON.stringify(holding(value, [[key, JSON.parse(first.text)]]))
       pieces.push({ path, text: shell, isOpen: true }, ...rest)
     } else pieces.push({ path, text: JSON.stringify(holding(value, entries)), isOpen: false })
@@ -73,8 +73,8 @@ export function piecesOf(value: unknown, path: (string | number)[] = []): Piece[
   return pieces
 }
 
-/** Makes a value of its pieces, in steps. All in it is frozen but what was too large for a piece: that is still open. */
-export async function assembled(pieces: Piece[]): Promise<unknown> {
+/** Rebuilds a value from its chunks, yielding in between. Freezes everything except containers larger than a chunk. */
+export async function fromChunks(pieces: Chunk[]): Promise<unknown> {
   const whole = JSON.parse(pieces[0].text)
   for (const { path, text, isOpen } of pieces.slice(1)) {
     await pause()
@@ -82,7 +82,7 @@ export async function assembled(pieces: Piece[]): Promise<unknown> {
     const part = JSON.parse(text)
     if (!isOpen) freeze(part, true)
     if (Array.isArray(container)) container.push(...part)
-    // A name such as __proto__ stays a name.
+    // Assigning would treat __proto__ specially.
     else for (const [name, one] of Object.entries(part)) Object.defineProperty(container, name, own(one))
   }
   return whole
@@ -90,15 +90,15 @@ export async function assembled(pieces: Piece[]): Promise<unknown> {
 
 const own = (value: unknown) => ({ value, enumerable: true, writable: true, configurable: true })
 
-/** JSON text of a value, written in steps. */
-export async function jsonInSteps(value: unknown): Promise<string> {
+/** JSON.stringify, yielding to the event loop after every chunk. */
+export async function stringifyInSteps(value: unknown): Promise<string> {
   const parts: string[] = []
   await write(value, parts)
   return parts.join('')
 }
 
 async function write(value: unknown, parts: string[]): Promise<void> {
-  if (!isContainer(value) || weightOf(value) <= PIECE) {
+  if (!isContainer(value) || weightOf(value) <= CHUNK) {
     parts.push(JSON.stringify(value))
     return
   }
@@ -113,7 +113,7 @@ async function write(value: unknown, parts: string[]): Promise<void> {
       if (!isList) written.push(`${JSON.stringify(key)}:`)
       await write(child, written)
     } else written.push(JSON.stringify(holding(value, entries)).slice(1, -1))
-    // Fields that are undefined are left out.
+    // Undefined fields are omitted, as by JSON.stringify.
     if (written[0] === '') continue
     parts.push(isFirst ? '' : ',', ...written)
     isFirst = false

@@ -1,4 +1,4 @@
-// Worker threads begin here: Node.js alone does not read TypeScript in them.
+// Entry point of worker threads: registers the TypeScript loader, which threads do not inherit.
 import { register } from 'tsx/esm/api'
 
 register()

@@ -2,7 +2,6 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { API, type ConversionAnswer, type FootageKind } from '@apokinema/core/api'
 import { randomSource } from '@apokinema/core/random'
-import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { clientOf, uuid } from '@apokinema/server/testing/client'
 import { Movies } from '@apokinema/server/testing/movies'
 import { zip } from '@apokinema/server/testing/zips'
@@ -11,7 +10,7 @@ import { ServerProcess } from './serverProcess.ts'
 
 /** Files that mean harm, or are broken in every way: each is refused in a sentence or converted, and nothing is left. */
 
-const FILES = IS_SLOW ? 300 : 14
+const FILES = 300
 /** Bytes that all processes of the server may take together. */
 const MOST_MEMORY = 1e9
 
@@ -79,7 +78,7 @@ function crafted(): Hostile[] {
       kind: 'stills',
       body: zip([{ name: '../../../1.png', body: movies.read('one.png') }]),
     },
-    ...(IS_SLOW ? [{ name: 'largest.avi', kind: 'video', body: movies.read('largest.avi') } as const] : []),
+    { name: 'largest.avi', kind: 'video', body: movies.read('largest.avi') },
     {
       name: 'random.mp4',
       kind: 'as-it-is',
@@ -165,8 +164,7 @@ async function handOver({ name, body, kind }: Hostile): Promise<string> {
 it(`${FILES} hostile files are refused in a sentence or converted, leave nothing, and take little memory`, async () => {
   movies.make('one.png', '-frames:v 1', '-f lavfi -i color=red:size=64x48')
   movies.make('large.png', '-frames:v 1', '-f lavfi -i color=white:size=8192x8192')
-  if (IS_SLOW)
-    movies.make('largest.avi', '-frames:v 6 -c:v mjpeg -q:v 31', '-f lavfi -i color=size=7680x4320')
+  movies.make('largest.avi', '-frames:v 6 -c:v mjpeg -q:v 31', '-f lavfi -i color=size=7680x4320')
   movies.make('quay.avi', '-c:v mjpeg')
   movies.make('quay.mp4', '-c:v libx264 -preset ultrafast')
   movies.make('quay.mkv', '-c:v mpeg4')
