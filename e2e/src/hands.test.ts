@@ -270,6 +270,8 @@ describe('in the list', () => {
     await link('Net float, copy').waitFor()
     await link('Unreadable').click()
     await page.getByText(/can’t be read as it is stored/).waitFor()
+    await page.getByRole('button', { name: 'Open its last readable state' }).click()
+    await page.getByLabel('Title of the investigation').waitFor()
     await page.goto(given.server.origin)
     await more('Unreadable', 'Delete')
     await link('Unreadable').waitFor({ state: 'detached' })

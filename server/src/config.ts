@@ -118,6 +118,8 @@ function footageFolderOf(path: string): string {
 function writableFolder(path: string): string {
   const folder = resolve(path)
   try {
+    // The mode would apply to new parents as well.
+    mkdirSync(dirname(folder), { recursive: true })
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     // Tried rather than asked: root is told that it may, whatever the file system says.
     const probe = join(folder, `.${randomUUID()}`)

@@ -347,6 +347,10 @@ describe('settings', () => {
     else expect(read().footageFolder).toBe(join(folder, 'footage'))
     chmodSync(folder, 0o711)
     expect(read().footageFolder).toBe(join(folder, 'footage'))
+    // Nor does it lock itself out where nothing is there yet.
+    const deep = join(folder, 'data/of/all/footage')
+    expect(readConfig({ ...env, FOOTAGE_DIR: deep }).footageFolder).toBe(deep)
+    expect(statSync(deep).mode & 0o077).toBe(0)
     rmSync(folder, { recursive: true })
   })
 

@@ -51,7 +51,17 @@ export function CurrentPage() {
 }
 
 /** What went wrong, in a page of its own, with a way on. */
-export function Trouble({ title, text, again }: { title: string; text: string; again?: () => void }) {
+export function Trouble({
+  title,
+  text,
+  again,
+  againLabel = 'Try again',
+}: {
+  title: string
+  text: string
+  again?: () => void
+  againLabel?: string
+}) {
   return (
     <Center height="100%" padding="6">
       <Stack maxWidth="30rem" gap="4" role="alert">
@@ -60,7 +70,7 @@ export function Trouble({ title, text, again }: { title: string; text: string; a
         <Stack direction="row">
           {again && (
             <Button colorPalette="brand" onClick={again}>
-              Try again
+              {againLabel}
             </Button>
           )}
           <Button asChild variant="outline">

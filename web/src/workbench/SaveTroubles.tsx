@@ -84,18 +84,18 @@ function Aside() {
         </Text>
         <Stack as="ul" gap="1" maxHeight="7.5rem" overflow="auto" fontSize="13px">
           {aside.map(({ key, label, why }) => (
-            <Flex as="li" key={key} gap="2" align="baseline" data-aside={key}>
+            <Flex as="li" key={key} gap="3" align="center" data-aside={key}>
               <Text flex="1">
                 <b>{label ? label[0].toUpperCase() + label.slice(1) : 'A change'}</b>: {why}
               </Text>
-              <Button size="2xs" colorPalette="brand" onClick={() => session.tryAgain(key)}>
+              <Button size="xs" colorPalette="brand" onClick={() => session.tryAgain(key)}>
                 Try again
               </Button>
             </Flex>
           ))}
         </Stack>
       </Stack>
-      <Button size="xs" variant="outline" onClick={() => session.letGo()}>
+      <Button size="xs" variant="outline" alignSelf="flex-end" onClick={() => session.letGo()}>
         {aside.length === 1 ? 'Let it go' : 'Let them go'}
       </Button>
     </Bar>

@@ -1,8 +1,9 @@
 import { Box, Flex } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useEffect, useState } from 'react'
-import { useParams } from 'react-router'
-import { client } from '../api/client.ts'
+import { useNavigate, useParams } from 'react-router'
+import { v4 as uuid } from 'uuid'
+import { client, RefusedError } from '../api/client.ts'
 import { tell } from '../common/messages.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
 import { openInvestigation } from '../document/openAhead.ts'
@@ -39,7 +40,8 @@ export function WorkbenchPage() {
   const { id = '', view } = useParams()
   const queries = useQueryClient()
   const [opened, setOpened] = useState<Session | null>(null)
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const [trouble, setTrouble] = useState<Error | null>(null)
+  const navigate = useNavigate()
   const { here, takeOver } = useOnlyHere(id)
 
   useEffect(() => {
@@ -57,7 +59,7 @@ export function WorkbenchPage() {
         }
       })
       .catch((error: Error) => {
-        if (!dropped) setTrouble(error.message)
+        if (!dropped) setTrouble(error)
       })
     const online = () => session?.nudge()
     const seen = () => void session?.refresh().catch(() => {})
@@ -81,14 +83,26 @@ export function WorkbenchPage() {
         again={takeOver}
       />
     )
-  if (trouble)
+  if (trouble) {
+    const isUnreadable = trouble instanceof RefusedError && trouble.code === 'unreadable-document'
+    const openCopy = async () => {
+      const copy = uuid()
+      await client.copy(id, copy, true)
+      await navigate(`/investigations/${copy}`)
+    }
     return (
       <Trouble
-        title="This investigation can't be opened"
-        text={trouble}
-        again={() => window.location.reload()}
+        title="This investigation can’t be opened"
+        text={trouble.message}
+        again={
+          isUnreadable
+            ? () => void openCopy().catch((error: Error) => tell(error.message))
+            : () => window.location.reload()
+        }
+        {...(isUnreadable && { againLabel: 'Open its last readable state' })}
       />
     )
+  }
   if (!opened) return <Loading text="Opening the investigation …" />
   return (
     <SessionContext.Provider value={opened}>

@@ -15,13 +15,19 @@ const milliseconds = (seconds: number) => withUnit(fixed(1000 * seconds, 3), 'ms
 
 const perSecond = (rate: number) => withUnit(fixed(rate, 1), '/s')
 
-/** How even the frames are, in a few words: what differs within the digits that are shown is not even. */
+/** Ratio of the longest to the shortest frame above which the row shows the range of rates. */
+const WIDE = 1.2
+
+/** Frame rate and regularity in a few words. Rates that agree within the digits shown count as even. */
 function evenness({ rate, shortest, longest, even }: FrameTimes, flags: number): string {
   const [slowest, quickest] = [1 / longest, 1 / shortest].map((one) => fixed(one, 1))
   if (even || slowest === quickest) return `${perSecond(rate)}, even`
   if (flags > 0) return `${perSecond(rate)}, ${flags === 1 ? '1 flag' : `${flags} flags`}`
-  return `${slowest} to ${withUnit(quickest, '/s')}, uneven`
+  if (longest < WIDE * shortest) return `${perSecond(rate)}, uneven`
+  return `${plain(1 / longest)}–${withUnit(plain(1 / shortest), '/s')}, uneven`
 }
+
+const plain = (rate: number) => String(Number(rate.toPrecision(2)))
 
 /** How the file's frames lie in time, which of them stand out, and the clock that is used. */
 export function FrameTimesRow() {
