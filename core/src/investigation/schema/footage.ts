@@ -11,7 +11,8 @@ export const footage = object({
   height: whole(1, 65536),
   timeBase: object({ numerator: whole(1, 1e9), denominator: whole(1, 1e9) })
     .noUnknown()
-    .strict(),
+    .strict()
+    .required(),
   ticks: object({
     first: whole(Number.MIN_SAFE_INTEGER, Number.MAX_SAFE_INTEGER),
     runs: array()
@@ -33,7 +34,8 @@ export const footage = object({
       }),
   })
     .noUnknown()
-    .strict(),
+    .strict()
+    .required(),
   rotation: whole(0, 270).oneOf([0, 90, 180, 270]),
   notedCaptureRate: rate().nullable().defined(),
   converted: boolean().strict().required(),

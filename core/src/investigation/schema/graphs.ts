@@ -183,7 +183,7 @@ const against = () =>
     if (value === null) return mixed().nullable().defined()
     const kind = isPlainObject(value) ? String(value.kind) : ''
     if (!Object.hasOwn(AGAINST, kind))
-      return object({ kind: string().required().oneOf(Object.keys(AGAINST)) })
+      return object({ kind: string().required().oneOf(Object.keys(AGAINST)) }).required()
     return (AGAINST[kind as Against['kind']] as ReturnType<typeof object>).noUnknown().strict().required()
   })
 
