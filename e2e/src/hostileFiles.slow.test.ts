@@ -102,6 +102,7 @@ function* broken(seed: number): Generator<Hostile> {
     const [name, kind] = pick(sound)
     let body = Buffer.from(movies.read(name))
     for (let change = 0; change < 1 + Math.floor(random() * 6); change++) {
+      if (body.length < 16) break
       // Headers count for more than pictures.
       const at = Math.floor(body.length * random() ** 3)
       const length = Math.floor(1 + random() ** 4 * (body.length - at))
@@ -110,7 +111,8 @@ function* broken(seed: number): Generator<Hostile> {
       else if (how === 'cut') body = Buffer.concat([body.subarray(0, at), body.subarray(at + length)])
       else if (how === 'double')
         body = Buffer.concat([body.subarray(0, at + length), body.subarray(at)]).subarray(0, 4_000_000)
-      else if (how === 'numbers') body.fill(pick([0, 255, 127, 128]), at, at + pick([2, 4, 8]))
+      else if (how === 'numbers')
+        body.fill(pick([0, 255, 127, 128]), at, Math.min(body.length, at + pick([2, 4, 8])))
       else body = body.subarray(0, at)
     }
     yield { name, kind, body }
