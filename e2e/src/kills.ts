@@ -1,32 +1,20 @@
 import { randomUUID } from 'node:crypto'
-import { readdirSync } from 'node:fs'
-import { join } from 'node:path'
 import { API, type ConversionAnswer, type EditAnswer, type OpenedInvestigation } from '@apokinema/core/api'
 import { clientOf } from '@apokinema/server/testing/client'
 import { Movies } from '@apokinema/server/testing/movies'
 import pg from 'pg'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { ServerProcess } from './serverProcess.ts'
+import { expect } from 'vitest'
+import type { ServerProcess } from './serverProcess.ts'
 
-/** Servers and PostgreSQL are killed again and again while people edit, upload and have films converted. */
+/** Kills servers and PostgreSQL again and again while clients edit, upload and convert. */
 
 const ROUNDS = 100
-/** Edits that are acknowledged between two kills. */
+/** Number of edits that are acknowledged between two kills. */
 const EDITS = 25
+/** Timeout of all rounds in milliseconds: each starts a server. */
+export const ROUNDS_TIMEOUT = 2_000_000
 
-const movies = new Movies()
-let first: ServerProcess
-
-beforeAll(() => {
-  movies.make('quay.avi', '-c:v mjpeg -t 0.4')
-})
-beforeEach(async () => {
-  first = await ServerProcess.start()
-})
-afterEach(() => first?.stop())
-afterAll(() => movies.remove())
-
-/** Somebody whose edits are sent until they are acknowledged, the way the page does. */
+/** A client that resends each edit until it is acknowledged, as the page does. */
 class Person {
   readonly acknowledged: string[] = []
   private version = 1
@@ -62,8 +50,8 @@ class Person {
 }
 
 /** Uploads a film for conversion, however often the line breaks. */
-async function convert(server: ServerProcess): Promise<{ id: string; footage: string }> {
-  const body = Buffer.concat([movies.read('quay.avi'), Buffer.from(randomUUID())])
+async function convert(server: ServerProcess, film: Buffer): Promise<{ id: string; footage: string }> {
+  const body = Buffer.concat([film, Buffer.from(randomUUID())])
   const [id, footage] = [randomUUID(), randomUUID()]
   for (;;) {
     try {
@@ -77,8 +65,8 @@ async function convert(server: ServerProcess): Promise<{ id: string; footage: st
   }
 }
 
-async function revisions(id: string): Promise<{ version: number; key: string }[]> {
-  const client = new pg.Client({ connectionString: first.databaseUrl })
+async function revisions(databaseUrl: string, id: string): Promise<{ version: number; key: string }[]> {
+  const client = new pg.Client({ connectionString: databaseUrl })
   await client.connect()
   try {
     const { rows } = await client.query(
@@ -91,8 +79,18 @@ async function revisions(id: string): Promise<{ version: number; key: string }[]
   }
 }
 
-/** Kills one after the other, in so many rounds, while edits and conversions go on; then looks at what is there. */
-async function rounds(servers: ServerProcess[]): Promise<void> {
+/**
+ * Kills a server or PostgreSQL in each of ROUNDS rounds while edits and conversions go on. Then expects that every
+ * acknowledged edit is stored once, in order, and that every conversion is done.
+ *
+ * @param servers that share a database; the first one owns it
+ */
+export async function killInRounds(servers: ServerProcess[]): Promise<void> {
+  const [first] = servers
+  const movies = new Movies()
+  movies.make('quay.avi', '-c:v mjpeg -t 0.4')
+  const film = movies.read('quay.avi')
+  movies.remove()
   const ids = Array.from({ length: 4 }, () => randomUUID())
   for (const id of ids) await clientOf(first).send('POST', API.investigations, { id, title: 'Net float' })
   const people = ids.map((id) => new Person(id, servers))
@@ -102,7 +100,7 @@ async function rounds(servers: ServerProcess[]): Promise<void> {
   for (let round = 0; round < ROUNDS; round++) {
     const before = acknowledged()
     await expect.poll(acknowledged, { timeout: 60_000, interval: 10 }).toBeGreaterThan(before + EDITS)
-    if (round % 10 === 0) conversions.push(convert(servers[conversions.length % servers.length]))
+    if (round % 10 === 0) conversions.push(convert(servers[conversions.length % servers.length], film))
     if (round % 5 === 4) {
       await first.killDatabase()
       await first.reviveDatabase()
@@ -117,7 +115,7 @@ async function rounds(servers: ServerProcess[]): Promise<void> {
   await Promise.all(working)
 
   for (const [i, id] of ids.entries()) {
-    const stored = await revisions(id)
+    const stored = await revisions(first.databaseUrl, id)
     expect(stored.map(({ key }) => key)).toEqual(people[i].acknowledged)
     expect(stored.map(({ version }) => version)).toEqual(stored.map((_, at) => at + 2))
     const { document, version } = (await (
@@ -134,29 +132,3 @@ async function rounds(servers: ServerProcess[]): Promise<void> {
   }
   console.log(`${acknowledged()} edits and ${conversions.length} conversions through ${ROUNDS} kills`)
 }
-
-describe('through a hundred kills nothing is lost, and nothing done twice', () => {
-  it('with one server', async () => {
-    await rounds([first])
-  })
-
-  it('with two servers on one database, and what killed ones left is tidied', async () => {
-    const second = await first.beside()
-    try {
-      await rounds([first, second])
-      // Those that ended are struck off after some seconds, and their folders go with the next look.
-      const folders = () => readdirSync(join(first.footageFolder, 'incoming'))
-      await expect
-        .poll(
-          async () => {
-            await second.restart()
-            return folders().length
-          },
-          { timeout: 120_000, interval: 5000 },
-        )
-        .toBe(2)
-    } finally {
-      await second.stopServer()
-    }
-  })
-})
