@@ -21,6 +21,7 @@ import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
 import { asShipped } from './asShipped.ts'
+import { milliseconds, spread } from './benchFigures.ts'
 import { benchGraphs } from './benchGraphs.ts'
 import { benchLoad } from './benchLoad.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
@@ -35,11 +36,6 @@ const note = (what: string, value: string) => {
   rows.push([what, value])
   console.log(`${what}: ${value}`)
 }
-const milliseconds = (value: number) => `${value.toFixed(value < 10 ? 1 : 0)} ms`
-const quantile = (values: number[], q: number) =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))]
-const spread = (values: number[]) =>
-  `median ${milliseconds(quantile(values, 0.5))}, p95 ${milliseconds(quantile(values, 0.95))}`
 
 /** Time from `npm start` to the line with its address; then it is ended as by Ctrl-C. */
 async function timeStart(data: string): Promise<number> {

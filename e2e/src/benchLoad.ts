@@ -2,9 +2,10 @@ import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { Agent, request } from 'node:http'
 import { setTimeout as wait } from 'node:timers/promises'
-import { API, type EditAnswer, type FootageRequest } from '@apokinema/core/api'
+import { API, type EditAnswer } from '@apokinema/core/api'
 import { edit, edits, type Investigation, newInvestigation, type Recipe } from '@apokinema/core/investigation'
-import { sha256Of } from '@apokinema/server/testing/client'
+import { clientOf } from '@apokinema/server/testing/client'
+import { milliseconds, quantile } from './benchFigures.ts'
 import type { ServerProcess } from './serverProcess.ts'
 
 /** How many people a server holds, for `npm run bench -- load`. */
@@ -18,10 +19,6 @@ const SECONDS = { main: 120, step: 15 }
 /** Milliseconds that nineteen of twenty edits may take. */
 const MOST = 100
 
-const quantile = (values: number[], q: number) =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))] ?? 0
-const milliseconds = (value: number) => `${value.toFixed(value < 10 ? 1 : 0)} ms`
-
 const agent = new Agent({ keepAlive: true, maxSockets: 400 })
 
 interface Answered {
@@ -32,19 +29,13 @@ interface Answered {
   all: number
 }
 
-function ask(
-  server: ServerProcess,
-  method: string,
-  path: string,
-  body?: Buffer | string,
-  headers: Record<string, string> = { 'Content-Type': 'application/json' },
-): Promise<Answered> {
+function ask(server: ServerProcess, method: string, path: string, body?: string): Promise<Answered> {
   const began = performance.now()
   return new Promise((resolve, reject) => {
     const asked = request(
       {
         ...{ agent, method, path, host: '127.0.0.1', port: server.port },
-        headers: { Origin: server.origin, ...headers },
+        headers: { Origin: server.origin, 'Content-Type': 'application/json' },
       },
       (answer) => {
         const parts: Buffer[] = []
@@ -231,26 +222,9 @@ async function benchClip(server: ServerProcess, note: Note): Promise<void> {
   const id = await make(server, newInvestigation('Net float'))
   const clip = Buffer.alloc(8_000_000, 7)
   clip.write('\0\0\0\x10ftypisom', 'latin1')
-  const tus = { 'Tus-Resumable': '1.0.0' }
-  const begun = await fetch(server.origin + API.uploads, {
-    method: 'POST',
-    headers: { Origin: server.origin, ...tus, 'Upload-Length': String(clip.length) },
-  })
-  const address = begun.headers.get('location')!
-  await ask(server, 'PATCH', address, clip, {
-    ...tus,
-    'Upload-Offset': '0',
-    'Content-Type': 'application/offset+octet-stream',
-  })
   const footage = randomUUID()
-  const claim: FootageRequest = {
-    upload: address.split('/').at(-1)!,
-    sha256: sha256Of(clip),
-    name: 'quay.mp4',
-    kind: 'as-it-is',
-  }
-  const claimed = await ask(server, 'PUT', API.footage(id, footage), JSON.stringify(claim))
-  if (claimed.status !== 201) throw new Error(claimed.body.toString())
+  const claimed = await clientOf(server).claim(id, footage, clip)
+  if (claimed.status !== 201) throw new Error(await claimed.text())
   const opened = await Promise.all(
     Array.from({ length: 50 }, () => ask(server, 'GET', API.footage(id, footage))),
   )

@@ -59,6 +59,8 @@ class LeaseLost extends Error {}
 export class Conversions {
   private readonly boss: PgBoss
   private readonly running = new Map<string, AbortController>()
+  /** Conversions of this server whose lease is held, or is being acquired. */
+  private readonly own = new Set<string>()
   private stopping = false
   private readonly workers: string[] = []
   /** Conversions of large frames run one at a time, to limit memory. */
@@ -103,9 +105,7 @@ export class Conversions {
       .andWhere((query) =>
         query
           .whereNull('server_id')
-          .orWhere((own) =>
-            own.where({ server_id: this.registry.id }).whereNotIn('id', [...this.running.keys()]),
-          ),
+          .orWhere((own) => own.where({ server_id: this.registry.id }).whereNotIn('id', [...this.own])),
       )
       .update({ state: 'waiting', progress: 0, server_id: null })
     const waiting: string[] = await this.rows().where({ state: 'waiting' }).orderBy('number').pluck('id')
@@ -210,18 +210,22 @@ export class Conversions {
   }
 
   private async work(id: string): Promise<void> {
-    if (this.stopping || this.running.has(id)) return
-    const controller = new AbortController()
-    // Set before the row: a leased row that is not in this map was left behind by a fault, see `reconcile`.
-    this.running.set(id, controller)
+    if (this.stopping || this.own.has(id)) return
+    // Added before the row is leased: a leased row that is not in this set was left behind by a fault, see `reconcile`.
+    this.own.add(id)
     try {
       const [row] = await this.rows()
         .where({ id, state: 'waiting' })
         .update({ ...this.leased(), progress: 0 })
         .returning('*')
-      if (row) await this.run(row, controller.signal)
+      if (!row) return
+      const controller = new AbortController()
+      this.running.set(id, controller)
+      if (this.stopping) controller.abort(new LeaseLost())
+      await this.run(row, controller.signal)
     } finally {
       this.running.delete(id)
+      this.own.delete(id)
     }
   }
 

@@ -83,8 +83,7 @@ export async function hasFfmpeg(): Promise<boolean> {
 
 /** Looks at a file. Throws a ConversionError where there is no picture in it that can be converted. */
 export async function probe(path: string, signal: AbortSignal): Promise<Source> {
-  const { code, output, errors } = await gather(
-    'ffprobe',
+  const { code, output, errors } = await runProbe(
     [...'-v error -print_format json -show_format -show_streams'.split(' '), ...GUARDED],
     path,
     signal,
@@ -160,15 +159,30 @@ export function checkAmount({ width, height, frames }: Pick<Source, 'width' | 'h
     )
 }
 
-/** Starts ffmpeg or ffprobe on untrusted input: unprivileged, with limited memory and a minimal environment. */
-function startTool(tool: 'ffmpeg' | 'ffprobe', args: string[], mostFileBytes?: number): ChildProcess {
-  const limits = [`--data=${MOST_MEMORY}`, '--core=0', `--fsize=${mostFileBytes ?? 0}`]
-  return spawn('prlimit', [...limits, 'nice', '-n', '5', tool, ...args], {
+/**
+ * Starts ffmpeg or ffprobe on untrusted input: unprivileged, with limited memory and a minimal environment.
+ *
+ * @param stop          kills the process
+ * @param mostFileBytes maximum size of a file that it writes
+ */
+function startTool(
+  tool: 'ffmpeg' | 'ffprobe',
+  args: string[],
+  stop: AbortSignal,
+  mostFileBytes = 0,
+): ChildProcess {
+  const limits = [`--data=${MOST_MEMORY}`, '--core=0', `--fsize=${mostFileBytes}`]
+  const child = spawn('prlimit', [...limits, 'nice', '-n', '5', tool, ...args], {
     stdio: ['ignore', 'pipe', 'pipe'],
     cwd: '/',
     env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' },
     ...CONVERTER_ACCOUNT,
   })
+  const kill = () => child.kill('SIGKILL')
+  stop.addEventListener('abort', kill)
+  child.once('close', () => stop.removeEventListener('abort', kill))
+  if (stop.aborted) kill()
+  return child
 }
 
 /** What goes into the tool: a video, or numbered stills of one kind at a rate. */
@@ -263,18 +277,14 @@ export async function convert(
   signal.throwIfAborted()
   const tooLong = AbortSignal.timeout(limits.seconds * 1000)
   const tooLarge = new AbortController()
-  const child = startTool('ffmpeg', conversionArguments(input, output), limits.outputBytes)
   const stop = AbortSignal.any([signal, tooLong, tooLarge.signal])
-  const kill = () => child.kill('SIGKILL')
-  stop.addEventListener('abort', kill)
-  if (stop.aborted) kill()
+  const child = startTool('ffmpeg', conversionArguments(input, output), stop, limits.outputBytes)
   createInterface({ input: child.stdout! }).on('line', (line) => {
     const [name, value] = line.split('=')
     if (name === 'out_time_us' && Number(value) > 0) onProgress(Number(value) / 1e6)
     if (name === 'total_size' && Number(value) > limits.outputBytes) tooLarge.abort()
   })
   const { code, errors } = await ended(child, [output, pathIn(input)])
-  stop.removeEventListener('abort', kill)
   signal.throwIfAborted()
   if (tooLong.aborted)
     throw new ConversionError(
@@ -304,18 +314,14 @@ function failureOf(errors: string): string {
 /** What a tool prints, up to a size that no sound file makes it print. */
 const MOST_TEXT = 4_000_000
 
-async function gather(tool: 'ffprobe', args: string[], path: string, signal: AbortSignal) {
-  const child = startTool(tool, [...args, path])
+async function runProbe(args: string[], path: string, signal: AbortSignal) {
   const stop = AbortSignal.any([signal, AbortSignal.timeout(60_000)])
-  const kill = () => child.kill('SIGKILL')
-  stop.addEventListener('abort', kill)
-  if (stop.aborted) kill()
+  const child = startTool('ffprobe', [...args, path], stop)
   let output = ''
   child.stdout!.setEncoding('utf8').on('data', (part: string) => {
     if (output.length < MOST_TEXT) output += part
   })
   const { code, errors } = await ended(child, [path])
-  stop.removeEventListener('abort', kill)
   signal.throwIfAborted()
   return { code, output, errors }
 }

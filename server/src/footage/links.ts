@@ -77,8 +77,10 @@ function unused(on: Knex) {
  */
 export async function eraseUnused(database: Knex, vault: Vault, now: Date): Promise<void> {
   const known = new Set<string>(await database('files').pluck('sha256'))
-  for await (const file of vault.files())
-    if (!known.has(file.sha256)) await database('files').insert(file).onConflict('sha256').ignore()
+  for await (const sha256 of vault.checksums()) {
+    const stray = known.has(sha256) ? null : await vault.describe(sha256)
+    if (stray) await database('files').insert(stray).onConflict('sha256').ignore()
+  }
   await unused(database).whereNull('unused_since').update({ unused_since: now })
   const due: string[] = await database('files')
     .where('unused_since', '<=', new Date(now.getTime() - DAY))

@@ -133,18 +133,19 @@ export class Vault {
     await rm(join(this.folder, posterPathOf(sha256)), { force: true })
   }
 
-  /** Yields all stored files. */
-  async *files(): AsyncGenerator<StoredFile> {
+  /** Yields the checksums of all stored files. */
+  async *checksums(): AsyncGenerator<string> {
     for (const part of await readdir(this.folder)) {
       if (!/^[0-9a-f]{2}$/.test(part)) continue
-      for (const sha256 of await readdir(join(this.folder, part))) {
-        if (!/^[0-9a-f]{64}$/.test(sha256)) continue
-        const path = join(this.folder, part, sha256)
-        // One that is erased meanwhile is none.
-        const held = await stat(path).catch(() => null)
-        if (held) yield { sha256, size: held.size, type: await typeOf(path).catch(() => OTHER_TYPE) }
-      }
+      yield* (await readdir(join(this.folder, part))).filter((name) => /^[0-9a-f]{64}$/.test(name))
     }
+  }
+
+  /** Returns size and type of a stored file; null if it was erased meanwhile. */
+  async describe(sha256: string): Promise<StoredFile | null> {
+    const path = join(this.folder, pathOf(sha256))
+    const held = await stat(path).catch(() => null)
+    return held && { sha256, size: held.size, type: await typeOf(path).catch(() => OTHER_TYPE) }
   }
 
   /** An empty folder of its own for work on a file, which the converter may write to; whoever asked removes it. */

@@ -1,0 +1,10 @@
+/** How benchmarks sum up and print what they measure. */
+
+export const milliseconds = (value: number) => `${value.toFixed(value < 10 ? 1 : 0)} ms`
+
+/** The value below which a share `q` of the values lies; 0 of none. */
+export const quantile = (values: number[], q: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))] ?? 0
+
+export const spread = (values: number[]) =>
+  `median ${milliseconds(quantile(values, 0.5))}, p95 ${milliseconds(quantile(values, 0.95))}`
