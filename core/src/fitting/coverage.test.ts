@@ -90,7 +90,7 @@ function repeated({ motion, frames, breaks = [] }: Case, seed: number): Investig
     placeEnd: off(MISSED.end),
   })
   return edit(made, (draft) => {
-    for (const reference of Object.values(draft.references)) reference.placingError = MISSED.end
+    for (const { ends } of Object.values(draft.references)) for (const end of ends) end.error = MISSED.end
     // A mark's error is told by its own scatter only where the motion is nothing to it.
     draft.bodies[THROWN.body].markError = MISSED.mark
     for (const frame of breaks) draft.bodies[THROWN.body].breaks[frame] = 'break'

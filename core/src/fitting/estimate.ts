@@ -1,8 +1,9 @@
 import type { ScaleErrorSource } from '../geometry/index.ts'
+import type { AxesError } from '../motion/index.ts'
 import { studentQuantile } from './student.ts'
 
 /** Where a part of an error comes from. */
-export type ErrorSource = 'marks' | ScaleErrorSource | 'timing' | 'camera' | 'stated'
+export type ErrorSource = 'marks' | ScaleErrorSource | AxesError['source'] | 'timing' | 'camera' | 'stated'
 
 /** One part of an error, as a standard error in the value's unit. */
 export interface ErrorPart {

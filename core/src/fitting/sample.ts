@@ -1,4 +1,5 @@
 import {
+  type CalibrationParameter,
   type Column,
   frameOfError,
   type MotionTable,
@@ -95,27 +96,33 @@ export function fitSample(
   }
 }
 
-/** What moves picked points of a column all at once: the scale, the clock, landmarks, and what somebody has stated. */
+/** What moves picked points of a column all at once: the scale, the axes, the clock, landmarks, and what somebody has stated. */
 export function shiftsOf(
   table: MotionTable,
   column: Column,
   picked: number[],
   map: LinearMap | null,
 ): Shift[] {
-  const grown = (by: 'length' | 'time', error: number) => {
-    const gains = column.grown[by]()
+  const moved = (by: CalibrationParameter, error: number) => {
+    const gains = column.sensitivities[by]()
     return Float64Array.from(picked, (i) => error * gains[column.rows[i]])
   }
   return [
     ...(table.scale?.parts ?? []).map(
       ({ source, error, freedom }, i): Shift => ({
         ...{ key: `scale ${i}`, source, freedom, stretch: 0 },
-        values: grown('length', error),
+        values: moved('length', error),
+      }),
+    ),
+    ...table.axesErrors.map(
+      ({ source, parameter, error }): Shift => ({
+        ...{ key: parameter, source, freedom: Number.POSITIVE_INFINITY, stretch: 0 },
+        values: moved(parameter, error),
       }),
     ),
     {
       ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, stretch: table.rateError },
-      values: grown('time', table.rateError),
+      values: moved('time', table.rateError),
     },
     ...cameraShifts(table, column, picked, map),
     // Marks alone make what is not made of several columns.

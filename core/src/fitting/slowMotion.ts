@@ -44,7 +44,7 @@ export function slowMotionHint(investigation: Investigation, fit: ColumnFit): Sl
 function isVertical(investigation: Investigation, direction: QuantityInfo['direction']): boolean {
   if (direction === 'size') return false
   const axes = axesOf(investigation)
-  const down = investigation.gravity ?? -Math.PI / 2
+  const down = investigation.gravity?.direction ?? -Math.PI / 2
   const along = direction === 'y' ? axes.tilt + Math.PI / 2 : axes.tilt
   return Math.abs(Math.sin(along - down)) < Math.sin(NEARLY_VERTICAL)
 }

@@ -1,3 +1,4 @@
+import { type PlacedByHand, placingErrorOf } from './placing.ts'
 import type { Point } from './points.ts'
 import {
   type CameraMotion,
@@ -13,7 +14,7 @@ import {
 export interface MarkedLandmark {
   id: string
   /** Where it is in the frames in which it was marked, by frame. */
-  marks: Record<string, Point>
+  marks: Record<string, PlacedByHand>
   /** The frame from which on it can't be seen any more; null: it stays. */
   gone: number | null
 }
@@ -203,13 +204,10 @@ export function cameraPath(
  * range of frames at once. Every mark is misplaced by its error, which reaches as far as the marks beside
  * it; and between marks the camera need not have moved evenly: the bow that neighbouring marks show
  * (h²/8 times the second derivative that they have) is its standard error there, full in the middle.
- *
- * @param placing standard error of a mark along each direction, in pixels
  */
 export function landmarkInfluences(
   landmark: MarkedLandmark,
   seconds: ArrayLike<number>,
-  placing = 0.5,
 ): LandmarkInfluence[] {
   const frames = markedFrames(landmark)
   const last = (landmark.gone ?? seconds.length) - 1
@@ -231,7 +229,8 @@ export function landmarkInfluences(
             ? 1
             : 1 - share(at, frame, after),
       )
-    for (const axis of axes) influences.push({ landmark: landmark.id, axis, error: placing, from, weights })
+    const error = placingErrorOf(landmark.marks[frame])
+    for (const axis of axes) influences.push({ landmark: landmark.id, axis, error, from, weights })
   })
 
   for (let i = 0; i + 1 < frames.length; i++) {

@@ -12,6 +12,16 @@ export {
 } from './camera.ts'
 export { fitLens, LENS_LIMITS, type LensFit, lensStep } from './lens.ts'
 export {
+  lineError,
+  meanPlacingError,
+  type PlacedByHand,
+  type PlacingTool,
+  placeOf,
+  placingError,
+  placingErrorOf,
+  USUAL_PLACING,
+} from './placing.ts'
+export {
   type Corners,
   type CornerTrouble,
   cornerTrouble,

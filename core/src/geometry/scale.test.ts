@@ -19,7 +19,6 @@ const staff: ReferenceLength = {
   ],
   length: 1.4,
   lengthError: 0,
-  placingError: 0.5,
   depth: null,
 }
 
@@ -117,7 +116,6 @@ describe('several reference lengths', () => {
         ends: [end(0), end(pixels)],
         length: told,
         lengthError,
-        placingError: 0.5,
         depth: null,
       })!
     })

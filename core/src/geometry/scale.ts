@@ -1,4 +1,5 @@
-import { directionInPicture, distance, type Point } from './points.ts'
+import { lineError, type PlacedByHand } from './placing.ts'
+import { directionInPicture, distance } from './points.ts'
 
 /** A quantity that is known to lie in a range; both ends are the same where it is known. */
 export type Range = [number, number]
@@ -11,13 +12,11 @@ export interface Depth {
 
 /** Two points in the picture and the real distance between them. */
 export interface ReferenceLength {
-  ends: [Point, Point]
+  ends: [PlacedByHand, PlacedByHand]
   /** Metres, or null until it is known. */
   length: number | null
   /** Standard error of the length itself, in metres. */
   lengthError: number
-  /** Standard error of placing one end, along each direction, in pixels. */
-  placingError: number
   /** Where the reference is nearer to the camera than the motion, or farther; null where it is as far. */
   depth: Depth | null
 }
@@ -61,8 +60,7 @@ export function depthFactor({ reference, motion }: Depth): { factor: number; err
 
 /**
  * The scale that a reference length gives, or null where it gives none (no length, or both ends on
- * one spot). With the distance d between ends that are each placed to σ, the relative error of d is
- * √2 σ/d to first order, since only the error along the line counts. What is farther from the camera is
+ * one spot). The relative error of the distance between the ends is that of `lineError`. What is farther from the camera is
  * seen smaller in proportion, so with distances given the scale is that of the reference times the
  * motion's distance over the reference's.
  *
@@ -76,7 +74,7 @@ export function scaleOf(
   const stated = { freedom: Number.POSITIVE_INFINITY }
   const { factor, error } = reference.depth ? depthFactor(reference.depth) : { factor: 1, error: 0 }
   const parts: ScaleErrorPart[] = [
-    { source: 'placing', error: (Math.SQRT2 * reference.placingError) / pixels, ...stated },
+    { source: 'placing', error: lineError(reference.ends, pixels), ...stated },
     { source: 'length', error: reference.lengthError / reference.length, ...stated },
   ]
   if (error > 0) parts.push({ source: 'depth', error, ...stated })
@@ -128,17 +126,10 @@ export function combineScales(scales: Scale[]): CombinedScale | null {
 
 /**
  * Angle of a reference length against the picture's horizontal, in radians within (−π/2, π/2], and
- * its standard error from placing the ends (√2 σ/d, the errors across the line).
+ * its standard error from placing the ends.
  */
-export function referenceAngle(reference: Pick<ReferenceLength, 'ends' | 'placingError'>): {
-  angle: number
-  error: number
-} {
-  const [a, b] = reference.ends
-  return {
-    angle: lineAngle(directionInPicture(a, b)),
-    error: (Math.SQRT2 * reference.placingError) / distance(a, b),
-  }
+export function referenceAngle({ ends }: Pick<ReferenceLength, 'ends'>): { angle: number; error: number } {
+  return { angle: lineAngle(directionInPicture(...ends)), error: lineError(ends) }
 }
 
 /** The angle of a line that has no direction of its own, within (−π/2, π/2]. */

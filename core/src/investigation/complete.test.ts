@@ -18,7 +18,7 @@ function rich(): Record<string, unknown> {
   }
   document.plane = {
     corners: [placed, { ...placed, x: 90 }, { ...placed, x: 90, y: 60 }, { ...placed, y: 60 }],
-    ...{ width: 2, height: 1, sizeError: 0, placingError: 0.5 },
+    ...{ width: 2, height: 1, sizeError: 0 },
   }
   document.lens = {
     k1: null,
@@ -66,6 +66,26 @@ function* pathsIn(value: unknown, path = ''): Generator<string> {
 }
 
 describe('a document', () => {
+  it('may say with which error a point was placed, but nothing else of it', () => {
+    const document = JSON.parse(JSON.stringify(rich())) as Investigation
+    document.references[id(2)].ends[0].error = 0.7
+    document.camera.landmarks[id(23)].marks[10].error = 0.7
+    document.bodies[id(3)].marks[10] = { x: 1, y: 2, by: 'hand', error: 0.7 }
+    expect(() => checkInvestigation(document)).not.toThrow()
+    const places: Record<string, unknown>[] = [
+      document.references[id(2)].ends[0],
+      document.camera.landmarks[id(23)].marks[10],
+      document.bodies[id(3)].marks[10],
+    ].map((place) => place as unknown as Record<string, unknown>)
+    for (const place of places)
+      for (const error of [-1, Number.NaN, '0.7', null, 1e9]) {
+        const before = place.error
+        place.error = error
+        expect(() => checkInvestigation(document)).toThrow(RangeError)
+        place.error = before
+      }
+  })
+
   it('is complete with an entry of every kind', () => {
     expect(() => checkInvestigation(rich())).not.toThrow()
   })

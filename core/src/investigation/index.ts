@@ -15,6 +15,7 @@ export {
   type CalibrationPart,
   type Camera,
   FIRST_AXES,
+  type Gravity,
   type KnownMotion,
   type Landmark,
   type Lens,

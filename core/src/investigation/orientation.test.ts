@@ -68,7 +68,7 @@ describe('turning the picture', () => {
     expect(right.plane!.corners[0]).toEqual({ x: 120, y: 100, frame: 0 })
     expect(right.lens!.edges[id(12)].points[1]).toEqual({ x: 719, y: 50 })
     // What was straight down is to the left now.
-    expect(right.gravity).toBeCloseTo(Math.PI, 12)
+    expect(right.gravity?.direction).toBeCloseTo(Math.PI, 12)
     const back = edit(right, edits.turnPicture('left')).document
     expect({ ...back, axes: null }).toEqual({ ...document, axes: null })
     // Mirrored, the plane's corners begin at the lower left again.

@@ -36,6 +36,14 @@ const versionTwo = () => {
   }
 }
 
+/** What version 8 would have written of the same: one placing error for both ends, no errors of directions. */
+function versionEight() {
+  const { version, references, axes, ...document } = JSON.parse(JSON.stringify(full()))
+  for (const reference of Object.values<Record<string, unknown>>(references)) reference.placingError = 0.5
+  for (const set of Object.values<Record<string, unknown>>(axes)) delete set.tiltError
+  return { version: version - 1, references, axes, ...document }
+}
+
 describe('a document', () => {
   it('of version 2 is read with its one reference and its one set of axes', () => {
     expect(readInvestigation(versionTwo())).toEqual(full())
@@ -46,8 +54,27 @@ describe('a document', () => {
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
   })
 
+  it('of version 8 is read with its placing errors at the points, and directions without an error', () => {
+    const eight = versionEight()
+    expect(eight.version).toBe(8)
+    expect(readInvestigation(eight)).toEqual(full())
+    eight.references[id(2)].placingError = 2
+    const corners = [
+      { x: 0, y: 90, frame: 10 },
+      { x: 90, y: 90, frame: 10 },
+      { x: 90, y: 0, frame: 10 },
+      { x: 0, y: 0, frame: 10 },
+    ]
+    eight.plane = { corners, width: 2, height: 1, sizeError: 0, placingError: 1.5 }
+    eight.gravity = -1.4
+    const read = readInvestigation(eight)
+    expect(read.references[id(2)].ends.map(({ error }) => error)).toEqual([2, 2])
+    expect(read.plane!.corners).toEqual(corners.map((corner) => ({ ...corner, error: 1.5 })))
+    expect(read.gravity).toEqual({ direction: -1.4, error: 0 })
+  })
+
   it('of version 7 is read with fits of one column, and what was expected of them', () => {
-    const seven = JSON.parse(JSON.stringify(full()))
+    const seven = versionEight()
     seven.version = 7
     for (const field of ['calculations', 'tolerance']) delete seven[field]
     const [[fitId, { order, stretch, model, form }]] = Object.entries(full().fits)
@@ -82,7 +109,7 @@ describe('a document', () => {
   })
 
   it('of version 6 is read with graphs against time, even windows and no quantities of one’s own', () => {
-    const six = JSON.parse(JSON.stringify(full()))
+    const six = versionEight()
     six.version = 6
     for (const field of ['freeFall', 'direction', 'constants', 'quantities']) delete six[field]
     delete six.derivation.weighted
@@ -108,7 +135,7 @@ describe('a document', () => {
   })
 
   it('of version 5 is read with velocities from three neighbouring points', () => {
-    const five = JSON.parse(JSON.stringify(full()))
+    const five = versionEight()
     five.version = 5
     delete five.derivation
     for (const graph of Object.values<Record<string, unknown>>(five.graphs))
@@ -128,7 +155,7 @@ describe('a document', () => {
   })
 
   it('of version 4 is read without breaks and with nothing else drawn', () => {
-    const four = JSON.parse(JSON.stringify(full()))
+    const four = versionEight()
     four.version = 4
     delete four.drawn
     delete four.strayLimit
@@ -138,7 +165,7 @@ describe('a document', () => {
   })
 
   it('of version 3 is read with bodies of which no more was known than their marks', () => {
-    const three = JSON.parse(JSON.stringify(full()))
+    const three = versionEight()
     three.version = 3
     delete three.drawn
     delete three.strayLimit
@@ -179,18 +206,18 @@ describe('a document', () => {
     ['a read-out to nowhere', (d: any) => (d.timing.readout = { seconds: 0.01, towards: 'inwards' })],
     ['five quarter turns', (d: any) => (d.orientation.quarterTurns = 5)],
   ])('with %s is refused', (_, spoil) => {
-    const document = JSON.parse(JSON.stringify(full()))
+    const document = versionEight()
     spoil(document)
     expect(() => checkInvestigation(document)).toThrow(RangeError)
   })
 
   it('that points at what is not there is read without it: two people had changed it at once', () => {
-    const gone = JSON.parse(JSON.stringify(full()))
+    const gone = versionEight()
     delete gone.bodies[id(3)]
     gone.mainAxes = id(50)
     const read = readInvestigation(gone)
     expect(read).toMatchObject({ graphs: {}, stretches: {}, fits: {}, mainAxes: Object.keys(read.axes)[0] })
-    const alone = JSON.parse(JSON.stringify(full()))
+    const alone = versionEight()
     delete alone.stretches[id(6)]
     expect(Object.keys(readInvestigation(alone).graphs)).toEqual(Object.keys(full().graphs))
     expect(readInvestigation(alone).fits).toEqual({})

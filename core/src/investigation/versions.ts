@@ -1,4 +1,5 @@
 import { freeze, produce } from 'immer'
+import { USUAL_PLACING } from '../geometry/index.ts'
 import { fileTiming } from '../time/index.ts'
 import { FIRST_AXES } from './document/calibration.ts'
 import { DOCUMENT_VERSION, type Investigation } from './document/investigation.ts'
@@ -135,7 +136,38 @@ const UPGRADES: Record<number, Upgrade> = {
       })),
     }
   },
+  /** Version 8 stated one placing error for all points of a reference or of the plane, and no error of a direction. */
+  8: (document) => {
+    const { references, plane, axes, gravity } = document as unknown as Version8
+    return {
+      ...document,
+      version: 9,
+      references: mapped(references, ({ placingError, ...reference }) => ({
+        ...reference,
+        ends: reference.ends.map((end) => withPlacing(end, placingError)),
+      })),
+      plane: plane && planeWithPlacing(plane),
+      axes: mapped(axes, (set) => ({ ...set, tiltError: 0 })),
+      gravity: gravity === null ? null : { direction: gravity, error: 0 },
+    }
+  },
 }
+
+/** What the upgrade from version 8 reads. */
+interface Version8 {
+  references: Record<string, { ends: object[]; placingError: number }>
+  plane: { corners: object[]; placingError: number } | null
+  axes: Record<string, object>
+  gravity: number | null
+}
+
+/** A point with its placing error, which is left out where it is the usual one. */
+const withPlacing = (point: object, error: number) => (error === USUAL_PLACING ? point : { ...point, error })
+
+const planeWithPlacing = ({ placingError, ...plane }: NonNullable<Version8['plane']>) => ({
+  ...plane,
+  corners: plane.corners.map((corner) => withPlacing(corner, placingError)),
+})
 
 /** What the upgrade from version 6 reads. */
 interface Version6 {

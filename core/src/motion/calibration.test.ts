@@ -224,7 +224,7 @@ describe('nothing of the calibration', () => {
       edits.setLensCoefficient(-0.08),
       edits.setCameraMotion('turned'),
       edits.addLandmark(id(50), 0, { x: 3, y: 4 }),
-      edits.setGravity(0),
+      edits.setGravity({ direction: 0, error: 0 }),
     )
     expect(document.bodies).toEqual(thrown({}).bodies)
     expect(motionTable(document, THROWN.body).picture).toEqual(motionTable(thrown({}), THROWN.body).picture)

@@ -2,6 +2,7 @@ import type { Point } from '../geometry/index.ts'
 import type { Derivation } from '../investigation/index.ts'
 import { applyMap, type LinearMap } from '../regression/index.ts'
 import { type Dimension, type LengthUnit, unitOf } from '../units/index.ts'
+import type { AxesInScene } from './axesErrors.ts'
 import {
   biasBounds,
   type CoursePoints,
@@ -67,9 +68,28 @@ export interface Column {
   bias: () => Float64Array
   /** Adds how the value of `rows[i]`, so many times, goes with the marks' errors. */
   sway: (i: number, times: number, into: Sway) => void
-  /** What each value gains where all lengths, or all times, grow by a share of theirs, over that share. */
-  grown: Record<'length' | 'time', () => Float64Array>
+  /** Derivative of each value with respect to a parameter of the calibration; NaN where there is no value. */
+  sensitivities: Sensitivities
 }
+
+/**
+ * Parameters of the calibration that all values depend on: the logarithms of the scales of lengths and times, the axes'
+ * origin along both directions of the picture, in pixels, the axes' tilt, and the direction of gravity, in radians.
+ */
+export const CALIBRATION_PARAMETERS = ['length', 'time', 'originX', 'originY', 'tilt', 'gravity'] as const
+export type CalibrationParameter = (typeof CALIBRATION_PARAMETERS)[number]
+
+type Sensitivities = Record<CalibrationParameter, () => Float64Array>
+
+/** A record with one entry per parameter of the calibration. */
+export const perParameter = <T>(make: (parameter: CalibrationParameter) => T) =>
+  Object.fromEntries(CALIBRATION_PARAMETERS.map((parameter) => [parameter, make(parameter)])) as Record<
+    CalibrationParameter,
+    T
+  >
+
+/** Half the angle in radians over which derivatives by the direction of gravity are taken. */
+const SMALL_TURN = 1e-4
 
 /** When each row begins and ends to be there, its middle, and the rows before which the motion breaks. */
 export interface Course {
@@ -123,6 +143,7 @@ export class Columns {
     private readonly known: {
       world: World
       length: LengthUnit
+      axes: AxesInScene
       derivation: Derivation
       /** A quantity that somebody has defined. */
       own: (id: string) => Defined | null
@@ -210,14 +231,48 @@ export class Columns {
       errors: none,
       rows: [],
       sway: () => {},
-      grown: this.grownBy(none, 0, 0),
+      sensitivities: this.powers(none, { length: 0, time: 0 }),
     }
   }
 
-  /** What values gain that are lengths and times to some powers. */
-  private grownBy(values: Float64Array, length: number, time: number): Column['grown'] {
-    const by = (power: number) => once(() => values.map((value) => power * value))
-    return { length: by(length), time: by(time) }
+  /**
+   * Sensitivities of values that are lengths and times to some powers.
+   *
+   * @param placed those by the origin, the tilt and the direction of gravity; 0 where it is left out
+   */
+  private powers(
+    values: Float64Array,
+    exponents: { length: number; time: number },
+    placed: (parameter: CalibrationParameter) => Float64Array = () => new Float64Array(values.length),
+  ): Sensitivities {
+    return perParameter((parameter) =>
+      once(() =>
+        parameter === 'length' || parameter === 'time'
+          ? values.map((value) => exponents[parameter] * value)
+          : placed(parameter),
+      ),
+    )
+  }
+
+  /** Sensitivities of a quantity of places, one for each of its rows. */
+  private placeSensitivity({ rows, slopes }: PlaceColumn, parameter: CalibrationParameter): Float64Array {
+    const { origin, turn, turnByOrigin } = this.known.axes
+    /** Shift of the origin, and turn of the axes, in the scene. */
+    const moves: Partial<Record<CalibrationParameter, { x: number; y: number; turn: number }>> = {
+      originX: { x: origin[0][0], y: origin[1][0], turn: turnByOrigin[0] },
+      originY: { x: origin[0][1], y: origin[1][1], turn: turnByOrigin[1] },
+      tilt: { x: 0, y: 0, turn },
+    }
+    const move = moves[parameter]
+    if (!move) return new Float64Array(rows.length)
+    return Float64Array.from(rows, (row, i) => {
+      const gain = (at: Point, [x, y]: readonly number[]) =>
+        move.turn * (x * at.y - y * at.x) - x * move.x - y * move.y
+      const second = slopes[i].length >= 4 ? this.marks.second(row) : null
+      return (
+        gain(this.marks.place(row), slopes[i].slice(0, 2)) + (second ? gain(second, slopes[i].slice(2)) : 0)
+      )
+    })
   }
 
   /** The numbers of all places that a quantity of places has. */
@@ -267,7 +322,9 @@ export class Columns {
       errors: this.spread(place.rows, place.errors),
       rows: place.rows,
       place,
-      grown: this.grownBy(values, quantity.dimension.length, 0),
+      sensitivities: this.powers(values, { length: quantity.dimension.length, time: 0 }, (parameter) =>
+        this.spread(place.rows, this.placeSensitivity(place, parameter)),
+      ),
       sway: (i, times, into) => this.swayOfPlace(place, i, times, into),
     }
   }
@@ -301,7 +358,11 @@ export class Columns {
     return {
       ...this.plain(quantity),
       values,
-      grown: this.grownBy(values, quantity.dimension.length, -quantity.order),
+      sensitivities: this.powers(
+        values,
+        { length: quantity.dimension.length, time: -quantity.order },
+        (parameter) => this.spread(rows, applyMap(derived.map, this.placeSensitivity(place, parameter))),
+      ),
       errors: this.spread(rows, mappedErrors(derived, place.errors)),
       rows,
       place,
@@ -322,10 +383,10 @@ export class Columns {
     const asking = from.find(({ asks }) => asks)
     if (asking) return this.empty(quantity, asking.asks)
     const { world } = this.known
-    const at = (row: number) =>
+    const at = (row: number, turn: number) =>
       quantity.at(
         from.map(({ values }) => values[row]),
-        world,
+        turnedWorld(world, turn),
         from.map(({ errors }) => errors[row]),
       )
     return this.following(quantity, from, at)
@@ -336,7 +397,7 @@ export class Columns {
     return {
       ...this.plain({ ...QUANTITIES.x, dimension: dimension({ time: 1 }), id: 't' }),
       values: this.course.times,
-      grown: this.grownBy(this.course.times, 0, 1),
+      sensitivities: this.powers(this.course.times, { length: 0, time: 1 }),
       errors: new Float64Array(this.count),
       rows: Array.from(this.course.times.keys()),
       sway: () => {},
@@ -351,10 +412,10 @@ export class Columns {
     )
     const each = quantity.from.length
     const worlds = bodies.map(({ known }) => known.world)
-    const at = (row: number) =>
+    const at = (row: number, turn: number) =>
       quantity.at(
         bodies.map((_, body) => from.slice(body * each, (body + 1) * each).map(({ values }) => values[row])),
-        worlds,
+        worlds.map((world) => turnedWorld(world, turn)),
       )
     return this.following(quantity, from, at)
   }
@@ -373,19 +434,27 @@ export class Columns {
       errors: moved(column.errors),
       rows,
       bias: () => moved(column.bias()),
-      grown: { length: () => moved(column.grown.length()), time: () => moved(column.grown.time()) },
+      sensitivities: perParameter((parameter) => () => moved(column.sensitivities[parameter]())),
       sway: (i, times, into) => column.sway(placeOf.get(there[rows[i]])!, times, into),
     }
   }
 
-  /** A column whose values follow from those of others in the same row, to first order with their errors. */
-  private following(quantity: QuantityInfo, from: Column[], at: (row: number) => Sloped | null): Column {
+  /**
+   * A column whose values follow from those of others in the same row, to first order with their errors.
+   *
+   * @param at the value in a row where the direction of gravity is turned by an angle in radians
+   */
+  private following(
+    quantity: QuantityInfo,
+    from: Column[],
+    at: (row: number, turn: number) => Sloped | null,
+  ): Column {
     const rows: number[] = []
     const found: Sloped[] = []
     let endless = 0
     for (let row = 0; row < this.count; row++) {
       if (from.some((column) => Number.isNaN(column.values[row]))) continue
-      const one = at(row)
+      const one = at(row, 0)
       if (one && !Number.isFinite(one.value)) endless++
       if (!one || !Number.isFinite(one.value)) continue
       rows.push(row)
@@ -423,14 +492,34 @@ export class Columns {
       sway(i, 1, one)
       return one.size() * widened(from, row, placeIn)
     })
-    const grown = (by: 'length' | 'time') =>
+    /** Derivatives by the direction of gravity, where a value depends on it other than through other columns. */
+    const byGravity = once(() =>
+      rows.map((row) => {
+        const [on, back] = [SMALL_TURN, -SMALL_TURN].map((turn) => at(row, turn)?.value ?? Number.NaN)
+        const slope = (on - back) / (2 * SMALL_TURN)
+        return Number.isFinite(slope) ? slope : 0
+      }),
+    )
+    /** With the axes the direction of gravity turns, as they show it. */
+    const { turn, turnByOrigin } = this.known.axes
+    const turns: Partial<Record<CalibrationParameter, number>> = {
+      ...{ gravity: 1, tilt: turn, originX: turnByOrigin[0], originY: turnByOrigin[1] },
+    }
+    const sensitivities = perParameter((parameter) =>
       once(() => {
-        const gains = from.map((column) => column.grown[by]())
+        const gains = from.map((column) => column.sensitivities[parameter]())
+        const own = turns[parameter]
         return this.spread(
           rows,
-          rows.map((row, i) => gains.reduce((sum, gain, c) => sum + found[i].slopes[c] * gain[row], 0)),
+          rows.map((row, i) =>
+            gains.reduce(
+              (sum, gain, c) => sum + found[i].slopes[c] * gain[row],
+              own === undefined ? 0 : own * byGravity()[i],
+            ),
+          ),
         )
-      })
+      }),
+    )
     const notes = new Set(from.map(({ note }) => note).filter((note) => note !== null))
     if (endless > 0)
       notes.add(
@@ -445,7 +534,7 @@ export class Columns {
       errors: this.spread(rows, errors),
       rows,
       note: notes.size > 0 ? [...notes].join(' ') : null,
-      grown: { length: grown('length'), time: grown('time') },
+      sensitivities,
       bias: once(() => {
         const bounds = from.map((column) => column.bias())
         return this.spread(
@@ -478,7 +567,7 @@ export class Columns {
     return {
       ...this.plain(quantity),
       values,
-      grown: this.grownBy(values, 1, 0),
+      sensitivities: this.powers(values, { length: 1, time: 0 }),
       errors: this.spread(rows, this.pathErrors(steps)),
       rows,
       bias: () => Float64Array.from(bends),
@@ -501,6 +590,13 @@ export class Columns {
       return Math.sqrt(atCorner + variance(row, along))
     })
   }
+}
+
+/** A world in which the direction of gravity is turned, as turning the axes by that angle shows it. */
+function turnedWorld(world: World, turn: number): World {
+  if (turn === 0) return world
+  const { x, y } = world.down
+  return { ...world, down: { x: x + turn * y, y: y - turn * x } }
 }
 
 /** By how much errors are more than the marks make them, where how something is derived has reckoned in its own. */

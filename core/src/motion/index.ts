@@ -7,10 +7,11 @@ export {
   VECTOR_KINDS,
   type VectorKind,
 } from './arrows.ts'
+export type { AxesError } from './axesErrors.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'
-export { type Column, once, type PlaceColumn } from './columns.ts'
+export { type CalibrationParameter, type Column, once, type PlaceColumn } from './columns.ts'
 export {
   type DataColumn,
   type DataTable,

@@ -1,10 +1,8 @@
-import type { Point } from '../geometry/index.ts'
+import { meanPlacingError, type Point, USUAL_PLACING } from '../geometry/index.ts'
 import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { clockOf } from './clockOf.ts'
 
-/** What a careful hand misses the same spot by, in pixels, as long as there are too few marks to tell. */
-const USUAL_ERROR = 0.5
 /** Marks are kept to the quarter pixel that keys move them by. */
 const FINEST_ERROR = 0.1
 
@@ -117,15 +115,21 @@ export function markErrors(body: Body): MarkErrors {
   if (kept) return kept
   const errors =
     body.markError === null
-      ? estimated(listed(body))
+      ? estimated(listed(body), placedError(body))
       : { base: body.markError, growth: 0, typed: true, at: () => body.markError! }
   known.set(body, errors)
   return errors
 }
 
-function estimated(marks: Listed): MarkErrors {
+/** Root mean square of the errors with which marks were placed by hand, which counts where there are too few to tell. */
+function placedError({ marks }: Body): number {
+  const byHand = Object.values(marks).filter((mark) => mark.by === 'hand')
+  return byHand.length > 0 ? meanPlacingError(byHand) : USUAL_PLACING
+}
+
+function estimated(marks: Listed, placed: number): MarkErrors {
   const { sizes } = pseudoResiduals(marks, 4)
-  const base = sizes.length < 6 ? USUAL_ERROR : Math.max(FINEST_ERROR, spreadOf(sizes))
+  const base = sizes.length < 6 ? placed : Math.max(FINEST_ERROR, spreadOf(sizes))
   return growing(marks) ?? { base, growth: 0, typed: false, at: () => base }
 }
 

@@ -11,6 +11,7 @@ import {
 } from '../investigation/index.ts'
 import { rowDelay, type UsedFrames } from '../time/index.ts'
 import type { LengthUnit } from '../units/index.ts'
+import type { AxesError } from './axesErrors.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { type Column, Columns, once } from './columns.ts'
@@ -39,6 +40,8 @@ export interface MotionTable {
   picture: { x: Float64Array; y: Float64Array }
   /** A quantity over the rows, by its id; derived when it is asked for first. Throws a RangeError for an unknown one. */
   column: (quantity: string) => Column
+  /** Errors of the axes' place and direction and of the direction of gravity, which all rows share. */
+  axesErrors: AxesError[]
   /** How the landmarks' errors move the positions; worked out when it is asked for, null where the camera stood still. */
   cameraErrors: () => CameraErrors | null
 }
@@ -179,6 +182,7 @@ export function motionTablesIn(
       times: columns.course.times,
       breaks: columns.course.breaks,
       rateError: clock?.rateError ?? 0,
+      axesErrors: scene.axesErrors,
       picture: {
         x: new Float64Array(marks.map((mark) => mark.x)),
         y: new Float64Array(marks.map((mark) => mark.y)),
@@ -223,6 +227,7 @@ function newColumns(
       world: worldOf(investigation, scene, body, number),
       own: (id) => ownQuantity(investigation, id),
       length: scene.length,
+      axes: scene.axes,
       derivation,
     },
   )

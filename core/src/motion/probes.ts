@@ -1,9 +1,7 @@
-import { relativeScaleError } from '../geometry/index.ts'
+import { placingErrorOf, relativeScaleError } from '../geometry/index.ts'
 import type { Investigation, PlacedPoint, Probe } from '../investigation/index.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
 
-/** Standard error of a probe's point along each direction, in pixels. */
-const PLACING = 0.5
 /** A point is moved by so many pixels to see what that does. */
 const STEP = 0.1
 
@@ -36,7 +34,7 @@ export function probeReading(investigation: Investigation, probe: Probe): ProbeR
         return measure(moved, scene)
       }
       const [on, back] = [at(STEP), at(-STEP)]
-      if (on !== null && back !== null) square += ((PLACING * (on - back)) / (2 * STEP)) ** 2
+      if (on !== null && back !== null) square += ((placingErrorOf(point) * (on - back)) / (2 * STEP)) ** 2
     }
   })
   if (probe.kind !== 'distance') return { value, error: Math.sqrt(square), unit: 'rad' }

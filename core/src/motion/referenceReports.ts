@@ -3,6 +3,7 @@ import {
   distance,
   enlargement,
   lineAngle,
+  lineError,
   relativeScaleError,
   scaleOf,
 } from '../geometry/index.ts'
@@ -46,7 +47,7 @@ export function referenceReports(investigation: Investigation): ReferenceReport[
       sigmas: off !== null && error > 0 ? Math.abs(off) / error : null,
       angle: {
         value: lineAngle(Math.atan2(b.y - a.y, b.x - a.x)),
-        error: (Math.SQRT2 * reference.placingError * each) / apart,
+        error: each * lineError(reference.ends, apart),
       },
     }
   })

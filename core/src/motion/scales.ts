@@ -1,4 +1,4 @@
-import { type Corners, enlargement, planeStep, type Scale } from '../geometry/index.ts'
+import { type Corners, enlargement, placingErrorOf, planeStep, type Scale } from '../geometry/index.ts'
 import type { Investigation, KnownMotion, Plane } from '../investigation/index.ts'
 import { FitError } from '../regression/index.ts'
 import { columnSample } from './columnSample.ts'
@@ -9,7 +9,10 @@ import type { InvestigationScene } from './sceneOf.ts'
 export type SizedPlane = Plane & { width: number; height: number }
 
 /** How large a pixel is in the middle of the plane, and how sure that is: from each corner's own error. */
-export function planeScale(corners: Corners, { width, height, sizeError, placingError }: SizedPlane): Scale {
+export function planeScale(
+  corners: Corners,
+  { width, height, sizeError, corners: placed }: SizedPlane,
+): Scale {
   const middle = { x: width / 2, y: height / 2 }
   const sizeAt = (points: Corners) => {
     const step = planeStep(points, width, height)
@@ -19,9 +22,10 @@ export function planeScale(corners: Corners, { width, height, sizeError, placing
   const size = sizeAt(corners)
   let square = 0
   corners.forEach((corner, i) => {
+    const error = placingErrorOf(placed[i])
     for (const [dx, dy] of [
-      [placingError, 0],
-      [0, placingError],
+      [error, 0],
+      [0, error],
     ]) {
       const moved = corners.map((other, k) =>
         k === i ? { x: corner.x + dx, y: corner.y + dy } : other,

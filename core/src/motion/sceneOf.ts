@@ -31,6 +31,7 @@ import {
   type Reference,
 } from '../investigation/index.ts'
 import type { LengthUnit } from '../units/index.ts'
+import { type AxesError, type AxesInScene, axesErrors, axesInScene } from './axesErrors.ts'
 import { clockOf } from './clockOf.ts'
 import { planeScale, type SizedPlane, scaleOfMotion } from './scales.ts'
 
@@ -45,6 +46,8 @@ export interface InvestigationScene {
   length: LengthUnit
   camera: CameraPath | null
   plane: Step | null
+  axes: AxesInScene
+  axesErrors: AxesError[]
 }
 
 /** Kept by the camera object, which an edit of anything else leaves as it is. */
@@ -190,7 +193,12 @@ function sceneIn(
     return transform
   }
   const nudged = (frame: number, nudge: Nudge) => seenBy(camera?.toBase(frame, nudge) ?? null)
-  return { at, nudged, scale, length: scale ? 'm' : 'px', camera, plane }
+  const inScene = axesInScene(axes, at(axes.origin.frame))
+  return {
+    ...{ at, nudged, scale, length: scale ? 'm' : 'px', camera, plane },
+    axes: inScene,
+    axesErrors: axesErrors(axes, investigation.gravity, inScene),
+  }
 }
 
 /**

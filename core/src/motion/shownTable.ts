@@ -1,5 +1,5 @@
 import { type LengthName, metresIn, unitOf } from '../units/index.ts'
-import type { Column } from './columns.ts'
+import { type Column, perParameter } from './columns.ts'
 import type { MotionTable } from './motionTable.ts'
 import { QUANTITIES } from './quantities/index.ts'
 
@@ -28,10 +28,9 @@ export function shownTable(table: MotionTable, length: LengthName): MotionTable 
       scatter: known.scatter && { ...known.scatter, variance: factor * factor * known.scatter.variance },
       bias: () => known.bias().map((bound) => factor * bound),
       sway: (i, times, into) => known.sway(i, factor * times, into),
-      grown: {
-        length: () => known.grown.length().map((gain) => factor * gain),
-        time: () => known.grown.time().map((gain) => factor * gain),
-      },
+      sensitivities: perParameter(
+        (parameter) => () => known.sensitivities[parameter]().map((gain) => factor * gain),
+      ),
     }
   }
   const columns = new Map<string, Column>()

@@ -19,7 +19,7 @@ export function worldOf(
     massError: mass?.error ?? Number.NaN,
     g: scene.length === 'px' ? Number.NaN : freeFall.value,
     gError: freeFall.error,
-    down: downIn(investigation, scene, gravity ?? STRAIGHT_DOWN),
+    down: downIn(investigation, scene, gravity?.direction ?? STRAIGHT_DOWN),
     along: { x: Math.cos(direction), y: Math.sin(direction) },
   }
 }

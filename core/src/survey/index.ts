@@ -6,7 +6,7 @@ export {
   proposedCamera,
 } from './cameraMotion.ts'
 export { type Difference, differenceOf } from './difference.ts'
-export { edgeWidth, type Light, lightOf } from './light.ts'
+export { edgeWidth, edgeWidthAround, type Light, lightOf } from './light.ts'
 export { type Luma, lumaOfColours, SURVEY_WIDTH, shrink } from './luma.ts'
 export { fastestSpeed, findMotion, type MotionRange } from './motionRange.ts'
 export { type FoundRepeats, findRepeats, repeatThreshold } from './repeats.ts'

@@ -26,6 +26,44 @@ export function lightOf({ data }: Luma): Light {
 /** Edges of less contrast, in brightness, are not measured. */
 const LEAST_CONTRAST = 40
 
+/** Edges along a row or a column with enough contrast: how far the brightness rises or falls, and its largest step. */
+function edgesAlong(
+  data: Uint8Array,
+  start: number,
+  stride: number,
+  count: number,
+): { rise: number; steepest: number }[] {
+  const edges: { rise: number; steepest: number }[] = []
+  const stepAt = (i: number) => data[start + i * stride] - data[start + (i - 1) * stride]
+  let i = 1
+  while (i < count) {
+    const sign = Math.sign(stepAt(i))
+    let [rise, steepest] = [0, 0]
+    for (; i < count && Math.sign(stepAt(i)) === sign; i++) {
+      rise += Math.abs(stepAt(i))
+      steepest = Math.max(steepest, Math.abs(stepAt(i)))
+    }
+    if (rise >= LEAST_CONTRAST) edges.push({ rise, steepest })
+  }
+  return edges
+}
+
+/**
+ * How wide the edges of a small piece of a picture are, in its own pixels: the rise of the edge with the most contrast
+ * in its middle rows and columns over the steepest slope of that edge. NaN where there is no edge.
+ */
+export function edgeWidthAround({ width, height, data }: Luma): number {
+  const [middleX, middleY] = [width >> 1, height >> 1]
+  let best = { rise: 0, steepest: 0 }
+  for (let off = -2; off <= 2; off++)
+    for (const edge of [
+      ...edgesAlong(data, (middleY + off) * width, 1, width),
+      ...edgesAlong(data, middleX + off, width, height),
+    ])
+      if (edge.rise > best.rise) best = edge
+  return best.rise / best.steepest
+}
+
 /**
  * How wide the sharpest edges of a picture are, in its own pixels: along each row, the rise of an edge
  * over its steepest slope. About 1 to 2 in a sharp picture, more where it is out of focus or smeared by
@@ -34,25 +72,8 @@ const LEAST_CONTRAST = 40
  */
 export function edgeWidth({ width, height, data }: Luma): number {
   const widths: number[] = []
-  for (let y = 0; y < height; y += 4) {
-    const row = y * width
-    let x = 1
-    while (x < width - 1) {
-      const sign = Math.sign(data[row + x] - data[row + x - 1])
-      if (sign === 0) {
-        x++
-        continue
-      }
-      const start = x - 1
-      let steepest = 0
-      while (x < width && Math.sign(data[row + x] - data[row + x - 1]) === sign) {
-        steepest = Math.max(steepest, Math.abs(data[row + x] - data[row + x - 1]))
-        x++
-      }
-      const rise = Math.abs(data[row + x - 1] - data[row + start])
-      if (rise >= LEAST_CONTRAST) widths.push(rise / steepest)
-    }
-  }
+  for (let y = 0; y < height; y += 4)
+    for (const { rise, steepest } of edgesAlong(data, y * width, 1, width)) widths.push(rise / steepest)
   if (widths.length < 40) return Number.NaN
   return median([...widths].sort((a, b) => a - b).slice(0, Math.ceil(widths.length / 2)))
 }

@@ -98,7 +98,7 @@ function stageWidth({ width, height }: { width: number; height: number }): numbe
  * @param size of the picture as the file has it, in the context's units: the image can be a smaller one
  */
 export function drawTurned(
-  context: CanvasRenderingContext2D,
+  context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D,
   image: ImageBitmap,
   { width, height }: { width: number; height: number },
   { mirrored, quarterTurns }: Orientation,

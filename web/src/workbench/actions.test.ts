@@ -136,7 +136,8 @@ describe('a streak', () => {
     startMarking(session)
     markStreak(session, BODY, 0, { x: 100, y: 40 }, { x: 120, y: 50 })
     expect(documentOf(session).bodies[BODY].marks[0]).toEqual({
-      ...{ x: 110, y: 45, by: 'hand' },
+      // The mean of two ends that are each placed to half a pixel.
+      ...{ x: 110, y: 45, by: 'hand', error: 0.35 },
       streak: { x: 10, y: 5 },
     })
     expect(frame()).toBe(1)
@@ -150,7 +151,7 @@ describe('a streak', () => {
     expect(documentOf(session).bodies[BODY].marks[0]).toMatchObject({ x: 15, streak: { x: 5, y: 0 } })
     workbench.setStreak({ x: 10, y: 10 })
     clickAt(session, { x: 11, y: 10 }, 1)
-    expect(documentOf(session).bodies[BODY].marks[1]).toEqual({ x: 10.5, y: 10, by: 'hand' })
+    expect(documentOf(session).bodies[BODY].marks[1]).toEqual({ x: 10.5, y: 10, by: 'hand', error: 0.35 })
     expect(useWorkbench.getState().streak).toBeNull()
   })
 
@@ -317,7 +318,9 @@ describe('calibrating', () => {
       const session = sessionOf()
       workbench.enter({ kind: 'axis-line', along: 'gravity', points: [] })
       finishPoints(session, line)
-      expect(documentOf(session).gravity).toBeCloseTo(-Math.PI / 2 + Math.atan(10 / 390), 12)
+      expect(documentOf(session).gravity?.direction).toBeCloseTo(-Math.PI / 2 + Math.atan(10 / 390), 12)
+      // Two ends, each placed to half a pixel, over the line's length.
+      expect(documentOf(session).gravity?.error).toBeCloseTo(Math.SQRT1_2 / Math.hypot(10, 390), 12)
     }
   })
 

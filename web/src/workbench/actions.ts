@@ -1,4 +1,4 @@
-import type { Point } from '@apokinema/core/geometry'
+import type { PlacedByHand } from '@apokinema/core/geometry'
 import { edits, framesInUse } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import type { Session } from '../document/session.ts'
@@ -21,7 +21,7 @@ export function goBy(session: Session, count: number, inSteps: boolean): void {
 }
 
 /** Does what a click at a picture point means in the present mode, on the frame that is shown. */
-export function clickAt(session: Session, point: Point, frame: number): void {
+export function clickAt(session: Session, point: PlacedByHand, frame: number): void {
   const { mode } = useWorkbench.getState()
   const investigation = documentOf(session)
   if (!investigation.footage || mode.kind === 'select' || mode.kind === 'follow') return

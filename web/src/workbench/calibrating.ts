@@ -3,6 +3,7 @@ import {
   directionInPicture,
   distance,
   inCornerOrder,
+  lineError,
   type Point,
   wrapAngle,
 } from '@apokinema/core/geometry'
@@ -155,12 +156,13 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
 /** Lays an axis, or the direction in which things fall, along a line that was drawn. */
 function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPoint, to: PlacedPoint): void {
   const angle = directionInPicture(from, to)
+  const error = lineError([from, to])
   workbench.leave()
   if (along === 'gravity') {
     // A plumb line has no direction of its own: things fall down it.
     session.edit(
       'tell which way things fall',
-      edits.setGravity(angle > 0 ? wrapAngle(angle + Math.PI) : angle),
+      edits.setGravity({ direction: angle > 0 ? wrapAngle(angle + Math.PI) : angle, error }),
     )
     return
   }
@@ -170,7 +172,10 @@ function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPo
   const upward = angle < -1e-9 ? angle + Math.PI : angle
   const tilt = along === 'x' ? rightward : wrapAngle(upward - Math.PI / 2)
   const origin = originSeen(session, to.frame)
-  session.edit(`lay the ${along} axis along a line`, edits.setAxes({ tilt, ...(origin && { origin }) }))
+  session.edit(
+    `lay the ${along} axis along a line`,
+    edits.setAxes({ tilt, tiltError: error, ...(origin && { origin }) }),
+  )
 }
 
 /** The main axes' origin as a frame shows it; null where it is as it was placed, or can't be seen. */
@@ -179,7 +184,7 @@ export function originSeen(session: Session, frame: number): PlacedPoint | null 
   const { origin } = axesOf(investigation)
   const scene = sceneOf(investigation)
   const seen = scene.camera && placeIn(scene, origin, frame)
-  return seen ? { ...seen, frame } : null
+  return seen ? { ...origin, ...seen, frame } : null
 }
 
 /** Towards where the sensor reads out unless told otherwise: from its top row down, turned as the picture is. */

@@ -1,4 +1,4 @@
-import { distance, type Point } from '@apokinema/core/geometry'
+import { distance, meanPlacingError, type PlacedByHand, type Point } from '@apokinema/core/geometry'
 import {
   type BreakWord,
   edits,
@@ -54,8 +54,9 @@ export function markAgainFrom(session: Session, body: string, frame: number): vo
   workbench.enter({ kind: 'mark', body })
 }
 
-function inside({ x, y }: Point, { width, height }: { width: number; height: number }): Point {
-  return { x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) }
+function inside(at: PlacedByHand, { width, height }: { width: number; height: number }): PlacedByHand {
+  const { x, y } = at
+  return { ...at, x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) }
 }
 
 /** Whether the marks of a body are locked; says so where they are. */
@@ -78,7 +79,7 @@ export function setHandMark(
   session: Session,
   body: string,
   frame: number,
-  at: Point,
+  at: PlacedByHand,
   streak?: Point,
 ): boolean {
   if (!canMark(session, body, frame)) return false
@@ -92,18 +93,26 @@ export function setHandMark(
 }
 
 /** In marking mode: marks, and goes on. Where one end of a streak is set already, this is the other. */
-export function markHere(session: Session, body: string, frame: number, at: Point): void {
+export function markHere(session: Session, body: string, frame: number, at: PlacedByHand): void {
   const { streak } = useWorkbench.getState()
   if (streak) markStreak(session, body, frame, streak, at)
   else if (setHandMark(session, body, frame, at)) goOn(session, body, frame)
 }
 
 /** In marking mode: marks the middle between the two ends of a smear, and goes on. */
-export function markStreak(session: Session, body: string, frame: number, from: Point, to: Point): void {
+export function markStreak(
+  session: Session,
+  body: string,
+  frame: number,
+  from: PlacedByHand,
+  to: PlacedByHand,
+): void {
   workbench.setStreak(null)
   const size = pictureSize(documentOf(session))
   const [a, b] = [inside(from, size), inside(to, size)]
-  const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }
+  // The mean of two points that were placed independently.
+  const error = meanPlacingError([a, b]) / Math.SQRT2
+  const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, error: Number(error.toFixed(2)) }
   const half = { x: (b.x - a.x) / 2, y: (b.y - a.y) / 2 }
   const isStreak = distance(a, b) >= SHORTEST_STREAK
   if (setHandMark(session, body, frame, middle, isStreak ? half : undefined)) goOn(session, body, frame)

@@ -1,5 +1,13 @@
 import { DIRECTIONS, pulledOutline, recentredOutline } from '@apokinema/core/following'
-import { cornerTrouble, directionInPicture, type Point, wrapAngle } from '@apokinema/core/geometry'
+import {
+  cornerTrouble,
+  directionInPicture,
+  lineError,
+  type PlacedByHand,
+  type Point,
+  placeOf,
+  wrapAngle,
+} from '@apokinema/core/geometry'
 import {
   axesOf,
   type CalibrationPart,
@@ -13,6 +21,7 @@ import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { isLocked, originSeen } from './calibrating.ts'
 import { isBodyLocked } from './marking.ts'
+import { placedBy } from './placing.ts'
 import { type Selection, useWorkbench, workbench } from './workbenchStore.ts'
 
 /** Every so many directions an outline has a handle. */
@@ -96,11 +105,11 @@ export function isHeldFast({ locks, bodies }: Investigation, selection: Selectio
 }
 
 /** The edit that moves a selected thing to a point of a frame's picture; null where it can't be moved. */
-export function moveTo(session: Session, selection: Selection, to: Point, frame: number) {
+export function moveTo(session: Session, selection: Selection, to: PlacedByHand, frame: number) {
   const investigation = documentOf(session)
   const { references, bodies, probes, plane } = investigation
   if (isHeldFast(investigation, selection)) return null
-  const at: PlacedPoint = { x: to.x, y: to.y, frame }
+  const at: PlacedPoint = { ...placeOf(to), frame }
   const replaced = <T>(all: T[], index: number, thing: T) => all.map((old, i) => (i === index ? thing : old))
   switch (selection.kind) {
     case 'mark': {
@@ -161,7 +170,11 @@ export function moveTo(session: Session, selection: Selection, to: Point, frame:
       const seen = originSeen(session, frame)
       const direction = directionInPicture(seen ?? origin, to)
       const tilt = turnedX ? wrapAngle(direction + Math.PI) : direction
-      return { label: 'tilt the axes', recipe: edits.setAxes({ tilt, ...(seen && { origin: seen }) }) }
+      const tiltError = lineError([seen ?? origin, to])
+      return {
+        label: 'tilt the axes',
+        recipe: edits.setAxes({ tilt, tiltError, ...(seen && { origin: seen }) }),
+      }
     }
     default:
       return null
@@ -193,7 +206,7 @@ export function nudge(session: Session, dx: number, dy: number): boolean {
   const on = shown ?? frame
   const at = selectedPoint(session, on)
   if (!selection || !at) return false
-  const move = moveTo(session, selection, { x: at.x + dx, y: at.y + dy }, on)
+  const move = moveTo(session, selection, placedBy('keys', { x: at.x + dx, y: at.y + dy }), on)
   if (move) session.edit(move.label, move.recipe)
   return move !== null
 }

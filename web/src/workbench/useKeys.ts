@@ -7,6 +7,7 @@ import { endPoints } from './calibrating.ts'
 import { clickOn } from './clicking.ts'
 import { endFollowing, follow, pauseFollowing, startFollowing, useFollowing } from './following.ts'
 import { restUntilHere, skipFrame, startMarking, takeBack } from './marking.ts'
+import { placedBy } from './placing.ts'
 import { chooseHandle, deleteSelected, nudge, pullOutline } from './selecting.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
@@ -94,10 +95,11 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         const { width, height } = pictureSize(investigation)
         const at = reticle ?? (axes.placed ? axes.origin : { x: width / 2, y: height / 2 })
         const by = far ? 10 : 1
-        workbench.setReticle({
+        const moved = {
           x: Math.min(width, Math.max(0, at.x + dx * by)),
           y: Math.min(height, Math.max(0, at.y + dy * by)),
-        })
+        }
+        workbench.setReticle(moved, 'keys')
       } else if (selection) {
         const by = far ? 2.5 : 0.25
         nudge(session, dx * by, dy * by)
@@ -108,7 +110,7 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
       const { key } = event
       if (event.defaultPrevented || isTyping(event.target) || isUsed(event.target, key) || event.altKey)
         return
-      const { mode, playing, reticle, shown } = useWorkbench.getState()
+      const { mode, playing, reticle, reticleTool, shown } = useWorkbench.getState()
       const { document } = session.store.getState()
       if (event.ctrlKey || event.metaKey) {
         if (key.toLowerCase() !== 'z') return
@@ -137,8 +139,9 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
           if (mode.kind === 'lens' && mode.points.length >= 3 && event.shiftKey) endPoints(session)
           else if (mode.kind === 'follow' && useFollowing.getState().phase === 'ready')
             void follow(session, event.shiftKey)
-          else if (mode.kind === 'mark' && event.shiftKey) workbench.setStreak(reticle)
-          else if (reticle && shown !== null) clickOn(session, reticle, shown)
+          else if (!reticle || shown === null) return
+          else if (mode.kind === 'mark' && event.shiftKey) workbench.setStreak(placedBy(reticleTool, reticle))
+          else clickOn(session, placedBy(reticleTool, reticle), shown)
         },
         m: () => startMarking(session),
         f: () => startFollowing(session),

@@ -1,4 +1,4 @@
-import type { Point } from '@apokinema/core/geometry'
+import type { PlacedByHand, PlacingTool, Point } from '@apokinema/core/geometry'
 import { type PlacedPoint, PROBE_POINTS, type ProbeKind } from '@apokinema/core/investigation'
 import { create } from 'zustand'
 
@@ -80,8 +80,10 @@ interface WorkbenchState {
   body: string | null
   /** Picture point that a click, or Enter, would act on; null where the pointer is elsewhere. */
   reticle: Point | null
+  /** What the reticle was last moved with. */
+  reticleTool: PlacingTool
   /** One end of a streak that is being marked, in the picture. */
-  streak: Point | null
+  streak: PlacedByHand | null
   /** A point that is being dragged, for the loupe. */
   dragged: Point | null
   /** Whether the strip shows what the camera did in place of the motion. */
@@ -99,6 +101,7 @@ const START: WorkbenchState = {
   selection: null,
   body: null,
   reticle: null,
+  reticleTool: 'mouse',
   streak: null,
   dragged: null,
   cameraGraph: false,
@@ -129,8 +132,8 @@ export const workbench = {
         ? { mode: { kind: mode.kind, body } }
         : {}),
     })),
-  setReticle: (reticle: Point | null) => set({ reticle }),
-  setStreak: (streak: Point | null) => set({ streak }),
+  setReticle: (reticle: Point | null, reticleTool: PlacingTool) => set({ reticle, reticleTool }),
+  setStreak: (streak: PlacedByHand | null) => set({ streak }),
   drag: (dragged: Point | null) => set({ dragged }),
   showCameraGraph: (cameraGraph: boolean) => set({ cameraGraph }),
   setView: (view: View | null) => set({ view }),

@@ -22,7 +22,11 @@ export type Mark = Point & {
   /** The last frame in which the body still rests here: one measurement over all of them. */
   until?: number
 } & (
-    | { by: 'hand' }
+    | {
+        by: 'hand'
+        /** Standard error of placing it along each direction, in pixels, by how it was placed. */
+        error?: number
+      }
     /** How sure following was of it, 0 to 1. */
     | { by: 'follow'; certainty: number }
   )

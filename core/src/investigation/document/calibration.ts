@@ -1,8 +1,8 @@
-import type { Axes, CameraMotion, Depth, Point, ReferenceLength } from '../../geometry/index.ts'
+import type { Axes, CameraMotion, Depth, PlacedByHand, Point, ReferenceLength } from '../../geometry/index.ts'
 import type { ById } from './order.ts'
 
 /** A point as it was placed: in the picture of which frame, which matters where the camera moves. */
-export interface PlacedPoint extends Point {
+export interface PlacedPoint extends PlacedByHand {
   frame: number
 }
 
@@ -36,6 +36,8 @@ export interface AxesSet extends Axes {
   order: number
   name: string
   origin: PlacedPoint
+  /** Standard error of the tilt, in radians; 0 where the picture's own directions are meant, or a tilt was typed. */
+  tiltError: number
   placed: boolean
 }
 
@@ -64,7 +66,7 @@ export interface Landmark {
   order: number
   name: string
   /** Keyed by frame index. */
-  marks: Record<string, Point>
+  marks: Record<string, PlacedByHand>
   /** The frame from which on it can't be seen any more; null: it stays. */
   gone: number | null
 }
@@ -89,8 +91,14 @@ export interface Plane {
   height: number | null
   /** Relative standard error of both. */
   sizeError: number
-  /** Standard error of placing a corner, along each direction, in pixels. */
-  placingError: number
+}
+
+/** The direction in which things fall, along a plumb line that somebody has drawn. */
+export interface Gravity {
+  /** From the picture's right towards up, in radians. */
+  direction: number
+  /** Standard error of the direction, in radians. */
+  error: number
 }
 
 /** A lens that bulges. */
@@ -113,5 +121,5 @@ export type CalibrationPart = (typeof CALIBRATION_PARTS)[number]
 
 /** Axes that nobody has placed yet. */
 export function newAxes(name: string, order: number, origin: PlacedPoint): AxesSet {
-  return { order, name, origin, tilt: 0, turnedX: false, turnedY: false, placed: false }
+  return { order, name, origin, tilt: 0, tiltError: 0, turnedX: false, turnedY: false, placed: false }
 }

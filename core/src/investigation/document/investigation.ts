@@ -6,6 +6,7 @@ import {
   type CalibrationPart,
   type Camera,
   FIRST_AXES,
+  type Gravity,
   type KnownMotion,
   type Lens,
   type Lock,
@@ -21,7 +22,7 @@ import type { ById } from './order.ts'
 import { type Constant, type Derivation, type OwnQuantity, REACH } from './quantities.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 8
+export const DOCUMENT_VERSION = 9
 
 /** What is drawn on the picture beside the marks. */
 export interface Drawn {
@@ -55,8 +56,8 @@ export interface Investigation {
   axes: ById<AxesSet>
   /** The axes that are meant where none are named. */
   mainAxes: string
-  /** Direction in which things fall, in radians from the picture's right towards up; null: straight down the picture. */
-  gravity: number | null
+  /** Direction in which things fall; null: straight down the picture. */
+  gravity: Gravity | null
   /** Acceleration of free fall here, in m/s², and its standard error. */
   freeFall: { value: number; error: number }
   /** Direction along which a displacement is measured, in radians from +x towards +y. */

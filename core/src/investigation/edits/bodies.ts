@@ -1,5 +1,5 @@
 import { original } from 'immer'
-import type { Point } from '../../geometry/index.ts'
+import { type PlacedByHand, type Point, placeOf } from '../../geometry/index.ts'
 import { BODY_COLOURS, BODY_SHAPES, type Body, type BreakWord } from '../document/bodies.ts'
 import { newGraph } from '../document/graphs.ts'
 import { inOrder, nextOrder } from '../document/order.ts'
@@ -93,23 +93,24 @@ function endRestBefore(marks: Body['marks'], frame: number): void {
 }
 
 /** Sets the mark of a body in a frame; with `streak`, from its middle to one of its ends, where it is smeared. */
-export function setMark(body: string, frame: number, at: Point, streak?: Point): Recipe {
+export function setMark(body: string, frame: number, at: PlacedByHand, streak?: Point): Recipe {
   return (draft) => {
     const marks = draft.bodies[body]?.marks
     if (!marks) return
     endRestBefore(marks, frame)
-    marks[frame] = { x: at.x, y: at.y, by: 'hand', ...(streak && { streak: { x: streak.x, y: streak.y } }) }
+    marks[frame] = { ...placeOf(at), by: 'hand', ...(streak && { streak: { x: streak.x, y: streak.y } }) }
   }
 }
 
 /** Moves a mark to where a hand puts it; a streak and a rest go along. */
-export function moveMark(body: string, frame: number, to: Point): Recipe {
+export function moveMark(body: string, frame: number, to: PlacedByHand): Recipe {
   return (draft) => {
     const mark = draft.bodies[body]?.marks[frame]
     if (!mark) return
     const { streak, until } = mark
     draft.bodies[body].marks[frame] = {
-      ...{ x: to.x, y: to.y, by: 'hand' },
+      ...placeOf(to),
+      by: 'hand',
       ...(streak && { streak }),
       ...(until !== undefined && { until }),
     }

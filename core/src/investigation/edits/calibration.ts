@@ -1,9 +1,16 @@
-import { type CameraMotion, inCornerOrder, type Point } from '../../geometry/index.ts'
+import {
+  type CameraMotion,
+  inCornerOrder,
+  type PlacedByHand,
+  type Point,
+  placeOf,
+} from '../../geometry/index.ts'
 import type { LengthName } from '../../units/index.ts'
 import {
   type AxesSet,
   type CalibrationPart,
   type Camera,
+  type Gravity,
   type KnownMotion,
   type Landmark,
   type Lock,
@@ -37,7 +44,6 @@ export function addReference(id: string, ends: [PlacedPoint, PlacedPoint]): Reci
       ends,
       length: null,
       lengthError: 0,
-      placingError: 0.5,
       depth: null,
       use: 'scale',
     }
@@ -84,8 +90,8 @@ export function setAxes(change: Partial<Omit<AxesSet, 'order' | 'name' | 'placed
 /** Adds axes where the main ones lie, and makes them the main ones. */
 export function addAxes(id: string, name: string): Recipe {
   return (draft) => {
-    const { origin, tilt } = axesOf(draft)
-    draft.axes[id] = { ...newAxes(name, nextOrder(draft.axes), { ...origin }), tilt }
+    const { origin, tilt, tiltError } = axesOf(draft)
+    draft.axes[id] = { ...newAxes(name, nextOrder(draft.axes), { ...origin }), tilt, tiltError }
     draft.mainAxes = id
   }
 }
@@ -114,9 +120,9 @@ export function removeAxes(id: string): Recipe {
 }
 
 /** States in which direction of the picture things fall; null: straight down. */
-export function setGravity(direction: number | null): Recipe {
+export function setGravity(gravity: Gravity | null): Recipe {
   return (draft) => {
-    draft.gravity = direction
+    draft.gravity = gravity
   }
 }
 
@@ -175,24 +181,24 @@ export function setCameraMotion(motion: 'still' | CameraMotion): Recipe {
 }
 
 /** Adds a landmark with its first mark. */
-export function addLandmark(id: string, frame: number, at: Point): Recipe {
+export function addLandmark(id: string, frame: number, at: PlacedByHand): Recipe {
   return (draft) => {
     const { landmarks } = draft.camera
     landmarks[id] = {
       order: nextOrder(landmarks),
       name: `landmark ${Object.keys(landmarks).length + 1}`,
-      marks: { [frame]: { x: at.x, y: at.y } },
+      marks: { [frame]: placeOf(at) },
       gone: null,
     }
   }
 }
 
 /** Marks a landmark in a frame. One that was gone by then is there again. */
-export function markLandmark(id: string, frame: number, at: Point): Recipe {
+export function markLandmark(id: string, frame: number, at: PlacedByHand): Recipe {
   return (draft) => {
     const landmark = draft.camera.landmarks[id]
     if (!landmark) return
-    landmark.marks[frame] = { x: at.x, y: at.y }
+    landmark.marks[frame] = placeOf(at)
     if (landmark.gone !== null && landmark.gone <= frame) landmark.gone = null
   }
 }
@@ -234,7 +240,7 @@ export function setPlaneCorners(corners: Plane['corners']): Recipe {
     const ordered = inCornerOrder(corners) as Plane['corners']
     draft.plane = draft.plane
       ? { ...draft.plane, corners: ordered }
-      : { corners: ordered, width: null, height: null, sizeError: 0, placingError: 0.5 }
+      : { corners: ordered, width: null, height: null, sizeError: 0 }
   }
 }
 

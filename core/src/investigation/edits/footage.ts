@@ -97,8 +97,10 @@ export function turnPicture(turn: Turn): Recipe {
     for (const axes of Object.values(draft.axes)) axes.tilt = turnedTilt(turn, axes.tilt)
     for (const { outline } of Object.values(draft.bodies))
       if (outline) outline.radii = turnedRadii(turn, outline.radii)
-    const down = turnedTilt(turn, draft.gravity ?? STRAIGHT_DOWN)
-    draft.gravity = Math.abs(down - STRAIGHT_DOWN) < 1e-12 ? null : down
+    const { direction, error } = draft.gravity ?? { direction: STRAIGHT_DOWN, error: 0 }
+    const down = turnedTilt(turn, direction)
+    const isDefault = error === 0 && Math.abs(down - STRAIGHT_DOWN) < 1e-12
+    draft.gravity = isDefault ? null : { direction: down, error }
     // A plane that is mirrored counts from its other side.
     if (draft.plane && turn === 'mirror') {
       const [a, b, c, d] = draft.plane.corners

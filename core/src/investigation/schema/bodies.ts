@@ -8,6 +8,7 @@ import {
   isFrame,
   isKnownSound,
   isPlace,
+  isPlacingError,
   isPlainObject,
   noteSound,
   title,
@@ -20,7 +21,7 @@ function isMark(value: unknown): boolean {
   if ('streak' in value && !isPlace(value.streak)) return false
   if ('until' in value && !isFrame(value.until)) return false
   const fields = Object.keys(value).filter((key) => !['right', 'streak', 'until'].includes(key)).length
-  if (value.by === 'hand') return fields === 3
+  if (value.by === 'hand') return fields === 3 || (fields === 4 && isPlacingError(value.error))
   const { certainty } = value
   const isShare = typeof certainty === 'number' && certainty >= 0 && certainty <= 1
   return value.by === 'follow' && isShare && fields === 4

@@ -9,7 +9,7 @@ import {
   flag,
   frame,
   goTogether,
-  isPlace,
+  isPlacedByHand,
   length,
   placed,
   point,
@@ -37,7 +37,6 @@ export const reference = object({
   ends: tuple([placed(), placed()]).strict().required(),
   length: length().nullable().defined(),
   lengthError: finite().min(0),
-  placingError: finite().min(0).max(1000),
   depth: object({ reference: distances(), motion: distances() })
     .noUnknown()
     .strict()
@@ -64,6 +63,7 @@ export const axes = object({
   name: title(120),
   origin: placed(),
   tilt: finite(),
+  tiltError: finite().min(0).max(4),
   turnedX: flag(),
   turnedY: flag(),
   placed: flag(),
@@ -89,7 +89,7 @@ export const probe = object({
 const landmark = object({
   order: finite(),
   name: title(120),
-  marks: byFrame(isPlace),
+  marks: byFrame(isPlacedByHand),
   gone: frame().nullable().defined(),
 })
   .noUnknown()
@@ -103,12 +103,18 @@ export const camera = object({
   .strict()
   .required()
 
+export const gravity = object({ direction: finite().min(-4).max(4), error: finite().min(0).max(4) })
+  .noUnknown()
+  .strict()
+  .nullable()
+  .defined()
+  .default(undefined)
+
 export const plane = object({
   corners: tuple([placed(), placed(), placed(), placed()]).strict().required(),
   width: length().nullable().defined(),
   height: length().nullable().defined(),
   sizeError: finite().min(0).max(1),
-  placingError: finite().min(0).max(1000),
 })
   .noUnknown()
   .strict()

@@ -28,10 +28,13 @@ export const frame = () => number().strict().integer().min(0).max(LIMITS.frames)
 export const seconds = () => number().strict().positive().max(1e6)
 export const point = () => object({ x: finite(), y: finite() }).noUnknown().strict()
 export const placed = () =>
-  object({ x: finite(), y: finite(), frame: whole(0, LIMITS.frames) })
+  object({ x: finite(), y: finite(), frame: whole(0, LIMITS.frames), error: placing().optional() })
     .noUnknown()
     .strict()
     .required()
+/** Standard error of a placed point, in pixels. */
+const placing = () => number().strict().min(0).max(MOST_PLACING)
+const MOST_PLACING = 1000
 /** Metres. */
 export const length = () => number().strict().positive().max(1e12)
 export const flag = () => boolean().strict().required()
@@ -107,6 +110,16 @@ export function isPlace(value: unknown): boolean {
     Number.isFinite(value.y) &&
     Object.keys(value).length === 2
   )
+}
+
+/** Whether a value is the standard error of a placed point, in pixels. */
+export const isPlacingError = (value: unknown) =>
+  typeof value === 'number' && value >= 0 && value <= MOST_PLACING
+
+export function isPlacedByHand(value: unknown): boolean {
+  if (!isPlainObject(value) || !('error' in value)) return isPlace(value)
+  const { error, ...place } = value
+  return isPlacingError(error) && isPlace(place)
 }
 
 /** Checked by hand: there can be tens of thousands of marks, and a schema object each would take seconds. */

@@ -5,7 +5,7 @@ import { DOCUMENT_VERSION, type Investigation } from '../document/investigation.
 import { LIMITS } from '../limits.ts'
 import { danglingReference } from '../references.ts'
 import { body, checkMarksInSteps } from './bodies.ts'
-import { axes, camera, knownMotion, lens, lock, plane, probe, reference } from './calibration.ts'
+import { axes, camera, gravity, knownMotion, lens, lock, plane, probe, reference } from './calibration.ts'
 import {
   byId,
   finite,
@@ -51,7 +51,7 @@ const FIELDS: Record<keyof Investigation, AnySchema> = {
   camera,
   axes: byId(axes, LIMITS.axes),
   mainAxes: uuid(),
-  gravity: number().strict().nullable().defined().min(-4).max(4),
+  gravity,
   freeFall: object({ value: finite().positive().max(1e6), error: finite().min(0) })
     .noUnknown()
     .strict()

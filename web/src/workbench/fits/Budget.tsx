@@ -10,6 +10,9 @@ const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
   disagreement: { name: 'references that disagree', colour: '#B4654A' },
   motion: { name: 'known motion', colour: '#7A69A0' },
   camera: { name: 'landmarks', colour: '#5C7FA3' },
+  origin: { name: 'origin of the axes', colour: '#7F9B6B' },
+  tilt: { name: 'direction of the axes', colour: '#B08A4A' },
+  gravity: { name: 'direction of falling', colour: '#8A6F5A' },
   timing: { name: 'clock', colour: '#8C8879' },
   stated: { name: 'stated values', colour: '#9A7B8F' },
 }
@@ -55,6 +58,9 @@ const ADVICE: Record<ErrorSource, string> = {
   disagreement: 'Finding out why the references disagree would help most.',
   motion: 'Knowing that motion more closely would help most.',
   camera: 'More landmarks, or a camera that stands still, would help most.',
+  origin: 'Placing the origin again, at a large zoom, would help most.',
+  tilt: 'Laying the axes along a longer line would help most.',
+  gravity: 'Drawing along a longer plumb line would help most.',
   timing: 'A clip whose clock is better known would help most.',
   stated: 'Knowing masses and constants more closely would help most.',
 }

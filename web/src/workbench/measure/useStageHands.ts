@@ -4,6 +4,7 @@ import { shownOf, useSession } from '../../document/SessionContext.tsx'
 import { drawsLine, finishPoints } from '../calibrating.ts'
 import { clickOn } from '../clicking.ts'
 import { markStreak } from '../marking.ts'
+import { placedBy } from '../placing.ts'
 import { isHeldFast, moveTo } from '../selecting.ts'
 import { activeBody } from '../shown.ts'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
@@ -88,7 +89,7 @@ export function useStageHands(
       aims: aims ? { at: useWorkbench.getState().reticle } : null,
       pans: hit && !isHeldFast(investigation, hit) ? null : view,
     }
-    if (!aims) workbench.setReticle(at)
+    if (!aims) workbench.setReticle(at, 'mouse')
     if (!takes) return
     workbench.select(hit)
     if (hit?.kind === 'mark') workbench.goTo(hit.frame)
@@ -108,14 +109,14 @@ export function useStageHands(
     }
     if (before) pinch.current.set(event.pointerId, here)
     const held = press.current
-    if (!held?.aims) workbench.setReticle(at)
+    if (!held?.aims) workbench.setReticle(at, 'mouse')
     if (!held) return
     const reach = held.aims ? TAP_REACH : CLICK_REACH
     if (!held.moved && Math.hypot(here.x - held.start.x, here.y - held.start.y) < reach) return
     held.moved = true
     if (held.aims) {
       const from = held.aims.at ?? { x: held.at.x, y: held.at.y - ABOVE_FINGER / view.zoom }
-      workbench.setReticle({ x: from.x + at.x - held.at.x, y: from.y + at.y - held.at.y })
+      workbench.setReticle({ x: from.x + at.x - held.at.x, y: from.y + at.y - held.at.y }, 'touch')
       return
     }
     if (held.drags) {
@@ -127,7 +128,7 @@ export function useStageHands(
     } else if (drawsLine(mode)) {
       if (mode.points.length === 0) workbench.enter({ ...mode, points: [{ ...held.at, frame: held.frame }] })
     } else if (mode.kind === 'mark' && held.button === 0) {
-      if (!useWorkbench.getState().streak) workbench.setStreak(held.at)
+      if (!useWorkbench.getState().streak) workbench.setStreak(placedBy('mouse', held.at))
     } else if (held.pans) {
       workbench.setView({
         ...held.pans,
@@ -143,7 +144,8 @@ export function useStageHands(
     press.current = null
     workbench.drag(null)
     if (!held || held.pointer !== event.pointerId) return
-    const at = inPicture(onStage(event))
+    const tool = event.pointerType === 'touch' ? 'touch' : 'mouse'
+    const at = placedBy(tool, inPicture(onStage(event)))
     if (held.drags) {
       const move = held.moved ? moveTo(session, held.drags, at, held.frame) : null
       if (move) session.edit(move.label, move.recipe)
@@ -151,16 +153,16 @@ export function useStageHands(
     } else if (held.aims) {
       if (held.moved) return
       // A tap sets the point at the reticle; where there was none yet, it brings it.
-      if (held.aims.at) clickOn(session, held.aims.at, held.frame)
-      else workbench.setReticle(held.at)
+      if (held.aims.at) clickOn(session, placedBy('touch', held.aims.at), held.frame)
+      else workbench.setReticle(held.at, 'touch')
     } else if (!held.moved) {
-      if (event.button === 0) clickOn(session, held.at, held.frame)
+      if (event.button === 0) clickOn(session, placedBy(tool, held.at), held.frame)
     } else if (mode.kind === 'mark' && held.button === 0) {
       const { streak } = useWorkbench.getState()
       if (streak) markStreak(session, mode.body, held.frame, streak, at)
     } else if (drawsLine(mode))
       finishPoints(session, [
-        { ...held.at, frame: held.frame },
+        { ...placedBy(tool, held.at), frame: held.frame },
         { ...at, frame: held.frame },
       ])
   }
@@ -175,7 +177,7 @@ export function useStageHands(
 
   const onPointerLeave = (event: PointerEvent) => {
     // A finger that is lifted leaves its reticle behind.
-    if (!press.current && event.pointerType !== 'touch') workbench.setReticle(null)
+    if (!press.current && event.pointerType !== 'touch') workbench.setReticle(null, 'mouse')
   }
 
   return { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onPointerLeave }

@@ -1,5 +1,6 @@
-import { directionInPicture } from '@apokinema/core/geometry'
+import { directionInPicture, lineError } from '@apokinema/core/geometry'
 import { axesOf, edits, framesInUse, inOrder } from '@apokinema/core/investigation'
+import { markErrors } from '@apokinema/core/motion'
 import { degrees } from '@apokinema/core/units'
 import { Box, Button, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
@@ -29,7 +30,7 @@ export function AxesRow() {
       onCommit={(text) => {
         const value = parseNumber(text)
         if (value === null || Math.abs(value) > 1e6) return 'A number of pixels.'
-        change('move the origin', { origin: { ...axes.origin, [key]: value } })
+        change('move the origin', { origin: { ...axes.origin, [key]: value, error: 0 } })
         return null
       }}
     />
@@ -83,7 +84,7 @@ export function AxesRow() {
             onCommit={(text) => {
               const value = parseNumber(text.replace('°', ''))
               if (value === null || Math.abs(value) > 360) return 'Degrees from −360 to 360.'
-              change('tilt the axes', { tilt: (value * Math.PI) / 180 })
+              change('tilt the axes', { tilt: (value * Math.PI) / 180, tiltError: 0 })
               return null
             }}
           />
@@ -124,7 +125,12 @@ function FromMarks() {
   const chosen = useWorkbench((state) => state.body)
   const id = activeBody(investigation, chosen)
   if (!id) return null
-  const { marks, name } = investigation.bodies[id]
+  const body = investigation.bodies[id]
+  const { marks, name } = body
+  const markAt = (frame: number) => {
+    const { x, y } = marks[frame]
+    return { x, y, error: markErrors(body).at(frame) }
+  }
   const used = framesInUse(investigation)
   const frames = Object.keys(marks)
     .map(Number)
@@ -138,9 +144,8 @@ function FromMarks() {
         size="2xs"
         variant="outline"
         onClick={() => {
-          const { x, y } = marks[first]
           if (!isLocked(session, 'axes'))
-            session.edit('place the origin', edits.setAxes({ origin: { x, y, frame: first } }))
+            session.edit('place the origin', edits.setAxes({ origin: { ...markAt(first), frame: first } }))
         }}
       >
         Origin at {name}’s first mark
@@ -152,10 +157,14 @@ function FromMarks() {
           title="x runs from its first mark towards its last"
           onClick={() => {
             if (isLocked(session, 'axes')) return
-            const [from, to] = [marks[first], marks[last]]
+            const [from, to] = [markAt(first), markAt(last)]
             if (Math.hypot(to.x - from.x, to.y - from.y) < 2)
               tell('Its first and last mark are on one spot, so they give no direction.')
-            else session.edit('lay x along the marks', edits.setAxes({ tilt: directionInPicture(from, to) }))
+            else
+              session.edit(
+                'lay x along the marks',
+                edits.setAxes({ tilt: directionInPicture(from, to), tiltError: lineError([from, to]) }),
+              )
           }}
         >
           Lay x along its marks

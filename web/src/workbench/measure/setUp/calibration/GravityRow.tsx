@@ -9,7 +9,7 @@ import { SetUpRow } from '../SetUpRow.tsx'
 export function GravityRow() {
   const session = useSession()
   const { gravity } = useInvestigation()
-  const off = gravity === null ? 0 : gravity + Math.PI / 2
+  const off = gravity === null ? 0 : gravity.direction + Math.PI / 2
   return (
     <SetUpRow
       state={gravity === null ? 'plain' : 'done'}

@@ -2,6 +2,7 @@ import {
   depthFactor,
   distance,
   lineAngle,
+  meanPlacingError,
   referenceAngle,
   relativeScaleError,
   scaleOf,
@@ -157,7 +158,10 @@ function ReferenceEditor({
   const { lengthUnit, gravity, plane } = useInvestigation()
   const scale = scaleOf(reference)
   const { angle, error } = referenceAngle(reference)
-  const againstLevel = { angle: lineAngle(wrapAngle(angle - (gravity ?? -Math.PI / 2) - Math.PI / 2)), error }
+  const againstLevel = {
+    angle: lineAngle(wrapAngle(angle - (gravity?.direction ?? -Math.PI / 2) - Math.PI / 2)),
+    error,
+  }
   const change = (label: string, what: Partial<Omit<Reference, 'order'>>) => {
     if (!isLocked(session, 'scale')) session.edit(label, edits.changeReference(id, what))
   }
@@ -224,12 +228,18 @@ function ReferenceEditor({
               />
               <TextField
                 label="Ends ± px"
-                value={String(reference.placingError)}
+                value={String(Number(meanPlacingError(reference.ends).toFixed(2)))}
                 inputMode="decimal"
                 onCommit={(text) => {
                   const value = parseNumber(text)
                   if (value === null || value < 0 || value > 1000) return 'From 0 to 1000.'
-                  change('state the placing error', { placingError: value })
+                  const [a, b] = reference.ends
+                  change('state the placing error', {
+                    ends: [
+                      { ...a, error: value },
+                      { ...b, error: value },
+                    ],
+                  })
                   return null
                 }}
               />
