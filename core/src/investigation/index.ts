@@ -95,9 +95,10 @@ export {
   type PatchOperation,
   patchesMeet,
   type Recipe,
+  together,
 } from './patch.ts'
 export { framesOf, markedFrames, restOver } from './rests.ts'
-export { checkInvestigation, checkInvestigationInSteps } from './schema/index.ts'
+export { checkInvestigation, checkInvestigationInSteps, checkPatchedInSteps } from './schema/index.ts'
 export { type Summary, summarise } from './summary.ts'
 export { cleanTitle, cutText, isOneLine } from './text.ts'
 export { NewerDocumentError, readInvestigation, readInvestigationInSteps } from './versions.ts'

@@ -1,4 +1,5 @@
 import { enablePatches, type Patch as ImmerPatch, produceWithPatches } from 'immer'
+import { DraftByFrame, isFrameKey, isLargeByFrame } from './byFrame.ts'
 import type { Investigation } from './document/investigation.ts'
 import { isKeepable } from './text.ts'
 import { checkValue, isInherited, keepableValue, MOST_DEPTH } from './values.ts'
@@ -92,13 +93,24 @@ export interface Edited {
 }
 
 /** A change of a document, written as if it were changed in place. */
-export type Recipe = (draft: Investigation) => void
+export interface Recipe {
+  (draft: Investigation): void
+  /**
+   * The same change as a patch, each of whose operations has a path of its own. Recipes for what there can be very much
+   * of say it, since drafts of that take long.
+   */
+  patch?: (document: Investigation) => Patch
+}
 
 /**
  * Applies a recipe without touching the document itself. An edit that changes nothing has an empty patch. What can't be
  * kept of a text, such as half of an emoji that somebody pasted, becomes a replacement character.
  */
 export function edit(document: Investigation, recipe: Recipe): Edited {
+  if (recipe.patch) {
+    const patch = keepableValue(recipe.patch(document))
+    return { document: applyPatch(document, patch), patch, inverse: inverseOf(document, patch) }
+  }
   const [next, patches, inverse] = produceWithPatches(document, (draft) => {
     recipe(draft as Investigation)
   })
@@ -111,6 +123,25 @@ export function edit(document: Investigation, recipe: Recipe): Edited {
   }
 }
 
+/** The patch that takes back one whose operations each have a path of their own and add or remove no list's entries. */
+function inverseOf(before: Investigation, patch: Patch): Patch {
+  return patch.map(({ op, path }): PatchOperation => {
+    const value = valueAt(before, path)
+    if (value === undefined) return { op: 'remove', path }
+    return { op: op === 'remove' ? 'add' : 'replace', path, value }
+  })
+}
+
+/** Several recipes as one, in order; they must not change the same things where they say their patches. */
+export function together(...recipes: Recipe[]): Recipe {
+  const all: Recipe = (draft) => {
+    for (const recipe of recipes) recipe(draft)
+  }
+  if (recipes.every((recipe) => recipe.patch))
+    all.patch = (document) => recipes.flatMap((recipe) => recipe.patch!(document))
+  return all
+}
+
 /**
  * The document after a patch (RFC 6902); the given one stays as it is, and what the patch does not touch is the
  * same object in both. It moves through own properties of plain objects, and through indices that a list has. All
@@ -119,23 +150,66 @@ export function edit(document: Investigation, recipe: Recipe): Edited {
  * @throws PatchError that says which operation does not fit
  */
 export function applyPatch(document: Investigation, patch: Patch): Investigation {
-  /** Objects that were made here: nobody else has seen them, so they may be changed in place. */
-  const made = new Set<Parent>()
-  const root = copyOf(document as unknown as Parent, made)
-  for (const operation of patch) applyOperation(root, operation, made)
-  for (const one of made) Object.freeze(one)
+  const copies = new Copies()
+  const root = copies.of(document as unknown as Parent)
+  for (const operation of patch) applyOperation(root, operation, copies)
+  copies.freeze()
   return root as unknown as Investigation
 }
 
 type Parent = Record<string, unknown> | unknown[]
 
-function copyOf(parent: Parent, made: Set<Parent>): Parent {
-  const copy = Array.isArray(parent) ? [...parent] : { ...parent }
-  made.add(copy)
-  return copy
+/** Objects that one application of a patch has made: nobody else has seen them, so they may be changed in place. */
+class Copies {
+  private readonly made = new Set<Parent>()
+  private readonly byFrame = new Map<Parent, DraftByFrame>()
+
+  has(parent: Parent): boolean {
+    return this.made.has(parent)
+  }
+
+  of(parent: Parent): Parent {
+    if (!Array.isArray(parent) && isLargeByFrame(parent)) {
+      const draft = new DraftByFrame(parent as Record<string, unknown>)
+      this.byFrame.set(draft.record, draft)
+      this.made.add(draft.record)
+      return draft.record
+    }
+    const copy = Array.isArray(parent) ? [...parent] : { ...parent }
+    this.made.add(copy)
+    return copy
+  }
+
+  /** Sets an entry of an object that was made here. */
+  set(parent: Record<string, unknown>, key: string, value: unknown): void {
+    const draft = this.draftOf(parent, key)
+    if (draft) draft.set(Number(key), value)
+    else parent[key] = value
+  }
+
+  /** Removes an entry of an object that was made here. */
+  delete(parent: Record<string, unknown>, key: string): void {
+    const draft = this.draftOf(parent, key)
+    if (draft) draft.delete(Number(key))
+    else delete parent[key]
+  }
+
+  /** Ends all changes. */
+  freeze(): void {
+    for (const draft of this.byFrame.values()) draft.end()
+    for (const one of this.made) Object.freeze(one)
+  }
+
+  /** The record by frame that an object is; one that gets another key is none from then on. */
+  private draftOf(parent: Parent, key: string): DraftByFrame | undefined {
+    const draft = this.byFrame.get(parent)
+    if (!draft || isFrameKey(key)) return draft
+    this.byFrame.delete(parent)
+    return undefined
+  }
 }
 
-function applyOperation(root: Parent, operation: PatchOperation, made: Set<Parent>): void {
+function applyOperation(root: Parent, operation: PatchOperation, copies: Copies): void {
   const { op, path } = operation
   const misfit = (why: string) =>
     new PatchError(`The change does not fit the investigation as it is now (${path.slice(0, 120)} ${why}).`)
@@ -146,10 +220,11 @@ function applyOperation(root: Parent, operation: PatchOperation, made: Set<Paren
   for (const step of steps) {
     const child = has(parent, step) ? (parent as Record<string, unknown>)[step] : undefined
     if (typeof child !== 'object' || child === null) throw misfit('leads through something that is not there')
-    if (made.has(child as Parent)) parent = child as Parent
+    if (copies.has(child as Parent)) parent = child as Parent
     else {
-      const copy = copyOf(child as Parent, made)
-      ;(parent as Record<string, unknown>)[step] = copy
+      const copy = copies.of(child as Parent)
+      if (Array.isArray(parent)) parent[Number(step)] = copy
+      else copies.set(parent, step, copy)
       parent = copy
     }
   }
@@ -160,8 +235,8 @@ function applyOperation(root: Parent, operation: PatchOperation, made: Set<Paren
       throw misfit('is no place in the list')
     if (op === 'remove') parent.splice(at, 1)
     else parent.splice(at, op === 'add' ? 0 : 1, frozenCopy(operation.value))
-  } else if (op === 'remove') delete parent[last]
-  else parent[last] = frozenCopy(operation.value)
+  } else if (op === 'remove') copies.delete(parent, last)
+  else copies.set(parent, last, frozenCopy(operation.value))
 }
 
 const isIndex = (step: string) => /^(0|[1-9]\d{0,9})$/.test(step)

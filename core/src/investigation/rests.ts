@@ -1,18 +1,8 @@
+import { framesIn, indexOfFrame } from './byFrame.ts'
 import type { Body } from './document/bodies.ts'
 
-/** Kept by the marks of a document, which never change: those of a draft can. */
-const known = new WeakMap<object, readonly number[]>()
-
 /** Frames of a body's marks, increasing. */
-export function framesOf({ marks }: Pick<Body, 'marks'>): readonly number[] {
-  const kept = known.get(marks)
-  if (kept) return kept
-  const frames = Object.keys(marks)
-    .map(Number)
-    .sort((a, b) => a - b)
-  if (Object.isFrozen(marks)) known.set(marks, frames)
-  return frames
-}
+export const framesOf = ({ marks }: Pick<Body, 'marks'>): readonly number[] => framesIn(marks)
 
 /** The frame whose mark holds for a frame: its own, or that of a rest that reaches over it; null for none. */
 export function restOver(marks: Body['marks'], frame: number): number | null {
@@ -27,6 +17,10 @@ const CLOSE = 500
 
 /** The last frame before this one that has a mark of its own; -1 for none. */
 function lastBefore(marks: Body['marks'], frame: number): number {
+  if (Object.isFrozen(marks)) {
+    const frames = framesIn(marks)
+    return frames[indexOfFrame(frames, frame) - 1] ?? -1
+  }
   // Mostly it is close by. To list the marks of a draft takes a second where there are thousands.
   for (let at = frame - 1; at >= Math.max(0, frame - CLOSE); at--) if (at in marks) return at
   let last = -1

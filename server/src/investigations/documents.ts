@@ -15,6 +15,7 @@ import type { WorkerPool } from '../workers/workerPool.ts'
 /** Where an investigation stands, as its row says. */
 export interface Standing {
   id: string
+  owner_id: string
   version: number
   updated_at: Date
 }
@@ -26,6 +27,9 @@ export interface Version {
   /** Whether what is stored is in this form, so that patches on this document can be laid on it. */
   isStoredForm: boolean
 }
+
+/** A document in memory, with what its row said. */
+interface Kept extends Version, Standing {}
 
 /** Documents in memory, and marks in them, at most. */
 const MOST_KEPT = { documents: 1000, marks: 1_000_000 }
@@ -42,7 +46,7 @@ const marksIn = ({ bodies }: Investigation) =>
  * since. What is in memory counts only while the row still says its version and time.
  */
 export class Documents {
-  private readonly kept = new LRUCache<string, Version & { updatedAt: number }>({
+  private readonly kept = new LRUCache<string, Kept>({
     max: MOST_KEPT.documents,
     maxSize: MOST_KEPT.marks,
     sizeCalculation: ({ document }) => 100 + marksIn(document),
@@ -61,28 +65,35 @@ export class Documents {
    *
    * @throws NewerDocumentError, or a RangeError where what is stored can't be read
    */
-  async read({ id, version, updated_at }: Standing): Promise<Version> {
+  async read(standing: Standing): Promise<Version> {
+    const { id, version, updated_at } = standing
     const kept = this.kept.get(id)
-    if (kept?.version === version && kept.updatedAt === updated_at.getTime()) return kept
+    if (kept?.version === version && kept.updated_at.getTime() === updated_at.getTime()) return kept
     // Concurrent requests for one document share the work.
     const key = `${id} ${version} ${updated_at.getTime()}`
-    const reading = this.reading.get(key) ?? this.readStored({ id, version, updated_at })
+    const reading = this.reading.get(key) ?? this.readStored(standing)
     this.reading.set(key, reading)
     return reading.finally(() => this.reading.delete(key))
   }
 
-  private async readStored({ id, version, updated_at }: Standing): Promise<Version> {
+  private async readStored(standing: Standing): Promise<Version> {
+    const { id, version } = standing
     const { document, version: from } = await this.snapshot(id, version)
     const stored = (await this.patches(id, from, version)).reduce(applyPatch, document)
     const read = await readInvestigationInSteps(stored, pause)
     const isStoredForm = stored.version === DOCUMENT_VERSION && read.graphs === stored.graphs
-    this.note({ id, version, updated_at }, read, isStoredForm)
+    this.note(standing, read, isStoredForm)
     return { document: read, version, isStoredForm }
   }
 
   /** Keeps a document in memory, as it was stored. */
-  note({ id, version, updated_at }: Standing, document: Investigation, isStoredForm = true): void {
-    this.kept.set(id, { document, version, isStoredForm, updatedAt: updated_at.getTime() })
+  note({ id, owner_id, version, updated_at }: Standing, document: Investigation, isStoredForm = true): void {
+    this.kept.set(id, { id, owner_id, version, updated_at, document, isStoredForm })
+  }
+
+  /** What is in memory of an investigation: it can be out of date. */
+  inMemory(id: string): Kept | undefined {
+    return this.kept.get(id)
   }
 
   /** The newest snapshot up to a version, as it is stored: in whatever form it was written. */

@@ -2,6 +2,7 @@ import type { EditAnswer, EditRequest, ListedInvestigations, OpenedInvestigation
 import {
   applyPatch,
   checkInvestigationInSteps,
+  checkPatchedInSteps,
   cutText,
   type Investigation,
   NewerDocumentError,
@@ -162,7 +163,10 @@ export class InvestigationStore {
    * has been applied already is answered again. Everything is worked out before anything is locked; where others were
    * quicker it is worked out anew.
    */
-  async edit(person: Person, id: string, { key, base, patch }: EditRequest): Promise<EditAnswer> {
+  async edit(person: Person, id: string, request: EditRequest): Promise<EditAnswer> {
+    const { key, base, patch } = request
+    const quick = await this.editNewest(person, id, request)
+    if (quick) return quick
     for (let tries = 0; tries < MOST_TRIES; tries++) {
       const row = await this.rowWithRevision(id, key)
       if (!row || row.deleted_at !== null || !may(person, 'change', row)) throw notFound()
@@ -185,19 +189,36 @@ export class InvestigationStore {
         })
       const { document, isStoredForm } = await this.read(row)
       const next = await patched(document, patch)
-      const version = row.version + 1
-      const now = new Date()
-      if (await this.append(person, id, { version, key, patch, now, next, whole: !isStoredForm })) {
-        this.documents.note({ id, version, updated_at: now }, next)
-        this.documents.snapshotIfDue(id, version, next)
-        return { version, since, updatedAt: now.toISOString() }
-      }
+      const updatedAt = await this.append(person, row, { key, patch, next, whole: !isStoredForm })
+      if (updatedAt) return { version: row.version + 1, since, updatedAt: updatedAt.toISOString() }
     }
     throw new Problem(
       503,
       'too-busy',
       'Too many change this investigation at once. Yours is kept and sent again.',
     )
+  }
+
+  /**
+   * Applies an edit of the version that is in memory, if that is still the newest one: the usual case, for which one
+   * statement is enough. Null where it isn't, or where anything else is unusual.
+   */
+  private async editNewest(
+    person: Person,
+    id: string,
+    { key, base, patch }: EditRequest,
+  ): Promise<EditAnswer | null> {
+    const kept = this.documents.inMemory(id)
+    if (kept?.version !== base || !kept.isStoredForm || !may(person, 'change', kept)) return null
+    try {
+      const next = await patched(kept.document, patch)
+      const updatedAt = await this.append(person, kept, { key, patch, next, whole: false })
+      return updatedAt && { version: base + 1, since: [], updatedAt: updatedAt.toISOString() }
+    } catch (error) {
+      // What is in memory can be out of date, so that this says nothing yet.
+      if (error instanceof Problem) return null
+      throw error
+    }
   }
 
   /** What an edit needs to know of an investigation, and the version that the edit led to if it was applied before. */
@@ -207,6 +228,7 @@ export class InvestigationStore {
         join.on('revisions.investigation_id', 'investigations.id').andOnVal('revisions.key', key)
       })
       .where('investigations.id', id)
+      .options({ name: 'row-with-revision' })
       .first<
         | (Pick<InvestigationRow, 'id' | 'owner_id' | 'version' | 'updated_at' | 'deleted_at'> & {
             applied_version: number | null
@@ -221,44 +243,53 @@ export class InvestigationStore {
   }
 
   /**
-   * Stores an edit with the version that it leads to, in one statement; false where another one has that version, or
-   * the edit was stored already.
+   * Stores an edit as the version after the one that a row states, in one statement, and the document after it in
+   * memory. Returns when that was; null where the row has changed, or the edit was stored already.
    *
    * @param whole whether the document is stored with it, since it is in another form than its last snapshot
    */
   private async append(
     person: Person,
-    id: string,
-    edit: { version: number; key: string; patch: Patch; now: Date; next: Investigation; whole: boolean },
-  ): Promise<boolean> {
-    const { version, key, patch, now, next, whole } = edit
+    row: Standing,
+    { key, patch, next, whole }: { key: string; patch: Patch; next: Investigation; whole: boolean },
+  ): Promise<Date | null> {
+    const { id, owner_id } = row
+    const version = row.version + 1
+    const now = new Date()
     const { title, summary, footage_id } = listed(next)
     const put = async (on: Knex) => {
-      const { rowCount } = await on.raw(
-        `with moved as (
-           update investigations set version = ?, title = ?, summary = ?, footage_id = ?, updated_at = ?
-           where id = ? and version = ? and deleted_at is null returning id
-         )
-         insert into revisions (investigation_id, version, key, author_id, patch, created_at)
-         select id, ?, ?, ?, ?, ? from moved`,
-        [
-          ...[version, title, summary, footage_id, now, id, version - 1],
-          ...[version, key, person.id, JSON.stringify(patch), now],
-        ],
-      )
+      const { rowCount } = await on
+        .raw(
+          `with moved as (
+             update investigations set version = ?, title = ?, summary = ?, footage_id = ?, updated_at = ?
+             where id = ? and version = ? and updated_at = ? and owner_id = ? and deleted_at is null returning id
+           )
+           insert into revisions (investigation_id, version, key, author_id, patch, created_at)
+           select id, ?, ?, ?, ?, ? from moved`,
+          [
+            ...[version, title, summary, footage_id, now, id, row.version, row.updated_at, owner_id],
+            ...[version, key, person.id, JSON.stringify(patch), now],
+          ],
+        )
+        // Named: PostgreSQL prepares it once a connection.
+        .options({ name: 'append-edit' })
       return rowCount === 1
     }
-    try {
-      if (!whole) return await put(this.database)
-      return await this.database.transaction(async (on) => {
+    const putWhole = () =>
+      this.database.transaction(async (on) => {
         const isPut = await put(on)
         if (isPut) await storeSnapshot(on, id, version, next)
         return isPut
       })
+    try {
+      if (!(await (whole ? putWhole() : put(this.database)))) return null
     } catch (error) {
-      if ((error as { code?: string }).code === UNIQUE_VIOLATION) return false
+      if ((error as { code?: string }).code === UNIQUE_VIOLATION) return null
       throw error
     }
+    this.documents.note({ id, owner_id, version, updated_at: now }, next)
+    this.documents.snapshotIfDue(id, version, next)
+    return now
   }
 
   /** Everything that is stored of an investigation, also where it can't be read. */
@@ -335,7 +366,7 @@ function placeOf(after: string | undefined): { updatedAt: string; id: string } |
 
 async function patched(document: Investigation, patch: Patch): Promise<Investigation> {
   try {
-    return await checkInvestigationInSteps(applyPatch(document, patch), pause)
+    return await checkPatchedInSteps(document, applyPatch(document, patch), patch, pause)
   } catch (error) {
     if (error instanceof PatchError || error instanceof RangeError)
       throw new Problem(422, 'edit-refused', `This change was refused, nothing was altered: ${error.message}`)

@@ -212,12 +212,23 @@ export function unmarkLandmark(id: string, frame: number): Recipe {
 
 /** Marks a landmark where following has found it. Frames that it is marked in stay, unless they are to be replaced. */
 export function followLandmark(id: string, found: Record<string, Point>, replaces = false): Recipe {
-  return (draft) => {
+  const changesOf = (marks: Readonly<Landmark['marks']>) =>
+    Object.entries(found)
+      .filter(([frame]) => replaces || !marks[frame])
+      .map(([frame, { x, y }]) => ({ frame, value: { x, y }, isThere: frame in marks }))
+  const recipe: Recipe = (draft) => {
     const marks = draft.camera.landmarks[id]?.marks
-    if (!marks) return
-    for (const [frame, { x, y }] of Object.entries(found))
-      if (replaces || !marks[frame]) marks[frame] = { x, y }
+    if (marks) for (const { frame, value } of changesOf(marks)) marks[frame] = value
   }
+  recipe.patch = ({ camera }) => {
+    const marks = camera.landmarks[id]?.marks
+    if (!marks) return []
+    return changesOf(marks).map(({ frame, value, isThere }) => ({
+      ...{ op: isThere ? ('replace' as const) : ('add' as const), value },
+      path: `/camera/landmarks/${id}/marks/${frame}`,
+    }))
+  }
+  return recipe
 }
 
 /** Changes a landmark's name, or the frame from which on it can't be seen. */

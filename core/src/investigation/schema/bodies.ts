@@ -1,6 +1,8 @@
 import { array, number, object, string } from 'yup'
 import { DIRECTIONS, RADII } from '../../following/index.ts'
+import { framesIn, indexOfFrame } from '../byFrame.ts'
 import { BODY_COLOURS, BODY_SHAPES, BREAK_WORDS, type BreakWord } from '../document/bodies.ts'
+import type { Investigation } from '../document/investigation.ts'
 import {
   byFrame,
   finite,
@@ -48,6 +50,43 @@ export async function checkMarksInSteps(bodies: unknown, pause: () => Promise<vo
       left = STEP
     }
   }
+}
+
+const MARK_PATH = /^\/bodies\/([0-9a-f-]{36})\/marks\/(0|[1-9]\d{0,6})(\/(x|y|certainty))?$/
+
+/**
+ * Notes bodies as sound that a patch has made of sound ones, if it changes nothing but marks without rests beside them:
+ * only those marks are looked at. Whatever else a patch does is left to the check of everything.
+ *
+ * @param before bodies that were found sound
+ * @param after  the bodies after the patch
+ * @param paths  of the patch's operations
+ */
+export function noteChangedMarks(
+  before: Investigation['bodies'],
+  after: Investigation['bodies'],
+  paths: readonly string[],
+): boolean {
+  const changed = new Set<string>()
+  for (const path of paths) {
+    const [, id, frame] = MARK_PATH.exec(path) ?? []
+    if (id === undefined || !isKnownSound(before[id], body)) return false
+    changed.add(id)
+    const marks = after[id].marks
+    const mark = marks[frame]
+    if (mark === undefined) continue
+    const at = Number(frame)
+    if (!isFrame(at) || !isMark(mark) || mark.until !== undefined) return false
+    const frames = framesIn(marks)
+    const last = marks[frames[indexOfFrame(frames, at) - 1]]
+    if (last?.until !== undefined) return false
+    noteSound(mark, isMark)
+  }
+  for (const id of changed) {
+    noteSound(after[id].marks, isMark)
+    noteSound(after[id], body)
+  }
+  return true
 }
 
 /** Marks of a body: no rest may end before it begins, or reach over the next mark. */

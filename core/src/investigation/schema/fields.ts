@@ -1,4 +1,5 @@
 import { boolean, mixed, number, object, type Schema, string, ValidationError } from 'yup'
+import { framesIn, hasFrameKeys } from '../byFrame.ts'
 import { LIMITS } from '../limits.ts'
 import { isKeepable, isOneLine } from '../text.ts'
 
@@ -131,11 +132,13 @@ export const byFrame = (
     .required()
     .test('marks', '${path} must be marks keyed by frame', (value: unknown) => {
       if (isKnownSound(value, fits)) return true
-      if (!isPlainObject(value)) return false
-      for (const frame of Object.keys(value)) {
+      if (!isPlainObject(value) || !hasFrameKeys(value)) return false
+      const frames = framesIn(value)
+      if (frames.length > 0 && !isFrame(frames[frames.length - 1])) return false
+      for (const frame of frames) {
         const mark = value[frame]
         if (isKnownSound(mark, fits)) continue
-        if (!/^(0|[1-9]\d{0,6})$/.test(frame) || !isFrame(Number(frame)) || !fits(mark)) return false
+        if (!fits(mark)) return false
         noteSound(mark, fits)
       }
       if (!areTogether(value)) return false

@@ -1,10 +1,12 @@
 import { type AnySchema, boolean, number, object, string } from 'yup'
 import { LENGTH_NAMES } from '../../units/index.ts'
+import { framesIn } from '../byFrame.ts'
 import { STRAY_LIMIT } from '../document/bodies.ts'
 import { DOCUMENT_VERSION, type Investigation } from '../document/investigation.ts'
 import { LIMITS } from '../limits.ts'
+import type { Patch } from '../patch.ts'
 import { danglingReference } from '../references.ts'
-import { body, checkMarksInSteps } from './bodies.ts'
+import { body, checkMarksInSteps, noteChangedMarks } from './bodies.ts'
 import { axes, camera, gravity, knownMotion, lens, lock, plane, probe, reference } from './calibration.ts'
 import {
   byId,
@@ -111,6 +113,23 @@ export async function checkInvestigationInSteps(
   return checkInvestigation(value)
 }
 
+/**
+ * Does what checkInvestigationInSteps does for a document that a patch has made of one that was checked: an edit of a few
+ * marks costs the check of these.
+ */
+export async function checkPatchedInSteps(
+  before: Investigation,
+  after: Investigation,
+  patch: Patch,
+  pause: () => Promise<void>,
+): Promise<Investigation> {
+  const schema = SCHEMAS.get('bodies')!
+  const paths = patch.map(({ path }) => path)
+  if (isKnownSound(before.bodies, schema) && noteChangedMarks(before.bodies, after.bodies, paths))
+    noteSound(after.bodies, schema)
+  return checkInvestigationInSteps(after, pause)
+}
+
 /** Checks a document field by field, but not whether what it points at is there; otherwise as checkInvestigation. */
 export function checkFields(value: unknown): Investigation {
   if (!isPlainObject(value)) throw new RangeError('An investigation must be an object.')
@@ -127,7 +146,7 @@ export function checkFields(value: unknown): Investigation {
 
 /** What only all parts together can be too much of. */
 function checkAmounts({ bodies, camera, stretches, graphs }: Investigation): void {
-  const count = (things: object) => Object.keys(things).length
+  const count = (things: Record<string, unknown>) => framesIn(things).length
   const sum = <T>(all: Record<string, T>, of: (one: T) => number) =>
     Object.values(all).reduce((total, one) => total + of(one), 0)
   const marks =
