@@ -52,31 +52,34 @@ export const isFrameKey = (key: string) => /^(0|[1-9]\d{0,8})$/.test(key)
 /** A copy of a record by frame that is being changed, with the frames that it has. */
 export class DraftByFrame {
   readonly record: Record<string, unknown> = {}
-  private readonly frames: number[]
+  /** Frames of the original, and of entries that were added. */
+  private readonly before: readonly number[]
+  private readonly added: number[] = []
+  private hasLost = false
 
   constructor(from: ByFrame) {
-    this.frames = [...framesIn(from)]
-    for (const frame of this.frames) this.record[frame] = from[frame]
+    this.before = framesIn(from)
+    for (const frame of this.before) this.record[frame] = from[frame]
   }
 
   set(frame: number, entry: unknown): void {
-    if (!Object.hasOwn(this.record, frame)) {
-      const last = this.frames[this.frames.length - 1]
-      if (last === undefined || frame > last) this.frames.push(frame)
-      else this.frames.splice(indexOfFrame(this.frames, frame), 0, frame)
-    }
+    if (!Object.hasOwn(this.record, frame)) this.added.push(frame)
     this.record[frame] = entry
   }
 
   delete(frame: number): void {
-    if (!Object.hasOwn(this.record, frame)) return
-    this.frames.splice(indexOfFrame(this.frames, frame), 1)
+    this.hasLost ||= Object.hasOwn(this.record, frame)
     delete this.record[frame]
   }
 
   /** Ends the changes: the record is frozen. */
   end(): void {
+    const all = this.added.length > 0 ? [...this.before, ...this.added].sort((a, b) => a - b) : this.before
     Object.freeze(this.record)
-    known.set(this.record, this.frames)
+    // What was removed and added again is there twice.
+    const frames = this.hasLost
+      ? all.filter((frame, i) => frame !== all[i - 1] && Object.hasOwn(this.record, frame))
+      : all
+    known.set(this.record, frames)
   }
 }

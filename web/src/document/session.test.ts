@@ -80,12 +80,12 @@ describe('session', () => {
     session.edit('follow', edits.setTitle('Three'), 'run 1')
     session.edit('title', edits.setTitle('By hand'))
     session.edit('follow', edits.setTitle('Four'), 'run 1')
-    expect(session.store.getState().undo).toHaveLength(3)
     session.undo()
     session.undo()
     expect(session.store.getState().document.title).toBe('Three')
     session.undo()
     expect(session.store.getState().document.title).toBe('Net float')
+    expect(session.store.getState().undo).toEqual([])
     session.redo()
     await settled(session)
     expect(server.document.title).toBe('Three')
@@ -268,7 +268,25 @@ describe('session', () => {
     session.redo()
     await settled(session)
     expect(Object.keys(server.document.bodies[body].marks)).toHaveLength(24_000)
-    expect(session.store.getState().undo).toHaveLength(2)
+    session.undo()
+    session.undo()
+    expect(session.store.getState()).toMatchObject({ undo: [], document: { bodies: {} } })
+  })
+
+  it('keeps what was saved since the shelf had the whole document, and goes on from there', async () => {
+    const { server, reach, kept } = world()
+    const session = await Session.open('a', reach)
+    const written = () => kept.get('a')!.document.title
+    for (let n = 1; n <= 150; n++) {
+      session.edit('title', edits.setTitle(`Title ${n}`))
+      await settled(session)
+    }
+    await patiently(() => expect(kept.get('a')!.version).toBe(151))
+    // Written whole once on the way, not at each edit.
+    expect(written()).toBe('Title 101')
+    server.away = true
+    const again = await Session.open('a', reach)
+    expect(again.store.getState().document.title).toBe('Title 150')
   })
 
   it('takes a step out of the way that does not fit any more', async () => {

@@ -16,6 +16,8 @@ import type { AsideEdit, PendingEdit, Shelf, ShelfRecord, Step } from './shelf.t
 
 /** Steps that can be undone. */
 const MOST_STEPS = 400
+/** Saved edits after which the document is written whole to the shelf once more. */
+const MOST_SINCE = 100
 /** Waits between tries while the server is away, in milliseconds. */
 const RETRY = [500, 1000, 2000, 4000, 8000, 15_000, 30_000]
 /** Tries of one edit at which something breaks, here or in the server, before it is set aside. */
@@ -75,6 +77,8 @@ export class Session {
     private base: { version: number; document: Investigation },
     private pending: PendingEdit[],
     state: Partial<SessionState>,
+    /** The server's state as it was last written whole to the shelf, and what was saved since. */
+    private shelved: { document: Investigation; since: Patch[] } = { document: base.document, since: [] },
   ) {
     this.store = createStore<SessionState>(() => ({
       document: base.document,
@@ -106,11 +110,10 @@ export class Session {
     }
     const history = { undo: kept?.undo ?? [], redo: kept?.redo ?? [], aside: kept?.aside ?? [] }
     if (kept && (kept.pending.length > 0 || !fetched)) {
-      const base = { version: kept.version, document: readInvestigation(kept.document) }
-      const session = new Session(id, reach, base, kept.pending, {
-        ...history,
-        save: fetched ? 'saving' : 'offline',
-      })
+      const { document, since = [] } = kept
+      const base = { version: kept.version, document: readInvestigation(since.reduce(applyPatch, document)) }
+      const state = { ...history, save: fetched ? ('saving' as const) : ('offline' as const) }
+      const session = new Session(id, reach, base, kept.pending, state, { document, since })
       session.lay(base.document)
       session.send()
       return session
@@ -130,12 +133,7 @@ export class Session {
     this.store.setState({ preview: null })
     if (edited.patch.length === 0) return
     const step: Step = { label, patch: edited.patch, inverse: edited.inverse, ...(together && { together }) }
-    const last = undo.at(-1)
-    const steps =
-      last && together && last.together === together
-        ? [...undo.slice(0, -1), joined(last, step)]
-        : [...undo, step].slice(-MOST_STEPS)
-    this.store.setState({ undo: steps, redo: [] })
+    this.store.setState({ undo: latest([...undo, step]), redo: [] })
     this.take(label, edited.document, edited.patch)
   }
 
@@ -145,33 +143,37 @@ export class Session {
     this.store.setState({ preview: recipe ? edit(document, recipe).document : null })
   }
 
-  /** Takes the last step back. */
+  /** Takes the last step back, with all that belong together with it. */
   undo(): void {
     const { undo, redo } = this.state
-    const step = undo.at(-1)
-    if (step) this.step(step, step.inverse, { undo: undo.slice(0, -1), redo: [...redo, step] })
+    const steps = lastTogether(undo).reverse()
+    this.step(steps, 'inverse', { undo: undo.slice(0, -steps.length), redo: [...redo, ...steps] })
   }
 
-  /** Makes the last step that was taken back again. */
+  /** Makes the last step that was taken back again, with all that belong together with it. */
   redo(): void {
     const { undo, redo } = this.state
-    const step = redo.at(-1)
-    if (step) this.step(step, step.patch, { undo: [...undo, step], redo: redo.slice(0, -1) })
+    const steps = lastTogether(redo).reverse()
+    this.step(steps, 'patch', { undo: [...undo, ...steps], redo: redo.slice(0, -steps.length) })
   }
 
-  private step(step: Step, patch: Patch, history: Pick<SessionState, 'undo' | 'redo'>): void {
+  /** @param steps in the order in which they are made or taken back; none of them changes nothing */
+  private step(steps: Step[], way: 'patch' | 'inverse', history: Pick<SessionState, 'undo' | 'redo'>): void {
+    if (steps.length === 0) return
+    const [{ label }] = steps
+    const patch = steps.flatMap((step) => step[way])
     try {
       const document = applyPatch(this.state.document, patch)
       this.store.setState(history)
-      this.take(step.label, document, patch)
+      this.take(label, document, patch)
     } catch (error) {
       if (!(error instanceof PatchError)) throw error
-      // The steps before it may still fit, so it does not stay in their way.
+      // The steps before them may still fit, so they do not stay in their way.
       const { undo, redo } = this.state
       this.store.setState({
-        undo: undo.filter((one) => one !== step),
-        redo: redo.filter((one) => one !== step),
-        message: `“${step.label}” does not fit any more: the same thing was changed elsewhere.`,
+        undo: undo.filter((one) => !steps.includes(one)),
+        redo: redo.filter((one) => !steps.includes(one)),
+        message: `“${label}” does not fit any more: the same thing was changed elsewhere.`,
       })
       this.keep()
     }
@@ -196,7 +198,12 @@ export class Session {
       return
     }
     const { undo, redo, aside } = this.state
-    const record: ShelfRecord = { ...this.base, pending: [...this.pending], aside, undo, redo }
+    // Written whole now and then only: the document of a long run takes long to write.
+    if (this.shelved.since.length > MOST_SINCE) this.shelved = { document: this.base.document, since: [] }
+    const record: ShelfRecord = {
+      ...{ version: this.base.version, ...this.shelved, since: [...this.shelved.since] },
+      ...{ pending: [...this.pending], aside, undo, redo },
+    }
     this.writing = this.reach.shelf
       .write(this.id, record)
       .catch(() => {
@@ -280,18 +287,26 @@ export class Session {
   private async acknowledge(first: PendingEdit, answer: EditAnswer): Promise<void> {
     let isNews = answer.since.length > 0
     try {
-      const document = [...answer.since, first.patch].reduce(applyPatch, this.base.document)
+      const patches = [...answer.since, first.patch]
+      const document = patches.reduce(applyPatch, this.base.document)
       this.base = { version: answer.version, document }
+      this.shelved.since.push(...patches)
     } catch {
       // What is known here is not what the server has: it is asked, and its state already holds the edit.
       const { version, document } = await this.reach.client.open(this.id)
-      this.base = { version, document }
+      this.rebase(version, document)
       isNews = true
     }
     this.pending.shift()
     this.saved(answer)
     if (isNews) this.lay(this.base.document)
     else this.keep()
+  }
+
+  /** Takes the server's state for what it is now. */
+  private rebase(version: number, document: Investigation): void {
+    this.base = { version, document }
+    this.shelved = { document, since: [] }
   }
 
   private saved({ updatedAt }: EditAnswer): void {
@@ -356,7 +371,7 @@ export class Session {
   /** Ends a conflict: with `mine` this browser's changes are laid over the newest state, otherwise they are dropped. */
   async settle(mine: boolean): Promise<void> {
     const { version, document } = await this.reach.client.open(this.id)
-    this.base = { version, document }
+    this.rebase(version, document)
     if (!mine) this.pending = []
     this.store.setState({
       ...{ message: null, trouble: null, save: this.pending.length > 0 ? 'saving' : 'saved' },
@@ -372,7 +387,7 @@ export class Session {
     try {
       const { version, document, updatedAt } = await this.reach.client.open(this.id)
       if (this.pending.length > 0 || version <= this.base.version) return
-      this.base = { version, document }
+      this.rebase(version, document)
       this.store.setState({ document, savedAt: new Date(updatedAt) })
       this.keep()
     } catch (error) {
@@ -391,13 +406,22 @@ export class Session {
   }
 }
 
-/** Two steps as one. */
-function joined(first: Step, second: Step): Step {
-  return {
-    ...second,
-    patch: [...first.patch, ...second.patch],
-    inverse: [...second.inverse, ...first.inverse],
+/** Steps at the end of a list that belong together, in its order; one where it belongs to none. */
+function lastTogether(steps: readonly Step[]): Step[] {
+  const name = steps.at(-1)?.together
+  if (name === undefined) return steps.slice(-1)
+  return steps.slice(steps.findLastIndex(({ together }) => together !== name) + 1)
+}
+
+/** The steps of a list that can be undone: so many at most, where those that belong together count as one. */
+function latest(steps: Step[]): Step[] {
+  if (steps.length <= MOST_STEPS) return steps
+  let [count, at] = [0, steps.length]
+  while (at > 0 && count < MOST_STEPS) {
+    at -= lastTogether(steps.slice(0, at)).length
+    count++
   }
+  return at > 0 ? steps.slice(at) : steps
 }
 
 /** A document with edits on top, without those that do not fit any more. */

@@ -2,6 +2,7 @@ import type { FootageKind } from '@apokinema/core/api'
 import type { Footage, Investigation, Patch } from '@apokinema/core/investigation'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { Survey } from '../footage/survey.worker.ts'
+import { type PartedRecord, PartedShelf } from './partedShelf.ts'
 
 /** One edit that the server has not acknowledged yet. */
 export interface PendingEdit {
@@ -28,9 +29,12 @@ export interface Step {
 
 /** What this browser keeps of an investigation. */
 export interface ShelfRecord {
-  /** The server's last known state. */
+  /** Version of the server's last known state. */
   version: number
+  /** The server's state at some version, which the patches in `since` bring to `version`. */
   document: Investigation
+  /** Missing on shelves from before the document was written now and then only. */
+  since?: Patch[]
   pending: PendingEdit[]
   /** Missing on shelves from before anything was set aside. */
   aside?: AsideEdit[]
@@ -57,7 +61,9 @@ export interface Shelf {
 }
 
 interface Schema extends DBSchema {
-  sessions: { key: string; value: ShelfRecord }
+  sessions: { key: string; value: PartedRecord | ShelfRecord }
+  /** Parts of sessions, by investigation and key. */
+  parts: { key: [string, string]; value: unknown }
   files: { key: string; value: WaitingFile }
   /** Where uploads that broke off go on, by investigation. */
   addresses: { key: string; value: string }
@@ -68,12 +74,14 @@ interface Schema extends DBSchema {
 let opened: Promise<IDBPDatabase<Schema>> | null = null
 
 function browserDatabase(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('apokinema', 2, {
+  opened ??= openDB<Schema>('apokinema', 3, {
     async upgrade(database, version, _, transaction) {
       if (version < 1) {
         database.createObjectStore('sessions')
         database.createObjectStore('files')
       }
+      if (version < 3) database.createObjectStore('parts')
+      if (version >= 2) return
       database.createObjectStore('addresses')
       database.createObjectStore('surveys')
       // Before, a file waited together with the footage that it became.
@@ -90,12 +98,29 @@ function browserDatabase(): Promise<IDBPDatabase<Schema>> {
 }
 
 /** The browser's own shelf (IndexedDB). */
-export const browserShelf: Shelf = {
-  read: async (id) => (await browserDatabase()).get('sessions', id),
-  write: async (id, record) => {
-    await (await browserDatabase()).put('sessions', record, id)
+export const browserShelf: Shelf = new PartedShelf({
+  read: async (id) => {
+    const transaction = (await browserDatabase()).transaction(['sessions', 'parts'])
+    const parts = transaction.objectStore('parts')
+    const ofInvestigation = IDBKeyRange.bound([id, ''], [id, '\uffff'])
+    const [record, keys, values] = await Promise.all([
+      transaction.objectStore('sessions').get(id),
+      parts.getAllKeys(ofInvestigation),
+      parts.getAll(ofInvestigation),
+    ])
+    return { record, parts: new Map(keys.map(([, key], i) => [key, values[i]])) }
   },
-}
+  write: async (id, record, added, removed) => {
+    const transaction = (await browserDatabase()).transaction(['sessions', 'parts'], 'readwrite')
+    const parts = transaction.objectStore('parts')
+    const writes = [
+      transaction.objectStore('sessions').put(record, id),
+      ...[...added].map(([key, part]) => parts.put(part, [id, key])),
+      ...removed.map((key) => parts.delete([id, key])),
+    ]
+    await Promise.all([...writes, transaction.done])
+  },
+})
 
 /** Files of this page's own life, for browsers that keep nothing on their disk (private windows, a full disk). */
 const inMemory = new Map<string, WaitingFile>()

@@ -1,0 +1,71 @@
+import type { Shelf, ShelfRecord } from './shelf.ts'
+
+/** Lists of a record whose entries never change once they are made. */
+const LISTS = ['since', 'pending', 'aside', 'undo', 'redo'] as const satisfies (keyof ShelfRecord)[]
+
+/** A record whose document and list entries are kept as parts, by their keys. */
+export interface PartedRecord extends Record<(typeof LISTS)[number], string[]> {
+  version: number
+  documentPart: string
+}
+
+/** Where records and parts are kept. */
+export interface PartStore {
+  /** The record of an investigation and all its parts; a whole record where it was written before there were parts. */
+  read(id: string): Promise<{ record: PartedRecord | ShelfRecord | undefined; parts: Map<string, unknown> }>
+  /** Writes a record, adds parts and removes others, all or nothing. */
+  write(id: string, record: PartedRecord, added: Map<string, unknown>, removed: string[]): Promise<void>
+}
+
+/**
+ * A shelf that writes only what it has not written yet. The document of a long run, and the steps that can be undone, take
+ * seconds to write, and each edit changes little of them.
+ */
+export class PartedShelf implements Shelf {
+  /** Key of each part that was written or read, by the object that it is. */
+  private readonly keys = new WeakMap<object, string>()
+  /** Keys that an investigation has in the store. */
+  private readonly stored = new Map<string, Set<string>>()
+
+  constructor(private readonly store: PartStore) {}
+
+  async read(id: string): Promise<ShelfRecord | undefined> {
+    const { record, parts } = await this.store.read(id)
+    if (!record) return undefined
+    this.stored.set(id, new Set(parts.keys()))
+    if ('document' in record) return record
+    const part = (key: string) => {
+      const one = parts.get(key) as object
+      this.keys.set(one, key)
+      return one
+    }
+    const lists = LISTS.map((name) => [name, record[name].map(part)])
+    return {
+      version: record.version,
+      document: part(record.documentPart),
+      ...Object.fromEntries(lists),
+    } as ShelfRecord
+  }
+
+  async write(id: string, record: ShelfRecord): Promise<void> {
+    if (!this.stored.has(id)) await this.read(id)
+    const stored = this.stored.get(id) ?? new Set()
+    const used = new Set<string>()
+    const added = new Map<string, unknown>()
+    const keyOf = (part: object) => {
+      const key = this.keys.get(part) ?? crypto.randomUUID()
+      used.add(key)
+      if (!stored.has(key)) added.set(key, part)
+      return key
+    }
+    const parted = {
+      version: record.version,
+      documentPart: keyOf(record.document),
+      ...Object.fromEntries(LISTS.map((name) => [name, (record[name] ?? []).map(keyOf)])),
+    } as PartedRecord
+    const removed = [...stored].filter((key) => !used.has(key))
+    await this.store.write(id, parted, added, removed)
+    for (const [key, part] of added) this.keys.set(part as object, key)
+    this.stored.set(id, used)
+  }
+}
