@@ -7,6 +7,8 @@ export interface Background {
   known: Grid[]
   /** Standard deviation of the noise of one frame. */
   noise: number
+  /** Colour differences, where the frames had them: at half the size, both known where both are steady. */
+  chroma: { blue: Grid; red: Grid; known: Grid; noise: number } | null
 }
 
 /** Sizes that a background is kept in. */
@@ -25,7 +27,36 @@ const MOST = { low: 0.2, high: 0.8, deviations: 1.68 }
  */
 export function backgroundOf(frames: Plane[]): Background {
   const [{ width, height }] = frames
-  const count = width * height
+  const { value, known, noise } = steady(frames.map(({ data }) => data))
+  const whole = { x: 0, y: 0, width, height }
+  return {
+    value: pyramid(gridLike(whole, value), LEVELS),
+    known: pyramid(gridLike(whole, known), LEVELS),
+    noise,
+    chroma: chromaOf(frames),
+  }
+}
+
+function chromaOf(frames: Plane[]): Background['chroma'] {
+  const all = frames.flatMap(({ chroma }) => chroma ?? [])
+  if (all.length < frames.length) return null
+  const [{ x, y, width, height }] = all
+  const [blue, red] = [steady(all.map((one) => one.blue)), steady(all.map((one) => one.red))]
+  const rect = { x, y, width, height }
+  return {
+    blue: gridLike(rect, blue.value),
+    red: gridLike(rect, red.value),
+    known: gridLike(
+      rect,
+      blue.known.map((known, at) => known * red.known[at]),
+    ),
+    noise: Math.max(blue.noise, red.noise),
+  }
+}
+
+/** Of each pixel the median over samples, and whether they are so alike that it can be relied on. */
+function steady(frames: Uint8Array[]): { value: Float32Array; known: Float32Array; noise: number } {
+  const count = frames[0].length
   const value = new Float32Array(count)
   const spread = new Float32Array(count)
   const samples = new Uint8Array(frames.length)
@@ -34,20 +65,14 @@ export function backgroundOf(frames: Plane[]): Background {
   const middle = (frames.length - 1) / 2
   const [below, above] = [Math.floor(middle), Math.ceil(middle)]
   for (let at = 0; at < count; at++) {
-    for (let k = 0; k < frames.length; k++) samples[k] = frames[k].data[at]
+    for (let k = 0; k < frames.length; k++) samples[k] = frames[k][at]
     samples.sort()
     value[at] = (samples[below] + samples[above]) / 2
     spread[at] = samples[high] - samples[low]
   }
   const noise = Math.max(1, medianOf(spread) / MOST.deviations)
   const limit = 2 + SURE * MOST.deviations * noise
-  const known = spread.map((width) => (width <= limit ? 1 : 0))
-  const whole = { x: 0, y: 0, width, height }
-  return {
-    value: pyramid(gridLike(whole, value), LEVELS),
-    known: pyramid(gridLike(whole, known), LEVELS),
-    noise,
-  }
+  return { value, known: spread.map((width) => (width <= limit ? 1 : 0)), noise }
 }
 
 /** The median of values of small whole numbers, by counting them. */

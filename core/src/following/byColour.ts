@@ -238,6 +238,7 @@ export class ColourFollower implements Following {
       certainty,
       pose: { ...best.place, scale: 1, turn: 0 },
       by: told.by,
+      byOutline: false,
     }
   }
 

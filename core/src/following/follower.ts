@@ -1,7 +1,8 @@
-import type { Point } from '../geometry/index.ts'
+import { distance, type Point } from '../geometry/index.ts'
 import { type Background, LEVELS } from './background.ts'
+import { differenceFrom } from './difference.ts'
 import { type Found, findLook, findPoint, NEARER } from './finder.ts'
-import { overlap, type Plane, type Rect, rectAround } from './grid.ts'
+import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
 import { withRoom } from './kernels.ts'
 import {
   type Look,
@@ -20,6 +21,7 @@ import { renderPatch } from './patch.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
 import { roomForScenes, type Scene, scenesOf } from './scene.ts'
+import { coverageOf, type Fitted, findShape, insideOf, type Shape, shapeOf } from './silhouette.ts'
 
 /** How much a body's look may change from frame to frame. */
 export const CHANGES = ['constant', 'slowly', 'quickly'] as const
@@ -41,6 +43,8 @@ export type Sighting =
       certainty: number
       pose: Pose
       by: PredictionName
+      /** Whether the place is that of the outline, since the pattern within it turns or changes. */
+      byOutline: boolean
     }
   /** Nothing there looks like it: it is hidden, or gone. */
   | { kind: 'hidden'; at: Point }
@@ -100,10 +104,75 @@ const HELD = 0.95
  * few looks in vain as it takes to be knocked away, with this share of its usual score.
  */
 const AGAIN = { near: 3, soon: 4, score: 0.85 }
+/** Score of the shape's fit in the frame in which it is learned, and later against the usual one, that is taken. */
+const FIT = { learned: 0.82, least: 0.4, share: 0.7 }
+/** A look that scores less than this share of the usual one may be of something that turns. */
+const UNSURE = 0.8
+/**
+ * The shape tells the place from then on where, of the last so many sightings, the look failed so often, or where its
+ * places are rough, in pixels, and so many times rougher than those of the shape.
+ */
+const TURNS = { of: 8, fails: 3, rough: 0.4, times: 1.6 }
+/**
+ * A look that is farther than this, in pixels and in radii, from where the whole shape is has found something else, where
+ * the shape is so much nearer to the prediction.
+ */
+const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5 }
+/** A shape that lies so far from a steady look on the average, in pixels and in radii, or is so rough, is given up. */
+const UNTRUE = { seen: 5, pixels: 0.8, radii: 0.04, rough: 0.8 }
+/** A shape of which a part is hidden, by its score against the usual one, must lie within so many deviations, or radii. */
+const PARTLY = { score: 0.8, near: 2.5, radii: 0.15 }
+/** Share of what usually differs from the background below which a place is the background itself. */
+const BACKGROUND = 0.4
+/** Share of a body's difference from the background that has to be in brightness, for a look to tell the place. */
+const TOO_ALIKE = 0.35
+/** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
+const RESTS = 0.3
+
 /** A body that is smeared by more than this share of its own width is a streak. */
 const STREAK = 0.3
 /** Share of the frame's time for which the shutter is taken to be open. */
 const SHUTTER = 0.5
+
+/** What is needed to look for a body in a frame. */
+interface Where {
+  plane: Plane
+  time: number
+  others: readonly Other[]
+  told: Prediction
+  radius: number
+}
+
+/** How a body lay in the frame in which it was seen before. */
+type Before = Pose & { time: number }
+
+/** What a frame shows, and how to learn from it where that is taken. */
+interface Decision {
+  sighting: Sighting
+  accept: ((before: Before, told: Prediction) => void) | null
+}
+
+/** A second place at which the shape fits this much worse than at the best is no rival. */
+const RIVALS = 0.12
+
+/**
+ * How rough a row of places is, in pixels: root mean square of third differences, scaled so that it is the standard error
+ * of a place along each direction. 0 where fewer than three of them can be told.
+ */
+function roughness(places: readonly (Point | null)[]): number {
+  let [sum, count] = [0, 0]
+  for (let i = 3; i < places.length; i++) {
+    const [a, b, c, d] = places.slice(i - 3, i + 1)
+    if (!a || !b || !c || !d) continue
+    sum += (d.x - 3 * c.x + 3 * b.x - a.x) ** 2 + (d.y - 3 * c.y + 3 * b.y - a.y) ** 2
+    count++
+  }
+  return count < 3 ? 0 : Math.sqrt(sum / (2 * 20 * count))
+}
+
+/** The part of a plane around a point. */
+const partAround = (plane: Plane, at: Point, reach: number): Plane =>
+  partOf(plane, rectAround(at, { x: reach, y: reach }, 16))
 
 /**
  * Follows one body through frames, one after the other, forwards or backwards in time. It takes parts of
@@ -129,6 +198,23 @@ export class Follower implements Following {
   private lastTime: number
   /** How far it went from one sighting to the next, in pixels. */
   private stepLength = 0
+  /** What is followed by its outline, where that stands clear of a known background. */
+  private front: {
+    shape: Shape
+    /** From where the shape fits to the body's point. */
+    offset: Point
+    /** Smear that the outline has, of the frame's pixels. */
+    smear: Point
+    scale: number
+    usual: number
+    /** Share of the shape that usually differs from the background. */
+    share: number
+    /** Usual difference from the background within the shape, in deviations of the noise. */
+    contrast: number
+  } | null = null
+  /** Where look and shape were found in the last frames; null: the look failed. */
+  private places: { look: Point | null; shape: Point | null }[] = []
+  private byOutline = false
   /** Standard deviation of one frame's noise. */
   private readonly noise: number
   readonly level: number
@@ -192,18 +278,142 @@ export class Follower implements Following {
   see(plane: Plane, time: number, others: readonly Other[] = []): Sighting {
     const told = this.predictor.at(time)
     const radius = this.radiusOf(told, time)
-    return withRoom(roomForScenes(plane, radius), () => this.look(plane, time, others, told, radius))
-  }
-
-  private look(
-    plane: Plane,
-    time: number,
-    others: readonly Other[],
-    told: Prediction,
-    radius: number,
-  ): Sighting {
     if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
       return { kind: 'left', at: { x: told.x, y: told.y } }
+    return withRoom(roomForScenes(plane, radius), () => {
+      const where = { plane, time, others, told, radius }
+      if (this.front && this.byOutline) return this.taken(this.fitted(where), where)
+      const looked = this.look(where)
+      return this.taken(this.front ? this.compared(looked, where) : looked, where)
+    })
+  }
+
+  /** Takes in what was decided of a frame. */
+  private taken({ sighting, accept }: Decision, { time, told }: Where): Sighting {
+    if (sighting.kind === 'hidden') this.misses++
+    if (sighting.kind !== 'found' || !accept) return sighting
+    const before = { ...this.pose, time: this.lastTime }
+    this.pose = { ...sighting.pose, ...sighting.at }
+    this.stepLength = Math.hypot(sighting.at.x - before.x, sighting.at.y - before.y)
+    this.predictor.add(time, sighting.at)
+    this.lastTime = time
+    this.wide = 1
+    this.misses = 0
+    accept(before, told)
+    return { ...sighting, pose: { ...this.pose } }
+  }
+
+  /** What the silhouette says of what was found by the look: the same, something better, or that it is background. */
+  private compared(looked: Decision, where: Where): Decision {
+    const front = this.front!
+    const { plane, told } = where
+    const { sighting } = looked
+    const near = sighting.kind === 'found' ? partAround(plane, sighting.at, this.extent() + 10) : plane
+    const difference = differenceFrom(near, this.background!)
+    let found = sighting.kind === 'found' ? sighting : null
+    if (found && this.stepLength > RESTS) {
+      const { share } = insideOf(difference, front.shape, found.at, front.scale)
+      if (share < BACKGROUND * front.share) found = null
+    }
+    if (found && found.certainty > UNSURE) {
+      const fit = this.fit(difference, where, found.at, 2 + 0.3 * front.shape.radius)
+      const off = fit ? distance(fit, found.at) : 0
+      const isWhole = fit !== null && fit.score > PARTLY.score * front.usual
+      const isExpected =
+        fit !== null &&
+        (!Number.isFinite(told.error) || distance(fit, told) < ELSEWHERE.nearer * distance(found.at, told))
+      const isApart = off > Math.max(ELSEWHERE.pixels, ELSEWHERE.radii * front.shape.radius)
+      const isElsewhere = isWhole && isExpected && isApart
+      this.byOutline = this.isTurning(isElsewhere ? null : found.at, fit)
+      return fit && (this.byOutline || isElsewhere) ? this.byFit(front, fit, told) : looked
+    }
+    if (sighting.kind === 'left') return looked
+    const byShape = this.fitted(where)
+    if (byShape.sighting.kind !== 'found')
+      return found || sighting.kind === 'two'
+        ? looked
+        : { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
+    this.byOutline = this.isTurning(null, byShape.sighting.at)
+    return byShape
+  }
+
+  /** Notes where look and shape are, and tells whether the shape is the better one of late. */
+  private isTurning(look: Point | null, shape: Point | null): boolean {
+    this.places.push({ look, shape })
+    if (this.places.length > TURNS.of) this.places.shift()
+    const fails = this.places.filter((one) => one.look === null).length
+    if (fails >= TURNS.fails) return true
+    const [byLook, byShape] = [
+      roughness(this.places.map((one) => one.look)),
+      roughness(this.places.map((one) => one.shape)),
+    ]
+    const both = this.places.flatMap((one) => (one.look && one.shape ? [distance(one.look, one.shape)] : []))
+    const apart = both.reduce((sum, one) => sum + one, 0) / both.length
+    const most = Math.max(UNTRUE.pixels, UNTRUE.radii * this.front!.shape.radius)
+    // Where the look goes on smoothly without it, the shape is of something else besides: a string, a shadow.
+    if (byLook < TURNS.rough && both.length >= UNTRUE.seen && (apart > most || byShape > UNTRUE.rough))
+      this.front = null
+    return byLook > TURNS.rough && byLook > TURNS.times * byShape
+  }
+
+  /** Finds the body by its silhouette within the whole reach. */
+  private fitted(where: Where): Decision {
+    const { plane, told, radius, others } = where
+    const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
+    const fit = this.fit(differenceFrom(plane, this.background!), where, told, radius)
+    if (!fit || isTaken(fit, told, others)) return hidden
+    const off = Math.hypot(fit.x - told.x, fit.y - told.y)
+    const isPartly = fit.score < PARTLY.score * this.front!.usual
+    // Of what is followed by its look a part of the shape may be hidden, or something else is there.
+    if (!this.byOutline && (isPartly || (Number.isFinite(told.error) && off > AGAIN.near * told.error)))
+      return hidden
+    if (isPartly && off > Math.max(PARTLY.near * told.error, PARTLY.radii * this.front!.shape.radius))
+      return hidden
+    const isSudden = this.misses <= AGAIN.soon && off < radius / this.wide
+    if (this.misses > 0 && off > AGAIN.near * told.error && !isSudden) return hidden
+    const { rival } = fit
+    if (rival && rival.score > fit.score - RIVALS && !isTaken(rival, told, others)) {
+      const apart = (Math.hypot(rival.x - told.x, rival.y - told.y) - off) / told.error
+      if (apart < NEARER)
+        return { sighting: { kind: 'two', at: fit, places: [fit, { x: rival.x, y: rival.y }] }, accept: null }
+    }
+    if (this.isOutside(fit, 0)) return { sighting: { kind: 'left', at: fit }, accept: null }
+    return this.byFit(this.front!, fit, told)
+  }
+
+  /** Where the shape fits, as the place of the body's point; null where it does not. */
+  private fit(difference: Grid, { told }: Where, around: Point, reach: number): Fitted | null {
+    const { shape, offset, smear, scale, usual, contrast } = this.front!
+    const error = Number.isFinite(told.error) ? told.error : reach
+    const at = { x: around.x - offset.x, y: around.y - offset.y }
+    const going = smearBetween(smear, this.smearAt(told, 0))
+    const fit = findShape(coverageOf(difference, contrast), shape, { at, error, reach, scale, smear: going })
+    if (!fit || fit.score < Math.max(FIT.least, FIT.share * usual)) return null
+    const rival = fit.rival && { ...fit.rival, x: fit.rival.x + offset.x, y: fit.rival.y + offset.y }
+    return { ...fit, x: fit.x + offset.x, y: fit.y + offset.y, rival }
+  }
+
+  private byFit(
+    front: NonNullable<Follower['front']>,
+    { x, y, scale, score }: Fitted,
+    told: Prediction,
+  ): Decision {
+    return {
+      sighting: {
+        ...{ kind: 'found', at: { x, y }, by: told.by, byOutline: true },
+        certainty: Math.min(1, Math.max(0, score / Math.max(front.usual, score))),
+        pose: { ...this.pose, scale },
+      },
+      accept: (before) => {
+        front.scale = scale
+        front.usual = 0.9 * front.usual + 0.1 * Math.max(score, 0.8 * front.usual)
+        this.learnSmear(before)
+      },
+    }
+  }
+
+  private look(where: Where): Decision {
+    const { plane, others, told, radius } = where
     const all = scenesOf(plane, this.isStreak(told) ? this.background : null, LEVELS)
     const scenes = { found: all.slice(this.level), fine: { ...all[0], known: null } }
     const by = 2 ** this.level
@@ -226,11 +436,11 @@ export class Follower implements Following {
       if (found && (!best || found.worth > best.found.worth)) best = { look, found }
       if (best && best.found.refined.score > 0.9 * (this.usual || 1)) break
     }
-    const hidden: Sighting = { kind: 'hidden', at: { x: told.x, y: told.y } }
-    if (!best) return this.missed(hidden)
-    const { found } = best
+    const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
+    if (!best) return hidden
+    const { found, look } = best
     const { needed } = search
-    if (found.strength < MAYBE * needed) return this.missed(hidden)
+    if (found.strength < MAYBE * needed) return hidden
     const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
     const fine =
       this.point &&
@@ -240,32 +450,30 @@ export class Follower implements Following {
     // Where the part around the point fits well and lies as expected, the rest of the body may look otherwise.
     const held = fine && off < NEARER ? HELD * fine.score : 0
     const strength = Math.max(found.strength, held)
-    if (strength < needed) return this.missed(hidden)
+    if (strength < needed) return hidden
     // What turns up somewhere else after it was out of sight for a while is something else.
     const isSudden =
       this.misses <= AGAIN.soon && Math.hypot(place.x - told.x, place.y - told.y) < radius / this.wide
     if (this.misses > 0 && ((off > AGAIN.near && !isSudden) || strength < AGAIN.score * this.usual))
-      return this.missed(hidden)
-    if (found.rival)
-      return { kind: 'two', at: place, places: [place, { x: found.rival.x * by, y: found.rival.y * by }] }
-    if (this.isOutside(place, 0)) return { kind: 'left', at: place }
-    this.accept(scenes, time, place, found, best.look, told)
+      return hidden
+    if (found.rival) {
+      const places = [place, { x: found.rival.x * by, y: found.rival.y * by }]
+      return { sighting: { kind: 'two', at: place, places }, accept: null }
+    }
+    if (this.isOutside(place, 0)) return { sighting: { kind: 'left', at: place }, accept: null }
+    const { scale, turn } = found.refined.pose
     return {
-      kind: 'found',
-      at: place,
-      certainty: Math.min(1, Math.max(0, strength / Math.max(this.usual, strength))),
-      pose: { ...this.pose },
-      by: told.by,
+      sighting: {
+        ...{ kind: 'found', at: place, by: told.by, byOutline: false },
+        certainty: Math.min(1, Math.max(0, strength / Math.max(this.usual || 0, strength))),
+        pose: { ...place, scale, turn },
+      },
+      accept: (before) => this.learnMore(scenes, place, found, look, told, before),
     }
   }
 
   place(): Other {
     return { x: this.pose.x, y: this.pose.y, size: this.pose.scale * sizeOf(this.outline) }
-  }
-
-  private missed(hidden: Sighting): Sighting {
-    this.misses++
-    return hidden
   }
 
   /**
@@ -285,6 +493,7 @@ export class Follower implements Following {
     this.lastTime = time
     this.wide = 1
     this.misses = 0
+    this.places = []
   }
 
   /** The look by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
@@ -313,7 +522,34 @@ export class Follower implements Following {
     const part = pointOutline(plane, at, this.outline, noise)
     const point = part && learnLook(plane, at, part, 0)
     this.point = point && { look: point, first: point }
+    this.front = this.learnFront(plane, at)
     return learnLook(plane, at, this.outline, this.level)
+  }
+
+  /** The silhouette, where it stands clear of a known background as the outline says; null where it does not. */
+  private learnFront(plane: Plane, at: Point): Follower['front'] {
+    if (!this.background) return null
+    const shape = shapeOf(this.outline)
+    const difference = differenceFrom(plane, this.background)
+    const still = { x: 0, y: 0 }
+    const search = { at, error: 2, reach: 2 + 0.5 * shape.radius, scale: 1, smear: still }
+    const fit = findShape(coverageOf(difference, 0), shape, search)
+    if (!fit || fit.score < FIT.learned) return null
+    const { share, contrast } = insideOf(difference, shape, fit, fit.scale)
+    // A body as bright as what is behind it has no look to go by.
+    const { chroma, ...bright } = plane
+    const light = insideOf(differenceFrom(bright, this.background), shape, fit, fit.scale)
+    this.byOutline = chroma !== undefined && light.contrast < TOO_ALIKE * contrast
+    const offset = { x: at.x - fit.x, y: at.y - fit.y }
+    return {
+      shape,
+      offset,
+      smear: still,
+      scale: fit.scale,
+      usual: fit.score,
+      share: share || 0,
+      contrast: contrast || 0,
+    }
   }
 
   private needed(): number {
@@ -364,34 +600,32 @@ export class Follower implements Following {
     return { x: told.velocity.x * share, y: told.velocity.y * share }
   }
 
-  private accept(
+  /** The smear that an outline or a look itself has is known as soon as the body's velocity is. */
+  private learnSmear(before: Before): void {
+    const share = (this.frameSeconds * SHUTTER) / (this.lastTime - before.time)
+    const way = { x: share * (this.pose.x - before.x), y: share * (this.pose.y - before.y) }
+    const isKnown = ({ smear }: { smear: Point }) => smear.x !== 0 || smear.y !== 0
+    for (const one of [this.looks[0], this.point?.look])
+      if (one && !isKnown(one)) one.smear = { x: way.x / 2 ** one.level, y: way.y / 2 ** one.level }
+    if (this.front && !isKnown(this.front)) this.front.smear = way
+  }
+
+  /** Learns from a frame in which the body was found by its look. */
+  private learnMore(
     scenes: { found: Scene[]; fine: Scene },
-    time: number,
     at: Point,
     found: Found,
     look: Look,
     told: Prediction,
+    before: Before,
   ): void {
     const [scene] = scenes.found
     const { pose, score } = found.refined
     const isFirst = Number.isNaN(this.usual)
     this.usual = isFirst ? score : 0.9 * this.usual + 0.1 * Math.max(score, 0.8 * this.usual)
-    this.turning = 0.5 * this.turning + 0.5 * (pose.turn - this.pose.turn)
-    this.growing = 0.7 * this.growing + 0.3 * Math.log(pose.scale / this.pose.scale)
-    const before = { ...this.pose, time: this.lastTime }
-    this.pose = { ...at, scale: pose.scale, turn: pose.turn }
-    this.stepLength = Math.hypot(at.x - before.x, at.y - before.y)
-    this.predictor.add(time, at)
-    this.lastTime = time
-    this.wide = 1
-    this.misses = 0
-    // The smear that a look itself has is known as soon as the body's velocity is.
-    if (isFirst)
-      for (const one of [look, this.point?.look]) {
-        if (one?.smear.x !== 0 || one.smear.y !== 0) continue
-        const share = (this.frameSeconds * SHUTTER) / 2 ** one.level / (time - before.time)
-        one.smear = { x: share * (at.x - before.x), y: share * (at.y - before.y) }
-      }
+    this.turning = 0.5 * this.turning + 0.5 * (pose.turn - before.turn)
+    this.growing = 0.7 * this.growing + 0.3 * Math.log(pose.scale / before.scale)
+    if (isFirst) this.learnSmear(before)
     const { renewal } = FREEDOM[this.settings.change]
     const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.usual
     let renewed = look

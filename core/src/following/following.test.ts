@@ -1,80 +1,23 @@
 import { describe, expect, it } from 'vitest'
 import { IS_SLOW } from '../testing/extent.ts'
 import { clutter, type Film, type FilmedBody, filmed } from '../testing/filmed.ts'
+import { errorsOf, followed, RATE, rms } from '../testing/followed.ts'
 import {
-  backgroundOf,
   Follower,
-  type FollowSettings,
   grownOutline,
   lookReach,
-  type Other,
   type Outline,
   OutlineError,
   outlineReach,
-  type Plane,
   partOf,
   pulledOutline,
   recentredOutline,
   roundOutline,
-  type Sighting,
 } from './index.ts'
 
 const SIZE = { width: 320, height: 240 }
-const RATE = 30
 /** Of the noise. */
 const SEEDS = IS_SLOW ? [1, 2, 3] : [1]
-
-/** Follows a body of a film from its first frame on, clicked at its true place, and gives what was seen in each frame after. */
-function followed(
-  frames: Plane[],
-  body: FilmedBody,
-  {
-    courage = 0.5,
-    change = 'slowly',
-    still = true,
-    from = 0,
-    others = () => [],
-  }: Partial<FollowSettings> & {
-    still?: boolean
-    from?: number
-    others?: (frame: number) => Other[]
-  } = {},
-): Sighting[] {
-  const at = body.at(from)
-  const background = still ? backgroundOf(frames.filter((_, i) => i % 3 === 0)) : null
-  const outline = grownOutline(partOf(frames[from], outlineReach(at)), at, background)
-  const follower = new Follower(
-    partOf(frames[from], lookReach(at, outline)),
-    at,
-    from / RATE,
-    outline,
-    background,
-    frames[0],
-    1 / RATE,
-    { courage, change },
-  )
-  return frames.slice(from + 1).map((frame, i) => {
-    const time = (from + 1 + i) / RATE
-    let seen: Sighting | null = null
-    for (let tries = 0; tries < 3; tries++) {
-      seen = follower.see(partOf(frame, follower.reach(time).rect), time, others(from + 1 + i))
-      if (seen.kind !== 'hidden') break
-      follower.widen()
-    }
-    return seen!
-  })
-}
-
-/** Distances from the truth of what was found, in pixels. */
-function errorsOf(seen: Sighting[], body: FilmedBody, from = 0): number[] {
-  return seen.flatMap((one, i) => {
-    if (one.kind !== 'found') return []
-    const { x, y } = body.at(from + 1 + i)
-    return [Math.hypot(one.at.x - x, one.at.y - y)]
-  })
-}
-
-const rms = (errors: number[]) => Math.sqrt(errors.reduce((sum, e) => sum + e * e, 0) / errors.length)
 
 /** A throw across the picture, up to 11 pixels a frame. */
 const thrown = (frame: number) => ({ x: 30 + 6.3 * frame, y: 190 - 9.1 * frame + 0.23 * frame * frame })

@@ -11,6 +11,14 @@ export interface Rect {
 /** A part of a frame's brightness, row by row, 0 black to 255 white. */
 export interface Plane extends Rect {
   data: Uint8Array
+  /** Colour differences of the same part at half the size, where they were asked for. */
+  chroma?: Chroma
+}
+
+/** Colour differences Cb and Cr (ITU-R BT.601, 709), 128 where there is no colour; a pixel for two by two of brightness. */
+export interface Chroma extends Rect {
+  blue: Uint8Array
+  red: Uint8Array
 }
 
 /** Numbers on a part of a picture's pixels, or of a picture that was shrunk: pixel (x, y) is the first. */
@@ -39,8 +47,30 @@ export function partOf<T extends Plane>(plane: T, within: Rect, bytes = 1): T {
     const from = bytes * ((rect.y + row - plane.y) * plane.width + rect.x - plane.x)
     data.set(plane.data.subarray(from, from + bytes * rect.width), bytes * row * rect.width)
   }
-  return { ...plane, ...rect, data }
+  const part = { ...plane, ...rect, data }
+  if (plane.chroma) part.chroma = chromaPart(plane.chroma, rect)
+  return part
 }
+
+/** The pixels of half the size that a rectangle of whole pixels touches. */
+export function halvedRect({ x, y, width, height }: Rect): Rect {
+  const [left, top] = [Math.floor(x / 2), Math.floor(y / 2)]
+  return {
+    x: left,
+    y: top,
+    width: Math.ceil((x + width) / 2) - left,
+    height: Math.ceil((y + height) / 2) - top,
+  }
+}
+
+/** The part of colour differences that lies in a rectangle of whole pixels. */
+function chromaPart(chroma: Chroma, within: Rect): Chroma {
+  const rect = overlap(chroma, halvedRect(within))
+  const cut = (data: Uint8Array) => partOf({ ...chromaRect(chroma), data }, rect).data
+  return { ...rect, blue: cut(chroma.blue), red: cut(chroma.red) }
+}
+
+const chromaRect = ({ x, y, width, height }: Rect): Rect => ({ x, y, width, height })
 
 /** What two rectangles have in common; empty (0 wide or high) where that is nothing. */
 export function overlap(a: Rect, b: Rect): Rect {

@@ -9,7 +9,7 @@ export {
   type Reach,
   type Sighting,
 } from './follower.ts'
-export { overlap, type Plane, partOf, type Rect } from './grid.ts'
+export { type Chroma, halvedRect, overlap, type Plane, partOf, type Rect } from './grid.ts'
 export { lookReach } from './look.ts'
 export { type Other, searchGroups } from './others.ts'
 export {

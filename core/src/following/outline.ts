@@ -1,5 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
+import { differenceFrom } from './difference.ts'
 import { type Grid, gridOf, type Plane, rectAround, roughValueAt } from './grid.ts'
 
 /**
@@ -118,7 +119,7 @@ export function grownOutline(plane: Plane, at: Point, background: Background | n
   const grid = gridOf(plane)
   if (at.x < grid.x || at.y < grid.y || at.x >= grid.x + grid.width || at.y >= grid.y + grid.height)
     throw new OutlineError('This place is outside the picture.')
-  const lit = background && withoutBackground(grid, background)
+  const lit = background && withoutBackground(plane, background)
   const border =
     (lit && isMostlyKnown(lit, at) ? borderIn(lit, at, background.noise) : null) ?? borderIn(grid, at, null)
   if (!border)
@@ -143,14 +144,10 @@ function borderIn(lit: Grid, at: Point, noise: number | null): number[] | null {
   return mean < LEAST_CONTRAST ? null : border
 }
 
-/** A frame less its background; NaN where that is not known. */
-function withoutBackground(grid: Grid, { value, known }: Background): Grid {
-  const [whole, sure] = [value[0], known[0]]
-  const data = grid.data.map((light, i) => {
-    const behind = (grid.y + Math.floor(i / grid.width)) * whole.width + grid.x + (i % grid.width)
-    return sure.data[behind] > 0.5 ? light - whole.data[behind] : Number.NaN
-  })
-  return { ...grid, data }
+/** How far a frame differs from its background, in steps of brightness, colours counted in; NaN where that is not known. */
+function withoutBackground(plane: Plane, background: Background): Grid {
+  const difference = differenceFrom(plane, background)
+  return { ...difference, data: difference.data.map((value) => value * background.noise) }
 }
 
 /** Whether it is known what is behind most of what is near a click. */

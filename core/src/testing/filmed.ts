@@ -11,6 +11,8 @@ export interface FilmedBody {
   scale?: (frame: number) => number
   /** Brightness at a point of it, from −1 to 1 along each direction; usually three spots on a bright ground. */
   light?: (u: number, v: number) => number
+  /** Its colour differences, everywhere on it; films in which no body has any are without colours. */
+  colour?: { blue: number; red: number }
 }
 
 /** A made-up film, of which everything is known. */
@@ -62,24 +64,56 @@ export function filmed(film: Film): Plane[] {
   const still = background.length < 3 ? backgroundAt(0) : null
   return Array.from({ length: film.frames }, (_, frame) => {
     const light = still ? still.slice() : backgroundAt(frame)
-    for (const body of bodies) draw(light, film, body, frame, shutter)
+    const covers = bodies.map((body) => draw(light, film, body, frame, shutter))
     const data = new Uint8Array(width * height)
     for (let y = 0, i = 0; y < height; y++)
       for (let x = 0; x < width; x++, i++) {
         const value = (film.front?.(x, y, frame) ?? light[i]) * lamp(x, y) + noise * normal()
         data[i] = Math.min(255, Math.max(0, Math.round(value)))
       }
-    return { x: 0, y: 0, width, height, data }
+    const plane: Plane = { x: 0, y: 0, width, height, data }
+    if (bodies.some(({ colour }) => colour)) plane.chroma = chromaOf(film, covers, noise, normal)
+    return plane
   })
 }
 
+/** Grey, in colour differences. */
+const GREY = 128
+
+/** Colour differences at half the size of a grey scene with coloured bodies, which cover pixels by so much. */
+function chromaOf(
+  { width, height, bodies }: Film,
+  covers: Float32Array[],
+  noise: number,
+  normal: () => number,
+): NonNullable<Plane['chroma']> {
+  const half = { x: 0, y: 0, width: width >> 1, height: height >> 1 }
+  const channel = (of: 'blue' | 'red') => {
+    const data = new Uint8Array(half.width * half.height)
+    for (let row = 0, to = 0; row < half.height; row++)
+      for (let column = 0; column < half.width; column++, to++) {
+        let value = GREY
+        bodies.forEach(({ colour }, k) => {
+          let share = 0
+          for (const at of [0, 1, width, width + 1]) share += covers[k][2 * row * width + 2 * column + at] / 4
+          value += share * ((colour?.[of] ?? GREY) - value)
+        })
+        data[to] = Math.min(255, Math.max(0, Math.round(value + noise * 0.5 * normal())))
+      }
+    return data
+  }
+  return { ...half, blue: channel('blue'), red: channel('red') }
+}
+
+/** Draws a body over what is there; returns the share of each pixel that it covers. */
 function draw(
   light: Float32Array,
   { width, height }: Film,
   body: FilmedBody,
   frame: number,
   shutter: number,
-) {
+): Float32Array {
+  const covered = new Float32Array(width * height)
   const count = shutter > 0 ? 15 : 1
   const instants = Array.from({ length: count }, (_, k) => {
     const time = frame + shutter * ((k + 0.5) / count - 0.5)
@@ -105,5 +139,7 @@ function draw(
         }
       const all = count * FINE * FINE
       light[y * width + x] = light[y * width + x] * (1 - cover / all) + sum / all
+      covered[y * width + x] = cover / all
     }
+  return covered
 }

@@ -128,6 +128,7 @@ interface OnTheWay {
   id: string
   follower: Following
   byColour: boolean
+  withChroma: boolean
   hiddenFor: number
   hiddenSince: number
   patience: number
@@ -135,9 +136,12 @@ interface OnTheWay {
   news: FollowNews['reaches'][number] | null
 }
 
-/** What a follower reads of a frame, brightness or colours. */
-const readFor = (frame: LumaFrame, { byColour }: { byColour: boolean }, rect: Rect): Promise<Plane> =>
-  byColour ? frame.readColours(rect) : frame.read(rect)
+/** What a follower reads of a frame: colours, or brightness with colour differences where the background has them. */
+const readFor = (
+  frame: LumaFrame,
+  { byColour, withChroma }: { byColour: boolean; withChroma: boolean },
+  rect: Rect,
+): Promise<Plane> => (byColour ? frame.readColours(rect) : frame.read(rect, withChroma))
 
 /** What is found in one frame, or a sentence that says why nothing can be followed there. */
 async function lookAt<T>(
@@ -168,7 +172,7 @@ const worker = {
   ): Promise<Outline | string> {
     const background = await backgroundIn(await clipOf(from), still, orientation, tell)
     return lookAt(from, frame, orientation, async (shown) =>
-      grownOutline(await shown.read(outlineReach(at)), at, background),
+      grownOutline(await shown.read(outlineReach(at), background !== null), at, background),
     )
   },
 
@@ -203,7 +207,7 @@ const worker = {
   async follow(
     from: Blob | string,
     task: FollowTask,
-    tell: (news: FollowNews) => void,
+    tell: (news: FollowNews) => unknown,
   ): Promise<number | null> {
     isPaused = false
     isStopped = false
@@ -215,6 +219,7 @@ const worker = {
     const left: string[] = []
     let done = 0
     let told = performance.now()
+    let isTelling = false
     let began = told
     let counted = 0
     const news = (frame: number, question: Question | null) => {
@@ -223,16 +228,23 @@ const worker = {
       const matched =
         first?.news?.certainty != null && first.follower instanceof Follower ? first.follower.matched() : null
       const reaches = bodies.flatMap((body) => (body.news ? [body.news] : []))
-      tell({ marks, frame, done, rate, reaches, question, matched, left: [...left] })
+      // The page says when it has taken it in: until then what is found is kept back.
+      const taken = Promise.resolve(
+        tell({ marks, frame, done, rate, reaches, question, matched, left: [...left] }),
+      )
+      isTelling = true
       marks = []
       told = performance.now()
+      return taken.finally(() => {
+        isTelling = false
+      })
     }
     /** Asks one question after the other. */
     let asking = Promise.resolve()
     const ask = (question: Question) => {
       const given = asking.then(async () => {
         const asked = performance.now()
-        news(question.frame, question)
+        void news(question.frame, question)
         const answered = await new Promise<Answer>((resolve) => {
           answer = resolve
           if (isStopped) resolve({ kind: 'stop' })
@@ -248,11 +260,14 @@ const worker = {
     }
     // In one pass with the frame that the bodies are learned in: decoding begins only once.
     const frames = [task.start, ...task.frames]
-    const withColours = task.bodies.some(({ outline }) => outline === null)
+    const also = {
+      colours: task.bodies.some(({ outline }) => outline === null),
+      chroma: background !== null,
+    }
     let isOver = false
     const last = () => task.frames[done - 1] ?? task.start
     try {
-      for await (const frame of lumaFrames(clip, frames, orientation, withColours)) {
+      for await (const frame of lumaFrames(clip, frames, orientation, also)) {
         const time = seconds[frame.index]
         if (frame.index === task.start) {
           bodies = await Promise.all(task.bodies.map((body) => learned(frame, body, task, background)))
@@ -300,10 +315,10 @@ const worker = {
           isOver = true
           break
         }
-        if (performance.now() - told > NEWS) news(frame.index, null)
+        if (performance.now() - told > NEWS && !isTelling) void news(frame.index, null)
         if (isPaused) {
           const paused = performance.now()
-          news(frame.index, null)
+          void news(frame.index, null)
           await new Promise<void>((resolve) => {
             goOn = resolve
           })
@@ -312,7 +327,7 @@ const worker = {
       }
     } finally {
       // Where the footage can't be read any longer, too: what was found till then is not lost.
-      news(last(), null)
+      await news(last(), null)
     }
     return isOver || done === task.frames.length ? null : last()
   },
@@ -344,12 +359,17 @@ async function learned(
   background: Background | null,
 ): Promise<OnTheWay> {
   const byColour = outline === null
-  const plane = await readFor(frame, { byColour }, outline ? lookReach(at, outline) : colourReach(at))
+  const withChroma = background !== null
+  const plane = await readFor(
+    frame,
+    { byColour, withChroma },
+    outline ? lookReach(at, outline) : colourReach(at),
+  )
   const time = seconds[start]
   const follower = outline
     ? new Follower(plane, at, time, outline, background, picture, frameSeconds, settings, before)
     : new ColourFollower(plane, at, time, picture, settings, before)
-  return { id, follower, byColour, hiddenFor: 0, hiddenSince: 0, patience, news: null }
+  return { id, follower, byColour, withChroma, hiddenFor: 0, hiddenSince: 0, patience, news: null }
 }
 
 /** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */

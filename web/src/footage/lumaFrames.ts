@@ -1,4 +1,12 @@
-import { type ColourPlane, overlap, type Plane, partOf, type Rect } from '@apokinema/core/following'
+import {
+  type Chroma,
+  type ColourPlane,
+  halvedRect,
+  overlap,
+  type Plane,
+  partOf,
+  type Rect,
+} from '@apokinema/core/following'
 import type { Orientation } from '@apokinema/core/investigation'
 import { lumaOfColours } from '@apokinema/core/survey'
 import type { VideoSample } from 'mediabunny'
@@ -8,8 +16,8 @@ import type { FrameReader } from './frameReader.ts'
 /** One decoded frame whose brightness can be read, where it is needed, as the person sees the picture. */
 export interface LumaFrame {
   index: number
-  /** Brightness in a rectangle of the picture; what lies outside the picture is left out. */
-  read(rect: Rect): Promise<Plane>
+  /** Brightness in a rectangle of the picture, with its colour differences if asked for; what lies outside the picture is left out. */
+  read(rect: Rect, withChroma?: boolean): Promise<Plane>
   /** Colours in a rectangle of the picture; the same. */
   readColours(rect: Rect): Promise<ColourPlane>
 }
@@ -26,13 +34,13 @@ const BACKWARDS = 48
  * be decoded.
  *
  * @param frames by index, all growing or all falling
- * @param withColours whether colours are asked for, too, where frames are gone through backwards
+ * @param also what is asked for besides brightness, which has to be known where frames are gone through backwards
  */
 export async function* lumaFrames(
   reader: FrameReader,
   frames: number[],
   orientation: Orientation,
-  withColours = false,
+  also: { colours?: boolean; chroma?: boolean } = {},
 ): AsyncGenerator<LumaFrame> {
   const turning = new Turning(reader.facts, orientation)
   if (frames.length > 1 && frames[1] < frames[0]) {
@@ -43,8 +51,8 @@ export async function* lumaFrames(
       for await (const frame of forwards(reader, some, turning))
         whole.push({
           index: frame.index,
-          luma: await frame.read(all),
-          colours: withColours ? await frame.readColours(all) : null,
+          luma: await frame.read(all, also.chroma),
+          colours: also.colours ? await frame.readColours(all) : null,
         })
       for (const { index, luma, colours } of whole.reverse())
         yield {
@@ -60,12 +68,12 @@ async function* forwards(reader: FrameReader, frames: number[], turning: Turning
   for await (const { index, sample } of reader.through(frames))
     yield {
       index,
-      read: (rect) => turning.read(sample, rect),
+      read: (rect, withChroma) => turning.read(sample, rect, withChroma),
       readColours: (rect) => turning.readColours(sample, rect),
     }
 }
 
-/** Whole brightness of some frames, in order; without those that can't be decoded. */
+/** Whole brightness and colour differences of some frames, in order; without those that can't be decoded. */
 export async function wholeLuma(
   reader: FrameReader,
   frames: number[],
@@ -78,7 +86,9 @@ export async function wholeLuma(
     // One after the other: where one fails the others are still to be had.
     const sample = await reader.single(frame)
     if (sample)
-      planes.push(await turning.read(sample, { x: 0, y: 0, ...turning.size }).finally(() => sample.close()))
+      planes.push(
+        await turning.read(sample, { x: 0, y: 0, ...turning.size }, true).finally(() => sample.close()),
+      )
     tell((done + 1) / frames.length)
   }
   return planes
@@ -118,14 +128,16 @@ class Turning {
     this.back = { a, b, c, d }
   }
 
-  /** Brightness of a part of the picture; what lies outside it is left out. */
-  async read(sample: VideoSample, wanted: Rect): Promise<Plane> {
+  /** Brightness of a part of the picture, with its colour differences if asked for; what lies outside it is left out. */
+  async read(sample: VideoSample, wanted: Rect, withChroma = false): Promise<Plane> {
     const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
     if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
-    const part = await this.copied(sample, rect, PLAIN)
+    const part = await this.copied(sample, rect, withChroma ? HALVED : PLAIN)
     if (!part) {
-      const { data } = this.drawn(sample, rect)
-      return { ...rect, data: lumaOfColours(data, rect.width, rect.height).data }
+      const colours = this.drawn(sample, rect)
+      const plane: Plane = { ...rect, data: lumaOfColours(colours.data, rect.width, rect.height).data }
+      if (withChroma) plane.chroma = chromaOfColours(colours)
+      return plane
     }
     const { bytes, planes, across, down } = part
     const [{ offset, stride }] = planes
@@ -136,7 +148,9 @@ class Turning {
       if (step === 1) data.set(bytes.subarray(from, from + rect.width), row * rect.width)
       else for (let k = 0; k < rect.width; k++) data[row * rect.width + k] = bytes[from + k * step]
     }
-    return { ...rect, data }
+    const plane: Plane = { ...rect, data }
+    if (withChroma) plane.chroma = chromaOfPart(part, rect)
+    return plane
   }
 
   /** Colours of a part of the picture; what lies outside it is left out. */
@@ -170,7 +184,7 @@ class Turning {
    * The decoder's own bytes of a part of the picture: where its first pixel lies in them, and how far it goes to
    * the next across and down. Null where its format is not one of those that are wanted.
    */
-  private async copied(sample: VideoSample, rect: Rect, formats: RegExp) {
+  async copied(sample: VideoSample, rect: Rect, formats: RegExp) {
     const frame = sample.toVideoFrame()
     try {
       const visible = frame.visibleRect!
@@ -223,4 +237,52 @@ class Turning {
     const { data } = context.getImageData(0, 0, rect.width, rect.height)
     return { ...rect, data: new Uint8Array(data.buffer) }
   }
+}
+
+type Copied = NonNullable<Awaited<ReturnType<Turning['copied']>>>
+
+/** Colour differences of a part of a picture, out of the decoder's own bytes. */
+function chromaOfPart({ bytes, planes, first, across, down }: Copied, rect: Rect): Chroma {
+  const half = halvedRect(rect)
+  const [, blue, red] = planes
+  const made = {
+    blue: new Uint8Array(half.width * half.height),
+    red: new Uint8Array(half.width * half.height),
+  }
+  eachHalved(rect, half, (to, column, row) => {
+    const u = (first.x + row * down.x + column * across.x) >> 1
+    const v = (first.y + row * down.y + column * across.y) >> 1
+    // Both colours lie in turn in one plane, or in one each.
+    const at = blue.offset + v * blue.stride + (red ? u : 2 * u)
+    made.blue[to] = bytes[at]
+    made.red[to] = red ? bytes[red.offset + v * red.stride + u] : bytes[at + 1]
+  })
+  return { ...half, ...made }
+}
+
+/** Colour differences of red, green and blue, by the weights of ITU-R BT.709. */
+function chromaOfColours(colours: ColourPlane): Chroma {
+  const half = halvedRect(colours)
+  const made = {
+    blue: new Uint8ClampedArray(half.width * half.height),
+    red: new Uint8ClampedArray(half.width * half.height),
+  }
+  eachHalved(colours, half, (to, column, row) => {
+    const at = 4 * (row * colours.width + column)
+    const [r, g, b] = colours.data.subarray(at, at + 3)
+    const light = 0.2126 * r + 0.7152 * g + 0.0722 * b
+    made.blue[to] = 128 + (b - light) / 1.8556
+    made.red[to] = 128 + (r - light) / 1.5748
+  })
+  return { ...half, blue: new Uint8Array(made.blue.buffer), red: new Uint8Array(made.red.buffer) }
+}
+
+/** Goes through pixels of half the size, each with the column and row of one of its pixels in a rectangle. */
+function eachHalved(rect: Rect, half: Rect, act: (to: number, column: number, row: number) => void): void {
+  for (let y = 0, to = 0; y < half.height; y++)
+    for (let x = 0; x < half.width; x++, to++) {
+      const column = Math.max(0, 2 * (half.x + x) - rect.x)
+      const row = Math.max(0, 2 * (half.y + y) - rect.y)
+      act(to, column, row)
+    }
 }

@@ -1,6 +1,13 @@
 import { type Change, type Outline, roundOutline } from '@apokinema/core/following'
 import { landmarkAt, type Point } from '@apokinema/core/geometry'
-import { edits, framesInUse, type Investigation, inOrder, pictureSize } from '@apokinema/core/investigation'
+import {
+  edits,
+  framesInUse,
+  type Investigation,
+  inOrder,
+  pictureSize,
+  together,
+} from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
 import { spreadEvenly } from '@apokinema/core/pictures'
 import { median } from '@apokinema/core/time'
@@ -312,11 +319,13 @@ function takeNews(session: Session, news: FollowNews, replacesHand: boolean): vo
   if (byBody.size > 0)
     session.edit(
       byBody.size === 1 ? `follow ${nameOf(documentOf(session), [...byBody.keys()][0])}` : 'follow bodies',
-      (draft) => {
-        for (const [id, found] of byBody)
-          if (draft.bodies[id]) edits.setFollowed(id, found, replacesHand)(draft)
-          else edits.followLandmark(id, found, replacesHand)(draft)
-      },
+      together(
+        ...[...byBody].map(([id, found]) =>
+          documentOf(session).bodies[id]
+            ? edits.setFollowed(id, found, replacesHand)
+            : edits.followLandmark(id, found, replacesHand),
+        ),
+      ),
       run,
     )
   const { phase } = useFollowing.getState()
