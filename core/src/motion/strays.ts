@@ -1,4 +1,4 @@
-import { type Body, framesOf, STRAY_LIMIT } from '../investigation/index.ts'
+import { type Body, framesOf, type Mark, STRAY_LIMIT } from '../investigation/index.ts'
 import { restBeside } from '../regression/index.ts'
 import { markErrorOf, markErrors } from './markError.ts'
 
@@ -41,7 +41,58 @@ interface Spot {
   t: number
   x: number
   y: number
+  mark: Mark
 }
+
+/** A number that was worked out for a mark from a row of marks around it, in which it has a place, and their error. */
+interface Known {
+  around: readonly Mark[]
+  place: number
+  error: number
+  value: number
+}
+
+/**
+ * What was worked out for each mark, by the clock: an edit changes what is said of a few marks, and there can be tens of
+ * thousands. Marks never change, so that they tell whether it still holds.
+ */
+interface Memory {
+  sizes: WeakMap<Mark, Known>
+  gains: WeakMap<Mark, Known>
+}
+const memories = new WeakMap<object, Memory>()
+
+function memoryOf(seconds: ArrayLike<number>): Memory {
+  const known = memories.get(seconds)
+  if (known) return known
+  const made = { sizes: new WeakMap(), gains: new WeakMap() }
+  memories.set(seconds, made)
+  return made
+}
+
+/** A value for the mark at a place of a row from `from` to before `to`; worked out unless it is known. */
+function remembered(
+  known: WeakMap<Mark, Known>,
+  spots: readonly Spot[],
+  [from, place, to]: [number, number, number],
+  error: number,
+  make: () => number,
+): number {
+  const { mark } = spots[place]
+  const kept = known.get(mark)
+  let isSame = kept?.error === error && kept.place === place - from && kept.around.length === to - from
+  for (let i = from; isSame && i < to; i++) isSame = kept!.around[i - from] === spots[i].mark
+  if (isSame) return kept!.value
+  const around: Mark[] = []
+  for (let i = from; i < to; i++) around.push(spots[i].mark)
+  const value = make()
+  known.set(mark, { around, place: place - from, error, value })
+  return value
+}
+
+/** Errors are told in steps of so large a share: each new mark would change all that was worked out otherwise. */
+const STEP = 0.02
+const inSteps = (error: number) => Math.exp(STEP * Math.round(Math.log(error) / STEP))
 
 /** A parabola against time, in both directions, with what its prediction at a time varies by for marks of error 1. */
 interface Parabola {
@@ -66,32 +117,41 @@ export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number =
   const frames = all.filter((frame) => body.marks[frame].until === undefined)
   if (frames.length < FEWEST) return { strays: [], breaks: [] }
   const errors = markErrors(body)
-  const error = Math.max(FINEST, markErrorOf(body))
-  const spots = frames.map((frame): Spot => ({ t: seconds[frame], ...pointOf(body, frame) }))
+  const error = inSteps(Math.max(FINEST, markErrorOf(body)))
+  const memory = memoryOf(seconds)
+  const spots = frames.map((frame): Spot => {
+    const mark = body.marks[frame]
+    return { t: seconds[frame], x: mark.x, y: mark.y, mark }
+  })
   const afterRests = new Set(all.filter((_, i) => i > 0 && body.marks[all[i - 1]].until !== undefined))
   const told = frames.flatMap((frame, i) =>
     afterRests.has(frame) || body.breaks[frame] === 'break' ? [i] : [],
   )
   const denied = frames.flatMap((frame, i) => (body.breaks[frame] === 'none' ? [i] : []))
   const isNear = (i: number) => (other: number) => Math.abs(other - i) <= BESIDE
-  const found = breaksIn(spots, error).filter((i) => !told.some(isNear(i)) && !denied.some(isNear(i)))
+  const found = breaksIn(spots, error, memory.gains).filter(
+    (i) => !told.some(isNear(i)) && !denied.some(isNear(i)),
+  )
   const breaks = [...told, ...found].sort((a, b) => a - b)
   const strays: Stray[] = []
+  let next = 0
   frames.forEach((frame, i) => {
-    const from = breaks.findLast((at) => at <= i) ?? 0
-    const to = breaks.find((at) => at > i) ?? spots.length
-    const size = offCourse(spots, i, Math.max(FINEST, errors.at(frame)), from, to)
+    while (next < breaks.length && breaks[next] <= i) next++
+    const from = Math.max(breaks[next - 1] ?? 0, i - ONE_SIDED)
+    const to = Math.min(breaks[next] ?? spots.length, i + 1 + ONE_SIDED)
+    const own = inSteps(Math.max(FINEST, errors.at(frame)))
+    const size = remembered(memory.sizes, spots, [from, i, to], own, () => offCourse(spots, i, own, from, to))
     if (size > limit && !body.marks[frame].right) strays.push({ frame, size })
   })
   return { strays, breaks: found.map((i) => frames[i]) }
 }
 
-function pointOf({ marks }: Body, frame: number): { x: number; y: number } {
-  const { x, y } = marks[frame]
-  return { x, y }
-}
-
-/** How far a mark is off the course that the others around it tell, from one break to the next, in standard errors. */
+/**
+ * How far a mark is off the course that the others around it tell, in standard errors.
+ *
+ * @param from the first mark of that course, or of as many as count
+ * @param to the mark behind its last one, likewise
+ */
 function offCourse(spots: Spot[], i: number, error: number, from: number, to: number): number {
   const beside = (count: number) => [
     ...spots.slice(Math.max(from, i - count), i),
@@ -239,12 +299,14 @@ function gainOf(spots: Spot[], count: number, error: number): number {
  * and far better than that is usual in this motion, which may be too quick for any parabola. That has to hold
  * without any one of the marks, too, or it is only a stray.
  */
-function breaksIn(spots: Spot[], error: number): number[] {
+function breaksIn(spots: Spot[], error: number, known: WeakMap<Mark, Known>): number[] {
   if (spots.length < FEWEST_FOR_BREAKS) return []
   const side = Math.min(SIDE.most, Math.max(SIDE.least, Math.round(spots.length / 12)))
   const around = (i: number) => spots.slice(i - side, i + side)
   const gains = spots.map((_, i) =>
-    i < side || i + side > spots.length ? 0 : gainOf(around(i), side, error),
+    i < side || i + side > spots.length
+      ? 0
+      : remembered(known, spots, [i - side, i, i + side], error, () => gainOf(around(i), side, error)),
   )
   const inner = gains.slice(side, gains.length - side + 1).sort((a, b) => a - b)
   const limit = Math.max(BREAK.least, BREAK.usual * inner[inner.length >> 2])

@@ -16,7 +16,7 @@ import { v4 as uuid } from 'uuid'
 import { create } from 'zustand'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
-import type { Answer, FollowedBody, FollowNews, FollowWorker } from '../footage/follow.worker.ts'
+import type { Answer, FollowedBody, FollowNews, FollowWorker, FoundMark } from '../footage/follow.worker.ts'
 import { addBody, setHandMark } from './marking.ts'
 import { activeBody } from './shown.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
@@ -266,6 +266,7 @@ export async function follow(session: Session, backwards: boolean): Promise<void
     ({ id, at }): FollowedBody => ({ id, at, outline: roundOutline(LANDMARK_RADIUS), before: [] }),
   )
   run = uuid()
+  found = []
   set({ phase: 'running', backwards, total: frames.length, news: null })
   const names = new Map([...bodies, ...fixed].map(({ id }) => [id, nameOf(investigation, id)]))
   const take = (news: FollowNews) => {
@@ -293,12 +294,15 @@ export async function follow(session: Session, backwards: boolean): Promise<void
       Comlink.proxy(take),
     )
     const { news } = useFollowing.getState()
+    keepFound(session, replacesHand)
+    if (news) workbench.goTo(news.frame)
     if (undecoded !== null)
       tell(
         `The film can’t be decoded beyond frame ${undecoded}, so following broke off. What was marked stays.`,
       )
     else if (news && news.done >= frames.length) tell(`Followed to the end: ${frames.length} frames.`)
   } catch (error) {
+    keepFound(session, replacesHand)
     tell(`Following broke off: ${(error as Error).message} What was marked stays.`)
   }
   if (useWorkbench.getState().mode.kind === 'follow') workbench.leave()
@@ -309,25 +313,15 @@ export function nameOf({ bodies, camera }: Investigation, id: string): string {
   return bodies[id]?.name ?? camera.landmarks[id]?.name ?? ''
 }
 
+/** Marks that were found but are not in the document yet, and when that was changed last and for how long. */
+let found: FoundMark[] = []
+let kept = { at: 0, took: 0 }
+/** The page takes so many times as long for other things as for taking marks in, but no longer than a second. */
+const SPARED = { times: 8, most: 900 }
+
+/** Takes in what was found; where that takes long, together with what comes next. */
 function takeNews(session: Session, news: FollowNews, replacesHand: boolean): void {
-  const byBody = new Map<string, Record<string, Point & { certainty: number }>>()
-  for (const { body, frame, x, y, certainty } of news.marks) {
-    const found = byBody.get(body) ?? {}
-    found[frame] = { x, y, certainty }
-    byBody.set(body, found)
-  }
-  if (byBody.size > 0)
-    session.edit(
-      byBody.size === 1 ? `follow ${nameOf(documentOf(session), [...byBody.keys()][0])}` : 'follow bodies',
-      together(
-        ...[...byBody].map(([id, found]) =>
-          documentOf(session).bodies[id]
-            ? edits.setFollowed(id, found, replacesHand)
-            : edits.followLandmark(id, found, replacesHand),
-        ),
-      ),
-      run,
-    )
+  found.push(...news.marks)
   const { phase } = useFollowing.getState()
   set({
     news,
@@ -337,7 +331,36 @@ function takeNews(session: Session, news: FollowNews, replacesHand: boolean): vo
         ? { phase: 'running' as const }
         : {}),
   })
+  const pause = Math.min(SPARED.most, SPARED.times * kept.took)
+  if (!news.question && performance.now() - kept.at < pause) return
+  keepFound(session, replacesHand)
   workbench.goTo(news.frame)
+}
+
+/** Puts the marks that were found into the document. */
+function keepFound(session: Session, replacesHand: boolean): void {
+  const began = performance.now()
+  const byBody = new Map<string, Record<string, Point & { certainty: number }>>()
+  for (const { body, frame, x, y, certainty } of found) {
+    const marks = byBody.get(body) ?? {}
+    marks[frame] = { x, y, certainty }
+    byBody.set(body, marks)
+  }
+  found = []
+  if (byBody.size > 0)
+    session.edit(
+      byBody.size === 1 ? `follow ${nameOf(documentOf(session), [...byBody.keys()][0])}` : 'follow bodies',
+      together(
+        ...[...byBody].map(([id, marks]) =>
+          documentOf(session).bodies[id]
+            ? edits.setFollowed(id, marks, replacesHand)
+            : edits.followLandmark(id, marks, replacesHand),
+        ),
+      ),
+      run,
+    )
+  const now = performance.now()
+  kept = { at: now, took: now - began }
 }
 
 /** Answers the question that following has asked. */
