@@ -33,22 +33,30 @@ const STRETCHES: {
   { sample: 'fender', from: 0, to: 150, still: true, error: 0.3 },
 ]
 
+/** Frames of a sample as following reads them: brightness, and colour differences at half the size. */
 function framesOf(sample: string, width: number, height: number): Plane[] {
   const path = join(import.meta.dirname, '../samples', sample, 'footage.mp4')
   const { stdout, status } = spawnSync(
     'ffmpeg',
-    ['-loglevel', 'error', '-i', path, '-vf', 'format=gray', '-f', 'rawvideo', '-'],
+    ['-loglevel', 'error', '-i', path, '-pix_fmt', 'yuv420p', '-f', 'rawvideo', '-'],
     { maxBuffer: 2 ** 30 },
   )
   expect(status).toBe(0)
-  const size = width * height
-  return Array.from({ length: Math.floor(stdout.length / size) }, (_, i) => ({
-    x: 0,
-    y: 0,
-    width,
-    height,
-    data: new Uint8Array(stdout.buffer, stdout.byteOffset + i * size, size),
-  }))
+  const bright = width * height
+  const size = (3 * bright) / 2
+  return Array.from({ length: Math.floor(stdout.length / size) }, (_, i) => {
+    const frame = new Uint8Array(stdout.buffer, stdout.byteOffset + i * size, size)
+    const half = { x: 0, y: 0, width: width / 2, height: height / 2 }
+    return {
+      ...{ x: 0, y: 0, width, height },
+      data: frame.subarray(0, bright),
+      chroma: {
+        ...half,
+        blue: frame.subarray(bright, (5 * bright) / 4),
+        red: frame.subarray((5 * bright) / 4),
+      },
+    }
+  })
 }
 
 describe.each(STRETCHES)('followed through $sample', ({ sample, from, to, still, error }) => {

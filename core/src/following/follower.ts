@@ -124,8 +124,8 @@ const UNTRUE = { seen: 5, pixels: 0.8, radii: 0.04, rough: 0.8 }
 const PARTLY = { score: 0.8, near: 2.5, radii: 0.15 }
 /** Share of what usually differs from the background below which a place is the background itself. */
 const BACKGROUND = 0.4
-/** Share of a body's difference from the background that has to be in brightness, for a look to tell the place. */
-const TOO_ALIKE = 0.35
+/** Deviations by which a body has to differ from the background in brightness, for a look to tell the place. */
+const TOO_ALIKE = 6
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
@@ -539,7 +539,7 @@ export class Follower implements Following {
     // A body as bright as what is behind it has no look to go by.
     const { chroma, ...bright } = plane
     const light = insideOf(differenceFrom(bright, this.background), shape, fit, fit.scale)
-    this.byOutline = chroma !== undefined && light.contrast < TOO_ALIKE * contrast
+    this.byOutline = chroma !== undefined && light.contrast < TOO_ALIKE && contrast > 2 * TOO_ALIKE
     const offset = { x: at.x - fit.x, y: at.y - fit.y }
     return {
       shape,
