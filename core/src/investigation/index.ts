@@ -83,6 +83,7 @@ export {
 } from './document/quantities.ts'
 export * as edits from './edits/index.ts'
 export { framesInUse } from './framesInUse.ts'
+export { type Gap, gapsOf } from './gaps.ts'
 export { pictureSize, type Turn, turnedDirection, turnedPoint } from './orientation.ts'
 export {
   applyPatch,

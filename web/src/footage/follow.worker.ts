@@ -81,7 +81,15 @@ export interface FollowNews {
   /** Frames a second. */
   rate: number
   /** Where each body is looked for. */
-  reaches: { body: string; at: Point; radius: number; by: PredictionName; certainty: number | null }[]
+  reaches: {
+    body: string
+    at: Point
+    radius: number
+    by: PredictionName
+    certainty: number | null
+    /** Whether it is placed by its outline, since the pattern within it turns or changes. */
+    byOutline: boolean
+  }[]
   question: Question | null
   /** The look by which the first body was found in this frame, each of its pixels so many of the frame's. */
   matched: { plane: Plane; each: number } | null
@@ -383,7 +391,12 @@ async function lookIn(
   for (let tries = 0; ; tries++) {
     const { at, radius, rect, by } = follower.reach(time)
     const seen = follower.see(await readFor(frame, body, rect), time, others)
-    body.news = { body: id, at, radius, by, certainty: seen.kind === 'found' ? seen.certainty : null }
+    const found = seen.kind === 'found' ? seen : null
+    body.news = {
+      ...{ body: id, at, radius, by },
+      certainty: found?.certainty ?? null,
+      byOutline: found?.byOutline ?? false,
+    }
     if (seen.kind === 'found') {
       body.hiddenFor = 0
       return { body: id, frame: frame.index, x: seen.at.x, y: seen.at.y, certainty: seen.certainty }

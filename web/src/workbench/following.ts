@@ -6,6 +6,7 @@ import {
   type Investigation,
   inOrder,
   pictureSize,
+  restOver,
   together,
 } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
@@ -140,6 +141,12 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
   if (mode.kind !== 'follow' || !from) return
   if (phase === 'asking' && news?.question) {
     const { body, frame: asked } = news.question
+    if (frame !== asked) {
+      // Another picture is still shown: what is clicked there says nothing of the frame that is asked for.
+      workbench.goTo(asked)
+      tell(`Frame ${asked} is asked for. It is shown now: click there.`)
+      return
+    }
     const document = documentOf(session)
     session.edit(
       `show ${nameOf(document, body)} in frame ${asked}`,
@@ -300,12 +307,32 @@ export async function follow(session: Session, backwards: boolean): Promise<void
       tell(
         `The film can’t be decoded beyond frame ${undecoded}, so following broke off. What was marked stays.`,
       )
-    else if (news && news.done >= frames.length) tell(`Followed to the end: ${frames.length} frames.`)
+    else if (news && news.done >= frames.length) tellEnd(session, bodies, frames)
   } catch (error) {
     keepFound(session, replacesHand)
     tell(`Following broke off: ${(error as Error).message} What was marked stays.`)
   }
   if (useWorkbench.getState().mode.kind === 'follow') workbench.leave()
+}
+
+/** Says that following has come to its end, and in how many frames a body was not found: the first is one click away. */
+function tellEnd(session: Session, bodies: FollowedBody[], frames: number[]): void {
+  const document = documentOf(session)
+  const gaps = bodies.flatMap(({ id }) => {
+    const marks = document.bodies[id]?.marks
+    const missing = marks ? frames.filter((frame) => restOver(marks, frame) === null) : []
+    return missing.length > 0 ? [{ name: nameOf(document, id), missing }] : []
+  })
+  const [first] = gaps
+  if (!first) {
+    tell(`Followed to the end: ${frames.length} frames.`)
+    return
+  }
+  const words = gaps.map(({ name, missing }) => `${name} was not found in ${missing.length} of them`)
+  tell(`Followed to the end: ${frames.length} frames. ${words.join(', ')}.`, {
+    label: 'Show the first',
+    onClick: () => workbench.goTo(first.missing[0]),
+  })
 }
 
 /** Name of a body or landmark that is followed. */

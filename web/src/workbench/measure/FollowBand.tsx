@@ -106,6 +106,7 @@ export function FollowBand({ body: id }: { body: string }) {
       more = [
         `${news.rate.toFixed(0)} frames/s`,
         ...(reach ? [EXPECTED[reach.by]] : []),
+        ...(reach?.byOutline ? ['by its outline'] : []),
         ...(reach?.certainty != null ? [`${Math.round(reach.certainty * 100)} % sure`] : []),
       ]
     says = news ? (

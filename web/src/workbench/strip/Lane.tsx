@@ -1,4 +1,4 @@
-import { type Body, framesOf, markedFrames } from '@apokinema/core/investigation'
+import { type Body, framesOf, gapsOf, markedFrames } from '@apokinema/core/investigation'
 import type { Course, InvestigationClock } from '@apokinema/core/motion'
 import type { Span, UsedFrames } from '@apokinema/core/time'
 import { memo, useMemo } from 'react'
@@ -67,6 +67,7 @@ export const Lane = memo(function Lane({
       }),
     [marked, body, clock.seconds.length],
   )
+  const gaps = gapsOf(body, used)
   const breaks = Object.keys(body.breaks)
     .map(Number)
     .filter((frame) => body.breaks[frame] === 'break' && frame < clock.seconds.length)
@@ -125,6 +126,19 @@ export const Lane = memo(function Lane({
     <>
       <svg width={scale.width} height={LANE_HEIGHT} style={over} aria-hidden="true">
         <line x1={xOf(span.first)} x2={xOf(span.last)} y1={MIDDLE} y2={MIDDLE} stroke="#DDD8CC" />
+        {gaps.map(({ from, to }) => (
+          <line
+            key={`gap${from}`}
+            x1={beforeOf(from)}
+            x2={xOf(to) + (xOf(to) - beforeOf(to))}
+            y1={MIDDLE}
+            y2={MIDDLE}
+            stroke={PAINT.alarm}
+            strokeWidth={3}
+            strokeDasharray="2 2"
+            data-gap={from}
+          />
+        ))}
         {rests.map(({ from, to }) => (
           <line
             key={`rest${from}`}

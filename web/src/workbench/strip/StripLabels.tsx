@@ -1,4 +1,4 @@
-import { type Body, framesInUse } from '@apokinema/core/investigation'
+import { type Body, framesInUse, type Gap, gapsOf } from '@apokinema/core/investigation'
 import { type Course, sceneOf } from '@apokinema/core/motion'
 import type { UsedFrames } from '@apokinema/core/time'
 import { Box, Flex, Text } from '@chakra-ui/react'
@@ -121,6 +121,13 @@ const LaneLabel = memo(function LaneLabel(props: {
   )
 })
 
+/** Goes to the first frame of the next gap. */
+function goToNextGap(gaps: Gap[]): void {
+  const { frame } = useWorkbench.getState()
+  const next = gaps.find(({ from }) => from > frame) ?? gaps[0]
+  workbench.goTo(next.from)
+}
+
 /** How many marks a body has, or how many of them are to be looked at: that leads from one to the next. */
 function Count({
   id,
@@ -135,23 +142,32 @@ function Count({
 }) {
   const strays = course.strays.map(({ frame }) => frame).filter(used.has)
   const breaks = course.breaks.filter(used.has)
-  if (strays.length === 0 && breaks.length === 0)
+  const gaps = gapsOf({ marks }, used)
+  const empty = gaps.reduce((sum, { count }) => sum + count, 0)
+  if (strays.length === 0 && breaks.length === 0 && empty === 0)
     return (
       <Text color="ink.muted" whiteSpace="nowrap" marginLeft="auto" display={{ base: 'none', lg: 'block' }}>
         {Object.keys(marks).filter((frame) => used.has(Number(frame))).length} of {used.list.length} marks
       </Text>
     )
-  const link = (frames: number[], word: string, colour: string, title: string) => (
+  const link = (
+    frames: number[],
+    word: string,
+    colour: string,
+    title: string,
+    count = frames.length,
+    act = () => goToNextOf(id, frames, useWorkbench.getState().frame),
+  ) => (
     <Text
       as="button"
       color={colour}
       textDecoration="underline"
       whiteSpace="nowrap"
       title={title}
-      aria-label={`${frames.length} ${word}`}
-      onClick={() => goToNextOf(id, frames, useWorkbench.getState().frame)}
+      aria-label={`${count} ${word}`}
+      onClick={act}
     >
-      {frames.length}
+      {count}
       <Text as="span" display={{ base: 'none', lg: 'inline' }}>
         {' '}
         {word}
@@ -160,6 +176,15 @@ function Count({
   )
   return (
     <Flex gap="2" marginLeft="auto">
+      {empty > 0 &&
+        link(
+          gaps.map(({ from }) => from),
+          'empty',
+          'alarm',
+          'Next frame in which it was not found',
+          empty,
+          () => goToNextGap(gaps),
+        )}
       {breaks.length > 0 &&
         link(
           breaks,
