@@ -15,7 +15,7 @@ export interface PageTests {
   page: Page
 }
 
-/** WorkerPool that go through whole clips in the background: the survey, and small pictures along the strip. */
+/** Workers that go through whole clips in the background: the survey, and small pictures along the strip. */
 const BACKGROUND = ['survey', 'film'] as const
 
 /** Puts workers that never answer in the place of some. */

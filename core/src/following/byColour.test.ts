@@ -104,6 +104,23 @@ describe('following by colour', () => {
     })
   })
 
+  it('does not take another of its colour far off for it while it is hidden', () => {
+    const isHidden = (frame: number) => frame >= 12 && frame < 20
+    const at = (frame: number) => (isHidden(frame) ? { x: -100, y: -100 } : thrown(frame))
+    const rests = () => ({ x: 170, y: 20 })
+    const seen = followed(
+      coloured(30, [
+        { at, radius: 7 },
+        { at: rests, radius: 7 },
+      ]),
+      thrown(0),
+    )
+    for (const [i, one] of seen.entries())
+      if (one.kind === 'found')
+        expect(Math.hypot(one.at.x - thrown(i + 1).x, one.at.y - thrown(i + 1).y)).toBeLessThan(3)
+    expect(seen.slice(-8).every(({ kind }) => kind === 'found')).toBe(true)
+  })
+
   it('does not take another of its colour that crosses its way for it', () => {
     const straight = (frame: number) => ({ x: 20 + 5 * frame, y: 80 })
     const jumps = (frame: number) => ({ x: 180 - 5 * frame, y: 92 })

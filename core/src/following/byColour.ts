@@ -39,6 +39,8 @@ const AREA = { early: 0.5, late: 0.25, most: 1.7 }
 const RENEWAL = { constant: 0, slowly: 0.05, quickly: 0.25 }
 /** Deviations of the prediction by which one of two blobs must be nearer to be the one. */
 const NEARER = 4
+/** How far from where it is expected a body may turn up again: in pixels, and in deviations of the prediction. */
+const AGAIN = { pixels: 8, deviations: 4 }
 /** Added to the brightness, so that the colour of what is dark is not all noise. */
 const DARK = 24
 
@@ -220,6 +222,8 @@ export class ColourFollower implements Following {
         const place = { x: blob.x + this.offset.x, y: blob.y + this.offset.y }
         return { blob, place, off: Math.hypot(place.x - at.x, place.y - at.y) }
       })
+      // After it was out of sight, what is not where the course allows is something else.
+      .filter(({ off }) => this.misses === 0 || off <= Math.max(AGAIN.pixels, AGAIN.deviations * deviation))
       .filter(({ off, place }) => off <= radius && !isTaken(place, at, others))
       .sort((a, b) => a.off - b.off)
     const [best, second] = found

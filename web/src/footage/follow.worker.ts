@@ -101,8 +101,13 @@ export type Answer = { kind: 'show'; at: Point } | { kind: 'look on' } | { kind:
 
 /** Milliseconds between two pieces of news. */
 const NEWS = 150
-/** Frames that a body may go on being hidden where the person says that it is. */
-const LOOK_ON = 40
+/**
+ * Frames that a body may go on being hidden where the person says that it is, and times its own width that it goes
+ * meanwhile: what hides it is seldom wider.
+ */
+const LOOK_ON = { least: 5, most: 40, widths: 3 }
+/** Of so many frames and more, this share may be without the body before it is asked for. */
+const MISSED = { of: 15, share: 0.2 }
 
 let opened: { from: Blob | string; clip: Promise<FrameReader> } | null = null
 let ground: { key: string; background: Background } | null = null
@@ -138,6 +143,9 @@ interface OnTheWay {
   byColour: boolean
   withChroma: boolean
   hiddenFor: number
+  /** Frames looked at, and those without it, since it was asked for last. */
+  looks: number
+  missed: number
   hiddenSince: number
   patience: number
   /** What is told of it. */
@@ -290,12 +298,17 @@ const worker = {
           } else if (outcome && 'why' in outcome) {
             const given = await ask(outcome)
             if (given.kind === 'stop') drop(body)
-            else if (given.kind === 'look on') body.patience = body.hiddenFor + LOOK_ON
-            else {
+            else if (given.kind === 'look on') {
+              body.patience = body.hiddenFor + framesHidden(body, time, task.frameSeconds)
+              body.missed = 0
+              body.looks = 0
+            } else {
               const plane = await readFor(frame, body, body.follower.showReach(given.at))
               body.follower.show(plane, time, given.at)
               body.hiddenFor = 0
               body.patience = task.patience
+              body.missed = 0
+              body.looks = 0
             }
           } else if (outcome) marks.push(outcome)
         }
@@ -377,7 +390,16 @@ async function learned(
   const follower = outline
     ? new Follower(plane, at, time, outline, background, picture, frameSeconds, settings, before)
     : new ColourFollower(plane, at, time, picture, settings, before)
-  return { id, follower, byColour, withChroma, hiddenFor: 0, hiddenSince: 0, patience, news: null }
+  const unseen = { hiddenFor: 0, looks: 0, missed: 0, hiddenSince: 0, patience, news: null }
+  return { id, follower, byColour, withChroma, ...unseen }
+}
+
+/** Frames for which a body is likely to be hidden where it goes on as it went. */
+function framesHidden({ follower }: OnTheWay, time: number, frameSeconds: number): number {
+  const [here, next] = [time, time + frameSeconds].map((at) => follower.reach(at).at)
+  const speed = Math.hypot(next.x - here.x, next.y - here.y)
+  const frames = (LOOK_ON.widths * 2 * follower.place().size) / speed
+  return Math.round(Math.min(LOOK_ON.most, Math.max(LOOK_ON.least, frames)))
 }
 
 /** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */
@@ -388,6 +410,7 @@ async function lookIn(
   others: Other[],
 ): Promise<FoundMark | Question | 'left' | null> {
   const { id, follower } = body
+  body.looks++
   for (let tries = 0; ; tries++) {
     const { at, radius, rect, by } = follower.reach(time)
     const seen = follower.see(await readFor(frame, body, rect), time, others)
@@ -417,7 +440,9 @@ async function lookIn(
     }
     if (body.hiddenFor === 0) body.hiddenSince = frame.index
     body.hiddenFor++
-    if (body.hiddenFor <= body.patience) return null
+    body.missed++
+    const isOften = body.looks >= MISSED.of && body.missed > MISSED.share * body.looks
+    if (body.hiddenFor <= body.patience && !isOften) return null
     return { body: id, frame: frame.index, why: 'hidden', since: body.hiddenSince, at: seen.at, places: [] }
   }
 }

@@ -67,8 +67,8 @@ const set = useFollowing.setState
 
 /** Frames that show what stands still: spread over the span, so that a body is in few of them at one place. */
 const STILL_FRAMES = 21
-/** Seconds for which a body may be out of sight before it is asked for, at the least and the most courage. */
-const PATIENCE = { early: 0, late: 0.5 }
+/** Frames in a row in which a body may be out of sight before it is asked for, at the least and the most courage. */
+const PATIENCE = { early: 0, late: 3 }
 
 const documentOf = (session: Session) => session.store.getState().document
 
@@ -252,7 +252,6 @@ export async function follow(session: Session, backwards: boolean): Promise<void
     (_, i) => clock.seconds[i + 1] - clock.seconds[i],
   )
   const frameSeconds = median(steps)
-  const rate = 1 / (frameSeconds * investigation.span.every)
   const bodies = followedFrom(investigation, mode.body, start, together).map((id): FollowedBody => {
     const { marks, outline } = investigation.bodies[id]
     const before = Object.keys(marks)
@@ -294,7 +293,7 @@ export async function follow(session: Session, backwards: boolean): Promise<void
         orientation: investigation.orientation,
         picture: pictureSize(investigation),
         settings: { courage, change },
-        patience: Math.round((PATIENCE.early + (PATIENCE.late - PATIENCE.early) * courage) * rate),
+        patience: Math.ceil(PATIENCE.early + (PATIENCE.late - PATIENCE.early) * courage),
         still: stillFrames(investigation),
         bodies: [...bodies, ...fixed],
       },
