@@ -176,7 +176,7 @@ describe('the net float', () => {
     await press('Enter')
     await phase('asking')
     const asked = Number(await page.getByLabel('Current frame').inputValue())
-    // From frame 69 on the basket hides it, and it is not looked for in vain for long.
+    // In front of the quay it is lost, and after at most three frames it is asked for.
     expect(asked).toBeGreaterThan(68)
     expect(asked).toBeLessThan(73)
     await waitForFrame(page, asked)
