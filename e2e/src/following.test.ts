@@ -175,9 +175,10 @@ describe('the net float', () => {
     await phase('ready')
     await press('Enter')
     await phase('asking')
-    const asked = Number(await page.getByLabel('Current frame').inputValue())
-    // In front of the quay it is lost, and after at most three frames it is asked for.
-    expect(asked).toBeGreaterThan(68)
+    const current = async () => Number(await page.getByLabel('Current frame').inputValue())
+    // In front of the quay it is lost, and after at most three frames it is asked for. The field follows a moment later.
+    await expect.poll(current).toBeGreaterThan(68)
+    const asked = await current()
     expect(asked).toBeLessThan(73)
     await waitForFrame(page, asked)
     await clickPicture(truth, frames[asked])

@@ -41,9 +41,15 @@ export interface Found {
 /** Deviations of the prediction by which one of two rivals must be nearer to be the one. */
 export const NEARER = 4
 /** A second place that scores this much less than the best is no rival. */
-const RIVAL = 0.12
+export const RIVAL = 0.12
 /** What a place costs, in score, that is off the prediction: by square of its distance in deviations, up to a limit. */
 const COST = { each: 0.004, most: 0.12 }
+
+/** A score less what its place costs, which is so far off the prediction, by the prediction's deviation. */
+export function worthOf(score: number, place: Point, expected: Point, deviation: number): number {
+  const off = (place.x - expected.x) ** 2 + (place.y - expected.y) ** 2
+  return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
+}
 /** Share of the usual score that is as good as what is expected. */
 const SETTLES = 0.9
 /** Least score of the part around the body's point, to hold it by. */
@@ -77,12 +83,8 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
   const refinedNear = nearest ? refinedAt(nearest) : null
   const isSettled = near >= reach || (refinedNear !== null && refinedNear.score > SETTLES * usual)
   const places = isSettled ? nearby : placesWithin(reach)
-  const worthOf = (x: number, y: number, score: number) => {
-    const off = (x - expected.x) ** 2 + (y - expected.y) ** 2
-    return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
-  }
   const ranked = places
-    .map((place) => ({ ...place, worth: worthOf(place.x, place.y, place.score) }))
+    .map((place) => ({ ...place, worth: worthOf(place.score, place, expected, deviation) }))
     .sort((a, b) => b.worth - a.worth)
   const best = ranked.at(0)
   if (!best) return null
@@ -104,7 +106,7 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
   const partly = refined.visible.share > 0.55 && offOf(refined.pose) < 4 ? 0.92 * refined.visible.score : 0
   return {
     refined,
-    worth: worthOf(refined.pose.x, refined.pose.y, refined.score),
+    worth: worthOf(refined.score, refined.pose, expected, deviation),
     strength: Math.max(refined.score, partly),
     rival: isRival ? { x: rival.x, y: rival.y } : null,
   }

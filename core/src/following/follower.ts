@@ -1,7 +1,7 @@
 import { distance, type Point } from '../geometry/index.ts'
 import { type Background, LEVELS } from './background.ts'
 import { differenceFrom } from './difference.ts'
-import { type Found, findLook, findPoint, NEARER } from './finder.ts'
+import { type Found, findLook, findPoint, NEARER, RIVAL } from './finder.ts'
 import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
 import { withRoom } from './kernels.ts'
 import {
@@ -152,9 +152,6 @@ interface Decision {
   accept: ((before: Before, told: Prediction) => void) | null
 }
 
-/** A second place at which the shape fits this much worse than at the best is no rival. */
-const RIVALS = 0.12
-
 /**
  * How rough a row of places is, in pixels: root mean square of third differences, scaled so that it is the standard error
  * of a place along each direction. 0 where fewer than three of them can be told.
@@ -294,7 +291,7 @@ export class Follower implements Following {
     if (sighting.kind !== 'found' || !accept) return sighting
     const before = { ...this.pose, time: this.lastTime }
     this.pose = { ...sighting.pose, ...sighting.at }
-    this.stepLength = Math.hypot(sighting.at.x - before.x, sighting.at.y - before.y)
+    this.stepLength = distance(sighting.at, before)
     this.predictor.add(time, sighting.at)
     this.lastTime = time
     this.wide = 1
@@ -362,7 +359,7 @@ export class Follower implements Following {
     const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
     const fit = this.fit(differenceFrom(plane, this.background!), where, told, radius)
     if (!fit || isTaken(fit, told, others)) return hidden
-    const off = Math.hypot(fit.x - told.x, fit.y - told.y)
+    const off = distance(fit, told)
     const isPartly = fit.score < PARTLY.score * this.front!.usual
     // Of what is followed by its look a part of the shape may be hidden, or something else is there.
     if (!this.byOutline && (isPartly || (Number.isFinite(told.error) && off > AGAIN.near * told.error)))
@@ -372,8 +369,8 @@ export class Follower implements Following {
     const isSudden = this.misses <= AGAIN.soon && off < radius / this.wide
     if (this.misses > 0 && off > AGAIN.near * told.error && !isSudden) return hidden
     const { rival } = fit
-    if (rival && rival.score > fit.score - RIVALS && !isTaken(rival, told, others)) {
-      const apart = (Math.hypot(rival.x - told.x, rival.y - told.y) - off) / told.error
+    if (rival && rival.score > fit.score - RIVAL && !isTaken(rival, told, others)) {
+      const apart = (distance(rival, told) - off) / told.error
       if (apart < NEARER)
         return { sighting: { kind: 'two', at: fit, places: [fit, { x: rival.x, y: rival.y }] }, accept: null }
     }

@@ -1,5 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { median } from '../time/index.ts'
+import { worthOf } from './finder.ts'
 import { type Grid, gridLike, halved, overlap, type Rect, rectAround, roughValueAt } from './grid.ts'
 import { depthIn, type Outline, sizeOf } from './outline.ts'
 
@@ -131,8 +132,6 @@ export interface Fitted extends Point {
   rival: (Point & { score: number }) | null
 }
 
-/** What a place costs, in score, that is off the prediction: by square of its distance in deviations, up to a limit. */
-const COST = { each: 0.004, most: 0.12 }
 /** Rounds of refinement, and the change of a place, in pixels, below which it ends. */
 const ROUNDS = 12
 const SETTLED = 0.01
@@ -173,10 +172,7 @@ export function findShape(coverage: Grid, shape: Shape, search: ShapeSearch): Fi
     ...placesOf(small, shape, search).flatMap((start) => fitted(start, 2)),
     ...(isNear ? [fitted(expected, 0)].flat() : []),
   ].map((fit) => ({ ...fit, x: each * fit.x, y: each * fit.y }))
-  const worth = ({ x, y, score }: Point & { score: number }) => {
-    const off = (x - search.at.x) ** 2 + (y - search.at.y) ** 2
-    return score - Math.min(COST.most, (COST.each * off) / search.error ** 2)
-  }
+  const worth = (fit: Point & { score: number }) => worthOf(fit.score, fit, search.at, search.error)
   found.sort((a, b) => worth(b) - worth(a))
   const [best] = found
   if (!best) return null
@@ -204,7 +200,7 @@ function placesOf(
       const [x, y] = [from.x + dx, from.y + dy]
       const within = sums(x, y, inside)
       const worth = 2 * within - sums(x, y, around)
-      if (within > 0.8 * inside * inside) found.push({ x, y, worth: worth })
+      if (within > 0.8 * inside * inside) found.push({ x, y, worth })
     }
   found.sort((a, b) => b.worth - a.worth)
   const apart: Point[] = []

@@ -297,18 +297,16 @@ const worker = {
             left.push(body.id)
           } else if (outcome && 'why' in outcome) {
             const given = await ask(outcome)
+            body.missed = 0
+            body.looks = 0
             if (given.kind === 'stop') drop(body)
-            else if (given.kind === 'look on') {
+            else if (given.kind === 'look on')
               body.patience = body.hiddenFor + framesHidden(body, time, task.frameSeconds)
-              body.missed = 0
-              body.looks = 0
-            } else {
+            else {
               const plane = await readFor(frame, body, body.follower.showReach(given.at))
               body.follower.show(plane, time, given.at)
               body.hiddenFor = 0
               body.patience = task.patience
-              body.missed = 0
-              body.looks = 0
             }
           } else if (outcome) marks.push(outcome)
         }

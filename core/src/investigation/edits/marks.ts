@@ -1,4 +1,5 @@
 import { type PlacedByHand, type Point, placeOf } from '../../geometry/index.ts'
+import { framesIn } from '../byFrame.ts'
 import type { Body, BreakWord, Mark } from '../document/bodies.ts'
 import type { Patch, PatchOperation, Recipe } from '../patch.ts'
 import { restOver } from '../rests.ts'
@@ -96,9 +97,7 @@ export function setRest(body: string, from: number, to: number, at: Point): Reci
 }
 
 const framesWithin = (record: Readonly<Record<string, unknown>>, from: number, to: number) =>
-  Object.keys(record)
-    .map(Number)
-    .filter((frame) => frame >= from && frame <= to)
+  framesIn(record).filter((frame) => frame >= from && frame <= to)
 
 /** Sets where the second point of a body is in a frame, or takes it away with null. */
 export function setSecond(body: string, frame: number, at: Point | null): Recipe {

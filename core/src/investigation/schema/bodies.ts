@@ -91,9 +91,7 @@ export function noteChangedMarks(
 
 /** Marks of a body: no rest may end before it begins, or reach over the next mark. */
 function areMarks(marks: Record<string, unknown>): boolean {
-  const frames = Object.keys(marks)
-    .map(Number)
-    .sort((a, b) => a - b)
+  const frames = framesIn(marks)
   return frames.every((frame, i) => {
     const { until } = marks[frame] as { until?: number }
     return until === undefined || (until > frame && (i + 1 === frames.length || until < frames[i + 1]))
