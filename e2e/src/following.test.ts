@@ -175,10 +175,16 @@ describe('the net float', () => {
     await phase('ready')
     await press('Enter')
     await phase('asking')
-    const current = async () => Number(await page.getByLabel('Current frame').inputValue())
-    // In front of the quay it is lost, and after at most three frames it is asked for. The field follows a moment later.
-    await expect.poll(current).toBeGreaterThan(68)
-    const asked = await current()
+    const field = page.getByLabel('Current frame')
+    const picture = page.locator('[data-stage] canvas[data-picture]')
+    // In front of the quay it is lost, and after at most three frames it is asked for. Field and picture follow a moment later.
+    await expect
+      .poll(async () => {
+        const [typed, shown] = [await field.inputValue(), await picture.getAttribute('data-frame')]
+        return typed === shown ? Number(typed) : 0
+      })
+      .toBeGreaterThan(68)
+    const asked = Number(await field.inputValue())
     expect(asked).toBeLessThan(73)
     await waitForFrame(page, asked)
     await clickPicture(truth, frames[asked])
