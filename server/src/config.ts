@@ -105,14 +105,23 @@ function databaseUrlOf(text: string | undefined): string {
 
 function footageFolderOf(path: string): string {
   const folder = writableFolder(path)
-  if (
-    CONVERTER_ACCOUNT &&
-    spawnSync('/usr/bin/test', ['-x', dirname(folder)], { ...CONVERTER_ACCOUNT, cwd: '/' }).status !== 0
-  )
+  const closed = closedParentOf(folder)
+  if (closed)
     throw new Error(
-      `FOOTAGE_DIR: ${folder} lies where only root gets in, and videos are decoded without root’s rights. Choose one elsewhere, such as below /var/lib.`,
+      `FOOTAGE_DIR: only root can enter ${closed}, and videos are decoded without root’s rights. Run “chmod a+x ${closed}”, or choose a folder elsewhere.`,
     )
   return folder
+}
+
+/** The outermost folder on the way to a folder that the converter can't enter; null if it can enter all of them. */
+function closedParentOf(folder: string): string | null {
+  if (!CONVERTER_ACCOUNT) return null
+  const parents: string[] = []
+  for (let parent = dirname(folder); parent !== dirname(parent); parent = dirname(parent))
+    parents.unshift(parent)
+  const canEnter = (parent: string) =>
+    spawnSync('/usr/bin/test', ['-x', parent], { ...CONVERTER_ACCOUNT, cwd: '/' }).status === 0
+  return parents.find((parent) => !canEnter(parent)) ?? null
 }
 
 function writableFolder(path: string): string {

@@ -343,7 +343,7 @@ describe('settings', () => {
   it('with footage where the converter, which is not root, can’t get in are named', () => {
     const folder = mkdtempSync(join(tmpdir(), 'apokinema-private-'))
     const read = () => readConfig({ ...env, FOOTAGE_DIR: join(folder, 'footage') })
-    if (CONVERTER_ACCOUNT) expect(read).toThrow(/lies where only root gets in/)
+    if (CONVERTER_ACCOUNT) expect(read).toThrow(`only root can enter ${folder}, and videos`)
     else expect(read().footageFolder).toBe(join(folder, 'footage'))
     chmodSync(folder, 0o711)
     expect(read().footageFolder).toBe(join(folder, 'footage'))

@@ -79,23 +79,24 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
       .map(placeOf)
       .filter((place) => !isTaken(place))
   const nearby = placesWithin(near)
-  const nearest = nearby.at(0)
-  const refinedNear = nearest ? refinedAt(nearest) : null
+  const refinedNear = nearby.length > 0 ? refinedAt(nearby[0]) : null
   const isSettled = near >= reach || (refinedNear !== null && refinedNear.score > SETTLES * usual)
   const places = isSettled ? nearby : placesWithin(reach)
-  const ranked = places
-    .map((place) => ({ ...place, worth: worthOf(place.score, place, expected, deviation) }))
-    .sort((a, b) => b.worth - a.worth)
-  const best = ranked.at(0)
+  const worthFromAfar = (place: Point & { score: number }) => worthOf(place.score, place, expected, deviation)
+  const ranked = [...places].sort((a, b) => worthFromAfar(b) - worthFromAfar(a))
+  // What correlates best from afar may be nothing when it is seen closely; a body that rests is where it was.
+  const tried = [...ranked, ...nearby.slice(0, 1)]
+  if (!isTaken(expected)) tried.push(placeOf(climbPatch(scenes[0], patch, expected, noise / scale)))
+  let best: { place: Point & { score: number }; refined: Refined; worth: number } | null = null
+  for (const place of tried) {
+    const refined = place === nearby[0] ? refinedNear : refinedAt(place)
+    if (!refined) continue
+    const worth = worthOf(refined.score, refined.pose, expected, deviation)
+    if (!best || worth > best.worth) best = { place, refined, worth }
+    if (best.refined.score > Math.max(needed, SETTLES * (Number.isNaN(usual) ? 1 : usual))) break
+  }
   if (!best) return null
-  const isNearest = best.x === nearest?.x && best.y === nearest.y
-  const refinedBest = isNearest ? refinedNear : refinedAt(best)
-  // What looked best from afar may be nothing; where the body is expected it may be only hard to see.
-  const isSomething =
-    refinedBest !== null && refinedBest.score > Math.min(needed, refinedNear?.score ?? needed)
-  const [first, refined] =
-    nearest && refinedNear && !isSomething ? [nearest, refinedNear] : [best, refinedBest]
-  if (!refined) return null
+  const { place: first, refined } = best
   const apart = Math.max(4, 0.5 * Math.min(...patch.size))
   const rival = ranked.find(
     ({ x, y, score }) =>
@@ -106,7 +107,7 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
   const partly = refined.visible.share > 0.55 && offOf(refined.pose) < 4 ? 0.92 * refined.visible.score : 0
   return {
     refined,
-    worth: worthOf(refined.score, refined.pose, expected, deviation),
+    worth: best.worth,
     strength: Math.max(refined.score, partly),
     rival: isRival ? { x: rival.x, y: rival.y } : null,
   }

@@ -1,6 +1,5 @@
 import { distance, type Point } from '../geometry/index.ts'
 import { type Background, LEVELS } from './background.ts'
-import { differenceFrom } from './difference.ts'
 import { type Found, findLook, findPoint, NEARER, RIVAL } from './finder.ts'
 import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
 import { withRoom } from './kernels.ts'
@@ -21,7 +20,9 @@ import { renderPatch } from './patch.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
 import { roomForScenes, type Scene, scenesOf } from './scene.ts'
-import { coverageOf, type Fitted, findShape, insideOf, type Shape, shapeOf } from './silhouette.ts'
+import type { Fitted } from './silhouette.ts'
+import { SilhouetteMatcher } from './silhouetteMatcher.ts'
+import { TurningTest } from './turningTest.ts'
 
 /** How much a body's look may change from frame to frame. */
 export const CHANGES = ['constant', 'slowly', 'quickly'] as const
@@ -104,28 +105,23 @@ const HELD = 0.95
  * few looks in vain as it takes to be knocked away, with this share of its usual score.
  */
 const AGAIN = { near: 3, soon: 4, score: 0.85 }
-/** Score of the shape's fit in the frame in which it is learned, and later against the usual one, that is taken. */
-const FIT = { learned: 0.82, least: 0.4, share: 0.7 }
 /** A look that scores less than this share of the usual one may be of something that turns. */
 const UNSURE = 0.8
 /**
- * The shape tells the place from then on where, of the last so many sightings, the look failed so often, or where its
- * places are rough, in pixels, and so many times rougher than those of the shape.
- */
-const TURNS = { of: 8, fails: 3, rough: 0.4, times: 1.6 }
-/**
  * A look that is farther than this, in pixels and in radii, from where the whole shape is has found something else, where
- * the shape is so much nearer to the prediction.
+ * the shape is so much nearer to the prediction, or scores so much better, or better
+ * at all as long as there is no prediction.
  */
-const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5 }
-/** A shape that lies so far from a steady look on the average, in pixels and in radii, or is so rough, is given up. */
-const UNTRUE = { seen: 5, pixels: 0.8, radii: 0.04, rough: 0.8 }
+const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
 /** A shape of which a part is hidden, by its score against the usual one, must lie within so many deviations, or radii. */
-const PARTLY = { score: 0.8, near: 2.5, radii: 0.15 }
-/** Share of what usually differs from the background below which a place is the background itself. */
-const BACKGROUND = 0.4
-/** Deviations by which a body has to differ from the background in brightness, for a look to tell the place. */
-const TOO_ALIKE = 6
+const PARTLY = { score: 0.92, near: 1.5, radii: 0.1 }
+/** Frames without the body after which a weak silhouette is no longer believed. */
+const WEAK_MISSES = 2
+/** A body that is shown within so many deviations of where it was expected goes on as it went. */
+const SHOWN_NEAR = 4
+/** A silhouette is tried to be learned again at every so many sightings by a look that scores this share of the typical. */
+const AGAIN_LEARNT = 2
+const SURE_LOOK = 0.9
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
@@ -149,22 +145,9 @@ type Before = Pose & { time: number }
 /** What a frame shows, and how to learn from it where that is taken. */
 interface Decision {
   sighting: Sighting
+  /** Score of the look; 0 if it was found otherwise, or not at all. */
+  score?: number
   accept: ((before: Before, told: Prediction) => void) | null
-}
-
-/**
- * How rough a row of places is, in pixels: root mean square of third differences, scaled so that it is the standard error
- * of a place along each direction. 0 where fewer than three of them can be told.
- */
-function roughness(places: readonly (Point | null)[]): number {
-  let [sum, count] = [0, 0]
-  for (let i = 3; i < places.length; i++) {
-    const [a, b, c, d] = places.slice(i - 3, i + 1)
-    if (!a || !b || !c || !d) continue
-    sum += (d.x - 3 * c.x + 3 * b.x - a.x) ** 2 + (d.y - 3 * c.y + 3 * b.y - a.y) ** 2
-    count++
-  }
-  return count < 3 ? 0 : Math.sqrt(sum / (2 * 20 * count))
 }
 
 /** The part of a plane around a point. */
@@ -186,8 +169,8 @@ export class Follower implements Following {
   private outline: Outline
   private pose: Pose
   /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
-  private turning = 0
-  private growing = 0
+  private turnStep = 0
+  private growthStep = 0
   private usual = Number.NaN
   private wide = 1
   /** Looks in vain since it was seen last. */
@@ -195,23 +178,12 @@ export class Follower implements Following {
   private lastTime: number
   /** How far it went from one sighting to the next, in pixels. */
   private stepLength = 0
-  /** What is followed by its outline, where that stands clear of a known background. */
-  private front: {
-    shape: Shape
-    /** From where the shape fits to the body's point. */
-    offset: Point
-    /** Smear that the outline has, of the frame's pixels. */
-    smear: Point
-    scale: number
-    usual: number
-    /** Share of the shape that usually differs from the background. */
-    share: number
-    /** Usual difference from the background within the shape, in deviations of the noise. */
-    contrast: number
-  } | null = null
-  /** Where look and shape were found in the last frames; null: the look failed. */
-  private places: { look: Point | null; shape: Point | null }[] = []
+  /** What differs from a known background; null where that is not known. */
+  private silhouette: SilhouetteMatcher | null = null
+  private turning = new TurningTest()
   private byOutline = false
+  /** Sightings without a silhouette. */
+  private unclear = 0
   /** Standard deviation of one frame's noise. */
   private readonly noise: number
   readonly level: number
@@ -235,9 +207,9 @@ export class Follower implements Following {
     this.outline = outline
     this.noise = background?.noise ?? USUAL_NOISE
     this.level = levelFor(outline, LEVELS - 1)
-    this.looks = [this.learn(plane, at)]
-    this.first = this.looks[0]
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
+    this.looks = [this.learn(plane, at, time)]
+    this.first = this.looks[0]
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
     this.predictor.add(time, at)
     this.lastTime = time
@@ -279,14 +251,14 @@ export class Follower implements Following {
       return { kind: 'left', at: { x: told.x, y: told.y } }
     return withRoom(roomForScenes(plane, radius), () => {
       const where = { plane, time, others, told, radius }
-      if (this.front && this.byOutline) return this.taken(this.fitted(where), where)
+      if (this.silhouette && this.byOutline) return this.taken(this.fitted(this.silhouette, where), where)
       const looked = this.look(where)
-      return this.taken(this.front ? this.compared(looked, where) : looked, where)
+      return this.taken(this.silhouette ? this.compared(this.silhouette, looked, where) : looked, where)
     })
   }
 
   /** Takes in what was decided of a frame. */
-  private taken({ sighting, accept }: Decision, { time, told }: Where): Sighting {
+  private taken({ sighting, accept }: Decision, { plane, time, told }: Where): Sighting {
     if (sighting.kind === 'hidden') this.misses++
     if (sighting.kind !== 'found' || !accept) return sighting
     const before = { ...this.pose, time: this.lastTime }
@@ -297,74 +269,72 @@ export class Follower implements Following {
     this.wide = 1
     this.misses = 0
     accept(before, told)
+    if (!sighting.byOutline) this.silhouette?.acceptLook(this.pose, time)
+    // What was at rest, or in a hand, may stand clear of the background later.
+    const isLearnt = this.silhouette !== null && this.silhouette.quality !== 'none'
+    if (!isLearnt && sighting.certainty > SURE_LOOK && ++this.unclear % AGAIN_LEARNT === 0)
+      this.learnSilhouette(partAround(plane, sighting.at, this.extent() + 10), sighting.at, time)
     return { ...sighting, pose: { ...this.pose } }
   }
 
   /** What the silhouette says of what was found by the look: the same, something better, or that it is background. */
-  private compared(looked: Decision, where: Where): Decision {
-    const front = this.front!
+  private compared(silhouette: SilhouetteMatcher, looked: Decision, where: Where): Decision {
     const { plane, told } = where
     const { sighting } = looked
+    const { radius } = silhouette.shape
+    const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
     const near = sighting.kind === 'found' ? partAround(plane, sighting.at, this.extent() + 10) : plane
-    const difference = differenceFrom(near, this.background!)
+    const difference = silhouette.differenceOf(near, silhouette.gainOf(plane))
     let found = sighting.kind === 'found' ? sighting : null
-    if (found && this.stepLength > RESTS) {
-      const { share } = insideOf(difference, front.shape, found.at, front.scale)
-      if (share < BACKGROUND * front.share) found = null
-    }
+    if (found && this.stepLength > RESTS && silhouette.isBackground(difference, found.at)) found = null
+    if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? looked : hidden
     if (found && found.certainty > UNSURE) {
-      const fit = this.fit(difference, where, found.at, 2 + 0.3 * front.shape.radius)
+      if (silhouette.quality === 'weak') return looked
+      const fit = this.fit(silhouette, difference, where, found.at, 2 + 0.3 * radius)
       const off = fit ? distance(fit, found.at) : 0
-      const isWhole = fit !== null && fit.score > PARTLY.score * front.usual
+      const isWhole = fit !== null && silhouette.certaintyOf(fit) > PARTLY.score
       const isExpected =
         fit !== null &&
-        (!Number.isFinite(told.error) || distance(fit, told) < ELSEWHERE.nearer * distance(found.at, told))
-      const isApart = off > Math.max(ELSEWHERE.pixels, ELSEWHERE.radii * front.shape.radius)
+        (fit.score > (looked.score ?? 1) + (Number.isFinite(told.error) ? ELSEWHERE.better : 0) ||
+          (Number.isFinite(told.error) && distance(fit, told) < ELSEWHERE.nearer * distance(found.at, told)))
+      const isApart = off > Math.max(ELSEWHERE.pixels, ELSEWHERE.radii * radius)
       const isElsewhere = isWhole && isExpected && isApart
-      this.byOutline = this.isTurning(isElsewhere ? null : found.at, fit)
-      return fit && (this.byOutline || isElsewhere) ? this.byFit(front, fit, told) : looked
+      this.judge(isElsewhere ? null : found.at, fit)
+      if (fit && isWhole && !isApart && this.turning.isLookSmooth) silhouette.alignTo(found.at, fit)
+      return fit && (this.byOutline || isElsewhere) ? this.byFit(silhouette, difference, fit, where) : looked
     }
     if (sighting.kind === 'left') return looked
-    const byShape = this.fitted(where)
-    if (byShape.sighting.kind !== 'found')
-      return found || sighting.kind === 'two'
-        ? looked
-        : { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
-    this.byOutline = this.isTurning(null, byShape.sighting.at)
+    const byShape = this.fitted(silhouette, where)
+    if (byShape.sighting.kind !== 'found') return found || sighting.kind === 'two' ? looked : hidden
+    this.judge(null, byShape.sighting.at)
     return byShape
   }
 
-  /** Notes where look and shape are, and tells whether the shape is the better one of late. */
-  private isTurning(look: Point | null, shape: Point | null): boolean {
-    this.places.push({ look, shape })
-    if (this.places.length > TURNS.of) this.places.shift()
-    const fails = this.places.filter((one) => one.look === null).length
-    if (fails >= TURNS.fails) return true
-    const [byLook, byShape] = [
-      roughness(this.places.map((one) => one.look)),
-      roughness(this.places.map((one) => one.shape)),
-    ]
-    const both = this.places.flatMap((one) => (one.look && one.shape ? [distance(one.look, one.shape)] : []))
-    const apart = both.reduce((sum, one) => sum + one, 0) / both.length
-    const most = Math.max(UNTRUE.pixels, UNTRUE.radii * this.front!.shape.radius)
-    // Where the look goes on smoothly without it, the shape is of something else besides: a string, a shadow.
-    if (byLook < TURNS.rough && both.length >= UNTRUE.seen && (apart > most || byShape > UNTRUE.rough))
-      this.front = null
-    return byLook > TURNS.rough && byLook > TURNS.times * byShape
+  /** Decides by the last places of look and outline which of them tells the place from now on. */
+  private judge(look: Point | null, shape: Point | null): void {
+    if (this.silhouette?.quality !== 'full') return
+    const verdict = this.turning.add(look, shape, this.silhouette.shape.radius)
+    // Where the look goes on smoothly without it, the outline is of something else besides: a string, a shadow.
+    if (verdict === 'outline is wrong') this.silhouette = null
+    this.byOutline = verdict === 'turns'
   }
 
   /** Finds the body by its silhouette within the whole reach. */
-  private fitted(where: Where): Decision {
+  private fitted(silhouette: SilhouetteMatcher, where: Where): Decision {
     const { plane, told, radius, others } = where
     const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
-    const fit = this.fit(differenceFrom(plane, this.background!), where, told, radius)
+    const difference = silhouette.differenceOf(plane, silhouette.gainOf(plane))
+    const fit = this.fit(silhouette, difference, where, told, radius)
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
-    const isPartly = fit.score < PARTLY.score * this.front!.usual
+    const isPartly = silhouette.certaintyOf(fit) < PARTLY.score
+    // A weak one is believed only while the course is known.
+    if (silhouette.quality === 'weak' && !(Number.isFinite(told.error) && this.misses <= WEAK_MISSES))
+      return hidden
     // Of what is followed by its look a part of the shape may be hidden, or something else is there.
     if (!this.byOutline && (isPartly || (Number.isFinite(told.error) && off > AGAIN.near * told.error)))
       return hidden
-    if (isPartly && off > Math.max(PARTLY.near * told.error, PARTLY.radii * this.front!.shape.radius))
+    if (isPartly && off > Math.max(PARTLY.near * told.error, PARTLY.radii * silhouette.shape.radius))
       return hidden
     const isSudden = this.misses <= AGAIN.soon && off < radius / this.wide
     if (this.misses > 0 && off > AGAIN.near * told.error && !isSudden) return hidden
@@ -375,35 +345,36 @@ export class Follower implements Following {
         return { sighting: { kind: 'two', at: fit, places: [fit, { x: rival.x, y: rival.y }] }, accept: null }
     }
     if (this.isOutside(fit, 0)) return { sighting: { kind: 'left', at: fit }, accept: null }
-    return this.byFit(this.front!, fit, told)
+    return this.byFit(silhouette, difference, fit, where)
   }
 
-  /** Where the shape fits, as the place of the body's point; null where it does not. */
-  private fit(difference: Grid, { told }: Where, around: Point, reach: number): Fitted | null {
-    const { shape, offset, smear, scale, usual, contrast } = this.front!
-    const error = Number.isFinite(told.error) ? told.error : reach
-    const at = { x: around.x - offset.x, y: around.y - offset.y }
-    const going = smearBetween(smear, this.smearAt(told, 0))
-    const fit = findShape(coverageOf(difference, contrast), shape, { at, error, reach, scale, smear: going })
-    if (!fit || fit.score < Math.max(FIT.least, FIT.share * usual)) return null
-    const rival = fit.rival && { ...fit.rival, x: fit.rival.x + offset.x, y: fit.rival.y + offset.y }
-    return { ...fit, x: fit.x + offset.x, y: fit.y + offset.y, rival }
+  /** Where the silhouette fits, as the place of the body's point; null where it does not. */
+  private fit(
+    silhouette: SilhouetteMatcher,
+    difference: Grid,
+    { told, time }: Where,
+    around: Point,
+    reach: number,
+  ): Fitted | null {
+    const smear = this.smearAt(told, 0)
+    return silhouette.find(difference, { at: around, error: told.error, reach, smear, time })
   }
 
   private byFit(
-    front: NonNullable<Follower['front']>,
-    { x, y, scale, score }: Fitted,
-    told: Prediction,
+    silhouette: SilhouetteMatcher,
+    difference: Grid,
+    fit: Fitted,
+    { told, time }: Where,
   ): Decision {
+    const { x, y, scale } = fit
     return {
       sighting: {
         ...{ kind: 'found', at: { x, y }, by: told.by, byOutline: true },
-        certainty: Math.min(1, Math.max(0, score / Math.max(front.usual, score))),
+        certainty: silhouette.certaintyOf(fit),
         pose: { ...this.pose, scale },
       },
       accept: (before) => {
-        front.scale = scale
-        front.usual = 0.9 * front.usual + 0.1 * Math.max(score, 0.8 * front.usual)
+        silhouette.accept(difference, fit, time)
         this.learnSmear(before)
       },
     }
@@ -417,8 +388,8 @@ export class Follower implements Following {
     const expected: Pose = {
       x: told.x / by,
       y: told.y / by,
-      scale: this.pose.scale * Math.exp(this.growing),
-      turn: this.pose.turn + this.turning,
+      scale: this.pose.scale * Math.exp(this.growthStep),
+      turn: this.pose.turn + this.turnStep,
     }
     const search = {
       ...{ expected, told, by, noise: this.noise, usual: this.usual },
@@ -465,6 +436,7 @@ export class Follower implements Following {
         certainty: Math.min(1, Math.max(0, strength / Math.max(this.usual || 0, strength))),
         pose: { ...place, scale, turn },
       },
+      score: strength,
       accept: (before) => this.learnMore(scenes, place, found, look, told, before),
     }
   }
@@ -480,17 +452,21 @@ export class Follower implements Following {
    */
   show(plane: Plane, time: number, at: Point, outline: Outline = this.outline): void {
     this.outline = outline
-    const look = this.learn(plane, at)
+    this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
+    const look = this.learn(plane, at, time)
     this.first = look
     this.looks = [look, ...this.looks].slice(0, 4)
-    this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
-    this.turning = 0
-    this.growing = 0
-    this.predictor.restart(time, at)
+    this.turnStep = 0
+    this.growthStep = 0
+    const told = this.predictor.at(time)
+    // Where it is on its course the course is still known; after a jump nothing is.
+    if (distance(at, told) < SHOWN_NEAR * told.error) this.predictor.add(time, at)
+    else this.predictor.restart(time, at)
+    this.stepLength = 0
     this.lastTime = time
     this.wide = 1
     this.misses = 0
-    this.places = []
+    this.turning = new TurningTest()
   }
 
   /** The look by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
@@ -514,39 +490,21 @@ export class Follower implements Following {
     return lookReach(at, this.outline)
   }
 
-  private learn(plane: Plane, at: Point): Look {
-    const { noise } = this
-    const part = pointOutline(plane, at, this.outline, noise)
+  private learn(plane: Plane, at: Point, time: number): Look {
+    const part = pointOutline(plane, at, this.outline, this.noise)
     const point = part && learnLook(plane, at, part, 0)
     this.point = point && { look: point, first: point }
-    this.front = this.learnFront(plane, at)
+    this.learnSilhouette(plane, at, time)
     return learnLook(plane, at, this.outline, this.level)
   }
 
-  /** The silhouette, where it stands clear of a known background as the outline says; null where it does not. */
-  private learnFront(plane: Plane, at: Point): Follower['front'] {
-    if (!this.background) return null
-    const shape = shapeOf(this.outline)
-    const difference = differenceFrom(plane, this.background)
-    const still = { x: 0, y: 0 }
-    const search = { at, error: 2, reach: 2 + 0.5 * shape.radius, scale: 1, smear: still }
-    const fit = findShape(coverageOf(difference, 0), shape, search)
-    if (!fit || fit.score < FIT.learned) return null
-    const { share, contrast } = insideOf(difference, shape, fit, fit.scale)
-    // A body as bright as what is behind it has no look to go by.
-    const { chroma, ...bright } = plane
-    const light = insideOf(differenceFrom(bright, this.background), shape, fit, fit.scale)
-    this.byOutline = chroma !== undefined && light.contrast < TOO_ALIKE && contrast > 2 * TOO_ALIKE
-    const offset = { x: at.x - fit.x, y: at.y - fit.y }
-    return {
-      shape,
-      offset,
-      smear: still,
-      scale: fit.scale,
-      usual: fit.score,
-      share: share || 0,
-      contrast: contrast || 0,
-    }
+  private learnSilhouette(plane: Plane, at: Point, time: number): void {
+    const { background, outline } = this
+    const { scale, turn } = this.pose
+    this.silhouette =
+      background && SilhouetteMatcher.learn(plane, at, time, outline, background, { scale, turn })
+    const { quality, isByColourAlone } = this.silhouette ?? {}
+    this.byOutline = quality === 'full' && isByColourAlone === true
   }
 
   private needed(): number {
@@ -604,7 +562,7 @@ export class Follower implements Following {
     const isKnown = ({ smear }: { smear: Point }) => smear.x !== 0 || smear.y !== 0
     for (const one of [this.looks[0], this.point?.look])
       if (one && !isKnown(one)) one.smear = { x: way.x / 2 ** one.level, y: way.y / 2 ** one.level }
-    if (this.front && !isKnown(this.front)) this.front.smear = way
+    this.silhouette?.learnSmear(way)
   }
 
   /** Learns from a frame in which the body was found by its look. */
@@ -620,8 +578,8 @@ export class Follower implements Following {
     const { pose, score } = found.refined
     const isFirst = Number.isNaN(this.usual)
     this.usual = isFirst ? score : 0.9 * this.usual + 0.1 * Math.max(score, 0.8 * this.usual)
-    this.turning = 0.5 * this.turning + 0.5 * (pose.turn - before.turn)
-    this.growing = 0.7 * this.growing + 0.3 * Math.log(pose.scale / before.scale)
+    this.turnStep = 0.5 * this.turnStep + 0.5 * (pose.turn - before.turn)
+    this.growthStep = 0.7 * this.growthStep + 0.3 * Math.log(pose.scale / before.scale)
     if (isFirst) this.learnSmear(before)
     const { renewal } = FREEDOM[this.settings.change]
     const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.usual

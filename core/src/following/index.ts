@@ -10,6 +10,7 @@ export {
   type Sighting,
 } from './follower.ts'
 export { type Chroma, halvedRect, overlap, type Plane, partOf, type Rect } from './grid.ts'
+export { type FollowQuestion, GuidedFollower, type GuidedOutcome } from './guided.ts'
 export { lookReach } from './look.ts'
 export { type Other, searchGroups } from './others.ts'
 export {

@@ -20,6 +20,8 @@ export const GAIN = { least: 0.6, most: 1.6 }
 const COARSEST = 5
 /** Peaks that are followed from a coarser to a finer picture. */
 const PEAKS = 4
+/** Places that are kept at full size. */
+const FINEST = 4
 
 /** Says to the kernels what is looked for in which scene. */
 function prepare({ frame, background, known }: Scene, patch: Patch, noise: number): void {
@@ -94,7 +96,7 @@ export function searchPatch(
     prepare(scenes[level], patches[level], noise / 2 ** level)
     found = distinct(found.map(({ column, row }) => climb(scenes[level], 2 * column, 2 * row))).slice(
       0,
-      level > 0 ? PEAKS : 2,
+      level > 0 ? PEAKS : FINEST,
     )
   }
   return distinct(found)

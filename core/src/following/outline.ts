@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
-import { differenceFrom } from './difference.ts'
+import { differenceFrom, gainOf, isMoreThanShadow } from './difference.ts'
 import { type Grid, gridOf, type Plane, rectAround, roughValueAt } from './grid.ts'
 
 /**
@@ -119,9 +119,7 @@ export function grownOutline(plane: Plane, at: Point, background: Background | n
   const grid = gridOf(plane)
   if (at.x < grid.x || at.y < grid.y || at.x >= grid.x + grid.width || at.y >= grid.y + grid.height)
     throw new OutlineError('This place is outside the picture.')
-  const lit = background && withoutBackground(plane, background)
-  const border =
-    (lit && isMostlyKnown(lit, at) ? borderIn(lit, at, background.noise) : null) ?? borderIn(grid, at, null)
+  const border = (background && movingBorder(plane, at, background)) ?? borderIn(grid, at, null)
   if (!border)
     throw new OutlineError(
       'Nothing stands out here: it looks the same all around, so it could not be found again. Click something with an edge or a pattern.',
@@ -144,10 +142,37 @@ function borderIn(lit: Grid, at: Point, noise: number | null): number[] | null {
   return mean < LEAST_CONTRAST ? null : border
 }
 
-/** How far a frame differs from its background, in steps of brightness, colours counted in; NaN where that is not known. */
-function withoutBackground(plane: Plane, background: Background): Grid {
-  const difference = differenceFrom(plane, background)
-  return { ...difference, data: difference.data.map((value) => value * background.noise) }
+/** A border from which a shadow was left out is taken if it is less asymmetric than the other by this factor. */
+const MORE_SYMMETRIC = 0.6
+/** Asymmetry up to which a border is taken to be that of a body alone. */
+const SYMMETRIC = 0.1
+
+/**
+ * The border of what differs from a background around a click, without the shadow that it may throw; null where the
+ * background is not known, or nothing stands out.
+ */
+function movingBorder(plane: Plane, at: Point, background: Background): number[] | null {
+  const gain = gainOf(plane, background)
+  const borderWith = (ignoresShadows: boolean) => {
+    const difference = differenceFrom(plane, background, { gain, ignoresShadows })
+    const lit = { ...difference, data: difference.data.map((value) => value * background.noise) }
+    return isMostlyKnown(lit, at) ? borderIn(lit, at, background.noise) : null
+  }
+  const whole = borderWith(false)
+  if (!whole || asymmetry(whole) < SYMMETRIC || !isMoreThanShadow(plane, background, gain, at)) return whole
+  // Dark parts of a pattern look like shadows, too: but things are more symmetric than things with their shadows.
+  const withoutShadow = borderWith(true)
+  return withoutShadow && asymmetry(withoutShadow) < MORE_SYMMETRIC * asymmetry(whole) ? withoutShadow : whole
+}
+
+/** Mean difference between opposite radii of a border, as a share of their mean. */
+function asymmetry(border: number[]): number {
+  const half = border.length / 2
+  const difference = border.reduce(
+    (sum, radius, i) => sum + Math.abs(radius - border[(i + half) % border.length]),
+    0,
+  )
+  return difference / border.reduce((sum, radius) => sum + radius, 0)
 }
 
 /** Whether it is known what is behind most of what is near a click. */

@@ -2,6 +2,7 @@ import type { Point } from '../geometry/index.ts'
 import { median } from '../time/index.ts'
 import { worthOf } from './finder.ts'
 import { type Grid, gridLike, halved, overlap, type Rect, rectAround, roughValueAt } from './grid.ts'
+import { dilated, eroded } from './morphology.ts'
 import { depthIn, type Outline, sizeOf } from './outline.ts'
 
 /**
@@ -13,23 +14,33 @@ import { depthIn, type Outline, sizeOf } from './outline.ts'
 const LEAST_DIFFERENCE = 4
 /** Share of a body's usual difference below which what differs is not the body. */
 const FAINT = 0.35
-/** Pixels around one in which the largest difference counts as that of the body alone. */
-const NEIGHBOURS = 2
+/** Pixels around one in which the largest difference counts as that of the body alone; for a rim that is faint, more. */
+const NEIGHBOURS = { usual: 2, rim: 5 }
+/** A rim: what differs by less than this share of the largest difference nearby, in a strip this narrow, in pixels. */
+const RIM = { share: 0.35, half: 2 }
 
 /**
  * Share of each pixel that something in front of the background covers, from its difference over the largest one nearby,
- * which is taken to be that of the body alone; 0 where nothing differs, NaN where the background is not known.
+ * which is taken to be that of the body alone; 0 where nothing differs, NaN where the background is not known. A narrow
+ * faint rim around something that differs more is what compressed colours bleed over its edge.
  *
  * @param contrast usual difference within the body, in deviations: what differs far less is a shadow, or left over from
  *   another frame by the compression; 0 where it is not known yet
  */
 export function coverageOf(difference: Grid, contrast: number): Grid {
-  const { width, height } = difference
-  const across = extremeNearby(difference.data, NEIGHBOURS, width, height, 1, width, true)
-  const largest = extremeNearby(across, NEIGHBOURS, height, width, width, 1, true)
-  const data = difference.data.map((value, at) => {
+  const { width, height, data: values } = difference
+  const largest = dilated(values, width, height, NEIGHBOURS.usual)
+  const farther = dilated(values, width, height, NEIGHBOURS.rim)
+  const faint = values.map((value, at) =>
+    value > LEAST_DIFFERENCE && value < RIM.share * farther[at] ? 1 : 0,
+  )
+  // Faint parts of a patterned body are wider than a rim, and outlast an opening.
+  const wide = dilated(eroded(faint, width, height, RIM.half), width, height, RIM.half)
+  const data = values.map((value, at) => {
     if (Number.isNaN(value)) return value
-    return largest[at] < LEAST_DIFFERENCE ? 0 : value / Math.max(largest[at], FAINT * contrast)
+    if (largest[at] < LEAST_DIFFERENCE) return 0
+    const most = faint[at] > 0 && wide[at] === 0 ? farther[at] : largest[at]
+    return value / Math.max(most, FAINT * contrast)
   })
   return { ...difference, data }
 }
@@ -40,38 +51,9 @@ export function coverageOf(difference: Grid, contrast: number): Grid {
  */
 function closed(grid: Grid, half: number): Grid {
   const { width, height } = grid
-  const everywhere = (data: Float32Array, isLargest: boolean) => {
-    const across = extremeNearby(data, half, width, height, 1, width, isLargest)
-    return extremeNearby(across, half, height, width, width, 1, isLargest)
-  }
-  const data = everywhere(everywhere(grid.data, true), false)
+  const data = eroded(dilated(grid.data, width, height, half), width, height, half)
   // What is not known stays so.
   return { ...grid, data: data.map((value, at) => (Number.isNaN(grid.data[at]) ? Number.NaN : value)) }
-}
-
-/** The largest, or smallest, of the values so far away along lines of a grid; what is not known does not count. */
-function extremeNearby(
-  data: Float32Array,
-  half: number,
-  length: number,
-  lines: number,
-  step: number,
-  lineStep: number,
-  isLargest: boolean,
-): Float32Array {
-  const extreme = new Float32Array(data.length)
-  const sign = isLargest ? 1 : -1
-  for (let line = 0; line < lines; line++)
-    for (let i = 0; i < length; i++) {
-      let most = Number.NEGATIVE_INFINITY
-      const end = Math.min(length - 1, i + half)
-      for (let k = Math.max(0, i - half); k <= end; k++) {
-        const value = sign * data[line * lineStep + k * step]
-        if (value > most) most = value
-      }
-      extreme[line * lineStep + i * step] = most === Number.NEGATIVE_INFINITY ? 0 : sign * most
-    }
-  return extreme
 }
 
 /** Share of a shape's radius up to which holes in a silhouette are closed. */
@@ -87,7 +69,14 @@ export interface Shape {
   middle: Point
   /** Radius of a circle of the same area, in the frame's pixels. */
   radius: number
+  /** Direction of its longer principal axis, in radians from the picture's right towards down; null if it is round. */
+  axis: number | null
+  /** Distance from the body's point to the farthest part of the shape, in the frame's pixels. */
+  reach: number
 }
+
+/** A shape is elongated if its principal axes differ by more than this factor. */
+const ELONGATED = 1.3
 
 /** Shapes are laid on pictures in which they have about this radius at most. */
 const MOST_RADIUS = 20
@@ -115,10 +104,51 @@ export function shapeOf(outline: Outline): Shape {
       sum.x += share * x
       sum.y += share * y
     }
+  const middle = { x: sum.x / sum.all, y: sum.y / sum.all }
+  const { axis, ratio } = principalAxis(cover, { x: middle.x / each, y: middle.y / each }, reach)
   return {
-    ...{ level, cover },
-    middle: { x: sum.x / sum.all, y: sum.y / sum.all },
+    ...{ level, cover, middle },
     radius: each * Math.sqrt(sum.all / Math.PI),
+    axis: ratio > ELONGATED ? axis : null,
+    reach: Math.max(...outline.radii),
+  }
+}
+
+/**
+ * Principal axis of what is covered within `reach` of a point, all in the grid's pixels: its centroid, the direction of
+ * the longer axis in radians, and the ratio of the lengths of both axes (second central moments: Hu, IRE Trans. Inf.
+ * Theory 8 (1962) 179).
+ */
+function principalAxis(
+  { x: left, y: top, width, height, data }: Grid,
+  around: Point,
+  reach: number,
+): { centroid: Point; axis: number; ratio: number } {
+  let [all, x1, y1, xx, xy, yy] = [0, 0, 0, 0, 0, 0]
+  const [from, to] = [Math.max(0, Math.floor(around.y - reach - top)), Math.ceil(around.y + reach - top)]
+  const first = Math.max(0, Math.floor(around.x - reach - left))
+  const last = Math.min(width, Math.ceil(around.x + reach - left))
+  for (let row = from; row < Math.min(height, to); row++)
+    for (let column = first; column < last; column++) {
+      const [dx, dy] = [left + column + 0.5 - around.x, top + row + 0.5 - around.y]
+      const share = data[row * width + column]
+      if (!(share > 0) || dx * dx + dy * dy > reach * reach) continue
+      all += share
+      x1 += share * dx
+      y1 += share * dy
+      xx += share * dx * dx
+      xy += share * dx * dy
+      yy += share * dy * dy
+    }
+  if (!(all > 0)) return { centroid: around, axis: 0, ratio: 1 }
+  const [mx, my] = [x1 / all, y1 / all]
+  const [a, b, c] = [xx / all - mx * mx, xy / all - mx * my, yy / all - my * my]
+  const spread = Math.hypot((a - c) / 2, b)
+  const mean = (a + c) / 2
+  return {
+    centroid: { x: around.x + mx, y: around.y + my },
+    axis: 0.5 * Math.atan2(2 * b, a - c),
+    ratio: Math.sqrt((mean + spread) / Math.max(1e-6, mean - spread)),
   }
 }
 
@@ -126,6 +156,8 @@ export function shapeOf(outline: Outline): Shape {
 export interface Fitted extends Point {
   /** Growth of the shape. */
   scale: number
+  /** Turn of the shape, in radians; stays as it was if the shape is round. */
+  turn: number
   /** 1: exactly the shape covers the background there; 0 or less: nothing like it does. */
   score: number
   /** Another place that fits nearly as well; null for none. */
@@ -146,8 +178,10 @@ export interface ShapeSearch {
   at: Point
   error: number
   reach: number
-  /** Growth of the shape when it was seen last. */
+  /** Growth of the shape when it was seen last, by how much its logarithm may have changed, and its expected turn. */
   scale: number
+  growth: number
+  turn: number
   /** The way that it goes while the shutter is open. */
   smear: Point
 }
@@ -165,19 +199,52 @@ export function findShape(coverage: Grid, shape: Shape, search: ShapeSearch): Fi
   const expected = { x: search.at.x / each, y: search.at.y / each }
   // From where it is expected as well: what hides a part of it draws it away from there if everything counts at first.
   const isNear = search.error < 0.5 * shape.radius
-  const smeared = drawn(shape, { x: search.smear.x / each, y: search.smear.y / each })
-  const fitted = (start: Point, wholeRounds: number) =>
-    refined(small, shape, smeared, search, start, wholeRounds) ?? []
+  const drawnAt = (turn: number) => {
+    const [cos, sin] = [Math.cos(turn) / each, Math.sin(turn) / each]
+    const { x, y } = search.smear
+    return drawn(shape, { x: cos * x + sin * y, y: cos * y - sin * x })
+  }
+  const asExpected = drawnAt(search.turn)
   const found = [
-    ...placesOf(small, shape, search).flatMap((start) => fitted(start, 2)),
-    ...(isNear ? [fitted(expected, 0)].flat() : []),
-  ].map((fit) => ({ ...fit, x: each * fit.x, y: each * fit.y }))
+    ...placesOf(small, shape, search).flatMap((start) => [
+      refined(small, shape, asExpected, { ...search, start, wholeRounds: 2 }),
+      turnedStart(small, shape, search, start, drawnAt),
+    ]),
+    isNear ? refined(small, shape, asExpected, { ...search, start: expected, wholeRounds: 0 }) : null,
+  ].flatMap((fit) => (fit ? [{ ...fit, x: each * fit.x, y: each * fit.y }] : []))
   const worth = (fit: Point & { score: number }) => worthOf(fit.score, fit, search.at, search.error)
   found.sort((a, b) => worth(b) - worth(a))
   const [best] = found
   if (!best) return null
   const rival = found.find(({ x, y }) => Math.hypot(x - best.x, y - best.y) > shape.radius) ?? null
   return { ...best, rival: rival && { x: rival.x, y: rival.y, score: rival.score } }
+}
+
+/**
+ * Fit of an elongated shape that begins at the centroid and along the principal axis of what is covered near a start, so
+ * that it is found however far it has turned; null for a round shape, or where it does not fit.
+ */
+function turnedStart(
+  coverage: Grid,
+  shape: Shape,
+  search: ShapeSearch,
+  start: Point,
+  drawnAt: (turn: number) => Drawn,
+): Omit<Fitted, 'rival'> | null {
+  if (shape.axis === null) return null
+  const each = 2 ** shape.level
+  const reach = (shape.reach * search.scale) / each + 2
+  let around = { x: start.x + shape.middle.x / each, y: start.y + shape.middle.y / each }
+  // The second time around the centroid: then the whole of it lies within reach.
+  for (let time = 0; time < 2; time++) around = principalAxis(coverage, around, reach).centroid
+  const { axis } = principalAxis(coverage, around, reach)
+  // An axis has two directions: the turn nearer to the expected one is taken.
+  const off = axis - shape.axis - search.turn
+  const turn = search.turn + off - Math.PI * Math.round(off / Math.PI)
+  const [cos, sin] = [Math.cos(turn) / each, Math.sin(turn) / each]
+  const { x, y } = shape.middle
+  const from = { x: around.x - cos * x + sin * y, y: around.y - sin * x - cos * y }
+  return refined(coverage, shape, drawnAt(turn), { ...search, turn, start: from, wholeRounds: 2 })
 }
 
 /** Places, best first and apart from each other, where much is covered inside and little around. In pixels of the grid. */
@@ -265,6 +332,9 @@ function smearedCover(cover: Grid, taps: Point[], smear: Point): Grid {
   return gridLike(rect, data)
 }
 
+/** Unknowns of a fit: both coordinates, the growth's logarithm, and the turn of an elongated shape. */
+const UNKNOWNS = 4
+
 /**
  * Where a shape fits best near a start, in pixels of the grid; null where it runs away, or too little is known there.
  *
@@ -274,27 +344,30 @@ function refined(
   coverage: Grid,
   shape: Shape,
   { cover, slopeX, slopeY }: Drawn,
-  { scale: before, reach, at }: ShapeSearch,
-  start: Point,
-  wholeRounds: number,
+  search: ShapeSearch & { start: Point; wholeRounds: number },
 ): Omit<Fitted, 'rival'> | null {
+  const { scale: before, growth: mostGrowth, turn: turned, reach, at, start, wholeRounds } = search
   const each = 2 ** shape.level
-  const window = overlap(
-    coverage,
-    rectAround(start, { x: (cover.width / 2) * before, y: (cover.height / 2) * before }, 1),
-  )
+  const half = Math.hypot(cover.width, cover.height) / 2
+  const [wide, high] = shape.axis === null ? [cover.width / 2, cover.height / 2] : [half, half]
+  const window = overlap(coverage, rectAround(start, { x: wide * before, y: high * before }, 1))
   const pixels = knownIn(coverage, window)
   if (pixels.length < 1.5 * window.width * window.height) return null
-  let [x, y, growth] = [start.x, start.y, Math.log(before)]
+  let [x, y, growth, turn] = [start.x, start.y, Math.log(before), turned]
   const { width, height, data } = cover
+  const right = new Float64Array(UNKNOWNS)
+  const normal = new Float64Array(UNKNOWNS * UNKNOWNS)
+  const slopes = new Float64Array(UNKNOWNS)
+  const unknowns = shape.axis === null ? UNKNOWNS - 1 : UNKNOWNS
   for (let round = 0; round < ROUNDS; round++) {
     const scale = Math.exp(growth)
-    // Normal equations of place and growth.
-    const normal = new Float64Array(9)
-    const right = new Float64Array(3)
+    const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
+    normal.fill(0)
+    right.fill(0)
     for (let k = 0; k < pixels.length; k += 3) {
-      const u = (pixels[k] - x) / scale
-      const v = (pixels[k + 1] - y) / scale
+      const [dx, dy] = [pixels[k] - x, pixels[k + 1] - y]
+      const u = cos * dx + sin * dy
+      const v = cos * dy - sin * dx
       const column = u - 0.5 - cover.x
       const row = v - 0.5 - cover.y
       const left = Math.floor(column)
@@ -315,45 +388,70 @@ function refined(
       const off = pixels[k + 2] - share
       const outlying = 1 + (off / OUTLIER) ** 2
       const weight = round < wholeRounds ? 1 : 1 / (outlying * outlying)
-      const bx = -gx / scale
-      const by = -gy / scale
-      const bg = -(u * gx + v * gy)
-      right[0] += weight * bx * off
-      right[1] += weight * by * off
-      right[2] += weight * bg * off
-      normal[0] += weight * bx * bx
-      normal[1] += weight * bx * by
-      normal[2] += weight * bx * bg
-      normal[4] += weight * by * by
-      normal[5] += weight * by * bg
-      normal[8] += weight * bg * bg
+      slopes[0] = sin * gy - cos * gx
+      slopes[1] = -sin * gx - cos * gy
+      slopes[2] = -(u * gx + v * gy)
+      slopes[3] = v * gx - u * gy
+      for (let one = 0; one < unknowns; one++) {
+        const by = weight * slopes[one]
+        right[one] += by * off
+        for (let other = 0; other <= one; other++) normal[one * UNKNOWNS + other] += by * slopes[other]
+      }
     }
-    normal[3] = normal[1]
-    normal[6] = normal[2]
-    normal[7] = normal[5]
     // The growth is held near that of the frame before: by so much as the noise of a pixel's share is.
     const hold = (0.1 / GROWTH) ** 2
-    normal[8] += hold
+    normal[2 * UNKNOWNS + 2] += hold
     right[2] -= hold * (growth - Math.log(before))
-    const change = solved(normal, right)
-    if (!change) return null
+    if (!solveInPlace(normal, right, unknowns)) return null
     const most = 0.5 * (shape.radius / each)
-    const size = Math.hypot(change[0], change[1])
+    const size = Math.hypot(right[0], right[1])
     const part = size > most ? most / size : 1
-    x += part * change[0]
-    y += part * change[1]
-    growth = Math.min(Math.log(before) + 0.2, Math.max(Math.log(before) - 0.2, growth + part * change[2]))
+    x += part * right[0]
+    y += part * right[1]
+    // What hides a part of a body must not make it smaller.
+    const grown = growth - Math.log(before) + part * right[2]
+    growth = Math.log(before) + Math.min(mostGrowth, Math.max(-mostGrowth, grown))
+    if (unknowns === UNKNOWNS) turn += Math.min(0.5, Math.max(-0.5, part * right[3]))
     if (size < SETTLED && round >= wholeRounds) break
   }
   if (Math.hypot(each * x - at.x, each * y - at.y) > reach + shape.radius) return null
   const scale = Math.exp(growth)
+  const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
   let [residual, all] = [0, 0]
   for (let k = 0; k < pixels.length; k += 3) {
-    const share = roughValueAt(cover, (pixels[k] - x) / scale, (pixels[k + 1] - y) / scale)
+    const [dx, dy] = [pixels[k] - x, pixels[k + 1] - y]
+    const share = roughValueAt(cover, cos * dx + sin * dy, cos * dy - sin * dx)
     residual += (pixels[k + 2] - share) ** 2
     all += share ** 2
   }
-  return { x, y, scale, score: all > 0 ? 1 - residual / all : 0 }
+  return { x, y, scale, turn, score: all > 0 ? 1 - residual / all : 0 }
+}
+
+/**
+ * Solves symmetric positive definite equations in place by Cholesky's factorisation.
+ *
+ * @param matrix its lower triangle, in rows of `UNKNOWNS`; is overwritten
+ * @param right becomes the solution
+ * @returns false if the matrix is singular
+ */
+function solveInPlace(matrix: Float64Array, right: Float64Array, count: number): boolean {
+  const at = (row: number, column: number) => row * UNKNOWNS + column
+  for (let row = 0; row < count; row++) {
+    for (let column = 0; column <= row; column++) {
+      let sum = matrix[at(row, column)]
+      for (let k = 0; k < column; k++) sum -= matrix[at(row, k)] * matrix[at(column, k)]
+      if (column < row) matrix[at(row, column)] = sum / matrix[at(column, column)]
+      else if (sum > 1e-9) matrix[at(row, row)] = Math.sqrt(sum)
+      else return false
+    }
+    for (let k = 0; k < row; k++) right[row] -= matrix[at(row, k)] * right[k]
+    right[row] /= matrix[at(row, row)]
+  }
+  for (let row = count - 1; row >= 0; row--) {
+    for (let k = row + 1; k < count; k++) right[row] -= matrix[at(k, row)] * right[k]
+    right[row] /= matrix[at(row, row)]
+  }
+  return true
 }
 
 /** Of each known pixel of a grid in a rectangle: x and y of its middle, and its value. */
@@ -380,42 +478,36 @@ function tapsOf({ x, y }: Point): Point[] {
   })
 }
 
-/** Solution of three symmetric equations by Cramer's rule; null where they are singular. */
-function solved(m: Float64Array, r: Float64Array): [number, number, number] | null {
-  const minor = (a: number, b: number, c: number, d: number) => m[a] * m[d] - m[b] * m[c]
-  const [c0, c1, c2] = [minor(4, 5, 7, 8), -minor(3, 5, 6, 8), minor(3, 4, 6, 7)]
-  const determinant = m[0] * c0 + m[1] * c1 + m[2] * c2
-  if (!(Math.abs(determinant) > 1e-12)) return null
-  const inverse = [
-    [c0, -minor(1, 2, 7, 8), minor(1, 2, 4, 5)],
-    [c1, minor(0, 2, 6, 8), -minor(0, 2, 3, 5)],
-    [c2, -minor(0, 1, 6, 7), minor(0, 1, 3, 4)],
-  ]
-  return inverse.map((row) => (row[0] * r[0] + row[1] * r[1] + row[2] * r[2]) / determinant) as [
-    number,
-    number,
-    number,
-  ]
-}
-
 /** What a frame shows within a shape. */
 export interface Inside {
-  /** Share of the known pixels that differ from the background; NaN where less than half of all are known. */
+  /** Share of the known pixels that differ from the background; NaN where less than `KNOWN` of all are known. */
   share: number
   /** Median of their differences in deviations; NaN likewise. */
   contrast: number
+  /** The difference that 95 % of them are below. */
+  strongest: number
 }
 
+/** Share of a shape's pixels in front of a known background that tells something of the whole. */
+const KNOWN = 0.75
+
 /** How what a shape covers at a place differs from the background. */
-export function insideOf(difference: Grid, shape: Shape, at: Point, scale: number): Inside {
+export function insideOf(
+  difference: Grid,
+  shape: Shape,
+  { x, y, scale, turn }: Point & Pick<Fitted, 'scale' | 'turn'>,
+): Inside {
   const each = 2 ** shape.level
+  const [cos, sin] = [Math.cos(turn) / (each * scale), Math.sin(turn) / (each * scale)]
   let [differing, all] = [0, 0]
   const known: number[] = []
-  for (let row = 0; row < difference.height; row++)
-    for (let column = 0; column < difference.width; column++) {
-      const u = (difference.x + column + 0.5 - at.x) / (each * scale)
-      const v = (difference.y + row + 0.5 - at.y) / (each * scale)
-      const cover = roughValueAt(shape.cover, u, v)
+  const half = Math.hypot(shape.cover.width, shape.cover.height) * each * scale * 0.5
+  const window = overlap(difference, rectAround({ x, y }, { x: half, y: half }, 1))
+  const [top, left] = [window.y - difference.y, window.x - difference.x]
+  for (let row = top; row < top + window.height; row++)
+    for (let column = left; column < left + window.width; column++) {
+      const [dx, dy] = [difference.x + column + 0.5 - x, difference.y + row + 0.5 - y]
+      const cover = roughValueAt(shape.cover, cos * dx + sin * dy, cos * dy - sin * dx)
       if (cover < 0.9) continue
       all++
       const value = difference.data[row * difference.width + column]
@@ -423,6 +515,11 @@ export function insideOf(difference: Grid, shape: Shape, at: Point, scale: numbe
       known.push(value)
       if (value > LEAST_DIFFERENCE / 2) differing++
     }
-  if (known.length <= 0.5 * all) return { share: Number.NaN, contrast: Number.NaN }
-  return { share: differing / known.length, contrast: median(known) }
+  if (known.length <= KNOWN * all) return { share: Number.NaN, contrast: Number.NaN, strongest: Number.NaN }
+  known.sort((a, b) => a - b)
+  return {
+    share: differing / known.length,
+    contrast: median(known),
+    strongest: known[Math.floor(0.95 * (known.length - 1))],
+  }
 }

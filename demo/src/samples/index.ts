@@ -10,7 +10,7 @@ import { paperLantern } from './paperLantern.ts'
 import type { Sample } from './sample.ts'
 import { swingBoat } from './swingBoat.ts'
 
-export { inPicture, type Sample, throughCamera } from './sample.ts'
+export { inPicture, type Pose, type Sample, throughCamera, type Vector, type View } from './sample.ts'
 
 /** Every sample, in the order in which they are offered. */
 export const SAMPLES: Sample[] = [

@@ -4,8 +4,8 @@ import {
   ColourFollower,
   colourReach,
   Follower,
-  type Following,
   type FollowSettings,
+  GuidedFollower,
   grownOutline,
   lookReach,
   type Other,
@@ -101,14 +101,6 @@ export type Answer = { kind: 'show'; at: Point } | { kind: 'look on' } | { kind:
 
 /** Milliseconds between two pieces of news. */
 const NEWS = 150
-/**
- * Frames that a body may go on being hidden where the person says that it is, and times its own width that it goes
- * meanwhile: what hides it is seldom wider.
- */
-const LOOK_ON = { least: 5, most: 40, widths: 3 }
-/** Of so many frames and more, this share may be without the body before it is asked for. */
-const MISSED = { of: 15, share: 0.2 }
-
 let opened: { from: Blob | string; clip: Promise<FrameReader> } | null = null
 let ground: { key: string; background: Background } | null = null
 let answer: ((answer: Answer) => void) | null = null
@@ -136,20 +128,12 @@ async function backgroundIn(
   return ground.background
 }
 
-/** One body on its way. */
+/** A body that is being followed. */
 interface OnTheWay {
   id: string
-  follower: Following
+  guided: GuidedFollower
   byColour: boolean
   withChroma: boolean
-  hiddenFor: number
-  /** Frames looked at, and those without it, since it was asked for last. */
-  looks: number
-  missed: number
-  hiddenSince: number
-  patience: number
-  /** What is told of it. */
-  news: FollowNews['reaches'][number] | null
 }
 
 /** What a follower reads of a frame: colours, or brightness with colour differences where the background has them. */
@@ -241,9 +225,12 @@ const worker = {
     const news = (frame: number, question: Question | null) => {
       const rate = (1000 * counted) / Math.max(1, performance.now() - began)
       const [first] = bodies
-      const matched =
-        first?.news?.certainty != null && first.follower instanceof Follower ? first.follower.matched() : null
-      const reaches = bodies.flatMap((body) => (body.news ? [body.news] : []))
+      const follower = first?.guided.follower
+      const isSeen = first?.guided.lastLook?.certainty != null
+      const matched = isSeen && follower instanceof Follower ? follower.matched() : null
+      const reaches = bodies.flatMap(({ id, guided: { lastLook } }) =>
+        lastLook ? [{ body: id, ...lastLook }] : [],
+      )
       // The page says when it has taken it in: until then what is found is kept back.
       const taken = Promise.resolve(
         tell({ marks, frame, done, rate, reaches, question, matched, left: [...left] }),
@@ -291,27 +278,29 @@ const worker = {
           continue
         }
         const search = async (body: OnTheWay, others: Other[]) => {
-          const outcome = await lookIn(frame, body, time, others)
-          if (outcome === 'left') {
+          const { id, guided } = body
+          const outcome = await guided.look((rect) => readFor(frame, body, rect), time, others)
+          if (outcome.kind === 'found')
+            marks.push({ body: id, frame: frame.index, ...outcome.at, certainty: outcome.certainty })
+          else if (outcome.kind === 'left') {
             drop(body)
-            left.push(body.id)
-          } else if (outcome && 'why' in outcome) {
-            const given = await ask(outcome)
-            body.missed = 0
-            body.looks = 0
+            left.push(id)
+          } else if (outcome.kind === 'question') {
+            const { kind: _, since, ...question } = outcome
+            const given = await ask({
+              ...{ ...question, body: id, frame: frame.index },
+              since: seconds.indexOf(since),
+            })
             if (given.kind === 'stop') drop(body)
-            else if (given.kind === 'look on')
-              body.patience = body.hiddenFor + framesHidden(body, time, task.frameSeconds)
+            else if (given.kind === 'look on') guided.lookOn(time)
             else {
-              const plane = await readFor(frame, body, body.follower.showReach(given.at))
-              body.follower.show(plane, time, given.at)
-              body.hiddenFor = 0
-              body.patience = task.patience
+              const plane = await readFor(frame, body, guided.follower.showReach(given.at))
+              guided.show(plane, time, given.at)
             }
-          } else if (outcome) marks.push(outcome)
+          }
         }
         const now = bodies
-        const expected = now.map(({ follower }) => {
+        const expected = now.map(({ guided: { follower } }) => {
           const { at, radius } = follower.reach(time)
           return { ...at, radius, size: follower.place().size }
         })
@@ -320,9 +309,9 @@ const worker = {
             for (const [k, i] of group.entries()) {
               // Those before it are found already; where the rest are is expected.
               const others = group.flatMap((j, m) =>
-                m === k || now[j].hiddenFor > 0 || !bodies.includes(now[j])
+                m === k || now[j].guided.hiddenFor > 0 || !bodies.includes(now[j])
                   ? []
-                  : [m < k ? now[j].follower.place() : expected[j]],
+                  : [m < k ? now[j].guided.follower.place() : expected[j]],
               )
               await search(now[i], others)
             }
@@ -388,61 +377,7 @@ async function learned(
   const follower = outline
     ? new Follower(plane, at, time, outline, background, picture, frameSeconds, settings, before)
     : new ColourFollower(plane, at, time, picture, settings, before)
-  const unseen = { hiddenFor: 0, looks: 0, missed: 0, hiddenSince: 0, patience, news: null }
-  return { id, follower, byColour, withChroma, ...unseen }
-}
-
-/** Frames for which a body is likely to be hidden where it goes on as it went. */
-function framesHidden({ follower }: OnTheWay, time: number, frameSeconds: number): number {
-  const [here, next] = [time, time + frameSeconds].map((at) => follower.reach(at).at)
-  const speed = Math.hypot(next.x - here.x, next.y - here.y)
-  const frames = (LOOK_ON.widths * 2 * follower.place().size) / speed
-  return Math.round(Math.min(LOOK_ON.most, Math.max(LOOK_ON.least, frames)))
-}
-
-/** Looks for a body in a frame: a mark, a question, that it has left, or nothing where it may be hidden for a while. */
-async function lookIn(
-  frame: LumaFrame,
-  body: OnTheWay,
-  time: number,
-  others: Other[],
-): Promise<FoundMark | Question | 'left' | null> {
-  const { id, follower } = body
-  body.looks++
-  for (let tries = 0; ; tries++) {
-    const { at, radius, rect, by } = follower.reach(time)
-    const seen = follower.see(await readFor(frame, body, rect), time, others)
-    const found = seen.kind === 'found' ? seen : null
-    body.news = {
-      ...{ body: id, at, radius, by },
-      certainty: found?.certainty ?? null,
-      byOutline: found?.byOutline ?? false,
-    }
-    if (seen.kind === 'found') {
-      body.hiddenFor = 0
-      return { body: id, frame: frame.index, x: seen.at.x, y: seen.at.y, certainty: seen.certainty }
-    }
-    if (seen.kind === 'left') return 'left'
-    if (seen.kind === 'two')
-      return {
-        body: id,
-        frame: frame.index,
-        why: 'two',
-        since: frame.index,
-        at: seen.at,
-        places: seen.places,
-      }
-    if (tries < 1) {
-      follower.widen()
-      continue
-    }
-    if (body.hiddenFor === 0) body.hiddenSince = frame.index
-    body.hiddenFor++
-    body.missed++
-    const isOften = body.looks >= MISSED.of && body.missed > MISSED.share * body.looks
-    if (body.hiddenFor <= body.patience && !isOften) return null
-    return { body: id, frame: frame.index, why: 'hidden', since: body.hiddenSince, at: seen.at, places: [] }
-  }
+  return { id, guided: new GuidedFollower(follower, patience, frameSeconds), byColour, withChroma }
 }
 
 export type FollowWorker = typeof worker

@@ -1,0 +1,217 @@
+import type { Point } from '../geometry/index.ts'
+import type { Background } from './background.ts'
+import { differenceFrom, gainOf, isMoreThanShadow } from './difference.ts'
+import type { Grid, Plane } from './grid.ts'
+import { smearBetween, turned } from './look.ts'
+import type { Outline } from './outline.ts'
+import { coverageOf, type Fitted, findShape, insideOf, type Shape, shapeOf } from './silhouette.ts'
+
+/**
+ * Scores of the shape's fit in the frame in which it is learned. From `full` on it is as good a witness of the place as
+ * the look; from `weak` on it serves where the look fails.
+ */
+const LEARNED = { full: 0.82, weak: 0.55 }
+/** Shadows are ignored if that makes the first fit better by this much. */
+const WITHOUT_SHADOW = 0.03
+/** Most change of the logarithm of the shape's size: where it is learned, and from one sighting to the next. */
+const GROWTH = { learned: 0.2, perFrame: 0.03 }
+/** Lowest score of a later fit, and share of the typical score that it must reach. */
+const LEAST = { score: 0.4, share: 0.7 }
+/**
+ * A place shows the background if less than `share` of its pixels differ from it, of a body of which at least `typical`
+ * differ, by at least `contrast` deviations.
+ */
+const BACKGROUND = { share: 0.2, typical: 0.5, contrast: 6 }
+/** Deviations by which some of a body must differ from the background in brightness, for a look to tell its place. */
+const TOO_ALIKE = 6
+
+/** Share by which what is typical follows each accepted fit. */
+const RENEWAL = 0.2
+
+/** Share of a fit's distance from the look by which it is brought nearer. */
+const ALIGNED = 0.2
+
+/** Where a silhouette is looked for: lengths in the frame's pixels, times in seconds. */
+export interface SilhouetteSearch {
+  /** Expected place of the body's point, its standard error, and how far around it is looked. */
+  at: Point
+  error: number
+  reach: number
+  /** Way that the body goes while the shutter is open. */
+  smear: Point
+  time: number
+}
+
+/** Finds a body by the pixels that differ from a known background, as they lay in the frame in which it was learned. */
+export class SilhouetteMatcher {
+  private turning = 0
+  private seenAt: number
+
+  private constructor(
+    private readonly background: Background,
+    readonly shape: Shape,
+    /** From where the shape fits to the body's point, in the shape's own directions. */
+    private offset: Point,
+    readonly quality: 'full' | 'weak' | 'none',
+    private pose: { scale: number; turn: number },
+    /** Growth and turn of the shape where the look has none. */
+    private readonly base: { scale: number; turn: number },
+    private typicalScore: number,
+    /** Share of the shape that typically differs from the background, and by how much, in deviations of the noise. */
+    private typical: { share: number; contrast: number },
+    private readonly ignoresShadows: boolean,
+    /** Whether the body is as bright as what is behind it, so that only its colour tells them apart. */
+    readonly isByColourAlone: boolean,
+    time: number,
+    /** Smear that the outline itself has. */
+    private smear: Point = { x: 0, y: 0 },
+  ) {
+    this.seenAt = time
+  }
+
+  /**
+   * Learns the silhouette of a body from a frame.
+   *
+   * @param look growth and turn of the body since its outline was drawn
+   * @returns null if the background behind the body is not known
+   */
+  static learn(
+    plane: Plane,
+    at: Point,
+    time: number,
+    outline: Outline,
+    background: Background,
+    look: { scale: number; turn: number },
+  ): SilhouetteMatcher | null {
+    const shape = shapeOf(outline)
+    const gain = gainOf(plane, background)
+    const search = {
+      ...look,
+      growth: GROWTH.learned,
+      at,
+      error: 2,
+      reach: 2 + 0.5 * shape.radius,
+      smear: { x: 0, y: 0 },
+    }
+    const learned = (ignoresShadows: boolean) => {
+      const difference = differenceFrom(plane, background, { gain, ignoresShadows })
+      const fitWith = (least: number) =>
+        findShape(coverageOf(difference, least), shape, search) ?? { ...at, ...look, score: 0 }
+      // Once it is known how much the body differs, what differs far less is left out.
+      const fit = fitWith(insideOf(difference, shape, fitWith(0)).contrast || 0)
+      return { place: fit, ignoresShadows, inside: insideOf(difference, shape, fit) }
+    }
+    const plain = learned(false)
+    const shadowless = isMoreThanShadow(plane, background, gain, at, 0.8 * shape.radius)
+      ? learned(true)
+      : plain
+    const isBetter = shadowless.place.score > plain.place.score + WITHOUT_SHADOW
+    const { place, ignoresShadows, inside } = isBetter ? shadowless : plain
+    const { share, contrast } = inside
+    if (Number.isNaN(share)) return null
+    const { score } = place
+    const quality = score >= LEARNED.full ? 'full' : score >= LEARNED.weak ? 'weak' : 'none'
+    const { chroma, ...bright } = plane
+    const light = insideOf(differenceFrom(bright, background, { gain, ignoresShadows: false }), shape, place)
+    const { scale, turn } = place
+    return new SilhouetteMatcher(
+      background,
+      shape,
+      turned({ x: (at.x - place.x) / scale, y: (at.y - place.y) / scale }, -turn),
+      quality,
+      { scale, turn },
+      { scale: scale / look.scale, turn: turn - look.turn },
+      score,
+      { share, contrast },
+      ignoresShadows,
+      chroma !== undefined && light.strongest < TOO_ALIKE && contrast > 2 * TOO_ALIKE,
+      time,
+    )
+  }
+
+  /** Gain of a frame over the background. */
+  gainOf(plane: Plane): number {
+    return gainOf(plane, this.background)
+  }
+
+  /** Difference of a frame from the background, as this body is looked for in it. */
+  differenceOf(plane: Plane, gain: number): Grid {
+    return differenceFrom(plane, this.background, { gain, ignoresShadows: this.ignoresShadows })
+  }
+
+  private offsetAt({ scale, turn }: Pick<Fitted, 'scale' | 'turn'>): Point {
+    const { x, y } = turned(this.offset, turn)
+    return { x: scale * x, y: scale * y }
+  }
+
+  /** Best fit in a frame, as the place of the body's point; null if nothing there fits well enough. */
+  find(difference: Grid, { at, error, reach, smear, time }: SilhouetteSearch): Fitted | null {
+    const { scale } = this.pose
+    const turn = this.pose.turn + this.turning * (time - this.seenAt)
+    const off = this.offsetAt({ scale, turn })
+    const fit = findShape(coverageOf(difference, this.typical.contrast), this.shape, {
+      at: { x: at.x - off.x, y: at.y - off.y },
+      error: Number.isFinite(error) ? error : reach,
+      ...{ reach, scale, turn, growth: GROWTH.perFrame },
+      smear: smearBetween(turned(this.smear, turn), smear),
+    })
+    if (!fit || fit.score < Math.max(LEAST.score, LEAST.share * this.typicalScore)) return null
+    const by = this.offsetAt(fit)
+    const { rival } = fit
+    return {
+      ...{ ...fit, x: fit.x + by.x, y: fit.y + by.y },
+      rival: rival && { ...rival, x: rival.x + by.x, y: rival.y + by.y },
+    }
+  }
+
+  /** Score of a fit as a share of the typical one, 0 … 1. */
+  certaintyOf({ score }: Pick<Fitted, 'score'>): number {
+    return Math.min(1, Math.max(0, score / Math.max(this.typicalScore, score)))
+  }
+
+  /** Whether what is at a place of the body's point is the background, where the body would differ from it. */
+  isBackground(difference: Grid, at: Point): boolean {
+    if (this.typical.share < BACKGROUND.typical || this.typical.contrast < BACKGROUND.contrast) return false
+    const off = this.offsetAt(this.pose)
+    const { share } = insideOf(difference, this.shape, { x: at.x - off.x, y: at.y - off.y, ...this.pose })
+    return share < BACKGROUND.share
+  }
+
+  /** Brings a fit nearer to the place that the look gave in the same frame, so that a change between both is no jump. */
+  alignTo(look: Point, fit: Fitted): void {
+    const { x, y } = turned({ x: look.x - fit.x, y: look.y - fit.y }, -fit.turn)
+    this.offset = {
+      x: this.offset.x + (ALIGNED * x) / fit.scale,
+      y: this.offset.y + (ALIGNED * y) / fit.scale,
+    }
+  }
+
+  /** Takes over growth and turn of a look that was accepted as the body's. */
+  acceptLook({ scale, turn }: { scale: number; turn: number }, time: number): void {
+    this.pose = { scale: this.base.scale * scale, turn: this.base.turn + turn }
+    this.turning = 0
+    this.seenAt = time
+  }
+
+  /** Takes over a fit that was accepted as the body's. */
+  accept(difference: Grid, fit: Fitted, time: number): void {
+    const { scale, turn, score } = fit
+    const off = this.offsetAt(fit)
+    const inside = insideOf(difference, this.shape, { x: fit.x - off.x, y: fit.y - off.y, scale, turn })
+    if (!Number.isNaN(inside.share) && score > LEARNED.weak)
+      this.typical = {
+        share: (1 - RENEWAL) * this.typical.share + RENEWAL * inside.share,
+        contrast: (1 - RENEWAL) * this.typical.contrast + RENEWAL * inside.contrast,
+      }
+    const seconds = time - this.seenAt
+    if (seconds !== 0) this.turning = (turn - this.pose.turn) / seconds
+    this.pose = { scale, turn }
+    this.typicalScore = 0.9 * this.typicalScore + 0.1 * Math.max(score, 0.8 * this.typicalScore)
+    this.seenAt = time
+  }
+
+  /** Sets the smear of the outline once it is known, if it was not. */
+  learnSmear(smear: Point): void {
+    if (this.smear.x === 0 && this.smear.y === 0) this.smear = smear
+  }
+}

@@ -1,0 +1,59 @@
+import { distance, type Point } from '../geometry/index.ts'
+
+/**
+ * The outline tells the place from then on where, of the last `of` sightings, the look failed in `fails`, or where its
+ * places are rough by more than `rough` pixels and `times` as rough as those of the outline.
+ */
+const TURNS = { of: 8, fails: 3, rough: 0.4, times: 1.6 }
+/**
+ * An outline is given up if, over `seen` sightings and more, it lies apart from a smooth look by more than so many pixels
+ * and radii on the average, or is itself rougher than `rough` pixels.
+ */
+const WRONG = { seen: 5, pixels: 0.8, radii: 0.04, rough: 0.8 }
+
+/** Four places in a row are compared in so many sightings at least. */
+const FEWEST = 3
+
+/** Root mean square of third differences, scaled so that it is the standard error of a place along each direction. */
+const roughness = (squares: number[]) =>
+  Math.sqrt(squares.reduce((sum, one) => sum + one, 0) / (2 * 20 * squares.length))
+
+/** Squared length of the third difference of four places in a row. */
+const thirdDifference = ([a, b, c, d]: Point[]) =>
+  (d.x - 3 * c.x + 3 * b.x - a.x) ** 2 + (d.y - 3 * c.y + 3 * b.y - a.y) ** 2
+
+/** Compares the places that a look and an outline gave in the last frames. */
+export class TurningTest {
+  /** Whether the look's places have lately been smooth. */
+  isLookSmooth = false
+  private places: { look: Point | null; shape: Point | null }[] = []
+
+  /**
+   * Adds the places of one frame, null for one that failed.
+   *
+   * @param radius of the body, in pixels
+   * @returns 'turns' if the outline is the better witness of the place, 'outline is wrong' if it follows something else
+   */
+  add(look: Point | null, shape: Point | null, radius: number): 'turns' | 'outline is wrong' | 'steady' {
+    this.places.push({ look, shape })
+    if (this.places.length > TURNS.of) this.places.shift()
+    this.isLookSmooth = false
+    if (this.places.filter((one) => one.look === null).length >= TURNS.fails) return 'turns'
+    // Only where both have a place: a collision, at which one of them fails, is rough for both.
+    const rows = this.places.slice(3).flatMap((_, i) => {
+      const row = this.places.slice(i, i + 4)
+      const [looks, shapes] = [row.flatMap((one) => one.look ?? []), row.flatMap((one) => one.shape ?? [])]
+      return looks.length === 4 && shapes.length === 4 ? [{ looks, shapes }] : []
+    })
+    if (rows.length < FEWEST) return 'steady'
+    const byLook = roughness(rows.map(({ looks }) => thirdDifference(looks)))
+    const byShape = roughness(rows.map(({ shapes }) => thirdDifference(shapes)))
+    this.isLookSmooth = byLook < TURNS.rough
+    const both = this.places.flatMap((one) => (one.look && one.shape ? [distance(one.look, one.shape)] : []))
+    const apart = both.reduce((sum, one) => sum + one, 0) / both.length
+    const isApart = apart > Math.max(WRONG.pixels, WRONG.radii * radius)
+    if (byLook < TURNS.rough && both.length >= WRONG.seen && (isApart || byShape > WRONG.rough))
+      return 'outline is wrong'
+    return byLook > TURNS.rough && byLook > TURNS.times * byShape ? 'turns' : 'steady'
+  }
+}
