@@ -54,6 +54,34 @@ const CASES: Case[] = [
   },
 ]
 
+const falling = { radius: 12, at: thrown, turn: (frame: number) => 0.5 * frame, light: halves }
+const orange = { blue: 90, red: 190 }
+
+CASES.push(
+  {
+    name: 'a stick that tumbles by 29° a frame, shown by its middle',
+    body: { ...falling, radius: 20, light: () => 215, covers: (_, v) => Math.abs(v) < 0.22 },
+    rms: 0.45,
+  },
+  {
+    name: 'a ball beside its own shadow',
+    body: { ...falling, colour: orange },
+    film: {
+      background: (x, y, frame) => {
+        const { x: left, y: top } = thrown(frame)
+        return clutter(x, y) * (1 - 0.35 * Math.exp(-(((x - left - 10) ** 2 + (y - top - 12) ** 2) / 300)))
+      },
+    },
+    rms: 0.35,
+  },
+  {
+    name: 'a ball under a lamp that flickers by 6 %',
+    body: falling,
+    film: { lamp: (_x, _y, frame) => 1 - 0.06 * (frame % 3 === 0 ? 1 : 0) },
+    rms: 0.3,
+  },
+)
+
 describe.each(CASES)('$name', ({ body, film, rms: most }) => {
   it.each(SEEDS)('is found in all frames, where it is (seed %i)', (seed) => {
     const frames = filmed({ ...SIZE, frames: 40, bodies: [body], noise: 3, seed, ...film })
@@ -69,6 +97,23 @@ describe.each(CASES)('$name', ({ body, film, rms: most }) => {
     const [x, y] = [mean('x'), mean('y')]
     expect(Math.hypot(x, y)).toBeLessThan(0.1 * body.radius)
     expect(rms(off.map((one) => Math.hypot(one.x - x, one.y - y)))).toBeLessThan(most)
+  })
+})
+
+describe('what rests and then moves', () => {
+  it('is found in every frame before and after it is let go', () => {
+    const body: FilmedBody = {
+      radius: 7,
+      at: (frame) => ({ x: 160, y: 20 + 0.4 * Math.max(0, frame - 12) ** 2 }),
+      light: (_, v) => (Math.sin(9 * v) > 0 ? 215 : 60),
+    }
+    const frames = filmed({ ...SIZE, frames: 32, bodies: [body], noise: 3, seed: 7 })
+    const seen = followed(frames, body)
+    seen.forEach((one, i) => {
+      const { x, y } = body.at(1 + i)
+      expect(one.kind).toBe('found')
+      if (one.kind === 'found') expect(Math.hypot(one.at.x - x, one.at.y - y)).toBeLessThan(2)
+    })
   })
 })
 

@@ -164,6 +164,13 @@ export interface Fitted extends Point {
   rival: (Point & { score: number }) | null
 }
 
+/** A grid at the size at which a shape is laid on it. */
+export function reducedTo(shape: Shape, grid: Grid): Grid {
+  let small = grid
+  for (let level = 0; level < shape.level; level++) small = halved(small)
+  return small
+}
+
 /** Rounds of refinement, and the change of a place, in pixels, below which it ends. */
 const ROUNDS = 12
 const SETTLED = 0.01
@@ -193,9 +200,7 @@ export interface ShapeSearch {
  */
 export function findShape(coverage: Grid, shape: Shape, search: ShapeSearch): Fitted | null {
   const each = 2 ** shape.level
-  let small = coverage
-  for (let level = 0; level < shape.level; level++) small = halved(small)
-  small = closed(small, Math.round((CLOSED * shape.radius) / each))
+  const small = closed(coverage, Math.round((CLOSED * shape.radius) / each))
   const expected = { x: search.at.x / each, y: search.at.y / each }
   // From where it is expected as well: what hides a part of it draws it away from there if everything counts at first.
   const isNear = search.error < 0.5 * shape.radius
@@ -491,22 +496,23 @@ export interface Inside {
 /** Share of a shape's pixels in front of a known background that tells something of the whole. */
 const KNOWN = 0.75
 
-/** How what a shape covers at a place differs from the background. */
+/** How what a shape covers at a place differs from the background; `difference` is reduced to the shape. */
 export function insideOf(
   difference: Grid,
   shape: Shape,
   { x, y, scale, turn }: Point & Pick<Fitted, 'scale' | 'turn'>,
 ): Inside {
   const each = 2 ** shape.level
-  const [cos, sin] = [Math.cos(turn) / (each * scale), Math.sin(turn) / (each * scale)]
+  const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
+  const middle = { x: x / each, y: y / each }
   let [differing, all] = [0, 0]
   const known: number[] = []
-  const half = Math.hypot(shape.cover.width, shape.cover.height) * each * scale * 0.5
-  const window = overlap(difference, rectAround({ x, y }, { x: half, y: half }, 1))
+  const half = Math.hypot(shape.cover.width, shape.cover.height) * scale * 0.5
+  const window = overlap(difference, rectAround(middle, { x: half, y: half }, 1))
   const [top, left] = [window.y - difference.y, window.x - difference.x]
   for (let row = top; row < top + window.height; row++)
     for (let column = left; column < left + window.width; column++) {
-      const [dx, dy] = [difference.x + column + 0.5 - x, difference.y + row + 0.5 - y]
+      const [dx, dy] = [difference.x + column + 0.5 - middle.x, difference.y + row + 0.5 - middle.y]
       const cover = roughValueAt(shape.cover, cos * dx + sin * dy, cos * dy - sin * dx)
       if (cover < 0.9) continue
       all++

@@ -4,7 +4,7 @@ import { differenceFrom, gainOf, isMoreThanShadow } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
 import { smearBetween, turned } from './look.ts'
 import type { Outline } from './outline.ts'
-import { coverageOf, type Fitted, findShape, insideOf, type Shape, shapeOf } from './silhouette.ts'
+import { coverageOf, type Fitted, findShape, insideOf, reducedTo, type Shape, shapeOf } from './silhouette.ts'
 
 /**
  * Scores of the shape's fit in the frame in which it is learned. From `full` on it is as good a witness of the place as
@@ -94,7 +94,7 @@ export class SilhouetteMatcher {
       smear: { x: 0, y: 0 },
     }
     const learned = (ignoresShadows: boolean) => {
-      const difference = differenceFrom(plane, background, { gain, ignoresShadows })
+      const difference = reducedTo(shape, differenceFrom(plane, background, { gain, ignoresShadows }))
       const fitWith = (least: number) =>
         findShape(coverageOf(difference, least), shape, search) ?? { ...at, ...look, score: 0 }
       // Once it is known how much the body differs, what differs far less is left out.
@@ -112,7 +112,8 @@ export class SilhouetteMatcher {
     const { score } = place
     const quality = score >= LEARNED.full ? 'full' : score >= LEARNED.weak ? 'weak' : 'none'
     const { chroma, ...bright } = plane
-    const light = insideOf(differenceFrom(bright, background, { gain, ignoresShadows: false }), shape, place)
+    const brightness = differenceFrom(bright, background, { gain, ignoresShadows: false })
+    const light = insideOf(reducedTo(shape, brightness), shape, place)
     const { scale, turn } = place
     return new SilhouetteMatcher(
       background,
@@ -134,9 +135,10 @@ export class SilhouetteMatcher {
     return gainOf(plane, this.background)
   }
 
-  /** Difference of a frame from the background, as this body is looked for in it. */
+  /** Difference of a frame from the background, at the size at which this body is looked for in it. */
   differenceOf(plane: Plane, gain: number): Grid {
-    return differenceFrom(plane, this.background, { gain, ignoresShadows: this.ignoresShadows })
+    const { ignoresShadows } = this
+    return reducedTo(this.shape, differenceFrom(plane, this.background, { gain, ignoresShadows }))
   }
 
   private offsetAt({ scale, turn }: Pick<Fitted, 'scale' | 'turn'>): Point {

@@ -11,6 +11,8 @@ export interface FilmedBody {
   scale?: (frame: number) => number
   /** Brightness at a point of it, from −1 to 1 along each direction; usually three spots on a bright ground. */
   light?: (u: number, v: number) => number
+  /** Whether a point of it, from −1 to 1 along each direction, belongs to it; usually all within the radius. */
+  covers?: (u: number, v: number) => boolean
   /** Its colour differences, everywhere on it; films in which no body has any are without colours. */
   colour?: { blue: number; red: number }
 }
@@ -25,7 +27,7 @@ export interface Film {
   front?: (x: number, y: number, frame: number) => number | null
   background?: (x: number, y: number, frame: number) => number
   /** Light by which everything is multiplied at a place. */
-  lamp?: (x: number, y: number) => number
+  lamp?: (x: number, y: number, frame: number) => number
   /** Share of a frame's time for which the shutter is open. */
   shutter?: number
   /** Standard deviation of the noise, of 255. */
@@ -68,7 +70,7 @@ export function filmed(film: Film): Plane[] {
     const data = new Uint8Array(width * height)
     for (let y = 0, i = 0; y < height; y++)
       for (let x = 0; x < width; x++, i++) {
-        const value = (film.front?.(x, y, frame) ?? light[i]) * lamp(x, y) + noise * normal()
+        const value = (film.front?.(x, y, frame) ?? light[i]) * lamp(x, y, frame) + noise * normal()
         data[i] = Math.min(255, Math.max(0, Math.round(value)))
       }
     const plane: Plane = { x: 0, y: 0, width, height, data }
@@ -125,7 +127,7 @@ function draw(
   const [before, after] = [body.at(frame - shutter / 2), body.at(frame + shutter / 2)]
   const size = body.radius * (body.scale?.(frame) ?? 1)
   const reach = size + 2 + Math.hypot(after.x - before.x, after.y - before.y) / 2
-  const lightOf = body.light ?? spots
+  const { light: lightOf = spots, covers = () => true } = body
   for (let y = Math.max(0, Math.floor(here.y - reach)); y < Math.min(height, here.y + reach); y++)
     for (let x = Math.max(0, Math.floor(here.x - reach)); x < Math.min(width, here.x + reach); x++) {
       let [cover, sum] = [0, 0]
@@ -133,9 +135,10 @@ function draw(
         for (let i = 0; i < FINE * FINE; i++) {
           const dx = (x + ((i % FINE) + 0.5) / FINE - at.x) / radius
           const dy = (y + (Math.floor(i / FINE) + 0.5) / FINE - at.y) / radius
-          if (dx * dx + dy * dy > 1) continue
+          const [u, v] = [cos * dx + sin * dy, -sin * dx + cos * dy]
+          if (dx * dx + dy * dy > 1 || !covers(u, v)) continue
           cover++
-          sum += lightOf(cos * dx + sin * dy, -sin * dx + cos * dy)
+          sum += lightOf(u, v)
         }
       const all = count * FINE * FINE
       light[y * width + x] = light[y * width + x] * (1 - cover / all) + sum / all
