@@ -16,7 +16,7 @@ function extreme(data: Float32Array, width: number, height: number, half: number
   const sign = isLargest ? 1 : -1
   const lowest = Number.NEGATIVE_INFINITY
   const signed = new Float32Array(data.length)
-  for (let i = 0; i < data.length; i++) signed[i] = data[i] === data[i] ? sign * data[i] : lowest
+  for (let i = 0; i < data.length; i++) signed[i] = Number.isNaN(data[i]) ? lowest : sign * data[i]
   largestAlongRows(signed, width, height, half)
   largestAlongColumns(signed, width, height, half)
   for (let i = 0; i < data.length; i++) signed[i] = signed[i] === lowest ? 0 : sign * signed[i]
