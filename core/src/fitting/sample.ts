@@ -10,12 +10,14 @@ import {
 } from '../motion/index.ts'
 import {
   applyMap,
+  composedMap,
   FitError,
   type LinearMap,
   pickRows,
   type Whiten,
   whitening,
   whiteningBy,
+  whiteningInRow,
 } from '../regression/index.ts'
 import type { ErrorSource } from './estimate.ts'
 
@@ -162,18 +164,21 @@ function whitenOf(
   map: LinearMap | null,
   errors: Float64Array,
 ): Whiten | null {
-  if (map && column.place) {
-    const each = column.place.errors
-    if (!each.every(isKnown)) return whitening(map)
-    return whitening({
-      start: map.start,
-      coefficients: map.coefficients.map((row, i) => row.map((one, k) => one * each[map.start[i] + k])),
-    })
+  const { place } = column
+  if (place) {
+    if (!(map ? place.errors : errors).every(isKnown)) return null
+    if (map) return whitening(composedMap(map, place.errorMap()))
+    if (place.correlation === 0) return whiteningBy(errors)
+    return whiteningInRow(
+      errors,
+      picked.map((at, i) =>
+        i === 0 ? 0 : place.correlation ** (place.frames[at] - place.frames[picked[i - 1]]),
+      ),
+    )
   }
   if (!errors.every(isKnown)) return null
-  const shared = column.place ? null : sharedMap(column, picked)
-  if (shared) return whitening(shared)
-  return whiteningBy(errors)
+  const shared = sharedMap(column, picked)
+  return shared ? whitening(shared) : whiteningBy(errors)
 }
 
 const isKnown = (error: number) => Number.isFinite(error) && error > 0

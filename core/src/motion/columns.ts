@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import type { Derivation } from '../investigation/index.ts'
-import { applyMap, type LinearMap } from '../regression/index.ts'
+import { applyMap, composedMap, type LinearMap } from '../regression/index.ts'
 import { type Dimension, type LengthUnit, unitOf } from '../units/index.ts'
 import type { AxesInScene } from './axesErrors.ts'
 import {
@@ -11,6 +11,7 @@ import {
   pickPoints,
   type Scatter,
 } from './derivatives/index.ts'
+import { errorShares } from './markCorrelation.ts'
 import type { Defined } from './own/index.ts'
 import type { PlacedMarks } from './placedMarks.ts'
 import {
@@ -39,6 +40,11 @@ export interface PlaceColumn {
   errors: Float64Array
   /** How each goes with its place, along x and y, and with its second point. */
   slopes: (readonly number[])[]
+  /** Frames of the rows, and correlation of the marks' errors in neighbouring frames. */
+  frames: number[]
+  correlation: number
+  /** Map from independent errors of unit variance to the errors of `values`. */
+  errorMap: () => LinearMap
 }
 
 /** One quantity of one body over the table's rows. */
@@ -292,8 +298,12 @@ export class Columns {
       slopes.push(found.slopes)
     }
     const values = all.subarray(0, rows.length)
+    const frames = rows.map((row) => this.marks.frames[row])
+    // Second points are marked by hand.
+    const correlation = quantity.needs.includes('second') ? 0 : this.marks.correlation
     const column: PlaceColumn = {
-      ...{ quantity, rows, slopes },
+      ...{ quantity, rows, slopes, frames, correlation },
+      errorMap: once(() => errorMapOf(column)),
       values: quantity.turns ? unwrapped(values) : values,
       errors: allErrors.subarray(0, rows.length),
     }
@@ -308,9 +318,17 @@ export class Columns {
   /** Adds how a number goes with a row's errors that goes so with its places. */
   private addSway(row: number, slopes: readonly number[], times: number, into: Sway): void {
     const { number } = this.known.world
-    const frame = this.marks.frames[row]
-    for (let which = 0; which < slopes.length; which++)
-      into.add(errorNumber(number, frame, which), times * this.marks.sway(row, slopes, which))
+    const { frames } = this.marks
+    const shares = this.marks.errorShares(row)
+    for (let which = 0; which < slopes.length; which++) {
+      const by = times * this.marks.sway(row, slopes, which)
+      // Second points are marked by hand: their errors are their own.
+      if (which > 1) into.add(errorNumber(number, frames[row], which), by)
+      else
+        shares.forEach((share, k) => {
+          into.add(errorNumber(number, frames[row - k], which), share * by)
+        })
+    }
   }
 
   private ofPlaces(quantity: PlaceQuantity): Column {
@@ -363,7 +381,7 @@ export class Columns {
         { length: quantity.dimension.length, time: -quantity.order },
         (parameter) => this.spread(rows, applyMap(derived.map, this.placeSensitivity(place, parameter))),
       ),
-      errors: this.spread(rows, mappedErrors(derived, place.errors)),
+      errors: this.spread(rows, mappedErrors(derived, place.errorMap())),
       rows,
       place,
       map: derived.map,
@@ -609,18 +627,22 @@ function widened(from: Column[], row: number, placeIn: Int32Array[]): number {
   }, 1)
 }
 
-/** Standard errors of what is derived from independent values. */
-function mappedErrors({ map, widened }: Derived, errors: Float64Array): Float64Array {
-  const mapped = new Float64Array(map.start.length)
-  for (let row = 0; row < mapped.length; row++) {
-    const start = map.start[row]
-    const coefficients = map.coefficients[row]
-    let variance = 0
-    for (let k = 0; k < coefficients.length; k++) {
-      const share = coefficients[k] * errors[start + k]
-      variance += share * share
-    }
-    mapped[row] = (widened ? widened[row] : 1) * Math.sqrt(variance)
-  }
-  return mapped
+/** Map from independent errors of unit variance to the errors of places, in their unit. */
+function errorMapOf({ errors, frames, correlation }: PlaceColumn): LinearMap {
+  const start: number[] = []
+  const coefficients = Array.from(errors, (error, i) => {
+    const shares = correlation > 0 ? errorShares(frames, i, correlation).reverse() : [1]
+    start.push(i - shares.length + 1)
+    return shares.map((share) => share * error)
+  })
+  return { start, coefficients }
+}
+
+/** Standard errors of what is derived from values with the errors of a map. */
+function mappedErrors({ map, widened }: Derived, errors: LinearMap): Float64Array {
+  const { coefficients } = composedMap(map, errors)
+  return Float64Array.from(
+    coefficients,
+    (row, i) => (widened ? widened[i] : 1) * Math.sqrt(row.reduce((sum, one) => sum + one * one, 0)),
+  )
 }

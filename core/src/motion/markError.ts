@@ -2,6 +2,7 @@ import { meanPlacingError, type Point, USUAL_PLACING } from '../geometry/index.t
 import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { clockOf } from './clockOf.ts'
+import { differenceVariance, followedCorrelation } from './markCorrelation.ts'
 
 /** Marks are kept to the quarter pixel that keys move them by. */
 const FINEST_ERROR = 0.1
@@ -23,6 +24,8 @@ export interface MarkErrors {
   growth: number
   /** Whether somebody has typed it. */
   typed: boolean
+  /** Correlation of the errors of marks in neighbouring frames: 0 if they were marked by hand. */
+  correlation: number
   /** At a frame's mark. */
   at(frame: number): number
 }
@@ -113,10 +116,12 @@ const known = new WeakMap<Body, MarkErrors>()
 export function markErrors(body: Body): MarkErrors {
   const kept = known.get(body)
   if (kept) return kept
+  const marks = listed(body)
+  const correlation = isFollowed(body) ? followedCorrelation(marks, marks.courses) : 0
   const errors =
     body.markError === null
-      ? estimated(listed(body), placedError(body))
-      : { base: body.markError, growth: 0, typed: true, at: () => body.markError! }
+      ? estimated(marks, placedError(body), correlation)
+      : { base: body.markError, growth: 0, typed: true, correlation, at: () => body.markError! }
   known.set(body, errors)
   return errors
 }
@@ -127,14 +132,27 @@ function placedError({ marks }: Body): number {
   return byHand.length > 0 ? meanPlacingError(byHand) : USUAL_PLACING
 }
 
-function estimated(marks: Listed, placed: number): MarkErrors {
+/** Whether most of a body's marks were found by following. */
+function isFollowed({ marks }: Body): boolean {
+  const all = Object.values(marks)
+  return 2 * all.filter(({ by }) => by === 'follow').length > all.length
+}
+
+/** Ratio of the errors of marks to the scatter of their differences of some order, if neighbouring errors correlate. */
+function correctionFor({ frames }: Listed, order: number, correlation: number): number {
+  const steps = frames.slice(1).map((frame, i) => frame - frames[i])
+  return 1 / Math.sqrt(differenceVariance(order, correlation ** (median(steps) || 1)))
+}
+
+function estimated(marks: Listed, placed: number, correlation: number): MarkErrors {
   const { sizes } = pseudoResiduals(marks, 4)
-  const base = sizes.length < 6 ? placed : Math.max(FINEST_ERROR, spreadOf(sizes))
-  return growing(marks) ?? { base, growth: 0, typed: false, at: () => base }
+  const scatter = correctionFor(marks, 3, correlation) * spreadOf(sizes)
+  const base = sizes.length < 6 ? placed : Math.max(FINEST_ERROR, scatter)
+  return growing(marks, correlation) ?? { base, growth: 0, typed: false, correlation, at: () => base }
 }
 
 /** The error that grows with the smear, where the marks show that it does. */
-function growing(listed: Listed): MarkErrors | null {
+function growing(listed: Listed, correlation: number): MarkErrors | null {
   const { sizes, marks } = pseudoResiduals(listed, 5)
   const smears = new Float64Array(marks.length)
   for (let window = 0; window < marks.length; window++) smears[window] = listed.smears[marks[window]]
@@ -150,14 +168,15 @@ function growing(listed: Listed): MarkErrors | null {
   const half = Math.min(slow.sizes.length, fast.sizes.length)
   if (half < FEWEST_FOR_GROWTH) return null
   if (!(fast.usual > Math.max(APART.least, APART.times * slow.usual))) return null
-  const [least, most] = [spreadOf(slow.sizes), spreadOf(fast.sizes)]
+  const correction = correctionFor(listed, 4, correlation)
+  const [least, most] = [slow, fast].map(({ sizes: some }) => correction * spreadOf(some))
   if (!(most > least * (1 + SURE / Math.sqrt(half)))) return null
   const growth = Math.sqrt((most ** 2 - least ** 2) / (fast.usual ** 2 - slow.usual ** 2))
   const atRest = Math.sqrt(Math.max(0, least ** 2 - (growth * slow.usual) ** 2))
   const base = Math.max(FINEST_ERROR, atRest)
   const smearAt = new Map(listed.frames.map((frame, i) => [frame, listed.smears[i]]))
   const at = (frame: number) => Math.hypot(base, growth * (smearAt.get(frame) ?? 0))
-  return { base, growth, typed: false, at }
+  return { base, growth, typed: false, correlation, at }
 }
 
 /** Standard error of a body's marks where it is neither fast nor slow, in pixels. */

@@ -214,6 +214,7 @@ function newColumns(
     rows.marks,
     body.second,
     markErrors(body).at,
+    markErrors(body).correlation,
   )
   const breaks = new Set<number>()
   rows.frames.forEach((frame, row) => {

@@ -17,6 +17,7 @@ const placed = new PlacedMarks(
   ],
   { 5: { x: 110, y: 100 } },
   (frame) => 0.1 * frame,
+  0,
 )
 
 describe('marks with their calibration applied', () => {

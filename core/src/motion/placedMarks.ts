@@ -1,4 +1,5 @@
 import type { Matrix2, Point, SceneTransform } from '../geometry/index.ts'
+import { errorShares } from './markCorrelation.ts'
 
 /** A second point of a body in the scene. */
 interface PlacedSecond {
@@ -20,6 +21,7 @@ export class PlacedMarks {
    * @param marks in the frames, in pixels
    * @param seconds the body's second points, by frame
    * @param errorAt standard error of a frame's mark along each direction, in pixels
+   * @param correlation of the errors of marks in neighbouring frames
    */
   constructor(
     readonly frames: readonly number[],
@@ -27,6 +29,7 @@ export class PlacedMarks {
     marks: readonly Point[],
     seconds: Readonly<Record<number, Point>>,
     errorAt: (frame: number) => number,
+    readonly correlation: number,
   ) {
     this.x = new Float64Array(frames.length)
     this.y = new Float64Array(frames.length)
@@ -72,6 +75,11 @@ export class PlacedMarks {
     const from = isFirst ? 0 : 2
     const side = which % 2
     return this.errors[row] * (alongX[side] * slopes[from] + alongY[side] * slopes[from + 1])
+  }
+
+  /** Shares of independent errors in the error of a row: of its own, of that of the row before it, and so on. */
+  errorShares(row: number): number[] {
+    return this.correlation > 0 ? errorShares(this.frames, row, this.correlation) : [1]
   }
 
   /** Standard error of a number that goes so with a row's place and second place. */

@@ -8,7 +8,7 @@ export {
   sharpest,
 } from './errorsInBoth.ts'
 export { FitError, leastSquares } from './leastSquares.ts'
-export { applyMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
+export { applyMap, composedMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
 export {
   type Evaluate,
   fitNonlinear,
@@ -21,4 +21,4 @@ export { product, squares } from './product.ts'
 export { FIVE_POINTS } from './quadrature.ts'
 export { restBeside } from './restBeside.ts'
 export { fitRobust, type RobustFit, type Robustness } from './robust.ts'
-export { type Whiten, whitening, whiteningBy } from './whitening.ts'
+export { type Whiten, whitening, whiteningBy, whiteningInRow } from './whitening.ts'

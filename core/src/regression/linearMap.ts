@@ -20,6 +20,26 @@ export function applyMap(map: LinearMap, values: ArrayLike<number>): Float64Arra
   return derived
 }
 
+/** The map that applies `first`, then `second`. */
+export function composedMap(second: LinearMap, first: LinearMap): LinearMap {
+  const start: number[] = []
+  const coefficients = second.coefficients.map((row, r) => {
+    const rows = row.map((_, k) => second.start[r] + k)
+    const from = Math.min(...rows.map((i) => first.start[i]))
+    const to = Math.max(...rows.map((i) => first.start[i] + first.coefficients[i].length))
+    const combined = new Array<number>(to - from).fill(0)
+    row.forEach((by, k) => {
+      const i = rows[k]
+      first.coefficients[i].forEach((one, j) => {
+        combined[first.start[i] + j - from] += by * one
+      })
+    })
+    start.push(from)
+    return combined
+  })
+  return { start, coefficients }
+}
+
 /** The map that keeps only the rows asked for. */
 export function pickRows(map: LinearMap, rows: number[]): LinearMap {
   return { start: rows.map((row) => map.start[row]), coefficients: rows.map((row) => map.coefficients[row]) }

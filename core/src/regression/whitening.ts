@@ -16,6 +16,27 @@ export function whiteningBy(errors: ArrayLike<number>): Whiten {
   return Object.assign(divided, { independent: errors.length, back: divided })
 }
 
+/**
+ * Whitening for values whose errors are an autoregressive process of first order.
+ *
+ * @param correlations of each value's error with that of the value before it; the first is not used
+ */
+export function whiteningInRow(errors: ArrayLike<number>, correlations: ArrayLike<number>): Whiten {
+  const n = errors.length
+  const own = Float64Array.from(errors, (_, i) => (i === 0 ? 1 : Math.sqrt(1 - correlations[i] ** 2)))
+  const whiten = (values: Float64Array) =>
+    values.map((value, i) => {
+      const before = i === 0 ? 0 : (correlations[i] * values[i - 1]) / errors[i - 1]
+      return (value / errors[i] - before) / own[i]
+    })
+  const back = (weights: Float64Array) =>
+    weights.map((weight, i) => {
+      const after = i === n - 1 ? 0 : (correlations[i + 1] * weights[i + 1]) / own[i + 1]
+      return (weight / own[i] - after) / errors[i]
+    })
+  return Object.assign(whiten, { independent: n, back })
+}
+
 /** A row whose variance is so small a share of its own, once the rows before it are known, says nothing new. */
 const NOTHING_NEW = 1e-9
 

@@ -1,0 +1,76 @@
+import { describe, expect, it } from 'vitest'
+import { edit } from '../investigation/index.ts'
+import { motionTable } from '../motion/index.ts'
+import { normalSource, randomSource } from '../random/index.ts'
+import { REPEATS, SHARE_MARGIN } from '../testing/extent.ts'
+import { THROWN, thrown } from '../testing/thrown.ts'
+import { fitColumns, halfWidth, throwReadings } from './index.ts'
+
+/** How often the 95 % interval of a reading holds the truth where followed marks drift: neighbours share their errors. */
+
+const START = { x: 2.6, y: 4.2 }
+const TRUTH: Record<string, number> = {
+  acceleration: -9.81,
+  velocity: START.x,
+  'throw-angle': (Math.atan2(START.y, START.x) * 180) / Math.PI,
+}
+
+interface Case {
+  frames: number
+  /** Correlation of the errors of neighbouring marks. */
+  correlation: number
+  /** Largest share of repeats that may be covered: with few marks what is usual is expected, not what is. */
+  most: number
+}
+
+const CASES: Case[] = [
+  { frames: 60, correlation: 0.6, most: 0.97 },
+  { frames: 60, correlation: 0.3, most: 0.985 },
+  { frames: 24, correlation: 0.6, most: 0.98 },
+]
+
+/** Readings of a followed throw of which the marks are missed by 0.2 px, neighbours alike, and the ends of the reference by 0.5. */
+function readingsOf(seed: number, { frames, correlation }: Case) {
+  const normal = normalSource(randomSource(seed))
+  const drift = [normal(), normal()]
+  const made = thrown({
+    frames,
+    placeEnd: ({ x, y }) => ({ x: x + 0.5 * normal(), y: y + 0.5 * normal() }),
+    ticks: Array.from({ length: frames }, (_, i) => (i * 256 * 48) / frames).map(Math.round),
+    place: ({ x, y }) => {
+      const at = { x: x + 0.2 * drift[0], y: y + 0.2 * drift[1] }
+      for (const k of [0, 1]) drift[k] = correlation * drift[k] + Math.sqrt(1 - correlation ** 2) * normal()
+      return at
+    },
+  })
+  const { document } = edit(made, (draft) => {
+    for (const mark of Object.values(draft.bodies[THROWN.body].marks))
+      Object.assign(mark, { by: 'follow', certainty: 1 })
+  })
+  const table = motionTable(document, THROWN.body)
+  const fits = fitColumns(
+    [
+      { table, quantity: 'y', model: 'uniform-acceleration' },
+      { table, quantity: 'x', model: 'uniform' },
+    ],
+    { from: 0, to: 1000 },
+    { model: 'uniform-acceleration' },
+  )
+  return [...fits.flatMap(({ readings }) => readings), ...throwReadings(fits)]
+}
+
+describe.each(CASES)('$frames marks whose neighbours correlate by $correlation', (one) => {
+  it('have intervals that cover the truth in 93 % of 2,000 repeats and more', () => {
+    const covered = new Map(Object.keys(TRUTH).map((key) => [key, 0]))
+    for (let repeat = 0; repeat < REPEATS; repeat++)
+      for (const reading of readingsOf(7919 * repeat + 5, one)) {
+        const truth = TRUTH[reading.key]
+        if (truth !== undefined && Math.abs(reading.value - truth) <= halfWidth(reading))
+          covered.set(reading.key, covered.get(reading.key)! + 1)
+      }
+    for (const count of covered.values()) {
+      expect(count / REPEATS).toBeGreaterThan(0.93 - SHARE_MARGIN)
+      expect(count / REPEATS).toBeLessThan(one.most + SHARE_MARGIN)
+    }
+  })
+})
