@@ -1,5 +1,6 @@
 import { distance, type Point } from '../geometry/index.ts'
 import { type Background, LEVELS } from './background.ts'
+import { type BodyColour, colourWithin, isOtherColour, renewedColour } from './bodyColour.ts'
 import { type Found, findLook, findPoint, NEARER, RIVAL } from './finder.ts'
 import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
 import { withRoom } from './kernels.ts'
@@ -182,6 +183,8 @@ export class Follower implements Following {
   private silhouette: SilhouetteMatcher | null = null
   private turning = new TurningTest()
   private byOutline = false
+  /** Null where the frames have no colours. */
+  private colour: BodyColour | null = null
   /** Sightings without a silhouette. */
   private unclear = 0
   /** Standard deviation of one frame's noise. */
@@ -430,6 +433,8 @@ export class Follower implements Following {
     }
     if (this.isOutside(place, 0)) return { sighting: { kind: 'left', at: place }, accept: null }
     const { scale, turn } = found.refined.pose
+    const colour = this.colour && colourWithin(plane, this.outline, { ...place, scale, turn })
+    if (this.colour && colour && isOtherColour(colour, this.colour)) return hidden
     return {
       sighting: {
         ...{ kind: 'found', at: place, by: told.by, byOutline: false },
@@ -437,7 +442,10 @@ export class Follower implements Following {
         pose: { ...place, scale, turn },
       },
       score: strength,
-      accept: (before) => this.learnMore(scenes, place, found, look, told, before),
+      accept: (before) => {
+        if (this.colour && colour) this.colour = renewedColour(this.colour, colour)
+        this.learnMore(scenes, place, found, look, told, before)
+      },
     }
   }
 
@@ -494,6 +502,7 @@ export class Follower implements Following {
     const part = pointOutline(plane, at, this.outline, this.noise)
     const point = part && learnLook(plane, at, part, 0)
     this.point = point && { look: point, first: point }
+    this.colour = colourWithin(plane, this.outline, this.pose)
     this.learnSilhouette(plane, at, time)
     return learnLook(plane, at, this.outline, this.level)
   }

@@ -70,7 +70,10 @@ export function filmed(film: Film): Plane[] {
     const data = new Uint8Array(width * height)
     for (let y = 0, i = 0; y < height; y++)
       for (let x = 0; x < width; x++, i++) {
-        const value = (film.front?.(x, y, frame) ?? light[i]) * lamp(x, y, frame) + noise * normal()
+        const hiding = film.front?.(x, y, frame) ?? null
+        // What hides bodies is grey.
+        if (hiding !== null) for (const cover of covers) cover[i] = 0
+        const value = (hiding ?? light[i]) * lamp(x, y, frame) + noise * normal()
         data[i] = Math.min(255, Math.max(0, Math.round(value)))
       }
     const plane: Plane = { x: 0, y: 0, width, height, data }

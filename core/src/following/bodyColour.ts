@@ -1,0 +1,60 @@
+import type { Plane } from './grid.ts'
+import type { Pose } from './look.ts'
+import { depthIn, type Outline } from './outline.ts'
+
+/** Mean colour differences of a body, less those of grey. */
+export interface BodyColour {
+  blue: number
+  red: number
+}
+
+/** Value of a colour difference that is grey. */
+const GREY = 128
+/** Chroma pixels within a body that tell its colour at least. */
+const FEWEST = 9
+/** A colour is another one if it is off by more than so much, and by more than this share of its distance from grey. */
+const OTHER = { least: 14, share: 0.5 }
+
+/**
+ * Mean colour within a body's outline as it lies at a pose, which stays the same when a pattern turns; null if the frame has
+ * no colours, or too few pixels of it lie within.
+ */
+export function colourWithin(
+  { chroma }: Plane,
+  outline: Outline,
+  { x, y, scale, turn }: Pose,
+): BodyColour | null {
+  if (!chroma) return null
+  const depthAt = depthIn(outline)
+  const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
+  const reach = (scale * Math.max(...outline.radii)) / 2
+  const [left, right] = [Math.max(0, Math.floor(x / 2 - reach - chroma.x)), x / 2 + reach - chroma.x]
+  const [top, bottom] = [Math.max(0, Math.floor(y / 2 - reach - chroma.y)), y / 2 + reach - chroma.y]
+  let [blue, red, count] = [0, 0, 0]
+  for (let row = top; row < Math.min(chroma.height, bottom); row++)
+    for (let column = left; column < Math.min(chroma.width, right); column++) {
+      const [dx, dy] = [2 * (chroma.x + column) + 1 - x, 2 * (chroma.y + row) + 1 - y]
+      // Colours bleed over edges: only what lies well within counts.
+      if (depthAt(cos * dx + sin * dy, cos * dy - sin * dx) < 1) continue
+      blue += chroma.blue[row * chroma.width + column]
+      red += chroma.red[row * chroma.width + column]
+      count++
+    }
+  return count < FEWEST ? null : { blue: blue / count - GREY, red: red / count - GREY }
+}
+
+/** Whether a colour can't be that of a body, even where a part of it is hidden. */
+export function isOtherColour(found: BodyColour, body: BodyColour): boolean {
+  const off = Math.hypot(found.blue - body.blue, found.red - body.red)
+  return off > Math.max(OTHER.least, OTHER.share * Math.hypot(body.blue, body.red))
+}
+
+/** A body's colour follows what is seen of it by this share, where it is off by so little: light changes along its way. */
+const FOLLOWS = { share: 0.1, most: 5 }
+
+/** A body's colour after it was seen with another one; the same if that may be of what hides a part of it. */
+export function renewedColour(body: BodyColour, seen: BodyColour): BodyColour {
+  const [blue, red] = [seen.blue - body.blue, seen.red - body.red]
+  if (Math.hypot(blue, red) > FOLLOWS.most) return body
+  return { blue: body.blue + FOLLOWS.share * blue, red: body.red + FOLLOWS.share * red }
+}
