@@ -52,6 +52,8 @@ export type Sighting =
   | { kind: 'hidden'; at: Point }
   /** Two places look like it, and its motion does not tell which is meant. */
   | { kind: 'two'; at: Point; places: Point[] }
+  /** After it was out of sight for long something that looks like it is elsewhere than it should be. */
+  | { kind: 'elsewhere'; at: Point; places: Point[] }
   /** Where it must be now is outside the picture. */
   | { kind: 'left'; at: Point }
 
@@ -118,6 +120,8 @@ const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
 const PARTLY = { score: 0.92, near: 1.5, radii: 0.1 }
 /** Frames without the body after which a weak silhouette is no longer believed. */
 const WEAK_MISSES = 2
+/** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
+const LONG_GONE = { misses: 16, sizes: 2 }
 /** A body that is shown within so many deviations of where it was expected goes on as it went. */
 const SHOWN_NEAR = 4
 /** A silhouette is tried to be learned again at every so many sightings by a look that scores this share of the typical. */
@@ -254,10 +258,20 @@ export class Follower implements Following {
       return { kind: 'left', at: { x: told.x, y: told.y } }
     return withRoom(roomForScenes(plane, radius), () => {
       const where = { plane, time, others, told, radius }
-      if (this.silhouette && this.byOutline) return this.taken(this.fitted(this.silhouette, where), where)
+      if (this.silhouette && this.byOutline)
+        return this.taken(this.doubted(this.fitted(this.silhouette, where), where), where)
       const looked = this.look(where)
-      return this.taken(this.silhouette ? this.compared(this.silhouette, looked, where) : looked, where)
+      const decision = this.silhouette ? this.compared(this.silhouette, looked, where) : looked
+      return this.taken(this.doubted(decision, where), where)
     })
+  }
+
+  /** What is found far from its course after it was out of sight for long may be something else: a person is asked. */
+  private doubted(decision: Decision, { told }: Where): Decision {
+    const { sighting } = decision
+    if (sighting.kind !== 'found' || this.misses <= LONG_GONE.misses) return decision
+    if (distance(sighting.at, told) <= LONG_GONE.sizes * this.place().size) return decision
+    return { sighting: { kind: 'elsewhere', at: sighting.at, places: [sighting.at] }, accept: null }
   }
 
   /** Takes in what was decided of a frame. */

@@ -26,6 +26,7 @@ class Scripted implements Following {
     const at = { x: 10 * time, y: 0 }
     this.isWide = false
     if (kind === 'two') return { kind, at, places: [at, { x: at.x + 20, y: 0 }] }
+    if (kind === 'elsewhere') return { kind, at, places: [at] }
     if (kind !== 'found') return { kind, at }
     const pose = { ...at, scale: 1, turn: 0 }
     return { kind, at, certainty: 0.9, pose, by: 'steady', byOutline: false }
@@ -82,6 +83,13 @@ describe('a guided follower', () => {
   it('asks at once where two places look like it', async () => {
     const all = await outcomes((frame) => (frame === 5 ? 'two' : 'found'))
     expect(all[4]).toMatchObject({ kind: 'question', why: 'two', places: [{ x: 50 }, { x: 70 }] })
+  })
+
+  it('asks whether something far from its course is it, since when it was out of sight', async () => {
+    const all = await outcomes((frame) => (frame < 10 ? 'found' : frame < 30 ? 'hidden' : 'elsewhere'), {
+      answer: (guided, frame) => guided.lookOn(frame + 15),
+    })
+    expect(all[29]).toMatchObject({ kind: 'question', why: 'elsewhere', since: 10, places: [{ x: 300 }] })
   })
 
   it('looks on for as long as the body needs to pass what hides it, three of its widths', async () => {

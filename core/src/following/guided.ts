@@ -14,7 +14,7 @@ const MISSED = { of: 15, share: 0.2 }
 
 /** Why following stops for a person. */
 export interface FollowQuestion {
-  why: 'hidden' | 'two'
+  why: 'hidden' | 'two' | 'elsewhere'
   /** Time of the first frame in which the body was not seen, in seconds. */
   since: number
   /** Expected place, in pixels. */
@@ -89,6 +89,8 @@ export class GuidedFollower {
       if (seen.kind === 'found') this.hiddenFor = 0
       if (seen.kind === 'found' || seen.kind === 'left') return seen
       if (seen.kind === 'two') return this.asks({ why: 'two', since: time, at: seen.at, places: seen.places })
+      if (seen.kind === 'elsewhere')
+        return this.asks({ why: 'elsewhere', since: this.hiddenSince, at: seen.at, places: seen.places })
       if (tries < 1) {
         this.follower.widen()
         continue

@@ -117,6 +117,26 @@ describe('what rests and then moves', () => {
   })
 })
 
+describe('after it was hidden for long', () => {
+  it('a body is not found again far from its course without asking, though another one looks like it', () => {
+    const turns = { radius: 10, turn: (frame: number) => 0.5 * frame, light: halves }
+    const body: FilmedBody = { ...turns, at: (frame) => ({ x: 30 + 6 * frame, y: 60 }) }
+    // It goes into a box and stays there; its like comes from below.
+    const isBox = (x: number, y: number) => x > 130 && x < 310 && y < 110
+    const like: FilmedBody = { ...turns, at: (frame) => ({ x: 250, y: 400 - 6 * frame }) }
+    const frames = filmed({
+      ...{ ...SIZE, frames: 46, bodies: [body, like], noise: 3, seed: 4 },
+      front: (x, y) => (isBox(x, y) ? clutter(x + 50, y) : null),
+    })
+    const seen = followed(frames, body)
+    seen.forEach((one, i) => {
+      const { x, y } = body.at(1 + i)
+      if (one.kind === 'found') expect(Math.hypot(one.at.x - x, one.at.y - y)).toBeLessThan(2)
+    })
+    expect(seen.some(({ kind }) => kind === 'elsewhere')).toBe(true)
+  })
+})
+
 describe('what stands still', () => {
   it('is never taken for the body: behind a post it is hidden, and found again', () => {
     const body: FilmedBody = { radius: 10, at: (frame) => ({ x: 30 + 6 * frame, y: 120 }) }

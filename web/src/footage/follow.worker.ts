@@ -64,7 +64,7 @@ export interface FoundMark extends Point {
 export interface Question {
   body: string
   frame: number
-  why: 'hidden' | 'two'
+  why: 'hidden' | 'two' | 'elsewhere'
   /** The first frame in which it was not seen. */
   since: number
   /** Where the body is expected. */

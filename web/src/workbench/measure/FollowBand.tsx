@@ -88,6 +88,10 @@ export function FollowBand({ body: id }: { body: string }) {
         <>
           Two places in frame {frame} look like {whose}. Click the right one.
         </>
+      ) : why === 'elsewhere' ? (
+        <>
+          {whose} was not seen since frame {since}. Is this it? If so, click it.
+        </>
       ) : (
         <>
           {whose} is not seen {since < frame ? `since frame ${since}` : `in frame ${frame}`}. Click where it
