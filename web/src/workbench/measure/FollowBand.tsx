@@ -90,12 +90,12 @@ export function FollowBand({ body: id }: { body: string }) {
         </>
       ) : why === 'elsewhere' ? (
         <>
-          {whose} was not seen since frame {since}. Is this it? If so, click it.
+          {whose} has not been seen since frame {since}. Is this it? If so, click it.
         </>
       ) : (
         <>
-          {whose} is not seen {since < frame ? `since frame ${since}` : `in frame ${frame}`}. Click where it
-          is now, or say what to do.
+          {whose} {since < frame ? `has not been seen since frame ${since}` : `is not seen in frame ${frame}`}
+          . Click where it is now, or say what to do.
         </>
       )
     does = (
