@@ -24,6 +24,9 @@ const FEWEST_SPARE = 3
 /** A residual that is so many times their usual size belongs to no such scatter, and points that tell that size. */
 const FAR = 4.5
 const FEWEST_FOR_FAR = 8
+/** A point less than so many times the usual size off is told only if the reading moves by this share of its error without it. */
+const GROSS = 8
+const MATTERS = 0.5
 /** Standard errors that must find room in a bend: below, simulated loops are missed by more than their errors. */
 const NARROWEST = 1
 /** Times the marks' own errors that residuals may have, in their mean square. */
@@ -50,15 +53,18 @@ export function doubtsOf(
       text: 'The motion breaks within this stretch: no single motion goes through all of it. End the stretch before the break, and fit the other side by itself.',
     })
   const stray = strayOf(fit, refit, range, settings)
-  if (stray) doubts.push(stray)
-  const runs = runsTest(whiteOf(fit))
-  if (!stray && runs && runs.probability < UNLIKELY)
+  if (stray) doubts.push(stray.doubt)
+  // One point far off must not hide what the others say.
+  const judged = stray?.others ?? fit
+  const runs = runsTest(whiteOf(judged))
+  if (runs && runs.probability < UNLIKELY)
     doubts.push({
       kind: 'bend',
       text: `The residuals keep one sign for too long (${runs.runs} runs where chance would make ${Math.round(runs.expected)}): a bend is left that this model does not have.`,
     })
-  const chi = fit.solved.reducedChiSquare
-  if (!stray && doubts.length === 0 && chi !== null && chi > MOST_CHI && fit.freedom > 5)
+  const chi = judged.solved.reducedChiSquare
+  const isBent = doubts.some(({ kind }) => kind === 'bend')
+  if (!isBent && fit.breaks === 0 && chi !== null && chi > MOST_CHI && judged.freedom > 5)
     doubts.push({
       kind: 'scatter',
       text: `The points lie ${significant(Math.sqrt(chi), 2)} times as far off as their marks' errors make likely: there is more in the motion than this model has.`,
@@ -98,26 +104,33 @@ function whiteOf({ solved, points }: ColumnFit): Float64Array {
 const hasPositionLaw = ({ model, quantity }: ColumnFit) =>
   model.law({ ...settingOf(quantity), order: 0, expression: 'a*t' }) !== null
 
-/** The point that lies so far off that it is not one of the scatter, with what the fit says without it. */
-function strayOf(fit: ColumnFit, refit: Refit, range: Range, settings: FitSettings): Doubt | null {
+/**
+ * The point that lies so far off that it is not one of the scatter, with what the fit says without it, and the fit of the
+ * others; null if there is none, or if it hardly matters to the reading.
+ */
+function strayOf(
+  fit: ColumnFit,
+  refit: Refit,
+  range: Range,
+  settings: FitSettings,
+): { doubt: Doubt; others: ColumnFit } | null {
   // Of what is derived one mark spoils several points: which one is told by positions.
   if (fit.points < FEWEST_FOR_FAR || (fit.order !== null && fit.order > 0) || settings.robust === 'bisquare')
     return null
   const white = whiteOf(fit)
   const usual = MAD_TO_DEVIATION * median(Array.from(white, Math.abs))
   const [worst] = Array.from(white, (_, i) => i).sort((a, b) => Math.abs(white[b]) - Math.abs(white[a]))
-  if (!(Math.abs(white[worst]) > FAR * usual) || usual === 0) return null
+  const far = Math.abs(white[worst]) / usual
+  if (!(far > FAR) || usual === 0) return null
   const { frame, value } = fit.residuals()[worst]
   const without = { ...range, without: { ...range.without, [frame]: true as const } }
   try {
-    const [{ reading }] = refit(without)
+    const [others] = refit(without)
+    const moved = Math.abs(others.reading.value - fit.reading.value) / fit.reading.error
+    if (far < GROSS && moved < MATTERS) return null
     const off = withUnit(significant(Math.abs(value), 2), fit.residualUnit)
-    return {
-      kind: 'stray',
-      frame,
-      without: reading,
-      text: `The point of frame ${frame} lies ${off} off the curve.`,
-    }
+    const text = `The point of frame ${frame} lies ${off} off the curve.`
+    return { doubt: { kind: 'stray', frame, without: others.reading, text }, others }
   } catch {
     // Without it there is nothing to fit: then it is not the one to leave out.
     return null

@@ -113,4 +113,29 @@ describe('doubts about a fit', () => {
     expect([doubt.kind, doubt.frame]).toEqual(['stray', 17])
     expect(doubt.without!.value).toBeCloseTo(-9.81, 6)
   })
+
+  /** A throw with one mark that is off by some pixels upwards. */
+  const spoiled = (off: number, motion?: (t: number) => { x: number; y: number }) => {
+    const normal = normalSource(randomSource(12))
+    const made = thrown({
+      frames: 60,
+      ...(motion && { motion }),
+      place: ({ x, y }) => ({ x: x + 0.2 * normal(), y: y + 0.2 * normal() }),
+    })
+    const { x, y } = made.bodies[THROWN.body].marks[30]
+    return motionTable(edit(made, edits.setMark(THROWN.body, 30, { x, y: y - off })).document, THROWN.body)
+  }
+
+  it('tell a bend beside the point that lies off', () => {
+    const fading = (t: number) => ({ x: t, y: 3 * t - 4.9 * t * t + 0.15 * t ** 3 })
+    const found = doubts(spoiled(30, fading), 'y', { model: 'uniform-acceleration' })
+    expect(found).toContain('stray')
+    expect(found).toContain('bend')
+  })
+
+  it('leave out a point that lies a little off in the middle, where it hardly moves the reading', () => {
+    const [kinds, gross] = [1.2, 8].map((off) => doubts(spoiled(off), 'y', { model: 'uniform-acceleration' }))
+    expect(gross).toEqual(['stray'])
+    expect(kinds).toEqual([])
+  })
 })
