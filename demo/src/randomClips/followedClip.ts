@@ -5,6 +5,7 @@ import {
   GuidedFollower,
   grownOutline,
   lookReach,
+  OutlineError,
   outlineReach,
   type Plane,
   partOf,
@@ -41,10 +42,27 @@ const SHOWN = 0.5
 const truthAt = (clip: RandomClip, frame: number): Point =>
   inPicture(clip.view, clip.bodies[0].pose(frame / clip.rate))
 
-/** The first frame in which the whole body can be seen. */
+/** The first frame in which the whole body can be seen, or as much of it as ever. */
 function firstSeen(clip: RandomClip): number {
-  for (let frame = 0; frame < clip.frames; frame++) if (clip.seen(frame / clip.rate) > 0.999) return frame
-  throw new Error(`The body of clip ${clip.seed} is never seen as a whole.`)
+  let [best, most] = [0, 0]
+  for (let frame = 0; frame < clip.frames && most < 0.999; frame++) {
+    const seen = clip.seen(frame / clip.rate)
+    if (seen > most) [best, most] = [frame, seen]
+  }
+  return best
+}
+
+/** Learns what was clicked; null if nothing stands out there, as a person would be told. */
+function learned(clip: RandomClip, plane: Plane, at: Point, time: number, background: Background) {
+  try {
+    const outline = grownOutline(partOf(plane, outlineReach(at)), at, background)
+    const part = partOf(plane, lookReach(at, outline))
+    const follower = new Follower(part, at, time, outline, background, clip, 1 / clip.rate, SETTINGS)
+    return new GuidedFollower(follower, PATIENCE, 1 / clip.rate)
+  } catch (error) {
+    if (error instanceof OutlineError) return null
+    throw error
+  }
 }
 
 /** The background of a clip, of frames that are spread over it. */
@@ -82,16 +100,14 @@ export async function followedClip(clip: RandomClip, encoded: EncodedClip): Prom
         x: truth.x + CLICK * between(-1.7, 1.7),
         y: truth.y + CLICK * between(-1.7, 1.7),
       }
-      const outline = grownOutline(partOf(plane, outlineReach(at)), at, background)
-      const part = partOf(plane, lookReach(at, outline))
-      guided = new GuidedFollower(
-        new Follower(part, at, time, outline, background, clip, 1 / clip.rate, SETTINGS),
-        PATIENCE,
-        1 / clip.rate,
-      )
+      guided = learned(clip, plane, at, time, background)
       continue
     }
-    const outcome = await guided!.look((rect) => partOf(plane, rect), time)
+    if (!guided) {
+      found.push({ frame, truth, seen, at: null, certainty: 0, byOutline: false, isAsked: false })
+      continue
+    }
+    const outcome = await guided.look((rect) => partOf(plane, rect), time)
     const isFound = outcome.kind === 'found'
     found.push({
       ...{ frame, truth, seen },
@@ -102,8 +118,8 @@ export async function followedClip(clip: RandomClip, encoded: EncodedClip): Prom
     })
     if (outcome.kind === 'left') break
     if (outcome.kind !== 'question') continue
-    if (seen < SHOWN) guided!.lookOn(time)
-    else guided!.show(partOf(plane, guided!.follower.showReach(truth)), time, truth)
+    if (seen < SHOWN) guided.lookOn(time)
+    else guided.show(partOf(plane, guided.follower.showReach(truth)), time, truth)
   }
   return found
 }

@@ -78,11 +78,14 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
   const width = stated.width ?? 640
   const height = stated.height ?? Math.round((width * 9) / 16)
   const size = width / 640
+  const motionKind = stated.motion ?? pick(MOTIONS)
+  // A stick is long and thin.
+  const sizes = motionKind === 'tumble' ? [14, 36] : [6, 30]
   const choices: ClipChoices = {
-    motion: pick(MOTIONS),
+    motion: motionKind,
     wall: pick(WALLS),
     extra: pick(EXTRAS),
-    radius: size * Math.exp(between(Math.log(6), Math.log(30))),
+    radius: size * Math.exp(between(Math.log(sizes[0]), Math.log(sizes[1]))),
     rate: pick([24, 30, 60]),
     shutter: between(0.1, 0.9),
     encoder: chance(0.2)
