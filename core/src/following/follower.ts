@@ -117,9 +117,9 @@ const UNSURE = 0.8
  */
 const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
 /** A shape of which a part is hidden, by its score against the usual one, must lie within so many deviations, or radii. */
-const PARTLY = { score: 0.92, near: 1.5, radii: 0.1 }
-/** Frames without the body after which a weak silhouette is no longer believed. */
-const WEAK_MISSES = 2
+const PARTLY = { score: 0.92, elongated: 0.85, near: 1.5, radii: 0.1 }
+/** A weak silhouette is believed up to so many looks in vain, and from such a score on before there is a course. */
+const WEAK = { misses: 2, score: 0.75 }
 /** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
 const LONG_GONE = { misses: 16, sizes: 2 }
 /** A body that is shown within so many deviations of where it was expected goes on as it went. */
@@ -344,10 +344,11 @@ export class Follower implements Following {
     const fit = this.fit(silhouette, difference, where, told, radius)
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
-    const isPartly = silhouette.certaintyOf(fit) < PARTLY.score
-    // A weak one is believed only while the course is known.
-    if (silhouette.quality === 'weak' && !(Number.isFinite(told.error) && this.misses <= WEAK_MISSES))
-      return hidden
+    const isPartly = silhouette.certaintyOf(fit) < (silhouette.isElongated ? PARTLY.elongated : PARTLY.score)
+    // A weak one is believed only while the course is known, or where it fits well before there is one.
+    const isNew = !Number.isFinite(told.error) && fit.score > WEAK.score
+    const isOnCourse = Number.isFinite(told.error) && this.misses <= WEAK.misses
+    if (silhouette.quality === 'weak' && !isNew && !isOnCourse) return hidden
     // Of what is followed by its look a part of the shape may be hidden, or something else is there.
     if (!this.byOutline && (isPartly || (Number.isFinite(told.error) && off > AGAIN.near * told.error)))
       return hidden

@@ -130,6 +130,11 @@ export class SilhouetteMatcher {
     )
   }
 
+  /** Whether its turn is told by its shape. */
+  get isElongated(): boolean {
+    return this.shape.axis !== null
+  }
+
   /** Gain of a frame over the background. */
   gainOf(plane: Plane): number {
     return gainOf(plane, this.background)
