@@ -132,6 +132,34 @@ describe('documents from elsewhere', () => {
   })
 })
 
+describe('investigations from one file', () => {
+  it('that are spoilt are refused, or open and can be edited; nothing of those refused is left', async () => {
+    const hostile = new HostilePatches(1618)
+    const born = builtIns()
+    const sound = await made()
+    const answers = new Map<number, number>()
+    for (let n = 0; n < (IS_SLOW ? 600 : 60); n++) {
+      const id = uuid()
+      const body = JSON.stringify({ id, title: 'From a file', document: hostile.spoiltDocument(full()) })
+      const answer = await sendText(API.investigations, body)
+      // 400: what can't be read at all, for its names; 409: of a newer version.
+      expect([201, 400, 409, 422], body).toContain(answer.status)
+      answers.set(answer.status, (answers.get(answer.status) ?? 0) + 1)
+      expect(
+        builtIns().every((one, i) => Object.is(one, born[i])),
+        body,
+      ).toBe(true)
+      if (answer.status === 201) await expectAllWell(id)
+      else {
+        expect(await answer.json()).toMatchObject({ code: expect.any(String), detail: expect.any(String) })
+        expect((await send('GET', API.investigation(id))).status).toBe(404)
+      }
+    }
+    expect(answers.get(422)).toBeGreaterThan(20)
+    await expectAllWell(sound)
+  })
+})
+
 describe('an investigation whose document can’t be read', () => {
   it('stands in the list as such and hides no other; its last readable state can be copied, all of it saved', async () => {
     const other = await made()

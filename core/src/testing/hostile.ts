@@ -84,6 +84,13 @@ export class HostilePatches {
     })
   }
 
+  /** A copy of a document in which up to three things are changed, missing or one too many. */
+  spoiltDocument(document: Investigation): unknown {
+    let spoilt: unknown = document
+    for (let times = 1 + this.whole(3); times > 0; times--) spoilt = this.spoilt(spoilt)
+    return spoilt
+  }
+
   /** A path that follows what is there, and goes astray now and then; with what is at its end. */
   private place(document: Investigation): { path: string; there: unknown } {
     const steps: string[] = []
