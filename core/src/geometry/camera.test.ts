@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { normalSource, randomSource } from '../random/index.ts'
 import {
   cameraPath,
   distance,
@@ -136,16 +137,49 @@ describe('a moving camera', () => {
     expect(misplaced(path, 60)).toBeLessThan(4)
     expect(path.misfit).toBeGreaterThan(0)
   })
+
+  it('shows by how much its landmarks contradict each other, and whether they could', () => {
+    const normal = normalSource(randomSource(9))
+    const noisy = (id: string, at: Point, slip = 0) => {
+      const made = landmark(id, at, every(1))
+      for (const [frame, mark] of Object.entries(made.marks)) {
+        mark.x += 0.1 * normal() + (slip * Number(frame)) / (FRAMES - 1)
+        mark.y += 0.1 * normal()
+      }
+      return made
+    }
+    const two = [noisy('a', mast), noisy('b', roof, 3)]
+    expect(cameraPath(two, 'tilted', seconds)).toMatchObject({ misfit: 0, redundancy: 0 })
+    const third = noisy('c', { x: 500, y: 650 })
+    const slipped = cameraPath([...two, third], 'tilted', seconds)!
+    expect(slipped.redundancy).toBe(1)
+    expect(slipped.misfit).toBeGreaterThan(3 * slipped.expectedMisfit)
+    const sound = cameraPath([noisy('a', mast), noisy('b', roof), third], 'tilted', seconds)!
+    // The places in the base picture are missed as well, once for all frames.
+    expect(sound.misfit / sound.expectedMisfit).toBeGreaterThan(0.5)
+    expect(sound.misfit / sound.expectedMisfit).toBeLessThan(2)
+  })
 })
 
 describe('what can be wrong with a landmark', () => {
-  it('marked in every frame is each mark’s own', () => {
-    const influences = landmarkInfluences(landmark('a', SOMEWHERE, every(1)), seconds)
-    expect(influences).toHaveLength(2 * FRAMES)
-    for (const { error, weights } of influences) {
-      expect(error).toBe(0.5)
-      expect(weights).toEqual([1])
+  it('that was followed is each mark’s own, as rough as they are, and a slip that grows along its range', () => {
+    const normal = normalSource(randomSource(4))
+    const followed = landmark('a', SOMEWHERE, every(1))
+    for (const mark of Object.values(followed.marks)) {
+      mark.x += 0.2 * normal()
+      mark.y += 0.2 * normal()
     }
+    const influences = landmarkInfluences(followed, seconds)
+    const own = influences.filter(({ weights }) => weights.length === 1)
+    expect(own).toHaveLength(2 * FRAMES)
+    for (const { error } of own) expect(Math.abs(error - 0.2)).toBeLessThan(0.05)
+    const slips = influences.filter(({ weights }) => weights.length > 1)
+    expect(slips.map(({ axis, from }) => [axis, from])).toEqual([
+      ['x', 1],
+      ['y', 1],
+    ])
+    expect(slips[0].weights[89]).toBe(1)
+    expect(slips[0].weights[44]).toBeCloseTo(0.5, 12)
   })
 
   it('marked now and then reaches between the marks, and grows with the bow that they show', () => {

@@ -1,3 +1,4 @@
+import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { type PlacedByHand, placingErrorOf } from './placing.ts'
 import type { Point } from './points.ts'
 import {
@@ -59,6 +60,10 @@ export interface CameraPath {
   seams: Seam[]
   /** Root mean square distance of landmarks from where the path puts them, in pixels: 0 with no more than are needed. */
   misfit: number
+  /** What it is expected to be from the errors of the landmarks' marks. */
+  expectedMisfit: number
+  /** Share of the frames after the base in which more landmarks are seen than are needed, so that one that slips contradicts the others. */
+  redundancy: number
 }
 
 const NOWHERE: Similarity = { a: 0, b: 0, x: 0, y: 0 }
@@ -183,11 +188,15 @@ export function cameraPath(
     if (z0 * z1 * z2 > 0) seams.push({ frame, change: z2 / (2 * z1 - z0) - 1 })
   }
 
-  let [square, terms] = [0, 0]
-  for (let frame = base; frame < count; frame++) {
+  const errors = new Map(marked.map(({ landmark }) => [landmark.id, landmarkError(landmark)]))
+  let [square, expected, terms, redundant] = [0, 0, 0, 0]
+  for (let frame = base + 1; frame < count; frame++) {
     const ids = seenIn(frame)
     const similarity = ids.length > needed ? toBase(frame) : null
     if (!similarity) continue
+    redundant++
+    // Of the errors of all of them the path takes the part that it can follow.
+    for (const id of ids) expected += 2 * (1 - needed / ids.length) * errors.get(id)! ** 2
     const { forward } = similarityStep(similarity)
     for (const id of ids) {
       const at = forward(places.get(id)![frame]!)
@@ -196,14 +205,51 @@ export function cameraPath(
       terms++
     }
   }
-  return { toBase, base, seams, misfit: terms > 0 ? Math.sqrt(square / terms) : 0 }
+  const meanRoot = (sum: number) => (terms > 0 ? Math.sqrt(sum / terms) : 0)
+  return {
+    ...{ toBase, base, seams },
+    ...{ misfit: meanRoot(square), expectedMisfit: meanRoot(expected) },
+    redundancy: count - 1 > base ? redundant / (count - 1 - base) : 0,
+  }
+}
+
+/** A landmark that is marked in this share of the frames of its range, and in so many at least, was followed. */
+const FOLLOWED = { share: 0.8, frames: 12 }
+/** Least standard error of a followed landmark's mark, in pixels. */
+const FINEST = 0.05
+/** Standard error, in pixels, by which a followed landmark has slipped along its range: its look is renewed on the way. */
+const SLIP = 0.5
+
+/**
+ * Standard error along each direction, in pixels, of the marks of a landmark that was followed, from their third
+ * differences; null if it was marked by hand now and then.
+ */
+export function followedLandmarkError({ marks }: Pick<MarkedLandmark, 'marks'>): number | null {
+  const frames = markedFrames({ marks })
+  const range = frames.length > 0 ? frames[frames.length - 1] - frames[0] + 1 : 0
+  if (frames.length < FOLLOWED.frames || frames.length < FOLLOWED.share * range) return null
+  const sizes: number[] = []
+  for (let i = 3; i < frames.length; i++) {
+    if (frames[i] - frames[i - 3] !== 3) continue
+    const [a, b, c, d] = frames.slice(i - 3, i + 1).map((frame) => marks[frame])
+    for (const axis of ['x', 'y'] as const)
+      sizes.push(Math.abs(d[axis] - 3 * c[axis] + 3 * b[axis] - a[axis]) / Math.sqrt(20))
+  }
+  return sizes.length === 0 ? null : Math.max(FINEST, MAD_TO_DEVIATION * median(sizes))
+}
+
+/** Standard error of a landmark's marks, in pixels: as it was followed, or the mean of what it was placed with. */
+function landmarkError(landmark: MarkedLandmark): number {
+  const placed = Object.values(landmark.marks).map(placingErrorOf)
+  return followedLandmarkError(landmark) ?? placed.reduce((sum, one) => sum + one, 0) / placed.length
 }
 
 /**
  * What can be wrong with where a landmark is taken to be, as independent sources that each move it in a
  * range of frames at once. Every mark is misplaced by its error, which reaches as far as the marks beside
  * it; and between marks the camera need not have moved evenly: the bow that neighbouring marks show
- * (h²/8 times the second derivative that they have) is its standard error there, full in the middle.
+ * (h²/8 times the second derivative that they have) is its standard error there, full in the middle. A landmark that was
+ * followed may have slipped evenly along its range as well.
  */
 export function landmarkInfluences(
   landmark: MarkedLandmark,
@@ -215,6 +261,14 @@ export function landmarkInfluences(
   const axes = ['x', 'y'] as const
   const share = (frame: number, from: number, to: number) =>
     (seconds[frame] - seconds[from]) / (seconds[to] - seconds[from])
+
+  const followed = followedLandmarkError(landmark)
+  if (followed !== null) {
+    const first = frames[0]
+    const weights = Array.from({ length: last - first }, (_, i) => (i + 1) / (last - first))
+    for (const axis of axes)
+      influences.push({ landmark: landmark.id, axis, error: SLIP, from: first + 1, weights })
+  }
 
   frames.forEach((frame, i) => {
     const [before, after] = [frames[i - 1], frames[i + 1]]
@@ -229,7 +283,7 @@ export function landmarkInfluences(
             ? 1
             : 1 - share(at, frame, after),
       )
-    const error = placingErrorOf(landmark.marks[frame])
+    const error = followed ?? placingErrorOf(landmark.marks[frame])
     for (const axis of axes) influences.push({ landmark: landmark.id, axis, error, from, weights })
   })
 

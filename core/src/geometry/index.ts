@@ -1,6 +1,7 @@
 export {
   type CameraPath,
   cameraPath,
+  followedLandmarkError,
   type LandmarkInfluence,
   type LandmarkPlace,
   landmarkAt,

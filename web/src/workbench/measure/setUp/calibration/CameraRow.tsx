@@ -1,4 +1,4 @@
-import { markedFrames, POINTS_NEEDED } from '@apokinema/core/geometry'
+import { followedLandmarkError, markedFrames, POINTS_NEEDED } from '@apokinema/core/geometry'
 import { edits, inOrder, type Landmark } from '@apokinema/core/investigation'
 import { cameraOf } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
@@ -18,6 +18,11 @@ const ANSWERS = {
   tilted: 'also tilted',
 } as const
 type Answer = keyof typeof ANSWERS
+
+/** Landmarks that contradict each other by less than so many pixels are not worth a word. */
+const LEAST_MISFIT = 0.5
+/** Share of the frames in which landmarks must check each other. */
+const MOSTLY = 0.5
 
 /** What the camera did, and the landmarks that undo it. */
 export function CameraRow() {
@@ -84,10 +89,17 @@ export function CameraRow() {
                 {Math.abs(change) > 0.01 ? '. Did a landmark slip, or lie at another distance?' : '.'}
               </Text>
             ))}
-            {path && path.misfit > 2 && (
+            {path && path.misfit > Math.max(LEAST_MISFIT, 2 * path.expectedMisfit) && (
               <Text fontSize="13px" color="alarm">
                 The landmarks contradict each other by {fixed(path.misfit, 1)} px: one slipped, or they lie at
                 different distances from the camera.
+              </Text>
+            )}
+            {path && landmarks.length >= needed && path.redundancy < MOSTLY && (
+              <Text fontSize="13px" color="ink.muted">
+                {landmarks.length === 1 ? 'One landmark can’t' : `${landmarks.length} landmarks can’t`} show
+                whether one slips. Add {needed === 1 ? 'a second' : 'a third'} one: then they check each
+                other.
               </Text>
             )}
           </>
@@ -102,6 +114,7 @@ function LandmarkRow({ id, landmark }: { id: string; landmark: Landmark }) {
   const mode = useWorkbench((state) => state.mode)
   const isMarking = mode.kind === 'landmark' && mode.id === id
   const frames = markedFrames(landmark)
+  const error = followedLandmarkError(landmark)
   const goneFrom = () => {
     const { frame } = useWorkbench.getState()
     session.edit(
@@ -127,6 +140,7 @@ function LandmarkRow({ id, landmark }: { id: string; landmark: Landmark }) {
       </Box>
       <Text fontFamily="mono" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
         {frames.length === 1 ? '1 mark' : `${frames.length} marks`}
+        {error !== null && ` ± ${fixed(error, 2)} px`}
       </Text>
       <Button
         size="2xs"
