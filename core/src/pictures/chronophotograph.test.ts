@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { type ColourPlane, partOf } from '../following/index.ts'
 import type { Point } from '../geometry/index.ts'
 import { clutter, filmed } from '../testing/filmed.ts'
-import { everyNth, layOver, spreadEvenly, stillGround } from './index.ts'
+import { everyNth, layOver, spreadAperiodically, spreadEvenly, stillGround } from './index.ts'
 
 const SIZE = { width: 160, height: 90 }
 const RADIUS = 7
@@ -104,4 +104,26 @@ it('frames are spread evenly, each once, with the first and the last among them'
   expect(spreadEvenly([7], 15)).toEqual([7])
   expect(spreadEvenly([7, 8], 1)).toEqual([7])
   expect(spreadEvenly([], 15)).toEqual([])
+})
+
+it('some of many things are picked from all parts of them, and in time with nothing that comes again and again', () => {
+  const frames = Array.from({ length: 400 }, (_, i) => i)
+  const picked = spreadAperiodically(frames, 21)
+  expect(picked).toHaveLength(21)
+  for (const [i, frame] of picked.entries()) {
+    expect(frame).toBeGreaterThanOrEqual(Math.floor((i * 400) / 21))
+    expect(frame).toBeLessThan(Math.floor(((i + 1) * 400) / 21))
+  }
+  // Of a swing of any period that fits more than twice into the film, few are near one phase; evenly spread ones can all be.
+  const most = (list: number[], period: number) =>
+    Math.max(
+      ...frames.map(
+        (phase) =>
+          list.filter((frame) => Math.abs((((frame - phase) / period + 0.5) % 1) - 0.5) < 0.08).length,
+      ),
+    )
+  const periods = Array.from({ length: 180 }, (_, i) => 10 + i)
+  expect(Math.max(...periods.map((period) => most(picked, period)))).toBeLessThan(11)
+  expect(Math.max(...periods.map((period) => most(spreadEvenly(frames, 21), period)))).toBeGreaterThan(15)
+  expect(spreadAperiodically([3, 1, 2], 5)).toEqual([3, 1, 2])
 })

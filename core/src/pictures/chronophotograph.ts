@@ -119,3 +119,19 @@ export function spreadEvenly<T>(things: readonly T[], most: number): T[] {
     ? things.slice(0, Math.max(0, count))
     : Array.from({ length: count }, (_, i) => things[Math.round((i / (count - 1)) * (things.length - 1))])
 }
+
+/** Conjugate of the golden ratio: its multiples, less their whole parts, come close to no period. */
+const GOLDEN = (Math.sqrt(5) - 1) / 2
+
+/**
+ * One thing from each of `count` equal parts of a list, in order; all if there are no more. Unlike evenly spread ones they
+ * keep no time with something that swings, so that it is in few of them at one place.
+ */
+export function spreadAperiodically<T>(things: readonly T[], count: number): T[] {
+  if (things.length <= count) return [...things]
+  const startOf = (part: number) => Math.floor((part * things.length) / count)
+  return Array.from({ length: count }, (_, i) => {
+    const length = startOf(i + 1) - startOf(i)
+    return things[startOf(i) + Math.floor(((i * GOLDEN) % 1) * length)]
+  })
+}

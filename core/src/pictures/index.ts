@@ -1,1 +1,1 @@
-export { everyNth, layOver, spreadEvenly, stillGround } from './chronophotograph.ts'
+export { everyNth, layOver, spreadAperiodically, spreadEvenly, stillGround } from './chronophotograph.ts'

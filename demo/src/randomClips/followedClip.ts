@@ -11,6 +11,7 @@ import {
   partOf,
 } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
+import { spreadAperiodically } from '@apokinema/core/pictures'
 import { inPicture } from '../samples/index.ts'
 import type { EncodedClip } from './encodedClip.ts'
 import { chooser, type RandomClip } from './randomClip.ts'
@@ -67,10 +68,8 @@ function learned(clip: RandomClip, plane: Plane, at: Point, time: number, backgr
 
 /** The background of a clip, of frames that are spread over it. */
 async function backgroundIn(clip: RandomClip, encoded: EncodedClip): Promise<Background> {
-  const count = Math.min(STILL_FRAMES, clip.frames)
-  const wanted = new Set(
-    Array.from({ length: count }, (_, i) => Math.round((i / (count - 1)) * (clip.frames - 1))),
-  )
+  const all = Array.from({ length: clip.frames }, (_, frame) => frame)
+  const wanted = new Set(spreadAperiodically(all, STILL_FRAMES))
   const planes: Plane[] = []
   let index = 0
   for await (const plane of encoded.frames()) if (wanted.has(index++)) planes.push(plane)

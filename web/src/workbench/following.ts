@@ -10,7 +10,7 @@ import {
   together,
 } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
-import { spreadEvenly } from '@apokinema/core/pictures'
+import { spreadAperiodically } from '@apokinema/core/pictures'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { v4 as uuid } from 'uuid'
@@ -108,7 +108,7 @@ function dismiss(): void {
 
 function stillFrames(investigation: Investigation): number[] {
   if (investigation.camera.motion !== 'still') return []
-  return spreadEvenly(framesInUse(investigation).list, STILL_FRAMES)
+  return spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES)
 }
 
 /** Enters following of the active body; where it is marked in this frame and has an outline, it can go at once. */

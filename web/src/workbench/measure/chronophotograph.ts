@@ -8,7 +8,7 @@ import {
   pictureSize,
 } from '@apokinema/core/investigation'
 import { arrowsOf, placeIn, scaleArrow, sceneOf, type VectorKind } from '@apokinema/core/motion'
-import { everyNth, spreadEvenly } from '@apokinema/core/pictures'
+import { everyNth, spreadAperiodically } from '@apokinema/core/pictures'
 import { metresIn, significant, withUnit } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
 import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronophotograph.worker.ts'
@@ -57,7 +57,8 @@ export function chronoTask(investigation: Investigation, choice: ChronoChoice): 
   const [first, second] = [1, 2.8].map((lines) => picture.height - lines * wordSize)
   return {
     ...{ orientation, picture, base, wordSize },
-    still: camera.motion === 'still' ? spreadEvenly(framesInUse(investigation).list, STILL_FRAMES) : [],
+    still:
+      camera.motion === 'still' ? spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES) : [],
     cuts: sorted.map(({ frame, at }) => ({ frame, from: { x: at.x, y: at.y }, to: seen(frame, at) })),
     radius: Math.max(...choice.bodies.map((id) => reachOf(bodies[id], picture))),
     lines: [
