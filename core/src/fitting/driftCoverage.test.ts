@@ -19,14 +19,15 @@ interface Case {
   frames: number
   /** Correlation of the errors of neighbouring marks. */
   correlation: number
-  /** Largest share of repeats that may be covered: with few marks what is usual is expected, not what is. */
+  /** Least and largest share of repeats that may be covered: few marks hardly tell their correlation, and what is usual is taken. */
+  least: number
   most: number
 }
 
 const CASES: Case[] = [
-  { frames: 60, correlation: 0.6, most: 0.97 },
-  { frames: 60, correlation: 0.3, most: 0.985 },
-  { frames: 24, correlation: 0.6, most: 0.98 },
+  { frames: 60, correlation: 0.6, least: 0.92, most: 0.97 },
+  { frames: 60, correlation: 0.3, least: 0.94, most: 0.992 },
+  { frames: 24, correlation: 0.6, least: 0.92, most: 0.975 },
 ]
 
 /** Readings of a followed throw of which the marks are missed by 0.2 px, neighbours alike, and the ends of the reference by 0.5. */
@@ -60,7 +61,7 @@ function readingsOf(seed: number, { frames, correlation }: Case) {
 }
 
 describe.each(CASES)('$frames marks whose neighbours correlate by $correlation', (one) => {
-  it('have intervals that cover the truth in 93 % of 2,000 repeats and more', () => {
+  it('have intervals that cover the truth about as often as they say', () => {
     const covered = new Map(Object.keys(TRUTH).map((key) => [key, 0]))
     for (let repeat = 0; repeat < REPEATS; repeat++)
       for (const reading of readingsOf(7919 * repeat + 5, one)) {
@@ -69,7 +70,7 @@ describe.each(CASES)('$frames marks whose neighbours correlate by $correlation',
           covered.set(reading.key, covered.get(reading.key)! + 1)
       }
     for (const count of covered.values()) {
-      expect(count / REPEATS).toBeGreaterThan(0.93 - SHARE_MARGIN)
+      expect(count / REPEATS).toBeGreaterThan(one.least - SHARE_MARGIN)
       expect(count / REPEATS).toBeLessThan(one.most + SHARE_MARGIN)
     }
   })

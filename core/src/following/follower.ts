@@ -116,8 +116,8 @@ const UNSURE = 0.8
  * at all as long as there is no prediction.
  */
 const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
-/** A shape of which a part is hidden, by its score against the usual one, must lie within so many deviations, or radii. */
-const PARTLY = { score: 0.92, elongated: 0.85, near: 1.5, radii: 0.1 }
+/** A shape of which a part is hidden, by its score against the usual one, as it is where it comes out again, must lie within so many deviations, or radii. */
+const PARTLY = { score: 0.92, elongated: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
 /** A weak silhouette is believed up to so many looks in vain, and from such a score on before there is a course. */
 const WEAK = { misses: 2, score: 0.75 }
 /** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
@@ -344,7 +344,9 @@ export class Follower implements Following {
     const fit = this.fit(silhouette, difference, where, told, radius)
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
-    const isPartly = silhouette.certaintyOf(fit) < (silhouette.isElongated ? PARTLY.elongated : PARTLY.score)
+    const isAgain = this.misses > 0 && !this.byOutline
+    const whole = silhouette.isElongated ? PARTLY.elongated : isAgain ? PARTLY.again : PARTLY.score
+    const isPartly = silhouette.certaintyOf(fit) < whole
     // A weak one is believed only while the course is known, or where it fits well before there is one.
     const isNew = !Number.isFinite(told.error) && fit.score > WEAK.score
     const isOnCourse = Number.isFinite(told.error) && this.misses <= WEAK.misses

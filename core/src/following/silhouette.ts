@@ -57,7 +57,7 @@ function closed(grid: Grid, half: number): Grid {
 }
 
 /** Share of a shape's radius up to which holes in a silhouette are closed. */
-const CLOSED = 0.35
+const CLOSED = 0.45
 
 /** A shape as a body covers pixels with it, around its point. */
 export interface Shape {

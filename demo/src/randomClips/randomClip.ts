@@ -104,8 +104,9 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
   const frames = choices.frames || made.frames
   const look = randomLook(choose, motion, wall)
   const at = (time: number) => inPicture(view, made.pose(time))
-  // A pendulum would stay behind it for long.
-  const post = extra === 'post' && motion !== 'swing' ? postFor(choose, at, choices, frames) : null
+  // What swings or falls would stay behind it.
+  const post =
+    extra === 'post' && motion !== 'swing' && motion !== 'fall' ? postFor(choose, at, choices, frames) : null
   const twin = extra === 'look-alike' ? twinOf(choose, at, choices, frames) : null
   // A shadow falls on a wall or a floor behind the body, not on a sky.
   const isNear = wall !== 'quay'
