@@ -177,7 +177,7 @@ describe('the net float', () => {
     await phase('asking')
     const field = page.getByLabel('Current frame')
     const picture = page.locator('[data-stage] canvas[data-picture]')
-    // It is seen until the basket hides it in frame 77, and asked for a few frames later. Field and picture follow a moment later.
+    // It is seen until the basket hides it in frame 77; through the net it is seen now and then. Field and picture follow a moment later.
     await expect
       .poll(async () => {
         const [typed, shown] = [await field.inputValue(), await picture.getAttribute('data-frame')]
@@ -185,7 +185,6 @@ describe('the net float', () => {
       })
       .toBeGreaterThan(77)
     const asked = Number(await field.inputValue())
-    expect(asked).toBeLessThan(86)
     await waitForFrame(page, asked)
     await clickPicture(truth, frames[asked])
     await page.waitForFunction(() => !document.querySelector('[data-follow=asking]'))
@@ -193,9 +192,23 @@ describe('the net float', () => {
     await notFollowing()
     const [{ marks }] = await storedBodies()
     expect(marks[asked].by).toBe('hand')
-    const flying = errorsOf({ marks } as Body, frames)
+    // It was asked for after a few frames without it.
+    const last = Math.max(
+      ...Object.keys(marks)
+        .map(Number)
+        .filter((frame) => frame < asked),
+    )
+    expect(asked - last).toBeLessThan(5)
+    const errorsIn = (isIn: (frame: number) => boolean) =>
+      errorsOf(
+        { marks: Object.fromEntries(Object.entries(marks).filter(([frame]) => isIn(Number(frame)))) } as Body,
+        frames,
+      )
+    const flying = errorsIn((frame) => frame < 77)
     expect(flying.length).toBeGreaterThan(42)
     expect(Math.max(...flying)).toBeLessThan(3)
+    // In the basket its ring hides a part of it: a quarter of the float's radius.
+    expect(Math.max(0, ...errorsIn((frame) => frame >= 77))).toBeLessThan(6)
   })
 
   it('is followed backwards, and leaves marks of a hand as they are', async () => {
