@@ -11,6 +11,7 @@ import {
 } from '@apokinema/core/following'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
+import { frameBytes, planeOf } from './planes.ts'
 
 /** Stretches of the samples in which a body moves freely, and the error allowed there in pixels: less where the picture is clean. */
 const STRETCHES: {
@@ -42,21 +43,10 @@ function framesOf(sample: string, width: number, height: number): Plane[] {
     { maxBuffer: 2 ** 30 },
   )
   expect(status).toBe(0)
-  const bright = width * height
-  const size = (3 * bright) / 2
-  return Array.from({ length: Math.floor(stdout.length / size) }, (_, i) => {
-    const frame = new Uint8Array(stdout.buffer, stdout.byteOffset + i * size, size)
-    const half = { x: 0, y: 0, width: width / 2, height: height / 2 }
-    return {
-      ...{ x: 0, y: 0, width, height },
-      data: frame.subarray(0, bright),
-      chroma: {
-        ...half,
-        blue: frame.subarray(bright, (5 * bright) / 4),
-        red: frame.subarray((5 * bright) / 4),
-      },
-    }
-  })
+  const size = frameBytes(width, height)
+  return Array.from({ length: Math.floor(stdout.length / size) }, (_, i) =>
+    planeOf(new Uint8Array(stdout.buffer, stdout.byteOffset + i * size, size), width, height),
+  )
 }
 
 describe.each(STRETCHES)('followed through $sample', ({ sample, from, to, still, error }) => {

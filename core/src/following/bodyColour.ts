@@ -1,4 +1,4 @@
-import type { Plane } from './grid.ts'
+import { GREY, type Plane } from './grid.ts'
 import type { Pose } from './look.ts'
 import { depthIn, type Outline } from './outline.ts'
 
@@ -8,8 +8,6 @@ export interface BodyColour {
   red: number
 }
 
-/** Value of a colour difference that is grey. */
-const GREY = 128
 /** Chroma pixels within a body that tell its colour at least. */
 const FEWEST = 9
 /** A colour is another one if it is off by more than so much, and by more than this share of its distance from grey. */

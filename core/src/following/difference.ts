@@ -1,13 +1,12 @@
 import type { Point } from '../geometry/index.ts'
 import { median } from '../time/index.ts'
 import type { Background } from './background.ts'
-import { type Grid, gridLike, overlap, type Plane, roughValueAt } from './grid.ts'
+import { GREY, type Grid, gridLike, overlap, type Plane, roughValueAt } from './grid.ts'
 
 /** Expected square of a difference, in standard deviations, where nothing is: of brightness, and of all three channels. */
 const NOISE_SQUARED = { light: 1, all: 3 }
-/** Brightness of black in limited-range video, and the value of a colour difference that is grey. */
+/** Brightness of black in limited-range video. */
 const BLACK = 16
-const GREY = 128
 /**
  * A shadow: share of the background's light that is left in the deepest, and from where on it counts as one; deviations by
  * which colours change in it at most, and from where on it counts as none.

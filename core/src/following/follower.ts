@@ -142,6 +142,8 @@ interface Where {
   others: readonly Other[]
   told: Prediction
   radius: number
+  /** Brightness of the frame over that of the background. */
+  gain: number
 }
 
 /** How a body lay in the frame in which it was seen before. */
@@ -257,7 +259,8 @@ export class Follower implements Following {
     if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
       return { kind: 'left', at: { x: told.x, y: told.y } }
     return withRoom(roomForScenes(plane, radius), () => {
-      const where = { plane, time, others, told, radius }
+      const gain = this.silhouette?.gainOf(plane) ?? 1
+      const where = { plane, time, others, told, radius, gain }
       if (this.silhouette && this.byOutline)
         return this.taken(this.doubted(this.fitted(this.silhouette, where), where), where)
       const looked = this.look(where)
@@ -301,7 +304,7 @@ export class Follower implements Following {
     const { radius } = silhouette.shape
     const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
     const near = sighting.kind === 'found' ? partAround(plane, sighting.at, this.extent() + 10) : plane
-    const difference = silhouette.differenceOf(near, silhouette.gainOf(plane))
+    const difference = silhouette.differenceOf(near, where.gain)
     let found = sighting.kind === 'found' ? sighting : null
     if (found && this.stepLength > RESTS && silhouette.isBackground(difference, found.at)) found = null
     if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? looked : hidden
@@ -340,7 +343,7 @@ export class Follower implements Following {
   private fitted(silhouette: SilhouetteMatcher, where: Where): Decision {
     const { plane, told, radius, others } = where
     const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
-    const difference = silhouette.differenceOf(plane, silhouette.gainOf(plane))
+    const difference = silhouette.differenceOf(plane, where.gain)
     const fit = this.fit(silhouette, difference, where, told, radius)
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)

@@ -15,7 +15,10 @@ export interface Plane extends Rect {
   chroma?: Chroma
 }
 
-/** Colour differences Cb and Cr (ITU-R BT.601, 709), 128 where there is no colour; a pixel for two by two of brightness. */
+/** Value of a colour difference that is grey. */
+export const GREY = 128
+
+/** Colour differences Cb and Cr (ITU-R BT.601, 709), `GREY` where there is no colour; a pixel for two by two of brightness. */
 export interface Chroma extends Rect {
   blue: Uint8Array
   red: Uint8Array

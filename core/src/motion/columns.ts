@@ -631,7 +631,7 @@ function widened(from: Column[], row: number, placeIn: Int32Array[]): number {
 function errorMapOf({ errors, frames, correlation }: PlaceColumn): LinearMap {
   const start: number[] = []
   const coefficients = Array.from(errors, (error, i) => {
-    const shares = correlation > 0 ? errorShares(frames, i, correlation).reverse() : [1]
+    const shares = errorShares(frames, i, correlation).reverse()
     start.push(i - shares.length + 1)
     return shares.map((share) => share * error)
   })

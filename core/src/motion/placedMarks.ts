@@ -79,7 +79,7 @@ export class PlacedMarks {
 
   /** Shares of independent errors in the error of a row: of its own, of that of the row before it, and so on. */
   errorShares(row: number): number[] {
-    return this.correlation > 0 ? errorShares(this.frames, row, this.correlation) : [1]
+    return errorShares(this.frames, row, this.correlation)
   }
 
   /** Standard error of a number that goes so with a row's place and second place. */

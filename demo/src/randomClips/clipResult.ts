@@ -3,7 +3,7 @@ import { type FollowedFrame, followedClip } from './followedClip.ts'
 import { clipReadings, type MeasuredReading } from './measuredClip.ts'
 import type { RandomClip } from './randomClip.ts'
 
-/** A mark farther than this from the truth is wrong, in pixels of a picture 1280 wide. */
+/** A mark farther than this from the truth is wrong, in pixels. */
 const FAR = 3
 /** Share of a body that must be seen for it to count as visible. */
 const VISIBLE = 0.5

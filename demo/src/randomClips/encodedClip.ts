@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Plane } from '@apokinema/core/following'
 import { film } from '../film.ts'
+import { frameBytes, planeOf } from '../planes.ts'
 import type { RandomClip } from './randomClip.ts'
 
 const quiet = ['-hide_banner', '-loglevel', 'error', '-y']
@@ -43,8 +44,7 @@ export class EncodedClip implements Disposable {
     const { width, height } = this.clip
     const words = `-i ${this.path} -pix_fmt yuv420p -f rawvideo -`
     const child = spawn('ffmpeg', [...quiet, ...words.split(' ')], { stdio: ['ignore', 'pipe', 'inherit'] })
-    const bright = width * height
-    const size = (3 * bright) / 2
+    const size = frameBytes(width, height)
     let frame = new Uint8Array(size)
     let filled = 0
     try {
@@ -55,16 +55,7 @@ export class EncodedClip implements Disposable {
           from += taken
           filled += taken
           if (filled < size) continue
-          const half = { x: 0, y: 0, width: width / 2, height: height / 2 }
-          yield {
-            ...{ x: 0, y: 0, width, height },
-            data: frame.subarray(0, bright),
-            chroma: {
-              ...half,
-              blue: frame.subarray(bright, (5 * bright) / 4),
-              red: frame.subarray((5 * bright) / 4),
-            },
-          }
+          yield planeOf(frame, width, height)
           frame = new Uint8Array(size)
           filled = 0
         }

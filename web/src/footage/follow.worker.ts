@@ -4,6 +4,7 @@ import {
   ColourFollower,
   colourReach,
   Follower,
+  type FollowQuestion,
   type FollowSettings,
   GuidedFollower,
   grownOutline,
@@ -64,7 +65,7 @@ export interface FoundMark extends Point {
 export interface Question {
   body: string
   frame: number
-  why: 'hidden' | 'two' | 'elsewhere'
+  why: FollowQuestion['why']
   /** The first frame in which it was not seen. */
   since: number
   /** Where the body is expected. */
