@@ -24,6 +24,7 @@ import { asShipped } from './asShipped.ts'
 import { milliseconds, spread } from './benchFigures.ts'
 import { benchGraphs } from './benchGraphs.ts'
 import { benchLoad } from './benchLoad.ts'
+import { benchLong } from './benchLong.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { waitForFrame } from './page.ts'
@@ -389,6 +390,7 @@ if (runs('large')) await benchLarge(browser, server)
 if (runs('edits')) await benchEdits(browser, server)
 if (runs('marking')) await benchMarking(browser, server, note, spread)
 if (runs('following')) await benchFollowing(browser, server, note)
+if (runs('long')) await benchLong(browser, server, note, spread)
 if (runs('graphs')) await benchGraphs(browser, server, note, spread)
 if (runs('upload')) await benchUpload(server)
 if (runs('load')) await benchLoad(server, note)

@@ -35,8 +35,13 @@ const BETWEEN = 200
  * Milliseconds from each of some clicks on the stage to the screen that shows the next frame, loupe and all, as
  * the browser itself tells them (Event Timing), to the next 8 ms. From a frame on that none is marked in.
  */
-async function timeClicks(page: Page, from: number, count: number): Promise<number[]> {
-  const place = await stagePlace(page, { width: 1280, height: 720 })
+export async function timeClicks(
+  page: Page,
+  from: number,
+  count: number,
+  picture = { width: 1280, height: 720 },
+): Promise<number[]> {
+  const place = await stagePlace(page, picture)
   await goToFrame(page, from)
   await page.locator('body').press('m')
   await page.evaluate(() => {
@@ -61,7 +66,7 @@ async function timeClicks(page: Page, from: number, count: number): Promise<numb
     }
   })
   for (let frame = from; frame < from + count; frame++) {
-    const { x, y } = place({ x: 300 + 4 * frame, y: 300 + 2 * frame })
+    const { x, y } = place({ x: 300 + 4 * (frame % 80), y: 250 + (frame % 80) })
     await page.mouse.move(x, y)
     await page.mouse.down()
     await page.mouse.up()
@@ -77,7 +82,7 @@ async function timeClicks(page: Page, from: number, count: number): Promise<numb
 }
 
 /** Milliseconds of the longest task on the main thread since it was asked to listen. */
-const listen = (page: Page) =>
+export const listen = (page: Page) =>
   page.evaluate(() => {
     const record = window as unknown as { longest: number }
     record.longest = 0
@@ -85,7 +90,7 @@ const listen = (page: Page) =>
       for (const { duration } of list.getEntries()) record.longest = Math.max(record.longest, duration)
     }).observe({ type: 'longtask' })
   })
-const longest = (page: Page) => page.evaluate(() => (window as unknown as { longest: number }).longest)
+export const longest = (page: Page) => page.evaluate(() => (window as unknown as { longest: number }).longest)
 
 export async function benchMarking(
   browser: Browser,

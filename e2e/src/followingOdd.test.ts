@@ -183,16 +183,46 @@ describe('what gets in the way', () => {
     expect((await bodyNow()).marks[0]).toMatchObject({ x: 118.5, y: 1, by: 'hand' })
   })
 
-  it('the end of the span: nothing lies after it', async () => {
+  it('the end of the span: it is followed back, and to the beginning there is nothing', async () => {
     const truth = readTruth('paper-lantern')
-    await openPrepared(given.server, page, 'paper-lantern')
-    await goToFrame(page, 491)
+    await openPrepared(given.server, page, 'paper-lantern', [edits.setSpan({ last: 31 })])
+    await goToFrame(page, 31)
     await press('f')
-    await clickPicture(truth, truth.bodies[0].frames[491])
+    await clickPicture(truth, truth.bodies[0].frames[31])
     await phase('ready')
+    await page.getByRole('button', { name: 'Follow ◂ Enter' }).waitFor()
     await press('Enter')
-    await says('nothing lies after it')
+    await notFollowing()
+    const { marks } = await bodyNow()
+    expect(Object.keys(marks)).toHaveLength(32)
+    await goToFrame(page, 0)
+    await press('f')
     await phase('ready')
+    await press('Shift+Enter')
+    await says('nothing lies before it')
+    await phase('ready')
+    await press('Escape')
+  })
+
+  it('the middle of the span: it is followed both ways, in one step that can be undone', async () => {
+    const truth = readTruth('paper-lantern')
+    await openPrepared(given.server, page, 'paper-lantern', [edits.setSpan({ last: 80 })])
+    await goToFrame(page, 40)
+    await press('f')
+    await clickPicture(truth, truth.bodies[0].frames[40])
+    await phase('ready')
+    await page.getByRole('button', { name: 'Follow both ways · Enter' }).waitFor()
+    await press('Enter')
+    await notFollowing()
+    await says('Followed to the end: 80 frames.')
+    const { marks } = await bodyNow()
+    expect(Object.keys(marks)).toHaveLength(81)
+    for (const [frame, { x, y }] of Object.entries(marks)) {
+      const at = truth.bodies[0].frames[Number(frame)]
+      expect(Math.hypot(x - at.x, y - at.y)).toBeLessThan(3)
+    }
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await page.locator('[data-marks="1"]').waitFor()
   })
 
   it('a tab that is put to sleep in the middle: it goes on where it was', async () => {

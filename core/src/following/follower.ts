@@ -34,6 +34,11 @@ export interface FollowSettings {
   /** 0: stop early, at the least doubt; 1: carry on as long as there is anything to go by. */
   courage: number
   change: Change
+  /**
+   * What tells the place: the body's outline against a known background, or the look around its point, which turns with
+   * the body. Without it whichever proves the better witness.
+   */
+  placedBy?: 'outline' | 'look'
 }
 
 /** What a frame shows of a body that is followed. */
@@ -332,7 +337,7 @@ export class Follower implements Following {
 
   /** Decides by the last places of look and outline which of them tells the place from now on. */
   private judge(look: Point | null, shape: Point | null): void {
-    if (this.silhouette?.quality !== 'full') return
+    if (this.silhouette?.quality !== 'full' || this.settings.placedBy) return
     const verdict = this.turning.add(look, shape, this.silhouette.shape.radius)
     // Where the look goes on smoothly without it, the outline is of something else besides: a string, a shadow.
     if (verdict === 'outline is wrong') this.silhouette = null
@@ -533,7 +538,8 @@ export class Follower implements Following {
     this.silhouette =
       background && SilhouetteMatcher.learn(plane, at, time, outline, background, { scale, turn })
     const { quality, isByColourAlone } = this.silhouette ?? {}
-    this.byOutline = quality === 'full' && isByColourAlone === true
+    const { placedBy } = this.settings
+    this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isByColourAlone === true))
   }
 
   private needed(): number {

@@ -10,28 +10,33 @@ import {
   partOf,
   type Sighting,
 } from '../following/index.ts'
+import type { Point } from '../geometry/index.ts'
 import type { FilmedBody } from './filmed.ts'
 
 /** Frames a second of films that are followed in tests. */
 export const RATE = 30
 
-/** Follows a body of a film from its first frame on, clicked at its true place, and gives what was seen in each frame after. */
+/** Follows a body of a film from its first frame on, clicked at its true place or `clicked` pixels beside it, and gives what was seen in each frame after. */
 export function followed(
   frames: Plane[],
   body: FilmedBody,
   {
     courage = 0.5,
     change = 'slowly',
+    placedBy,
     still = true,
     from = 0,
     others = () => [],
+    clicked = { x: 0, y: 0 },
   }: Partial<FollowSettings> & {
     still?: boolean
     from?: number
     others?: (frame: number) => Other[]
+    clicked?: Point
   } = {},
 ): Sighting[] {
-  const at = body.at(from)
+  const { x, y } = body.at(from)
+  const at = { x: x + clicked.x, y: y + clicked.y }
   const background = still ? backgroundOf(frames.filter((_, i) => i % 3 === 0)) : null
   const outline = grownOutline(partOf(frames[from], outlineReach(at)), at, background)
   const follower = new Follower(
@@ -42,7 +47,7 @@ export function followed(
     background,
     frames[0],
     1 / RATE,
-    { courage, change },
+    { courage, change, ...(placedBy && { placedBy }) },
   )
   return frames.slice(from + 1).map((frame, i) => {
     const time = (from + 1 + i) / RATE

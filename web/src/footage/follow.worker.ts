@@ -59,6 +59,8 @@ export interface FoundMark extends Point {
   body: string
   frame: number
   certainty: number
+  /** Whether it is placed by the body's outline, since the pattern within it turns or changes. */
+  byOutline: boolean
 }
 
 /** Why it is not gone on by itself. */
@@ -281,9 +283,10 @@ const worker = {
         const search = async (body: OnTheWay, others: Other[]) => {
           const { id, guided } = body
           const outcome = await guided.look((rect) => readFor(frame, body, rect), time, others)
-          if (outcome.kind === 'found')
-            marks.push({ body: id, frame: frame.index, ...outcome.at, certainty: outcome.certainty })
-          else if (outcome.kind === 'left') {
+          if (outcome.kind === 'found') {
+            const { at, certainty, byOutline } = outcome
+            marks.push({ body: id, frame: frame.index, ...at, certainty, byOutline })
+          } else if (outcome.kind === 'left') {
             drop(body)
             left.push(id)
           } else if (outcome.kind === 'question') {

@@ -18,6 +18,7 @@ import { create } from 'zustand'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import type { Answer, FollowedBody, FollowNews, FollowWorker, FoundMark } from '../footage/follow.worker.ts'
+import { type FollowWay, framesAlong, usualWay } from './followWays.ts'
 import { addBody, setHandMark } from './marking.ts'
 import { activeBody } from './shown.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
@@ -31,10 +32,16 @@ interface FollowingState {
   start: number
   courage: number
   change: Change
-  backwards: boolean
+  /** Frames that were gone through on a way before, where it goes both ways. */
+  before: number
+  /** The way that it goes now, and whether it goes back afterwards. */
+  way: 'on' | 'back'
+  isBackNext: boolean
   /** Whether other bodies with an outline that are marked in the same frame are followed in the same pass. */
   together: boolean
   replacesHand: boolean
+  /** What tells the place of bodies that are followed by their look: what proves steadier, or what a person chose. */
+  placedBy: 'either' | 'outline' | 'look'
   /** Whether the active body is followed by its look, within its outline, or by the colour that was clicked. */
   by: 'look' | 'colour'
   /** Whether the landmarks of a moving camera are followed in the same pass. */
@@ -50,9 +57,12 @@ const START: FollowingState = {
   start: 0,
   courage: 0.5,
   change: 'slowly',
-  backwards: false,
+  before: 0,
+  way: 'on',
+  isBackNext: false,
   together: true,
   replacesHand: false,
+  placedBy: 'either',
   by: 'look',
   landmarks: true,
   share: null,
@@ -83,8 +93,8 @@ export function followIn(footage: Blob | string): () => void {
   return () => {
     from = null
     dismiss()
-    const { courage, change, together, by } = useFollowing.getState()
-    set({ ...START, courage, change, together, by })
+    const { courage, change, placedBy, together, by } = useFollowing.getState()
+    set({ ...START, courage, change, placedBy, together, by })
   }
 }
 
@@ -198,6 +208,8 @@ async function learnBody(session: Session, frame: number, at: Point): Promise<vo
 
 /** Name of the run that goes on: its marks are undone in one step. */
 let run = ''
+/** Whether a person has ended the run. */
+let isEnding = false
 
 /** The bodies that are followed from a frame: the active one, and others marked there that have an outline. */
 export function followedFrom(
@@ -228,52 +240,96 @@ export function landmarksFrom(investigation: Investigation, frame: number): { id
   })
 }
 
-/** Goes: follows from the frame of the outline to the end of the span, or to its beginning. */
-export async function follow(session: Session, backwards: boolean): Promise<void> {
+/** Returns the way that following goes from the frame of the outline unless a person chooses another. */
+export function usualWayOf(investigation: Investigation, body: string, start: number): FollowWay {
+  return usualWay(investigation.bodies[body], framesInUse(investigation).list, start)
+}
+
+/** Goes: follows from the frame of the outline to the end of the span, to its beginning, or both; the usual way if none is told. */
+export async function follow(session: Session, chosen?: FollowWay): Promise<void> {
   const { mode } = useWorkbench.getState()
-  const { phase, start, courage, change, together, replacesHand, by, landmarks } = useFollowing.getState()
+  const { phase, start, together, landmarks } = useFollowing.getState()
   const investigation = documentOf(session)
-  const clock = clockOf(investigation)
-  if (mode.kind !== 'follow' || phase !== 'ready' || !from || !clock) return
+  if (mode.kind !== 'follow' || phase !== 'ready' || !from || !clockOf(investigation)) return
+  const way = chosen ?? usualWayOf(investigation, mode.body, start)
   const { list } = framesInUse(investigation)
-  const frames = backwards
-    ? list.filter((frame) => frame < start).reverse()
-    : list.filter((frame) => frame > start)
+  const ids = followedFrom(investigation, mode.body, start, together)
+  const legs = (way === 'both' ? (['on', 'back'] as const) : [way]).map((leg) => ({
+    way: leg,
+    frames: framesAlong(leg, list, start),
+    // Back goes who was chosen to, and who has no marks there yet.
+    ids:
+      way === 'both' && leg === 'back'
+        ? ids.filter((id) => usualWayOf(investigation, id, start) === 'both')
+        : ids,
+  }))
+  const frames = legs.flatMap((leg) => leg.frames)
   if (frames.length === 0) {
     tell(
-      backwards
+      way === 'back'
         ? 'This is the first frame of the span: nothing lies before it.'
         : 'This is the last frame of the span: nothing lies after it.',
     )
     return
   }
+  run = uuid()
+  found = []
+  outlined = new Map()
+  isEnding = false
+  set({ phase: 'running', total: frames.length, before: 0, news: null })
+  let isWhole = true
+  for (const [i, leg] of legs.entries()) {
+    set({ phase: 'running', way: leg.way, isBackNext: i + 1 < legs.length, news: null })
+    const fixed = landmarks ? landmarksFrom(documentOf(session), start) : []
+    isWhole = (await followLeg(session, leg, fixed)) && isWhole
+    if (isEnding || useWorkbench.getState().mode.kind !== 'follow') break
+    set(({ before }) => ({ before: before + leg.frames.length }))
+  }
+  if (isWhole) tellEnd(session, ids, frames)
+  if (useWorkbench.getState().mode.kind === 'follow') workbench.leave()
+}
+
+/** Frames of one way that are gone through, and the bodies that are followed along it. */
+interface Leg {
+  way: 'on' | 'back'
+  frames: number[]
+  ids: string[]
+}
+
+/** Follows along one way. Returns whether it came to its end. */
+async function followLeg(
+  session: Session,
+  { way, frames, ids }: Leg,
+  landmarks: { id: string; at: Point }[],
+): Promise<boolean> {
+  const { start, courage, change, placedBy, replacesHand, by } = useFollowing.getState()
+  const { mode } = useWorkbench.getState()
+  const investigation = documentOf(session)
+  const clock = clockOf(investigation)
+  if (!from || !clock || mode.kind !== 'follow') return false
+  const active = mode.body
   const steps = Array.from(
     { length: clock.seconds.length - 1 },
     (_, i) => clock.seconds[i + 1] - clock.seconds[i],
   )
   const frameSeconds = median(steps)
-  const bodies = followedFrom(investigation, mode.body, start, together).map((id): FollowedBody => {
-    const { marks, outline } = investigation.bodies[id]
-    const before = Object.keys(marks)
-      .map(Number)
-      .filter((frame) => (backwards ? frame > start : frame < start))
-      .sort((a, b) => (backwards ? b - a : a - b))
-      .slice(-4)
-      // Marks of long ago say nothing of how it moves now.
-      .filter((frame) => Math.abs(frame - start) <= 8 * investigation.span.every)
-    return {
-      id,
-      at: { x: marks[start].x, y: marks[start].y },
-      outline: id === mode.body && by === 'colour' ? null : outline!,
-      before: before.map((frame) => ({ x: marks[frame].x, y: marks[frame].y, time: clock.seconds[frame] })),
-    }
-  })
-  const fixed = (landmarks ? landmarksFrom(investigation, start) : []).map(
+  const bodies = ids
+    .filter((id) => investigation.bodies[id]?.marks[start])
+    .map((id): FollowedBody => {
+      const { marks, outline } = investigation.bodies[id]
+      return {
+        id,
+        at: { x: marks[start].x, y: marks[start].y },
+        outline: id === active && by === 'colour' ? null : outline!,
+        before: marksBehind(investigation, id, way, start).map((frame) => ({
+          ...{ x: marks[frame].x, y: marks[frame].y },
+          time: clock.seconds[frame],
+        })),
+      }
+    })
+  const fixed = landmarks.map(
     ({ id, at }): FollowedBody => ({ id, at, outline: roundOutline(LANDMARK_RADIUS), before: [] }),
   )
-  run = uuid()
-  found = []
-  set({ phase: 'running', backwards, total: frames.length, news: null })
   const names = new Map([...bodies, ...fixed].map(({ id }) => [id, nameOf(investigation, id)]))
   const take = (news: FollowNews) => {
     takeNews(session, news, replacesHand)
@@ -292,7 +348,7 @@ export async function follow(session: Session, backwards: boolean): Promise<void
         frameSeconds,
         orientation: investigation.orientation,
         picture: pictureSize(investigation),
-        settings: { courage, change },
+        settings: { courage, change, ...(placedBy !== 'either' && { placedBy }) },
         patience: Math.ceil(PATIENCE.early + (PATIENCE.late - PATIENCE.early) * courage),
         still: stillFrames(investigation),
         bodies: [...bodies, ...fixed],
@@ -306,32 +362,54 @@ export async function follow(session: Session, backwards: boolean): Promise<void
       tell(
         `The film can’t be decoded beyond frame ${undecoded}, so following broke off. What was marked stays.`,
       )
-    else if (news && news.done >= frames.length) tellEnd(session, bodies, frames)
+    return undecoded === null && news !== null && news.done >= frames.length
   } catch (error) {
     keepFound(session, replacesHand)
     tell(`Following broke off: ${(error as Error).message} What was marked stays.`)
+    return false
   }
-  if (useWorkbench.getState().mode.kind === 'follow') workbench.leave()
 }
 
-/** Says that following has come to its end, and in how many frames a body was not found: the first is one click away. */
-function tellEnd(session: Session, bodies: FollowedBody[], frames: number[]): void {
+/** Marks that tell how a body moves at the start of a way: at most so many, of at most so many frames in use behind it. */
+const BEHIND = { marks: 4, frames: 8 }
+
+/** Returns the frames of these marks, the farthest from the start first. */
+function marksBehind(
+  { bodies, span }: Investigation,
+  id: string,
+  way: 'on' | 'back',
+  start: number,
+): number[] {
+  const { marks } = bodies[id]
+  const towards = way === 'on' ? -span.every : span.every
+  return Array.from({ length: BEHIND.frames }, (_, i) => start + (i + 1) * towards)
+    .filter((frame) => frame in marks)
+    .slice(0, BEHIND.marks)
+    .reverse()
+}
+
+/**
+ * Says that following has come to its end, what told the places, and in how many frames a body was not found: the first
+ * is one click away.
+ */
+function tellEnd(session: Session, ids: string[], frames: number[]): void {
   const document = documentOf(session)
-  const gaps = bodies.flatMap(({ id }) => {
+  const gaps = ids.flatMap((id) => {
     const marks = document.bodies[id]?.marks
     const missing = marks ? frames.filter((frame) => restOver(marks, frame) === null) : []
     return missing.length > 0 ? [{ name: nameOf(document, id), missing }] : []
   })
+  const words = [
+    ...gaps.map(({ name, missing }) => `${name} was not found in ${missing.length} of them.`),
+    ...[...outlined].map(
+      ([id, count]) => `${nameOf(document, id)} was placed by its outline in ${count} of them.`,
+    ),
+  ]
   const [first] = gaps
-  if (!first) {
-    tell(`Followed to the end: ${frames.length} frames.`)
-    return
-  }
-  const words = gaps.map(({ name, missing }) => `${name} was not found in ${missing.length} of them`)
-  tell(`Followed to the end: ${frames.length} frames. ${words.join(', ')}.`, {
-    label: 'Show the first',
-    onClick: () => workbench.goTo(first.missing[0]),
-  })
+  tell(
+    [`Followed to the end: ${frames.length} frames.`, ...words].join(' '),
+    first && { label: 'Show the first', onClick: () => workbench.goTo(first.missing[0]) },
+  )
 }
 
 /** Name of a body or landmark that is followed. */
@@ -341,6 +419,8 @@ export function nameOf({ bodies, camera }: Investigation, id: string): string {
 
 /** Marks that were found but are not in the document yet, and when that was changed last and for how long. */
 let found: FoundMark[] = []
+/** How many marks of each body in this run are placed by its outline. */
+let outlined = new Map<string, number>()
 let kept = { at: 0, took: 0 }
 /** The page takes so many times as long for other things as for taking marks in, but no longer than a second. */
 const SPARED = { times: 8, most: 900 }
@@ -367,7 +447,8 @@ function takeNews(session: Session, news: FollowNews, replacesHand: boolean): vo
 function keepFound(session: Session, replacesHand: boolean): void {
   const began = performance.now()
   const byBody = new Map<string, Record<string, Point & { certainty: number }>>()
-  for (const { body, frame, x, y, certainty } of found) {
+  for (const { body, frame, x, y, certainty, byOutline } of found) {
+    if (byOutline) outlined.set(body, (outlined.get(body) ?? 0) + 1)
     const marks = byBody.get(body) ?? {}
     marks[frame] = { x, y, certainty }
     byBody.set(body, marks)
@@ -404,13 +485,17 @@ export function pauseFollowing(paused: boolean): void {
 /** Ends the run, keeping what was found; before it has begun, leaves the mode. */
 export function endFollowing(): void {
   const { phase } = useFollowing.getState()
-  if (phase === 'running' || phase === 'paused' || phase === 'asking') void hired?.remote.stop()
-  else workbench.leave()
+  if (phase === 'running' || phase === 'paused' || phase === 'asking') {
+    isEnding = true
+    void hired?.remote.stop()
+  } else workbench.leave()
 }
 
 /** Changes how is followed. */
 export function setFollowing(
-  change: Partial<Pick<FollowingState, 'courage' | 'change' | 'together' | 'replacesHand' | 'landmarks'>>,
+  change: Partial<
+    Pick<FollowingState, 'courage' | 'change' | 'placedBy' | 'together' | 'replacesHand' | 'landmarks'>
+  >,
 ): void {
   set(change)
 }

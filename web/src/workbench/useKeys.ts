@@ -138,7 +138,7 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         Enter: () => {
           if (mode.kind === 'lens' && mode.points.length >= 3 && event.shiftKey) endPoints(session)
           else if (mode.kind === 'follow' && useFollowing.getState().phase === 'ready')
-            void follow(session, event.shiftKey)
+            void follow(session, event.shiftKey ? 'back' : undefined)
           else if (!reticle || shown === null) return
           else if (mode.kind === 'mark' && event.shiftKey) workbench.setStreak(placedBy(reticleTool, reticle))
           else clickOn(session, placedBy(reticleTool, reticle), shown)

@@ -14,6 +14,7 @@ import {
   reply,
   setFollowing,
   useFollowing,
+  usualWayOf,
 } from '../following.ts'
 import { Marker } from '../Marker.tsx'
 import { BandButton } from './BandButton.tsx'
@@ -36,8 +37,9 @@ const EXPECTED: Record<PredictionName, string> = {
 export function FollowBand({ body: id }: { body: string }) {
   const session = useSession()
   const investigation = useInvestigation()
-  const { phase, start, share, total, news, courage, change, together, replacesHand, by, landmarks } =
-    useFollowing()
+  const following = useFollowing()
+  const { phase, start, share, total, before, isBackNext, news } = following
+  const { courage, change, placedBy, together, replacesHand, by, landmarks } = following
   const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
   if (!body) return null
@@ -74,10 +76,15 @@ export function FollowBand({ body: id }: { body: string }) {
       ) : (
         <>{name} will be followed by the colour at its point. Click another spot for another colour.</>
       )
+    const usual = usualWayOf(investigation, id, start)
+    const usualWords = { on: '▸ Enter', back: '◂ Enter', both: 'both ways · Enter' }[usual]
     does = (
       <>
-        {button('◂ Back', () => void follow(session, true))}
-        {button(`Follow ${several}▸ Enter`, () => void follow(session, false), true)}
+        {usual !== 'back' &&
+          start > investigation.span.first &&
+          button('◂ Back', () => void follow(session, 'back'))}
+        {usual === 'both' && button('On ▸', () => void follow(session, 'on'))}
+        {button(`Follow ${several}${usualWords}`, () => void follow(session), true)}
       </>
     )
   } else if (phase === 'asking' && news?.question) {
@@ -101,7 +108,7 @@ export function FollowBand({ body: id }: { body: string }) {
     does = (
       <>
         {button('It is hidden: look on', () => reply({ kind: 'look on' }))}
-        {button('Stop here', () => reply({ kind: 'stop' }))}
+        {button(isBackNext ? 'Stop here, then go back' : 'Stop here', () => reply({ kind: 'stop' }))}
       </>
     )
   } else {
@@ -116,7 +123,7 @@ export function FollowBand({ body: id }: { body: string }) {
     says = news ? (
       <>
         {phase === 'paused' ? 'Held' : 'Following'}{' '}
-        {news.reaches.length > 1 ? `${news.reaches.length} bodies` : name}: {news.done} of {total}
+        {news.reaches.length > 1 ? `${news.reaches.length} bodies` : name}: {before + news.done} of {total}
       </>
     ) : (
       'Starting …'
@@ -186,6 +193,22 @@ export function FollowBand({ body: id }: { body: string }) {
               onChange={(one) => setFollowing({ change: one })}
             />
           </HStack>
+          {by === 'look' && (
+            <HStack gap="2">
+              <Text>Mark</Text>
+              <BandSelect
+                label="What is marked of it"
+                value={placedBy}
+                choices={[
+                  ['either', 'what is steadier'],
+                  ['look', 'the clicked spot, as it turns'],
+                  ['outline', 'all of it, by its outline'],
+                ]}
+                width="13rem"
+                onChange={(one) => setFollowing({ placedBy: one })}
+              />
+            </HStack>
+          )}
           {bodies.length > 1 && (
             <BandCheck
               label={`all ${bodies.length} bodies that are outlined here`}

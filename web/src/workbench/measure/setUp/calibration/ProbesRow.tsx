@@ -83,7 +83,7 @@ export function ProbesRow() {
                   },
                 ]}
               />
-              <Text fontFamily="mono" fontSize="13px" width="100%" paddingLeft="2">
+              <Text data-probe-reading fontFamily="mono" fontSize="13px" width="100%" paddingLeft="2">
                 {reading ? probeText(reading, investigation.lengthUnit) : '–'}
               </Text>
             </Flex>
