@@ -11,7 +11,7 @@ import {
 import { carriedThrough } from './carried.ts'
 import { heldLaw } from './held.ts'
 import type { Beginning, Law } from './models/index.ts'
-import { thinned } from './models/starts.ts'
+import { scattered } from './models/starts.ts'
 import type { FitSample } from './sample.ts'
 import { type Member, stackedEvaluate, stackedLinear, stackedWhiten } from './stacked.ts'
 
@@ -245,8 +245,10 @@ const COARSE = 1200
 
 /** Where a fit of many points begins: where it comes to rest on a part of them, from whatever start is best there. */
 function coarsely(begin: Beginning, law: Law, { places, values }: FitSample, zero: number): Beginning {
-  const some = thinned(places, values, COARSE)
-  const { parameters } = solvePoints({ ...law, zero, begin: () => begin }, some.places, some.values)
+  const some = scattered(places, values, COARSE)
+  // Whether all points determine it can't be told by a part of them.
+  const coarse: Law = { ...law, zero, begin: () => begin, check: () => {} }
+  const { parameters } = solvePoints(coarse, some.places, some.values)
   return { ...begin, starts: [[...parameters]] }
 }
 

@@ -5,15 +5,23 @@ import type { Where } from './model.ts'
 /** Points that a search for a start goes through at most: it only has to find the valley. */
 const MOST_POINTS = 240
 
-/** So many of more points, evenly from the first to the last. */
-export function thinned(
-  places: Float64Array,
-  values: Float64Array,
+const GOLDEN = (Math.sqrt(5) - 1) / 2
+
+/**
+ * So many of more points, the first and the last among them, at uneven distances: evenly spaced ones could not tell a
+ * quick swing from a slow one. Each lies somewhere in its part of all, by the golden section.
+ */
+export function scattered(
+  places: ArrayLike<number>,
+  values: ArrayLike<number>,
   most: number,
 ): { places: Float64Array; values: Float64Array } {
-  if (places.length <= most) return { places, values }
-  const step = (places.length - 1) / (most - 1)
-  const pick = (all: Float64Array) => Float64Array.from({ length: most }, (_, i) => all[Math.round(i * step)])
+  const n = places.length
+  const each = n / most
+  const picked = Array.from({ length: Math.min(n, most) }, (_, i) =>
+    n <= most ? i : i + 1 === most ? n - 1 : Math.floor((i + ((i * GOLDEN) % 1)) * each),
+  )
+  const pick = (all: ArrayLike<number>) => Float64Array.from(picked, (i) => all[i])
   return { places: pick(places), values: pick(values) }
 }
 
@@ -33,7 +41,7 @@ export function bestOf(
   values: Float64Array,
   count: number,
 ): number[][] {
-  const some = thinned(places, values, MOST_POINTS)
+  const some = scattered(places, values, MOST_POINTS)
   const n = some.places.length
   const evaluate = on(some.places)
   const given = new Float64Array(n)

@@ -110,3 +110,17 @@ describe.each([false, true])('A swing, damped: %s', (isDamped) => {
     ).toThrow(/different times/)
   })
 })
+
+describe('a swing over ten minutes', () => {
+  // Cycles between which evenly picked points would take it for a slower one.
+  it.each([352.9, 705.9, 2400])('has its frequency from 18,000 points (%d cycles)', (cycles) => {
+    const random = randomSource(8)
+    const times = Float64Array.from({ length: 18_000 }, (_, i) => (600 * i) / 17_999)
+    const omega = (2 * Math.PI * cycles) / 600
+    const values = times.map((t) => 3 + 2 * Math.sin(omega * t + 0.6) + 0.4 * (random() - 0.5))
+    const { parameters } = solvePoints(swingLaw(PLAIN, false), times, values)
+    // Three standard errors: σ_ω = √24·σ/(A·T·√N), Rife and Boorstyn, IEEE Trans. Inf. Theory 20 (1974) 591.
+    const error = (Math.sqrt(24) * (0.4 / Math.sqrt(12))) / (2 * 600 * Math.sqrt(18_000))
+    expect(Math.abs(parameters[3] - omega)).toBeLessThan(3 * error)
+  })
+})

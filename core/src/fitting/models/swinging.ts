@@ -2,6 +2,7 @@ import { type Evaluate, FitError } from '../../regression/index.ts'
 import type { Beginning } from './model.ts'
 import { strongestSwings } from './spectrum.ts'
 import { spiralOn } from './spiral.ts'
+import { scattered } from './starts.ts'
 
 /** A swing that is shorter than a period, or has fewer points a period than this, is not determined by its points. */
 const FEWEST = { periods: 1, points: 2.5 }
@@ -55,7 +56,7 @@ export function beginSwing(
   if (!(span > 0)) throw new FitError('All points are at one time.')
   const highest = (n - 1) / FEWEST.points
   const turn = (2 * Math.PI) / span
-  const some = scattered(places, values)
+  const some = scattered(places, values, MOST_RANKED)
   const lessenings = (isDamped ? LESSENINGS : [0]).map((lessening) => ({
     gamma: lessening / span,
     left: lessening === 0 ? null : Float64Array.from(some.places, (t) => Math.exp((-lessening / span) * t)),
@@ -103,24 +104,6 @@ export function checkSwing(omega: number, places: ArrayLike<number>): void {
 
 /** Points that the places to begin are ranked by at most. */
 const MOST_RANKED = 300
-
-/**
- * So many of more points, at uneven distances: evenly spaced ones could not tell a quick swing from a slow one. Each
- * lies somewhere in its part of all, by the golden section.
- */
-function scattered(
-  places: ArrayLike<number>,
-  values: ArrayLike<number>,
-): { places: ArrayLike<number>; values: ArrayLike<number> } {
-  const n = places.length
-  if (n <= MOST_RANKED) return { places, values }
-  const each = n / MOST_RANKED
-  const picked = Array.from({ length: MOST_RANKED }, (_, i) => Math.floor((i + ((i * GOLDEN) % 1)) * each))
-  const pick = (all: ArrayLike<number>) => Float64Array.from(picked, (i) => all[i])
-  return { places: pick(places), values: pick(values) }
-}
-
-const GOLDEN = (Math.sqrt(5) - 1) / 2
 
 /** What a swing would be at some points: sine and cosine of ωt, and how one goes on from an ω to the next. */
 class Turning {
