@@ -1,3 +1,4 @@
+export { indexOfFrame } from './byFrame.ts'
 export {
   BODY_COLOURS,
   BODY_SHAPES,

@@ -20,6 +20,35 @@ function barOf(certainty: number): Path2D {
 }
 
 /**
+ * Returns the frames whose signs are drawn, in order: of those on the same pixel only one, where there is one by hand the
+ * last of these, otherwise the least sure. Signs outside the lane are left out.
+ */
+function drawnFrames(
+  marked: readonly number[],
+  marks: Body['marks'],
+  xOf: (frame: number) => number,
+  width: number,
+): number[] {
+  const weight = (frame: number) => {
+    const mark = marks[frame]
+    return mark.by === 'hand' ? -1 : mark.certainty
+  }
+  const drawn: number[] = []
+  let pixel = Number.NaN
+  for (const frame of marked) {
+    const x = Math.round(xOf(frame))
+    if (x < -REACH || x > width + REACH) continue
+    if (x !== pixel) drawn.push(frame)
+    else if (weight(frame) <= weight(drawn[drawn.length - 1])) drawn[drawn.length - 1] = frame
+    pixel = x
+  }
+  return drawn
+}
+
+/** Signs reach no farther than this beside their frame, in pixels. */
+const REACH = 6
+
+/**
  * A body's marks along time: its marker where a hand has set one, a bar where it was followed, an empty place
  * where the span still waits for one. It is rendered by what changes of its own body.
  */
@@ -78,7 +107,7 @@ export const Lane = memo(function Lane({
   const strays = course.strays.filter(({ frame }) => used.has(frame))
   const chosen = selection?.kind === 'mark' && selection.body === id ? selection.frame : null
   const draw = (context: CanvasRenderingContext2D) => {
-    const covered = markedFrames(body.marks)
+    const covered = frames.length > 0 ? markedFrames(body.marks) : new Set()
     context.fillStyle = '#FFFFFF'
     context.strokeStyle = '#BDB8AA'
     context.beginPath()
@@ -92,22 +121,24 @@ export const Lane = memo(function Lane({
     context.fill()
     context.stroke()
     const marker = new Path2D(MARKER_PATHS[body.shape])
-    for (const frame of marked) {
+    context.fillStyle = colour
+    const lay = (frame: number, isChosen: boolean) => {
       const mark = body.marks[frame]
       context.globalAlpha = used.has(frame) ? 1 : 0.3
-      context.fillStyle = colour
       context.save()
       context.translate(xOf(frame), MIDDLE)
       context.scale(size, size)
       const sign = mark.by === 'hand' ? marker : barOf(mark.certainty)
       context.fill(sign)
-      if (frame === chosen) {
+      if (isChosen) {
         context.strokeStyle = '#0F5C5C'
         context.lineWidth = 0.7
         context.stroke(sign)
       }
       context.restore()
     }
+    for (const frame of drawnFrames(marked, body.marks, xOf, scale.width)) lay(frame, false)
+    if (chosen !== null && body.marks[chosen]) lay(chosen, true)
   }
   const tell = (frame: number | null, x: number) => {
     const rest = rests.find(({ from, to }) => from === frame || (x >= xOf(from) && x <= xOf(to)))

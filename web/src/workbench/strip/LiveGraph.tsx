@@ -24,6 +24,45 @@ function rangeOf(table: MotionTable): { low: number; high: number } {
   return { low, high: Math.max(high, low + 1e-9) }
 }
 
+/** Points a pixel beyond which only their range is drawn: single ones could not be told apart. */
+const MOST_PER_PIXEL = 3
+
+/** Rows of a table one after the other: from one to before another. */
+interface Rows {
+  from: number
+  to: number
+}
+
+/** Returns the rows of a table whose times a scale shows, with the next one on either side. */
+function shownRows({ times }: MotionTable, scale: TimeScale): Rows {
+  let [from, to] = [0, times.length]
+  while (from + 1 < to && scale.x(times[from + 1]) < 0) from++
+  while (to - 1 > from && scale.x(times[to - 2]) > scale.width) to--
+  return { from, to }
+}
+
+/** Returns the rows that lie on each pixel of a scale. */
+function rowsByPixel({ times }: MotionTable, scale: TimeScale, { from, to }: Rows): Map<number, Rows> {
+  const byPixel = new Map<number, Rows>()
+  for (let row = from; row < to; row++) {
+    const pixel = Math.round(scale.x(times[row]))
+    const known = byPixel.get(pixel)
+    if (known) known.to = row + 1
+    else byPixel.set(pixel, { from: row, to: row + 1 })
+  }
+  return byPixel
+}
+
+/** Returns the least and the largest of some rows' values. */
+function extremes(values: ArrayLike<number>, { from, to }: Rows): [number, number] {
+  let [low, high] = [values[from], values[from]]
+  for (let row = from + 1; row < to; row++) {
+    low = Math.min(low, values[row])
+    high = Math.max(high, values[row])
+  }
+  return [low, high]
+}
+
 /** x and y of the active body under the frames that they come from: x filled, y hollow. */
 export const LiveGraph = memo(function LiveGraph({
   body,
@@ -64,13 +103,26 @@ export const LiveGraph = memo(function LiveGraph({
       context.lineTo(scale.width, y(0))
       context.stroke()
       context.setLineDash([])
+      const rows = shownRows(table, scale)
+      const byPixel =
+        rows.to - rows.from > MOST_PER_PIXEL * scale.width ? rowsByPixel(table, scale, rows) : null
       const size = Math.max(1.5, Math.min(3.4, (scale.width / table.frames.length) * 0.12))
       const marker = new Path2D(MARKER_PATHS[look.shape])
       context.strokeStyle = BODY_PAINT[look.colour].mark
       for (const component of ['x', 'y']) {
         const { values } = table.column(component)
         context.fillStyle = component === 'x' ? BODY_PAINT[look.colour].mark : '#FFFFFF'
-        for (let row = 0; row < values.length; row++) {
+        if (byPixel) {
+          context.fillStyle = context.strokeStyle
+          context.globalAlpha = component === 'x' ? 1 : 0.45
+          for (const [pixel, own] of byPixel) {
+            const [lowest, highest] = extremes(values, own)
+            context.fillRect(pixel - 0.5, y(highest) - 0.75, 1, y(lowest) - y(highest) + 1.5)
+          }
+          context.globalAlpha = 1
+          continue
+        }
+        for (let row = rows.from; row < rows.to; row++) {
           context.save()
           context.translate(scale.x(table.times[row]), y(values[row]))
           context.scale(size, size)

@@ -1,19 +1,24 @@
 import type { Point } from '@apokinema/core/geometry'
-import type { Investigation } from '@apokinema/core/investigation'
+import { type Investigation, indexOfFrame } from '@apokinema/core/investigation'
 import { type MotionTable, sceneOf } from '@apokinema/core/motion'
 import { memo, useMemo } from 'react'
 import { fittedOn } from '../../fits/fits.ts'
 import { tableOf } from '../../tables.ts'
+import { useWorkbench } from '../../workbenchStore.ts'
 import type { Seeing } from './Overlay.tsx'
 import { Edged } from './strokes.tsx'
 
-/** Points of a curve of which both coordinates are fitted. */
+/** Points of a curve of which both coordinates are fitted, at least. */
 const POINTS = 80
+/** Points of a curve that are drawn at most, those around the current frame: more would hide the picture, as a long trail would. */
+const MOST_DRAWN = 400
 
 /** A path in the scene that fits tell, in the axes that it was measured in. */
 interface Path {
   key: string
   axes: string | null
+  /** Frames of its points, increasing, where there are more of them than are drawn. */
+  frames: number[]
   points: Point[]
 }
 
@@ -21,15 +26,20 @@ interface Path {
 export const Curves = memo(function Curves({ investigation, toStage, frame }: Seeing) {
   const { curves } = investigation.drawn
   const paths = useMemo(() => (curves ? fittedPaths(investigation) : []), [investigation, curves])
-  return paths.map(({ key, axes, points }) => {
+  const isLong = paths.some(({ points }) => points.length > MOST_DRAWN)
+  // Only the part of a long path that is drawn changes with the frame.
+  const around = useWorkbench((state) => (isLong ? (state.shown ?? state.frame) : 0))
+  return paths.map(({ key, axes, frames, points }) => {
     const transform = sceneOf(investigation, axes).at(frame)
+    const first = Math.max(0, indexOfFrame(frames, around) - MOST_DRAWN / 2)
+    const drawn = points.length > MOST_DRAWN ? points.slice(first, first + MOST_DRAWN) : points
     return (
       transform && (
         <Edged
           key={key}
           width={1.4}
           dash={[9, 5]}
-          points={points.map((point) => toStage(transform.toPicture(point)))}
+          points={drawn.map((point) => toStage(transform.toPicture(point)))}
         />
       )
     )
@@ -59,18 +69,28 @@ function fittedPaths(investigation: Investigation): Path[] {
     if (partner && along === 'y') return []
     const at = (own: number, other: number): Point =>
       along === 'x' ? { x: own, y: other } : { x: other, y: own }
-    if (partner) {
-      const from = Math.max(fit.from, partner.fit.from)
-      const step = (Math.min(fit.to, partner.fit.to) - from) / POINTS
-      const times = Array.from({ length: POINTS + 1 }, (_, i) => from + i * step)
-      const points = times.map((t) => at(fit.valueAt(t), partner.fit.valueAt(t)))
-      return [{ key, axes, points }]
-    }
     const table = tableOf(investigation, body, { axes })
-    const points = rowsBetween(table, fit.from, fit.to).map((row) =>
-      at(fit.valueAt(table.times[row]), table.column(across).values[row]),
-    )
-    return [{ key, axes, points }]
+    if (!partner) {
+      const rows = rowsBetween(table, fit.from, fit.to)
+      const { values } = table.column(across)
+      return [
+        {
+          ...{ key, axes },
+          frames: rows.map((row) => table.frames[row]),
+          points: rows.map((row) => at(fit.valueAt(table.times[row]), values[row])),
+        },
+      ]
+    }
+    const from = Math.max(fit.from, partner.fit.from)
+    const to = Math.min(fit.to, partner.fit.to)
+    const rows = rowsBetween(table, from, to)
+    // Between few marks it is smooth all the same; of many each has a point of its own.
+    const times =
+      rows.length > POINTS
+        ? rows.map((row) => table.times[row])
+        : Array.from({ length: POINTS + 1 }, (_, i) => from + (i * (to - from)) / POINTS)
+    const frames = rows.map((row) => table.frames[row])
+    return [{ key, axes, frames, points: times.map((t) => at(fit.valueAt(t), partner.fit.valueAt(t))) }]
   })
 }
 

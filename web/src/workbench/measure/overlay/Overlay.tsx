@@ -1,7 +1,7 @@
 import type { Point } from '@apokinema/core/geometry'
 import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
 import { placeIn, sceneOf } from '@apokinema/core/motion'
-import { useMemo } from 'react'
+import { useDeferredValue, useMemo } from 'react'
 import { Stage as KonvaStage, Layer } from 'react-konva'
 import { useInvestigationBut } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following.ts'
@@ -34,6 +34,8 @@ function withoutMarks({ knownMotions, drawn, fits }: Investigation): readonly (k
 /** What lies on the video beside the marks, each line with a dark and a light edge so that it shows on any picture. */
 export function Overlay({ size, view }: { size: { width: number; height: number }; view: View }) {
   const investigation = useInvestigationBut(withoutMarks)
+  // Fits to many marks take longer than a mark may take to show.
+  const fitted = useDeferredValue(investigation)
   const { references, hidden, camera, probes } = investigation
   // Only where something changes with the frame is it drawn again with every step.
   const changes = camera.motion !== 'still' || Object.values(probes).some(({ oneFrame }) => oneFrame)
@@ -64,7 +66,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
           ))}
         <Probes {...seeing} />
         <Landmarks {...seeing} />
-        <Curves {...seeing} />
+        <Curves {...seeing} investigation={fitted} />
         <Follow toStage={seeing.toStage} zoom={view.zoom} />
         <Drawing {...seeing} />
       </Layer>
