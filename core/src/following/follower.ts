@@ -121,8 +121,12 @@ const UNSURE = 0.8
  * at all as long as there is no prediction.
  */
 const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
-/** A shape of which a part is hidden, by its score against the usual one, as it is where it comes out again, must lie within so many deviations, or radii. */
-const PARTLY = { score: 0.92, elongated: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
+/**
+ * A shape that scores less than this share of the usual score is hidden in part, and must lie within so many deviations, or
+ * radii. An elongated one, and any before it was found in a second frame, has less; where it comes out again it has
+ * more.
+ */
+const PARTLY = { score: 0.92, unsure: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
 /** A weak silhouette is believed up to so many looks in vain, and from such a score on before there is a course. */
 const WEAK = { misses: 2, score: 0.75 }
 /** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
@@ -311,7 +315,7 @@ export class Follower implements Following {
     const near = sighting.kind === 'found' ? partAround(plane, sighting.at, this.extent() + 10) : plane
     const difference = silhouette.differenceOf(near, where.gain)
     let found = sighting.kind === 'found' ? sighting : null
-    if (found && this.stepLength > RESTS && silhouette.isBackground(difference, found.at)) found = null
+    if (found && silhouette.isBackground(difference, found.at, this.stepLength > RESTS)) found = null
     if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? looked : hidden
     if (found && found.certainty > UNSURE) {
       if (silhouette.quality === 'weak') return looked
@@ -353,7 +357,12 @@ export class Follower implements Following {
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
     const isAgain = this.misses > 0 && !this.byOutline
-    const whole = silhouette.isElongated ? PARTLY.elongated : isAgain ? PARTLY.again : PARTLY.score
+    const whole =
+      silhouette.isElongated || !silhouette.isProven
+        ? PARTLY.unsure
+        : isAgain
+          ? PARTLY.again
+          : PARTLY.score
     const isPartly = silhouette.certaintyOf(fit) < whole
     // A weak one is believed only while the course is known, or where it fits well before there is one.
     const isNew = !Number.isFinite(told.error) && fit.score > WEAK.score

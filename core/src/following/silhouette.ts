@@ -496,11 +496,16 @@ export interface Inside {
 /** Share of a shape's pixels in front of a known background that tells something of the whole. */
 const KNOWN = 0.75
 
-/** How what a shape covers at a place differs from the background; `difference` is reduced to the shape. */
+/**
+ * How what a shape covers at a place differs from the background; `difference` is reduced to the shape.
+ *
+ * @param least deviations that a pixel must have to count as differing, if more than usual
+ */
 export function insideOf(
   difference: Grid,
   shape: Shape,
   { x, y, scale, turn }: Point & Pick<Fitted, 'scale' | 'turn'>,
+  least = 0,
 ): Inside {
   const each = 2 ** shape.level
   const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
@@ -519,7 +524,7 @@ export function insideOf(
       const value = difference.data[row * difference.width + column]
       if (Number.isNaN(value)) continue
       known.push(value)
-      if (value > LEAST_DIFFERENCE / 2) differing++
+      if (value > Math.max(LEAST_DIFFERENCE / 2, least)) differing++
     }
   if (known.length <= KNOWN * all) return { share: Number.NaN, contrast: Number.NaN, strongest: Number.NaN }
   known.sort((a, b) => a - b)

@@ -1,4 +1,4 @@
-import type { Point } from '../geometry/index.ts'
+import { distance, type Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
 import { differenceFrom, gainOf, isMoreThanShadow } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
@@ -18,10 +18,12 @@ const GROWTH = { learned: 0.2, perFrame: 0.03 }
 /** Lowest score of a later fit, and share of the typical score that it must reach. */
 const LEAST = { score: 0.4, share: 0.7 }
 /**
- * A place shows the background if less than `share` of its pixels differ from it, of a body of which at least `typical`
- * differ, by at least `contrast` deviations.
+ * A place shows the background if less than `share` of its pixels differ from it by more than `faint` of what is typical,
+ * of a body of which at least `typical` differ, by at least `contrast` deviations.
  */
-const BACKGROUND = { share: 0.2, typical: 0.5, contrast: 6 }
+const BACKGROUND = { share: 0.2, faint: 0.25, typical: 0.5, contrast: 6 }
+/** Places within this share of the radius are the same. */
+const SAME_PLACE = 0.2
 /** Deviations by which some of a body must differ from the background in brightness, for a look to tell its place. */
 const TOO_ALIKE = 6
 
@@ -45,6 +47,8 @@ export interface SilhouetteSearch {
 /** Finds a body by the pixels that differ from a known background, as they lay in the frame in which it was learned. */
 export class SilhouetteMatcher {
   private turning = 0
+  /** Whether the body was found in a frame other than the one in which this was learned. */
+  isProven = false
   private seenAt: number
 
   private constructor(
@@ -63,6 +67,8 @@ export class SilhouetteMatcher {
     /** Whether the body is as bright as what is behind it, so that only its colour tells them apart. */
     readonly isByColourAlone: boolean,
     time: number,
+    /** Where the body's point was when most of the body was last seen to differ from the background. */
+    private clearAt: Point,
     /** Smear that the outline itself has. */
     private smear: Point = { x: 0, y: 0 },
   ) {
@@ -127,6 +133,7 @@ export class SilhouetteMatcher {
       ignoresShadows,
       chroma !== undefined && light.strongest < TOO_ALIKE && contrast > 2 * TOO_ALIKE,
       time,
+      at,
     )
   }
 
@@ -176,11 +183,16 @@ export class SilhouetteMatcher {
     return Math.min(1, Math.max(0, score / Math.max(this.typicalScore, score)))
   }
 
-  /** Whether what is at a place of the body's point is the background, where the body would differ from it. */
-  isBackground(difference: Grid, at: Point): boolean {
+  /**
+   * Whether what is at a place of the body's point is the background, where the body would differ from it. What rests may
+   * have become background, but not where it differed from it when it was seen last.
+   */
+  isBackground(difference: Grid, at: Point, isMoving: boolean): boolean {
+    if (!isMoving && distance(at, this.clearAt) > SAME_PLACE * this.shape.radius) return false
     if (this.typical.share < BACKGROUND.typical || this.typical.contrast < BACKGROUND.contrast) return false
     const off = this.offsetAt(this.pose)
-    const { share } = insideOf(difference, this.shape, { x: at.x - off.x, y: at.y - off.y, ...this.pose })
+    const place = { x: at.x - off.x, y: at.y - off.y, ...this.pose }
+    const { share } = insideOf(difference, this.shape, place, BACKGROUND.faint * this.typical.contrast)
     return share < BACKGROUND.share
   }
 
@@ -195,6 +207,7 @@ export class SilhouetteMatcher {
 
   /** Takes over growth and turn of a look that was accepted as the body's. */
   acceptLook({ scale, turn }: { scale: number; turn: number }, time: number): void {
+    this.isProven = true
     this.pose = { scale: this.base.scale * scale, turn: this.base.turn + turn }
     this.turning = 0
     this.seenAt = time
@@ -202,9 +215,11 @@ export class SilhouetteMatcher {
 
   /** Takes over a fit that was accepted as the body's. */
   accept(difference: Grid, fit: Fitted, time: number): void {
+    this.isProven = true
     const { scale, turn, score } = fit
     const off = this.offsetAt(fit)
     const inside = insideOf(difference, this.shape, { x: fit.x - off.x, y: fit.y - off.y, scale, turn })
+    if (inside.share > BACKGROUND.typical) this.clearAt = { x: fit.x, y: fit.y }
     if (!Number.isNaN(inside.share) && score > LEARNED.weak)
       this.typical = {
         share: (1 - RENEWAL) * this.typical.share + RENEWAL * inside.share,
