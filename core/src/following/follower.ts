@@ -16,7 +16,7 @@ import {
   turned,
 } from './look.ts'
 import { isTaken, type Other, WIDENED } from './others.ts'
-import { type Outline, sizeOf } from './outline.ts'
+import { grownOutline, type Outline, OutlineError, sizeOf, unposed } from './outline.ts'
 import { renderPatch } from './patch.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
@@ -127,6 +127,8 @@ const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
  * more.
  */
 const PARTLY = { score: 0.92, unsure: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
+/** Score above which an outline fits almost exactly. */
+const SHARP = 0.9
 /** A weak silhouette is believed up to so many looks in vain, and from such a score on before there is a course. */
 const WEAK = { misses: 2, score: 0.75 }
 /** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
@@ -136,6 +138,11 @@ const SHOWN_NEAR = 4
 /** A silhouette is tried to be learned again at every so many sightings by a look that scores this share of the typical. */
 const AGAIN_LEARNT = 2
 const SURE_LOOK = 0.9
+/**
+ * An outline is drawn anew once a body has left the place where it was shown by so many of its radii, and taken if its
+ * silhouette scores better by so much.
+ */
+const REDRAWN = { sizes: 2.5, better: 0.05 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
@@ -198,6 +205,9 @@ export class Follower implements Following {
   private silhouette: SilhouetteMatcher | null = null
   private turning = new TurningTest()
   private byOutline = false
+  /** Where a person has shown it last, and whether its outline was drawn anew since. */
+  private shownAt: Point
+  private isRedrawn = false
   /** Null where the frames have no colours. */
   private colour: BodyColour | null = null
   /** Sightings without a silhouette. */
@@ -226,6 +236,7 @@ export class Follower implements Following {
     this.noise = background?.noise ?? USUAL_NOISE
     this.level = levelFor(outline, LEVELS - 1)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
+    this.shownAt = at
     this.looks = [this.learn(plane, at, time)]
     this.first = this.looks[0]
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
@@ -299,11 +310,40 @@ export class Follower implements Following {
     this.misses = 0
     accept(before, told)
     if (!sighting.byOutline) this.silhouette?.acceptLook(this.pose, time)
+    if (!this.isRedrawn && this.hasLeft(before) && sighting.certainty > SURE_LOOK)
+      this.redraw(plane, sighting.at, time)
     // What was at rest, or in a hand, may stand clear of the background later.
     const isLearnt = this.silhouette !== null && this.silhouette.quality !== 'none'
     if (!isLearnt && sighting.certainty > SURE_LOOK && ++this.unclear % AGAIN_LEARNT === 0)
       this.learnSilhouette(partAround(plane, sighting.at, this.extent() + 10), sighting.at, time)
     return { ...sighting, pose: { ...this.pose } }
+  }
+
+  /** Whether the body has gone so far from where it was shown that other background is behind all of it. */
+  private hasLeft(at: Point): boolean {
+    return distance(at, this.shownAt) > REDRAWN.sizes * sizeOf(this.outline)
+  }
+
+  /**
+   * Draws the outline anew for the silhouette, and takes it if it fits better by far: where the body rested a part of
+   * what was behind it is not known, and the outline may have been drawn without that part of the body.
+   */
+  private redraw(plane: Plane, at: Point, time: number): void {
+    const { background, pose } = this
+    this.isRedrawn = true
+    if (!background) return
+    try {
+      const outline = unposed(grownOutline(plane, at, background), pose)
+      const [own, anew] = [this.outline, outline].map((one) =>
+        SilhouetteMatcher.learn(plane, at, time, one, background, pose),
+      )
+      if (anew?.quality !== 'full' || anew.learnedScore < (own?.learnedScore ?? 0) + REDRAWN.better) return
+      this.silhouette = anew
+      this.outline = outline
+      this.turning = new TurningTest()
+    } catch (error) {
+      if (!(error instanceof OutlineError)) throw error
+    }
   }
 
   /** What the silhouette says of what was found by the look: the same, something better, or that it is background. */
@@ -328,7 +368,7 @@ export class Follower implements Following {
           (Number.isFinite(told.error) && distance(fit, told) < ELSEWHERE.nearer * distance(found.at, told)))
       const isApart = off > Math.max(ELSEWHERE.pixels, ELSEWHERE.radii * radius)
       const isElsewhere = isWhole && isExpected && isApart
-      this.judge(isElsewhere ? null : found.at, fit)
+      this.judge(isElsewhere ? null : found.at, fit, fit !== null && fit.score > SHARP)
       if (fit && isWhole && !isApart && this.turning.isLookSmooth) silhouette.alignTo(found.at, fit)
       return fit && (this.byOutline || isElsewhere) ? this.byFit(silhouette, difference, fit, where) : looked
     }
@@ -340,9 +380,9 @@ export class Follower implements Following {
   }
 
   /** Decides by the last places of look and outline which of them tells the place from now on. */
-  private judge(look: Point | null, shape: Point | null): void {
+  private judge(look: Point | null, shape: Point | null, isSharp = false): void {
     if (this.silhouette?.quality !== 'full' || this.settings.placedBy) return
-    const verdict = this.turning.add(look, shape, this.silhouette.shape.radius)
+    const verdict = this.turning.add(look, shape, this.silhouette.shape.radius, isSharp)
     // Where the look goes on smoothly without it, the outline is of something else besides: a string, a shadow.
     if (verdict === 'outline is wrong') this.silhouette = null
     this.byOutline = verdict === 'turns'
@@ -358,11 +398,7 @@ export class Follower implements Following {
     const off = distance(fit, told)
     const isAgain = this.misses > 0 && !this.byOutline
     const whole =
-      silhouette.isElongated || !silhouette.isProven
-        ? PARTLY.unsure
-        : isAgain
-          ? PARTLY.again
-          : PARTLY.score
+      silhouette.isElongated || !silhouette.isProven ? PARTLY.unsure : isAgain ? PARTLY.again : PARTLY.score
     const isPartly = silhouette.certaintyOf(fit) < whole
     // A weak one is believed only while the course is known, or where it fits well before there is one.
     const isNew = !Number.isFinite(told.error) && fit.score > WEAK.score
@@ -495,7 +531,13 @@ export class Follower implements Following {
   show(plane: Plane, time: number, at: Point, outline: Outline = this.outline): void {
     this.outline = outline
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
+    this.shownAt = at
+    this.isRedrawn = false
+    const known = this.silhouette
     const look = this.learn(plane, at, time)
+    // What is shown as it comes out again may be hidden in part: its silhouette is better known from before.
+    const isWorse = (this.silhouette?.learnedScore ?? 0) < PARTLY.score * (known?.learnedScore ?? 0)
+    if (known?.quality === 'full' && known.isProven && isWorse) this.silhouette = known
     this.first = look
     this.looks = [look, ...this.looks].slice(0, 4)
     this.turnStep = 0

@@ -102,6 +102,15 @@ export function recentredOutline(outline: Outline, by: Point): Outline | null {
   }
 }
 
+/** The outline that a body had before it grew and turned to how it is now. */
+export function unposed(outline: Outline, { scale, turn }: { scale: number; turn: number }): Outline {
+  return {
+    radii: outline.radii.map(
+      (_, i) => radiusAt(outline, (2 * Math.PI * i) / outline.radii.length + turn) / scale,
+    ),
+  }
+}
+
 /** Mean radius of an outline. */
 export function sizeOf({ radii }: Outline): number {
   return radii.reduce((sum, radius) => sum + radius, 0) / radii.length

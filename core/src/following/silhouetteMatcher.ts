@@ -46,6 +46,8 @@ export interface SilhouetteSearch {
 
 /** Finds a body by the pixels that differ from a known background, as they lay in the frame in which it was learned. */
 export class SilhouetteMatcher {
+  /** Score of the fit in the frame in which it was learned. */
+  readonly learnedScore: number
   private turning = 0
   /** Whether the body was found in a frame other than the one in which this was learned. */
   isProven = false
@@ -73,6 +75,7 @@ export class SilhouetteMatcher {
     private smear: Point = { x: 0, y: 0 },
   ) {
     this.seenAt = time
+    this.learnedScore = typicalScore
   }
 
   /**

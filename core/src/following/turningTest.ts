@@ -26,16 +26,22 @@ const thirdDifference = ([a, b, c, d]: Point[]) =>
 export class TurningTest {
   /** Whether the look's places have lately been smooth. */
   isLookSmooth = false
-  private places: { look: Point | null; shape: Point | null }[] = []
+  private places: { look: Point | null; shape: Point | null; isSharp: boolean }[] = []
 
   /**
    * Adds the places of one frame, null for one that failed.
    *
    * @param radius of the body, in pixels
+   * @param isSharp whether the outline fits almost exactly: if it does in all frames, it is the look that slips where both move apart
    * @returns 'turns' if the outline is the better witness of the place, 'outline is wrong' if it follows something else
    */
-  add(look: Point | null, shape: Point | null, radius: number): 'turns' | 'outline is wrong' | 'steady' {
-    this.places.push({ look, shape })
+  add(
+    look: Point | null,
+    shape: Point | null,
+    radius: number,
+    isSharp: boolean,
+  ): 'turns' | 'outline is wrong' | 'steady' {
+    this.places.push({ look, shape, isSharp })
     if (this.places.length > TURNS.of) this.places.shift()
     this.isLookSmooth = false
     if (this.places.filter((one) => one.look === null).length >= TURNS.fails) return 'turns'
@@ -52,8 +58,9 @@ export class TurningTest {
     const both = this.places.flatMap((one) => (one.look && one.shape ? [distance(one.look, one.shape)] : []))
     const apart = both.reduce((sum, one) => sum + one, 0) / both.length
     const isApart = apart > Math.max(WRONG.pixels, WRONG.radii * radius)
-    if (byLook < TURNS.rough && both.length >= WRONG.seen && (isApart || byShape > WRONG.rough))
-      return 'outline is wrong'
+    const isRough = byShape > WRONG.rough
+    if (byLook < TURNS.rough && both.length >= WRONG.seen && (isApart || isRough))
+      return !isRough && this.places.every((one) => one.isSharp) ? 'turns' : 'outline is wrong'
     return byLook > TURNS.rough && byLook > TURNS.times * byShape ? 'turns' : 'steady'
   }
 }
