@@ -38,6 +38,23 @@ function film(name: string, size: string, frames: number, output: string): strin
   return movies.make(name, `-frames:v ${frames} ${output}`, `-f lavfi -i testsrc2=size=${size}:rate=25`)
 }
 
+/**
+ * Damages pictures of an H.264 film from one to before another: what it holds are units with their lengths before them, whose
+ * kinds are made unknown.
+ */
+function damagePictures(path: string, first: number, end: number): void {
+  const bytes = readFileSync(path)
+  let at = bytes.indexOf('mdat') + 4
+  for (let picture = 0; picture < end; ) {
+    const kind = bytes[at + 4] & 31
+    const isPicture = kind === 1 || kind === 5
+    if (picture >= first) bytes[at + 4] |= 31
+    if (isPicture) picture++
+    at += 4 + bytes.readUInt32BE(at)
+  }
+  writeFileSync(path, bytes)
+}
+
 const choose = (file: string | string[]) => page.getByLabel('Video file').setInputFiles(file)
 const refusal = (says: RegExp) => page.getByRole('alert').filter({ hasText: says }).waitFor()
 
@@ -60,19 +77,28 @@ describe('an odd film', () => {
 
   it('whose first picture is damaged is converted from the frame on that can be decoded', async () => {
     const path = film('damaged.mp4', '320x240', 24, '-c:v libx264 -pix_fmt yuv420p -g 8 -bf 0')
-    const bytes = readFileSync(path)
-    // What stands in the first group are units with their lengths before them: their kinds are made unknown.
-    let at = bytes.indexOf('mdat') + 4
-    for (let pictures = 0; pictures < 8; ) {
-      const kind = bytes[at + 4] & 31
-      if (kind === 1 || kind === 5) pictures++
-      bytes[at + 4] |= 31
-      at += 4 + bytes.readUInt32BE(at)
-    }
-    writeFileSync(path, bytes)
+    damagePictures(path, 0, 8)
     await choose(path)
     await waitForFrame(page, 0)
     await page.locator('[data-span="0 – 15 of 15"]').waitFor()
+  })
+
+  it('with damage in its middle is used up to there, and repaired in a new investigation', async () => {
+    const path = film('middle.mp4', '320x240', 48, '-c:v libx264 -pix_fmt yuv420p -g 24 -bf 0')
+    damagePictures(path, 28, 31)
+    await choose(path)
+    await goToFrame(page, 20)
+    const address = page.url()
+    const field = page.getByLabel('Current frame')
+    await field.fill('40')
+    await field.press('Enter')
+    await refusal(/Frame 40 can’t be decoded in this browser/)
+    await page.getByRole('button', { name: 'Repair it in a new investigation' }).click()
+    await page.locator('input[value="Middle, repaired"]').waitFor()
+    await waitForFrame(page, 0)
+    await goToFrame(page, 40)
+    await page.goto(address)
+    await goToFrame(page, 20)
   })
 
   it('whose header says 0 frames a second opens with times that go on', async () => {

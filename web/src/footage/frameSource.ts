@@ -18,6 +18,12 @@ export interface Wanted {
   width: number
 }
 
+/** Why a frame has no picture, for the person: a decoder's own words say nothing to anybody. */
+const troubleOf = (index: number, error: Error) =>
+  error.name === 'EncodingError'
+    ? `Frame ${index} can’t be decoded in this browser: the video is damaged there.`
+    : error.message
+
 /** Takes pictures as they are ready; a frame that can't be decoded comes as null with a sentence. */
 export type TakePicture = (index: number, picture: ImageBitmap | null, trouble: string | null) => void
 
@@ -60,7 +66,7 @@ export class FrameSource {
         const kept = this.cache.get(index) ?? (await this.decode(index))
         if (kept) this.take(index, upright(kept, this.clip, width), null)
       } catch (error) {
-        this.take(index, null, (error as Error).message)
+        this.take(index, null, troubleOf(index, error as Error))
       }
       this.wanted = this.wanted.filter((frame) => frame.index !== index || frame.width > width)
     }
@@ -79,7 +85,7 @@ export class FrameSource {
       if (at === index && kept) return kept
       if (at > index) break
     }
-    throw new Error(`Frame ${index} can't be decoded; the others are not affected.`)
+    throw new DOMException('', 'EncodingError')
   }
 
   /** How many pictures before a decoded one are kept for steps back: what is copied out costs time, so not all that fit. */

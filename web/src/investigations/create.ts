@@ -90,6 +90,24 @@ async function createForConversion(file: File, { message }: FootageError): Promi
 }
 
 /**
+ * Makes an investigation of its own from a repaired copy of footage that this browser can't decode throughout: the server's
+ * decoder goes on behind damage. Gives its id.
+ *
+ * @param from the footage here, or its address
+ */
+export async function createRepaired(from: Blob | string, name: string): Promise<string> {
+  const { converts } = await client.limits()
+  if (!converts)
+    throw new FootageError(
+      'Repairing a video needs ffmpeg on the server (sudo apt-get install ffmpeg). Nothing was changed.',
+    )
+  const answer = typeof from === 'string' ? await fetch(from) : null
+  if (answer && !answer.ok) throw new FootageError('The video could not be fetched. Nothing was changed.')
+  const file = answer ? await answer.blob() : (from as Blob)
+  return hand(file, name, 'video', null, `${titleOf(name)}, repaired`)
+}
+
+/**
  * Makes an investigation from numbered stills, or from a ZIP of them, that become the frames of a film.
  *
  * @param rate frames a second, as decimal digits
@@ -112,9 +130,15 @@ export async function createFromStills(stills: File[], rate: string): Promise<st
 }
 
 /** Makes an investigation whose footage is still to be made on the server. */
-async function hand(file: Blob, name: string, kind: FootageKind, rate: string | null): Promise<string> {
+async function hand(
+  file: Blob,
+  name: string,
+  kind: FootageKind,
+  rate: string | null,
+  title = titleOf(name),
+): Promise<string> {
   const id = uuid()
-  await client.create({ id, title: titleOf(name) })
+  await client.create({ id, title })
   waitFor({ investigation: id, id: uuid(), name, kind, rate, file })
   return id
 }

@@ -1,6 +1,6 @@
 import type { Point } from '@apokinema/core/geometry'
 import { pictureSize } from '@apokinema/core/investigation'
-import { Box, Center, Flex, Text } from '@chakra-ui/react'
+import { Box, Flex } from '@chakra-ui/react'
 import {
   type MutableRefObject,
   memo,
@@ -10,11 +10,10 @@ import {
   useRef,
   useSyncExternalStore,
 } from 'react'
-import { Loading } from '../../common/states.tsx'
 import { useSize } from '../../common/useSize.ts'
 import { Later, useInvestigation } from '../../document/SessionContext.tsx'
 import type { Pictures } from '../../footage/pictures.ts'
-import { useClip, usePicture } from '../ClipContext.tsx'
+import { useClip } from '../ClipContext.tsx'
 import { MarksCanvas } from '../MarksCanvas.tsx'
 import { PictureCanvas } from '../PictureCanvas.tsx'
 import { useWorkbench, type View, workbench } from '../workbenchStore.ts'
@@ -24,6 +23,7 @@ import { Loupe } from './Loupe.tsx'
 import { Overlay } from './overlay/Overlay.tsx'
 import { StatusLine } from './StatusLine.tsx'
 import { useStageHands } from './useStageHands.ts'
+import { Waiting } from './Waiting.tsx'
 
 /** Smallest and largest zoom, as a share of one screen pixel a picture pixel. */
 const ZOOM = { least: 0.25, most: 16 }
@@ -135,25 +135,6 @@ export const Stage = memo(function Stage({
     </Flex>
   )
 })
-
-/** Says that the picture is on its way, or why there is none. */
-function Waiting() {
-  const { picture, trouble } = usePicture()
-  if (trouble)
-    return (
-      <Center position="absolute" inset="0" padding="8" pointerEvents="none">
-        <Text role="alert" color="white" bg="blackAlpha.700" padding="4" borderRadius="8px" maxWidth="32rem">
-          {trouble} Your marks and settings are safe.
-        </Text>
-      </Center>
-    )
-  if (picture) return null
-  return (
-    <Box height="100%" css={{ '& *': { color: 'white' } }}>
-      <Loading text="Opening the video …" />
-    </Box>
-  )
-}
 
 /** Tells measurements how many bytes of pictures are kept; shows nothing. */
 function Kept({ pictures }: { pictures: Pictures }) {

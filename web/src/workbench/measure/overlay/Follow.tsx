@@ -1,3 +1,5 @@
+import { sizeOf } from '@apokinema/core/following'
+import { distance } from '@apokinema/core/geometry'
 import { memo } from 'react'
 import { Circle, Group } from 'react-konva'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
@@ -12,6 +14,11 @@ import { Edged, Handle } from './strokes.tsx'
 /** A reach of more pixels than this is the whole picture: a circle says nothing. */
 const WIDE = 240
 
+/** A body of a smaller radius on the screen than this, in CSS pixels, would be hidden by the handles of its outline. */
+const SMALL = 34
+/** From how near the pointer brings the handle of such a body, in CSS pixels. */
+const NEAR = 14
+
 /** Outlines of what is to be followed, and while it goes on where each body is looked for. */
 export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: number }) {
   const mode = useWorkbench((state) => state.mode)
@@ -19,6 +26,7 @@ export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toSt
   const bodies = useInvestigation((now) => (mode.kind === 'follow' ? now.bodies : null))
   const shown = useWorkbench((state) => state.shown)
   const selection = useWorkbench((state) => state.selection)
+  const reticle = useWorkbench((state) => (mode.kind === 'follow' ? state.reticle : null))
   const { phase, start, news, by } = useFollowing()
   if (mode.kind !== 'follow' || !bodies) return null
   if (phase === 'ready' && shown === start && by === 'look') {
@@ -28,16 +36,19 @@ export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toSt
     const handles = points
       .map((at, direction) => ({ at, direction }))
       .filter(({ direction }) => direction % HANDLE_EVERY === 0)
+      .map((handle) => ({
+        ...handle,
+        isChosen: selection?.kind === 'outline' && selection.direction === handle.direction,
+      }))
+    const pointer = reticle && toStage(reticle)
+    const isSmall = sizeOf(outline) * zoom < SMALL
+    const isShown = ({ at, isChosen }: (typeof handles)[number]) =>
+      !isSmall || isChosen || (pointer !== null && distance(pointer, at) < NEAR)
     return (
       <>
         <Edged points={points} closed width={2} colour={BODY_PAINT[colour].mark} />
-        {handles.map(({ at, direction }) => (
-          <Handle
-            key={direction}
-            at={at}
-            small
-            chosen={selection?.kind === 'outline' && selection.direction === direction}
-          />
+        {handles.filter(isShown).map(({ at, direction, isChosen }) => (
+          <Handle key={direction} at={at} small chosen={isChosen} />
         ))}
       </>
     )

@@ -1,0 +1,59 @@
+import { Box, Button, Center, HStack, Stack, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { tell } from '../../common/messages.tsx'
+import { Loading } from '../../common/states.tsx'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { createRepaired } from '../../investigations/create.ts'
+import { useClip, usePicture } from '../ClipContext.tsx'
+
+/** Says that the picture is on its way, or why there is none. */
+export function Waiting() {
+  const { picture, trouble } = usePicture()
+  const { clip } = useClip()
+  if (trouble)
+    return (
+      <Center position="absolute" inset="0" padding="8" pointerEvents="none">
+        <Stack gap="3" bg="blackAlpha.700" padding="4" borderRadius="8px" maxWidth="32rem">
+          <Text role="alert" color="white">
+            {trouble} Your marks and settings are safe.
+          </Text>
+          {clip && <Repair />}
+        </Stack>
+      </Center>
+    )
+  if (picture) return null
+  return (
+    <Box height="100%" css={{ '& *': { color: 'white' } }}>
+      <Loading text="Opening the video …" />
+    </Box>
+  )
+}
+
+/** Offers a repaired copy of footage of which a frame can't be decoded here. */
+function Repair() {
+  const { from } = useClip()
+  const footage = useInvestigation(({ footage }) => footage)
+  const navigate = useNavigate()
+  const [isAtWork, setAtWork] = useState(false)
+  if (!footage || footage.converted || !from) return null
+  const repair = async () => {
+    setAtWork(true)
+    try {
+      await navigate(`/investigations/${await createRepaired(from, footage.name)}`)
+    } catch (error) {
+      tell((error as Error).message)
+      setAtWork(false)
+    }
+  }
+  return (
+    <HStack gap="3" pointerEvents="auto" onPointerDown={(event) => event.stopPropagation()}>
+      <Button size="xs" variant="subtle" loading={isAtWork} onClick={() => void repair()}>
+        Repair it in a new investigation
+      </Button>
+      <Text fontSize="13px" color="whiteAlpha.800">
+        The server converts the video and goes on behind what is damaged. This one stays as it is.
+      </Text>
+    </HStack>
+  )
+}
