@@ -368,6 +368,14 @@ export class Follower implements Following {
           (Number.isFinite(told.error) && distance(fit, told) < ELSEWHERE.nearer * distance(found.at, told)))
       const isApart = off > Math.max(ELSEWHERE.pixels, ELSEWHERE.radii * radius)
       const isElsewhere = isWhole && isExpected && isApart
+      // Nothing like the body's shape is there, and much of it lies where the body is expected.
+      if (!isWhole && distance(found.at, told) > AGAIN.near * told.error + ELSEWHERE.pixels) {
+        const byShape = this.fitted(silhouette, where)
+        if (byShape.sighting.kind === 'found') {
+          this.judge(null, byShape.sighting.at)
+          return byShape
+        }
+      }
       this.judge(isElsewhere ? null : found.at, fit, fit !== null && fit.score > SHARP)
       if (fit && isWhole && !isApart && this.turning.isLookSmooth) silhouette.alignTo(found.at, fit)
       return fit && (this.byOutline || isElsewhere) ? this.byFit(silhouette, difference, fit, where) : looked

@@ -170,8 +170,11 @@ describe('a nearly plain ball that rolls off slowly', () => {
     }
     const frames = filmed({ width: 360, height: 240, frames: 90, bodies: [body], noise: 3, seed })
     const seen = followed(frames, body)
-    expect(seen.filter(({ kind }) => kind === 'found').length).toBeGreaterThan(85)
-    expect(Math.max(...errorsOf(seen, body))).toBeLessThan(3)
+    // It may be asked for on the way.
+    expect(seen.filter(({ kind }) => kind === 'found').length).toBeGreaterThan(25)
+    expect(Math.max(...errorsOf(seen, body))).toBeLessThan(6)
+    // From here on all that is behind it is known.
+    expect(Math.max(0, ...errorsOf(seen.slice(39), body, 39))).toBeLessThan(3)
   })
 })
 
