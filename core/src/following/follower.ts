@@ -96,6 +96,8 @@ const FIRST_REACH = { radii: 2.5, pixels: 40 }
 const NEEDED = { early: 0.88, late: 0.6 }
 /** No score below this is ever a sighting. */
 const LOWEST = 0.4
+/** Before it was found for the first time, and after it was missed before that. */
+const FIRST = { score: 0.68, missed: 0.95 }
 /** A look is renewed at every so many sightings. */
 const RENEWED = 3
 /** Every so many renewals a look is drawn by this share to the first one, where that still scores so much of the usual. */
@@ -110,9 +112,10 @@ const MAYBE = 0.6
 const HELD = 0.95
 /**
  * A body that was out of sight can turn up again within so many deviations from where it is expected, or after so
- * few looks in vain as it takes to be knocked away, with this share of its usual score.
+ * few looks in vain as it takes to be knocked away within so many of its half widths and last steps, with this share of its
+ * usual score.
  */
-const AGAIN = { near: 3, soon: 4, score: 0.85 }
+const AGAIN = { near: 3, soon: 4, sizes: 3, steps: 3, score: 0.85 }
 /** A look that scores less than this share of the usual one may be of something that turns. */
 const UNSURE = 0.8
 /**
@@ -417,8 +420,7 @@ export class Follower implements Following {
       return hidden
     if (isPartly && off > Math.max(PARTLY.near * told.error, PARTLY.radii * silhouette.shape.radius))
       return hidden
-    const isSudden = this.misses <= AGAIN.soon && off < radius / this.wide
-    if (this.misses > 0 && off > AGAIN.near * told.error && !isSudden) return hidden
+    if (this.misses > 0 && off > AGAIN.near * told.error && !this.isSudden(fit, told, radius)) return hidden
     const { rival } = fit
     if (rival && rival.score > fit.score - RIVAL && !isTaken(rival, told, others)) {
       const apart = (distance(rival, told) - off) / told.error
@@ -501,9 +503,10 @@ export class Follower implements Following {
     const strength = Math.max(found.strength, held)
     if (strength < needed) return hidden
     // What turns up somewhere else after it was out of sight for a while is something else.
-    const isSudden =
-      this.misses <= AGAIN.soon && Math.hypot(place.x - told.x, place.y - told.y) < radius / this.wide
-    if (this.misses > 0 && ((off > AGAIN.near && !isSudden) || strength < AGAIN.score * this.usual))
+    if (
+      this.misses > 0 &&
+      ((off > AGAIN.near && !this.isSudden(place, told, radius)) || strength < AGAIN.score * this.usual)
+    )
       return hidden
     if (found.rival) {
       const places = [place, { x: found.rival.x * by, y: found.rival.y * by }]
@@ -601,10 +604,17 @@ export class Follower implements Following {
     this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isByColourAlone === true))
   }
 
+  /** Whether a body that was just missed may be so far from where it is expected since something knocked it away. */
+  private isSudden(at: Point, told: Prediction, radius: number): boolean {
+    const farthest = AGAIN.sizes * this.place().size + AGAIN.steps * this.stepLength
+    return this.misses <= AGAIN.soon && distance(at, told) < Math.min(radius / this.wide, farthest)
+  }
+
   private needed(): number {
     const { courage } = this.settings
     const share = NEEDED.early + (NEEDED.late - NEEDED.early) * courage
-    return Math.max(LOWEST, Number.isNaN(this.usual) ? LOWEST + 0.1 : share * this.usual)
+    if (Number.isNaN(this.usual)) return this.misses > 0 ? FIRST.missed : FIRST.score
+    return Math.max(LOWEST, share * this.usual)
   }
 
   private extent(): number {

@@ -128,6 +128,23 @@ describe('following', () => {
     expect(Math.max(...errorsOf(seen.slice(0, 14), body))).toBeLessThan(0.5)
   })
 
+  it('is not found for the first time where something only resembles it', () => {
+    const pattern = (u: number, v: number) => Math.sin(5 * u) * Math.cos(4 * v)
+    const body: FilmedBody = {
+      radius: 10,
+      at: (frame) => (frame === 0 ? { x: 60, y: 120 } : { x: -99, y: 0 }),
+      light: (u, v) => 130 + 90 * pattern(u, v),
+    }
+    const like: FilmedBody = {
+      radius: 10,
+      at: () => ({ x: 96, y: 104 }),
+      light: (u, v) => 130 + 90 * (0.55 * pattern(u, v) + 0.45 * Math.sin(3 * v + 1)),
+    }
+    const frames = filmed({ ...SIZE, frames: 3, bodies: [body, like], noise: 3 })
+    const seen = followed(frames, body, { still: false })
+    expect(seen.map(({ kind }) => kind)).toEqual(['hidden', 'hidden'])
+  })
+
   it('says that a body has left the picture, and marks nothing beyond it', () => {
     const body: FilmedBody = { radius: 10, at: (frame) => ({ x: 200 + 7 * frame, y: 100 }) }
     const seen = followed(filmed({ ...SIZE, frames: 30, bodies: [body] }), body)
