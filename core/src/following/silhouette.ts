@@ -1,156 +1,13 @@
 import type { Point } from '../geometry/index.ts'
-import { median } from '../time/index.ts'
+import { closed } from './coverage.ts'
 import { worthOf } from './finder.ts'
-import { type Grid, gridLike, halved, overlap, type Rect, rectAround, roughValueAt } from './grid.ts'
-import { dilated, eroded } from './morphology.ts'
-import { depthIn, type Outline, sizeOf } from './outline.ts'
+import { type Grid, overlap, type Rect, rectAround, roughValueAt } from './grid.ts'
+import { type Drawn, drawn, principalAxis, type Shape } from './shape.ts'
 
 /**
  * Places a body by its silhouette: the pixels that differ from a known background in brightness or in colour. Unlike the
  * pattern on it, the outline of a ball does not turn.
  */
-
-/** Less than so many deviations are no difference. */
-const LEAST_DIFFERENCE = 4
-/** Share of a body's usual difference below which what differs is not the body. */
-const FAINT = 0.35
-/** Pixels around one in which the largest difference counts as that of the body alone; for a rim that is faint, more. */
-const NEIGHBOURS = { usual: 2, rim: 5 }
-/** A rim: what differs by less than this share of the largest difference nearby, in a strip this narrow, in pixels. */
-const RIM = { share: 0.35, half: 2 }
-
-/**
- * Share of each pixel that something in front of the background covers, from its difference over the largest one nearby,
- * which is taken to be that of the body alone; 0 where nothing differs, NaN where the background is not known. A narrow
- * faint rim around something that differs more is what compressed colours bleed over its edge.
- *
- * @param contrast usual difference within the body, in deviations: what differs far less is a shadow, or left over from
- *   another frame by the compression; 0 where it is not known yet
- */
-export function coverageOf(difference: Grid, contrast: number): Grid {
-  const { width, height, data: values } = difference
-  const largest = dilated(values, width, height, NEIGHBOURS.usual)
-  const farther = dilated(values, width, height, NEIGHBOURS.rim)
-  const faint = values.map((value, at) =>
-    value > LEAST_DIFFERENCE && value < RIM.share * farther[at] ? 1 : 0,
-  )
-  // Faint parts of a patterned body are wider than a rim, and outlast an opening.
-  const wide = dilated(eroded(faint, width, height, RIM.half), width, height, RIM.half)
-  const data = values.map((value, at) => {
-    if (Number.isNaN(value)) return value
-    if (largest[at] < LEAST_DIFFERENCE) return 0
-    const most = faint[at] > 0 && wide[at] === 0 ? farther[at] : largest[at]
-    return value / Math.max(most, FAINT * contrast)
-  })
-  return { ...difference, data }
-}
-
-/**
- * A grid with its holes and bays closed up to a width (morphological closing: Serra, Image Analysis and Mathematical
- * Morphology, 1982): a pattern that is here and there like the background leaves holes in a silhouette.
- */
-function closed(grid: Grid, half: number): Grid {
-  const { width, height } = grid
-  const data = eroded(dilated(grid.data, width, height, half), width, height, half)
-  // What is not known stays so.
-  return { ...grid, data: data.map((value, at) => (Number.isNaN(grid.data[at]) ? Number.NaN : value)) }
-}
-
-/** Share of a shape's radius up to which holes in a silhouette are closed. */
-const CLOSED = 0.45
-
-/** A shape as a body covers pixels with it, around its point. */
-export interface Shape {
-  /** How often the picture is halved before the shape is laid on it. */
-  level: number
-  /** Share of each pixel that it covers, where its point is at (0, 0), in pixels of that size. */
-  cover: Grid
-  /** From the body's point to the middle of the shape, in the frame's pixels. */
-  middle: Point
-  /** Radius of a circle of the same area, in the frame's pixels. */
-  radius: number
-  /** Direction of its longer principal axis, in radians from the picture's right towards down; null if it is round. */
-  axis: number | null
-  /** Distance from the body's point to the farthest part of the shape, in the frame's pixels. */
-  reach: number
-}
-
-/** A shape is elongated if its principal axes differ by more than this factor. */
-const ELONGATED = 1.3
-
-/** Shapes are laid on pictures in which they have about this radius at most. */
-const MOST_RADIUS = 20
-/** Pixels around a shape that are looked at, too. */
-const RING = 4
-
-/** The shape of an outline. */
-export function shapeOf(outline: Outline): Shape {
-  let level = 0
-  while (sizeOf(outline) / 2 ** level > MOST_RADIUS && level < 3) level++
-  const each = 2 ** level
-  const depthAt = depthIn(outline)
-  const reach = Math.ceil(Math.max(...outline.radii) / each) + RING + 2
-  const cover = gridLike(
-    { x: -reach, y: -reach, width: 2 * reach, height: 2 * reach },
-    new Float32Array(4 * reach * reach),
-  )
-  const sum = { all: 0, x: 0, y: 0 }
-  for (let row = 0, at = 0; row < cover.height; row++)
-    for (let column = 0; column < cover.width; column++, at++) {
-      const [x, y] = [each * (column - reach + 0.5), each * (row - reach + 0.5)]
-      const share = Math.min(1, Math.max(0, depthAt(x, y) / (1.2 * each) + 0.5))
-      cover.data[at] = share
-      sum.all += share
-      sum.x += share * x
-      sum.y += share * y
-    }
-  const middle = { x: sum.x / sum.all, y: sum.y / sum.all }
-  const { axis, ratio } = principalAxis(cover, { x: middle.x / each, y: middle.y / each }, reach)
-  return {
-    ...{ level, cover, middle },
-    radius: each * Math.sqrt(sum.all / Math.PI),
-    axis: ratio > ELONGATED ? axis : null,
-    reach: Math.max(...outline.radii),
-  }
-}
-
-/**
- * Principal axis of what is covered within `reach` of a point, all in the grid's pixels: its centroid, the direction of
- * the longer axis in radians, and the ratio of the lengths of both axes (second central moments: Hu, IRE Trans. Inf.
- * Theory 8 (1962) 179).
- */
-function principalAxis(
-  { x: left, y: top, width, height, data }: Grid,
-  around: Point,
-  reach: number,
-): { centroid: Point; axis: number; ratio: number } {
-  let [all, x1, y1, xx, xy, yy] = [0, 0, 0, 0, 0, 0]
-  const [from, to] = [Math.max(0, Math.floor(around.y - reach - top)), Math.ceil(around.y + reach - top)]
-  const first = Math.max(0, Math.floor(around.x - reach - left))
-  const last = Math.min(width, Math.ceil(around.x + reach - left))
-  for (let row = from; row < Math.min(height, to); row++)
-    for (let column = first; column < last; column++) {
-      const [dx, dy] = [left + column + 0.5 - around.x, top + row + 0.5 - around.y]
-      const share = data[row * width + column]
-      if (!(share > 0) || dx * dx + dy * dy > reach * reach) continue
-      all += share
-      x1 += share * dx
-      y1 += share * dy
-      xx += share * dx * dx
-      xy += share * dx * dy
-      yy += share * dy * dy
-    }
-  if (!(all > 0)) return { centroid: around, axis: 0, ratio: 1 }
-  const [mx, my] = [x1 / all, y1 / all]
-  const [a, b, c] = [xx / all - mx * mx, xy / all - mx * my, yy / all - my * my]
-  const spread = Math.hypot((a - c) / 2, b)
-  const mean = (a + c) / 2
-  return {
-    centroid: { x: around.x + mx, y: around.y + my },
-    axis: 0.5 * Math.atan2(2 * b, a - c),
-    ratio: Math.sqrt((mean + spread) / Math.max(1e-6, mean - spread)),
-  }
-}
 
 /** Where a shape fits what covers the background. */
 export interface Fitted extends Point {
@@ -164,12 +21,8 @@ export interface Fitted extends Point {
   rival: (Point & { score: number }) | null
 }
 
-/** A grid at the size at which a shape is laid on it. */
-export function reducedTo(shape: Shape, grid: Grid): Grid {
-  let small = grid
-  for (let level = 0; level < shape.level; level++) small = halved(small)
-  return small
-}
+/** Share of a shape's radius up to which holes in a silhouette are closed. */
+const CLOSED = 0.45
 
 /** Rounds of refinement, and the change of a place, in pixels, below which it ends. */
 const ROUNDS = 12
@@ -308,35 +161,6 @@ function summed({
   }
 }
 
-/** A shape that is smeared along the way that the body goes, with its slopes, on pixels around (0, 0). */
-interface Drawn {
-  cover: Grid
-  slopeX: Float32Array
-  slopeY: Float32Array
-}
-
-/** Draws a shape, smeared along a way in its pixels. */
-function drawn({ cover }: Shape, smear: Point): Drawn {
-  const smeared = smearedCover(cover, tapsOf(smear), smear)
-  const { width, data } = smeared
-  const slopes = (step: number) => data.map((_, at) => ((data[at + step] ?? 0) - (data[at - step] ?? 0)) / 2)
-  return { cover: smeared, slopeX: slopes(1), slopeY: slopes(width) }
-}
-
-/** The mean of a cover over points along a way. */
-function smearedCover(cover: Grid, taps: Point[], smear: Point): Grid {
-  if (taps.length === 1) return cover
-  const more = { x: Math.ceil(Math.abs(smear.x) / 2), y: Math.ceil(Math.abs(smear.y) / 2) }
-  const { width, height } = { width: cover.width + 2 * more.x, height: cover.height + 2 * more.y }
-  const rect = { x: cover.x - more.x, y: cover.y - more.y, width, height }
-  const data = new Float32Array(width * height)
-  for (let row = 0, at = 0; row < height; row++)
-    for (let column = 0; column < width; column++, at++)
-      for (const { x, y } of taps)
-        data[at] += roughValueAt(cover, rect.x + column + 0.5 - x, rect.y + row + 0.5 - y) / taps.length
-  return gridLike(rect, data)
-}
-
 /** Unknowns of a fit: both coordinates, the growth's logarithm, and the turn of an elongated shape. */
 const UNKNOWNS = 4
 
@@ -472,65 +296,4 @@ function knownIn(grid: Grid, { x, y, width, height }: Rect): Float32Array {
       pixels[count++] = value
     }
   return pixels.subarray(0, count)
-}
-
-/** Points along a way through the middle, about a pixel and a half apart. */
-function tapsOf({ x, y }: Point): Point[] {
-  const count = Math.min(12, Math.max(1, Math.ceil(Math.hypot(x, y) / 1.5)))
-  return Array.from({ length: count }, (_, k) => {
-    const share = (k + 0.5) / count - 0.5
-    return { x: share * x, y: share * y }
-  })
-}
-
-/** What a frame shows within a shape. */
-export interface Inside {
-  /** Share of the known pixels that differ from the background; NaN where less than `KNOWN` of all are known. */
-  share: number
-  /** Median of their differences in deviations; NaN likewise. */
-  contrast: number
-  /** The difference that 95 % of them are below. */
-  strongest: number
-}
-
-/** Share of a shape's pixels in front of a known background that tells something of the whole. */
-const KNOWN = 0.75
-
-/**
- * How what a shape covers at a place differs from the background; `difference` is reduced to the shape.
- *
- * @param least deviations that a pixel must have to count as differing, if more than usual
- */
-export function insideOf(
-  difference: Grid,
-  shape: Shape,
-  { x, y, scale, turn }: Point & Pick<Fitted, 'scale' | 'turn'>,
-  least = 0,
-): Inside {
-  const each = 2 ** shape.level
-  const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
-  const middle = { x: x / each, y: y / each }
-  let [differing, all] = [0, 0]
-  const known: number[] = []
-  const half = Math.hypot(shape.cover.width, shape.cover.height) * scale * 0.5
-  const window = overlap(difference, rectAround(middle, { x: half, y: half }, 1))
-  const [top, left] = [window.y - difference.y, window.x - difference.x]
-  for (let row = top; row < top + window.height; row++)
-    for (let column = left; column < left + window.width; column++) {
-      const [dx, dy] = [difference.x + column + 0.5 - middle.x, difference.y + row + 0.5 - middle.y]
-      const cover = roughValueAt(shape.cover, cos * dx + sin * dy, cos * dy - sin * dx)
-      if (cover < 0.9) continue
-      all++
-      const value = difference.data[row * difference.width + column]
-      if (Number.isNaN(value)) continue
-      known.push(value)
-      if (value > Math.max(LEAST_DIFFERENCE / 2, least)) differing++
-    }
-  if (known.length <= KNOWN * all) return { share: Number.NaN, contrast: Number.NaN, strongest: Number.NaN }
-  known.sort((a, b) => a - b)
-  return {
-    share: differing / known.length,
-    contrast: median(known),
-    strongest: known[Math.floor(0.95 * (known.length - 1))],
-  }
 }

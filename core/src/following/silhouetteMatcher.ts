@@ -1,10 +1,12 @@
 import { distance, type Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
+import { coverageOf, insideOf } from './coverage.ts'
 import { differenceFrom, gainOf, isMoreThanShadow } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
 import { smearBetween, turned } from './look.ts'
 import type { Outline } from './outline.ts'
-import { coverageOf, type Fitted, findShape, insideOf, reducedTo, type Shape, shapeOf } from './silhouette.ts'
+import { reducedTo, type Shape, shapeOf } from './shape.ts'
+import { type Fitted, findShape } from './silhouette.ts'
 
 /**
  * Scores of the shape's fit in the frame in which it is learned. From `full` on it is as good a witness of the place as
