@@ -1,33 +1,18 @@
 import { distance, type Point } from '../geometry/index.ts'
-import { type Background, LEVELS } from './background.ts'
+import type { Background } from './background.ts'
 import { type BodyColour, colourWithin, isOtherColour, renewedColour } from './bodyColour.ts'
-import { type Found, findLook, findPoint, NEARER, RIVAL } from './finder.ts'
+import { NEARER, RIVAL } from './finder.ts'
 import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
 import { withRoom } from './kernels.ts'
-import {
-  type Look,
-  learnLook,
-  levelFor,
-  lookReach,
-  type Pose,
-  pointOutline,
-  renewLook,
-  smearBetween,
-  turned,
-} from './look.ts'
+import { lookReach, type Pose } from './look.ts'
+import { type Change, LookMatcher } from './lookMatcher.ts'
 import { isTaken, type Other, WIDENED } from './others.ts'
 import { grownOutline, type Outline, OutlineError, sizeOf, unposed } from './outline.ts'
-import { renderPatch } from './patch.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
-import { type Freedom, refinePose } from './refine.ts'
-import { roomForScenes, type Scene, scenesOf } from './scene.ts'
+import { roomForScenes } from './scene.ts'
 import type { Fitted } from './silhouette.ts'
 import { SilhouetteMatcher } from './silhouetteMatcher.ts'
 import { TurningTest } from './turningTest.ts'
-
-/** How much a body's look may change from frame to frame. */
-export const CHANGES = ['constant', 'slowly', 'quickly'] as const
-export type Change = (typeof CHANGES)[number]
 
 /** How a body is followed. */
 export interface FollowSettings {
@@ -84,12 +69,6 @@ export interface Following {
   showReach(at: Point): Rect
 }
 
-/** How far size and turn may go in one frame, and how much of a new look is taken over. */
-const FREEDOM: Record<Change, Freedom & { renewal: number }> = {
-  constant: { scale: 0.006, turn: 0.03, renewal: 0 },
-  slowly: { scale: 0.015, turn: 0.08, renewal: 0.15 },
-  quickly: { scale: 0.04, turn: 0.25, renewal: 0.6 },
-}
 /** A new body is looked for within so many of its own radii, and at least so many pixels. */
 const FIRST_REACH = { radii: 2.5, pixels: 40 }
 /** Share of the usual score that a place must have, for the least and the most courage. */
@@ -98,18 +77,8 @@ const NEEDED = { early: 0.88, late: 0.6 }
 const LOWEST = 0.4
 /** Before it was found for the first time, and after it was missed before that. */
 const FIRST = { score: 0.68, missed: 0.95 }
-/** A look is renewed at every so many sightings. */
-const RENEWED = 3
-/** Every so many renewals a look is drawn by this share to the first one, where that still scores so much of the usual. */
-const LEASH = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 0.01 } }
-/** Noise that is reckoned with where it is not known, in steps of brightness. */
-const USUAL_NOISE = 3
 /** Times farther than usual that is looked at most. */
 const WIDEST = 3
-/** Share of the needed score below which it is not looked any closer. */
-const MAYBE = 0.6
-/** What a part that fits counts for, against the whole. */
-const HELD = 0.95
 /**
  * A body that was out of sight can turn up again within so many deviations from where it is expected, or after so
  * few looks in vain as it takes to be knocked away within so many of its half widths and last steps, with this share of its
@@ -149,8 +118,6 @@ const REDRAWN = { sizes: 2.5, better: 0.05 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
-/** A body that is smeared by more than this share of its own width is a streak. */
-const STREAK = 0.3
 /** Share of the frame's time for which the shutter is taken to be open. */
 const SHUTTER = 0.5
 
@@ -186,18 +153,9 @@ const partAround = (plane: Plane, at: Point, reach: number): Plane =>
  */
 export class Follower implements Following {
   private readonly predictor = new Predictor()
-  private looks: Look[]
-  /** The look that was learned where it was shown: what later ones are held against, so that none drifts. */
-  private first: Look
-  private sightings = 0
-  /** The part of the body around its point that tells the place better than the whole; null where none does. */
-  private point: { look: Look; first: Look } | null = null
+  private readonly looks: LookMatcher
   private outline: Outline
   private pose: Pose
-  /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
-  private turnStep = 0
-  private growthStep = 0
-  private usual = Number.NaN
   private wide = 1
   /** Looks in vain since it was seen last. */
   private misses = 0
@@ -215,9 +173,6 @@ export class Follower implements Following {
   private colour: BodyColour | null = null
   /** Sightings without a silhouette. */
   private unclear = 0
-  /** Standard deviation of one frame's noise. */
-  private readonly noise: number
-  readonly level: number
 
   /**
    * @param plane of the first frame, as large as `lookReach` asks for
@@ -236,12 +191,10 @@ export class Follower implements Following {
     before: (Point & { time: number })[] = [],
   ) {
     this.outline = outline
-    this.noise = background?.noise ?? USUAL_NOISE
-    this.level = levelFor(outline, LEVELS - 1)
+    this.looks = new LookMatcher(outline, background)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
     this.shownAt = at
-    this.looks = [this.learn(plane, at, time)]
-    this.first = this.looks[0]
+    this.learn(plane, at, time)
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
     this.predictor.add(time, at)
     this.lastTime = time
@@ -251,7 +204,7 @@ export class Follower implements Following {
   reach(time: number): Reach {
     const told = this.predictor.at(time)
     const radius = this.radiusOf(told, time)
-    const reach = radius + this.extent() + 8 * 2 ** this.level
+    const reach = radius + this.extent() + 8 * 2 ** this.looks.level
     return {
       at: { x: told.x, y: told.y },
       radius,
@@ -439,7 +392,7 @@ export class Follower implements Following {
     around: Point,
     reach: number,
   ): Fitted | null {
-    const smear = this.smearAt(told, 0)
+    const smear = this.smearAt(told)
     return silhouette.find(difference, { at: around, error: told.error, reach, smear, time })
   }
 
@@ -463,69 +416,35 @@ export class Follower implements Following {
     }
   }
 
-  private look(where: Where): Decision {
-    const { plane, others, told, radius } = where
-    const all = scenesOf(plane, this.isStreak(told) ? this.background : null, LEVELS)
-    const scenes = { found: all.slice(this.level), fine: { ...all[0], known: null } }
-    const by = 2 ** this.level
-    const expected: Pose = {
-      x: told.x / by,
-      y: told.y / by,
-      scale: this.pose.scale * Math.exp(this.growthStep),
-      turn: this.pose.turn + this.turnStep,
-    }
-    const search = {
-      ...{ expected, told, by, noise: this.noise, usual: this.usual },
-      reach: radius / by,
-      needed: this.needed(),
-      freedom: FREEDOM[this.settings.change],
-      isTaken: ({ x, y }: Point) => isTaken({ x: x * by, y: y * by }, told, others),
-    }
-    let best: { look: Look; found: Found } | null = null
-    for (const look of this.looks) {
-      const found = findLook(scenes.found, look, { ...search, smear: this.smearAt(told) })
-      if (found && (!best || found.worth > best.found.worth)) best = { look, found }
-      if (best && best.found.refined.score > 0.9 * (this.usual || 1)) break
-    }
+  /** Finds the body by its look. */
+  private look({ plane, others, told, radius }: Where): Decision {
     const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
-    if (!best) return hidden
-    const { found, look } = best
-    const { needed } = search
-    if (found.strength < MAYBE * needed) return hidden
-    const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
-    const fine =
-      this.point &&
-      findPoint(scenes.fine, this.point.look, { ...search, whole: coarse, smear: this.smearAt(told, 0) })
-    const place = fine ? { x: fine.x, y: fine.y } : { x: coarse.x, y: coarse.y }
-    const off = Math.hypot(place.x - told.x, place.y - told.y) / told.error
-    // Where the part around the point fits well and lies as expected, the rest of the body may look otherwise.
-    const held = fine && off < NEARER ? HELD * fine.score : 0
-    const strength = Math.max(found.strength, held)
-    if (strength < needed) return hidden
+    const { change } = this.settings
+    const smear = this.smearAt(told)
+    const needed = this.needed()
+    const search = { pose: this.pose, told, radius, smear, needed, change, others }
+    const match = this.looks.find(plane, this.outline, search)
+    if (!match) return hidden
+    const { place, scale, turn, strength, rival } = match
+    const { typical } = this.looks
     // What turns up somewhere else after it was out of sight for a while is something else.
-    if (
-      this.misses > 0 &&
-      ((off > AGAIN.near && !this.isSudden(place, told, radius)) || strength < AGAIN.score * this.usual)
-    )
-      return hidden
-    if (found.rival) {
-      const places = [place, { x: found.rival.x * by, y: found.rival.y * by }]
-      return { sighting: { kind: 'two', at: place, places }, accept: null }
-    }
+    const isApart = distance(place, told) > AGAIN.near * told.error && !this.isSudden(place, told, radius)
+    if (this.misses > 0 && (isApart || strength < AGAIN.score * typical)) return hidden
+    if (rival) return { sighting: { kind: 'two', at: place, places: [place, rival] }, accept: null }
     if (this.isOutside(place, 0)) return { sighting: { kind: 'left', at: place }, accept: null }
-    const { scale, turn } = found.refined.pose
     const colour = this.colour && colourWithin(plane, this.outline, { ...place, scale, turn })
     if (this.colour && colour && isOtherColour(colour, this.colour)) return hidden
     return {
       sighting: {
         ...{ kind: 'found', at: place, by: told.by, byOutline: false },
-        certainty: Math.min(1, Math.max(0, strength / Math.max(this.usual || 0, strength))),
+        certainty: Math.min(1, Math.max(0, strength / Math.max(typical || 0, strength))),
         pose: { ...place, scale, turn },
       },
       score: strength,
       accept: (before) => {
         if (this.colour && colour) this.colour = renewedColour(this.colour, colour)
-        this.learnMore(scenes, place, found, look, told, before)
+        if (Number.isNaN(typical)) this.learnSmear(before)
+        this.looks.accept(match, before, smear, change)
       },
     }
   }
@@ -545,14 +464,10 @@ export class Follower implements Following {
     this.shownAt = at
     this.isRedrawn = false
     const known = this.silhouette
-    const look = this.learn(plane, at, time)
+    this.learn(plane, at, time)
     // What is shown as it comes out again may be hidden in part: its silhouette is better known from before.
     const isWorse = (this.silhouette?.learnedScore ?? 0) < PARTLY.score * (known?.learnedScore ?? 0)
     if (known?.quality === 'full' && known.isProven && isWorse) this.silhouette = known
-    this.first = look
-    this.looks = [look, ...this.looks].slice(0, 4)
-    this.turnStep = 0
-    this.growthStep = 0
     const told = this.predictor.at(time)
     // Where it is on its course the course is still known; after a jump nothing is.
     if (distance(at, told) < SHOWN_NEAR * told.error) this.predictor.add(time, at)
@@ -566,18 +481,7 @@ export class Follower implements Following {
 
   /** The look by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
   matched(): { plane: Plane; each: number } {
-    const each = 2 ** this.level
-    const pose = { ...this.pose, x: this.pose.x / each, y: this.pose.y / each }
-    return withRoom(roomForScenes({ ...pose, width: 0, height: 0 }, 0), () => {
-      const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 }, false)
-      return {
-        plane: {
-          ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
-          data: Uint8Array.from(seen, (light) => Math.min(255, Math.max(0, light))),
-        },
-        each,
-      }
-    })
+    return this.looks.rendered(this.pose)
   }
 
   /** Rectangle of a frame that `show` needs. */
@@ -585,13 +489,10 @@ export class Follower implements Following {
     return lookReach(at, this.outline)
   }
 
-  private learn(plane: Plane, at: Point, time: number): Look {
-    const part = pointOutline(plane, at, this.outline, this.noise)
-    const point = part && learnLook(plane, at, part, 0)
-    this.point = point && { look: point, first: point }
+  private learn(plane: Plane, at: Point, time: number): void {
+    this.looks.learn(plane, at, this.outline)
     this.colour = colourWithin(plane, this.outline, this.pose)
     this.learnSilhouette(plane, at, time)
-    return learnLook(plane, at, this.outline, this.level)
   }
 
   private learnSilhouette(plane: Plane, at: Point, time: number): void {
@@ -613,8 +514,8 @@ export class Follower implements Following {
   private needed(): number {
     const { courage } = this.settings
     const share = NEEDED.early + (NEEDED.late - NEEDED.early) * courage
-    if (Number.isNaN(this.usual)) return this.misses > 0 ? FIRST.missed : FIRST.score
-    return Math.max(LOWEST, share * this.usual)
+    if (Number.isNaN(this.looks.typical)) return this.misses > 0 ? FIRST.missed : FIRST.score
+    return Math.max(LOWEST, share * this.looks.typical)
   }
 
   private extent(): number {
@@ -638,12 +539,6 @@ export class Follower implements Following {
     return x < -error || y < -error || x > width + error || y > height + error
   }
 
-  /** Whether the body is such a streak that what shines through it has to be reckoned with. */
-  private isStreak(told: Prediction): boolean {
-    const { x, y } = this.smearAt(told)
-    return Math.hypot(x, y) * 2 ** this.level > STREAK * 2 * sizeOf(this.outline) * this.pose.scale
-  }
-
   /** Whether it was last seen so near to the border that it can have gone out since, whole or in part. */
   private wasAtBorder(told: Prediction, time: number): boolean {
     const { x, y } = this.pose
@@ -654,70 +549,17 @@ export class Follower implements Following {
     return x < near || y < near || x > this.picture.width - near || y > this.picture.height - near
   }
 
-  private smearAt(told: Prediction, level = this.level): Point {
-    const share = (this.frameSeconds * SHUTTER) / 2 ** level
-    return { x: told.velocity.x * share, y: told.velocity.y * share }
+  /** Way that the body goes while the shutter is open. */
+  private smearAt({ velocity }: Prediction): Point {
+    const seconds = this.frameSeconds * SHUTTER
+    return { x: velocity.x * seconds, y: velocity.y * seconds }
   }
 
   /** The smear that an outline or a look itself has is known as soon as the body's velocity is. */
   private learnSmear(before: Before): void {
     const share = (this.frameSeconds * SHUTTER) / (this.lastTime - before.time)
     const way = { x: share * (this.pose.x - before.x), y: share * (this.pose.y - before.y) }
-    const isKnown = ({ smear }: { smear: Point }) => smear.x !== 0 || smear.y !== 0
-    for (const one of [this.looks[0], this.point?.look])
-      if (one && !isKnown(one)) one.smear = { x: way.x / 2 ** one.level, y: way.y / 2 ** one.level }
+    this.looks.learnSmear(way)
     this.silhouette?.learnSmear(way)
-  }
-
-  /** Learns from a frame in which the body was found by its look. */
-  private learnMore(
-    scenes: { found: Scene[]; fine: Scene },
-    at: Point,
-    found: Found,
-    look: Look,
-    told: Prediction,
-    before: Before,
-  ): void {
-    const [scene] = scenes.found
-    const { pose, score } = found.refined
-    const isFirst = Number.isNaN(this.usual)
-    this.usual = isFirst ? score : 0.9 * this.usual + 0.1 * Math.max(score, 0.8 * this.usual)
-    this.turnStep = 0.5 * this.turnStep + 0.5 * (pose.turn - before.turn)
-    this.growthStep = 0.7 * this.growthStep + 0.3 * Math.log(pose.scale / before.scale)
-    if (isFirst) this.learnSmear(before)
-    const { renewal } = FREEDOM[this.settings.change]
-    const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.usual
-    let renewed = look
-    if (isWhole) this.sightings++
-    if (renewal > 0 && isWhole && this.sightings % RENEWED === 0) {
-      const smear = this.smearAt(told)
-      renewed = renewLook(look, scene, pose, smear, renewal)
-      const isHeld = this.sightings % (RENEWED * LEASH.every) === 0
-      if (isHeld) renewed = this.leashed(renewed, this.first, scene, pose, smear)
-      if (this.point) {
-        const fine = { ...pose, ...at }
-        const along = { x: smear.x * 2 ** this.level, y: smear.y * 2 ** this.level }
-        const held = renewLook(this.point.look, scenes.fine, fine, along, renewal)
-        this.point.look = isHeld ? this.leashed(held, this.point.first, scenes.fine, fine, along) : held
-      }
-    }
-    this.looks = [renewed, ...this.looks.filter((other) => other !== look)]
-  }
-
-  /** A look whose point is drawn back to where the first look has it, as far as that still fits. */
-  private leashed(look: Look, first: Look, scene: Scene, pose: Pose, smear: Point): Look {
-    const smearing = smearBetween(turned(first.smear, pose.turn), smear)
-    const patch = renderPatch(first, pose, smearing, scene.known !== null)
-    const { noise } = this
-    const held = refinePose(scene, patch, pose, LEASH.freedom, noise / 2 ** look.level)
-    if (!held || held.score < LEASH.score * this.usual) return look
-    const off = turned({ x: held.pose.x - pose.x, y: held.pose.y - pose.y }, -pose.turn)
-    return {
-      ...look,
-      anchor: {
-        x: look.anchor.x + (LEASH.pull * off.x) / pose.scale,
-        y: look.anchor.y + (LEASH.pull * off.y) / pose.scale,
-      },
-    }
   }
 }

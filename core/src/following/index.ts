@@ -1,8 +1,6 @@
 export { type Background, backgroundOf } from './background.ts'
 export { ColourFollower, type ColourPlane, colourReach } from './byColour.ts'
 export {
-  CHANGES,
-  type Change,
   Follower,
   type Following,
   type FollowSettings,
@@ -12,6 +10,7 @@ export {
 export { type Chroma, halvedRect, overlap, type Plane, partOf, type Rect } from './grid.ts'
 export { type FollowQuestion, GuidedFollower, type GuidedOutcome } from './guided.ts'
 export { lookReach } from './look.ts'
+export { CHANGES, type Change } from './lookMatcher.ts'
 export { type Other, searchGroups } from './others.ts'
 export {
   DIRECTIONS,

@@ -1,0 +1,237 @@
+import type { Point } from '../geometry/index.ts'
+import { type Background, LEVELS } from './background.ts'
+import { type Found, findLook, findPoint, NEARER } from './finder.ts'
+import type { Plane } from './grid.ts'
+import { withRoom } from './kernels.ts'
+import {
+  type Look,
+  learnLook,
+  levelFor,
+  type Pose,
+  pointOutline,
+  renewLook,
+  smearBetween,
+  turned,
+} from './look.ts'
+import { isTaken, type Other } from './others.ts'
+import { type Outline, sizeOf } from './outline.ts'
+import { renderPatch } from './patch.ts'
+import type { Prediction } from './predict.ts'
+import { type Freedom, refinePose } from './refine.ts'
+import { roomForScenes, type Scene, scenesOf } from './scene.ts'
+
+/** How much a body's look may change from frame to frame. */
+export const CHANGES = ['constant', 'slowly', 'quickly'] as const
+export type Change = (typeof CHANGES)[number]
+
+/** How far size and turn may go in one frame, and how much of a new look is taken over. */
+const FREEDOM: Record<Change, Freedom & { renewal: number }> = {
+  constant: { scale: 0.006, turn: 0.03, renewal: 0 },
+  slowly: { scale: 0.015, turn: 0.08, renewal: 0.15 },
+  quickly: { scale: 0.04, turn: 0.25, renewal: 0.6 },
+}
+/** A look is renewed at every so many sightings. */
+const RENEWED = 3
+/** Every so many renewals a look is drawn by this share to the first one, where that still scores so much of the typical. */
+const LEASH = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 0.01 } }
+/** Noise that is reckoned with where it is not known, in steps of brightness. */
+const USUAL_NOISE = 3
+/** Share of the needed score below which it is not looked any closer. */
+const MAYBE = 0.6
+/** What a part that fits counts for, against the whole. */
+const HELD = 0.95
+/** A body that is smeared by more than this share of its own width is a streak. */
+const STREAK = 0.3
+/** Looks that are kept, the last one first. */
+const MOST_LOOKS = 4
+
+/** Where a look is searched for; lengths in the frame's pixels. */
+export interface LookSearch {
+  /** How the body lay when it was seen last. */
+  pose: Pose
+  told: Prediction
+  radius: number
+  /** Way that the body goes while the shutter is open. */
+  smear: Point
+  /** Least score that is taken for the body. */
+  needed: number
+  change: Change
+  others: readonly Other[]
+}
+
+/** What of a frame looks most like the body. */
+export interface LookMatch {
+  /** Place of the body's point. */
+  place: Point
+  scale: number
+  turn: number
+  /** Score of the whole, or of the part that is not hidden. */
+  strength: number
+  /** Another place that it could be as well. */
+  rival: Point | null
+  look: Look
+  found: Found
+  /** The frame at the look's size, and at full size. */
+  scenes: { coarse: Scene; fine: Scene }
+}
+
+/** Finds a body by how it looked in frames before, in brightness. */
+export class LookMatcher {
+  /** How often the picture is halved for the whole of the body. */
+  readonly level: number
+  /** Score that it typically has; NaN until it was found once. */
+  typical = Number.NaN
+  /** Standard deviation of one frame's noise. */
+  private readonly noise: number
+  private looks: Look[] = []
+  /** The look that was learned where it was shown: what later ones are held against, so that none drifts. */
+  private first!: Look
+  private sightings = 0
+  /** The part of the body around its point that tells the place better than the whole; null where none does. */
+  private point: { look: Look; first: Look } | null = null
+  /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
+  private turnStep = 0
+  private growthStep = 0
+
+  constructor(
+    outline: Outline,
+    private readonly background: Background | null,
+  ) {
+    this.level = levelFor(outline, LEVELS - 1)
+    this.noise = background?.noise ?? USUAL_NOISE
+  }
+
+  /** Learns how the body looks where it was shown; looks of before are kept. */
+  learn(plane: Plane, at: Point, outline: Outline): void {
+    const part = pointOutline(plane, at, outline, this.noise)
+    const point = part && learnLook(plane, at, part, 0)
+    this.point = point && { look: point, first: point }
+    this.first = learnLook(plane, at, outline, this.level)
+    this.looks = [this.first, ...this.looks].slice(0, MOST_LOOKS)
+    this.turnStep = 0
+    this.growthStep = 0
+  }
+
+  /** The best match within the reach; null if nothing there scores what is needed. */
+  find(
+    plane: Plane,
+    outline: Outline,
+    { pose, told, radius, smear, needed, change, others }: LookSearch,
+  ): LookMatch | null {
+    const by = 2 ** this.level
+    // Of such a streak it has to be reckoned with what shines through it.
+    const isStreak = Math.hypot(smear.x, smear.y) > STREAK * 2 * sizeOf(outline) * pose.scale
+    const all = scenesOf(plane, isStreak ? this.background : null, LEVELS)
+    const scenes = all.slice(this.level)
+    const fineScene: Scene = { ...all[0], known: null }
+    const expected: Pose = {
+      x: told.x / by,
+      y: told.y / by,
+      scale: pose.scale * Math.exp(this.growthStep),
+      turn: pose.turn + this.turnStep,
+    }
+    const search = {
+      ...{ expected, told, by, noise: this.noise, usual: this.typical, needed },
+      reach: radius / by,
+      freedom: FREEDOM[change],
+      isTaken: ({ x, y }: Point) => isTaken({ x: x * by, y: y * by }, told, others),
+    }
+    let best: { look: Look; found: Found } | null = null
+    for (const look of this.looks) {
+      const found = findLook(scenes, look, { ...search, smear: this.atLevel(smear) })
+      if (found && (!best || found.worth > best.found.worth)) best = { look, found }
+      if (best && best.found.refined.score > 0.9 * (this.typical || 1)) break
+    }
+    if (!best || best.found.strength < MAYBE * needed) return null
+    const { found, look } = best
+    const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
+    const fine = this.point && findPoint(fineScene, this.point.look, { ...search, whole: coarse, smear })
+    const { x, y } = fine ?? coarse
+    const off = Math.hypot(x - told.x, y - told.y) / told.error
+    // Where the part around the point fits well and lies as expected, the rest of the body may look otherwise.
+    const held = fine && off < NEARER ? HELD * fine.score : 0
+    const strength = Math.max(found.strength, held)
+    if (strength < needed) return null
+    const { scale, turn } = coarse
+    return {
+      ...{ place: { x, y }, scale, turn, strength, look, found },
+      rival: found.rival && { x: found.rival.x * by, y: found.rival.y * by },
+      scenes: { coarse: scenes[0], fine: fineScene },
+    }
+  }
+
+  /**
+   * Learns from a match that was accepted as the body.
+   *
+   * @param before how the body lay in the sighting before
+   */
+  accept({ place, look, found, scenes }: LookMatch, before: Pose, smear: Point, change: Change): void {
+    const { pose, score } = found.refined
+    const { coarse, fine } = scenes
+    this.typical = Number.isNaN(this.typical)
+      ? score
+      : 0.9 * this.typical + 0.1 * Math.max(score, 0.8 * this.typical)
+    this.turnStep = 0.5 * this.turnStep + 0.5 * (pose.turn - before.turn)
+    this.growthStep = 0.7 * this.growthStep + 0.3 * Math.log(pose.scale / before.scale)
+    const { renewal } = FREEDOM[change]
+    const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.typical
+    let renewed = look
+    if (isWhole) this.sightings++
+    if (renewal > 0 && isWhole && this.sightings % RENEWED === 0) {
+      const along = this.atLevel(smear)
+      renewed = renewLook(look, coarse, pose, along, renewal)
+      const isHeld = this.sightings % (RENEWED * LEASH.every) === 0
+      if (isHeld) renewed = this.leashed(renewed, this.first, coarse, pose, along)
+      if (this.point) {
+        const at = { ...pose, ...place }
+        const held = renewLook(this.point.look, fine, at, smear, renewal)
+        this.point.look = isHeld ? this.leashed(held, this.point.first, fine, at, smear) : held
+      }
+    }
+    this.looks = [renewed, ...this.looks.filter((other) => other !== look)]
+  }
+
+  /** Sets the smear of the looks that were learned where the body was shown, once it is known. */
+  learnSmear(smear: Point): void {
+    const isKnown = (one: Look) => one.smear.x !== 0 || one.smear.y !== 0
+    for (const one of [this.looks[0], this.point?.look])
+      if (one && !isKnown(one)) one.smear = { x: smear.x / 2 ** one.level, y: smear.y / 2 ** one.level }
+  }
+
+  /** The look as the body lies in a pose, in brightness, and how many pixels of the frame each of its pixels has. */
+  rendered({ x, y, scale, turn }: Pose): { plane: Plane; each: number } {
+    const each = 2 ** this.level
+    const pose = { x: x / each, y: y / each, scale, turn }
+    return withRoom(roomForScenes({ ...pose, width: 0, height: 0 }, 0), () => {
+      const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 }, false)
+      return {
+        plane: {
+          ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
+          data: Uint8Array.from(seen, (light) => Math.min(255, Math.max(0, light))),
+        },
+        each,
+      }
+    })
+  }
+
+  /** A way in the frame's pixels, in those of the look. */
+  private atLevel({ x, y }: Point): Point {
+    return { x: x / 2 ** this.level, y: y / 2 ** this.level }
+  }
+
+  /** A look whose point is drawn back to where the first look has it, as far as that still fits. */
+  private leashed(look: Look, first: Look, scene: Scene, pose: Pose, smear: Point): Look {
+    const smearing = smearBetween(turned(first.smear, pose.turn), smear)
+    const patch = renderPatch(first, pose, smearing, scene.known !== null)
+    const held = refinePose(scene, patch, pose, LEASH.freedom, this.noise / 2 ** look.level)
+    if (!held || held.score < LEASH.score * this.typical) return look
+    const off = turned({ x: held.pose.x - pose.x, y: held.pose.y - pose.y }, -pose.turn)
+    return {
+      ...look,
+      anchor: {
+        x: look.anchor.x + (LEASH.pull * off.x) / pose.scale,
+        y: look.anchor.y + (LEASH.pull * off.y) / pose.scale,
+      },
+    }
+  }
+}
