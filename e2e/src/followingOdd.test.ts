@@ -90,6 +90,43 @@ describe('by colour', () => {
     expect(Math.sqrt(square / off.length)).toBeLessThan(0.5)
   })
 
+  it('is proposed where a pattern changes all the time and nothing is known of the background', async () => {
+    const path = join(folder, 'flickering.mp4')
+    const at = (frame: number) => ({ x: 40 + 4 * frame, y: 90 })
+    const wall = `nullsrc=s=320x180:r=25:d=0.05,geq=lum='110+30*sin(X/7)*cos(Y/9)':cb=128:cr=128,loop=-1:1`
+    const ball = `nullsrc=s=28x28:r=25,format=yuva420p,geq=lum='110+45*sin(X/2+2.4*N)*sin(Y/2+1.7*N)':cb=90:cr=190:a='255*clip(13.5-hypot(X-13.5,Y-13.5),0,1)'`
+    // The first picture is laid down as the one with the number 1.
+    const laid = `[w][b]overlay=x='26+4*(n-1)':y=76:format=yuv444`
+    execFileSync('ffmpeg', [
+      ...['-v', 'error', '-y', '-filter_complex', `${wall}[w];${ball}[b];${laid}`],
+      ...'-frames:v 50 -c:v libx264 -crf 18 -pix_fmt yuv420p'.split(' '),
+      path,
+    ])
+    await openFile(given.server, page, path)
+    await workOn(given.server, page, edits.setCameraMotion('zoomed'))
+    await page.reload()
+    await waitForFrame(page, 0)
+    await press('f')
+    await page.getByRole('button', { name: 'How …' }).click()
+    await page.getByLabel('By what it is followed').selectOption('look')
+    await clickPicture({ width: 320, height: 180 }, at(0))
+    await phase('ready')
+    await press('Enter')
+    await phase('asking')
+    await page.getByRole('button', { name: 'Follow its colour instead' }).click()
+    await phase('ready')
+    const from = Number(await page.getByLabel('Current frame').inputValue())
+    await press('Enter')
+    await notFollowing()
+    const { marks } = await bodyNow()
+    // Until then it was followed by its look, from there on by its colour to the end.
+    for (let frame = from + 1; frame < 50; frame++)
+      expect(Math.hypot(marks[frame].x - at(frame).x, marks[frame].y - at(frame).y)).toBeLessThan(4)
+    const off = (frame: number) => ({ x: marks[frame].x - at(frame).x, y: marks[frame].y - at(frame).y })
+    const drift = Math.hypot(off(49).x - off(from + 1).x, off(49).y - off(from + 1).y)
+    expect(drift).toBeLessThan(1)
+  })
+
   it('a colour that is all around is refused with a reason', async () => {
     await openPrepared(given.server, page, 'fender')
     await press('f')

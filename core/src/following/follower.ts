@@ -449,6 +449,11 @@ export class Follower implements Following {
     }
   }
 
+  /** Whether it can be told by its outline where its look fails. */
+  get hasSilhouette(): boolean {
+    return this.silhouette?.quality === 'full'
+  }
+
   place(): Other {
     return { x: this.pose.x, y: this.pose.y, size: this.pose.scale * sizeOf(this.outline) }
   }

@@ -2,6 +2,7 @@ import {
   type Background,
   backgroundOf,
   ColourFollower,
+  type ColourPlane,
   colourReach,
   Follower,
   type FollowQuestion,
@@ -74,6 +75,8 @@ export interface Question {
   at: Point
   /** Where something looks like it. */
   places: Point[]
+  /** Whether it would be found more easily by the colour at its point. */
+  isByColourBetter: boolean
 }
 
 /** How a run is going. */
@@ -137,12 +140,14 @@ interface OnTheWay {
   guided: GuidedFollower
   byColour: boolean
   withChroma: boolean
+  /** Whether the colour at its point is none of what is around it. */
+  hasOwnColour: boolean
 }
 
 /** What a follower reads of a frame: colours, or brightness with colour differences where the background has them. */
 const readFor = (
   frame: LumaFrame,
-  { byColour, withChroma }: { byColour: boolean; withChroma: boolean },
+  { byColour, withChroma }: Pick<OnTheWay, 'byColour' | 'withChroma'>,
   rect: Rect,
 ): Promise<Plane> => (byColour ? frame.readColours(rect) : frame.read(rect, withChroma))
 
@@ -161,6 +166,11 @@ async function lookAt<T>(
       throw error
     }
   return `Frame ${frame} can’t be decoded.`
+}
+
+/** @throws OutlineError with a sentence that says why the colour at a point can't be followed */
+function expectOwnColour(plane: ColourPlane, at: Point, picture: { width: number; height: number }): void {
+  new ColourFollower(plane, at, 0, picture, { courage: 0.5, change: 'constant' })
 }
 
 const worker = {
@@ -188,8 +198,7 @@ const worker = {
     picture: { width: number; height: number },
   ): Promise<string | null> {
     return lookAt(from, frame, orientation, async (shown) => {
-      const settings: FollowSettings = { courage: 0.5, change: 'constant' }
-      new ColourFollower(await shown.readColours(colourReach(at)), at, 0, picture, settings)
+      expectOwnColour(await shown.readColours(colourReach(at)), at, picture)
       return null
     })
   },
@@ -276,7 +285,10 @@ const worker = {
       for await (const frame of lumaFrames(clip, frames, orientation, also)) {
         const time = seconds[frame.index]
         if (frame.index === task.start) {
-          bodies = await Promise.all(task.bodies.map((body) => learned(frame, body, task, background)))
+          const hasColours = also.colours || task.frames[0] > task.start
+          bodies = await Promise.all(
+            task.bodies.map((body) => learned(frame, body, task, background, hasColours)),
+          )
           began = performance.now()
           continue
         }
@@ -291,9 +303,12 @@ const worker = {
             left.push(id)
           } else if (outcome.kind === 'question') {
             const { kind: _, since, ...question } = outcome
+            const { follower } = guided
+            const isByLookAlone = follower instanceof Follower && !follower.hasSilhouette
             const given = await ask({
               ...{ ...question, body: id, frame: frame.index },
               since: seconds.indexOf(since),
+              isByColourBetter: isByLookAlone && body.hasOwnColour,
             })
             if (given.kind === 'stop') drop(body)
             else if (given.kind === 'look on') guided.lookOn(time)
@@ -363,12 +378,28 @@ const worker = {
   },
 }
 
-/** A body as it is learned in the frame that it is known in. */
+/** Whether the colour at a point is none of what is around it. */
+async function hasOwnColour(frame: LumaFrame, at: Point, picture: FollowTask['picture']): Promise<boolean> {
+  try {
+    expectOwnColour(await frame.readColours(colourReach(at)), at, picture)
+    return true
+  } catch (error) {
+    if (error instanceof OutlineError) return false
+    throw error
+  }
+}
+
+/**
+ * A body as it is learned in the frame that it is known in.
+ *
+ * @param hasColours whether colours of the frame can be read
+ */
 async function learned(
   frame: LumaFrame,
   { id, at, outline, before }: FollowedBody,
   { start, seconds, picture, frameSeconds, settings, patience }: FollowTask,
   background: Background | null,
+  hasColours: boolean,
 ): Promise<OnTheWay> {
   const byColour = outline === null
   const withChroma = background !== null
@@ -381,7 +412,11 @@ async function learned(
   const follower = outline
     ? new Follower(plane, at, time, outline, background, picture, frameSeconds, settings, before)
     : new ColourFollower(plane, at, time, picture, settings, before)
-  return { id, guided: new GuidedFollower(follower, patience, frameSeconds), byColour, withChroma }
+  return {
+    ...{ id, byColour, withChroma },
+    guided: new GuidedFollower(follower, patience, frameSeconds),
+    hasOwnColour: hasColours && !byColour && (await hasOwnColour(frame, at, picture)),
+  }
 }
 
 export type FollowWorker = typeof worker

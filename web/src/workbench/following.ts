@@ -3,6 +3,7 @@ import { landmarkAt, type Point } from '@apokinema/core/geometry'
 import {
   edits,
   framesInUse,
+  framesOf,
   type Investigation,
   inOrder,
   pictureSize,
@@ -210,6 +211,8 @@ async function learnBody(session: Session, frame: number, at: Point): Promise<vo
 let run = ''
 /** Whether a person has ended the run. */
 let isEnding = false
+/** The frame from which the active body is to be followed by its colour once the run has ended; null for none. */
+let byColourFrom: number | null = null
 
 /** The bodies that are followed from a frame: the active one, and others marked there that have an outline. */
 export function followedFrom(
@@ -276,6 +279,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   found = []
   outlined = new Map()
   isEnding = false
+  byColourFrom = null
   set({ phase: 'running', total: frames.length, before: 0, news: null })
   let isWhole = true
   for (const [i, leg] of legs.entries()) {
@@ -286,7 +290,28 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
     set(({ before }) => ({ before: before + leg.frames.length }))
   }
   if (isWhole) tellEnd(session, ids, frames)
-  if (useWorkbench.getState().mode.kind === 'follow') workbench.leave()
+  if (useWorkbench.getState().mode.kind !== 'follow') return
+  workbench.leave()
+  if (byColourFrom === null) return
+  workbench.goTo(byColourFrom)
+  byColourFrom = null
+  startFollowing(session)
+}
+
+/**
+ * Ends the run, and has the active body followed by the colour at its point from the last mark before the frame in which it
+ * is asked for.
+ */
+export function goOnByColour(session: Session): void {
+  const { news, way } = useFollowing.getState()
+  const { mode } = useWorkbench.getState()
+  if (mode.kind !== 'follow' || !news?.question) return
+  const { frame } = news.question
+  const { marks } = documentOf(session).bodies[mode.body]
+  const marked = framesOf({ marks }).filter((one) => (way === 'on' ? one < frame : one > frame))
+  byColourFrom = (way === 'on' ? marked.at(-1) : marked[0]) ?? null
+  set({ by: 'colour' })
+  endFollowing()
 }
 
 /** Frames of one way that are gone through, and the bodies that are followed along it. */

@@ -8,6 +8,7 @@ import {
   follow,
   followBy,
   followedFrom,
+  goOnByColour,
   landmarksFrom,
   nameOf,
   pauseFollowing,
@@ -107,6 +108,10 @@ export function FollowBand({ body: id }: { body: string }) {
       )
     does = (
       <>
+        {news.question.isByColourBetter &&
+          asked === id &&
+          by === 'look' &&
+          button('Follow its colour instead', () => goOnByColour(session), true)}
         {button('It is hidden: look on', () => reply({ kind: 'look on' }))}
         {button(isBackNext ? 'Stop here, then go back' : 'Stop here', () => reply({ kind: 'stop' }))}
       </>
