@@ -1,3 +1,4 @@
+import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, type Plane, pyramid } from './grid.ts'
 
 /** What never moves in a span: its brightness, and where that can be relied on (1) or not (0). */
@@ -85,4 +86,20 @@ function medianOf(values: Float32Array): number {
     if (seen * 2 >= values.length) return value
   }
   return 0
+}
+
+/** Level of the background at which it is asked how much of it is known. */
+const ASKED = 2
+
+/** Share of a square around a point in which the background is known, 0 … 1; `half` is half its side in pixels. */
+export function knownShare({ known }: Background, at: Point, half: number): number {
+  const each = 2 ** ASKED
+  const { width, height, data } = known[ASKED]
+  const first = (middle: number) => Math.max(0, Math.floor((middle - half) / each))
+  const end = (middle: number, most: number) => Math.min(most, Math.ceil((middle + half) / each))
+  let [sum, count] = [0, 0]
+  for (let row = first(at.y); row < end(at.y, height); row++)
+    for (let column = first(at.x); column < end(at.x, width); column++, count++)
+      sum += data[row * width + column]
+  return count > 0 ? sum / count : 0
 }

@@ -1,5 +1,5 @@
 import { distance, type Point } from '../geometry/index.ts'
-import type { Background } from './background.ts'
+import { type Background, knownShare } from './background.ts'
 import { type BodyColour, colourWithin, isOtherColour, renewedColour } from './bodyColour.ts'
 import { NEARER, RIVAL } from './finder.ts'
 import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
@@ -107,14 +107,19 @@ const WEAK = { misses: 2, score: 0.75 }
 const LONG_GONE = { misses: 16, sizes: 2 }
 /** A body that is shown within so many deviations of where it was expected goes on as it went. */
 const SHOWN_NEAR = 4
-/** A silhouette is tried to be learned again at every so many sightings by a look that scores this share of the typical. */
-const AGAIN_LEARNT = 2
+/**
+ * A silhouette is tried to be learned again, by a look that scores `SURE_LOOK` of the typical, once the body has gone this
+ * share of its half width, farther each time that it fails.
+ */
+const AGAIN_LEARNT = { first: 0.1, growth: 1.5 }
+/** Share of a body behind which the background must be known for that. */
+const KNOWN = 0.75
 const SURE_LOOK = 0.9
 /**
  * An outline is drawn anew once a body has left the place where it was shown by so many of its radii, and taken if its
- * silhouette scores better by so much.
+ * silhouette scores better by so much; `best` is what none exceeds.
  */
-const REDRAWN = { sizes: 2.5, better: 0.05 }
+const REDRAWN = { sizes: 2.5, better: 0.05, best: 0.96 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
@@ -171,8 +176,9 @@ export class Follower implements Following {
   private isRedrawn = false
   /** Null where the frames have no colours. */
   private colour: BodyColour | null = null
-  /** Sightings without a silhouette. */
-  private unclear = 0
+  /** Where it was tried last to learn its silhouette, and how often since it was shown though the background was known. */
+  private learnedAt: Point
+  private failures = 0
 
   /**
    * @param plane of the first frame, as large as `lookReach` asks for
@@ -194,6 +200,7 @@ export class Follower implements Following {
     this.looks = new LookMatcher(outline, background)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
     this.shownAt = at
+    this.learnedAt = at
     this.learn(plane, at, time)
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
     this.predictor.add(time, at)
@@ -270,9 +277,18 @@ export class Follower implements Following {
       this.redraw(plane, sighting.at, time)
     // What was at rest, or in a hand, may stand clear of the background later.
     const isLearnt = this.silhouette !== null && this.silhouette.quality !== 'none'
-    if (!isLearnt && sighting.certainty > SURE_LOOK && ++this.unclear % AGAIN_LEARNT === 0)
+    const farther = AGAIN_LEARNT.first * AGAIN_LEARNT.growth ** this.failures * this.place().size
+    const isElsewhere = distance(sighting.at, this.learnedAt) > farther
+    if (!isLearnt && isElsewhere && sighting.certainty > SURE_LOOK && this.isBackgroundKnown(sighting.at)) {
       this.learnSilhouette(partAround(plane, sighting.at, this.extent() + 10), sighting.at, time)
+      this.failures++
+    }
     return { ...sighting, pose: { ...this.pose } }
+  }
+
+  /** Whether most of what is behind the body at a place is known. */
+  private isBackgroundKnown(at: Point): boolean {
+    return this.background !== null && knownShare(this.background, at, this.place().size) > KNOWN
   }
 
   /** Whether the body has gone so far from where it was shown that other background is behind all of it. */
@@ -289,11 +305,13 @@ export class Follower implements Following {
     this.isRedrawn = true
     if (!background) return
     try {
+      const learnedBy = (outline: Outline) =>
+        SilhouetteMatcher.learn(plane, at, time, outline, background, pose)
+      const least = (learnedBy(this.outline)?.learnedScore ?? 0) + REDRAWN.better
+      if (least > REDRAWN.best) return
       const outline = unposed(grownOutline(plane, at, background), pose)
-      const [own, anew] = [this.outline, outline].map((one) =>
-        SilhouetteMatcher.learn(plane, at, time, one, background, pose),
-      )
-      if (anew?.quality !== 'full' || anew.learnedScore < (own?.learnedScore ?? 0) + REDRAWN.better) return
+      const anew = learnedBy(outline)
+      if (anew?.quality !== 'full' || anew.learnedScore < least) return
       this.silhouette = anew
       this.outline = outline
       this.turning = new TurningTest()
@@ -315,7 +333,8 @@ export class Follower implements Following {
     if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? looked : hidden
     if (found && found.certainty > UNSURE) {
       if (silhouette.quality === 'weak') return looked
-      const fit = this.fit(silhouette, difference, where, found.at, 2 + 0.3 * radius)
+      const around = { at: found.at, reach: 2 + 0.3 * radius, isTold: true }
+      const fit = this.fit(silhouette, difference, where, around)
       const off = fit ? distance(fit, found.at) : 0
       const isWhole = fit !== null && silhouette.certaintyOf(fit) > PARTLY.score
       const isExpected =
@@ -357,7 +376,7 @@ export class Follower implements Following {
     const { plane, told, radius, others } = where
     const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
     const difference = silhouette.differenceOf(plane, where.gain)
-    const fit = this.fit(silhouette, difference, where, told, radius)
+    const fit = this.fit(silhouette, difference, where, { at: told, reach: radius, isTold: false })
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
     const isAgain = this.misses > 0 && !this.byOutline
@@ -389,11 +408,10 @@ export class Follower implements Following {
     silhouette: SilhouetteMatcher,
     difference: Grid,
     { told, time }: Where,
-    around: Point,
-    reach: number,
+    { at, reach, isTold }: { at: Point; reach: number; isTold: boolean },
   ): Fitted | null {
     const smear = this.smearAt(told)
-    return silhouette.find(difference, { at: around, error: told.error, reach, smear, time })
+    return silhouette.find(difference, { at, error: told.error, reach, smear, time, isTold })
   }
 
   private byFit(
@@ -468,6 +486,7 @@ export class Follower implements Following {
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
     this.shownAt = at
     this.isRedrawn = false
+    this.failures = 0
     const known = this.silhouette
     this.learn(plane, at, time)
     // What is shown as it comes out again may be hidden in part: its silhouette is better known from before.
@@ -503,6 +522,7 @@ export class Follower implements Following {
   private learnSilhouette(plane: Plane, at: Point, time: number): void {
     const { background, outline } = this
     const { scale, turn } = this.pose
+    this.learnedAt = at
     this.silhouette =
       background && SilhouetteMatcher.learn(plane, at, time, outline, background, { scale, turn })
     const { quality, isByColourAlone } = this.silhouette ?? {}

@@ -44,6 +44,8 @@ export interface ShapeSearch {
   turn: number
   /** The way that it goes while the shutter is open. */
   smear: Point
+  /** Score from which on a fit at the expected place is taken without a look at others; never if left out. */
+  settles?: number
 }
 
 /**
@@ -63,13 +65,19 @@ export function findShape(coverage: Grid, shape: Shape, search: ShapeSearch): Fi
     return drawn(shape, { x: cos * x + sin * y, y: cos * y - sin * x })
   }
   const asExpected = drawnAt(search.turn)
+  const inFrame = (fit: Omit<Fitted, 'rival'>) => ({ ...fit, x: each * fit.x, y: each * fit.y })
+  const near = isNear
+    ? refined(small, shape, asExpected, { ...search, start: expected, wholeRounds: 0 })
+    : null
+  if (near && near.score >= (search.settles ?? Number.POSITIVE_INFINITY))
+    return { ...inFrame(near), rival: null }
   const found = [
     ...placesOf(small, shape, search).flatMap((start) => [
       refined(small, shape, asExpected, { ...search, start, wholeRounds: 2 }),
       turnedStart(small, shape, search, start, drawnAt),
     ]),
-    isNear ? refined(small, shape, asExpected, { ...search, start: expected, wholeRounds: 0 }) : null,
-  ].flatMap((fit) => (fit ? [{ ...fit, x: each * fit.x, y: each * fit.y }] : []))
+    near,
+  ].flatMap((fit) => (fit ? [inFrame(fit)] : []))
   const worth = (fit: Point & { score: number }) => worthOf(fit.score, fit, search.at, search.error)
   found.sort((a, b) => worth(b) - worth(a))
   const [best] = found

@@ -29,6 +29,9 @@ const SAME_PLACE = 0.2
 /** Deviations by which some of a body must differ from the background in brightness, for a look to tell its place. */
 const TOO_ALIKE = 6
 
+/** Share of the typical score with which a fit where the look has told the place is not looked for any better. */
+const SETTLES = 0.95
+
 /** Share by which what is typical follows each accepted fit. */
 const RENEWAL = 0.2
 
@@ -44,6 +47,8 @@ export interface SilhouetteSearch {
   /** Way that the body goes while the shutter is open. */
   smear: Point
   time: number
+  /** Whether a look has told the place: a typical fit there is enough. */
+  isTold: boolean
 }
 
 /** Finds a body by the pixels that differ from a known background, as they lay in the frame in which it was learned. */
@@ -164,7 +169,7 @@ export class SilhouetteMatcher {
   }
 
   /** Best fit in a frame, as the place of the body's point; null if nothing there fits well enough. */
-  find(difference: Grid, { at, error, reach, smear, time }: SilhouetteSearch): Fitted | null {
+  find(difference: Grid, { at, error, reach, smear, time, isTold }: SilhouetteSearch): Fitted | null {
     const { scale } = this.pose
     const turn = this.pose.turn + this.turning * (time - this.seenAt)
     const off = this.offsetAt({ scale, turn })
@@ -172,6 +177,7 @@ export class SilhouetteMatcher {
       at: { x: at.x - off.x, y: at.y - off.y },
       error: Number.isFinite(error) ? error : reach,
       ...{ reach, scale, turn, growth: GROWTH.perFrame },
+      ...(isTold && { settles: SETTLES * this.typicalScore }),
       smear: smearBetween(turned(this.smear, turn), smear),
     })
     if (!fit || fit.score < Math.max(LEAST.score, LEAST.share * this.typicalScore)) return null
