@@ -304,12 +304,13 @@ export class Follower implements Following {
     const { background, pose } = this
     this.isRedrawn = true
     if (!background) return
+    const near = partAround(plane, at, 1.5 * this.extent() + 12)
     try {
       const learnedBy = (outline: Outline) =>
-        SilhouetteMatcher.learn(plane, at, time, outline, background, pose)
+        SilhouetteMatcher.learn(near, at, time, outline, background, pose)
       const least = (learnedBy(this.outline)?.learnedScore ?? 0) + REDRAWN.better
       if (least > REDRAWN.best) return
-      const outline = unposed(grownOutline(plane, at, background), pose)
+      const outline = unposed(grownOutline(near, at, background), pose)
       const anew = learnedBy(outline)
       if (anew?.quality !== 'full' || anew.learnedScore < least) return
       this.silhouette = anew
@@ -373,10 +374,9 @@ export class Follower implements Following {
 
   /** Finds the body by its silhouette within the whole reach. */
   private fitted(silhouette: SilhouetteMatcher, where: Where): Decision {
-    const { plane, told, radius, others } = where
+    const { told, radius, others } = where
     const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
-    const difference = silhouette.differenceOf(plane, where.gain)
-    const fit = this.fit(silhouette, difference, where, { at: told, reach: radius, isTold: false })
+    const { difference, fit } = this.fittedNear(silhouette, where) ?? this.fittedWithin(silhouette, where)
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
     const isAgain = this.misses > 0 && !this.byOutline
@@ -401,6 +401,33 @@ export class Follower implements Following {
     }
     if (this.isOutside(fit, 0)) return { sighting: { kind: 'left', at: fit }, accept: null }
     return this.byFit(silhouette, difference, fit, where)
+  }
+
+  /**
+   * A typical fit close to the expected place, if that is known so well that no rival could be as near to it; null if there
+   * is none. Much less of the frame has to be looked at for it.
+   */
+  private fittedNear(silhouette: SilhouetteMatcher, where: Where): { difference: Grid; fit: Fitted } | null {
+    const { plane, told, gain } = where
+    const reach = NEARER * told.error
+    // Of an elongated one the turn has to be found as well.
+    if (silhouette.isElongated || !(reach < silhouette.shape.radius)) return null
+    const difference = silhouette.differenceOf(partAround(plane, told, this.extent() + reach + 10), gain)
+    const fit = this.fit(silhouette, difference, where, { at: told, reach, isTold: true })
+    return fit && silhouette.certaintyOf(fit) > PARTLY.score ? { difference, fit } : null
+  }
+
+  /** The best fit within the whole reach. */
+  private fittedWithin(
+    silhouette: SilhouetteMatcher,
+    where: Where,
+  ): { difference: Grid; fit: Fitted | null } {
+    const { plane, told, radius, gain } = where
+    const difference = silhouette.differenceOf(plane, gain)
+    return {
+      difference,
+      fit: this.fit(silhouette, difference, where, { at: told, reach: radius, isTold: false }),
+    }
   }
 
   /** Where the silhouette fits, as the place of the body's point; null where it does not. */

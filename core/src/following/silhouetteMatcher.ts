@@ -47,7 +47,7 @@ export interface SilhouetteSearch {
   /** Way that the body goes while the shutter is open. */
   smear: Point
   time: number
-  /** Whether a look has told the place: a typical fit there is enough. */
+  /** Whether a look or the course has told the place: a typical fit there is enough. */
   isTold: boolean
 }
 
