@@ -249,9 +249,11 @@ describe('what gets in the way', () => {
     await clickPicture(truth, truth.bodies[0].frames[40])
     await phase('ready')
     await page.getByRole('button', { name: 'Follow both ways · Enter' }).waitFor()
+    // The message goes by itself after a while.
+    const told = says('Followed to the end: 80 frames.')
     await press('Enter')
+    await told
     await notFollowing()
-    await says('Followed to the end: 80 frames.')
     const { marks } = await bodyNow()
     expect(Object.keys(marks)).toHaveLength(81)
     for (const [frame, { x, y }] of Object.entries(marks)) {
