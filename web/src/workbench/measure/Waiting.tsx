@@ -14,7 +14,7 @@ export function Waiting() {
   if (trouble)
     return (
       <Center position="absolute" inset="0" padding="8" pointerEvents="none">
-        <Stack gap="3" bg="blackAlpha.700" padding="4" borderRadius="8px" maxWidth="32rem">
+        <Stack gap="3" bg="rgba(24,29,31,0.94)" padding="4" borderRadius="8px" maxWidth="32rem">
           <Text role="alert" color="white">
             {trouble} Your marks and settings are safe.
           </Text>

@@ -18,7 +18,7 @@ export function WillItDoRow() {
       <SetUpRow
         state="plain"
         label="Will it do?"
-        value={progress < 1 ? `looking, ${Math.round(100 * progress)} %` : 'could not be looked at'}
+        value={progress < 1 ? `looking, ${Math.round(100 * progress)} %` : 'not known'}
       />
     )
   const { findings } = surveyed
