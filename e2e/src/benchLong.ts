@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { edits, type Recipe } from '@apokinema/core/investigation'
 import type { Browser, Page } from 'playwright-core'
 import { milliseconds } from './benchFigures.ts'
-import { listen, longest, timeClicks } from './benchMarking.ts'
+import { followOn, listen, longest, timeClicks } from './benchMarking.ts'
 import { newWindow } from './browser.ts'
 import { goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import type { ServerProcess } from './serverProcess.ts'
@@ -33,7 +33,8 @@ const bobAt = (frame: number) => ({
 function pendulumFilm(): string | null {
   const path = join(tmpdir(), 'apokinema-bench-pendulum.mp4')
   const { width, height } = PICTURE
-  const swing = `sin(2*PI*n/${RATE * PERIOD})`
+  // The first picture is laid down as the one with the number 1.
+  const swing = `sin(2*PI*(n-1)/${RATE * PERIOD})`
   const wall = `nullsrc=s=${width}x${height}:r=${RATE}:d=0.04,geq=lum='110+30*sin(X/9)*cos(Y/13)+12*sin(X*Y/900)':cb=120:cr=130,loop=-1:1`
   const bob = `color=black:s=24x24:r=${RATE},format=yuva420p,geq=lum='70+3*X':cb=90:cr=190:a='255*clip(11.5-hypot(X-11.5,Y-11.5),0,1)'`
   const made = spawnSync('ffmpeg', [
@@ -115,13 +116,7 @@ export async function benchLong(
   note('ten minutes at 640x360: outline after the click', milliseconds(performance.now() - asked))
   await listen(page)
   const started = performance.now()
-  await page.locator('body').press('Enter')
-  await page.locator('[data-follow="running"]').waitFor()
-  await page
-    .locator('[data-follow="asking"]')
-    .or(page.locator('[data-stage]:not(:has([data-follow]))'))
-    .first()
-    .waitFor({ timeout: 900_000 })
+  await followOn(page, 900_000)
   const seconds = (performance.now() - started) / 1000
   await waitForSaved(page)
   const frame = Number(await page.getByLabel('Current frame').inputValue())

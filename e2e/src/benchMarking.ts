@@ -225,6 +225,17 @@ async function inWorker(
   )
 }
 
+/** Has what is outlined followed until it is asked for or the run has ended, within so many milliseconds. */
+export async function followOn(page: Page, timeout = 90_000): Promise<void> {
+  await page.locator('body').press('Enter')
+  await page.locator('[data-follow="running"], [data-follow="asking"]').first().waitFor()
+  await page
+    .locator('[data-follow="asking"]')
+    .or(page.locator('[data-stage]:not(:has([data-follow]))'))
+    .first()
+    .waitFor({ timeout })
+}
+
 export async function benchFollowing(browser: Browser, server: ServerProcess, note: Note): Promise<void> {
   const page = await openFloat(browser, server)
   const { x, y } = readTruth('net-float').bodies[0].frames[FIRST]
@@ -243,13 +254,7 @@ export async function benchFollowing(browser: Browser, server: ServerProcess, no
   }
   await told([{ x, y }])
   await listen(page)
-  await page.locator('body').press('Enter')
-  await page.locator('[data-follow="running"], [data-follow="asking"]').first().waitFor()
-  await page
-    .locator('[data-follow="asking"]')
-    .or(page.locator('[data-stage]:not(:has([data-follow]))'))
-    .first()
-    .waitFor()
+  await followOn(page)
   note('longest task on the main thread meanwhile', `${(await longest(page)).toFixed(0)} ms`)
   await page.goto(server.origin)
   await page

@@ -63,7 +63,7 @@ export interface Inside {
 }
 
 /** Share of a shape's pixels in front of a known background that tells something of the whole. */
-const KNOWN = 0.75
+export const KNOWN = 0.75
 
 /**
  * How what a shape covers at a place differs from the background; `difference` is reduced to the shape.

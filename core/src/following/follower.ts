@@ -1,6 +1,7 @@
 import { distance, type Point } from '../geometry/index.ts'
 import { type Background, knownShare } from './background.ts'
 import { type BodyColour, colourWithin, isOtherColour, renewedColour } from './bodyColour.ts'
+import { KNOWN } from './coverage.ts'
 import { NEARER, RIVAL } from './finder.ts'
 import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
 import { withRoom } from './kernels.ts'
@@ -112,8 +113,6 @@ const SHOWN_NEAR = 4
  * share of its half width, farther each time that it fails.
  */
 const AGAIN_LEARNT = { first: 0.1, growth: 1.5 }
-/** Share of a body behind which the background must be known for that. */
-const KNOWN = 0.75
 const SURE_LOOK = 0.9
 /**
  * An outline is drawn anew once a body has left the place where it was shown by so many of its radii, and taken if its
@@ -147,6 +146,8 @@ interface Decision {
   score?: number
   accept: ((before: Before, told: Prediction) => void) | null
 }
+
+const hiddenAt = ({ x, y }: Point): Decision => ({ sighting: { kind: 'hidden', at: { x, y } }, accept: null })
 
 /** The part of a plane around a point. */
 const partAround = (plane: Plane, at: Point, reach: number): Plane =>
@@ -326,7 +327,7 @@ export class Follower implements Following {
     const { plane, told } = where
     const { sighting } = looked
     const { radius } = silhouette.shape
-    const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
+    const hidden = hiddenAt(told)
     const near = sighting.kind === 'found' ? partAround(plane, sighting.at, this.extent() + 10) : plane
     const difference = silhouette.differenceOf(near, where.gain)
     let found = sighting.kind === 'found' ? sighting : null
@@ -375,7 +376,7 @@ export class Follower implements Following {
   /** Finds the body by its silhouette within the whole reach. */
   private fitted(silhouette: SilhouetteMatcher, where: Where): Decision {
     const { told, radius, others } = where
-    const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
+    const hidden = hiddenAt(told)
     const { difference, fit } = this.fittedNear(silhouette, where) ?? this.fittedWithin(silhouette, where)
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
@@ -463,7 +464,7 @@ export class Follower implements Following {
 
   /** Finds the body by its look. */
   private look({ plane, others, told, radius }: Where): Decision {
-    const hidden: Decision = { sighting: { kind: 'hidden', at: { x: told.x, y: told.y } }, accept: null }
+    const hidden = hiddenAt(told)
     const { change } = this.settings
     const smear = this.smearAt(told)
     const needed = this.needed()

@@ -1,5 +1,6 @@
 import type { ColourPlane } from '../following/index.ts'
 import type { Point } from '../geometry/index.ts'
+import { aperiodicPlace } from '../time/index.ts'
 
 /** Differences of brightness from the ground, of 255, from which on a pixel begins to be the body's, and is wholly. */
 const DIFFERS = { from: 10, to: 34 }
@@ -120,9 +121,6 @@ export function spreadEvenly<T>(things: readonly T[], most: number): T[] {
     : Array.from({ length: count }, (_, i) => things[Math.round((i / (count - 1)) * (things.length - 1))])
 }
 
-/** Conjugate of the golden ratio: its multiples, less their whole parts, come close to no period. */
-const GOLDEN = (Math.sqrt(5) - 1) / 2
-
 /**
  * One thing from each of `count` equal parts of a list, in order; all if there are no more. Unlike evenly spread ones they
  * keep no time with something that swings, so that it is in few of them at one place.
@@ -132,6 +130,6 @@ export function spreadAperiodically<T>(things: readonly T[], count: number): T[]
   const startOf = (part: number) => Math.floor((part * things.length) / count)
   return Array.from({ length: count }, (_, i) => {
     const length = startOf(i + 1) - startOf(i)
-    return things[startOf(i) + Math.floor(((i * GOLDEN) % 1) * length)]
+    return things[startOf(i) + Math.floor(aperiodicPlace(i) * length)]
   })
 }

@@ -1,3 +1,4 @@
+export { aperiodicPlace } from './aperiodic.ts'
 export {
   type CaptureRate,
   type Clock,

@@ -34,7 +34,7 @@ interface FollowingState {
   courage: number
   change: Change
   /** Frames that were gone through on a way before, where it goes both ways. */
-  before: number
+  doneBefore: number
   /** The way that it goes now, and whether it goes back afterwards. */
   way: 'on' | 'back'
   isBackNext: boolean
@@ -58,7 +58,7 @@ const START: FollowingState = {
   start: 0,
   courage: 0.5,
   change: 'slowly',
-  before: 0,
+  doneBefore: 0,
   way: 'on',
   isBackNext: false,
   together: true,
@@ -280,14 +280,14 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   outlined = new Map()
   isEnding = false
   byColourFrom = null
-  set({ phase: 'running', total: frames.length, before: 0, news: null })
+  set({ phase: 'running', total: frames.length, doneBefore: 0, news: null })
   let isWhole = true
   for (const [i, leg] of legs.entries()) {
     set({ phase: 'running', way: leg.way, isBackNext: i + 1 < legs.length, news: null })
     const fixed = landmarks ? landmarksFrom(documentOf(session), start) : []
     isWhole = (await followLeg(session, leg, fixed)) && isWhole
     if (isEnding || useWorkbench.getState().mode.kind !== 'follow') break
-    set(({ before }) => ({ before: before + leg.frames.length }))
+    set(({ doneBefore }) => ({ doneBefore: doneBefore + leg.frames.length }))
   }
   if (isWhole) tellEnd(session, ids, frames)
   if (useWorkbench.getState().mode.kind !== 'follow') return

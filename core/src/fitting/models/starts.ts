@@ -1,15 +1,14 @@
 import { type Evaluate, restBeside } from '../../regression/index.ts'
+import { aperiodicPlace } from '../../time/index.ts'
 import { significant } from '../../units/index.ts'
 import type { Where } from './model.ts'
 
 /** Points that a search for a start goes through at most: it only has to find the valley. */
 const MOST_POINTS = 240
 
-const GOLDEN = (Math.sqrt(5) - 1) / 2
-
 /**
  * So many of more points, the first and the last among them, at uneven distances: evenly spaced ones could not tell a
- * quick swing from a slow one. Each lies somewhere in its part of all, by the golden section.
+ * quick swing from a slow one.
  */
 export function scattered(
   places: ArrayLike<number>,
@@ -19,7 +18,7 @@ export function scattered(
   const n = places.length
   const each = n / most
   const picked = Array.from({ length: Math.min(n, most) }, (_, i) =>
-    n <= most ? i : i + 1 === most ? n - 1 : Math.floor((i + ((i * GOLDEN) % 1)) * each),
+    n <= most ? i : i + 1 === most ? n - 1 : Math.floor((i + aperiodicPlace(i)) * each),
   )
   const pick = (all: ArrayLike<number>) => Float64Array.from(picked, (i) => all[i])
   return { places: pick(places), values: pick(values) }

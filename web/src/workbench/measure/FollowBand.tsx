@@ -39,7 +39,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const session = useSession()
   const investigation = useInvestigation()
   const following = useFollowing()
-  const { phase, start, share, total, before, isBackNext, news } = following
+  const { phase, start, share, total, doneBefore, isBackNext, news } = following
   const { courage, change, placedBy, together, replacesHand, by, landmarks } = following
   const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
@@ -128,7 +128,8 @@ export function FollowBand({ body: id }: { body: string }) {
     says = news ? (
       <>
         {phase === 'paused' ? 'Held' : 'Following'}{' '}
-        {news.reaches.length > 1 ? `${news.reaches.length} bodies` : name}: {before + news.done} of {total}
+        {news.reaches.length > 1 ? `${news.reaches.length} bodies` : name}: {doneBefore + news.done} of{' '}
+        {total}
       </>
     ) : (
       'Starting …'

@@ -16,11 +16,12 @@ const LABEL_LEFT = 18
 /** Least and largest of x and y over a table, with 0 between them. */
 function rangeOf(table: MotionTable): { low: number; high: number } {
   let [low, high] = [0, Number.NEGATIVE_INFINITY]
-  for (const component of ['x', 'y'])
-    for (const value of table.column(component).values) {
-      low = Math.min(low, value)
-      high = Math.max(high, value)
-    }
+  for (const component of ['x', 'y']) {
+    const { values } = table.column(component)
+    const [least, most] = extremes(values, { from: 0, to: values.length })
+    low = Math.min(low, least)
+    high = Math.max(high, most)
+  }
   return { low, high: Math.max(high, low + 1e-9) }
 }
 
