@@ -47,11 +47,11 @@ function Repair() {
     }
   }
   return (
-    <HStack gap="3" pointerEvents="auto" onPointerDown={(event) => event.stopPropagation()}>
+    <HStack gap="3" flexWrap="wrap" pointerEvents="auto" onPointerDown={(event) => event.stopPropagation()}>
       <Button size="xs" variant="subtle" loading={isAtWork} onClick={() => void repair()}>
         Repair it in a new investigation
       </Button>
-      <Text fontSize="13px" color="whiteAlpha.800">
+      <Text flex="1 1 14rem" fontSize="13px" color="whiteAlpha.800">
         The server converts the video and goes on behind what is damaged. This one stays as it is.
       </Text>
     </HStack>
