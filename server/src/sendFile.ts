@@ -3,8 +3,11 @@ import type { Context } from 'koa'
 import send from 'send'
 import { Problem } from './problem.ts'
 
-/** Bytes that are read at a time; it goes on to the file's stream. Node's own 64 kB take a third longer. */
-const PARTS = { highWaterMark: 262_144 }
+/**
+ * Bytes that are read at a time; it goes on to the file's stream. With Node's own 64 kB a clip takes up to a third
+ * longer, with 256 kB the first bytes of 50 clips at once come twice as late.
+ */
+const PARTS = { highWaterMark: 131_072 }
 
 /**
  * Answers with a file below a folder, byte ranges included (RFC 9110: Range, If-Range, 206, 416).

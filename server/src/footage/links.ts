@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { type Action, may, type Person } from '../people.ts'
 import type { StoredFile, Vault } from './vault.ts'
 
 /** Key of the advisory lock that is held shared while a file is stored and exclusively while one is erased. */
@@ -61,6 +62,28 @@ export async function findFootage(
     .join('files', 'files.sha256', 'footage.sha256')
     .where({ 'footage.investigation_id': investigation, 'footage.id': id })
     .first('files.sha256', 'files.type', 'footage.has_poster')
+}
+
+/**
+ * The file that an investigation has under a footage id, in one statement with the check that the person may do this
+ * to the investigation, or undefined: a class opens one clip at the same moment.
+ */
+export async function permittedFootage(
+  on: Knex,
+  person: Person,
+  action: Action,
+  { investigation, id }: { investigation: string; id: string },
+): Promise<{ sha256: string; type: string; has_poster: boolean } | undefined> {
+  const { rows } = await on
+    .raw(
+      `select owner_id, files.sha256, type, has_poster from investigations
+       join footage on footage.investigation_id = investigations.id join files on files.sha256 = footage.sha256
+       where investigations.id = ? and footage.id = ? and deleted_at is null`,
+      [investigation, id],
+    )
+    // Named: PostgreSQL prepares it once a connection.
+    .options({ name: 'permitted-footage' })
+  return rows.find((row: { owner_id: string }) => may(person, action, row))
 }
 
 /** Query for files that no footage and no conversion refers to. */

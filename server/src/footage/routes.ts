@@ -3,11 +3,11 @@ import Router from '@koa/router'
 import type { Context } from 'koa'
 import { object, string } from 'yup'
 import { checked, uuidOf } from '../investigations/routes.ts'
-import { LOCAL_PERSON } from '../people.ts'
+import { type Action, LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
 import type { Room } from '../room.ts'
 import { sendFile } from '../sendFile.ts'
-import { findFootage, linkFootage, storeFile } from './links.ts'
+import { findFootage, linkFootage, permittedFootage, storeFile } from './links.ts'
 import { findSample } from './samples.ts'
 import { OTHER_TYPE, pathOf, posterPathOf, typeOf } from './vault.ts'
 
@@ -55,10 +55,10 @@ export function footageRoutes({
   conversions,
 }: Room): Router {
   const router = new Router()
-  const linked = async (context: Context & { params: Record<string, string> }) => {
-    const id = uuidOf(context.params.id)
-    await investigations.row(LOCAL_PERSON, 'see', id)
-    const footage = await findFootage(database, id, uuidOf(context.params.footage))
+  const linked = async (context: Context & { params: Record<string, string> }, action: Action = 'see') => {
+    const investigation = uuidOf(context.params.id)
+    const id = uuidOf(context.params.footage)
+    const footage = await permittedFootage(database, LOCAL_PERSON, action, { investigation, id })
     if (!footage) throw missing()
     return footage
   }
@@ -138,7 +138,7 @@ export function footageRoutes({
   })
 
   router.put(API.poster(':id', ':footage'), async (context) => {
-    const { sha256 } = await linked(context)
+    const { sha256 } = await linked(context, 'change')
     await vault.storePoster(sha256, await bytesOf(context, 400_000))
     await database('footage').where({ sha256 }).update({ has_poster: true })
     context.status = 204

@@ -1,4 +1,3 @@
-import { packedTexts } from '@apokinema/core/formats'
 import type { Investigation } from '@apokinema/core/investigation'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
 import { type Chunk, toChunks } from './chunks.ts'
@@ -28,7 +27,15 @@ export interface PackedBytes {
 }
 
 /** Computes the tables and the readme of an investigation (JSON text). */
-export function pack({ document, hasFootage }: { document: string; hasFootage: boolean }): PackedBytes {
+export async function pack({
+  document,
+  hasFootage,
+}: {
+  document: string
+  hasFootage: boolean
+}): Promise<PackedBytes> {
+  // Imported here: it takes more than a second, for which a thread that only parses need not wait.
+  const { packedTexts } = await import('@apokinema/core/formats')
   const { entries, footage } = packedTexts(JSON.parse(document) as Investigation, hasFootage)
   const encoder = new TextEncoder()
   const packed = {
