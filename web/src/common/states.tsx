@@ -67,7 +67,7 @@ export function Trouble({
       <Stack maxWidth="30rem" gap="4" role="alert">
         <Heading size="lg">{title}</Heading>
         <Text color="ink.muted">{text}</Text>
-        <Stack direction="row">
+        <Stack direction="row" wrap="wrap">
           {again && (
             <Button colorPalette="brand" onClick={again}>
               {againLabel}

@@ -62,7 +62,7 @@ function Held() {
   return (
     <Bar name="held">
       <Text flex="1" minWidth="16rem">
-        Not saved yet. {trouble} Your changes are kept in this browser and tried again by themselves.
+        Not saved yet. {trouble} Your changes are kept in this browser, which goes on trying to save them.
       </Text>
       <Button size="xs" colorPalette="brand" onClick={() => session.nudge()}>
         Try now
