@@ -80,7 +80,8 @@ function downAt(grid: usize, width: i32, height: i32, column: i32, row: i32): f3
  * @param startX @param startY where that was found, in pixels of the frame's part
  * @param freeScale @param freeTurn how far size and turn may go, as standard deviations
  * @param room for 19 lists of as many numbers as the patch has pixels, rounded up to four
- * @param out seven numbers: how far the point is from the start, right and down; growth; turn; score; score and share of the part that fits
+ * @param out nine numbers: how far the point is from the start, right and down; growth; turn; score; score and share of the
+ *   part that fits; how much of growth and turn the pixels tell, 0 … 1
  * @returns whether there is a result: it may run away
  */
 export function refine(
@@ -279,6 +280,8 @@ export function refine(
     if (Math.hypot(get(state, X), get(state, Y)) > FARTHEST) return false
     if (Math.hypot(get(step, X), get(step, Y)) < SETTLED && round > 0) break
   }
+  set(out, 7, isSolvable ? toldOf(SCALE) : 0)
+  set(out, 8, isSolvable ? toldOf(TURN) : 0)
   return hasResult
 }
 
@@ -335,6 +338,14 @@ function factor(slopes: usize, stride: i32, weights: usize, weighed: usize, coun
     }
   }
   return true
+}
+
+/** How much of what is known of an unknown after the fit the pixels tell, 0 … 1: the rest is what was expected of it. */
+function toldOf(unknown: i32): f64 {
+  for (let a = 0; a < UNKNOWNS; a++) set(step, a, a === unknown ? 1 : 0)
+  solve()
+  // The variance after the fit over that before it is what is not told.
+  return 1 - get(pulls, unknown) * get(step, unknown)
 }
 
 /** Turns what pulls into the step that it asks for. */

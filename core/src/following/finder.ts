@@ -52,6 +52,8 @@ export function worthOf(score: number, place: Point, expected: Point, deviation:
 }
 /** Share of the usual score that is as good as what is expected. */
 const SETTLES = 0.9
+/** Least share of a body that is seen where a part of it is enough, and what the part's score counts for. */
+const PART = { least: 0.55, counts: 0.92 }
 /** Least score of the part around the body's point, to hold it by. */
 const FINE = 0.6
 
@@ -84,16 +86,23 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
   const places = isSettled ? nearby : placesWithin(reach)
   const worthFromAfar = (place: Point & { score: number }) => worthOf(place.score, place, expected, deviation)
   const ranked = [...places].sort((a, b) => worthFromAfar(b) - worthFromAfar(a))
-  // What correlates best from afar may be nothing when it is seen closely; a body that rests is where it was.
+  // What correlates best from afar may be nothing when it is seen closely, and a body that goes on as it went is where it
+  // is expected, though something else correlates as well from afar.
   const tried = [...ranked, ...nearby.slice(0, 1)]
-  if (!isTaken(expected)) tried.push(placeOf(climbPatch(scenes[0], patch, expected, noise / scale)))
+  if (!isTaken(expected)) tried.unshift(placeOf(climbPatch(scenes[0], patch, expected, noise / scale)))
+  const offOf = ({ x, y }: Point) => Math.hypot(x - expected.x, y - expected.y) / deviation
+  /** Where it is expected a part of it is enough: something passes in front of it, or close by. */
+  const strengthOf = ({ score, visible, pose }: Refined) => {
+    const isPart = visible.share > PART.least && offOf(pose) < NEARER
+    return Math.max(score, isPart ? PART.counts * visible.score : 0)
+  }
   let best: { place: Point & { score: number }; refined: Refined; worth: number } | null = null
   for (const place of tried) {
     const refined = place === nearby[0] ? refinedNear : refinedAt(place)
     if (!refined) continue
-    const worth = worthOf(refined.score, refined.pose, expected, deviation)
+    const worth = worthOf(strengthOf(refined), refined.pose, expected, deviation)
     if (!best || worth > best.worth) best = { place, refined, worth }
-    if (best.refined.score > Math.max(needed, SETTLES * (Number.isNaN(usual) ? 1 : usual))) break
+    if (best.worth > Math.max(needed, SETTLES * (Number.isNaN(usual) ? 1 : usual))) break
   }
   if (!best) return null
   const { place: first, refined } = best
@@ -102,13 +111,11 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
     ({ x, y, score }) =>
       Math.hypot(x - first.x, y - first.y) > apart && score > needed && score > first.score - RIVAL,
   )
-  const offOf = ({ x, y }: Point) => Math.hypot(x - expected.x, y - expected.y) / deviation
   const isRival = rival !== undefined && offOf(rival) - offOf(first) < NEARER
-  const partly = refined.visible.share > 0.55 && offOf(refined.pose) < 4 ? 0.92 * refined.visible.score : 0
   return {
     refined,
     worth: best.worth,
-    strength: Math.max(refined.score, partly),
+    strength: strengthOf(refined),
     rival: isRival ? { x: rival.x, y: rival.y } : null,
   }
 }

@@ -115,10 +115,17 @@ const SHOWN_NEAR = 4
 const AGAIN_LEARNT = { first: 0.1, growth: 1.5 }
 const SURE_LOOK = 0.9
 /**
- * An outline is drawn anew once a body has left the place where it was shown by so many of its radii, and taken if its
- * silhouette scores better by so much; `best` is what none exceeds.
+ * An outline is drawn anew once a body has left the place where it was shown by so many of its radii, and was found in more
+ * than so many frames in a row, so that nothing hides a part of it; it is taken if its silhouette scores better by so much;
+ * `best` is what none exceeds.
  */
-const REDRAWN = { sizes: 2.5, better: 0.05, best: 0.96 }
+const REDRAWN = { sizes: 2.5, inView: 3, better: 0.05, best: 0.96 }
+/**
+ * A look that has turned by less than `slightly`, in radians, since it was shown has not slipped. That of a round body that
+ * has turned by more than `by` has, if it lies apart from the outline by so many pixels and radii on the average; the body's
+ * point is then taken for the middle, if it was clicked within `offCentre` radii of that and nothing else is known.
+ */
+const TURNED = { slightly: 0.2, by: 0.8, pixels: 0.5, radii: 0.05, offCentre: 0.4 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
@@ -165,6 +172,8 @@ export class Follower implements Following {
   private wide = 1
   /** Looks in vain since it was seen last. */
   private misses = 0
+  /** Frames in a row in which it was found. */
+  private foundInRow = 0
   private lastTime: number
   /** How far it went from one sighting to the next, in pixels. */
   private stepLength = 0
@@ -173,7 +182,7 @@ export class Follower implements Following {
   private turning = new TurningTest()
   private byOutline = false
   /** Where a person has shown it last, and whether its outline was drawn anew since. */
-  private shownAt: Point
+  private shown: { plane: Plane; at: Point }
   private isRedrawn = false
   /** Null where the frames have no colours. */
   private colour: BodyColour | null = null
@@ -200,7 +209,7 @@ export class Follower implements Following {
     this.outline = outline
     this.looks = new LookMatcher(outline, background)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
-    this.shownAt = at
+    this.shown = { plane, at }
     this.learnedAt = at
     this.learn(plane, at, time)
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
@@ -263,7 +272,10 @@ export class Follower implements Following {
 
   /** Takes in what was decided of a frame. */
   private taken({ sighting, accept }: Decision, { plane, time, told }: Where): Sighting {
-    if (sighting.kind === 'hidden') this.misses++
+    if (sighting.kind === 'hidden') {
+      this.misses++
+      this.foundInRow = 0
+    }
     if (sighting.kind !== 'found' || !accept) return sighting
     const before = { ...this.pose, time: this.lastTime }
     this.pose = { ...sighting.pose, ...sighting.at }
@@ -274,14 +286,16 @@ export class Follower implements Following {
     this.misses = 0
     accept(before, told)
     if (!sighting.byOutline) this.silhouette?.acceptLook(this.pose, time)
-    if (!this.isRedrawn && this.hasLeft(before) && sighting.certainty > SURE_LOOK)
-      this.redraw(plane, sighting.at, time)
+    this.foundInRow++
+    const isInView = this.foundInRow > REDRAWN.inView && sighting.certainty > SURE_LOOK
+    if (!this.isRedrawn && this.hasLeft(before) && isInView) this.redraw(plane, sighting.at, time)
     // What was at rest, or in a hand, may stand clear of the background later.
-    const isLearnt = this.silhouette !== null && this.silhouette.quality !== 'none'
+    const { quality, isElongated } = this.silhouette ?? { quality: 'none' }
+    const isLearnt = quality === 'full' || (quality === 'weak' && isElongated)
     const farther = AGAIN_LEARNT.first * AGAIN_LEARNT.growth ** this.failures * this.place().size
     const isElsewhere = distance(sighting.at, this.learnedAt) > farther
     if (!isLearnt && isElsewhere && sighting.certainty > SURE_LOOK && this.isBackgroundKnown(sighting.at)) {
-      this.learnSilhouette(partAround(plane, sighting.at, this.extent() + 10), sighting.at, time)
+      this.learnAgain(partAround(plane, sighting.at, this.extent() + 10), sighting.at, time)
       this.failures++
     }
     return { ...sighting, pose: { ...this.pose } }
@@ -294,7 +308,7 @@ export class Follower implements Following {
 
   /** Whether the body has gone so far from where it was shown that other background is behind all of it. */
   private hasLeft(at: Point): boolean {
-    return distance(at, this.shownAt) > REDRAWN.sizes * sizeOf(this.outline)
+    return distance(at, this.shown.at) > REDRAWN.sizes * sizeOf(this.outline)
   }
 
   /**
@@ -314,6 +328,7 @@ export class Follower implements Following {
       const outline = unposed(grownOutline(near, at, background), pose)
       const anew = learnedBy(outline)
       if (anew?.quality !== 'full' || anew.learnedScore < least) return
+      this.anchor(anew)
       this.silhouette = anew
       this.outline = outline
       this.turning = new TurningTest()
@@ -353,8 +368,10 @@ export class Follower implements Following {
           return byShape
         }
       }
-      this.judge(isElsewhere ? null : found.at, fit, fit !== null && fit.score > SHARP)
-      if (fit && isWhole && !isApart && this.turning.isLookSmooth) silhouette.alignTo(found.at, fit)
+      const isTrusted = !silhouette.isElongated || this.mayHaveSlipped
+      this.judge(isElsewhere ? null : found.at, fit, fit !== null && fit.score > SHARP && isTrusted)
+      const isAligned = isWhole && !isApart && this.turning.isLookSmooth && !this.isTurned(silhouette)
+      if (fit && isAligned) silhouette.alignTo(found.at, fit)
       return fit && (this.byOutline || isElsewhere) ? this.byFit(silhouette, difference, fit, where) : looked
     }
     if (sighting.kind === 'left') return looked
@@ -366,11 +383,16 @@ export class Follower implements Following {
 
   /** Decides by the last places of look and outline which of them tells the place from now on. */
   private judge(look: Point | null, shape: Point | null, isSharp = false): void {
-    if (this.silhouette?.quality !== 'full' || this.settings.placedBy) return
-    const verdict = this.turning.add(look, shape, this.silhouette.shape.radius, isSharp)
+    const { silhouette } = this
+    if (silhouette?.quality !== 'full' || this.settings.placedBy) return
+    const { radius } = silhouette.shape
+    const verdict = this.turning.add(look, shape, radius, isSharp)
+    const isTurned = this.isTurned(silhouette)
+    const hasSlipped =
+      isTurned && this.turning.apartFromSharp > Math.max(TURNED.pixels, TURNED.radii * radius)
+    this.byOutline = verdict === 'turns' || hasSlipped
     // Where the look goes on smoothly without it, the outline is of something else besides: a string, a shadow.
-    if (verdict === 'outline is wrong') this.silhouette = null
-    this.byOutline = verdict === 'turns'
+    if (verdict === 'outline is wrong' && !isTurned) this.silhouette = null
   }
 
   /** Finds the body by its silhouette within the whole reach. */
@@ -512,15 +534,17 @@ export class Follower implements Following {
   show(plane: Plane, time: number, at: Point, outline: Outline = this.outline): void {
     this.outline = outline
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
-    this.shownAt = at
+    this.shown = { plane, at }
     this.isRedrawn = false
     this.failures = 0
+    const told = this.predictor.at(time)
     const known = this.silhouette
+    const isKnown = known?.quality === 'full' && known.isProven
+    const isHiddenInPart = isKnown && !this.isWholeAt(known, { plane, at, time, told })
     this.learn(plane, at, time)
     // What is shown as it comes out again may be hidden in part: its silhouette is better known from before.
     const isWorse = (this.silhouette?.learnedScore ?? 0) < PARTLY.score * (known?.learnedScore ?? 0)
-    if (known?.quality === 'full' && known.isProven && isWorse) this.silhouette = known
-    const told = this.predictor.at(time)
+    if (isKnown && (isHiddenInPart || isWorse)) this.silhouette = known
     // Where it is on its course the course is still known; after a jump nothing is.
     if (distance(at, told) < SHOWN_NEAR * told.error) this.predictor.add(time, at)
     else this.predictor.restart(time, at)
@@ -529,6 +553,18 @@ export class Follower implements Following {
     this.wide = 1
     this.misses = 0
     this.turning = new TurningTest()
+  }
+
+  /** Whether a silhouette finds the whole of the body where it is shown. */
+  private isWholeAt(
+    silhouette: SilhouetteMatcher,
+    { plane, at, time, told }: { plane: Plane; at: Point; time: number; told: Prediction },
+  ): boolean {
+    const reach = 2 + 0.5 * silhouette.shape.radius
+    const difference = silhouette.differenceOf(plane, silhouette.gainOf(plane))
+    const search = { at, error: reach, reach, smear: this.smearAt(told), time, isTold: false }
+    const fit = silhouette.find(difference, search)
+    return fit !== null && silhouette.certaintyOf(fit) > PARTLY.again
   }
 
   /** The look by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
@@ -556,6 +592,34 @@ export class Follower implements Following {
     const { quality, isByColourAlone } = this.silhouette ?? {}
     const { placedBy } = this.settings
     this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isByColourAlone === true))
+  }
+
+  /** Learns the silhouette once more, and takes it if it is better than what there is. */
+  private learnAgain(plane: Plane, at: Point, time: number): void {
+    const before = this.silhouette
+    this.learnSilhouette(plane, at, time)
+    const isBetter = (this.silhouette?.learnedScore ?? 0) > (before?.learnedScore ?? 0)
+    if (this.silhouette && isBetter) this.anchor(this.silhouette)
+    else this.silhouette = before
+  }
+
+  /**
+   * Finds out where within a silhouette that was learned late the body's point is: from the frame in which it was shown, or,
+   * where nothing is known of that, it is the middle of a round body that has turned since.
+   */
+  private anchor(silhouette: SilhouetteMatcher): void {
+    if (!this.mayHaveSlipped || silhouette.anchorBy(this.shown.plane, this.shown.at)) return
+    if (this.isTurned(silhouette) && silhouette.offCentre < TURNED.offCentre) silhouette.centre()
+  }
+
+  /** Whether the look has turned since it was shown: one that has not has not slipped. */
+  private get mayHaveSlipped(): boolean {
+    return Math.abs(this.pose.turn) > TURNED.slightly
+  }
+
+  /** Whether a round body has turned so far that its outline is a better witness than its look. */
+  private isTurned(silhouette: SilhouetteMatcher): boolean {
+    return !silhouette.isElongated && Math.abs(this.pose.turn) > TURNED.by
   }
 
   /** Whether a body that was just missed may be so far from where it is expected since something knocked it away. */

@@ -34,6 +34,11 @@ const FREEDOM: Record<Change, Freedom & { renewal: number }> = {
 const RENEWED = 3
 /** Every so many renewals a look is drawn by this share to the first one, where that still scores so much of the typical. */
 const LEASH = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 0.01 } }
+/**
+ * Power of the share of a turn that the pixels told, by which it is expected to go on: of a plain ball, of which little is
+ * told, it comes to rest instead of running away.
+ */
+const PERSISTS = 3
 /** Noise that is reckoned with where it is not known, in steps of brightness. */
 const USUAL_NOISE = 3
 /** Share of the needed score below which it is not looked any closer. */
@@ -171,7 +176,8 @@ export class LookMatcher {
     this.typical = Number.isNaN(this.typical)
       ? score
       : 0.9 * this.typical + 0.1 * Math.max(score, 0.8 * this.typical)
-    this.turnStep = 0.5 * this.turnStep + 0.5 * (pose.turn - before.turn)
+    const { told } = found.refined
+    this.turnStep = told.turn ** PERSISTS * (0.5 * this.turnStep + 0.5 * (pose.turn - before.turn))
     this.growthStep = 0.7 * this.growthStep + 0.3 * Math.log(pose.scale / before.scale)
     const { renewal } = FREEDOM[change]
     const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.typical

@@ -207,6 +207,38 @@ export class SilhouetteMatcher {
     return share < BACKGROUND.share
   }
 
+  /**
+   * Takes over where within the shape the body's point is from a frame in which a person has shown it: what a look has
+   * drifted by since does not count. Does nothing if the shape is not found there.
+   *
+   * @returns whether it was found
+   */
+  anchorBy(plane: Plane, at: Point): boolean {
+    const difference = this.differenceOf(plane, this.gainOf(plane))
+    const fit = findShape(coverageOf(difference, this.typical.contrast), this.shape, {
+      ...this.base,
+      growth: GROWTH.learned,
+      at,
+      error: 2,
+      reach: 2 + 0.5 * this.shape.radius,
+      smear: { x: 0, y: 0 },
+    })
+    if (!fit || fit.score < LEARNED.full) return false
+    const { x, y } = turned({ x: at.x - fit.x, y: at.y - fit.y }, -fit.turn)
+    this.offset = { x: x / fit.scale, y: y / fit.scale }
+    return true
+  }
+
+  /** Distance of the body's point from the middle of the shape, in radii. */
+  get offCentre(): number {
+    return distance(this.offset, this.shape.middle) / this.shape.radius
+  }
+
+  /** Takes the middle of the shape for the body's point. */
+  centre(): void {
+    this.offset = this.shape.middle
+  }
+
   /** Brings a fit nearer to the place that the look gave in the same frame, so that a change between both is no jump. */
   alignTo(look: Point, fit: Fitted): void {
     const { x, y } = turned({ x: look.x - fit.x, y: look.y - fit.y }, -fit.turn)
@@ -237,7 +269,9 @@ export class SilhouetteMatcher {
         contrast: (1 - RENEWAL) * this.typical.contrast + RENEWAL * inside.contrast,
       }
     const seconds = time - this.seenAt
-    if (seconds !== 0) this.turning = (turn - this.pose.turn) / seconds
+    // A shape that looks the same upside down is taken to have turned the shorter way.
+    const turned = turn - this.pose.turn
+    if (seconds !== 0) this.turning = (turned - Math.PI * Math.round(turned / Math.PI)) / seconds
     this.pose = { scale, turn }
     this.typicalScore = 0.9 * this.typicalScore + 0.1 * Math.max(score, 0.8 * this.typicalScore)
     this.seenAt = time

@@ -14,6 +14,8 @@ const WRONG = { seen: 5, pixels: 0.8, radii: 0.04, rough: 0.8 }
 /** Four places in a row are compared in so many sightings at least. */
 const FEWEST = 3
 
+const mean = (values: number[]) => values.reduce((sum, one) => sum + one, 0) / values.length
+
 /** Root mean square of third differences, scaled so that it is the standard error of a place along each direction. */
 const roughness = (squares: number[]) =>
   Math.sqrt(squares.reduce((sum, one) => sum + one, 0) / (2 * 20 * squares.length))
@@ -26,6 +28,8 @@ const thirdDifference = ([a, b, c, d]: Point[]) =>
 export class TurningTest {
   /** Whether the look's places have lately been smooth. */
   isLookSmooth = false
+  /** Mean distance of the last looks from the outlines of the same frames, in pixels; 0 unless all of these were sharp. */
+  apartFromSharp = 0
   private places: { look: Point | null; shape: Point | null; isSharp: boolean }[] = []
 
   /**
@@ -44,6 +48,7 @@ export class TurningTest {
     this.places.push({ look, shape, isSharp })
     if (this.places.length > TURNS.of) this.places.shift()
     this.isLookSmooth = false
+    this.apartFromSharp = 0
     if (this.places.filter((one) => one.look === null).length >= TURNS.fails) return 'turns'
     // Only where both have a place: a collision, at which one of them fails, is rough for both.
     const rows = this.places.slice(3).flatMap((_, i) => {
@@ -56,11 +61,13 @@ export class TurningTest {
     const byShape = roughness(rows.map(({ shapes }) => thirdDifference(shapes)))
     this.isLookSmooth = byLook < TURNS.rough
     const both = this.places.flatMap((one) => (one.look && one.shape ? [distance(one.look, one.shape)] : []))
-    const apart = both.reduce((sum, one) => sum + one, 0) / both.length
+    const apart = mean(both)
+    const isSharpThroughout = this.places.every((one) => one.isSharp)
+    if (isSharpThroughout) this.apartFromSharp = apart
     const isApart = apart > Math.max(WRONG.pixels, WRONG.radii * radius)
     const isRough = byShape > WRONG.rough
     if (byLook < TURNS.rough && both.length >= WRONG.seen && (isApart || isRough))
-      return !isRough && this.places.every((one) => one.isSharp) ? 'turns' : 'outline is wrong'
+      return !isRough && isSharpThroughout ? 'turns' : 'outline is wrong'
     return byLook > TURNS.rough && byLook > TURNS.times * byShape ? 'turns' : 'steady'
   }
 }

@@ -10,6 +10,7 @@ import { lineError, type Point } from '@apokinema/core/geometry'
 import { edit, edits, type Investigation, newInvestigation } from '@apokinema/core/investigation'
 import { motionTable } from '@apokinema/core/motion'
 import { normalSource, randomSource } from '@apokinema/core/random'
+import { FitError } from '@apokinema/core/regression'
 import type { FollowedFrame } from './followedClip.ts'
 import type { RandomClip } from './randomClip.ts'
 
@@ -79,6 +80,16 @@ export function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investig
 
 /** The readings of a clip's motion, each beside the truth; empty where too little was found for a fit. */
 export function clipReadings(clip: RandomClip, found: FollowedFrame[]): MeasuredReading[] {
+  try {
+    return fittedReadings(clip, found)
+  } catch (error) {
+    // A person would be told that these marks carry no such fit.
+    if (error instanceof FitError) return []
+    throw error
+  }
+}
+
+function fittedReadings(clip: RandomClip, found: FollowedFrame[]): MeasuredReading[] {
   const { motion, rate, width, height, radius } = clip.choices
   const table = motionTable(measuredClip(clip, found), BODY)
   // A person leaves out frames in which the body is cut off or at rest.
