@@ -6,7 +6,7 @@ import { drag, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openPrepared } from './work.ts'
 
-/** A mark that lies off the course is found, looked at, and put right. */
+/** Marks that lie off the course are found, looked at, and put right. */
 
 const given = pageTests()
 const truth = readTruth('net-float')
@@ -25,10 +25,11 @@ function slipped(frame: number): Recipe[] {
   ]
 }
 
-beforeEach(async () => {
-  page = given.page
-  await openPrepared(given.server, page, 'net-float', slipped(48))
-})
+/** Followed marks of the float that from one frame on lie on something else, which goes beside it. */
+function goneOver(frame: number): Recipe[] {
+  const places = flight.map(({ frame: at, x, y }) => [at, { x, y: y + (at < frame ? 0 : 40), certainty: 1 }])
+  return [slipped(frame)[0], edits.setFollowed(body, Object.fromEntries(places), true)]
+}
 
 const marks = async () => {
   await waitForSaved(page)
@@ -36,6 +37,11 @@ const marks = async () => {
 }
 
 describe('a suspicious mark', () => {
+  beforeEach(async () => {
+    page = given.page
+    await openPrepared(given.server, page, 'net-float', slipped(48))
+  })
+
   it('is flagged in its lane, and dragged to where it belongs', async () => {
     await page.getByRole('button', { name: '1 suspicious' }).click()
     await waitForFrame(page, 48)
@@ -75,5 +81,40 @@ describe('a suspicious mark', () => {
     await page.getByRole('button', { name: 'Delete it' }).click()
     await page.locator('[data-stray]').waitFor({ state: 'detached' })
     expect(Object.keys(await marks())).toHaveLength(flight.length - 1)
+  })
+})
+
+describe('a jump of followed marks', () => {
+  beforeEach(async () => {
+    page = given.page
+    await openPrepared(given.server, page, 'net-float', goneOver(50))
+    await page.getByRole('button', { name: '1 jump', exact: true }).click()
+    await waitForFrame(page, 50)
+    await page.locator('[data-jump="50"]').waitFor()
+  })
+
+  it('is told with its length, and right where somebody says so', async () => {
+    expect(await page.locator('[data-jump-asked]').count()).toBe(1)
+    expect(await page.locator('[data-break-asked]').count()).toBe(0)
+    expect(await page.locator('[data-jump]').textContent()).toMatch(/jumps by (3|4)\d px/)
+    await page.getByRole('button', { name: 'It is right' }).click()
+    await page.locator('[data-jump]').waitFor({ state: 'detached' })
+    expect(await page.locator('[data-jump-asked]').count()).toBe(0)
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
+    await page.locator('[data-jump="50"]').waitFor()
+  })
+
+  it('leads to following from there, once the body is shown', async () => {
+    await page.getByRole('button', { name: 'Show it here' }).click()
+    const place = await stagePlace(page, truth)
+    const at = place(truth.bodies[0].frames[50])
+    await page.mouse.click(at.x, at.y)
+    await page
+      .getByRole('button', { name: /^Follow/ })
+      .first()
+      .waitFor()
+    await expect.poll(async () => (await marks())[50].by).toBe('hand')
+    const { x, y } = (await marks())[50]
+    expect(Math.hypot(x - truth.bodies[0].frames[50].x, y - truth.bodies[0].frames[50].y)).toBeLessThan(2)
   })
 })

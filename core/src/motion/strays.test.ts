@@ -33,14 +33,21 @@ const MOTIONS: Record<string, { at: Motion; breaks: number[] }> = {
 }
 const COUNTS = [12, 24, 46, 120, 600]
 
-function simulated(motion: Motion, count: number, seed: number): { body: Body; seconds: number[] } {
+function simulated(
+  motion: Motion,
+  count: number,
+  seed: number,
+  by: 'hand' | 'follow' = 'hand',
+): { body: Body; seconds: number[] } {
   const normal = normalSource(randomSource(seed))
   const seconds = Array.from({ length: count }, (_, i) => i / count)
   const { document } = edit(newInvestigation('made up'), (draft) => {
     edits.addBody(BODY, { position: BODY, velocity: BODY })(draft)
     seconds.forEach((t, frame) => {
       const { x, y } = motion(t)
-      edits.setMark(BODY, frame, { x: x + ERROR * normal(), y: y + ERROR * normal() })(draft)
+      const at = { x: x + ERROR * normal(), y: y + ERROR * normal() }
+      if (by === 'hand') edits.setMark(BODY, frame, at)(draft)
+      else edits.setFollowed(BODY, { [frame]: { ...at, certainty: 1 } }, true)(draft)
     })
   })
   return { body: JSON.parse(JSON.stringify(document.bodies[BODY])) as Body, seconds }
@@ -134,6 +141,58 @@ describe('stray marks', () => {
   it('says nothing of a handful of marks', () => {
     const { body, seconds } = simulated(MOTIONS.parabola.at, 5, 3)
     body.marks[2].x += 100
-    expect(courseOf(body, seconds)).toEqual({ strays: [], breaks: [] })
+    expect(courseOf(body, seconds)).toEqual({ strays: [], breaks: [], jumps: [] })
+  })
+})
+
+describe('jumps of followed marks', () => {
+  const TRIES = 40
+
+  it('are none in motions that can be, bounces and collisions among them', () => {
+    let [marks, found] = [0, 0]
+    let seed = 1
+    for (const { at } of Object.values(MOTIONS))
+      for (const count of COUNTS)
+        for (let run = 0; run < 8; run++) {
+          const { body, seconds } = simulated(at, count, seed++, 'follow')
+          marks += count
+          found += courseOf(body, seconds).jumps.length
+        }
+    expect(marks).toBeGreaterThan(30_000)
+    expect(found).toBeLessThan(marks / 5000)
+  })
+
+  it('are found where following goes over to something else, and back, and not taken for breaks', () => {
+    let [there, back, breaks] = [0, 0, 0]
+    for (let seed = 1; seed <= TRIES; seed++) {
+      const motion: Motion = (t) => {
+        const { x, y } = MOTIONS.sine.at(3 * t)
+        const isOff = t > 0.4 - 1e-9 && t < 0.6 - 1e-9
+        return isOff ? { x: x - 5, y: y + 4 } : { x, y }
+      }
+      const { body, seconds } = simulated(motion, 120, seed, 'follow')
+      const course = courseOf(body, seconds)
+      const isAt = (frame: number) => course.jumps.some((jump) => Math.abs(jump.frame - frame) <= 1)
+      if (isAt(48)) there++
+      if (isAt(72)) back++
+      breaks += course.breaks.length
+    }
+    expect(there).toBeGreaterThanOrEqual(0.95 * TRIES)
+    expect(back).toBeGreaterThanOrEqual(0.95 * TRIES)
+    expect(breaks).toBeLessThan(0.05 * TRIES)
+  })
+
+  it('are told with their length, and no more once a person has said that the marks are right', () => {
+    const motion: Motion = (t) => ({
+      x: 100 + 300 * t + (t < 0.5 - 1e-9 ? 0 : 12),
+      y: 200 - 5 * (t < 0.5 - 1e-9 ? 0 : 1),
+    })
+    const { body, seconds } = simulated(motion, 60, 5, 'follow')
+    const { jumps } = courseOf(body, seconds)
+    expect(jumps.map(({ frame }) => frame)).toEqual([30])
+    // What lies along the way could be made in the time between two frames, at another speed.
+    expect(jumps[0].length).toBeGreaterThan(4)
+    expect(jumps[0].length).toBeLessThan(14)
+    expect(courseOf({ ...body, breaks: { 30: 'none' } }, seconds).jumps).toEqual([])
   })
 })

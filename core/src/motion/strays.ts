@@ -1,5 +1,8 @@
 import { type Body, framesOf, type Mark, STRAY_LIMIT } from '../investigation/index.ts'
 import { restBeside } from '../regression/index.ts'
+import { type Known, memoryOf, remembered } from './courseMemory.ts'
+import { type Jump, jumpsIn } from './jumps.ts'
+import { misfitOf, type Parabola, parabola, type Spot } from './localCourse.ts'
 import { markErrorOf, markErrors } from './markError.ts'
 
 /** A mark that lies off the local course of the motion. */
@@ -17,6 +20,8 @@ export interface Course {
    * nobody has said yet whether it does.
    */
   breaks: number[]
+  /** Followed marks that no motion leads to, and of which nobody has said yet that they are right. */
+  jumps: Jump[]
 }
 
 /** Nobody marks more finely than this, in pixels, and what is followed more finely is not suspicious for a slip of less. */
@@ -37,67 +42,9 @@ const SIDE = { least: 5, most: 12 }
 /** How much better two courses must do than one for a break, in squared errors, and against what is usual in this motion. */
 const BREAK = { least: 40, usual: 20 }
 
-interface Spot {
-  t: number
-  x: number
-  y: number
-  mark: Mark
-}
-
-/** A number that was worked out for a mark from a row of marks around it, in which it has a place, and their error. */
-interface Known {
-  around: readonly Mark[]
-  place: number
-  error: number
-  value: number
-}
-
-/**
- * What was worked out for each mark, by the clock: an edit changes what is said of a few marks, and there can be tens of
- * thousands. Marks never change, so that they tell whether it still holds.
- */
-interface Memory {
-  sizes: WeakMap<Mark, Known>
-  gains: WeakMap<Mark, Known>
-}
-const memories = new WeakMap<object, Memory>()
-
-function memoryOf(seconds: ArrayLike<number>): Memory {
-  const known = memories.get(seconds)
-  if (known) return known
-  const made = { sizes: new WeakMap(), gains: new WeakMap() }
-  memories.set(seconds, made)
-  return made
-}
-
-/** A value for the mark at a place of a row from `from` to before `to`; worked out unless it is known. */
-function remembered(
-  known: WeakMap<Mark, Known>,
-  spots: readonly Spot[],
-  [from, place, to]: [number, number, number],
-  error: number,
-  make: () => number,
-): number {
-  const { mark } = spots[place]
-  const kept = known.get(mark)
-  let isSame = kept?.error === error && kept.place === place - from && kept.around.length === to - from
-  for (let i = from; isSame && i < to; i++) isSame = kept!.around[i - from] === spots[i].mark
-  if (isSame) return kept!.value
-  const around: Mark[] = []
-  for (let i = from; i < to; i++) around.push(spots[i].mark)
-  const value = make()
-  known.set(mark, { around, place: place - from, error, value })
-  return value
-}
-
 /** Errors are told in steps of so large a share: each new mark would change all that was worked out otherwise. */
 const STEP = 0.02
 const inSteps = (error: number) => Math.exp(STEP * Math.round(Math.log(error) / STEP))
-
-/** A parabola against time, in both directions, with what its prediction at a time varies by for marks of error 1. */
-interface Parabola {
-  at(t: number): { x: number; y: number; variance: number }
-}
 
 /**
  * Marks that lie off the local course of a body's motion: off the parabola through the marks on both sides
@@ -115,7 +62,7 @@ interface Parabola {
 export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number = STRAY_LIMIT.usual): Course {
   const all = framesOf(body).filter((frame) => frame < seconds.length)
   const frames = all.filter((frame) => body.marks[frame].until === undefined)
-  if (frames.length < FEWEST) return { strays: [], breaks: [] }
+  if (frames.length < FEWEST) return { strays: [], breaks: [], jumps: [] }
   const errors = markErrors(body)
   const error = inSteps(Math.max(FINEST, markErrorOf(body)))
   const memory = memoryOf(seconds)
@@ -143,7 +90,18 @@ export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number =
     const size = remembered(memory.sizes, spots, [from, i, to], own, () => offCourse(spots, i, own, from, to))
     if (size > limit && !body.marks[frame].right) strays.push({ frame, size })
   })
-  return { strays, breaks: found.map((i) => frames[i]) }
+  const isStray = new Set(strays.map((stray) => stray.frame))
+  // A stray is a jump there and one back, and told as what it is.
+  const jumps = jumpsIn(spots, error, memory.jumps)
+    .filter(({ at }) => spots[at].mark.by === 'follow' && !told.some(isNear(at)) && !denied.some(isNear(at)))
+    .filter(({ at }) => !isStray.has(frames[at]) && !isStray.has(frames[at - 1]))
+  // A jump looks like a break, too.
+  const isBreak = (i: number) => !jumps.some(({ at }) => isNear(at)(i))
+  return {
+    strays,
+    breaks: found.filter(isBreak).map((i) => frames[i]),
+    jumps: jumps.map(({ at, length }) => ({ frame: frames[at], length })),
+  }
 }
 
 /**
@@ -210,58 +168,8 @@ function agreed(spots: Spot[], error: number): { course: Parabola; isWhole: bool
   return { course, isWhole: kept.length === n }
 }
 
-/** Least-squares parabola through marks; null where their times are too few. */
-function parabola(spots: Spot[]): Parabola | null {
-  const n = spots.length
-  const middle = spots.reduce((sum, { t }) => sum + t, 0) / n
-  const reach = spots.reduce((most, { t }) => Math.max(most, Math.abs(t - middle)), 0) || 1
-  const u = spots.map(({ t }) => (t - middle) / reach)
-  const [s0, s1, s2, s3, s4] = [0, 1, 2, 3, 4].map((power) => u.reduce((sum, v) => sum + v ** power, 0))
-  // Inverse of the symmetric matrix of the moments, by its cofactors.
-  const c00 = s2 * s4 - s3 * s3
-  const c01 = s2 * s3 - s1 * s4
-  const c02 = s1 * s3 - s2 * s2
-  const determinant = s0 * c00 + s1 * c01 + s2 * c02
-  if (!(Math.abs(determinant) > 1e-9)) return null
-  const c11 = s0 * s4 - s2 * s2
-  const c12 = s1 * s2 - s0 * s3
-  const c22 = s0 * s2 - s1 * s1
-  const inverse = [
-    [c00, c01, c02],
-    [c01, c11, c12],
-    [c02, c12, c22],
-  ].map((row) => row.map((value) => value / determinant))
-  const solve = (axis: 'x' | 'y') => {
-    const right = [0, 1, 2].map((power) =>
-      spots.reduce((sum, spot, i) => sum + u[i] ** power * spot[axis], 0),
-    )
-    return inverse.map((row) => row[0] * right[0] + row[1] * right[1] + row[2] * right[2])
-  }
-  const [x, y] = [solve('x'), solve('y')]
-  return {
-    at: (t) => {
-      const v = (t - middle) / reach
-      const basis = [1, v, v * v]
-      const value = (c: number[]) => c[0] + c[1] * v + c[2] * v * v
-      const variance = basis.reduce(
-        (sum, left, i) => sum + left * basis.reduce((inner, right, k) => inner + inverse[i][k] * right, 0),
-        0,
-      )
-      return { x: value(x), y: value(y), variance }
-    },
-  }
-}
-
-/** Sum of squared distances of marks from a parabola, in squared errors. */
-function misfitOf(course: Parabola, spots: Spot[], error: number): number {
-  return spots.reduce((sum, { t, x, y }) => {
-    const told = course.at(t)
-    return sum + ((x - told.x) ** 2 + (y - told.y) ** 2) / error ** 2
-  }, 0)
-}
-
 /**
- * The same from their own parabola, or from two that bend alike where the course breaks before one of them: what falls
+ * Sum of squared distances of marks from their own parabola, in squared errors, or from two that bend alike where the course breaks before one of them: what falls
  * before a bounce falls after it, too, and what goes evenly before a collision does so after it.
  *
  * @param split which of the marks is the first behind the break; null where there is none

@@ -7,20 +7,22 @@ import { workbench } from './workbenchStore.ts'
 /** Kept by the body, which every edit of a mark replaces; with it the clock and the limit that were asked. */
 const known = new WeakMap<Body, { seconds: Float64Array; limit: number; course: Course }>()
 
-const NOTHING: Course = { strays: [], breaks: [] }
+const NOTHING: Course = { strays: [], breaks: [], jumps: [] }
 
-/** Tells the course of any body's marks: which lie off it. */
+/** Returns the course of a body's marks: which lie off it. */
+export function courseBy(body: Body, seconds: Float64Array, limit: number): Course {
+  const kept = known.get(body)
+  if (kept?.seconds === seconds && kept.limit === limit) return kept.course
+  const course = courseOf(body, seconds, limit)
+  known.set(body, { seconds, limit, course })
+  return course
+}
+
+/** Tells the course of any body's marks. */
 export function useCourses(): (body: Body | undefined) => Course {
   const clock = useClock()
   const { strayLimit } = useInvestigation()
-  return (body) => {
-    if (!body || !clock) return NOTHING
-    const kept = known.get(body)
-    if (kept?.seconds === clock.seconds && kept.limit === strayLimit) return kept.course
-    const course = courseOf(body, clock.seconds, strayLimit)
-    known.set(body, { seconds: clock.seconds, limit: strayLimit, course })
-    return course
-  }
+  return (body) => (body && clock ? courseBy(body, clock.seconds, strayLimit) : NOTHING)
 }
 
 /** The course of a body's marks. */

@@ -19,6 +19,7 @@ import { create } from 'zustand'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import type { Answer, FollowedBody, FollowNews, FollowWorker, FoundMark } from '../footage/follow.worker.ts'
+import { courseBy, goToNextOf } from './courses.ts'
 import { type FollowWay, framesAlong, usualWay } from './followWays.ts'
 import { addBody, setHandMark } from './marking.ts'
 import { activeBody } from './shown.ts'
@@ -122,8 +123,12 @@ function stillFrames(investigation: Investigation): number[] {
   return spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES)
 }
 
-/** Enters following of the active body; where it is marked in this frame and has an outline, it can go at once. */
-export function startFollowing(session: Session): void {
+/**
+ * Enters following of the active body; where it is marked in this frame and has an outline, it can go at once.
+ *
+ * @param isRight whether its mark in this frame is to be gone by; else it waits for a click
+ */
+export function startFollowing(session: Session, isRight = true): void {
   const investigation = documentOf(session)
   if (!investigation.footage || !from) return
   const { frame, body: chosen, mode } = useWorkbench.getState()
@@ -140,7 +145,7 @@ export function startFollowing(session: Session): void {
   workbench.enter({ kind: 'follow', body })
   const at = useWorkbench.getState().frame
   set({ phase: 'waiting', news: null, share: null })
-  if (!marks[at]) return
+  if (!marks[at] || !isRight) return
   if (outline && useFollowing.getState().by === 'look') set({ phase: 'ready', start: at })
   else void learnBody(session, at, marks[at])
 }
@@ -430,11 +435,32 @@ function tellEnd(session: Session, ids: string[], frames: number[]): void {
       ([id, count]) => `${nameOf(document, id)} was placed by its outline in ${count} of them.`,
     ),
   ]
+  const jump = firstJump(document, ids, frames)
+  if (jump) words.unshift(`Look at frame ${jump.frame}: ${nameOf(document, jump.id)} jumps there.`)
   const [first] = gaps
   tell(
     [`Followed to the end: ${frames.length} frames.`, ...words].join(' '),
-    first && { label: 'Show the first', onClick: () => workbench.goTo(first.missing[0]) },
+    jump
+      ? { label: 'Show it', onClick: () => goToNextOf(jump.id, [jump.frame], -1) }
+      : first && { label: 'Show the first', onClick: () => workbench.goTo(first.missing[0]) },
   )
+}
+
+/** The first jump among frames that were followed. */
+function firstJump(
+  document: Investigation,
+  ids: string[],
+  frames: number[],
+): { id: string; frame: number } | null {
+  const seconds = clockOf(document)?.seconds
+  if (!seconds) return null
+  const isFollowed = new Set(frames)
+  const jumps = ids.flatMap((id) => {
+    const body = document.bodies[id]
+    const found = body ? courseBy(body, seconds, document.strayLimit).jumps : []
+    return found.filter(({ frame }) => isFollowed.has(frame)).map(({ frame }) => ({ id, frame }))
+  })
+  return jumps.sort((a, b) => a.frame - b.frame)[0] ?? null
 }
 
 /** Name of a body or landmark that is followed. */

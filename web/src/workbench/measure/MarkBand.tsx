@@ -7,6 +7,7 @@ import { TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
 import { goToNextStray, useCourseOf } from '../courses.ts'
+import { startFollowing } from '../following.ts'
 import { clearStretch, markAgainFrom, restFrom, sayBreak } from '../marking.ts'
 import { deleteSelected } from '../selecting.ts'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -25,16 +26,20 @@ export function MarkBand() {
   if (!chosen || !body || !mark) return null
   const { frame } = chosen
   const stray = course.strays.find((one) => one.frame === frame)
+  const jump = course.jumps.find((one) => one.frame === frame)
   const isBreak = course.breaks.includes(frame)
   return (
     <BandFrame
       flexWrap="wrap"
       data-mark-band
       {...(stray && { 'data-stray': frame })}
+      {...(jump && { 'data-jump': frame })}
       {...(isBreak && { 'data-break': frame })}
     >
       {stray ? (
         <StrayWords id={chosen.body} frame={frame} size={stray.size} others={course.strays.length - 1} />
+      ) : jump ? (
+        <JumpWords id={chosen.body} frame={frame} length={jump.length} />
       ) : isBreak ? (
         <BreakWords id={chosen.body} frame={frame} />
       ) : (
@@ -87,6 +92,21 @@ function StrayWords(props: { id: string; frame: number; size: number; others: nu
           }
         />
       </HStack>
+    </>
+  )
+}
+
+function JumpWords({ id, frame, length }: { id: string; frame: number; length: number }) {
+  const session = useSession()
+  const { bodies } = useInvestigation()
+  return (
+    <>
+      <Text flex="1" minWidth="14rem" role="status">
+        <b>{bodies[id].name}</b> jumps by {fixed(length, 0)} px before frame {frame}, as nothing moves. Is it
+        still the same body?
+      </Text>
+      <BandButton label="Show it here" primary onClick={() => startFollowing(session, false)} />
+      <BandButton label="It is right" onClick={() => sayBreak(session, id, frame, 'none')} />
     </>
   )
 }

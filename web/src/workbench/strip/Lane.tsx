@@ -1,6 +1,7 @@
 import { type Body, framesOf, gapsOf, markedFrames } from '@apokinema/core/investigation'
 import type { Course, InvestigationClock } from '@apokinema/core/motion'
 import type { Span, UsedFrames } from '@apokinema/core/time'
+import { fixed } from '@apokinema/core/units'
 import { memo, useMemo } from 'react'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
@@ -105,6 +106,20 @@ export const Lane = memo(function Lane({
     workbench.select({ kind: 'mark', body: id, frame })
   }
   const strays = course.strays.filter(({ frame }) => used.has(frame))
+  const asked = [
+    ...course.breaks.map((frame) => ({
+      frame,
+      colour: PAINT.ink,
+      title: `does the motion change at once before frame ${frame}?`,
+      'data-break-asked': frame,
+    })),
+    ...course.jumps.map(({ frame, length }) => ({
+      frame,
+      colour: PAINT.alarm,
+      title: `a jump by ${fixed(length, 0)} px before frame ${frame}: is it still ${body.name}?`,
+      'data-jump-asked': frame,
+    })),
+  ].filter(({ frame }) => used.has(frame))
   const chosen = selection?.kind === 'mark' && selection.body === id ? selection.frame : null
   const draw = (context: CanvasRenderingContext2D) => {
     const covered = frames.length > 0 ? markedFrames(body.marks) : new Set()
@@ -205,41 +220,39 @@ export const Lane = memo(function Lane({
         depends={[body, used, clock, scale, chosen]}
       />
       <svg width={scale.width} height={LANE_HEIGHT} style={over} aria-label={`Questions about ${body.name}`}>
-        {course.breaks
-          .filter((frame) => used.has(frame))
-          .map((frame) => (
-            // A question mark on a line: it is asked, and nothing is done yet.
-            <g
-              key={`asked${frame}`}
-              data-break-asked={frame}
-              style={{ cursor: 'pointer', pointerEvents: 'auto' }}
-              onPointerDown={(event) => {
-                event.stopPropagation()
-                choose(frame)
-              }}
+        {asked.map(({ frame, colour: ink, title, ...data }) => (
+          // A question mark on a line: it is asked, and nothing is done yet.
+          <g
+            key={`asked${frame}`}
+            {...data}
+            style={{ cursor: 'pointer', pointerEvents: 'auto' }}
+            onPointerDown={(event) => {
+              event.stopPropagation()
+              choose(frame)
+            }}
+          >
+            <line
+              x1={beforeOf(frame)}
+              x2={beforeOf(frame)}
+              y1={2}
+              y2={LANE_HEIGHT - 2}
+              stroke={ink}
+              strokeDasharray="3 3"
+            />
+            <circle cx={beforeOf(frame)} cy={6} r={5.5} fill={ink} />
+            <text
+              x={beforeOf(frame)}
+              y={9.5}
+              fontSize="10"
+              fontWeight="700"
+              fill="#FFFFFF"
+              textAnchor="middle"
             >
-              <line
-                x1={beforeOf(frame)}
-                x2={beforeOf(frame)}
-                y1={2}
-                y2={LANE_HEIGHT - 2}
-                stroke={PAINT.ink}
-                strokeDasharray="3 3"
-              />
-              <circle cx={beforeOf(frame)} cy={6} r={5.5} fill={PAINT.ink} />
-              <text
-                x={beforeOf(frame)}
-                y={9.5}
-                fontSize="10"
-                fontWeight="700"
-                fill="#FFFFFF"
-                textAnchor="middle"
-              >
-                ?
-              </text>
-              <title>{`does the motion change at once before frame ${frame}?`}</title>
-            </g>
-          ))}
+              ?
+            </text>
+            <title>{title}</title>
+          </g>
+        ))}
         {strays.map(({ frame, size: off }) => (
           <path
             key={`stray${frame}`}

@@ -142,9 +142,10 @@ function Count({
 }) {
   const strays = course.strays.map(({ frame }) => frame).filter(used.has)
   const breaks = course.breaks.filter(used.has)
+  const jumps = course.jumps.map(({ frame }) => frame).filter(used.has)
   const gaps = gapsOf({ marks }, used)
   const empty = gaps.reduce((sum, { count }) => sum + count, 0)
-  if (strays.length === 0 && breaks.length === 0 && empty === 0)
+  if (strays.length + breaks.length + jumps.length + empty === 0)
     return (
       <Text color="ink.muted" whiteSpace="nowrap" marginLeft="auto" display={{ base: 'none', lg: 'block' }}>
         {Object.keys(marks).filter((frame) => used.has(Number(frame))).length} of {used.list.length} marks
@@ -191,6 +192,13 @@ function Count({
           breaks.length === 1 ? 'break?' : 'breaks?',
           'ink',
           'Next place where the motion seems to break',
+        )}
+      {jumps.length > 0 &&
+        link(
+          jumps,
+          jumps.length === 1 ? 'jump' : 'jumps',
+          'alarm',
+          'Next mark that no motion leads to: following has perhaps gone over to something else',
         )}
       {strays.length > 0 && link(strays, 'suspicious', 'alarm', 'Next suspicious mark')}
     </Flex>
