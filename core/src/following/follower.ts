@@ -13,6 +13,7 @@ import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { roomForScenes } from './scene.ts'
 import type { Fitted } from './silhouette.ts'
 import { SilhouetteMatcher } from './silhouetteMatcher.ts'
+import { streakOf } from './streak.ts'
 import { TurningTest } from './turningTest.ts'
 
 /** How a body is followed. */
@@ -129,8 +130,13 @@ const TURNED = { slightly: 0.2, by: 0.8, pixels: 0.5, radii: 0.05, offCentre: 0.
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
-/** Share of the frame's time for which the shutter is taken to be open. */
+/** Share of the frame's time for which the shutter is taken to be open where no streak tells it. */
 const SHUTTER = 0.5
+
+/** Lengths of a streak that are tried, over what its outline tells. */
+const STREAK_ENDS = [1, 1.2, 1.4, 1.6, 1.8]
+/** How a body lies whose outline has just been drawn. */
+const UNTURNED = { scale: 1, turn: 0 }
 
 /** What is needed to look for a body in a frame. */
 interface Where {
@@ -184,6 +190,9 @@ export class Follower implements Following {
   /** Where a person has shown it last, and whether its outline was drawn anew since. */
   private shown: { plane: Plane; at: Point }
   private isRedrawn = false
+  /** Share of the frame's time for which the shutter is open, and whether the first step has told what there is to tell. */
+  private shutter = SHUTTER
+  private isStreakKnown = false
   /** Null where the frames have no colours. */
   private colour: BodyColour | null = null
   /** Where it was tried last to learn its silhouette, and how often since it was shown though the background was known. */
@@ -284,6 +293,7 @@ export class Follower implements Following {
     this.lastTime = time
     this.wide = 1
     this.misses = 0
+    if (!this.isStreakKnown) this.learnStreak(plane, before)
     accept(before, told)
     if (!sighting.byOutline) this.silhouette?.acceptLook(this.pose, time)
     this.foundInRow++
@@ -536,6 +546,7 @@ export class Follower implements Following {
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
     this.shown = { plane, at }
     this.isRedrawn = false
+    this.isStreakKnown = false
     this.failures = 0
     const told = this.predictor.at(time)
     const known = this.silhouette
@@ -594,6 +605,40 @@ export class Follower implements Following {
     this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isByColourAlone === true))
   }
 
+  /**
+   * Finds out by the first step whether the body is a streak: then its outline is drawn without the smear, which has another
+   * direction later, and its length tells the shutter. Taken if the silhouette fits about as
+   * well as before.
+   */
+  private learnStreak(plane: Plane, before: Before): void {
+    this.isStreakKnown = true
+    const { background, pose } = this
+    const share = this.frameSeconds / (this.lastTime - before.time)
+    const step = { x: share * (pose.x - before.x), y: share * (pose.y - before.y) }
+    const streak = streakOf(this.outline, step)
+    if (!streak || !background) return
+    const near = partAround(plane, pose, this.extent() + 10)
+    const { outline, length } = streak
+    const smearOf = (shutter: number) => ({ x: shutter * step.x, y: shutter * step.y })
+    const learnedWith = (shutter: number) =>
+      SilhouetteMatcher.learn(near, pose, this.lastTime, outline, background, UNTURNED, smearOf(shutter))
+    // The faint ends of a streak lie outside its outline.
+    let best: { shutter: number; learned: SilhouetteMatcher } | null = null
+    for (const times of STREAK_ENDS) {
+      const shutter = Math.min(1, (times * length) / Math.hypot(step.x, step.y))
+      const learned = learnedWith(shutter)
+      if (learned && learned.learnedScore > (best?.learned.learnedScore ?? 0)) best = { shutter, learned }
+    }
+    const least = (this.silhouette?.learnedScore ?? 0) - REDRAWN.better
+    if (best?.learned.quality !== 'full' || best.learned.learnedScore < least) return
+    const { learned, shutter } = best
+    const isAnchored = learned.anchorBy(this.shown.plane, this.shown.at, smearOf(shutter))
+    if (!isAnchored && learned.offCentre < TURNED.offCentre) learned.centre()
+    this.silhouette = learned
+    this.outline = outline
+    this.shutter = shutter
+  }
+
   /** Learns the silhouette once more, and takes it if it is better than what there is. */
   private learnAgain(plane: Plane, at: Point, time: number): void {
     const before = this.silhouette
@@ -640,7 +685,7 @@ export class Follower implements Following {
   }
 
   private smearLength(): number {
-    return Math.min(120, SHUTTER * this.stepLength)
+    return Math.min(120, this.shutter * this.stepLength)
   }
 
   private radiusOf(told: Prediction, time: number): number {
@@ -668,13 +713,13 @@ export class Follower implements Following {
 
   /** Way that the body goes while the shutter is open. */
   private smearAt({ velocity }: Prediction): Point {
-    const seconds = this.frameSeconds * SHUTTER
+    const seconds = this.frameSeconds * this.shutter
     return { x: velocity.x * seconds, y: velocity.y * seconds }
   }
 
   /** The smear that an outline or a look itself has is known as soon as the body's velocity is. */
   private learnSmear(before: Before): void {
-    const share = (this.frameSeconds * SHUTTER) / (this.lastTime - before.time)
+    const share = (this.frameSeconds * this.shutter) / (this.lastTime - before.time)
     const way = { x: share * (this.pose.x - before.x), y: share * (this.pose.y - before.y) }
     this.looks.learnSmear(way)
     this.silhouette?.learnSmear(way)

@@ -38,6 +38,8 @@ const RENEWAL = 0.2
 /** Share of a fit's distance from the look by which it is brought nearer. */
 const ALIGNED = 0.2
 
+const STILL: Point = { x: 0, y: 0 }
+
 /** Where a silhouette is looked for: lengths in the frame's pixels, times in seconds. */
 export interface SilhouetteSearch {
   /** Expected place of the body's point, its standard error, and how far around it is looked. */
@@ -78,8 +80,8 @@ export class SilhouetteMatcher {
     time: number,
     /** Where the body's point was when most of the body was last seen to differ from the background. */
     private clearAt: Point,
-    /** Smear that the outline itself has. */
-    private smear: Point = { x: 0, y: 0 },
+    /** Smear that the outline itself has; null as long as it is not known. */
+    private smear: Point | null,
   ) {
     this.seenAt = time
     this.learnedScore = typicalScore
@@ -89,6 +91,7 @@ export class SilhouetteMatcher {
    * Learns the silhouette of a body from a frame.
    *
    * @param look growth and turn of the body since its outline was drawn
+   * @param smear way that the body goes while the shutter is open, if its outline was drawn without that
    * @returns null if the background behind the body is not known
    */
   static learn(
@@ -98,6 +101,7 @@ export class SilhouetteMatcher {
     outline: Outline,
     background: Background,
     look: { scale: number; turn: number },
+    smear?: Point,
   ): SilhouetteMatcher | null {
     const shape = shapeOf(outline)
     const gain = gainOf(plane, background)
@@ -107,7 +111,7 @@ export class SilhouetteMatcher {
       at,
       error: 2,
       reach: 2 + 0.5 * shape.radius,
-      smear: { x: 0, y: 0 },
+      smear: smear ?? STILL,
     }
     const learned = (ignoresShadows: boolean) => {
       const difference = reducedTo(shape, differenceFrom(plane, background, { gain, ignoresShadows }))
@@ -144,6 +148,7 @@ export class SilhouetteMatcher {
       chroma !== undefined && light.strongest < TOO_ALIKE && contrast > 2 * TOO_ALIKE,
       time,
       at,
+      smear ? STILL : null,
     )
   }
 
@@ -178,7 +183,7 @@ export class SilhouetteMatcher {
       error: Number.isFinite(error) ? error : reach,
       ...{ reach, scale, turn, growth: GROWTH.perFrame },
       ...(isTold && { settles: SETTLES * this.typicalScore }),
-      smear: smearBetween(turned(this.smear, turn), smear),
+      smear: smearBetween(turned(this.smear ?? STILL, turn), smear),
     })
     if (!fit || fit.score < Math.max(LEAST.score, LEAST.share * this.typicalScore)) return null
     const by = this.offsetAt(fit)
@@ -211,9 +216,10 @@ export class SilhouetteMatcher {
    * Takes over where within the shape the body's point is from a frame in which a person has shown it: what a look has
    * drifted by since does not count. Does nothing if the shape is not found there.
    *
+   * @param smear way that the body went there while the shutter was open, beyond what its outline has
    * @returns whether it was found
    */
-  anchorBy(plane: Plane, at: Point): boolean {
+  anchorBy(plane: Plane, at: Point, smear: Point = STILL): boolean {
     const difference = this.differenceOf(plane, this.gainOf(plane))
     const fit = findShape(coverageOf(difference, this.typical.contrast), this.shape, {
       ...this.base,
@@ -221,7 +227,7 @@ export class SilhouetteMatcher {
       at,
       error: 2,
       reach: 2 + 0.5 * this.shape.radius,
-      smear: { x: 0, y: 0 },
+      smear,
     })
     if (!fit || fit.score < LEARNED.full) return false
     const { x, y } = turned({ x: at.x - fit.x, y: at.y - fit.y }, -fit.turn)
@@ -279,6 +285,6 @@ export class SilhouetteMatcher {
 
   /** Sets the smear of the outline once it is known, if it was not. */
   learnSmear(smear: Point): void {
-    if (this.smear.x === 0 && this.smear.y === 0) this.smear = smear
+    this.smear ??= smear
   }
 }

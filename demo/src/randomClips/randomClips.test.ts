@@ -24,6 +24,11 @@ const FEW: { name: string; seed: number; scatter: number; stated: Partial<ClipCh
       width: 480,
     },
   },
+  {
+    name: 'a ball that is a streak of nine tenths of a frame',
+    ...{ seed: 238, scatter: 1.2 },
+    stated: {},
+  },
 ]
 
 describe.each(FEW)('$name', ({ seed, scatter: most, stated }) => {
