@@ -210,7 +210,7 @@ function solvedBy(
   const variance = isTold ? rss / freedom : Number.NaN
   const widened = Number.isFinite(variance) ? Math.sqrt(variance) : 1
   const sample: FitSample = {
-    ...{ rows, frames, places: x, values: y, breaks: [], carried: null, smoothed: null },
+    ...{ rows, frames, places: x, values: y, breaks: [], carried: null, smoothed: null, drift: null },
     whiten: whiteningBy(errors),
     errors: Float64Array.from(rows, (row) => up.errors[row]),
     shifts: shiftsAcross(points, found),

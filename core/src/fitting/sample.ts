@@ -50,6 +50,8 @@ export interface FitSample {
   /** Where how it is derived has told what the positions scatter by: that, and how values come from positions. */
   smoothed: { map: LinearMap; variance: number; freedom: number } | null
   shifts: Shift[]
+  /** Correlation of neighbouring errors that the marks themselves tell, of positions that were followed; null of all others. */
+  drift: number | null
   /** Adds how the value of a point, so many times, goes with the marks' errors. */
   sway: (i: number, times: number, into: Sway) => void
 }
@@ -94,6 +96,7 @@ export function fitSample(
     ...(column.scatter && map
       ? { whiten: null, smoothed: { map, ...column.scatter } }
       : { whiten: whitenOf(column, picked, map, errors), smoothed: null }),
+    drift: map === null && column.place?.correlation ? column.place.correlation : null,
     shifts: shiftsOf(table, column, picked, map),
   }
 }

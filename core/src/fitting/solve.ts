@@ -9,6 +9,7 @@ import {
   product,
 } from '../regression/index.ts'
 import { carriedThrough } from './carried.ts'
+import { driftFactor } from './driftFactor.ts'
 import { heldLaw } from './held.ts'
 import type { Beginning, Law } from './models/index.ts'
 import { scattered } from './models/starts.ts'
@@ -181,7 +182,15 @@ function solved(
   evaluate(fit.parameters, new Float64Array(points), slopes)
   const whiteSlopes = slopes.map(white)
   const told = whiten?.independent ?? points
-  const variance = robustVariance ?? (fit.freedom > 0 ? fit.rss / fit.freedom : Number.NaN)
+  const weighed = (values: Float64Array) => (roots ? values.map((value, i) => value * roots[i]) : values)
+  const drift = driftFactor(
+    members.map(({ sample: { drift, errors, frames } }, m) => ({
+      ...{ drift, errors, frames },
+      residuals: weighed(fit.residuals).subarray(offsets[m], offsets[m] + sizes[m]),
+      slopes: slopes.map((slope) => weighed(slope).subarray(offsets[m], offsets[m] + sizes[m])),
+    })),
+  )
+  const variance = drift * (robustVariance ?? (fit.freedom > 0 ? fit.rss / fit.freedom : Number.NaN))
   const movedBy = (changes: readonly Float64Array[]) => {
     const all = new Float64Array(points)
     changes.forEach((change, m) => {
@@ -349,6 +358,7 @@ function plainSample(places: Float64Array, values: Float64Array): FitSample {
       carried: null,
       whiten: null,
       smoothed: null,
+      drift: null,
     },
     ...{ errors: values.map(() => Number.NaN), shifts: [], sway: () => {} },
   }

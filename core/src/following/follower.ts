@@ -484,7 +484,8 @@ export class Follower implements Following {
     return {
       sighting: {
         ...{ kind: 'found', at: { x, y }, by: told.by, byOutline: true },
-        certainty: silhouette.certaintyOf(fit),
+        // Of a weak one what is typical is no sure sign, either.
+        certainty: silhouette.certaintyOf(fit) * (silhouette.quality === 'weak' ? fit.score : 1),
         pose: { ...this.pose, scale },
       },
       accept: (before) => {

@@ -14,6 +14,9 @@ const WRONG = { seen: 5, pixels: 0.8, radii: 0.04, rough: 0.8 }
 /** Four places in a row are compared in so many sightings at least. */
 const FEWEST = 3
 
+/** A look slips if its mean distance from a sharp outline has grown by so many pixels within the last sightings. */
+const SLIPS = 0.15
+
 const mean = (values: number[]) => values.reduce((sum, one) => sum + one, 0) / values.length
 
 /** Root mean square of third differences, scaled so that it is the standard error of a place along each direction. */
@@ -66,8 +69,11 @@ export class TurningTest {
     if (isSharpThroughout) this.apartFromSharp = apart
     const isApart = apart > Math.max(WRONG.pixels, WRONG.radii * radius)
     const isRough = byShape > WRONG.rough
-    if (byLook < TURNS.rough && both.length >= WRONG.seen && (isApart || isRough))
-      return !isRough && isSharpThroughout ? 'turns' : 'outline is wrong'
+    if (byLook < TURNS.rough && both.length >= WRONG.seen && (isApart || isRough)) {
+      if (isRough || !isSharpThroughout) return 'outline is wrong'
+      const half = both.length >> 1
+      return mean(both.slice(half)) > mean(both.slice(0, half)) + SLIPS ? 'turns' : 'steady'
+    }
     return byLook > TURNS.rough && byLook > TURNS.times * byShape ? 'turns' : 'steady'
   }
 }

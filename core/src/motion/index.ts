@@ -31,6 +31,7 @@ export {
 } from './derivatives/index.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
+export { USUAL_CORRELATION } from './markCorrelation.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
 export { type MotionTable, motionTable, motionTablesIn, type TableSettings } from './motionTable.ts'
 export {
