@@ -119,7 +119,7 @@ describe('by colour', () => {
     await press('Enter')
     await notFollowing()
     const { marks } = await bodyNow()
-    // Until then it was followed by its look, from there on by its colour to the end.
+    // From a mark that a person has made, or one that the look has found well, by its colour to the end.
     for (let frame = from + 1; frame < 50; frame++)
       expect(Math.hypot(marks[frame].x - at(frame).x, marks[frame].y - at(frame).y)).toBeLessThan(4)
     const off = (frame: number) => ({ x: marks[frame].x - at(frame).x, y: marks[frame].y - at(frame).y })

@@ -303,9 +303,12 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   startFollowing(session)
 }
 
+/** Frames back to a person's own mark from which colour goes on: a look that is about to be lost slips first. */
+const RECENT = 25
+
 /**
- * Ends the run, and has the active body followed by the colour at its point from the last mark before the frame in which it
- * is asked for.
+ * Ends the run, and has the active body followed by the colour at its point: from the last mark by hand before the frame in
+ * which it is asked for, if that is not long ago, and otherwise from the last mark.
  */
 export function goOnByColour(session: Session): void {
   const { news, way } = useFollowing.getState()
@@ -314,7 +317,10 @@ export function goOnByColour(session: Session): void {
   const { frame } = news.question
   const { marks } = documentOf(session).bodies[mode.body]
   const marked = framesOf({ marks }).filter((one) => (way === 'on' ? one < frame : one > frame))
-  byColourFrom = (way === 'on' ? marked.at(-1) : marked[0]) ?? null
+  const nearest = way === 'on' ? marked.reverse() : marked
+  const own = nearest.find((one) => marks[one].by === 'hand')
+  const isRecent = own !== undefined && Math.abs(frame - own) <= RECENT
+  byColourFrom = (isRecent ? own : nearest[0]) ?? null
   set({ by: 'colour' })
   endFollowing()
 }
