@@ -80,8 +80,8 @@ function downAt(grid: usize, width: i32, height: i32, column: i32, row: i32): f3
  * @param startX @param startY where that was found, in pixels of the frame's part
  * @param freeScale @param freeTurn how far size and turn may go, as standard deviations
  * @param room for 19 lists of as many numbers as the patch has pixels, rounded up to four
- * @param out nine numbers: how far the point is from the start, right and down; growth; turn; score; score and share of the
- *   part that fits; how much of growth and turn the pixels tell, 0 … 1
+ * @param out eight numbers: how far the point is from the start, right and down; growth; turn; score; score and share of the
+ *   part that fits; how much of the turn the pixels tell, 0 … 1
  * @returns whether there is a result: it may run away
  */
 export function refine(
@@ -280,8 +280,7 @@ export function refine(
     if (Math.hypot(get(state, X), get(state, Y)) > FARTHEST) return false
     if (Math.hypot(get(step, X), get(step, Y)) < SETTLED && round > 0) break
   }
-  set(out, 7, isSolvable ? toldOf(SCALE) : 0)
-  set(out, 8, isSolvable ? toldOf(TURN) : 0)
+  set(out, 7, isSolvable ? toldOf(TURN) : 0)
   return hasResult
 }
 

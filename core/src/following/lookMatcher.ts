@@ -171,13 +171,12 @@ export class LookMatcher {
    * @param before how the body lay in the sighting before
    */
   accept({ place, look, found, scenes }: LookMatch, before: Pose, smear: Point, change: Change): void {
-    const { pose, score } = found.refined
+    const { pose, score, turnTold } = found.refined
     const { coarse, fine } = scenes
     this.typical = Number.isNaN(this.typical)
       ? score
       : 0.9 * this.typical + 0.1 * Math.max(score, 0.8 * this.typical)
-    const { told } = found.refined
-    this.turnStep = told.turn ** PERSISTS * (0.5 * this.turnStep + 0.5 * (pose.turn - before.turn))
+    this.turnStep = turnTold ** PERSISTS * (0.5 * this.turnStep + 0.5 * (pose.turn - before.turn))
     this.growthStep = 0.7 * this.growthStep + 0.3 * Math.log(pose.scale / before.scale)
     const { renewal } = FREEDOM[change]
     const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.typical

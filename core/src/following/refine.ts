@@ -10,8 +10,8 @@ export interface Refined {
   score: number
   /** Score of the part of the body that fits, and how large a part that is: what hides the rest does not count. */
   visible: { score: number; share: number }
-  /** How much of growth and turn is known from the pixels, 0 … 1, and not only from what was expected. */
-  told: { scale: number; turn: number }
+  /** How much of the turn is known from the pixels, 0 … 1, and not only from what was expected. */
+  turnTold: number
 }
 
 /** How far size and turn may go in one frame, as standard deviations (of the logarithm of size; radians). */
@@ -40,7 +40,7 @@ export function refinePose(
   const { width, height, anchor, cover, body, seen, weights, size } = patch
   const bytes = 4 * LISTS * (width * height + 4)
   return withRoom(bytes + 1024, () => {
-    const out = doubleList(9)
+    const out = doubleList(8)
     const room = floatList(bytes / 4)
     const isFound = kernels().refine(
       placeOf(frame.data),
@@ -78,7 +78,7 @@ export function refinePose(
       },
       score: out[4],
       visible: { score: out[5], share: out[6] },
-      told: { scale: out[7], turn: out[8] },
+      turnTold: out[7],
     }
   })
 }

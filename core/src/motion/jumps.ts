@@ -1,6 +1,6 @@
 import type { Mark } from '../investigation/index.ts'
 import { type Known, remembered } from './courseMemory.ts'
-import { misfitOf, type Parabola, parabola, type Spot } from './localCourse.ts'
+import { MISFIT, misfitOf, type Parabola, parabola, type Spot } from './localCourse.ts'
 
 /** A mark that no motion leads to: a body may change its velocity at once, but not its place. */
 export interface Jump {
@@ -16,8 +16,6 @@ const SIDE = { most: 8, least: 4 }
  * courses in three quarters of the other places.
  */
 const LIMIT = { pixels: 2, errors: 6, usual: 6 }
-/** Marks that lie farther from their parabola than this, in mean squared errors, have another course. */
-const MISFIT = 3
 /** Pieces of the time between two marks in which both courses are taken to be straight. */
 const PIECES = 8
 

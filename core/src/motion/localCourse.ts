@@ -1,5 +1,8 @@
 import type { Mark } from '../investigation/index.ts'
 
+/** Marks that lie farther from their parabola than this, in mean squared errors, have another course. */
+export const MISFIT = 3
+
 /** A mark with its time in seconds, in pixels. */
 export interface Spot {
   t: number

@@ -2,7 +2,7 @@ import { type Body, framesOf, type Mark, STRAY_LIMIT } from '../investigation/in
 import { restBeside } from '../regression/index.ts'
 import { type Known, memoryOf, remembered } from './courseMemory.ts'
 import { type Jump, jumpsIn } from './jumps.ts'
-import { misfitOf, type Parabola, parabola, type Spot } from './localCourse.ts'
+import { MISFIT, misfitOf, type Parabola, parabola, type Spot } from './localCourse.ts'
 import { markErrorOf, markErrors } from './markError.ts'
 
 /** A mark that lies off the local course of the motion. */
@@ -33,8 +33,6 @@ const BESIDE = 3
 const ONE_SIDED = 7
 /** A mark beside that is farther from the course than so many of its errors is not used for it. */
 const OFF = 3.5
-/** Marks that lie farther from their parabola than this, in mean squared errors, have another course. */
-const MISFIT = 3
 /** Fewer marks than this tell no break from a quick motion. */
 const FEWEST_FOR_BREAKS = 16
 /** Marks on either side that tell a break. */

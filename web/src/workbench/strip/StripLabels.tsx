@@ -158,49 +158,43 @@ function Count({
     title: string,
     count = frames.length,
     act = () => goToNextOf(id, frames, useWorkbench.getState().frame),
-  ) => (
-    <Text
-      as="button"
-      color={colour}
-      textDecoration="underline"
-      whiteSpace="nowrap"
-      title={title}
-      aria-label={`${count} ${word}`}
-      onClick={act}
-    >
-      {count}
-      <Text as="span" display={{ base: 'none', lg: 'inline' }}>
-        {' '}
-        {word}
+  ) =>
+    count > 0 && (
+      <Text
+        as="button"
+        color={colour}
+        textDecoration="underline"
+        whiteSpace="nowrap"
+        title={title}
+        aria-label={`${count} ${word}`}
+        onClick={act}
+      >
+        {count}
+        <Text as="span" display={{ base: 'none', lg: 'inline' }}>
+          {' '}
+          {word}
+        </Text>
       </Text>
-    </Text>
-  )
+    )
+  const oneOr = (frames: number[], one: string, many: string) => (frames.length === 1 ? one : many)
   return (
     <Flex gap="2" marginLeft="auto">
-      {empty > 0 &&
-        link(
-          gaps.map(({ from }) => from),
-          'empty',
-          'alarm',
-          'Next frame in which it was not found',
-          empty,
-          () => goToNextGap(gaps),
-        )}
-      {breaks.length > 0 &&
-        link(
-          breaks,
-          breaks.length === 1 ? 'break?' : 'breaks?',
-          'ink',
-          'Next place where the motion seems to break',
-        )}
-      {jumps.length > 0 &&
-        link(
-          jumps,
-          jumps.length === 1 ? 'jump' : 'jumps',
-          'alarm',
-          'Next mark that no motion leads to: following has perhaps gone over to something else',
-        )}
-      {strays.length > 0 && link(strays, 'suspicious', 'alarm', 'Next suspicious mark')}
+      {link(
+        gaps.map(({ from }) => from),
+        'empty',
+        'alarm',
+        'Next frame in which it was not found',
+        empty,
+        () => goToNextGap(gaps),
+      )}
+      {link(breaks, oneOr(breaks, 'break?', 'breaks?'), 'ink', 'Next place where the motion seems to break')}
+      {link(
+        jumps,
+        oneOr(jumps, 'jump', 'jumps'),
+        'alarm',
+        'Next mark that no motion leads to: following has perhaps gone over to something else',
+      )}
+      {link(strays, 'suspicious', 'alarm', 'Next suspicious mark')}
     </Flex>
   )
 }
