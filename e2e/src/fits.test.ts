@@ -3,7 +3,7 @@ import { motionTable } from '@apokinema/core/motion'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { waitForSaved } from './page.ts'
+import { boxOf, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openGraphs, openPrepared } from './work.ts'
 
@@ -198,13 +198,13 @@ describe('a form of their own', () => {
         .replaceAll('−', '-')
         .split(' at ')
         .map(Number.parseFloat)
-      const { x, y, width, height } = (await handles.nth(k).boundingBox())!
+      const { x, y, width, height } = await boxOf(handles.nth(k))
       return { value, time, x: x + width / 2, y: y + height / 2 }
     }
     const seen = (await page.locator('[data-graph="y"] [data-up]').first().getAttribute('data-up'))!
       .split(' ')
       .map(Number)
-    const { height } = (await page.locator('[data-by-eye] clipPath rect').boundingBox())!
+    const { height } = await boxOf(page.locator('[data-by-eye] clipPath rect'))
     // Two rounds: what is laid through one place moves the curve elsewhere a little.
     for (const k of [0, 1, 2, 3, 0, 1, 2, 3]) {
       const { value, time, x, y } = await said(k)

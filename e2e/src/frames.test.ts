@@ -3,7 +3,7 @@ import { IS_SLOW } from '@apokinema/core/testing/extent'
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CLIP_FRAMES, CLIPS, type Clip, clipTick } from './clips.ts'
-import { goToFrame, type Step, showFrames, waitForFrame } from './page.ts'
+import { boxOf, goToFrame, type Step, showFrames, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { openFile } from './work.ts'
 
@@ -80,7 +80,7 @@ describe.each(CLIPS)('the frame shown is the frame asked for: $file', (clip) => 
   it('random jumps', () => expectFrames(scattered(IS_SLOW ? 200 : 40)))
 
   it('dragging wildly over the strip ends on the frame that was asked last', async () => {
-    const strip = (await page.locator('[data-strip]').boundingBox())!
+    const strip = await boxOf(page.locator('[data-strip]'))
     await page.mouse.move(strip.x + 40, strip.y + 8)
     await page.mouse.down()
     for (let i = 0; i < 60; i++)

@@ -8,7 +8,7 @@ import { clientOf, uuid } from '@apokinema/server/testing/client'
 import type { Page } from 'playwright-core'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { boxOf, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 
 const PICTURE = { width: 1280, height: 720 }
@@ -112,8 +112,8 @@ describe('on the stage', () => {
   })
 
   it('the ends of the span are dragged on the strip, and moved by keys', async () => {
-    const strip = (await page.locator('[data-strip]').boundingBox())!
-    const last = (await page.locator('[data-span-end="last"]').boundingBox())!
+    const strip = await boxOf(page.locator('[data-strip]'))
+    const last = await boxOf(page.locator('[data-span-end="last"]'))
     await drag(page, { x: last.x + 4, y: last.y + 20 }, { x: last.x - 0.1 * strip.width, y: last.y + 20 })
     const dragged = (await stored()).span
     expect(dragged.last).toBeGreaterThan(52)
@@ -131,7 +131,7 @@ describe('on the graphs', () => {
     await page.goto(`${given.server.origin}/investigations/${DEMO}/graphs`)
     await page.locator('[data-reading]').first().waitFor()
   })
-  const graphBox = async () => (await page.locator('[data-graph="y"] canvas').boundingBox())!
+  const graphBox = async () => await boxOf(page.locator('[data-graph="y"] canvas'))
 
   it('a click on a graph shows its frame on the film', async () => {
     const box = await graphBox()

@@ -5,7 +5,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { chooseSign, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { boxOf, chooseSign, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openPrepared, workOn } from './work.ts'
 
@@ -157,7 +157,7 @@ describe('with a finger', () => {
     await goToFrame(page, 40)
     await page.keyboard.press('m')
     await page.locator('[data-band]').waitFor()
-    const box = (await page.locator('[data-stage]').boundingBox())!
+    const box = await boxOf(page.locator('[data-stage]'))
     const place = await stagePlace(page, truth)
     const spot = place(truth.bodies[0].frames[40])
     const fingers = await page.context().newCDPSession(page)

@@ -1,4 +1,4 @@
-import type { Page } from 'playwright-core'
+import type { Locator, Page } from 'playwright-core'
 import { BITS, CLIP_HEIGHT, CLIP_WIDTH } from './clips.ts'
 
 /** The words and gestures of a person at the workbench, for tests and screenshots. */
@@ -11,6 +11,17 @@ export async function waitForFrame(page: Page, frame: number): Promise<void> {
   await page.waitForSelector(`[data-stage] canvas[data-frame="${frame}"]`)
 }
 
+/** Where an element stands in the window. Waits until it is visible, again where it was replaced before it was measured. */
+export async function boxOf(
+  element: Locator,
+): Promise<{ x: number; y: number; width: number; height: number }> {
+  for (;;) {
+    await element.waitFor()
+    const box = await element.boundingBox()
+    if (box) return box
+  }
+}
+
 /** Opens a sample from the list, as an investigation of its own. */
 export async function openSample(page: Page, title: string): Promise<void> {
   await page.getByRole('button', { name: `Sample: ${title}` }).click()
@@ -19,7 +30,7 @@ export async function openSample(page: Page, title: string): Promise<void> {
 
 /** Picture points to points of the window, by the view that the stage has when nothing was zoomed. */
 export async function stagePlace(page: Page, picture: { width: number; height: number }) {
-  const box = (await page.locator('[data-stage]').boundingBox())!
+  const box = await boxOf(page.locator('[data-stage]'))
   const high = box.height - BAND_ROOM
   const zoom = Math.min(box.width / picture.width, high / picture.height)
   const left = box.x + (box.width - picture.width * zoom) / 2
@@ -38,8 +49,8 @@ export async function goToFrame(page: Page, frame: number): Promise<void> {
 /** Chooses the sign of a frame in a lane of the strip, by the lane's label. */
 export async function chooseSign(page: Page, lane: RegExp, frame: number): Promise<void> {
   await goToFrame(page, frame)
-  const cursor = (await page.locator('[data-cursor]').boundingBox())!
-  const signs = (await page.getByRole('img', { name: lane }).boundingBox())!
+  const cursor = await boxOf(page.locator('[data-cursor]'))
+  const signs = await boxOf(page.getByRole('img', { name: lane }))
   await page.mouse.click(cursor.x + cursor.width / 2, signs.y + signs.height / 2)
 }
 

@@ -9,7 +9,16 @@ import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
 import { launchBrowser, newWindow } from './browser.ts'
-import { chooseSign, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import {
+  boxOf,
+  chooseSign,
+  drag,
+  goToFrame,
+  openRow,
+  stagePlace,
+  waitForFrame,
+  waitForSaved,
+} from './page.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { workOn } from './work.ts'
 
@@ -52,7 +61,7 @@ await page.screenshot({ path: `${folder}/measure.png` })
 await page.goto(`${server.origin}${demo(1)}/graphs`)
 await page.locator('[data-reading]').nth(1).waitFor()
 await page.locator('canvas[data-frame]').waitFor()
-const graph = (await page.locator('[data-graph="y"] canvas').boundingBox())!
+const graph = await boxOf(page.locator('[data-graph="y"] canvas'))
 await page.mouse.click(graph.x + graph.width * 0.6, graph.y + graph.height / 2)
 await page.mouse.move(2, 790)
 await waitForSaved(page)

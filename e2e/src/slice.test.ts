@@ -3,7 +3,16 @@ import Papa from 'papaparse'
 import type { Page } from 'playwright-core'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { downloaded, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import {
+  boxOf,
+  downloaded,
+  drag,
+  goToFrame,
+  openRow,
+  stagePlace,
+  waitForFrame,
+  waitForSaved,
+} from './page.ts'
 import { pageTests } from './pageTests.ts'
 
 const PICTURE = { width: 1280, height: 720 }
@@ -116,7 +125,7 @@ describe('from an empty list to g', () => {
     await page.getByRole('link', { name: 'Graphs' }).click()
     const graph = page.locator('[data-graph="y"] canvas')
     await graph.waitFor()
-    const box = (await graph.boundingBox())!
+    const box = await boxOf(graph)
     await drag(
       page,
       { x: box.x + 70, y: box.y + box.height / 2 },
@@ -161,7 +170,7 @@ describe('from an empty list to g', () => {
     const bars = graph.getByRole('button', { name: 'Error bars of Velocity along y' })
     await bars.click()
     expect(await bars.getAttribute('aria-pressed')).toBe('true')
-    const { x, y, width, height } = (await graph.locator('canvas').boundingBox())!
+    const { x, y, width, height } = await boxOf(graph.locator('canvas'))
     await page.mouse.move(x + width / 2, y + height / 2)
     const says = await graph.locator('[data-pointed]').textContent()
     const [, value, error, time, frame] = /([−\d.]+) ± ([\d.]+).m\/s ?at ([\d.]+).s · frame (\d+)/
