@@ -7,6 +7,7 @@ import { Server as TusServer } from '@tus/server'
 import type { Middleware } from 'koa'
 import { serialQueue } from '../serialQueue.ts'
 import { grantTraverse } from './converterAccount.ts'
+import { UploadLocks } from './uploadLocks.ts'
 
 const MINUTE = 60_000
 const HOUR = 60 * MINUTE
@@ -52,6 +53,7 @@ export class Uploads {
       path: API.uploads,
       relativeLocation: true,
       maxSize: mostBytes,
+      locker: new UploadLocks(),
       datastore: new FileStore({ directory: folder, expirationPeriodInMilliseconds: WEEK }),
       namingFunction: () => randomUUID(),
       onUploadCreate: async (_request, { id, size = mostBytes }) => {
