@@ -1,3 +1,4 @@
+import { factor, get, set, solve } from './equations'
 import { at, cubicAt, cubicWeights, put, sumOf } from './sampling'
 
 const ROUNDS = 7
@@ -34,13 +35,6 @@ const pulls = memory.data(UNKNOWNS * 8, 16)
 const normal = memory.data(UNKNOWNS * UNKNOWNS * 8, 16)
 const BINS = 1024
 const counts = memory.data(BINS * 4, 16)
-
-function get(list: usize, k: i32): f64 {
-  return load<f64>(list + ((<usize>k) << 3))
-}
-function set(list: usize, k: i32, value: f64): void {
-  store<f64>(list + ((<usize>k) << 3), value)
-}
 
 /** Sum of the products of two lists whose length is a multiple of four. */
 function dot(a: usize, b: usize, count: i32): f64 {
@@ -264,7 +258,7 @@ export function refine(
       set(pulls, TURN, pullOf(spread, freeTurn))
       set(pulls, GAIN, pullOf(spread, LIGHT_GAIN))
       for (let a = EVEN; a <= DOWN; a++) set(pulls, a, pullOf(spread, LIGHT_SHADE))
-      isSolvable = factor(slopes, stride, both, weighed, padded)
+      isSolvable = factorOf(slopes, stride, both, weighed, padded)
     }
     if (!isSolvable) break
     multiply(both, residual, weighed, padded)
@@ -274,7 +268,7 @@ export function refine(
         a,
         -dot(weighed, slopes + a * stride, padded) - get(pulls, a) * (get(state, a) - (a === GAIN ? 1 : 0)),
       )
-    solve()
+    solve(normal, step, UNKNOWNS, UNKNOWNS)
     for (let a = 0; a < UNKNOWNS; a++) set(state, a, get(state, a) + get(step, a))
     set(state, GAIN, Math.min(mostGain, Math.max(leastGain, get(state, GAIN))))
     if (Math.hypot(get(state, X), get(state, Y)) > FARTHEST) return false
@@ -322,42 +316,22 @@ function medianSize(residual: usize, weight: usize, count: i32): f64 {
   return 0
 }
 
-/** Factors the normal equations of weighed slopes (Cholesky); false where they don't tell the unknowns apart. */
-function factor(slopes: usize, stride: i32, weights: usize, weighed: usize, count: i32): bool {
-  const n = UNKNOWNS
-  for (let i = 0; i < n; i++) {
+/** Factors the normal equations of weighed slopes; false where they don't tell the unknowns apart. */
+function factorOf(slopes: usize, stride: i32, weights: usize, weighed: usize, count: i32): bool {
+  for (let i = 0; i < UNKNOWNS; i++) {
     multiply(weights, slopes + i * stride, weighed, count)
     for (let k = 0; k <= i; k++) {
       const own = dot(weighed, slopes + k * stride, count)
-      let sum = own + (i === k ? get(pulls, i) : 0)
-      for (let m = 0; m < k; m++) sum -= get(normal, n * i + m) * get(normal, n * k + m)
-      if (i !== k) set(normal, n * i + k, sum / get(normal, (n + 1) * k))
-      else if (sum > 1e-9 * (own + 1e-9)) set(normal, (n + 1) * i, Math.sqrt(sum))
-      else return false
+      set(normal, UNKNOWNS * i + k, own + (i === k ? get(pulls, i) : 0))
     }
   }
-  return true
+  return factor(normal, UNKNOWNS, UNKNOWNS)
 }
 
 /** How much of what is known of an unknown after the fit the pixels tell, 0 … 1: the rest is what was expected of it. */
 function toldOf(unknown: i32): f64 {
   for (let a = 0; a < UNKNOWNS; a++) set(step, a, a === unknown ? 1 : 0)
-  solve()
+  solve(normal, step, UNKNOWNS, UNKNOWNS)
   // The variance after the fit over that before it is what is not told.
   return 1 - get(pulls, unknown) * get(step, unknown)
-}
-
-/** Turns what pulls into the step that it asks for. */
-function solve(): void {
-  const n = UNKNOWNS
-  for (let i = 0; i < n; i++) {
-    let sum = get(step, i)
-    for (let m = 0; m < i; m++) sum -= get(normal, n * i + m) * get(step, m)
-    set(step, i, sum / get(normal, (n + 1) * i))
-  }
-  for (let i = n - 1; i >= 0; i--) {
-    let sum = get(step, i)
-    for (let m = i + 1; m < n; m++) sum -= get(normal, n * m + i) * get(step, m)
-    set(step, i, sum / get(normal, (n + 1) * i))
-  }
 }

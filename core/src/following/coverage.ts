@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
-import { median } from '../time/index.ts'
-import { type Grid, overlap, rectAround, roughValueAt } from './grid.ts'
-import { dilated, eroded } from './morphology.ts'
+import { type Grid, gridLike, overlap, rectAround, roughValueAt } from './grid.ts'
+import { floatList, kernels, placeOf, withRoom } from './kernels.ts'
+import { roomForExtreme } from './morphology.ts'
 import type { Shape } from './shape.ts'
 
 /** What of a frame covers a known background, by how much it differs from that in brightness or in colour. */
@@ -10,10 +10,8 @@ import type { Shape } from './shape.ts'
 const LEAST_DIFFERENCE = 4
 /** Share of a body's usual difference below which what differs is not the body. */
 const FAINT = 0.35
-/** Pixels around one in which the largest difference counts as that of the body alone; for a rim that is faint, more. */
-const NEIGHBOURS = { usual: 2, rim: 5 }
-/** A rim: what differs by less than this share of the largest difference nearby, in a strip this narrow, in pixels. */
-const RIM = { share: 0.35, half: 2 }
+/** Half width of the widest neighbourhood that the kernel looks at. */
+const WIDEST = 5
 
 /**
  * Share of each pixel that something in front of the background covers, from its difference over the largest one nearby,
@@ -24,32 +22,14 @@ const RIM = { share: 0.35, half: 2 }
  *   another frame by the compression; 0 where it is not known yet
  */
 export function coverageOf(difference: Grid, contrast: number): Grid {
-  const { width, height, data: values } = difference
-  const largest = dilated(values, width, height, NEIGHBOURS.usual)
-  const farther = dilated(values, width, height, NEIGHBOURS.rim)
-  const faint = values.map((value, at) =>
-    value > LEAST_DIFFERENCE && value < RIM.share * farther[at] ? 1 : 0,
-  )
-  // Faint parts of a patterned body are wider than a rim, and outlast an opening.
-  const wide = dilated(eroded(faint, width, height, RIM.half), width, height, RIM.half)
-  const data = values.map((value, at) => {
-    if (Number.isNaN(value)) return value
-    if (largest[at] < LEAST_DIFFERENCE) return 0
-    const most = faint[at] > 0 && wide[at] === 0 ? farther[at] : largest[at]
-    return value / Math.max(most, FAINT * contrast)
+  const { width, height, data } = difference
+  const room = 4 * (data.length + 4) + roomForExtreme(width, height, WIDEST)
+  return withRoom(4 * (2 * data.length + room) + 1024, () => {
+    const to = floatList(data.length)
+    const least = FAINT * contrast
+    kernels().cover(placeOf(data), width, height, least, placeOf(to), placeOf(floatList(room)))
+    return gridLike(difference, to.slice())
   })
-  return { ...difference, data }
-}
-
-/**
- * A grid with its holes and bays closed up to a width (morphological closing: Serra, Image Analysis and Mathematical
- * Morphology, 1982): a pattern that is here and there like the background leaves holes in a silhouette.
- */
-export function closed(grid: Grid, half: number): Grid {
-  const { width, height } = grid
-  const data = eroded(dilated(grid.data, width, height, half), width, height, half)
-  // What is not known stays so.
-  return { ...grid, data: data.map((value, at) => (Number.isNaN(grid.data[at]) ? Number.NaN : value)) }
 }
 
 /** What a frame shows within a shape. */
@@ -79,10 +59,10 @@ export function insideOf(
   const each = 2 ** shape.level
   const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
   const middle = { x: x / each, y: y / each }
-  let [differing, all] = [0, 0]
-  const known: number[] = []
+  let [differing, all, count] = [0, 0, 0]
   const half = Math.hypot(shape.cover.width, shape.cover.height) * scale * 0.5
   const window = overlap(difference, rectAround(middle, { x: half, y: half }, 1))
+  const values = new Float32Array(window.width * window.height)
   const [top, left] = [window.y - difference.y, window.x - difference.x]
   for (let row = top; row < top + window.height; row++)
     for (let column = left; column < left + window.width; column++) {
@@ -92,14 +72,14 @@ export function insideOf(
       all++
       const value = difference.data[row * difference.width + column]
       if (Number.isNaN(value)) continue
-      known.push(value)
+      values[count++] = value
       if (value > Math.max(LEAST_DIFFERENCE / 2, least)) differing++
     }
-  if (known.length <= KNOWN * all) return { share: Number.NaN, contrast: Number.NaN, strongest: Number.NaN }
-  known.sort((a, b) => a - b)
+  if (count <= KNOWN * all) return { share: Number.NaN, contrast: Number.NaN, strongest: Number.NaN }
+  const known = values.subarray(0, count).sort()
   return {
-    share: differing / known.length,
-    contrast: median(known),
-    strongest: known[Math.floor(0.95 * (known.length - 1))],
+    share: differing / count,
+    contrast: (known[(count - 1) >> 1] + known[count >> 1]) / 2,
+    strongest: known[Math.floor(0.95 * (count - 1))],
   }
 }

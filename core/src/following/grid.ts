@@ -1,4 +1,4 @@
-import { halfOf, withRoom } from './kernels.ts'
+import { floatList, halfOf, withRoom } from './kernels.ts'
 
 /** A rectangle of whole pixels of a picture. */
 export interface Rect {
@@ -53,6 +53,16 @@ export function partOf<T extends Plane>(plane: T, within: Rect, bytes = 1): T {
   const part = { ...plane, ...rect, data }
   if (plane.chroma) part.chroma = chromaPart(plane.chroma, rect)
   return part
+}
+
+/** The part of a grid on the pixels of a rectangle that lies within it, in the kernels' memory. */
+export function partIn({ x, y, width, data }: Grid, rect: Rect): Grid {
+  const part = floatList(rect.width * rect.height)
+  for (let row = 0; row < rect.height; row++) {
+    const from = (rect.y + row - y) * width + rect.x - x
+    part.set(data.subarray(from, from + rect.width), row * rect.width)
+  }
+  return gridLike(rect, part)
 }
 
 /** The pixels of half the size that a rectangle of whole pixels touches. */

@@ -13,6 +13,15 @@ interface Kernels {
   scoresAround(column: number, row: number, far: number, scores: number): void
   climb(column: number, row: number, steps: number, found: number): number
   refine(...given: number[]): number
+  shade(...given: number[]): void
+  colourDifference(...given: number[]): void
+  halfMean(...given: number[]): void
+  enlarge(...given: number[]): void
+  difference(...given: number[]): void
+  cover(values: number, width: number, height: number, least: number, to: number, room: number): void
+  extreme(...given: number[]): void
+  close(...given: number[]): void
+  refineShape(...given: number[]): number
 }
 
 interface Memory {

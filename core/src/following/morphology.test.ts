@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
-import { dilated, eroded } from './morphology.ts'
+import { closed, dilated, eroded } from './morphology.ts'
 
 const grids = fc
   .tuple(fc.integer({ min: 1, max: 14 }), fc.integer({ min: 1, max: 14 }), fc.integer({ min: 0, max: 6 }))
@@ -31,6 +31,17 @@ it.each([
           })
           expect(found[row * width + column]).toBeCloseTo(near.length > 0 ? extreme(...near) : 0, 6)
         }
+    }),
+  )
+})
+
+it('a closing is what is largest nearby, then smallest, and leaves what is not known', () => {
+  fc.assert(
+    fc.property(grids, ({ width, height, half, values }) => {
+      const data = Float32Array.from(values)
+      const both = eroded(dilated(data, width, height, half), width, height, half)
+      const expected = both.map((value, k) => (Number.isNaN(data[k]) ? Number.NaN : value))
+      expect(closed(data, width, height, half)).toEqual(expected)
     }),
   )
 })

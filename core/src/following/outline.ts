@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
-import { differenceFrom, gainOf, isMoreThanShadow } from './difference.ts'
-import { type Grid, gridOf, type Plane, rectAround, roughValueAt } from './grid.ts'
+import { differencesAt, gainOf } from './difference.ts'
+import { type Grid, gridLike, gridOf, type Plane, rectAround, roughValueAt } from './grid.ts'
 
 /**
  * Outline of a body around the point that was clicked: how far it goes from there in so many directions,
@@ -162,15 +162,18 @@ const SYMMETRIC = 0.1
  */
 function movingBorder(plane: Plane, at: Point, background: Background): number[] | null {
   const gain = gainOf(plane, background)
-  const borderWith = (ignoresShadows: boolean) => {
-    const difference = differenceFrom(plane, background, { gain, ignoresShadows })
-    const lit = { ...difference, data: difference.data.map((value) => value * background.noise) }
+  const { plain, shadowless } = differencesAt(plane, background, gain, at)
+  const borderOf = (difference: Grid) => {
+    const lit = gridLike(
+      difference,
+      difference.data.map((value) => value * background.noise),
+    )
     return isMostlyKnown(lit, at) ? borderIn(lit, at, background.noise) : null
   }
-  const whole = borderWith(false)
-  if (!whole || asymmetry(whole) < SYMMETRIC || !isMoreThanShadow(plane, background, gain, at)) return whole
+  const whole = borderOf(plain)
+  if (!whole || !shadowless || asymmetry(whole) < SYMMETRIC) return whole
   // Dark parts of a pattern look like shadows, too: but things are more symmetric than things with their shadows.
-  const withoutShadow = borderWith(true)
+  const withoutShadow = borderOf(shadowless)
   return withoutShadow && asymmetry(withoutShadow) < MORE_SYMMETRIC * asymmetry(whole) ? withoutShadow : whole
 }
 

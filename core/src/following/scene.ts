@@ -1,5 +1,5 @@
 import type { Background } from './background.ts'
-import { type Grid, gridLike, type Plane, type Rect } from './grid.ts'
+import { type Grid, gridLike, type Plane, partIn, type Rect } from './grid.ts'
 import { floatList, halfOf, kernels, placeOf } from './kernels.ts'
 
 /**
@@ -19,8 +19,8 @@ const LOOKS = 2 ** 24
 
 /** Bytes that is needed at most to look for a body in a plane, within a reach in the plane's pixels. */
 export function roomForScenes({ width, height }: Rect, reach: number): number {
-  // Brightness as bytes and numbers, frame and two grids of background, of smaller sizes a third more.
-  return 18 * width * height + roomForScores(reach) + LOOKS
+  // Brightness as bytes and numbers, frame and two grids of background, of smaller sizes a third more; and what covers them.
+  return (18 + 32) * width * height + roomForScores(reach) + LOOKS
 }
 
 /** Bytes of the scores of every place within a reach. */
@@ -49,14 +49,4 @@ export function scenesOf(plane: Plane, background: Background | null, levels: nu
       known: partIn(background.known[level], frame),
     }
   })
-}
-
-/** The part of a grid on the pixels of another one that lies within it. */
-function partIn({ data, width }: Grid, rect: Rect): Grid {
-  const part = floatList(rect.width * rect.height)
-  for (let row = 0; row < rect.height; row++) {
-    const from = (rect.y + row) * width + rect.x
-    part.set(data.subarray(from, from + rect.width), row * rect.width)
-  }
-  return gridLike(rect, part)
 }

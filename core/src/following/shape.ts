@@ -104,19 +104,25 @@ export function reducedTo(shape: Shape, grid: Grid): Grid {
   return small
 }
 
-/** A shape that is smeared along the way that the body goes, with its slopes, on pixels around (0, 0). */
+/** A shape that is smeared along the way that the body goes, on pixels around (0, 0). */
 export interface Drawn {
   cover: Grid
-  slopeX: Float32Array
-  slopeY: Float32Array
+  /** Of each pixel four numbers: what is covered, its slopes to the right and down, and 0. */
+  packed: Float32Array
 }
 
 /** Draws a shape, smeared along a way in its pixels. */
 export function drawn({ cover }: Shape, smear: Point): Drawn {
   const smeared = smearedCover(cover, tapsOf(smear), smear)
   const { width, data } = smeared
-  const slopes = (step: number) => data.map((_, at) => ((data[at + step] ?? 0) - (data[at - step] ?? 0)) / 2)
-  return { cover: smeared, slopeX: slopes(1), slopeY: slopes(width) }
+  const packed = new Float32Array(4 * data.length)
+  const shareAt = (k: number) => (k >= 0 && k < data.length ? data[k] : 0)
+  for (let k = 0; k < data.length; k++) {
+    packed[4 * k] = data[k]
+    packed[4 * k + 1] = (shareAt(k + 1) - shareAt(k - 1)) / 2
+    packed[4 * k + 2] = (shareAt(k + width) - shareAt(k - width)) / 2
+  }
+  return { cover: smeared, packed }
 }
 
 /** The mean of a cover over points along a way. */

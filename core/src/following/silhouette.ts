@@ -1,7 +1,8 @@
 import type { Point } from '../geometry/index.ts'
-import { closed } from './coverage.ts'
 import { worthOf } from './finder.ts'
-import { type Grid, overlap, type Rect, rectAround, roughValueAt } from './grid.ts'
+import { type Grid, gridLike, overlap, type Rect, rectAround } from './grid.ts'
+import { doubleList, kernels, placeOf, withRoom } from './kernels.ts'
+import { closed } from './morphology.ts'
 import { type Drawn, drawn, principalAxis, type Shape } from './shape.ts'
 
 /**
@@ -24,14 +25,6 @@ export interface Fitted extends Point {
 /** Share of a shape's radius up to which holes in a silhouette are closed. */
 const CLOSED = 0.45
 
-/** Rounds of refinement, and the change of a place, in pixels, below which it ends. */
-const ROUNDS = 12
-const SETTLED = 0.01
-/** Residuals beyond this share of a pixel are outliers: something hides the body there, or something else is there. */
-const OUTLIER = 0.35
-/** Deviation of the shape's growth from one frame to the next. */
-const GROWTH = 0.02
-
 /** Where a shape is looked for: lengths are in the frame's pixels. */
 export interface ShapeSearch {
   /** Where the body's point is expected, how sure that is, and how far around it is looked. */
@@ -50,12 +43,13 @@ export interface ShapeSearch {
 
 /**
  * Finds a shape in a part of a frame: from afar by how much of a square is covered inside and how little around it, then
- * by robust least squares on the covered shares, for place and growth (iteratively reweighted by Geman and McClure's
- * function). Null where the background is known too little, or nothing is there.
+ * by robust least squares on the covered shares, for place and growth (`core/kernels/shapes.ts` has the method). Null where the background is known too little, or nothing is there.
  */
 export function findShape(coverage: Grid, shape: Shape, search: ShapeSearch): Fitted | null {
   const each = 2 ** shape.level
-  const small = closed(coverage, Math.round((CLOSED * shape.radius) / each))
+  // A pattern that is here and there like the background leaves holes in a silhouette.
+  const half = Math.round((CLOSED * shape.radius) / each)
+  const small = gridLike(coverage, closed(coverage.data, coverage.width, coverage.height, half))
   const expected = { x: search.at.x / each, y: search.at.y / each }
   // From where it is expected as well: what hides a part of it draws it away from there if everything counts at first.
   const isNear = search.error < 0.5 * shape.radius
@@ -169,9 +163,6 @@ function summed({
   }
 }
 
-/** Unknowns of a fit: both coordinates, the growth's logarithm, and the turn of an elongated shape. */
-const UNKNOWNS = 4
-
 /**
  * Where a shape fits best near a start, in pixels of the grid; null where it runs away, or too little is known there.
  *
@@ -180,128 +171,37 @@ const UNKNOWNS = 4
 function refined(
   coverage: Grid,
   shape: Shape,
-  { cover, slopeX, slopeY }: Drawn,
+  { cover, packed }: Drawn,
   search: ShapeSearch & { start: Point; wholeRounds: number },
 ): Omit<Fitted, 'rival'> | null {
-  const { scale: before, growth: mostGrowth, turn: turned, reach, at, start, wholeRounds } = search
+  const { scale: before, growth, reach, at, start, wholeRounds } = search
   const each = 2 ** shape.level
   const half = Math.hypot(cover.width, cover.height) / 2
   const [wide, high] = shape.axis === null ? [cover.width / 2, cover.height / 2] : [half, half]
   const window = overlap(coverage, rectAround(start, { x: wide * before, y: high * before }, 1))
-  const pixels = knownIn(coverage, window)
-  if (pixels.length < 1.5 * window.width * window.height) return null
-  let [x, y, growth, turn] = [start.x, start.y, Math.log(before), turned]
-  const { width, height, data } = cover
-  const right = new Float64Array(UNKNOWNS)
-  const normal = new Float64Array(UNKNOWNS * UNKNOWNS)
-  const slopes = new Float64Array(UNKNOWNS)
-  const unknowns = shape.axis === null ? UNKNOWNS - 1 : UNKNOWNS
-  for (let round = 0; round < ROUNDS; round++) {
-    const scale = Math.exp(growth)
-    const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
-    normal.fill(0)
-    right.fill(0)
-    for (let k = 0; k < pixels.length; k += 3) {
-      const [dx, dy] = [pixels[k] - x, pixels[k + 1] - y]
-      const u = cos * dx + sin * dy
-      const v = cos * dy - sin * dx
-      const column = u - 0.5 - cover.x
-      const row = v - 0.5 - cover.y
-      const left = Math.floor(column)
-      const top = Math.floor(row)
-      if (!(left >= 0 && top >= 0 && left + 1 < width && top + 1 < height)) continue
-      const s = column - left
-      const t = row - top
-      const i = top * width + left
-      // Between pixels by the nearest four.
-      const a = (1 - s) * (1 - t)
-      const b = s * (1 - t)
-      const c = (1 - s) * t
-      const d = s * t
-      const gx = a * slopeX[i] + b * slopeX[i + 1] + c * slopeX[i + width] + d * slopeX[i + width + 1]
-      const gy = a * slopeY[i] + b * slopeY[i + 1] + c * slopeY[i + width] + d * slopeY[i + width + 1]
-      if (gx === 0 && gy === 0) continue
-      const share = a * data[i] + b * data[i + 1] + c * data[i + width] + d * data[i + width + 1]
-      const off = pixels[k + 2] - share
-      const outlying = 1 + (off / OUTLIER) ** 2
-      const weight = round < wholeRounds ? 1 : 1 / (outlying * outlying)
-      slopes[0] = sin * gy - cos * gx
-      slopes[1] = -sin * gx - cos * gy
-      slopes[2] = -(u * gx + v * gy)
-      slopes[3] = v * gx - u * gy
-      for (let one = 0; one < unknowns; one++) {
-        const by = weight * slopes[one]
-        right[one] += by * off
-        for (let other = 0; other <= one; other++) normal[one * UNKNOWNS + other] += by * slopes[other]
-      }
-    }
-    // The growth is held near that of the frame before: by so much as the noise of a pixel's share is.
-    const hold = (0.1 / GROWTH) ** 2
-    normal[2 * UNKNOWNS + 2] += hold
-    right[2] -= hold * (growth - Math.log(before))
-    if (!solveInPlace(normal, right, unknowns)) return null
-    const most = 0.5 * (shape.radius / each)
-    const size = Math.hypot(right[0], right[1])
-    const part = size > most ? most / size : 1
-    x += part * right[0]
-    y += part * right[1]
-    // What hides a part of a body must not make it smaller.
-    const grown = growth - Math.log(before) + part * right[2]
-    growth = Math.log(before) + Math.min(mostGrowth, Math.max(-mostGrowth, grown))
-    if (unknowns === UNKNOWNS) turn += Math.min(0.5, Math.max(-0.5, part * right[3]))
-    if (size < SETTLED && round >= wholeRounds) break
-  }
+  const [left, top] = [window.x - coverage.x, window.y - coverage.y]
+  if (knownIn(coverage, window) < 0.5 * window.width * window.height) return null
+  const fit = withRoom(4 * (coverage.data.length + packed.length) + 1024, () => {
+    const pose = doubleList(5)
+    pose.set([start.x - coverage.x, start.y - coverage.y, Math.log(before), search.turn])
+    const isFound = kernels().refineShape(
+      ...[placeOf(coverage.data), coverage.width, left, top, left + window.width, top + window.height],
+      ...[placeOf(packed), cover.x, cover.y, cover.width, cover.height],
+      ...[shape.axis === null ? 3 : 4, wholeRounds, 0.5 * (shape.radius / each), growth, placeOf(pose)],
+    )
+    return isFound ? [...pose] : null
+  })
+  if (!fit) return null
+  const [x, y] = [fit[0] + coverage.x, fit[1] + coverage.y]
   if (Math.hypot(each * x - at.x, each * y - at.y) > reach + shape.radius) return null
-  const scale = Math.exp(growth)
-  const [cos, sin] = [Math.cos(turn) / scale, Math.sin(turn) / scale]
-  let [residual, all] = [0, 0]
-  for (let k = 0; k < pixels.length; k += 3) {
-    const [dx, dy] = [pixels[k] - x, pixels[k + 1] - y]
-    const share = roughValueAt(cover, cos * dx + sin * dy, cos * dy - sin * dx)
-    residual += (pixels[k + 2] - share) ** 2
-    all += share ** 2
-  }
-  return { x, y, scale, turn, score: all > 0 ? 1 - residual / all : 0 }
+  return { x, y, scale: Math.exp(fit[2]), turn: fit[3], score: fit[4] }
 }
 
-/**
- * Solves symmetric positive definite equations in place by Cholesky's factorisation.
- *
- * @param matrix its lower triangle, in rows of `UNKNOWNS`; is overwritten
- * @param right becomes the solution
- * @returns false if the matrix is singular
- */
-function solveInPlace(matrix: Float64Array, right: Float64Array, count: number): boolean {
-  const at = (row: number, column: number) => row * UNKNOWNS + column
-  for (let row = 0; row < count; row++) {
-    for (let column = 0; column <= row; column++) {
-      let sum = matrix[at(row, column)]
-      for (let k = 0; k < column; k++) sum -= matrix[at(row, k)] * matrix[at(column, k)]
-      if (column < row) matrix[at(row, column)] = sum / matrix[at(column, column)]
-      else if (sum > 1e-9) matrix[at(row, row)] = Math.sqrt(sum)
-      else return false
-    }
-    for (let k = 0; k < row; k++) right[row] -= matrix[at(row, k)] * right[k]
-    right[row] /= matrix[at(row, row)]
-  }
-  for (let row = count - 1; row >= 0; row--) {
-    for (let k = row + 1; k < count; k++) right[row] -= matrix[at(k, row)] * right[k]
-    right[row] /= matrix[at(row, row)]
-  }
-  return true
-}
-
-/** Of each known pixel of a grid in a rectangle: x and y of its middle, and its value. */
-function knownIn(grid: Grid, { x, y, width, height }: Rect): Float32Array {
-  const pixels = new Float32Array(3 * width * height)
+/** Number of the pixels in a rectangle of a grid that are known. */
+function knownIn(grid: Grid, { x, y, width, height }: Rect): number {
   let count = 0
-  for (let row = y; row < y + height; row++)
-    for (let column = x; column < x + width; column++) {
-      const value = grid.data[(row - grid.y) * grid.width + column - grid.x]
-      if (Number.isNaN(value)) continue
-      pixels[count++] = column + 0.5
-      pixels[count++] = row + 0.5
-      pixels[count++] = value
-    }
-  return pixels.subarray(0, count)
+  for (let row = y - grid.y; row < y - grid.y + height; row++)
+    for (let k = row * grid.width + x - grid.x; k < row * grid.width + x - grid.x + width; k++)
+      if (!Number.isNaN(grid.data[k])) count++
+  return count
 }

@@ -1,7 +1,7 @@
 import { distance, type Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
 import { coverageOf, insideOf } from './coverage.ts'
-import { differenceFrom, gainOf, isMoreThanShadow } from './difference.ts'
+import { differenceFrom, differencesAt, gainOf } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
 import { smearBetween, turned } from './look.ts'
 import type { Outline } from './outline.ts'
@@ -113,19 +113,18 @@ export class SilhouetteMatcher {
       reach: 2 + 0.5 * shape.radius,
       smear: smear ?? STILL,
     }
-    const learned = (ignoresShadows: boolean) => {
-      const difference = reducedTo(shape, differenceFrom(plane, background, { gain, ignoresShadows }))
+    const learned = (whole: Grid, ignoresShadows: boolean) => {
+      const difference = reducedTo(shape, whole)
       const fitWith = (least: number) =>
         findShape(coverageOf(difference, least), shape, search) ?? { ...at, ...look, score: 0 }
       // Once it is known how much the body differs, what differs far less is left out.
       const fit = fitWith(insideOf(difference, shape, fitWith(0)).contrast || 0)
       return { place: fit, ignoresShadows, inside: insideOf(difference, shape, fit) }
     }
-    const plain = learned(false)
-    const shadowless = isMoreThanShadow(plane, background, gain, at, 0.8 * shape.radius)
-      ? learned(true)
-      : plain
-    const isBetter = shadowless.place.score > plain.place.score + WITHOUT_SHADOW
+    const differences = differencesAt(plane, background, gain, at, 0.8 * shape.radius)
+    const plain = learned(differences.plain, false)
+    const shadowless = differences.shadowless && learned(differences.shadowless, true)
+    const isBetter = shadowless && shadowless.place.score > plain.place.score + WITHOUT_SHADOW
     const { place, ignoresShadows, inside } = isBetter ? shadowless : plain
     const { share, contrast } = inside
     if (Number.isNaN(share)) return null
