@@ -359,7 +359,10 @@ export class Follower implements Following {
     if (found && silhouette.isBackground(difference, found.at, this.stepLength > RESTS)) found = null
     if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? looked : hidden
     if (found && found.certainty > UNSURE) {
-      if (silhouette.quality === 'weak') return looked
+      // Of two places the one on the course is the body's, if its shape is there.
+      const isOffCourse = distance(found.at, told) > AGAIN.near * told.error + ELSEWHERE.pixels
+      if (silhouette.quality === 'weak')
+        return (isOffCourse && this.byShapeAlone(silhouette, where)) || looked
       const around = { at: found.at, reach: 2 + 0.3 * radius, isTold: true }
       const fit = this.fit(silhouette, difference, where, around)
       const off = fit ? distance(fit, found.at) : 0
@@ -371,13 +374,8 @@ export class Follower implements Following {
       const isApart = off > Math.max(ELSEWHERE.pixels, ELSEWHERE.radii * radius)
       const isElsewhere = isWhole && isExpected && isApart
       // Nothing like the body's shape is there, and much of it lies where the body is expected.
-      if (!isWhole && distance(found.at, told) > AGAIN.near * told.error + ELSEWHERE.pixels) {
-        const byShape = this.fitted(silhouette, where)
-        if (byShape.sighting.kind === 'found') {
-          this.judge(null, byShape.sighting.at)
-          return byShape
-        }
-      }
+      const byShape = !isWhole && isOffCourse ? this.byShapeAlone(silhouette, where) : null
+      if (byShape) return byShape
       const isTrusted = !silhouette.isElongated || this.mayHaveSlipped
       this.judge(isElsewhere ? null : found.at, fit, fit !== null && fit.score > SHARP && isTrusted)
       const isAligned = isWhole && !isApart && this.turning.isLookSmooth && !this.isTurned(silhouette)
@@ -385,10 +383,16 @@ export class Follower implements Following {
       return fit && (this.byOutline || isElsewhere) ? this.byFit(silhouette, difference, fit, where) : looked
     }
     if (sighting.kind === 'left') return looked
-    const byShape = this.fitted(silhouette, where)
-    if (byShape.sighting.kind !== 'found') return found || sighting.kind === 'two' ? looked : hidden
-    this.judge(null, byShape.sighting.at)
-    return byShape
+    const byShape = this.byShapeAlone(silhouette, where)
+    return byShape ?? (found || sighting.kind === 'two' ? looked : hidden)
+  }
+
+  /** Where the silhouette finds the body, of which the look said nothing or something else; null if it does not. */
+  private byShapeAlone(silhouette: SilhouetteMatcher, where: Where): Decision | null {
+    const decision = this.fitted(silhouette, where)
+    if (decision.sighting.kind !== 'found') return null
+    this.judge(null, decision.sighting.at)
+    return decision
   }
 
   /** Decides by the last places of look and outline which of them tells the place from now on. */
@@ -556,7 +560,10 @@ export class Follower implements Following {
     this.learn(plane, at, time)
     // What is shown as it comes out again may be hidden in part: its silhouette is better known from before.
     const isWorse = (this.silhouette?.learnedScore ?? 0) < PARTLY.score * (known?.learnedScore ?? 0)
-    if (isKnown && (isHiddenInPart || isWorse)) this.silhouette = known
+    if (isKnown && (isHiddenInPart || isWorse)) {
+      known.showAt(plane, at)
+      this.silhouette = known
+    }
     // Where it is on its course the course is still known; after a jump nothing is.
     if (distance(at, told) < SHOWN_NEAR * told.error) this.predictor.add(time, at)
     else this.predictor.restart(time, at)

@@ -39,24 +39,105 @@ export function shapeOf(outline: Outline): Shape {
     { x: -reach, y: -reach, width: 2 * reach, height: 2 * reach },
     new Float32Array(4 * reach * reach),
   )
-  const sum = { all: 0, x: 0, y: 0 }
   for (let row = 0, at = 0; row < cover.height; row++)
     for (let column = 0; column < cover.width; column++, at++) {
       const [x, y] = [each * (column - reach + 0.5), each * (row - reach + 0.5)]
-      const share = Math.min(1, Math.max(0, depthAt(x, y) / (1.2 * each) + 0.5))
-      cover.data[at] = share
+      cover.data[at] = Math.min(1, Math.max(0, depthAt(x, y) / (1.2 * each) + 0.5))
+    }
+  return shapeWith(cover, level, Math.max(...outline.radii))
+}
+
+/**
+ * The shape with a cover around its point.
+ *
+ * @param farthest distance from the point to the farthest part, in the frame's pixels
+ */
+function shapeWith(cover: Grid, level: number, farthest: number): Shape {
+  const each = 2 ** level
+  const sum = { all: 0, x: 0, y: 0 }
+  for (let row = 0, at = 0; row < cover.height; row++)
+    for (let column = 0; column < cover.width; column++, at++) {
+      const share = cover.data[at]
       sum.all += share
-      sum.x += share * x
-      sum.y += share * y
+      sum.x += share * each * (cover.x + column + 0.5)
+      sum.y += share * each * (cover.y + row + 0.5)
     }
   const middle = { x: sum.x / sum.all, y: sum.y / sum.all }
-  const { axis, ratio } = principalAxis(cover, { x: middle.x / each, y: middle.y / each }, reach)
+  const half = Math.hypot(cover.width, cover.height) / 2
+  const { axis, ratio } = principalAxis(cover, { x: middle.x / each, y: middle.y / each }, half)
   return {
     ...{ level, cover, middle },
     radius: each * Math.sqrt(sum.all / Math.PI),
     axis: ratio > ELONGATED ? axis : null,
-    reach: Math.max(...outline.radii),
+    reach: farthest,
   }
+}
+
+/** What of a grid counts as the body's: within an outline that is so much larger, by a share and in pixels of the grid. */
+const AROUND = { share: 1.25, pixels: 2 }
+/** Share of a pixel from which on it is a part of the body, or of something else. */
+const PART = 0.5
+
+/**
+ * The shape of what is covered where an outline lies: what hangs together there, with holes filled. An outline is
+ * told by a few radii, which a stick can't be.
+ *
+ * @param coverage reduced to the shape
+ * @param place of the outline's point in the frame, and how it has grown and turned there
+ * @returns null if nothing hangs together there, or it is not known what is covered
+ */
+export function shapeCovered(
+  coverage: Grid,
+  outline: Outline,
+  { level }: Shape,
+  place: Point & { scale: number; turn: number },
+): Shape | null {
+  const each = 2 ** level
+  const grown = { radii: outline.radii.map((radius) => (AROUND.share * radius) / each + AROUND.pixels) }
+  const depthAt = depthIn(grown)
+  const reach = Math.ceil(Math.max(...grown.radii)) + RING
+  const width = 2 * reach
+  const [cos, sin] = [place.scale * Math.cos(place.turn), place.scale * Math.sin(place.turn)]
+  const values = new Float32Array(width * width)
+  for (let row = 0, at = 0; row < width; row++)
+    for (let column = 0; column < width; column++, at++) {
+      const [u, v] = [column - reach + 0.5, row - reach + 0.5]
+      if (depthAt(u, v) < 0) continue
+      const [x, y] = [place.x / each + cos * u - sin * v, place.y / each + sin * u + cos * v]
+      values[at] = roughValueAt(coverage, x, y)
+      if (Number.isNaN(values[at])) return null
+    }
+  const cover = gridLike({ x: -reach, y: -reach, width, height: width }, largestPart(values, width))
+  const isEmpty = cover.data.every((share) => share === 0)
+  return isEmpty ? null : shapeWith(cover, level, each * (reach - RING))
+}
+
+/** The largest part of a square of values that hangs together, with the pixels next to it; 0 for the others. */
+function largestPart(values: Float32Array, width: number): Float32Array {
+  const labels = new Int32Array(values.length)
+  let [best, most] = [0, 0]
+  for (let first = 0, label = 0; first < values.length; first++) {
+    if (labels[first] > 0 || values[first] < PART) continue
+    label++
+    const open = [first]
+    labels[first] = label
+    let size = 0
+    for (let at = open.pop(); at !== undefined; at = open.pop()) {
+      size++
+      for (const next of [at - 1, at + 1, at - width, at + width]) {
+        if (labels[next] !== 0 || !(values[next] >= PART)) continue
+        labels[next] = label
+        open.push(next)
+      }
+    }
+    if (size > most) [best, most] = [label, size]
+  }
+  return values.map((value, at) => {
+    const isNear = [at, at - 1, at + 1, at - width, at + width].some(
+      (near) => best > 0 && labels[near] === best,
+    )
+    return isNear ? Math.min(1, value) : 0
+  })
 }
 
 /**

@@ -41,15 +41,19 @@ export interface ShapeSearch {
   settles?: number
 }
 
+/** What is covered, without the holes that a pattern leaves in a silhouette where it is like the background. */
+export function closedFor(coverage: Grid, shape: Shape): Grid {
+  const half = Math.round((CLOSED * shape.radius) / 2 ** shape.level)
+  return gridLike(coverage, closed(coverage.data, coverage.width, coverage.height, half))
+}
+
 /**
  * Finds a shape in a part of a frame: from afar by how much of a square is covered inside and how little around it, then
  * by robust least squares on the covered shares, for place and growth (`core/kernels/shapes.ts` has the method). Null where the background is known too little, or nothing is there.
  */
 export function findShape(coverage: Grid, shape: Shape, search: ShapeSearch): Fitted | null {
   const each = 2 ** shape.level
-  // A pattern that is here and there like the background leaves holes in a silhouette.
-  const half = Math.round((CLOSED * shape.radius) / each)
-  const small = gridLike(coverage, closed(coverage.data, coverage.width, coverage.height, half))
+  const small = closedFor(coverage, shape)
   const expected = { x: search.at.x / each, y: search.at.y / each }
   // From where it is expected as well: what hides a part of it draws it away from there if everything counts at first.
   const isNear = search.error < 0.5 * shape.radius

@@ -5,8 +5,8 @@ import { differenceFrom, differencesAt, gainOf } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
 import { smearBetween, turned } from './look.ts'
 import type { Outline } from './outline.ts'
-import { reducedTo, type Shape, shapeOf } from './shape.ts'
-import { type Fitted, findShape } from './silhouette.ts'
+import { reducedTo, type Shape, shapeCovered, shapeOf } from './shape.ts'
+import { closedFor, type Fitted, findShape } from './silhouette.ts'
 
 /**
  * Scores of the shape's fit in the frame in which it is learned. From `full` on it is as good a witness of the place as
@@ -15,6 +15,8 @@ import { type Fitted, findShape } from './silhouette.ts'
 const LEARNED = { full: 0.82, weak: 0.55 }
 /** Shadows are ignored if that makes the first fit better by this much. */
 const WITHOUT_SHADOW = 0.03
+/** An outline that scores less than `score` gives way to the shape of what is covered, if that scores better by so much. */
+const BY_OUTLINE = { score: 0.9, better: 0.05 }
 /** Most change of the logarithm of the shape's size: where it is learned, and from one sighting to the next. */
 const GROWTH = { learned: 0.2, perFrame: 0.03 }
 /** Lowest score of a later fit, and share of the typical score that it must reach. */
@@ -103,29 +105,38 @@ export class SilhouetteMatcher {
     look: { scale: number; turn: number },
     smear?: Point,
   ): SilhouetteMatcher | null {
-    const shape = shapeOf(outline)
+    const outlined = shapeOf(outline)
     const gain = gainOf(plane, background)
     const search = {
       ...look,
       growth: GROWTH.learned,
       at,
       error: 2,
-      reach: 2 + 0.5 * shape.radius,
+      reach: 2 + 0.5 * outlined.radius,
       smear: smear ?? STILL,
     }
     const learned = (whole: Grid, ignoresShadows: boolean) => {
-      const difference = reducedTo(shape, whole)
-      const fitWith = (least: number) =>
+      const difference = reducedTo(outlined, whole)
+      const fitWith = (shape: Shape, least: number) =>
         findShape(coverageOf(difference, least), shape, search) ?? { ...at, ...look, score: 0 }
       // Once it is known how much the body differs, what differs far less is left out.
-      const fit = fitWith(insideOf(difference, shape, fitWith(0)).contrast || 0)
-      return { place: fit, ignoresShadows, inside: insideOf(difference, shape, fit) }
+      const { contrast } = insideOf(difference, outlined, fitWith(outlined, 0))
+      let [shape, place] = [outlined, fitWith(outlined, contrast || 0)]
+      // What is long may be a streak, whose shape does not turn with the body.
+      if (place.score < BY_OUTLINE.score && !smear && outlined.axis === null) {
+        const covered = closedFor(coverageOf(difference, contrast || 0), outlined)
+        const other = shapeCovered(covered, outline, outlined, { ...at, ...look })
+        const fit = other && fitWith(other, contrast || 0)
+        const isRound = other?.axis === null
+        if (fit && isRound && fit.score > place.score + BY_OUTLINE.better) [shape, place] = [other, fit]
+      }
+      return { shape, place, ignoresShadows, inside: insideOf(difference, shape, place) }
     }
-    const differences = differencesAt(plane, background, gain, at, 0.8 * shape.radius)
+    const differences = differencesAt(plane, background, gain, at, 0.8 * outlined.radius)
     const plain = learned(differences.plain, false)
     const shadowless = differences.shadowless && learned(differences.shadowless, true)
     const isBetter = shadowless && shadowless.place.score > plain.place.score + WITHOUT_SHADOW
-    const { place, ignoresShadows, inside } = isBetter ? shadowless : plain
+    const { shape, place, ignoresShadows, inside } = isBetter ? shadowless : plain
     const { share, contrast } = inside
     if (Number.isNaN(share)) return null
     const { score } = place
@@ -209,6 +220,14 @@ export class SilhouetteMatcher {
     const place = { x: at.x - off.x, y: at.y - off.y, ...this.pose }
     const { share } = insideOf(difference, this.shape, place, BACKGROUND.faint * this.typical.contrast)
     return share < BACKGROUND.share
+  }
+
+  /** Is shown where the body is: what differs from the background there is the body's, and no background later. */
+  showAt(plane: Plane, at: Point): void {
+    const off = this.offsetAt(this.pose)
+    const place = { x: at.x - off.x, y: at.y - off.y, ...this.pose }
+    const { share } = insideOf(this.differenceOf(plane, this.gainOf(plane)), this.shape, place)
+    if (share > BACKGROUND.share) this.clearAt = at
   }
 
   /**
