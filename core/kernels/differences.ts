@@ -1,6 +1,6 @@
 /** How a frame differs from a known background, in standard deviations of the noise; and what of it that covers. */
 import { extreme } from './morphology'
-import { at, put } from './sampling'
+import { at, isUnknown, put } from './sampling'
 
 /**
  * A shadow: share of the background's light that is left in the deepest, and from where on it counts as one; deviations by
@@ -32,10 +32,7 @@ export function shade(frame: usize, background: usize, count: i32, black: f32, g
   for (let k = 0; k < count; k += 4) {
     const offset = (<usize>k) << 2
     const light = f32x4.sub(fourBytes(frame + k), f32x4.splat(black))
-    const behind = f32x4.mul(
-      f32x4.splat(gain),
-      f32x4.sub(v128.load(background + offset), f32x4.splat(black)),
-    )
+    const behind = f32x4.mul(f32x4.splat(gain), f32x4.sub(v128.load(background + offset), f32x4.splat(black)))
     v128.store(to + offset, clamped(f32x4.div(light, f32x4.pmax(f32x4.splat(1), behind))))
   }
 }
@@ -181,10 +178,7 @@ export function difference(
   let colour = zero
   for (let k = 0; k < count; k += 4) {
     const offset = (<usize>k) << 2
-    const behind = f32x4.mul(
-      f32x4.splat(gain),
-      f32x4.sub(v128.load(background + offset), f32x4.splat(black)),
-    )
+    const behind = f32x4.mul(f32x4.splat(gain), f32x4.sub(v128.load(background + offset), f32x4.splat(black)))
     const bright = f32x4.sub(fourBytes(frame + k), f32x4.splat(black))
     let light = f32x4.mul(f32x4.splat(1 / noise), f32x4.sub(bright, behind))
     if (colours) colour = v128.load(colours + offset)
@@ -211,9 +205,6 @@ function shadowiness(share: v128, colour: v128): v128 {
 
 /** Less than so many deviations are no difference. */
 const LEAST_DIFFERENCE: f32 = 4
-/** Pixels around one in which the largest difference counts as that of the body alone; for a rim that is faint, more. */
-const NEIGHBOURS = 2
-const NEIGHBOURS_OF_RIM = 5
 /** A rim: what differs by less than this share of the largest difference nearby, in a strip this narrow, in pixels. */
 const RIM: f32 = 0.35
 const RIM_HALF = 2
@@ -223,10 +214,20 @@ const RIM_HALF = 2
  * which is taken to be that of the body alone; 0 where nothing differs, NaN where the background is not known. A narrow
  * faint rim around something that differs more is what compressed colours bleed over its edge.
  *
+ * @param near pixels around one in which the largest difference counts as that of the body alone; `far` for a faint rim
  * @param least difference of the body's own that is reckoned with at least
- * @param room for four lists as long as the values', and what `extreme` needs for half widths up to five
+ * @param room for four lists as long as the values', and what `extreme` needs for these half widths
  */
-export function cover(values: usize, width: i32, height: i32, least: f32, to: usize, room: usize): void {
+export function cover(
+  values: usize,
+  width: i32,
+  height: i32,
+  near: i32,
+  far: i32,
+  least: f32,
+  to: usize,
+  room: usize,
+): void {
   const count = width * height
   const list = (<usize>(count + 4)) << 2
   const largest = room
@@ -234,8 +235,8 @@ export function cover(values: usize, width: i32, height: i32, least: f32, to: us
   const faint = farther + list
   const wide = faint + list
   const rest = wide + list
-  extreme(values, width, height, NEIGHBOURS, 1, largest, rest)
-  extreme(values, width, height, NEIGHBOURS_OF_RIM, 1, farther, rest)
+  extreme(values, width, height, near, 1, largest, rest)
+  extreme(values, width, height, far, 1, farther, rest)
   let faintCount = 0
   for (let k = 0; k < count; k++) {
     const value = at(values, k)
@@ -250,7 +251,7 @@ export function cover(values: usize, width: i32, height: i32, least: f32, to: us
   }
   for (let k = 0; k < count; k++) {
     const value = at(values, k)
-    if (value !== value) put(to, k, value)
+    if (isUnknown(value)) put(to, k, value)
     else if (at(largest, k) < LEAST_DIFFERENCE) put(to, k, 0)
     else {
       const isRim = at(faint, k) > 0 && at(wide, k) === 0

@@ -1,5 +1,5 @@
 /** Grey-scale morphology with square neighbourhoods (Serra, Image Analysis and Mathematical Morphology, 1982). */
-import { at, put } from './sampling'
+import { at, isUnknown, put } from './sampling'
 
 const LOWEST: f32 = -Infinity
 
@@ -68,14 +68,11 @@ export function extreme(
     for (let k = 0; k < some; k += 4) {
       const offset = (<usize>k) << 2
       const value = v128.load(source + offset)
-      v128.store(
-        middle + offset,
-        v128.bitselect(f32x4.mul(signs, value), lowest, f32x4.eq(value, value)),
-      )
+      v128.store(middle + offset, v128.bitselect(f32x4.mul(signs, value), lowest, f32x4.eq(value, value)))
     }
     for (let k = some; k < width; k++) {
       const value = at(source, k)
-      put(middle, k, value === value ? sign * value : LOWEST)
+      put(middle, k, isUnknown(value) ? LOWEST : sign * value)
     }
     largestWithin(line, width + 2 * half, 1, half, inner + ((<usize>(row * width)) << 2))
   }
@@ -106,6 +103,6 @@ export function close(from: usize, width: i32, height: i32, half: i32, to: usize
   extreme(to, width, height, half, -1, to, room)
   for (let k = 0; k < width * height; k++) {
     const value = at(from, k)
-    if (value !== value) put(to, k, value)
+    if (isUnknown(value)) put(to, k, value)
   }
 }

@@ -42,3 +42,8 @@ export function at(list: usize, index: i32): f32 {
 export function put(list: usize, index: i32, value: f32): void {
   store<f32>(list + ((<usize>index) << 2), value)
 }
+
+/** Whether a number is none. */
+export function isUnknown(value: f32): bool {
+  return !(value <= Infinity)
+}

@@ -1,5 +1,5 @@
 import { factor, get, set, solve } from './equations'
-import { at } from './sampling'
+import { at, isUnknown } from './sampling'
 
 /** Rounds of refinement, and the change of a place, in pixels, below which it ends. */
 const ROUNDS = 12
@@ -75,7 +75,7 @@ export function refineShape(
       const dy = <f32>row + 0.5 - y
       for (let column = left; column < rightEnd; column++) {
         const value = at(coverage, row * width + column)
-        if (value !== value) continue
+        if (isUnknown(value)) continue
         const dx = <f32>column + 0.5 - x
         const u = cos * dx + sin * dy
         const v = cos * dy - sin * dx
@@ -172,7 +172,7 @@ function scoreAt(
     const dy = <f32>row + 0.5 - y
     for (let column = left; column < rightEnd; column++) {
       const value = at(coverage, row * width + column)
-      if (value !== value) continue
+      if (isUnknown(value)) continue
       const dx = <f32>column + 0.5 - x
       const across = cos * dx + sin * dy - 0.5 - shapeX
       const down = cos * dy - sin * dx - 0.5 - shapeY

@@ -10,8 +10,8 @@ import type { Shape } from './shape.ts'
 const LEAST_DIFFERENCE = 4
 /** Share of a body's usual difference below which what differs is not the body. */
 const FAINT = 0.35
-/** Half width of the widest neighbourhood that the kernel looks at. */
-const WIDEST = 5
+/** Pixels around one in which the largest difference counts as that of the body alone; for a rim that is faint, more. */
+const NEIGHBOURS = { usual: 2, rim: 5 }
 
 /**
  * Share of each pixel that something in front of the background covers, from its difference over the largest one nearby,
@@ -20,14 +20,18 @@ const WIDEST = 5
  *
  * @param contrast usual difference within the body, in deviations: what differs far less is a shadow, or left over from
  *   another frame by the compression; 0 where it is not known yet
+ * @param streak length of the body's smear in pixels of the grid, where that is known: the body itself is to be seen at
+ *   most half of it away
  */
-export function coverageOf(difference: Grid, contrast: number): Grid {
+export function coverageOf(difference: Grid, contrast: number, streak = 0): Grid {
   const { width, height, data } = difference
-  const room = 4 * (data.length + 4) + roomForExtreme(width, height, WIDEST)
+  const near = NEIGHBOURS.usual + Math.round(streak / 2)
+  const far = Math.max(NEIGHBOURS.rim, near)
+  const room = 4 * (data.length + 4) + roomForExtreme(width, height, far)
   return withRoom(4 * (2 * data.length + room) + 1024, () => {
     const to = floatList(data.length)
-    const least = FAINT * contrast
-    kernels().cover(placeOf(data), width, height, least, placeOf(to), placeOf(floatList(room)))
+    const places = [placeOf(to), placeOf(floatList(room))]
+    kernels().cover(placeOf(data), width, height, near, far, FAINT * contrast, ...places)
     return gridLike(difference, to.slice())
   })
 }

@@ -133,6 +133,10 @@ const RESTS = 0.3
 /** Share of the frame's time for which the shutter is taken to be open where no streak tells it. */
 const SHUTTER = 0.5
 
+/** Frames in a row in which what was taken for a streak must be found, or it is taken for a long body again. */
+const STREAK_PROVEN = 2
+/** Angle in radians between a body and its way beyond which it is no streak. */
+const STREAK_ASKEW = 0.25
 /** Lengths of a streak that are tried, over what its outline tells. */
 const STREAK_ENDS = [1, 1.2, 1.4, 1.6, 1.8]
 /** How a body lies whose outline has just been drawn. */
@@ -193,6 +197,9 @@ export class Follower implements Following {
   /** Share of the frame's time for which the shutter is open, and whether the first step has told what there is to tell. */
   private shutter = SHUTTER
   private isStreakKnown = false
+  /** What was known of the body before it was taken for a streak; null where it was not. */
+  private beforeStreak: { silhouette: SilhouetteMatcher | null; outline: Outline; shutter: number } | null =
+    null
   /** Null where the frames have no colours. */
   private colour: BodyColour | null = null
   /** Where it was tried last to learn its silhouette, and how often since it was shown though the background was known. */
@@ -263,8 +270,12 @@ export class Follower implements Following {
     return withRoom(roomForScenes(plane, radius), () => {
       const gain = this.silhouette?.gainOf(plane) ?? 1
       const where = { plane, time, others, told, radius, gain }
-      if (this.silhouette && this.byOutline)
-        return this.taken(this.doubted(this.fitted(this.silhouette, where), where), where)
+      if (this.silhouette && this.byOutline) {
+        const decision = this.fitted(this.silhouette, where)
+        const isWrong = decision.accept === null && this.isStreakDoubtful && this.liesAcross(where)
+        if (!isWrong) return this.taken(this.doubted(decision, where), where)
+        this.forgetStreak()
+      }
       const looked = this.look(where)
       const decision = this.silhouette ? this.compared(this.silhouette, looked, where) : looked
       return this.taken(this.doubted(decision, where), where)
@@ -328,7 +339,7 @@ export class Follower implements Following {
   private redraw(plane: Plane, at: Point, time: number): void {
     const { background, pose } = this
     this.isRedrawn = true
-    if (!background) return
+    if (!background || this.silhouette?.isStreak) return
     const near = partAround(plane, at, 1.5 * this.extent() + 12)
     try {
       const learnedBy = (outline: Outline) =>
@@ -398,7 +409,7 @@ export class Follower implements Following {
   /** Decides by the last places of look and outline which of them tells the place from now on. */
   private judge(look: Point | null, shape: Point | null, isSharp = false): void {
     const { silhouette } = this
-    if (silhouette?.quality !== 'full' || this.settings.placedBy) return
+    if (silhouette?.quality !== 'full' || silhouette.isStreak || this.settings.placedBy) return
     const { radius } = silhouette.shape
     const verdict = this.turning.add(look, shape, radius, isSharp)
     const isTurned = this.isTurned(silhouette)
@@ -546,12 +557,14 @@ export class Follower implements Following {
    *
    * @param plane as large as `lookReach` asks for
    */
-  show(plane: Plane, time: number, at: Point, outline: Outline = this.outline): void {
-    this.outline = outline
+  show(plane: Plane, time: number, at: Point, outline?: Outline): void {
+    if (this.isStreakDoubtful) this.forgetStreak()
+    this.outline = outline ?? this.outline
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
     this.shown = { plane, at }
     this.isRedrawn = false
     this.isStreakKnown = false
+    this.beforeStreak = null
     this.failures = 0
     const told = this.predictor.at(time)
     const known = this.silhouette
@@ -626,25 +639,56 @@ export class Follower implements Following {
     const streak = streakOf(this.outline, step)
     if (!streak || !background) return
     const near = partAround(plane, pose, this.extent() + 10)
-    const { outline, length } = streak
+    const way = Math.hypot(step.x, step.y)
     const smearOf = (shutter: number) => ({ x: shutter * step.x, y: shutter * step.y })
-    const learnedWith = (shutter: number) =>
-      SilhouetteMatcher.learn(near, pose, this.lastTime, outline, background, UNTURNED, smearOf(shutter))
+    const learnedAs = (outline: Outline, shutter: number, smear: Point) => {
+      const streak = { smear, length: shutter * way }
+      return SilhouetteMatcher.learn(near, pose, this.lastTime, outline, background, UNTURNED, streak)
+    }
     // The faint ends of a streak lie outside its outline.
     let best: { shutter: number; learned: SilhouetteMatcher } | null = null
     for (const times of STREAK_ENDS) {
-      const shutter = Math.min(1, (times * length) / Math.hypot(step.x, step.y))
-      const learned = learnedWith(shutter)
+      const shutter = Math.min(1, (times * streak.length) / way)
+      const learned = learnedAs(streak.outline, shutter, smearOf(shutter))
       if (learned && learned.learnedScore > (best?.learned.learnedScore ?? 0)) best = { shutter, learned }
     }
-    const least = (this.silhouette?.learnedScore ?? 0) - REDRAWN.better
-    if (best?.learned.quality !== 'full' || best.learned.learnedScore < least) return
+    if (best?.learned.quality !== 'full') return
     const { learned, shutter } = best
-    const isAnchored = learned.anchorBy(this.shown.plane, this.shown.at, smearOf(shutter))
-    if (!isAnchored && learned.offCentre < TURNED.offCentre) learned.centre()
+    // What is as long without a smear covers as much at its ends as in its middle.
+    const solid = learnedAs(this.outline, shutter, { x: 0, y: 0 })
+    if (learned.learnedScore < (solid?.learnedScore ?? 0)) return
+    // Who clicks a streak means its middle; the border of the picture may have cut it there.
+    learned.anchorBy(this.shown.plane, this.shown.at, smearOf(shutter))
+    if (learned.offCentre < TURNED.offCentre) learned.centre()
+    this.beforeStreak = { silhouette: this.silhouette, outline: this.outline, shutter: this.shutter }
     this.silhouette = learned
-    this.outline = outline
+    this.outline = streak.outline
     this.shutter = shutter
+    // Of a streak a look says less.
+    this.byOutline = this.settings.placedBy !== 'look'
+  }
+
+  /** Whether what was taken for a streak has hardly been seen since. */
+  private get isStreakDoubtful(): boolean {
+    return this.beforeStreak !== null && this.foundInRow < STREAK_PROVEN
+  }
+
+  /** Whether the shape that was taken for a streak lies askew to the way that the body goes now, as no streak does. */
+  private liesAcross(where: Where): boolean {
+    const silhouette = this.beforeStreak?.silhouette
+    if (!silhouette) return false
+    const fit = this.fittedWithin(silhouette, where).fit
+    const { x, y } = where.told.velocity
+    const askew =
+      fit && silhouette.shape.axis !== null ? silhouette.shape.axis + fit.turn - Math.atan2(y, x) : 0
+    return Math.abs(askew - Math.PI * Math.round(askew / Math.PI)) > STREAK_ASKEW
+  }
+
+  /** Goes back to how the body was known before it was taken for a streak: it was long, and has turned. */
+  private forgetStreak(): void {
+    Object.assign(this, this.beforeStreak)
+    this.beforeStreak = null
+    this.byOutline = false
   }
 
   /** Learns the silhouette once more, and takes it if it is better than what there is. */

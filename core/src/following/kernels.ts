@@ -18,7 +18,7 @@ interface Kernels {
   halfMean(...given: number[]): void
   enlarge(...given: number[]): void
   difference(...given: number[]): void
-  cover(values: number, width: number, height: number, least: number, to: number, room: number): void
+  cover(...given: number[]): void
   extreme(...given: number[]): void
   close(...given: number[]): void
   refineShape(...given: number[]): number

@@ -192,10 +192,16 @@ export interface Drawn {
   packed: Float32Array
 }
 
-/** Draws a shape, smeared along a way in its pixels. */
+/** Draws a shape, smeared along a way in its pixels; its most covered pixel counts as whole. */
 export function drawn({ cover }: Shape, smear: Point): Drawn {
-  const smeared = smearedCover(cover, tapsOf(smear), smear)
+  const taps = tapsOf(smear)
+  const smeared = smearedCover(cover, taps, smear)
   const { width, data } = smeared
+  const most = taps.length > 1 ? data.reduce((largest, share) => Math.max(largest, share), 0) : 1
+  if (most < 1)
+    data.forEach((share, k) => {
+      data[k] = share / most
+    })
   const packed = new Float32Array(4 * data.length)
   const shareAt = (k: number) => (k >= 0 && k < data.length ? data[k] : 0)
   for (let k = 0; k < data.length; k++) {

@@ -109,6 +109,49 @@ describe.each(CASES)('$name', ({ body, film, rms: most }) => {
   })
 })
 
+describe('what goes by more than its width from frame to frame', () => {
+  const frames = 40
+  const at = (frame: number) => ({ x: 24 + 23 * frame, y: 250 - 11 * frame + 0.27 * frame * frame })
+  const background = (x: number, y: number) => 110 + 4 * Math.sin(x / 9) * Math.cos(y / 13)
+  const film = { width: 960, height: 300, frames, noise: 3, background }
+  const kindsOf = (seen: Sighting[]) => seen.filter(({ kind }) => kind === 'found').length
+
+  it.each([0.5, 0.9])('is a streak, whose middle is found at a shutter of %f', (shutter) => {
+    const ball: FilmedBody = { radius: 9, at, turn: (frame) => 0.4 * frame, light: () => 215 }
+    for (const seed of SEEDS) {
+      const seen = followed(filmed({ ...film, bodies: [ball], seed, shutter }), ball)
+      expect(kindsOf(seen)).toBeGreaterThanOrEqual(frames - 2)
+      const { scatter, mean } = aboutMean(seen, at)
+      expect(scatter).toBeLessThan(0.2)
+      expect(mean).toBeLessThan(0.12)
+    }
+  })
+
+  it('is a streak, whose middle is found though the border of the picture cut it where it was clicked', () => {
+    const late = (frame: number) => at(frame - 0.5)
+    const ball: FilmedBody = { radius: 9, at: late, turn: (frame) => 0.4 * frame, light: () => 215 }
+    for (const seed of SEEDS) {
+      const seen = followed(filmed({ ...film, bodies: [ball], seed, shutter: 0.9 }), ball)
+      expect(kindsOf(seen)).toBeGreaterThanOrEqual(frames - 2)
+      const { scatter, mean } = aboutMean(seen, late)
+      expect(scatter).toBeLessThan(0.3)
+      expect(mean).toBeLessThan(0.5)
+    }
+  })
+
+  it('is no streak if it is a stick that lies along its way at first and then turns', () => {
+    const stick: FilmedBody = {
+      ...{ radius: 15, at, turn: (frame) => Math.atan2(-11, 23) + 0.2 * frame, light: () => 215 },
+      covers: (_, v) => Math.abs(v) < 0.3,
+    }
+    for (const seed of SEEDS) {
+      const seen = followed(filmed({ ...film, bodies: [stick], seed, shutter: 0.1 }), stick)
+      expect(kindsOf(seen)).toBeGreaterThanOrEqual(frames - 2)
+      expect(aboutMean(seen, at).scatter).toBeLessThan(0.5)
+    }
+  })
+})
+
 describe('a turning disc that was clicked beside its middle', () => {
   const clicked = { x: 6, y: 0 }
   const turn = (frame: number) => 0.07 * frame

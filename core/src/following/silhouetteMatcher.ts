@@ -42,6 +42,10 @@ const ALIGNED = 0.2
 
 const STILL: Point = { x: 0, y: 0 }
 
+/** Length of a way in pixels of a shape. */
+const lengthOf = (way: Point | undefined, { level }: Shape) =>
+  way ? Math.hypot(way.x, way.y) / 2 ** level : 0
+
 /** Where a silhouette is looked for: lengths in the frame's pixels, times in seconds. */
 export interface SilhouetteSearch {
   /** Expected place of the body's point, its standard error, and how far around it is looked. */
@@ -84,6 +88,8 @@ export class SilhouetteMatcher {
     private clearAt: Point,
     /** Smear that the outline itself has; null as long as it is not known. */
     private smear: Point | null,
+    /** Whether the shape was learned without the smear that it had. */
+    readonly isStreak: boolean,
   ) {
     this.seenAt = time
     this.learnedScore = typicalScore
@@ -93,7 +99,7 @@ export class SilhouetteMatcher {
    * Learns the silhouette of a body from a frame.
    *
    * @param look growth and turn of the body since its outline was drawn
-   * @param smear way that the body goes while the shutter is open, if its outline was drawn without that
+   * @param streak where the body is taken for a streak: the smear that its outline was drawn without, and the streak's length
    * @returns null if the background behind the body is not known
    */
   static learn(
@@ -103,7 +109,7 @@ export class SilhouetteMatcher {
     outline: Outline,
     background: Background,
     look: { scale: number; turn: number },
-    smear?: Point,
+    streak?: { smear: Point; length: number },
   ): SilhouetteMatcher | null {
     const outlined = shapeOf(outline)
     const gain = gainOf(plane, background)
@@ -113,17 +119,22 @@ export class SilhouetteMatcher {
       at,
       error: 2,
       reach: 2 + 0.5 * outlined.radius,
-      smear: smear ?? STILL,
+      smear: streak?.smear ?? STILL,
     }
+    const length = (streak?.length ?? 0) / 2 ** outlined.level
     const learned = (whole: Grid, ignoresShadows: boolean) => {
       const difference = reducedTo(outlined, whole)
       const fitWith = (shape: Shape, least: number) =>
-        findShape(coverageOf(difference, least), shape, search) ?? { ...at, ...look, score: 0 }
+        findShape(coverageOf(difference, least, length), shape, search) ?? {
+          ...at,
+          ...look,
+          score: 0,
+        }
       // Once it is known how much the body differs, what differs far less is left out.
       const { contrast } = insideOf(difference, outlined, fitWith(outlined, 0))
       let [shape, place] = [outlined, fitWith(outlined, contrast || 0)]
       // What is long may be a streak, whose shape does not turn with the body.
-      if (place.score < BY_OUTLINE.score && !smear && outlined.axis === null) {
+      if (place.score < BY_OUTLINE.score && !streak && outlined.axis === null) {
         const covered = closedFor(coverageOf(difference, contrast || 0), outlined)
         const other = shapeCovered(covered, outline, outlined, { ...at, ...look })
         const fit = other && fitWith(other, contrast || 0)
@@ -158,7 +169,8 @@ export class SilhouetteMatcher {
       chroma !== undefined && light.strongest < TOO_ALIKE && contrast > 2 * TOO_ALIKE,
       time,
       at,
-      smear ? STILL : null,
+      streak ? STILL : null,
+      streak !== undefined,
     )
   }
 
@@ -188,7 +200,8 @@ export class SilhouetteMatcher {
     const { scale } = this.pose
     const turn = this.pose.turn + this.turning * (time - this.seenAt)
     const off = this.offsetAt({ scale, turn })
-    const fit = findShape(coverageOf(difference, this.typical.contrast), this.shape, {
+    const streak = this.isStreak ? lengthOf(smear, this.shape) : 0
+    const fit = findShape(coverageOf(difference, this.typical.contrast, streak), this.shape, {
       at: { x: at.x - off.x, y: at.y - off.y },
       error: Number.isFinite(error) ? error : reach,
       ...{ reach, scale, turn, growth: GROWTH.perFrame },
@@ -239,7 +252,8 @@ export class SilhouetteMatcher {
    */
   anchorBy(plane: Plane, at: Point, smear: Point = STILL): boolean {
     const difference = this.differenceOf(plane, this.gainOf(plane))
-    const fit = findShape(coverageOf(difference, this.typical.contrast), this.shape, {
+    const streak = this.isStreak ? lengthOf(smear, this.shape) : 0
+    const fit = findShape(coverageOf(difference, this.typical.contrast, streak), this.shape, {
       ...this.base,
       growth: GROWTH.learned,
       at,
