@@ -31,7 +31,8 @@ function keep(list: usize, sums: v128): void {
  * @param coverage of the frame's part, NaN where it is not known
  * @param left @param top @param rightEnd @param bottom the part of it that is compared: first column and row, and the ones
  *   behind the last
- * @param shape of each of its pixels four numbers: what is covered, and its slopes to the right and down
+ * @param shape of each of its pixels four numbers: what is covered, its slopes to the right and down, and 0 where neither it
+ *   nor the next ones to the right and down have slopes
  * @param shapeX @param shapeY where the shape's first pixel lies from its point
  * @param unknowns 3, or 4 with the turn
  * @param wholeRounds rounds at the beginning in which outliers count, too
@@ -84,10 +85,11 @@ export function refineShape(
         const i = <i32>Mathf.floor(across)
         const j = <i32>Mathf.floor(down)
         if (i < 0 || j < 0 || i + 1 >= columns || j + 1 >= rows) continue
-        const drawn = between(shape + ((<usize>(j * columns + i)) << 4), line, across - <f32>i, down - <f32>j)
+        const corner = shape + ((<usize>(j * columns + i)) << 4)
+        if (load<f32>(corner, 12) === 0) continue
+        const drawn = between(corner, line, across - <f32>i, down - <f32>j)
         const gx = f32x4.extract_lane(drawn, 1)
         const gy = f32x4.extract_lane(drawn, 2)
-        if (gx === 0 && gy === 0) continue
         const off = value - f32x4.extract_lane(drawn, 0)
         const share = off / OUTLIER
         const outlying: f32 = 1 + share * share

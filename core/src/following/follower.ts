@@ -349,7 +349,7 @@ export class Follower implements Following {
       const outline = unposed(grownOutline(near, at, background), pose)
       const anew = learnedBy(outline)
       if (anew?.quality !== 'full' || anew.learnedScore < least) return
-      this.anchor(anew)
+      this.anchor(anew, this.silhouette)
       this.silhouette = anew
       this.outline = outline
       this.turning = new TurningTest()
@@ -696,17 +696,19 @@ export class Follower implements Following {
     const before = this.silhouette
     this.learnSilhouette(plane, at, time)
     const isBetter = (this.silhouette?.learnedScore ?? 0) > (before?.learnedScore ?? 0)
-    if (this.silhouette && isBetter) this.anchor(this.silhouette)
+    if (this.silhouette && isBetter) this.anchor(this.silhouette, before)
     else this.silhouette = before
   }
 
   /**
-   * Finds out where within a silhouette that was learned late the body's point is: from the frame in which it was shown, or,
-   * where nothing is known of that, it is the middle of a round body that has turned since.
+   * Finds out where within a silhouette that was learned late the body's point is: from the frame in which it was shown, or
+   * as in the silhouette that was learned there, or, where nothing is known of that, it is the middle of a round body that
+   * has turned since.
    */
-  private anchor(silhouette: SilhouetteMatcher): void {
+  private anchor(silhouette: SilhouetteMatcher, before: SilhouetteMatcher | null): void {
     if (!this.mayHaveSlipped || silhouette.anchorBy(this.shown.plane, this.shown.at)) return
-    if (this.isTurned(silhouette) && silhouette.offCentre < TURNED.offCentre) silhouette.centre()
+    if (before && before.quality !== 'none') silhouette.anchorLike(before)
+    else if (this.isTurned(silhouette) && silhouette.offCentre < TURNED.offCentre) silhouette.centre()
   }
 
   /** Whether the look has turned since it was shown: one that has not has not slipped. */

@@ -1,6 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import { floatList, halfOf, kernels, placeOf, wholeList } from './kernels.ts'
 import { type Look, type Pose, RING } from './look.ts'
+import { smearedAlong } from './smear.ts'
 
 /**
  * A look as it is expected in one frame, on that frame's own pixels. Its lists lie in the kernels' memory: it is of
@@ -63,7 +64,7 @@ export function renderPatch(look: Look, pose: Pose, smear: Point, withBody: bool
     sin,
   )
   const sharp = { width, height, anchor: { x: pose.x - left, y: pose.y - top } }
-  return weighed(sharp, length < 0.5 ? drawn : smeared(drawn, width, height, smear, length))
+  return weighed(sharp, length < 0.5 ? drawn : smeared(drawn, width, height, smear))
 }
 
 /** A patch at half the size. */
@@ -126,42 +127,7 @@ function reachIn({ rim, anchor }: Look, { scale, turn }: Pose): Point {
 }
 
 /** What was drawn, along a line, each instant counting alike. */
-function smeared(drawn: Drawn, width: number, height: number, smear: Point, length: number): Drawn {
-  const taps = tapsAlong(smear, length)
-  const list = wholeList(3 * taps.length)
-  const weights = new Float32Array(list.buffer, list.byteOffset, list.length)
-  taps.forEach(({ dx, dy, weight }, k) => {
-    list[3 * k] = dx
-    list[3 * k + 1] = dy
-    weights[3 * k + 2] = weight
-  })
-  const along = (data: Float32Array) => {
-    const to = floatList(data.length)
-    kernels().smear(placeOf(data), placeOf(to), width, height, placeOf(list), taps.length)
-    return to
-  }
+function smeared(drawn: Drawn, width: number, height: number, smear: Point): Drawn {
+  const along = (data: Float32Array) => smearedAlong(data, width, height, smear)
   return { cover: along(drawn.cover), body: drawn.body && along(drawn.body), seen: along(drawn.seen) }
-}
-
-/** Whole pixels whose weighed sum is the mean along a line through the middle, between pixels by their nearest four. */
-function tapsAlong(smear: Point, length: number): { dx: number; dy: number; weight: number }[] {
-  const steps = Math.min(16, Math.ceil(length / 1.5) + 1)
-  const taps = new Map<number, { dx: number; dy: number; weight: number }>()
-  const add = (dx: number, dy: number, weight: number) => {
-    const key = 4096 * dy + dx
-    const tap = taps.get(key)
-    if (tap) tap.weight += weight
-    else taps.set(key, { dx, dy, weight })
-  }
-  for (let k = 0; k < steps; k++) {
-    const share = (k + 0.5) / steps - 0.5
-    const [x, y] = [-share * smear.x, -share * smear.y]
-    const [left, top] = [Math.floor(x), Math.floor(y)]
-    const [du, dv] = [x - left, y - top]
-    add(left, top, ((1 - du) * (1 - dv)) / steps)
-    add(left + 1, top, (du * (1 - dv)) / steps)
-    add(left, top + 1, ((1 - du) * dv) / steps)
-    add(left + 1, top + 1, (du * dv) / steps)
-  }
-  return [...taps.values()].filter(({ weight }) => weight > 1e-6)
 }

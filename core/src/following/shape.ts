@@ -1,6 +1,8 @@
 import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, halved, roughValueAt } from './grid.ts'
+import { floatList, withRoom } from './kernels.ts'
 import { depthIn, type Outline, sizeOf } from './outline.ts'
+import { smearedAlong } from './smear.ts'
 
 /** Shapes of bodies, by what they cover of each pixel. */
 
@@ -188,49 +190,51 @@ export function reducedTo(shape: Shape, grid: Grid): Grid {
 /** A shape that is smeared along the way that the body goes, on pixels around (0, 0). */
 export interface Drawn {
   cover: Grid
-  /** Of each pixel four numbers: what is covered, its slopes to the right and down, and 0. */
+  /**
+   * Of each pixel four numbers: what is covered, its slopes to the right and down, and 0 where neither it nor the next ones
+   * to the right and down have slopes, 1 elsewhere.
+   */
   packed: Float32Array
 }
 
+/** Shapes are not smeared by less than this, in pixels. */
+const LEAST_SMEAR = 1.5
+
 /** Draws a shape, smeared along a way in its pixels; its most covered pixel counts as whole. */
 export function drawn({ cover }: Shape, smear: Point): Drawn {
-  const taps = tapsOf(smear)
-  const smeared = smearedCover(cover, taps, smear)
+  const isSmeared = Math.hypot(smear.x, smear.y) > LEAST_SMEAR
+  const smeared = isSmeared ? smearedCover(cover, smear) : cover
   const { width, data } = smeared
-  const most = taps.length > 1 ? data.reduce((largest, share) => Math.max(largest, share), 0) : 1
-  if (most < 1)
-    data.forEach((share, k) => {
-      data[k] = share / most
-    })
-  const packed = new Float32Array(4 * data.length)
-  const shareAt = (k: number) => (k >= 0 && k < data.length ? data[k] : 0)
-  for (let k = 0; k < data.length; k++) {
-    packed[4 * k] = data[k]
-    packed[4 * k + 1] = (shareAt(k + 1) - shareAt(k - 1)) / 2
-    packed[4 * k + 2] = (shareAt(k + width) - shareAt(k - width)) / 2
+  let most = isSmeared ? 0 : 1
+  if (isSmeared) for (const share of data) most = Math.max(most, share)
+  const count = data.length
+  const packed = new Float32Array(4 * count)
+  for (let k = 0; k < count; k++) {
+    const right = k + 1 < count ? data[k + 1] : 0
+    const left = k > 0 ? data[k - 1] : 0
+    const below = k + width < count ? data[k + width] : 0
+    const above = k >= width ? data[k - width] : 0
+    packed[4 * k] = data[k] / most
+    packed[4 * k + 1] = (right - left) / (2 * most)
+    packed[4 * k + 2] = (below - above) / (2 * most)
+    if (right === left && below === above) continue
+    // This pixel is one of the four that a place between pixels is told by.
+    for (const corner of [k, k - 1, k - width, k - width - 1]) if (corner >= 0) packed[4 * corner + 3] = 1
   }
   return { cover: smeared, packed }
 }
 
-/** The mean of a cover over points along a way. */
-function smearedCover(cover: Grid, taps: Point[], smear: Point): Grid {
-  if (taps.length === 1) return cover
+/** A cover along a way, on as many more pixels as that takes. */
+function smearedCover(cover: Grid, smear: Point): Grid {
   const more = { x: Math.ceil(Math.abs(smear.x) / 2), y: Math.ceil(Math.abs(smear.y) / 2) }
   const { width, height } = { width: cover.width + 2 * more.x, height: cover.height + 2 * more.y }
   const rect = { x: cover.x - more.x, y: cover.y - more.y, width, height }
-  const data = new Float32Array(width * height)
-  for (let row = 0, at = 0; row < height; row++)
-    for (let column = 0; column < width; column++, at++)
-      for (const { x, y } of taps)
-        data[at] += roughValueAt(cover, rect.x + column + 0.5 - x, rect.y + row + 0.5 - y) / taps.length
-  return gridLike(rect, data)
-}
-
-/** Points along a way through the middle, about a pixel and a half apart. */
-function tapsOf({ x, y }: Point): Point[] {
-  const count = Math.min(12, Math.max(1, Math.ceil(Math.hypot(x, y) / 1.5)))
-  return Array.from({ length: count }, (_, k) => {
-    const share = (k + 0.5) / count - 0.5
-    return { x: share * x, y: share * y }
+  return withRoom(8 * width * height + 2 ** 14, () => {
+    const padded = floatList(width * height).fill(0)
+    for (let row = 0; row < cover.height; row++) {
+      const line = cover.data.subarray(row * cover.width, (row + 1) * cover.width)
+      padded.set(line, (row + more.y) * width + more.x)
+    }
+    return gridLike(rect, smearedAlong(padded, width, height, smear).slice())
   })
 }

@@ -10,9 +10,9 @@ import { closedFor, type Fitted, findShape } from './silhouette.ts'
 
 /**
  * Scores of the shape's fit in the frame in which it is learned. From `full` on it is as good a witness of the place as
- * the look; from `weak` on it serves where the look fails.
+ * the look; from `weak` on it serves where the look fails; from `sure` on no other place is looked at.
  */
-const LEARNED = { full: 0.82, weak: 0.55 }
+const LEARNED = { sure: 0.95, full: 0.82, weak: 0.55 }
 /** Shadows are ignored if that makes the first fit better by this much. */
 const WITHOUT_SHADOW = 0.03
 /** An outline that scores less than `score` gives way to the shape of what is covered, if that scores better by so much. */
@@ -64,6 +64,8 @@ export class SilhouetteMatcher {
   /** Score of the fit in the frame in which it was learned. */
   readonly learnedScore: number
   private turning = 0
+  /** The offset as it was shown, before any look has drawn it away. */
+  private shownOffset: Point
   /** Whether the body was found in a frame other than the one in which this was learned. */
   isProven = false
   private seenAt: number
@@ -93,6 +95,7 @@ export class SilhouetteMatcher {
   ) {
     this.seenAt = time
     this.learnedScore = typicalScore
+    this.shownOffset = offset
   }
 
   /**
@@ -124,20 +127,20 @@ export class SilhouetteMatcher {
     const length = (streak?.length ?? 0) / 2 ** outlined.level
     const learned = (whole: Grid, ignoresShadows: boolean) => {
       const difference = reducedTo(outlined, whole)
-      const fitWith = (shape: Shape, least: number) =>
-        findShape(coverageOf(difference, least, length), shape, search) ?? {
+      const fitWith = (shape: Shape, least: number, settles: number) =>
+        findShape(coverageOf(difference, least, length), shape, { ...search, settles }) ?? {
           ...at,
           ...look,
           score: 0,
         }
       // Once it is known how much the body differs, what differs far less is left out.
-      const { contrast } = insideOf(difference, outlined, fitWith(outlined, 0))
-      let [shape, place] = [outlined, fitWith(outlined, contrast || 0)]
+      const { contrast } = insideOf(difference, outlined, fitWith(outlined, 0, LEARNED.weak))
+      let [shape, place] = [outlined, fitWith(outlined, contrast || 0, LEARNED.sure)]
       // What is long may be a streak, whose shape does not turn with the body.
       if (place.score < BY_OUTLINE.score && !streak && outlined.axis === null) {
         const covered = closedFor(coverageOf(difference, contrast || 0), outlined)
         const other = shapeCovered(covered, outline, outlined, { ...at, ...look })
-        const fit = other && fitWith(other, contrast || 0)
+        const fit = other && fitWith(other, contrast || 0, LEARNED.sure)
         const isRound = other?.axis === null
         if (fit && isRound && fit.score > place.score + BY_OUTLINE.better) [shape, place] = [other, fit]
       }
@@ -145,7 +148,8 @@ export class SilhouetteMatcher {
     }
     const differences = differencesAt(plane, background, gain, at, 0.8 * outlined.radius)
     const plain = learned(differences.plain, false)
-    const shadowless = differences.shadowless && learned(differences.shadowless, true)
+    const canBeBetter = plain.place.score + WITHOUT_SHADOW < 1
+    const shadowless = canBeBetter && differences.shadowless ? learned(differences.shadowless, true) : null
     const isBetter = shadowless && shadowless.place.score > plain.place.score + WITHOUT_SHADOW
     const { shape, place, ignoresShadows, inside } = isBetter ? shadowless : plain
     const { share, contrast } = inside
@@ -264,7 +268,18 @@ export class SilhouetteMatcher {
     if (!fit || fit.score < LEARNED.full) return false
     const { x, y } = turned({ x: at.x - fit.x, y: at.y - fit.y }, -fit.turn)
     this.offset = { x: x / fit.scale, y: y / fit.scale }
+    this.shownOffset = this.offset
     return true
+  }
+
+  /** Takes over where the body's point is from the middle of an earlier silhouette, as it was shown then. */
+  anchorLike(before: SilhouetteMatcher): void {
+    const { x, y } = before.shape.middle
+    this.offset = {
+      x: this.shape.middle.x + before.shownOffset.x - x,
+      y: this.shape.middle.y + before.shownOffset.y - y,
+    }
+    this.shownOffset = this.offset
   }
 
   /** Distance of the body's point from the middle of the shape, in radii. */

@@ -1,0 +1,45 @@
+import type { Point } from '../geometry/index.ts'
+import { floatList, kernels, placeOf, wholeList } from './kernels.ts'
+
+/**
+ * Values on a grid, smeared along a line, each instant counting alike; in the kernels' memory. Beyond the border the grid
+ * goes on as it is there.
+ *
+ * @param smear way in the grid's pixels
+ */
+export function smearedAlong(data: Float32Array, width: number, height: number, smear: Point): Float32Array {
+  const taps = tapsAlong(smear)
+  const list = wholeList(3 * taps.length)
+  const weights = new Float32Array(list.buffer, list.byteOffset, list.length)
+  taps.forEach(({ dx, dy, weight }, k) => {
+    list[3 * k] = dx
+    list[3 * k + 1] = dy
+    weights[3 * k + 2] = weight
+  })
+  const to = floatList(data.length)
+  kernels().smear(placeOf(data), placeOf(to), width, height, placeOf(list), taps.length)
+  return to
+}
+
+/** Whole pixels whose weighed sum is the mean along a line through the middle, between pixels by their nearest four. */
+function tapsAlong(smear: Point): { dx: number; dy: number; weight: number }[] {
+  const steps = Math.min(16, Math.ceil(Math.hypot(smear.x, smear.y) / 1.5) + 1)
+  const taps = new Map<number, { dx: number; dy: number; weight: number }>()
+  const add = (dx: number, dy: number, weight: number) => {
+    const key = 4096 * dy + dx
+    const tap = taps.get(key)
+    if (tap) tap.weight += weight
+    else taps.set(key, { dx, dy, weight })
+  }
+  for (let k = 0; k < steps; k++) {
+    const share = (k + 0.5) / steps - 0.5
+    const [x, y] = [-share * smear.x, -share * smear.y]
+    const [left, top] = [Math.floor(x), Math.floor(y)]
+    const [du, dv] = [x - left, y - top]
+    add(left, top, ((1 - du) * (1 - dv)) / steps)
+    add(left + 1, top, (du * (1 - dv)) / steps)
+    add(left, top + 1, ((1 - du) * dv) / steps)
+    add(left + 1, top + 1, (du * dv) / steps)
+  }
+  return [...taps.values()].filter(({ weight }) => weight > 1e-6)
+}
