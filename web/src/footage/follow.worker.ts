@@ -140,8 +140,6 @@ interface OnTheWay {
   guided: GuidedFollower
   byColour: boolean
   withChroma: boolean
-  /** Whether the colour at its point is none of what is around it. */
-  hasOwnColour: boolean
 }
 
 /** What a follower reads of a frame: colours, or brightness with colour differences where the background has them. */
@@ -285,10 +283,7 @@ const worker = {
       for await (const frame of lumaFrames(clip, frames, orientation, also)) {
         const time = seconds[frame.index]
         if (frame.index === task.start) {
-          const hasColours = also.colours || task.frames[0] > task.start
-          bodies = await Promise.all(
-            task.bodies.map((body) => learned(frame, body, task, background, hasColours)),
-          )
+          bodies = await Promise.all(task.bodies.map((body) => learned(frame, body, task, background)))
           began = performance.now()
           continue
         }
@@ -308,7 +303,7 @@ const worker = {
             const given = await ask({
               ...{ ...question, body: id, frame: frame.index },
               since: seconds.indexOf(since),
-              isByColourBetter: isByLookAlone && body.hasOwnColour,
+              isByColourBetter: isByLookAlone && (await hasOwnColour(from, task, id)),
             })
             if (given.kind === 'stop') drop(body)
             else if (given.kind === 'look on') guided.lookOn(time)
@@ -378,28 +373,19 @@ const worker = {
   },
 }
 
-/** Whether the colour at a point is none of what is around it. */
-async function hasOwnColour(frame: LumaFrame, at: Point, picture: FollowTask['picture']): Promise<boolean> {
-  try {
-    expectOwnColour(await frame.readColours(colourReach(at)), at, picture)
-    return true
-  } catch (error) {
-    if (error instanceof OutlineError) return false
-    throw error
-  }
+/** Whether the colour at the point of a body is none of what is around it, in the frame in which the body is known. */
+async function hasOwnColour(from: Blob | string, task: FollowTask, id: string): Promise<boolean> {
+  const { start, orientation, picture, bodies } = task
+  const { at } = bodies.find((body) => body.id === id)!
+  return (await worker.colour(from, start, at, orientation, picture)) === null
 }
 
-/**
- * A body as it is learned in the frame that it is known in.
- *
- * @param hasColours whether colours of the frame can be read
- */
+/** A body as it is learned in the frame that it is known in. */
 async function learned(
   frame: LumaFrame,
   { id, at, outline, before }: FollowedBody,
   { start, seconds, picture, frameSeconds, settings, patience }: FollowTask,
   background: Background | null,
-  hasColours: boolean,
 ): Promise<OnTheWay> {
   const byColour = outline === null
   const withChroma = background !== null
@@ -415,7 +401,6 @@ async function learned(
   return {
     ...{ id, byColour, withChroma },
     guided: new GuidedFollower(follower, patience, frameSeconds),
-    hasOwnColour: hasColours && !byColour && (await hasOwnColour(frame, at, picture)),
   }
 }
 
