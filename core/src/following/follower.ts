@@ -1,20 +1,18 @@
 import { distance, type Point } from '../geometry/index.ts'
-import { type Background, knownShare } from './background.ts'
+import type { Background } from './background.ts'
 import { type BodyColour, colourWithin, isOtherColour, renewedColour } from './bodyColour.ts'
-import { KNOWN } from './coverage.ts'
+import { BodySilhouette, type Seen } from './bodySilhouette.ts'
 import { NEARER, RIVAL } from './finder.ts'
-import { type Grid, overlap, type Plane, partOf, type Rect, rectAround } from './grid.ts'
+import { type Grid, overlap, type Plane, partAround, type Rect, rectAround } from './grid.ts'
 import { withRoom } from './kernels.ts'
 import { lookReach, type Pose } from './look.ts'
 import { type Change, LookMatcher } from './lookMatcher.ts'
 import { isTaken, type Other, WIDENED } from './others.ts'
-import { grownOutline, type Outline, OutlineError, sizeOf, unposed } from './outline.ts'
+import type { Outline } from './outline.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
 import { roomForScenes } from './scene.ts'
 import type { Fitted } from './silhouette.ts'
-import { SilhouetteMatcher } from './silhouetteMatcher.ts'
-import { streakOf } from './streak.ts'
-import { TurningTest } from './turningTest.ts'
+import type { SilhouetteMatcher } from './silhouetteMatcher.ts'
 
 /** How a body is followed. */
 export interface FollowSettings {
@@ -101,46 +99,17 @@ const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
  * more.
  */
 const PARTLY = { score: 0.92, unsure: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
-/** Score above which an outline fits almost exactly. */
-const SHARP = 0.9
 /** A weak silhouette is believed up to so many looks in vain, and from such a score on before there is a course. */
 const WEAK = { misses: 2, score: 0.75 }
 /** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
 const LONG_GONE = { misses: 16, sizes: 2 }
 /** A body that is shown within so many deviations of where it was expected goes on as it went. */
 const SHOWN_NEAR = 4
-/**
- * A silhouette is tried to be learned again, by a look that scores `SURE_LOOK` of the typical, once the body has gone this
- * share of its half width, farther each time that it fails.
- */
-const AGAIN_LEARNT = { first: 0.1, growth: 1.5 }
-const SURE_LOOK = 0.9
-/**
- * An outline is drawn anew once a body has left the place where it was shown by so many of its radii, and was found in more
- * than so many frames in a row, so that nothing hides a part of it; it is taken if its silhouette scores better by so much;
- * `best` is what none exceeds.
- */
-const REDRAWN = { sizes: 2.5, inView: 3, better: 0.05, best: 0.96 }
-/**
- * A look that has turned by less than `slightly`, in radians, since it was shown has not slipped. That of a round body that
- * has turned by more than `by` has, if it lies apart from the outline by so many pixels and radii on the average; the body's
- * point is then taken for the middle, if it was clicked within `offCentre` radii of that and nothing else is known.
- */
-const TURNED = { slightly: 0.2, by: 0.8, pixels: 0.5, radii: 0.05, offCentre: 0.4 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 
-/** Share of the frame's time for which the shutter is taken to be open where no streak tells it. */
-const SHUTTER = 0.5
-
-/** Frames in a row in which what was taken for a streak must be found, or it is taken for a long body again. */
-const STREAK_PROVEN = 2
 /** Angle in radians between a body and its way beyond which it is no streak. */
 const STREAK_ASKEW = 0.25
-/** Lengths of a streak that are tried, over what its outline tells. */
-const STREAK_ENDS = [1, 1.2, 1.4, 1.6, 1.8]
-/** How a body lies whose outline has just been drawn. */
-const UNTURNED = { scale: 1, turn: 0 }
 
 /** What is needed to look for a body in a frame. */
 interface Where {
@@ -166,10 +135,6 @@ interface Decision {
 
 const hiddenAt = ({ x, y }: Point): Decision => ({ sighting: { kind: 'hidden', at: { x, y } }, accept: null })
 
-/** The part of a plane around a point. */
-const partAround = (plane: Plane, at: Point, reach: number): Plane =>
-  partOf(plane, rectAround(at, { x: reach, y: reach }, 16))
-
 /**
  * Follows one body through frames, one after the other, forwards or backwards in time. It takes parts of
  * frames and says what it sees; it holds no pictures but the looks it has learned.
@@ -177,7 +142,6 @@ const partAround = (plane: Plane, at: Point, reach: number): Plane =>
 export class Follower implements Following {
   private readonly predictor = new Predictor()
   private readonly looks: LookMatcher
-  private outline: Outline
   private pose: Pose
   private wide = 1
   /** Looks in vain since it was seen last. */
@@ -187,24 +151,9 @@ export class Follower implements Following {
   private lastTime: number
   /** How far it went from one sighting to the next, in pixels. */
   private stepLength = 0
-  /** What differs from a known background; null where that is not known. */
-  private silhouette: SilhouetteMatcher | null = null
-  private turning = new TurningTest()
-  private byOutline = false
-  /** Where a person has shown it last, and whether its outline was drawn anew since. */
-  private shown: { plane: Plane; at: Point }
-  private isRedrawn = false
-  /** Share of the frame's time for which the shutter is open, and whether the first step has told what there is to tell. */
-  private shutter = SHUTTER
-  private isStreakKnown = false
-  /** What was known of the body before it was taken for a streak; null where it was not. */
-  private beforeStreak: { silhouette: SilhouetteMatcher | null; outline: Outline; shutter: number } | null =
-    null
+  private readonly shape: BodySilhouette
   /** Null where the frames have no colours. */
   private colour: BodyColour | null = null
-  /** Where it was tried last to learn its silhouette, and how often since it was shown though the background was known. */
-  private learnedAt: Point
-  private failures = 0
 
   /**
    * @param plane of the first frame, as large as `lookReach` asks for
@@ -222,11 +171,9 @@ export class Follower implements Following {
     public settings: FollowSettings,
     before: (Point & { time: number })[] = [],
   ) {
-    this.outline = outline
+    this.shape = new BodySilhouette(outline, background, frameSeconds)
     this.looks = new LookMatcher(outline, background)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
-    this.shown = { plane, at }
-    this.learnedAt = at
     this.learn(plane, at, time)
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
     this.predictor.add(time, at)
@@ -268,16 +215,17 @@ export class Follower implements Following {
     if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
       return { kind: 'left', at: { x: told.x, y: told.y } }
     return withRoom(roomForScenes(plane, radius), () => {
-      const gain = this.silhouette?.gainOf(plane) ?? 1
+      const { shape } = this
+      const gain = shape.matcher?.gainOf(plane) ?? 1
       const where = { plane, time, others, told, radius, gain }
-      if (this.silhouette && this.byOutline) {
-        const decision = this.fitted(this.silhouette, where)
-        const isWrong = decision.accept === null && this.isStreakDoubtful && this.liesAcross(where)
-        if (!isWrong) return this.taken(this.doubted(decision, where), where)
-        this.forgetStreak()
+      if (shape.matcher && shape.byOutline) {
+        const decision = this.fitted(shape.matcher, where)
+        const isInDoubt = decision.accept === null && shape.isStreakInDoubt(this.foundInRow)
+        if (!isInDoubt || !this.liesAcross(where)) return this.taken(this.doubted(decision, where), where)
+        shape.forgetStreak()
       }
       const looked = this.look(where)
-      const decision = this.silhouette ? this.compared(this.silhouette, looked, where) : looked
+      const decision = shape.matcher ? this.compared(shape.matcher, looked, where) : looked
       return this.taken(this.doubted(decision, where), where)
     })
   }
@@ -304,58 +252,17 @@ export class Follower implements Following {
     this.lastTime = time
     this.wide = 1
     this.misses = 0
-    if (!this.isStreakKnown) this.learnStreak(plane, before)
+    const { shape, settings } = this
+    const seenBy = (inRow: number): Seen => ({
+      ...{ plane, pose: this.pose, time, inRow },
+      ...{ extent: this.extent(), certainty: sighting.certainty },
+    })
+    shape.learnStreak(seenBy(this.foundInRow), before, settings.placedBy)
     accept(before, told)
-    if (!sighting.byOutline) this.silhouette?.acceptLook(this.pose, time)
+    if (!sighting.byOutline) shape.matcher?.acceptLook(this.pose, time)
     this.foundInRow++
-    const isInView = this.foundInRow > REDRAWN.inView && sighting.certainty > SURE_LOOK
-    if (!this.isRedrawn && this.hasLeft(before) && isInView) this.redraw(plane, sighting.at, time)
-    // What was at rest, or in a hand, may stand clear of the background later.
-    const { quality, isElongated } = this.silhouette ?? { quality: 'none' }
-    const isLearnt = quality === 'full' || (quality === 'weak' && isElongated)
-    const farther = AGAIN_LEARNT.first * AGAIN_LEARNT.growth ** this.failures * this.place().size
-    const isElsewhere = distance(sighting.at, this.learnedAt) > farther
-    if (!isLearnt && isElsewhere && sighting.certainty > SURE_LOOK && this.isBackgroundKnown(sighting.at)) {
-      this.learnAgain(partAround(plane, sighting.at, this.extent() + 10), sighting.at, time)
-      this.failures++
-    }
+    shape.learnLater(seenBy(this.foundInRow), before, settings.placedBy)
     return { ...sighting, pose: { ...this.pose } }
-  }
-
-  /** Whether most of what is behind the body at a place is known. */
-  private isBackgroundKnown(at: Point): boolean {
-    return this.background !== null && knownShare(this.background, at, this.place().size) > KNOWN
-  }
-
-  /** Whether the body has gone so far from where it was shown that other background is behind all of it. */
-  private hasLeft(at: Point): boolean {
-    return distance(at, this.shown.at) > REDRAWN.sizes * sizeOf(this.outline)
-  }
-
-  /**
-   * Draws the outline anew for the silhouette, and takes it if it fits better by far: where the body rested a part of
-   * what was behind it is not known, and the outline may have been drawn without that part of the body.
-   */
-  private redraw(plane: Plane, at: Point, time: number): void {
-    const { background, pose } = this
-    this.isRedrawn = true
-    if (!background || this.silhouette?.isStreak) return
-    const near = partAround(plane, at, 1.5 * this.extent() + 12)
-    try {
-      const learnedBy = (outline: Outline) =>
-        SilhouetteMatcher.learn(near, at, time, outline, background, pose)
-      const least = (learnedBy(this.outline)?.learnedScore ?? 0) + REDRAWN.better
-      if (least > REDRAWN.best) return
-      const outline = unposed(grownOutline(near, at, background), pose)
-      const anew = learnedBy(outline)
-      if (anew?.quality !== 'full' || anew.learnedScore < least) return
-      this.anchor(anew, this.silhouette)
-      this.silhouette = anew
-      this.outline = outline
-      this.turning = new TurningTest()
-    } catch (error) {
-      if (!(error instanceof OutlineError)) throw error
-    }
   }
 
   /** What the silhouette says of what was found by the look: the same, something better, or that it is background. */
@@ -387,11 +294,13 @@ export class Follower implements Following {
       // Nothing like the body's shape is there, and much of it lies where the body is expected.
       const byShape = !isWhole && isOffCourse ? this.byShapeAlone(silhouette, where) : null
       if (byShape) return byShape
-      const isTrusted = !silhouette.isElongated || this.mayHaveSlipped
-      this.judge(isElsewhere ? null : found.at, fit, fit !== null && fit.score > SHARP && isTrusted)
-      const isAligned = isWhole && !isApart && this.turning.isLookSmooth && !this.isTurned(silhouette)
-      if (fit && isAligned) silhouette.alignTo(found.at, fit)
-      return fit && (this.byOutline || isElsewhere) ? this.byFit(silhouette, difference, fit, where) : looked
+      const { turn } = this.pose
+      this.shape.judge(isElsewhere ? null : found.at, fit, turn, this.settings.placedBy)
+      if (fit && isWhole && !isApart && this.shape.canAlign(silhouette, turn))
+        silhouette.alignTo(found.at, fit)
+      return fit && (this.shape.byOutline || isElsewhere)
+        ? this.byFit(silhouette, difference, fit, where)
+        : looked
     }
     if (sighting.kind === 'left') return looked
     const byShape = this.byShapeAlone(silhouette, where)
@@ -402,22 +311,8 @@ export class Follower implements Following {
   private byShapeAlone(silhouette: SilhouetteMatcher, where: Where): Decision | null {
     const decision = this.fitted(silhouette, where)
     if (decision.sighting.kind !== 'found') return null
-    this.judge(null, decision.sighting.at)
+    this.shape.judge(null, { ...decision.sighting.at, score: 0 }, this.pose.turn, this.settings.placedBy)
     return decision
-  }
-
-  /** Decides by the last places of look and outline which of them tells the place from now on. */
-  private judge(look: Point | null, shape: Point | null, isSharp = false): void {
-    const { silhouette } = this
-    if (silhouette?.quality !== 'full' || silhouette.isStreak || this.settings.placedBy) return
-    const { radius } = silhouette.shape
-    const verdict = this.turning.add(look, shape, radius, isSharp)
-    const isTurned = this.isTurned(silhouette)
-    const hasSlipped =
-      isTurned && this.turning.apartFromSharp > Math.max(TURNED.pixels, TURNED.radii * radius)
-    this.byOutline = verdict === 'turns' || hasSlipped
-    // Where the look goes on smoothly without it, the outline is of something else besides: a string, a shadow.
-    if (verdict === 'outline is wrong' && !isTurned) this.silhouette = null
   }
 
   /** Finds the body by its silhouette within the whole reach. */
@@ -427,7 +322,7 @@ export class Follower implements Following {
     const { difference, fit } = this.fittedNear(silhouette, where) ?? this.fittedWithin(silhouette, where)
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
-    const isAgain = this.misses > 0 && !this.byOutline
+    const isAgain = this.misses > 0 && !this.shape.byOutline
     const whole =
       silhouette.isElongated || !silhouette.isProven ? PARTLY.unsure : isAgain ? PARTLY.again : PARTLY.score
     const isPartly = silhouette.certaintyOf(fit) < whole
@@ -436,7 +331,7 @@ export class Follower implements Following {
     const isOnCourse = Number.isFinite(told.error) && this.misses <= WEAK.misses
     if (silhouette.quality === 'weak' && !isNew && !isOnCourse) return hidden
     // Of what is followed by its look a part of the shape may be hidden, or something else is there.
-    if (!this.byOutline && (isPartly || (Number.isFinite(told.error) && off > AGAIN.near * told.error)))
+    if (!this.shape.byOutline && (isPartly || (Number.isFinite(told.error) && off > AGAIN.near * told.error)))
       return hidden
     if (isPartly && off > Math.max(PARTLY.near * told.error, PARTLY.radii * silhouette.shape.radius))
       return hidden
@@ -517,7 +412,7 @@ export class Follower implements Following {
     const smear = this.smearAt(told)
     const needed = this.needed()
     const search = { pose: this.pose, told, radius, smear, needed, change, others }
-    const match = this.looks.find(plane, this.outline, search)
+    const match = this.looks.find(plane, this.shape.outline, search)
     if (!match) return hidden
     const { place, scale, turn, strength, rival } = match
     const { typical } = this.looks
@@ -526,7 +421,7 @@ export class Follower implements Following {
     if (this.misses > 0 && (isApart || strength < AGAIN.score * typical)) return hidden
     if (rival) return { sighting: { kind: 'two', at: place, places: [place, rival] }, accept: null }
     if (this.isOutside(place, 0)) return { sighting: { kind: 'left', at: place }, accept: null }
-    const colour = this.colour && colourWithin(plane, this.outline, { ...place, scale, turn })
+    const colour = this.colour && colourWithin(plane, this.shape.outline, { ...place, scale, turn })
     if (this.colour && colour && isOtherColour(colour, this.colour)) return hidden
     return {
       sighting: {
@@ -545,11 +440,11 @@ export class Follower implements Following {
 
   /** Whether it can be told by its outline where its look fails. */
   get hasSilhouette(): boolean {
-    return this.silhouette?.quality === 'full'
+    return this.shape.matcher?.quality === 'full'
   }
 
   place(): Other {
-    return { x: this.pose.x, y: this.pose.y, size: this.pose.scale * sizeOf(this.outline) }
+    return { x: this.pose.x, y: this.pose.y, size: this.pose.scale * this.shape.size }
   }
 
   /**
@@ -558,24 +453,19 @@ export class Follower implements Following {
    * @param plane as large as `lookReach` asks for
    */
   show(plane: Plane, time: number, at: Point, outline?: Outline): void {
-    if (this.isStreakDoubtful) this.forgetStreak()
-    this.outline = outline ?? this.outline
+    const { shape } = this
+    shape.showAgain(outline, this.foundInRow)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
-    this.shown = { plane, at }
-    this.isRedrawn = false
-    this.isStreakKnown = false
-    this.beforeStreak = null
-    this.failures = 0
     const told = this.predictor.at(time)
-    const known = this.silhouette
+    const known = shape.matcher
     const isKnown = known?.quality === 'full' && known.isProven
     const isHiddenInPart = isKnown && !this.isWholeAt(known, { plane, at, time, told })
     this.learn(plane, at, time)
     // What is shown as it comes out again may be hidden in part: its silhouette is better known from before.
-    const isWorse = (this.silhouette?.learnedScore ?? 0) < PARTLY.score * (known?.learnedScore ?? 0)
+    const isWorse = (shape.matcher?.learnedScore ?? 0) < PARTLY.score * (known?.learnedScore ?? 0)
     if (isKnown && (isHiddenInPart || isWorse)) {
       known.showAt(plane, at)
-      this.silhouette = known
+      shape.matcher = known
     }
     // Where it is on its course the course is still known; after a jump nothing is.
     if (distance(at, told) < SHOWN_NEAR * told.error) this.predictor.add(time, at)
@@ -584,7 +474,6 @@ export class Follower implements Following {
     this.lastTime = time
     this.wide = 1
     this.misses = 0
-    this.turning = new TurningTest()
   }
 
   /** Whether a silhouette finds the whole of the body where it is shown. */
@@ -606,119 +495,24 @@ export class Follower implements Following {
 
   /** Rectangle of a frame that `show` needs. */
   showReach(at: Point): Rect {
-    return lookReach(at, this.outline)
+    return lookReach(at, this.shape.outline)
   }
 
   private learn(plane: Plane, at: Point, time: number): void {
-    this.looks.learn(plane, at, this.outline)
-    this.colour = colourWithin(plane, this.outline, this.pose)
-    this.learnSilhouette(plane, at, time)
-  }
-
-  private learnSilhouette(plane: Plane, at: Point, time: number): void {
-    const { background, outline } = this
-    const { scale, turn } = this.pose
-    this.learnedAt = at
-    this.silhouette =
-      background && SilhouetteMatcher.learn(plane, at, time, outline, background, { scale, turn })
-    const { quality, isByColourAlone } = this.silhouette ?? {}
-    const { placedBy } = this.settings
-    this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isByColourAlone === true))
-  }
-
-  /**
-   * Finds out by the first step whether the body is a streak: then its outline is drawn without the smear, which has another
-   * direction later, and its length tells the shutter. Taken if the silhouette fits about as
-   * well as before.
-   */
-  private learnStreak(plane: Plane, before: Before): void {
-    this.isStreakKnown = true
-    const { background, pose } = this
-    const share = this.frameSeconds / (this.lastTime - before.time)
-    const step = { x: share * (pose.x - before.x), y: share * (pose.y - before.y) }
-    const streak = streakOf(this.outline, step)
-    if (!streak || !background) return
-    const near = partAround(plane, pose, this.extent() + 10)
-    const way = Math.hypot(step.x, step.y)
-    const smearOf = (shutter: number) => ({ x: shutter * step.x, y: shutter * step.y })
-    const learnedAs = (outline: Outline, shutter: number, smear: Point) => {
-      const streak = { smear, length: shutter * way }
-      return SilhouetteMatcher.learn(near, pose, this.lastTime, outline, background, UNTURNED, streak)
-    }
-    // The faint ends of a streak lie outside its outline.
-    let best: { shutter: number; learned: SilhouetteMatcher } | null = null
-    for (const times of STREAK_ENDS) {
-      const shutter = Math.min(1, (times * streak.length) / way)
-      const learned = learnedAs(streak.outline, shutter, smearOf(shutter))
-      if (learned && learned.learnedScore > (best?.learned.learnedScore ?? 0)) best = { shutter, learned }
-    }
-    if (best?.learned.quality !== 'full') return
-    const { learned, shutter } = best
-    // What is as long without a smear covers as much at its ends as in its middle.
-    const solid = learnedAs(this.outline, shutter, { x: 0, y: 0 })
-    if (learned.learnedScore < (solid?.learnedScore ?? 0)) return
-    // Who clicks a streak means its middle; the border of the picture may have cut it there.
-    learned.anchorBy(this.shown.plane, this.shown.at, smearOf(shutter))
-    if (learned.offCentre < TURNED.offCentre) learned.centre()
-    this.beforeStreak = { silhouette: this.silhouette, outline: this.outline, shutter: this.shutter }
-    this.silhouette = learned
-    this.outline = streak.outline
-    this.shutter = shutter
-    // Of a streak a look says less.
-    this.byOutline = this.settings.placedBy !== 'look'
-  }
-
-  /** Whether what was taken for a streak has hardly been seen since. */
-  private get isStreakDoubtful(): boolean {
-    return this.beforeStreak !== null && this.foundInRow < STREAK_PROVEN
+    this.looks.learn(plane, at, this.shape.outline)
+    this.colour = colourWithin(plane, this.shape.outline, this.pose)
+    this.shape.learnShown(plane, this.pose, time, this.settings.placedBy)
   }
 
   /** Whether the shape that was taken for a streak lies askew to the way that the body goes now, as no streak does. */
   private liesAcross(where: Where): boolean {
-    const silhouette = this.beforeStreak?.silhouette
+    const silhouette = this.shape.solidMatcher
     if (!silhouette) return false
     const fit = this.fittedWithin(silhouette, where).fit
     const { x, y } = where.told.velocity
     const askew =
       fit && silhouette.shape.axis !== null ? silhouette.shape.axis + fit.turn - Math.atan2(y, x) : 0
     return Math.abs(askew - Math.PI * Math.round(askew / Math.PI)) > STREAK_ASKEW
-  }
-
-  /** Goes back to how the body was known before it was taken for a streak: it was long, and has turned. */
-  private forgetStreak(): void {
-    Object.assign(this, this.beforeStreak)
-    this.beforeStreak = null
-    this.byOutline = false
-  }
-
-  /** Learns the silhouette once more, and takes it if it is better than what there is. */
-  private learnAgain(plane: Plane, at: Point, time: number): void {
-    const before = this.silhouette
-    this.learnSilhouette(plane, at, time)
-    const isBetter = (this.silhouette?.learnedScore ?? 0) > (before?.learnedScore ?? 0)
-    if (this.silhouette && isBetter) this.anchor(this.silhouette, before)
-    else this.silhouette = before
-  }
-
-  /**
-   * Finds out where within a silhouette that was learned late the body's point is: from the frame in which it was shown, or
-   * as in the silhouette that was learned there, or, where nothing is known of that, it is the middle of a round body that
-   * has turned since.
-   */
-  private anchor(silhouette: SilhouetteMatcher, before: SilhouetteMatcher | null): void {
-    if (!this.mayHaveSlipped || silhouette.anchorBy(this.shown.plane, this.shown.at)) return
-    if (before && before.quality !== 'none') silhouette.anchorLike(before)
-    else if (this.isTurned(silhouette) && silhouette.offCentre < TURNED.offCentre) silhouette.centre()
-  }
-
-  /** Whether the look has turned since it was shown: one that has not has not slipped. */
-  private get mayHaveSlipped(): boolean {
-    return Math.abs(this.pose.turn) > TURNED.slightly
-  }
-
-  /** Whether a round body has turned so far that its outline is a better witness than its look. */
-  private isTurned(silhouette: SilhouetteMatcher): boolean {
-    return !silhouette.isElongated && Math.abs(this.pose.turn) > TURNED.by
   }
 
   /** Whether a body that was just missed may be so far from where it is expected since something knocked it away. */
@@ -735,17 +529,17 @@ export class Follower implements Following {
   }
 
   private extent(): number {
-    return this.pose.scale * Math.max(...this.outline.radii) + this.smearLength()
+    return this.pose.scale * Math.max(...this.shape.outline.radii) + this.smearLength()
   }
 
   private smearLength(): number {
-    return Math.min(120, this.shutter * this.stepLength)
+    return Math.min(120, this.shape.shutter * this.stepLength)
   }
 
   private radiusOf(told: Prediction, time: number): number {
     const seconds = Math.abs(time - this.lastTime)
     const step = Math.hypot(told.velocity.x, told.velocity.y) * seconds
-    const first = Math.max(FIRST_REACH.pixels, FIRST_REACH.radii * sizeOf(this.outline))
+    const first = Math.max(FIRST_REACH.pixels, FIRST_REACH.radii * this.shape.size)
     const reach = Number.isFinite(told.error) ? 6 + 4 * told.error + 0.8 * step : first + 0.8 * step
     return Math.min(Math.max(this.picture.width, this.picture.height), Math.max(10, reach) * this.wide)
   }
@@ -767,15 +561,15 @@ export class Follower implements Following {
 
   /** Way that the body goes while the shutter is open. */
   private smearAt({ velocity }: Prediction): Point {
-    const seconds = this.frameSeconds * this.shutter
+    const seconds = this.frameSeconds * this.shape.shutter
     return { x: velocity.x * seconds, y: velocity.y * seconds }
   }
 
   /** The smear that an outline or a look itself has is known as soon as the body's velocity is. */
   private learnSmear(before: Before): void {
-    const share = (this.frameSeconds * this.shutter) / (this.lastTime - before.time)
+    const share = (this.frameSeconds * this.shape.shutter) / (this.lastTime - before.time)
     const way = { x: share * (this.pose.x - before.x), y: share * (this.pose.y - before.y) }
     this.looks.learnSmear(way)
-    this.silhouette?.learnSmear(way)
+    this.shape.matcher?.learnSmear(way)
   }
 }

@@ -65,6 +65,10 @@ export function partIn({ x, y, width, data }: Grid, rect: Rect): Grid {
   return gridLike(rect, part)
 }
 
+/** The part of a plane around a point, `reach` pixels each way and a little more. */
+export const partAround = (plane: Plane, at: { x: number; y: number }, reach: number): Plane =>
+  partOf(plane, rectAround(at, { x: reach, y: reach }, 16))
+
 /** The pixels of half the size that a rectangle of whole pixels touches. */
 export function halvedRect({ x, y, width, height }: Rect): Rect {
   const [left, top] = [Math.floor(x / 2), Math.floor(y / 2)]
