@@ -93,7 +93,7 @@ describe('from an empty list to g', () => {
     await openRow(page, /Axes/)
     await page.getByRole('button', { name: 'Lay x along a line' }).click()
     await drag(page, place({ x: 200, y: 640 }), place({ x: 1100, y: 640 }))
-    await page.getByText(/tilt [−-]?0\.0°/).waitFor()
+    await page.getByText(/tilt [−-]?0\.0\d+ ± 0\.0\d+°/).waitFor()
   })
 
   it('marks every second frame by clicks; the film goes on by itself', async () => {

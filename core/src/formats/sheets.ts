@@ -1,7 +1,7 @@
 import { relativeScaleError } from '../geometry/index.ts'
 import { axesOf, type Investigation, inOrder } from '../investigation/index.ts'
 import { clockOf, type DataTable, DERIVATIVES, sceneOf } from '../motion/index.ts'
-import { degrees, measurement } from '../units/index.ts'
+import { angleMeasurement, measurement } from '../units/index.ts'
 import { hasErrors, headOf } from './delimited.ts'
 
 /** A cell of a spreadsheet: numbers stay numbers, and texts are no formulas whatever they begin with. */
@@ -49,7 +49,7 @@ export function sheets(investigation: Investigation, table: DataTable, fits: str
 export function described(investigation: Investigation): [string, string][] {
   const { title, footage, span, references, derivation, bodies, freeFall, mainAxes } = investigation
   const { scale, length } = sceneOf(investigation)
-  const { name, tilt } = axesOf(investigation, mainAxes)
+  const { name, tilt, tiltError } = axesOf(investigation, mainAxes)
   const clock = clockOf(investigation)
   return [
     ['title', title],
@@ -68,7 +68,7 @@ export function described(investigation: Investigation): [string, string][] {
         ? `${reference.name}: not known yet`
         : `${reference.name}: ${measurement(reference.length, reference.lengthError, 'm')}`,
     ]),
-    ['axes', `${name}, x turned by ${degrees(tilt)} from the picture’s right towards up`],
+    ['axes', `${name}, x turned by ${angleMeasurement(tilt, tiltError)} from the picture’s right towards up`],
     ['unit of length', length],
     ['derivatives', DERIVATIVES[derivation.method].explain(derivation)],
     ['g', measurement(freeFall.value, freeFall.error, 'm/s²')],

@@ -61,3 +61,10 @@ export function rounded(value: number, error: number): string {
 export function degrees(angle: number, decimals = 1): string {
   return `${fixed((angle * 180) / Math.PI, decimals)}°`
 }
+
+/** An angle and its standard error in radians as degrees: "12.31 ± 0.14°"; without an error (0) with one decimal. */
+export function angleMeasurement(angle: number, error: number): string {
+  if (!(error > 0)) return degrees(angle)
+  const [value, deviation] = [angle, error].map((radians) => (radians * 180) / Math.PI)
+  return `${rounded(value, deviation)} ± ${rounded(deviation, deviation)}°`
+}

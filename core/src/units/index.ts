@@ -1,5 +1,5 @@
 export { type Dimension, type LengthUnit, perSecond, unitOf } from './dimension.ts'
-export { degrees, fixed, measurement, rounded, significant, withUnit } from './format.ts'
+export { angleMeasurement, degrees, fixed, measurement, rounded, significant, withUnit } from './format.ts'
 export {
   LENGTH_NAMES,
   type LengthName,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import {
+  angleMeasurement,
   degrees,
   fixed,
   measurement,
@@ -118,6 +119,9 @@ describe('numbers', () => {
     expect(significant(-0.012345, 3)).toBe('−0.0123')
     expect(significant(1234567, 3)).toBe('1.23\u2009×\u200910⁶')
     expect(degrees(Math.PI / 12)).toBe('15.0°')
+    expect(angleMeasurement(Math.PI / 12, 0)).toBe('15.0°')
+    expect(angleMeasurement(Math.PI / 12, Math.PI / 1440)).toBe('15.00 ± 0.13°')
+    expect(angleMeasurement(-Math.PI / 12, Math.PI / 15)).toBe('−15 ± 12°')
   })
 })
 

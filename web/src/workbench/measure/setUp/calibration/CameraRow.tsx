@@ -123,50 +123,52 @@ function LandmarkRow({ id, landmark }: { id: string; landmark: Landmark }) {
     )
   }
   return (
-    <Flex gap="1" align="center">
-      <Box flex="1">
-        <TextField
-          label="Name of the landmark"
-          hideLabel
-          value={landmark.name}
-          fontFamily="body"
-          maxLength={120}
-          onCommit={(text) => {
-            if (!text) return 'A name, please.'
-            session.edit('name the landmark', edits.changeLandmark(id, { name: text }))
-            return null
-          }}
+    <Box>
+      <Flex gap="1" align="center">
+        <Box flex="1">
+          <TextField
+            label="Name of the landmark"
+            hideLabel
+            value={landmark.name}
+            fontFamily="body"
+            maxLength={120}
+            onCommit={(text) => {
+              if (!text) return 'A name, please.'
+              session.edit('name the landmark', edits.changeLandmark(id, { name: text }))
+              return null
+            }}
+          />
+        </Box>
+        <Button
+          size="2xs"
+          variant="outline"
+          aria-pressed={isMarking}
+          onClick={() => (isMarking ? workbench.leave() : workbench.enter({ kind: 'landmark', id }))}
+        >
+          Mark
+        </Button>
+        <MoreMenu
+          of={landmark.name}
+          size="2xs"
+          choices={[
+            landmark.gone === null
+              ? { label: 'Can’t be seen from this frame on', act: goneFrom }
+              : {
+                  label: `Is seen after frame ${landmark.gone}, too`,
+                  act: () => session.edit('a landmark stays', edits.changeLandmark(id, { gone: null })),
+                },
+            {
+              label: 'Delete',
+              grave: true,
+              act: () => session.edit('delete the landmark', edits.removeLandmark(id)),
+            },
+          ]}
         />
-      </Box>
-      <Text fontFamily="mono" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
+      </Flex>
+      <Text fontFamily="mono" fontSize="13px" color="ink.muted" paddingX="2">
         {frames.length === 1 ? '1 mark' : `${frames.length} marks`}
         {error !== null && ` ± ${fixed(error, 2)} px`}
       </Text>
-      <Button
-        size="2xs"
-        variant="outline"
-        aria-pressed={isMarking}
-        onClick={() => (isMarking ? workbench.leave() : workbench.enter({ kind: 'landmark', id }))}
-      >
-        Mark
-      </Button>
-      <MoreMenu
-        of={landmark.name}
-        size="2xs"
-        choices={[
-          landmark.gone === null
-            ? { label: 'Can’t be seen from this frame on', act: goneFrom }
-            : {
-                label: `Is seen after frame ${landmark.gone}, too`,
-                act: () => session.edit('a landmark stays', edits.changeLandmark(id, { gone: null })),
-              },
-          {
-            label: 'Delete',
-            grave: true,
-            act: () => session.edit('delete the landmark', edits.removeLandmark(id)),
-          },
-        ]}
-      />
-    </Flex>
+    </Box>
   )
 }

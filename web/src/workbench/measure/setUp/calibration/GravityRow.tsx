@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import { degrees } from '@apokinema/core/units'
+import { angleMeasurement } from '@apokinema/core/units'
 import { Button, HStack, Text } from '@chakra-ui/react'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode } from '../../../calibrating.ts'
@@ -15,7 +15,9 @@ export function GravityRow() {
       state={gravity === null ? 'plain' : 'done'}
       label="Things fall"
       value={
-        gravity === null ? 'straight down' : `${degrees(Math.abs(off))} ${off > 0 ? 'right' : 'left'} of down`
+        gravity === null
+          ? 'straight down'
+          : `${angleMeasurement(Math.abs(off), gravity.error)} ${off > 0 ? 'right' : 'left'} of down`
       }
     >
       <Text fontSize="13px" color="ink.muted">

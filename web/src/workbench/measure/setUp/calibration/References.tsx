@@ -11,7 +11,7 @@ import {
 import { edits, inOrder, type Reference } from '@apokinema/core/investigation'
 import { type ReferenceReport, referenceReports, sceneOf } from '@apokinema/core/motion'
 import {
-  degrees,
+  angleMeasurement,
   fixed,
   LENGTH_NAMES,
   type LengthName,
@@ -281,8 +281,8 @@ function factsOf(
   level: { angle: number; error: number } | null,
 ): [string, string][] {
   const rows: [string, string][] = [['on the picture', withUnit(fixed(distance(...reference.ends), 1), 'px')]]
-  if (level) rows.push(['angle to level', `${degrees(level.angle, 2)} ± ${degrees(level.error, 2)}`])
-  if (angle) rows.push(['angle to x', `${degrees(angle.value, 2)} ± ${degrees(angle.error, 2)}`])
+  if (level) rows.push(['angle to level', angleMeasurement(level.angle, level.error)])
+  if (angle) rows.push(['angle to x', angleMeasurement(angle.value, angle.error)])
   if (hasScale) {
     const own = scaleOf(reference)!
     rows.push([`px per ${unit}`, significant(metresIn(unit) / own.metresPerPixel, 4)])
