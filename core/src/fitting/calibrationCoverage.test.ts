@@ -80,6 +80,18 @@ const CASES: Case[] = [
     },
     truth: { acceleration: -9.81, 'throw-speed': Math.hypot(START.x, START.y) },
   },
+  {
+    name: 'an MJPEG clip whose clock ticks once a frame',
+    place: (off, draft) => {
+      Object.assign(draft.footage!, {
+        timeBase: { numerator: 1, denominator: 60 },
+        ticks: { first: 0, runs: [[1, 49]] },
+      })
+      for (const reference of Object.values(draft.references))
+        for (const end of reference.ends) Object.assign(end, { ...moved(end, off(0.5)), error: 0.5 })
+    },
+    truth: { acceleration: -9.81, 'throw-speed': Math.hypot(START.x, START.y) },
+  },
 ]
 
 describe.each(CASES)('$name', ({ place, truth }) => {
