@@ -9,6 +9,7 @@ export { close, extreme } from './morphology'
 export { refine } from './refining'
 export { render, smear } from './rendering'
 export { refineShape } from './shapes'
+export { steadiness } from './steadiness'
 
 /** Where in memory there is room for lists. */
 export const roomFrom: usize = __heap_base

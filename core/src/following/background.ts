@@ -1,5 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, type Plane, pyramid } from './grid.ts'
+import { byteList, floatList, kernels, placeOf, withRoom } from './kernels.ts'
 
 /** What never moves in a span: its brightness, and where that can be relied on (1) or not (0). */
 export interface Background {
@@ -16,6 +17,10 @@ export interface Background {
 export const LEVELS = 4
 /** Samples whose middle part differs by more than so many deviations of the noise are no background. */
 const SURE = 3
+/** Frames that the kernel can sort samples of. */
+const MOST_FRAMES = 256
+/** Pixels whose samples are sorted at a time; a multiple of sixteen. */
+const CHUNK = 2 ** 15
 /** Quantiles that most of a pixel's samples lie between, and how many deviations of normal noise that is. */
 const MOST = { low: 0.2, high: 0.8, deviations: 1.68 }
 
@@ -24,7 +29,7 @@ const MOST = { low: 0.2, high: 0.8, deviations: 1.68 }
  * Where its samples scatter far more than noise does, something rested, swung or waved there, and what is
  * behind it is not known.
  *
- * @param frames at least 5 whole frames of one size, spread over the span
+ * @param frames 5 to 256 whole frames of one size, spread over the span
  */
 export function backgroundOf(frames: Plane[]): Background {
   const [{ width, height }] = frames
@@ -57,20 +62,27 @@ function chromaOf(frames: Plane[]): Background['chroma'] {
 
 /** Of each pixel the median over samples, and whether they are so alike that it can be relied on. */
 function steady(frames: Uint8Array[]): { value: Float32Array; known: Float32Array; noise: number } {
-  const count = frames[0].length
-  const value = new Float32Array(count)
-  const spread = new Float32Array(count)
-  const samples = new Uint8Array(frames.length)
+  if (frames.length > MOST_FRAMES) throw new RangeError(`A background of ${frames.length} frames.`)
+  const [{ length }] = frames
+  const value = new Float32Array(length)
+  const spread = new Float32Array(length)
   const low = Math.floor(MOST.low * (frames.length - 1))
   const high = Math.ceil(MOST.high * (frames.length - 1))
   const middle = (frames.length - 1) / 2
-  const [below, above] = [Math.floor(middle), Math.ceil(middle)]
-  for (let at = 0; at < count; at++) {
-    for (let k = 0; k < frames.length; k++) samples[k] = frames[k][at]
-    samples.sort()
-    value[at] = (samples[below] + samples[above]) / 2
-    spread[at] = samples[high] - samples[low]
-  }
+  const places = [Math.floor(middle), Math.ceil(middle), low, high]
+  withRoom((frames.length + 8) * CHUNK + 2 ** 12, () => {
+    const samples = byteList(frames.length * CHUNK)
+    const [values, spreads] = [floatList(CHUNK), floatList(CHUNK)]
+    for (let from = 0; from < length; from += CHUNK) {
+      const count = Math.min(CHUNK, length - from)
+      for (const [k, frame] of frames.entries()) samples.set(frame.subarray(from, from + count), k * CHUNK)
+      kernels().steadiness(
+        ...[placeOf(samples), frames.length, CHUNK, count, ...places, placeOf(values), placeOf(spreads)],
+      )
+      value.set(values.subarray(0, count), from)
+      spread.set(spreads.subarray(0, count), from)
+    }
+  })
   const noise = Math.max(1, medianOf(spread) / MOST.deviations)
   const limit = 2 + SURE * MOST.deviations * noise
   return { value, known: spread.map((width) => (width <= limit ? 1 : 0)), noise }

@@ -22,6 +22,7 @@ interface Kernels {
   extreme(...given: number[]): void
   close(...given: number[]): void
   refineShape(...given: number[]): number
+  steadiness(...given: number[]): void
 }
 
 interface Memory {
@@ -111,6 +112,12 @@ export function wholeList(count: number): Int32Array {
 export function doubleList(count: number): Float64Array {
   const at = reserve(8 * count)
   return new Float64Array(all!, at, count)
+}
+
+/** The same of bytes. */
+export function byteList(count: number): Uint8Array {
+  const at = reserve(count)
+  return new Uint8Array(all!, at, count)
 }
 
 /** Where in the kernels' memory a list lies; one that lies elsewhere is copied there. */

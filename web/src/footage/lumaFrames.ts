@@ -73,7 +73,7 @@ async function* forwards(reader: FrameReader, frames: number[], turning: Turning
     }
 }
 
-/** Whole brightness and colour differences of some frames, in order; without those that can't be decoded. */
+/** Whole brightness and colour differences of some frames, by time; without those that can't be decoded. */
 export async function wholeLuma(
   reader: FrameReader,
   frames: number[],
@@ -82,14 +82,18 @@ export async function wholeLuma(
 ): Promise<Plane[]> {
   const turning = new Turning(reader.facts, orientation)
   const planes: Plane[] = []
-  for (const [done, frame] of frames.entries()) {
-    // One after the other: where one fails the others are still to be had.
+  const whole = { x: 0, y: 0, ...turning.size }
+  const left = new Set([...frames].sort((a, b) => a - b))
+  const take = async (frame: number, sample: VideoSample) => {
+    planes.push(await turning.read(sample, whole, true))
+    left.delete(frame)
+    tell(1 - left.size / frames.length)
+  }
+  for await (const { index, sample } of reader.through([...left])) await take(index, sample)
+  // Where one can't be decoded the others are still to be had, one after the other.
+  for (const frame of left) {
     const sample = await reader.single(frame)
-    if (sample)
-      planes.push(
-        await turning.read(sample, { x: 0, y: 0, ...turning.size }, true).finally(() => sample.close()),
-      )
-    tell((done + 1) / frames.length)
+    if (sample) await take(frame, sample).finally(() => sample.close())
   }
   return planes
 }

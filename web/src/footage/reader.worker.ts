@@ -17,6 +17,9 @@ function opened(): OpenClip {
   return clip
 }
 
+/** Of fewer than every so many-th frame those between are not asked for. */
+const SPARSE = 2
+
 /** Whether what was thrown says that the film can't be decoded there; all else (a lost server, say) is not its fault. */
 const isUndecodable = (fault: unknown) => fault instanceof DOMException
 
@@ -29,6 +32,10 @@ async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unkno
   const { track, seconds } = opened()
   const sink = new VideoSampleSink(track)
   const last = frames[frames.length - 1]
+  if (frames.length * SPARSE < last - frames[0]) {
+    yield* decodedApart(sink, frames)
+    return
+  }
   for (let left = frames; left.length > 0; ) {
     const wanted = new Set(left)
     let done = -1
@@ -54,6 +61,28 @@ async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unkno
       }
       left = left.filter((index) => index > done)
     }
+  }
+}
+
+/** Frames that lie far apart: each group of pictures that holds one of them is decoded once, and the others not at all. */
+async function* decodedApart(
+  sink: VideoSampleSink,
+  frames: number[],
+): AsyncGenerator<ReadFrame, void, unknown> {
+  const { seconds } = opened()
+  const times = frames.map((index) => seconds[index] + 1e-6)
+  let next = 0
+  try {
+    for await (const sample of sink.samplesAtTimestamps(times)) {
+      const index = frames[next++]
+      const isIt = sample !== null && nearestFrame(seconds, sample.timestamp) === index
+      const frame = isIt ? sample.toVideoFrame() : null
+      sample?.close()
+      if (!frame) return
+      yield { index, frame }
+    }
+  } catch (fault) {
+    if (!isUndecodable(fault)) throw fault
   }
 }
 
