@@ -2,7 +2,7 @@ import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, halved, roughValueAt } from './grid.ts'
 import { floatList, withRoom } from './kernels.ts'
 import { depthIn, type Outline, sizeOf } from './outline.ts'
-import { smearedAlong } from './smear.ts'
+import { STEP, smearedAlong } from './smear.ts'
 
 /** Shapes of bodies, by what they cover of each pixel. */
 
@@ -197,12 +197,9 @@ export interface Drawn {
   packed: Float32Array
 }
 
-/** Shapes are not smeared by less than this, in pixels. */
-const LEAST_SMEAR = 1.5
-
 /** Draws a shape, smeared along a way in its pixels; its most covered pixel counts as whole. */
 export function drawn({ cover }: Shape, smear: Point): Drawn {
-  const isSmeared = Math.hypot(smear.x, smear.y) > LEAST_SMEAR
+  const isSmeared = Math.hypot(smear.x, smear.y) > STEP
   const smeared = isSmeared ? smearedCover(cover, smear) : cover
   const { width, data } = smeared
   let most = isSmeared ? 0 : 1
@@ -235,6 +232,7 @@ function smearedCover(cover: Grid, smear: Point): Grid {
       const line = cover.data.subarray(row * cover.width, (row + 1) * cover.width)
       padded.set(line, (row + more.y) * width + more.x)
     }
-    return gridLike(rect, smearedAlong(padded, width, height, smear).slice())
+    const steps = Math.min(12, Math.ceil(Math.hypot(smear.x, smear.y) / STEP))
+    return gridLike(rect, smearedAlong(padded, width, height, smear, steps).slice())
   })
 }

@@ -1,14 +1,24 @@
 import type { Point } from '../geometry/index.ts'
 import { floatList, kernels, placeOf, wholeList } from './kernels.ts'
 
+/** About so many pixels lie between two instants. */
+export const STEP = 1.5
+
 /**
  * Values on a grid, smeared along a line, each instant counting alike; in the kernels' memory. Beyond the border the grid
  * goes on as it is there.
  *
  * @param smear way in the grid's pixels
+ * @param steps instants that it is made of
  */
-export function smearedAlong(data: Float32Array, width: number, height: number, smear: Point): Float32Array {
-  const taps = tapsAlong(smear)
+export function smearedAlong(
+  data: Float32Array,
+  width: number,
+  height: number,
+  smear: Point,
+  steps = Math.min(16, Math.ceil(Math.hypot(smear.x, smear.y) / STEP) + 1),
+): Float32Array {
+  const taps = tapsAlong(smear, steps)
   const list = wholeList(3 * taps.length)
   const weights = new Float32Array(list.buffer, list.byteOffset, list.length)
   taps.forEach(({ dx, dy, weight }, k) => {
@@ -22,8 +32,7 @@ export function smearedAlong(data: Float32Array, width: number, height: number, 
 }
 
 /** Whole pixels whose weighed sum is the mean along a line through the middle, between pixels by their nearest four. */
-function tapsAlong(smear: Point): { dx: number; dy: number; weight: number }[] {
-  const steps = Math.min(16, Math.ceil(Math.hypot(smear.x, smear.y) / 1.5) + 1)
+function tapsAlong(smear: Point, steps: number): { dx: number; dy: number; weight: number }[] {
   const taps = new Map<number, { dx: number; dy: number; weight: number }>()
   const add = (dx: number, dy: number, weight: number) => {
     const key = 4096 * dy + dx

@@ -145,6 +145,8 @@ class Turning {
     }
     const { bytes, planes, across, down } = part
     const [{ offset, stride }] = planes
+    const plain = asItLies(part, rect, withChroma)
+    if (plain) return plain
     const step = across.x + across.y * stride
     const data = new Uint8Array(rect.width * rect.height)
     for (let row = 0; row < rect.height; row++) {
@@ -241,6 +243,27 @@ class Turning {
     const { data } = context.getImageData(0, 0, rect.width, rect.height)
     return { ...rect, data: new Uint8Array(data.buffer) }
   }
+}
+
+/**
+ * A part of a picture without another copy, where the decoder's bytes lie as the person sees it, row behind row, and colours
+ * in a plane each; null where they lie otherwise.
+ */
+function asItLies(
+  { bytes, planes, first, across, down }: Copied,
+  rect: Rect,
+  withChroma: boolean,
+): Plane | null {
+  const isUpright = across.x === 1 && across.y === 0 && down.x === 0 && down.y === 1
+  const [luma, blue, red] = planes
+  if (!isUpright || first.x !== 0 || first.y !== 0 || luma.stride !== rect.width) return null
+  const data = bytes.subarray(luma.offset, luma.offset + rect.width * rect.height)
+  if (!withChroma) return { ...rect, data }
+  const half = halvedRect(rect)
+  const isHalved = red !== undefined && rect.x % 2 === 0 && rect.y % 2 === 0
+  if (!isHalved || blue.stride !== half.width || red.stride !== half.width) return null
+  const planeAt = ({ offset }: PlaneLayout) => bytes.subarray(offset, offset + half.width * half.height)
+  return { ...rect, data, chroma: { ...half, blue: planeAt(blue), red: planeAt(red) } }
 }
 
 type Copied = NonNullable<Awaited<ReturnType<Turning['copied']>>>
