@@ -95,10 +95,10 @@ const UNSURE = 0.8
 const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
 /**
  * A shape that scores less than this share of the usual score is hidden in part, and must lie within so many deviations, or
- * radii. An elongated one, and any before it was found in a second frame, has less; where it comes out again it has
- * more.
+ * radii. An elongated one, and any before it was found in a second frame, has less, and one within an error of where it is
+ * expected; where it comes out again it has more.
  */
-const PARTLY = { score: 0.92, unsure: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
+const PARTLY = { score: 0.92, expected: 0.9, unsure: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
 /** A weak silhouette is believed up to so many looks in vain, and from such a score on before there is a course. */
 const WEAK = { misses: 2, score: 0.75 }
 /** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
@@ -323,8 +323,10 @@ export class Follower implements Following {
     if (!fit || isTaken(fit, told, others)) return hidden
     const off = distance(fit, told)
     const isAgain = this.misses > 0 && !this.shape.byOutline
-    const whole =
-      silhouette.isElongated || !silhouette.isProven ? PARTLY.unsure : isAgain ? PARTLY.again : PARTLY.score
+    // Where exactly the body is expected less of it is enough.
+    const isThere = off < told.error && Number.isFinite(told.error) && this.misses <= WEAK.misses
+    const usual = isAgain && !isThere ? PARTLY.again : isThere ? PARTLY.expected : PARTLY.score
+    const whole = silhouette.isElongated || !silhouette.isProven ? PARTLY.unsure : usual
     const isPartly = silhouette.certaintyOf(fit) < whole
     // A weak one is believed only while the course is known, or where it fits well before there is one.
     const isNew = !Number.isFinite(told.error) && fit.score > WEAK.score
