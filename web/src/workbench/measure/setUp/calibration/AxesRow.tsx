@@ -1,7 +1,7 @@
 import { directionInPicture, lineError } from '@apokinema/core/geometry'
 import { axesOf, edits, framesInUse, inOrder } from '@apokinema/core/investigation'
 import { markErrors } from '@apokinema/core/motion'
-import { angleMeasurement } from '@apokinema/core/units'
+import { angleMeasurement, degrees } from '@apokinema/core/units'
 import { Box, Button, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { Fold } from '../../../../common/Fold.tsx'
@@ -51,7 +51,7 @@ export function AxesRow() {
       state={axes.placed ? 'done' : 'open'}
       place="axes"
       label={axes.name[0].toUpperCase() + axes.name.slice(1)}
-      value={axes.placed ? `tilt ${angleMeasurement(axes.tilt, axes.tiltError)}` : 'not placed yet'}
+      value={axes.placed ? `tilt ${degrees(axes.tilt)}` : 'not placed yet'}
     >
       <Stack gap="2">
         <HStack gap="2" flexWrap="wrap">
@@ -89,6 +89,11 @@ export function AxesRow() {
             }}
           />
         </Grid>
+        {axes.tiltError > 0 && (
+          <Text fontSize="13px" color="ink.muted">
+            By the line that it was laid along: tilt {angleMeasurement(axes.tilt, axes.tiltError)}
+          </Text>
+        )}
         <HStack gap="2" flexWrap="wrap">
           {way('x', axes.turnedX, ['rightwards', 'leftwards'])}
           {way('y', axes.turnedY, ['upwards', 'downwards'])}

@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import { angleMeasurement } from '@apokinema/core/units'
+import { angleMeasurement, degrees } from '@apokinema/core/units'
 import { Button, HStack, Text } from '@chakra-ui/react'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode } from '../../../calibrating.ts'
@@ -10,20 +10,22 @@ export function GravityRow() {
   const session = useSession()
   const { gravity } = useInvestigation()
   const off = gravity === null ? 0 : gravity.direction + Math.PI / 2
+  const side = off > 0 ? 'right' : 'left'
   return (
     <SetUpRow
       state={gravity === null ? 'plain' : 'done'}
       label="Things fall"
-      value={
-        gravity === null
-          ? 'straight down'
-          : `${angleMeasurement(Math.abs(off), gravity.error)} ${off > 0 ? 'right' : 'left'} of down`
-      }
+      value={gravity === null ? 'straight down' : `${degrees(Math.abs(off))} ${side}`}
     >
       <Text fontSize="13px" color="ink.muted">
         Heights and potential energy go by this, not by tilted axes. A tilted phone shows a door frame askew.
       </Text>
-      <HStack gap="2" marginTop="2">
+      {gravity !== null && gravity.error > 0 && (
+        <Text fontSize="13px" color="ink.muted" marginTop="1">
+          By the line that was drawn: {angleMeasurement(Math.abs(off), gravity.error)} {side} of down
+        </Text>
+      )}
+      <HStack gap="2" marginTop="2" flexWrap="wrap">
         <Button
           size="2xs"
           variant="outline"
