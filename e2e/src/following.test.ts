@@ -101,28 +101,64 @@ describe('the paper lantern', () => {
   it('keeps what was found when it is stopped in the middle', async () => {
     await openPrepared(given.server, page, 'paper-lantern')
     await press('f')
+    await phase('waiting')
     await clickPicture(truth, frames[0])
     await phase('ready')
     // From within the page, at the first word of how far it is: a key from outside can come when all is done.
-    const stopped = await page.evaluateHandle(() => {
-      const escaped = new Promise<void>((resolve) => {
-        const watch = new MutationObserver(() => {
-          const [, done] = /: (\d+) of/.exec(document.querySelector('[data-follow]')?.textContent ?? '') ?? []
-          if (!(Number(done) > 0)) return
-          watch.disconnect()
-          window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
-          resolve()
-        })
-        watch.observe(document, { subtree: true, childList: true, characterData: true })
-      })
-      return { escaped }
+    const pressed = await page.evaluateHandle(() => {
+      const said: string[] = []
+      return {
+        stopped: new Promise<void>((resolve, reject) => {
+          const fail = (why: string) => reject(new Error(`${why}, after: ${said.join(' | ')}`))
+          setTimeout(() => fail('Nothing more was said for a minute'), 60_000)
+          const watch = new MutationObserver(() => {
+            const band = document.querySelector<HTMLElement>('[data-follow]')
+            said.push(band ? `${band.dataset.follow}: ${band.textContent}` : 'no band')
+            const isBefore = band?.dataset.follow === 'ready' || band?.textContent.includes('Starting')
+            if (isBefore) return
+            watch.disconnect()
+            const [, done] = /: (\d+) of/.exec(band?.textContent ?? '') ?? []
+            if (!(Number(done) > 0)) fail('It ended before it told how far it was')
+            window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
+            resolve()
+          })
+          watch.observe(document, { subtree: true, childList: true, characterData: true })
+        }),
+      }
     })
     await press('Enter')
-    await stopped.evaluate(({ escaped }) => escaped)
+    await pressed.evaluate(({ stopped }) => stopped)
     await notFollowing()
     const found = Object.keys((await storedBodies())[0].marks).length
     expect(found).toBeGreaterThan(1)
     expect(found).toBeLessThan(frames.length)
+  })
+
+  it('shows at once what was clicked, and goes by itself when its outline is exact', async () => {
+    await openPrepared(given.server, page, 'paper-lantern', [edits.setSpan({ last: 40 })])
+    let letGo = () => {}
+    const held = new Promise<void>((resolve) => {
+      letGo = resolve
+    })
+    await page.route('**/footage/*', async (route) => {
+      await held
+      await route.continue()
+    })
+    await press('f')
+    await phase('waiting')
+    await clickPicture(truth, frames[0])
+    await phase('outlining')
+    await page.getByText(/as it stands out here/).waitFor()
+    await press('Enter')
+    await page.getByText(/is followed as soon as its outline is exact/).waitFor()
+    expect((await storedBodies())[0].outline).toBeNull()
+    letGo()
+    await page.locator('[data-marks="41"]').waitFor()
+    await notFollowing()
+    const [body] = await storedBodies()
+    expect(body.outline).not.toBeNull()
+    expect(Math.max(...errorsOf(body, frames))).toBeLessThan(3)
+    await page.unroute('**/footage/*')
   })
 
   it('is not outlined where everything looks alike, and nothing is lost', async () => {

@@ -108,7 +108,13 @@ export type Answer = { kind: 'show'; at: Point } | { kind: 'look on' } | { kind:
 /** Milliseconds between two pieces of news. */
 const NEWS = 150
 let opened: { from: Blob | string; clip: Promise<FrameReader> } | null = null
-let ground: { key: string; background: Background } | null = null
+/** Fewer frames than this don't tell what stands still. */
+const LEAST_STILL = 5
+let ground: {
+  key: string
+  background: Promise<Background | null>
+  tells: Set<(share: number) => void>
+} | null = null
 let answer: ((answer: Answer) => void) | null = null
 let goOn: (() => void) | null = null
 let isPaused = false
@@ -119,18 +125,34 @@ function clipOf(from: Blob | string): Promise<FrameReader> {
   return opened.clip
 }
 
-async function backgroundIn(
+/**
+ * What stands still in some frames; null where they are too few to tell. It is worked out once: whoever asks meanwhile
+ * waits for the same.
+ */
+function backgroundIn(
   clip: FrameReader,
   frames: number[],
   orientation: Orientation,
   tell: (share: number) => void,
 ): Promise<Background | null> {
-  if (frames.length < 5) return null
+  if (frames.length < LEAST_STILL) return Promise.resolve(null)
   const key = JSON.stringify([frames, orientation])
-  if (ground?.key === key) return ground.background
-  const planes = await wholeLuma(clip, frames, orientation, tell)
-  if (planes.length < 5) return null
-  ground = { key, background: backgroundOf(planes) }
+  if (ground?.key !== key) {
+    const tells = new Set<(share: number) => void>()
+    const work = async () => {
+      const planes = await wholeLuma(clip, frames, orientation, (share) => {
+        for (const one of tells) one(share)
+      })
+      return planes.length < LEAST_STILL ? null : backgroundOf(planes)
+    }
+    const made = { key, background: work(), tells }
+    ground = made
+    // What broke off is tried again when it is asked for next.
+    made.background.catch(() => {
+      if (ground === made) ground = null
+    })
+  }
+  ground.tells.add(tell)
   return ground.background
 }
 

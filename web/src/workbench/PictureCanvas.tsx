@@ -2,8 +2,8 @@ import { useEffect } from 'react'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { drawTurned } from '../footage/clip.ts'
 import { useClip, usePicture } from './ClipContext.tsx'
+import { noteDrawn } from './drawnPicture.ts'
 import { useLook } from './look.ts'
-import { noteDrawn } from './placing.ts'
 import { useCanvas } from './useCanvas.ts'
 import type { View } from './workbenchStore.ts'
 
@@ -20,7 +20,8 @@ export function PictureCanvas({ size, view }: { size: { width: number; height: n
       context.setTransform(density * view.zoom, 0, 0, density * view.zoom, density * view.x, density * view.y)
       context.imageSmoothingEnabled = view.zoom < 4
       drawTurned(context, picture.image, clip.facts, orientation)
-      noteDrawn({ image: picture.image, facts: clip.facts, orientation, zoom: view.zoom })
+      const { index: frame, image } = picture
+      noteDrawn({ frame, image, facts: clip.facts, orientation, zoom: view.zoom })
       context.canvas.dataset.frame = String(picture.index)
       context.canvas.dataset.exact = String(picture.exact)
     },

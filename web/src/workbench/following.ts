@@ -1,4 +1,12 @@
-import { type Change, type Outline, roundOutline } from '@apokinema/core/following'
+import {
+  type Change,
+  grownOutline,
+  type Outline,
+  OutlineError,
+  outlineReach,
+  overlap,
+  roundOutline,
+} from '@apokinema/core/following'
 import { landmarkAt, type Point } from '@apokinema/core/geometry'
 import {
   edits,
@@ -20,6 +28,7 @@ import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import type { Answer, FollowedBody, FollowNews, FollowWorker, FoundMark } from '../footage/follow.worker.ts'
 import { courseBy, goToNextOf } from './courses.ts'
+import { drawnLuma, drawnPicture } from './drawnPicture.ts'
 import { type FollowWay, framesAlong, usualWay } from './followWays.ts'
 import { addBody, setHandMark } from './marking.ts'
 import { activeBody } from './shown.ts'
@@ -50,6 +59,10 @@ interface FollowingState {
   landmarks: boolean
   /** How much of what stands still has been looked at, 0 to 1, while that goes on. */
   share: number | null
+  /** While that goes on: the outline by contrast in the picture that is shown, which may still take in what is behind the body. */
+  draft: Outline | null
+  /** The way that was chosen before the outline was ready: it goes as soon as it is. */
+  chosen: FollowWay | null
   total: number
   news: FollowNews | null
 }
@@ -68,6 +81,8 @@ const START: FollowingState = {
   by: 'look',
   landmarks: true,
   share: null,
+  draft: null,
+  chosen: null,
   total: 0,
   news: null,
 }
@@ -144,7 +159,8 @@ export function startFollowing(session: Session, isRight = true): void {
   workbench.setBody(body)
   workbench.enter({ kind: 'follow', body })
   const at = useWorkbench.getState().frame
-  set({ phase: 'waiting', news: null, share: null })
+  learnings++
+  set({ phase: 'waiting', news: null, share: null, draft: null, chosen: null })
   if (!marks[at] || !isRight) return
   if (outline && useFollowing.getState().by === 'look') set({ phase: 'ready', start: at })
   else void learnBody(session, at, marks[at])
@@ -170,7 +186,7 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
       run,
     )
     reply({ kind: 'show', at })
-  } else if (phase === 'waiting' || phase === 'ready') {
+  } else if (phase === 'waiting' || phase === 'ready' || phase === 'outlining') {
     if (!setHandMark(session, mode.body, frame, at)) return
     void learnBody(session, frame, documentOf(session).bodies[mode.body].marks[frame])
   }
@@ -186,23 +202,34 @@ export function followBy(session: Session, by: FollowingState['by']): void {
   if (marks[start] && !(by === 'look' && outline)) void learnBody(session, start, marks[start])
 }
 
-/** Finds out by what the body that was clicked can be followed: its outline is grown, or its colour looked at. */
+/** Counts what is to be learned: what comes of an earlier click is let go. */
+let learnings = 0
+
+/**
+ * Finds out by what the body that was clicked can be followed: its outline is grown, or its colour looked at. The first
+ * outline of a span has to wait until all of what stands still is known, so that the same click always gives the same
+ * marks; meanwhile an outline by contrast alone shows what is meant.
+ */
 async function learnBody(session: Session, frame: number, at: Point): Promise<void> {
   const { mode } = useWorkbench.getState()
   if (mode.kind !== 'follow' || !from) return
   const investigation = documentOf(session)
   const { orientation } = investigation
-  set({ phase: 'outlining', start: frame, share: null })
+  const { by } = useFollowing.getState()
+  const learning = ++learnings
+  const draft = by === 'look' ? outlineByContrast(investigation, frame, at) : null
+  set({ phase: 'outlining', start: frame, share: null, draft, chosen: null })
   const tellShare = (share: number) => set({ share })
   const remote = workerFor(from)
   // An outline, a reason why it can't be followed, or nothing to say.
-  const learned: Outline | string | null = await (useFollowing.getState().by === 'look'
+  const learned: Outline | string | null = await (by === 'look'
     ? remote.outline(from, frame, at, stillFrames(investigation), orientation, Comlink.proxy(tellShare))
     : remote.colour(from, frame, at, orientation, pictureSize(investigation))
   ).catch((error: Error) => error.message)
-  set({ share: null })
   const now = useWorkbench.getState().mode
-  if (now.kind !== 'follow' || now.body !== mode.body) return
+  if (now.kind !== 'follow' || now.body !== mode.body || learning !== learnings) return
+  const { chosen } = useFollowing.getState()
+  set({ share: null, draft: null, chosen: null })
   if (typeof learned === 'string') {
     set({ phase: 'waiting' })
     tell(learned)
@@ -210,6 +237,21 @@ async function learnBody(session: Session, frame: number, at: Point): Promise<vo
   }
   if (learned) session.edit('outline the body', edits.changeBody(mode.body, { outline: learned }))
   set({ phase: 'ready' })
+  if (chosen) await follow(session, chosen)
+}
+
+/** An outline by contrast alone of what the stage shows; null where nothing stands out, or another frame is shown. */
+function outlineByContrast(investigation: Investigation, frame: number, at: Point): Outline | null {
+  const drawn = drawnPicture()
+  if (drawn?.frame !== frame) return null
+  const rect = overlap(outlineReach(at), { x: 0, y: 0, ...pictureSize(investigation) })
+  if (rect.width === 0 || rect.height === 0) return null
+  try {
+    return grownOutline({ ...rect, data: drawnLuma(drawn, rect).data }, at, null)
+  } catch (error) {
+    if (error instanceof OutlineError) return null
+    throw error
+  }
 }
 
 /** Name of the run that goes on: its marks are undone in one step. */
@@ -253,13 +295,18 @@ export function usualWayOf(investigation: Investigation, body: string, start: nu
   return usualWay(investigation.bodies[body], framesInUse(investigation).list, start)
 }
 
-/** Goes: follows from the frame of the outline to the end of the span, to its beginning, or both; the usual way if none is told. */
+/**
+ * Goes: follows from the frame of the outline to the end of the span, to its beginning, or both; the usual way if none
+ * is told. Where the outline is still being grown it goes as soon as that is there.
+ */
 export async function follow(session: Session, chosen?: FollowWay): Promise<void> {
   const { mode } = useWorkbench.getState()
   const { phase, start, together, landmarks } = useFollowing.getState()
   const investigation = documentOf(session)
-  if (mode.kind !== 'follow' || phase !== 'ready' || !from || !clockOf(investigation)) return
+  if (mode.kind !== 'follow' || !from || !clockOf(investigation)) return
   const way = chosen ?? usualWayOf(investigation, mode.body, start)
+  if (phase === 'outlining') set({ chosen: way })
+  if (phase !== 'ready') return
   const { list } = framesInUse(investigation)
   const ids = followedFrom(investigation, mode.body, start, together)
   const legs = (way === 'both' ? (['on', 'back'] as const) : [way]).map((leg) => ({

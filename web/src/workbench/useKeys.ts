@@ -137,7 +137,7 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         End: () => workbench.goTo(document.span.last),
         Enter: () => {
           if (mode.kind === 'lens' && mode.points.length >= 3 && event.shiftKey) endPoints(session)
-          else if (mode.kind === 'follow' && useFollowing.getState().phase === 'ready')
+          else if (mode.kind === 'follow' && ['ready', 'outlining'].includes(useFollowing.getState().phase))
             void follow(session, event.shiftKey ? 'back' : undefined)
           else if (!reticle || shown === null) return
           else if (mode.kind === 'mark' && event.shiftKey) workbench.setStreak(placedBy(reticleTool, reticle))

@@ -39,7 +39,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const session = useSession()
   const investigation = useInvestigation()
   const following = useFollowing()
-  const { phase, start, share, total, doneBefore, isBackNext, news } = following
+  const { phase, start, share, draft, chosen, total, doneBefore, isBackNext, news } = following
   const { courage, change, placedBy, together, replacesHand, by, landmarks } = following
   const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
@@ -53,6 +53,21 @@ export function FollowBand({ body: id }: { body: string }) {
   const button = (label: string, act: () => void, primary = false) => (
     <BandButton label={label} primary={primary} onClick={act} />
   )
+  /** What can be chosen before it goes; while the outline is not there yet only the usual way. */
+  const goes = (isReady: boolean) => {
+    const usual = usualWayOf(investigation, id, start)
+    const usualWords = { on: '▸ Enter', back: '◂ Enter', both: 'both ways · Enter' }[usual]
+    return (
+      <>
+        {isReady &&
+          usual !== 'back' &&
+          start > investigation.span.first &&
+          button('◂ Back', () => void follow(session, 'back'))}
+        {isReady && usual === 'both' && button('On ▸', () => void follow(session, 'on'))}
+        {button(`Follow ${several}${usualWords}`, () => void follow(session), true)}
+      </>
+    )
+  }
   let says: ReactNode
   let more: string[] = []
   let does: ReactNode = null
@@ -63,31 +78,28 @@ export function FollowBand({ body: id }: { body: string }) {
       ) : (
         <>Click a spot of {name} whose colour is nowhere around it: a sticker, a bright patch.</>
       )
-  else if (phase === 'outlining')
-    says =
-      share === null ? (
-        'Looking for its outline …'
-      ) : (
-        <>Looking at what stands still, once for this span: {Math.round(share * 100)} %</>
-      )
-  else if (phase === 'ready') {
+  else if (phase === 'outlining') {
+    const soFar = share === null ? '' : `: ${Math.round(share * 100)} %`
+    says = chosen ? (
+      <>
+        {name} is followed as soon as its outline is exact. Looking at what stands still{soFar} …
+      </>
+    ) : draft ? (
+      <>
+        This is {name} as it stands out here. Looking at what stands still, once for this span{soFar} …
+      </>
+    ) : (
+      <>Looking at what stands still, once for this span{soFar} …</>
+    )
+    if (!chosen) does = goes(false)
+  } else if (phase === 'ready') {
     says =
       by === 'look' ? (
         <>Is this the outline of {name}? Drag its border or its point where they are not right.</>
       ) : (
         <>{name} will be followed by the colour at its point. Click another spot for another colour.</>
       )
-    const usual = usualWayOf(investigation, id, start)
-    const usualWords = { on: '▸ Enter', back: '◂ Enter', both: 'both ways · Enter' }[usual]
-    does = (
-      <>
-        {usual !== 'back' &&
-          start > investigation.span.first &&
-          button('◂ Back', () => void follow(session, 'back'))}
-        {usual === 'both' && button('On ▸', () => void follow(session, 'on'))}
-        {button(`Follow ${several}${usualWords}`, () => void follow(session), true)}
-      </>
-    )
+    does = goes(true)
   } else if (phase === 'asking' && news?.question) {
     const { body: asked, frame, since, why } = news.question
     const whose = <b>{nameOf(investigation, asked)}</b>

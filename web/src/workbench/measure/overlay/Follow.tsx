@@ -27,7 +27,7 @@ export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toSt
   const shown = useWorkbench((state) => state.shown)
   const selection = useWorkbench((state) => state.selection)
   const reticle = useWorkbench((state) => (mode.kind === 'follow' ? state.reticle : null))
-  const { phase, start, news, by } = useFollowing()
+  const { phase, start, draft, news, by } = useFollowing()
   if (mode.kind !== 'follow' || !bodies) return null
   if (phase === 'ready' && shown === start && by === 'look') {
     const { outline, marks, colour } = bodies[mode.body]
@@ -53,7 +53,13 @@ export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toSt
       </>
     )
   }
-  if (!news || phase === 'waiting' || phase === 'outlining') return null
+  if (phase === 'outlining') {
+    const { marks, colour } = bodies[mode.body]
+    if (!draft || !marks[start] || shown !== start) return null
+    const points = outlinePoints(marks[start], draft.radii).map(toStage)
+    return <Edged points={points} closed width={2} colour={BODY_PAINT[colour].mark} dash={[6, 6]} />
+  }
+  if (!news || phase === 'waiting') return null
   return (
     <>
       {news.reaches.map(({ body, at, radius }) => {
