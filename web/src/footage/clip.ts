@@ -78,10 +78,10 @@ export function footageOf(
   return { ...about, ...facts }
 }
 
-/** Bytes of pictures that are kept ready: a twentieth of the memory that the browser tells of, between 128 and 512 MB. */
+/** Bytes of pictures that are kept ready: a fortieth of the memory that the browser tells of, between 96 and 256 MB. */
 function pictureBytes(): number {
   const gigabytes = (navigator as { deviceMemory?: number }).deviceMemory ?? 4
-  return Math.min(512, Math.max(128, gigabytes * 51)) * 1024 * 1024
+  return Math.min(256, Math.max(96, gigabytes * 26)) * 1024 * 1024
 }
 
 /** Pixels across that a picture can get on the stage, with the set-up beside it and the strip below. */

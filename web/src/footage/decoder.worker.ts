@@ -65,6 +65,11 @@ const decoder = {
     )
   },
 
+  /** Sets how many bytes of decoded pictures may be kept. */
+  limitTo(bytes: number): void {
+    source?.limitTo(bytes)
+  },
+
   /** Replaces the list of wanted frames; the first is the most urgent. */
   want(frames: Wanted[]): void {
     source?.want(frames)

@@ -45,7 +45,7 @@ export class FrameSource {
   /** @param mostBytes of decoded pictures that are kept */
   constructor(
     private readonly clip: OpenClip,
-    private readonly mostBytes: number,
+    private mostBytes: number,
     private readonly take: TakePicture,
   ) {
     this.sink = new VideoSampleSink(clip.track)
@@ -56,6 +56,12 @@ export class FrameSource {
     this.wanted = wanted
     this.cursor = wanted[0]?.index ?? this.cursor
     if (!this.working) void this.work()
+  }
+
+  /** Sets how many bytes of decoded pictures are kept. */
+  limitTo(bytes: number): void {
+    this.mostBytes = bytes
+    this.giveUp(this.cursor)
   }
 
   private async work(): Promise<void> {
@@ -127,15 +133,21 @@ export class FrameSource {
   private keep(index: number, kept: Kept): void {
     this.cache.set(index, kept)
     this.bytes += kept.bytes
+    this.giveUp(index)
+  }
+
+  /** Gives up the pictures that are farthest from the cursor until the rest may be kept. */
+  private giveUp(newest: number): void {
     while (this.bytes > this.mostBytes && this.cache.size > 1) {
-      let farthest = index
+      let farthest = newest
       for (const candidate of this.cache.keys())
         if (Math.abs(candidate - this.cursor) > Math.abs(farthest - this.cursor)) farthest = candidate
-      const gone = this.cache.get(farthest)!
+      const gone = this.cache.get(farthest)
+      if (!gone) break
       this.bytes -= gone.bytes
       this.cache.delete(farthest)
       // The newest is still to be shown by the one who asked for it, even where it is not kept.
-      if (farthest === index) break
+      if (farthest === newest) break
       if (gone.data instanceof ImageBitmap) gone.data.close()
     }
   }

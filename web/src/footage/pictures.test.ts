@@ -11,12 +11,16 @@ const BYTES = 100 * 50 * 4
 function setUp(pictures: number, width = PICTURE.width) {
   let deliver: TakePicture = () => {}
   let wanted: Wanted[] = []
+  let limit = 0
   const decoder = {
     deliverTo: (take: TakePicture) => {
       deliver = take
     },
     want: (frames: Wanted[]) => {
       wanted = frames
+    },
+    limitTo: (bytes: number) => {
+      limit = bytes
     },
   } as unknown as Comlink.Remote<Decoder>
   const closed: number[] = []
@@ -33,6 +37,7 @@ function setUp(pictures: number, width = PICTURE.width) {
     arriveWhole: (frame: number) => deliver(frame, image(frame, PICTURE.width), null),
     image,
     wanted: () => wanted.map(({ index }) => index),
+    limit: () => limit,
     widths: () => wanted.map(({ width: wide }) => wide),
     fail: (frame: number) => deliver(frame, null, 'Broken.'),
   }
@@ -72,6 +77,21 @@ describe('pictures around the current frame', () => {
     expect(wanted()).toEqual([])
     vi.advanceTimersByTime(200)
     expect(wanted()).toEqual(up(12, 10))
+  })
+
+  it('are given up, the farthest first, while others need the memory, and fetched again afterwards', () => {
+    const { kept, arrive, closed, wanted, limit } = setUp(11)
+    kept.want(50, up(51, 6), [49, 48, 47])
+    arrive(50, ...up(51, 6), 49, 48, 47)
+    kept.limitTo(4 * BYTES)
+    expect(limit()).toBe(2 * BYTES)
+    expect(closed).toHaveLength(6)
+    expect(closed).toEqual(expect.arrayContaining([47, ...up(53, 4)]))
+    kept.want(50, up(51, 6), [49, 48, 47])
+    expect(wanted()).toEqual([])
+    kept.limitTo(null)
+    vi.advanceTimersByTime(200)
+    expect(wanted()).toEqual(expect.arrayContaining(up(53, 4)))
   })
 
   it('take no more memory than they may: the farthest is given up, never the one on show', () => {

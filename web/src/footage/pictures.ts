@@ -37,6 +37,8 @@ export class Pictures {
   bytes = 0
   /** Grows with everything that arrives, so that it can be watched. */
   private arrived = 0
+  /** Bytes of pictures that are kept now. */
+  private limit: number
   private later: ReturnType<typeof setTimeout> | undefined
 
   /**
@@ -55,6 +57,21 @@ export class Pictures {
       ),
       mostBytes / 2,
     )
+    this.limit = mostBytes
+  }
+
+  /**
+   * Keeps less for a while: whoever works through the film needs the memory and the decoder.
+   *
+   * @param bytes of pictures that are kept; null: as many as at first
+   */
+  limitTo(bytes: number | null): void {
+    const limit = Math.min(bytes ?? this.mostBytes, this.mostBytes)
+    if (limit === this.limit) return
+    this.limit = limit
+    void this.decoder.limitTo(limit / 2)
+    this.giveUpFarthest()
+    this.ask()
   }
 
   get(index: number): Ready | undefined {
@@ -113,7 +130,7 @@ export class Pictures {
   private ask(): void {
     const { ahead, behind } = this.near
     const each = (this.picture.height / this.picture.width) * this.width ** 2 * 4
-    const room = Math.max(3, Math.floor(this.mostBytes / each)) - 1
+    const room = Math.max(3, Math.floor(this.limit / each)) - 1
     const whole = this.detailed ? this.picture.width : this.width
     const wantedAs = (frames: number[], detailed: number): Wanted[] =>
       frames.map((index, i) => ({ index, width: i < detailed ? whole : this.width }))
@@ -156,12 +173,17 @@ export class Pictures {
       this.kept.set(index, ready)
       this.bytes += bytesOf(ready)
     }
-    while (this.bytes > this.mostBytes && this.kept.size > 3) {
+    this.giveUpFarthest()
+    this.changed()
+  }
+
+  /** Gives up the pictures that are farthest from the current one until the rest may be kept. */
+  private giveUpFarthest(): void {
+    while (this.bytes > this.limit && this.kept.size > 3) {
       const farthest = this.farthest()
       if (farthest === null) break
       this.giveUp(farthest)
     }
-    this.changed()
   }
 
   private changed(): void {

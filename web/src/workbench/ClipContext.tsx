@@ -121,6 +121,9 @@ async function expectStored(address: string): Promise<void> {
 /** Frames on either side of the current one that are asked for at most. */
 const NEAR = 90
 
+/** Bytes of pictures that are kept while a body is followed: that needs much memory of its own. */
+const WHILE_FOLLOWING = 32 * 1024 * 1024
+
 /**
  * Asks for the picture of the current frame and for those that are likely next. What is asked for is
  * replaced with every frame, so that scrubbing drops what is stale and always ends on what was asked last.
@@ -153,6 +156,9 @@ function Ahead() {
     if (travel.current.forward) pictures.want(frame, on, back)
     else pictures.want(frame, back, on)
   }, [pictures, frame, used, count, every])
+
+  const isFollowing = useWorkbench(({ mode }) => mode.kind === 'follow')
+  useEffect(() => pictures?.limitTo(isFollowing ? WHILE_FOLLOWING : null), [pictures, isFollowing])
 
   const shown = picture?.index
   useEffect(() => {
