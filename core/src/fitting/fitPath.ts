@@ -221,7 +221,7 @@ function solvedBy(
   }
   const isExplicit = Number.isFinite(valueAt(law, parameters, x[0]))
   const solved: Solved = {
-    ...{ parameters, points: count, rss, widened, weights: null, white, told: count },
+    ...{ parameters, points: count, rss, widened, weights: null, white, told: count, inflation: 1 },
     freedom: isTold ? Math.round(freedom) : 0,
     covariance: covariance.map((row) => row.map((one) => one * variance)),
     reducedChiSquare: isTold ? variance : null,

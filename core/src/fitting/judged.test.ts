@@ -60,6 +60,8 @@ describe('Akaike’s criterion', () => {
   })
   it('asks more of a model with more parameters, and nothing can be said of too few points', () => {
     expect(aicc(5, 20, 3)!).toBeGreaterThan(aicc(5, 20, 2)!)
+    // Points that say half as much as they seem to.
+    expect(aicc(5, 20, 2, 2)).toBeCloseTo(10 * Math.log(0.25) + 7.5, 12)
     expect(aicc(5, 4, 2)).toBeNull()
     expect(aicc(0, 20, 2)).toBeNull()
   })

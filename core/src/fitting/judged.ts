@@ -4,16 +4,18 @@ import { studentBeyond } from './student.ts'
 
 /**
  * Akaike's criterion with its correction for few points (Hurvich and Tsai, Biometrika 76 (1989) 297): of several models
- * of the same independent points the one with the least loses the least. The variance counts as a parameter.
+ * of the same independent points the one with the least loses the least. The variance counts as a parameter. With a variance
+ * inflation factor it is the criterion for quasi-likelihood (Lebreton et al., Ecological Monographs 62 (1992) 67).
  *
  * @param rss sum of squared residuals of n independent points
  * @param parameters of the model
+ * @param inflation times by which the variance of what the points tell is larger than if they were as independent as assumed
  * @returns null where there are too few points for the correction, or nothing is left to judge by
  */
-export function aicc(rss: number, n: number, parameters: number): number | null {
+export function aicc(rss: number, n: number, parameters: number, inflation = 1): number | null {
   const k = parameters + 1
   if (n <= k + 1 || !(rss > 0)) return null
-  return n * Math.log(rss / n) + 2 * k + (2 * k * (k + 1)) / (n - k - 1)
+  return (n * Math.log(rss / n)) / inflation + 2 * k + (2 * k * (k + 1)) / (n - k - 1)
 }
 
 /** How often residuals change sign, against what chance would do. */

@@ -40,6 +40,8 @@ export interface Solved {
   freedom: number
   /** Sum of squared residuals, in standard errors where these are known. */
   rss: number
+  /** Times by which a slow drift of the marks makes the variance of the parameters larger; 1 where there is none. */
+  inflation: number
   /** That over the degrees of freedom, where the points' errors are known. */
   reducedChiSquare: number | null
   /** Residuals in standard errors, freed of what neighbouring points share. */
@@ -223,6 +225,7 @@ function solved(
       told,
       freedom: smoothed ? smoothed.freedom : fit.freedom,
       rss: fit.rss,
+      inflation: drift,
       weights,
       movedBy,
       pulledBy,

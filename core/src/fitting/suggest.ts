@@ -63,7 +63,14 @@ export function suggestModels(
 ): Suggestion[] {
   const kind = order === null ? 'other' : order === 0 ? 'place' : 'rate'
   const tried = TRIED[kind].flatMap((model) => attempt(table, quantity, range, model))
-  const judged = tried.map((one) => ({ ...one, criterion: one.fit && criterionOf(one.fit) }))
+  // The variance is inflated as it is about the law that leaves the least: about a wrong one a bend would count as drift.
+  const plain = tried.flatMap(({ fit }) => (fit ? [{ fit, criterion: criterionOf(fit, 1) }] : []))
+  const closest = Math.min(...plain.map(({ criterion }) => criterion ?? Number.POSITIVE_INFINITY))
+  const inflation = Math.max(
+    1,
+    plain.find(({ criterion }) => criterion === closest)?.fit.solved.inflation ?? 1,
+  )
+  const judged = tried.map((one) => ({ ...one, criterion: one.fit && criterionOf(one.fit, inflation) }))
   const least = Math.min(...judged.flatMap(({ criterion }) => criterion ?? []))
   const good = judged
     .filter(({ criterion }) => criterion !== null && criterion - least <= AS_GOOD)
@@ -106,10 +113,10 @@ function attempt(table: MotionTable, quantity: string, range: Range, model: Mode
 
 const sizeOf = ({ law }: ColumnFit) => law.parameters.length
 
-function criterionOf({ solved, law }: ColumnFit): number | null {
+function criterionOf({ solved, law }: ColumnFit, inflation: number): number | null {
   // A smooth curve's points have hardly any freedom of their own: nothing can be told from them.
   if (solved.members.some(({ sample }) => sample.smoothed)) return null
-  const criterion = aicc(solved.rss, solved.told, law.parameters.length)
+  const criterion = aicc(solved.rss, solved.told, law.parameters.length, inflation)
   // The best of many frequencies, or places, fits even where there is nothing: the likelihood is that of having chosen.
   return criterion === null ? null : criterion + 2 * Math.log(Math.max(1, law.choices?.(solved.told) ?? 1))
 }
