@@ -4,27 +4,27 @@ import {
   type ErrorSource,
   type Estimate,
   estimate,
-  type ReadingSway,
+  type ReadingSensitivity,
 } from '../fitting/index.ts'
 import { type Calculation, type Investigation, inOrder } from '../investigation/index.ts'
 import {
   areAlike,
+  ErrorSensitivity,
   type Expression,
   ExpressionError,
   expressionTex,
   readExpression,
-  Sway,
 } from '../motion/index.ts'
 import { leastSquares } from '../regression/index.ts'
 import { type Dimension, parseUnit, rounded, unitOf } from '../units/index.ts'
-import { type KnownValue, swayTimes } from './known.ts'
+import { type KnownValue, scaledSensitivity } from './known.ts'
 
 /** A calculation as it came out. */
 export interface Calculated extends Estimate {
   /** Its formula in TeX, with names and with the numbers in place. */
   formula: string
   numbers: string
-  sway: () => ReadingSway
+  sensitivity: () => ReadingSensitivity
 }
 
 /** A calculation with its result, or why there is none. */
@@ -108,20 +108,20 @@ function evaluated(
       `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${calculation.unit.trim()}.`,
     )
   const factor = isStated ? stated.factor : 1
-  const sways = numbers.map(({ sway }) => sway())
+  const sensitivities = numbers.map(({ sensitivity }) => sensitivity())
   const { value, slopes } = weighted
-    ? weightedMean(expression, numbers, sways)
+    ? weightedMean(expression, numbers, sensitivities)
     : expression.at(numbers.map((number) => number.value))
   if (!Number.isFinite(value)) throw new ExpressionError('It has no value: it divides by zero, or the like.')
-  const sway = swayOfSum(
-    sways,
+  const sensitivity = sensitivityOfSum(
+    sensitivities,
     slopes.map((slope) => slope / factor),
   )
   const unit = isStated ? calculation.unit.trim() : unitOf(found, 'm')
   const tex = (of: (number: KnownValue) => string) =>
     expressionTex(text, (name) => of(numbers[expression.names.indexOf(name)]))
   const result = {
-    ...estimate(value / factor, unit, partsOf(sway)),
+    ...estimate(value / factor, unit, partsOf(sensitivity)),
     formula: weighted
       ? `\\mathrm{weighted}\\left(${expression.names.map(nameTex).join(', ')}\\right)`
       : tex(({ name }) => nameTex(name)),
@@ -130,7 +130,7 @@ function evaluated(
           .map((_, i) => `${Number(slopes[i].toPrecision(3))}\\cdot ${numberOf(numbers[i])}`)
           .join(' + ')
       : tex(numberOf),
-    sway: () => sway,
+    sensitivity: () => sensitivity,
   }
   const done = { result, dimension: found, factor }
   made.set(id, done)
@@ -167,7 +167,7 @@ function numberCalled(
       ...{ name, what: other.name, dimension, unit: result.unit, factor },
       value: result.value * factor,
       error: result.error * factor,
-      sway: () => swayTimes(result.sway(), factor),
+      sensitivity: () => scaledSensitivity(result.sensitivity(), factor),
     }
   }
   const number = known.find((one) => one.name === name)
@@ -175,10 +175,13 @@ function numberCalled(
   return number
 }
 
-function swayOfSum(sways: readonly ReadingSway[], slopes: readonly number[]): ReadingSway {
-  const marks = new Sway()
+function sensitivityOfSum(
+  sensitivities: readonly ReadingSensitivity[],
+  slopes: readonly number[],
+): ReadingSensitivity {
+  const marks = new ErrorSensitivity()
   const common = new Map<string, { source: ErrorSource; by: number }>()
-  sways.forEach((one, i) => {
+  sensitivities.forEach((one, i) => {
     one.marks.each((error, by) => {
       marks.add(error, slopes[i] * by)
     })
@@ -188,7 +191,7 @@ function swayOfSum(sways: readonly ReadingSway[], slopes: readonly number[]): Re
   return { marks, common }
 }
 
-function partsOf({ marks, common }: ReadingSway): ErrorPart[] {
+function partsOf({ marks, common }: ReadingSensitivity): ErrorPart[] {
   const bySource = new Map<ErrorSource, number>([['marks', marks.size()]])
   for (const { source, by } of common.values())
     bySource.set(source, Math.hypot(bySource.get(source) ?? 0, by))
@@ -204,10 +207,10 @@ function partsOf({ marks, common }: ReadingSway): ErrorPart[] {
 function weightedMean(
   { names }: Expression,
   numbers: readonly KnownValue[],
-  sways: readonly ReadingSway[],
+  sensitivities: readonly ReadingSensitivity[],
 ): { value: number; slopes: number[] } {
   if (names.length < 2) throw new ExpressionError('A weighted mean takes several names, one after the other.')
-  const covariance = sways.map((a) => Float64Array.from(sways, (b) => covarianceOf(a, b)))
+  const covariance = sensitivities.map((a) => Float64Array.from(sensitivities, (b) => covarianceOf(a, b)))
   if (covariance.some((row, i) => !(row[i] > 0)))
     throw new ExpressionError('A weighted mean takes numbers whose errors are known.')
   const { parameters } = leastSquares(covariance, new Float64Array(names.length).fill(1))

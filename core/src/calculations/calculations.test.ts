@@ -160,7 +160,7 @@ describe('calculations', () => {
 describe('the covariance of two readings', () => {
   it('is the variance of a reading with itself', () => {
     const { reading } = worked(marked(7)).a
-    expect(covarianceOf(reading.sway(), reading.sway()) / reading.error ** 2).toBeCloseTo(1, 6)
+    expect(covarianceOf(reading.sensitivity(), reading.sensitivity()) / reading.error ** 2).toBeCloseTo(1, 6)
   })
 
   it('counts a stated mass once, where the reading rests on it', () => {
@@ -175,6 +175,6 @@ describe('the covariance of two readings', () => {
       { model: 'uniform' },
     )
     expect(reading.parts.find(({ source }) => source === 'stated')!.error).toBeCloseTo(0.02 * 9.81, 2)
-    expect(covarianceOf(reading.sway(), reading.sway()) / reading.error ** 2).toBeCloseTo(1, 3)
+    expect(covarianceOf(reading.sensitivity(), reading.sensitivity()) / reading.error ** 2).toBeCloseTo(1, 3)
   })
 })

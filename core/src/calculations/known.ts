@@ -3,17 +3,24 @@ import {
   type ErrorSource,
   type NamedReading,
   namedReadings,
-  type ReadingSway,
+  type ReadingSensitivity,
 } from '../fitting/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
-import { asName, commonError, dimension, type KnownNumber, knownNumbers, Sway } from '../motion/index.ts'
+import {
+  asName,
+  commonError,
+  dimension,
+  ErrorSensitivity,
+  type KnownNumber,
+  knownNumbers,
+} from '../motion/index.ts'
 import { type Dimension, parseUnit } from '../units/index.ts'
 
 /** A number that calculations can use, in SI, with what its error has in common with others. */
 export interface KnownValue extends KnownNumber {
   /** How many of the SI's the unit is in which it is known. */
   factor: number
-  sway: () => ReadingSway
+  sensitivity: () => ReadingSensitivity
 }
 
 /** Fits of one stretch, in the order in which they stand on it. */
@@ -34,7 +41,7 @@ function alone(
 ): KnownValue {
   return {
     ...{ name, what, value, error, dimension, unit, factor: parseUnit(unit)?.factor ?? 1 },
-    sway: () => ({ marks: new Sway(), common: new Map([[key, { source, by: error }]]) }),
+    sensitivity: () => ({ marks: new ErrorSensitivity(), common: new Map([[key, { source, by: error }]]) }),
   }
 }
 
@@ -98,13 +105,13 @@ function ofReading(name: string, what: string, reading: NamedReading): KnownValu
     ...{ name, what, dimension: known.dimension, factor, unit: reading.unit },
     value: factor * reading.value,
     error: factor * reading.error,
-    sway: () => swayTimes(reading.sway(), factor),
+    sensitivity: () => scaledSensitivity(reading.sensitivity(), factor),
   }
 }
 
 /** How so many times a number goes with its errors. */
-export function swayTimes({ marks, common }: ReadingSway, times: number): ReadingSway {
-  const scaled = new Sway()
+export function scaledSensitivity({ marks, common }: ReadingSensitivity, times: number): ReadingSensitivity {
+  const scaled = new ErrorSensitivity()
   marks.each((error, by) => {
     scaled.add(error, times * by)
   })

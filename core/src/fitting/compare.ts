@@ -1,5 +1,5 @@
 import type { Estimate } from './estimate.ts'
-import type { Reading, ReadingSway } from './fitColumn.ts'
+import type { Reading, ReadingSensitivity } from './fitColumn.ts'
 
 /** A reading beside an expected value. */
 export interface Comparison {
@@ -29,7 +29,7 @@ export function compare(reading: Estimate, expected: number, expectedError = 0):
 }
 
 /** Covariance of two readings, from how they go with errors: the marks', the scale's, the clock's and whatever else both rest on. */
-export function covarianceOf(a: ReadingSway, b: ReadingSway): number {
+export function covarianceOf(a: ReadingSensitivity, b: ReadingSensitivity): number {
   let sum = a.marks.productWith(b.marks)
   for (const [key, { by }] of a.common) sum += by * (b.common.get(key)?.by ?? 0)
   return sum
@@ -54,7 +54,7 @@ export interface PairComparison {
  */
 export function comparePair(a: Reading, b: Reading, factor = 1): PairComparison {
   const difference = a.value - factor * b.value
-  const covariance = factor * covarianceOf(a.sway(), b.sway())
+  const covariance = factor * covarianceOf(a.sensitivity(), b.sensitivity())
   const variance = a.error ** 2 + (factor * b.error) ** 2 - 2 * covariance
   const error = Math.sqrt(Math.max(0, variance))
   const mean = (Math.abs(a.value) + Math.abs(factor * b.value)) / 2

@@ -1,5 +1,11 @@
 import type { Fit } from '../investigation/index.ts'
-import { type MotionTable, once, type QuantityInfo, type Range, type Sway } from '../motion/index.ts'
+import {
+  type ErrorSensitivity,
+  type MotionTable,
+  once,
+  type QuantityInfo,
+  type Range,
+} from '../motion/index.ts'
 import { FitError, product } from '../regression/index.ts'
 import { type Dimension, metresIn, rounded } from '../units/index.ts'
 import { crossings, meeting } from './crossings.ts'
@@ -40,15 +46,15 @@ export interface FittedParameter extends Estimate {
 export interface Reading extends Estimate {
   key: string
   /** How it goes with all errors that it may share with other readings; worked out when it is asked for. */
-  sway: () => ReadingSway
+  sensitivity: () => ReadingSensitivity
   name: string
   symbol: string
   subscript: string
 }
 
 /** How a reading goes with errors, by one standard error of each: the marks', and those that all points share, by their keys. */
-export interface ReadingSway {
-  marks: Sway
+export interface ReadingSensitivity {
+  marks: ErrorSensitivity
   common: ReadonlyMap<string, { source: ErrorSource; by: number }>
 }
 
@@ -107,7 +113,10 @@ export interface ColumnFit {
   breaks: number
   solved: Solved
   /** Something that follows from the parameters of all columns, with its error. */
-  estimate(of: (parameters: ArrayLike<number>) => number, unit: string): Estimate & Pick<Reading, 'sway'>
+  estimate(
+    of: (parameters: ArrayLike<number>) => number,
+    unit: string,
+  ): Estimate & Pick<Reading, 'sensitivity'>
   valueAt(place: number): number
   /** Places of the curve, where it is not told by what it stands against: once round. */
   loop: { x: number; y: number }[] | null

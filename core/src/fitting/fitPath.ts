@@ -1,4 +1,4 @@
-import { type Column, type MotionTable, once, type Range, Sway } from '../motion/index.ts'
+import { type Column, ErrorSensitivity, type MotionTable, once, type Range } from '../motion/index.ts'
 import {
   FitError,
   fitRelation,
@@ -11,7 +11,7 @@ import {
 } from '../regression/index.ts'
 import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
 import { AS_KNOWN, type Law, type LoopLaw, MODELS } from './models/index.ts'
-import { type FitSample, marksSways, pickedMap, type Shift, shiftsOf } from './sample.ts'
+import { type FitSample, markSensitivities, pickedMap, type Shift, shiftsOf } from './sample.ts'
 import { loopOf, relationOf } from './settings.ts'
 import { type Solved, solvePoints } from './solve.ts'
 import { Told } from './told.ts'
@@ -86,8 +86,8 @@ interface PathPoints {
   x: Float64Array
   y: Float64Array
   /** Of each point how its quantities go with the marks' errors. */
-  swayX: Sway[]
-  swayY: Sway[]
+  sensitivityX: ErrorSensitivity[]
+  sensitivityY: ErrorSensitivity[]
   own: OwnErrors[]
   /** Errors that all points share, as what they move either quantity by. */
   shiftsX: Shift[]
@@ -107,17 +107,17 @@ function pointsOf(
     return other !== undefined && frame >= from && frame <= to && !without[frame] ? [{ row, i, other }] : []
   })
   const [others, own] = [both.map(({ other }) => other), both.map(({ i }) => i)]
-  const [swayX, swayY] = [marksSways(along, others), marksSways(up, own)]
+  const [sensitivityX, sensitivityY] = [markSensitivities(along, others), markSensitivities(up, own)]
   return {
     rows: both.map(({ row }) => row),
     frames: both.map(({ row }) => table.frames[row]),
     x: Float64Array.from(both, ({ row }) => along.values[row]),
     y: Float64Array.from(both, ({ row }) => up.values[row]),
-    ...{ swayX, swayY },
-    own: swayX.map((sway, i) => ({
-      xx: sway.productWith(sway),
-      xy: sway.productWith(swayY[i]),
-      yy: swayY[i].productWith(swayY[i]),
+    ...{ sensitivityX, sensitivityY },
+    own: sensitivityX.map((sensitivity, i) => ({
+      xx: sensitivity.productWith(sensitivity),
+      xy: sensitivity.productWith(sensitivityY[i]),
+      yy: sensitivityY[i].productWith(sensitivityY[i]),
     })),
     shiftsX: shiftsOf(table, along, others, pickedMap(along, others)),
     shiftsY: shiftsOf(table, up, own, pickedMap(up, own)),
@@ -162,14 +162,14 @@ function startOf(law: Law, x: Float64Array, y: Float64Array): number[] {
  */
 function sharedCovariance(
   { cofactors, columns, byX, byY, errors }: RelationFit,
-  { swayX, swayY }: PathPoints,
+  { sensitivityX, sensitivityY }: PathPoints,
 ): { covariance: Float64Array[]; freedom: number } {
   const onErrors = columns.map((column) => {
-    const sum = new Sway()
+    const sum = new ErrorSensitivity()
     column.forEach((slope, i) => {
       const by = slope / errors[i]
-      swayX[i].each((error, of) => sum.add(error, by * byX[i] * of))
-      swayY[i].each((error, of) => sum.add(error, by * byY[i] * of))
+      sensitivityX[i].each((error, of) => sum.add(error, by * byX[i] * of))
+      sensitivityY[i].each((error, of) => sum.add(error, by * byY[i] * of))
     })
     return sum
   })
@@ -202,7 +202,7 @@ function solvedBy(
   up: Column,
   law: Law,
 ): { solved: Solved; sample: FitSample } {
-  const { rows, frames, x, y, swayX, swayY } = points
+  const { rows, frames, x, y, sensitivityX, sensitivityY } = points
   const { parameters, cofactors, columns, byX, byY, errors, rss, white } = found
   const count = rows.length
   const { covariance, freedom } = sharedCovariance(found, points)
@@ -214,9 +214,9 @@ function solvedBy(
     whiten: whiteningBy(errors),
     errors: Float64Array.from(rows, (row) => up.errors[row]),
     shifts: shiftsAcross(points, found),
-    sway: (i, times, into) => {
-      swayX[i].each((error, by) => into.add(error, times * byX[i] * by))
-      swayY[i].each((error, by) => into.add(error, times * byY[i] * by))
+    sensitivity: (i, times, into) => {
+      sensitivityX[i].each((error, by) => into.add(error, times * byX[i] * by))
+      sensitivityY[i].each((error, by) => into.add(error, times * byY[i] * by))
     },
   }
   const isExplicit = Number.isFinite(valueAt(law, parameters, x[0]))

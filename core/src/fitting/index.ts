@@ -19,7 +19,7 @@ export {
   fitColumn,
   fitColumns,
   type Reading,
-  type ReadingSway,
+  type ReadingSensitivity,
 } from './fitColumn.ts'
 export { fitPath } from './fitPath.ts'
 export { closeness, fitTex, fitText } from './fitText.ts'

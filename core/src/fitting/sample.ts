@@ -1,12 +1,12 @@
 import {
   type CalibrationParameter,
   type Column,
+  ErrorSensitivity,
   frameOfError,
   type MotionTable,
   type PlaceColumn,
   pointsIn,
   type Range,
-  Sway,
 } from '../motion/index.ts'
 import {
   applyMap,
@@ -53,7 +53,7 @@ export interface FitSample {
   /** Correlation of neighbouring errors that the marks themselves tell, of positions that were followed; null of all others. */
   drift: number | null
   /** Adds how the value of a point, so many times, goes with the marks' errors. */
-  sway: (i: number, times: number, into: Sway) => void
+  sensitivity: (i: number, times: number, into: ErrorSensitivity) => void
 }
 
 /** Numbers in a banded covariance at most: beyond that each point is taken to be by itself. */
@@ -82,7 +82,7 @@ export function fitSample(
     rows,
     frames: rows.map((row) => table.frames[row]),
     places: of(table.times),
-    sway: (i, times, into) => column.sway(picked[i], times, into),
+    sensitivity: (i, times, into) => column.addSensitivity(picked[i], times, into),
     values: of(column.values),
     errors,
     breaks: [...table.breaks]
@@ -109,7 +109,7 @@ export function shiftsOf(
   map: LinearMap | null,
 ): Shift[] {
   const moved = (by: CalibrationParameter, error: number) => {
-    const gains = column.sensitivities[by]()
+    const gains = column.calibrationSensitivities[by]()
     return Float64Array.from(picked, (i) => error * gains[column.rows[i]])
   }
   return [
@@ -140,11 +140,11 @@ export const pickedMap = (column: Column, picked: number[]) =>
   column.map ? pickRows(column.map, picked) : null
 
 /** How each of some picked points goes with the marks' errors. */
-export const marksSways = (column: Column, picked: number[]): Sway[] =>
+export const markSensitivities = (column: Column, picked: number[]): ErrorSensitivity[] =>
   picked.map((i) => {
-    const sway = new Sway()
-    column.sway(i, 1, sway)
-    return sway.ofMarks()
+    const sensitivity = new ErrorSensitivity()
+    column.addSensitivity(i, 1, sensitivity)
+    return sensitivity.ofMarks()
   })
 
 /** The part of a map that the picked rows read, from the first mark that any of them does. */
@@ -188,9 +188,9 @@ const isKnown = (error: number) => Number.isFinite(error) && error > 0
 
 /** How the values of what follows from several others come from the marks' errors: those of one frame beside each other. */
 function sharedMap(column: Column, picked: number[]): LinearMap | null {
-  const sways = marksSways(column, picked)
+  const sensitivities = markSensitivities(column, picked)
   const known = new Set<number>()
-  for (const sway of sways) sway.each((error) => known.add(error))
+  for (const sensitivity of sensitivities) sensitivity.each((error) => known.add(error))
   const placeOf = new Map(
     [...known]
       .sort((a, b) => frameOfError(a) - frameOfError(b) || a - b)
@@ -199,16 +199,16 @@ function sharedMap(column: Column, picked: number[]): LinearMap | null {
   const start: number[] = []
   const coefficients: number[][] = []
   let entries = 0
-  for (const sway of sways) {
+  for (const sensitivity of sensitivities) {
     let [from, to] = [Number.POSITIVE_INFINITY, -1]
-    sway.each((error) => {
+    sensitivity.each((error) => {
       const place = placeOf.get(error)!
       from = Math.min(from, place)
       to = Math.max(to, place)
     })
     if (to < 0) return null
     const row = new Array<number>(to - from + 1).fill(0)
-    sway.each((error, by) => {
+    sensitivity.each((error, by) => {
       row[placeOf.get(error)! - from] += by
     })
     entries += row.length
@@ -241,11 +241,11 @@ function cameraShifts(table: MotionTable, column: Column, picked: number[], map:
 /** Errors of what somebody has stated, a mass or a constant, which all values share. */
 function statedShifts(column: Column, picked: number[]): Shift[] {
   const found = new Map<number, Float64Array>()
-  const sway = new Sway()
+  const sensitivity = new ErrorSensitivity()
   picked.forEach((at, i) => {
-    sway.clear()
-    column.sway(at, 1, sway)
-    sway.each((error, by) => {
+    sensitivity.clear()
+    column.addSensitivity(at, 1, sensitivity)
+    sensitivity.each((error, by) => {
       if (error >= 0 || by === 0) return
       const values = found.get(error) ?? new Float64Array(picked.length)
       values[i] += by

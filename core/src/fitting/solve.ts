@@ -363,7 +363,7 @@ function plainSample(places: Float64Array, values: Float64Array): FitSample {
       smoothed: null,
       drift: null,
     },
-    ...{ errors: values.map(() => Number.NaN), shifts: [], sway: () => {} },
+    ...{ errors: values.map(() => Number.NaN), shifts: [], sensitivity: () => {} },
   }
 }
 

@@ -1,4 +1,11 @@
-import { derivativeAt, type MotionTable, pointsIn, type Range, Sway, turningPoints } from '../motion/index.ts'
+import {
+  derivativeAt,
+  ErrorSensitivity,
+  type MotionTable,
+  pointsIn,
+  type Range,
+  turningPoints,
+} from '../motion/index.ts'
 import { median } from '../time/index.ts'
 import type { Told } from './stretchSummary.ts'
 
@@ -45,13 +52,13 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
   const mean = values.reduce((sum, value) => sum + value / count, 0)
   /** A sum of values by their weights, from one of the points on. */
   const told = (first: number, weights: number[]): Told => {
-    const sway = new Sway()
+    const sensitivity = new ErrorSensitivity()
     weights.forEach((weight, k) => {
-      column.sway(picked[first + k], weight, sway)
+      column.addSensitivity(picked[first + k], weight, sensitivity)
     })
     return {
       value: weights.reduce((sum, weight, k) => sum + weight * values[first + k], 0),
-      error: sway.size(),
+      error: sensitivity.size(),
     }
   }
   const turns = turningPoints(values)

@@ -1,4 +1,4 @@
-import { type MotionTable, pointsIn, type Range, Sway } from '../motion/index.ts'
+import { ErrorSensitivity, type MotionTable, pointsIn, type Range } from '../motion/index.ts'
 
 /** A value and the standard error that the marks give it. */
 export interface Told {
@@ -29,11 +29,14 @@ export function stretchSummary(table: MotionTable, quantity: string, range: Rang
   const count = picked.length
   const told = (weights: number[] | null): Told => {
     if (!weights) return { value: Number.NaN, error: Number.NaN }
-    const sway = new Sway()
+    const sensitivity = new ErrorSensitivity()
     weights.forEach((weight, i) => {
-      column.sway(picked[i], weight, sway)
+      column.addSensitivity(picked[i], weight, sensitivity)
     })
-    return { value: weights.reduce((sum, weight, i) => sum + weight * values[i], 0), error: sway.size() }
+    return {
+      value: weights.reduce((sum, weight, i) => sum + weight * values[i], 0),
+      error: sensitivity.size(),
+    }
   }
   const middle = times.reduce((sum, time) => sum + time / count, 0)
   const spread = times.reduce((sum, time) => sum + (time - middle) ** 2, 0)

@@ -1,7 +1,7 @@
-import { Sway } from '../motion/index.ts'
+import { ErrorSensitivity } from '../motion/index.ts'
 import { product } from '../regression/index.ts'
 import { type ErrorPart, type ErrorSource, type Estimate, estimate } from './estimate.ts'
-import type { Reading, ReadingSway } from './fitColumn.ts'
+import type { Reading, ReadingSensitivity } from './fitColumn.ts'
 import type { Solved, SolvedMember } from './solve.ts'
 
 /** First and last place of a stretch. */
@@ -69,18 +69,18 @@ export class Told {
   }
 
   /** The same for what may be held against another reading. */
-  reading(of: OfParameters, unit: string): Estimate & Pick<Reading, 'sway'> {
-    return { ...this.estimate(of, unit), sway: () => this.swayOf(of) }
+  reading(of: OfParameters, unit: string): Estimate & Pick<Reading, 'sensitivity'> {
+    return { ...this.estimate(of, unit), sensitivity: () => this.sensitivityOf(of) }
   }
 
-  private swayOf(of: OfParameters): ReadingSway {
+  private sensitivityOf(of: OfParameters): ReadingSensitivity {
     const { solved } = this
     const slopes = this.slopes(of)
-    const marks = new Sway()
+    const marks = new ErrorSensitivity()
     solved.pulledBy(slopes).forEach((weights, m) => {
-      const { sway } = solved.members[m].sample
+      const { sensitivity } = solved.members[m].sample
       weights.forEach((weight, i) => {
-        sway(i, weight * solved.widened, marks)
+        sensitivity(i, weight * solved.widened, marks)
       })
     })
     return {

@@ -1,5 +1,5 @@
 import type { Derivation } from '../investigation/index.ts'
-import { type Column, DERIVATIVES, type MotionTable, pickPoints, Sway } from '../motion/index.ts'
+import { type Column, DERIVATIVES, ErrorSensitivity, type MotionTable, pickPoints } from '../motion/index.ts'
 import { type LengthUnit, perSecond, unitOf } from '../units/index.ts'
 
 /** The slope of a quantity against time in one row of a table, with its standard error by the marks. */
@@ -29,14 +29,14 @@ export function slopesOf(table: MotionTable, quantity: string, derivation: Deriv
   )
   return derived.rows.map((point, i) => {
     const start = derived.map.start[i]
-    const sway = new Sway()
+    const sensitivity = new ErrorSensitivity()
     let slope = 0
     derived.map.coefficients[i].forEach((coefficient, k) => {
       slope += coefficient * values[start + k]
-      column.sway(start + k, coefficient, sway)
+      column.addSensitivity(start + k, coefficient, sensitivity)
     })
     const row = rows[point]
-    return { row, time: table.times[row], value: column.values[row], slope, error: sway.size() }
+    return { row, time: table.times[row], value: column.values[row], slope, error: sensitivity.size() }
   })
 }
 

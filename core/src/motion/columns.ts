@@ -11,6 +11,7 @@ import {
   pickPoints,
   type Scatter,
 } from './derivatives/index.ts'
+import { ErrorSensitivity, errorNumber } from './errorSensitivity.ts'
 import { errorShares } from './markCorrelation.ts'
 import type { Defined } from './own/index.ts'
 import type { PlacedMarks } from './placedMarks.ts'
@@ -29,7 +30,6 @@ import {
   type Sloped,
   type World,
 } from './quantities/index.ts'
-import { errorNumber, Sway } from './sway.ts'
 
 /** Numbers that places have, and that rates are derived from. */
 export interface PlaceColumn {
@@ -73,9 +73,9 @@ export interface Column {
   /** Bound on how far each value is off by smoothing; NaN where it can't be told. Worked out when it is asked for; 0 where nothing is derived. */
   bias: () => Float64Array
   /** Adds how the value of `rows[i]`, so many times, goes with the marks' errors. */
-  sway: (i: number, times: number, into: Sway) => void
+  addSensitivity: (i: number, times: number, into: ErrorSensitivity) => void
   /** Derivative of each value with respect to a parameter of the calibration; NaN where there is no value. */
-  sensitivities: Sensitivities
+  calibrationSensitivities: Sensitivities
 }
 
 /**
@@ -236,8 +236,8 @@ export class Columns {
       values: none,
       errors: none,
       rows: [],
-      sway: () => {},
-      sensitivities: this.powers(none, { length: 0, time: 0 }),
+      addSensitivity: () => {},
+      calibrationSensitivities: this.powers(none, { length: 0, time: 0 }),
     }
   }
 
@@ -311,17 +311,27 @@ export class Columns {
     return column
   }
 
-  private swayOfPlace({ rows, slopes }: PlaceColumn, i: number, times: number, into: Sway): void {
-    this.addSway(rows[i], slopes[i], times, into)
+  private positionSensitivity(
+    { rows, slopes }: PlaceColumn,
+    i: number,
+    times: number,
+    into: ErrorSensitivity,
+  ): void {
+    this.addRowSensitivity(rows[i], slopes[i], times, into)
   }
 
   /** Adds how a number goes with a row's errors that goes so with its places. */
-  private addSway(row: number, slopes: readonly number[], times: number, into: Sway): void {
+  private addRowSensitivity(
+    row: number,
+    slopes: readonly number[],
+    times: number,
+    into: ErrorSensitivity,
+  ): void {
     const { number } = this.known.world
     const { frames } = this.marks
     const shares = this.marks.errorShares(row)
     for (let which = 0; which < slopes.length; which++) {
-      const by = times * this.marks.sway(row, slopes, which)
+      const by = times * this.marks.sensitivity(row, slopes, which)
       // Second points are marked by hand: their errors are their own.
       if (which > 1) into.add(errorNumber(number, frames[row], which), by)
       else
@@ -340,10 +350,12 @@ export class Columns {
       errors: this.spread(place.rows, place.errors),
       rows: place.rows,
       place,
-      sensitivities: this.powers(values, { length: quantity.dimension.length, time: 0 }, (parameter) =>
-        this.spread(place.rows, this.placeSensitivity(place, parameter)),
+      calibrationSensitivities: this.powers(
+        values,
+        { length: quantity.dimension.length, time: 0 },
+        (parameter) => this.spread(place.rows, this.placeSensitivity(place, parameter)),
       ),
-      sway: (i, times, into) => this.swayOfPlace(place, i, times, into),
+      addSensitivity: (i, times, into) => this.positionSensitivity(place, i, times, into),
     }
   }
 
@@ -376,7 +388,7 @@ export class Columns {
     return {
       ...this.plain(quantity),
       values,
-      sensitivities: this.powers(
+      calibrationSensitivities: this.powers(
         values,
         { length: quantity.dimension.length, time: -quantity.order },
         (parameter) => this.spread(rows, applyMap(derived.map, this.placeSensitivity(place, parameter))),
@@ -388,9 +400,9 @@ export class Columns {
       scatter: derived.scatter ?? null,
       note: `${method.explain(derivation)} ${ACROSS}`,
       bias: once(() => this.spread(rows, biasBounds(course, derived, method.exact, place.values))),
-      sway: (i, times, into) => {
+      addSensitivity: (i, times, into) => {
         derived.map.coefficients[i].forEach((coefficient, k) => {
-          this.swayOfPlace(place, derived.map.start[i] + k, times * coefficient, into)
+          this.positionSensitivity(place, derived.map.start[i] + k, times * coefficient, into)
         })
       },
     }
@@ -415,10 +427,10 @@ export class Columns {
     return {
       ...this.plain({ ...QUANTITIES.x, dimension: dimension({ time: 1 }), id: 't' }),
       values: this.course.times,
-      sensitivities: this.powers(this.course.times, { length: 0, time: 1 }),
+      calibrationSensitivities: this.powers(this.course.times, { length: 0, time: 1 }),
       errors: new Float64Array(this.count),
       rows: Array.from(this.course.times.keys()),
-      sway: () => {},
+      addSensitivity: () => {},
     }
   }
 
@@ -452,8 +464,10 @@ export class Columns {
       errors: moved(column.errors),
       rows,
       bias: () => moved(column.bias()),
-      sensitivities: perParameter((parameter) => () => moved(column.sensitivities[parameter]())),
-      sway: (i, times, into) => column.sway(placeOf.get(there[rows[i]])!, times, into),
+      calibrationSensitivities: perParameter(
+        (parameter) => () => moved(column.calibrationSensitivities[parameter]()),
+      ),
+      addSensitivity: (i, times, into) => column.addSensitivity(placeOf.get(there[rows[i]])!, times, into),
     }
   }
 
@@ -485,29 +499,29 @@ export class Columns {
       })
       return places
     })
-    const swayThrough = (i: number, times: number, into: Sway) => {
+    const sensitivityThrough = (i: number, times: number, into: ErrorSensitivity) => {
       from.forEach((column, c) => {
         const slope = found[i].slopes[c]
-        if (slope !== 0) column.sway(placeIn[c][rows[i]], times * slope, into)
+        if (slope !== 0) column.addSensitivity(placeIn[c][rows[i]], times * slope, into)
       })
       for (const [error, by] of found[i].common ?? []) into.add(error, times * by)
     }
     // Of those that stand on each other it is worked out once a row: else the last of a long chain would take forever.
-    const known: Sway[] = []
+    const known: ErrorSensitivity[] = []
     const isChained = from.some(({ quantity: id }) => id !== 't' && !Object.hasOwn(QUANTITIES, id))
-    const sway: Column['sway'] = !isChained
-      ? swayThrough
+    const sensitivity: Column['addSensitivity'] = !isChained
+      ? sensitivityThrough
       : (i, times, into) => {
           if (!known[i]) {
-            known[i] = new Sway()
-            swayThrough(i, 1, known[i])
+            known[i] = new ErrorSensitivity()
+            sensitivityThrough(i, 1, known[i])
           }
           known[i].each((error, by) => into.add(error, times * by))
         }
-    const one = new Sway()
+    const one = new ErrorSensitivity()
     const errors = rows.map((row, i) => {
       one.clear()
-      sway(i, 1, one)
+      sensitivity(i, 1, one)
       return one.size() * widened(from, row, placeIn)
     })
     /** Derivatives by the direction of gravity, where a value depends on it other than through other columns. */
@@ -525,7 +539,7 @@ export class Columns {
     }
     const sensitivities = perParameter((parameter) =>
       once(() => {
-        const gains = from.map((column) => column.sensitivities[parameter]())
+        const gains = from.map((column) => column.calibrationSensitivities[parameter]())
         const own = turns[parameter]
         return this.spread(
           rows,
@@ -552,7 +566,7 @@ export class Columns {
       errors: this.spread(rows, errors),
       rows,
       note: notes.size > 0 ? [...notes].join(' ') : null,
-      sensitivities,
+      calibrationSensitivities: sensitivities,
       bias: once(() => {
         const bounds = from.map((column) => column.bias())
         return this.spread(
@@ -562,7 +576,7 @@ export class Columns {
           ),
         )
       }),
-      sway,
+      addSensitivity: sensitivity,
     }
   }
 
@@ -571,12 +585,12 @@ export class Columns {
     const places = rows.map((row) => this.marks.place(row))
     const variances = rows.map((row) => this.marks.variance(row))
     const { lengths, steps, bends } = pathThrough(places, variances)
-    const sway = (i: number, times: number, into: Sway) => {
+    const sensitivity = (i: number, times: number, into: ErrorSensitivity) => {
       // From the place back over the corners: each is the end of one step and the beginning of the next.
       let after: Point = { x: 0, y: 0 }
       for (let at = i; ; at = steps[at].from) {
         const { along } = at === 0 ? { along: { x: 0, y: 0 } } : steps[at]
-        this.addSway(at, [along.x - after.x, along.y - after.y], times, into)
+        this.addRowSensitivity(at, [along.x - after.x, along.y - after.y], times, into)
         if (at === 0) break
         after = along
       }
@@ -585,11 +599,11 @@ export class Columns {
     return {
       ...this.plain(quantity),
       values,
-      sensitivities: this.powers(values, { length: 1, time: 0 }),
+      calibrationSensitivities: this.powers(values, { length: 1, time: 0 }),
       errors: this.spread(rows, this.pathErrors(steps)),
       rows,
       bias: () => Float64Array.from(bends),
-      sway,
+      addSensitivity: sensitivity,
     }
   }
 
@@ -621,8 +635,8 @@ function turnedWorld(world: World, turn: number): World {
 function widened(from: Column[], row: number, placeIn: Int32Array[]): number {
   return from.reduce((most, column, c) => {
     if (!column.scatter) return most
-    const one = new Sway()
-    column.sway(placeIn[c][row], 1, one)
+    const one = new ErrorSensitivity()
+    column.addSensitivity(placeIn[c][row], 1, one)
     return Math.max(most, column.errors[row] / one.size())
   }, 1)
 }

@@ -81,7 +81,7 @@ function sourceOf(table: MotionTable, id: string, nameOf: NameOf): [Column, Retu
     unit: 'px',
     values: table.picture[along],
     errors: new Float64Array(table.frames.length).fill(Number.NaN),
-    sway: () => {},
+    sensitivity: () => {},
   }
   return [column, { symbol: along, subscript: 'mark', name: `Mark in the picture, ${along}` }]
 }

@@ -29,6 +29,7 @@ export {
   derivativeAt,
   pickPoints,
 } from './derivatives/index.ts'
+export { commonError, ErrorSensitivity, frameOfError } from './errorSensitivity.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
 export { USUAL_CORRELATION } from './markCorrelation.ts'
@@ -75,5 +76,4 @@ export {
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
 export { type Course, courseOf, type Stray } from './strays.ts'
-export { commonError, frameOfError, Sway } from './sway.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

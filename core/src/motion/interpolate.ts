@@ -1,7 +1,7 @@
 import type { Column } from './columns.ts'
 import { pickPoints, runsOf } from './derivatives/index.ts'
+import { ErrorSensitivity } from './errorSensitivity.ts'
 import type { MotionTable } from './motionTable.ts'
-import { Sway } from './sway.ts'
 
 /** Points that a value between two of them is taken from. */
 const POINTS = 4
@@ -20,19 +20,19 @@ export function interpolated(
   const runs = runsOf(pickPoints({ from: table.times, to: table.times, breaks: table.breaks }, rows))
   const values = new Float64Array(times.length).fill(Number.NaN)
   const errors = new Float64Array(times.length).fill(Number.NaN)
-  const sway = new Sway()
+  const sensitivity = new ErrorSensitivity()
   times.forEach((time, i) => {
     const run = runs.find(({ times: own }) => own[0] <= time + NEAR && own[own.length - 1] >= time - NEAR)
     if (!run) return
     const { first, weights } = nearest(run.times, time)
-    sway.clear()
+    sensitivity.clear()
     values[i] = 0
     weights.forEach((weight, k) => {
       const point = run.first + first + k
       values[i] += weight * column.values[rows[point]]
-      if (weight !== 0) column.sway(point, weight, sway)
+      if (weight !== 0) column.addSensitivity(point, weight, sensitivity)
     })
-    errors[i] = sway.size()
+    errors[i] = sensitivity.size()
   })
   return { values, errors }
 }

@@ -41,6 +41,6 @@ describe('marks with their calibration applied', () => {
     // The distance of two points that are equally uncertain.
     expect(placed.error(1, along)).toBeCloseTo(Math.SQRT2 * 0.5 * 0.02, 12)
     expect(placed.error(0, along)).toBeCloseTo(0.3 * 0.02, 12)
-    expect(placed.sway(0, along, 2)).toBe(0)
+    expect(placed.sensitivity(0, along, 2)).toBe(0)
   })
 })

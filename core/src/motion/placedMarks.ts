@@ -67,7 +67,7 @@ export class PlacedMarks {
    * How a number goes with one of a row's errors, by its number, where it goes so with the place and the second place
    * in the scene: by one standard error along x and y of the picture (0 and 1), and of the second point (2 and 3).
    */
-  sway(row: number, slopes: readonly number[], which: number): number {
+  sensitivity(row: number, slopes: readonly number[], which: number): number {
     const isFirst = which < 2
     const second = isFirst ? null : this.seconds.get(row)
     if (!isFirst && (!second || slopes.length < 4)) return 0
@@ -86,8 +86,8 @@ export class PlacedMarks {
   error(row: number, slopes: readonly number[]): number {
     let variance = 0
     for (let which = 0; which < slopes.length; which++) {
-      const sway = this.sway(row, slopes, which)
-      variance += sway * sway
+      const sensitivity = this.sensitivity(row, slopes, which)
+      variance += sensitivity * sensitivity
     }
     return Math.sqrt(variance)
   }

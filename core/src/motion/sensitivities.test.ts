@@ -79,7 +79,7 @@ describe.each(Object.entries(settings))('sensitivities to the calibration: %s', 
     for (const quantity of quantities) {
       const column = table.column(quantity)
       expect(column.rows.length).toBeGreaterThan(10)
-      const found = column.sensitivities[parameter as CalibrationParameter]()
+      const found = column.calibrationSensitivities[parameter as CalibrationParameter]()
       const most = (values: Float64Array) => Math.max(...column.rows.map((row) => Math.abs(values[row])))
       const size = Math.max(most(found), 1e-3 * most(column.values))
       for (const row of column.rows) {
@@ -118,7 +118,7 @@ describe('errors of the axes', () => {
     const turned = (by: number) => tableOf(document, edits.setGravity({ direction: -1.4 + by, error: 0 }))
     const column = motionTable(document, THROWN.body).column('Ep')
     const [on, back] = [turned(1e-5), turned(-1e-5)]
-    const found = column.sensitivities.gravity()
+    const found = column.calibrationSensitivities.gravity()
     for (const row of column.rows) {
       const slope = (on.column('Ep').values[row] - back.column('Ep').values[row]) / 2e-5
       expect(Math.abs(found[row])).toBeCloseTo(Math.abs(slope), 5)

@@ -27,9 +27,9 @@ export function shownTable(table: MotionTable, length: LengthName): MotionTable 
       },
       scatter: known.scatter && { ...known.scatter, variance: factor * factor * known.scatter.variance },
       bias: () => known.bias().map((bound) => factor * bound),
-      sway: (i, times, into) => known.sway(i, factor * times, into),
-      sensitivities: perParameter(
-        (parameter) => () => known.sensitivities[parameter]().map((gain) => factor * gain),
+      addSensitivity: (i, times, into) => known.addSensitivity(i, factor * times, into),
+      calibrationSensitivities: perParameter(
+        (parameter) => () => known.calibrationSensitivities[parameter]().map((gain) => factor * gain),
       ),
     }
   }

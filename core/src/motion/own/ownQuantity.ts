@@ -1,7 +1,7 @@
 import { type Investigation, inOrder, type OwnQuantity } from '../../investigation/index.ts'
 import { type Dimension, parseUnit, unitOf } from '../../units/index.ts'
+import { commonError } from '../errorSensitivity.ts'
 import { dimension, type JointQuantity, QUANTITIES } from '../quantities/index.ts'
-import { commonError } from '../sway.ts'
 import { areAlike, type Expression, ExpressionError, readExpression } from './expression.ts'
 import { type KnownNumber, knownNumbers } from './names.ts'
 

@@ -3,7 +3,7 @@ import type { Point } from '../../geometry/index.ts'
 import { edit, edits, type Investigation, newInvestigation, type Recipe } from '../../investigation/index.ts'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../../testing/extent.ts'
-import { motionTable, QUANTITIES, Sway } from '../index.ts'
+import { ErrorSensitivity, motionTable, QUANTITIES } from '../index.ts'
 
 /** Ids of two bodies in a made-up motion. */
 const [ONE, OTHER] = ['b0000000-0000-4000-8000-000000000001', 'b0000000-0000-4000-8000-000000000002']
@@ -260,9 +260,9 @@ describe('the path of a body that rests', () => {
   it('has a mean over a stretch whose error agrees with repeats', () => {
     const normal = normalSource(randomSource(9))
     const found = Array.from({ length: 300 }, () => {
-      const { values, sway } = motionTable(noisy(normal), ONE).column('path')
-      const one = new Sway()
-      for (let row = 3; row < 13; row++) sway(row, 1 / 10, one)
+      const { values, addSensitivity: sensitivity } = motionTable(noisy(normal), ONE).column('path')
+      const one = new ErrorSensitivity()
+      for (let row = 3; row < 13; row++) sensitivity(row, 1 / 10, one)
       return { mean: values.slice(3, 13).reduce((sum, value) => sum + value / 10, 0), error: one.size() }
     })
     const middle = found.reduce((sum, { mean }) => sum + mean / found.length, 0)

@@ -1,7 +1,7 @@
 import type { Point } from '../../geometry/index.ts'
 import type { QuantityId } from '../../investigation/index.ts'
 import type { Dimension } from '../../units/index.ts'
-import { commonError } from '../sway.ts'
+import { commonError } from '../errorSensitivity.ts'
 
 /** What positions, rates and energies refer to, beside the motion itself. */
 export interface World {
