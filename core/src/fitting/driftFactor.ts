@@ -1,5 +1,5 @@
 import { USUAL_CORRELATION } from '../motion/index.ts'
-import { product, whiteningInRow } from '../regression/index.ts'
+import { autoregressiveWhitening, dotProduct } from '../regression/index.ts'
 
 /** A fitted column of positions. */
 export interface DriftingColumn {
@@ -61,11 +61,11 @@ function likelihoodOf(
   const whitened = columns.map(({ errors, frames, residuals, slopes }) => {
     const shared = frames.map((frame, i) => (i === 0 ? 0 : correlation ** (frame - frames[i - 1])))
     for (const one of shared) logarithm -= 0.5 * Math.log(1 - one * one)
-    const whiten = whiteningInRow(errors, shared)
+    const whiten = autoregressiveWhitening(errors, shared)
     return { residuals: whiten(residuals), slopes: slopes.map(whiten) }
   })
   const dot = (of: (column: (typeof whitened)[number]) => [Float64Array, Float64Array]) =>
-    whitened.reduce((sum, column) => sum + product(...of(column)), 0)
+    whitened.reduce((sum, column) => sum + dotProduct(...of(column)), 0)
   // Modified Gram and Schmidt: what the law's parameters leave of the residuals.
   for (let k = 0; k < columns[0].slopes.length; k++) {
     const square = dot(({ slopes }) => [slopes[k], slopes[k]])

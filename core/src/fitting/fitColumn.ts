@@ -6,7 +6,7 @@ import {
   type QuantityInfo,
   type Range,
 } from '../motion/index.ts'
-import { FitError, product } from '../regression/index.ts'
+import { dotProduct, FitError } from '../regression/index.ts'
 import { type Dimension, metresIn, rounded } from '../units/index.ts'
 import { crossings, meeting } from './crossings.ts'
 import type { ErrorSource, Estimate } from './estimate.ts'
@@ -255,7 +255,7 @@ export function columnFit(
       },
     ]
   })
-  const rss = product(member.residuals, member.residuals)
+  const rss = dotProduct(member.residuals, member.residuals)
   const mean = law.isThroughZero ? 0 : values.reduce((sum, value) => sum + value / values.length, 0)
   const total = values.reduce((sum, value) => sum + (value - mean) ** 2, 0)
   const valueAt = (place: number) => member.valuesAt(found, [place])[0]

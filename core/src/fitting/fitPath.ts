@@ -1,13 +1,13 @@
 import { type Column, ErrorSensitivity, type MotionTable, once, type Range } from '../motion/index.ts'
 import {
+  diagonalWhitening,
+  dotProduct,
   FitError,
   fitRelation,
-  type OwnErrors,
-  product,
+  maxCurvature,
+  type PointCovariance,
   type Relation,
   type RelationFit,
-  sharpest,
-  whiteningBy,
 } from '../regression/index.ts'
 import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
 import { AS_KNOWN, type Law, type LoopLaw, MODELS } from './models/index.ts'
@@ -74,7 +74,7 @@ export function fitPath(
     : null
   return {
     ...fit,
-    roomInBend: once(() => 1 / (solved.widened * sharpest(relation, found, traced))),
+    roomInBend: once(() => 1 / (solved.widened * maxCurvature(relation, found, traced))),
     ...(traced && { rSquared: Number.NaN, residualUnit: 'standard errors', loop: traced }),
   }
 }
@@ -88,7 +88,7 @@ interface PathPoints {
   /** Of each point how its quantities go with the marks' errors. */
   sensitivityX: ErrorSensitivity[]
   sensitivityY: ErrorSensitivity[]
-  own: OwnErrors[]
+  covariances: PointCovariance[]
   /** Errors that all points share, as what they move either quantity by. */
   shiftsX: Shift[]
   shiftsY: Shift[]
@@ -114,7 +114,7 @@ function pointsOf(
     x: Float64Array.from(both, ({ row }) => along.values[row]),
     y: Float64Array.from(both, ({ row }) => up.values[row]),
     ...{ sensitivityX, sensitivityY },
-    own: sensitivityX.map((sensitivity, i) => ({
+    covariances: sensitivityX.map((sensitivity, i) => ({
       xx: sensitivity.productWith(sensitivity),
       xy: sensitivity.productWith(sensitivityY[i]),
       yy: sensitivityY[i].productWith(sensitivityY[i]),
@@ -132,15 +132,15 @@ function explicit(law: Law): Relation {
     return value[0]
   }
   return {
-    at: (x, y, parameters) => {
+    evaluate: (x, y, parameters) => {
       const given = Float64Array.from(parameters)
       const slopes = law.parameters.map(() => new Float64Array(1))
       const value = curveAt(x, given, slopes)
       const step = 1e-5 * (Math.abs(x) || 1)
       const [before, behind] = [x - step, x + step].map((place) => curveAt(place, given, null))
       return {
-        ...{ off: y - value, byX: (before - behind) / (2 * step), byY: 1 },
-        ...{ bendX: (2 * value - before - behind) / (step * step), bendY: 0 },
+        ...{ value: y - value, byX: (before - behind) / (2 * step), byY: 1 },
+        ...{ secondX: (2 * value - before - behind) / (step * step), secondY: 0 },
         byParameters: slopes.map(([slope]) => -slope),
       }
     },
@@ -161,7 +161,7 @@ function startOf(law: Law, x: Float64Array, y: Float64Array): number[] {
  * Econometrica 48 (1980) 817, for what such an estimate scatters by).
  */
 function sharedCovariance(
-  { cofactors, columns, byX, byY, errors }: RelationFit,
+  { cofactors, whitenedJacobian: columns, byX, byY, errors }: RelationFit,
   { sensitivityX, sensitivityY }: PathPoints,
 ): { covariance: Float64Array[]; freedom: number } {
   const onErrors = columns.map((column) => {
@@ -177,7 +177,7 @@ function sharedCovariance(
   const half = cofactors.map((row) =>
     Float64Array.from(cofactors, (_, j) => row.reduce((sum, one, k) => sum + one * middle[k][j], 0)),
   )
-  const covariance = half.map((row) => Float64Array.from(cofactors, (other) => product(row, other)))
+  const covariance = half.map((row) => Float64Array.from(cofactors, (other) => dotProduct(row, other)))
   const taken = half.reduce((sum, row, k) => sum + row[k], 0)
   return { covariance, freedom: columns[0].length - taken }
 }
@@ -203,7 +203,16 @@ function solvedBy(
   law: Law,
 ): { solved: Solved; sample: FitSample } {
   const { rows, frames, x, y, sensitivityX, sensitivityY } = points
-  const { parameters, cofactors, columns, byX, byY, errors, rss, white } = found
+  const {
+    parameters,
+    cofactors,
+    whitenedJacobian: columns,
+    byX,
+    byY,
+    errors,
+    rss,
+    whitenedResiduals: white,
+  } = found
   const count = rows.length
   const { covariance, freedom } = sharedCovariance(found, points)
   const isTold = freedom > 0.5 && count > parameters.length
@@ -211,7 +220,7 @@ function solvedBy(
   const widened = Number.isFinite(variance) ? Math.sqrt(variance) : 1
   const sample: FitSample = {
     ...{ rows, frames, places: x, values: y, breaks: [], carried: null, smoothed: null, drift: null },
-    whiten: whiteningBy(errors),
+    whiten: diagonalWhitening(errors),
     errors: Float64Array.from(rows, (row) => up.errors[row]),
     shifts: shiftsAcross(points, found),
     sensitivity: (i, times, into) => {
@@ -227,8 +236,8 @@ function solvedBy(
     reducedChiSquare: isTold ? variance : null,
     movedBy: ([change]) => {
       const changed = change.map((by, i) => by / errors[i])
-      const pull = Float64Array.from(columns, (column) => -product(column, changed))
-      return Float64Array.from(cofactors, (row) => product(row, pull))
+      const pull = Float64Array.from(columns, (column) => -dotProduct(column, changed))
+      return Float64Array.from(cofactors, (row) => dotProduct(row, pull))
     },
     pulledBy: (weights) => {
       const pulls = new Float64Array(count)

@@ -29,7 +29,7 @@ describe('a polynomial fit', () => {
       y.map((value, i) => value + change[i]),
       2,
     )
-    fit.movedBy(change).forEach((by, k) => {
+    fit.parameterShift(change).forEach((by, k) => {
       expect(by).toBeCloseTo(moved.coefficients[k] - fit.coefficients[k], 10)
     })
   })

@@ -10,14 +10,14 @@ import {
 } from '../motion/index.ts'
 import {
   applyMap,
+  autoregressiveWhitening,
   composedMap,
+  diagonalWhitening,
   FitError,
   type LinearMap,
+  linearMapWhitening,
   pickRows,
   type Whiten,
-  whitening,
-  whiteningBy,
-  whiteningInRow,
 } from '../regression/index.ts'
 import type { ErrorSource } from './estimate.ts'
 
@@ -170,9 +170,9 @@ function whitenOf(
   const { place } = column
   if (place) {
     if (!(map ? place.errors : errors).every(isKnown)) return null
-    if (map) return whitening(composedMap(map, place.errorMap()))
-    if (place.correlation === 0) return whiteningBy(errors)
-    return whiteningInRow(
+    if (map) return linearMapWhitening(composedMap(map, place.errorMap()))
+    if (place.correlation === 0) return diagonalWhitening(errors)
+    return autoregressiveWhitening(
       errors,
       picked.map((at, i) =>
         i === 0 ? 0 : place.correlation ** (place.frames[at] - place.frames[picked[i - 1]]),
@@ -181,7 +181,7 @@ function whitenOf(
   }
   if (!errors.every(isKnown)) return null
   const shared = sharedMap(column, picked)
-  return shared ? whitening(shared) : whiteningBy(errors)
+  return shared ? linearMapWhitening(shared) : diagonalWhitening(errors)
 }
 
 const isKnown = (error: number) => Number.isFinite(error) && error > 0

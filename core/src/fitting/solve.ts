@@ -1,12 +1,12 @@
 import type { RobustId } from '../investigation/index.ts'
 import {
+  dotProduct,
   type Evaluate,
   FitError,
   fitNonlinear,
   fitRobust,
   type NonlinearFit,
   type NonlinearProblem,
-  product,
 } from '../regression/index.ts'
 import { carriedThrough } from './carried.ts'
 import { driftFactor } from './driftFactor.ts'
@@ -183,7 +183,7 @@ function solved(
   const slopes = Array.from({ length: count }, () => new Float64Array(points))
   evaluate(fit.parameters, new Float64Array(points), slopes)
   const whiteSlopes = slopes.map(white)
-  const told = whiten?.independent ?? points
+  const told = whiten?.rank ?? points
   const weighed = (values: Float64Array) => (roots ? values.map((value, i) => value * roots[i]) : values)
   const drift = driftFactor(
     members.map(({ sample: { drift, errors, frames } }, m) => ({
@@ -199,8 +199,8 @@ function solved(
       all.set(change, offsets[m])
     })
     const changed = white(all)
-    const along = Float64Array.from(whiteSlopes, (slope) => product(slope, changed))
-    return Float64Array.from(fit.cofactors, (row) => product(row, along))
+    const along = Float64Array.from(whiteSlopes, (slope) => dotProduct(slope, changed))
+    return Float64Array.from(fit.cofactors, (row) => dotProduct(row, along))
   }
   const pulledBy = (weights: ArrayLike<number>) => {
     const onWhite = new Float64Array(points)
@@ -209,7 +209,7 @@ function solved(
       if (by !== 0) for (let i = 0; i < points; i++) onWhite[i] += by * whiteSlopes[k][i]
     })
     if (roots) for (let i = 0; i < points; i++) onWhite[i] *= roots[i]
-    const all = whiten ? whiten.back(onWhite) : onWhite
+    const all = whiten ? whiten.transposed(onWhite) : onWhite
     return sizes.map((size, m) => all.slice(offsets[m], offsets[m] + size))
   }
   const [smoothed] = members.flatMap(({ sample }) => sample.smoothed ?? [])
@@ -345,7 +345,7 @@ function smoothedCovariance(
     })
     return moved
   })
-  return onMarks.map((a) => Float64Array.from(onMarks, (b) => variance * product(a, b)))
+  return onMarks.map((a) => Float64Array.from(onMarks, (b) => variance * dotProduct(a, b)))
 }
 
 /** Independent points, equally well known, that come from no table. */

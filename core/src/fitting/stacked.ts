@@ -47,17 +47,17 @@ export function stackedWhiten(
     })
     return white
   }
-  const back = (weights: Float64Array) => {
+  const transposed = (weights: Float64Array) => {
     const values = new Float64Array(points)
     members.forEach(({ sample }, m) => {
       const own = section(weights, m)
-      values.set(sample.whiten ? sample.whiten.back(own) : own, offsets[m])
+      values.set(sample.whiten ? sample.whiten.transposed(own) : own, offsets[m])
     })
     return values
   }
   return Object.assign(whiten, {
-    independent: members.reduce((sum, { sample }, m) => sum + (sample.whiten?.independent ?? sizes[m]), 0),
-    back,
+    rank: members.reduce((sum, { sample }, m) => sum + (sample.whiten?.rank ?? sizes[m]), 0),
+    transposed,
   })
 }
 

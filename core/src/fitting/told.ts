@@ -1,5 +1,5 @@
 import { ErrorSensitivity } from '../motion/index.ts'
-import { product } from '../regression/index.ts'
+import { dotProduct } from '../regression/index.ts'
 import { type ErrorPart, type ErrorSource, type Estimate, estimate } from './estimate.ts'
 import type { Reading, ReadingSensitivity } from './fitColumn.ts'
 import type { Solved, SolvedMember } from './solve.ts'
@@ -45,7 +45,10 @@ export class Told {
   /** Covariance, by the marks' errors, of two numbers that go so with the parameters. */
   private covarianceAlong(one: Float64Array, other: Float64Array): number {
     const { covariance } = this.solved
-    return one.reduce((sum, slope, k) => sum + (slope === 0 ? 0 : slope * product(covariance[k], other)), 0)
+    return one.reduce(
+      (sum, slope, k) => sum + (slope === 0 ? 0 : slope * dotProduct(covariance[k], other)),
+      0,
+    )
   }
 
   private spreadAlong(slopes: Float64Array): number {
@@ -86,7 +89,7 @@ export class Told {
     return {
       // What is stated is among what all points share.
       marks: marks.ofMarks(),
-      common: new Map(this.moved.map(({ key, source, by }) => [key, { source, by: product(slopes, by) }])),
+      common: new Map(this.moved.map(({ key, source, by }) => [key, { source, by: dotProduct(slopes, by) }])),
     }
   }
 
@@ -98,7 +101,7 @@ export class Told {
     const parts: ErrorPart[] = [{ source: 'marks', error: this.spreadAlong(slopes), freedom }]
     const beside = new Map<ErrorSource, ErrorPart>()
     for (const { source, freedom: known, by } of this.moved) {
-      const error = Math.abs(product(slopes, by))
+      const error = Math.abs(dotProduct(slopes, by))
       // What is only lost in rounding is no error.
       const whole = slopes.reduce((sum, slope, k) => sum + Math.abs(slope * by[k]), 0)
       if (!(error > ROUNDED * whole)) continue

@@ -1,9 +1,9 @@
 import {
   fitPolynomial,
   type LinearMap,
+  linearMapWhitening,
   type PolynomialFit,
   pickRows,
-  whitening,
 } from '../regression/index.ts'
 import type { Column } from './columns.ts'
 import type { Scatter } from './derivatives/index.ts'
@@ -58,7 +58,7 @@ export function columnSample(table: MotionTable, quantity: string, range: Range)
     fit: (degree) =>
       map && scatter
         ? carried(fitPolynomial(times, values, degree), map, scatter)
-        : fitPolynomial(times, values, degree, map ? whitening(map) : undefined),
+        : fitPolynomial(times, values, degree, map ? linearMapWhitening(map) : undefined),
   }
 }
 
@@ -75,7 +75,7 @@ function carried(fit: PolynomialFit, map: LinearMap, { variance, freedom }: Scat
   const unit = new Float64Array(map.start.length)
   map.start.forEach((start, row) => {
     unit[row] = 1
-    const moved = fit.movedBy(unit)
+    const moved = fit.parameterShift(unit)
     unit[row] = 0
     map.coefficients[row].forEach((coefficient, k) => {
       for (let a = 0; a < moved.length; a++) onMarks[a][start + k] += moved[a] * coefficient

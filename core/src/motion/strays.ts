@@ -1,5 +1,5 @@
 import { type Body, framesOf, type Mark, STRAY_LIMIT } from '../investigation/index.ts'
-import { restBeside } from '../regression/index.ts'
+import { residualSumOfSquares } from '../regression/index.ts'
 import { type Known, memoryOf, remembered } from './courseMemory.ts'
 import { type Jump, jumpsIn } from './jumps.ts'
 import { MISFIT, misfitOf, type Parabola, parabola, type Spot } from './localCourse.ts'
@@ -192,7 +192,7 @@ function misfit(spots: Spot[], split: number | null, error: number): number {
     y[i] = spot.y
   }
   const columns = split === null ? [...before, bend] : [...before, ...behind, bend]
-  return restBeside(columns, [x, y]) / error ** 2
+  return residualSumOfSquares(columns, [x, y]) / error ** 2
 }
 
 /** How much better two courses do than one through marks, of which the first `count` lie before the break. */

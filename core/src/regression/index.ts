@@ -1,12 +1,12 @@
 export {
   fitRelation,
-  type MeasuredPlaces,
-  type Off,
-  type OwnErrors,
+  type ImplicitValue,
+  type MeasuredPoints,
+  maxCurvature,
+  type PointCovariance,
   type Relation,
   type RelationFit,
-  sharpest,
-} from './errorsInBoth.ts'
+} from './errorsInVariables.ts'
 export { FitError, leastSquares } from './leastSquares.ts'
 export { applyMap, composedMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
 export {
@@ -17,8 +17,8 @@ export {
   type NonlinearProblem,
 } from './nonlinear.ts'
 export { fitPolynomial, type PolynomialFit } from './polynomial.ts'
-export { product, squares } from './product.ts'
 export { FIVE_POINTS } from './quadrature.ts'
-export { restBeside } from './restBeside.ts'
+export { residualSumOfSquares } from './residualSumOfSquares.ts'
 export { fitRobust, type RobustFit, type Robustness } from './robust.ts'
-export { type Whiten, whitening, whiteningBy, whiteningInRow } from './whitening.ts'
+export { dotProduct, sumOfSquares } from './vectorMath.ts'
+export { autoregressiveWhitening, diagonalWhitening, linearMapWhitening, type Whiten } from './whitening.ts'

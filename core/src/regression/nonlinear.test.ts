@@ -2,7 +2,14 @@ import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../random/index.ts'
 import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../testing/extent.ts'
 import { settlingAt } from '../testing/settling.ts'
-import { type Evaluate, FitError, fitNonlinear, leastSquares, linearParameters, whitening } from './index.ts'
+import {
+  type Evaluate,
+  FitError,
+  fitNonlinear,
+  leastSquares,
+  linearMapWhitening,
+  linearParameters,
+} from './index.ts'
 
 const times = Float64Array.from({ length: 40 }, (_, i) => i / 20 + 0.003 * (i % 3))
 
@@ -76,7 +83,7 @@ describe('a nonlinear fit', () => {
     const noise = noiseFrom(5)
     const marks = Float64Array.from({ length: times.length + 1 }, () => 0.02 * noise())
     const y = valuesOf(settling, 0.4, -1.3, 0.37).map((value, i) => value + marks[i + 1] - marks[i])
-    const whiten = whitening({
+    const whiten = linearMapWhitening({
       start: Array.from(times, (_, i) => i),
       coefficients: Array.from(times, () => [-1, 1]),
     })

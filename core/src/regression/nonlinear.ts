@@ -1,162 +1,161 @@
 import { FitError } from './leastSquares.ts'
-import { product, squares, takeTimes } from './product.ts'
-import { cutter, Triangle } from './triangle.ts'
+import { arrayAllocator, QrFactor } from './qrFactor.ts'
+import { dotProduct, subtractScaled, sumOfSquares } from './vectorMath.ts'
 import type { Whiten } from './whitening.ts'
 
 /**
- * A model as the engine asks for it: writes its value at each point, and how each value changes with each parameter.
+ * Evaluates a model: writes its value at each point, and the derivative of each value with respect to each parameter.
  *
- * @param parameters where it is asked for
- * @param values as many as there are points
- * @param slopes for each parameter as many as there are points; null where they are not needed
+ * @param parameters length p
+ * @param values written, length n
+ * @param jacobian written, p arrays of length n: `jacobian[k][i]` is ∂(value i)/∂(parameter k); null where it is not needed
  */
-export type Evaluate = (parameters: Float64Array, values: Float64Array, slopes: Float64Array[] | null) => void
+export type Evaluate = (
+  parameters: Float64Array,
+  values: Float64Array,
+  jacobian: Float64Array[] | null,
+) => void
 
-/** What a nonlinear fit is made of. */
+/** A nonlinear least-squares problem with n values and p parameters. */
 export interface NonlinearProblem {
   y: ArrayLike<number>
   evaluate: Evaluate
   start: ArrayLike<number>
-  /** Least and greatest values of the parameters; none where left out. */
+  /** Bounds of the parameters, length p each; unbounded where left out. */
   lower?: ArrayLike<number>
   upper?: ArrayLike<number>
-  /** Parameters that the model is linear in, together. */
+  /** Indices of parameters in which the model is jointly linear. */
   linear?: readonly number[]
-  /** Whether the model bends sharply somewhere: the least can then lie where slopes change at once, and no slope is level. */
+  /** Whether the model has kinks: the minimum can then lie at a kink, where the gradient is not zero. */
   hasCorners?: boolean
-  /** For values that share marks, or that are not known equally well. */
+  /** Whitening, for values that are correlated or have different errors. */
   whiten?: Whiten
 }
 
-/** A nonlinear least-squares fit that has come to rest. */
+/** A converged nonlinear least-squares fit. */
 export interface NonlinearFit {
   parameters: Float64Array
-  /** (JᵀJ)⁻¹, to be multiplied by the variance of the values. */
+  /** (JᵀJ)⁻¹, p × p, to be multiplied by the variance of the values; 0 for parameters at a bound. */
   cofactors: Float64Array[]
-  /** Sum of squared residuals, whitened ones where they are. */
+  /** Sum of the squared (whitened) residuals. */
   rss: number
-  /** Number of points that say something of their own, less parameters that are not held by a bound. */
+  /** Effective number of points minus the number of parameters that are not at a bound. */
   freedom: number
-  /** Values less the model's, as they are. */
+  /** Values minus model values, not whitened; length n. */
   residuals: Float64Array
-  /** How many steps it took. */
-  rounds: number
+  /** Number of accepted steps. */
+  iterations: number
   /** Whether each parameter lies on one of its bounds. */
   atBound: boolean[]
 }
 
-/** Steps at most, and of points times parameters that are gone through in them: an answer comes within about a second. */
-const MOST_ROUNDS = { all: 2000, least: 60, work: 2e7 }
-/** Damping to begin with, as a share of the squared lengths of the columns (Nielsen 1999). */
-const FIRST_DAMPING = 1e-3
-/** Beyond this no step is short enough; at a corner that is seen far sooner. */
-const MOST_DAMPING = { smooth: 1e20, corner: 1e8 }
-/** A share of what a step promised that it must hold. */
-const HELD = 1e-4
-/** A step that holds so much of its promise needs no bending, and the next one so little of the damping. */
-const STRAIGHT = 0.95
-const LESS = 0.03
-/** How much of a step is gone ahead to see how the model bends, and how long the bend may be against the step. */
-const LOOK_AHEAD = 0.1
-const MOST_BENT = 0.75
-/** A gain of so small a share of the sum of squares is lost in rounding: the sum says no more which step is better. */
-const LOST = 1e-11
-/** What is so small a share of the values' own squares is nothing: they are not known more closely. */
-const NOTHING = 1e-30
+/** Most iterations: `work` bounds iterations × n × p, so that a fit ends within about a second. */
+const MAX_ITERATIONS = { all: 2000, least: 60, work: 2e7 }
+/** Initial damping, relative to the squared column norms of the jacobian (Nielsen 1999). */
+const INITIAL_DAMPING = 1e-3
+/** Damping beyond which the iteration ends; at a kink this is reached far sooner. */
+const MAX_DAMPING = { smooth: 1e20, corner: 1e8 }
+/** Least gain ratio (actual over predicted reduction of the sum of squares) of an accepted step. */
+const MIN_GAIN_RATIO = 1e-4
+/** Gain ratio from which on no geodesic acceleration is used, and the factor by which damping then decreases. */
+const GOOD_GAIN_RATIO = 0.95
+const DAMPING_DECREASE = 0.03
+/** Fraction of a step at which the second directional derivative is probed, and the largest acceleration relative to the step. */
+const PROBE_FRACTION = 0.1
+const MAX_ACCELERATION = 0.75
+/** A predicted reduction below this fraction of the sum of squared residuals, or of squared values, is lost in rounding. */
+const ROUNDING_OF_RSS = 1e-11
+const ROUNDING_OF_VALUES = 1e-30
 /**
- * The residuals' part along the slopes, against the rest, from which on it is taken to be the minimum (Bates and
- * Watts, Technometrics 23 (1981) 179, stop at 1e-3), where no more digits can be had.
+ * Convergence: largest norm of the residuals' projection onto the column space of the jacobian, relative to the norm of
+ * the rest (Bates and Watts, Technometrics 23 (1981) 179, stop at 1e-3).
  */
-const SETTLED = 1e-6
-/** Where that part is so small a share of the values themselves it is the minimum, too: of values that have no rest. */
-const EXACT = 1e-12
+const CONVERGED_COSINE = 1e-6
+/** The same relative to the norm of the values, for data that the model fits exactly. */
+const EXACT_FIT = 1e-12
 /**
- * Steps that look for the last digits, the share by which each must bring the residuals nearer to be worth another, and
- * how near is near enough: parameters are then right to that share of their errors. Of values that have no rest nothing is
- * left to be told where the residuals are this share of the values: what rounding leaves of them.
+ * Undamped steps at the end: their number, the factor by which each must reduce the projection, and the projection that is
+ * small enough, relative to the residuals (parameters are then exact to that fraction of their errors) or to the values.
  */
-const LAST = { steps: 40, better: 0.9, near: 1e-11, none: 1e-16 }
+const REFINEMENT = { steps: 40, better: 0.9, near: 1e-11, none: 1e-16 }
 
-/** Where a fit stands, or may stand: the model at some parameters, and what follows from it there. */
-class Place {
-  readonly at: Float64Array
-  /** Values less the model's, and the model's slopes; both once more, whitened where they are. */
-  readonly plain: Float64Array
-  readonly slopes: Float64Array[]
-  rest: Float64Array
-  columns: readonly Float64Array[]
+/** The model evaluated, and where needed linearised, at some parameters. */
+class Iterate {
+  readonly parameters: Float64Array
+  readonly residuals: Float64Array
+  readonly jacobian: Float64Array[]
+  whitenedResiduals: Float64Array
+  whitenedJacobian: readonly Float64Array[]
   rss = 0
-  readonly triangle: Triangle
-  /** Parameters that no bound holds, those first that enter linearly, and how long a column each of the others has beside those. */
+  readonly qr: QrFactor
+  /** Indices of the parameters that are not at an active bound, linear ones first. */
   free: readonly number[] = []
-  readonly lengths: Float64Array
+  /** Norm of each nonlinear parameter's column without its projection onto the linear parameters' columns; length p. */
+  readonly columnNorms: Float64Array
 
   constructor(p: number, n: number) {
-    const cut = cutter((p + 1) * n + Triangle.roomFor(p, n))
-    this.at = new Float64Array(p)
-    this.plain = cut(n)
-    this.slopes = Array.from({ length: p }, () => cut(n))
-    this.rest = this.plain
-    this.columns = this.slopes
-    this.triangle = new Triangle(p, n, cut)
-    this.lengths = new Float64Array(p)
+    const allocate = arrayAllocator((p + 1) * n + QrFactor.lengthNeeded(p, n))
+    this.parameters = new Float64Array(p)
+    this.residuals = allocate(n)
+    this.jacobian = Array.from({ length: p }, () => allocate(n))
+    this.whitenedResiduals = this.residuals
+    this.whitenedJacobian = this.jacobian
+    this.qr = new QrFactor(p, n, allocate)
+    this.columnNorms = new Float64Array(p)
   }
 }
 
 /**
- * min ‖y − f(p)‖ by Levenberg's and Marquardt's method (Levenberg 1944, Marquardt 1963) on slopes that are exact: each
- * step solves (JᵀJ + λD²)δ = Jᵀr by QR of J, never of JᵀJ, with D the largest lengths that the columns have had (Moré,
- * Lecture Notes in Mathematics 630 (1978) 105), and λ by how well the last step kept its promise (Nielsen, Damping
- * Parameter in Marquardt's Method, 1999). Parameters that enter linearly are put to their best at the start and
- * wherever a step held less than it promised, so that it goes along the valley that variable projection goes along (Golub
- * and Pereyra, SIAM J. Numer. Anal. 10 (1973) 413). At the end undamped steps go on for as long as they bring the residuals
- * nearer to being at right angles to the slopes, which tells the last digits long after the sum of squares has ceased to.
+ * Minimises ‖y − f(p)‖ by the Levenberg–Marquardt method (Levenberg 1944, Marquardt 1963) with analytical derivatives. Each
+ * step solves (JᵀJ + λD²)δ = Jᵀr by QR decomposition of J, where D holds the largest column norms so far (Moré, Lecture
+ * Notes in Mathematics 630 (1978) 105) and λ follows the gain ratio (Nielsen, Damping Parameter in Marquardt's Method,
+ * 1999). Linear parameters are solved for at the start and after each step with a poor gain ratio, in the spirit of variable
+ * projection (Golub and Pereyra, SIAM J. Numer. Anal. 10 (1973) 413). Undamped steps at the end reduce the projection of the
+ * residuals onto the column space of J, which gives the last digits after the sum of squares has stopped changing.
  *
- * @throws FitError where it does not come to rest, or where the points don't tell the parameters apart; the message
- * says why
+ * @throws FitError if it does not converge, or if the parameters are not determined by the points; the message says why
  */
 export function fitNonlinear(problem: NonlinearProblem): NonlinearFit {
-  if (!problem.linear?.length) return descended(problem)
+  if (!problem.linear?.length) return minimised(problem)
   try {
-    return descended(problem)
+    return minimised(problem)
   } catch (error) {
     if (!(error instanceof FitError)) throw error
-    // Where what enters linearly is hard to tell at the start, it is better let go along with the rest.
-    return descended({ ...problem, linear: [] })
+    // If the linear parameters are ill-determined at the start, all are better treated as nonlinear.
+    return minimised({ ...problem, linear: [] })
   }
 }
 
-const descended = (problem: NonlinearProblem) => new Descent(problem).end()
+const minimised = (problem: NonlinearProblem) => new LevenbergMarquardt(problem).minimise()
 
-/** The way from a start to the least sum of squares. */
-class Descent {
+class LevenbergMarquardt {
   private readonly y: Float64Array
   private readonly n: number
   private readonly p: number
-  private readonly told: number
-  /** Sum of the values' own squares. */
-  private readonly whole: number
+  private readonly effectivePoints: number
+  private readonly sumOfSquaredValues: number
   private readonly linear: readonly number[]
   private readonly isLinear: readonly boolean[]
-  /** What enters linearly comes first: what is left of the other columns is then what it can't make up for. */
+  /** Parameter indices, linear ones first: QR then leaves of the other columns what the linear ones can't compensate. */
   private readonly order: readonly number[]
+  /** Model values of the last evaluation. */
   private readonly values: Float64Array
-  /** Places that are done with serve the next ones: making long lists takes longer than filling them. */
-  private readonly idle: Place[] = []
-  private rounds = 1
+  /** Iterates to be reused: allocating long arrays takes longer than filling them. */
+  private readonly pool: Iterate[] = []
+  private iterations = 1
 
-  /** @throws FitError where there are too few points, or no parameters */
+  /** @throws FitError if there are too few points, or no parameters */
   constructor(private readonly problem: NonlinearProblem) {
     const { y, start, linear = [], whiten } = problem
     const [n, p] = [y.length, start.length]
     this.y = y instanceof Float64Array ? y : new Float64Array(y)
     this.n = n
     this.p = p
-    this.told = whiten?.independent ?? n
+    this.effectivePoints = whiten?.rank ?? n
     if (p === 0) throw new FitError('There is no parameter to be found.')
-    if (this.told < p)
-      throw new FitError(`${p} parameters need at least ${p} points; there are ${this.told}.`)
-    this.whole = squares(this.y)
+    if (this.effectivePoints < p)
+      throw new FitError(`${p} parameters need at least ${p} points; there are ${this.effectivePoints}.`)
+    this.sumOfSquaredValues = sumOfSquares(this.y)
     const isLinear = new Array<boolean>(p).fill(false)
     for (const k of linear) isLinear[k] = true
     const order = [...linear]
@@ -167,56 +166,67 @@ class Descent {
     this.values = new Float64Array(n)
   }
 
-  /** @throws FitError where it does not come to rest, or where the points don't tell the parameters apart */
-  end(): NonlinearFit {
-    const { at, plain, rss, triangle, free } = this.lastDigits(this.descend())
-    const isLevel =
-      triangle.along <= SETTLED * Math.sqrt(triangle.rest) || triangle.along <= EXACT * Math.sqrt(this.whole)
-    if (!isLevel && !this.problem.hasCorners)
+  /** @throws FitError if it does not converge, or if the parameters are not determined by the points */
+  minimise(): NonlinearFit {
+    const { parameters, residuals, rss, qr, free } = this.refine(this.iterate())
+    const isConverged =
+      qr.projectedNorm <= CONVERGED_COSINE * Math.sqrt(qr.residualSquares) ||
+      qr.projectedNorm <= EXACT_FIT * Math.sqrt(this.sumOfSquaredValues)
+    if (!isConverged && !this.problem.hasCorners)
       throw new FitError('The fit does not come to rest: no step makes it better.')
     return {
-      ...{ parameters: at, cofactors: triangle.cofactors(free, this.p), rss, residuals: plain.slice() },
-      rounds: this.rounds,
-      freedom: this.told - free.length,
-      atBound: Array.from(at, (_, k) => !free.includes(k)),
+      parameters,
+      cofactors: qr.cofactors(free, this.p),
+      rss,
+      residuals: residuals.slice(),
+      iterations: this.iterations,
+      freedom: this.effectivePoints - free.length,
+      atBound: Array.from(parameters, (_, k) => !free.includes(k)),
     }
   }
 
-  /** Damped steps, for as long as the sum of squares tells which are better. */
-  private descend(): Place {
+  /** Takes damped steps until the sum of squares no longer distinguishes them. */
+  private iterate(): Iterate {
     const { n, p, isLinear } = this
-    const mostRounds = Math.max(MOST_ROUNDS.least, Math.min(MOST_ROUNDS.all, MOST_ROUNDS.work / (n * p)))
-    const mostDamping = MOST_DAMPING[this.problem.hasCorners ? 'corner' : 'smooth']
+    const maxIterations = Math.max(
+      MAX_ITERATIONS.least,
+      Math.min(MAX_ITERATIONS.all, MAX_ITERATIONS.work / (n * p)),
+    )
+    const maxDamping = MAX_DAMPING[this.problem.hasCorners ? 'corner' : 'smooth']
     const first = new Float64Array(p)
-    for (let k = 0; k < p; k++) first[k] = this.clamped(this.problem.start[k], k)
-    const begun = this.lookAt(first)
-    if (!Number.isFinite(begun.rss)) throw new FitError('The model has no value at the start of the fit.')
-    let now = this.standAt(this.projected(begun))
-    const longest = now.lengths.slice()
+    for (let k = 0; k < p; k++) first[k] = this.clampedToBounds(this.problem.start[k], k)
+    const initial = this.evaluateAt(first)
+    if (!Number.isFinite(initial.rss)) throw new FitError('The model has no value at the start of the fit.')
+    let current = this.linearise(this.withBestLinear(initial))
+    const largestNorms = current.columnNorms.slice()
     let growth = 2
     let isCurved = false
-    for (let damping = FIRST_DAMPING; ; ) {
-      const { triangle, free } = now
+    for (let damping = INITIAL_DAMPING; ; ) {
+      const { qr, free } = current
       const scales = new Float64Array(free.length)
       for (let i = 0; i < free.length; i++)
-        if (!isLinear[free[i]]) scales[i] = Math.sqrt(damping) * (longest[free[i]] || 1)
-      const step = triangle.solve(scales)
-      const promised = step ? triangle.gainOf(step) : 0
-      if (step && promised <= LOST * now.rss + NOTHING * this.whole) return now
-      const then = step && this.lookAt(this.moved(now, isCurved ? this.bent(now, step, scales) : step))
-      const kept: number = then ? (now.rss - then.rss) / promised : Number.NaN
-      if (then && kept > HELD) {
-        if (++this.rounds > mostRounds)
-          throw new FitError(`The fit has not come to rest within ${Math.round(mostRounds)} steps.`)
-        this.idle.push(now)
-        now = this.standAt(kept < STRAIGHT ? this.projected(then) : then)
-        for (let k = 0; k < p; k++) longest[k] = Math.max(longest[k], now.lengths[k])
-        damping *= kept > STRAIGHT ? LESS : Math.max(1 / 3, 1 - (2 * kept - 1) ** 3)
+        if (!isLinear[free[i]]) scales[i] = Math.sqrt(damping) * (largestNorms[free[i]] || 1)
+      const step = qr.solve(scales)
+      const predicted = step ? qr.predictedReduction(step) : 0
+      if (step && predicted <= ROUNDING_OF_RSS * current.rss + ROUNDING_OF_VALUES * this.sumOfSquaredValues)
+        return current
+      const candidate =
+        step &&
+        this.evaluateAt(this.stepped(current, isCurved ? this.accelerated(current, step, scales) : step))
+      const gainRatio: number = candidate ? (current.rss - candidate.rss) / predicted : Number.NaN
+      if (candidate && gainRatio > MIN_GAIN_RATIO) {
+        if (++this.iterations > maxIterations)
+          throw new FitError(`The fit has not come to rest within ${Math.round(maxIterations)} steps.`)
+        this.pool.push(current)
+        current = this.linearise(gainRatio < GOOD_GAIN_RATIO ? this.withBestLinear(candidate) : candidate)
+        for (let k = 0; k < p; k++) largestNorms[k] = Math.max(largestNorms[k], current.columnNorms[k])
+        damping *=
+          gainRatio > GOOD_GAIN_RATIO ? DAMPING_DECREASE : Math.max(1 / 3, 1 - (2 * gainRatio - 1) ** 3)
         growth = 2
-        isCurved = kept < STRAIGHT
+        isCurved = gainRatio < GOOD_GAIN_RATIO
       } else {
-        if (then) this.idle.push(then)
-        if (damping > mostDamping) return now
+        if (candidate) this.pool.push(candidate)
+        if (damping > maxDamping) return current
         isCurved = true
         damping *= growth
         growth *= 2
@@ -224,24 +234,25 @@ class Descent {
     }
   }
 
-  /** Undamped steps, for as long as each brings the residuals nearer to right angles with the slopes. */
-  private lastDigits(from: Place): Place {
-    const isNear = ({ triangle: { along, rest } }: Place) =>
-      along <= LAST.near * Math.sqrt(rest) || along <= LAST.none * Math.sqrt(this.whole)
-    let now = from
-    for (let k = 0; k < LAST.steps && !isNear(now); k++) {
-      const step = now.triangle.solve(null)
+  /** Takes undamped steps for as long as each reduces the projection of the residuals onto the column space. */
+  private refine(from: Iterate): Iterate {
+    const isExact = ({ qr: { projectedNorm, residualSquares } }: Iterate) =>
+      projectedNorm <= REFINEMENT.near * Math.sqrt(residualSquares) ||
+      projectedNorm <= REFINEMENT.none * Math.sqrt(this.sumOfSquaredValues)
+    let current = from
+    for (let k = 0; k < REFINEMENT.steps && !isExact(current); k++) {
+      const step = current.qr.solve(null)
       if (!step) throw new FitError('The points do not tell the parameters apart.')
-      const then = this.standAt(this.lookAt(this.moved(now, step)))
-      if (!(then.triangle.along < LAST.better * now.triangle.along)) break
-      this.idle.push(now)
-      now = then
-      this.rounds++
+      const candidate = this.linearise(this.evaluateAt(this.stepped(current, step)))
+      if (!(candidate.qr.projectedNorm < REFINEMENT.better * current.qr.projectedNorm)) break
+      this.pool.push(current)
+      current = candidate
+      this.iterations++
     }
-    return now
+    return current
   }
 
-  private clamped(value: number, k: number): number {
+  private clampedToBounds(value: number, k: number): number {
     const { lower, upper } = this.problem
     return Math.min(
       upper?.[k] ?? Number.POSITIVE_INFINITY,
@@ -249,122 +260,130 @@ class Descent {
     )
   }
 
-  private residuals(rest: Float64Array): Float64Array {
+  /** Writes the residuals of the last evaluation, and returns them. */
+  private residualsInto(residuals: Float64Array): Float64Array {
     const { y, values } = this
-    for (let i = 0; i < rest.length; i++) rest[i] = y[i] - values[i]
-    return rest
+    for (let i = 0; i < residuals.length; i++) residuals[i] = y[i] - values[i]
+    return residuals
   }
 
-  /** The model at some parameters. */
-  private lookAt(at: Float64Array): Place {
-    const { n, p, values, idle } = this
+  /** Evaluates model and jacobian. */
+  private evaluateAt(parameters: Float64Array): Iterate {
+    const { n, p, values, pool } = this
     const { evaluate, whiten } = this.problem
-    const place = idle.pop() ?? new Place(p, n)
-    place.at.set(at)
-    for (const slopes of place.slopes) slopes.fill(0)
-    evaluate(place.at, values, place.slopes)
-    this.residuals(place.plain)
+    const iterate = pool.pop() ?? new Iterate(p, n)
+    iterate.parameters.set(parameters)
+    for (const column of iterate.jacobian) column.fill(0)
+    evaluate(iterate.parameters, values, iterate.jacobian)
+    this.residualsInto(iterate.residuals)
     if (whiten) {
-      place.rest = whiten(place.plain)
-      place.columns = place.slopes.map(whiten)
+      iterate.whitenedResiduals = whiten(iterate.residuals)
+      iterate.whitenedJacobian = iterate.jacobian.map(whiten)
     }
-    place.rss = squares(place.rest)
-    return place
+    iterate.rss = sumOfSquares(iterate.whitenedResiduals)
+    return iterate
   }
 
-  /** Makes ready for a step from a place. */
-  private standAt(place: Place): Place {
+  /** Factorises the jacobian, so that steps can be solved for. */
+  private linearise(iterate: Iterate): Iterate {
     const { isLinear } = this
-    const { columns, rest, triangle, lengths } = place
-    const free = this.freeAt(place)
-    place.free = free
-    triangle.make(columns, rest, free)
-    if (!triangle.isFinite) throw new FitError('The model grows beyond all numbers.')
+    const { whitenedJacobian, whitenedResiduals, qr, columnNorms } = iterate
+    const free = this.freeParameters(iterate)
+    iterate.free = free
+    qr.factorise(whitenedJacobian, whitenedResiduals, free)
+    if (!qr.isFinite) throw new FitError('The model grows beyond all numbers.')
     let first = 0
     while (first < free.length && isLinear[free[first]]) first++
-    lengths.fill(0)
-    for (let i = first; i < free.length; i++) lengths[free[i]] = triangle.lengthBeyond(i, first)
-    return place
+    columnNorms.fill(0)
+    for (let i = first; i < free.length; i++) columnNorms[free[i]] = qr.columnNormFrom(i, first)
+    return iterate
   }
 
-  /** All parameters but those whose bound keeps them from where they are drawn to. */
-  private freeAt({ at, columns, rest }: Place): readonly number[] {
+  /** Returns the indices of all parameters that are not at a bound against which the gradient pushes them. */
+  private freeParameters({ parameters, whitenedJacobian, whitenedResiduals }: Iterate): readonly number[] {
     const { order } = this
     const { lower, upper } = this.problem
     if (!lower && !upper) return order
     return order.filter((k) => {
-      const isLeast = lower && at[k] <= lower[k]
-      const isMost = upper && at[k] >= upper[k]
+      const isLeast = lower && parameters[k] <= lower[k]
+      const isMost = upper && parameters[k] >= upper[k]
       if (!isLeast && !isMost) return true
-      const pull = product(columns[k], rest)
-      return !((isLeast && pull < 0) || (isMost && pull > 0))
+      const descent = dotProduct(whitenedJacobian[k], whitenedResiduals)
+      return !((isLeast && descent < 0) || (isMost && descent > 0))
     })
   }
 
-  /** Where a step leads. */
-  private moved({ at, free }: Place, step: Float64Array): Float64Array {
-    const next = at.slice()
-    for (let i = 0; i < free.length; i++) next[free[i]] = this.clamped(at[free[i]] + step[i], free[i])
+  /** Returns the parameters after a step, within their bounds. */
+  private stepped({ parameters, free }: Iterate, step: Float64Array): Float64Array {
+    const next = parameters.slice()
+    for (let i = 0; i < free.length; i++)
+      next[free[i]] = this.clampedToBounds(parameters[free[i]] + step[i], free[i])
     return next
   }
 
   /**
-   * A step bent the way the valley bends (geodesic acceleration: Transtrum and Sethna 2012, arXiv:1201.5885): by the
-   * second derivative along it, from one more look at the model. The step itself where that would lead too far.
+   * Returns the step with geodesic acceleration (Transtrum and Sethna 2012, arXiv:1201.5885), from a finite difference of the
+   * second directional derivative; the step itself if the acceleration is too large.
    */
-  private bent({ at, rest, columns, free, triangle }: Place, step: Float64Array, scales: Float64Array) {
+  private accelerated(
+    { parameters, whitenedResiduals, whitenedJacobian, free, qr }: Iterate,
+    step: Float64Array,
+    scales: Float64Array,
+  ) {
     const { evaluate, whiten } = this.problem
-    const ahead = at.slice()
-    for (let i = 0; i < free.length; i++) ahead[free[i]] += LOOK_AHEAD * step[i]
-    evaluate(ahead, this.values, null)
-    const plain = this.residuals(new Float64Array(this.n))
-    const bend = whiten ? whiten(plain) : plain
-    for (let i = 0; i < bend.length; i++) bend[i] = (bend[i] - rest[i]) / LOOK_AHEAD
-    for (let i = 0; i < free.length; i++) takeTimes(bend, columns[free[i]], -step[i])
-    for (let i = 0; i < bend.length; i++) bend[i] *= 2 / LOOK_AHEAD
-    if (!Number.isFinite(squares(bend))) return step
-    const more = triangle.solve(scales, bend)
+    const probe = parameters.slice()
+    for (let i = 0; i < free.length; i++) probe[free[i]] += PROBE_FRACTION * step[i]
+    evaluate(probe, this.values, null)
+    const residuals = this.residualsInto(new Float64Array(this.n))
+    const second = whiten ? whiten(residuals) : residuals
+    for (let i = 0; i < second.length; i++) second[i] = (second[i] - whitenedResiduals[i]) / PROBE_FRACTION
+    for (let i = 0; i < free.length; i++) subtractScaled(second, whitenedJacobian[free[i]], -step[i])
+    for (let i = 0; i < second.length; i++) second[i] *= 2 / PROBE_FRACTION
+    if (!Number.isFinite(sumOfSquares(second))) return step
+    const acceleration = qr.solve(scales, second)
     const size = (of: Float64Array) => Math.sqrt(of.reduce((sum, one, i) => sum + (one * scales[i]) ** 2, 0))
-    if (!more || 2 * size(more) > MOST_BENT * size(step)) return step
-    return step.map((one, i) => one + more[i] / 2)
+    if (!acceleration || 2 * size(acceleration) > MAX_ACCELERATION * size(step)) return step
+    return step.map((one, i) => one + acceleration[i] / 2)
   }
 
-  /** Puts what enters linearly to its best, where that can be told and makes it better. */
-  private projected(place: Place): Place {
-    const { linear, idle } = this
-    if (linear.length === 0) return place
-    const step = place.triangle.make(place.columns, place.rest, linear).solve(null)
-    if (!step) return place
-    const next = place.at.slice()
+  /** Solves for the linear parameters, if they are determined and that reduces the sum of squares. */
+  private withBestLinear(iterate: Iterate): Iterate {
+    const { linear, pool } = this
+    if (linear.length === 0) return iterate
+    const step = iterate.qr.factorise(iterate.whitenedJacobian, iterate.whitenedResiduals, linear).solve(null)
+    if (!step) return iterate
+    const next = iterate.parameters.slice()
     for (let i = 0; i < linear.length; i++)
-      next[linear[i]] = this.clamped(next[linear[i]] + step[i], linear[i])
-    const then = this.lookAt(next)
-    const isBetter = then.rss < place.rss
-    idle.push(isBetter ? place : then)
-    return isBetter ? then : place
+      next[linear[i]] = this.clampedToBounds(next[linear[i]] + step[i], linear[i])
+    const candidate = this.evaluateAt(next)
+    const isBetter = candidate.rss < iterate.rss
+    pool.push(isBetter ? iterate : candidate)
+    return isBetter ? candidate : iterate
   }
 }
 
 /**
- * Parameters that a model is linear in, together: the slope by each of them stays the same when any of them changes.
+ * Returns the indices of parameters in which a model is jointly linear: the derivatives by each do not change when any of
+ * them changes.
  *
+ * @param at parameters at which it is tested
  * @param n number of points
  */
 export function linearParameters(evaluate: Evaluate, at: ArrayLike<number>, n: number): number[] {
   const p = at.length
-  const slopesAt = (parameters: Float64Array) => {
-    const slopes = Array.from({ length: p }, () => new Float64Array(n))
-    evaluate(parameters, new Float64Array(n), slopes)
-    return slopes
+  const jacobianAt = (parameters: Float64Array) => {
+    const jacobian = Array.from({ length: p }, () => new Float64Array(n))
+    evaluate(parameters, new Float64Array(n), jacobian)
+    return jacobian
   }
-  const before = slopesAt(Float64Array.from(at))
+  const before = jacobianAt(Float64Array.from(at))
   const after = Array.from({ length: p }, (_, k) => {
     const changed = Float64Array.from(at)
     changed[k] = 1.37 * changed[k] + 0.61
-    return slopesAt(changed)
+    return jacobianAt(changed)
   })
   const isSame = (a: Float64Array, b: Float64Array) => {
-    const size = Math.sqrt(squares(a))
+    const size = Math.sqrt(sumOfSquares(a))
     return a.every((value, i) => Math.abs(value - b[i]) <= 1e-12 * size)
   }
   const found: number[] = []

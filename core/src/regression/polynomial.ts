@@ -1,5 +1,5 @@
 import { FitError, leastSquares } from './leastSquares.ts'
-import { product } from './product.ts'
+import { dotProduct } from './vectorMath.ts'
 import type { Whiten } from './whitening.ts'
 
 /** A polynomial c₀ + c₁t + … fitted to points. */
@@ -19,7 +19,7 @@ export interface PolynomialFit {
   residuals: Float64Array
   valueAt(t: number): number
   /** How far the coefficients move where the values move by so much: they depend on them linearly. */
-  movedBy(change: ArrayLike<number>): Float64Array
+  parameterShift(change: ArrayLike<number>): Float64Array
 }
 
 /**
@@ -61,11 +61,11 @@ export function fitPolynomial(
   const solution = leastSquares(rows, whiten ? whiten(values) : values)
 
   const back = shiftMatrix(p, centre, reach)
-  const coefficients = Float64Array.from(back, (row) => product(row, solution.parameters))
-  const freedom = (whiten?.independent ?? n) - p
+  const coefficients = Float64Array.from(back, (row) => dotProduct(row, solution.parameters))
+  const freedom = (whiten?.rank ?? n) - p
   const variance = freedom > 0 ? solution.rss / freedom : Number.NaN
-  const half = back.map((row) => Float64Array.from(solution.cofactors, (column) => product(row, column)))
-  const covariance = half.map((row) => Float64Array.from(back, (other) => product(row, other) * variance))
+  const half = back.map((row) => Float64Array.from(solution.cofactors, (column) => dotProduct(row, column)))
+  const covariance = half.map((row) => Float64Array.from(back, (other) => dotProduct(row, other) * variance))
 
   const valueAt = (time: number) => {
     const at = (time - centre) / reach
@@ -74,9 +74,9 @@ export function fitPolynomial(
   const movedBy = (change: ArrayLike<number>) => {
     const given = Float64Array.from(change)
     const changed = whiten ? whiten(given) : given
-    const along = Float64Array.from(white, (column) => product(column, changed))
-    const moved = Float64Array.from(solution.cofactors, (row) => product(row, along))
-    return Float64Array.from(back, (row) => product(row, moved))
+    const along = Float64Array.from(white, (column) => dotProduct(column, changed))
+    const moved = Float64Array.from(solution.cofactors, (row) => dotProduct(row, along))
+    return Float64Array.from(back, (row) => dotProduct(row, moved))
   }
   const residuals = whiten ? values.map((value, i) => value - valueAt(t[i])) : solution.residuals
   const rss = residuals.reduce((sum, r) => sum + r * r, 0)
@@ -92,7 +92,7 @@ export function fitPolynomial(
     rSquared: total > 0 ? 1 - rss / total : Number.NaN,
     residuals,
     valueAt,
-    movedBy,
+    parameterShift: movedBy,
   }
 }
 

@@ -1,8 +1,8 @@
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { FitError } from './leastSquares.ts'
 import { fitNonlinear, type NonlinearFit, type NonlinearProblem } from './nonlinear.ts'
-import { squares } from './product.ts'
-import { Triangle } from './triangle.ts'
+import { QrFactor } from './qrFactor.ts'
+import { sumOfSquares } from './vectorMath.ts'
 
 /** How far residuals that are too large are kept from drawing the fit: less and less, or not at all. */
 export type Robustness = 'huber' | 'bisquare'
@@ -64,14 +64,14 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
     if (round === MOST_ROUNDS) throw new FitError('Which points to leave aside does not settle.')
     const roots = weights.map(Math.sqrt)
     const weighed = (values: Float64Array) => white(values).map((value, i) => roots[i] * value)
-    const back = (values: Float64Array) => {
+    const transposed = (values: Float64Array) => {
       const own = values.map((value, i) => roots[i] * value)
-      return whiten ? whiten.back(own) : own
+      return whiten ? whiten.transposed(own) : own
     }
     fit = fitNonlinear({
       ...problem,
       start: fit.parameters,
-      whiten: Object.assign(weighed, { independent: whiten?.independent ?? n, back }),
+      whiten: Object.assign(weighed, { rank: whiten?.rank ?? n, transposed }),
     })
   }
 
@@ -79,7 +79,7 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
   evaluate(fit.parameters, new Float64Array(n), slopes)
   const free = Array.from({ length: p }, (_, k) => k).filter((k) => !fit.atBound[k])
   const rest = white(fit.residuals)
-  const cofactors = new Triangle(p, n).make(slopes.map(white), rest, free).cofactors(free, p)
+  const cofactors = new QrFactor(p, n).factorise(slopes.map(white), rest, free).cofactors(free, p)
   const off = offOf(fit)
   const { weight, slope } = KINDS[kind]
   const pulls = off.reduce((sum, u) => sum + (u * weight(u)) ** 2, 0)
@@ -87,5 +87,5 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
   const uneven = off.reduce((sum, u) => sum + (slope(u) - steepness) ** 2, 0) / n
   const correction = 1 + (free.length / n) * (uneven / steepness ** 2)
   const variance = (correction ** 2 * deviation ** 2 * (pulls / Math.max(1, fit.freedom))) / steepness ** 2
-  return { ...fit, cofactors, variance, weights, rss: squares(rest) }
+  return { ...fit, cofactors, variance, weights, rss: sumOfSquares(rest) }
 }

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { whitening, whiteningInRow } from './index.ts'
+import { autoregressiveWhitening, linearMapWhitening } from './index.ts'
 
 it('whitening of errors in a row is that by the Cholesky factor of their covariance', () => {
   const errors = [0.3, 0.5, 0.2, 0.9, 0.4]
@@ -12,10 +12,12 @@ it('whitening of errors in a row is that by the Cholesky factor of their covaria
   }
   const coefficients = rows.map((row, i) => row.map((one) => errors[i] * one))
   const [inRow, byFactor] = [
-    whiteningInRow(errors, correlations),
-    whitening({ start: [0, 0, 0, 0, 0], coefficients }),
+    autoregressiveWhitening(errors, correlations),
+    linearMapWhitening({ start: [0, 0, 0, 0, 0], coefficients }),
   ]
   const values = Float64Array.of(1, -2, 0.5, 3, -0.7)
   expect([...inRow(values)]).toEqual([...byFactor(values)].map((one) => expect.closeTo(one, 10)))
-  expect([...inRow.back(values)]).toEqual([...byFactor.back(values)].map((one) => expect.closeTo(one, 10)))
+  expect([...inRow.transposed(values)]).toEqual(
+    [...byFactor.transposed(values)].map((one) => expect.closeTo(one, 10)),
+  )
 })

@@ -51,15 +51,15 @@ export const ellipse: Model = {
         const [across, up] = [middleOfEnds(x), middleOfEnds(y)]
         return [across.middle, up.middle, across.reach, up.reach]
       },
-      at: (x, y, parameters) => {
+      evaluate: (x, y, parameters) => {
         const [cx, cy, a, b] = Array.from(parameters)
         const [u, v] = [(x - cx) / a, (y - cy) / b]
         return {
-          off: u * u + v * v - 1,
+          value: u * u + v * v - 1,
           byX: (2 * u) / a,
           byY: (2 * v) / b,
-          bendX: 2 / (a * a),
-          bendY: 2 / (b * b),
+          secondX: 2 / (a * a),
+          secondY: 2 / (b * b),
           byParameters: [(-2 * u) / a, (-2 * v) / b, (-2 * u * u) / a, (-2 * v * v) / b],
         }
       },

@@ -40,15 +40,15 @@ export const pendulumLoop: Model = {
         const amplitude = Math.min(3, across.reach)
         return [across.middle, amplitude, up.reach / (2 * Math.sin(amplitude / 2))]
       },
-      at: (x, y, parameters) => {
+      evaluate: (x, y, parameters) => {
         const [middle, amplitude, w] = Array.from(parameters)
         const u = y / (2 * w)
         return {
-          off: u * u + Math.sin((x - middle) / 2) ** 2 - Math.sin(amplitude / 2) ** 2,
+          value: u * u + Math.sin((x - middle) / 2) ** 2 - Math.sin(amplitude / 2) ** 2,
           byX: Math.sin(x - middle) / 2,
           byY: u / w,
-          bendX: Math.cos(x - middle) / 2,
-          bendY: 1 / (2 * w * w),
+          secondX: Math.cos(x - middle) / 2,
+          secondY: 1 / (2 * w * w),
           byParameters: [-Math.sin(x - middle) / 2, -Math.sin(amplitude) / 2, (-2 * u * u) / w],
         }
       },

@@ -1,4 +1,4 @@
-import { type Evaluate, restBeside } from '../../regression/index.ts'
+import { type Evaluate, residualSumOfSquares } from '../../regression/index.ts'
 import { aperiodicPlace } from '../../time/index.ts'
 import { significant } from '../../units/index.ts'
 import type { Where } from './model.ts'
@@ -49,7 +49,7 @@ export function bestOf(
       const at = Float64Array.from(parameters, (one, k) => (linear.includes(k) ? 1 : one))
       const slopes = parameters.map(() => new Float64Array(n))
       evaluate(at, given, slopes)
-      const rest = restBeside(
+      const rest = residualSumOfSquares(
         linear.map((k) => slopes[k]),
         [some.values.slice()],
       )

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../../random/index.ts'
-import { FitError, restBeside } from '../../regression/index.ts'
+import { FitError, residualSumOfSquares } from '../../regression/index.ts'
 import { solvePoints } from '../solve.ts'
 import { PLAIN } from './model.ts'
 import { swingLaw } from './swingLaw.ts'
@@ -47,7 +47,7 @@ function denseRest({ times, values, span }: ReturnType<typeof randomSwing>, isDa
       left.map((l, i) => l * Math.sin(omega * times[i])),
       left.map((l, i) => l * Math.cos(omega * times[i])),
     ]
-    return restBeside(columns, [values.slice()])
+    return residualSumOfSquares(columns, [values.slice()])
   }
   let at = [0, 0]
   for (const lessening of isDamped ? [0, 0.5, 1, 1.5, 2, 3, 5] : [0])

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../../random/index.ts'
-import { applyMap, whitening } from '../../regression/index.ts'
+import { applyMap, linearMapWhitening } from '../../regression/index.ts'
 import { REPEATS, SHARE_MARGIN } from '../../testing/extent.ts'
 import { biasBounds, type CoursePoints, DERIVATIVES } from './index.ts'
 import { derivativeAt } from './localPolynomial.ts'
@@ -124,9 +124,9 @@ describe('derivatives over a window', () => {
 
   it('tell how many of them say something of their own', () => {
     const { map } = parabola.derive(at(uneven), 1, 3, [])
-    const white = whitening(map)
+    const white = linearMapWhitening(map)
     // The slopes at an end lie on one line, that of the first whole window: two of them tell the others.
-    expect(white.independent).toBe(uneven.length - 4)
+    expect(white.rank).toBe(uneven.length - 4)
     expect(white(new Float64Array(uneven.length).fill(1)).every(Number.isFinite)).toBe(true)
   })
 })

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { randomSource } from '../random/index.ts'
-import { leastSquares, restBeside } from './index.ts'
+import { leastSquares, residualSumOfSquares } from './index.ts'
 
 describe('What least squares leaves', () => {
   const random = randomSource(7)
@@ -15,17 +15,19 @@ describe('What least squares leaves', () => {
   it('is what a fit with its parameters leaves, summed over several columns of values', () => {
     const [x, y] = [values(), values()]
     const told = leastSquares(rows, x).rss + leastSquares(rows, y).rss
-    expect(restBeside(design(), [x.slice(), y.slice()]) / told).toBeCloseTo(1, 9)
+    expect(residualSumOfSquares(design(), [x.slice(), y.slice()]) / told).toBeCloseTo(1, 9)
   })
 
   it('is nothing where the design holds the values', () => {
     const exact = Float64Array.from(rows, (row) => row.reduce((sum, one, k) => sum + (k + 3) * one, 0))
-    expect(restBeside(design(), [exact])).toBeLessThan(1e-20)
+    expect(residualSumOfSquares(design(), [exact])).toBeLessThan(1e-20)
   })
 
   it('is the same with a column that says nothing new', () => {
     const y = values()
     const twice = [...design(), Float64Array.from(rows, (row) => 3 * row[4] - row[0])]
-    expect(restBeside(twice, [y.slice()]) / restBeside(design(), [y.slice()])).toBeCloseTo(1, 9)
+    expect(
+      residualSumOfSquares(twice, [y.slice()]) / residualSumOfSquares(design(), [y.slice()]),
+    ).toBeCloseTo(1, 9)
   })
 })

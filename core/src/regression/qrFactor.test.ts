@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { randomSource } from '../random/index.ts'
 import { FitError, leastSquares } from './index.ts'
-import { Triangle } from './triangle.ts'
+import { QrFactor } from './qrFactor.ts'
 
 const random = randomSource(4)
 const columns = Array.from({ length: 4 }, () => Float64Array.from({ length: 30 }, () => random() - 0.3))
@@ -9,7 +9,7 @@ const values = Float64Array.from({ length: 30 }, () => 2 * random())
 const rows = Array.from(values, (_, i) => Float64Array.from(columns, (column) => column[i]))
 
 describe('The triangle of a least-squares problem', () => {
-  const triangle = new Triangle(4, 30).make(columns, values)
+  const triangle = new QrFactor(4, 30).factorise(columns, values)
   const told = leastSquares(rows, values)
 
   it('gives the least-squares solution, its cofactors and what is left', () => {
@@ -19,11 +19,11 @@ describe('The triangle of a least-squares problem', () => {
       expect(step[k]).toBeCloseTo(told.parameters[k], 12)
       for (let m = 0; m < 4; m++) expect(cofactors[k][m]).toBeCloseTo(told.cofactors[k][m], 12)
     }
-    expect(triangle.rest).toBeCloseTo(told.rss, 12)
+    expect(triangle.residualSquares).toBeCloseTo(told.rss, 12)
     const all = values.reduce((sum, value) => sum + value * value, 0)
-    expect(triangle.along ** 2 + triangle.rest).toBeCloseTo(all, 12)
+    expect(triangle.projectedNorm ** 2 + triangle.residualSquares).toBeCloseTo(all, 12)
     // The whole step gains all that lies along the columns.
-    expect(triangle.gainOf(step)).toBeCloseTo(triangle.along ** 2, 12)
+    expect(triangle.predictedReduction(step)).toBeCloseTo(triangle.projectedNorm ** 2, 12)
   })
 
   it('gives the damped solution: that of the problem with a row more for each parameter', () => {
@@ -42,7 +42,7 @@ describe('The triangle of a least-squares problem', () => {
   })
 
   it('has no solution where columns depend on each other, unless it is damped', () => {
-    const same = new Triangle(2, 30).make([columns[0], columns[0]], values)
+    const same = new QrFactor(2, 30).factorise([columns[0], columns[0]], values)
     expect(same.solve(null)).toBeNull()
     expect(() => same.cofactors([0, 1], 2)).toThrow(FitError)
     const [a, b] = same.solve(Float64Array.from([1, 1]))!
@@ -54,6 +54,6 @@ describe('The triangle of a least-squares problem', () => {
       rows.map((row) => row.slice(0, 2)),
       columns[3],
     )
-    expect(triangle.lengthBeyond(3, 2)).toBeCloseTo(Math.sqrt(rss), 12)
+    expect(triangle.columnNormFrom(3, 2)).toBeCloseTo(Math.sqrt(rss), 12)
   })
 })

@@ -1,21 +1,21 @@
 import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../random/index.ts'
-import { FitError, fitRelation, type Relation, sharpest } from './index.ts'
+import { FitError, fitRelation, maxCurvature, type Relation } from './index.ts'
 
 const line: Relation = {
-  at: (x, y, { 0: a, 1: b }) => ({
-    ...{ off: y - a - b * x, byX: -b, byY: 1, bendX: 0, bendY: 0 },
+  evaluate: (x, y, { 0: a, 1: b }) => ({
+    ...{ value: y - a - b * x, byX: -b, byY: 1, secondX: 0, secondY: 0 },
     byParameters: [-1, -x],
   }),
 }
 const circle: Relation = {
-  at: (x, y, { 0: cx, 1: cy, 2: r }) => ({
+  evaluate: (x, y, { 0: cx, 1: cy, 2: r }) => ({
     ...{
-      off: (x - cx) ** 2 + (y - cy) ** 2 - r * r,
+      value: (x - cx) ** 2 + (y - cy) ** 2 - r * r,
       byX: 2 * (x - cx),
       byY: 2 * (y - cy),
-      bendX: 2,
-      bendY: 2,
+      secondX: 2,
+      secondY: 2,
     },
     byParameters: [-2 * (x - cx), -2 * (y - cy), -2 * r],
   }),
@@ -25,7 +25,7 @@ const circle: Relation = {
 const PEARSON = {
   x: Float64Array.of(0, 0.9, 1.8, 2.6, 3.3, 4.4, 5.2, 6.1, 6.5, 7.4),
   y: Float64Array.of(5.9, 5.4, 4.4, 4.6, 3.5, 3.7, 2.8, 2.8, 2.4, 1.5),
-  own: [
+  covariances: [
     ...([
       [1000, 1],
       [1000, 1.8],
@@ -58,11 +58,11 @@ describe('a relation between two quantities that both have errors', () => {
     const turns = Array.from({ length: 40 }, (_, i) => (2 * Math.PI * i) / 40)
     const x = Float64Array.from(turns, (turn) => 2 + 3 * Math.cos(turn) + 0.1 * normal())
     const y = Float64Array.from(turns, (turn) => -1 + 3 * Math.sin(turn) + 0.1 * normal())
-    const own = turns.map(() => ({ xx: 0.01, xy: 0, yy: 0.01 }))
-    const found = fitRelation(circle, [1.5, 0, 2.5], { x, y, own })
+    const covariances = turns.map(() => ({ xx: 0.01, xy: 0, yy: 0.01 }))
+    const found = fitRelation(circle, [1.5, 0, 2.5], { x, y, covariances: covariances })
     const [cx, cy, r] = found.parameters
     let rss = 0
-    found.belong.forEach((place, i) => {
+    found.adjusted.forEach((place, i) => {
       const away = Math.hypot(x[i] - cx, y[i] - cy)
       expect(place.x).toBeCloseTo(cx + ((x[i] - cx) * r) / away, 6)
       expect(place.y).toBeCloseTo(cy + ((y[i] - cy) * r) / away, 6)
@@ -83,7 +83,7 @@ describe('a relation between two quantities that both have errors', () => {
       expect(left.reduce((sum, one) => sum + (one / 0.1) ** 2, 0)).toBeGreaterThan(rss)
     }
     // A standard error of 0.1 in a radius of 3.
-    expect(sharpest(circle, found, null)).toBeCloseTo(0.1 / r, 6)
+    expect(maxCurvature(circle, found, null)).toBeCloseTo(0.1 / r, 6)
   })
 
   it('knows which errors go together: points that slip along the line say nothing against it', () => {
@@ -91,15 +91,17 @@ describe('a relation between two quantities that both have errors', () => {
     const y = Float64Array.of(0, 2, 4.3, 6)
     // The third one is off by just what an error along the line and a little across make.
     const together = x.map(() => 0.04)
-    const own = Array.from(together, (xx) => ({ xx, xy: 2 * xx * 0.99, yy: 4 * xx }))
-    const apart = own.map(({ xx, yy }) => ({ xx, xy: 0, yy }))
-    const [tight, loose] = [own, apart].map((errors) => fitRelation(line, [0, 2], { x, y, own: errors }))
+    const covariances = Array.from(together, (xx) => ({ xx, xy: 2 * xx * 0.99, yy: 4 * xx }))
+    const apart = covariances.map(({ xx, yy }) => ({ xx, xy: 0, yy }))
+    const [tight, loose] = [covariances, apart].map((errors) =>
+      fitRelation(line, [0, 2], { x, y, covariances: errors }),
+    )
     expect(tight.rss).toBeGreaterThan(20 * loose.rss)
   })
 
   it('says where points have no errors, or go with no such relation', () => {
-    const none = PEARSON.own.map(() => ({ xx: 0, xy: 0, yy: 0 }))
-    expect(() => fitRelation(line, [5, -0.4], { ...PEARSON, own: none })).toThrow(/not known/)
+    const none = PEARSON.covariances.map(() => ({ xx: 0, xy: 0, yy: 0 }))
+    expect(() => fitRelation(line, [5, -0.4], { ...PEARSON, covariances: none })).toThrow(/not known/)
     expect(() => fitRelation(line, [Number.NaN, 0], PEARSON)).toThrow(FitError)
   })
 })

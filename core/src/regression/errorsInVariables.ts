@@ -1,30 +1,30 @@
 import type { Point } from '../geometry/index.ts'
 import { FitError, leastSquares } from './leastSquares.ts'
-import { squares } from './product.ts'
+import { sumOfSquares } from './vectorMath.ts'
 
 /**
  * How far a place is off a curve, in any measure that is 0 on it, with its slopes, and its second derivatives by the
  * place; the mixed one is 0.
  */
-export interface Off {
-  off: number
+export interface ImplicitValue {
+  value: number
   byX: number
   byY: number
-  bendX: number
-  bendY: number
+  secondX: number
+  secondY: number
   byParameters: readonly number[]
 }
 
 /** A relation between two quantities, by how far a place is off it. */
 export interface Relation {
-  at(x: number, y: number, parameters: ArrayLike<number>): Off
+  evaluate(x: number, y: number, parameters: ArrayLike<number>): ImplicitValue
 }
 
 /** Points by two quantities, with the errors that each has of its own. */
-export interface MeasuredPlaces {
+export interface MeasuredPoints {
   x: Float64Array
   y: Float64Array
-  own: readonly OwnErrors[]
+  covariances: readonly PointCovariance[]
 }
 
 /** Rounds at most, and by what share of their errors the points may still be off because of a last step. */
@@ -33,7 +33,7 @@ const ROUNDS = { most: 200, settled: 1e-6 }
 const MOST_BENT = 0.7
 
 /** Variances of a point's two quantities, and their covariance. */
-export interface OwnErrors {
+export interface PointCovariance {
   xx: number
   xy: number
   yy: number
@@ -44,17 +44,17 @@ export interface RelationFit {
   parameters: Float64Array
   /** Of the parameters, where each point's errors are taken to be its own; and slopes by them, in standard errors. */
   cofactors: Float64Array[]
-  columns: Float64Array[]
+  whitenedJacobian: Float64Array[]
   /** Residuals in standard errors, and the sum of their squares. */
-  white: Float64Array
+  whitenedResiduals: Float64Array
   rss: number
   /** Slopes of how far each point is off the curve, where it has been moved to, and the standard error of that. */
   byX: Float64Array
   byY: Float64Array
   errors: Float64Array
   /** Where the points belong on the curve, and their own errors. */
-  belong: Point[]
-  own: readonly OwnErrors[]
+  adjusted: Point[]
+  covariances: readonly PointCovariance[]
 }
 
 /**
@@ -67,20 +67,20 @@ export interface RelationFit {
 export function fitRelation(
   relation: Relation,
   start: readonly number[],
-  { x, y, own }: MeasuredPlaces,
+  { x, y, covariances }: MeasuredPoints,
 ): RelationFit {
   const n = x.length
   const parameters = Float64Array.from(start)
   const [atX, atY] = [x.slice(), y.slice()]
   for (let round = 0; ; round++) {
-    const looks = Array.from(x, (_, i) => relation.at(atX[i], atY[i], parameters))
+    const looks = Array.from(x, (_, i) => relation.evaluate(atX[i], atY[i], parameters))
     const byX = Float64Array.from(looks, (look) => look.byX)
     const byY = Float64Array.from(looks, (look) => look.byY)
-    const errors = Float64Array.from(looks, (look, i) => Math.sqrt(acrossOf(look, own[i]).variance))
+    const errors = Float64Array.from(looks, (look, i) => Math.sqrt(acrossOf(look, covariances[i]).variance))
     if (!errors.every((error) => error > 0))
       throw new FitError('The errors of these quantities are not known.')
     const wanting = looks.map(
-      ({ off }, i) => -(off + byX[i] * (x[i] - atX[i]) + byY[i] * (y[i] - atY[i])) / errors[i],
+      ({ value: off }, i) => -(off + byX[i] * (x[i] - atX[i]) + byY[i] * (y[i] - atY[i])) / errors[i],
     )
     if (!wanting.every(Number.isFinite)) throw new FitError('The model grows beyond all numbers.')
     const columns = Array.from(parameters, (_, k) =>
@@ -91,19 +91,32 @@ export function fitRelation(
     // In the first round the points are where they were measured: that is not where they belong.
     const isSettled =
       round > 0 &&
-      step.every((by, k) => Math.abs(by) * Math.sqrt(squares(columns[k])) <= ROUNDS.settled * Math.sqrt(n))
+      step.every(
+        (by, k) => Math.abs(by) * Math.sqrt(sumOfSquares(columns[k])) <= ROUNDS.settled * Math.sqrt(n),
+      )
     step.forEach((by, k) => {
       parameters[k] += by
     })
     if (isSettled) {
       const belong = Array.from(atX, (at, i) => ({ x: at, y: atY[i] }))
-      return { parameters, cofactors, columns, white, rss, byX, byY, errors, belong, own }
+      return {
+        parameters,
+        cofactors,
+        whitenedJacobian: columns,
+        whitenedResiduals: white,
+        rss,
+        byX,
+        byY,
+        errors,
+        adjusted: belong,
+        covariances: covariances,
+      }
     }
     if (round === ROUNDS.most)
       throw new FitError('The fit does not come to rest: the points look nothing like it.')
     looks.forEach((look, i) => {
-      const moved = look.off + look.byParameters.reduce((sum, slope, k) => sum + slope * step[k], 0)
-      const [toX, toY] = footStep(look, moved, own[i], x[i] - atX[i], y[i] - atY[i])
+      const moved = look.value + look.byParameters.reduce((sum, slope, k) => sum + slope * step[k], 0)
+      const [toX, toY] = footStep(look, moved, covariances[i], x[i] - atX[i], y[i] - atY[i])
       atX[i] += toX
       atY[i] += toY
     })
@@ -117,10 +130,16 @@ export function fitRelation(
  * @param off how far it will be off the curve
  * @param dx how far the measured point is from it
  */
-function footStep(look: Off, off: number, own: OwnErrors, dx: number, dy: number): [number, number] {
+function footStep(
+  look: ImplicitValue,
+  off: number,
+  covariances: PointCovariance,
+  dx: number,
+  dy: number,
+): [number, number] {
   const { byX, byY } = look
-  const { alongX, alongY, variance } = acrossOf(look, own)
-  const { bentX, bentY, bent } = bendOf(look, own, dx, dy)
+  const { alongX, alongY, variance } = acrossOf(look, covariances)
+  const { bentX, bentY, bent } = bendOf(look, covariances, dx, dy)
   const aside = dx * alongY - dy * alongX
   const share = bent < -MOST_BENT * variance ? (-MOST_BENT * variance) / bent : 1
   const [asideX, asideY] = [share * bentX - alongY, share * bentY + alongX]
@@ -129,13 +148,18 @@ function footStep(look: Off, off: number, own: OwnErrors, dx: number, dy: number
 }
 
 /** The direction in which a place on a curve is most likely to be missed, and the variance of how far off that is. */
-function acrossOf({ byX, byY }: Off, { xx, xy, yy }: OwnErrors) {
+function acrossOf({ byX, byY }: ImplicitValue, { xx, xy, yy }: PointCovariance) {
   const [alongX, alongY] = [xx * byX + xy * byY, xy * byX + yy * byY]
   return { alongX, alongY, variance: byX * alongX + byY * alongY }
 }
 
 /** What a curve's bend makes of where a point belongs that lies so far from there. */
-function bendOf({ byX, byY, bendX, bendY }: Off, { xx, xy, yy }: OwnErrors, dx: number, dy: number) {
+function bendOf(
+  { byX, byY, secondX: bendX, secondY: bendY }: ImplicitValue,
+  { xx, xy, yy }: PointCovariance,
+  dx: number,
+  dy: number,
+) {
   const [bentX, bentY] = [bendX * (dx * xy - dy * xx), bendY * (dx * yy - dy * xy)]
   return { bentX, bentY, bent: byX * bentY - byY * bentX }
 }
@@ -146,9 +170,9 @@ function bendOf({ byX, byY, bendX, bendY }: Off, { xx, xy, yy }: OwnErrors, dx: 
  * @param traced places of a closed curve, to be looked at by the errors of the point that belongs nearest to each; points
  * keep away from its bends where these are too narrow. Where points belong, for any other curve.
  */
-export function sharpest(
+export function maxCurvature(
   relation: Relation,
-  { parameters, belong, own }: RelationFit,
+  { parameters, adjusted: belong, covariances }: RelationFit,
   traced: readonly Point[] | null,
 ): number {
   const spanOf = (of: (place: Point) => number) => {
@@ -165,13 +189,13 @@ export function sharpest(
     })
     return nearest
   }
-  const sharpness = ({ x, y }: Point, errors: OwnErrors) => {
-    const look = relation.at(x, y, parameters)
+  const sharpness = ({ x, y }: Point, errors: PointCovariance) => {
+    const look = relation.evaluate(x, y, parameters)
     const { alongX, alongY, variance } = acrossOf(look, errors)
     return Math.abs(bendOf(look, errors, alongX, alongY).bent) / variance ** 1.5
   }
   return (traced ?? belong).reduce(
-    (most, place, i) => Math.max(most, sharpness(place, own[traced ? nearestTo(place) : i])),
+    (most, place, i) => Math.max(most, sharpness(place, covariances[traced ? nearestTo(place) : i])),
     0,
   )
 }
