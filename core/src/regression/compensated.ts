@@ -1,11 +1,12 @@
 /**
- * Dot products as if computed in twice the working precision (Ogita, Rump and Oishi, "Accurate sum
- * and dot product", SIAM J. Sci. Comput. 26, 2005, algorithm Dot2; the product's rounding error by
- * Dekker's splitting). Used for residuals, whose digits cancel.
+ * Compensated dot product: as accurate as if computed in twice the working precision (Ogita, Rump and Oishi, "Accurate sum
+ * and dot product", SIAM J. Sci. Comput. 26, 2005, algorithm Dot2, with Dekker's splitting). Used for residuals, where
+ * digits cancel.
  */
 
 const SPLITTER = 2 ** 27 + 1
 
+/** Returns the rounding error of `product` = a·b. */
 function productError(a: number, b: number, product: number): number {
   const ca = SPLITTER * a
   const ah = ca - (ca - a)
@@ -16,16 +17,16 @@ function productError(a: number, b: number, product: number): number {
   return al * bl - (product - ah * bh - al * bh - ah * bl)
 }
 
-/** y − Σ aₖbₖ, rounded once at the end. */
+/** Returns y − Σ aₖbₖ, rounded once at the end. */
 export function residual(y: number, a: ArrayLike<number>, b: ArrayLike<number>): number {
   let sum = y
-  let rest = 0
+  let error = 0
   for (let k = 0; k < a.length; k++) {
     const product = -a[k] * b[k]
     const next = sum + product
     const part = next - sum
-    rest += sum - (next - part) + (product - part) + productError(-a[k], b[k], product)
+    error += sum - (next - part) + (product - part) + productError(-a[k], b[k], product)
     sum = next
   }
-  return sum + rest
+  return sum + error
 }

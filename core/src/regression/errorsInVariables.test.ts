@@ -53,7 +53,7 @@ describe('a relation between two quantities that both have errors', () => {
     expect(Math.sqrt(cofactors[1][1])).toBeCloseTo(0.058, 3)
   })
 
-  it('puts points where they belong: the nearest places of a circle, where errors are as large in all directions', () => {
+  it('adjusts points to the nearest points of a circle for isotropic errors', () => {
     const normal = normalSource(randomSource(3))
     const turns = Array.from({ length: 40 }, (_, i) => (2 * Math.PI * i) / 40)
     const x = Float64Array.from(turns, (turn) => 2 + 3 * Math.cos(turn) + 0.1 * normal())
@@ -69,7 +69,7 @@ describe('a relation between two quantities that both have errors', () => {
       rss += ((away - r) / 0.1) ** 2
     })
     expect(found.rss).toBeCloseTo(rss, 5)
-    // No circle beside it leaves less.
+    // No neighbouring circle has a smaller sum of squares.
     for (const [k, step] of [
       [0, 1e-3],
       [1, 1e-3],
@@ -86,10 +86,10 @@ describe('a relation between two quantities that both have errors', () => {
     expect(maxCurvature(circle, found, null)).toBeCloseTo(0.1 / r, 6)
   })
 
-  it('knows which errors go together: points that slip along the line say nothing against it', () => {
+  it('uses the covariance of x and y: errors along the line do not count against it', () => {
     const x = Float64Array.of(0, 1, 2, 3)
     const y = Float64Array.of(0, 2, 4.3, 6)
-    // The third one is off by just what an error along the line and a little across make.
+    // The third point has an error along the line and a small one across it.
     const together = x.map(() => 0.04)
     const covariances = Array.from(together, (xx) => ({ xx, xy: 2 * xx * 0.99, yy: 4 * xx }))
     const apart = covariances.map(({ xx, yy }) => ({ xx, xy: 0, yy }))
@@ -99,7 +99,7 @@ describe('a relation between two quantities that both have errors', () => {
     expect(tight.rss).toBeGreaterThan(20 * loose.rss)
   })
 
-  it('says where points have no errors, or go with no such relation', () => {
+  it('is refused where points have no errors, or fit no such relation', () => {
     const none = PEARSON.covariances.map(() => ({ xx: 0, xy: 0, yy: 0 }))
     expect(() => fitRelation(line, [5, -0.4], { ...PEARSON, covariances: none })).toThrow(/not known/)
     expect(() => fitRelation(line, [Number.NaN, 0], PEARSON)).toThrow(FitError)

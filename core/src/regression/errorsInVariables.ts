@@ -3,8 +3,8 @@ import { FitError, leastSquares } from './leastSquares.ts'
 import { sumOfSquares } from './vectorMath.ts'
 
 /**
- * How far a place is off a curve, in any measure that is 0 on it, with its slopes, and its second derivatives by the
- * place; the mixed one is 0.
+ * Value of an implicit function F(x, y; p), which is 0 on its curve, with its first derivatives, and its second derivatives
+ * by x and by y; the mixed one is 0.
  */
 export interface ImplicitValue {
   value: number
@@ -15,54 +15,56 @@ export interface ImplicitValue {
   byParameters: readonly number[]
 }
 
-/** A relation between two quantities, by how far a place is off it. */
+/** A relation F(x, y; p) = 0 between two quantities. */
 export interface Relation {
   evaluate(x: number, y: number, parameters: ArrayLike<number>): ImplicitValue
 }
 
-/** Points by two quantities, with the errors that each has of its own. */
+/** Points (x, y) with the covariance of each, length n. */
 export interface MeasuredPoints {
   x: Float64Array
   y: Float64Array
   covariances: readonly PointCovariance[]
 }
 
-/** Rounds at most, and by what share of their errors the points may still be off because of a last step. */
-const ROUNDS = { most: 200, settled: 1e-6 }
-/** Of the way from a curve to the middle of its bend a point may be taken to have gone so much at most. */
-const MOST_BENT = 0.7
+/** Most iterations, and the largest last change of the parameters, in standard errors of a point. */
+const ITERATIONS = { most: 200, converged: 1e-6 }
+/** Largest distance of a point from the curve, as a fraction of its radius of curvature, that the curvature term allows for. */
+const MAX_CURVATURE_TERM = 0.7
 
-/** Variances of a point's two quantities, and their covariance. */
+/** Covariance matrix of a point's two quantities. */
 export interface PointCovariance {
   xx: number
   xy: number
   yy: number
 }
 
-/** A relation that has been fitted. */
+/** A fitted relation with n points and p parameters. */
 export interface RelationFit {
   parameters: Float64Array
-  /** Of the parameters, where each point's errors are taken to be its own; and slopes by them, in standard errors. */
+  /** Cofactors of the parameters if the points were independent, p × p. */
   cofactors: Float64Array[]
+  /** ∂F/∂(parameter k) of each point over the standard error of F: p arrays of length n. */
   whitenedJacobian: Float64Array[]
-  /** Residuals in standard errors, and the sum of their squares. */
+  /** F over its standard error, length n, and the sum of its squares. */
   whitenedResiduals: Float64Array
   rss: number
-  /** Slopes of how far each point is off the curve, where it has been moved to, and the standard error of that. */
+  /** ∂F/∂x and ∂F/∂y at the adjusted points, and the standard error of F; length n. */
   byX: Float64Array
   byY: Float64Array
   errors: Float64Array
-  /** Where the points belong on the curve, and their own errors. */
+  /** The adjusted points, which lie on the curve, and the covariances of the measured ones. */
   adjusted: Point[]
   covariances: readonly PointCovariance[]
 }
 
 /**
- * Fits a relation between two quantities that both have errors: each point is moved to where it most likely is on the
- * curve, by as little as its errors make likely, while the curve is put where that takes least (Gauss and Helmert's model:
- * Deming, Statistical Adjustment of Data, 1943; York, Can. J. Phys. 44 (1966) 1079, for lines).
+ * Fits a relation between two quantities that both have errors (Gauss–Helmert model): minimises the weighted squared
+ * distances between the measured and the adjusted points (Deming, Statistical Adjustment of Data, 1943; York, Can. J. Phys.
+ * 44 (1966) 1079, for lines).
  *
- * @throws FitError where it does not come to rest, or where points have no errors
+ * @param start initial parameters, length p
+ * @throws FitError if it does not converge, or if points have no errors
  */
 export function fitRelation(
   relation: Relation,
@@ -72,51 +74,56 @@ export function fitRelation(
   const n = x.length
   const parameters = Float64Array.from(start)
   const [atX, atY] = [x.slice(), y.slice()]
-  for (let round = 0; ; round++) {
-    const looks = Array.from(x, (_, i) => relation.evaluate(atX[i], atY[i], parameters))
-    const byX = Float64Array.from(looks, (look) => look.byX)
-    const byY = Float64Array.from(looks, (look) => look.byY)
-    const errors = Float64Array.from(looks, (look, i) => Math.sqrt(acrossOf(look, covariances[i]).variance))
+  for (let iteration = 0; ; iteration++) {
+    const values = Array.from(x, (_, i) => relation.evaluate(atX[i], atY[i], parameters))
+    const byX = Float64Array.from(values, (value) => value.byX)
+    const byY = Float64Array.from(values, (value) => value.byY)
+    const errors = Float64Array.from(values, (value, i) =>
+      Math.sqrt(normalOf(value, covariances[i]).variance),
+    )
     if (!errors.every((error) => error > 0))
       throw new FitError('The errors of these quantities are not known.')
-    const wanting = looks.map(
-      ({ value: off }, i) => -(off + byX[i] * (x[i] - atX[i]) + byY[i] * (y[i] - atY[i])) / errors[i],
+    const right = values.map(
+      ({ value }, i) => -(value + byX[i] * (x[i] - atX[i]) + byY[i] * (y[i] - atY[i])) / errors[i],
     )
-    if (!wanting.every(Number.isFinite)) throw new FitError('The model grows beyond all numbers.')
-    const columns = Array.from(parameters, (_, k) =>
-      Float64Array.from(looks, ({ byParameters }, i) => byParameters[k] / errors[i]),
+    if (!right.every(Number.isFinite)) throw new FitError('The model grows beyond all numbers.')
+    const whitenedJacobian = Array.from(parameters, (_, k) =>
+      Float64Array.from(values, ({ byParameters }, i) => byParameters[k] / errors[i]),
     )
-    const rows = Array.from({ length: n }, (_, i) => Float64Array.from(columns, (column) => column[i]))
-    const { parameters: step, residuals: white, rss, cofactors } = leastSquares(rows, wanting)
-    // In the first round the points are where they were measured: that is not where they belong.
-    const isSettled =
-      round > 0 &&
+    const rows = Array.from({ length: n }, (_, i) =>
+      Float64Array.from(whitenedJacobian, (column) => column[i]),
+    )
+    const { parameters: step, residuals: whitenedResiduals, rss, cofactors } = leastSquares(rows, right)
+    // In the first iteration the points are still where they were measured, not on the curve.
+    const isConverged =
+      iteration > 0 &&
       step.every(
-        (by, k) => Math.abs(by) * Math.sqrt(sumOfSquares(columns[k])) <= ROUNDS.settled * Math.sqrt(n),
+        (by, k) =>
+          Math.abs(by) * Math.sqrt(sumOfSquares(whitenedJacobian[k])) <= ITERATIONS.converged * Math.sqrt(n),
       )
     step.forEach((by, k) => {
       parameters[k] += by
     })
-    if (isSettled) {
-      const belong = Array.from(atX, (at, i) => ({ x: at, y: atY[i] }))
+    if (isConverged) {
+      const adjusted = Array.from(atX, (at, i) => ({ x: at, y: atY[i] }))
       return {
         parameters,
         cofactors,
-        whitenedJacobian: columns,
-        whitenedResiduals: white,
+        whitenedJacobian,
+        whitenedResiduals,
         rss,
         byX,
         byY,
         errors,
-        adjusted: belong,
-        covariances: covariances,
+        adjusted,
+        covariances,
       }
     }
-    if (round === ROUNDS.most)
+    if (iteration === ITERATIONS.most)
       throw new FitError('The fit does not come to rest: the points look nothing like it.')
-    looks.forEach((look, i) => {
-      const moved = look.value + look.byParameters.reduce((sum, slope, k) => sum + slope * step[k], 0)
-      const [toX, toY] = footStep(look, moved, covariances[i], x[i] - atX[i], y[i] - atY[i])
+    values.forEach((at, i) => {
+      const next = at.value + at.byParameters.reduce((sum, slope, k) => sum + slope * step[k], 0)
+      const [toX, toY] = footStep(at, next, covariances[i], x[i] - atX[i], y[i] - atY[i])
       atX[i] += toX
       atY[i] += toY
     })
@@ -124,78 +131,80 @@ export function fitRelation(
 }
 
 /**
- * Newton's step of a point along and towards a curve, to where it most likely is on it: where what it is moved by goes
- * with its errors as the curve's normal does. The curve's bend counts as long as the place is not past the middle of it.
+ * Returns the Newton step of an adjusted point towards the point of the curve with the least Mahalanobis distance from the
+ * measured one. The curve's second derivatives are used as long as the point is clear of the centre of curvature.
  *
- * @param off how far it will be off the curve
- * @param dx how far the measured point is from it
+ * @param value F at the adjusted point, with the parameters of the next iteration
+ * @param dx measured minus adjusted x; `dy` likewise
  */
 function footStep(
-  look: ImplicitValue,
-  off: number,
-  covariances: PointCovariance,
+  at: ImplicitValue,
+  value: number,
+  covariance: PointCovariance,
   dx: number,
   dy: number,
 ): [number, number] {
-  const { byX, byY } = look
-  const { alongX, alongY, variance } = acrossOf(look, covariances)
-  const { bentX, bentY, bent } = bendOf(look, covariances, dx, dy)
-  const aside = dx * alongY - dy * alongX
-  const share = bent < -MOST_BENT * variance ? (-MOST_BENT * variance) / bent : 1
-  const [asideX, asideY] = [share * bentX - alongY, share * bentY + alongX]
-  const determinant = variance + share * bent
-  return [(aside * byY - off * asideY) / determinant, (off * asideX - aside * byX) / determinant]
+  const { byX, byY } = at
+  const { normalX, normalY, variance } = normalOf(at, covariance)
+  const { termX, termY, curvature } = curvatureTermOf(at, covariance, dx, dy)
+  const offset = dx * normalY - dy * normalX
+  const limited = -MAX_CURVATURE_TERM * variance
+  const share = curvature < limited ? limited / curvature : 1
+  const [tangentX, tangentY] = [share * termX - normalY, share * termY + normalX]
+  const determinant = variance + share * curvature
+  return [(offset * byY - value * tangentY) / determinant, (value * tangentX - offset * byX) / determinant]
 }
 
-/** The direction in which a place on a curve is most likely to be missed, and the variance of how far off that is. */
-function acrossOf({ byX, byY }: ImplicitValue, { xx, xy, yy }: PointCovariance) {
-  const [alongX, alongY] = [xx * byX + xy * byY, xy * byX + yy * byY]
-  return { alongX, alongY, variance: byX * alongX + byY * alongY }
+/** Returns the covariance matrix times ∇F, and the variance of F. */
+function normalOf({ byX, byY }: ImplicitValue, { xx, xy, yy }: PointCovariance) {
+  const [normalX, normalY] = [xx * byX + xy * byY, xy * byX + yy * byY]
+  return { normalX, normalY, variance: byX * normalX + byY * normalY }
 }
 
-/** What a curve's bend makes of where a point belongs that lies so far from there. */
-function bendOf(
-  { byX, byY, secondX: bendX, secondY: bendY }: ImplicitValue,
+/** Returns the second-derivative terms of the Newton step for a point at (dx, dy) from its adjusted position. */
+function curvatureTermOf(
+  { byX, byY, secondX, secondY }: ImplicitValue,
   { xx, xy, yy }: PointCovariance,
   dx: number,
   dy: number,
 ) {
-  const [bentX, bentY] = [bendX * (dx * xy - dy * xx), bendY * (dx * yy - dy * xy)]
-  return { bentX, bentY, bent: byX * bentY - byY * bentX }
+  const [termX, termY] = [secondX * (dx * xy - dy * xx), secondY * (dx * yy - dy * xy)]
+  return { termX, termY, curvature: byX * termY - byY * termX }
 }
 
 /**
- * The greatest of the points' standard errors across a curve in radii of its bend, both as lengths go by these errors.
+ * Returns the largest ratio of a point's standard error across the curve to the curve's radius of curvature there, in the
+ * metric of the point's covariance.
  *
- * @param traced places of a closed curve, to be looked at by the errors of the point that belongs nearest to each; points
- * keep away from its bends where these are too narrow. Where points belong, for any other curve.
+ * @param traced points of a closed curve, each evaluated with the covariance of the nearest adjusted point, since adjusted
+ * points avoid sharp bends; null: evaluated at the adjusted points
  */
 export function maxCurvature(
   relation: Relation,
-  { parameters, adjusted: belong, covariances }: RelationFit,
+  { parameters, adjusted, covariances }: RelationFit,
   traced: readonly Point[] | null,
 ): number {
-  const spanOf = (of: (place: Point) => number) => {
+  const spanOf = (of: (point: Point) => number) => {
     let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
-    for (const place of belong) [least, most] = [Math.min(least, of(place)), Math.max(most, of(place))]
+    for (const point of adjusted) [least, most] = [Math.min(least, of(point)), Math.max(most, of(point))]
     return most - least || 1
   }
   const [spanX, spanY] = [spanOf(({ x }) => x), spanOf(({ y }) => y)]
   const nearestTo = ({ x, y }: Point) => {
     let [nearest, least] = [0, Number.POSITIVE_INFINITY]
-    belong.forEach((place, i) => {
-      const away = ((place.x - x) / spanX) ** 2 + ((place.y - y) / spanY) ** 2
-      if (away < least) [nearest, least] = [i, away]
+    adjusted.forEach((point, i) => {
+      const square = ((point.x - x) / spanX) ** 2 + ((point.y - y) / spanY) ** 2
+      if (square < least) [nearest, least] = [i, square]
     })
     return nearest
   }
-  const sharpness = ({ x, y }: Point, errors: PointCovariance) => {
-    const look = relation.evaluate(x, y, parameters)
-    const { alongX, alongY, variance } = acrossOf(look, errors)
-    return Math.abs(bendOf(look, errors, alongX, alongY).bent) / variance ** 1.5
+  const curvatureAt = ({ x, y }: Point, covariance: PointCovariance) => {
+    const at = relation.evaluate(x, y, parameters)
+    const { normalX, normalY, variance } = normalOf(at, covariance)
+    return Math.abs(curvatureTermOf(at, covariance, normalX, normalY).curvature) / variance ** 1.5
   }
-  return (traced ?? belong).reduce(
-    (most, place, i) => Math.max(most, sharpness(place, covariances[traced ? nearestTo(place) : i])),
+  return (traced ?? adjusted).reduce(
+    (most, point, i) => Math.max(most, curvatureAt(point, covariances[traced ? nearestTo(point) : i])),
     0,
   )
 }

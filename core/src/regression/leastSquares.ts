@@ -1,24 +1,25 @@
 import { residual } from './compensated.ts'
 
-/** Solution of a linear least-squares problem. */
+/** Solution of a linear least-squares problem with n values and p parameters. */
 export interface LeastSquares {
   parameters: Float64Array
   residuals: Float64Array
   /** Sum of squared residuals. */
   rss: number
-  /** (XᵀX)⁻¹, to be multiplied by the variance of the values. */
+  /** (XᵀX)⁻¹, p × p, to be multiplied by the variance of the values. */
   cofactors: Float64Array[]
 }
 
-/** A fit that its data cannot carry; the message says why, for the person who asked. */
+/** Thrown if the data do not determine a fit; the message says why, for the person who asked. */
 export class FitError extends Error {}
 
 /**
- * min ‖y − Xp‖ by Householder QR (Golub and Van Loan, Matrix Computations, 5.3.2), on columns scaled to
- * unit length, with two steps of refinement on residuals that are accumulated in doubled precision.
+ * Minimises ‖y − Xp‖ by Householder QR (Golub and Van Loan, Matrix Computations, 5.3.2) with columns scaled to about unit
+ * norm and two steps of iterative refinement on residuals accumulated in twice the working precision.
  *
- * @param rows one row of the design X for every value of y
- * @throws FitError where there are fewer values than parameters or columns depend on each other
+ * @param rows rows of the design X, n arrays of length p
+ * @param y values, length n
+ * @throws FitError if there are fewer values than parameters, or if columns are linearly dependent
  */
 export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastSquares {
   const n = rows.length
@@ -31,7 +32,7 @@ export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastS
     return norm > 0 && Number.isFinite(norm) ? 2 ** -Math.round(Math.log2(norm)) : 1
   })
   const qr = Array.from({ length: p }, (_, k) => Float64Array.from(rows, (row) => row[k] * scales[k]))
-  const heads = new Float64Array(p)
+  const diagonal = new Float64Array(p)
 
   for (let k = 0; k < p; k++) {
     const column = qr[k]
@@ -39,10 +40,10 @@ export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastS
     for (let i = k; i < n; i++) norm += column[i] ** 2
     norm = Math.sqrt(norm)
     if (!(norm > 1e-13)) throw new FitError('The points do not tell the parameters apart.')
-    const head = column[k] > 0 ? -norm : norm
-    column[k] -= head
-    heads[k] = head
-    const beta = -1 / (head * column[k])
+    const value = column[k] > 0 ? -norm : norm
+    column[k] -= value
+    diagonal[k] = value
+    const beta = -1 / (value * column[k])
     for (let j = k + 1; j < p; j++) {
       let dot = 0
       for (let i = k; i < n; i++) dot += column[i] * qr[j][i]
@@ -54,16 +55,16 @@ export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastS
     const b = Float64Array.from(values)
     for (let k = 0; k < p; k++) {
       const column = qr[k]
-      const beta = -1 / (heads[k] * column[k])
+      const beta = -1 / (diagonal[k] * column[k])
       let dot = 0
       for (let i = k; i < n; i++) dot += column[i] * b[i]
       for (let i = k; i < n; i++) b[i] -= beta * dot * column[i]
     }
     const solution = new Float64Array(p)
     for (let k = p - 1; k >= 0; k--) {
-      let rest = b[k]
-      for (let j = k + 1; j < p; j++) rest -= qr[j][k] * solution[j]
-      solution[k] = rest / heads[k]
+      let sum = b[k]
+      for (let j = k + 1; j < p; j++) sum -= qr[j][k] * solution[j]
+      solution[k] = sum / diagonal[k]
     }
     return solution.map((value, k) => value * scales[k])
   }
@@ -80,9 +81,9 @@ export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastS
   const inverse = Array.from({ length: p }, () => new Float64Array(p))
   for (let c = 0; c < p; c++)
     for (let k = c; k >= 0; k--) {
-      let rest = k === c ? 1 : 0
-      for (let j = k + 1; j <= c; j++) rest -= qr[j][k] * inverse[j][c]
-      inverse[k][c] = rest / heads[k]
+      let sum = k === c ? 1 : 0
+      for (let j = k + 1; j <= c; j++) sum -= qr[j][k] * inverse[j][c]
+      inverse[k][c] = sum / diagonal[k]
     }
   const cofactors = inverse.map((row, i) =>
     Float64Array.from(inverse, (other, j) => {
@@ -94,7 +95,7 @@ export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastS
   return { parameters, residuals, rss: residuals.reduce((sum, r) => sum + r * r, 0), cofactors }
 }
 
-/** A column's entries, thinned where there are so many that they could not be passed as arguments. */
+/** Returns entries of a column, thinned to at most about 1000: all could be too many arguments for a call. */
 function columnSample(rows: Float64Array[], k: number): number[] {
   const step = Math.ceil(rows.length / 1000)
   const sample: number[] = []

@@ -1,14 +1,13 @@
 /**
- * A banded linear map from the marked values to a derived column: row r is the sum of
- * `coefficients[r][k] · value[start[r] + k]`. It is how a derived quantity keeps what it depends on,
- * so that errors know that neighbouring rows share marks.
+ * A banded linear map from n marked values to m derived values: derived[r] = Σₖ coefficients[r][k] · value[start[r] + k].
+ * Derived columns keep it for the covariance of neighbouring rows, which share marks.
  */
 export interface LinearMap {
   start: number[]
   coefficients: number[][]
 }
 
-/** The derived values of the map for marked values. */
+/** Returns the derived values, length m, of n marked values. */
 export function applyMap(map: LinearMap, values: ArrayLike<number>): Float64Array {
   const derived = new Float64Array(map.start.length)
   for (let row = 0; row < derived.length; row++) {
@@ -20,7 +19,7 @@ export function applyMap(map: LinearMap, values: ArrayLike<number>): Float64Arra
   return derived
 }
 
-/** The map that applies `first`, then `second`. */
+/** Returns the composition second ∘ first. */
 export function composedMap(second: LinearMap, first: LinearMap): LinearMap {
   const start: number[] = []
   const coefficients = second.coefficients.map((row, r) => {
@@ -40,12 +39,12 @@ export function composedMap(second: LinearMap, first: LinearMap): LinearMap {
   return { start, coefficients }
 }
 
-/** The map that keeps only the rows asked for. */
+/** Returns the map with only these rows, in this order. */
 export function pickRows(map: LinearMap, rows: number[]): LinearMap {
   return { start: rows.map((row) => map.start[row]), coefficients: rows.map((row) => map.coefficients[row]) }
 }
 
-/** Inner product of two rows: their covariance per unit variance of independent marks (an element of DDᵀ). */
+/** Returns element (a, b) of DDᵀ: the covariance of two derived values per unit variance of independent marks. */
 export function rowProduct(map: LinearMap, a: number, b: number): number {
   const from = Math.max(map.start[a], map.start[b])
   const to = Math.min(map.start[a] + map.coefficients[a].length, map.start[b] + map.coefficients[b].length)

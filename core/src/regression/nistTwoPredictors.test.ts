@@ -23,14 +23,14 @@ const setting = observed.map((_, i) => ({
 }))
 
 /** b1 − b2 x1 exp(−b3 x2). */
-const evaluate: Evaluate = ([b1, b2, b3], values, slopes) => {
+const evaluate: Evaluate = ([b1, b2, b3], values, jacobian) => {
   setting.forEach(({ weeks, degrees }, i) => {
     const grown = weeks * Math.exp(-b3 * degrees)
     values[i] = b1 - b2 * grown
-    if (!slopes) return
-    slopes[0][i] = 1
-    slopes[1][i] = -grown
-    slopes[2][i] = b2 * degrees * grown
+    if (!jacobian) return
+    jacobian[0][i] = 1
+    jacobian[1][i] = -grown
+    jacobian[2][i] = b2 * degrees * grown
   })
 }
 

@@ -23,7 +23,7 @@ const valuesOf = (evaluate: Evaluate, ...parameters: number[]) => {
 const noiseFrom = (seed: number) => normalSource(randomSource(seed))
 
 describe('a nonlinear fit', () => {
-  it('finds what exact values were made of, from far away', () => {
+  it('recovers exact parameters from a distant start', () => {
     const { parameters, rss } = fitNonlinear({
       y: valuesOf(settling, 0.4, -1.3, 0.37),
       evaluate: settling,
@@ -36,27 +36,27 @@ describe('a nonlinear fit', () => {
     expect(rss).toBeLessThan(1e-22)
   })
 
-  it('of what is linear is the linear fit, errors and all', () => {
+  it('equals the linear fit for a linear model, cofactors included', () => {
     const noise = noiseFrom(3)
     const rows = Array.from(times, (t) => Float64Array.from([1, t, t * t]))
     const y = Float64Array.from(times, (t) => 2 - t + 4 * t * t + 0.1 * noise())
-    const evaluate: Evaluate = (parameters, values, slopes) => {
+    const evaluate: Evaluate = (parameters, values, jacobian) => {
       rows.forEach((row, i) => {
         values[i] = row.reduce((sum, one, k) => sum + one * parameters[k], 0)
-        if (slopes) for (const [k, one] of row.entries()) slopes[k][i] = one
+        if (jacobian) for (const [k, one] of row.entries()) jacobian[k][i] = one
       })
     }
     const fit = fitNonlinear({ y, evaluate, start: [0, 0, 0] })
-    const told = leastSquares(rows, y)
+    const expected = leastSquares(rows, y)
     for (let k = 0; k < 3; k++) {
-      expect(fit.parameters[k]).toBeCloseTo(told.parameters[k], 10)
-      for (let m = 0; m < 3; m++) expect(fit.cofactors[k][m]).toBeCloseTo(told.cofactors[k][m], 10)
+      expect(fit.parameters[k]).toBeCloseTo(expected.parameters[k], 10)
+      for (let m = 0; m < 3; m++) expect(fit.cofactors[k][m]).toBeCloseTo(expected.cofactors[k][m], 10)
     }
     expect(fit.freedom).toBe(37)
     expect(linearParameters(evaluate, [1, 2, 3], times.length)).toEqual([0, 1, 2])
   })
 
-  it('states errors that repeats scatter by, and intervals that hold the truth as often as they say', () => {
+  it('states the standard errors that repeats scatter by, and intervals with the stated coverage', () => {
     const noise = noiseFrom(11)
     const truth = [0.4, -1.3, 0.37]
     const exact = valuesOf(settling, ...truth)
@@ -78,8 +78,8 @@ describe('a nonlinear fit', () => {
     expect(Math.abs(Math.sqrt(ratio / REPEATS / (37 / 35)) - 1)).toBeLessThan(0.05 + SCATTER_MARGIN)
   })
 
-  it('of values that share marks knows that they do', () => {
-    // Each value is a mark less the one before: the best fit is that of the marks themselves.
+  it('takes the covariance of values into account', () => {
+    // Each value is a mark minus the one before: the best fit is that of the marks themselves.
     const noise = noiseFrom(5)
     const marks = Float64Array.from({ length: times.length + 1 }, () => 0.02 * noise())
     const y = valuesOf(settling, 0.4, -1.3, 0.37).map((value, i) => value + marks[i + 1] - marks[i])
@@ -92,11 +92,11 @@ describe('a nonlinear fit', () => {
     const spread = (fit: typeof whole) => Math.sqrt(fit.rss / fit.freedom)
     expect(spread(whole)).toBeGreaterThan(0.015)
     expect(spread(whole)).toBeLessThan(0.025)
-    // Taken for independent they would seem half as noisy again.
+    // Treated as independent they would seem noisier by a half.
     expect(spread(plain)).toBeGreaterThan(1.2 * spread(whole))
   })
 
-  it('stays within bounds, and says which hold it', () => {
+  it('stays within bounds, and says which are active', () => {
     const { parameters, atBound, freedom } = fitNonlinear({
       ...{ y: valuesOf(settling, 0.4, -1.3, 0.37), evaluate: settling, start: [0, -1, 1] },
       ...{ lower: [0, -5, 0.5], upper: [5, 5, 5] },
@@ -106,13 +106,13 @@ describe('a nonlinear fit', () => {
     expect(freedom).toBe(38)
   })
 
-  it('is refused where the points can’t tell', () => {
-    const product: Evaluate = ([a, b], values, slopes) => {
+  it('is refused where the points do not determine the parameters', () => {
+    const product: Evaluate = ([a, b], values, jacobian) => {
       times.forEach((t, i) => {
         values[i] = a * b * t
-        if (slopes) {
-          slopes[0][i] = b * t
-          slopes[1][i] = a * t
+        if (jacobian) {
+          jacobian[0][i] = b * t
+          jacobian[1][i] = a * t
         }
       })
     }
@@ -127,8 +127,8 @@ describe('a nonlinear fit', () => {
   })
 })
 
-describe('what a model is linear in', () => {
-  it('is told by its slopes', () => {
+describe('linearParameters', () => {
+  it('finds the parameters whose derivatives are constant', () => {
     expect(linearParameters(settling, [0.4, -1.3, 0.37], times.length)).toEqual([0, 1])
   })
 })

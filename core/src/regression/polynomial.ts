@@ -2,32 +2,34 @@ import { FitError, leastSquares } from './leastSquares.ts'
 import { dotProduct } from './vectorMath.ts'
 import type { Whiten } from './whitening.ts'
 
-/** A polynomial c₀ + c₁t + … fitted to points. */
+/** A least-squares polynomial c₀ + c₁t + … + c_d t^d. */
 export interface PolynomialFit {
   coefficients: Float64Array
-  /** Covariance of the coefficients from the points' scatter; NaN where there are no degrees of freedom. */
+  /** Covariance of the coefficients, (d + 1) × (d + 1), scaled by the residual variance; NaN without degrees of freedom. */
   covariance: Float64Array[]
-  /** Number of points, and how many of them say something of their own, less parameters. */
+  /** Number of points. */
   points: number
+  /** Effective number of points minus the number of coefficients. */
   freedom: number
-  /** Estimated standard deviation of one mark, in the marks' unit: √(RSS/freedom), of whitened residuals where whitened. */
+  /** Estimated standard deviation of one mark, in the marks' unit: √(RSS/freedom) of the (whitened) residuals. */
   scatter: number
-  /** Root mean square of the plain residuals, in the values' unit. */
+  /** Root mean square of the residuals (not whitened), in the values' unit. */
   rmse: number
-  /** Share of the values' variance that the curve explains; NaN where the values have none. */
+  /** Coefficient of determination R²; NaN for constant values. */
   rSquared: number
+  /** Values minus polynomial, not whitened. */
   residuals: Float64Array
   valueAt(t: number): number
-  /** How far the coefficients move where the values move by so much: they depend on them linearly. */
+  /** Returns the change of the coefficients for a change of the values (exact, since they depend on them linearly). */
   parameterShift(change: ArrayLike<number>): Float64Array
 }
 
 /**
- * Least-squares polynomial of a degree through (t, y). Inside, t is centred and scaled by a power of
- * two, which keeps the columns far from parallel; coefficients and covariance are then carried back.
- * With `whiten`, generalised least squares for values whose covariance is σ²LLᵀ.
+ * Fits a polynomial of a degree to points (t, y) by least squares, or by generalised least squares for values with covariance
+ * σ²LLᵀ where `whiten` is given. Internally t is centred and scaled by a power of two, which keeps the design well
+ * conditioned; coefficients and covariance are transformed back.
  *
- * @throws FitError for fewer than degree + 1 different times, or values that are not finite
+ * @throws FitError for fewer than degree + 1 distinct times, or values that are not finite
  */
 export function fitPolynomial(
   t: ArrayLike<number>,
@@ -52,15 +54,15 @@ export function fitPolynomial(
     high = Math.max(high, t[i])
   }
   const centre = low + (high - low) / 2
-  const reach = high > low ? 2 ** Math.ceil(Math.log2((high - low) / 2)) : 1
-  const u = Float64Array.from({ length: n }, (_, i) => (t[i] - centre) / reach)
+  const halfRange = high > low ? 2 ** Math.ceil(Math.log2((high - low) / 2)) : 1
+  const u = Float64Array.from({ length: n }, (_, i) => (t[i] - centre) / halfRange)
   const columns = Array.from({ length: p }, (_, k) => u.map((value) => value ** k))
   const white = whiten ? columns.map(whiten) : columns
   const values = Float64Array.from(y)
   const rows = Array.from({ length: n }, (_, i) => Float64Array.from(white, (column) => column[i]))
   const solution = leastSquares(rows, whiten ? whiten(values) : values)
 
-  const back = shiftMatrix(p, centre, reach)
+  const back = shiftMatrix(p, centre, halfRange)
   const coefficients = Float64Array.from(back, (row) => dotProduct(row, solution.parameters))
   const freedom = (whiten?.rank ?? n) - p
   const variance = freedom > 0 ? solution.rss / freedom : Number.NaN
@@ -68,15 +70,15 @@ export function fitPolynomial(
   const covariance = half.map((row) => Float64Array.from(back, (other) => dotProduct(row, other) * variance))
 
   const valueAt = (time: number) => {
-    const at = (time - centre) / reach
+    const at = (time - centre) / halfRange
     return solution.parameters.reduceRight((sum, c) => sum * at + c, 0)
   }
-  const movedBy = (change: ArrayLike<number>) => {
+  const parameterShift = (change: ArrayLike<number>) => {
     const given = Float64Array.from(change)
-    const changed = whiten ? whiten(given) : given
-    const along = Float64Array.from(white, (column) => dotProduct(column, changed))
-    const moved = Float64Array.from(solution.cofactors, (row) => dotProduct(row, along))
-    return Float64Array.from(back, (row) => dotProduct(row, moved))
+    const whitened = whiten ? whiten(given) : given
+    const gradient = Float64Array.from(white, (column) => dotProduct(column, whitened))
+    const shift = Float64Array.from(solution.cofactors, (row) => dotProduct(row, gradient))
+    return Float64Array.from(back, (row) => dotProduct(row, shift))
   }
   const residuals = whiten ? values.map((value, i) => value - valueAt(t[i])) : solution.residuals
   const rss = residuals.reduce((sum, r) => sum + r * r, 0)
@@ -92,17 +94,17 @@ export function fitPolynomial(
     rSquared: total > 0 ? 1 - rss / total : Number.NaN,
     residuals,
     valueAt,
-    parameterShift: movedBy,
+    parameterShift,
   }
 }
 
-/** Matrix that turns coefficients in u = (t − centre)/reach into coefficients in t, by the binomial theorem. */
-function shiftMatrix(p: number, centre: number, reach: number): Float64Array[] {
+/** Returns the p × p matrix that transforms coefficients in u = (t − centre)/halfRange to coefficients in t. */
+function shiftMatrix(p: number, centre: number, halfRange: number): Float64Array[] {
   const matrix = Array.from({ length: p }, () => new Float64Array(p))
   for (let k = 0; k < p; k++) {
     let binomial = 1
     for (let j = k; j >= 0; j--) {
-      matrix[j][k] = (binomial * (-centre) ** (k - j)) / reach ** k
+      matrix[j][k] = (binomial * (-centre) ** (k - j)) / halfRange ** k
       binomial = (binomial * j) / (k - j + 1)
     }
   }

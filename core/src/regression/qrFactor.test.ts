@@ -8,40 +8,40 @@ const columns = Array.from({ length: 4 }, () => Float64Array.from({ length: 30 }
 const values = Float64Array.from({ length: 30 }, () => 2 * random())
 const rows = Array.from(values, (_, i) => Float64Array.from(columns, (column) => column[i]))
 
-describe('The triangle of a least-squares problem', () => {
-  const triangle = new QrFactor(4, 30).factorise(columns, values)
-  const told = leastSquares(rows, values)
+describe('QrFactor', () => {
+  const qr = new QrFactor(4, 30).factorise(columns, values)
+  const expected = leastSquares(rows, values)
 
-  it('gives the least-squares solution, its cofactors and what is left', () => {
-    const step = triangle.solve(null)!
-    const cofactors = triangle.cofactors([0, 1, 2, 3], 4)
+  it('solves for the least-squares solution, its cofactors and the residual sum of squares', () => {
+    const step = qr.solve(null)!
+    const cofactors = qr.cofactors([0, 1, 2, 3], 4)
     for (let k = 0; k < 4; k++) {
-      expect(step[k]).toBeCloseTo(told.parameters[k], 12)
-      for (let m = 0; m < 4; m++) expect(cofactors[k][m]).toBeCloseTo(told.cofactors[k][m], 12)
+      expect(step[k]).toBeCloseTo(expected.parameters[k], 12)
+      for (let m = 0; m < 4; m++) expect(cofactors[k][m]).toBeCloseTo(expected.cofactors[k][m], 12)
     }
-    expect(triangle.residualSquares).toBeCloseTo(told.rss, 12)
+    expect(qr.residualSquares).toBeCloseTo(expected.rss, 12)
     const all = values.reduce((sum, value) => sum + value * value, 0)
-    expect(triangle.projectedNorm ** 2 + triangle.residualSquares).toBeCloseTo(all, 12)
-    // The whole step gains all that lies along the columns.
-    expect(triangle.predictedReduction(step)).toBeCloseTo(triangle.projectedNorm ** 2, 12)
+    expect(qr.projectedNorm ** 2 + qr.residualSquares).toBeCloseTo(all, 12)
+    // The undamped step removes the whole projection onto the column space.
+    expect(qr.predictedReduction(step)).toBeCloseTo(qr.projectedNorm ** 2, 12)
   })
 
-  it('gives the damped solution: that of the problem with a row more for each parameter', () => {
+  it('solves the damped problem: the same as with one more row for each parameter', () => {
     const damping = Float64Array.from([0.3, 2, 0, 5])
     const more = Array.from(damping, (by, k) => Float64Array.from(damping, (_, m) => (m === k ? by : 0)))
     const damped = leastSquares([...rows, ...more], [...values, 0, 0, 0, 0])
-    const step = triangle.solve(damping)!
+    const step = qr.solve(damping)!
     for (let k = 0; k < 4; k++) expect(step[k]).toBeCloseTo(damped.parameters[k], 12)
   })
 
-  it('solves for other values, too', () => {
+  it('solves for other values with the same columns', () => {
     const other = values.map((value, i) => value * value - i)
     const direct = leastSquares(rows, other)
-    const step = triangle.solve(null, other)!
+    const step = qr.solve(null, other)!
     for (let k = 0; k < 4; k++) expect(step[k]).toBeCloseTo(direct.parameters[k], 10)
   })
 
-  it('has no solution where columns depend on each other, unless it is damped', () => {
+  it('has no solution for linearly dependent columns, unless damped', () => {
     const same = new QrFactor(2, 30).factorise([columns[0], columns[0]], values)
     expect(same.solve(null)).toBeNull()
     expect(() => same.cofactors([0, 1], 2)).toThrow(FitError)
@@ -49,11 +49,11 @@ describe('The triangle of a least-squares problem', () => {
     expect(a).toBeCloseTo(b, 12)
   })
 
-  it('tells how long a column is beside the first ones', () => {
+  it('returns the norm of a column orthogonal to the first ones', () => {
     const { rss } = leastSquares(
       rows.map((row) => row.slice(0, 2)),
       columns[3],
     )
-    expect(triangle.columnNormFrom(3, 2)).toBeCloseTo(Math.sqrt(rss), 12)
+    expect(qr.columnNormFrom(3, 2)).toBeCloseTo(Math.sqrt(rss), 12)
   })
 })

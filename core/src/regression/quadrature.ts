@@ -1,4 +1,4 @@
-/** Places and weights of Gauss and Legendre's rule with five points on the interval from 0 to 1 (Abramowitz and Stegun, 25.4.30). */
+/** Abscissas and weights of the five-point Gauss–Legendre rule on [0, 1] (Abramowitz and Stegun, 25.4.30). */
 export const FIVE_POINTS: readonly { at: number; weight: number }[] = [
   [0, 0.5688888888888889],
   [0.5384693101056831, 0.47862867049936647],

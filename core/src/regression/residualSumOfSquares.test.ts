@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { randomSource } from '../random/index.ts'
 import { leastSquares, residualSumOfSquares } from './index.ts'
 
-describe('What least squares leaves', () => {
+describe('residualSumOfSquares', () => {
   const random = randomSource(7)
   const rows = Array.from({ length: 24 }, (_, i) => {
     const u = (i - 12) / 12
@@ -12,18 +12,18 @@ describe('What least squares leaves', () => {
   const design = () => Array.from(columns(), (k) => Float64Array.from(rows, (row) => row[k]))
   const values = () => Float64Array.from(rows, () => 600 + 80 * random())
 
-  it('is what a fit with its parameters leaves, summed over several columns of values', () => {
+  it('equals the residual sum of squares of a fit, summed over several columns of values', () => {
     const [x, y] = [values(), values()]
-    const told = leastSquares(rows, x).rss + leastSquares(rows, y).rss
-    expect(residualSumOfSquares(design(), [x.slice(), y.slice()]) / told).toBeCloseTo(1, 9)
+    const expected = leastSquares(rows, x).rss + leastSquares(rows, y).rss
+    expect(residualSumOfSquares(design(), [x.slice(), y.slice()]) / expected).toBeCloseTo(1, 9)
   })
 
-  it('is nothing where the design holds the values', () => {
+  it('is 0 where the design contains the values', () => {
     const exact = Float64Array.from(rows, (row) => row.reduce((sum, one, k) => sum + (k + 3) * one, 0))
     expect(residualSumOfSquares(design(), [exact])).toBeLessThan(1e-20)
   })
 
-  it('is the same with a column that says nothing new', () => {
+  it('ignores a linearly dependent column', () => {
     const y = values()
     const twice = [...design(), Float64Array.from(rows, (row) => 3 * row[4] - row[0])]
     expect(

@@ -14,7 +14,7 @@ const noise = normalSource(random)
 const problemOf = (y: Float64Array) => ({ y, evaluate: settling, start: [0, -1, 1], linear: [0, 1] })
 
 describe.each(['huber', 'bisquare'] as const)('a robust fit, %s', (kind) => {
-  it('is hardly drawn away by a tenth of slips, as a plain one is', () => {
+  it('is hardly biased by 10 % of outliers, unlike a plain fit', () => {
     let [robust, plain] = [0, 0]
     for (let repeat = 0; repeat < 60; repeat++) {
       const y = exact.map((value, i) => value + 0.01 * noise() + (i % 10 === 3 ? 0.3 + 0.2 * random() : 0))
@@ -24,14 +24,14 @@ describe.each(['huber', 'bisquare'] as const)('a robust fit, %s', (kind) => {
     expect(Math.sqrt(robust / plain)).toBeLessThan(kind === 'huber' ? 0.35 : 0.12)
   })
 
-  it('gives slips little weight, or none, and what lies as expected its full one', () => {
+  it('gives outliers little or no weight, and the other points full weight', () => {
     const y = exact.map((value, i) => value + 0.01 * noise() + (i === 20 ? 0.5 : 0))
     const { weights } = fitRobust(problemOf(y), kind)
     expect(weights[20]).toBeLessThan(kind === 'huber' ? 0.1 : 1e-9)
     expect(weights.filter((weight) => weight > 0.6).length).toBeGreaterThan(50)
   })
 
-  it('states errors that repeats scatter by where there are no slips', () => {
+  it('states the standard errors that repeats scatter by without outliers', () => {
     let [ratio, held] = [0, 0]
     const repeats = 400
     for (let repeat = 0; repeat < repeats; repeat++) {
@@ -48,7 +48,7 @@ describe.each(['huber', 'bisquare'] as const)('a robust fit, %s', (kind) => {
     expect(held / repeats).toBeGreaterThan(0.92)
   })
 
-  it('of exact values is exact', () => {
+  it('is exact for exact values', () => {
     const { parameters } = fitRobust(problemOf(exact), kind)
     TRUTH.forEach((one, k) => {
       expect(parameters[k]).toBeCloseTo(one, 8)

@@ -4,44 +4,46 @@ import { fitNonlinear, type NonlinearFit, type NonlinearProblem } from './nonlin
 import { QrFactor } from './qrFactor.ts'
 import { sumOfSquares } from './vectorMath.ts'
 
-/** How far residuals that are too large are kept from drawing the fit: less and less, or not at all. */
+/** How outliers are downweighted: gradually (Huber), or completely (Tukey's bisquare). */
 export type Robustness = 'huber' | 'bisquare'
 
-/** A fit in which points that lie far off count for less. */
+/** A fit in which outliers count less. */
 export interface RobustFit extends NonlinearFit {
-  /** What the cofactors are to be multiplied by. */
+  /** Variance by which the cofactors are to be multiplied. */
   variance: number
-  /** What each point counts for: 1 as any other, 0 not at all. */
+  /** Weight of each point, 0 … 1, length n. */
   weights: Float64Array
 }
 
-/** ψ(u)/u and ψ′(u) of residuals in deviations, with the limits at which both are 95 % efficient on normal noise. */
-const KINDS: Record<Robustness, { weight: (u: number) => number; slope: (u: number) => number }> = {
+/** ψ(u)/u and ψ′(u) of standardised residuals u, with tuning constants for 95 % efficiency on normal noise. */
+const WEIGHT_FUNCTIONS: Record<
+  Robustness,
+  { weight: (u: number) => number; derivative: (u: number) => number }
+> = {
   huber: {
     weight: (u) => Math.min(1, 1.345 / Math.abs(u)),
-    slope: (u) => (Math.abs(u) < 1.345 ? 1 : 0),
+    derivative: (u) => (Math.abs(u) < 1.345 ? 1 : 0),
   },
   bisquare: {
     weight: (u) => (Math.abs(u) < 4.685 ? (1 - (u / 4.685) ** 2) ** 2 : 0),
-    slope: (u) => {
+    derivative: (u) => {
       const square = (u / 4.685) ** 2
       return square < 1 ? (1 - square) * (1 - 5 * square) : 0
     },
   },
 }
-const MOST_ROUNDS = 200
-/** Rounds in which the deviation is told anew; from then on it stays, so that the weights come to rest. */
-const TOLD = 10
-/** Changes of all weights below this end it. */
-const SETTLED = 1e-8
+const MAX_ITERATIONS = 200
+/** Iterations in which the scale is estimated anew; later it is kept, so that the weights converge. */
+const SCALE_ITERATIONS = 10
+/** The iteration ends once no weight changes by more than this. */
+const CONVERGED = 1e-8
 
 /**
- * A nonlinear fit that points far off don't spoil: least squares again and again, each point weighed by how far it lay
- * off before (Holland and Welsch, Commun. Statist. A 6 (1977) 813), Huber's way or, from there, by Tukey's bisquare. The
- * deviation is told by the median of the residuals' sizes, without as many of the smallest as there are parameters. The
- * variance is Huber's (Robust Statistics, 1981, section 7.6).
+ * M-estimation by iteratively reweighted least squares (Holland and Welsch, Commun. Statist. A 6 (1977) 813), with Huber's
+ * weights or, starting from that fit, with Tukey's bisquare. The scale is the median absolute residual without the p smallest
+ * ones, times 1.4826. The variance is Huber's (Robust Statistics, 1981, section 7.6).
  *
- * @throws FitError as a fit without weights does, and where it does not settle
+ * @throws FitError as `fitNonlinear` does, and if the weights do not converge
  */
 export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFit {
   const { y, start, whiten, evaluate } = problem
@@ -50,18 +52,18 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
   let fit: NonlinearFit = kind === 'huber' ? fitNonlinear(problem) : fitRobust(problem, 'huber')
   const white = (values: Float64Array) => (whiten ? whiten(values) : values)
   let weights = new Float64Array(n).fill(1)
-  const deviationOf = ({ residuals }: NonlinearFit) =>
+  const scaleOf = ({ residuals }: NonlinearFit) =>
     MAD_TO_DEVIATION * median(white(residuals).map(Math.abs).sort().subarray(p))
-  let deviation = deviationOf(fit)
-  const offOf = ({ residuals }: NonlinearFit) =>
-    white(residuals).map((one) => (deviation > 0 ? one / deviation : 0))
-  for (let round = 0; ; round++) {
-    if (round < TOLD) deviation = deviationOf(fit)
-    const next = offOf(fit).map(KINDS[kind].weight)
+  let scale = scaleOf(fit)
+  const standardised = ({ residuals }: NonlinearFit) =>
+    white(residuals).map((one) => (scale > 0 ? one / scale : 0))
+  for (let iteration = 0; ; iteration++) {
+    if (iteration < SCALE_ITERATIONS) scale = scaleOf(fit)
+    const next = standardised(fit).map(WEIGHT_FUNCTIONS[kind].weight)
     const change = next.reduce((most, weight, i) => Math.max(most, Math.abs(weight - weights[i])), 0)
     weights = next
-    if (round > 0 && change < SETTLED) break
-    if (round === MOST_ROUNDS) throw new FitError('Which points to leave aside does not settle.')
+    if (iteration > 0 && change < CONVERGED) break
+    if (iteration === MAX_ITERATIONS) throw new FitError('Which points to leave aside does not settle.')
     const roots = weights.map(Math.sqrt)
     const weighed = (values: Float64Array) => white(values).map((value, i) => roots[i] * value)
     const transposed = (values: Float64Array) => {
@@ -75,17 +77,20 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
     })
   }
 
-  const slopes = Array.from({ length: p }, () => new Float64Array(n))
-  evaluate(fit.parameters, new Float64Array(n), slopes)
+  const jacobian = Array.from({ length: p }, () => new Float64Array(n))
+  evaluate(fit.parameters, new Float64Array(n), jacobian)
   const free = Array.from({ length: p }, (_, k) => k).filter((k) => !fit.atBound[k])
-  const rest = white(fit.residuals)
-  const cofactors = new QrFactor(p, n).factorise(slopes.map(white), rest, free).cofactors(free, p)
-  const off = offOf(fit)
-  const { weight, slope } = KINDS[kind]
-  const pulls = off.reduce((sum, u) => sum + (u * weight(u)) ** 2, 0)
-  const steepness = off.reduce((sum, u) => sum + slope(u), 0) / n
-  const uneven = off.reduce((sum, u) => sum + (slope(u) - steepness) ** 2, 0) / n
-  const correction = 1 + (free.length / n) * (uneven / steepness ** 2)
-  const variance = (correction ** 2 * deviation ** 2 * (pulls / Math.max(1, fit.freedom))) / steepness ** 2
-  return { ...fit, cofactors, variance, weights, rss: sumOfSquares(rest) }
+  const whitenedResiduals = white(fit.residuals)
+  const cofactors = new QrFactor(p, n)
+    .factorise(jacobian.map(white), whitenedResiduals, free)
+    .cofactors(free, p)
+  const u = standardised(fit)
+  const { weight, derivative } = WEIGHT_FUNCTIONS[kind]
+  const psiSquares = u.reduce((sum, one) => sum + (one * weight(one)) ** 2, 0)
+  const meanDerivative = u.reduce((sum, one) => sum + derivative(one), 0) / n
+  const derivativeVariance = u.reduce((sum, one) => sum + (derivative(one) - meanDerivative) ** 2, 0) / n
+  const correction = 1 + (free.length / n) * (derivativeVariance / meanDerivative ** 2)
+  const variance =
+    (correction ** 2 * scale ** 2 * (psiSquares / Math.max(1, fit.freedom))) / meanDerivative ** 2
+  return { ...fit, cofactors, variance, weights, rss: sumOfSquares(whitenedResiduals) }
 }

@@ -64,19 +64,19 @@ export function linearMapWhitening(map: LinearMap): Whiten {
   const whiten = (values: Float64Array) => {
     const white = new Float64Array(n)
     for (let i = 0; i < n; i++) {
-      let rest = values[i]
-      for (let j = Math.max(0, i - width + 1); j < i; j++) rest -= factor[i][at(i, j)] * white[j]
-      if (factor[i][width - 1] > 0) white[i] = rest / factor[i][width - 1]
+      let remaining = values[i]
+      for (let j = Math.max(0, i - width + 1); j < i; j++) remaining -= factor[i][at(i, j)] * white[j]
+      if (factor[i][width - 1] > 0) white[i] = remaining / factor[i][width - 1]
     }
     return white
   }
   const transposed = (weights: Float64Array) => {
     const values = new Float64Array(n)
-    const rest = weights.slice()
+    const remaining = weights.slice()
     for (let i = n - 1; i >= 0; i--) {
       if (!(factor[i][width - 1] > 0)) continue
-      values[i] = rest[i] / factor[i][width - 1]
-      for (let j = Math.max(0, i - width + 1); j < i; j++) rest[j] -= factor[i][at(i, j)] * values[i]
+      values[i] = remaining[i] / factor[i][width - 1]
+      for (let j = Math.max(0, i - width + 1); j < i; j++) remaining[j] -= factor[i][at(i, j)] * values[i]
     }
     return values
   }
