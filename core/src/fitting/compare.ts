@@ -1,20 +1,20 @@
 import type { Estimate } from './estimate.ts'
 import type { Reading, ReadingSensitivity } from './fitColumn.ts'
 
-/** A reading beside an expected value. */
+/** A reading compared with an expected value. */
 export interface Comparison {
   expected: number
-  /** Standard error of what is expected; 0 where it is taken to be exact. */
+  /** Standard error of the expected value; 0 if exact. */
   expectedError: number
-  /** Difference over the expected value's size, in percent; null where that is 0. */
+  /** |Difference| relative to the expected value, in percent; null if that is 0. */
   percent: number | null
-  /** Difference in combined standard errors; null where there is none. */
+  /** |Difference| in combined standard errors; null if the error is 0. */
   standardErrors: number | null
-  /** The signs differ, so sizes were compared: the expected value was given without regard to the axes' direction. */
+  /** True if the signs differ and absolute values were compared: the expected value disregards the direction of the axes. */
   bySize: boolean
 }
 
-/** Compares a reading with an expected value in the same unit, with its standard error. */
+/** Compares a reading with an expected value in the same unit. */
 export function compare(reading: Estimate, expected: number, expectedError = 0): Comparison {
   const bySize = reading.value * expected < 0
   const difference = bySize
@@ -28,29 +28,29 @@ export function compare(reading: Estimate, expected: number, expectedError = 0):
   }
 }
 
-/** Covariance of two readings, from how they go with errors: the marks', the scale's, the clock's and whatever else both rest on. */
+/** Returns the covariance of two readings from their sensitivities to common errors: marks, scale, clock and others. */
 export function covarianceOf(a: ReadingSensitivity, b: ReadingSensitivity): number {
   let sum = a.marks.productWith(b.marks)
   for (const [key, { by }] of a.common) sum += by * (b.common.get(key)?.by ?? 0)
   return sum
 }
 
-/** Two readings beside each other. */
+/** Two readings compared with each other. */
 export interface PairComparison {
-  /** Difference over the mean of both sizes, in percent; null where both are 0. */
+  /** |Difference| relative to the mean absolute value, in percent; null if both are 0. */
   percent: number | null
-  /** Difference in its own standard errors, which know what both have in common; null where there is none. */
+  /** |Difference| in standard errors of the difference; null if that error is 0. */
   standardErrors: number | null
-  /** The difference and its standard error. */
+  /** The difference and its standard error, with the covariance taken into account. */
   difference: number
   error: number
-  /** Correlation of the two. */
+  /** Correlation coefficient of the two readings. */
   correlation: number
 }
 
 /**
- * Compares a reading with a number of times another one, in the same unit. Where both rest on the same marks or on the
- * same scale, their errors are not counted twice.
+ * Compares a reading with `factor` times another one, in the same unit. Errors that both share (marks, scale) are not counted
+ * twice.
  */
 export function comparePair(a: Reading, b: Reading, factor = 1): PairComparison {
   const difference = a.value - factor * b.value

@@ -1,16 +1,20 @@
-import type { SolvedMember } from './solve.ts'
-import { slopeOf, type Where } from './told.ts'
+import { type AbscissaRange, curveSlopeAt } from './errorPropagation.ts'
+import type { SolutionMember } from './fitSolution.ts'
 
-/** Places at which a curve is looked at to find where it meets a level. */
-const LOOKED_AT = 400
+/** Number of intervals in which a sign change is searched. */
+const INTERVALS = 400
 
-/** Places around a stretch at which a curve has a value. */
-export function crossings(valueAt: (place: number) => number, level: number, { from, to }: Where): number[] {
+/** Returns the abscissas, within one length of the stretch on either side, at which a curve has the value `level`. */
+export function crossings(
+  valueAt: (place: number) => number,
+  level: number,
+  { from, to }: AbscissaRange,
+): number[] {
   const span = to - from || 1
-  const [first, step] = [from - span, (3 * span) / LOOKED_AT]
+  const [first, step] = [from - span, (3 * span) / INTERVALS]
   const found: number[] = []
   let before = valueAt(first) - level
-  for (let i = 1; i <= LOOKED_AT; i++) {
+  for (let i = 1; i <= INTERVALS; i++) {
     const place = first + i * step
     const here = valueAt(place) - level
     if (before * here < 0) found.push(rootBetween((at) => valueAt(at) - level, place - step, place))
@@ -20,7 +24,7 @@ export function crossings(valueAt: (place: number) => number, level: number, { f
   return found
 }
 
-/** Where a function changes its sign between two places, by halving. */
+/** Returns the root of a function between two abscissas with values of opposite sign, by bisection. */
 function rootBetween(of: (place: number) => number, low: number, high: number): number {
   let [a, b] = [low, high]
   const isUp = of(a) < 0
@@ -32,17 +36,17 @@ function rootBetween(of: (place: number) => number, low: number, high: number): 
   return (a + b) / 2
 }
 
-/** Where the curve of other parameters meets a level, near where it did before: by Newton's steps. */
+/** Returns the abscissa at which the curve with other parameters meets a level, by Newton's method from `near`. */
 export function meeting(
-  member: SolvedMember,
+  member: SolutionMember,
   at: ArrayLike<number>,
   level: number,
   near: number,
-  where: Where,
+  range: AbscissaRange,
 ): number {
   let place = near
   for (let i = 0; i < 6; i++) {
-    const slope = slopeOf(member, at, place, where)
+    const slope = curveSlopeAt(member, at, place, range)
     if (slope === 0) break
     place -= (member.valuesAt(at, [place])[0] - level) / slope
   }

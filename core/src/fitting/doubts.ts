@@ -2,7 +2,7 @@ import type { Range } from '../motion/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { significant, withUnit } from '../units/index.ts'
 import type { ColumnFit, FitSettings, Reading } from './fitColumn.ts'
-import { runsTest } from './judged.ts'
+import { runsTest } from './modelCriteria.ts'
 import { settingOf } from './settings.ts'
 
 /** Makes a fit of the points of another range. Throws where these can't carry it. */
@@ -62,7 +62,7 @@ export function doubtsOf(
       kind: 'bend',
       text: `The residuals keep one sign for too long (${runs.runs} runs where chance would make ${Math.round(runs.expected)}): a bend is left that this model does not have.`,
     })
-  const chi = judged.solved.reducedChiSquare
+  const chi = judged.solution.reducedChiSquare
   const isBent = doubts.some(({ kind }) => kind === 'bend')
   if (!isBent && fit.breaks === 0 && chi !== null && chi > MOST_CHI && judged.freedom > 5)
     doubts.push({
@@ -97,8 +97,8 @@ export function doubtsOf(
 }
 
 /** Residuals of the first column, freed of what neighbours share, in the order of time. */
-function whiteOf({ solved, points }: ColumnFit): Float64Array {
-  return solved.white.subarray(0, points)
+function whiteOf({ solution, points }: ColumnFit): Float64Array {
+  return solution.whitenedResiduals.subarray(0, points)
 }
 
 const hasPositionLaw = ({ model, quantity }: ColumnFit) =>

@@ -18,17 +18,17 @@ function column(
   })
   const mean = values.reduce((sum, value) => sum + value, 0) / points
   return {
-    drift,
+    correlation: drift,
     errors: new Float64Array(points).fill(1),
     frames: Array.from({ length: points }, (_, i) => i),
     residuals: values.map((value) => value - mean),
-    slopes: [new Float64Array(points).fill(1)],
+    jacobian: [new Float64Array(points).fill(1)],
   }
 }
 
 const longRun = (correlation: number) => (1 + correlation) / (1 - correlation)
 
-describe('the factor of a drift', () => {
+describe('driftFactor', () => {
   it.each([
     [0.3, 0.6],
     [0.6, 0.6],

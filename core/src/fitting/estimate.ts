@@ -2,14 +2,14 @@ import type { ScaleErrorSource } from '../geometry/index.ts'
 import type { AxesError } from '../motion/index.ts'
 import { studentQuantile } from './student.ts'
 
-/** Where a part of an error comes from. */
+/** Source of a part of an error. */
 export type ErrorSource = 'marks' | ScaleErrorSource | AxesError['source'] | 'timing' | 'camera' | 'stated'
 
 /** One part of an error, as a standard error in the value's unit. */
 export interface ErrorPart {
   source: ErrorSource
   error: number
-  /** Degrees of freedom that it was estimated with; infinite where it was stated. */
+  /** Degrees of freedom that it was estimated with; infinite if it was stated. */
   freedom: number
 }
 
@@ -17,31 +17,31 @@ export interface ErrorPart {
 export interface Estimate {
   value: number
   unit: string
-  /** Standard error: all parts in quadrature. NaN where the scatter cannot be known (no degrees of freedom). */
+  /** Standard error: all parts in quadrature. NaN without degrees of freedom. */
   error: number
   parts: ErrorPart[]
 }
 
-/** Puts a value and the parts of its error together. */
+/** Returns a value with its error budget. */
 export function estimate(value: number, unit: string, parts: ErrorPart[]): Estimate {
   return { value, unit, parts, error: Math.hypot(...parts.map((part) => part.error)) }
 }
 
-/** Share of each source in the variance, from 0 to 1; empty where there is no error at all. */
+/** Returns the share of each source in the variance, 0 … 1; empty if the error is 0. */
 export function shares({ parts, error }: Estimate): { source: ErrorSource; share: number }[] {
   if (!(error > 0)) return []
   return parts.map((part) => ({ source: part.source, share: (part.error / error) ** 2 }))
 }
 
 /**
- * Effective degrees of freedom of a combined error (Welch 1947, Satterthwaite 1946; JCGM 100:2008, G.4).
+ * Returns the effective degrees of freedom of a combined error (Welch 1947, Satterthwaite 1946; JCGM 100:2008, G.4).
  */
 export function effectiveFreedom({ parts, error }: Estimate): number {
   const below = parts.reduce((sum, part) => sum + part.error ** 4 / part.freedom, 0)
   return below > 0 ? error ** 4 / below : Number.POSITIVE_INFINITY
 }
 
-/** Half the width of the interval that holds the true value with the given confidence. */
+/** Returns half the width of the confidence interval; NaN without a finite error. */
 export function halfWidth(measured: Estimate, confidence = 0.95): number {
   if (!Number.isFinite(measured.error)) return Number.NaN
   return measured.error * studentQuantile(confidence, effectiveFreedom(measured))

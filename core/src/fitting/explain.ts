@@ -99,7 +99,7 @@ function scale({ investigation, reading }: Question, ratio: number): Suspect | n
     stated === null
       ? `All lengths would have to be ${percent(factor)} ${factor > 1 ? 'longer' : 'shorter'}.`
       : `“${first[1].name}” would have to be ${withUnit(significant(stated * factor, 4), 'm')} long instead of ${withUnit(significant(stated, 4), 'm')}.`
-  const told = { cause: 'scale' as const, name: 'The reference length', size, place: 'scale' as const }
+  const suspect = { cause: 'scale' as const, name: 'The reference length', size, place: 'scale' as const }
   const checks = referenceReports(investigation).filter(
     ({ id, off, sigmas }) => off !== null && sigmas !== null && id !== first?.[0],
   )
@@ -108,27 +108,27 @@ function scale({ investigation, reading }: Question, ratio: number): Suspect | n
   )
   if (agreeing)
     return {
-      ...told,
+      ...suspect,
       support: 'for',
       why: 'Another reference in the picture says the same: the scale is off by about so much.',
     }
   const denying = checks.find(({ off, sigmas }) => sigmas! < 2 && Math.abs(off!) < 0.3 * Math.abs(factor - 1))
   if (denying)
     return {
-      ...told,
+      ...suspect,
       support: 'against',
       why: 'Another reference in the picture agrees with the scale as it is.',
     }
   if (factor > MOST_MISTYPED || factor < 1 / MOST_MISTYPED) {
     const unit = MIXED_UNITS.find((one) => [one, 1 / one].some((by) => Math.abs(factor / by - 1) < NEAR))
     return unit
-      ? { ...told, support: 'for', why: 'That is just what mixing up two units of length makes.' }
-      : { ...told, support: 'against', why: 'Nobody misreads a length by so much.' }
+      ? { ...suspect, support: 'for', why: 'That is just what mixing up two units of length makes.' }
+      : { ...suspect, support: 'against', why: 'Nobody misreads a length by so much.' }
   }
   const slip = slipBetween(stated, factor)
-  if (slip) return { ...told, support: 'open', why: slip }
+  if (slip) return { ...suspect, support: 'open', why: slip }
   return {
-    ...told,
+    ...suspect,
     support: 'open',
     why: 'The motion itself cannot tell: every length goes with it. Look at what was typed, and measure it again.',
   }
@@ -149,7 +149,7 @@ function slowMotion({ investigation, reading }: Question, ratio: number): Suspec
   if (time === 0 || !clock || clock.rate === 0) return null
   // Times that are so many times too long make the reading so many powers too small.
   const factor = ratio ** (-1 / time)
-  const told = {
+  const suspect = {
     ...{ cause: 'slow-motion' as const, name: 'Slow motion', place: 'capture-rate' as const },
     size:
       factor > 1
@@ -161,17 +161,17 @@ function slowMotion({ investigation, reading }: Question, ratio: number): Suspec
   )
   if (rate && Object.keys(investigation.timing.capture).length === 0)
     return {
-      ...told,
+      ...suspect,
       support: 'for',
       why: `That is a clip captured at ${rate} frames a second, and no capture rate is set.`,
     }
   if (factor > 0.95 && factor < 1.05)
     return {
-      ...told,
+      ...suspect,
       support: 'against',
       why: 'Clocks of cameras are far better than that, and no slow motion is so slight.',
     }
-  return { ...told, support: 'against', why: 'No common capture rate makes just that factor.' }
+  return { ...suspect, support: 'against', why: 'No common capture rate makes just that factor.' }
 }
 
 function stretchEnds(question: Question): Suspect | null {
@@ -196,15 +196,15 @@ function stretchEnds(question: Question): Suspect | null {
   })
   const [best] = [...cuts].sort((a, b) => b.nearer - a.nearer)
   if (!best) return null
-  const told = { cause: 'stretch' as const, name: 'The stretch', place: 'stretch' as const }
+  const suspect = { cause: 'stretch' as const, name: 'The stretch', place: 'stretch' as const }
   const says = `Without ${best.what}: ${measurement(best.then.value, best.then.error, best.then.unit)}.`
   if (best.moved > 3 && best.nearer > 0.5)
     return {
-      ...{ ...told, support: 'for', size: says, range: best.cut },
+      ...{ ...suspect, support: 'for', size: says, range: best.cut },
       why: 'The points there belong to another motion: release, impact, a hand.',
     }
   return {
-    ...told,
+    ...suspect,
     support: 'against',
     size: says,
     why: 'What the points at its ends say is what all of them say.',
@@ -224,10 +224,10 @@ function refitted({ refit, again }: Question, range: Range): Reading | null {
 
 function stray({ doubts, reading, expected }: Question): Suspect | null {
   const found = doubts.find(({ kind }) => kind === 'stray')
-  const told = { cause: 'stray' as const, name: 'A stray mark', place: 'stretch' as const }
+  const suspect = { cause: 'stray' as const, name: 'A stray mark', place: 'stretch' as const }
   if (!found?.without || found.frame === undefined)
     return {
-      ...told,
+      ...suspect,
       support: 'against',
       size: 'One mark would have to lie far off the curve.',
       why: 'None does.',
@@ -235,7 +235,7 @@ function stray({ doubts, reading, expected }: Question): Suspect | null {
   const nearer =
     Math.abs(found.without.value - expected.value) < 0.6 * Math.abs(reading.value - expected.value)
   return {
-    ...{ ...told, support: nearer ? 'for' : 'open', frame: found.frame },
+    ...{ ...suspect, support: nearer ? 'for' : 'open', frame: found.frame },
     size: `Without frame ${found.frame}: ${measurement(found.without.value, found.without.error, found.without.unit)}.`,
     why: found.text,
   }
@@ -246,11 +246,11 @@ function tilt(question: Question, ratio: number): Suspect | null {
   const { quantity } = fits[0]
   if (fits[0].order === null || fits[0].isAngle || (quantity.direction !== 'x' && quantity.direction !== 'y'))
     return null
-  const told = { cause: 'tilt' as const, name: 'The tilt of the axes', place: 'axes' as const }
+  const suspect = { cause: 'tilt' as const, name: 'The tilt of the axes', place: 'axes' as const }
   if (ratio < 1)
     return {
       ...{
-        ...told,
+        ...suspect,
         support: 'against',
         size: 'No tilt makes a reading larger than it is along its own direction.',
       },
@@ -258,21 +258,21 @@ function tilt(question: Question, ratio: number): Suspect | null {
     }
   const angle = Math.acos(1 / ratio)
   const size = `The axes would have to be turned by ${degrees(angle)}.`
-  if (angle > MOST_TILT) return { ...told, size, support: 'against', why: 'Anybody would see that.' }
+  if (angle > MOST_TILT) return { ...suspect, size, support: 'against', why: 'Anybody would see that.' }
   // Turned axes show some of the acceleration along the other one.
   const across = acrossOf(columns[0], range)
-  if (!across) return { ...told, size, support: 'open', why: 'Along the other axis nothing tells.' }
+  if (!across) return { ...suspect, size, support: 'open', why: 'Along the other axis nothing tells.' }
   const seen = Math.abs(across.value / question.reading.value)
   const error = Math.abs(across.error / question.reading.value)
   if (Math.abs(seen - Math.tan(angle)) < 3 * error + 0.1 * Math.tan(angle))
     return {
-      ...told,
+      ...suspect,
       size,
       support: 'for',
       why: 'Along the other axis there is just as much acceleration as that tilt makes.',
     }
   return {
-    ...told,
+    ...suspect,
     size,
     support: 'against',
     why: `Along the other axis there is ${measurement(across.value, across.error, across.unit)}: too ${seen < Math.tan(angle) ? 'little' : 'much'} for that.`,
@@ -294,26 +294,26 @@ function depth({ reading }: Question, ratio: number): Suspect | null {
   const { length } = powers(reading)
   if (length === 0) return null
   const factor = ratio ** (1 / length)
-  const told = {
+  const suspect = {
     ...{ cause: 'depth' as const, name: 'The depth of the ruler', place: 'scale' as const },
     size: `The ruler would have to stand ${percent(factor)} ${factor > 1 ? 'nearer to' : 'farther from'} the camera than the motion.`,
   }
-  if (Math.abs(factor - 1) > 0.35) return { ...told, support: 'against', why: 'So much would be seen.' }
-  return { ...told, support: 'open', why: 'The picture cannot tell: was it in the plane of the motion?' }
+  if (Math.abs(factor - 1) > 0.35) return { ...suspect, support: 'against', why: 'So much would be seen.' }
+  return { ...suspect, support: 'open', why: 'The picture cannot tell: was it in the plane of the motion?' }
 }
 
 function readOut({ investigation, columns, reading }: Question, ratio: number): Suspect | null {
   if (powers(reading).time !== -2 || investigation.timing.readout) return null
   const effect = readoutEffect(investigation, columns[0].table.body, USUAL_READOUT)
-  const told = { cause: 'read-out' as const, name: 'Rolling shutter', place: 'read-out' as const }
+  const suspect = { cause: 'read-out' as const, name: 'Rolling shutter', place: 'read-out' as const }
   if (effect === null || effect === 0) return null
   // What it reads too high by goes with the read-out time; the other way round where the sensor is read from below.
   const seconds = ((1 / ratio - 1) / effect) * USUAL_READOUT.seconds
   const size = `The sensor would have to take ${withUnit(significant(1000 * Math.abs(seconds), 2), 'ms')} from its ${seconds > 0 ? 'top to its bottom' : 'bottom to its top'} row.`
   if (Math.abs(seconds) > LONGEST_READOUT)
-    return { ...told, size, support: 'against', why: 'None takes so long.' }
+    return { ...suspect, size, support: 'against', why: 'None takes so long.' }
   return {
-    ...told,
+    ...suspect,
     size,
     support: 'open',
     why: 'Phones take 5 to 30 ms; an upright edge that leans when it moves fast shows it.',
@@ -324,11 +324,11 @@ function drag(question: Question, ratio: number): Suspect | null {
   const { fits, columns, range, reading } = question
   const { order, isAngle, model } = fits[0]
   if (order === null || order > 1 || isAngle || model.id !== 'uniform-acceleration') return null
-  const told = { cause: 'drag' as const, name: 'Drag of the air', place: null }
+  const suspect = { cause: 'drag' as const, name: 'Drag of the air', place: null }
   const size = `It would have to take ${percent(1 / ratio)} of the acceleration, on the average.`
   if (ratio < 1)
     return {
-      ...told,
+      ...suspect,
       size: 'Air only takes from an acceleration.',
       support: 'against',
       why: 'The reading is too large.',
@@ -347,16 +347,16 @@ function drag(question: Question, ratio: number): Suspect | null {
   const wanted = (2 * Math.abs(reading.value) * (ratio - 1)) / (to - from)
   const seen = -Math.sign(reading.value) * change.value
   if (seen > 3 * marksOf(change) && seen > 0.4 * wanted)
-    return { ...told, size, support: 'for', why: 'The acceleration does grow less along the stretch.' }
+    return { ...suspect, size, support: 'for', why: 'The acceleration does grow less along the stretch.' }
   if (seen + 3 * marksOf(change) < 0.4 * wanted)
     return {
-      ...told,
+      ...suspect,
       size,
       support: 'against',
       why: 'Along the stretch the acceleration does not grow less by so much.',
     }
   return {
-    ...told,
+    ...suspect,
     size,
     support: 'open',
     why: 'Whether the acceleration grows less along the stretch these points do not tell.',

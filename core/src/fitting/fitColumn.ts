@@ -9,7 +9,9 @@ import {
 import { dotProduct, FitError } from '../regression/index.ts'
 import { type Dimension, metresIn, rounded } from '../units/index.ts'
 import { crossings, meeting } from './crossings.ts'
+import { curveSlopeAt, ErrorPropagation } from './errorPropagation.ts'
 import type { ErrorSource, Estimate } from './estimate.ts'
+import type { FitSolution } from './fitSolution.ts'
 import {
   type Exponents,
   type Law,
@@ -21,51 +23,50 @@ import {
 } from './models/index.ts'
 import { type FitSample, fitSample } from './sample.ts'
 import { settingOf } from './settings.ts'
-import { type Solved, solve } from './solve.ts'
-import { slopeOf, Told } from './told.ts'
+import { solve } from './solve.ts'
 import { type Sized, TIME, unitIn } from './unitIn.ts'
 
-/** What of a fit's settings decides how it comes out. */
+/** The settings of a fit that affect its result. */
 export type FitSettings = Pick<Fit, 'model'> &
   Partial<Pick<Fit, 'form' | 'robust' | 'expression' | 'start' | 'held' | 'shared'>>
 
 /** A fitted parameter as it is shown. */
 export interface FittedParameter extends Estimate {
-  /** Symbol and subscript: what it is held, or had in common, by. */
+  /** Symbol and subscript: identifies it where parameters are fixed or shared. */
   key: string
   symbol: string
   subscript: string
   name: string
-  /** Whether somebody has put it to its value. */
-  held: boolean
-  /** How many of the units in which held values are kept its own unit is. */
+  /** Whether a person has fixed its value. */
+  isFixed: boolean
+  /** Factor from its unit to the unit in which fixed values are stored. */
   kept: number
 }
 
-/** The physics that a fit says. */
+/** A physical quantity read from a fit. */
 export interface Reading extends Estimate {
   key: string
-  /** How it goes with all errors that it may share with other readings; worked out when it is asked for. */
+  /** Sensitivity to each error that it may share with other readings (lazy), in the reading's unit per standard error. */
   sensitivity: () => ReadingSensitivity
   name: string
   symbol: string
   subscript: string
 }
 
-/** How a reading goes with errors, by one standard error of each: the marks', and those that all points share, by their keys. */
+/** Sensitivities of a reading, per standard error: to the errors of the marks, and to shared errors by their keys. */
 export interface ReadingSensitivity {
   marks: ErrorSensitivity
   common: ReadonlyMap<string, { source: ErrorSource; by: number }>
 }
 
-/** A column that is fitted. */
+/** A column to be fitted. */
 export interface Fitted {
   table: MotionTable
   quantity: string
   model: Fit['model']
 }
 
-/** How far a point is off the curve, and what it counts for. */
+/** Residual of a point, and its weight in the fit. */
 export interface Residual {
   row: number
   frame: number
@@ -76,70 +77,70 @@ export interface Residual {
 
 /** A law fitted to a stretch of one column, by itself or together with others. */
 export interface ColumnFit {
-  /** Its place among those that are fitted together. */
+  /** Index among the columns that are fitted together. */
   member: number
   model: Model
   law: Law
   name: string
   quantity: QuantityInfo
-  /** Which derivative of a number of places it is; null: of none. */
+  /** Which derivative of a position the column is; null: none. */
   order: 0 | 1 | 2 | null
-  /** Whether it is of an angle. */
+  /** Whether the column is an angle or its derivative. */
   isAngle: boolean
-  /** TeX of the law with its symbols, and with the numbers in place; empty of a free form. */
+  /** TeX of the law with symbols, and with numbers; empty for a free form. */
   formula: string
   numbers: string
   parameters: FittedParameter[]
-  /** Readings of the law, the one that it is fitted for first. */
+  /** Readings of the law, the main one first. */
   readings: Reading[]
   reading: Reading
   points: number
-  /** Points that say something of their own, less what is found. */
+  /** Degrees of freedom: effective number of points minus number of parameters. */
   freedom: number
-  /** Root mean square of the residuals, √(RSS/n), and the residuals. */
+  /** Root mean square of the residuals, √(RSS/n), in `residualUnit`. */
   rmse: number
   residuals: () => Residual[]
-  /** Share of the values' spread about their mean that it explains, or of their squares where the law goes through zero; NaN of a closed curve. */
+  /** R², about zero if the law goes through zero, otherwise about the mean; NaN for a closed curve. */
   rSquared: number
   isThroughZero: boolean
   unit: string
-  /** What the residuals are in: that unit, or of a closed curve standard errors, as no distance across it has a unit of its own. */
+  /** Unit of the residuals: `unit`, or standard errors for a closed curve, whose distance from a point has no unit. */
   residualUnit: string
-  /** Least and greatest of what it stands against, the times of the first and last point, and the unit of these. */
+  /** Least and greatest abscissa, and its unit. */
   from: number
   to: number
   placeUnit: string
-  /** Breaks that lie between its points where the law knows of none: it is one motion no more. */
+  /** Number of breaks within the stretch that the law does not allow for. */
   breaks: number
-  solved: Solved
-  /** Something that follows from the parameters of all columns, with its error. */
+  solution: FitSolution
+  /** Returns a function of the parameters of all columns with its error budget. */
   estimate(
     of: (parameters: ArrayLike<number>) => number,
     unit: string,
   ): Estimate & Pick<Reading, 'sensitivity'>
   valueAt(place: number): number
-  /** Places of the curve, where it is not told by what it stands against: once round. */
+  /** Points of a closed curve, once round; null for any other. */
   loop: { x: number; y: number }[] | null
-  /** How many standard errors of a point the narrowest bend of a path has room for, at the points; null against time. */
+  /** Least radius of curvature of a path at the points, in standard errors of a point; null for a fit against time. */
   roomInBend: (() => number) | null
-  /** Standard error of the curve that comes from the marks. */
+  /** Standard error of the curve due to the marks. */
   errorAt(place: number): number
-  /** Standard error of a further point about the curve: that of the curve and the points' own scatter. */
+  /** Standard error of a new point about the curve: of the curve, and the scatter of the points. */
   predictionErrorAt(place: number): number
-  /** Correlations of the parameters by the marks' errors, in their order; NaN of one that is held. */
+  /** Correlation matrix of the parameters due to the marks; NaN for a fixed one. */
   correlations: () => number[][]
-  /** Value and slope at any time, with their errors. */
+  /** Returns value and slope at an abscissa, with their error budgets. */
   at(place: number): { value: Estimate; slope: Estimate }
-  /** Times at which it has some value, within as much again before and after the stretch, with the slopes there. */
+  /** Returns the times at which the curve has a value, within one length of the stretch on either side, and the slopes there. */
   meets(level: number): { time: Estimate; slope: Estimate }[]
 }
 
 /**
- * Fits a model to the points of a column between two frames. A derived column is fitted by generalised least squares
- * with the covariance that sharing marks gives its points, the law carried through the same derivation. Every error of
- * the calibration moves all points, and so the parameters: that makes the error budget.
+ * Fits a model to the points of a column within a range of frames by generalised least squares. Points of a derived column
+ * are correlated since they share marks; the law goes through the same derivation. The error budget of each parameter and
+ * reading has a part for the marks and one for each calibration error.
  *
- * @throws FitError, or ExpressionError of a free form, where the points cannot carry it; its message is for the person
+ * @throws FitError, or ExpressionError for a free form, if the points do not determine it; the message is for the person
  */
 export function fitColumn(
   table: MotionTable,
@@ -150,7 +151,7 @@ export function fitColumn(
   return fitColumns([{ table, quantity, model: settings.model }], range, settings)[0]
 }
 
-/** Fits several columns together, over the same frames, with what they share; see fitColumn. */
+/** Fits several columns over the same frames with shared parameters; see `fitColumn`. */
 export function fitColumns(columns: readonly Fitted[], range: Range, settings: FitSettings): ColumnFit[] {
   const { robust = 'none', shared = {} } = settings
   const members = columns.map((column) => memberOf(column, range, settings))
@@ -158,14 +159,15 @@ export function fitColumns(columns: readonly Fitted[], range: Range, settings: F
   const common = Object.keys(shared)
     .map((key) => keys.map((one) => one.indexOf(key)))
     .filter((places) => places.every((place) => place >= 0))
-  const held = members.map((member) => heldOf(member, settings.held ?? {}))
-  const solved = solve(members, { robust, held, shared: members.length > 1 ? common : [] })
-  const told = new Told(solved)
-  return members.map((member, m) => columnFit(member, solved, told, m, held[m]))
+  const fixed = members.map((member) => fixedOf(member, settings.held ?? {}))
+  const solution = solve(members, { robust, fixed, shared: members.length > 1 ? common : [] })
+  const propagation = new ErrorPropagation(solution)
+  return members.map((member, m) => columnFit(member, solution, propagation, m, fixed[m]))
 }
 
 const keyOf = ({ symbol, subscript }: LawParameter) => symbol + subscript
 
+/** A column to be fitted, with its law and its points. */
 export interface FittedMember {
   fitted: Fitted
   model: Model
@@ -174,7 +176,7 @@ export interface FittedMember {
   column: { info: QuantityInfo; dimension: Dimension; unit: string }
   order: 0 | 1 | 2 | null
   isAngle: boolean
-  /** What it stands against. */
+  /** Unit and symbol of the abscissa. */
   against: Sized & { symbol: string }
 }
 
@@ -196,53 +198,53 @@ function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMe
   return { fitted, model, law, sample, column, order, isAngle, against: { ...TIME, symbol: 't' } }
 }
 
-/** Values of held parameters, by their place, in the table's units. */
-function heldOf(
+/** Returns the values of fixed parameters by index, in the table's units. */
+function fixedOf(
   { law, column, fitted }: FittedMember,
   held: Readonly<Record<string, number>>,
 ): Map<number, number> {
   return new Map(
     law.parameters.flatMap((parameter, k): [number, number][] => {
       const key = keyOf(parameter)
-      return Object.hasOwn(held, key) ? [[k, held[key] / keptIn(parameter, column, fitted.table)]] : []
+      return Object.hasOwn(held, key) ? [[k, held[key] / storedUnits(parameter, column, fitted.table)]] : []
     }),
   )
 }
 
-/** How many of the units that are kept one of those is in which a parameter is shown. */
-function keptIn(
+/** Returns the factor from the unit in which a parameter is shown to the one in which it is stored. */
+function storedUnits(
   { dimension: of }: LawParameter,
   { dimension }: FittedMember['column'],
   { length }: MotionTable,
 ): number {
-  // What has a mass in it stands in metres always.
+  // Quantities with a mass are always in metres.
   if (length === 'px' || dimension.mass !== 0) return 1
   return metresIn(length) ** (dimension.length * (of?.value ?? 0))
 }
 
-/** What is told of one column of a fit. */
+/** Returns parameters, readings and statistics of one column of a fit. */
 export function columnFit(
   { fitted, model, law, sample, column, order, isAngle, against }: FittedMember,
-  solved: Solved,
-  told: Told,
+  solution: FitSolution,
+  propagation: ErrorPropagation,
   m: number,
-  held: ReadonlyMap<number, number>,
+  fixed: ReadonlyMap<number, number>,
 ): ColumnFit {
   const { table } = fitted
-  const { parameters: found } = solved
-  const member = solved.members[m]
+  const { parameters: found } = solution
+  const member = solution.members[m]
   const unitsOf = (exponents: Exponents | null) => unitIn(exponents, column, against, table.length)
   const shown = member.shown(found)
   const parameters = law.parameters.map((parameter, k): FittedParameter => {
     const { symbol, subscript, name, dimension, turns = false } = parameter
     return {
-      ...told.estimate((at) => member.shown(at)[k], unitsOf(dimension), turns),
-      ...{ key: keyOf(parameter), symbol, subscript, name, held: held.has(k) },
-      kept: keptIn(parameter, column, table),
+      ...propagation.estimate((at) => member.shown(at)[k], unitsOf(dimension), turns),
+      ...{ key: keyOf(parameter), symbol, subscript, name, isFixed: fixed.has(k) },
+      kept: storedUnits(parameter, column, table),
     }
   })
   const { places, values, rows, frames } = sample
-  // Along a path places go to and fro.
+  // Along a path the abscissas are not monotonic.
   const where = { from: places.reduce((a, b) => Math.min(a, b)), to: places.reduce((a, b) => Math.max(a, b)) }
   const readings = law.readings.flatMap((reading): Reading[] => {
     const { key, name, symbol, subscript, dimension, isFrequency = false, of } = reading
@@ -250,7 +252,10 @@ export function columnFit(
     const unit = unitsOf(dimension)
     return [
       {
-        ...told.reading((at) => of(member.shown(at), where), isFrequency && unit === '1/s' ? 'Hz' : unit),
+        ...propagation.reading(
+          (at) => of(member.shown(at), where),
+          isFrequency && unit === '1/s' ? 'Hz' : unit,
+        ),
         ...{ key, name, symbol, subscript },
       },
     ]
@@ -259,47 +264,47 @@ export function columnFit(
   const mean = law.isThroughZero ? 0 : values.reduce((sum, value) => sum + value / values.length, 0)
   const total = values.reduce((sum, value) => sum + (value - mean) ** 2, 0)
   const valueAt = (place: number) => member.valuesAt(found, [place])[0]
-  const errorAt = (place: number) => told.spread((at) => member.valuesAt(at, [place])[0])
-  const scatter = Math.sqrt(rss / Math.max(1, values.length - (parameters.length - held.size)))
+  const errorAt = (place: number) => propagation.standardError((at) => member.valuesAt(at, [place])[0])
+  const scatter = Math.sqrt(rss / Math.max(1, values.length - (parameters.length - fixed.size)))
   const symbols = law.parameters.map(({ symbol, subscript }) => symbolTex(symbol, subscript))
   const numbers = parameters.map(({ value, error }) => numberTex(rounded(value, error)))
   const slopeUnit = unitsOf({ value: 1, along: -1 })
   return {
     ...{ member: m, model, law, name: law.name ?? model.name, quantity: column.info, order, isAngle },
-    ...{ parameters, readings, reading: readings[0], solved, unit: column.unit },
+    ...{ parameters, readings, reading: readings[0], solution, unit: column.unit },
     ...{ residualUnit: column.unit, placeUnit: against.unit },
     formula: law.formula(symbols, against.symbol),
     numbers: law.formula(numbers, against.symbol),
     points: values.length,
-    freedom: solved.freedom,
+    freedom: solution.freedom,
     rmse: Math.sqrt(rss / values.length),
     residuals: once(() =>
       rows.map((row, i) => ({
         ...{ row, frame: frames[i], place: places[i], value: member.residuals[i] },
-        weight: solved.members.length === 1 ? (solved.weights?.[i] ?? 1) : 1,
+        weight: solution.members.length === 1 ? (solution.weights?.[i] ?? 1) : 1,
       })),
     ),
     rSquared: total > 0 ? 1 - rss / total : Number.NaN,
     isThroughZero: law.isThroughZero ?? false,
     ...where,
     breaks: law.knowsBreaks ? 0 : sample.breaks.length,
-    estimate: (of, unit) => told.reading(of, unit),
+    estimate: (of, unit) => propagation.reading(of, unit),
     loop: null,
     roomInBend: null,
     valueAt,
     errorAt,
     predictionErrorAt: (place) => Math.hypot(errorAt(place), scatter),
-    correlations: once(() => told.correlations(parameters.map((_, k) => (at) => member.shown(at)[k]))),
+    correlations: once(() => propagation.correlations(parameters.map((_, k) => (at) => member.shown(at)[k]))),
     at: (place) => ({
-      value: told.estimate((at) => member.valuesAt(at, [place])[0], column.unit),
-      slope: told.estimate((at) => slopeOf(member, at, place, where), slopeUnit),
+      value: propagation.estimate((at) => member.valuesAt(at, [place])[0], column.unit),
+      slope: propagation.estimate((at) => curveSlopeAt(member, at, place, where), slopeUnit),
     }),
     meets: (level) =>
       crossings(valueAt, level, where).map((time) => {
         const again = (at: ArrayLike<number>) => meeting(member, at, level, time, where)
         return {
-          time: told.estimate(again, against.unit),
-          slope: told.estimate((at) => slopeOf(member, at, again(at), where), slopeUnit),
+          time: propagation.estimate(again, against.unit),
+          slope: propagation.estimate((at) => curveSlopeAt(member, at, again(at), where), slopeUnit),
         }
       }),
   }

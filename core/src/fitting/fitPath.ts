@@ -9,12 +9,13 @@ import {
   type Relation,
   type RelationFit,
 } from '../regression/index.ts'
+import { ErrorPropagation } from './errorPropagation.ts'
 import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
+import type { FitSolution } from './fitSolution.ts'
 import { AS_KNOWN, type Law, type LoopLaw, MODELS } from './models/index.ts'
 import { type FitSample, markSensitivities, pickedMap, type Shift, shiftsOf } from './sample.ts'
 import { loopOf, relationOf } from './settings.ts'
-import { type Solved, solvePoints } from './solve.ts'
-import { Told } from './told.ts'
+import { fitPoints } from './solve.ts'
 
 /** Places of a closed curve that is drawn. */
 const TRACED = 160
@@ -57,15 +58,15 @@ export function fitPath(
   const start = loop ? loop.begin(x, y) : startOf(law!, x, y)
   const found = fitRelation(relation, start, points)
   const shownLaw = loop ? closed(loop, up.info.symbol) : { ...law!, zero: 0 }
-  const { solved, sample } = solvedBy(found, points, up, shownLaw)
+  const { solution, sample } = solutionOf(found, points, up, shownLaw)
   const fit = columnFit(
     {
       fitted: { table, quantity, model: settings.model },
       ...{ model, law: shownLaw, sample, column: up, order: null, isAngle: along.dimension.angle !== 0 },
       against: { dimension: along.dimension, unit: along.unit, symbol: along.info.symbol },
     },
-    solved,
-    new Told(solved),
+    solution,
+    new ErrorPropagation(solution),
     0,
     new Map(),
   )
@@ -74,7 +75,7 @@ export function fitPath(
     : null
   return {
     ...fit,
-    roomInBend: once(() => 1 / (solved.widened * maxCurvature(relation, found, traced))),
+    roomInBend: once(() => 1 / (solution.birgeFactor * maxCurvature(relation, found, traced))),
     ...(traced && { rSquared: Number.NaN, residualUnit: 'standard errors', loop: traced }),
   }
 }
@@ -151,7 +152,7 @@ function explicit(law: Law): Relation {
 function startOf(law: Law, x: Float64Array, y: Float64Array): number[] {
   const order = Array.from(x, (_, i) => i).sort((a, b) => x[a] - x[b])
   const sorted = (all: Float64Array) => Float64Array.from(order, (i) => all[i])
-  const { parameters, members } = solvePoints(law, sorted(x), sorted(y))
+  const { parameters, members } = fitPoints(law, sorted(x), sorted(y))
   return law.own(members[0].shown(parameters), 0)
 }
 
@@ -196,12 +197,12 @@ function closed({ formula, parameters, readings }: LoopLaw, value: string): Law 
 }
 
 /** The fit in the shape that all fits have. */
-function solvedBy(
+function solutionOf(
   found: RelationFit,
   points: PathPoints,
   up: Column,
   law: Law,
-): { solved: Solved; sample: FitSample } {
+): { solution: FitSolution; sample: FitSample } {
   const { rows, frames, x, y, sensitivityX, sensitivityY } = points
   const {
     parameters,
@@ -217,29 +218,47 @@ function solvedBy(
   const { covariance, freedom } = sharedCovariance(found, points)
   const isTold = freedom > 0.5 && count > parameters.length
   const variance = isTold ? rss / freedom : Number.NaN
-  const widened = Number.isFinite(variance) ? Math.sqrt(variance) : 1
+  const birgeFactor = Number.isFinite(variance) ? Math.sqrt(variance) : 1
   const sample: FitSample = {
-    ...{ rows, frames, places: x, values: y, breaks: [], carried: null, smoothed: null, drift: null },
+    ...{
+      rows,
+      frames,
+      places: x,
+      values: y,
+      breaks: [],
+      derivation: null,
+      smoothed: null,
+      driftCorrelation: null,
+    },
     whiten: diagonalWhitening(errors),
     errors: Float64Array.from(rows, (row) => up.errors[row]),
     shifts: shiftsAcross(points, found),
-    sensitivity: (i, times, into) => {
-      sensitivityX[i].each((error, by) => into.add(error, times * byX[i] * by))
-      sensitivityY[i].each((error, by) => into.add(error, times * byY[i] * by))
+    addSensitivity: (i, factor, into) => {
+      sensitivityX[i].each((error, by) => into.add(error, factor * byX[i] * by))
+      sensitivityY[i].each((error, by) => into.add(error, factor * byY[i] * by))
     },
   }
   const isExplicit = Number.isFinite(valueAt(law, parameters, x[0]))
-  const solved: Solved = {
-    ...{ parameters, points: count, rss, widened, weights: null, white, told: count, inflation: 1 },
+  const solution: FitSolution = {
+    ...{
+      parameters,
+      points: count,
+      rss,
+      birgeFactor,
+      weights: null,
+      whitenedResiduals: white,
+      effectivePoints: count,
+      varianceInflation: 1,
+    },
     freedom: isTold ? Math.round(freedom) : 0,
     covariance: covariance.map((row) => row.map((one) => one * variance)),
     reducedChiSquare: isTold ? variance : null,
-    movedBy: ([change]) => {
+    parameterShift: ([change]) => {
       const changed = change.map((by, i) => by / errors[i])
       const pull = Float64Array.from(columns, (column) => -dotProduct(column, changed))
       return Float64Array.from(cofactors, (row) => dotProduct(row, pull))
     },
-    pulledBy: (weights) => {
+    pointInfluence: (weights) => {
       const pulls = new Float64Array(count)
       cofactors.forEach((_, k) => {
         const by = -cofactors.reduce((sum, row, j) => sum + weights[j] * row[k], 0)
@@ -259,7 +278,7 @@ function solvedBy(
       },
     ],
   }
-  return { solved, sample }
+  return { solution, sample }
 }
 
 function valueAt(law: Law, parameters: ArrayLike<number>, place: number): number {
@@ -276,7 +295,7 @@ function shiftsAcross({ shiftsX, shiftsY }: PathPoints, { byX, byY }: RelationFi
     return {
       ...(along ?? up)!,
       // Neither quantity is the time: what grows with it has grown in its values.
-      stretch: 0,
+      timeScale: 0,
       values: byX.map((slope, i) => slope * (along?.values[i] ?? 0) + byY[i] * (up?.values[i] ?? 0)),
     }
   })

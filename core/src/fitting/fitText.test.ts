@@ -3,13 +3,13 @@ import { edit, edits, newInvestigation } from '../investigation/index.ts'
 import { ExpressionError, motionTable, QUANTITIES } from '../motion/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import {
+  availableModels,
+  availableRelations,
   expectedByExpression,
   fitColumn,
   fitTex,
   fitText,
   gravityAt,
-  offeredModels,
-  offeredRelations,
 } from './index.ts'
 import { less, numberTex, sum, symbolTex, term } from './models/formula.ts'
 
@@ -93,32 +93,32 @@ describe('what is expected by an expression', () => {
 })
 
 describe('models that are offered', () => {
-  const idsOf = (groups: ReturnType<typeof offeredModels>) =>
+  const idsOf = (groups: ReturnType<typeof availableModels>) =>
     groups.flatMap(({ models }) => models.map(({ model }) => model.id))
 
   it('are those that say something of the quantity, by kind of motion', () => {
-    const place = offeredModels(QUANTITIES.y)
+    const place = availableModels(QUANTITIES.y)
     expect(place.map(({ group }) => group)).toEqual([
       ...['rest', 'uniform', 'accelerated', 'changing', 'settling', 'swinging', 'before-and-after'],
       ...['relation', 'own'],
     ])
     expect(idsOf(place)).toContain('bounces')
-    expect(idsOf(offeredModels(QUANTITIES.vy))).not.toContain('bounces')
-    expect(idsOf(offeredModels(QUANTITIES.ay))).toEqual(
+    expect(idsOf(availableModels(QUANTITIES.vy))).not.toContain('bounces')
+    expect(idsOf(availableModels(QUANTITIES.ay))).toEqual(
       expect.arrayContaining(['uniform-acceleration', 'changing-acceleration', 'swing', 'free-form']),
     )
-    expect(idsOf(offeredModels(QUANTITIES.ay))).not.toContain('uniform')
+    expect(idsOf(availableModels(QUANTITIES.ay))).not.toContain('uniform')
   })
 
   it('have a formula with the quantity’s own letter', () => {
-    const [, uniform] = offeredModels(QUANTITIES.vx)
+    const [, uniform] = availableModels(QUANTITIES.vx)
     expect(uniform.models[0].formula).toMatch(/^v_\{x\} = /)
   })
 
   it('of two quantities are relations, and loops where one is the other’s rate', () => {
-    expect(idsOf(offeredRelations(QUANTITIES.y, QUANTITIES.x))).not.toContain('swing')
-    expect(idsOf(offeredRelations(QUANTITIES.y, QUANTITIES.x))).not.toContain('pendulum-loop')
-    expect(idsOf(offeredRelations(QUANTITIES.omega, QUANTITIES.theta))).toEqual(
+    expect(idsOf(availableRelations(QUANTITIES.y, QUANTITIES.x))).not.toContain('swing')
+    expect(idsOf(availableRelations(QUANTITIES.y, QUANTITIES.x))).not.toContain('pendulum-loop')
+    expect(idsOf(availableRelations(QUANTITIES.omega, QUANTITIES.theta))).toEqual(
       expect.arrayContaining(['ellipse', 'pendulum-loop', 'power']),
     )
   })

@@ -12,7 +12,7 @@ export function fitText(fits: readonly ColumnFit[], title: string): string {
     lines.push(
       `${quantity.symbol}${quantity.subscript}: ${name}, ${points} points from ${from} to ${to}`,
       ...fit.parameters.map(
-        ({ symbol, subscript, value, error, unit: of, held }) =>
+        ({ symbol, subscript, value, error, unit: of, isFixed: held }) =>
           `  ${symbol}${subscript} = ${held ? `${withUnit(significant(value, 6), of)} (held)` : measurement(value, error, of)}`,
       ),
       ...fit.readings.map((one) => `  ${one.name}: ${measurement(one.value, one.error, one.unit)}`),

@@ -132,7 +132,7 @@ describe('what is told beside a line', () => {
 
   it('has no correlation with what is held', () => {
     const held = fitColumn(table, 'x', whole, { model: 'uniform', held: { v: 3 } })
-    expect(held.parameters[1].held).toBe(true)
+    expect(held.parameters[1].isFixed).toBe(true)
     expect(held.correlations()[0][1]).toBeNaN()
   })
 })

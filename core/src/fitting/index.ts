@@ -1,3 +1,10 @@
+export {
+  type AvailableModel,
+  type AvailableModelGroup,
+  availableModels,
+  availableRelations,
+  steadyModel,
+} from './availableModels.ts'
 export { type Comparison, compare, comparePair, covarianceOf, type PairComparison } from './compare.ts'
 export { type Doubt, doubtsOf, type Refit } from './doubts.ts'
 export {
@@ -23,8 +30,8 @@ export {
 } from './fitColumn.ts'
 export { fitPath } from './fitPath.ts'
 export { closeness, fitTex, fitText } from './fitText.ts'
-export { aicc, type Runs, runsTest } from './judged.ts'
 export { longestStretch } from './longestStretch.ts'
+export { aicc, type Runs, runsTest } from './modelCriteria.ts'
 export {
   curveThrough,
   type FreeForm,
@@ -37,13 +44,12 @@ export {
   symbolTex,
 } from './models/index.ts'
 export { type NamedReading, namedReadings } from './namedReadings.ts'
-export { type Offered, type OfferedGroup, offeredModels, offeredRelations, steadyModel } from './offered.ts'
 export { readoutEffect } from './readoutEffect.ts'
 export { variableOf } from './settings.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
-export { solvePoints } from './solve.ts'
+export { fitPoints } from './solve.ts'
 export { type Moment, type StretchDetails, stretchDetails } from './stretchDetails.ts'
-export { type StretchSummary, stretchSummary, type Told } from './stretchSummary.ts'
+export { type StretchSummary, type SummaryValue, stretchSummary } from './stretchSummary.ts'
 export { studentQuantile } from './student.ts'
 export { type Suggestion, suggestModels } from './suggest.ts'
 export { throwPath, throwReadings } from './throwReadings.ts'

@@ -1,7 +1,7 @@
 import { type MotionTable, pointsIn, type Range } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import { type ColumnFit, type FitSettings, fitColumn } from './fitColumn.ts'
-import { runsTest } from './judged.ts'
+import { runsTest } from './modelCriteria.ts'
 
 /** Share of a stretch, in its middle, that it is begun with, and points at least. */
 const CORE = { share: 0.4, points: 8 }
@@ -51,7 +51,7 @@ export function longestStretch(
     }
   }
   const holds = (fit: ColumnFit) => {
-    const runs = runsTest(fit.solved.white)
+    const runs = runsTest(fit.solution.whitenedResiduals)
     return fit.breaks === 0 && (!runs || runs.probability >= UNLIKELY)
   }
   /** Whether the fit so far foretells some more points. */

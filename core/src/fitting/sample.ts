@@ -21,45 +21,50 @@ import {
 } from '../regression/index.ts'
 import type { ErrorSource } from './estimate.ts'
 
-/** An error that moves all points at once: by how much where it is one standard error. */
+/** A shared error: the change of all n values of a sample by one standard error of it. */
 export interface Shift {
-  /** Which error it is: the same one moves the points of several columns together. */
+  /** Identifies the error: one with the same key acts on several columns at once. */
   key: string
   source: ErrorSource
   freedom: number
   values: Float64Array
-  /** Share by which all times grow along with it. */
-  stretch: number
+  /** Relative change of all times by one standard error. */
+  timeScale: number
 }
 
-/** The points of a column against time that a fit takes, with what their errors have to do with each other. */
+/** The points of a column that a fit uses, with the covariance of their errors; n points. */
 export interface FitSample {
   rows: number[]
   frames: number[]
-  /** Times, and values, of each. */
+  /** Abscissas (times in s), and values. */
   places: Float64Array
   values: Float64Array
-  /** Standard errors that come from the marks. */
+  /** Standard errors due to the marks. */
   errors: Float64Array
-  /** Moments at which the motion breaks between them. */
+  /** Times of breaks within the sample. */
   breaks: number[]
-  /** How a derived column comes from positions at some times; null where it isn't derived. */
-  carried: { times: Float64Array; map: LinearMap; order: 1 | 2 } | null
-  /** Null: they are taken as independent and equally well known. */
+  /** Times of the positions that a derived column comes from, and the map; null if it is not derived. */
+  derivation: { times: Float64Array; map: LinearMap; order: 1 | 2 } | null
+  /** Null: independent and equally well known. */
   whiten: Whiten | null
-  /** Where how it is derived has told what the positions scatter by: that, and how values come from positions. */
+  /** For a smoothed column: the map from positions to values, and the variance of the positions about the smooth curve. */
   smoothed: { map: LinearMap; variance: number; freedom: number } | null
   shifts: Shift[]
-  /** Correlation of neighbouring errors that the marks themselves tell, of positions that were followed; null of all others. */
-  drift: number | null
-  /** Adds how the value of a point, so many times, goes with the marks' errors. */
-  sensitivity: (i: number, times: number, into: ErrorSensitivity) => void
+  /** Correlation of neighbouring errors, estimated from the marks, for positions that were followed; null otherwise. */
+  driftCorrelation: number | null
+  /** Adds `factor` × ∂value[i]/∂error for every error of the marks, in the column's unit. */
+  addSensitivity: (i: number, factor: number, into: ErrorSensitivity) => void
 }
 
-/** Numbers in a banded covariance at most: beyond that each point is taken to be by itself. */
+/** Most elements of a banded covariance: beyond that the points are treated as independent. */
 const MOST_BANDED = 4e6
 
-/** Takes the points of a column between two frames. Throws a FitError where there is none. */
+/**
+ * Returns the points of a column within a range of frames.
+ *
+ * @param order which derivative of a position the column is; null: none
+ * @throws FitError if there is none, or the column has no values
+ */
 export function fitSample(
   table: MotionTable,
   quantity: string,
@@ -82,26 +87,31 @@ export function fitSample(
     rows,
     frames: rows.map((row) => table.frames[row]),
     places: of(table.times),
-    sensitivity: (i, times, into) => column.addSensitivity(picked[i], times, into),
+    addSensitivity: (i, factor, into) => column.addSensitivity(picked[i], factor, into),
     values: of(column.values),
     errors,
     breaks: [...table.breaks]
       .filter((row) => row > rows[0] && row <= rows[rows.length - 1])
       .sort((a, b) => a - b)
       .map((row) => (table.times[row - 1] + table.times[row]) / 2),
-    carried:
+    derivation:
       map && column.place && (order === 1 || order === 2)
-        ? carriedFrom(table, column.place, map, order)
+        ? derivationOf(table, column.place, map, order)
         : null,
     ...(column.scatter && map
       ? { whiten: null, smoothed: { map, ...column.scatter } }
       : { whiten: whitenOf(column, picked, map, errors), smoothed: null }),
-    drift: map === null && column.place?.correlation ? column.place.correlation : null,
+    driftCorrelation: map === null && column.place?.correlation ? column.place.correlation : null,
     shifts: shiftsOf(table, column, picked, map),
   }
 }
 
-/** What moves picked points of a column all at once: the scale, the axes, the clock, landmarks, and what somebody has stated. */
+/**
+ * Returns the shared errors of points of a column: scale, axes, clock, landmarks, and stated values.
+ *
+ * @param picked indices of the points in the column
+ * @param map from positions to the picked points; null if they are not derived
+ */
 export function shiftsOf(
   table: MotionTable,
   column: Column,
@@ -115,31 +125,31 @@ export function shiftsOf(
   return [
     ...(table.scale?.parts ?? []).map(
       ({ source, error, freedom }, i): Shift => ({
-        ...{ key: `scale ${i}`, source, freedom, stretch: 0 },
+        ...{ key: `scale ${i}`, source, freedom, timeScale: 0 },
         values: moved('length', error),
       }),
     ),
     ...table.axesErrors.map(
       ({ source, parameter, error }): Shift => ({
-        ...{ key: parameter, source, freedom: Number.POSITIVE_INFINITY, stretch: 0 },
+        ...{ key: parameter, source, freedom: Number.POSITIVE_INFINITY, timeScale: 0 },
         values: moved(parameter, error),
       }),
     ),
     {
-      ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, stretch: table.rateError },
+      ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, timeScale: table.rateError },
       values: moved('time', table.rateError),
     },
     ...cameraShifts(table, column, picked, map),
-    // Marks alone make what is not made of several columns.
+    // Positions and their derivatives depend on no stated value.
     ...(column.place ? [] : statedShifts(column, picked)),
   ]
 }
 
-/** How picked points of a derived column come from positions; null where it isn't derived. */
+/** Returns the map from positions to points of a derived column; null if it is not derived. */
 export const pickedMap = (column: Column, picked: number[]) =>
   column.map ? pickRows(column.map, picked) : null
 
-/** How each of some picked points goes with the marks' errors. */
+/** Returns the sensitivity of each point to the errors of the marks. */
 export const markSensitivities = (column: Column, picked: number[]): ErrorSensitivity[] =>
   picked.map((i) => {
     const sensitivity = new ErrorSensitivity()
@@ -147,13 +157,13 @@ export const markSensitivities = (column: Column, picked: number[]): ErrorSensit
     return sensitivity.ofMarks()
   })
 
-/** The part of a map that the picked rows read, from the first mark that any of them does. */
-function carriedFrom(
+/** Returns the map with indices counted from the first position that it reads, and the times of those positions. */
+function derivationOf(
   table: MotionTable,
   place: PlaceColumn,
   map: LinearMap,
   order: 1 | 2,
-): FitSample['carried'] {
+): FitSample['derivation'] {
   const first = map.start.reduce((least, start) => Math.min(least, start))
   const end = map.start.reduce((most, start, i) => Math.max(most, start + map.coefficients[i].length), 0)
   const times = Float64Array.from(place.rows.slice(first, end), (row) => table.times[row])
@@ -186,7 +196,7 @@ function whitenOf(
 
 const isKnown = (error: number) => Number.isFinite(error) && error > 0
 
-/** How the values of what follows from several others come from the marks' errors: those of one frame beside each other. */
+/** Returns the map from the errors of the marks, ordered by frame, to points of a combined column; null if it is too large. */
 function sharedMap(column: Column, picked: number[]): LinearMap | null {
   const sensitivities = markSensitivities(column, picked)
   const known = new Set<number>()
@@ -219,11 +229,11 @@ function sharedMap(column: Column, picked: number[]): LinearMap | null {
   return { start, coefficients }
 }
 
-/** Each of the landmarks' errors moves many positions at once. */
+/** Returns the shared errors of the landmarks of a moving camera. */
 function cameraShifts(table: MotionTable, column: Column, picked: number[], map: LinearMap | null): Shift[] {
   const { place } = column
   const errors = table.cameraErrors()
-  // What lies between two points of one picture hardly moves with the camera.
+  // The difference of two points of one picture hardly depends on the camera.
   if (!errors || !place || place.quantity.needs.includes('second')) return []
   return errors.map(({ row: first, x, y }, number): Shift => {
     const numbers = place.rows.map((row, i) => {
@@ -233,12 +243,12 @@ function cameraShifts(table: MotionTable, column: Column, picked: number[], map:
     const values = map ? applyMap(map, numbers) : Float64Array.from(picked, (i) => numbers[i])
     return {
       ...{ key: `camera ${number}`, source: 'camera', freedom: Number.POSITIVE_INFINITY },
-      ...{ values, stretch: 0 },
+      ...{ values, timeScale: 0 },
     }
   })
 }
 
-/** Errors of what somebody has stated, a mass or a constant, which all values share. */
+/** Returns the errors of stated values, such as a mass or a constant, which all points share. */
 function statedShifts(column: Column, picked: number[]): Shift[] {
   const found = new Map<number, Float64Array>()
   const sensitivity = new ErrorSensitivity()
@@ -253,6 +263,6 @@ function statedShifts(column: Column, picked: number[]): Shift[] {
     })
   })
   return [...found].map(([error, values]) => ({
-    ...{ key: `stated ${error}`, source: 'stated', freedom: Number.POSITIVE_INFINITY, values, stretch: 0 },
+    ...{ key: `stated ${error}`, source: 'stated', freedom: Number.POSITIVE_INFINITY, values, timeScale: 0 },
   }))
 }

@@ -8,7 +8,12 @@ export interface Member {
   sample: FitSample
 }
 
-/** Several laws one after the other, of parameters that may be common to some. */
+/**
+ * Returns the evaluation of several laws one after the other, with shared parameters.
+ *
+ * @param indices index of each law's parameters among all
+ * @param offsets index of each law's first point among all; `sizes` their number
+ */
 export function stackedEvaluate(
   evaluates: readonly Evaluate[],
   indices: readonly (readonly number[])[],
@@ -16,20 +21,20 @@ export function stackedEvaluate(
   sizes: readonly number[],
 ): Evaluate {
   if (evaluates.length === 1) return evaluates[0]
-  return (parameters, values, slopes) => {
-    for (const column of slopes ?? []) column.fill(0)
+  return (parameters, values, jacobian) => {
+    for (const column of jacobian ?? []) column.fill(0)
     evaluates.forEach((evaluate, m) => {
       const section = (all: Float64Array) => all.subarray(offsets[m], offsets[m] + sizes[m])
       evaluate(
         Float64Array.from(indices[m], (place) => parameters[place]),
         section(values),
-        slopes && indices[m].map((place) => section(slopes[place])),
+        jacobian && indices[m].map((place) => section(jacobian[place])),
       )
     })
   }
 }
 
-/** Whitening of several columns one after the other, each by itself; null where none has any. */
+/** Returns the whitening of several independent columns one after the other; null if none has one. */
 export function stackedWhiten(
   members: readonly Member[],
   offsets: readonly number[],
@@ -61,7 +66,7 @@ export function stackedWhiten(
   })
 }
 
-/** Parameters that every law that has them is linear in. */
+/** Returns the indices of parameters in which every law that has them is linear. */
 export function stackedLinear(members: readonly Member[], indices: readonly (readonly number[])[]): number[] {
   const others = new Set(
     members.flatMap(({ law }, m) => indices[m].filter((_, k) => !law.linear.includes(k))),

@@ -7,11 +7,11 @@ import {
   turningPoints,
 } from '../motion/index.ts'
 import { median } from '../time/index.ts'
-import type { Told } from './stretchSummary.ts'
+import type { SummaryValue } from './stretchSummary.ts'
 
 /** A moment with its standard error, and the value there. */
 export interface Moment {
-  time: Told
+  time: SummaryValue
   value: number
   kind: 'maximum' | 'minimum' | 'up' | 'down'
 }
@@ -25,7 +25,7 @@ export interface StretchDetails {
   least: number
   most: number
   /** Area between the curve and zero, counted against the sign, by the trapezoidal rule. */
-  area: Told
+  area: SummaryValue
   peaks: Moment[]
   crossings: Moment[]
   /** Mean of the times between moments of the same kind, with their standard deviation; null where there are none. */
@@ -51,7 +51,7 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
   const count = values.length
   const mean = values.reduce((sum, value) => sum + value / count, 0)
   /** A sum of values by their weights, from one of the points on. */
-  const told = (first: number, weights: number[]): Told => {
+  const weightedSum = (first: number, weights: number[]): SummaryValue => {
     const sensitivity = new ErrorSensitivity()
     weights.forEach((weight, k) => {
       column.addSensitivity(picked[first + k], weight, sensitivity)
@@ -82,7 +82,7 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
     const off = -b / (2 * a)
     if (!(Math.abs(off) <= some[some.length - 1] - some[0])) return []
     // By how much the vertex moves where a value does.
-    const { error } = told(
+    const { error } = weightedSum(
       first,
       slope.map((w, k) => -w / (2 * a) + (b * bend[k]) / (2 * a * a)),
     )
@@ -107,7 +107,7 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
     const [c, b] = [dot(level), dot(slope)]
     const off = -c / b
     if (!(Math.abs(off) <= some[some.length - 1] - some[0])) return []
-    const { error } = told(
+    const { error } = weightedSum(
       first,
       level.map((w, k) => -w / b + (c * slope[k]) / (b * b)),
     )
@@ -121,7 +121,7 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
     median: median(values),
     least: Math.min(...values),
     most: Math.max(...values),
-    area: told(0, area),
+    area: weightedSum(0, area),
     ...{ peaks, crossings, period: periodOf([...peaks, ...crossings]) },
   }
 }

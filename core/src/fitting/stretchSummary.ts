@@ -1,7 +1,7 @@
 import { ErrorSensitivity, type MotionTable, pointsIn, type Range } from '../motion/index.ts'
 
 /** A value and the standard error that the marks give it. */
-export interface Told {
+export interface SummaryValue {
   value: number
   error: number
 }
@@ -10,11 +10,11 @@ export interface Told {
 export interface StretchSummary {
   points: number
   /** Mean of the values. */
-  mean: Told
+  mean: SummaryValue
   /** Last value less the first. */
-  change: Told
+  change: SummaryValue
   /** Slope of the least-squares line, per second. */
-  slope: Told
+  slope: SummaryValue
 }
 
 /**
@@ -27,7 +27,7 @@ export function stretchSummary(table: MotionTable, quantity: string, range: Rang
   const times = picked.map((i) => table.times[column.rows[i]])
   const values = picked.map((i) => column.values[column.rows[i]])
   const count = picked.length
-  const told = (weights: number[] | null): Told => {
+  const weightedSum = (weights: number[] | null): SummaryValue => {
     if (!weights) return { value: Number.NaN, error: Number.NaN }
     const sensitivity = new ErrorSensitivity()
     weights.forEach((weight, i) => {
@@ -43,8 +43,10 @@ export function stretchSummary(table: MotionTable, quantity: string, range: Rang
   const isMoving = spread > 0
   return {
     points: count,
-    mean: told(count > 0 ? times.map(() => 1 / count) : null),
-    change: told(count > 0 ? times.map((_, i) => (i === count - 1 ? 1 : 0) - (i === 0 ? 1 : 0)) : null),
-    slope: told(isMoving ? times.map((time) => (time - middle) / spread) : null),
+    mean: weightedSum(count > 0 ? times.map(() => 1 / count) : null),
+    change: weightedSum(
+      count > 0 ? times.map((_, i) => (i === count - 1 ? 1 : 0) - (i === 0 ? 1 : 0)) : null,
+    ),
+    slope: weightedSum(isMoving ? times.map((time) => (time - middle) / spread) : null),
   }
 }

@@ -2,7 +2,7 @@ import type { ModelId } from '../investigation/index.ts'
 import { ExpressionError, type MotionTable, type Range } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import { type ColumnFit, fitColumn } from './fitColumn.ts'
-import { aicc, runsTest } from './judged.ts'
+import { aicc, runsTest } from './modelCriteria.ts'
 import { MODELS } from './models/index.ts'
 import { studentBeyond } from './student.ts'
 
@@ -68,7 +68,7 @@ export function suggestModels(
   const closest = Math.min(...plain.map(({ criterion }) => criterion ?? Number.POSITIVE_INFINITY))
   const inflation = Math.max(
     1,
-    plain.find(({ criterion }) => criterion === closest)?.fit.solved.inflation ?? 1,
+    plain.find(({ criterion }) => criterion === closest)?.fit.solution.varianceInflation ?? 1,
   )
   const judged = tried.map((one) => ({ ...one, criterion: one.fit && criterionOf(one.fit, inflation) }))
   const least = Math.min(...judged.flatMap(({ criterion }) => criterion ?? []))
@@ -113,16 +113,18 @@ function attempt(table: MotionTable, quantity: string, range: Range, model: Mode
 
 const sizeOf = ({ law }: ColumnFit) => law.parameters.length
 
-function criterionOf({ solved, law }: ColumnFit, inflation: number): number | null {
+function criterionOf({ solution, law }: ColumnFit, inflation: number): number | null {
   // A smooth curve's points have hardly any freedom of their own: nothing can be told from them.
-  if (solved.members.some(({ sample }) => sample.smoothed)) return null
-  const criterion = aicc(solved.rss, solved.told, law.parameters.length, inflation)
+  if (solution.members.some(({ sample }) => sample.smoothed)) return null
+  const criterion = aicc(solution.rss, solution.effectivePoints, law.parameters.length, inflation)
   // The best of many frequencies, or places, fits even where there is nothing: the likelihood is that of having chosen.
-  return criterion === null ? null : criterion + 2 * Math.log(Math.max(1, law.choices?.(solved.told) ?? 1))
+  return criterion === null
+    ? null
+    : criterion + 2 * Math.log(Math.max(1, law.choices?.(solution.effectivePoints) ?? 1))
 }
 
 function wordsFor(fit: ColumnFit, above: number | null, isBest: boolean, best: ColumnFit | null): string {
-  const runs = runsTest(fit.solved.white)
+  const runs = runsTest(fit.solution.whitenedResiduals)
   const isBent = runs !== null && runs.probability < UNLIKELY
   const idle = idleParameter(fit)
   if (isBest)

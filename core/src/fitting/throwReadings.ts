@@ -23,7 +23,7 @@ export function throwReadings(fits: readonly ColumnFit[]): Reading[] {
   )
   if (!isThrow || fits.length !== 2 || fits.every(({ model }) => model.id === 'uniform')) return []
   const [fit] = fits
-  const { members } = fit.solved
+  const { members } = fit.solution
   const from = Math.min(...fits.map((one) => one.from))
   const isCoefficients = fits[x].law.parameters[0].symbol === 'c'
   const flightOf = (parameters: ArrayLike<number>): Flight => {
@@ -47,14 +47,14 @@ export function throwReadings(fits: readonly ColumnFit[]): Reading[] {
     unitOf: string,
     of: (flight: Flight & { rise: number; level: number; pull: number }) => number,
   ): Reading[] => {
-    const told = fit.estimate((parameters) => {
+    const propagation = fit.estimate((parameters) => {
       const flight = flightOf(parameters)
       const [[ax, ay], [vx, vy]] = [flight.acceleration, flight.velocity]
       const pull = Math.hypot(ax, ay)
       const rise = -(vx * ax + vy * ay) / pull
       return of({ ...flight, rise, level: Math.abs(vx * ay - vy * ax) / pull, pull })
     }, unitOf)
-    return Number.isFinite(told.value) ? [{ ...told, key, name, symbol, subscript }] : []
+    return Number.isFinite(propagation.value) ? [{ ...propagation, key, name, symbol, subscript }] : []
   }
   return [
     // Along one axis only it is that axis' own.
@@ -90,7 +90,7 @@ export function throwPath(fits: readonly ColumnFit[]): string | null {
     ({ quantity, model }) => quantity.id === 'y' && model.id === 'uniform-acceleration',
   )
   if (x < 0 || y < 0 || fits[y].law.parameters[0].symbol === 'c') return null
-  const { members } = fits[0].solved
+  const { members } = fits[0].solution
   const coefficient = (k: number) => {
     const { value, error } = fits[0].estimate((parameters) => {
       const [x0, vx] = members[x].shown(parameters)

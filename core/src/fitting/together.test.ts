@@ -13,7 +13,7 @@ import {
   PLAIN,
   throwReadings,
 } from './index.ts'
-import { solvePoints } from './solve.ts'
+import { fitPoints } from './solve.ts'
 
 const whole = { from: 0, to: 1000 }
 const noisy = (seed: number) => {
@@ -58,7 +58,7 @@ describe('columns that are fitted together', () => {
   it('keep a held parameter, and tell the others as the rest of the model would', () => {
     const table = motionTable(thrown({ place: noisy(4) }), THROWN.body)
     const held = fitColumn(table, 'y', whole, { model: 'uniform-acceleration', held: { a: -9.81 } })
-    expect(held.parameters[2]).toMatchObject({ value: -9.81, held: true })
+    expect(held.parameters[2]).toMatchObject({ value: -9.81, isFixed: true })
     expect(held.parameters[2].error).toBe(0)
     expect(held.freedom).toBe(50 - 2)
     // With a known, the velocity is known better.
@@ -112,7 +112,7 @@ describe('what can’t be fitted', () => {
     const times = Float64Array.from({ length: 100_000 }, (_, i) => i / 1000)
     const values = times.map((t) => 2 + 3 * Math.sin(0.7 * t + 1) + 0.5 * normal())
     const law = MODELS.swing.law(PLAIN)!
-    const { parameters, covariance, members } = solvePoints(law, times, values)
+    const { parameters, covariance, members } = fitPoints(law, times, values)
     const [middle, amplitude, omega] = members[0].shown(parameters)
     expect(Math.abs(omega - 0.7)).toBeLessThan(4 * Math.sqrt(covariance[3][3]))
     expect(middle).toBeCloseTo(2, 1)

@@ -57,7 +57,7 @@ export function columnSample(table: MotionTable, quantity: string, range: Range)
     ...{ rows, places: picked, times, values, map },
     fit: (degree) =>
       map && scatter
-        ? carried(fitPolynomial(times, values, degree), map, scatter)
+        ? propagateCovariance(fitPolynomial(times, values, degree), map, scatter)
         : fitPolynomial(times, values, degree, map ? linearMapWhitening(map) : undefined),
   }
 }
@@ -66,7 +66,11 @@ export function columnSample(table: MotionTable, quantity: string, range: Range)
  * A fit to values that have next to no freedom of their own left, as a smooth curve's: it is told by ordinary least
  * squares, and its covariance is what the positions' scatter, told by the curve, makes of it through their map.
  */
-function carried(fit: PolynomialFit, map: LinearMap, { variance, freedom }: Scatter): PolynomialFit {
+function propagateCovariance(
+  fit: PolynomialFit,
+  map: LinearMap,
+  { variance, freedom }: Scatter,
+): PolynomialFit {
   const count = map.start.reduce(
     (most, start, row) => Math.max(most, start + map.coefficients[row].length),
     0,

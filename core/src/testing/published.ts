@@ -1,4 +1,4 @@
-import { MODELS, PLAIN, solvePoints } from '../fitting/index.ts'
+import { fitPoints, MODELS, PLAIN } from '../fitting/index.ts'
 
 /** A nonlinear fit whose results are published: parameters b1, b2 … with their standard errors, and two starts. */
 export interface PublishedFit {
@@ -39,7 +39,7 @@ export function rightDigits(
 ): { rss: number; digits: { parameters: number; errors: number; rss: number } } {
   const start = Object.fromEntries(starts[which].map((value, k) => [`b${k + 1}`, value]))
   const law = MODELS['free-form'].law({ ...PLAIN, variable: 'x', expression: model, start })!
-  const fit = solvePoints(law, Float64Array.from(x), Float64Array.from(y))
+  const fit = fitPoints(law, Float64Array.from(x), Float64Array.from(y))
   const places = law.parameters.map(({ name }) => Number(name.slice(1)) - 1)
   if (
     [...places].sort((a, b) => a - b).some((place, k) => place !== k) ||

@@ -27,19 +27,19 @@ export function curveThrough(
   const count = places.length
   const own = {
     values: new Float64Array(count),
-    slopes: parameters.map(() => new Float64Array(count)),
+    jacobian: parameters.map(() => new Float64Array(count)),
   }
   try {
     const fit = fitNonlinear({
       y: [...levels, ...before.map((value, k) => stays[k] * value)],
       start: before,
-      evaluate: (given, values, slopes) => {
-        model(given, own.values, slopes ? own.slopes : null)
+      evaluate: (given, values, jacobian) => {
+        model(given, own.values, jacobian ? own.jacobian : null)
         for (let i = 0; i < count; i++) values[i] = own.values[i]
         for (let k = 0; k < before.length; k++) values[count + k] = stays[k] * given[k]
-        slopes?.forEach((slope, k) => {
+        jacobian?.forEach((slope, k) => {
           slope.fill(0)
-          slope.set(own.slopes[k])
+          slope.set(own.jacobian[k])
           slope[count + k] = stays[k]
         })
       },

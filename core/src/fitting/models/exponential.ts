@@ -6,13 +6,13 @@ import { bestOf, geometric, spanOf } from './starts.ts'
 /** A·e^(−kt), with A and k. */
 const on =
   (places: ArrayLike<number>): Evaluate =>
-  ([size, rate], values, slopes) => {
+  ([size, rate], values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       const left = Math.exp(-rate * places[i])
       values[i] = size * left
-      if (!slopes) continue
-      slopes[0][i] = left
-      slopes[1][i] = -places[i] * size * left
+      if (!jacobian) continue
+      jacobian[0][i] = left
+      jacobian[1][i] = -places[i] * size * left
     }
   }
 

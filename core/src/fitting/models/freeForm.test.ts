@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ExpressionError } from '../../motion/index.ts'
 import { FitError } from '../../regression/index.ts'
-import { solvePoints } from '../solve.ts'
+import { fitPoints } from '../solve.ts'
 import { freeForm, readFreeForm } from './freeForm.ts'
 import { PLAIN } from './model.ts'
 
@@ -10,7 +10,7 @@ const times = Float64Array.from({ length: 50 }, (_, i) => i / 25)
 /** Fits an expression in t as the page does; gives what it finds by name. */
 function fitted(expression: string, y: Float64Array, start: Record<string, number> = {}) {
   const law = freeForm.law({ ...PLAIN, expression, start })!
-  const { parameters } = solvePoints(law, times, y)
+  const { parameters } = fitPoints(law, times, y)
   return Object.fromEntries(law.parameters.map(({ name }, k) => [name, parameters[k]]))
 }
 

@@ -31,14 +31,15 @@ export function readFreeForm(text: string, variable: string): FreeForm {
   const places = expression.names.map((name) => parameters.indexOf(name))
   return {
     parameters,
-    on: (at) => (given, values, slopes) => {
+    on: (at) => (given, values, jacobian) => {
       const now = new Array<number>(places.length)
       for (let i = 0; i < at.length; i++) {
         for (let j = 0; j < places.length; j++) now[j] = places[j] < 0 ? at[i] : given[places[j]]
-        const told = expression.at(now)
-        values[i] = told.value
-        if (slopes)
-          for (let j = 0; j < places.length; j++) if (places[j] >= 0) slopes[places[j]][i] = told.slopes[j]
+        const linearised = expression.at(now)
+        values[i] = linearised.value
+        if (jacobian)
+          for (let j = 0; j < places.length; j++)
+            if (places[j] >= 0) jacobian[places[j]][i] = linearised.slopes[j]
       }
     },
   }

@@ -29,19 +29,19 @@ export function fromRestLaw({ order, letter, isAngle }: Setting, shape: FromRest
   const place = { symbol: letter, subscript: '0', name: 'position before', dimension: { value: 1 } }
   const on =
     (places: ArrayLike<number>): Evaluate =>
-    (own, values, slopes) => {
+    (own, values, jacobian) => {
       const [limitOf, time, at] = [own[first], own[first + 1], own[first + 2]]
       for (let i = 0; i < places.length; i++) {
         const u = Math.max(0, (places[i] - at) / time)
         const share = isPlace ? time * shape.way(u) : shape.speed(u)
         values[i] = (isPlace ? own[0] : 0) + limitOf * share
-        if (!slopes) continue
-        if (isPlace) slopes[0][i] = 1
-        slopes[first][i] = share
+        if (!jacobian) continue
+        if (isPlace) jacobian[0][i] = 1
+        jacobian[first][i] = share
         // What is lost by a longer time constant, and by a later release.
         const rate = isPlace ? shape.speed(u) : shape.gain(u) / time
-        slopes[first + 1][i] = limitOf * (isPlace ? shape.way(u) - u * rate : -u * rate)
-        slopes[first + 2][i] = u > 0 ? -limitOf * rate : 0
+        jacobian[first + 1][i] = limitOf * (isPlace ? shape.way(u) - u * rate : -u * rate)
+        jacobian[first + 2][i] = u > 0 ? -limitOf * rate : 0
       }
     }
   const linear = isPlace ? [0, 1] : [0]

@@ -6,16 +6,16 @@ import { bestOf, even, geometric, spanOf } from './starts.ts'
 /** c + A·e^(−(x−μ)²/(2σ²)), with c, A, μ and σ. */
 const on =
   (places: ArrayLike<number>): Evaluate =>
-  ([ground, size, middle, width], values, slopes) => {
+  ([ground, size, middle, width], values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       const u = (places[i] - middle) / width
       const bell = Math.exp((-u * u) / 2)
       values[i] = ground + size * bell
-      if (!slopes) continue
-      slopes[0][i] = 1
-      slopes[1][i] = bell
-      slopes[2][i] = (size * bell * u) / width
-      slopes[3][i] = (size * bell * u * u) / width
+      if (!jacobian) continue
+      jacobian[0][i] = 1
+      jacobian[1][i] = bell
+      jacobian[2][i] = (size * bell * u) / width
+      jacobian[3][i] = (size * bell * u * u) / width
     }
   }
 

@@ -80,7 +80,7 @@ export function inferredDimensions(
     return pure()
   }
   equations.push(plus(formOf(parsed(text) as Node), { ...pure(), value: 1 }, -1))
-  return solved(equations, count)
+  return solution(equations, count)
 }
 
 /** The number that a node is; null where it has a name in it. */
@@ -97,7 +97,7 @@ function fixedOf(node: Node): number | null {
 const NOTHING = 1e-9
 
 /** Solves the equations, each of which is to be nothing, by Gauss and Jordan's elimination. */
-function solved(equations: readonly Form[], count: number): (Exponents | null)[] {
+function solution(equations: readonly Form[], count: number): (Exponents | null)[] {
   const rows = equations.map(({ of, value, along }) => [...of, -value, -along])
   const pivots: number[] = []
   let next = 0

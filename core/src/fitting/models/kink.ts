@@ -10,16 +10,16 @@ const FOLLOWED = 4
 /** Value at the kink, slopes before and after it, and its place. */
 const on =
   (places: ArrayLike<number>): Evaluate =>
-  ([value, before, after, kink], values, slopes) => {
+  ([value, before, after, kink], values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       const since = places[i] - kink
       const slope = since < 0 ? before : after
       values[i] = value + slope * since
-      if (!slopes) continue
-      slopes[0][i] = 1
-      slopes[1][i] = Math.min(0, since)
-      slopes[2][i] = Math.max(0, since)
-      slopes[3][i] = -slope
+      if (!jacobian) continue
+      jacobian[0][i] = 1
+      jacobian[1][i] = Math.min(0, since)
+      jacobian[2][i] = Math.max(0, since)
+      jacobian[3][i] = -slope
     }
   }
 

@@ -6,16 +6,16 @@ import { bestOf, even, geometric, spanOf } from './starts.ts'
 /** K/(1 + e^(−(t−t₀)/τ)), with K, τ and t₀. */
 const on =
   (places: ArrayLike<number>): Evaluate =>
-  ([limit, time, middle], values, slopes) => {
+  ([limit, time, middle], values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       const u = (places[i] - middle) / time
       const share = 1 / (1 + Math.exp(-u))
       values[i] = limit * share
-      if (!slopes) continue
+      if (!jacobian) continue
       const steep = (limit * share * (1 - share)) / time
-      slopes[0][i] = share
-      slopes[1][i] = -u * steep
-      slopes[2][i] = -steep
+      jacobian[0][i] = share
+      jacobian[1][i] = -u * steep
+      jacobian[2][i] = -steep
     }
   }
 

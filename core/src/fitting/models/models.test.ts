@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { ModelId } from '../../investigation/index.ts'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { FitError } from '../../regression/index.ts'
-import { solvePoints } from '../solve.ts'
+import { fitPoints } from '../solve.ts'
 import { MODELS, PLAIN, type Setting } from './index.ts'
 
 const setting = (order: Setting['order'], more: Partial<Setting> = {}): Setting => ({
@@ -151,7 +151,7 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
 
   it('is found from exact points, from its own start, in the parameters that it was made with', () => {
     const times = timesOf(one)
-    const { parameters, members } = solvePoints(law, times, times.map(of))
+    const { parameters, members } = fitPoints(law, times, times.map(of))
     members[0].shown(parameters).forEach((value, k) => {
       expect(Math.abs(value - truth[k])).toBeLessThan(1e-7 * Math.max(1, Math.abs(truth[k])))
     })
@@ -170,8 +170,8 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
     const times = timesOf(one, 37).map((t) => t - zero + 1e-4)
     const own = Float64Array.from(law.own(truth, zero))
     const evaluate = law.on(times)
-    const slopes = Array.from(own, () => new Float64Array(times.length))
-    evaluate(own, new Float64Array(times.length), slopes)
+    const jacobian = Array.from(own, () => new Float64Array(times.length))
+    evaluate(own, new Float64Array(times.length), jacobian)
     own.forEach((value, k) => {
       const step = 1e-6 * Math.max(1, Math.abs(value))
       const [up, down] = [step, -step].map((by) => {
@@ -183,8 +183,8 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
         )
         return values
       })
-      const scale = Math.max(1, ...slopes[k].map(Math.abs))
-      slopes[k].forEach((slope, i) => {
+      const scale = Math.max(1, ...jacobian[k].map(Math.abs))
+      jacobian[k].forEach((slope, i) => {
         expect(Math.abs(slope - (up[i] - down[i]) / (2 * step))).toBeLessThan(1e-5 * scale)
       })
     })
@@ -211,12 +211,12 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
     let [within, all, undetermined] = [0, 0, 0]
     for (let repeat = 0; repeat < 40; repeat++) {
       const noisy = exact.map((value) => value + size * normal())
-      const solved = tried(() => solvePoints(law, times, noisy))
-      if (!solved) {
+      const solution = tried(() => fitPoints(law, times, noisy))
+      if (!solution) {
         undetermined++
         continue
       }
-      const { parameters, covariance, members } = solved
+      const { parameters, covariance, members } = solution
       const own = law.own(truth, members[0].zero)
       parameters.forEach((value, k) => {
         const off = Math.abs(value - own[k]) / Math.sqrt(covariance[k][k])
@@ -244,11 +244,11 @@ describe('a setting', () => {
   it('without a break has no pieces', () => {
     const law = MODELS.pieces.law(setting(0))!
     const times = timesOf(CASES[0])
-    expect(() => solvePoints(law, times, times)).toThrow(/No break/)
+    expect(() => fitPoints(law, times, times)).toThrow(/No break/)
   })
 
   it('at zero has no power', () => {
     const law = MODELS.power.law(setting(null))!
-    expect(() => solvePoints(law, Float64Array.of(0, 1, 2), Float64Array.of(0, 1, 2))).toThrow(/at zero/)
+    expect(() => fitPoints(law, Float64Array.of(0, 1, 2), Float64Array.of(0, 1, 2))).toThrow(/at zero/)
   })
 })

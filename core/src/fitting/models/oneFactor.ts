@@ -11,11 +11,11 @@ export function oneFactorLaw(of: (place: number) => number, formula: Law['formul
     isThroughZero: true,
     linear: [0],
     ...AS_KNOWN,
-    on: (places) => (own, values, slopes) => {
+    on: (places) => (own, values, jacobian) => {
       for (let i = 0; i < places.length; i++) {
         const one = of(places[i])
         values[i] = own[0] * one
-        if (slopes) slopes[0][i] = one
+        if (jacobian) jacobian[0][i] = one
       }
     },
     begin: (places) => {

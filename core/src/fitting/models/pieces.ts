@@ -23,15 +23,15 @@ export function mustBreak(breaks: readonly number[]): void {
  */
 export function pieceOn(breaks: readonly number[], own: number, common: number) {
   return (places: ArrayLike<number>): Evaluate =>
-    (parameters, values, slopes) => {
-      for (const column of slopes ?? []) column.fill(0)
+    (parameters, values, jacobian) => {
+      for (const column of jacobian ?? []) column.fill(0)
       for (let i = 0; i < places.length; i++) {
         const first = common + own * pieceOf(breaks, places[i])
         let [value, power] = [0, 1]
         for (let k = 0; k < own + common; k++) {
           const at = k < own ? first + k : k - own
           value += parameters[at] * power
-          if (slopes) slopes[at][i] = power
+          if (jacobian) jacobian[at][i] = power
           power *= places[i]
         }
         values[i] = value

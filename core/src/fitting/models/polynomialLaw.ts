@@ -31,13 +31,13 @@ export function shifted(coefficients: ArrayLike<number>, by: number): number[] {
 
 /** Values and slopes of some powers of the places. */
 export function powersOn(places: ArrayLike<number>, powers: readonly number[]): Evaluate {
-  return (own, values, slopes) => {
+  return (own, values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       let value = 0
       for (let k = 0; k < powers.length; k++) {
         const power = powers[k] === 0 ? 1 : powers[k] === 1 ? places[i] : places[i] ** powers[k]
         value += own[k] * power
-        if (slopes) slopes[k][i] = power
+        if (jacobian) jacobian[k][i] = power
       }
       values[i] = value
     }

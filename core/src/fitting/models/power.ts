@@ -6,13 +6,13 @@ import { bestOf, even } from './starts.ts'
 /** c·x^p. */
 const on =
   (places: ArrayLike<number>): Evaluate =>
-  ([factor, power], values, slopes) => {
+  ([factor, power], values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       const raised = places[i] ** power
       values[i] = factor * raised
-      if (!slopes) continue
-      slopes[0][i] = raised
-      slopes[1][i] = places[i] > 0 ? factor * raised * Math.log(places[i]) : 0
+      if (!jacobian) continue
+      jacobian[0][i] = raised
+      jacobian[1][i] = places[i] > 0 ? factor * raised * Math.log(places[i]) : 0
     }
   }
 

@@ -23,10 +23,10 @@ export const proportional: Model = {
       isThroughZero: true,
       linear: [0],
       ...AS_KNOWN,
-      on: (places) => (own, values, slopes) => {
+      on: (places) => (own, values, jacobian) => {
         for (let i = 0; i < places.length; i++) {
           values[i] = own[0] * places[i]
-          if (slopes) slopes[0][i] = places[i]
+          if (jacobian) jacobian[0][i] = places[i]
         }
       },
       begin: () => ({ starts: [[0]] }),

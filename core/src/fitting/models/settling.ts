@@ -6,14 +6,14 @@ import { bestOf, geometric, shortAgainst, spanOf } from './starts.ts'
 /** y∞ + B·e^(−kt), with y∞, B and k. */
 const on =
   (places: ArrayLike<number>): Evaluate =>
-  ([limit, size, rate], values, slopes) => {
+  ([limit, size, rate], values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       const left = Math.exp(-rate * places[i])
       values[i] = limit + size * left
-      if (!slopes) continue
-      slopes[0][i] = 1
-      slopes[1][i] = left
-      slopes[2][i] = -places[i] * size * left
+      if (!jacobian) continue
+      jacobian[0][i] = 1
+      jacobian[1][i] = left
+      jacobian[2][i] = -places[i] * size * left
     }
   }
 

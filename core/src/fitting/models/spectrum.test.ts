@@ -103,12 +103,12 @@ describe('a swing as the engine has it', () => {
       evaluate(Float64Array.from(parameters), values, null)
       return values
     }
-    const slopes = at.map(() => new Float64Array(places.length))
-    evaluate(Float64Array.from(at), new Float64Array(places.length), slopes)
+    const jacobian = at.map(() => new Float64Array(places.length))
+    evaluate(Float64Array.from(at), new Float64Array(places.length), jacobian)
     at.forEach((one, k) => {
       const beside = (by: number) => valuesAt(at.map((other, j) => (j === k ? one + by : other)))
       const [up, down] = [beside(1e-5), beside(-1e-5)]
-      slopes[k].forEach((slope, i) => {
+      jacobian[k].forEach((slope, i) => {
         expect(Math.abs(slope - (up[i] - down[i]) / 2e-5)).toBeLessThan(1e-7)
       })
     })

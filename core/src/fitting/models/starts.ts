@@ -47,10 +47,10 @@ export function bestOf(
   return tried
     .map((parameters) => {
       const at = Float64Array.from(parameters, (one, k) => (linear.includes(k) ? 1 : one))
-      const slopes = parameters.map(() => new Float64Array(n))
-      evaluate(at, given, slopes)
+      const jacobian = parameters.map(() => new Float64Array(n))
+      evaluate(at, given, jacobian)
       const rest = residualSumOfSquares(
-        linear.map((k) => slopes[k]),
+        linear.map((k) => jacobian[k]),
         [some.values.slice()],
       )
       return { start: parameters.map((one, k) => (linear.includes(k) ? 0 : one)), rest }

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { FitError, residualSumOfSquares } from '../../regression/index.ts'
-import { solvePoints } from '../solve.ts'
+import { fitPoints } from '../solve.ts'
 import { PLAIN } from './model.ts'
 import { swingLaw } from './swingLaw.ts'
 
 const fitSwing = (times: Float64Array, values: Float64Array, isDamped: boolean) =>
-  solvePoints(swingLaw(PLAIN, isDamped), times, values)
+  fitPoints(swingLaw(PLAIN, isDamped), times, values)
 
 const random = randomSource(2027)
 const noise = normalSource(random)
@@ -118,7 +118,7 @@ describe('a swing over ten minutes', () => {
     const times = Float64Array.from({ length: 18_000 }, (_, i) => (600 * i) / 17_999)
     const omega = (2 * Math.PI * cycles) / 600
     const values = times.map((t) => 3 + 2 * Math.sin(omega * t + 0.6) + 0.4 * (random() - 0.5))
-    const { parameters } = solvePoints(swingLaw(PLAIN, false), times, values)
+    const { parameters } = fitPoints(swingLaw(PLAIN, false), times, values)
     // Three standard errors: σ_ω = √24·σ/(A·T·√N), Rife and Boorstyn, IEEE Trans. Inf. Theory 20 (1974) 591.
     const error = (Math.sqrt(24) * (0.4 / Math.sqrt(12))) / (2 * 600 * Math.sqrt(18_000))
     expect(Math.abs(parameters[3] - omega)).toBeLessThan(3 * error)

@@ -22,13 +22,13 @@ export function swingOn(isDamped: boolean) {
     const n = places.length
     const spiral = spiralOn(places)
     const own = [new Float64Array(n), new Float64Array(n)]
-    return (parameters, values, slopes) => {
+    return (parameters, values, jacobian) => {
       const [c, a, b, omega, gamma = 0] = parameters
-      const [bySin, byCos] = slopes ? [slopes[1], slopes[2]] : own
+      const [bySin, byCos] = jacobian ? [jacobian[1], jacobian[2]] : own
       spiral(omega, gamma, bySin, byCos)
       for (let i = 0; i < n; i++) values[i] = c + a * bySin[i] + b * byCos[i]
-      if (!slopes) return
-      const [first, , , byOmega, byGamma] = slopes
+      if (!jacobian) return
+      const [first, , , byOmega, byGamma] = jacobian
       first.fill(1)
       for (let i = 0; i < n; i++) byOmega[i] = places[i] * (a * byCos[i] - b * bySin[i])
       if (isDamped) for (let i = 0; i < n; i++) byGamma[i] = -places[i] * (a * bySin[i] + b * byCos[i])

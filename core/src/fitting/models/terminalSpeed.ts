@@ -7,18 +7,18 @@ import { bestOf, geometric, shortAgainst, spanOf } from './starts.ts'
 const on =
   (order: 0 | 1 | 2) =>
   (places: ArrayLike<number>): Evaluate =>
-  (own, values, slopes) => {
+  (own, values, jacobian) => {
     const size = own[own.length - 2]
     const rate = own[own.length - 1]
     for (let i = 0; i < places.length; i++) {
       const t = places[i]
       const left = Math.exp(-rate * t)
       values[i] = size * left + (order === 0 ? own[0] + own[1] * t : order === 1 ? own[0] : 0)
-      if (!slopes) continue
-      if (order < 2) slopes[0][i] = 1
-      if (order === 0) slopes[1][i] = t
-      slopes[own.length - 2][i] = left
-      slopes[own.length - 1][i] = -t * size * left
+      if (!jacobian) continue
+      if (order < 2) jacobian[0][i] = 1
+      if (order === 0) jacobian[1][i] = t
+      jacobian[own.length - 2][i] = left
+      jacobian[own.length - 1][i] = -t * size * left
     }
   }
 

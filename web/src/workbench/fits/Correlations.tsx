@@ -9,7 +9,7 @@ import { drawBand, useBanded } from './useFitting.ts'
 export function Correlations({ id, fit }: { id: string; fit: ColumnFit }) {
   const isDrawn = useBanded((state) => state.fits.has(id))
   const correlations = fit.correlations()
-  const found = fit.parameters.flatMap(({ held }, k) => (held ? [] : [k]))
+  const found = fit.parameters.flatMap(({ isFixed }, k) => (isFixed ? [] : [k]))
   const symbol = (k: number) => (
     <SymbolText symbol={fit.parameters[k].symbol} subscript={fit.parameters[k].subscript} />
   )

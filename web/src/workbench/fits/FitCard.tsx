@@ -124,7 +124,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
         >
           {closeness(fit)}
         </Text>
-        {fit.solved.reducedChiSquare !== null && (
+        {fit.solution.reducedChiSquare !== null && (
           <>
             <Text
               color="ink.muted"
@@ -133,7 +133,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
               χ²/ν
             </Text>
             <Text fontFamily="mono" color="ink.muted">
-              {significant(fit.solved.reducedChiSquare, 2)}, {fit.freedom} degrees of freedom
+              {significant(fit.solution.reducedChiSquare, 2)}, {fit.freedom} degrees of freedom
             </Text>
           </>
         )}
@@ -200,7 +200,7 @@ function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
             <SymbolText symbol={parameter.symbol} subscript={parameter.subscript} />
           </Box>
           <Text fontFamily="mono">
-            {parameter.held
+            {parameter.isFixed
               ? withUnit(significant(parameter.value, 6), parameter.unit)
               : measurement(parameter.value, parameter.error, parameter.unit)}
           </Text>
@@ -209,24 +209,24 @@ function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
             variant="ghost"
             height="5"
             minWidth="5"
-            color={parameter.held ? 'petrol' : 'ink.muted'}
-            aria-pressed={parameter.held}
+            color={parameter.isFixed ? 'petrol' : 'ink.muted'}
+            aria-pressed={parameter.isFixed}
             aria-label={`Hold ${parameter.name}`}
-            title={parameter.held ? 'Held at this value: find it again' : 'Hold it at this value'}
+            title={parameter.isFixed ? 'Held at this value: find it again' : 'Hold it at this value'}
             onClick={() => {
               const { [parameter.key]: was, ...others } = settings.held
-              const held = parameter.held
+              const held = parameter.isFixed
                 ? others
                 : { ...settings.held, [parameter.key]: parameter.value * parameter.kept }
               session.edit(
-                parameter.held ? 'let a parameter go' : 'hold a parameter',
+                parameter.isFixed ? 'let a parameter go' : 'hold a parameter',
                 edits.changeFit(id, { held }),
               )
             }}
           >
-            {parameter.held ? <Lock size={12} /> : <LockOpen size={12} />}
+            {parameter.isFixed ? <Lock size={12} /> : <LockOpen size={12} />}
           </IconButton>
-          {parameter.held && (
+          {parameter.isFixed && (
             <Box gridColumn="2 / 4">
               <HeldField shown={shown} parameter={parameter} />
             </Box>

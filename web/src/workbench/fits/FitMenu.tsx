@@ -1,4 +1,4 @@
-import { offeredModels, offeredRelations } from '@apokinema/core/fitting'
+import { availableModels, availableRelations } from '@apokinema/core/fitting'
 import type { ModelId } from '@apokinema/core/investigation'
 import type { QuantityInfo } from '@apokinema/core/motion'
 import { Box, Button, Menu, Portal, Text } from '@chakra-ui/react'
@@ -57,7 +57,7 @@ export function FitMenu({
                 </Box>
               </Menu.Item>
             )}
-            {(across ? offeredRelations(quantity, across) : offeredModels(quantity)).map(
+            {(across ? availableRelations(quantity, across) : availableModels(quantity)).map(
               ({ group, name: kind, models }) => (
                 <Menu.ItemGroup key={group}>
                   <Menu.ItemGroupLabel

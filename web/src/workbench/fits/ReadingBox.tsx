@@ -109,7 +109,7 @@ const ReadingText = ({ reading: { value, error, unit } }: { reading: Estimate })
 /** Scatter, in squared errors of the marks, from which on it is the model that would have to be better. */
 const UNSOUND = 4
 
-const isSound = ({ solved }: ColumnFit) => !((solved.reducedChiSquare ?? 0) > UNSOUND)
+const isSound = ({ solution }: ColumnFit) => !((solution.reducedChiSquare ?? 0) > UNSOUND)
 
 /** An acceleration in units of g, where that helps. */
 function inG({ value, error, unit }: Estimate): string | null {

@@ -1,4 +1,4 @@
-import { type Moment, stretchDetails, stretchSummary, type Told } from '@apokinema/core/fitting'
+import { type Moment, type SummaryValue, stretchDetails, stretchSummary } from '@apokinema/core/fitting'
 import type { Stretch } from '@apokinema/core/investigation'
 import type { MotionTable } from '@apokinema/core/motion'
 import { measurement, rounded, significant, withUnit } from '@apokinema/core/units'
@@ -35,7 +35,7 @@ export function StretchMore({
     )
   const found = stretchDetails(table, quantity, stretch)
   const digits = (value: number) => withUnit(rounded(value, mean.error * Math.sqrt(points)), unit)
-  const told = ({ value, error }: Told, of: string) => measurement(value, error, of)
+  const told = ({ value, error }: SummaryValue, of: string) => measurement(value, error, of)
   const { period } = found
   return (
     <Box fontSize="13px" paddingTop="1" data-stretch-more>

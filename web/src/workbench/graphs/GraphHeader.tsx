@@ -1,4 +1,4 @@
-import { stretchSummary, type Told } from '@apokinema/core/fitting'
+import { type SummaryValue, stretchSummary } from '@apokinema/core/fitting'
 import { type GraphDescription, lowered, quantityInfo, slopeUnit } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
@@ -120,7 +120,7 @@ function Summary({
   if (!summary || summary.points === 0)
     return isFirst && !hasStretches ? <Line>drag along the graph to choose a stretch</Line> : null
   const nothing = nothingSeen(summary, description, eachSecond)
-  const told: [string, Told, string][] = [
+  const told: [string, SummaryValue, string][] = [
     ['mean', summary.mean, column.unit],
     ['change', summary.change, column.unit],
     ['slope', summary.slope, eachSecond],

@@ -3,26 +3,26 @@ import type { QuantityInfo } from '../motion/index.ts'
 import { MODEL_GROUPS, MODELS, type Model, type ModelGroup, symbolTex } from './models/index.ts'
 import { loopOf, relationOf, settingOf } from './settings.ts'
 
-/** A model as it is offered for a quantity. */
-export interface Offered {
+/** A model that can be fitted to a quantity. */
+export interface AvailableModel {
   model: Model
   name: string
-  /** TeX of the quantity and what the model says it is equal to; empty for a free form. */
+  /** TeX of the law with the quantity on the left; empty for a free form. */
   formula: string
 }
 
 /** Models of one kind of motion. */
-export interface OfferedGroup {
+export interface AvailableModelGroup {
   group: ModelGroup
   name: string
-  models: Offered[]
+  models: AvailableModel[]
 }
 
-/** Models that say something of a quantity against time, by kind of motion, in the order in which they are offered. */
-export function offeredModels(quantity: QuantityInfo): OfferedGroup[] {
+/** Returns the models that can be fitted to a quantity against time, by kind of motion. */
+export function availableModels(quantity: QuantityInfo): AvailableModelGroup[] {
   const setting = { ...settingOf(quantity), expression: 'a*t' }
   const left = symbolTex(quantity.symbol, quantity.subscript)
-  const offered = Object.values(MODELS).flatMap((model): Offered[] => {
+  const available = Object.values(MODELS).flatMap((model): AvailableModel[] => {
     const law = model.law(setting)
     if (!law) return []
     const right = law.formula(
@@ -31,27 +31,27 @@ export function offeredModels(quantity: QuantityInfo): OfferedGroup[] {
     )
     return [{ model, name: law.name ?? model.name, formula: right === '' ? '' : `${left} = ${right}` }]
   })
-  return grouped(offered)
+  return grouped(available)
 }
 
-function grouped(offered: readonly Offered[]): OfferedGroup[] {
+function grouped(available: readonly AvailableModel[]): AvailableModelGroup[] {
   return Object.entries(MODEL_GROUPS).flatMap(([group, name]) => {
-    const models = offered.filter(({ model }) => model.group === group)
+    const models = available.filter(({ model }) => model.group === group)
     return models.length > 0 ? [{ group: group as ModelGroup, name, models }] : []
   })
 }
 
-/** Models that tell one quantity by another as well as by the time. */
+/** Models of one quantity as a function of another. */
 const RELATIONS: readonly ModelId[] = [
   ...(['uniform', 'proportional', 'uniform-acceleration', 'changing-acceleration'] as const),
   ...(['power', 'square-root', 'reciprocal', 'exponential', 'settling', 'gaussian', 'free-form'] as const),
 ]
 
-/** Models that say something of two quantities against each other. */
-export function offeredRelations(quantity: QuantityInfo, across: QuantityInfo): OfferedGroup[] {
+/** Returns the models that can be fitted to two quantities against each other. */
+export function availableRelations(quantity: QuantityInfo, across: QuantityInfo): AvailableModelGroup[] {
   const [value, along] = [quantity, across].map(({ symbol, subscript }) => symbolTex(symbol, subscript))
   const setting = { ...relationOf(quantity, across), expression: `a*${across.id}` }
-  const offered = Object.values(MODELS).flatMap((model): Offered[] => {
+  const available = Object.values(MODELS).flatMap((model): AvailableModel[] => {
     const loop = model.loop?.(loopOf(quantity, across))
     const law = loop || !RELATIONS.includes(model.id) ? null : model.law(setting)
     if (!loop && !law) return []
@@ -65,13 +65,13 @@ export function offeredRelations(quantity: QuantityInfo, across: QuantityInfo): 
       },
     ]
   })
-  return grouped(offered)
+  return grouped(available)
 }
 
-/** Models of motion by the degree of the polynomial that position is by them. */
+/** Models of motion by the degree of their polynomial of position. */
 const BY_DEGREE = ['rest', 'uniform', 'uniform-acceleration', 'changing-acceleration'] as const
 
-/** The model by which a quantity against time stays as it is, or changes evenly, and the reading that says its mean or its slope. */
+/** Returns the model of a constant, or linear, quantity against time, and the reading that is its mean, or slope. */
 export function steadyModel(
   quantity: QuantityInfo,
   what: 'mean' | 'slope',

@@ -1,12 +1,22 @@
 import { type Evaluate, FitError, linearParameters } from '../regression/index.ts'
 import type { Law } from './models/index.ts'
 
-/** A law that is asked for its parameters as people know them, some of which are kept at a value. */
-export function heldLaw(law: Law, held: ReadonlyMap<number, number>, start: readonly number[]): Law {
-  const free = start.map((_, k) => k).filter((k) => !held.has(k))
+/**
+ * Returns a law whose parameters are the shown ones of another law, without those that are fixed.
+ *
+ * @param fixed values of the fixed parameters by their index among the shown ones
+ * @param start initial values of all shown parameters
+ * @throws FitError if all parameters are fixed
+ */
+export function withFixedParameters(
+  law: Law,
+  fixed: ReadonlyMap<number, number>,
+  start: readonly number[],
+): Law {
+  const free = start.map((_, k) => k).filter((k) => !fixed.has(k))
   if (free.length === 0) throw new FitError('Every parameter is held: there is nothing to be found.')
   const whole = (given: ArrayLike<number>) => {
-    const all = start.map((_, k) => held.get(k) ?? 0)
+    const all = start.map((_, k) => fixed.get(k) ?? 0)
     free.forEach((k, i) => {
       all[k] = given[i]
     })
@@ -14,15 +24,15 @@ export function heldLaw(law: Law, held: ReadonlyMap<number, number>, start: read
   }
   const on = (places: ArrayLike<number>): Evaluate => {
     const evaluate = law.on(places)
-    return (given, values, slopes) => {
+    return (given, values, jacobian) => {
       const shown = whole(given)
       const own = Float64Array.from(law.own(shown, 0))
-      const inner = slopes ? Array.from(own, () => new Float64Array(values.length)) : null
+      const inner = jacobian ? Array.from(own, () => new Float64Array(values.length)) : null
       evaluate(own, values, inner)
-      if (!inner || !slopes) return
+      if (!inner || !jacobian) return
       free.forEach((k, i) => {
-        const column = slopes[i].fill(0)
-        const by = turning(law, shown, k)
+        const column = jacobian[i].fill(0)
+        const by = ownByShown(law, shown, k)
         inner.forEach((slope, j) => {
           if (by[j] !== 0) for (let at = 0; at < column.length; at++) column[at] += by[j] * slope[at]
         })
@@ -42,8 +52,8 @@ export function heldLaw(law: Law, held: ReadonlyMap<number, number>, start: read
   }
 }
 
-/** How the engine's parameters turn with one of those that are shown, by a difference. */
-function turning(law: Law, shown: readonly number[], k: number): number[] {
+/** Returns the derivatives of a law's own parameters with respect to shown parameter `k`, by a central difference. */
+function ownByShown(law: Law, shown: readonly number[], k: number): number[] {
   const step = 1e-5 * (Math.abs(shown[k]) || 1)
   const beside = (by: number) =>
     law.own(
