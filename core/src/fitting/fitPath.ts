@@ -34,7 +34,7 @@ export function fitPath(
   settings: FitSettings,
 ): ColumnFit {
   const [up, along] = [table.column(quantity), table.column(across)]
-  const asks = up.asks ?? along.asks
+  const asks = up.missing ?? along.missing
   if (asks) throw new FitError(asks)
   const points = pointsOf(table, up, along, range)
   const { x, y, rows } = points

@@ -4,7 +4,7 @@ import {
   ErrorSensitivity,
   frameOfError,
   type MotionTable,
-  type PlaceColumn,
+  type PositionColumn,
   pointsIn,
   type Range,
 } from '../motion/index.ts'
@@ -72,7 +72,7 @@ export function fitSample(
   range: Range,
 ): FitSample {
   const column = table.column(quantity)
-  if (column.asks) throw new FitError(column.asks)
+  if (column.missing) throw new FitError(column.missing)
   const picked = pointsIn(table, column, range)
   if (picked.length === 0) throw new FitError('No point of this quantity lies in the stretch.')
   const rows = picked.map((i) => column.rows[i])
@@ -95,13 +95,13 @@ export function fitSample(
       .sort((a, b) => a - b)
       .map((row) => (table.times[row - 1] + table.times[row]) / 2),
     derivation:
-      map && column.place && (order === 1 || order === 2)
-        ? derivationOf(table, column.place, map, order)
+      map && column.position && (order === 1 || order === 2)
+        ? derivationOf(table, column.position, map, order)
         : null,
     ...(column.scatter && map
       ? { whiten: null, smoothed: { map, ...column.scatter } }
       : { whiten: whitenOf(column, picked, map, errors), smoothed: null }),
-    driftCorrelation: map === null && column.place?.correlation ? column.place.correlation : null,
+    driftCorrelation: map === null && column.position?.correlation ? column.position.correlation : null,
     shifts: shiftsOf(table, column, picked, map),
   }
 }
@@ -141,7 +141,7 @@ export function shiftsOf(
     },
     ...cameraShifts(table, column, picked, map),
     // Positions and their derivatives depend on no stated value.
-    ...(column.place ? [] : statedShifts(column, picked)),
+    ...(column.position ? [] : statedShifts(column, picked)),
   ]
 }
 
@@ -160,7 +160,7 @@ export const markSensitivities = (column: Column, picked: number[]): ErrorSensit
 /** Returns the map with indices counted from the first position that it reads, and the times of those positions. */
 function derivationOf(
   table: MotionTable,
-  place: PlaceColumn,
+  place: PositionColumn,
   map: LinearMap,
   order: 1 | 2,
 ): FitSample['derivation'] {
@@ -177,7 +177,7 @@ function whitenOf(
   map: LinearMap | null,
   errors: Float64Array,
 ): Whiten | null {
-  const { place } = column
+  const { position: place } = column
   if (place) {
     if (!(map ? place.errors : errors).every(isKnown)) return null
     if (map) return linearMapWhitening(composedMap(map, place.errorMap()))
@@ -231,14 +231,14 @@ function sharedMap(column: Column, picked: number[]): LinearMap | null {
 
 /** Returns the shared errors of the landmarks of a moving camera. */
 function cameraShifts(table: MotionTable, column: Column, picked: number[], map: LinearMap | null): Shift[] {
-  const { place } = column
+  const { position: place } = column
   const errors = table.cameraErrors()
   // The difference of two points of one picture hardly depends on the camera.
   if (!errors || !place || place.quantity.needs.includes('second')) return []
   return errors.map(({ row: first, x, y }, number): Shift => {
     const numbers = place.rows.map((row, i) => {
       const at = row - first
-      return at >= 0 && at < x.length ? place.slopes[i][0] * x[at] + place.slopes[i][1] * y[at] : 0
+      return at >= 0 && at < x.length ? place.gradients[i][0] * x[at] + place.gradients[i][1] * y[at] : 0
     })
     const values = map ? applyMap(map, numbers) : Float64Array.from(picked, (i) => numbers[i])
     return {

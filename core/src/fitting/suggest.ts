@@ -21,13 +21,13 @@ export interface Suggestion {
 }
 
 /** Models that are tried on a position, on its derivatives, and on any other column. */
-const TRIED: Record<'place' | 'rate' | 'other', readonly ModelId[]> = {
-  place: [
+const TRIED: Record<'position' | 'derivative' | 'other', readonly ModelId[]> = {
+  position: [
     ...(['rest', 'uniform', 'uniform-acceleration', 'changing-acceleration', 'kink'] as const),
     ...(['settling', 'terminal-from-rest', 'terminal-speed', 'quadratic-drag'] as const),
     ...(['swing', 'damped-swing', 'pieces', 'bounces'] as const),
   ],
-  rate: [
+  derivative: [
     ...(['uniform', 'uniform-acceleration', 'changing-acceleration', 'kink', 'exponential'] as const),
     ...([
       'terminal-from-rest',
@@ -61,7 +61,7 @@ export function suggestModels(
   order: 0 | 1 | 2 | null,
   range: Range,
 ): Suggestion[] {
-  const kind = order === null ? 'other' : order === 0 ? 'place' : 'rate'
+  const kind = order === null ? 'other' : order === 0 ? 'position' : 'derivative'
   const tried = TRIED[kind].flatMap((model) => attempt(table, quantity, range, model))
   // The variance is inflated as it is about the law that leaves the least: about a wrong one a bend would count as drift.
   const plain = tried.flatMap(({ fit }) => (fit ? [{ fit, criterion: criterionOf(fit, 1) }] : []))

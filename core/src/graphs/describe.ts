@@ -190,7 +190,7 @@ export function lowered(name: string): string {
 
 function isOfAll(id: string): boolean {
   const quantity = QUANTITIES[id as keyof typeof QUANTITIES]
-  return quantity.kind === 'shared' && quantity.among === 'all'
+  return quantity.kind === 'multiBody' && quantity.among === 'all'
 }
 
 const metresOf = ({ length }: MotionTable) => (length === 'px' ? 1 : metresIn(length))
@@ -235,7 +235,7 @@ function pointsOf(
       bias: slope * bias[row],
     })
   }
-  const asks = column.asks ?? against?.asks ?? null
+  const asks = column.missing ?? against?.missing ?? null
   const missing =
     lost === 0 ? null : `${lost === 1 ? 'One point has' : `${lost} points have`} no place on these scales.`
   const empty = column.rows.length === 0 ? (column.note ?? 'No points in the span.') : null

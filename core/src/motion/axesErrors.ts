@@ -1,6 +1,6 @@
 import { applied, type Matrix2, type Point, placingErrorOf, type SceneTransform } from '../geometry/index.ts'
 import type { AxesSet, Gravity } from '../investigation/index.ts'
-import type { CalibrationParameter } from './columns.ts'
+import type { CalibrationParameter } from './columns/column.ts'
 
 /** How the axes' place and direction in the picture enter the scene's coordinates. */
 export interface AxesInScene {

@@ -5,7 +5,7 @@ import {
   type PolynomialFit,
   pickRows,
 } from '../regression/index.ts'
-import type { Column } from './columns.ts'
+import type { Column } from './columns/column.ts'
 import type { Scatter } from './derivatives/index.ts'
 import type { MotionTable } from './motionTable.ts'
 

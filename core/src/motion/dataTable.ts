@@ -1,4 +1,4 @@
-import type { Column } from './columns.ts'
+import type { Column } from './columns/column.ts'
 import { interpolated } from './interpolate.ts'
 import type { MotionTable } from './motionTable.ts'
 
@@ -64,7 +64,7 @@ export function dataTable(
         unit: source.unit,
         values,
         errors,
-        note: source.asks ?? source.note,
+        note: source.missing ?? source.note,
       }
     }),
   )

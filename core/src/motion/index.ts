@@ -11,7 +11,7 @@ export type { AxesError } from './axesErrors.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'
-export { type CalibrationParameter, type Column, once, type PlaceColumn } from './columns.ts'
+export { type CalibrationParameter, type Column, once, type PositionColumn } from './columns/column.ts'
 export {
   type DataColumn,
   type DataTable,
@@ -22,8 +22,8 @@ export {
 } from './dataTable.ts'
 export {
   biasBounds,
-  type CoursePoints,
   DERIVATIVES,
+  type DerivationPoints,
   type DerivativeMethod,
   type Derived,
   derivativeAt,
@@ -57,7 +57,7 @@ export {
   alongLine,
   dimension,
   type Need,
-  type PlaceQuantity,
+  type PositionQuantity,
   QUANTITIES,
   QUANTITY_GROUPS,
   type Quantity,
@@ -75,5 +75,5 @@ export {
   sceneOf,
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
-export { type Course, courseOf, type Stray } from './strays.ts'
+export { diagnoseTrack, type Outlier, type TrackDiagnosis } from './strays.ts'
 export { afterOscillations, turningPoints } from './swings.ts'

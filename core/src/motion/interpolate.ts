@@ -1,4 +1,4 @@
-import type { Column } from './columns.ts'
+import type { Column } from './columns/column.ts'
 import { pickPoints, runsOf } from './derivatives/index.ts'
 import { ErrorSensitivity } from './errorSensitivity.ts'
 import type { MotionTable } from './motionTable.ts'

@@ -14,12 +14,13 @@ import type { LengthUnit } from '../units/index.ts'
 import type { AxesError } from './axesErrors.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
-import { type Column, Columns, once } from './columns.ts'
+import { type Column, once } from './columns/column.ts'
+import { Columns } from './columns/columns.ts'
 import { markErrors } from './markError.ts'
 import { ownQuantity } from './own/index.ts'
 import { PlacedMarks } from './placedMarks.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
-import { worldOf } from './worldOf.ts'
+import { bodyConstants } from './worldOf.ts'
 
 /** Marks of one body with time and calibration applied: what screens, fits and exports read. */
 export interface MotionTable {
@@ -179,8 +180,8 @@ export function motionTablesIn(
       scale: scene.scale,
       frames,
       until,
-      times: columns.course.times,
-      breaks: columns.course.breaks,
+      times: columns.rowTimes.times,
+      breaks: columns.rowTimes.breaks,
       rateError: clock?.rateError ?? 0,
       axesErrors: scene.axesErrors,
       picture: {
@@ -225,7 +226,7 @@ function newColumns(
     placed,
     { ...spans, times: spans.from.map((time, row) => (time + spans.to[row]) / 2), breaks },
     {
-      world: worldOf(investigation, scene, body, number),
+      constants: bodyConstants(investigation, scene, body, number),
       own: (id) => ownQuantity(investigation, id),
       length: scene.length,
       axes: scene.axes,

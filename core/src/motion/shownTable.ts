@@ -1,5 +1,5 @@
 import { type LengthName, metresIn, unitOf } from '../units/index.ts'
-import { type Column, perParameter } from './columns.ts'
+import { type Column, perParameter } from './columns/column.ts'
 import type { MotionTable } from './motionTable.ts'
 import { QUANTITIES } from './quantities/index.ts'
 
@@ -20,10 +20,10 @@ export function shownTable(table: MotionTable, length: LengthName): MotionTable 
       unit: unitOf(known.dimension, length),
       values: known.values.map((value) => factor * value),
       errors: known.errors.map((error) => factor * error),
-      place: known.place && {
-        ...known.place,
-        values: known.place.values.map((value) => factor * value),
-        errors: known.place.errors.map((error) => factor * error),
+      position: known.position && {
+        ...known.position,
+        values: known.position.values.map((value) => factor * value),
+        errors: known.position.errors.map((error) => factor * error),
       },
       scatter: known.scatter && { ...known.scatter, variance: factor * factor * known.scatter.variance },
       bias: () => known.bias().map((bound) => factor * bound),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { type Body, edit, edits, newInvestigation } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
-import { courseOf } from './strays.ts'
+import { diagnoseTrack } from './strays.ts'
 
 type Motion = (t: number) => { x: number; y: number }
 const BODY = '00000000-0000-4000-8000-0000000000b1'
@@ -68,12 +68,12 @@ describe('stray marks', () => {
           const way = 2 * Math.PI * random()
           body.marks[frame].x += far * Math.cos(way)
           body.marks[frame].y += far * Math.sin(way)
-          const { strays } = courseOf(body, seconds)
-          const found = strays.some((stray) => stray.frame === frame)
+          const { outliers } = diagnoseTrack(body, seconds)
+          const found = outliers.some((outlier) => outlier.frame === frame)
           const kind = isEnd ? tally.ends : tally.inside
           kind[0] += found ? 1 : 0
           kind[1]++
-          tally.good[0] += strays.filter((stray) => stray.frame !== frame).length
+          tally.good[0] += outliers.filter((outlier) => outlier.frame !== frame).length
           tally.good[1] += count - 1
         }
     expect(tally.inside[1]).toBe(100)
@@ -87,8 +87,8 @@ describe('stray marks', () => {
     for (const count of [24, 46, 120])
       for (let seed = 1; seed <= 5; seed++) {
         const { body, seconds } = simulated(at, count, 100 * count + seed)
-        const course = courseOf(body, seconds)
-        expect(course.strays.length).toBeLessThanOrEqual(1)
+        const course = diagnoseTrack(body, seconds)
+        expect(course.outliers.length).toBeLessThanOrEqual(1)
         expect(course.breaks).toHaveLength(1)
         expect(Math.abs(seconds[course.breaks[0]] - breaks[0])).toBeLessThanOrEqual(1.01 / count)
       }
@@ -98,7 +98,7 @@ describe('stray marks', () => {
     for (const count of COUNTS)
       for (let seed = 1; seed <= 5; seed++) {
         const { body, seconds } = simulated(MOTIONS[name].at, count, 200 * count + seed)
-        expect(courseOf(body, seconds).breaks).toEqual([])
+        expect(diagnoseTrack(body, seconds).breaks).toEqual([])
       }
   })
 
@@ -107,24 +107,24 @@ describe('stray marks', () => {
     const { body, seconds } = simulated(at, 120, 5)
     const before = Math.round(120 * breaks[0])
     for (let frame = before - 20; frame < before - 14; frame++) delete body.marks[frame]
-    const course = courseOf(body, seconds)
+    const course = diagnoseTrack(body, seconds)
     expect(course.breaks.map((frame) => Math.abs(frame / 120 - breaks[0]) <= 1 / 120)).toContain(true)
-    expect(course.strays).toEqual([])
+    expect(course.outliers).toEqual([])
   })
 
   it('proposes none where somebody has said that there is none, nor one that is known', () => {
     const { body, seconds } = simulated(MOTIONS.bounce.at, 120, 6)
-    const [found, ...others] = courseOf(body, seconds).breaks
+    const [found, ...others] = diagnoseTrack(body, seconds).breaks
     for (const word of ['break', 'none'] as const)
-      expect(courseOf({ ...body, breaks: { [found]: word } }, seconds).breaks).toEqual(others)
+      expect(diagnoseTrack({ ...body, breaks: { [found]: word } }, seconds).breaks).toEqual(others)
   })
 
   it('leaves a mark alone that somebody has said to be right', () => {
     const { body, seconds } = simulated(MOTIONS.parabola.at, 24, 3)
     body.marks[9].x += 30
-    expect(courseOf(body, seconds).strays.map(({ frame }) => frame)).toEqual([9])
+    expect(diagnoseTrack(body, seconds).outliers.map(({ frame }) => frame)).toEqual([9])
     body.marks[9].right = true
-    expect(courseOf(body, seconds).strays).toEqual([])
+    expect(diagnoseTrack(body, seconds).outliers).toEqual([])
   })
 
   it('does not suspect what was followed finely for a slip of half a pixel, but for one of two', () => {
@@ -135,13 +135,13 @@ describe('stray marks', () => {
     }
     body.marks[20].y += 0.5
     body.marks[40].y += 2
-    expect(courseOf(body, seconds).strays.map(({ frame }) => frame)).toEqual([40])
+    expect(diagnoseTrack(body, seconds).outliers.map(({ frame }) => frame)).toEqual([40])
   })
 
   it('says nothing of a handful of marks', () => {
     const { body, seconds } = simulated(MOTIONS.parabola.at, 5, 3)
     body.marks[2].x += 100
-    expect(courseOf(body, seconds)).toEqual({ strays: [], breaks: [], jumps: [] })
+    expect(diagnoseTrack(body, seconds)).toEqual({ outliers: [], breaks: [], jumps: [] })
   })
 })
 
@@ -156,7 +156,7 @@ describe('jumps of followed marks', () => {
         for (let run = 0; run < 8; run++) {
           const { body, seconds } = simulated(at, count, seed++, 'follow')
           marks += count
-          found += courseOf(body, seconds).jumps.length
+          found += diagnoseTrack(body, seconds).jumps.length
         }
     expect(marks).toBeGreaterThan(30_000)
     expect(found).toBeLessThan(marks / 5000)
@@ -171,7 +171,7 @@ describe('jumps of followed marks', () => {
         return isOff ? { x: x - 5, y: y + 4 } : { x, y }
       }
       const { body, seconds } = simulated(motion, 120, seed, 'follow')
-      const course = courseOf(body, seconds)
+      const course = diagnoseTrack(body, seconds)
       const isAt = (frame: number) => course.jumps.some((jump) => Math.abs(jump.frame - frame) <= 1)
       if (isAt(48)) there++
       if (isAt(72)) back++
@@ -188,11 +188,11 @@ describe('jumps of followed marks', () => {
       y: 200 - 5 * (t < 0.5 - 1e-9 ? 0 : 1),
     })
     const { body, seconds } = simulated(motion, 60, 5, 'follow')
-    const { jumps } = courseOf(body, seconds)
+    const { jumps } = diagnoseTrack(body, seconds)
     expect(jumps.map(({ frame }) => frame)).toEqual([30])
     // What lies along the way could be made in the time between two frames, at another speed.
     expect(jumps[0].length).toBeGreaterThan(4)
     expect(jumps[0].length).toBeLessThan(14)
-    expect(courseOf({ ...body, breaks: { 30: 'none' } }, seconds).jumps).toEqual([])
+    expect(diagnoseTrack({ ...body, breaks: { 30: 'none' } }, seconds).jumps).toEqual([])
   })
 })

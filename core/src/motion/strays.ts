@@ -6,15 +6,15 @@ import { MISFIT, misfitOf, type Parabola, parabola, type Spot } from './localCou
 import { markErrorOf, markErrors } from './markError.ts'
 
 /** A mark that lies off the local course of the motion. */
-export interface Stray {
+export interface Outlier {
   frame: number
   /** How far off, in standard errors of what is expected there. */
   size: number
 }
 
 /** What the course of a body's marks says. */
-export interface Course {
-  strays: Stray[]
+export interface TrackDiagnosis {
+  outliers: Outlier[]
   /**
    * Frames of marks before which the motion seems to change at once, as at a bounce or a collision, and of which
    * nobody has said yet whether it does.
@@ -57,10 +57,14 @@ const inSteps = (error: number) => Math.exp(STEP * Math.round(Math.log(error) / 
  * @param seconds real time of every frame
  * @param limit standard errors beyond which a mark is a stray
  */
-export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number = STRAY_LIMIT.usual): Course {
+export function diagnoseTrack(
+  body: Body,
+  seconds: ArrayLike<number>,
+  limit: number = STRAY_LIMIT.usual,
+): TrackDiagnosis {
   const all = framesOf(body).filter((frame) => frame < seconds.length)
   const frames = all.filter((frame) => body.marks[frame].until === undefined)
-  if (frames.length < FEWEST) return { strays: [], breaks: [], jumps: [] }
+  if (frames.length < FEWEST) return { outliers: [], breaks: [], jumps: [] }
   const errors = markErrors(body)
   const error = inSteps(Math.max(FINEST, markErrorOf(body)))
   const memory = memoryOf(seconds)
@@ -78,7 +82,7 @@ export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number =
     (i) => !told.some(isNear(i)) && !denied.some(isNear(i)),
   )
   const breaks = [...told, ...found].sort((a, b) => a - b)
-  const strays: Stray[] = []
+  const outliers: Outlier[] = []
   let next = 0
   frames.forEach((frame, i) => {
     while (next < breaks.length && breaks[next] <= i) next++
@@ -86,17 +90,17 @@ export function courseOf(body: Body, seconds: ArrayLike<number>, limit: number =
     const to = Math.min(breaks[next] ?? spots.length, i + 1 + ONE_SIDED)
     const own = inSteps(Math.max(FINEST, errors.at(frame)))
     const size = remembered(memory.sizes, spots, [from, i, to], own, () => offCourse(spots, i, own, from, to))
-    if (size > limit && !body.marks[frame].right) strays.push({ frame, size })
+    if (size > limit && !body.marks[frame].right) outliers.push({ frame, size })
   })
-  const isStray = new Set(strays.map((stray) => stray.frame))
+  const isOutlier = new Set(outliers.map((outlier) => outlier.frame))
   // A stray is a jump there and one back, and told as what it is.
   const jumps = jumpsIn(spots, error, memory.jumps)
     .filter(({ at }) => spots[at].mark.by === 'follow' && !told.some(isNear(at)) && !denied.some(isNear(at)))
-    .filter(({ at }) => !isStray.has(frames[at]) && !isStray.has(frames[at - 1]))
+    .filter(({ at }) => !isOutlier.has(frames[at]) && !isOutlier.has(frames[at - 1]))
   // A jump looks like a break, too.
   const isBreak = (i: number) => !jumps.some(({ at }) => isNear(at)(i))
   return {
-    strays,
+    outliers,
     breaks: found.filter(isBreak).map((i) => frames[i]),
     jumps: jumps.map(({ at, length }) => ({ frame: frames[at], length })),
   }

@@ -1,17 +1,17 @@
 import { applied } from '../geometry/index.ts'
 import { axesOf, type Body, type Investigation } from '../investigation/index.ts'
-import type { World } from './quantities/index.ts'
+import type { BodyConstants } from './quantities/index.ts'
 import type { InvestigationScene } from './sceneOf.ts'
 
 const STRAIGHT_DOWN = -Math.PI / 2
 
 /** What a body's quantities refer to in a scene: weight, the way things fall, the chosen direction. */
-export function worldOf(
+export function bodyConstants(
   investigation: Investigation,
   scene: InvestigationScene,
   { mass }: Body,
   number: number,
-): World {
+): BodyConstants {
   const { gravity, freeFall, direction } = investigation
   return {
     number,

@@ -1,46 +1,46 @@
 import type { Body } from '@apokinema/core/investigation'
-import { type Course, courseOf } from '@apokinema/core/motion'
+import { diagnoseTrack, type TrackDiagnosis } from '@apokinema/core/motion'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { useClock } from './ClipContext.tsx'
 import { workbench } from './workbenchStore.ts'
 
 /** Kept by the body, which every edit of a mark replaces; with it the clock and the limit that were asked. */
-const known = new WeakMap<Body, { seconds: Float64Array; limit: number; course: Course }>()
+const known = new WeakMap<Body, { seconds: Float64Array; limit: number; course: TrackDiagnosis }>()
 
-const NOTHING: Course = { strays: [], breaks: [], jumps: [] }
+const NOTHING: TrackDiagnosis = { outliers: [], breaks: [], jumps: [] }
 
 /** Returns the course of a body's marks: which lie off it. */
-export function courseBy(body: Body, seconds: Float64Array, limit: number): Course {
+export function courseBy(body: Body, seconds: Float64Array, limit: number): TrackDiagnosis {
   const kept = known.get(body)
   if (kept?.seconds === seconds && kept.limit === limit) return kept.course
-  const course = courseOf(body, seconds, limit)
+  const course = diagnoseTrack(body, seconds, limit)
   known.set(body, { seconds, limit, course })
   return course
 }
 
 /** Tells the course of any body's marks. */
-export function useCourses(): (body: Body | undefined) => Course {
+export function useCourses(): (body: Body | undefined) => TrackDiagnosis {
   const clock = useClock()
   const { strayLimit } = useInvestigation()
   return (body) => (body && clock ? courseBy(body, clock.seconds, strayLimit) : NOTHING)
 }
 
 /** The course of a body's marks. */
-export function useCourse(body: Body | undefined): Course {
+export function useCourse(body: Body | undefined): TrackDiagnosis {
   return useCourses()(body)
 }
 
 /** The same of the body with an id. */
-export function useCourseOf(id: string | null): Course {
+export function useCourseOf(id: string | null): TrackDiagnosis {
   const { bodies } = useInvestigation()
   return useCourse(id === null ? undefined : bodies[id])
 }
 
 /** Goes to the next mark after a frame that lies off the course, or to the first. */
-export function goToNextStray(body: string, { strays }: Course, after: number): void {
+export function goToNextStray(body: string, { outliers }: TrackDiagnosis, after: number): void {
   goToNextOf(
     body,
-    strays.map(({ frame }) => frame),
+    outliers.map(({ frame }) => frame),
     after,
   )
 }

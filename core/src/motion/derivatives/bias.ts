@@ -1,5 +1,5 @@
 import { applyMap } from '../../regression/index.ts'
-import { type CoursePoints, type Derived, ownPoints, type Run, runsOf } from './course.ts'
+import { type DerivationPoints, type Derived, ownPoints, type Run, runsOf } from './course.ts'
 import { derivativeAt, windowAround } from './localPolynomial.ts'
 
 /** Points that higher derivatives are taken from at most: enough to tell them, and told soon. */
@@ -20,7 +20,7 @@ const MOST_POINTS = 201
  * @returns one bound for each of the derived rows
  */
 export function biasBounds(
-  points: CoursePoints,
+  points: DerivationPoints,
   { rows, map }: Derived,
   exact: number,
   values: ArrayLike<number>,

@@ -2,7 +2,7 @@ import type { LinearMap } from '../../regression/index.ts'
 import { median } from '../../time/index.ts'
 
 /** Points of a motion along time, as derivatives see them. */
-export interface CoursePoints {
+export interface DerivationPoints {
   /** Seconds at which each point begins and ends to be there: the same, but where the body rests. */
   from: ArrayLike<number>
   to: ArrayLike<number>
@@ -40,13 +40,13 @@ export interface Run {
 const GAP = 4
 
 /** Kept by the points, for velocity and acceleration. */
-const known = new WeakMap<CoursePoints, readonly Run[]>()
+const known = new WeakMap<DerivationPoints, readonly Run[]>()
 
 /**
  * The stretches of a motion in which things can be derived: none goes over a break, over a gap, or through a rest.
  * A rest is the last point of the one before it, where it begins, and the first of the one after it, where it ends.
  */
-export function runsOf(points: CoursePoints): readonly Run[] {
+export function runsOf(points: DerivationPoints): readonly Run[] {
   const ready = known.get(points)
   if (ready) return ready
   const { from, to, breaks } = points
@@ -70,7 +70,10 @@ export function runsOf(points: CoursePoints): readonly Run[] {
 }
 
 /** Some of a motion's points, in order, by their rows: a break before one that is left out stands before the next. */
-export function pickPoints({ from, to, breaks }: CoursePoints, rows: readonly number[]): CoursePoints {
+export function pickPoints(
+  { from, to, breaks }: DerivationPoints,
+  rows: readonly number[],
+): DerivationPoints {
   const picked = new Set<number>()
   for (const at of breaks) {
     const next = rows.findIndex((row) => row >= at)

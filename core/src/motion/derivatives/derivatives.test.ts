@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { applyMap, linearMapWhitening } from '../../regression/index.ts'
 import { REPEATS, SHARE_MARGIN } from '../../testing/extent.ts'
-import { biasBounds, type CoursePoints, DERIVATIVES } from './index.ts'
+import { biasBounds, DERIVATIVES, type DerivationPoints } from './index.ts'
 import { derivativeAt } from './localPolynomial.ts'
 
 const { parabola, cubic } = DERIVATIVES
-const at = (times: number[], breaks: number[] = []): CoursePoints => ({
+const at = (times: number[], breaks: number[] = []): DerivationPoints => ({
   from: times,
   to: times,
   breaks: new Set(breaks),

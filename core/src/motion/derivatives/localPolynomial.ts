@@ -1,4 +1,4 @@
-import { type CoursePoints, type Derived, ownPoints, runsOf } from './course.ts'
+import { type DerivationPoints, type Derived, ownPoints, runsOf } from './course.ts'
 
 /**
  * How a derivative, at one time, of the least-squares polynomial through points comes from their values. By
@@ -93,9 +93,9 @@ interface Windows {
 }
 
 /** Kept by the points, for velocity and acceleration. */
-const known = new WeakMap<CoursePoints, Map<string, Windows>>()
+const known = new WeakMap<DerivationPoints, Map<string, Windows>>()
 
-function windowsOf(points: CoursePoints, degree: number, reach: number): Windows {
+function windowsOf(points: DerivationPoints, degree: number, reach: number): Windows {
   const all = known.get(points) ?? new Map<string, Windows>()
   known.set(points, all)
   const key = `${degree} ${reach}`
@@ -128,7 +128,7 @@ function windowsOf(points: CoursePoints, degree: number, reach: number): Windows
  * polynomial has none.
  */
 export function localPolynomial(
-  points: CoursePoints,
+  points: DerivationPoints,
   degree: number,
   order: 1 | 2,
   reach: number,

@@ -1,5 +1,5 @@
 import type { Derivation, DerivativeId } from '../../investigation/index.ts'
-import type { CoursePoints, Derived } from './course.ts'
+import type { DerivationPoints, Derived } from './course.ts'
 
 /** A way in which velocity and acceleration are derived from positions. */
 export interface DerivativeMethod {
@@ -20,7 +20,7 @@ export interface DerivativeMethod {
    * @param weighted whether nearer points count more, where the method has a window
    */
   derive(
-    points: CoursePoints,
+    points: DerivationPoints,
     order: 1 | 2,
     reach: number,
     values: ArrayLike<number>,

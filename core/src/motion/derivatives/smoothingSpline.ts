@@ -1,4 +1,4 @@
-import { type CoursePoints, type Derived, ownPoints, type Run, runsOf } from './course.ts'
+import { type DerivationPoints, type Derived, ownPoints, type Run, runsOf } from './course.ts'
 import { derivativeAt } from './localPolynomial.ts'
 import type { DerivativeMethod } from './method.ts'
 
@@ -290,7 +290,7 @@ export const smoothingSpline: DerivativeMethod = {
   readsValues: true,
   explain: () =>
     'Velocity and acceleration are those of a smoothing spline of the fifth degree, as smooth as the marks foretell each other best. It uses all marks at once.',
-  derive(points: CoursePoints, order, _reach, values) {
+  derive(points: DerivationPoints, order, _reach, values) {
     const derived = { rows: [], map: { start: [], coefficients: [] }, widened: [] } as Required<
       Omit<Derived, 'scatter'>
     >

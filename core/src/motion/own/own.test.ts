@@ -159,14 +159,14 @@ describe('a quantity of one’s own', () => {
     expect(trouble(own('u + 1'), { [OTHER]: own('2*q', { symbol: 'u' }) })).toMatch(/defined by itself/)
     expect(trouble(own('omega*r', { unit: 'm/s' }))).toBeNull()
     expect(trouble(own('sin(theta)'))).toBeNull()
-    expect(columnOf(own('x + vx')).asks).toMatch(/different units/)
+    expect(columnOf(own('x + vx')).missing).toMatch(/different units/)
   })
 
   it('asks for a scale where its unit has a length in it and there is none', () => {
     const pixels = edit(made({ [OWN]: own('v', { unit: 'm/s' }) }), (draft) => {
       draft.references = {}
     }).document
-    expect(motionTable(pixels, THROWN.body).column(OWN).asks).toMatch(/scale/)
+    expect(motionTable(pixels, THROWN.body).column(OWN).missing).toMatch(/scale/)
   })
 })
 

@@ -1,17 +1,17 @@
 import { type Investigation, inOrder, type OwnQuantity } from '../../investigation/index.ts'
 import { type Dimension, parseUnit, unitOf } from '../../units/index.ts'
 import { commonError } from '../errorSensitivity.ts'
-import { dimension, type JointQuantity, QUANTITIES } from '../quantities/index.ts'
+import { type DerivedQuantity, dimension, QUANTITIES } from '../quantities/index.ts'
 import { areAlike, type Expression, ExpressionError, readExpression } from './expression.ts'
 import { type KnownNumber, knownNumbers } from './names.ts'
 
 /** A quantity that somebody has defined, ready to be derived, or why it can't be. */
-export type Defined = { quantity: JointQuantity; trouble: null } | { quantity: null; trouble: string }
+export type Defined = { quantity: DerivedQuantity; trouble: null } | { quantity: null; trouble: string }
 
 const BUILT_IN = new Set(Object.keys(QUANTITIES))
 
 /** Quantities that were defined, by id: each is once, however many stand on it. */
-type Made = Map<string, JointQuantity>
+type Made = Map<string, DerivedQuantity>
 
 /** Kept by the investigation, which every edit replaces. */
 const known = new WeakMap<Investigation, { all: Map<string, Defined>; made: Made }>()
@@ -35,7 +35,7 @@ export function definitionTrouble(investigation: Investigation, id: string, own:
   return tried(() => define(changed, id, own, [], new Map())).trouble
 }
 
-function tried(make: () => JointQuantity): Defined {
+function tried(make: () => DerivedQuantity): Defined {
   try {
     return { quantity: make(), trouble: null }
   } catch (error) {
@@ -57,7 +57,7 @@ function define(
   own: OwnQuantity,
   within: string[],
   made: Made,
-): JointQuantity {
+): DerivedQuantity {
   const ready = made.get(id)
   if (ready) return ready
   const expression = readExpression(own.expression)
@@ -71,8 +71,8 @@ function define(
       `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${own.unit.trim()}.`,
     )
   const columns = meanings.flatMap((meaning) => (meaning.kind === 'column' ? [meaning.id] : []))
-  const quantity: JointQuantity = {
-    kind: 'joint',
+  const quantity: DerivedQuantity = {
+    kind: 'derived',
     id,
     symbol: own.symbol,
     subscript: '',
@@ -97,26 +97,26 @@ function define(
 /** Whether its unit has a length in it that pixels are not. */
 const needsMetres = ({ unit }: OwnQuantity, { length }: Dimension) => length !== 0 && !unit.includes('px')
 
-function evaluated(expression: Expression, meanings: Meaning[], factor: number): JointQuantity['at'] {
-  return (values, world) => {
+function evaluated(expression: Expression, meanings: Meaning[], factor: number): DerivedQuantity['at'] {
+  return (values, constants) => {
     let column = 0
     const given = meanings.map((meaning) => {
       if (meaning.kind === 'column') return values[column++]
       if (meaning.kind === 'number') return meaning.number.value
-      return meaning.kind === 'mass' ? world.mass : world.g
+      return meaning.kind === 'mass' ? constants.mass : constants.g
     })
     const { value, slopes } = expression.at(given)
     const common = meanings.flatMap((meaning, i): [number, number][] => {
       const by = slopes[i] / factor
-      if (meaning.kind === 'mass') return [[commonError.mass(world.number), by * world.massError]]
-      if (meaning.kind === 'g') return [[commonError.freeFall, by * world.gError]]
+      if (meaning.kind === 'mass') return [[commonError.mass(constants.number), by * constants.massError]]
+      if (meaning.kind === 'g') return [[commonError.freeFall, by * constants.gError]]
       if (meaning.kind === 'number')
         return [[commonError.named(meaning.number.name), by * meaning.number.error]]
       return []
     })
     return {
       value: value / factor,
-      slopes: meanings.flatMap((meaning, i) => (meaning.kind === 'column' ? [slopes[i] / factor] : [])),
+      gradient: meanings.flatMap((meaning, i) => (meaning.kind === 'column' ? [slopes[i] / factor] : [])),
       common: common.filter(([, by]) => by !== 0),
     }
   }

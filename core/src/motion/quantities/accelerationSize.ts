@@ -1,7 +1,7 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension } from './quantity.ts'
 
-export const accelerationSize: JointQuantity = {
-  kind: 'joint',
+export const accelerationSize: DerivedQuantity = {
+  kind: 'derived',
   id: 'a',
   symbol: 'a',
   subscript: '',
@@ -13,6 +13,6 @@ export const accelerationSize: JointQuantity = {
   from: ['ax', 'ay'],
   at: ([ax, ay]) => {
     const value = Math.hypot(ax, ay)
-    return value > 0 ? { value, slopes: [ax / value, ay / value] } : { value, slopes: [1, 0] }
+    return value > 0 ? { value, gradient: [ax / value, ay / value] } : { value, gradient: [1, 0] }
   },
 }

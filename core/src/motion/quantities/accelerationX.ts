@@ -1,7 +1,7 @@
-import { dimension, type RateQuantity } from './quantity.ts'
+import { type DerivativeQuantity, dimension } from './quantity.ts'
 
-export const accelerationX: RateQuantity = {
-  kind: 'rate',
+export const accelerationX: DerivativeQuantity = {
+  kind: 'derivative',
   id: 'ax',
   symbol: 'a',
   subscript: 'x',

@@ -1,7 +1,7 @@
-import { dimension, type RateQuantity } from './quantity.ts'
+import { type DerivativeQuantity, dimension } from './quantity.ts'
 
-export const accelerationY: RateQuantity = {
-  kind: 'rate',
+export const accelerationY: DerivativeQuantity = {
+  kind: 'derivative',
   id: 'ay',
   symbol: 'a',
   subscript: 'y',

@@ -1,7 +1,7 @@
-import { dimension, type PlaceQuantity } from './quantity.ts'
+import { dimension, type PositionQuantity } from './quantity.ts'
 
-export const angleAboutOrigin: PlaceQuantity = {
-  kind: 'place',
+export const angleAboutOrigin: PositionQuantity = {
+  kind: 'position',
   id: 'theta',
   symbol: 'θ',
   subscript: '',
@@ -14,6 +14,6 @@ export const angleAboutOrigin: PlaceQuantity = {
   turns: true,
   at: ({ x, y }) => {
     const square = x * x + y * y
-    return square > 0 ? { value: Math.atan2(y, x), slopes: [-y / square, x / square] } : null
+    return square > 0 ? { value: Math.atan2(y, x), gradient: [-y / square, x / square] } : null
   },
 }

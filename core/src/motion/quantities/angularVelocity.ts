@@ -1,7 +1,7 @@
-import { dimension, type RateQuantity } from './quantity.ts'
+import { type DerivativeQuantity, dimension } from './quantity.ts'
 
-export const angularVelocity: RateQuantity = {
-  kind: 'rate',
+export const angularVelocity: DerivativeQuantity = {
+  kind: 'derivative',
   id: 'omega',
   symbol: 'ω',
   subscript: 'θ',

@@ -1,7 +1,7 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 
-export const bearing: SharedQuantity = {
-  kind: 'shared',
+export const bearing: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'bearing',
   symbol: 'γ',
   subscript: '',
@@ -17,6 +17,6 @@ export const bearing: SharedQuantity = {
     const square = dx * dx + dy * dy
     if (square === 0) return null
     const [byX, byY] = [-dy / square, dx / square]
-    return { value: Math.atan2(dy, dx), slopes: [-byX, -byY, byX, byY] }
+    return { value: Math.atan2(dy, dx), gradient: [-byX, -byY, byX, byY] }
   },
 }

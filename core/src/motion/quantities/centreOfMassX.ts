@@ -1,8 +1,8 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 import { weighted } from './weighted.ts'
 
-export const centreOfMassX: SharedQuantity = {
-  kind: 'shared',
+export const centreOfMassX: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'cmx',
   symbol: 'x',
   subscript: 'CM',
@@ -13,5 +13,5 @@ export const centreOfMassX: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['x'],
-  at: (values, worlds) => weighted(values, worlds, 'mean'),
+  at: (values, constants) => weighted(values, constants, 'mean'),
 }

@@ -1,8 +1,8 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 import { weighted } from './weighted.ts'
 
-export const centreOfMassY: SharedQuantity = {
-  kind: 'shared',
+export const centreOfMassY: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'cmy',
   symbol: 'y',
   subscript: 'CM',
@@ -13,5 +13,5 @@ export const centreOfMassY: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['y'],
-  at: (values, worlds) => weighted(values, worlds, 'mean'),
+  at: (values, constants) => weighted(values, constants, 'mean'),
 }

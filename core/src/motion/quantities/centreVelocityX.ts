@@ -1,8 +1,8 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 import { weighted } from './weighted.ts'
 
-export const centreVelocityX: SharedQuantity = {
-  kind: 'shared',
+export const centreVelocityX: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'cmvx',
   symbol: 'v',
   subscript: 'CMx',
@@ -13,5 +13,5 @@ export const centreVelocityX: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx'],
-  at: (values, worlds) => weighted(values, worlds, 'mean'),
+  at: (values, constants) => weighted(values, constants, 'mean'),
 }

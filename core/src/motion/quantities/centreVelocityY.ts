@@ -1,8 +1,8 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 import { weighted } from './weighted.ts'
 
-export const centreVelocityY: SharedQuantity = {
-  kind: 'shared',
+export const centreVelocityY: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'cmvy',
   symbol: 'v',
   subscript: 'CMy',
@@ -13,5 +13,5 @@ export const centreVelocityY: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vy'],
-  at: (values, worlds) => weighted(values, worlds, 'mean'),
+  at: (values, constants) => weighted(values, constants, 'mean'),
 }

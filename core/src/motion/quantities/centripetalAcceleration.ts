@@ -1,7 +1,7 @@
-import { dimension, type JointQuantity, TELLABLE } from './quantity.ts'
+import { type DerivedQuantity, DIRECTION_THRESHOLD, dimension } from './quantity.ts'
 
-export const centripetalAcceleration: JointQuantity = {
-  kind: 'joint',
+export const centripetalAcceleration: DerivedQuantity = {
+  kind: 'derived',
   id: 'ac',
   symbol: 'a',
   subscript: 'c',
@@ -14,14 +14,14 @@ export const centripetalAcceleration: JointQuantity = {
   from: ['vx', 'vy', 'ax', 'ay'],
   at: ([vx, vy, ax, ay], _world, [ex, ey]) => {
     const speed = Math.hypot(vx, vy)
-    if (!(speed > TELLABLE * Math.max(ex, ey))) return null
+    if (!(speed > DIRECTION_THRESHOLD * Math.max(ex, ey))) return null
     const [alongX, alongY] = [vx / speed, vy / speed]
     const left = alongX * ay - alongY * ax
     const sign = left < 0 ? -1 : 1
     const along = (alongX * ax + alongY * ay) / speed
     return {
       value: Math.abs(left),
-      slopes: [alongY * along, -alongX * along, -alongY, alongX].map((slope) => sign * slope),
+      gradient: [alongY * along, -alongX * along, -alongY, alongX].map((slope) => sign * slope),
     }
   },
 }

@@ -1,7 +1,7 @@
-import { dimension, type PlaceQuantity } from './quantity.ts'
+import { dimension, type PositionQuantity } from './quantity.ts'
 
-export const displacement: PlaceQuantity = {
-  kind: 'place',
+export const displacement: PositionQuantity = {
+  kind: 'position',
   id: 's',
   symbol: 's',
   subscript: '',
@@ -12,5 +12,5 @@ export const displacement: PlaceQuantity = {
   needs: [],
   letter: 's',
   turns: false,
-  at: ({ x, y }, { along }) => ({ value: along.x * x + along.y * y, slopes: [along.x, along.y] }),
+  at: ({ x, y }, { along }) => ({ value: along.x * x + along.y * y, gradient: [along.x, along.y] }),
 }

@@ -1,7 +1,7 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 
-export const distanceBetween: SharedQuantity = {
-  kind: 'shared',
+export const distanceBetween: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'd',
   symbol: 'd',
   subscript: '',
@@ -15,6 +15,6 @@ export const distanceBetween: SharedQuantity = {
   at: ([[x, y], [otherX, otherY]]) => {
     const value = Math.hypot(otherX - x, otherY - y)
     const [alongX, alongY] = value > 0 ? [(otherX - x) / value, (otherY - y) / value] : [1, 0]
-    return { value, slopes: [-alongX, -alongY, alongX, alongY] }
+    return { value, gradient: [-alongX, -alongY, alongX, alongY] }
   },
 }

@@ -1,7 +1,7 @@
-import { dimension, type PlaceQuantity } from './quantity.ts'
+import { dimension, type PositionQuantity } from './quantity.ts'
 
-export const distanceFromOrigin: PlaceQuantity = {
-  kind: 'place',
+export const distanceFromOrigin: PositionQuantity = {
+  kind: 'position',
   id: 'r',
   symbol: 'r',
   subscript: '',
@@ -14,6 +14,6 @@ export const distanceFromOrigin: PlaceQuantity = {
   turns: false,
   at: ({ x, y }) => {
     const value = Math.hypot(x, y)
-    return value > 0 ? { value, slopes: [x / value, y / value] } : { value, slopes: [1, 0] }
+    return value > 0 ? { value, gradient: [x / value, y / value] } : { value, gradient: [1, 0] }
   },
 }

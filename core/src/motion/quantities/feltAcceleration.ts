@@ -1,7 +1,7 @@
-import { byFreeFall, dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension, freeFallSensitivity } from './quantity.ts'
 
-export const feltAcceleration: JointQuantity = {
-  kind: 'joint',
+export const feltAcceleration: DerivedQuantity = {
+  kind: 'derived',
   id: 'felt',
   symbol: 'f',
   subscript: '',
@@ -13,15 +13,15 @@ export const feltAcceleration: JointQuantity = {
   direction: 'size',
   needs: ['scale'],
   from: ['ax', 'ay'],
-  at: ([ax, ay], world) => {
-    const { g, down } = world
+  at: ([ax, ay], constants) => {
+    const { g, down } = constants
     const [x, y] = [ax / g - down.x, ay / g - down.y]
     const value = Math.hypot(x, y)
     const [alongX, alongY] = value > 0 ? [x / value, y / value] : [1, 0]
     return {
       value,
-      slopes: [alongX / g, alongY / g],
-      common: byFreeFall(world, -(alongX * ax + alongY * ay) / (g * g)),
+      gradient: [alongX / g, alongY / g],
+      common: freeFallSensitivity(constants, -(alongX * ax + alongY * ay) / (g * g)),
     }
   },
 }

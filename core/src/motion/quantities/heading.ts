@@ -1,7 +1,7 @@
-import { dimension, type JointQuantity, TELLABLE } from './quantity.ts'
+import { type DerivedQuantity, DIRECTION_THRESHOLD, dimension } from './quantity.ts'
 
-export const heading: JointQuantity = {
-  kind: 'joint',
+export const heading: DerivedQuantity = {
+  kind: 'derived',
   id: 'heading',
   symbol: 'β',
   subscript: '',
@@ -13,7 +13,7 @@ export const heading: JointQuantity = {
   from: ['vx', 'vy'],
   at: ([vx, vy], _world, errors) => {
     const square = vx * vx + vy * vy
-    if (!(Math.sqrt(square) > TELLABLE * Math.max(...errors))) return null
-    return { value: Math.atan2(vy, vx), slopes: [-vy / square, vx / square] }
+    if (!(Math.sqrt(square) > DIRECTION_THRESHOLD * Math.max(...errors))) return null
+    return { value: Math.atan2(vy, vx), gradient: [-vy / square, vx / square] }
   },
 }

@@ -24,7 +24,7 @@ import { pathLength } from './pathLength.ts'
 import { positionX } from './positionX.ts'
 import { positionY } from './positionY.ts'
 import { potentialEnergy } from './potentialEnergy.ts'
-import type { PlaceQuantity, Quantity } from './quantity.ts'
+import type { PositionQuantity, Quantity } from './quantity.ts'
 import { speed } from './speed.ts'
 import { spin } from './spin.ts'
 import { tangentialAcceleration } from './tangentialAcceleration.ts'
@@ -38,16 +38,16 @@ import { velocityY } from './velocityY.ts'
 
 export { type PathStep, pathThrough } from './pathLength.ts'
 export type {
-  JointQuantity,
+  BodyConstants,
+  DerivativeQuantity,
+  DerivedQuantity,
+  Linearised,
+  MultiBodyQuantity,
   Need,
   PathQuantity,
-  PlaceQuantity,
+  PositionQuantity,
   Quantity,
   QuantityInfo,
-  RateQuantity,
-  SharedQuantity,
-  Sloped,
-  World,
 } from './quantity.ts'
 export { dimension } from './quantity.ts'
 
@@ -104,15 +104,15 @@ export const QUANTITIES = Object.fromEntries(
 export function quantitiesOf(body: Pick<Body, 'second'>, bodies: number): Quantity[] {
   const turns = Object.keys(body.second).length > 0
   return Object.values(QUANTITIES).filter(
-    ({ kind, needs }) => (turns || !needs.includes('second')) && (bodies > 1 || kind !== 'shared'),
+    ({ kind, needs }) => (turns || !needs.includes('second')) && (bodies > 1 || kind !== 'multiBody'),
   )
 }
 
 /** How a quantity stands in a model of motion along a line: which number of places it is a derivative of; null where it is none. */
-export function alongLine(id: string): { place: PlaceQuantity; order: 0 | 1 | 2 } | null {
+export function alongLine(id: string): { place: PositionQuantity; order: 0 | 1 | 2 } | null {
   const quantity = QUANTITIES[id as QuantityId] as Quantity | undefined
-  if (quantity?.kind === 'place') return { place: quantity, order: 0 }
-  if (quantity?.kind === 'rate')
-    return { place: QUANTITIES[quantity.of] as PlaceQuantity, order: quantity.order }
+  if (quantity?.kind === 'position') return { place: quantity, order: 0 }
+  if (quantity?.kind === 'derivative')
+    return { place: QUANTITIES[quantity.of] as PositionQuantity, order: quantity.order }
   return null
 }

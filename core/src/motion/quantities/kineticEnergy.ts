@@ -1,7 +1,7 @@
-import { byMass, dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension, massSensitivity } from './quantity.ts'
 
-export const kineticEnergy: JointQuantity = {
-  kind: 'joint',
+export const kineticEnergy: DerivedQuantity = {
+  kind: 'derived',
   id: 'Ek',
   symbol: 'E',
   subscript: 'k',
@@ -11,9 +11,9 @@ export const kineticEnergy: JointQuantity = {
   direction: 'size',
   needs: ['mass'],
   from: ['vx', 'vy'],
-  at: ([vx, vy], world) => ({
-    value: (world.mass / 2) * (vx * vx + vy * vy),
-    slopes: [world.mass * vx, world.mass * vy],
-    common: byMass(world, (vx * vx + vy * vy) / 2),
+  at: ([vx, vy], constants) => ({
+    value: (constants.mass / 2) * (vx * vx + vy * vy),
+    gradient: [constants.mass * vx, constants.mass * vy],
+    common: massSensitivity(constants, (vx * vx + vy * vy) / 2),
   }),
 }

@@ -1,7 +1,7 @@
-import { byMass, dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension, massSensitivity } from './quantity.ts'
 
-export const momentumSize: JointQuantity = {
-  kind: 'joint',
+export const momentumSize: DerivedQuantity = {
+  kind: 'derived',
   id: 'p',
   symbol: 'p',
   subscript: '',
@@ -11,9 +11,9 @@ export const momentumSize: JointQuantity = {
   direction: 'size',
   needs: ['mass'],
   from: ['v'],
-  at: ([v], world) => ({
-    value: world.mass * v,
-    slopes: [world.mass],
-    common: byMass(world, v),
+  at: ([v], constants) => ({
+    value: constants.mass * v,
+    gradient: [constants.mass],
+    common: massSensitivity(constants, v),
   }),
 }

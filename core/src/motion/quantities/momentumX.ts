@@ -1,7 +1,7 @@
-import { byMass, dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension, massSensitivity } from './quantity.ts'
 
-export const momentumX: JointQuantity = {
-  kind: 'joint',
+export const momentumX: DerivedQuantity = {
+  kind: 'derived',
   id: 'px',
   symbol: 'p',
   subscript: 'x',
@@ -11,9 +11,9 @@ export const momentumX: JointQuantity = {
   direction: 'x',
   needs: ['mass'],
   from: ['vx'],
-  at: ([vx], world) => ({
-    value: world.mass * vx,
-    slopes: [world.mass],
-    common: byMass(world, vx),
+  at: ([vx], constants) => ({
+    value: constants.mass * vx,
+    gradient: [constants.mass],
+    common: massSensitivity(constants, vx),
   }),
 }

@@ -1,7 +1,7 @@
-import { byMass, dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension, massSensitivity } from './quantity.ts'
 
-export const momentumY: JointQuantity = {
-  kind: 'joint',
+export const momentumY: DerivedQuantity = {
+  kind: 'derived',
   id: 'py',
   symbol: 'p',
   subscript: 'y',
@@ -11,9 +11,9 @@ export const momentumY: JointQuantity = {
   direction: 'y',
   needs: ['mass'],
   from: ['vy'],
-  at: ([vy], world) => ({
-    value: world.mass * vy,
-    slopes: [world.mass],
-    common: byMass(world, vy),
+  at: ([vy], constants) => ({
+    value: constants.mass * vy,
+    gradient: [constants.mass],
+    common: massSensitivity(constants, vy),
   }),
 }

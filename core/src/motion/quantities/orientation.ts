@@ -1,7 +1,7 @@
-import { dimension, type PlaceQuantity } from './quantity.ts'
+import { dimension, type PositionQuantity } from './quantity.ts'
 
-export const orientation: PlaceQuantity = {
-  kind: 'place',
+export const orientation: PositionQuantity = {
+  kind: 'position',
   id: 'turn',
   symbol: 'φ',
   subscript: '',
@@ -19,6 +19,6 @@ export const orientation: PlaceQuantity = {
     const square = x * x + y * y
     if (square === 0) return null
     const [byX, byY] = [-y / square, x / square]
-    return { value: Math.atan2(y, x), slopes: [-byX, -byY, byX, byY] }
+    return { value: Math.atan2(y, x), gradient: [-byX, -byY, byX, byY] }
   },
 }

@@ -1,9 +1,9 @@
-import { dimension, type PlaceQuantity } from './quantity.ts'
+import { dimension, type PositionQuantity } from './quantity.ts'
 
 const SLOPES = [1, 0] as const
 
-export const positionX: PlaceQuantity = {
-  kind: 'place',
+export const positionX: PositionQuantity = {
+  kind: 'position',
   id: 'x',
   symbol: 'x',
   subscript: '',
@@ -14,5 +14,5 @@ export const positionX: PlaceQuantity = {
   needs: [],
   letter: 'x',
   turns: false,
-  at: ({ x }) => ({ value: x, slopes: SLOPES }),
+  at: ({ x }) => ({ value: x, gradient: SLOPES }),
 }

@@ -1,9 +1,9 @@
-import { dimension, type PlaceQuantity } from './quantity.ts'
+import { dimension, type PositionQuantity } from './quantity.ts'
 
 const SLOPES = [0, 1] as const
 
-export const positionY: PlaceQuantity = {
-  kind: 'place',
+export const positionY: PositionQuantity = {
+  kind: 'position',
   id: 'y',
   symbol: 'y',
   subscript: '',
@@ -14,5 +14,5 @@ export const positionY: PlaceQuantity = {
   needs: [],
   letter: 'y',
   turns: false,
-  at: ({ y }) => ({ value: y, slopes: SLOPES }),
+  at: ({ y }) => ({ value: y, gradient: SLOPES }),
 }

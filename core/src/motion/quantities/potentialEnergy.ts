@@ -1,7 +1,7 @@
-import { byFreeFall, byMass, dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension, freeFallSensitivity, massSensitivity } from './quantity.ts'
 
-export const potentialEnergy: JointQuantity = {
-  kind: 'joint',
+export const potentialEnergy: DerivedQuantity = {
+  kind: 'derived',
   id: 'Ep',
   symbol: 'E',
   subscript: 'p',
@@ -12,13 +12,13 @@ export const potentialEnergy: JointQuantity = {
   direction: 'size',
   needs: ['mass', 'scale'],
   from: ['x', 'y'],
-  at: ([x, y], world) => {
-    const { mass, g, down } = world
+  at: ([x, y], constants) => {
+    const { mass, g, down } = constants
     const height = -(down.x * x + down.y * y)
     return {
       value: mass * g * height,
-      slopes: [-mass * g * down.x, -mass * g * down.y],
-      common: [...byMass(world, g * height), ...byFreeFall(world, mass * height)],
+      gradient: [-mass * g * down.x, -mass * g * down.y],
+      common: [...massSensitivity(constants, g * height), ...freeFallSensitivity(constants, mass * height)],
     }
   },
 }

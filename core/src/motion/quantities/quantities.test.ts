@@ -155,7 +155,7 @@ describe('every quantity', () => {
   const exact = motionTable(made, ONE)
 
   it.each(IDS.filter(EXACT))('%s is what theory says', (id) => {
-    const { values, rows, asks } = exact.column(id)
+    const { values, rows, missing: asks } = exact.column(id)
     expect(asks).toBeNull()
     expect(rows.length).toBeGreaterThanOrEqual(FRAMES - 2)
     for (const row of rows) expect(values[row]).toBeCloseTo(truth(exact.times[row])[id], 7)
@@ -225,13 +225,13 @@ describe('what is missing', () => {
       draft.references = {}
     })
     const table = motionTable(document, ONE)
-    expect(table.column('Ek').asks).toBeNull()
+    expect(table.column('Ek').missing).toBeNull()
     expect(table.column('Ek').unit).toBe('kg·px²/s²')
-    expect(table.column('Ep').asks).toMatch(/scale/)
-    expect(table.column('E').asks).toMatch(/scale/)
-    expect(table.column('sumPx').asks).toMatch(/masses/)
+    expect(table.column('Ep').missing).toMatch(/scale/)
+    expect(table.column('E').missing).toMatch(/scale/)
+    expect(table.column('sumPx').missing).toMatch(/masses/)
     expect(table.column('sumPx').rows).toEqual([])
-    expect(motionTable(document, OTHER).column('px').asks).toMatch(/mass of this body/)
+    expect(motionTable(document, OTHER).column('px').missing).toMatch(/mass of this body/)
     expect(() => table.column('nothing')).toThrow(RangeError)
   })
 })

@@ -4,7 +4,7 @@ import type { Dimension } from '../../units/index.ts'
 import { commonError } from '../errorSensitivity.ts'
 
 /** What positions, rates and energies refer to, beside the motion itself. */
-export interface World {
+export interface BodyConstants {
   /** Number of the body among the others. */
   number: number
   /** Of the body, in kilograms, and its standard error; NaN where nobody has said it. */
@@ -23,9 +23,9 @@ export interface World {
 export type Need = 'mass' | 'masses' | 'scale' | 'second' | 'other'
 
 /** A value, and how it changes with each number that it is made of. */
-export interface Sloped {
+export interface Linearised {
   value: number
-  slopes: readonly number[]
+  gradient: readonly number[]
   /** Errors that no mark has, by their number (see `commonError`), and what it moves by where they are one standard error. */
   common?: readonly (readonly [number, number])[]
 }
@@ -49,9 +49,9 @@ export interface QuantityInfo {
 }
 
 /** A number that a body's place in one frame has by itself. */
-export interface PlaceQuantity extends QuantityInfo {
+export interface PositionQuantity extends QuantityInfo {
   id: QuantityId
-  kind: 'place'
+  kind: 'position'
   /** What its value at t = 0 is called in a formula. */
   letter: string
   /** Whether it is an angle that goes on over whole turns. */
@@ -60,20 +60,20 @@ export interface PlaceQuantity extends QuantityInfo {
    * @param second the body's second point, where there is one
    * @returns slopes by the place's x and y, then by the second point's where it counts; null where it has no value
    */
-  at(place: Point, world: World, second: Point | null): Sloped | null
+  at(place: Point, constants: BodyConstants, second: Point | null): Linearised | null
 }
 
 /** A derivative of a number that a place has. */
-export interface RateQuantity extends QuantityInfo {
+export interface DerivativeQuantity extends QuantityInfo {
   id: QuantityId
-  kind: 'rate'
+  kind: 'derivative'
   of: QuantityId
   order: 1 | 2
 }
 
 /** What follows from other quantities of the same moment. */
-export interface JointQuantity extends QuantityInfo {
-  kind: 'joint'
+export interface DerivedQuantity extends QuantityInfo {
+  kind: 'derived'
   /** Ids of what it follows from; "t" is the time. */
   from: readonly string[]
   /**
@@ -81,13 +81,13 @@ export interface JointQuantity extends QuantityInfo {
    * @param errors standard errors of those
    * @returns slopes by each of them; null where it has no value
    */
-  at(values: readonly number[], world: World, errors: readonly number[]): Sloped | null
+  at(values: readonly number[], constants: BodyConstants, errors: readonly number[]): Linearised | null
 }
 
 /** What follows from the same quantities of several bodies at the same moment. */
-export interface SharedQuantity extends QuantityInfo {
+export interface MultiBodyQuantity extends QuantityInfo {
   id: QuantityId
-  kind: 'shared'
+  kind: 'multiBody'
   /** Of the body and another one, or of all bodies. */
   among: 'pair' | 'all'
   from: readonly QuantityId[]
@@ -95,7 +95,7 @@ export interface SharedQuantity extends QuantityInfo {
    * @param values of each body, one after the other
    * @returns slopes in the same order
    */
-  at(values: readonly (readonly number[])[], worlds: readonly World[]): Sloped | null
+  at(values: readonly (readonly number[])[], constants: readonly BodyConstants[]): Linearised | null
 }
 
 /** The way that a body has gone since its first mark. */
@@ -105,10 +105,15 @@ export interface PathQuantity extends QuantityInfo {
 }
 
 /** A column of numbers over time. */
-export type Quantity = PlaceQuantity | RateQuantity | JointQuantity | SharedQuantity | PathQuantity
+export type Quantity =
+  | PositionQuantity
+  | DerivativeQuantity
+  | DerivedQuantity
+  | MultiBodyQuantity
+  | PathQuantity
 
 /** Speeds and lengths below so many of their standard errors have no direction to speak of. */
-export const TELLABLE = 2
+export const DIRECTION_THRESHOLD = 2
 
 const DIMENSION: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
 
@@ -118,11 +123,17 @@ export function dimension(powers: Partial<Dimension>): Dimension {
 }
 
 /** How a number goes with the error of a body's mass: nothing where that has none. */
-export function byMass({ number, massError }: World, slope: number): readonly (readonly [number, number])[] {
+export function massSensitivity(
+  { number, massError }: BodyConstants,
+  slope: number,
+): readonly (readonly [number, number])[] {
   return massError > 0 ? [[commonError.mass(number), slope * massError]] : []
 }
 
 /** How a number goes with the error of g. */
-export function byFreeFall({ gError }: World, slope: number): readonly (readonly [number, number])[] {
+export function freeFallSensitivity(
+  { gError }: BodyConstants,
+  slope: number,
+): readonly (readonly [number, number])[] {
   return gError > 0 ? [[commonError.freeFall, slope * gError]] : []
 }

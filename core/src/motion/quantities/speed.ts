@@ -1,7 +1,7 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension } from './quantity.ts'
 
-export const speed: JointQuantity = {
-  kind: 'joint',
+export const speed: DerivedQuantity = {
+  kind: 'derived',
   id: 'v',
   symbol: 'v',
   subscript: '',
@@ -13,6 +13,6 @@ export const speed: JointQuantity = {
   from: ['vx', 'vy'],
   at: ([vx, vy]) => {
     const value = Math.hypot(vx, vy)
-    return value > 0 ? { value, slopes: [vx / value, vy / value] } : { value, slopes: [1, 0] }
+    return value > 0 ? { value, gradient: [vx / value, vy / value] } : { value, gradient: [1, 0] }
   },
 }

@@ -1,7 +1,7 @@
-import { dimension, type RateQuantity } from './quantity.ts'
+import { type DerivativeQuantity, dimension } from './quantity.ts'
 
-export const spin: RateQuantity = {
-  kind: 'rate',
+export const spin: DerivativeQuantity = {
+  kind: 'derivative',
   id: 'spin',
   symbol: 'ω',
   subscript: '',

@@ -1,7 +1,7 @@
-import { dimension, type JointQuantity, TELLABLE } from './quantity.ts'
+import { type DerivedQuantity, DIRECTION_THRESHOLD, dimension } from './quantity.ts'
 
-export const tangentialAcceleration: JointQuantity = {
-  kind: 'joint',
+export const tangentialAcceleration: DerivedQuantity = {
+  kind: 'derived',
   id: 'at',
   symbol: 'a',
   subscript: 't',
@@ -14,11 +14,11 @@ export const tangentialAcceleration: JointQuantity = {
   from: ['vx', 'vy', 'ax', 'ay'],
   at: ([vx, vy, ax, ay], _world, [ex, ey]) => {
     const speed = Math.hypot(vx, vy)
-    if (!(speed > TELLABLE * Math.max(ex, ey))) return null
+    if (!(speed > DIRECTION_THRESHOLD * Math.max(ex, ey))) return null
     const [alongX, alongY] = [vx / speed, vy / speed]
     const value = alongX * ax + alongY * ay
     // A velocity that turns a little takes the direction along with it.
     const across = (alongX * ay - alongY * ax) / speed
-    return { value, slopes: [-alongY * across, alongX * across, alongX, alongY] }
+    return { value, gradient: [-alongY * across, alongX * across, alongX, alongY] }
   },
 }

@@ -1,7 +1,7 @@
-import { dimension, type JointQuantity } from './quantity.ts'
+import { type DerivedQuantity, dimension } from './quantity.ts'
 
-export const totalEnergy: JointQuantity = {
-  kind: 'joint',
+export const totalEnergy: DerivedQuantity = {
+  kind: 'derived',
   id: 'E',
   symbol: 'E',
   subscript: '',
@@ -11,5 +11,5 @@ export const totalEnergy: JointQuantity = {
   direction: 'size',
   needs: ['mass', 'scale'],
   from: ['Ek', 'Ep'],
-  at: ([kinetic, potential]) => ({ value: kinetic + potential, slopes: [1, 1] }),
+  at: ([kinetic, potential]) => ({ value: kinetic + potential, gradient: [1, 1] }),
 }

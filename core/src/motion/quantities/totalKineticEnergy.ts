@@ -1,7 +1,7 @@
-import { byMass, dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity, massSensitivity } from './quantity.ts'
 
-export const totalKineticEnergy: SharedQuantity = {
-  kind: 'shared',
+export const totalKineticEnergy: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'sumEk',
   symbol: 'ΣE',
   subscript: 'k',
@@ -12,9 +12,9 @@ export const totalKineticEnergy: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx', 'vy'],
-  at: (values, worlds) => ({
-    value: values.reduce((sum, [vx, vy], i) => sum + (worlds[i].mass / 2) * (vx * vx + vy * vy), 0),
-    slopes: values.flatMap(([vx, vy], i) => [worlds[i].mass * vx, worlds[i].mass * vy]),
-    common: values.flatMap(([vx, vy], i) => byMass(worlds[i], (vx * vx + vy * vy) / 2)),
+  at: (values, constants) => ({
+    value: values.reduce((sum, [vx, vy], i) => sum + (constants[i].mass / 2) * (vx * vx + vy * vy), 0),
+    gradient: values.flatMap(([vx, vy], i) => [constants[i].mass * vx, constants[i].mass * vy]),
+    common: values.flatMap(([vx, vy], i) => massSensitivity(constants[i], (vx * vx + vy * vy) / 2)),
   }),
 }

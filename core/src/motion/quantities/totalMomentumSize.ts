@@ -1,7 +1,7 @@
-import { byMass, dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity, massSensitivity } from './quantity.ts'
 
-export const totalMomentumSize: SharedQuantity = {
-  kind: 'shared',
+export const totalMomentumSize: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'sumP',
   symbol: 'Σp',
   subscript: '',
@@ -12,14 +12,16 @@ export const totalMomentumSize: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx', 'vy'],
-  at: (values, worlds) => {
-    const [x, y] = [0, 1].map((k) => values.reduce((sum, one, i) => sum + worlds[i].mass * one[k], 0))
+  at: (values, constants) => {
+    const [x, y] = [0, 1].map((k) => values.reduce((sum, one, i) => sum + constants[i].mass * one[k], 0))
     const value = Math.hypot(x, y)
     const [alongX, alongY] = value > 0 ? [x / value, y / value] : [1, 0]
     return {
       value,
-      slopes: worlds.flatMap(({ mass }) => [mass * alongX, mass * alongY]),
-      common: worlds.flatMap((world, i) => byMass(world, alongX * values[i][0] + alongY * values[i][1])),
+      gradient: constants.flatMap(({ mass }) => [mass * alongX, mass * alongY]),
+      common: constants.flatMap((constants, i) =>
+        massSensitivity(constants, alongX * values[i][0] + alongY * values[i][1]),
+      ),
     }
   },
 }

@@ -1,8 +1,8 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 import { weighted } from './weighted.ts'
 
-export const totalMomentumX: SharedQuantity = {
-  kind: 'shared',
+export const totalMomentumX: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'sumPx',
   symbol: 'Σp',
   subscript: 'x',
@@ -13,5 +13,5 @@ export const totalMomentumX: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx'],
-  at: (values, worlds) => weighted(values, worlds, 'sum'),
+  at: (values, constants) => weighted(values, constants, 'sum'),
 }

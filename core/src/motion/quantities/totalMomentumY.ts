@@ -1,8 +1,8 @@
-import { dimension, type SharedQuantity } from './quantity.ts'
+import { dimension, type MultiBodyQuantity } from './quantity.ts'
 import { weighted } from './weighted.ts'
 
-export const totalMomentumY: SharedQuantity = {
-  kind: 'shared',
+export const totalMomentumY: MultiBodyQuantity = {
+  kind: 'multiBody',
   id: 'sumPy',
   symbol: 'Σp',
   subscript: 'y',
@@ -13,5 +13,5 @@ export const totalMomentumY: SharedQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vy'],
-  at: (values, worlds) => weighted(values, worlds, 'sum'),
+  at: (values, constants) => weighted(values, constants, 'sum'),
 }

@@ -1,7 +1,7 @@
-import { dimension, type RateQuantity } from './quantity.ts'
+import { type DerivativeQuantity, dimension } from './quantity.ts'
 
-export const velocityX: RateQuantity = {
-  kind: 'rate',
+export const velocityX: DerivativeQuantity = {
+  kind: 'derivative',
   id: 'vx',
   symbol: 'v',
   subscript: 'x',

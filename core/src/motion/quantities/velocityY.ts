@@ -1,7 +1,7 @@
-import { dimension, type RateQuantity } from './quantity.ts'
+import { type DerivativeQuantity, dimension } from './quantity.ts'
 
-export const velocityY: RateQuantity = {
-  kind: 'rate',
+export const velocityY: DerivativeQuantity = {
+  kind: 'derivative',
   id: 'vy',
   symbol: 'v',
   subscript: 'y',

@@ -1,15 +1,19 @@
-import { byMass, type Sloped, type World } from './quantity.ts'
+import { type BodyConstants, type Linearised, massSensitivity } from './quantity.ts'
 
 /** Sum of one number of each body times its mass, or that over the whole mass. */
 export function weighted(
   values: readonly (readonly number[])[],
-  worlds: readonly World[],
+  constants: readonly BodyConstants[],
   as: 'sum' | 'mean',
-): Sloped {
-  const whole = as === 'sum' ? 1 : worlds.reduce((sum, { mass }) => sum + mass, 0)
-  const slopes = worlds.map(({ mass }) => mass / whole)
+): Linearised {
+  const whole = as === 'sum' ? 1 : constants.reduce((sum, { mass }) => sum + mass, 0)
+  const slopes = constants.map(({ mass }) => mass / whole)
   const value = values.reduce((sum, [one], i) => sum + slopes[i] * one, 0)
   // A heavier body draws the mean towards itself.
   const off = as === 'sum' ? 0 : value
-  return { value, slopes, common: worlds.flatMap((world, i) => byMass(world, (values[i][0] - off) / whole)) }
+  return {
+    value,
+    gradient: slopes,
+    common: constants.flatMap((constants, i) => massSensitivity(constants, (values[i][0] - off) / whole)),
+  }
 }

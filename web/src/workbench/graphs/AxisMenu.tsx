@@ -14,7 +14,7 @@ import { AxisText } from './SymbolText.tsx'
 
 const isOfPairs = (id: string) => {
   const quantity = QUANTITIES[id as keyof typeof QUANTITIES]
-  return quantity?.kind === 'shared' && quantity.among === 'pair'
+  return quantity?.kind === 'multiBody' && quantity.among === 'pair'
 }
 
 /** What stands at an axis, which is also where its quantity and its scale are chosen. */

@@ -48,7 +48,7 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
           {all ? 'All bodies' : bodies[body].name} ·{' '}
           {table.frames.length === 1 ? '1 row' : `${table.frames.length} rows`}
         </Text>
-        {open && course.strays.length > 0 && (
+        {open && course.outliers.length > 0 && (
           <Button
             size="xs"
             variant="outline"
@@ -57,7 +57,7 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
             title="Go to the next mark that lies off the course of the others"
             onClick={() => goToNextStray(body, course, useWorkbench.getState().frame)}
           >
-            {course.strays.length} suspicious
+            {course.outliers.length} suspicious
           </Button>
         )}
         {open && (

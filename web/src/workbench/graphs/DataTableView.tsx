@@ -25,8 +25,8 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
   const { bodies } = useInvestigation()
   const frame = useWorkbench((state) => state.frame)
   const rows = useTable((state) => state.rows)
-  const { strays } = useCourse(bodies[body])
-  const suspicious = new Set(strays.map((stray) => stray.frame))
+  const { outliers } = useCourse(bodies[body])
+  const suspicious = new Set(outliers.map((stray) => stray.frame))
   const scroller = useRef<HTMLDivElement>(null)
   const [editing, setEditing] = useState<{ row: number; column: number } | null>(null)
   const { columns, frames, until, times, isInterpolated } = table

@@ -274,7 +274,7 @@ function nothingSeen(
 ): string | null {
   if (points < 3) return null
   const above = (error: number, unit: string) => `± ${withUnit(significant(NOTHING * error, 2), unit)}`
-  const isPlace = column.place !== null && column.map === null
+  const isPlace = column.position !== null && column.map === null
   if (!isPlace && Math.abs(mean.value) < NOTHING * mean.error)
     return `no ${lowered(up.name)} seen above ${above(mean.error, column.unit)}`
   if (Math.abs(slope.value) < NOTHING * slope.error)

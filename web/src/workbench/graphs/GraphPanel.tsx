@@ -72,7 +72,7 @@ export function GraphPanel({
   const rows = useTable((state) => (state.open ? state.rows : null))
   const chart = useRef<ChartInstance<'scatter'> | null>(null)
   const [area, setArea] = useState<Area | null>(null)
-  const { strays } = useCourse(investigation.bodies[graph.body])
+  const { outliers } = useCourse(investigation.bodies[graph.body])
   const { series, isTime, across, up } = description
   const [main] = series
   const timeOf = (index: number) =>
@@ -119,7 +119,7 @@ export function GraphPanel({
     [investigation, id, up.transform.id, across.transform.id],
   )
   const banded = useBanded((state) => state.fits)
-  const strayFrames = useMemo(() => new Set(strays.map(({ frame: at }) => at)), [strays])
+  const strayFrames = useMemo(() => new Set(outliers.map(({ frame: at }) => at)), [outliers])
   // Apart from the times that are seen, which change with every move of a drag.
   const whole = useMemo(() => wholeLimits(description, graph.errorBars), [description, graph.errorBars])
   const held = useHeldScale((state) => (state.held?.id === id ? state.held : null))

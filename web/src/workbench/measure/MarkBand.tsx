@@ -25,7 +25,7 @@ export function MarkBand() {
   const mark = body?.marks[chosen!.frame]
   if (!chosen || !body || !mark) return null
   const { frame } = chosen
-  const stray = course.strays.find((one) => one.frame === frame)
+  const stray = course.outliers.find((one) => one.frame === frame)
   const jump = course.jumps.find((one) => one.frame === frame)
   const isBreak = course.breaks.includes(frame)
   return (
@@ -37,7 +37,7 @@ export function MarkBand() {
       {...(isBreak && { 'data-break': frame })}
     >
       {stray ? (
-        <StrayWords id={chosen.body} frame={frame} size={stray.size} others={course.strays.length - 1} />
+        <StrayWords id={chosen.body} frame={frame} size={stray.size} others={course.outliers.length - 1} />
       ) : jump ? (
         <JumpWords id={chosen.body} frame={frame} length={jump.length} />
       ) : isBreak ? (

@@ -1,5 +1,5 @@
 import { type Body, framesOf, gapsOf, markedFrames } from '@apokinema/core/investigation'
-import type { Course, InvestigationClock } from '@apokinema/core/motion'
+import type { InvestigationClock, TrackDiagnosis } from '@apokinema/core/motion'
 import type { Span, UsedFrames } from '@apokinema/core/time'
 import { fixed } from '@apokinema/core/units'
 import { memo, useMemo } from 'react'
@@ -65,7 +65,7 @@ export const Lane = memo(function Lane({
 }: {
   id: string
   body: Body
-  course: Course
+  course: TrackDiagnosis
   span: Span
   used: UsedFrames
   clock: InvestigationClock
@@ -105,7 +105,7 @@ export const Lane = memo(function Lane({
     workbench.goTo(frame)
     workbench.select({ kind: 'mark', body: id, frame })
   }
-  const strays = course.strays.filter(({ frame }) => used.has(frame))
+  const outliers = course.outliers.filter(({ frame }) => used.has(frame))
   const asked = [
     ...course.breaks.map((frame) => ({
       frame,
@@ -253,7 +253,7 @@ export const Lane = memo(function Lane({
             <title>{title}</title>
           </g>
         ))}
-        {strays.map(({ frame, size: off }) => (
+        {outliers.map(({ frame, size: off }) => (
           <path
             key={`stray${frame}`}
             d={`M${xOf(frame)} 1l4.5 7h-9z`}

@@ -1,5 +1,5 @@
 import { type Body, framesInUse, type Gap, gapsOf } from '@apokinema/core/investigation'
-import { type Course, sceneOf } from '@apokinema/core/motion'
+import { sceneOf, type TrackDiagnosis } from '@apokinema/core/motion'
 import type { UsedFrames } from '@apokinema/core/time'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { memo } from 'react'
@@ -106,7 +106,7 @@ const LaneLabel = memo(function LaneLabel(props: {
   id: string
   body: Body
   active: boolean
-  course: Course
+  course: TrackDiagnosis
   used: UsedFrames
 }) {
   const { id, body, active, course, used } = props
@@ -137,15 +137,15 @@ function Count({
 }: {
   id: string
   marks: Body['marks']
-  course: Course
+  course: TrackDiagnosis
   used: UsedFrames
 }) {
-  const strays = course.strays.map(({ frame }) => frame).filter(used.has)
+  const outliers = course.outliers.map(({ frame }) => frame).filter(used.has)
   const breaks = course.breaks.filter(used.has)
   const jumps = course.jumps.map(({ frame }) => frame).filter(used.has)
   const gaps = gapsOf({ marks }, used)
   const empty = gaps.reduce((sum, { count }) => sum + count, 0)
-  if (strays.length + breaks.length + jumps.length + empty === 0)
+  if (outliers.length + breaks.length + jumps.length + empty === 0)
     return (
       <Text color="ink.muted" whiteSpace="nowrap" marginLeft="auto" display={{ base: 'none', lg: 'block' }}>
         {Object.keys(marks).filter((frame) => used.has(Number(frame))).length} of {used.list.length} marks
@@ -194,7 +194,7 @@ function Count({
         'alarm',
         'Next mark that no motion leads to: following has perhaps gone over to something else',
       )}
-      {link(strays, 'suspicious', 'alarm', 'Next suspicious mark')}
+      {link(outliers, 'suspicious', 'alarm', 'Next suspicious mark')}
     </Flex>
   )
 }
