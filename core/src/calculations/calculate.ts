@@ -109,13 +109,13 @@ function evaluated(
     )
   const factor = isStated ? stated.factor : 1
   const sensitivities = numbers.map(({ sensitivity }) => sensitivity())
-  const { value, slopes } = weighted
+  const { value, gradient } = weighted
     ? weightedMean(expression, numbers, sensitivities)
-    : expression.at(numbers.map((number) => number.value))
+    : expression.evaluate(numbers.map((number) => number.value))
   if (!Number.isFinite(value)) throw new ExpressionError('It has no value: it divides by zero, or the like.')
   const sensitivity = sensitivityOfSum(
     sensitivities,
-    slopes.map((slope) => slope / factor),
+    gradient.map((slope) => slope / factor),
   )
   const unit = isStated ? calculation.unit.trim() : unitOf(found, 'm')
   const tex = (of: (number: KnownValue) => string) =>
@@ -127,7 +127,7 @@ function evaluated(
       : tex(({ name }) => nameTex(name)),
     numbers: weighted
       ? expression.names
-          .map((_, i) => `${Number(slopes[i].toPrecision(3))}\\cdot ${numberOf(numbers[i])}`)
+          .map((_, i) => `${Number(gradient[i].toPrecision(3))}\\cdot ${numberOf(numbers[i])}`)
           .join(' + ')
       : tex(numberOf),
     sensitivity: () => sensitivity,
@@ -177,16 +177,16 @@ function numberCalled(
 
 function sensitivityOfSum(
   sensitivities: readonly ReadingSensitivity[],
-  slopes: readonly number[],
+  gradient: readonly number[],
 ): ReadingSensitivity {
   const marks = new ErrorSensitivity()
   const common = new Map<string, { source: ErrorSource; by: number }>()
   sensitivities.forEach((one, i) => {
     one.marks.each((error, by) => {
-      marks.add(error, slopes[i] * by)
+      marks.add(error, gradient[i] * by)
     })
     for (const [key, { source, by }] of one.common)
-      common.set(key, { source, by: (common.get(key)?.by ?? 0) + slopes[i] * by })
+      common.set(key, { source, by: (common.get(key)?.by ?? 0) + gradient[i] * by })
   })
   return { marks, common }
 }
@@ -208,13 +208,13 @@ function weightedMean(
   { names }: Expression,
   numbers: readonly KnownValue[],
   sensitivities: readonly ReadingSensitivity[],
-): { value: number; slopes: number[] } {
+): { value: number; gradient: number[] } {
   if (names.length < 2) throw new ExpressionError('A weighted mean takes several names, one after the other.')
   const covariance = sensitivities.map((a) => Float64Array.from(sensitivities, (b) => covarianceOf(a, b)))
   if (covariance.some((row, i) => !(row[i] > 0)))
     throw new ExpressionError('A weighted mean takes numbers whose errors are known.')
   const { parameters } = leastSquares(covariance, new Float64Array(names.length).fill(1))
   const sum = parameters.reduce((all, one) => all + one, 0)
-  const slopes = Array.from(parameters, (one) => one / sum)
-  return { value: slopes.reduce((all, slope, i) => all + slope * numbers[i].value, 0), slopes }
+  const gradient = Array.from(parameters, (one) => one / sum)
+  return { value: gradient.reduce((all, slope, i) => all + slope * numbers[i].value, 0), gradient }
 }

@@ -39,7 +39,7 @@ export function expectedByExpression(
     throw new ExpressionError(
       `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${unit || 'a pure number'}.`,
     )
-  const { value, slopes } = expression.at(numbers.map((number) => number.value))
+  const { value, gradient: slopes } = expression.evaluate(numbers.map((number) => number.value))
   if (!Number.isFinite(value)) throw new ExpressionError('It has no value: it divides by zero, or the like.')
   const error = Math.hypot(...slopes.map((slope, i) => slope * numbers[i].error))
   return { value: value / wanted.factor, error: error / wanted.factor }

@@ -234,11 +234,11 @@ export function columnFit(
   const { parameters: found } = solution
   const member = solution.members[m]
   const unitsOf = (exponents: Exponents | null) => unitIn(exponents, column, against, table.length)
-  const shown = member.shown(found)
+  const shown = member.shownParameters(found)
   const parameters = law.parameters.map((parameter, k): FittedParameter => {
     const { symbol, subscript, name, dimension, turns = false } = parameter
     return {
-      ...propagation.estimate((at) => member.shown(at)[k], unitsOf(dimension), turns),
+      ...propagation.estimate((at) => member.shownParameters(at)[k], unitsOf(dimension), turns),
       ...{ key: keyOf(parameter), symbol, subscript, name, isFixed: fixed.has(k) },
       kept: storedUnits(parameter, column, table),
     }
@@ -253,7 +253,7 @@ export function columnFit(
     return [
       {
         ...propagation.reading(
-          (at) => of(member.shown(at), where),
+          (at) => of(member.shownParameters(at), where),
           isFrequency && unit === '1/s' ? 'Hz' : unit,
         ),
         ...{ key, name, symbol, subscript },
@@ -294,7 +294,9 @@ export function columnFit(
     valueAt,
     errorAt,
     predictionErrorAt: (place) => Math.hypot(errorAt(place), scatter),
-    correlations: once(() => propagation.correlations(parameters.map((_, k) => (at) => member.shown(at)[k]))),
+    correlations: once(() =>
+      propagation.correlations(parameters.map((_, k) => (at) => member.shownParameters(at)[k])),
+    ),
     at: (place) => ({
       value: propagation.estimate((at) => member.valuesAt(at, [place])[0], column.unit),
       slope: propagation.estimate((at) => curveSlopeAt(member, at, place, where), slopeUnit),

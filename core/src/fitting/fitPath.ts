@@ -153,7 +153,7 @@ function startOf(law: Law, x: Float64Array, y: Float64Array): number[] {
   const order = Array.from(x, (_, i) => i).sort((a, b) => x[a] - x[b])
   const sorted = (all: Float64Array) => Float64Array.from(order, (i) => all[i])
   const { parameters, members } = fitPoints(law, sorted(x), sorted(y))
-  return law.own(members[0].shown(parameters), 0)
+  return law.fromShown(members[0].shownParameters(parameters), 0)
 }
 
 /**
@@ -274,7 +274,7 @@ function solutionOf(
           ? Float64Array.from(y, (value, i) => value - valueAt(law, parameters, x[i]))
           : white,
         valuesAt: (given, places) => Float64Array.from(places, (place) => valueAt(law, given, place)),
-        shown: (given) => law.shown(Array.from(given), 0),
+        shownParameters: (given) => law.toShown(Array.from(given), 0),
       },
     ],
   }

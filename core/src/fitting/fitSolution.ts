@@ -15,7 +15,7 @@ export interface SolutionMember extends Member {
   /** Returns the values of the law at any abscissas, for all parameters of the fit. */
   valuesAt(parameters: ArrayLike<number>, places: ArrayLike<number>): Float64Array
   /** Returns its parameters in the form in which people know them. */
-  shown(parameters: ArrayLike<number>): number[]
+  shownParameters(parameters: ArrayLike<number>): number[]
 }
 
 /** A fit of one law, or of several with shared parameters; p parameters, n points of all members one after the other. */
@@ -152,7 +152,7 @@ function solutionMember(
       law.on(fromZero)(Float64Array.from(ownOf(parameters)), values, null)
       return values
     },
-    shown: (parameters) => law.shown(ownOf(parameters), zero),
+    shownParameters: (parameters) => law.toShown(ownOf(parameters), zero),
   }
 }
 

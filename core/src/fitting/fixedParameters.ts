@@ -26,7 +26,7 @@ export function withFixedParameters(
     const evaluate = law.on(places)
     return (given, values, jacobian) => {
       const shown = whole(given)
-      const own = Float64Array.from(law.own(shown, 0))
+      const own = Float64Array.from(law.fromShown(shown, 0))
       const inner = jacobian ? Array.from(own, () => new Float64Array(values.length)) : null
       evaluate(own, values, inner)
       if (!inner || !jacobian) return
@@ -46,9 +46,9 @@ export function withFixedParameters(
     zero: 0,
     linear: linearParameters(on([0, 0.37, 1.1, 2.3, 3.1]), first, 5),
     begin: () => ({ starts: [first] }),
-    shown: (own) => whole(own),
-    own: (shown) => free.map((k) => shown[k]),
-    check: (own, places) => law.check?.(Float64Array.from(law.own(whole(own), 0)), places),
+    toShown: (own) => whole(own),
+    fromShown: (shown) => free.map((k) => shown[k]),
+    check: (own, places) => law.check?.(Float64Array.from(law.fromShown(whole(own), 0)), places),
   }
 }
 
@@ -56,7 +56,7 @@ export function withFixedParameters(
 function ownByShown(law: Law, shown: readonly number[], k: number): number[] {
   const step = 1e-5 * (Math.abs(shown[k]) || 1)
   const beside = (by: number) =>
-    law.own(
+    law.fromShown(
       shown.map((one, i) => (i === k ? one + by : one)),
       0,
     )

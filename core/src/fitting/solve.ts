@@ -29,7 +29,7 @@ export function solve(members: readonly Member[], { robust, fixed, shared }: Sol
   // Fixed and shared parameters are those that people know: each member is first fitted by itself, to start from there.
   const inShown = members.map((member, m): Member => {
     const { parameters, members: alone } = minimise([member], robust, [])
-    return { ...member, law: withFixedParameters(member.law, fixed[m], alone[0].shown(parameters)) }
+    return { ...member, law: withFixedParameters(member.law, fixed[m], alone[0].shownParameters(parameters)) }
   })
   const indices = shared.map((common) =>
     common.map((k, m) => k - [...fixed[m].keys()].filter((one) => one < k).length),

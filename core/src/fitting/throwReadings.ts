@@ -28,7 +28,7 @@ export function throwReadings(fits: readonly ColumnFit[]): Reading[] {
   const isCoefficients = fits[x].law.parameters[0].symbol === 'c'
   const flightOf = (parameters: ArrayLike<number>): Flight => {
     const along = [x, y].map((m) => {
-      const [place, velocity, third = 0] = members[m].shown(parameters)
+      const [place, velocity, third = 0] = members[m].shownParameters(parameters)
       const acceleration = isCoefficients ? 2 * third : third
       return [
         place + velocity * from + (acceleration * from * from) / 2,
@@ -93,8 +93,8 @@ export function throwPath(fits: readonly ColumnFit[]): string | null {
   const { members } = fits[0].solution
   const coefficient = (k: number) => {
     const { value, error } = fits[0].estimate((parameters) => {
-      const [x0, vx] = members[x].shown(parameters)
-      const [y0, vy, ay] = members[y].shown(parameters)
+      const [x0, vx] = members[x].shownParameters(parameters)
+      const [y0, vy, ay] = members[y].shownParameters(parameters)
       const half = ay / (2 * vx * vx)
       return [y0 - (vy * x0) / vx + half * x0 * x0, vy / vx - 2 * half * x0, half][k]
     }, '')

@@ -113,7 +113,7 @@ describe('what can’t be fitted', () => {
     const values = times.map((t) => 2 + 3 * Math.sin(0.7 * t + 1) + 0.5 * normal())
     const law = MODELS.swing.law(PLAIN)!
     const { parameters, covariance, members } = fitPoints(law, times, values)
-    const [middle, amplitude, omega] = members[0].shown(parameters)
+    const [middle, amplitude, omega] = members[0].shownParameters(parameters)
     expect(Math.abs(omega - 0.7)).toBeLessThan(4 * Math.sqrt(covariance[3][3]))
     expect(middle).toBeCloseTo(2, 1)
     expect(amplitude).toBeCloseTo(3, 1)

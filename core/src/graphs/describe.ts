@@ -11,9 +11,9 @@ import {
 import {
   areAlike,
   type Column,
+  customQuantity,
   dimension,
   type MotionTable,
-  ownQuantity,
   QUANTITIES,
   type QuantityInfo,
 } from '../motion/index.ts'
@@ -88,7 +88,7 @@ export function quantityInfo(investigation: Investigation, id: string): Quantity
   if (Object.hasOwn(QUANTITIES, id)) return QUANTITIES[id as keyof typeof QUANTITIES]
   const own = investigation.quantities[id]
   if (!own) return null
-  const defined = ownQuantity(investigation, id)
+  const defined = customQuantity(investigation, id)
   return (
     defined?.quantity ?? {
       ...{ id, symbol: own.symbol, subscript: '', name: own.name, definition: own.expression },

@@ -72,11 +72,11 @@ export {
 export { type ById, inOrder, nextOrder } from './document/order.ts'
 export {
   type Constant,
+  type CustomQuantity,
   DERIVATIVE_IDS,
   type Derivation,
   type DerivativeId,
   MOST_EXPRESSION,
-  type OwnQuantity,
   QUANTITY_IDS,
   type QuantityId,
   REACH,

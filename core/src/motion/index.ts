@@ -13,6 +13,22 @@ export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'
 export { type CalibrationParameter, type Column, once, type PositionColumn } from './columns/column.ts'
 export {
+  areAlike,
+  asName,
+  customQuantity,
+  definitionTrouble,
+  type Expression,
+  ExpressionError,
+  expressionTex,
+  FUNCTIONS,
+  type KnownNumber,
+  knownNumbers,
+  type Node,
+  nameTrouble,
+  parsed,
+  readExpression,
+} from './custom/index.ts'
+export {
   type DataColumn,
   type DataTable,
   dataTable,
@@ -35,22 +51,6 @@ export { flaggedFrames } from './flaggedFrames.ts'
 export { USUAL_CORRELATION } from './markCorrelation.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
 export { type MotionTable, motionTable, motionTablesIn, type TableSettings } from './motionTable.ts'
-export {
-  areAlike,
-  asName,
-  definitionTrouble,
-  type Expression,
-  ExpressionError,
-  expressionTex,
-  FUNCTIONS,
-  type KnownNumber,
-  knownNumbers,
-  type Node,
-  nameTrouble,
-  ownQuantity,
-  parsed,
-  readExpression,
-} from './own/index.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'
 export {

@@ -12,15 +12,15 @@ import {
 import { rowDelay, type UsedFrames } from '../time/index.ts'
 import type { LengthUnit } from '../units/index.ts'
 import type { AxesError } from './axesErrors.ts'
+import { bodyConstants } from './bodyConstants.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { type Column, once } from './columns/column.ts'
 import { Columns } from './columns/columns.ts'
+import { customQuantity } from './custom/index.ts'
 import { markErrors } from './markError.ts'
-import { ownQuantity } from './own/index.ts'
 import { PlacedMarks } from './placedMarks.ts'
 import { type InvestigationScene, sceneOf } from './sceneOf.ts'
-import { bodyConstants } from './worldOf.ts'
 
 /** Marks of one body with time and calibration applied: what screens, fits and exports read. */
 export interface MotionTable {
@@ -227,7 +227,7 @@ function newColumns(
     { ...spans, times: spans.from.map((time, row) => (time + spans.to[row]) / 2), breaks },
     {
       constants: bodyConstants(investigation, scene, body, number),
-      own: (id) => ownQuantity(investigation, id),
+      custom: (id) => customQuantity(investigation, id),
       length: scene.length,
       axes: scene.axes,
       derivation,

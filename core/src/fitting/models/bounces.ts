@@ -83,14 +83,14 @@ export const bounces: Model = {
         mustBreak(breaks)
         return { starts: [Array(1 + 2 * flights.length).fill(0)] }
       },
-      shown: ([square, ...own]) => [
+      toShown: ([square, ...own]) => [
         2 * square,
         ...flights.flatMap((i) => [
           own[2 * i] - own[2 * i + 1] ** 2 / (4 * square),
           -own[2 * i + 1] / (2 * square),
         ]),
       ],
-      own: ([a, ...tops]) => [
+      fromShown: ([a, ...tops]) => [
         a / 2,
         ...flights.flatMap((i) => [tops[2 * i] + (a * tops[2 * i + 1] ** 2) / 2, -a * tops[2 * i + 1]]),
       ],

@@ -51,8 +51,8 @@ export const exponential: Model = {
         const tried = [...rates, ...rates.map((rate) => -rate)].map((rate) => [0, rate])
         return { starts: bestOf(on, [0], tried, places, values, 2) }
       },
-      shown: ([size, rate], zero) => [size * Math.exp(rate * zero), 1 / rate],
-      own: ([size, time], zero) => [size * Math.exp(-zero / time), 1 / time],
+      toShown: ([size, rate], zero) => [size * Math.exp(rate * zero), 1 / rate],
+      fromShown: ([size, time], zero) => [size * Math.exp(-zero / time), 1 / time],
     }
   },
 }

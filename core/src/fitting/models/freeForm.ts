@@ -35,11 +35,11 @@ export function readFreeForm(text: string, variable: string): FreeForm {
       const now = new Array<number>(places.length)
       for (let i = 0; i < at.length; i++) {
         for (let j = 0; j < places.length; j++) now[j] = places[j] < 0 ? at[i] : given[places[j]]
-        const linearised = expression.at(now)
+        const linearised = expression.evaluate(now)
         values[i] = linearised.value
         if (jacobian)
           for (let j = 0; j < places.length; j++)
-            if (places[j] >= 0) jacobian[places[j]][i] = linearised.slopes[j]
+            if (places[j] >= 0) jacobian[places[j]][i] = linearised.gradient[j]
       }
     },
   }

@@ -83,7 +83,7 @@ export function fromRestLaw({ order, letter, isAngle }: Setting, shape: FromRest
       }
     },
     doubt: (shown, where) => shortAgainst(shown[first + 1], where),
-    shown: (own, zero) => Array.from(own, (one, k) => (k === first + 2 ? one + zero : one)),
-    own: (shown, zero) => shown.map((one, k) => (k === first + 2 ? one - zero : one)),
+    toShown: (own, zero) => Array.from(own, (one, k) => (k === first + 2 ? one + zero : one)),
+    fromShown: (shown, zero) => shown.map((one, k) => (k === first + 2 ? one - zero : one)),
   }
 }

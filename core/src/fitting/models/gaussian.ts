@@ -53,8 +53,8 @@ export const gaussian: Model = {
         )
         return { starts: bestOf(on, [0, 1], tried, places, values, 3) }
       },
-      shown: ([ground, size, centre, spread], zero) => [ground, size, centre + zero, Math.abs(spread)],
-      own: ([ground, size, centre, spread], zero) => [ground, size, centre - zero, spread],
+      toShown: ([ground, size, centre, spread], zero) => [ground, size, centre + zero, Math.abs(spread)],
+      fromShown: ([ground, size, centre, spread], zero) => [ground, size, centre - zero, spread],
     }
   },
 }

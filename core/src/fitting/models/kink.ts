@@ -91,8 +91,8 @@ export const kink: Model = {
           upper: [...Array(3).fill(Number.POSITIVE_INFINITY), places[Math.max(0, n - 2)]],
         }
       },
-      shown: ([value, before, after, moment], zero) => [value, before, after, moment + zero],
-      own: ([value, before, after, moment], zero) => [value, before, after, moment - zero],
+      toShown: ([value, before, after, moment], zero) => [value, before, after, moment + zero],
+      fromShown: ([value, before, after, moment], zero) => [value, before, after, moment - zero],
     }
   },
 }

@@ -54,8 +54,8 @@ export const logistic: Model = {
         )
         return { starts: bestOf(on, [0], tried, places, values, 3) }
       },
-      shown: ([last, time, at], zero) => [last, time, at + zero],
-      own: ([last, time, at], zero) => [last, time, at - zero],
+      toShown: ([last, time, at], zero) => [last, time, at + zero],
+      fromShown: ([last, time, at], zero) => [last, time, at - zero],
     }
   },
 }

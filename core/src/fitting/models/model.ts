@@ -1,7 +1,7 @@
 import type { ModelId } from '../../investigation/index.ts'
 import type { Evaluate, Relation } from '../../regression/index.ts'
 
-/** Kinds of motion, in the order in which models are offered. */
+/** Kinds of motion, in the order in which they are listed. */
 export const MODEL_GROUPS = {
   rest: 'At rest',
   uniform: 'Uniform',
@@ -15,109 +15,109 @@ export const MODEL_GROUPS = {
 } as const
 export type ModelGroup = keyof typeof MODEL_GROUPS
 
-/** A model of motion, or of how two quantities go together: what it says of each kind of column. */
+/** A model of motion, or of the relation of two quantities. */
 export interface Model {
   id: ModelId
   name: string
   group: ModelGroup
-  /** When to use it, in a sentence. */
+  /** When to use it, one sentence. */
   use: string
-  /** What it says of a column; null where it says nothing. */
+  /** Returns its law for a kind of column; null if it has none. */
   law(setting: Setting): Law | null
-  /** What it says of two quantities against each other, where neither is told by the other alone; left out where it says nothing. */
+  /** Returns its closed curve for two quantities against each other; null, or left out, if it has none. */
   loop?(setting: LoopSetting): LoopLaw | null
 }
 
-/** What two quantities are that stand against each other. */
+/** The two quantities of a closed curve. */
 export interface LoopSetting {
-  /** Whether the one that goes up is the rate of the other one. */
+  /** Whether the one on the y axis is the derivative of the other. */
   isRateOf: boolean
-  /** Whether they are of an angle. */
+  /** Whether they are an angle and its derivative. */
   isAngle: boolean
 }
 
 /** A closed curve in the plane of two quantities. */
 export interface LoopLaw extends Relation {
-  /** TeX of the whole relation. */
+  /** Returns TeX of the relation. */
   formula(parameters: readonly string[], along: string, value: string): string
   parameters: LawParameter[]
   readings: LawReading[]
-  /** Where to begin, told from the points. */
+  /** Returns initial parameters from points. */
   begin(x: Float64Array, y: Float64Array): number[]
-  /** A place of the curve, by an angle that goes once round. */
+  /** Returns a point of the curve by an angle (rad) that goes once round. */
   trace(parameters: ArrayLike<number>, turn: number): { x: number; y: number }
 }
 
-/** What a column is that a model is asked about. */
+/** The column, or relation, for which a law is made. */
 export interface Setting {
-  /** What it is a derivative of how many times, where it is one of a number that places have; null for any other column. */
+  /** Order of the derivative of a position: 0 for the position itself; null for any other column. */
   order: 0 | 1 | 2 | null
-  /** Letter of that number, or symbol of the column. */
+  /** Letter of that position in formulas, or symbol of the column. */
   letter: string
-  /** Whether it is of an angle. */
+  /** Whether the column is an angle or a derivative of one. */
   isAngle: boolean
   form: 'physics' | 'coefficients'
-  /** Moments within the stretch at which the motion breaks. */
+  /** Times of breaks within the stretch (s). */
   breaks: readonly number[]
-  /** What stands for the time, or whatever it is against, in a free form. */
+  /** Name of the abscissa in a free form. */
   variable: string
-  /** A free form's expression, and values to begin with by its parameters' names. */
+  /** Expression of a free form, and initial values by parameter name. */
   expression: string
   start: Readonly<Record<string, number>>
 }
 
-/** A column about which nothing is known, against time, in the physics' own parameters. */
+/** An unknown column against time, with physical parameters. */
 export const PLAIN: Setting = {
   ...{ order: null, letter: 'y', isAngle: false, form: 'physics', breaks: [] },
   ...{ variable: 't', expression: '', start: {} },
 }
 
-/** The letter of a column: of velocities and accelerations their own. */
+/** Returns the letter of a column in formulas: v, a, ω, α for derivatives. */
 export function letterOf({ order, letter, isAngle }: Setting): string {
   if (order === 1) return isAngle ? 'ω' : 'v'
   if (order === 2) return isAngle ? 'α' : 'a'
   return letter
 }
 
-/** What a number is made of: so many times the column's dimension, what it stands against, and angles. */
+/** Dimension of a number as powers of the column's dimension, of the abscissa's, and of angle. */
 export interface Exponents {
   value?: number
   along?: number
   angle?: number
 }
 
-/** A parameter as people know it. */
+/** A parameter in the form in which people know it. */
 export interface LawParameter {
   symbol: string
   subscript: string
   name: string
-  /** Null where nobody can say, as with a free form's. */
+  /** Null if unknown, as for a free form. */
   dimension: Exponents | null
-  /** An angle that whole turns don't change. */
+  /** Whether it is an angle modulo whole turns. */
   turns?: boolean
 }
 
-/** Where a reading is taken. */
+/** The stretch in which a reading is taken. */
 export interface Where {
-  /** First and last point. */
+  /** First and last abscissa. */
   from: number
   to: number
 }
 
-/** Something of the physics that a law says. */
+/** A physical quantity that follows from the parameters of a law. */
 export interface LawReading {
   key: string
   name: string
   symbol: string
   subscript: string
   dimension: Exponents | null
-  /** Hertz are said instead of 1/s. */
+  /** Whether the unit is written Hz instead of 1/s. */
   isFrequency?: boolean
-  /** @returns not finite where the law says nothing of it, as of a turning point that isn't there */
+  /** Returns its value; not finite if there is none, such as a turning point that does not exist. */
   of(shown: readonly number[], where: Where): number
 }
 
-/** Where the engine begins, and within which bounds it looks. */
+/** Initial parameters to try, and bounds. */
 export interface Beginning {
   starts: number[][]
   lower?: number[]
@@ -125,43 +125,49 @@ export interface Beginning {
 }
 
 /**
- * What a model says of one kind of column. The engine's own parameters count from a place `zero` in the middle of the
- * points, where they depend on each other least; those that are shown count from 0.
+ * A model's function for one kind of column. Internal parameters refer to an abscissa `zero` in the middle of the points, where
+ * they are least correlated; shown parameters refer to 0.
  */
 export interface Law {
-  /** Another name than the model's, where it says so of this kind of column. */
+  /** Name for this kind of column if it differs from the model's. */
   name?: string
-  /** TeX of what the column is equal to, with the parameters as they are given: symbols or numbers. */
+  /** Returns TeX of the function, with the parameters as given: symbols or numbers. */
   formula(parameters: readonly string[], along: string): string
   parameters: LawParameter[]
   readings: LawReading[]
-  /** Engine's parameters that it is linear in, together. */
+  /** Indices of internal parameters in which it is jointly linear. */
   linear: number[]
-  /** The law at places that count from the engine's zero. */
+  /** Returns the evaluation at abscissas relative to `zero`. */
   on(places: ArrayLike<number>): Evaluate
-  /** Where to begin, told from points whose places count from the engine's zero. Throws a FitError where nothing can be. */
+  /**
+   * Returns initial internal parameters from points with abscissas relative to `zero`.
+   *
+   * @throws FitError if none can be found
+   */
   begin(places: Float64Array, values: Float64Array): Beginning
-  shown(own: readonly number[], zero: number): number[]
-  own(shown: readonly number[], zero: number): number[]
-  /** Whether it has to go through zero: how much it explains is then not counted about the mean. */
+  /** Converts internal parameters to shown ones. */
+  toShown(internal: readonly number[], zero: number): number[]
+  /** Converts shown parameters to internal ones. */
+  fromShown(shown: readonly number[], zero: number): number[]
+  /** Whether it goes through zero: R² is then not about the mean. */
   isThroughZero?: boolean
-  /** Whether it goes on over breaks. */
+  /** Whether it allows for breaks within the stretch. */
   knowsBreaks?: boolean
-  /** Among how many places, or frequencies, that have nothing to do with each other, n points let it choose the best. */
+  /** Number of independent alternatives (positions, frequencies) among which a fit to n points chooses the best. */
   choices?(n: number): number
-  /** Whether it bends sharply, at a place that is found. */
+  /** Whether it has a kink at a fitted abscissa. */
   hasCorners?: boolean
-  /** Engine's zero, where it has to be a certain one. */
+  /** `zero` if it has to be a certain one. */
   zero?: number
-  /** A sentence where what was found is carried by too short a stretch; null where it isn't. */
+  /** Returns a sentence if the stretch is too short for what was found; null otherwise. */
   doubt?(shown: readonly number[], where: Where): string | null
-  /** Throws a FitError where points with these places leave what was found undetermined. */
-  check?(own: ArrayLike<number>, places: Float64Array): void
+  /** @throws FitError if points at these abscissas leave the parameters undetermined */
+  check?(internal: ArrayLike<number>, places: Float64Array): void
 }
 
-/** Of a law whose engine's parameters are those that people know, at places that count from 0. */
-export const AS_KNOWN: Required<Pick<Law, 'zero' | 'shown' | 'own'>> = {
+/** Parts of a law whose internal parameters are the shown ones, relative to 0. */
+export const AS_KNOWN: Required<Pick<Law, 'zero' | 'toShown' | 'fromShown'>> = {
   zero: 0,
-  shown: (own) => [...own],
-  own: (shown) => [...shown],
+  toShown: (internal) => [...internal],
+  fromShown: (shown) => [...shown],
 }

@@ -152,14 +152,14 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
   it('is found from exact points, from its own start, in the parameters that it was made with', () => {
     const times = timesOf(one)
     const { parameters, members } = fitPoints(law, times, times.map(of))
-    members[0].shown(parameters).forEach((value, k) => {
+    members[0].shownParameters(parameters).forEach((value, k) => {
       expect(Math.abs(value - truth[k])).toBeLessThan(1e-7 * Math.max(1, Math.abs(truth[k])))
     })
   })
 
   it('goes back and forth between its own parameters and those that people know', () => {
     const zero = law.zero ?? 0.8
-    law.shown(law.own(truth, zero), zero).forEach((value, k) => {
+    law.toShown(law.fromShown(truth, zero), zero).forEach((value, k) => {
       expect(value).toBeCloseTo(truth[k], 9)
     })
   })
@@ -168,7 +168,7 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
     const zero = law.zero ?? 0.8
     // Beside the places at which a law has a corner.
     const times = timesOf(one, 37).map((t) => t - zero + 1e-4)
-    const own = Float64Array.from(law.own(truth, zero))
+    const own = Float64Array.from(law.fromShown(truth, zero))
     const evaluate = law.on(times)
     const jacobian = Array.from(own, () => new Float64Array(times.length))
     evaluate(own, new Float64Array(times.length), jacobian)
@@ -217,7 +217,7 @@ describe.each(CASES)('$id of a column of order $order', (one) => {
         continue
       }
       const { parameters, covariance, members } = solution
-      const own = law.own(truth, members[0].zero)
+      const own = law.fromShown(truth, members[0].zero)
       parameters.forEach((value, k) => {
         const off = Math.abs(value - own[k]) / Math.sqrt(covariance[k][k])
         all++

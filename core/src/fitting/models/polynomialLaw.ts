@@ -87,8 +87,8 @@ export function polynomialLaw({ order, letter, isAngle, form }: Setting, degree:
         parameters.map((_, k) => k),
       ),
     begin: () => ({ starts: [parameters.map(() => 0)] }),
-    shown: (own, zero) => shifted(own, -zero).map((one, k) => factor(k) * one),
-    own: (shown, zero) =>
+    toShown: (own, zero) => shifted(own, -zero).map((one, k) => factor(k) * one),
+    fromShown: (shown, zero) =>
       shifted(
         shown.map((one, k) => one / factor(k)),
         zero,

@@ -48,8 +48,8 @@ export const settling: Model = {
         return { starts: bestOf(on, [0, 1], tried, places, values, 2) }
       },
       doubt: ([, , time], where) => shortAgainst(time, where),
-      shown: ([last, size, rate], zero) => [last, last + size * Math.exp(rate * zero), 1 / rate],
-      own: ([last, first, time], zero) => [last, (first - last) * Math.exp(-zero / time), 1 / time],
+      toShown: ([last, size, rate], zero) => [last, last + size * Math.exp(rate * zero), 1 / rate],
+      fromShown: ([last, first, time], zero) => [last, (first - last) * Math.exp(-zero / time), 1 / time],
     }
   },
 }

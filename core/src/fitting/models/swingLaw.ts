@@ -68,7 +68,7 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
       return `The stretch lasts only ${significant(periods, 2)} periods: where its middle lies, and how long it takes, lean on each other.`
     },
     check: (own, places) => checkSwing(own[3], places),
-    shown: ([centre, sine, cosine, rate, loss = 0], zero) => {
+    toShown: ([centre, sine, cosine, rate, loss = 0], zero) => {
       const phase = Math.atan2(cosine, sine) - rate * zero
       return [
         ...[centre, Math.hypot(sine, cosine) * Math.exp(loss * zero), rate],
@@ -76,7 +76,7 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
         ...(isDamped ? [1 / loss] : []),
       ]
     },
-    own: ([centre, size, rate, phase, time], zero) => {
+    fromShown: ([centre, size, rate, phase, time], zero) => {
       const here = isDamped ? size * Math.exp(-zero / time) : size
       const at = phase + rate * zero
       return [centre, here * Math.cos(at), here * Math.sin(at), rate, ...(isDamped ? [1 / time] : [])]

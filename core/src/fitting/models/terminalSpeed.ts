@@ -66,14 +66,14 @@ export const terminalSpeed: Model = {
         return { starts: bestOf(on(order), linear, tried, places, values, 2) }
       },
       doubt: (shown, where) => shortAgainst(shown[shown.length - 1], where),
-      shown: (own, zero) => {
+      toShown: (own, zero) => {
         const rate = own[own.length - 1]
         const size = own[own.length - 2] * Math.exp(rate * zero)
         // Of a position the exponential's slope is the velocity's.
         if (isPlace) return [own[0] - own[1] * zero + size, own[1], own[1] - rate * size, 1 / rate]
         return [own[0], own[0] + size, 1 / rate]
       },
-      own: (shown, zero) => {
+      fromShown: (shown, zero) => {
         const [last, first, time] = shown.slice(-3)
         const left = Math.exp(-zero / time)
         if (!isPlace) return [last, (first - last) * left, 1 / time]

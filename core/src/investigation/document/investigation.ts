@@ -19,7 +19,7 @@ import type { Calculation, Fit, Stretch } from './fits.ts'
 import type { Footage, Orientation } from './footage.ts'
 import type { Graph } from './graphs.ts'
 import type { ById } from './order.ts'
-import { type Constant, type Derivation, type OwnQuantity, REACH } from './quantities.ts'
+import { type Constant, type CustomQuantity, type Derivation, REACH } from './quantities.ts'
 
 /** Version of the document's form that this code writes. */
 export const DOCUMENT_VERSION = 9
@@ -70,7 +70,7 @@ export interface Investigation {
   strayLimit: number
   derivation: Derivation
   constants: ById<Constant>
-  quantities: ById<OwnQuantity>
+  quantities: ById<CustomQuantity>
   bodies: ById<Body>
   graphs: ById<Graph>
   stretches: ById<Stretch>

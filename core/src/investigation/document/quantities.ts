@@ -41,7 +41,7 @@ export interface Constant {
 export const MOST_EXPRESSION = 2000
 
 /** A quantity that somebody has defined. */
-export interface OwnQuantity {
+export interface CustomQuantity {
   order: number
   name: string
   symbol: string

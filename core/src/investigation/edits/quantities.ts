@@ -1,5 +1,5 @@
 import { nextOrder } from '../document/order.ts'
-import type { Constant, OwnQuantity } from '../document/quantities.ts'
+import type { Constant, CustomQuantity } from '../document/quantities.ts'
 import type { Recipe } from '../patch.ts'
 import { removeDangling } from '../references.ts'
 
@@ -32,7 +32,7 @@ export function removeConstant(id: string): Recipe {
 }
 
 /** Defines a quantity, or changes one. */
-export function setQuantity(id: string, quantity: Omit<OwnQuantity, 'order'>): Recipe {
+export function setQuantity(id: string, quantity: Omit<CustomQuantity, 'order'>): Recipe {
   return (draft) => {
     const order = draft.quantities[id]?.order ?? nextOrder(draft.quantities)
     draft.quantities[id] = { order, ...quantity }

@@ -135,7 +135,7 @@ export const constant = object({
   .noUnknown()
   .strict()
 
-export const ownQuantity = object({
+export const customQuantity = object({
   order: finite(),
   name: title(120),
   symbol: title(20),

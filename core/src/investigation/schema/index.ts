@@ -23,7 +23,7 @@ import {
   whole,
 } from './fields.ts'
 import { footage, orientation, timing } from './footage.ts'
-import { calculation, constant, derivation, fit, graph, ownQuantity, stretch } from './graphs.ts'
+import { calculation, constant, customQuantity, derivation, fit, graph, stretch } from './graphs.ts'
 
 /** What each field of a document has to be. */
 const FIELDS: Record<keyof Investigation, AnySchema> = {
@@ -76,7 +76,7 @@ const FIELDS: Record<keyof Investigation, AnySchema> = {
   strayLimit: finite().min(STRAY_LIMIT.least).max(STRAY_LIMIT.most),
   derivation: derivation().required(),
   constants: byId(constant, LIMITS.constants),
-  quantities: byId(ownQuantity, LIMITS.quantities),
+  quantities: byId(customQuantity, LIMITS.quantities),
   bodies: byId(body, LIMITS.bodies),
   graphs: byId(graph, LIMITS.graphs),
   stretches: byId(stretch, LIMITS.stretches),

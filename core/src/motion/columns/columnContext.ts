@@ -2,9 +2,9 @@ import type { Derivation } from '../../investigation/index.ts'
 import type { LinearMap } from '../../regression/index.ts'
 import { type LengthUnit, unitOf } from '../../units/index.ts'
 import type { AxesInScene } from '../axesErrors.ts'
+import type { Defined } from '../custom/index.ts'
 import { type ErrorSensitivity, errorNumber } from '../errorSensitivity.ts'
 import { errorShares } from '../markCorrelation.ts'
-import type { Defined } from '../own/index.ts'
 import type { PlacedMarks } from '../placedMarks.ts'
 import type { BodyConstants, PositionQuantity, QuantityInfo } from '../quantities/index.ts'
 import {
@@ -24,7 +24,7 @@ export interface ColumnSettings {
   axes: AxesInScene
   derivation: Derivation
   /** Returns a custom quantity by its id; null if there is none. */
-  own: (id: string) => Defined | null
+  custom: (id: string) => Defined | null
 }
 
 /** The columns of one body. */
@@ -170,7 +170,7 @@ function positionColumn(
   const gradients: (readonly number[])[] = []
   const [all, allErrors] = [new Float64Array(count), new Float64Array(count)]
   for (let row = 0; row < count; row++) {
-    const found = quantity.at(marks.place(row), settings.constants, marks.second(row))
+    const found = quantity.evaluate(marks.place(row), settings.constants, marks.second(row))
     if (!found) continue
     all[rows.length] = found.value
     allErrors[rows.length] = marks.error(row, found.gradient)

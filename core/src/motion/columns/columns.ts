@@ -56,7 +56,7 @@ export class Columns implements BodyColumns {
   }
 
   private makeCustom(id: string): Column {
-    const defined = this.context.settings.own(id)
+    const defined = this.context.settings.custom(id)
     if (!defined) throw new RangeError(`There is no quantity ${id}.`)
     return defined.quantity
       ? this.make(defined.quantity)

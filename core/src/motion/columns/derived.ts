@@ -10,7 +10,7 @@ export function makeDerived(quantity: DerivedQuantity, context: ColumnContext): 
   if (lacking) return context.empty(quantity, lacking.missing)
   const { constants } = context.settings
   return combineColumns(quantity, from, context, (row, turn) =>
-    quantity.at(
+    quantity.evaluate(
       from.map(({ values }) => values[row]),
       turnedConstants(constants, turn),
       from.map(({ errors }) => errors[row]),

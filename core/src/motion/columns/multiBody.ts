@@ -16,7 +16,7 @@ export function makeMultiBody(
   const each = quantity.from.length
   const constants = bodies.map((body) => body.constants)
   return combineColumns(quantity, from, context, (row, turn) =>
-    quantity.at(
+    quantity.evaluate(
       bodies.map((_, b) => from.slice(b * each, (b + 1) * each).map(({ values }) => values[row])),
       constants.map((one) => turnedConstants(one, turn)),
     ),

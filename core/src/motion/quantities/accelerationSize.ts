@@ -11,7 +11,7 @@ export const accelerationSize: DerivedQuantity = {
   direction: 'size',
   needs: [],
   from: ['ax', 'ay'],
-  at: ([ax, ay]) => {
+  evaluate: ([ax, ay]) => {
     const value = Math.hypot(ax, ay)
     return value > 0 ? { value, gradient: [ax / value, ay / value] } : { value, gradient: [1, 0] }
   },

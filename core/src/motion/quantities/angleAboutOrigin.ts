@@ -12,7 +12,7 @@ export const angleAboutOrigin: PositionQuantity = {
   needs: [],
   letter: 'θ',
   turns: true,
-  at: ({ x, y }) => {
+  evaluate: ({ x, y }) => {
     const square = x * x + y * y
     return square > 0 ? { value: Math.atan2(y, x), gradient: [-y / square, x / square] } : null
   },

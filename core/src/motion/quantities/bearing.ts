@@ -12,7 +12,7 @@ export const bearing: MultiBodyQuantity = {
   needs: ['other'],
   among: 'pair',
   from: ['x', 'y'],
-  at: ([[x, y], [otherX, otherY]]) => {
+  evaluate: ([[x, y], [otherX, otherY]]) => {
     const [dx, dy] = [otherX - x, otherY - y]
     const square = dx * dx + dy * dy
     if (square === 0) return null

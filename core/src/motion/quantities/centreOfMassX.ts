@@ -13,5 +13,5 @@ export const centreOfMassX: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['x'],
-  at: (values, constants) => weighted(values, constants, 'mean'),
+  evaluate: (values, constants) => weighted(values, constants, 'mean'),
 }

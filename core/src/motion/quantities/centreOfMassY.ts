@@ -13,5 +13,5 @@ export const centreOfMassY: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['y'],
-  at: (values, constants) => weighted(values, constants, 'mean'),
+  evaluate: (values, constants) => weighted(values, constants, 'mean'),
 }

@@ -13,5 +13,5 @@ export const centreVelocityX: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx'],
-  at: (values, constants) => weighted(values, constants, 'mean'),
+  evaluate: (values, constants) => weighted(values, constants, 'mean'),
 }

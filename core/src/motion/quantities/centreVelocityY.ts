@@ -13,5 +13,5 @@ export const centreVelocityY: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vy'],
-  at: (values, constants) => weighted(values, constants, 'mean'),
+  evaluate: (values, constants) => weighted(values, constants, 'mean'),
 }

@@ -12,7 +12,7 @@ export const centripetalAcceleration: DerivedQuantity = {
   direction: 'size',
   needs: [],
   from: ['vx', 'vy', 'ax', 'ay'],
-  at: ([vx, vy, ax, ay], _world, [ex, ey]) => {
+  evaluate: ([vx, vy, ax, ay], _constants, [ex, ey]) => {
     const speed = Math.hypot(vx, vy)
     if (!(speed > DIRECTION_THRESHOLD * Math.max(ex, ey))) return null
     const [alongX, alongY] = [vx / speed, vy / speed]

@@ -12,5 +12,5 @@ export const displacement: PositionQuantity = {
   needs: [],
   letter: 's',
   turns: false,
-  at: ({ x, y }, { along }) => ({ value: along.x * x + along.y * y, gradient: [along.x, along.y] }),
+  evaluate: ({ x, y }, { along }) => ({ value: along.x * x + along.y * y, gradient: [along.x, along.y] }),
 }

@@ -12,7 +12,7 @@ export const distanceBetween: MultiBodyQuantity = {
   needs: ['other'],
   among: 'pair',
   from: ['x', 'y'],
-  at: ([[x, y], [otherX, otherY]]) => {
+  evaluate: ([[x, y], [otherX, otherY]]) => {
     const value = Math.hypot(otherX - x, otherY - y)
     const [alongX, alongY] = value > 0 ? [(otherX - x) / value, (otherY - y) / value] : [1, 0]
     return { value, gradient: [-alongX, -alongY, alongX, alongY] }

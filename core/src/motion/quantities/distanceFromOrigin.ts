@@ -12,7 +12,7 @@ export const distanceFromOrigin: PositionQuantity = {
   needs: [],
   letter: 'r',
   turns: false,
-  at: ({ x, y }) => {
+  evaluate: ({ x, y }) => {
     const value = Math.hypot(x, y)
     return value > 0 ? { value, gradient: [x / value, y / value] } : { value, gradient: [1, 0] }
   },

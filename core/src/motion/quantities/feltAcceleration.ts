@@ -13,7 +13,7 @@ export const feltAcceleration: DerivedQuantity = {
   direction: 'size',
   needs: ['scale'],
   from: ['ax', 'ay'],
-  at: ([ax, ay], constants) => {
+  evaluate: ([ax, ay], constants) => {
     const { g, down } = constants
     const [x, y] = [ax / g - down.x, ay / g - down.y]
     const value = Math.hypot(x, y)

@@ -11,7 +11,7 @@ export const heading: DerivedQuantity = {
   direction: 'size',
   needs: [],
   from: ['vx', 'vy'],
-  at: ([vx, vy], _world, errors) => {
+  evaluate: ([vx, vy], _constants, errors) => {
     const square = vx * vx + vy * vy
     if (!(Math.sqrt(square) > DIRECTION_THRESHOLD * Math.max(...errors))) return null
     return { value: Math.atan2(vy, vx), gradient: [-vy / square, vx / square] }

@@ -100,7 +100,7 @@ export const QUANTITIES = Object.fromEntries(
   QUANTITY_GROUPS.flatMap(({ quantities }) => quantities).map((quantity) => [quantity.id, quantity]),
 ) as Record<QuantityId, Quantity>
 
-/** The quantities that a body can have: how it turns is told by a second point, what is between two takes two. */
+/** Returns the quantities that a body can have: rotation requires second points, relative quantities several bodies. */
 export function quantitiesOf(body: Pick<Body, 'second'>, bodies: number): Quantity[] {
   const turns = Object.keys(body.second).length > 0
   return Object.values(QUANTITIES).filter(
@@ -108,7 +108,7 @@ export function quantitiesOf(body: Pick<Body, 'second'>, bodies: number): Quanti
   )
 }
 
-/** How a quantity stands in a model of motion along a line: which number of places it is a derivative of; null where it is none. */
+/** Returns the position that a quantity is, or is a derivative of, and the order of the derivative; null for any other. */
 export function alongLine(id: string): { place: PositionQuantity; order: 0 | 1 | 2 } | null {
   const quantity = QUANTITIES[id as QuantityId] as Quantity | undefined
   if (quantity?.kind === 'position') return { place: quantity, order: 0 }

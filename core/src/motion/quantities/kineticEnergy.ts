@@ -11,7 +11,7 @@ export const kineticEnergy: DerivedQuantity = {
   direction: 'size',
   needs: ['mass'],
   from: ['vx', 'vy'],
-  at: ([vx, vy], constants) => ({
+  evaluate: ([vx, vy], constants) => ({
     value: (constants.mass / 2) * (vx * vx + vy * vy),
     gradient: [constants.mass * vx, constants.mass * vy],
     common: massSensitivity(constants, (vx * vx + vy * vy) / 2),

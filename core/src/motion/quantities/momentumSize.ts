@@ -11,7 +11,7 @@ export const momentumSize: DerivedQuantity = {
   direction: 'size',
   needs: ['mass'],
   from: ['v'],
-  at: ([v], constants) => ({
+  evaluate: ([v], constants) => ({
     value: constants.mass * v,
     gradient: [constants.mass],
     common: massSensitivity(constants, v),

@@ -11,7 +11,7 @@ export const momentumX: DerivedQuantity = {
   direction: 'x',
   needs: ['mass'],
   from: ['vx'],
-  at: ([vx], constants) => ({
+  evaluate: ([vx], constants) => ({
     value: constants.mass * vx,
     gradient: [constants.mass],
     common: massSensitivity(constants, vx),

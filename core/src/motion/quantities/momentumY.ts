@@ -11,7 +11,7 @@ export const momentumY: DerivedQuantity = {
   direction: 'y',
   needs: ['mass'],
   from: ['vy'],
-  at: ([vy], constants) => ({
+  evaluate: ([vy], constants) => ({
     value: constants.mass * vy,
     gradient: [constants.mass],
     common: massSensitivity(constants, vy),

@@ -13,7 +13,7 @@ export const orientation: PositionQuantity = {
   needs: ['second'],
   letter: 'φ',
   turns: true,
-  at: (place, _world, second) => {
+  evaluate: (place, _constants, second) => {
     if (!second) return null
     const [x, y] = [second.x - place.x, second.y - place.y]
     const square = x * x + y * y

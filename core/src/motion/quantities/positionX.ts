@@ -14,5 +14,5 @@ export const positionX: PositionQuantity = {
   needs: [],
   letter: 'x',
   turns: false,
-  at: ({ x }) => ({ value: x, gradient: SLOPES }),
+  evaluate: ({ x }) => ({ value: x, gradient: SLOPES }),
 }

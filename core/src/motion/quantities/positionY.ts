@@ -14,5 +14,5 @@ export const positionY: PositionQuantity = {
   needs: [],
   letter: 'y',
   turns: false,
-  at: ({ y }) => ({ value: y, gradient: SLOPES }),
+  evaluate: ({ y }) => ({ value: y, gradient: SLOPES }),
 }

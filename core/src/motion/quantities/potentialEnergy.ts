@@ -12,7 +12,7 @@ export const potentialEnergy: DerivedQuantity = {
   direction: 'size',
   needs: ['mass', 'scale'],
   from: ['x', 'y'],
-  at: ([x, y], constants) => {
+  evaluate: ([x, y], constants) => {
     const { mass, g, down } = constants
     const height = -(down.x * x + down.y * y)
     return {

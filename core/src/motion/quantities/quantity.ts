@@ -3,67 +3,69 @@ import type { QuantityId } from '../../investigation/index.ts'
 import type { Dimension } from '../../units/index.ts'
 import { commonError } from '../errorSensitivity.ts'
 
-/** What positions, rates and energies refer to, beside the motion itself. */
+/** Constants of a body and its scene that quantities depend on besides its positions. */
 export interface BodyConstants {
   /** Number of the body among the others. */
   number: number
-  /** Of the body, in kilograms, and its standard error; NaN where nobody has said it. */
+  /** Mass (kg) and its standard error; NaN if not stated. */
   mass: number
   massError: number
-  /** Acceleration of free fall in the table's unit of length, and its standard error; NaN where lengths are in pixels. */
+  /** Acceleration of free fall in the table's length unit / s², and its standard error; NaN if lengths are in pixels. */
   g: number
   gError: number
-  /** Unit vector along which things fall, in the scene's axes. */
+  /** Unit vector of gravity in the axes. */
   down: Point
-  /** Unit vector of the chosen direction, in the scene's axes. */
+  /** Unit vector of the chosen direction in the axes. */
   along: Point
 }
 
-/** What must be there for a quantity: without it the quantity asks for it. */
+/** What a quantity requires. */
 export type Need = 'mass' | 'masses' | 'scale' | 'second' | 'other'
 
-/** A value, and how it changes with each number that it is made of. */
+/** A value with its first derivatives. */
 export interface Linearised {
   value: number
+  /** By each input, in their order. */
   gradient: readonly number[]
-  /** Errors that no mark has, by their number (see `commonError`), and what it moves by where they are one standard error. */
+  /** Pairs of the number of an error that belongs to no mark (see `commonError`), and the change of the value by one standard error of it. */
   common?: readonly (readonly [number, number])[]
 }
 
-/** What every quantity says of itself. */
+/** Description of a quantity. */
 export interface QuantityInfo {
-  /** Of a quantity that somebody has defined: its UUID. */
+  /** UUID for a custom quantity. */
   id: string
-  /** Symbol, with what is set below the line apart. */
+  /** Symbol, and its subscript apart. */
   symbol: string
   subscript: string
   name: string
-  /** What it is, for the person who asks. */
+  /** Definition, for a person. */
   definition: string
   dimension: Dimension
-  /** Unit where it is not the one that the dimension has. */
+  /** Unit if it is not the one of the dimension. */
   unit?: string
-  /** Which component it is; decides how its points are drawn. */
+  /** Which component it is; decides the style of its points. */
   direction: 'x' | 'y' | 'size'
   needs: readonly Need[]
 }
 
-/** A number that a body's place in one frame has by itself. */
+/** A quantity of a body's position in a single frame. */
 export interface PositionQuantity extends QuantityInfo {
   id: QuantityId
   kind: 'position'
-  /** What its value at t = 0 is called in a formula. */
+  /** Letter of its value at t = 0 in a formula. */
   letter: string
-  /** Whether it is an angle that goes on over whole turns. */
+  /** Whether it is an angle that is continued over whole turns. */
   turns: boolean
   /**
-   * @param second the body's second point, where there is one
-   * @returns slopes by the place's x and y, then by the second point's where it counts; null where it has no value
+   * @param place of the body's point, in the table's length unit
+   * @param second the body's second point; null if there is none
+   * @returns gradient by x and y of the point, then of the second point if it counts; null if there is no value
    */
-  at(place: Point, constants: BodyConstants, second: Point | null): Linearised | null
+  evaluate(place: Point, constants: BodyConstants, second: Point | null): Linearised | null
 }
 
-/** A derivative of a number that a place has. */
+/** A time derivative of a position quantity. */
 export interface DerivativeQuantity extends QuantityInfo {
   id: QuantityId
   kind: 'derivative'
@@ -71,40 +73,40 @@ export interface DerivativeQuantity extends QuantityInfo {
   order: 1 | 2
 }
 
-/** What follows from other quantities of the same moment. */
+/** A quantity that follows from others of the same body at the same time. */
 export interface DerivedQuantity extends QuantityInfo {
   kind: 'derived'
-  /** Ids of what it follows from; "t" is the time. */
+  /** Ids of the others; "t" is the time. */
   from: readonly string[]
   /**
-   * @param values of what it follows from
-   * @param errors standard errors of those
-   * @returns slopes by each of them; null where it has no value
+   * @param values of `from`
+   * @param errors standard errors of `values`
+   * @returns gradient by `values`; null if there is no value
    */
-  at(values: readonly number[], constants: BodyConstants, errors: readonly number[]): Linearised | null
+  evaluate(values: readonly number[], constants: BodyConstants, errors: readonly number[]): Linearised | null
 }
 
-/** What follows from the same quantities of several bodies at the same moment. */
+/** A quantity that follows from the same quantities of several bodies at the same time. */
 export interface MultiBodyQuantity extends QuantityInfo {
   id: QuantityId
   kind: 'multiBody'
-  /** Of the body and another one, or of all bodies. */
+  /** Whether of the body and another one, or of all bodies. */
   among: 'pair' | 'all'
   from: readonly QuantityId[]
   /**
-   * @param values of each body, one after the other
-   * @returns slopes in the same order
+   * @param values `values[b][k]` is `from[k]` of body b
+   * @returns gradient by all values, body by body; null if there is no value
    */
-  at(values: readonly (readonly number[])[], constants: readonly BodyConstants[]): Linearised | null
+  evaluate(values: readonly (readonly number[])[], constants: readonly BodyConstants[]): Linearised | null
 }
 
-/** The way that a body has gone since its first mark. */
+/** Length of a body's path since its first mark. */
 export interface PathQuantity extends QuantityInfo {
   id: QuantityId
   kind: 'path'
 }
 
-/** A column of numbers over time. */
+/** A quantity of any kind. */
 export type Quantity =
   | PositionQuantity
   | DerivativeQuantity
@@ -112,17 +114,17 @@ export type Quantity =
   | MultiBodyQuantity
   | PathQuantity
 
-/** Speeds and lengths below so many of their standard errors have no direction to speak of. */
+/** A vector shorter than this many of its standard errors has no direction. */
 export const DIRECTION_THRESHOLD = 2
 
 const DIMENSION: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
 
-/** A dimension by the powers that are not 0. */
+/** Returns a dimension from the exponents that are not 0. */
 export function dimension(powers: Partial<Dimension>): Dimension {
   return { ...DIMENSION, ...powers }
 }
 
-/** How a number goes with the error of a body's mass: nothing where that has none. */
+/** Returns the sensitivity of a number to the error of a body's mass, given its derivative by the mass; empty without an error. */
 export function massSensitivity(
   { number, massError }: BodyConstants,
   slope: number,
@@ -130,7 +132,7 @@ export function massSensitivity(
   return massError > 0 ? [[commonError.mass(number), slope * massError]] : []
 }
 
-/** How a number goes with the error of g. */
+/** Returns the sensitivity of a number to the error of g, given its derivative by g; empty without an error. */
 export function freeFallSensitivity(
   { gError }: BodyConstants,
   slope: number,

@@ -11,7 +11,7 @@ export const speed: DerivedQuantity = {
   direction: 'size',
   needs: [],
   from: ['vx', 'vy'],
-  at: ([vx, vy]) => {
+  evaluate: ([vx, vy]) => {
     const value = Math.hypot(vx, vy)
     return value > 0 ? { value, gradient: [vx / value, vy / value] } : { value, gradient: [1, 0] }
   },

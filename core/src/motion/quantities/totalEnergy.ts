@@ -11,5 +11,5 @@ export const totalEnergy: DerivedQuantity = {
   direction: 'size',
   needs: ['mass', 'scale'],
   from: ['Ek', 'Ep'],
-  at: ([kinetic, potential]) => ({ value: kinetic + potential, gradient: [1, 1] }),
+  evaluate: ([kinetic, potential]) => ({ value: kinetic + potential, gradient: [1, 1] }),
 }

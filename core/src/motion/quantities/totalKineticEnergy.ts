@@ -12,7 +12,7 @@ export const totalKineticEnergy: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx', 'vy'],
-  at: (values, constants) => ({
+  evaluate: (values, constants) => ({
     value: values.reduce((sum, [vx, vy], i) => sum + (constants[i].mass / 2) * (vx * vx + vy * vy), 0),
     gradient: values.flatMap(([vx, vy], i) => [constants[i].mass * vx, constants[i].mass * vy]),
     common: values.flatMap(([vx, vy], i) => massSensitivity(constants[i], (vx * vx + vy * vy) / 2)),

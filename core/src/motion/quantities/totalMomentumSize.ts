@@ -12,7 +12,7 @@ export const totalMomentumSize: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx', 'vy'],
-  at: (values, constants) => {
+  evaluate: (values, constants) => {
     const [x, y] = [0, 1].map((k) => values.reduce((sum, one, i) => sum + constants[i].mass * one[k], 0))
     const value = Math.hypot(x, y)
     const [alongX, alongY] = value > 0 ? [x / value, y / value] : [1, 0]

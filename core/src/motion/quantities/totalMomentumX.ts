@@ -13,5 +13,5 @@ export const totalMomentumX: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vx'],
-  at: (values, constants) => weighted(values, constants, 'sum'),
+  evaluate: (values, constants) => weighted(values, constants, 'sum'),
 }

@@ -13,5 +13,5 @@ export const totalMomentumY: MultiBodyQuantity = {
   needs: ['masses'],
   among: 'all',
   from: ['vy'],
-  at: (values, constants) => weighted(values, constants, 'sum'),
+  evaluate: (values, constants) => weighted(values, constants, 'sum'),
 }

@@ -12,8 +12,8 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
 import { workbench } from '../workbenchStore.ts'
+import { CustomQuantities } from './CustomQuantities.tsx'
 import { DerivationChoice, hasWindow } from './DerivationChoice.tsx'
-import { OwnQuantities } from './OwnQuantities.tsx'
 import { quantityGroups } from './QuantitySelect.tsx'
 import { SymbolText } from './SymbolText.tsx'
 
@@ -56,7 +56,7 @@ export const Quantities = memo(function Quantities({ body, length }: { body: str
       {quantityGroups(investigation, bodies[body]).map((group) => (
         <Group key={group.name} {...group} body={body} length={length} />
       ))}
-      <OwnQuantities body={body} />
+      <CustomQuantities body={body} />
       <Derived />
       <References />
     </Box>

@@ -1,4 +1,4 @@
-import { type Investigation, inOrder, type OwnQuantity } from '../../investigation/index.ts'
+import { type CustomQuantity, type Investigation, inOrder } from '../../investigation/index.ts'
 import { type Dimension, parseUnit, unitOf } from '../../units/index.ts'
 import { commonError } from '../errorSensitivity.ts'
 import { type DerivedQuantity, dimension, QUANTITIES } from '../quantities/index.ts'
@@ -17,7 +17,7 @@ type Made = Map<string, DerivedQuantity>
 const known = new WeakMap<Investigation, { all: Map<string, Defined>; made: Made }>()
 
 /** A quantity that somebody has defined, by its id; null where there is none. */
-export function ownQuantity(investigation: Investigation, id: string): Defined | null {
+export function customQuantity(investigation: Investigation, id: string): Defined | null {
   const own = investigation.quantities[id]
   if (!own) return null
   const kept = known.get(investigation) ?? { all: new Map(), made: new Map() }
@@ -30,7 +30,11 @@ export function ownQuantity(investigation: Investigation, id: string): Defined |
 }
 
 /** What would become of a quantity that is being written: why it can't be derived; null where it can. */
-export function definitionTrouble(investigation: Investigation, id: string, own: OwnQuantity): string | null {
+export function definitionTrouble(
+  investigation: Investigation,
+  id: string,
+  own: CustomQuantity,
+): string | null {
   const changed = { ...investigation, quantities: { ...investigation.quantities, [id]: own } }
   return tried(() => define(changed, id, own, [], new Map())).trouble
 }
@@ -54,7 +58,7 @@ type Meaning =
 function define(
   investigation: Investigation,
   id: string,
-  own: OwnQuantity,
+  own: CustomQuantity,
   within: string[],
   made: Made,
 ): DerivedQuantity {
@@ -88,16 +92,16 @@ function define(
         : []),
     ],
     from: columns,
-    at: evaluated(expression, meanings, unit.factor),
+    evaluate: evaluated(expression, meanings, unit.factor),
   }
   made.set(id, quantity)
   return quantity
 }
 
 /** Whether its unit has a length in it that pixels are not. */
-const needsMetres = ({ unit }: OwnQuantity, { length }: Dimension) => length !== 0 && !unit.includes('px')
+const needsMetres = ({ unit }: CustomQuantity, { length }: Dimension) => length !== 0 && !unit.includes('px')
 
-function evaluated(expression: Expression, meanings: Meaning[], factor: number): DerivedQuantity['at'] {
+function evaluated(expression: Expression, meanings: Meaning[], factor: number): DerivedQuantity['evaluate'] {
   return (values, constants) => {
     let column = 0
     const given = meanings.map((meaning) => {
@@ -105,9 +109,9 @@ function evaluated(expression: Expression, meanings: Meaning[], factor: number):
       if (meaning.kind === 'number') return meaning.number.value
       return meaning.kind === 'mass' ? constants.mass : constants.g
     })
-    const { value, slopes } = expression.at(given)
+    const { value, gradient } = expression.evaluate(given)
     const common = meanings.flatMap((meaning, i): [number, number][] => {
-      const by = slopes[i] / factor
+      const by = gradient[i] / factor
       if (meaning.kind === 'mass') return [[commonError.mass(constants.number), by * constants.massError]]
       if (meaning.kind === 'g') return [[commonError.freeFall, by * constants.gError]]
       if (meaning.kind === 'number')
@@ -116,7 +120,7 @@ function evaluated(expression: Expression, meanings: Meaning[], factor: number):
     })
     return {
       value: value / factor,
-      gradient: meanings.flatMap((meaning, i) => (meaning.kind === 'column' ? [slopes[i] / factor] : [])),
+      gradient: meanings.flatMap((meaning, i) => (meaning.kind === 'column' ? [gradient[i] / factor] : [])),
       common: common.filter(([, by]) => by !== 0),
     }
   }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { edit, type Investigation, type OwnQuantity } from '../../investigation/index.ts'
+import { type CustomQuantity, edit, type Investigation } from '../../investigation/index.ts'
 import { THROWN, thrown } from '../../testing/thrown.ts'
 import { parseUnit, unitOf } from '../../units/index.ts'
 import { motionTable } from '../index.ts'
@@ -8,13 +8,13 @@ import { asName, definitionTrouble, knownNumbers, nameTrouble } from './index.ts
 
 const OWN = 'd0000000-0000-4000-8000-000000000001'
 const OTHER = 'd0000000-0000-4000-8000-000000000002'
-const own = (expression: string, change: Partial<OwnQuantity> = {}): OwnQuantity => ({
+const own = (expression: string, change: Partial<CustomQuantity> = {}): CustomQuantity => ({
   ...{ order: 0, name: 'Own', symbol: 'q', unit: '', expression },
   ...change,
 })
 
 /** The made-up throw with a mass, two constants and some quantities of one's own. */
-function made(quantities: Record<string, OwnQuantity>): Investigation {
+function made(quantities: Record<string, CustomQuantity>): Investigation {
   return edit(thrown({}), (draft) => {
     draft.bodies[THROWN.body].mass = { value: 0.2, error: 0.01 }
     draft.bodies[THROWN.body].markError = 0.3
@@ -24,7 +24,7 @@ function made(quantities: Record<string, OwnQuantity>): Investigation {
     draft.quantities = quantities
   }).document
 }
-const columnOf = (quantity: OwnQuantity) => motionTable(made({ [OWN]: quantity }), THROWN.body).column(OWN)
+const columnOf = (quantity: CustomQuantity) => motionTable(made({ [OWN]: quantity }), THROWN.body).column(OWN)
 
 describe('an expression', () => {
   it.each([
@@ -43,13 +43,13 @@ describe('an expression', () => {
   ] as [string, Record<string, number>, number][])(
     '%s has its value, and slopes as differences show them',
     (text, given, expected) => {
-      const { names, at } = readExpression(text)
+      const { names, evaluate: at } = readExpression(text)
       const values = names.map((name) => given[name])
       expect(values.every(Number.isFinite)).toBe(true)
       expect(at(values).value).toBeCloseTo(expected, 12)
       names.forEach((_, i) => {
         const moved = (by: number) => at(values.map((value, k) => (k === i ? value + by : value))).value
-        expect(at(values).slopes[i]).toBeCloseTo((moved(1e-5) - moved(-1e-5)) / 2e-5, 6)
+        expect(at(values).gradient[i]).toBeCloseTo((moved(1e-5) - moved(-1e-5)) / 2e-5, 6)
       })
     },
   )
@@ -93,7 +93,7 @@ describe('an expression', () => {
   it('survives the deepest nesting that is short enough', () => {
     const deep = `${'('.repeat(990)}x${')'.repeat(990)}`
     try {
-      expect(readExpression(deep).at([3]).value).toBe(3)
+      expect(readExpression(deep).evaluate([3]).value).toBe(3)
     } catch (error) {
       expect(error).toBeInstanceOf(ExpressionError)
     }
@@ -128,7 +128,7 @@ describe('a quantity of one’s own', () => {
 
   it('is defined once, however many stand on it: each of sixty stands on the two before', () => {
     const id = (n: number) => `d0000000-0000-4000-8000-${String(100 + n).padStart(12, '0')}`
-    const chain = Array.from({ length: 60 }, (_, n): [string, OwnQuantity] => [
+    const chain = Array.from({ length: 60 }, (_, n): [string, CustomQuantity] => [
       id(n),
       own(n < 2 ? 't' : `u${n - 1} + u${n - 2}`, { symbol: `u${n}`, order: n }),
     ])
@@ -147,7 +147,7 @@ describe('a quantity of one’s own', () => {
   })
 
   it('says what is wrong with it', () => {
-    const trouble = (quantity: OwnQuantity, others: Record<string, OwnQuantity> = {}) =>
+    const trouble = (quantity: CustomQuantity, others: Record<string, CustomQuantity> = {}) =>
       definitionTrouble(made(others), OWN, quantity)
     expect(trouble(own('x + vx'))).toMatch(/different units/)
     expect(trouble(own('m*v', { unit: 'J' }))).toMatch(/comes out in kg·m\/s/)

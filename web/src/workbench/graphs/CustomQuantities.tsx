@@ -1,10 +1,10 @@
-import { edits, inOrder, MOST_EXPRESSION, type OwnQuantity } from '@apokinema/core/investigation'
+import { type CustomQuantity, edits, inOrder, MOST_EXPRESSION } from '@apokinema/core/investigation'
 import {
+  customQuantity,
   definitionTrouble,
   FUNCTIONS,
   knownNumbers,
   nameTrouble,
-  ownQuantity,
   quantitiesOf,
 } from '@apokinema/core/motion'
 import { measurement, parseUnit } from '@apokinema/core/units'
@@ -28,10 +28,10 @@ import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { Window } from '../../common/Window.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 
-const NEW: Omit<OwnQuantity, 'order'> = { name: '', symbol: '', unit: '', expression: '' }
+const NEW: Omit<CustomQuantity, 'order'> = { name: '', symbol: '', unit: '', expression: '' }
 
 /** Where quantities and constants of one's own are defined. */
-export function OwnQuantities({ body }: { body: string }) {
+export function CustomQuantities({ body }: { body: string }) {
   const investigation = useInvestigation()
   const own = inOrder(investigation.quantities)
   const [writing, setWriting] = useState<string | null>(null)
@@ -71,9 +71,9 @@ export function OwnQuantities({ body }: { body: string }) {
 }
 
 /** One that is defined already. */
-function Known({ id, quantity, change }: { id: string; quantity: OwnQuantity; change: () => void }) {
+function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity; change: () => void }) {
   const session = useSession()
-  const trouble = ownQuantity(useInvestigation(), id)?.trouble
+  const trouble = customQuantity(useInvestigation(), id)?.trouble
   return (
     <Box>
       <Flex align="center" gap="3">
@@ -108,7 +108,7 @@ function Definition({
   done,
 }: {
   id: string | null
-  from: Omit<OwnQuantity, 'order'>
+  from: Omit<CustomQuantity, 'order'>
   done: () => void
 }) {
   const session = useSession()
@@ -116,7 +116,7 @@ function Definition({
   const [draft, setDraft] = useState(from)
   const [fresh] = useState(() => uuid())
   const own = id ?? fresh
-  const set = (change: Partial<OwnQuantity>) => setDraft({ ...draft, ...change })
+  const set = (change: Partial<CustomQuantity>) => setDraft({ ...draft, ...change })
   const isTaken = Object.entries(investigation.quantities).some(
     ([other, { symbol }]) => other !== own && symbol === draft.symbol,
   )

@@ -5,7 +5,7 @@ import type { InvestigationScene } from './sceneOf.ts'
 
 const STRAIGHT_DOWN = -Math.PI / 2
 
-/** What a body's quantities refer to in a scene: weight, the way things fall, the chosen direction. */
+/** Returns the constants of a body in a scene: mass, free fall, direction of gravity, chosen direction. */
 export function bodyConstants(
   investigation: Investigation,
   scene: InvestigationScene,
@@ -24,7 +24,7 @@ export function bodyConstants(
   }
 }
 
-/** The way things fall, in the scene's axes: that of the picture where the axes' origin is. */
+/** Returns the unit vector of gravity in the axes, from its direction (rad) in the picture at the axes' origin. */
 function downIn(investigation: Investigation, scene: InvestigationScene, direction: number) {
   const { origin } = axesOf(investigation)
   const transform = scene.at(origin.frame)

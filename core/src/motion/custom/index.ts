@@ -1,3 +1,4 @@
+export { customQuantity, type Defined, definitionTrouble } from './customQuantity.ts'
 export {
   areAlike,
   type Expression,
@@ -9,4 +10,3 @@ export {
   readExpression,
 } from './expression.ts'
 export { asName, type KnownNumber, knownNumbers, nameTrouble } from './names.ts'
-export { type Defined, definitionTrouble, ownQuantity } from './ownQuantity.ts'

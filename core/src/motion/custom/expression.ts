@@ -8,7 +8,7 @@ export class ExpressionError extends Error {}
 /** A number and how it changes with each of the names that it is made of. */
 export interface Dual {
   value: number
-  slopes: readonly number[]
+  gradient: readonly number[]
 }
 
 /** An expression that was understood. */
@@ -16,7 +16,7 @@ export interface Expression {
   /** Names in it, each once, but for functions, pi and e. */
   names: readonly string[]
   /** Its value and slopes by the names, for values of these, in their order. */
-  at(values: readonly number[]): Dual
+  evaluate(values: readonly number[]): Dual
   /**
    * The dimension of what it gives, by those of its names. Angles count as pure numbers, but where nothing else is left.
    *
@@ -133,7 +133,7 @@ export function readExpression(text: string): Expression {
   const root = guarded(() => understood(parsed(text), names))
   return {
     names,
-    at: (values) => root.at(values),
+    evaluate: (values) => root.at(values),
     dimension: (of) => guarded(() => root.sized(of)),
   }
 }
@@ -218,7 +218,7 @@ function understood(node: Node, names: string[]): Part {
 }
 
 const number = (value: number): Part => ({
-  at: (values) => ({ value, slopes: values.map(() => 0) }),
+  at: (values) => ({ value, gradient: values.map(() => 0) }),
   sized: () => PURE,
   fixed: value,
 })
@@ -228,13 +228,13 @@ function symbol(name: string, names: string[]): Part {
   if (!names.includes(name)) names.push(name)
   const at = names.indexOf(name)
   return {
-    at: (values) => ({ value: values[at], slopes: values.map((_, i) => (i === at ? 1 : 0)) }),
+    at: (values) => ({ value: values[at], gradient: values.map((_, i) => (i === at ? 1 : 0)) }),
     sized: (of) => of[at],
     fixed: null,
   }
 }
 
-const scaled = (slopes: readonly number[], by: number) => slopes.map((slope) => by * slope)
+const scaled = (gradient: readonly number[], by: number) => gradient.map((slope) => by * slope)
 const added = (a: readonly number[], b: readonly number[], byA: number, byB: number) =>
   a.map((slope, i) => byA * slope + byB * b[i])
 
@@ -245,7 +245,7 @@ function operator(fn: string, [a, b]: Part[]): Part {
     at: (values) => {
       const [left, right] = [a.at(values), b.at(values)]
       const [value, byLeft, byRight] = of(left.value, right.value)
-      return { value, slopes: added(left.slopes, right.slopes, byLeft, byRight) }
+      return { value, gradient: added(left.gradient, right.gradient, byLeft, byRight) }
     },
     sized,
     fixed: fixed((x, y) => of(x, y)[0]),
@@ -273,8 +273,8 @@ function operator(fn: string, [a, b]: Part[]): Part {
     case 'unaryMinus':
       return {
         at: (values) => {
-          const { value, slopes } = a.at(values)
-          return { value: -value, slopes: scaled(slopes, -1) }
+          const { value, gradient } = a.at(values)
+          return { value: -value, gradient: scaled(gradient, -1) }
         },
         sized: a.sized,
         fixed: fixed((x) => -x),
@@ -299,7 +299,7 @@ function power(a: Part, b: Part, fixed: number | null): Part {
       const byBase = right.value === 0 ? 0 : right.value * left.value ** (right.value - 1)
       // By the exponent only where it can change: a negative number has no logarithm.
       const byExponent = b.fixed === null ? value * Math.log(left.value) : 0
-      return { value, slopes: added(left.slopes, right.slopes, byBase, byExponent) }
+      return { value, gradient: added(left.gradient, right.gradient, byBase, byExponent) }
     },
     sized: (of) => {
       const base = a.sized(of)
@@ -334,8 +334,8 @@ function call(name: string, args: Part[]): Part {
   if (single)
     return {
       at: (values) => {
-        const { value, slopes } = a.at(values)
-        return { value: single.of(value), slopes: scaled(slopes, single.slope(value)) }
+        const { value, gradient } = a.at(values)
+        return { value: single.of(value), gradient: scaled(gradient, single.slope(value)) }
       },
       sized: (of) => {
         const given = a.sized(of)
@@ -349,7 +349,7 @@ function call(name: string, args: Part[]): Part {
     at: (values) => {
       const [left, right] = [a.at(values), b.at(values)]
       const [value, byLeft, byRight] = double!.of(left.value, right.value)
-      return { value, slopes: added(left.slopes, right.slopes, byLeft, byRight) }
+      return { value, gradient: added(left.gradient, right.gradient, byLeft, byRight) }
     },
     sized: (of) => {
       const [left, right] = [a.sized(of), b.sized(of)]
