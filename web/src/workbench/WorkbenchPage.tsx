@@ -11,9 +11,11 @@ import { SessionContext, useSession, useSessionState } from '../document/Session
 import { Session } from '../document/session.ts'
 import { browserShelf } from '../document/shelf.ts'
 import { ClipProvider } from './ClipContext.tsx'
+import { useFollowing } from './following.ts'
 import { MeasureView } from './measure/MeasureView.tsx'
 import { SaveTroubles } from './SaveTroubles.tsx'
 import { TopBar, type ViewName } from './TopBar.tsx'
+import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
 import { useOnlyHere } from './useOnlyHere.ts'
 import { workbench } from './workbenchStore.ts'
 
@@ -129,6 +131,9 @@ function Bench({ view }: { view: ViewName }) {
     tell(message)
     session.dismissMessage()
   }, [message, isConflict, session])
+
+  const isFollowing = useFollowing(({ phase }) => phase === 'running')
+  useBackgroundDiagnosis(isFollowing)
 
   return (
     <Flex direction="column" height="100dvh" overflow="hidden">

@@ -27,11 +27,11 @@ import { create } from 'zustand'
 import { tell } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import type { Answer, FollowedBody, FollowNews, FollowWorker, FoundMark } from '../footage/follow.worker.ts'
-import { courseBy, goToNextOf } from './courses.ts'
 import { drawnLuma, drawnPicture } from './drawnPicture.ts'
 import { type FollowWay, framesAlong, usualWay } from './followWays.ts'
 import { addBody, setHandMark } from './marking.ts'
 import { activeBody } from './shown.ts'
+import { goToNextOf, trackDiagnosis } from './trackDiagnosis.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 /** Where following stands: nothing clicked yet, an outline being grown, ready to go, going, held, asking. */
@@ -341,7 +341,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
     if (isEnding || useWorkbench.getState().mode.kind !== 'follow') break
     set(({ doneBefore }) => ({ doneBefore: doneBefore + leg.frames.length }))
   }
-  if (isWhole) tellEnd(session, ids, frames)
+  if (isWhole) await tellEnd(session, ids, frames)
   if (useWorkbench.getState().mode.kind !== 'follow') return
   workbench.leave()
   if (byColourFrom === null) return
@@ -475,7 +475,7 @@ function marksBehind(
  * Says that following has come to its end, what told the places, and in how many frames a body was not found: the first
  * is one click away.
  */
-function tellEnd(session: Session, ids: string[], frames: number[]): void {
+async function tellEnd(session: Session, ids: string[], frames: number[]): Promise<void> {
   const document = documentOf(session)
   const gaps = ids.flatMap((id) => {
     const marks = document.bodies[id]?.marks
@@ -488,7 +488,7 @@ function tellEnd(session: Session, ids: string[], frames: number[]): void {
       ([id, count]) => `${nameOf(document, id)} was placed by its outline in ${count} of them.`,
     ),
   ]
-  const jump = firstJump(document, ids, frames)
+  const jump = await firstJump(document, ids, frames)
   if (jump) words.unshift(`Look at frame ${jump.frame}: ${nameOf(document, jump.id)} jumps there.`)
   const [first] = gaps
   tell(
@@ -500,20 +500,19 @@ function tellEnd(session: Session, ids: string[], frames: number[]): void {
 }
 
 /** The first jump among frames that were followed. */
-function firstJump(
+async function firstJump(
   document: Investigation,
   ids: string[],
   frames: number[],
-): { id: string; frame: number } | null {
-  const seconds = clockOf(document)?.seconds
-  if (!seconds) return null
+): Promise<{ id: string; frame: number } | null> {
   const isFollowed = new Set(frames)
-  const jumps = ids.flatMap((id) => {
-    const body = document.bodies[id]
-    const found = body ? courseBy(body, seconds, document.strayLimit).jumps : []
-    return found.filter(({ frame }) => isFollowed.has(frame)).map(({ frame }) => ({ id, frame }))
-  })
-  return jumps.sort((a, b) => a.frame - b.frame)[0] ?? null
+  const jumps = await Promise.all(
+    ids.map(async (id) => {
+      const found = (await trackDiagnosis(document, id)).jumps
+      return found.filter(({ frame }) => isFollowed.has(frame)).map(({ frame }) => ({ id, frame }))
+    }),
+  )
+  return jumps.flat().sort((a, b) => a.frame - b.frame)[0] ?? null
 }
 
 /** Name of a body or landmark that is followed. */

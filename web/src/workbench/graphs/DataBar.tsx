@@ -3,8 +3,8 @@ import { Copy } from 'lucide-react'
 import { memo } from 'react'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { goToNextStray, useCourse } from '../courses.ts'
 import { useTable } from '../tableStore.ts'
+import { goToNextOutlier, useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { ColumnsMenu } from './ColumnsMenu.tsx'
 import { copyTable, pickedRows } from './copyTable.ts'
@@ -17,7 +17,7 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
   const { bodies } = useInvestigation()
   const { open, rounded, rows, all } = useTable()
   const table = useDataTable(body)
-  const course = useCourse(bodies[body])
+  const diagnosis = useTrackDiagnosis(body)
   const names = Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
   const copy = () => void copyTable(pickedRows(table, rows), names, rounded)
   const isSome = rows !== null && rows.from !== rows.to && !table.isInterpolated
@@ -48,16 +48,16 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
           {all ? 'All bodies' : bodies[body].name} ·{' '}
           {table.frames.length === 1 ? '1 row' : `${table.frames.length} rows`}
         </Text>
-        {open && course.outliers.length > 0 && (
+        {open && diagnosis.outliers.length > 0 && (
           <Button
             size="xs"
             variant="outline"
             bg="panel"
             color="alarm"
             title="Go to the next mark that lies off the course of the others"
-            onClick={() => goToNextStray(body, course, useWorkbench.getState().frame)}
+            onClick={() => goToNextOutlier(body, diagnosis, useWorkbench.getState().frame)}
           >
-            {course.outliers.length} suspicious
+            {diagnosis.outliers.length} suspicious
           </Button>
         )}
         {open && (

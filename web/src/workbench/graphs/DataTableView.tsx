@@ -8,10 +8,10 @@ import { type MouseEvent, useEffect, useRef, useState } from 'react'
 import { tell } from '../../common/messages.tsx'
 import { parseNumber } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { useCourse } from '../courses.ts'
 import { isBodyLocked } from '../marking.ts'
 import { useTable } from '../tableStore.ts'
 import { tableOf } from '../tables.ts'
+import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { SymbolText } from './SymbolText.tsx'
 
@@ -25,7 +25,7 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
   const { bodies } = useInvestigation()
   const frame = useWorkbench((state) => state.frame)
   const rows = useTable((state) => state.rows)
-  const { outliers } = useCourse(bodies[body])
+  const { outliers } = useTrackDiagnosis(body)
   const suspicious = new Set(outliers.map((stray) => stray.frame))
   const scroller = useRef<HTMLDivElement>(null)
   const [editing, setEditing] = useState<{ row: number; column: number } | null>(null)

@@ -22,13 +22,13 @@ import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } fro
 import { Scatter } from 'react-chartjs-2'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
-import { useCourse } from '../courses.ts'
 import { ByEye } from '../fits/ByEye.tsx'
 import { curveOf } from '../fits/curveOf.ts'
 import { fittedOn } from '../fits/fits.ts'
 import { useBanded } from '../fits/useFitting.ts'
 import { useTable } from '../tableStore.ts'
 import { shownTableOf } from '../tables.ts'
+import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { AxisHandle } from './AxisHandle.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
@@ -72,7 +72,7 @@ export function GraphPanel({
   const rows = useTable((state) => (state.open ? state.rows : null))
   const chart = useRef<ChartInstance<'scatter'> | null>(null)
   const [area, setArea] = useState<Area | null>(null)
-  const { outliers } = useCourse(investigation.bodies[graph.body])
+  const { outliers } = useTrackDiagnosis(graph.body)
   const { series, isTime, across, up } = description
   const [main] = series
   const timeOf = (index: number) =>

@@ -6,10 +6,10 @@ import { MoreMenu } from '../../common/MoreMenu.tsx'
 import { TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
-import { goToNextStray, useCourseOf } from '../courses.ts'
 import { startFollowing } from '../following.ts'
 import { clearStretch, markAgainFrom, restFrom, sayBreak } from '../marking.ts'
 import { deleteSelected } from '../selecting.ts'
+import { goToNextOutlier, useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { BandButton } from './BandButton.tsx'
 import { BandSelect } from './BandFields.tsx'
@@ -20,24 +20,29 @@ export function MarkBand() {
   const { bodies } = useInvestigation()
   const selection = useWorkbench((state) => state.selection)
   const chosen = selection?.kind === 'mark' ? selection : null
-  const course = useCourseOf(chosen?.body ?? null)
+  const diagnosis = useTrackDiagnosis(chosen?.body ?? null)
   const body = chosen && bodies[chosen.body]
   const mark = body?.marks[chosen!.frame]
   if (!chosen || !body || !mark) return null
   const { frame } = chosen
-  const stray = course.outliers.find((one) => one.frame === frame)
-  const jump = course.jumps.find((one) => one.frame === frame)
-  const isBreak = course.breaks.includes(frame)
+  const outlier = diagnosis.outliers.find((one) => one.frame === frame)
+  const jump = diagnosis.jumps.find((one) => one.frame === frame)
+  const isBreak = diagnosis.breaks.includes(frame)
   return (
     <BandFrame
       flexWrap="wrap"
       data-mark-band
-      {...(stray && { 'data-stray': frame })}
+      {...(outlier && { 'data-stray': frame })}
       {...(jump && { 'data-jump': frame })}
       {...(isBreak && { 'data-break': frame })}
     >
-      {stray ? (
-        <StrayWords id={chosen.body} frame={frame} size={stray.size} others={course.outliers.length - 1} />
+      {outlier ? (
+        <OutlierWords
+          id={chosen.body}
+          frame={frame}
+          size={outlier.size}
+          others={diagnosis.outliers.length - 1}
+        />
       ) : jump ? (
         <JumpWords id={chosen.body} frame={frame} length={jump.length} />
       ) : isBreak ? (
@@ -49,11 +54,11 @@ export function MarkBand() {
   )
 }
 
-function StrayWords(props: { id: string; frame: number; size: number; others: number }) {
+function OutlierWords(props: { id: string; frame: number; size: number; others: number }) {
   const { id, frame, size, others } = props
   const session = useSession()
   const { bodies, strayLimit } = useInvestigation()
-  const course = useCourseOf(id)
+  const diagnosis = useTrackDiagnosis(id)
   const limits = Array.from(
     { length: STRAY_LIMIT.most - STRAY_LIMIT.least + 1 },
     (_, i) => STRAY_LIMIT.least + i,
@@ -74,7 +79,7 @@ function StrayWords(props: { id: string; frame: number; size: number; others: nu
       />
       <BandButton label="Delete it" onClick={() => deleteSelected(session)} />
       {others > 0 && (
-        <BandButton label={`Next of ${others} more`} onClick={() => goToNextStray(id, course, frame)} />
+        <BandButton label={`Next of ${others} more`} onClick={() => goToNextOutlier(id, diagnosis, frame)} />
       )}
       <HStack gap="1" fontSize="13px" display={{ base: 'none', md: 'flex' }}>
         <Text as="label" color="whiteAlpha.800">

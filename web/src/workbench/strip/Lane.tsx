@@ -56,7 +56,7 @@ const REACH = 6
 export const Lane = memo(function Lane({
   id,
   body,
-  course,
+  diagnosis,
   span,
   used,
   clock,
@@ -65,7 +65,7 @@ export const Lane = memo(function Lane({
 }: {
   id: string
   body: Body
-  course: TrackDiagnosis
+  diagnosis: TrackDiagnosis
   span: Span
   used: UsedFrames
   clock: InvestigationClock
@@ -105,15 +105,15 @@ export const Lane = memo(function Lane({
     workbench.goTo(frame)
     workbench.select({ kind: 'mark', body: id, frame })
   }
-  const outliers = course.outliers.filter(({ frame }) => used.has(frame))
+  const outliers = diagnosis.outliers.filter(({ frame }) => used.has(frame))
   const asked = [
-    ...course.breaks.map((frame) => ({
+    ...diagnosis.breaks.map((frame) => ({
       frame,
       colour: PAINT.ink,
       title: `does the motion change at once before frame ${frame}?`,
       'data-break-asked': frame,
     })),
-    ...course.jumps.map(({ frame, length }) => ({
+    ...diagnosis.jumps.map(({ frame, length }) => ({
       frame,
       colour: PAINT.alarm,
       title: `a jump by ${fixed(length, 0)} px before frame ${frame}: is it still ${body.name}?`,
@@ -265,7 +265,7 @@ export const Lane = memo(function Lane({
               choose(frame)
             }}
           >
-            <title>{`frame ${frame}: ${Math.round(off)} standard errors off the course`}</title>
+            <title>{`frame ${frame}: ${Math.round(off)} standard errors off the diagnosis`}</title>
           </path>
         ))}
       </svg>

@@ -15,10 +15,10 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { PAINT } from '../../theme/system.ts'
 import { goBy } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
-import { useCourses } from '../courses.ts'
 import { activeBody, shownBodies, shownLandmarks } from '../shown.ts'
 import { MotionBand } from '../survey/MotionBand.tsx'
 import { useSurveyed } from '../survey/useSurvey.ts'
+import { useTrackDiagnoses } from '../trackDiagnosis.ts'
 import { useFlags } from '../useFlags.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { CameraGraph } from './CameraGraph.tsx'
@@ -48,7 +48,7 @@ export const Strip = memo(function Strip() {
   const bodies = shownBodies(investigation, body)
   const { span, camera } = investigation
   const landmarks = shownLandmarks(investigation)
-  const courseIn = useCourses()
+  const diagnosisOf = useTrackDiagnoses()
   const used = framesInUse(investigation)
   const cameraGraph = useWorkbench((state) => state.cameraGraph) && camera.motion !== 'still'
   const scale = useMemo(
@@ -189,7 +189,7 @@ export const Strip = memo(function Strip() {
               key={id}
               id={id}
               body={item}
-              course={courseIn(item)}
+              diagnosis={diagnosisOf(id)}
               span={span}
               used={used}
               clock={clock}

@@ -5,9 +5,9 @@ import { Box, Flex, Text } from '@chakra-ui/react'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import { goToNextOf, useCourses } from '../courses.ts'
 import { Marker } from '../Marker.tsx'
 import { shownBodies, shownLandmarks } from '../shown.ts'
+import { goToNextOf, useTrackDiagnoses } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FILM_HEIGHT } from './Film.tsx'
 import { LANE_HEIGHT } from './lanes.ts'
@@ -23,7 +23,7 @@ export const StripLabels = memo(function StripLabels({
 }) {
   const investigation = useInvestigation()
   const { bodies, camera, lengthUnit } = investigation
-  const courseIn = useCourses()
+  const diagnosisOf = useTrackDiagnoses()
   const cameraGraph = useWorkbench((state) => state.cameraGraph)
   const landmarks = shownLandmarks(investigation)
   const unit = sceneOf(investigation).scale ? `${lengthUnit}, from the origin` : 'pixels, from the origin'
@@ -47,7 +47,7 @@ export const StripLabels = memo(function StripLabels({
           id={id}
           body={item}
           active={id === body}
-          course={courseIn(item)}
+          diagnosis={diagnosisOf(id)}
           used={framesInUse(investigation)}
         />
       ))}
@@ -106,17 +106,17 @@ const LaneLabel = memo(function LaneLabel(props: {
   id: string
   body: Body
   active: boolean
-  course: TrackDiagnosis
+  diagnosis: TrackDiagnosis
   used: UsedFrames
 }) {
-  const { id, body, active, course, used } = props
+  const { id, body, active, diagnosis, used } = props
   return (
     <Flex height={`${LANE_HEIGHT}px`} align="center" gap="2">
       <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
       <Text truncate fontWeight={active ? '600' : '400'}>
         {body.name}
       </Text>
-      <Count id={id} marks={body.marks} course={course} used={used} />
+      <Count id={id} marks={body.marks} diagnosis={diagnosis} used={used} />
     </Flex>
   )
 })
@@ -132,17 +132,17 @@ function goToNextGap(gaps: Gap[]): void {
 function Count({
   id,
   marks,
-  course,
+  diagnosis,
   used,
 }: {
   id: string
   marks: Body['marks']
-  course: TrackDiagnosis
+  diagnosis: TrackDiagnosis
   used: UsedFrames
 }) {
-  const outliers = course.outliers.map(({ frame }) => frame).filter(used.has)
-  const breaks = course.breaks.filter(used.has)
-  const jumps = course.jumps.map(({ frame }) => frame).filter(used.has)
+  const outliers = diagnosis.outliers.map(({ frame }) => frame).filter(used.has)
+  const breaks = diagnosis.breaks.filter(used.has)
+  const jumps = diagnosis.jumps.map(({ frame }) => frame).filter(used.has)
   const gaps = gapsOf({ marks }, used)
   const empty = gaps.reduce((sum, { count }) => sum + count, 0)
   if (outliers.length + breaks.length + jumps.length + empty === 0)
