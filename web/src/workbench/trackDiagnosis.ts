@@ -19,6 +19,9 @@ const NOTHING: TrackDiagnosis = { outliers: [], breaks: [], jumps: [] }
 /** Number of marks up to which a body is diagnosed at once; more are diagnosed in a worker, since that can take a second. */
 const MOST_AT_ONCE = 1500
 
+/** Milliseconds without an edit after which that begins: handing over so many marks takes a while itself. */
+const PAUSE = 800
+
 /** Diagnoses of bodies with few marks. */
 const small = new WeakMap<Body, Diagnosed>()
 
@@ -97,8 +100,12 @@ export function useBackgroundDiagnosis(isPaused: boolean): void {
   useEffect(() => {
     if (!seconds || isPaused) return
     // Without a diagnosis nothing is flagged: nothing else depends on it.
-    for (const [id, body] of Object.entries(bodies))
-      if (!isSmall(body)) diagnoseInWorker(id, body, seconds, strayLimit).catch(() => {})
+    const timer = setTimeout(() => {
+      // Without a diagnosis nothing is flagged: nothing else depends on it.
+      for (const [id, body] of Object.entries(bodies))
+        if (!isSmall(body)) diagnoseInWorker(id, body, seconds, strayLimit).catch(() => {})
+    }, PAUSE)
+    return () => clearTimeout(timer)
   }, [bodies, seconds, strayLimit, isPaused])
 }
 
