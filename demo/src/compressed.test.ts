@@ -6,10 +6,10 @@ import {
   backgroundOf,
   Follower,
   grownOutline,
-  lookReach,
   outlineReach,
   type Plane,
   partOf,
+  templateReach,
 } from '@apokinema/core/following'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { clutter, type Film, type FilmedBody, filmed } from '@apokinema/core/testing/filmed'
@@ -107,14 +107,14 @@ function errorsIn(frames: Plane[], body: FilmedBody, still: boolean): number[] {
   const background = still ? backgroundOf(frames.filter((_, i) => i % 3 === 0)) : null
   const outline = grownOutline(partOf(frames[0], outlineReach(at)), at, background)
   const follower = new Follower(
-    partOf(frames[0], lookReach(at, outline)),
+    partOf(frames[0], templateReach(at, outline)),
     at,
     0,
     outline,
     background,
     SIZE,
     1 / RATE,
-    { courage: 0.5, change: 'slowly' },
+    { persistence: 0.5, change: 'slowly' },
   )
   const errors: number[] = []
   for (let frame = 1; frame < frames.length; frame++) {

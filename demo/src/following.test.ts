@@ -4,10 +4,10 @@ import {
   backgroundOf,
   Follower,
   grownOutline,
-  lookReach,
   outlineReach,
   type Plane,
   partOf,
+  templateReach,
 } from '@apokinema/core/following'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
@@ -61,14 +61,14 @@ describe.each(STRETCHES)('followed through $sample', ({ sample, from, to, still,
     const at = places[from]
     const outline = grownOutline(partOf(frames[from], outlineReach(at)), at, background)
     const follower = new Follower(
-      partOf(frames[from], lookReach(at, outline)),
+      partOf(frames[from], templateReach(at, outline)),
       at,
       from / truth.captureRate,
       outline,
       background,
       truth,
       1 / truth.captureRate,
-      { courage: 0.5, change: 'slowly' },
+      { persistence: 0.5, change: 'slowly' },
     )
     const errors: number[] = []
     for (let frame = from + 1; frame <= to; frame++) {

@@ -204,7 +204,7 @@ async function inWorker(
       const task = {
         ...{ start, frames, seconds, orientation, still, patience: 15, frameSeconds: 1 / 60 },
         picture: { width: 1280, height: 720 },
-        settings: { courage: 1, change: 'slowly' },
+        settings: { persistence: 1, change: 'slowly' },
         bodies,
       }
       const rate = async (name: string, ...given: unknown[]) => {

@@ -108,7 +108,7 @@ describe('by colour', () => {
     await waitForFrame(page, 0)
     await press('f')
     await page.getByRole('button', { name: 'How …' }).click()
-    await page.getByLabel('By what it is followed').selectOption('look')
+    await page.getByLabel('By what it is followed').selectOption('template')
     await clickPicture({ width: 320, height: 180 }, at(0))
     await phase('ready')
     await press('Enter')

@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, type Plane, pyramid } from './grid.ts'
-import { byteList, floatList, kernels, placeOf, withRoom } from './kernels.ts'
+import { byteList, floatList, kernels, placeOf, withArena } from './kernels.ts'
 
 /** What never moves in a span: its brightness, and where that can be relied on (1) or not (0). */
 export interface Background {
@@ -70,7 +70,7 @@ function steady(frames: Uint8Array[]): { value: Float32Array; known: Float32Arra
   const high = Math.ceil(MOST.high * (frames.length - 1))
   const middle = (frames.length - 1) / 2
   const places = [Math.floor(middle), Math.ceil(middle), low, high]
-  withRoom((frames.length + 8) * CHUNK + 2 ** 12, () => {
+  withArena((frames.length + 8) * CHUNK + 2 ** 12, () => {
     const samples = byteList(frames.length * CHUNK)
     const [values, spreads] = [floatList(CHUNK), floatList(CHUNK)]
     for (let from = 0; from < length; from += CHUNK) {

@@ -52,7 +52,7 @@ it('a plain ball is not taken for the plain post that it goes behind, where the 
   const seen = followed(frames, body, { still: false })
   seen.forEach((one, i) => {
     const { x, y } = body.at(1 + i)
-    // While less than half of it is hidden its look has nothing but its rim to go by.
+    // While less than half of it is hidden its template has nothing but its rim to go by.
     if (one.kind === 'found') expect(Math.hypot(one.at.x - x, one.at.y - y)).toBeLessThan(body.radius / 3)
   })
 })

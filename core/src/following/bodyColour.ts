@@ -1,6 +1,6 @@
 import { GREY, type Plane } from './grid.ts'
-import type { Pose } from './look.ts'
 import { depthIn, type Outline } from './outline.ts'
+import type { Pose } from './template.ts'
 
 /** Mean colour differences of a body, less those of grey. */
 export interface BodyColour {

@@ -2,18 +2,18 @@ import { distance, type Point } from '../geometry/index.ts'
 import { type Background, knownShare } from './background.ts'
 import { KNOWN } from './coverage.ts'
 import { type Plane, partAround } from './grid.ts'
-import type { Pose } from './look.ts'
 import { grownOutline, type Outline, OutlineError, sizeOf, unposed } from './outline.ts'
 import { SilhouetteMatcher } from './silhouetteMatcher.ts'
 import { streakOf } from './streak.ts'
+import type { Pose } from './template.ts'
 import { TurningTest } from './turningTest.ts'
 
 /** Score above which an outline fits almost exactly. */
 const SHARP = 0.9
-/** Share of its typical score that a look must have to be learned by. */
+/** Share of its typical score that a template must have to be learned by. */
 const SURE_LOOK = 0.9
 /**
- * A silhouette is tried to be learned again, by a look that scores `SURE_LOOK` of the typical, once the body has gone this
+ * A silhouette is tried to be learned again, by a template that scores `SURE_LOOK` of the typical, once the body has gone this
  * share of its half width, farther each time that it fails.
  */
 const AGAIN_LEARNT = { first: 0.1, growth: 1.5 }
@@ -24,7 +24,7 @@ const AGAIN_LEARNT = { first: 0.1, growth: 1.5 }
  */
 const REDRAWN = { sizes: 2.5, inView: 3, better: 0.05, best: 0.96 }
 /**
- * A look that has turned by less than `slightly`, in radians, since it was shown has not slipped. That of a round body that
+ * A template that has turned by less than `slightly`, in radians, since it was shown has not slipped. That of a round body that
  * has turned by more than `by` has, if it lies apart from the outline by so many pixels and radii on the average; the body's
  * point is then taken for the middle, if it was clicked within `offCentre` radii of that and nothing else is known.
  */
@@ -51,11 +51,11 @@ export interface Seen {
 }
 
 /** What is wanted to tell the place; whichever proves the better witness if left out. */
-export type PlacedBy = 'outline' | 'look' | undefined
+export type PlacedBy = 'outline' | 'template' | undefined
 
 /**
  * What is known of a body's outline and silhouette: learned where it is shown, and better as it is seen to move. Decides
- * whether they, or the look, tell its place.
+ * whether they, or the template, tell its place.
  */
 export class BodySilhouette {
   outline: Outline
@@ -189,12 +189,12 @@ export class BodySilhouette {
     else if (this.isTurned(matcher, turn) && matcher.offCentre < TURNED.offCentre) matcher.centre()
   }
 
-  /** Whether the look has turned since it was shown: one that has not has not slipped. */
+  /** Whether the template has turned since it was shown: one that has not has not slipped. */
   private mayHaveSlipped(turn: number): boolean {
     return Math.abs(turn) > TURNED.slightly
   }
 
-  /** Whether a round body has turned so far that its outline is a better witness than its look. */
+  /** Whether a round body has turned so far that its outline is a better witness than its template. */
   private isTurned(matcher: SilhouetteMatcher, turn: number): boolean {
     return !matcher.isElongated && Math.abs(turn) > TURNED.by
   }
@@ -242,8 +242,8 @@ export class BodySilhouette {
     this.matcher = learned
     this.outline = streak.outline
     this.shutter = shutter
-    // Of a streak a look says less.
-    this.byOutline = placedBy !== 'look'
+    // Of a streak a template says less.
+    this.byOutline = placedBy !== 'template'
   }
 
   /** Whether what was taken for a streak has hardly been seen since. */
@@ -264,13 +264,13 @@ export class BodySilhouette {
   }
 
   /**
-   * Decides by the last places of look and outline which of them tells the place from now on.
+   * Decides by the last places of template and outline which of them tells the place from now on.
    *
    * @param shape score of the outline's fit and where it is; null where it does not fit
-   * @param turn of the look since it was shown, in radians
+   * @param turn of the template since it was shown, in radians
    */
   judge(
-    look: Point | null,
+    template: Point | null,
     shape: (Point & { score: number }) | null,
     turn: number,
     placedBy: PlacedBy,
@@ -280,17 +280,17 @@ export class BodySilhouette {
     const { radius } = matcher.shape
     const isTrusted = !matcher.isElongated || this.mayHaveSlipped(turn)
     const isSharp = shape !== null && shape.score > SHARP && isTrusted
-    const verdict = this.turning.add(look, shape, radius, isSharp)
+    const verdict = this.turning.add(template, shape, radius, isSharp)
     const isTurned = this.isTurned(matcher, turn)
     const hasSlipped =
       isTurned && this.turning.apartFromSharp > Math.max(TURNED.pixels, TURNED.radii * radius)
     this.byOutline = verdict === 'turns' || hasSlipped
-    // Where the look goes on smoothly without it, the outline is of something else besides: a string, a shadow.
+    // Where the template goes on smoothly without it, the outline is of something else besides: a string, a shadow.
     if (verdict === 'outline is wrong' && !isTurned) this.matcher = null
   }
 
-  /** Whether the silhouette may be brought to where the look has the point: that is smooth, and has not slipped. */
+  /** Whether the silhouette may be brought to where the template has the point: that is smooth, and has not slipped. */
   canAlign(matcher: SilhouetteMatcher, turn: number): boolean {
-    return this.turning.isLookSmooth && !this.isTurned(matcher, turn)
+    return this.turning.isTemplateSmooth && !this.isTurned(matcher, turn)
   }
 }

@@ -50,7 +50,7 @@ const part = (plane: ColourPlane, within: Rect) => partOf(plane, within, 4)
 
 function followed(frames: ColourPlane[], at: Point): Sighting[] {
   const follower = new ColourFollower(part(frames[0], colourReach(at)), at, 0, SIZE, {
-    courage: 0.5,
+    persistence: 0.5,
     change: 'slowly',
   })
   return frames.slice(1).map((frame, i) => {
@@ -140,7 +140,7 @@ describe('following by colour', () => {
     const grey = coloured(1, [], { ground: [1, 1, 1] })
     const at = { x: 100, y: 75 }
     const follow = () =>
-      new ColourFollower(part(grey[0], colourReach(at)), at, 0, SIZE, { courage: 0.5, change: 'slowly' })
+      new ColourFollower(part(grey[0], colourReach(at)), at, 0, SIZE, { persistence: 0.5, change: 'slowly' })
     expect(follow).toThrow(OutlineError)
     const leaves = (frame: number) => ({ x: 120 + 9 * frame, y: 75 })
     const seen = followed(coloured(20, [{ at: leaves, radius: 7 }]), leaves(0))

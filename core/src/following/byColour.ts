@@ -35,7 +35,7 @@ const LEAST_AREA = 6
 const MOST_AROUND = 0.2
 /** Size of a blob against the usual one: what is too small is hidden or something else, what is too large is two. */
 const AREA = { early: 0.5, late: 0.25, most: 1.7 }
-/** Share by which the colour and the size are renewed at each sighting, by how much the look may change. */
+/** Share by which the colour and the size are renewed at each sighting, by how much the template may change. */
 const RENEWAL = { constant: 0, slowly: 0.05, quickly: 0.25 }
 /** Deviations of the prediction by which one of two blobs must be nearer to be the one. */
 const NEARER = 4
@@ -182,15 +182,15 @@ export class ColourFollower implements Following {
 
   /** Where the body is looked for at a time, and what part of the frame that needs. */
   reach(time: number): Reach {
-    const told = this.predictor.at(time)
+    const predicted = this.predictor.at(time)
     const radius = this.radiusAt(time)
     const size = Math.sqrt(this.usual)
     const around = radius + size + Math.hypot(this.offset.x, this.offset.y)
     return {
-      at: { x: told.x, y: told.y },
+      at: { x: predicted.x, y: predicted.y },
       radius,
-      rect: overlap(rectAround(told, { x: around, y: around }, 2), { x: 0, y: 0, ...this.picture }),
-      by: told.by,
+      rect: overlap(rectAround(predicted, { x: around, y: around }, 2), { x: 0, y: 0, ...this.picture }),
+      by: predicted.by,
     }
   }
 
@@ -206,16 +206,16 @@ export class ColourFollower implements Following {
    * @param others bodies that are followed in the same frame, whose places are not its own
    */
   see(plane: ColourPlane, time: number, others: readonly Other[] = []): Sighting {
-    const told = this.predictor.at(time)
-    const at = { x: told.x, y: told.y }
+    const predicted = this.predictor.at(time)
+    const at = { x: predicted.x, y: predicted.y }
     const { width, height } = this.picture
     const isOutside = (point: Point, by: number) =>
       point.x < -by || point.y < -by || point.x > width + by || point.y > height + by
-    if (Number.isFinite(told.error) && isOutside(at, told.error)) return { kind: 'left', at }
-    const { courage, change } = this.settings
-    const least = (AREA.early + (AREA.late - AREA.early) * courage) * this.usual
+    if (Number.isFinite(predicted.error) && isOutside(at, predicted.error)) return { kind: 'left', at }
+    const { persistence, change } = this.settings
+    const least = (AREA.early + (AREA.late - AREA.early) * persistence) * this.usual
     const radius = this.radiusAt(time)
-    const deviation = Number.isFinite(told.error) ? told.error : radius
+    const deviation = Number.isFinite(predicted.error) ? predicted.error : radius
     const found = blobsIn(plane, this.colour)
       .filter(({ area }) => area >= least && area <= AREA.most * this.usual)
       .map((blob) => {
@@ -241,7 +241,7 @@ export class ColourFollower implements Following {
       at: best.place,
       certainty,
       pose: { ...best.place, scale: 1, turn: 0 },
-      by: told.by,
+      by: predicted.by,
       byOutline: false,
     }
   }
@@ -277,11 +277,11 @@ export class ColourFollower implements Following {
   }
 
   private radiusAt(time: number): number {
-    const told = this.predictor.at(time)
+    const predicted = this.predictor.at(time)
     const seconds = Math.abs(time - this.lastTime)
-    const step = Math.hypot(told.velocity.x, told.velocity.y) * seconds
+    const step = Math.hypot(predicted.velocity.x, predicted.velocity.y) * seconds
     const first = Math.max(40, 2.5 * Math.sqrt(this.usual))
-    const reach = Number.isFinite(told.error) ? 8 + 4 * told.error + 0.8 * step : first + 0.8 * step
+    const reach = Number.isFinite(predicted.error) ? 8 + 4 * predicted.error + 0.8 * step : first + 0.8 * step
     const most = Math.max(this.picture.width, this.picture.height)
     return Math.min(most, reach * this.wide * (1 + 0.3 * this.misses))
   }

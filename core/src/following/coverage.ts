@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, overlap, rectAround, roughValueAt } from './grid.ts'
-import { floatList, kernels, placeOf, withRoom } from './kernels.ts'
-import { roomForExtreme } from './morphology.ts'
+import { floatList, kernels, placeOf, withArena } from './kernels.ts'
+import { extremeBytes } from './morphology.ts'
 import type { Shape } from './shape.ts'
 
 /** What of a frame covers a known background, by how much it differs from that in brightness or in colour. */
@@ -27,8 +27,8 @@ export function coverageOf(difference: Grid, contrast: number, streak = 0): Grid
   const { width, height, data } = difference
   const near = NEIGHBOURS.usual + Math.round(streak / 2)
   const far = Math.max(NEIGHBOURS.rim, near)
-  const room = 4 * (data.length + 4) + roomForExtreme(width, height, far)
-  return withRoom(4 * (2 * data.length + room) + 1024, () => {
+  const room = 4 * (data.length + 4) + extremeBytes(width, height, far)
+  return withArena(4 * (2 * data.length + room) + 1024, () => {
     const to = floatList(data.length)
     const places = [placeOf(to), placeOf(floatList(room))]
     kernels().cover(placeOf(data), width, height, near, far, FAINT * contrast, ...places)

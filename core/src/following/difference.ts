@@ -13,7 +13,7 @@ import {
   type Rect,
   rectAround,
 } from './grid.ts'
-import { floatList, kernels, placeOf, withRoom } from './kernels.ts'
+import { floatList, kernels, placeOf, withArena } from './kernels.ts'
 
 /** Expected square of a difference, in standard deviations, where nothing is: of brightness, and of all three channels. */
 const NOISE_SQUARED = { light: 1, all: 3 }
@@ -42,7 +42,7 @@ export function differenceFrom(plane: Plane, background: Background, comparison:
   const { gain, ignoresShadows } = comparison
   const { width, height, data } = plane
   const count = width * height
-  return withRoom(ROOM_A_PIXEL * count + 2 ** 14, () => {
+  return withArena(ROOM_A_PIXEL * count + 2 ** 14, () => {
     const frame = placeOf(data)
     const behind = placeOf(partIn(value[0], plane).data)
     const to = floatList(count)

@@ -1,18 +1,18 @@
 import type { Point } from '../geometry/index.ts'
-import { type Look, type Pose, smearBetween, turned } from './look.ts'
 import { type Candidate, climbPatch, searchPatch } from './match.ts'
 import { renderPatch } from './patch.ts'
 import type { Prediction } from './predict.ts'
 import { type Freedom, type Refined, refinePose } from './refine.ts'
 import type { Scene } from './scene.ts'
+import { type Pose, smearBetween, type Template, turned } from './template.ts'
 
-/** How a body is looked for in a frame. Lengths are in pixels of the size that its look is kept in. */
+/** How a body is looked for in a frame. Lengths are in pixels of the size that its template is kept in. */
 export interface Search {
   /** Where and how it is expected. */
   expected: Pose
   /** The same in the frame's own pixels, with how sure that is. */
-  told: Prediction
-  /** The frame's own pixels that each of the look's has. */
+  predicted: Prediction
+  /** The frame's own pixels that each of the template's has. */
   by: number
   reach: number
   /** How far it is smeared. */
@@ -58,15 +58,18 @@ const PART = { least: 0.55, counts: 0.92 }
 const FINE = 0.6
 
 /**
- * Finds a body by its look: by correlation from coarse to fine, first near where it is expected, then refined.
+ * Finds a body by its template: by correlation from coarse to fine, first near where it is expected, then refined.
  *
- * @param scenes the frame from the size that the look is kept in on, each at half the size of the one before
+ * @param scenes the frame from the size that the template is kept in on, each at half the size of the one before
  */
-export function findLook(scenes: Scene[], look: Look, search: Search): Found | null {
-  const { expected, told, reach, by: scale, noise, usual, needed, freedom, isTaken } = search
-  const smear = smearBetween(turned(look.smear, expected.turn), search.smear)
-  const patch = renderPatch(look, expected, smear, scenes[0].known !== null)
-  const deviation = Math.max(0.7, (Number.isFinite(told.error) ? told.error : reach * scale) / scale)
+export function findTemplate(scenes: Scene[], template: Template, search: Search): Found | null {
+  const { expected, predicted, reach, by: scale, noise, usual, needed, freedom, isTaken } = search
+  const smear = smearBetween(turned(template.smear, expected.turn), search.smear)
+  const patch = renderPatch(template, expected, smear, scenes[0].known !== null)
+  const deviation = Math.max(
+    0.7,
+    (Number.isFinite(predicted.error) ? predicted.error : reach * scale) / scale,
+  )
   // A good fit where it is expected settles it: what lies much farther off could not be the one.
   const near = Math.min(reach, 3 + (NEARER + 2) * deviation)
   const placeOf = ({ column, row, score }: Candidate) => ({
@@ -123,11 +126,11 @@ export function findLook(scenes: Scene[], look: Look, search: Search): Found | n
 /** Where the body's point is to the finest, near where the whole body was found; null where that does not fit. */
 export function findPoint(
   scene: Scene,
-  look: Look,
+  template: Template,
   { whole, noise, freedom, smear: seen }: Pick<Search, 'noise' | 'freedom' | 'smear'> & { whole: Pose },
 ): (Point & { score: number }) | null {
-  const smear = smearBetween(turned(look.smear, whole.turn), seen)
-  const patch = renderPatch(look, whole, smear, scene.known !== null)
+  const smear = smearBetween(turned(template.smear, whole.turn), seen)
+  const patch = renderPatch(template, whole, smear, scene.known !== null)
   const best = climbPatch(scene, patch, whole, noise)
   const start = { ...whole, x: best.column + patch.anchor.x, y: best.row + patch.anchor.y }
   const fine = refinePose(scene, patch, start, freedom, noise)

@@ -4,26 +4,26 @@ import { type BodyColour, colourWithin, isOtherColour, renewedColour } from './b
 import { BodySilhouette, type Seen } from './bodySilhouette.ts'
 import { NEARER, RIVAL } from './finder.ts'
 import { type Grid, overlap, type Plane, partAround, type Rect, rectAround } from './grid.ts'
-import { withRoom } from './kernels.ts'
-import { lookReach, type Pose } from './look.ts'
-import { type Change, LookMatcher } from './lookMatcher.ts'
+import { withArena } from './kernels.ts'
 import { isTaken, type Other, WIDENED } from './others.ts'
 import type { Outline } from './outline.ts'
 import { type Prediction, type PredictionName, Predictor } from './predict.ts'
-import { roomForScenes } from './scene.ts'
+import { sceneBytes } from './scene.ts'
 import type { Fitted } from './silhouette.ts'
 import type { SilhouetteMatcher } from './silhouetteMatcher.ts'
+import { type Pose, templateReach } from './template.ts'
+import { type Change, TemplateMatcher } from './templateMatcher.ts'
 
 /** How a body is followed. */
 export interface FollowSettings {
   /** 0: stop early, at the least doubt; 1: carry on as long as there is anything to go by. */
-  courage: number
+  persistence: number
   change: Change
   /**
-   * What tells the place: the body's outline against a known background, or the look around its point, which turns with
+   * What tells the place: the body's outline against a known background, or the template around its point, which turns with
    * the body. Without it whichever proves the better witness.
    */
-  placedBy?: 'outline' | 'look'
+  placedBy?: 'outline' | 'template'
 }
 
 /** What a frame shows of a body that is followed. */
@@ -31,7 +31,7 @@ export type Sighting =
   | {
       kind: 'found'
       at: Point
-      /** 0 … 1: how much of what is there the look explains, against what it usually does. */
+      /** 0 … 1: how much of what is there the template explains, against what it usually does. */
       certainty: number
       pose: Pose
       by: PredictionName
@@ -85,10 +85,10 @@ const WIDEST = 3
  * usual score.
  */
 const AGAIN = { near: 3, soon: 4, sizes: 3, steps: 3, score: 0.85 }
-/** A look that scores less than this share of the usual one may be of something that turns. */
+/** A template that scores less than this share of the usual one may be of something that turns. */
 const UNSURE = 0.8
 /**
- * A look that is farther than this, in pixels and in radii, from where the whole shape is has found something else, where
+ * A template that is farther than this, in pixels and in radii, from where the whole shape is has found something else, where
  * the shape is so much nearer to the prediction, or scores so much better, or better
  * at all as long as there is no prediction.
  */
@@ -116,7 +116,7 @@ interface Where {
   plane: Plane
   time: number
   others: readonly Other[]
-  told: Prediction
+  predicted: Prediction
   radius: number
   /** Brightness of the frame over that of the background. */
   gain: number
@@ -128,20 +128,20 @@ type Before = Pose & { time: number }
 /** What a frame shows, and how to learn from it where that is taken. */
 interface Decision {
   sighting: Sighting
-  /** Score of the look; 0 if it was found otherwise, or not at all. */
+  /** Score of the template; 0 if it was found otherwise, or not at all. */
   score?: number
-  accept: ((before: Before, told: Prediction) => void) | null
+  accept: ((before: Before, predicted: Prediction) => void) | null
 }
 
 const hiddenAt = ({ x, y }: Point): Decision => ({ sighting: { kind: 'hidden', at: { x, y } }, accept: null })
 
 /**
  * Follows one body through frames, one after the other, forwards or backwards in time. It takes parts of
- * frames and says what it sees; it holds no pictures but the looks it has learned.
+ * frames and says what it sees; it holds no pictures but the templates it has learned.
  */
 export class Follower implements Following {
   private readonly predictor = new Predictor()
-  private readonly looks: LookMatcher
+  private readonly templates: TemplateMatcher
   private pose: Pose
   private wide = 1
   /** Looks in vain since it was seen last. */
@@ -172,7 +172,7 @@ export class Follower implements Following {
     before: (Point & { time: number })[] = [],
   ) {
     this.shape = new BodySilhouette(outline, background, frameSeconds)
-    this.looks = new LookMatcher(outline, background)
+    this.templates = new TemplateMatcher(outline, background)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
     this.learn(plane, at, time)
     for (const { time: when, ...where } of before) this.predictor.add(when, where)
@@ -182,19 +182,19 @@ export class Follower implements Following {
 
   /** Where the body is looked for at a time, and what part of the frame that needs. */
   reach(time: number): Reach {
-    const told = this.predictor.at(time)
-    const radius = this.radiusOf(told, time)
-    const reach = radius + this.extent() + 8 * 2 ** this.looks.level
+    const predicted = this.predictor.at(time)
+    const radius = this.radiusOf(predicted, time)
+    const reach = radius + this.extent() + 8 * 2 ** this.templates.level
     return {
-      at: { x: told.x, y: told.y },
+      at: { x: predicted.x, y: predicted.y },
       radius,
-      rect: overlap(rectAround(told, { x: reach, y: reach }, 16), {
+      rect: overlap(rectAround(predicted, { x: reach, y: reach }, 16), {
         x: 0,
         y: 0,
         width: this.picture.width,
         height: this.picture.height,
       }),
-      by: told.by,
+      by: predicted.by,
     }
   }
 
@@ -210,36 +210,36 @@ export class Follower implements Following {
    * @param others bodies that are followed in the same frame, whose places are not its own
    */
   see(plane: Plane, time: number, others: readonly Other[] = []): Sighting {
-    const told = this.predictor.at(time)
-    const radius = this.radiusOf(told, time)
-    if (this.isOutside(told, told.error) && this.wasAtBorder(told, time))
-      return { kind: 'left', at: { x: told.x, y: told.y } }
-    return withRoom(roomForScenes(plane, radius), () => {
+    const predicted = this.predictor.at(time)
+    const radius = this.radiusOf(predicted, time)
+    if (this.isOutside(predicted, predicted.error) && this.wasAtBorder(predicted, time))
+      return { kind: 'left', at: { x: predicted.x, y: predicted.y } }
+    return withArena(sceneBytes(plane, radius), () => {
       const { shape } = this
       const gain = shape.matcher?.gainOf(plane) ?? 1
-      const where = { plane, time, others, told, radius, gain }
+      const where = { plane, time, others, predicted, radius, gain }
       if (shape.matcher && shape.byOutline) {
         const decision = this.fitted(shape.matcher, where)
         const isInDoubt = decision.accept === null && shape.isStreakInDoubt(this.foundInRow)
         if (!isInDoubt || !this.liesAcross(where)) return this.taken(this.doubted(decision, where), where)
         shape.forgetStreak()
       }
-      const looked = this.look(where)
-      const decision = shape.matcher ? this.compared(shape.matcher, looked, where) : looked
+      const byTemplate = this.findByTemplate(where)
+      const decision = shape.matcher ? this.compared(shape.matcher, byTemplate, where) : byTemplate
       return this.taken(this.doubted(decision, where), where)
     })
   }
 
   /** What is found far from its course after it was out of sight for long may be something else: a person is asked. */
-  private doubted(decision: Decision, { told }: Where): Decision {
+  private doubted(decision: Decision, { predicted }: Where): Decision {
     const { sighting } = decision
     if (sighting.kind !== 'found' || this.misses <= LONG_GONE.misses) return decision
-    if (distance(sighting.at, told) <= LONG_GONE.sizes * this.place().size) return decision
+    if (distance(sighting.at, predicted) <= LONG_GONE.sizes * this.place().size) return decision
     return { sighting: { kind: 'elsewhere', at: sighting.at, places: [sighting.at] }, accept: null }
   }
 
   /** Takes in what was decided of a frame. */
-  private taken({ sighting, accept }: Decision, { plane, time, told }: Where): Sighting {
+  private taken({ sighting, accept }: Decision, { plane, time, predicted }: Where): Sighting {
     if (sighting.kind === 'hidden') {
       this.misses++
       this.foundInRow = 0
@@ -258,37 +258,38 @@ export class Follower implements Following {
       ...{ extent: this.extent(), certainty: sighting.certainty },
     })
     shape.learnStreak(seenBy(this.foundInRow), before, settings.placedBy)
-    accept(before, told)
-    if (!sighting.byOutline) shape.matcher?.acceptLook(this.pose, time)
+    accept(before, predicted)
+    if (!sighting.byOutline) shape.matcher?.acceptTemplate(this.pose, time)
     this.foundInRow++
     shape.learnLater(seenBy(this.foundInRow), before, settings.placedBy)
     return { ...sighting, pose: { ...this.pose } }
   }
 
-  /** What the silhouette says of what was found by the look: the same, something better, or that it is background. */
-  private compared(silhouette: SilhouetteMatcher, looked: Decision, where: Where): Decision {
-    const { plane, told } = where
-    const { sighting } = looked
+  /** What the silhouette says of what was found by the template: the same, something better, or that it is background. */
+  private compared(silhouette: SilhouetteMatcher, byTemplate: Decision, where: Where): Decision {
+    const { plane, predicted } = where
+    const { sighting } = byTemplate
     const { radius } = silhouette.shape
-    const hidden = hiddenAt(told)
+    const hidden = hiddenAt(predicted)
     const near = sighting.kind === 'found' ? partAround(plane, sighting.at, this.extent() + 10) : plane
     const difference = silhouette.differenceOf(near, where.gain)
     let found = sighting.kind === 'found' ? sighting : null
     if (found && silhouette.isBackground(difference, found.at, this.stepLength > RESTS)) found = null
-    if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? looked : hidden
+    if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? byTemplate : hidden
     if (found && found.certainty > UNSURE) {
       // Of two places the one on the course is the body's, if its shape is there.
-      const isOffCourse = distance(found.at, told) > AGAIN.near * told.error + ELSEWHERE.pixels
+      const isOffCourse = distance(found.at, predicted) > AGAIN.near * predicted.error + ELSEWHERE.pixels
       if (silhouette.quality === 'weak')
-        return (isOffCourse && this.byShapeAlone(silhouette, where)) || looked
-      const around = { at: found.at, reach: 2 + 0.3 * radius, isTold: true }
+        return (isOffCourse && this.byShapeAlone(silhouette, where)) || byTemplate
+      const around = { at: found.at, reach: 2 + 0.3 * radius, isPredicted: true }
       const fit = this.fit(silhouette, difference, where, around)
       const off = fit ? distance(fit, found.at) : 0
       const isWhole = fit !== null && silhouette.certaintyOf(fit) > PARTLY.score
       const isExpected =
         fit !== null &&
-        (fit.score > (looked.score ?? 1) + (Number.isFinite(told.error) ? ELSEWHERE.better : 0) ||
-          (Number.isFinite(told.error) && distance(fit, told) < ELSEWHERE.nearer * distance(found.at, told)))
+        (fit.score > (byTemplate.score ?? 1) + (Number.isFinite(predicted.error) ? ELSEWHERE.better : 0) ||
+          (Number.isFinite(predicted.error) &&
+            distance(fit, predicted) < ELSEWHERE.nearer * distance(found.at, predicted)))
       const isApart = off > Math.max(ELSEWHERE.pixels, ELSEWHERE.radii * radius)
       const isElsewhere = isWhole && isExpected && isApart
       // Nothing like the body's shape is there, and much of it lies where the body is expected.
@@ -300,14 +301,14 @@ export class Follower implements Following {
         silhouette.alignTo(found.at, fit)
       return fit && (this.shape.byOutline || isElsewhere)
         ? this.byFit(silhouette, difference, fit, where)
-        : looked
+        : byTemplate
     }
-    if (sighting.kind === 'left') return looked
+    if (sighting.kind === 'left') return byTemplate
     const byShape = this.byShapeAlone(silhouette, where)
-    return byShape ?? (found || sighting.kind === 'two' ? looked : hidden)
+    return byShape ?? (found || sighting.kind === 'two' ? byTemplate : hidden)
   }
 
-  /** Where the silhouette finds the body, of which the look said nothing or something else; null if it does not. */
+  /** Where the silhouette finds the body, of which the template said nothing or something else; null if it does not. */
   private byShapeAlone(silhouette: SilhouetteMatcher, where: Where): Decision | null {
     const decision = this.fitted(silhouette, where)
     if (decision.sighting.kind !== 'found') return null
@@ -317,30 +318,34 @@ export class Follower implements Following {
 
   /** Finds the body by its silhouette within the whole reach. */
   private fitted(silhouette: SilhouetteMatcher, where: Where): Decision {
-    const { told, radius, others } = where
-    const hidden = hiddenAt(told)
+    const { predicted, radius, others } = where
+    const hidden = hiddenAt(predicted)
     const { difference, fit } = this.fittedNear(silhouette, where) ?? this.fittedWithin(silhouette, where)
-    if (!fit || isTaken(fit, told, others)) return hidden
-    const off = distance(fit, told)
+    if (!fit || isTaken(fit, predicted, others)) return hidden
+    const off = distance(fit, predicted)
     const isAgain = this.misses > 0 && !this.shape.byOutline
     // Where exactly the body is expected less of it is enough.
-    const isThere = off < told.error && Number.isFinite(told.error) && this.misses <= WEAK.misses
+    const isThere = off < predicted.error && Number.isFinite(predicted.error) && this.misses <= WEAK.misses
     const usual = isAgain && !isThere ? PARTLY.again : isThere ? PARTLY.expected : PARTLY.score
     const whole = silhouette.isElongated || !silhouette.isProven ? PARTLY.unsure : usual
     const isPartly = silhouette.certaintyOf(fit) < whole
     // A weak one is believed only while the course is known, or where it fits well before there is one.
-    const isNew = !Number.isFinite(told.error) && fit.score > WEAK.score
-    const isOnCourse = Number.isFinite(told.error) && this.misses <= WEAK.misses
+    const isNew = !Number.isFinite(predicted.error) && fit.score > WEAK.score
+    const isOnCourse = Number.isFinite(predicted.error) && this.misses <= WEAK.misses
     if (silhouette.quality === 'weak' && !isNew && !isOnCourse) return hidden
-    // Of what is followed by its look a part of the shape may be hidden, or something else is there.
-    if (!this.shape.byOutline && (isPartly || (Number.isFinite(told.error) && off > AGAIN.near * told.error)))
+    // Of what is followed by its template a part of the shape may be hidden, or something else is there.
+    if (
+      !this.shape.byOutline &&
+      (isPartly || (Number.isFinite(predicted.error) && off > AGAIN.near * predicted.error))
+    )
       return hidden
-    if (isPartly && off > Math.max(PARTLY.near * told.error, PARTLY.radii * silhouette.shape.radius))
+    if (isPartly && off > Math.max(PARTLY.near * predicted.error, PARTLY.radii * silhouette.shape.radius))
       return hidden
-    if (this.misses > 0 && off > AGAIN.near * told.error && !this.isSudden(fit, told, radius)) return hidden
+    if (this.misses > 0 && off > AGAIN.near * predicted.error && !this.isSudden(fit, predicted, radius))
+      return hidden
     const { rival } = fit
-    if (rival && rival.score > fit.score - RIVAL && !isTaken(rival, told, others)) {
-      const apart = (distance(rival, told) - off) / told.error
+    if (rival && rival.score > fit.score - RIVAL && !isTaken(rival, predicted, others)) {
+      const apart = (distance(rival, predicted) - off) / predicted.error
       if (apart < NEARER)
         return { sighting: { kind: 'two', at: fit, places: [fit, { x: rival.x, y: rival.y }] }, accept: null }
     }
@@ -353,12 +358,12 @@ export class Follower implements Following {
    * is none. Much less of the frame has to be looked at for it.
    */
   private fittedNear(silhouette: SilhouetteMatcher, where: Where): { difference: Grid; fit: Fitted } | null {
-    const { plane, told, gain } = where
-    const reach = NEARER * told.error
+    const { plane, predicted, gain } = where
+    const reach = NEARER * predicted.error
     // Of an elongated one the turn has to be found as well.
     if (silhouette.isElongated || !(reach < silhouette.shape.radius)) return null
-    const difference = silhouette.differenceOf(partAround(plane, told, this.extent() + reach + 10), gain)
-    const fit = this.fit(silhouette, difference, where, { at: told, reach, isTold: true })
+    const difference = silhouette.differenceOf(partAround(plane, predicted, this.extent() + reach + 10), gain)
+    const fit = this.fit(silhouette, difference, where, { at: predicted, reach, isPredicted: true })
     return fit && silhouette.certaintyOf(fit) > PARTLY.score ? { difference, fit } : null
   }
 
@@ -367,11 +372,11 @@ export class Follower implements Following {
     silhouette: SilhouetteMatcher,
     where: Where,
   ): { difference: Grid; fit: Fitted | null } {
-    const { plane, told, radius, gain } = where
+    const { plane, predicted, radius, gain } = where
     const difference = silhouette.differenceOf(plane, gain)
     return {
       difference,
-      fit: this.fit(silhouette, difference, where, { at: told, reach: radius, isTold: false }),
+      fit: this.fit(silhouette, difference, where, { at: predicted, reach: radius, isPredicted: false }),
     }
   }
 
@@ -379,23 +384,23 @@ export class Follower implements Following {
   private fit(
     silhouette: SilhouetteMatcher,
     difference: Grid,
-    { told, time }: Where,
-    { at, reach, isTold }: { at: Point; reach: number; isTold: boolean },
+    { predicted, time }: Where,
+    { at, reach, isPredicted }: { at: Point; reach: number; isPredicted: boolean },
   ): Fitted | null {
-    const smear = this.smearAt(told)
-    return silhouette.find(difference, { at, error: told.error, reach, smear, time, isTold })
+    const smear = this.smearAt(predicted)
+    return silhouette.find(difference, { at, error: predicted.error, reach, smear, time, isPredicted })
   }
 
   private byFit(
     silhouette: SilhouetteMatcher,
     difference: Grid,
     fit: Fitted,
-    { told, time }: Where,
+    { predicted, time }: Where,
   ): Decision {
     const { x, y, scale } = fit
     return {
       sighting: {
-        ...{ kind: 'found', at: { x, y }, by: told.by, byOutline: true },
+        ...{ kind: 'found', at: { x, y }, by: predicted.by, byOutline: true },
         // Of a weak one what is typical is no sure sign, either.
         certainty: silhouette.certaintyOf(fit) * (silhouette.quality === 'weak' ? fit.score : 1),
         pose: { ...this.pose, scale },
@@ -407,19 +412,20 @@ export class Follower implements Following {
     }
   }
 
-  /** Finds the body by its look. */
-  private look({ plane, others, told, radius }: Where): Decision {
-    const hidden = hiddenAt(told)
+  /** Finds the body by its template. */
+  private findByTemplate({ plane, others, predicted, radius }: Where): Decision {
+    const hidden = hiddenAt(predicted)
     const { change } = this.settings
-    const smear = this.smearAt(told)
+    const smear = this.smearAt(predicted)
     const needed = this.needed()
-    const search = { pose: this.pose, told, radius, smear, needed, change, others }
-    const match = this.looks.find(plane, this.shape.outline, search)
+    const search = { pose: this.pose, predicted, radius, smear, needed, change, others }
+    const match = this.templates.find(plane, this.shape.outline, search)
     if (!match) return hidden
     const { place, scale, turn, strength, rival } = match
-    const { typical } = this.looks
+    const { typicalScore: typical } = this.templates
     // What turns up somewhere else after it was out of sight for a while is something else.
-    const isApart = distance(place, told) > AGAIN.near * told.error && !this.isSudden(place, told, radius)
+    const isApart =
+      distance(place, predicted) > AGAIN.near * predicted.error && !this.isSudden(place, predicted, radius)
     if (this.misses > 0 && (isApart || strength < AGAIN.score * typical)) return hidden
     if (rival) return { sighting: { kind: 'two', at: place, places: [place, rival] }, accept: null }
     if (this.isOutside(place, 0)) return { sighting: { kind: 'left', at: place }, accept: null }
@@ -427,7 +433,7 @@ export class Follower implements Following {
     if (this.colour && colour && isOtherColour(colour, this.colour)) return hidden
     return {
       sighting: {
-        ...{ kind: 'found', at: place, by: told.by, byOutline: false },
+        ...{ kind: 'found', at: place, by: predicted.by, byOutline: false },
         certainty: Math.min(1, Math.max(0, strength / Math.max(typical || 0, strength))),
         pose: { ...place, scale, turn },
       },
@@ -435,12 +441,12 @@ export class Follower implements Following {
       accept: (before) => {
         if (this.colour && colour) this.colour = renewedColour(this.colour, colour)
         if (Number.isNaN(typical)) this.learnSmear(before)
-        this.looks.accept(match, before, smear, change)
+        this.templates.accept(match, before, smear, change)
       },
     }
   }
 
-  /** Whether it can be told by its outline where its look fails. */
+  /** Whether it can be told by its outline where its template fails. */
   get hasSilhouette(): boolean {
     return this.shape.matcher?.quality === 'full'
   }
@@ -458,10 +464,10 @@ export class Follower implements Following {
     const { shape } = this
     shape.showAgain(outline, this.foundInRow)
     this.pose = { x: at.x, y: at.y, scale: 1, turn: 0 }
-    const told = this.predictor.at(time)
+    const predicted = this.predictor.at(time)
     const known = shape.matcher
     const isKnown = known?.quality === 'full' && known.isProven
-    const isHiddenInPart = isKnown && !this.isWholeAt(known, { plane, at, time, told })
+    const isHiddenInPart = isKnown && !this.isWholeAt(known, { plane, at, time, predicted })
     this.learn(plane, at, time)
     // What is shown as it comes out again may be hidden in part: its silhouette is better known from before.
     const isWorse = (shape.matcher?.learnedScore ?? 0) < PARTLY.score * (known?.learnedScore ?? 0)
@@ -470,7 +476,7 @@ export class Follower implements Following {
       shape.matcher = known
     }
     // Where it is on its course the course is still known; after a jump nothing is.
-    if (distance(at, told) < SHOWN_NEAR * told.error) this.predictor.add(time, at)
+    if (distance(at, predicted) < SHOWN_NEAR * predicted.error) this.predictor.add(time, at)
     else this.predictor.restart(time, at)
     this.stepLength = 0
     this.lastTime = time
@@ -481,27 +487,27 @@ export class Follower implements Following {
   /** Whether a silhouette finds the whole of the body where it is shown. */
   private isWholeAt(
     silhouette: SilhouetteMatcher,
-    { plane, at, time, told }: { plane: Plane; at: Point; time: number; told: Prediction },
+    { plane, at, time, predicted }: { plane: Plane; at: Point; time: number; predicted: Prediction },
   ): boolean {
     const reach = 2 + 0.5 * silhouette.shape.radius
     const difference = silhouette.differenceOf(plane, silhouette.gainOf(plane))
-    const search = { at, error: reach, reach, smear: this.smearAt(told), time, isTold: false }
+    const search = { at, error: reach, reach, smear: this.smearAt(predicted), time, isPredicted: false }
     const fit = silhouette.find(difference, search)
     return fit !== null && silhouette.certaintyOf(fit) > PARTLY.again
   }
 
-  /** The look by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
+  /** The template by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
   matched(): { plane: Plane; each: number } {
-    return this.looks.rendered(this.pose)
+    return this.templates.rendered(this.pose)
   }
 
   /** Rectangle of a frame that `show` needs. */
   showReach(at: Point): Rect {
-    return lookReach(at, this.shape.outline)
+    return templateReach(at, this.shape.outline)
   }
 
   private learn(plane: Plane, at: Point, time: number): void {
-    this.looks.learn(plane, at, this.shape.outline)
+    this.templates.learn(plane, at, this.shape.outline)
     this.colour = colourWithin(plane, this.shape.outline, this.pose)
     this.shape.learnShown(plane, this.pose, time, this.settings.placedBy)
   }
@@ -511,23 +517,23 @@ export class Follower implements Following {
     const silhouette = this.shape.solidMatcher
     if (!silhouette) return false
     const fit = this.fittedWithin(silhouette, where).fit
-    const { x, y } = where.told.velocity
+    const { x, y } = where.predicted.velocity
     const askew =
       fit && silhouette.shape.axis !== null ? silhouette.shape.axis + fit.turn - Math.atan2(y, x) : 0
     return Math.abs(askew - Math.PI * Math.round(askew / Math.PI)) > STREAK_ASKEW
   }
 
   /** Whether a body that was just missed may be so far from where it is expected since something knocked it away. */
-  private isSudden(at: Point, told: Prediction, radius: number): boolean {
+  private isSudden(at: Point, predicted: Prediction, radius: number): boolean {
     const farthest = AGAIN.sizes * this.place().size + AGAIN.steps * this.stepLength
-    return this.misses <= AGAIN.soon && distance(at, told) < Math.min(radius / this.wide, farthest)
+    return this.misses <= AGAIN.soon && distance(at, predicted) < Math.min(radius / this.wide, farthest)
   }
 
   private needed(): number {
-    const { courage } = this.settings
-    const share = NEEDED.early + (NEEDED.late - NEEDED.early) * courage
-    if (Number.isNaN(this.looks.typical)) return this.misses > 0 ? FIRST.missed : FIRST.score
-    return Math.max(LOWEST, share * this.looks.typical)
+    const { persistence } = this.settings
+    const share = NEEDED.early + (NEEDED.late - NEEDED.early) * persistence
+    if (Number.isNaN(this.templates.typicalScore)) return this.misses > 0 ? FIRST.missed : FIRST.score
+    return Math.max(LOWEST, share * this.templates.typicalScore)
   }
 
   private extent(): number {
@@ -538,11 +544,11 @@ export class Follower implements Following {
     return Math.min(120, this.shape.shutter * this.stepLength)
   }
 
-  private radiusOf(told: Prediction, time: number): number {
+  private radiusOf(predicted: Prediction, time: number): number {
     const seconds = Math.abs(time - this.lastTime)
-    const step = Math.hypot(told.velocity.x, told.velocity.y) * seconds
+    const step = Math.hypot(predicted.velocity.x, predicted.velocity.y) * seconds
     const first = Math.max(FIRST_REACH.pixels, FIRST_REACH.radii * this.shape.size)
-    const reach = Number.isFinite(told.error) ? 6 + 4 * told.error + 0.8 * step : first + 0.8 * step
+    const reach = Number.isFinite(predicted.error) ? 6 + 4 * predicted.error + 0.8 * step : first + 0.8 * step
     return Math.min(Math.max(this.picture.width, this.picture.height), Math.max(10, reach) * this.wide)
   }
 
@@ -552,12 +558,12 @@ export class Follower implements Following {
   }
 
   /** Whether it was last seen so near to the border that it can have gone out since, whole or in part. */
-  private wasAtBorder(told: Prediction, time: number): boolean {
+  private wasAtBorder(predicted: Prediction, time: number): boolean {
     const { x, y } = this.pose
     const seconds = Math.abs(time - this.lastTime)
     const near =
       2 * this.extent() +
-      Math.hypot(told.velocity.x, told.velocity.y) * Math.min(seconds, 2 * this.frameSeconds)
+      Math.hypot(predicted.velocity.x, predicted.velocity.y) * Math.min(seconds, 2 * this.frameSeconds)
     return x < near || y < near || x > this.picture.width - near || y > this.picture.height - near
   }
 
@@ -567,11 +573,11 @@ export class Follower implements Following {
     return { x: velocity.x * seconds, y: velocity.y * seconds }
   }
 
-  /** The smear that an outline or a look itself has is known as soon as the body's velocity is. */
+  /** The smear that an outline or a template itself has is known as soon as the body's velocity is. */
   private learnSmear(before: Before): void {
     const share = (this.frameSeconds * this.shape.shutter) / (this.lastTime - before.time)
     const way = { x: share * (this.pose.x - before.x), y: share * (this.pose.y - before.y) }
-    this.looks.learnSmear(way)
+    this.templates.learnSmear(way)
     this.shape.matcher?.learnSmear(way)
   }
 }

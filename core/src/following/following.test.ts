@@ -5,7 +5,6 @@ import { errorsOf, followed, RATE, rms } from '../testing/followed.ts'
 import {
   Follower,
   grownOutline,
-  lookReach,
   type Outline,
   OutlineError,
   outlineReach,
@@ -13,6 +12,7 @@ import {
   pulledOutline,
   recentredOutline,
   roundOutline,
+  templateReach,
 } from './index.ts'
 
 const SIZE = { width: 320, height: 240 }
@@ -162,8 +162,8 @@ describe('following', () => {
     const frames = filmed({ ...film, frames: 5 })
     const [at, outline] = [body.at(0), roundOutline(6)]
     const follower = new Follower(
-      ...([partOf(frames[0], lookReach(at, outline)), at, 0, outline, null] as const),
-      ...([film, 1 / RATE, { courage: 1, change: 'slowly' }] as const),
+      ...([partOf(frames[0], templateReach(at, outline)), at, 0, outline, null] as const),
+      ...([film, 1 / RATE, { persistence: 1, change: 'slowly' }] as const),
     )
     for (let frame = 1; frame < 4; frame++)
       expect(follower.see(partOf(frames[frame], follower.reach(frame / RATE).rect), frame / RATE).kind).toBe(

@@ -135,9 +135,9 @@ describe('how deep a point lies in an outline', () => {
       const [angle, away] = [0.7 * k, (k % 40) + 0.3]
       const [x, y] = [away * Math.cos(angle), away * Math.sin(angle)]
       const exact = radiusAt(outline, Math.atan2(y, x)) - away
-      const told = depthAt(x, y)
-      if (Math.abs(exact) < 2) expect(told).toBeCloseTo(exact, 9)
-      else expect(Math.sign(exact) * told).toBeGreaterThan(1.99)
+      const predicted = depthAt(x, y)
+      if (Math.abs(exact) < 2) expect(predicted).toBeCloseTo(exact, 9)
+      else expect(Math.sign(exact) * predicted).toBeGreaterThan(1.99)
     }
   })
 })

@@ -1,4 +1,4 @@
-import { floatList, halfOf, withRoom } from './kernels.ts'
+import { floatList, halfOf, withArena } from './kernels.ts'
 
 /** A rectangle of whole pixels of a picture. */
 export interface Rect {
@@ -115,7 +115,7 @@ export function rectAround(at: { x: number; y: number }, reach: { x: number; y: 
  * picture fit onto each other at every size.
  */
 export function halved({ x, y, width, height, data }: Grid): Grid {
-  const half = withRoom(2 ** 16 + 8 * data.length, () => halfOf(data, width, height).slice())
+  const half = withArena(2 ** 16 + 8 * data.length, () => halfOf(data, width, height).slice())
   return { x: x >> 1, y: y >> 1, width: width >> 1, height: height >> 1, data: half }
 }
 

@@ -51,9 +51,9 @@ async function outcomes(
   { frames = 40, patience = 2, answer = (_: GuidedFollower, __: number) => {} } = {},
 ) {
   const guided = new GuidedFollower(new Scripted(sightings), patience, 1)
-  const found: Awaited<ReturnType<GuidedFollower['look']>>[] = []
+  const found: Awaited<ReturnType<GuidedFollower['search']>>[] = []
   for (let frame = 1; frame <= frames; frame++) {
-    found.push(await guided.look(() => plane, frame))
+    found.push(await guided.search(() => plane, frame))
     if (found[frame - 1].kind === 'question') answer(guided, frame)
   }
   return found

@@ -30,7 +30,7 @@ export type GuidedOutcome =
   | ({ kind: 'question' } & FollowQuestion)
 
 /** Where a body was looked for last, and what was found. */
-export interface LastLook {
+export interface LastSearch {
   at: Point
   radius: number
   by: PredictionName
@@ -46,10 +46,10 @@ export interface LastLook {
 export class GuidedFollower {
   /** Frames in a row without the body. */
   hiddenFor = 0
-  lastLook: LastLook | null = null
+  lastSearch: LastSearch | null = null
   private hiddenSince = 0
   /** Frames looked at, and frames without the body, since a person was asked last. */
-  private looks = 0
+  private searches = 0
   private missed = 0
   private allowed: number
 
@@ -71,17 +71,17 @@ export class GuidedFollower {
    * @param read returns the part of that frame inside a rectangle
    * @param others bodies that are followed in the same frame
    */
-  async look(
+  async search(
     read: (rect: Rect) => Plane | Promise<Plane>,
     time: number,
     others: readonly Other[] = [],
   ): Promise<GuidedOutcome> {
-    this.looks++
+    this.searches++
     for (let tries = 0; ; tries++) {
       const { at, radius, rect, by } = this.follower.reach(time)
       const seen = this.follower.see(await read(rect), time, others)
       const found = seen.kind === 'found' ? seen : null
-      this.lastLook = {
+      this.lastSearch = {
         ...{ at, radius, by },
         certainty: found?.certainty ?? null,
         byOutline: found?.byOutline ?? false,
@@ -98,14 +98,14 @@ export class GuidedFollower {
       if (this.hiddenFor === 0) this.hiddenSince = time
       this.hiddenFor++
       this.missed++
-      const isOften = this.looks >= MISSED.of && this.missed > MISSED.share * this.looks
+      const isOften = this.searches >= MISSED.of && this.missed > MISSED.share * this.searches
       if (this.hiddenFor <= this.allowed && !isOften) return { kind: 'missed' }
       return this.asks({ why: 'hidden', since: this.hiddenSince, at: seen.at, places: [] })
     }
   }
 
   private asks(question: FollowQuestion): GuidedOutcome {
-    this.looks = 0
+    this.searches = 0
     this.missed = 0
     return { kind: 'question', ...question }
   }

@@ -9,8 +9,6 @@ export {
 } from './follower.ts'
 export { type Chroma, halvedRect, overlap, type Plane, partOf, type Rect } from './grid.ts'
 export { type FollowQuestion, GuidedFollower, type GuidedOutcome } from './guided.ts'
-export { lookReach } from './look.ts'
-export { CHANGES, type Change } from './lookMatcher.ts'
 export { type Other, searchGroups } from './others.ts'
 export {
   DIRECTIONS,
@@ -25,3 +23,5 @@ export {
   sizeOf,
 } from './outline.ts'
 export { PREDICTIONS, type PredictionName, Predictor } from './predict.ts'
+export { templateReach } from './template.ts'
+export { CHANGES, type Change } from './templateMatcher.ts'

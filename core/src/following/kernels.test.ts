@@ -2,13 +2,13 @@ import { describe, expect, it } from 'vitest'
 import { randomSource } from '../random/index.ts'
 import { backgroundOf } from './background.ts'
 import { type Plane, valueAt } from './grid.ts'
-import { floatList, halfOf, kernels, placeOf, withRoom } from './kernels.ts'
-import { type Look, learnLook, type Pose } from './look.ts'
+import { floatList, halfOf, kernels, placeOf, withArena } from './kernels.ts'
 import { climbPatch, searchPatch } from './match.ts'
 import { roundOutline } from './outline.ts'
 import { type Patch, renderPatch } from './patch.ts'
 import { refinePose } from './refine.ts'
 import { scenesOf } from './scene.ts'
+import { learnTemplate, type Pose, type Template } from './template.ts'
 
 const ROOM = 2 ** 23
 
@@ -45,7 +45,7 @@ function scenery(pose: Pose, { gain = 1, shade = 0 } = {}, on = ground): Plane {
 }
 
 const POSE: Pose = { x: 64, y: 56, scale: 1, turn: 0 }
-const learned = (): Look => learnLook(scenery(POSE), POSE, roundOutline(RADIUS), 0)
+const learned = (): Template => learnTemplate(scenery(POSE), POSE, roundOutline(RADIUS), 0)
 
 describe('numbers from bytes, and half the size', () => {
   it.each([
@@ -55,7 +55,7 @@ describe('numbers from bytes, and half the size', () => {
   ])('are the bytes and the means of four, %i x %i', (width, height) => {
     const random = randomSource(width)
     const data = Uint8Array.from({ length: width * height }, () => 256 * random())
-    withRoom(ROOM, () => {
+    withArena(ROOM, () => {
       const [whole, half] = scenesOf({ x: 0, y: 0, width, height, data }, null, 2)
       expect([...whole.frame.data]).toEqual([...data])
       const columns = width >> 1
@@ -71,14 +71,14 @@ describe('numbers from bytes, and half the size', () => {
 describe('a rendered look', () => {
   it('is a parabola where it was one, turned and grown: cubic convolution is exact there', () => {
     const parabola = (x: number, y: number) => 60 + 0.03 * (x - 50) ** 2 + 0.02 * (y - 60) ** 2
-    const look = learned()
-    look.seen.data.forEach((_, i) => {
-      const [column, row] = [i % look.seen.width, Math.floor(i / look.seen.width)]
-      look.seen.data[i] = parabola(look.seen.x + column + 0.5, look.seen.y + row + 0.5)
+    const template = learned()
+    template.seen.data.forEach((_, i) => {
+      const [column, row] = [i % template.seen.width, Math.floor(i / template.seen.width)]
+      template.seen.data[i] = parabola(template.seen.x + column + 0.5, template.seen.y + row + 0.5)
     })
     const pose = { x: 40.3, y: 70.8, scale: 1.1, turn: 0.4 }
-    withRoom(ROOM, () => {
-      const { width, height, anchor, cover, seen } = renderPatch(look, pose, { x: 0, y: 0 }, false)
+    withArena(ROOM, () => {
+      const { width, height, anchor, cover, seen } = renderPatch(template, pose, { x: 0, y: 0 }, false)
       let checked = 0
       for (let i = 0; i < width * height; i++) {
         if (cover[i] < 0.5) continue
@@ -93,24 +93,24 @@ describe('a rendered look', () => {
   })
 
   it('is what the value between pixels says, number by number', () => {
-    const look = learned()
+    const template = learned()
     const pose = { x: 51.7, y: 49.2, scale: 0.94, turn: -0.3 }
-    withRoom(ROOM, () => {
-      const { width, anchor, cover, body, seen } = renderPatch(look, pose, { x: 0, y: 0 }, true)
+    withArena(ROOM, () => {
+      const { width, anchor, cover, body, seen } = renderPatch(template, pose, { x: 0, y: 0 }, true)
       cover.forEach((share, i) => {
         if (share < 0.5) return
         const [dx, dy] = [(i % width) + 0.5 - anchor.x, Math.floor(i / width) + 0.5 - anchor.y]
         const x = POSE.x + (Math.cos(pose.turn) * dx + Math.sin(pose.turn) * dy) / pose.scale
         const y = POSE.y + (Math.cos(pose.turn) * dy - Math.sin(pose.turn) * dx) / pose.scale
-        expect(share).toBeCloseTo(Math.min(1, valueAt(look.cover, x, y)), 4)
-        expect(body![i]).toBeCloseTo(valueAt(look.body, x, y), 2)
-        expect(seen[i]).toBeCloseTo(valueAt(look.seen, x, y), 2)
+        expect(share).toBeCloseTo(Math.min(1, valueAt(template.cover, x, y)), 4)
+        expect(body![i]).toBeCloseTo(valueAt(template.body, x, y), 2)
+        expect(seen[i]).toBeCloseTo(valueAt(template.seen, x, y), 2)
       })
     })
   })
 
   it('that is smeared covers as much as before, around the same point, longer by a twelfth of the square', () => {
-    const look = learned()
+    const template = learned()
     const momentsOf = ({ width, anchor, cover }: Patch) => {
       let [sum, x, xx, yy] = [0, 0, 0, 0]
       cover.forEach((share, i) => {
@@ -122,10 +122,10 @@ describe('a rendered look', () => {
       })
       return { sum, x: x / sum, along: xx / sum, beside: yy / sum }
     }
-    withRoom(ROOM, () => {
-      const sharp = momentsOf(renderPatch(look, POSE, { x: 0, y: 0 }, false))
+    withArena(ROOM, () => {
+      const sharp = momentsOf(renderPatch(template, POSE, { x: 0, y: 0 }, false))
       for (const length of [4, 9, 15]) {
-        const streak = momentsOf(renderPatch(look, POSE, { x: length, y: 0 }, false))
+        const streak = momentsOf(renderPatch(template, POSE, { x: length, y: 0 }, false))
         expect(streak.sum).toBeCloseTo(sharp.sum, 2)
         expect(streak.x).toBeCloseTo(sharp.x, 3)
         expect(streak.beside).toBeCloseTo(sharp.beside, 3)
@@ -143,15 +143,15 @@ describe('a score', () => {
     const { width, seen, weights } = patch
     const list = [...weights].flatMap((weight, i) => {
       const [x, y] = [column + (i % width) - plane.x, row + Math.floor(i / width) - plane.y]
-      return weight > 0 ? [{ weight, look: seen[i], value: plane.data[y * plane.width + x] }] : []
+      return weight > 0 ? [{ weight, template: seen[i], value: plane.data[y * plane.width + x] }] : []
     })
     const total = list.reduce((sum, { weight }) => sum + weight, 0)
     const mean = (of: (one: (typeof list)[number]) => number) =>
       list.reduce((sum, one) => sum + one.weight * of(one), 0) / total
-    const [look, value] = [mean((one) => one.look), mean((one) => one.value)]
+    const [template, value] = [mean((one) => one.template), mean((one) => one.value)]
     const there = total * mean((one) => (one.value - value) ** 2)
-    const expected = total * mean((one) => (one.look - look) ** 2)
-    const both = total * mean((one) => (one.look - look) * (one.value - value))
+    const expected = total * mean((one) => (one.template - template) ** 2)
+    const both = total * mean((one) => (one.template - template) * (one.value - value))
     const gain = Math.min(1.6, Math.max(0.6, both / expected))
     const rest = there - 2 * gain * both + gain * gain * expected
     return 1 - rest / Math.max(there + 0.5 * noise * noise * total, 0.5 * expected)
@@ -160,10 +160,10 @@ describe('a score', () => {
   it.each([9, 11, 14])('is what its definition gives, for a body of radius %i and any place', (radius) => {
     const random = randomSource(radius)
     const plane = pictureOf(() => 255 * random(), WHERE)
-    const look = learnLook(scenery(POSE), POSE, roundOutline(radius), 0)
-    withRoom(ROOM, () => {
+    const template = learnTemplate(scenery(POSE), POSE, roundOutline(radius), 0)
+    withArena(ROOM, () => {
       const [scene] = scenesOf(plane, null, 1)
-      const patch = renderPatch(look, POSE, { x: 0, y: 0 }, false)
+      const patch = renderPatch(template, POSE, { x: 0, y: 0 }, false)
       const one = floatList(1)
       // Prepares the kernels as a search does.
       climbPatch(scene, patch, POSE, 3)
@@ -177,11 +177,11 @@ describe('a score', () => {
   })
 
   it('is best where the body is, inside and half over the border', () => {
-    const look = learned()
+    const template = learned()
     for (const x of [50, 77, 106]) {
-      withRoom(ROOM, () => {
+      withArena(ROOM, () => {
         const scenes = scenesOf(scenery({ ...POSE, x }), null, 4)
-        const patch = renderPatch(look, { ...POSE, x: 70 }, { x: 0, y: 0 }, false)
+        const patch = renderPatch(template, { ...POSE, x: 70 }, { x: 0, y: 0 }, false)
         const [best] = searchPatch(scenes, patch, { x: 78, y: 56 }, 30, 2)
         expect(best.column + patch.anchor.x).toBe(x)
         expect(best.row + patch.anchor.y).toBe(POSE.y)
@@ -201,11 +201,11 @@ describe('a refined place', () => {
     ['turned and grown', { x: 63.8, y: 56.45, scale: 1.03, turn: 0.08 }, {}],
     ['in another light', { ...POSE, x: 64.6, y: 56.2 }, { gain: 0.8, shade: 12 }],
   ])('is where the body truly is, %s, on a known ground and on any', (_, pose, light) => {
-    const look = learned()
+    const template = learned()
     for (const background of [still, null])
-      withRoom(ROOM, () => {
+      withArena(ROOM, () => {
         const [scene] = scenesOf(scenery(pose, light), background, 1)
-        const patch = renderPatch(look, POSE, { x: 0, y: 0 }, background !== null)
+        const patch = renderPatch(template, POSE, { x: 0, y: 0 }, background !== null)
         const found = refinePose(scene, patch, POSE, { scale: 0.05, turn: 0.2 }, 1)!
         expect(Math.hypot(found.pose.x - pose.x, found.pose.y - pose.y)).toBeLessThan(0.1)
         expect(Math.abs(found.pose.scale - pose.scale)).toBeLessThan(0.02)
@@ -215,17 +215,17 @@ describe('a refined place', () => {
   })
 
   it('is found by the part that is not hidden', () => {
-    const look = learned()
+    const template = learned()
     const pose = { ...POSE, x: 64.3 }
     const plane = scenery(pose)
     // A post stands before its right part.
     plane.data.forEach((_, i) => {
       if (plane.x + (i % plane.width) > 69) plane.data[i] = 30
     })
-    withRoom(ROOM, () => {
+    withArena(ROOM, () => {
       const [scene] = scenesOf(plane, null, 1)
       const found = refinePose(
-        ...([scene, renderPatch(look, POSE, { x: 0, y: 0 }, false), POSE] as const),
+        ...([scene, renderPatch(template, POSE, { x: 0, y: 0 }, false), POSE] as const),
         ...([{ scale: 0.01, turn: 0.03 }, 1] as const),
       )!
       expect(Math.hypot(found.pose.x - pose.x, found.pose.y - pose.y)).toBeLessThan(0.15)
@@ -235,10 +235,10 @@ describe('a refined place', () => {
   })
 
   it('is none outside the picture', () => {
-    const look = learned()
-    withRoom(ROOM, () => {
+    const template = learned()
+    withArena(ROOM, () => {
       const [scene] = scenesOf(scenery(POSE), null, 1)
-      const patch = renderPatch(look, POSE, { x: 0, y: 0 }, false)
+      const patch = renderPatch(template, POSE, { x: 0, y: 0 }, false)
       const far = { ...POSE, x: WHERE.x - 5 }
       expect(refinePose(scene, patch, far, { scale: 0.01, turn: 0.03 }, 1)).toBeNull()
     })
@@ -247,23 +247,23 @@ describe('a refined place', () => {
 
 describe('the room of the kernels', () => {
   it('is given back, and a list that stays is a copy', () => {
-    const first = withRoom(1000, () => placeOf(floatList(10)))
-    expect(withRoom(1000, () => placeOf(floatList(10)))).toBe(first)
-    const kept = withRoom(1000, () => {
+    const first = withArena(1000, () => placeOf(floatList(10)))
+    expect(withArena(1000, () => placeOf(floatList(10)))).toBe(first)
+    const kept = withArena(1000, () => {
       const list = floatList(4)
       list.set([1, 2, 3, 4])
       return halfOf(list, 2, 2).slice()
     })
-    withRoom(1000, () => floatList(100).fill(-1))
+    withArena(1000, () => floatList(100).fill(-1))
     expect([...kept]).toEqual([2.5])
   })
 
   it('grows with what is asked for, and says so where lists in use would be lost', () => {
     const large = 2 ** 24
-    expect(withRoom(large + 64, () => floatList(large / 4).length)).toBe(large / 4)
-    withRoom(64, () => {
+    expect(withArena(large + 64, () => floatList(large / 4).length)).toBe(large / 4)
+    withArena(64, () => {
       const used = floatList(4)
-      expect(() => withRoom(2 ** 28, () => floatList(2 ** 26))).toThrow(RangeError)
+      expect(() => withArena(2 ** 28, () => floatList(2 ** 26))).toThrow(RangeError)
       expect(used).toHaveLength(4)
     })
   })

@@ -72,7 +72,7 @@ export function kernels(): Kernels {
  *
  * @param bytes that the lists take at most; within other work its own room must be enough for both
  */
-export function withRoom<T>(bytes: number, work: () => T): T {
+export function withArena<T>(bytes: number, work: () => T): T {
   const { memory, kernels } = load()
   const before = next
   const missing = next + bytes - all!.byteLength

@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
-import { floatList, kernels, placeOf, wholeList, withRoom } from './kernels.ts'
+import { floatList, kernels, placeOf, wholeList, withArena } from './kernels.ts'
 import { halvedPatch, type Patch } from './patch.ts'
-import { roomForScores, type Scene } from './scene.ts'
+import { type Scene, scoreBytes } from './scene.ts'
 
 /** A place where a patch fits. */
 export interface Candidate {
@@ -14,7 +14,7 @@ export interface Candidate {
 
 /** A patch that lies outside the picture by more than this share is not looked for there. */
 export const MOST_OUTSIDE = 0.4
-/** How much brighter or darker a body can get against its look. */
+/** How much brighter or darker a body can get against its template. */
 export const GAIN = { least: 0.6, most: 1.6 }
 /** Fewest pixels that a body has across in the coarsest picture. */
 const COARSEST = 5
@@ -85,7 +85,7 @@ export function searchPatch(
   const side = 2 * far + 1
   const { frame } = scenes[coarsest]
   prepare(scenes[coarsest], patches[coarsest], noise / by)
-  let found = withRoom(roomForScores(reach / by), () => {
+  let found = withArena(scoreBytes(reach / by), () => {
     const scores = floatList(side * side)
     kernels().scoresAround(middle.column - frame.x, middle.row - frame.y, far, placeOf(scores))
     return peaksOf(scores, side).map(

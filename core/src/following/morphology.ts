@@ -1,4 +1,4 @@
-import { floatList, kernels, placeOf, withRoom } from './kernels.ts'
+import { floatList, kernels, placeOf, withArena } from './kernels.ts'
 
 /**
  * Grey-scale morphology with square neighbourhoods; `core/kernels/morphology.ts` has the methods. Values that are NaN do
@@ -14,12 +14,12 @@ export const eroded = (data: Float32Array, width: number, height: number, half: 
   extreme(data, width, height, half, -1)
 
 /** Numbers that the kernels need room for besides what they read and write. */
-export const roomForExtreme = (width: number, height: number, half: number) =>
+export const extremeBytes = (width: number, height: number, half: number) =>
   width * (height + 2 * half) + 2 * half + 4
 
 function extreme(data: Float32Array, width: number, height: number, half: number, sign: 1 | -1) {
-  const room = roomForExtreme(width, height, half)
-  return withRoom(4 * (2 * data.length + room) + 1024, () => {
+  const room = extremeBytes(width, height, half)
+  return withArena(4 * (2 * data.length + room) + 1024, () => {
     const to = floatList(data.length)
     kernels().extreme(placeOf(data), width, height, half, sign, placeOf(to), placeOf(floatList(room)))
     return to.slice()
@@ -31,8 +31,8 @@ function extreme(data: Float32Array, width: number, height: number, half: number
  * × `height`.
  */
 export function closed(data: Float32Array, width: number, height: number, half: number): Float32Array {
-  const room = roomForExtreme(width, height, half)
-  return withRoom(4 * (2 * data.length + room) + 1024, () => {
+  const room = extremeBytes(width, height, half)
+  return withArena(4 * (2 * data.length + room) + 1024, () => {
     const to = floatList(data.length)
     kernels().close(placeOf(data), width, height, half, placeOf(to), placeOf(floatList(room)))
     return to.slice()

@@ -1,10 +1,10 @@
 import type { Point } from '../geometry/index.ts'
 import { floatList, halfOf, kernels, placeOf, wholeList } from './kernels.ts'
-import { type Look, type Pose, RING } from './look.ts'
 import { smearedAlong } from './smear.ts'
+import { type Pose, RING, type Template } from './template.ts'
 
 /**
- * A look as it is expected in one frame, on that frame's own pixels. Its lists lie in the kernels' memory: it is of
+ * A template as it is expected in one frame, on that frame's own pixels. Its lists lie in the kernels' memory: it is of
  * use only while one frame is looked at.
  */
 export interface Patch {
@@ -29,17 +29,17 @@ export interface Patch {
 }
 
 /**
- * Renders a look: scaled and turned, then smeared along the way that it goes while the shutter is open, on pixels of
+ * Renders a template: scaled and turned, then smeared along the way that it goes while the shutter is open, on pixels of
  * the frame so that its point lies at `pose`.
  *
- * @param pose in pixels of the look's size
+ * @param pose in pixels of the template's size
  * @param withBody whether the body's own light is needed: only where it is known what is behind it
  */
-export function renderPatch(look: Look, pose: Pose, smear: Point, withBody: boolean): Patch {
-  const { anchor, cover, body, seen, near } = look
+export function renderPatch(template: Template, pose: Pose, smear: Point, withBody: boolean): Patch {
+  const { anchor, cover, body, seen, near } = template
   const length = Math.hypot(smear.x, smear.y)
   const [cos, sin] = [Math.cos(pose.turn) / pose.scale, Math.sin(pose.turn) / pose.scale]
-  const reach = reachIn(look, pose)
+  const reach = reachIn(template, pose)
   const left = Math.floor(pose.x - reach.x - Math.abs(smear.x) / 2)
   const top = Math.floor(pose.y - reach.y - Math.abs(smear.y) / 2)
   const width = 2 * Math.ceil((pose.x + reach.x + Math.abs(smear.x) / 2 - left) / 2)
@@ -77,7 +77,7 @@ export function halvedPatch(patch: Patch): Patch {
   )
 }
 
-/** What is drawn of a look. */
+/** What is drawn of a template. */
 type Drawn = Pick<Patch, 'cover' | 'body' | 'seen'>
 
 const blank = (size: number, withBody: boolean): Drawn => ({
@@ -113,7 +113,7 @@ function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn
 }
 
 /** How far the body itself goes from its point, turned and scaled, with the ring around it. */
-function reachIn({ rim, anchor }: Look, { scale, turn }: Pose): Point {
+function reachIn({ rim, anchor }: Template, { scale, turn }: Pose): Point {
   const [cos, sin] = [scale * Math.cos(turn), scale * Math.sin(turn)]
   let x = 0
   let y = 0

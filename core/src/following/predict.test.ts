@@ -13,29 +13,29 @@ const every = (step: number, count: number) => Array.from({ length: count }, (_,
 
 describe('what is foretold', () => {
   it('is the same place while nothing else is known, with no idea how far off', () => {
-    const told = seenAlong([2], () => ({ x: 40, y: 30 })).at(2.1)
-    expect(told).toMatchObject({ x: 40, y: 30, velocity: { x: 0, y: 0 }, by: 'stays' })
-    expect(told.error).toBe(Number.POSITIVE_INFINITY)
+    const predicted = seenAlong([2], () => ({ x: 40, y: 30 })).at(2.1)
+    expect(predicted).toMatchObject({ x: 40, y: 30, velocity: { x: 0, y: 0 }, by: 'stays' })
+    expect(predicted.error).toBe(Number.POSITIVE_INFINITY)
   })
 
   it('goes on steadily after two places, before that was held against anything', () => {
-    const told = seenAlong([0, 0.1], (t) => ({ x: 100 * t, y: 50 - 20 * t })).at(0.2)
-    expect(told.by).toBe('steady')
-    expect(told.x).toBeCloseTo(20, 9)
-    expect(told.y).toBeCloseTo(46, 9)
-    expect(told.velocity.x).toBeCloseTo(100, 9)
-    expect(told.velocity.y).toBeCloseTo(-20, 9)
+    const predicted = seenAlong([0, 0.1], (t) => ({ x: 100 * t, y: 50 - 20 * t })).at(0.2)
+    expect(predicted.by).toBe('steady')
+    expect(predicted.x).toBeCloseTo(20, 9)
+    expect(predicted.y).toBeCloseTo(46, 9)
+    expect(predicted.velocity.x).toBeCloseTo(100, 9)
+    expect(predicted.velocity.y).toBeCloseTo(-20, 9)
   })
 
   it('lies on the parabola of a throw, to which a straight line has no answer', () => {
     const way = (t: number) => ({ x: 30 + 150 * t, y: 200 - 260 * t + 490 * t * t })
     const predictor = seenAlong(every(1 / 30, 9), way)
-    const told = predictor.at(9 / 30)
-    expect(told.by).toBe('curved')
-    expect(told.x).toBeCloseTo(way(0.3).x, 6)
-    expect(told.y).toBeCloseTo(way(0.3).y, 6)
-    expect(told.velocity.y).toBeCloseTo(-260 + 980 * 0.3, 4)
-    expect(told.error).toBe(0.7)
+    const predicted = predictor.at(9 / 30)
+    expect(predicted.by).toBe('curved')
+    expect(predicted.x).toBeCloseTo(way(0.3).x, 6)
+    expect(predicted.y).toBeCloseTo(way(0.3).y, 6)
+    expect(predicted.velocity.y).toBeCloseTo(-260 + 980 * 0.3, 4)
+    expect(predicted.error).toBe(0.7)
   })
 
   it('is exact for any parabola at uneven times, forwards and backwards', () => {
@@ -54,10 +54,10 @@ describe('what is foretold', () => {
           const next = time + sign * 0.05
           // Bent by more than a pixel from frame to frame: straight lines are then found wanting.
           const way = (t: number) => ({ x: c + v * t + (3000 + a) * t * t, y: c - v * t })
-          const told = seenAlong(times, way).at(next)
-          expect(told.by).toBe('curved')
-          expect(Math.abs(told.x - way(next).x)).toBeLessThan(1e-6 * (1 + Math.abs(way(next).x)))
-          expect(Math.abs(told.y - way(next).y)).toBeLessThan(1e-6 * (1 + Math.abs(way(next).x)))
+          const predicted = seenAlong(times, way).at(next)
+          expect(predicted.by).toBe('curved')
+          expect(Math.abs(predicted.x - way(next).x)).toBeLessThan(1e-6 * (1 + Math.abs(way(next).x)))
+          expect(Math.abs(predicted.y - way(next).y)).toBeLessThan(1e-6 * (1 + Math.abs(way(next).x)))
         },
       ),
     )
@@ -74,10 +74,10 @@ describe('what is foretold', () => {
     const predictor = seenAlong(every(0.1, 6), (t) => ({ x: 200 * t, y: 0 }))
     expect(predictor.at(0.6).by).not.toBe('stays')
     for (let k = 6; k < 24; k++) predictor.add(0.1 * k, { x: 100, y: 0 })
-    const told = predictor.at(2.4)
-    expect(told.x).toBeCloseTo(100, 6)
-    expect(told.velocity.x).toBeCloseTo(0, 6)
-    expect(told.error).toBeLessThan(2)
+    const predicted = predictor.at(2.4)
+    expect(predicted.x).toBeCloseTo(100, 6)
+    expect(predicted.velocity.x).toBeCloseTo(0, 6)
+    expect(predicted.error).toBeLessThan(2)
   })
 
   it('follows what was seen since it was last asked for the same time', () => {

@@ -35,15 +35,15 @@ export class Predictor {
   private readonly seen: Seen[] = []
   private readonly errors = new Map<PredictionName, number>()
   /** What was told last, and for which time: it is asked for several times. */
-  private told: { time: number; prediction: Prediction } | null = null
+  private predicted: { time: number; prediction: Prediction } | null = null
 
   /** Takes in where the body was. Times must all grow, or all fall. */
   add(time: number, { x, y }: Point): void {
-    this.told = null
+    this.predicted = null
     for (const way of PREDICTIONS) {
-      const told = this.by(way, time)
-      if (!told) continue
-      const square = (told.x - x) ** 2 + (told.y - y) ** 2
+      const predicted = this.by(way, time)
+      if (!predicted) continue
+      const square = (predicted.x - x) ** 2 + (predicted.y - y) ** 2
       const known = this.errors.get(way)
       this.errors.set(way, known === undefined ? square : KEPT * known + (1 - KEPT) * square)
     }
@@ -53,7 +53,7 @@ export class Predictor {
 
   /** Forgets the way that the body came, but not where it is: after a jump. */
   restart(time: number, at: Point): void {
-    this.told = null
+    this.predicted = null
     this.seen.length = 0
     this.errors.clear()
     this.seen.push({ time, x: at.x, y: at.y })
@@ -61,8 +61,8 @@ export class Predictor {
 
   /** Where the body is expected at a time. There must have been at least one place. */
   at(time: number): Prediction {
-    if (this.told?.time !== time) this.told = { time, prediction: this.foretold(time) }
-    return this.told.prediction
+    if (this.predicted?.time !== time) this.predicted = { time, prediction: this.foretold(time) }
+    return this.predicted.prediction
   }
 
   private foretold(time: number): Prediction {
@@ -79,12 +79,12 @@ export class Predictor {
         least = error
       }
     }
-    const told = this.by(best, time)!
+    const predicted = this.by(best, time)!
     const step = this.step()
     // Over a gap what is not known of velocity and acceleration grows.
     const gap = step > 0 ? Math.abs(time - this.seen[this.seen.length - 1].time) / step : 1
     const error = Math.max(FINEST, 1.3 * Math.sqrt(least)) * Math.max(1, gap ** 1.3)
-    return { ...told, error, by: best }
+    return { ...predicted, error, by: best }
   }
 
   /** Usual time between two places; 0 where there are not two. */

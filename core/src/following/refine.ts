@@ -1,8 +1,8 @@
-import { doubleList, floatList, kernels, placeOf, withRoom } from './kernels.ts'
-import type { Pose } from './look.ts'
+import { doubleList, floatList, kernels, placeOf, withArena } from './kernels.ts'
 import { GAIN, MOST_OUTSIDE } from './match.ts'
 import type { Patch } from './patch.ts'
 import type { Scene } from './scene.ts'
+import type { Pose } from './template.ts'
 
 /** What a body's place was found to be, to a fraction of a pixel. */
 export interface Refined {
@@ -11,7 +11,7 @@ export interface Refined {
   /** Score of the part of the body that fits, and how large a part that is: what hides the rest does not count. */
   visible: { score: number; share: number }
   /** How much of the turn is known from the pixels, 0 … 1, and not only from what was expected. */
-  turnTold: number
+  turnInformation: number
 }
 
 /** How far size and turn may go in one frame, as standard deviations (of the logarithm of size; radians). */
@@ -39,7 +39,7 @@ export function refinePose(
 ): Refined | null {
   const { width, height, anchor, cover, body, seen, weights, size } = patch
   const bytes = 4 * LISTS * (width * height + 4)
-  return withRoom(bytes + 1024, () => {
+  return withArena(bytes + 1024, () => {
     const out = doubleList(8)
     const room = floatList(bytes / 4)
     const isFound = kernels().refine(
@@ -78,7 +78,7 @@ export function refinePose(
       },
       score: out[4],
       visible: { score: out[5], share: out[6] },
-      turnTold: out[7],
+      turnInformation: out[7],
     }
   })
 }

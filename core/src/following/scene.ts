@@ -18,13 +18,13 @@ export interface Scene {
 const LOOKS = 2 ** 24
 
 /** Bytes that is needed at most to look for a body in a plane, within a reach in the plane's pixels. */
-export function roomForScenes({ width, height }: Rect, reach: number): number {
+export function sceneBytes({ width, height }: Rect, reach: number): number {
   // Brightness as bytes and numbers, frame and two grids of background, of smaller sizes a third more; and what covers them.
-  return (18 + 32) * width * height + roomForScores(reach) + LOOKS
+  return (18 + 32) * width * height + scoreBytes(reach) + LOOKS
 }
 
 /** Bytes of the scores of every place within a reach. */
-export const roomForScores = (reach: number) => 4 * (2 * Math.ceil(reach) + 3) ** 2
+export const scoreBytes = (reach: number) => 4 * (2 * Math.ceil(reach) + 3) ** 2
 
 /**
  * A frame at its own size, at half, a quarter …

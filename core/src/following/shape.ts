@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, halved, roughValueAt } from './grid.ts'
-import { floatList, withRoom } from './kernels.ts'
+import { floatList, withArena } from './kernels.ts'
 import { depthIn, type Outline, sizeOf } from './outline.ts'
 import { STEP, smearedAlong } from './smear.ts'
 
@@ -226,7 +226,7 @@ function smearedCover(cover: Grid, smear: Point): Grid {
   const more = { x: Math.ceil(Math.abs(smear.x) / 2), y: Math.ceil(Math.abs(smear.y) / 2) }
   const { width, height } = { width: cover.width + 2 * more.x, height: cover.height + 2 * more.y }
   const rect = { x: cover.x - more.x, y: cover.y - more.y, width, height }
-  return withRoom(8 * width * height + 2 ** 14, () => {
+  return withArena(8 * width * height + 2 ** 14, () => {
     const padded = floatList(width * height).fill(0)
     for (let row = 0; row < cover.height; row++) {
       const line = cover.data.subarray(row * cover.width, (row + 1) * cover.width)

@@ -161,7 +161,7 @@ describe('a turning disc that was clicked beside its middle', () => {
   }
   const frames = filmed({ ...SIZE, frames: 40, bodies: [body], noise: 3, seed: 2 })
   /** Scatter and mean distance of the marks from the clicked point, if that turns with the body by `share` of its turn. */
-  const off = (placedBy: 'outline' | 'look', share: number) => {
+  const off = (placedBy: 'outline' | 'template', share: number) => {
     const seen = followed(frames, body, { placedBy, clicked })
     const truth = (frame: number) => {
       const { x, y } = body.at(frame)
@@ -173,7 +173,7 @@ describe('a turning disc that was clicked beside its middle', () => {
   }
 
   it('is marked at the clicked point, which turns, where the look is chosen', () => {
-    const { scatter, mean } = off('look', 1)
+    const { scatter, mean } = off('template', 1)
     expect(scatter).toBeLessThan(0.3)
     expect(mean).toBeLessThan(0.5)
   })

@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import { worthOf } from './finder.ts'
 import { type Grid, gridLike, overlap, type Rect, rectAround } from './grid.ts'
-import { doubleList, kernels, placeOf, withRoom } from './kernels.ts'
+import { doubleList, kernels, placeOf, withArena } from './kernels.ts'
 import { closed } from './morphology.ts'
 import { type Drawn, drawn, principalAxis, type Shape } from './shape.ts'
 
@@ -185,7 +185,7 @@ function refined(
   const window = overlap(coverage, rectAround(start, { x: wide * before, y: high * before }, 1))
   const [left, top] = [window.x - coverage.x, window.y - coverage.y]
   if (knownIn(coverage, window) < 0.5 * window.width * window.height) return null
-  const fit = withRoom(4 * (coverage.data.length + packed.length) + 1024, () => {
+  const fit = withArena(4 * (coverage.data.length + packed.length) + 1024, () => {
     const pose = doubleList(5)
     pose.set([start.x - coverage.x, start.y - coverage.y, Math.log(before), search.turn])
     const isFound = kernels().refineShape(

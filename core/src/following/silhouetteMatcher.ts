@@ -3,14 +3,14 @@ import type { Background } from './background.ts'
 import { coverageOf, insideOf } from './coverage.ts'
 import { differenceFrom, differencesAt, gainOf } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
-import { smearBetween, turned } from './look.ts'
 import type { Outline } from './outline.ts'
 import { reducedTo, type Shape, shapeCovered, shapeOf } from './shape.ts'
 import { closedFor, type Fitted, findShape } from './silhouette.ts'
+import { smearBetween, turned } from './template.ts'
 
 /**
  * Scores of the shape's fit in the frame in which it is learned. From `full` on it is as good a witness of the place as
- * the look; from `weak` on it serves where the look fails; from `sure` on no other place is looked at.
+ * the template; from `weak` on it serves where the template fails; from `sure` on no other place is looked at.
  */
 const LEARNED = { sure: 0.95, full: 0.82, weak: 0.55 }
 /** Shadows are ignored if that makes the first fit better by this much. */
@@ -28,16 +28,16 @@ const LEAST = { score: 0.4, share: 0.7 }
 const BACKGROUND = { share: 0.2, faint: 0.25, typical: 0.5, contrast: 6 }
 /** Places within this share of the radius are the same. */
 const SAME_PLACE = 0.2
-/** Deviations by which some of a body must differ from the background in brightness, for a look to tell its place. */
+/** Deviations by which some of a body must differ from the background in brightness, for a template to tell its place. */
 const TOO_ALIKE = 6
 
-/** Share of the typical score with which a fit where the look has told the place is not looked for any better. */
+/** Share of the typical score with which a fit where the template has told the place is not looked for any better. */
 const SETTLES = 0.95
 
 /** Share by which what is typical follows each accepted fit. */
 const RENEWAL = 0.2
 
-/** Share of a fit's distance from the look by which it is brought nearer. */
+/** Share of a fit's distance from the template by which it is brought nearer. */
 const ALIGNED = 0.2
 
 const STILL: Point = { x: 0, y: 0 }
@@ -55,8 +55,8 @@ export interface SilhouetteSearch {
   /** Way that the body goes while the shutter is open. */
   smear: Point
   time: number
-  /** Whether a look or the course has told the place: a typical fit there is enough. */
-  isTold: boolean
+  /** Whether a template or the course has told the place: a typical fit there is enough. */
+  isPredicted: boolean
 }
 
 /** Finds a body by the pixels that differ from a known background, as they lay in the frame in which it was learned. */
@@ -64,7 +64,7 @@ export class SilhouetteMatcher {
   /** Score of the fit in the frame in which it was learned. */
   readonly learnedScore: number
   private turning = 0
-  /** The offset as it was shown, before any look has drawn it away. */
+  /** The offset as it was shown, before any template has drawn it away. */
   private shownOffset: Point
   /** Whether the body was found in a frame other than the one in which this was learned. */
   isProven = false
@@ -77,7 +77,7 @@ export class SilhouetteMatcher {
     private offset: Point,
     readonly quality: 'full' | 'weak' | 'none',
     private pose: { scale: number; turn: number },
-    /** Growth and turn of the shape where the look has none. */
+    /** Growth and turn of the shape where the template has none. */
     private readonly base: { scale: number; turn: number },
     private typicalScore: number,
     /** Share of the shape that typically differs from the background, and by how much, in deviations of the noise. */
@@ -111,13 +111,13 @@ export class SilhouetteMatcher {
     time: number,
     outline: Outline,
     background: Background,
-    look: { scale: number; turn: number },
+    template: { scale: number; turn: number },
     streak?: { smear: Point; length: number },
   ): SilhouetteMatcher | null {
     const outlined = shapeOf(outline)
     const gain = gainOf(plane, background)
     const search = {
-      ...look,
+      ...template,
       growth: GROWTH.learned,
       at,
       error: 2,
@@ -130,7 +130,7 @@ export class SilhouetteMatcher {
       const fitWith = (shape: Shape, least: number, settles: number) =>
         findShape(coverageOf(difference, least, length), shape, { ...search, settles }) ?? {
           ...at,
-          ...look,
+          ...template,
           score: 0,
         }
       // Once it is known how much the body differs, what differs far less is left out.
@@ -139,7 +139,7 @@ export class SilhouetteMatcher {
       // What is long may be a streak, whose shape does not turn with the body.
       if (place.score < BY_OUTLINE.score && !streak && outlined.axis === null) {
         const covered = closedFor(coverageOf(difference, contrast || 0), outlined)
-        const other = shapeCovered(covered, outline, outlined, { ...at, ...look })
+        const other = shapeCovered(covered, outline, outlined, { ...at, ...template })
         const fit = other && fitWith(other, contrast || 0, LEARNED.sure)
         const isRound = other?.axis === null
         if (fit && isRound && fit.score > place.score + BY_OUTLINE.better) [shape, place] = [other, fit]
@@ -166,7 +166,7 @@ export class SilhouetteMatcher {
       turned({ x: (at.x - place.x) / scale, y: (at.y - place.y) / scale }, -turn),
       quality,
       { scale, turn },
-      { scale: scale / look.scale, turn: turn - look.turn },
+      { scale: scale / template.scale, turn: turn - template.turn },
       score,
       { share, contrast },
       ignoresShadows,
@@ -200,7 +200,7 @@ export class SilhouetteMatcher {
   }
 
   /** Best fit in a frame, as the place of the body's point; null if nothing there fits well enough. */
-  find(difference: Grid, { at, error, reach, smear, time, isTold }: SilhouetteSearch): Fitted | null {
+  find(difference: Grid, { at, error, reach, smear, time, isPredicted }: SilhouetteSearch): Fitted | null {
     const { scale } = this.pose
     const turn = this.pose.turn + this.turning * (time - this.seenAt)
     const off = this.offsetAt({ scale, turn })
@@ -209,7 +209,7 @@ export class SilhouetteMatcher {
       at: { x: at.x - off.x, y: at.y - off.y },
       error: Number.isFinite(error) ? error : reach,
       ...{ reach, scale, turn, growth: GROWTH.perFrame },
-      ...(isTold && { settles: SETTLES * this.typicalScore }),
+      ...(isPredicted && { settles: SETTLES * this.typicalScore }),
       smear: smearBetween(turned(this.smear ?? STILL, turn), smear),
     })
     if (!fit || fit.score < Math.max(LEAST.score, LEAST.share * this.typicalScore)) return null
@@ -248,7 +248,7 @@ export class SilhouetteMatcher {
   }
 
   /**
-   * Takes over where within the shape the body's point is from a frame in which a person has shown it: what a look has
+   * Takes over where within the shape the body's point is from a frame in which a person has shown it: what a template has
    * drifted by since does not count. Does nothing if the shape is not found there.
    *
    * @param smear way that the body went there while the shutter was open, beyond what its outline has
@@ -292,17 +292,17 @@ export class SilhouetteMatcher {
     this.offset = this.shape.middle
   }
 
-  /** Brings a fit nearer to the place that the look gave in the same frame, so that a change between both is no jump. */
-  alignTo(look: Point, fit: Fitted): void {
-    const { x, y } = turned({ x: look.x - fit.x, y: look.y - fit.y }, -fit.turn)
+  /** Brings a fit nearer to the place that the template gave in the same frame, so that a change between both is no jump. */
+  alignTo(template: Point, fit: Fitted): void {
+    const { x, y } = turned({ x: template.x - fit.x, y: template.y - fit.y }, -fit.turn)
     this.offset = {
       x: this.offset.x + (ALIGNED * x) / fit.scale,
       y: this.offset.y + (ALIGNED * y) / fit.scale,
     }
   }
 
-  /** Takes over growth and turn of a look that was accepted as the body's. */
-  acceptLook({ scale, turn }: { scale: number; turn: number }, time: number): void {
+  /** Takes over growth and turn of a template that was accepted as the body's. */
+  acceptTemplate({ scale, turn }: { scale: number; turn: number }, time: number): void {
     this.isProven = true
     this.pose = { scale: this.base.scale * scale, turn: this.base.turn + turn }
     this.turning = 0

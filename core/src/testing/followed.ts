@@ -3,12 +3,12 @@ import {
   Follower,
   type FollowSettings,
   grownOutline,
-  lookReach,
   type Other,
   outlineReach,
   type Plane,
   partOf,
   type Sighting,
+  templateReach,
 } from '../following/index.ts'
 import type { Point } from '../geometry/index.ts'
 import type { FilmedBody } from './filmed.ts'
@@ -21,7 +21,7 @@ export function followed(
   frames: Plane[],
   body: FilmedBody,
   {
-    courage = 0.5,
+    persistence = 0.5,
     change = 'slowly',
     placedBy,
     still = true,
@@ -40,14 +40,14 @@ export function followed(
   const background = still ? backgroundOf(frames.filter((_, i) => i % 3 === 0)) : null
   const outline = grownOutline(partOf(frames[from], outlineReach(at)), at, background)
   const follower = new Follower(
-    partOf(frames[from], lookReach(at, outline)),
+    partOf(frames[from], templateReach(at, outline)),
     at,
     from / RATE,
     outline,
     background,
     frames[0],
     1 / RATE,
-    { courage, change, ...(placedBy && { placedBy }) },
+    { persistence, change, ...(placedBy && { placedBy }) },
   )
   return frames.slice(from + 1).map((frame, i) => {
     const time = (from + 1 + i) / RATE

@@ -1,9 +1,9 @@
-import { withRoom } from '../following/kernels.ts'
-import { learnLook } from '../following/look.ts'
+import { withArena } from '../following/kernels.ts'
 import { type Candidate, searchPatch } from '../following/match.ts'
 import { roundOutline } from '../following/outline.ts'
 import { renderPatch } from '../following/patch.ts'
-import { roomForScenes, scenesOf } from '../following/scene.ts'
+import { sceneBytes, scenesOf } from '../following/scene.ts'
+import { learnTemplate } from '../following/template.ts'
 import { clutter, filmed } from './filmed.ts'
 
 /**
@@ -17,15 +17,15 @@ export function matching(): (times: number) => Candidate | undefined {
   const body = { radius: 9, at: (frame: number) => ({ x: at.x + 40 * frame, y: at.y - 30 * frame }) }
   const film = { width: 256, height: 224, frames: 2, bodies: [body], background: clutter, noise: 2 }
   const [before, now] = filmed(film)
-  const look = learnLook(before, at, roundOutline(body.radius), 0)
+  const template = learnTemplate(before, at, roundOutline(body.radius), 0)
   const pose = { ...at, scale: 1, turn: 0 }
   return (times) =>
-    withRoom(2 * roomForScenes(now, 64), () => {
+    withArena(2 * sceneBytes(now, 64), () => {
       const scenes = scenesOf(now, null, 4)
-      const patch = renderPatch(look, pose, { x: 0, y: 0 }, false)
+      const patch = renderPatch(template, pose, { x: 0, y: 0 }, false)
       let best: Candidate | undefined
       for (let k = 0; k < times; k++)
-        best = withRoom(roomForScenes(now, 64), () => searchPatch(scenes, patch, pose, 64, 2)).at(0)
+        best = withArena(sceneBytes(now, 64), () => searchPatch(scenes, patch, pose, 64, 2)).at(0)
       return best
     })
 }

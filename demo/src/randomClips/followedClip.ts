@@ -4,11 +4,11 @@ import {
   Follower,
   GuidedFollower,
   grownOutline,
-  lookReach,
   OutlineError,
   outlineReach,
   type Plane,
   partOf,
+  templateReach,
 } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import { spreadAperiodically } from '@apokinema/core/pictures'
@@ -33,7 +33,7 @@ export interface FollowedFrame {
 /** Frames from which the background is learned, as the page does. */
 const STILL_FRAMES = 21
 /** Settings that the page has as long as nobody changes them. */
-const SETTINGS = { courage: 0.5, change: 'slowly' } as const
+const SETTINGS = { persistence: 0.5, change: 'slowly' } as const
 const PATIENCE = 2
 /** Standard error of the click that starts following, in pixels. */
 const CLICK = 0.3
@@ -57,7 +57,7 @@ function firstSeen(clip: RandomClip): number {
 function learned(clip: RandomClip, plane: Plane, at: Point, time: number, background: Background) {
   try {
     const outline = grownOutline(partOf(plane, outlineReach(at)), at, background)
-    const part = partOf(plane, lookReach(at, outline))
+    const part = partOf(plane, templateReach(at, outline))
     const follower = new Follower(part, at, time, outline, background, clip, 1 / clip.rate, SETTINGS)
     return new GuidedFollower(follower, PATIENCE, 1 / clip.rate)
   } catch (error) {
@@ -106,7 +106,7 @@ export async function followedClip(clip: RandomClip, encoded: EncodedClip): Prom
       found.push({ frame, truth, seen, at: null, certainty: 0, byOutline: false, isAsked: false })
       continue
     }
-    const outcome = await guided.look((rect) => partOf(plane, rect), time)
+    const outcome = await guided.search((rect) => partOf(plane, rect), time)
     const isFound = outcome.kind === 'found'
     found.push({
       ...{ frame, truth, seen },

@@ -9,7 +9,6 @@ import {
   type FollowSettings,
   GuidedFollower,
   grownOutline,
-  lookReach,
   type Other,
   type Outline,
   OutlineError,
@@ -18,6 +17,7 @@ import {
   type PredictionName,
   type Rect,
   searchGroups,
+  templateReach,
 } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
@@ -190,7 +190,7 @@ async function lookAt<T>(
 
 /** @throws OutlineError with a sentence that says why the colour at a point can't be followed */
 function expectOwnColour(plane: ColourPlane, at: Point, picture: { width: number; height: number }): void {
-  new ColourFollower(plane, at, 0, picture, { courage: 0.5, change: 'constant' })
+  new ColourFollower(plane, at, 0, picture, { persistence: 0.5, change: 'constant' })
 }
 
 const worker = {
@@ -258,10 +258,10 @@ const worker = {
       const rate = (1000 * counted) / Math.max(1, performance.now() - began)
       const [first] = bodies
       const follower = first?.guided.follower
-      const isSeen = first?.guided.lastLook?.certainty != null
+      const isSeen = first?.guided.lastSearch?.certainty != null
       const matched = isSeen && follower instanceof Follower ? follower.matched() : null
-      const reaches = bodies.flatMap(({ id, guided: { lastLook } }) =>
-        lastLook ? [{ body: id, ...lastLook }] : [],
+      const reaches = bodies.flatMap(({ id, guided: { lastSearch } }) =>
+        lastSearch ? [{ body: id, ...lastSearch }] : [],
       )
       // The page says when it has taken it in: until then what is found is kept back.
       const taken = Promise.resolve(
@@ -311,7 +311,7 @@ const worker = {
         }
         const search = async (body: OnTheWay, others: Other[]) => {
           const { id, guided } = body
-          const outcome = await guided.look((rect) => readFor(frame, body, rect), time, others)
+          const outcome = await guided.search((rect) => readFor(frame, body, rect), time, others)
           if (outcome.kind === 'found') {
             const { at, certainty, byOutline } = outcome
             marks.push({ body: id, frame: frame.index, ...at, certainty, byOutline })
@@ -414,7 +414,7 @@ async function learned(
   const plane = await readFor(
     frame,
     { byColour, withChroma },
-    outline ? lookReach(at, outline) : colourReach(at),
+    outline ? templateReach(at, outline) : colourReach(at),
   )
   const time = seconds[start]
   const follower = outline

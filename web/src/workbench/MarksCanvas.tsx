@@ -104,7 +104,7 @@ export function MarksCanvas({
   const phase = useFollowing((state) => state.phase)
   const mode = useWorkbench((state) => state.mode)
   const by = useFollowing((state) => state.by)
-  const outlined = mode.kind === 'follow' && phase === 'ready' && by === 'look' ? mode.body : null
+  const outlined = mode.kind === 'follow' && phase === 'ready' && by === 'template' ? mode.body : null
 
   // Of the body that is being marked the trail is hollow: the spot to be marked next shows through.
   const marked = mode.kind === 'mark' ? mode.body : null

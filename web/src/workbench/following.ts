@@ -41,7 +41,7 @@ interface FollowingState {
   phase: Phase
   /** The frame in which the outline stands, and from which it is followed. */
   start: number
-  courage: number
+  persistence: number
   change: Change
   /** Frames that were gone through on a way before, where it goes both ways. */
   doneBefore: number
@@ -52,9 +52,9 @@ interface FollowingState {
   together: boolean
   replacesHand: boolean
   /** What tells the place of bodies that are followed by their look: what proves steadier, or what a person chose. */
-  placedBy: 'either' | 'outline' | 'look'
+  placedBy: 'either' | 'outline' | 'template'
   /** Whether the active body is followed by its look, within its outline, or by the colour that was clicked. */
-  by: 'look' | 'colour'
+  by: 'template' | 'colour'
   /** Whether the landmarks of a moving camera are followed in the same pass. */
   landmarks: boolean
   /** How much of what stands still has been looked at, 0 to 1, while that goes on. */
@@ -70,7 +70,7 @@ interface FollowingState {
 const START: FollowingState = {
   phase: 'waiting',
   start: 0,
-  courage: 0.5,
+  persistence: 0.5,
   change: 'slowly',
   doneBefore: 0,
   way: 'on',
@@ -78,7 +78,7 @@ const START: FollowingState = {
   together: true,
   replacesHand: false,
   placedBy: 'either',
-  by: 'look',
+  by: 'template',
   landmarks: true,
   share: null,
   draft: null,
@@ -110,8 +110,8 @@ export function followIn(footage: Blob | string): () => void {
   return () => {
     from = null
     dismiss()
-    const { courage, change, placedBy, together, by } = useFollowing.getState()
-    set({ ...START, courage, change, placedBy, together, by })
+    const { persistence, change, placedBy, together, by } = useFollowing.getState()
+    set({ ...START, persistence, change, placedBy, together, by })
   }
 }
 
@@ -162,7 +162,7 @@ export function startFollowing(session: Session, isRight = true): void {
   learnings++
   set({ phase: 'waiting', news: null, share: null, draft: null, chosen: null })
   if (!marks[at] || !isRight) return
-  if (outline && useFollowing.getState().by === 'look') set({ phase: 'ready', start: at })
+  if (outline && useFollowing.getState().by === 'template') set({ phase: 'ready', start: at })
   else void learnBody(session, at, marks[at])
 }
 
@@ -199,7 +199,7 @@ export function followBy(session: Session, by: FollowingState['by']): void {
   set({ by })
   if (mode.kind !== 'follow' || phase !== 'ready') return
   const { outline, marks } = documentOf(session).bodies[mode.body]
-  if (marks[start] && !(by === 'look' && outline)) void learnBody(session, start, marks[start])
+  if (marks[start] && !(by === 'template' && outline)) void learnBody(session, start, marks[start])
 }
 
 /** Counts what is to be learned: what comes of an earlier click is let go. */
@@ -217,12 +217,12 @@ async function learnBody(session: Session, frame: number, at: Point): Promise<vo
   const { orientation } = investigation
   const { by } = useFollowing.getState()
   const learning = ++learnings
-  const draft = by === 'look' ? outlineByContrast(investigation, frame, at) : null
+  const draft = by === 'template' ? outlineByContrast(investigation, frame, at) : null
   set({ phase: 'outlining', start: frame, share: null, draft, chosen: null })
   const tellShare = (share: number) => set({ share })
   const remote = workerFor(from)
   // An outline, a reason why it can't be followed, or nothing to say.
-  const learned: Outline | string | null = await (by === 'look'
+  const learned: Outline | string | null = await (by === 'template'
     ? remote.outline(from, frame, at, stillFrames(investigation), orientation, Comlink.proxy(tellShare))
     : remote.colour(from, frame, at, orientation, pictureSize(investigation))
   ).catch((error: Error) => error.message)
@@ -385,7 +385,7 @@ async function followLeg(
   { way, frames, ids }: Leg,
   landmarks: { id: string; at: Point }[],
 ): Promise<boolean> {
-  const { start, courage, change, placedBy, replacesHand, by } = useFollowing.getState()
+  const { start, persistence, change, placedBy, replacesHand, by } = useFollowing.getState()
   const { mode } = useWorkbench.getState()
   const investigation = documentOf(session)
   const clock = clockOf(investigation)
@@ -431,8 +431,8 @@ async function followLeg(
         frameSeconds,
         orientation: investigation.orientation,
         picture: pictureSize(investigation),
-        settings: { courage, change, ...(placedBy !== 'either' && { placedBy }) },
-        patience: Math.ceil(PATIENCE.early + (PATIENCE.late - PATIENCE.early) * courage),
+        settings: { persistence, change, ...(placedBy !== 'either' && { placedBy }) },
+        patience: Math.ceil(PATIENCE.early + (PATIENCE.late - PATIENCE.early) * persistence),
         still: stillFrames(investigation),
         bodies: [...bodies, ...fixed],
       },
@@ -597,7 +597,7 @@ export function endFollowing(): void {
 /** Changes how is followed. */
 export function setFollowing(
   change: Partial<
-    Pick<FollowingState, 'courage' | 'change' | 'placedBy' | 'together' | 'replacesHand' | 'landmarks'>
+    Pick<FollowingState, 'persistence' | 'change' | 'placedBy' | 'together' | 'replacesHand' | 'landmarks'>
   >,
 ): void {
   set(change)

@@ -40,7 +40,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const investigation = useInvestigation()
   const following = useFollowing()
   const { phase, start, share, draft, chosen, total, doneBefore, isBackNext, news } = following
-  const { courage, change, placedBy, together, replacesHand, by, landmarks } = following
+  const { persistence, change, placedBy, together, replacesHand, by, landmarks } = following
   const [isHowOpen, setHowOpen] = useState(false)
   const body = investigation.bodies[id]
   if (!body) return null
@@ -73,7 +73,7 @@ export function FollowBand({ body: id }: { body: string }) {
   let does: ReactNode = null
   if (phase === 'waiting')
     says =
-      by === 'look' ? (
+      by === 'template' ? (
         <>Click {name} at the point that you want followed.</>
       ) : (
         <>Click a spot of {name} whose colour is nowhere around it: a sticker, a bright patch.</>
@@ -94,7 +94,7 @@ export function FollowBand({ body: id }: { body: string }) {
     if (!chosen) does = goes(false)
   } else if (phase === 'ready') {
     says =
-      by === 'look' ? (
+      by === 'template' ? (
         <>Is this the outline of {name}? Drag its border or its point where they are not right.</>
       ) : (
         <>{name} will be followed by the colour at its point. Click another spot for another colour.</>
@@ -122,7 +122,7 @@ export function FollowBand({ body: id }: { body: string }) {
       <>
         {news.question.isByColourBetter &&
           asked === id &&
-          by === 'look' &&
+          by === 'template' &&
           button('Follow its colour instead', () => goOnByColour(session), true)}
         {button('It is hidden: look on', () => reply({ kind: 'look on' }))}
         {button(isBackNext ? 'Stop here, then go back' : 'Stop here', () => reply({ kind: 'stop' }))}
@@ -174,7 +174,7 @@ export function FollowBand({ body: id }: { body: string }) {
             label="By what it is followed"
             value={by}
             choices={[
-              ['look', 'by its look'],
+              ['template', 'by its look'],
               ['colour', 'by a colour on it'],
             ]}
             width="9.5rem"
@@ -188,9 +188,9 @@ export function FollowBand({ body: id }: { body: string }) {
               min={0}
               max={1}
               step={0.25}
-              value={[courage]}
+              value={[persistence]}
               aria-label={['From stop early to carry on']}
-              onValueChange={({ value }) => setFollowing({ courage: value[0] })}
+              onValueChange={({ value }) => setFollowing({ persistence: value[0] })}
             >
               <Slider.Control>
                 <Slider.Track bg="whiteAlpha.400">
@@ -211,7 +211,7 @@ export function FollowBand({ body: id }: { body: string }) {
               onChange={(one) => setFollowing({ change: one })}
             />
           </HStack>
-          {by === 'look' && (
+          {by === 'template' && (
             <HStack gap="2">
               <Text>Mark</Text>
               <BandSelect
@@ -219,7 +219,7 @@ export function FollowBand({ body: id }: { body: string }) {
                 value={placedBy}
                 choices={[
                   ['either', 'what is steadier'],
-                  ['look', 'the clicked spot, as it turns'],
+                  ['template', 'the clicked spot, as it turns'],
                   ['outline', 'all of it, by its outline'],
                 ]}
                 width="13rem"

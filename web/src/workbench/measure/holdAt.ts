@@ -108,7 +108,7 @@ export function outlineHeldAt(
   const { outline, marks } = bodies[body]
   const mark = marks[frame]
   const { phase, by } = useFollowing.getState()
-  if (!outline || !mark || phase !== 'ready' || by !== 'look') return null
+  if (!outline || !mark || phase !== 'ready' || by !== 'template') return null
   const points = outlinePoints(mark, outline.radii)
   // The point is held within a small part of the outline only: next to it another one can still be clicked.
   const own = Math.min(reach, sizeOf(outline) / 3)

@@ -29,7 +29,7 @@ export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toSt
   const reticle = useWorkbench((state) => (mode.kind === 'follow' ? state.reticle : null))
   const { phase, start, draft, news, by } = useFollowing()
   if (mode.kind !== 'follow' || !bodies) return null
-  if (phase === 'ready' && shown === start && by === 'look') {
+  if (phase === 'ready' && shown === start && by === 'template') {
     const { outline, marks, colour } = bodies[mode.body]
     if (!outline || !marks[start]) return null
     const points = outlinePoints(marks[start], outline.radii).map(toStage)

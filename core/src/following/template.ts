@@ -19,7 +19,7 @@ import type { Scene } from './scene.ts'
  * The image of a body as it was learned: how much of each pixel it covers, and how bright it is there.
  * Lengths are in pixels of the size that it is kept in: a large body is matched in a smaller picture.
  */
-export interface Look {
+export interface Template {
   /** How often the picture was halved. */
   level: number
   /** Share of each pixel that the body covers. */
@@ -38,7 +38,7 @@ export interface Look {
   smear: Point
 }
 
-/** How a body lies in a picture: where its point is, how large it is and how it is turned, against its look. */
+/** How a body lies in a picture: where its point is, how large it is and how it is turned, against its template. */
 export interface Pose extends Point {
   scale: number
   turn: number
@@ -63,8 +63,8 @@ export function levelFor({ radii }: Outline, levels: number): number {
   return level
 }
 
-/** Rectangle of a frame that is needed to learn a look. */
-export function lookReach(at: Point, { radii }: Outline): Rect {
+/** Rectangle of a frame that is needed to learn a template. */
+export function templateReach(at: Point, { radii }: Outline): Rect {
   const reach = Math.max(...radii) + 40
   return rectAround(at, { x: reach, y: reach }, 8)
 }
@@ -110,8 +110,8 @@ export function pointOutline(plane: Plane, at: Point, outline: Outline, noise: n
   return null
 }
 
-/** Learns the look of a body from a frame. */
-export function learnLook(plane: Plane, at: Point, outline: Outline, level: number): Look {
+/** Learns the template of a body from a frame. */
+export function learnTemplate(plane: Plane, at: Point, outline: Outline, level: number): Template {
   const rect = overlap(plane, rectAround(at, reachOf(outline, level), 8))
   const whole = gridOf(partOf(plane, evenPart(rect)))
   const cover = gridLike(whole, new Float32Array(whole.data.length))
@@ -171,17 +171,23 @@ function bodyLight(light: number, cover: number, behind: number): number {
 }
 
 /**
- * Takes over a share of what a frame shows into a look, so that it keeps up with what changes. Its outline
+ * Takes over a share of what a frame shows into a template, so that it keeps up with what changes. Its outline
  * stays.
  *
- * @param pose of the body in the frame, in pixels of the look's size
+ * @param pose of the body in the frame, in pixels of the template's size
  * @param smear of the body in the frame, in the same
  * @param share 0: nothing is taken over, 1: all
  */
-export function renewLook(look: Look, scene: Scene, pose: Pose, smear: Point, share: number): Look {
-  const { cover, anchor } = look
-  const body = gridLike(look.body, look.body.data.slice())
-  const seen = gridLike(look.seen, look.seen.data.slice())
+export function renewTemplate(
+  template: Template,
+  scene: Scene,
+  pose: Pose,
+  smear: Point,
+  share: number,
+): Template {
+  const { cover, anchor } = template
+  const body = gridLike(template.body, template.body.data.slice())
+  const seen = gridLike(template.seen, template.seen.data.slice())
   const [cos, sin] = [pose.scale * Math.cos(pose.turn), pose.scale * Math.sin(pose.turn)]
   for (let row = 0; row < cover.height; row++)
     for (let column = 0; column < cover.width; column++) {
@@ -200,7 +206,12 @@ export function renewLook(look: Look, scene: Scene, pose: Pose, smear: Point, sh
     }
   const own = turned(smear, -pose.turn)
   const mixed = (a: number, b: number) => Math.sign(b || a) * Math.sqrt((1 - share) * a * a + share * b * b)
-  return { ...look, body, seen, smear: { x: mixed(look.smear.x, own.x), y: mixed(look.smear.y, own.y) } }
+  return {
+    ...template,
+    body,
+    seen,
+    smear: { x: mixed(template.smear.x, own.x), y: mixed(template.smear.y, own.y) },
+  }
 }
 
 /** A vector turned by an angle. */

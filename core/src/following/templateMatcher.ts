@@ -1,39 +1,39 @@
 import type { Point } from '../geometry/index.ts'
 import { type Background, LEVELS } from './background.ts'
-import { type Found, findLook, findPoint, NEARER } from './finder.ts'
+import { type Found, findPoint, findTemplate, NEARER } from './finder.ts'
 import type { Plane } from './grid.ts'
-import { withRoom } from './kernels.ts'
-import {
-  type Look,
-  learnLook,
-  levelFor,
-  type Pose,
-  pointOutline,
-  renewLook,
-  smearBetween,
-  turned,
-} from './look.ts'
+import { withArena } from './kernels.ts'
 import { isTaken, type Other } from './others.ts'
 import { type Outline, sizeOf } from './outline.ts'
 import { renderPatch } from './patch.ts'
 import type { Prediction } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
-import { roomForScenes, type Scene, scenesOf } from './scene.ts'
+import { type Scene, sceneBytes, scenesOf } from './scene.ts'
+import {
+  learnTemplate,
+  levelFor,
+  type Pose,
+  pointOutline,
+  renewTemplate,
+  smearBetween,
+  type Template,
+  turned,
+} from './template.ts'
 
-/** How much a body's look may change from frame to frame. */
+/** How much a body's template may change from frame to frame. */
 export const CHANGES = ['constant', 'slowly', 'quickly'] as const
 export type Change = (typeof CHANGES)[number]
 
-/** How far size and turn may go in one frame, and how much of a new look is taken over. */
+/** How far size and turn may go in one frame, and how much of a new template is taken over. */
 const FREEDOM: Record<Change, Freedom & { renewal: number }> = {
   constant: { scale: 0.006, turn: 0.03, renewal: 0 },
   slowly: { scale: 0.015, turn: 0.08, renewal: 0.15 },
   quickly: { scale: 0.04, turn: 0.25, renewal: 0.6 },
 }
-/** A look is renewed at every so many sightings. */
+/** A template is renewed at every so many sightings. */
 const RENEWED = 3
-/** Every so many renewals a look is drawn by this share to the first one, where that still scores so much of the typical. */
-const LEASH = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 0.01 } }
+/** Every so many renewals a template is drawn by this share to the first one, where that still scores so much of the typical. */
+const DRIFT_LIMIT = { every: 2, pull: 0.3, score: 0.8, freedom: { scale: 0.002, turn: 0.01 } }
 /**
  * Power of the share of a turn that the pixels told, by which it is expected to go on: of a plain ball, of which little is
  * told, it comes to rest instead of running away.
@@ -47,14 +47,14 @@ const MAYBE = 0.6
 const HELD = 0.95
 /** A body that is smeared by more than this share of its own width is a streak. */
 const STREAK = 0.3
-/** Looks that are kept, the last one first. */
+/** Templates that are kept, the last one first. */
 const MOST_LOOKS = 4
 
-/** Where a look is searched for; lengths in the frame's pixels. */
-export interface LookSearch {
+/** Where a template is searched for; lengths in the frame's pixels. */
+export interface TemplateSearch {
   /** How the body lay when it was seen last. */
   pose: Pose
-  told: Prediction
+  predicted: Prediction
   radius: number
   /** Way that the body goes while the shutter is open. */
   smear: Point
@@ -65,7 +65,7 @@ export interface LookSearch {
 }
 
 /** What of a frame looks most like the body. */
-export interface LookMatch {
+export interface TemplateMatch {
   /** Place of the body's point. */
   place: Point
   scale: number
@@ -74,26 +74,26 @@ export interface LookMatch {
   strength: number
   /** Another place that it could be as well. */
   rival: Point | null
-  look: Look
+  template: Template
   found: Found
-  /** The frame at the look's size, and at full size. */
+  /** The frame at the template's size, and at full size. */
   scenes: { coarse: Scene; fine: Scene }
 }
 
 /** Finds a body by how it looked in frames before, in brightness. */
-export class LookMatcher {
+export class TemplateMatcher {
   /** How often the picture is halved for the whole of the body. */
   readonly level: number
   /** Score that it typically has; NaN until it was found once. */
-  typical = Number.NaN
+  typicalScore = Number.NaN
   /** Standard deviation of one frame's noise. */
   private readonly noise: number
-  private looks: Look[] = []
-  /** The look that was learned where it was shown: what later ones are held against, so that none drifts. */
-  private first!: Look
+  private templates: Template[] = []
+  /** The template that was learned where it was shown: what later ones are held against, so that none drifts. */
+  private first!: Template
   private sightings = 0
   /** The part of the body around its point that tells the place better than the whole; null where none does. */
-  private point: { look: Look; first: Look } | null = null
+  private point: { template: Template; first: Template } | null = null
   /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
   private turnStep = 0
   private growthStep = 0
@@ -109,10 +109,10 @@ export class LookMatcher {
   /** Learns how the body looks where it was shown; looks of before are kept. */
   learn(plane: Plane, at: Point, outline: Outline): void {
     const part = pointOutline(plane, at, outline, this.noise)
-    const point = part && learnLook(plane, at, part, 0)
-    this.point = point && { look: point, first: point }
-    this.first = learnLook(plane, at, outline, this.level)
-    this.looks = [this.first, ...this.looks].slice(0, MOST_LOOKS)
+    const point = part && learnTemplate(plane, at, part, 0)
+    this.point = point && { template: point, first: point }
+    this.first = learnTemplate(plane, at, outline, this.level)
+    this.templates = [this.first, ...this.templates].slice(0, MOST_LOOKS)
     this.turnStep = 0
     this.growthStep = 0
   }
@@ -121,8 +121,8 @@ export class LookMatcher {
   find(
     plane: Plane,
     outline: Outline,
-    { pose, told, radius, smear, needed, change, others }: LookSearch,
-  ): LookMatch | null {
+    { pose, predicted, radius, smear, needed, change, others }: TemplateSearch,
+  ): TemplateMatch | null {
     const by = 2 ** this.level
     // Of such a streak it has to be reckoned with what shines through it.
     const isStreak = Math.hypot(smear.x, smear.y) > STREAK * 2 * sizeOf(outline) * pose.scale
@@ -130,36 +130,36 @@ export class LookMatcher {
     const scenes = all.slice(this.level)
     const fineScene: Scene = { ...all[0], known: null }
     const expected: Pose = {
-      x: told.x / by,
-      y: told.y / by,
+      x: predicted.x / by,
+      y: predicted.y / by,
       scale: pose.scale * Math.exp(this.growthStep),
       turn: pose.turn + this.turnStep,
     }
     const search = {
-      ...{ expected, told, by, noise: this.noise, usual: this.typical, needed },
+      ...{ expected, predicted, by, noise: this.noise, usual: this.typicalScore, needed },
       reach: radius / by,
       freedom: FREEDOM[change],
-      isTaken: ({ x, y }: Point) => isTaken({ x: x * by, y: y * by }, told, others),
+      isTaken: ({ x, y }: Point) => isTaken({ x: x * by, y: y * by }, predicted, others),
     }
-    let best: { look: Look; found: Found } | null = null
-    for (const look of this.looks) {
-      const found = findLook(scenes, look, { ...search, smear: this.atLevel(smear) })
-      if (found && (!best || found.worth > best.found.worth)) best = { look, found }
-      if (best && best.found.refined.score > 0.9 * (this.typical || 1)) break
+    let best: { template: Template; found: Found } | null = null
+    for (const template of this.templates) {
+      const found = findTemplate(scenes, template, { ...search, smear: this.atLevel(smear) })
+      if (found && (!best || found.worth > best.found.worth)) best = { template, found }
+      if (best && best.found.refined.score > 0.9 * (this.typicalScore || 1)) break
     }
     if (!best || best.found.strength < MAYBE * needed) return null
-    const { found, look } = best
+    const { found, template } = best
     const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
-    const fine = this.point && findPoint(fineScene, this.point.look, { ...search, whole: coarse, smear })
+    const fine = this.point && findPoint(fineScene, this.point.template, { ...search, whole: coarse, smear })
     const { x, y } = fine ?? coarse
-    const off = Math.hypot(x - told.x, y - told.y) / told.error
+    const off = Math.hypot(x - predicted.x, y - predicted.y) / predicted.error
     // Where the part around the point fits well and lies as expected, the rest of the body may look otherwise.
     const held = fine && off < NEARER ? HELD * fine.score : 0
     const strength = Math.max(found.strength, held)
     if (strength < needed) return null
     const { scale, turn } = coarse
     return {
-      ...{ place: { x, y }, scale, turn, strength, look, found },
+      ...{ place: { x, y }, scale, turn, strength, template, found },
       rival: found.rival && { x: found.rival.x * by, y: found.rival.y * by },
       scenes: { coarse: scenes[0], fine: fineScene },
     }
@@ -170,36 +170,41 @@ export class LookMatcher {
    *
    * @param before how the body lay in the sighting before
    */
-  accept({ place, look, found, scenes }: LookMatch, before: Pose, smear: Point, change: Change): void {
-    const { pose, score, turnTold } = found.refined
+  accept(
+    { place, template, found, scenes }: TemplateMatch,
+    before: Pose,
+    smear: Point,
+    change: Change,
+  ): void {
+    const { pose, score, turnInformation: turnTold } = found.refined
     const { coarse, fine } = scenes
-    this.typical = Number.isNaN(this.typical)
+    this.typicalScore = Number.isNaN(this.typicalScore)
       ? score
-      : 0.9 * this.typical + 0.1 * Math.max(score, 0.8 * this.typical)
+      : 0.9 * this.typicalScore + 0.1 * Math.max(score, 0.8 * this.typicalScore)
     this.turnStep = turnTold ** PERSISTS * (0.5 * this.turnStep + 0.5 * (pose.turn - before.turn))
     this.growthStep = 0.7 * this.growthStep + 0.3 * Math.log(pose.scale / before.scale)
     const { renewal } = FREEDOM[change]
-    const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.typical
-    let renewed = look
+    const isWhole = found.refined.visible.share > 0.9 && score > 0.9 * this.typicalScore
+    let renewed = template
     if (isWhole) this.sightings++
     if (renewal > 0 && isWhole && this.sightings % RENEWED === 0) {
       const along = this.atLevel(smear)
-      renewed = renewLook(look, coarse, pose, along, renewal)
-      const isHeld = this.sightings % (RENEWED * LEASH.every) === 0
-      if (isHeld) renewed = this.leashed(renewed, this.first, coarse, pose, along)
+      renewed = renewTemplate(template, coarse, pose, along, renewal)
+      const isHeld = this.sightings % (RENEWED * DRIFT_LIMIT.every) === 0
+      if (isHeld) renewed = this.withLimitedDrift(renewed, this.first, coarse, pose, along)
       if (this.point) {
         const at = { ...pose, ...place }
-        const held = renewLook(this.point.look, fine, at, smear, renewal)
-        this.point.look = isHeld ? this.leashed(held, this.point.first, fine, at, smear) : held
+        const held = renewTemplate(this.point.template, fine, at, smear, renewal)
+        this.point.template = isHeld ? this.withLimitedDrift(held, this.point.first, fine, at, smear) : held
       }
     }
-    this.looks = [renewed, ...this.looks.filter((other) => other !== look)]
+    this.templates = [renewed, ...this.templates.filter((other) => other !== template)]
   }
 
-  /** Sets the smear of the looks that were learned where the body was shown, once it is known. */
+  /** Sets the smear of the templates that were learned where the body was shown, once it is known. */
   learnSmear(smear: Point): void {
-    const isKnown = (one: Look) => one.smear.x !== 0 || one.smear.y !== 0
-    for (const one of [this.looks[0], this.point?.look])
+    const isKnown = (one: Template) => one.smear.x !== 0 || one.smear.y !== 0
+    for (const one of [this.templates[0], this.point?.template])
       if (one && !isKnown(one)) one.smear = { x: smear.x / 2 ** one.level, y: smear.y / 2 ** one.level }
   }
 
@@ -207,8 +212,8 @@ export class LookMatcher {
   rendered({ x, y, scale, turn }: Pose): { plane: Plane; each: number } {
     const each = 2 ** this.level
     const pose = { x: x / each, y: y / each, scale, turn }
-    return withRoom(roomForScenes({ ...pose, width: 0, height: 0 }, 0), () => {
-      const { width, height, anchor, seen } = renderPatch(this.looks[0], pose, { x: 0, y: 0 }, false)
+    return withArena(sceneBytes({ ...pose, width: 0, height: 0 }, 0), () => {
+      const { width, height, anchor, seen } = renderPatch(this.templates[0], pose, { x: 0, y: 0 }, false)
       return {
         plane: {
           ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
@@ -219,23 +224,29 @@ export class LookMatcher {
     })
   }
 
-  /** A way in the frame's pixels, in those of the look. */
+  /** A way in the frame's pixels, in those of the template. */
   private atLevel({ x, y }: Point): Point {
     return { x: x / 2 ** this.level, y: y / 2 ** this.level }
   }
 
-  /** A look whose point is drawn back to where the first look has it, as far as that still fits. */
-  private leashed(look: Look, first: Look, scene: Scene, pose: Pose, smear: Point): Look {
+  /** A template whose point is drawn back to where the first template has it, as far as that still fits. */
+  private withLimitedDrift(
+    template: Template,
+    first: Template,
+    scene: Scene,
+    pose: Pose,
+    smear: Point,
+  ): Template {
     const smearing = smearBetween(turned(first.smear, pose.turn), smear)
     const patch = renderPatch(first, pose, smearing, scene.known !== null)
-    const held = refinePose(scene, patch, pose, LEASH.freedom, this.noise / 2 ** look.level)
-    if (!held || held.score < LEASH.score * this.typical) return look
+    const held = refinePose(scene, patch, pose, DRIFT_LIMIT.freedom, this.noise / 2 ** template.level)
+    if (!held || held.score < DRIFT_LIMIT.score * this.typicalScore) return template
     const off = turned({ x: held.pose.x - pose.x, y: held.pose.y - pose.y }, -pose.turn)
     return {
-      ...look,
+      ...template,
       anchor: {
-        x: look.anchor.x + (LEASH.pull * off.x) / pose.scale,
-        y: look.anchor.y + (LEASH.pull * off.y) / pose.scale,
+        x: template.anchor.x + (DRIFT_LIMIT.pull * off.x) / pose.scale,
+        y: template.anchor.y + (DRIFT_LIMIT.pull * off.y) / pose.scale,
       },
     }
   }
