@@ -253,7 +253,7 @@ describe('in the list', () => {
   })
 
   it('one that can’t be read says so and hides no other; its last readable state is copied', async () => {
-    const { database, investigations } = given.server.room
+    const { database, investigations } = given.server.services
     const { id } = await clientOf(given.server).make()
     // As a fault of ours would leave it behind.
     await database('revisions').insert({

@@ -10,12 +10,12 @@ import { investigationRoutes } from './investigations/routes.ts'
 import { pages } from './pages.ts'
 import { LOCAL_PERSON } from './people.ts'
 import { Problem } from './problem.ts'
-import type { Room } from './room.ts'
 import { headers, sameOrigin, withNonce } from './security.ts'
+import type { Services } from './services.ts'
 
 /** The whole application over its room: API and pages. */
-export function createApp(room: Room): Koa {
-  const { config, log, database } = room
+export function createApp(services: Services): Koa {
+  const { config, log, database } = services
   const app = new Koa({ proxy: config.trustProxy })
   const logged = pinoHttp({
     logger: log,
@@ -51,7 +51,7 @@ export function createApp(room: Room): Koa {
   app.use(withNonce)
   app.use(headers(config))
   app.use(sameOrigin(config))
-  app.use(room.uploads.middleware)
+  app.use(services.uploads.middleware)
   app.use(bodyWithin(config.bodySeconds))
   app.use(
     bodyParser({
@@ -70,7 +70,7 @@ export function createApp(room: Room): Koa {
     const text = context.request.body as unknown
     context.request.body = undefined
     if (typeof text === 'string' && context.is('application/json'))
-      context.request.body = await room.workers.parse(text).catch((error) => {
+      context.request.body = await services.workers.parse(text).catch((error) => {
         throw error instanceof SyntaxError ? notJson() : error
       })
     await next()
@@ -87,12 +87,13 @@ export function createApp(room: Room): Koa {
   health.get(API.limits, (context) => {
     const limits: Limits = {
       footageBytes: config.maxFootageBytes,
-      converts: room.conversions !== null,
+      converts: services.conversions !== null,
       person: LOCAL_PERSON,
     }
     context.body = limits
   })
-  for (const router of [health, investigationRoutes(room), footageRoutes(room)]) app.use(router.routes())
+  for (const router of [health, investigationRoutes(services), footageRoutes(services)])
+    app.use(router.routes())
   app.use(pages(config.pagesFolder))
   app.on('error', (error) => {
     // A browser that stops reading or sending a video breaks the connection; that is no fault.

@@ -43,7 +43,7 @@ describe('a backup', () => {
     await titled(made[0].id, 0)
     const before = await allOf(server)
     const busy = titled(made[1].id, 0)
-    const note = await backUp(server.room.config.databaseUrl, server.footageFolder, join(folder, 'first'))
+    const note = await backUp(server.services.config.databaseUrl, server.footageFolder, join(folder, 'first'))
     await busy
     expect(note).toMatchObject({ investigations: 4, files: 2 })
 
@@ -85,20 +85,20 @@ describe('a backup', () => {
 
   it('made again in the same folder is brought up to date', async () => {
     const { id } = await clientOf(server).make('paper-lantern')
-    const note = await backUp(server.room.config.databaseUrl, server.footageFolder, join(folder, 'first'))
+    const note = await backUp(server.services.config.databaseUrl, server.footageFolder, join(folder, 'first'))
     expect(note).toMatchObject({ investigations: 5, files: 3 })
     expect((await allOf(server)).has(id)).toBe(true)
   })
 
   it('is not written over something else, nor restored over investigations', async () => {
     writeFileSync(join(folder, 'letters'), 'mine')
-    await expect(backUp(server.room.config.databaseUrl, server.footageFolder, folder)).rejects.toThrow(
+    await expect(backUp(server.services.config.databaseUrl, server.footageFolder, folder)).rejects.toThrow(
       /holds something else/,
     )
     await expect(
-      restore(server.room.config.databaseUrl, server.footageFolder, join(folder, 'first')),
+      restore(server.services.config.databaseUrl, server.footageFolder, join(folder, 'first')),
     ).rejects.toThrow(/holds \d+ investigations/)
-    await expect(restore(server.room.config.databaseUrl, server.footageFolder, tmpdir())).rejects.toThrow(
+    await expect(restore(server.services.config.databaseUrl, server.footageFolder, tmpdir())).rejects.toThrow(
       /holds no backup/,
     )
     expect(readFileSync(join(folder, 'letters'), 'utf8')).toBe('mine')

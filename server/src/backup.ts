@@ -8,7 +8,7 @@ import { pipeline } from 'node:stream/promises'
 import { promisify } from 'node:util'
 import pg from 'pg'
 import { programs } from './database/cluster.ts'
-import { pathOf, posterPathOf } from './footage/vault.ts'
+import { pathOf, posterPathOf } from './footage/blobStore.ts'
 
 /** What `backup.json` says of a backup. */
 export interface BackupNote {

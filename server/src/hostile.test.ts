@@ -167,7 +167,7 @@ describe('an investigation whose document can’t be read', () => {
     const { patch } = edit(full(), edits.setTitle('Still sound'))
     expect((await send('POST', API.edits(id), { key: uuid(), base: 1, patch })).status).toBe(200)
     // As a fault of ours would leave it behind.
-    const { database } = server.room
+    const { database } = server.services
     await database('revisions').insert({
       ...{ investigation_id: id, version: 3, key: uuid(), author_id: LOCAL_PERSON.id },
       patch: JSON.stringify([{ op: 'replace', path: '/bodies', value: 7 }]),

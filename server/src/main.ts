@@ -4,7 +4,7 @@ import { type Running, serve } from './serve.ts'
 import { whyNotStarted } from './starting.ts'
 
 const running = await start()
-process.send?.({ demoLoaded: await demoIsLoaded(running.room.database) })
+process.send?.({ demoLoaded: await demoIsLoaded(running.services.database) })
 
 async function start(): Promise<Running> {
   let config: Config | null = null

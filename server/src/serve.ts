@@ -8,20 +8,20 @@ import { createApp } from './app.ts'
 import type { Config } from './config.ts'
 import { migrate, openDatabase, tryDatabase } from './database/database.ts'
 import { ServerRegistry } from './database/serverRegistry.ts'
+import { BlobStore } from './footage/blobStore.ts'
 import { Conversions } from './footage/conversions.ts'
 import { hasFfmpeg } from './footage/ffmpeg.ts'
 import { eraseUnused } from './footage/links.ts'
 import { readSamples } from './footage/samples.ts'
 import { Uploads } from './footage/uploads.ts'
-import { Vault } from './footage/vault.ts'
 import { InvestigationStore } from './investigations/store.ts'
 import { openLog } from './log.ts'
-import type { Room } from './room.ts'
+import type { Services } from './services.ts'
 import { WorkerPool } from './workers/workerPool.ts'
 
 /** A server that runs. */
 export interface Running {
-  room: Room
+  services: Services
   server: Server
   /** Finishes what is being answered and closes everything. */
   stop(): Promise<void>
@@ -82,15 +82,15 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
     const registry = new ServerRegistry(database)
     await registry.heartbeat()
     ends.push(() => registry.signOff().catch(() => {}))
-    const vault = await Vault.open(config.footageFolder, registry.id)
-    ends.push(() => vault.leave())
+    const blobs = await BlobStore.open(config.footageFolder, registry.id)
+    ends.push(() => blobs.leave())
     const workers = new WorkerPool(log)
     ends.push(() => workers.close())
     const investigations = new InvestigationStore(database, workers)
     const samples = await readSamples(config.samplesFolder)
     const uploads = await Uploads.open(join(config.footageFolder, 'uploads'), config.maxFootageBytes)
     const conversions = (await hasFfmpeg())
-      ? new Conversions(database, config.databaseUrl, vault, registry, log)
+      ? new Conversions(database, config.databaseUrl, blobs, registry, log)
       : null
     if (conversions) {
       ends.push(() => conversions.stop())
@@ -104,28 +104,28 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
     )
     const sweep = async () => {
       trim()
-      await vault.tidy(await registry.present())
+      await blobs.tidy(await registry.present())
       await uploads.sweep(new Date())
       await investigations.sweep(new Date())
-      await eraseUnused(database, vault, new Date())
+      await eraseUnused(database, blobs, new Date())
     }
     await sweep()
     ends.push(repeatedly(HOUR, log, 'sweep', sweep))
-    const room: Room = {
+    const services: Services = {
       config,
       log,
       database,
       registry,
       workers,
       investigations,
-      vault,
+      blobs,
       samples,
       uploads,
       conversions,
     }
-    const server = await listen(config, createApp(room).callback())
+    const server = await listen(config, createApp(services).callback())
     ends.push(() => closed(server))
-    return { room, server, stop }
+    return { services, server, stop }
   } catch (error) {
     await stop()
     throw error

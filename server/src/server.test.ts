@@ -187,7 +187,7 @@ describe('requests', () => {
     try {
       const { id } = await clientOf(logging).make()
       await clientOf(logging).send('GET', API.investigation(id), undefined, { Cookie: 'secret=1' })
-      await logging.room.database.raw('alter table investigations rename column updated_at to changed_at')
+      await logging.services.database.raw('alter table investigations rename column updated_at to changed_at')
       const answer = await clientOf(logging).send('GET', API.investigations)
       expect(answer.status).toBe(500)
       const { instance } = (await answer.json()) as { instance: string }

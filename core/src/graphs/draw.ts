@@ -1,4 +1,4 @@
-import type { GraphLook } from '../investigation/index.ts'
+import type { MarkStyle } from '../investigation/index.ts'
 import type { AxisDescription, GraphDescription, SeriesDescription } from './describe.ts'
 import type { Limits } from './limits.ts'
 import { DASHES, inPath, markerFill, markerPath, piecesOf } from './marks.ts'
@@ -55,7 +55,7 @@ export interface GraphStyle {
   words: string
   numbers: string
   grid: boolean
-  look: GraphLook
+  look: MarkStyle
   errorBars: boolean
 }
 

@@ -48,11 +48,11 @@ export {
 export type { Footage, Orientation } from './document/footage.ts'
 export {
   GRAPH_HEIGHTS,
-  GRAPH_LOOKS,
   type Graph,
-  type GraphLook,
   type GraphNote,
   type HandTangent,
+  MARK_STYLES,
+  type MarkStyle,
   MOST_POINTS,
   newGraph,
   newScaling,

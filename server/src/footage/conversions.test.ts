@@ -8,10 +8,10 @@ import { Gate } from '../testing/gate.ts'
 import { Movies, probedTimes } from '../testing/movies.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
 import { zip } from '../testing/zips.ts'
+import { pathOf } from './blobStore.ts'
 import { checkAmount } from './ffmpeg.ts'
 import { eraseUnused } from './links.ts'
 import { type Stills, unpackStills } from './stills.ts'
-import { pathOf } from './vault.ts'
 
 const movies = new Movies()
 let server: TestServer
@@ -199,10 +199,10 @@ describe('conversion', () => {
     await converted('twice.avi')
     const { id } = await ask('twice.avi')
     expect((await client.conversion(id))!.state).toBe('done')
-    const row = await server.room.database('footage').where({ investigation_id: id }).first()
+    const row = await server.services.database('footage').where({ investigation_id: id }).first()
     expect(row.original_sha256).toMatch(/^[0-9a-f]{64}$/)
-    const { database, vault } = server.room
-    for (const days of [0, 2]) await eraseUnused(database, vault, new Date(Date.now() + days * 86_400_000))
+    const { database, blobs } = server.services
+    for (const days of [0, 2]) await eraseUnused(database, blobs, new Date(Date.now() + days * 86_400_000))
     expect(existsSync(join(server.footageFolder, pathOf(row.original_sha256)))).toBe(true)
   })
 })
@@ -285,7 +285,7 @@ describe('two servers on one database', () => {
   const gate = new Gate()
   let other: TestServer
   beforeAll(async () => {
-    const { databaseUrl, footageFolder } = server.room.config
+    const { databaseUrl, footageFolder } = server.services.config
     other = await testServer({ databaseUrl, footageFolder })
   })
   afterEach(() => gate.open())
@@ -300,15 +300,18 @@ describe('two servers on one database', () => {
     const { id } = await ask('both.avi')
     await settled(id, ['running'])
     const third = await testServer({
-      databaseUrl: server.room.config.databaseUrl,
-      footageFolder: server.room.config.footageFolder,
+      databaseUrl: server.services.config.databaseUrl,
+      footageFolder: server.services.config.footageFolder,
     })
     expect(await client.conversion(id)).toMatchObject({ state: 'running' })
     expect(workFolders()).toHaveLength(1)
     await third.stop()
     expect(await client.conversion(id)).toMatchObject({ state: 'running' })
-    const { server_id } = await server.room.database('conversions').where({ investigation_id: id }).first()
-    const idle = server_id === server.room.registry.id ? other : server
+    const { server_id } = await server.services
+      .database('conversions')
+      .where({ investigation_id: id })
+      .first()
+    const idle = server_id === server.services.registry.id ? other : server
     expect((await clientOf(idle).send('DELETE', API.conversion(id))).status).toBe(204)
     expect(await client.conversion(id)).toMatchObject({ state: 'cancelled' })
     await expect.poll(() => workFolders(), { timeout: 30_000 }).toEqual([])
@@ -320,7 +323,7 @@ describe('two servers on one database', () => {
     const { id, path } = await ask('left.avi')
     await settled(id, ['running'])
     // As a killed one leaves it: signed in a while ago, its work half done.
-    const { database, vault, registry } = server.room
+    const { database, blobs, registry } = server.services
     const ended = uuid()
     await database('servers').insert({ id: ended, seen_at: new Date(Date.now() - 60_000) })
     await database('conversions').where({ investigation_id: id }).update({ server_id: ended })
@@ -331,7 +334,7 @@ describe('two servers on one database', () => {
     await settled(id)
     expect(await client.conversion(id)).toMatchObject({ state: 'done', problem: null })
     expect((await client.send('GET', path, undefined, { Range: 'bytes=0-9' })).status).toBe(206)
-    await vault.tidy(await registry.present())
+    await blobs.tidy(await registry.present())
     expect(existsSync(leftBehind)).toBe(false)
     expect(readdirSync(join(server.footageFolder, 'incoming'))).toContain(registry.id)
   })
@@ -343,7 +346,7 @@ describe('the conversion that is told', () => {
     movies.make('second.avi', '-c:v mjpeg -frames:v 5')
     const { id } = await ask('first.avi')
     await settled(id)
-    await server.room
+    await server.services
       .database('conversions')
       .where({ investigation_id: id })
       .update({ created_at: new Date(Date.now() + 86_400_000) })

@@ -7,10 +7,10 @@ import type { Logger } from 'pino'
 import type { ServerRegistry } from '../database/serverRegistry.ts'
 import { Problem } from '../problem.ts'
 import { serialQueue } from '../serialQueue.ts'
+import { type BlobStore, pathOf, type StoredFile } from './blobStore.ts'
 import { ConversionError, checkAmount, convert, type Input, isLarge, type Limits, probe } from './ffmpeg.ts'
 import { linkFootage, storeFile } from './links.ts'
 import { STILLS_LIMITS, unpackStills } from './stills.ts'
-import { pathOf, type StoredFile, type Vault } from './vault.ts'
 
 interface ConversionRow {
   id: string
@@ -69,7 +69,7 @@ export class Conversions {
   constructor(
     private readonly database: Knex,
     databaseUrl: string,
-    private readonly vault: Vault,
+    private readonly blobs: BlobStore,
     private readonly registry: ServerRegistry,
     private readonly log: Logger,
     private readonly limits: Limits = LIMITS,
@@ -126,7 +126,7 @@ export class Conversions {
    */
   async request(request: ConversionRequest, path: string, source: StoredFile): Promise<void> {
     const { id, investigation, name, kind, rate } = request
-    await storeFile(this.database, this.vault, path, source, async (on) => {
+    await storeFile(this.database, this.blobs, path, source, async (on) => {
       const made = await on<ConversionRow>('conversions')
         .where({ source_sha256: source.sha256, kind, state: 'done' })
         .andWhere((query) => (rate === null ? query.whereNull('rate') : query.where({ rate })))
@@ -231,10 +231,10 @@ export class Conversions {
 
   private async run(row: ConversionRow, signal: AbortSignal): Promise<void> {
     const { id } = row
-    const folder = await this.vault.workFolder(id)
+    const folder = await this.blobs.workFolder(id)
     try {
       const { path, file } = await this.make(row, folder, signal)
-      await storeFile(this.database, this.vault, path, file, async (on) => {
+      await storeFile(this.database, this.blobs, path, file, async (on) => {
         const isLeased = await on<ConversionRow>('conversions')
           .where({ id, ...this.leased() })
           .update({ state: 'done', progress: 1, result_sha256: file.sha256, server_id: null })
@@ -284,7 +284,7 @@ export class Conversions {
     folder: string,
     signal: AbortSignal,
   ): Promise<{ path: string; file: StoredFile }> {
-    const path = join(this.vault.root, pathOf(row.source_sha256))
+    const path = join(this.blobs.root, pathOf(row.source_sha256))
     const input = await inputOf(row, path, folder, signal)
     const output = join(folder, 'made.mp4')
     let told = 0
@@ -304,7 +304,7 @@ export class Conversions {
     await probe(output, signal).catch((error: ConversionError) => {
       throw new ConversionError('No frame of this file could be decoded: it is damaged.', error.technical)
     })
-    return { path: output, file: await this.vault.measure(output) }
+    return { path: output, file: await this.blobs.measure(output) }
   }
 }
 

@@ -6,9 +6,9 @@ import { API } from '@apokinema/core/api'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { clientOf, sha256Of, uuid } from '../testing/client.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
+import { pathOf } from './blobStore.ts'
 import { CONVERTER_ACCOUNT } from './converterAccount.ts'
 import { eraseUnused } from './links.ts'
-import { pathOf } from './vault.ts'
 
 const movie = readFileSync(join(import.meta.dirname, '../../../demo/samples/net-float/footage.mp4'))
 let server: TestServer
@@ -28,10 +28,10 @@ const DAY = 86_400_000
 
 /** What the server does every hour, at a time so many milliseconds from now. */
 async function sweep(after: number): Promise<void> {
-  const { investigations, vault, database } = server.room
+  const { investigations, blobs, database } = server.services
   const now = new Date(Date.now() + after)
   await investigations.sweep(now)
-  await eraseUnused(database, vault, now)
+  await eraseUnused(database, blobs, now)
 }
 
 const place = async () => {
@@ -221,7 +221,7 @@ describe('upload', () => {
     writeFileSync(join(uploads, 'left-empty'), '')
     writeFileSync(join(uploads, 'left-empty.json'), '{"id":"left-empty","size":5}')
     const sweepUploads = (hours: number) =>
-      server.room.uploads.sweep(new Date(Date.now() + hours * 3_600_000))
+      server.services.uploads.sweep(new Date(Date.now() + hours * 3_600_000))
     await sweepUploads(0.9)
     expect(names()).toHaveLength(8)
     await sweepUploads(1.1)

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex'
 import { type Action, may, type Person } from '../people.ts'
-import type { StoredFile, Vault } from './vault.ts'
+import type { BlobStore, StoredFile } from './blobStore.ts'
 
 /** Key of the advisory lock that is held shared while a file is stored and exclusively while one is erased. */
 const ERASING = 5_170_002
@@ -8,14 +8,14 @@ const ERASING = 5_170_002
 const DAY = 86_400_000
 
 /**
- * Moves a complete file into the vault, inserts its row and runs `use`, which inserts the rows that refer to it, in one
+ * Moves a complete file into the blob store, inserts its row and runs `use`, which inserts the rows that refer to it, in one
  * transaction.
  *
- * @param path current path of the file; see `Vault.measure`
+ * @param path current path of the file; see `BlobStore.measure`
  */
 export async function storeFile(
   database: Knex,
-  vault: Vault,
+  blobs: BlobStore,
   path: string,
   file: StoredFile,
   use: (on: Knex) => Promise<void>,
@@ -28,7 +28,7 @@ export async function storeFile(
       .onConflict('sha256')
       .merge({ unused_since: null })
     await use(on)
-    await vault.keep(path, file)
+    await blobs.keep(path, file)
   })
 }
 
@@ -95,13 +95,13 @@ function unused(on: Knex) {
 
 /**
  * Erases unreferenced files in two steps: marks them, and erases those that have been marked for a day after checking
- * again under a lock that excludes `storeFile`. Files in the vault without a row, left by a crash between the two, are
+ * again under a lock that excludes `storeFile`. Files in the blob store without a row, left by a crash between the two, are
  * marked as well.
  */
-export async function eraseUnused(database: Knex, vault: Vault, now: Date): Promise<void> {
+export async function eraseUnused(database: Knex, blobs: BlobStore, now: Date): Promise<void> {
   const known = new Set<string>(await database('files').pluck('sha256'))
-  for await (const sha256 of vault.checksums()) {
-    const stray = known.has(sha256) ? null : await vault.describe(sha256)
+  for await (const sha256 of blobs.checksums()) {
+    const stray = known.has(sha256) ? null : await blobs.describe(sha256)
     if (stray) await database('files').insert(stray).onConflict('sha256').ignore()
   }
   await unused(database).whereNull('unused_since').update({ unused_since: now })
@@ -112,7 +112,7 @@ export async function eraseUnused(database: Knex, vault: Vault, now: Date): Prom
     await database.transaction(async (on) => {
       await on.raw('select pg_advisory_xact_lock(?)', [ERASING])
       const isErased = await unused(on).where({ sha256 }).whereNotNull('unused_since').delete()
-      if (isErased) await vault.erase(sha256)
+      if (isErased) await blobs.erase(sha256)
       else await on('files').where({ sha256 }).update({ unused_since: null })
     })
 }

@@ -5,11 +5,11 @@ import { object, string } from 'yup'
 import { checked, uuidOf } from '../investigations/routes.ts'
 import { type Action, LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
-import type { Room } from '../room.ts'
 import { sendFile } from '../sendFile.ts'
+import type { Services } from '../services.ts'
+import { OTHER_TYPE, pathOf, posterPathOf, typeOf } from './blobStore.ts'
 import { findFootage, linkFootage, permittedFootage, storeFile } from './links.ts'
 import { findSample } from './samples.ts'
-import { OTHER_TYPE, pathOf, posterPathOf, typeOf } from './vault.ts'
 
 const missing = () => new Problem(404, 'no-footage', 'This investigation has no such footage on the server.')
 
@@ -48,12 +48,12 @@ async function bytesOf(context: Context, most: number): Promise<Buffer> {
 /** Routes of footage: it goes in and comes out through the investigation that has it, and no other way. */
 export function footageRoutes({
   investigations,
-  vault,
+  blobs,
   database,
   samples,
   uploads,
   conversions,
-}: Room): Router {
+}: Services): Router {
   const router = new Router()
   const linked = async (context: Context & { params: Record<string, string> }, action: Action = 'see') => {
     const investigation = uuidOf(context.params.id)
@@ -70,7 +70,7 @@ export function footageRoutes({
         'not-footage',
         'This file is not an MP4, MOV, WebM or MKV video. Nothing of it was kept.',
       )
-    return vault.measure(path, sha256)
+    return blobs.measure(path, sha256)
   }
 
   const isKnown = async (investigation: string, id: string) =>
@@ -99,7 +99,7 @@ export function footageRoutes({
       throw error
     })
     if (kind === 'as-it-is')
-      await storeFile(database, vault, path, file, (on) =>
+      await storeFile(database, blobs, path, file, (on) =>
         linkFootage(on, { investigation, id, sha256, hasPoster: false }),
       )
     else await conversions!.request({ id, investigation, name, kind, rate: rate ?? null }, path, file)
@@ -108,7 +108,7 @@ export function footageRoutes({
 
   router.get(API.footage(':id', ':footage'), async (context) => {
     const { sha256, type } = await linked(context)
-    await sendFile(context, vault.root, pathOf(sha256), {
+    await sendFile(context, blobs.root, pathOf(sha256), {
       type,
       tag: sha256,
       cache: 'private, no-cache',
@@ -139,7 +139,7 @@ export function footageRoutes({
 
   router.put(API.poster(':id', ':footage'), async (context) => {
     const { sha256 } = await linked(context, 'change')
-    await vault.storePoster(sha256, await bytesOf(context, 400_000))
+    await blobs.storePoster(sha256, await bytesOf(context, 400_000))
     await database('footage').where({ sha256 }).update({ has_poster: true })
     context.status = 204
   })
@@ -148,7 +148,7 @@ export function footageRoutes({
     const { sha256, has_poster } = await linked(context)
     if (!has_poster) throw missing()
     const path = posterPathOf(sha256)
-    await sendFile(context, vault.root, path, { type: 'image/jpeg', cache: 'private, max-age=86400' })
+    await sendFile(context, blobs.root, path, { type: 'image/jpeg', cache: 'private, max-age=86400' })
   })
 
   router.get(API.samplePoster(':sample'), async (context) => {

@@ -15,12 +15,12 @@ import {
 import Router from '@koa/router'
 import type { Context } from 'koa'
 import { boolean, number, object, string, ValidationError } from 'yup'
+import { pathOf } from '../footage/blobStore.ts'
 import { findFootage, linkFootage, storeFile } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
-import { pathOf } from '../footage/vault.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
-import type { Room } from '../room.ts'
+import type { Services } from '../services.ts'
 import { pause, stringifyInSteps } from '../workers/chunks.ts'
 import { sendPacked } from './packing.ts'
 
@@ -78,7 +78,7 @@ async function read(document: unknown): Promise<Investigation> {
 }
 
 /** Routes of investigations and their edits. */
-export function investigationRoutes({ investigations, samples, vault, database, workers }: Room): Router {
+export function investigationRoutes({ investigations, samples, blobs, database, workers }: Services): Router {
   const router = new Router()
   const answerWith = async (context: Context, id: string) => {
     context.body = await stringifyInSteps(await investigations.open(LOCAL_PERSON, id))
@@ -108,10 +108,10 @@ export function investigationRoutes({ investigations, samples, vault, database, 
     } else {
       const sample = findSample(samples, request.sample)
       const footageId = randomUUID()
-      const path = await vault.copyAside(join(sample.folder, 'footage.mp4'))
-      const file = await vault.measure(path)
+      const path = await blobs.copyAside(join(sample.folder, 'footage.mp4'))
+      const file = await blobs.measure(path)
       const { document } = edit(blank, edits.setFootage({ id: footageId, ...sample.footage }))
-      await storeFile(database, vault, path, file, async (on) => {
+      await storeFile(database, blobs, path, file, async (on) => {
         await investigations.create(LOCAL_PERSON, request.id, document, on)
         await linkFootage(on, {
           investigation: request.id,
@@ -120,7 +120,7 @@ export function investigationRoutes({ investigations, samples, vault, database, 
           hasPoster: true,
         })
       })
-      await vault.storePoster(file.sha256, await readFile(join(sample.folder, 'poster.jpg')))
+      await blobs.storePoster(file.sha256, await readFile(join(sample.folder, 'poster.jpg')))
     }
     context.status = 201
     await answerWith(context, request.id)
@@ -134,7 +134,7 @@ export function investigationRoutes({ investigations, samples, vault, database, 
     const id = uuidOf(context.params.id)
     const { document } = await investigations.open(LOCAL_PERSON, id)
     const stored = document.footage ? await findFootage(database, id, document.footage.id) : undefined
-    await sendPacked(context, workers, document, stored ? join(vault.root, pathOf(stored.sha256)) : null)
+    await sendPacked(context, workers, document, stored ? join(blobs.root, pathOf(stored.sha256)) : null)
   })
 
   router.get(API.stored(':id'), async (context) => {

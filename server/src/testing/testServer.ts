@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { inject } from 'vitest'
 import { type Config, readConfig } from '../config.ts'
-import type { Room } from '../room.ts'
 import { serve } from '../serve.ts'
+import type { Services } from '../services.ts'
 import type {} from './globalSetup.ts'
 import { createDatabase } from './testCluster.ts'
 
@@ -13,7 +13,7 @@ import { createDatabase } from './testCluster.ts'
 export interface TestServer {
   origin: string
   footageFolder: string
-  room: Room
+  services: Services
   /** Stops the server and starts it again over the same database and files. */
   restart(): Promise<void>
   stop(): Promise<void>
@@ -33,11 +33,11 @@ export async function testServer(settings: Partial<Config> = {}): Promise<TestSe
   const server: TestServer = {
     origin: `http://127.0.0.1:${port}`,
     footageFolder,
-    room: running.room,
+    services: running.services,
     restart: async () => {
       await running.stop()
       running = await serve({ ...config, port }, { quiet: true })
-      server.room = running.room
+      server.services = running.services
     },
     stop: async () => {
       await running.stop()

@@ -3,7 +3,7 @@ import { createToaster, Toast, Toaster } from '@chakra-ui/react'
 const toaster = createToaster({ placement: 'bottom', max: 3, pauseOnPageIdle: true })
 
 /** Tells the person something in passing, with something to do about it where there is. */
-export function tell(text: string, action?: { label: string; onClick: () => void }): void {
+export function notify(text: string, action?: { label: string; onClick: () => void }): void {
   toaster.create({
     title: text,
     duration: action ? 10_000 : 6_000,

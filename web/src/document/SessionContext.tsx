@@ -20,7 +20,7 @@ export function useSessionState<T>(pick: (state: SessionState) => T): T {
 export const shownOf = ({ preview, document }: SessionState) => preview ?? document
 
 /** What parts of the page are shown that may lag behind; null elsewhere. */
-const LaterContext = createContext<Investigation | null>(null)
+const DeferredContext = createContext<Investigation | null>(null)
 
 const whole = (investigation: Investigation) => investigation
 
@@ -29,7 +29,7 @@ export function useInvestigation(): Investigation
 /** What is picked of it: rendered again only where that is another one. */
 export function useInvestigation<T>(pick: (investigation: Investigation) => T): T
 export function useInvestigation<T>(pick: (investigation: Investigation) => T | Investigation = whole) {
-  const later = useContext(LaterContext)
+  const later = useContext(DeferredContext)
   // What may lag behind is not rendered by every change, but by the one that comes to it.
   const now = useSessionState((state) => (later ? null : pick(shownOf(state))))
   return later ? pick(later) : now
@@ -41,7 +41,7 @@ export function useInvestigation<T>(pick: (investigation: Investigation) => T | 
  *
  * @param ignored the parts that do not matter, given the document as it is
  */
-export function useInvestigationBut(
+export function useInvestigationExcept(
   ignored: (now: Investigation) => readonly (keyof Investigation)[],
 ): Investigation {
   const last = useRef<Investigation | null>(null)
@@ -64,9 +64,9 @@ export function useInvestigationBut(
  * for, so that what is worked on is shown first. Otherwise they follow at once; going from one to the other renders
  * nothing.
  */
-export function Later({ when = false, children }: { when?: boolean; children: ReactNode }) {
+export function Deferred({ when = false, children }: { when?: boolean; children: ReactNode }) {
   const now = useSessionState(shownOf)
   const isHeld = useSessionState(({ preview }) => preview !== null)
   const later = useDeferredValue(now)
-  return <LaterContext.Provider value={when || isHeld ? later : now}>{children}</LaterContext.Provider>
+  return <DeferredContext.Provider value={when || isHeld ? later : now}>{children}</DeferredContext.Provider>
 }

@@ -4,8 +4,8 @@ import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { client } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
+import type { LocalRecord } from './localStore.ts'
 import { Session } from './session.ts'
-import type { ShelfRecord } from './shelf.ts'
 
 /** What answers in the place of a server that is well: Apokinema with a problem, or something between it and the page. */
 const problem = (status: number, code: string) =>
@@ -70,10 +70,10 @@ describe('whatever answers in the server’s place', () => {
     for (let seed = 1; seed <= sequences; seed++) {
       const random = randomSource(seed)
       const server = badTempered(random, Math.floor(random() * 30))
-      const kept = new Map<string, ShelfRecord>()
+      const kept = new Map<string, LocalRecord>()
       const session = await Session.open('a', {
         client,
-        shelf: {
+        localStore: {
           read: async (id) => structuredClone(kept.get(id)),
           write: async (id, record) => void kept.set(id, structuredClone(record)),
         },
@@ -99,7 +99,7 @@ describe('whatever answers in the server’s place', () => {
           const { save } = session.store.getState()
           if (save === 'conflict') {
             conflicts++
-            await session.settle(true)
+            await session.resolveConflict(true)
           }
           expect(save, `seed ${seed}`).toBe('saved')
         },
@@ -140,7 +140,7 @@ describe('whatever answers in the server’s place', () => {
     )
     const session = await Session.open('a', {
       client,
-      shelf: { read: async () => undefined, write: async () => {} },
+      localStore: { read: async () => undefined, write: async () => {} },
       wait: () => new Promise((resolve) => setTimeout(resolve, 1)),
     })
     for (let n = 0; n < 21; n++)
@@ -154,7 +154,7 @@ describe('whatever answers in the server’s place', () => {
       aside: [],
     })
     isWell = true
-    session.nudge()
+    session.retryNow()
     await vi.waitFor(() => expect(session.store.getState()).toMatchObject({ save: 'saved', trouble: null }))
     expect((await client.open('a')).document.title).toBe('Title 20')
   })

@@ -3,10 +3,10 @@ import { edit, edits, FIRST_AXES, type Recipe } from '@apokinema/core/investigat
 import { describe, expect, it, vi } from 'vitest'
 import { AwayError, RefusedError } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
+import type { LocalRecord } from './localStore.ts'
 import { type Reach, Session } from './session.ts'
-import type { ShelfRecord } from './shelf.ts'
 
-/** A server and a shelf in memory that keep the promises of the real ones. */
+/** A server and a local store in memory that behave like the real ones. */
 function world() {
   const server = Object.assign(new ServerInMemory(), {
     away: false,
@@ -16,7 +16,7 @@ function world() {
     /** A value at which the server makes a mistake each time. */
     breaksAt: null as unknown,
   })
-  const kept = new Map<string, ShelfRecord>()
+  const kept = new Map<string, LocalRecord>()
   const reach: Reach = {
     client: {
       open: async (id): Promise<OpenedInvestigation> => {
@@ -43,7 +43,7 @@ function world() {
         return answer
       },
     },
-    shelf: {
+    localStore: {
       read: async (id) => structuredClone(kept.get(id)),
       write: async (id, record) => void kept.set(id, structuredClone(record)),
     },
@@ -119,13 +119,13 @@ describe('session', () => {
     const later = await Session.open('a', reach)
     expect(later.store.getState().document.title).toBe('Title 29')
     server.away = false
-    later.nudge()
+    later.retryNow()
     await settled(later)
     expect(server.document.title).toBe('Title 29')
     expect(server.version).toBe(31)
   })
 
-  it('keeps undo steps on the shelf as they are, also without a server', async () => {
+  it('keeps undo steps in the local store, also without a server', async () => {
     const { server, kept, reach } = world()
     const session = await Session.open('a', reach)
     session.edit('title', edits.setTitle('First'))
@@ -170,7 +170,7 @@ describe('session', () => {
       session.edit('title', edits.setTitle('Mine'))
       await settled(session, 'conflict')
       await patiently(() => expect(kept.get('a')!.pending).toHaveLength(1))
-      await session.settle(mine)
+      await session.resolveConflict(mine)
       await settled(session)
       expect(server.document.title).toBe(mine ? 'Mine' : 'Net float')
     }
@@ -219,7 +219,7 @@ describe('session', () => {
     session.edit('mark', edits.setMark(body, 3, { x: 1, y: 2 }))
     session.edit('title', edits.setTitle('Mine'))
     await settled(session, 'conflict')
-    await session.settle(true)
+    await session.resolveConflict(true)
     await settled(session)
     expect(server.document).toMatchObject({ title: 'Mine', bodies: {} })
     expect(session.store.getState().aside).toMatchObject([{ label: 'mark', why: expect.any(String) }])
@@ -273,7 +273,7 @@ describe('session', () => {
     expect(session.store.getState()).toMatchObject({ undo: [], document: { bodies: {} } })
   })
 
-  it('keeps what was saved since the shelf had the whole document, and goes on from there', async () => {
+  it('keeps what was saved since the local store had the whole document, and goes on from there', async () => {
     const { server, reach, kept } = world()
     const session = await Session.open('a', reach)
     const written = () => kept.get('a')!.document.title

@@ -12,11 +12,11 @@ import {
 import { v4 as uuid } from 'uuid'
 import { createStore, type StoreApi } from 'zustand/vanilla'
 import { AwayError, type Client, RefusedError } from '../api/client.ts'
-import type { AsideEdit, PendingEdit, Shelf, ShelfRecord, Step } from './shelf.ts'
+import type { AsideEdit, LocalRecord, LocalStore, PendingEdit, Step } from './localStore.ts'
 
 /** Steps that can be undone. */
 const MOST_STEPS = 400
-/** Saved edits after which the document is written whole to the shelf once more. */
+/** Saved edits after which the document is written to the local store as a whole again. */
 const MOST_SINCE = 100
 /** Waits between tries while the server is away, in milliseconds. */
 const RETRY = [500, 1000, 2000, 4000, 8000, 15_000, 30_000]
@@ -54,7 +54,7 @@ export interface SessionState {
 /** What a session reaches out to; replaced in tests. */
 export interface Reach {
   client: Pick<Client, 'open' | 'edit'>
-  shelf: Shelf
+  localStore: LocalStore
   wait: (milliseconds: number) => Promise<void>
 }
 
@@ -77,7 +77,7 @@ export class Session {
     private base: { version: number; document: Investigation },
     private pending: PendingEdit[],
     state: Partial<SessionState>,
-    /** The server's state as it was last written whole to the shelf, and what was saved since. */
+    /** The server's state as it was last written to the local store as a whole, and what was saved since. */
     private shelved: { document: Investigation; since: Patch[] } = { document: base.document, since: [] },
   ) {
     this.store = createStore<SessionState>(() => ({
@@ -101,7 +101,7 @@ export class Session {
   static async open(id: string, reach: Reach): Promise<Session> {
     const opening = reach.client.open(id)
     opening.catch(() => {})
-    const kept = await reach.shelf.read(id).catch(() => undefined)
+    const kept = await reach.localStore.read(id).catch(() => undefined)
     let fetched: Awaited<ReturnType<Client['open']>> | null = null
     try {
       fetched = await opening
@@ -123,7 +123,7 @@ export class Session {
   }
 
   /**
-   * Makes an edit: at once here, then on the shelf and on the server. One that changes nothing is none.
+   * Makes an edit: at once in the page, then in the local store and on the server. One that changes nothing is none.
    *
    * @param together edits in a row of the same name here are undone in one step
    */
@@ -191,7 +191,7 @@ export class Session {
     return this.store.getState()
   }
 
-  /** Writes to the shelf; calls during a write are answered by one more write. */
+  /** Writes to the local store; calls during a write result in one more write. */
   private keep(): void {
     if (this.writing) {
       this.writeAgain = true
@@ -200,11 +200,11 @@ export class Session {
     const { undo, redo, aside } = this.state
     // Written whole now and then only: the document of a long run takes long to write.
     if (this.shelved.since.length > MOST_SINCE) this.shelved = { document: this.base.document, since: [] }
-    const record: ShelfRecord = {
+    const record: LocalRecord = {
       ...{ version: this.base.version, ...this.shelved, since: [...this.shelved.since] },
       ...{ pending: [...this.pending], aside, undo, redo },
     }
-    this.writing = this.reach.shelf
+    this.writing = this.reach.localStore
       .write(this.id, record)
       .catch(() => {
         this.store.setState({
@@ -364,12 +364,12 @@ export class Session {
   }
 
   /** Tries again now, for when the connection may be back. */
-  nudge(): void {
+  retryNow(): void {
     this.wake?.()
   }
 
   /** Ends a conflict: with `mine` this browser's changes are laid over the newest state, otherwise they are dropped. */
-  async settle(mine: boolean): Promise<void> {
+  async resolveConflict(mine: boolean): Promise<void> {
     const { version, document } = await this.reach.client.open(this.id)
     this.rebase(version, document)
     if (!mine) this.pending = []
@@ -399,7 +399,7 @@ export class Session {
     this.store.setState({ message: null })
   }
 
-  /** Stops sending; what is pending stays on the shelf. */
+  /** Stops sending; pending edits stay in the local store. */
   close(): void {
     this.closed = true
     this.wake?.()

@@ -3,7 +3,7 @@ import { frameCount } from '@apokinema/core/time'
 import type { DetailedError } from 'tus-js-client'
 import { create } from 'zustand'
 import { AwayError, client, RefusedError, upload } from '../api/client.ts'
-import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
+import { type WaitingFile, waitingFiles } from '../document/localStore.ts'
 import { openInWorker } from './clip.ts'
 import { sha256Of } from './files.ts'
 

@@ -8,7 +8,7 @@ import { Link } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
 import { MoreMenu } from '../common/MoreMenu.tsx'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import { useUploads } from '../footage/uploads.ts'
 
 const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
@@ -32,7 +32,7 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
   const [renaming, setRenaming] = useState(false)
   const uploading = useUploads((all) => all[item.id])
   const refresh = () => queries.invalidateQueries({ queryKey: ['investigations'] })
-  const act = (work: Promise<unknown>) => work.then(refresh).catch((error: Error) => tell(error.message))
+  const act = (work: Promise<unknown>) => work.then(refresh).catch((error: Error) => notify(error.message))
 
   const rename = async (title: string) => {
     setRenaming(false)
@@ -43,7 +43,10 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
   }
   const remove = async () => {
     await client.remove(item.id)
-    tell(`“${item.title}” was deleted.`, { label: 'Undo', onClick: () => void act(client.restore(item.id)) })
+    notify(`“${item.title}” was deleted.`, {
+      label: 'Undo',
+      onClick: () => void act(client.restore(item.id)),
+    })
   }
 
   return (

@@ -17,7 +17,7 @@ import { FileVideo, Upload, Video } from 'lucide-react'
 import { type DragEvent, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { client } from '../api/client.ts'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
 import { isStill, isZip } from '../footage/files.ts'
@@ -86,7 +86,7 @@ export function InvestigationsPage() {
         return
       }
       void enter(`Opening ${file.name} …`, () => createFromFile(file))
-      if (all.length > 1) tell('One video at a time: the first was taken.')
+      if (all.length > 1) notify('One video at a time: the first was taken.')
     }, unreadable)
   }
   const onDrop = (event: DragEvent) => {
@@ -290,7 +290,7 @@ function Deleted() {
   const deleted = useInvestigations(true)
   if (!deleted.all || deleted.all.length === 0) return null
   const restore = async (id: string) => {
-    await client.restore(id).catch((error) => tell(error.message))
+    await client.restore(id).catch((error) => notify(error.message))
     await queries.invalidateQueries({ queryKey: ['investigations'] })
   }
   return (

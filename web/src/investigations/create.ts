@@ -3,9 +3,9 @@ import { cleanTitle, edit, edits, newInvestigation } from '@apokinema/core/inves
 import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
+import { type WaitingFile, waitingFiles } from '../document/localStore.ts'
 import { openAhead } from '../document/openAhead.ts'
-import { type WaitingFile, waitingFiles } from '../document/shelf.ts'
 import { type Clip, footageOf, leaveOpen, openInWorker } from '../footage/clip.ts'
 import { FootageError } from '../footage/FootageError.ts'
 import { packStills } from '../footage/files.ts'
@@ -58,7 +58,7 @@ export async function createFromFile(file: File): Promise<string> {
   }
   const { missing, ticks } = clip.facts
   if (missing > 0)
-    tell(
+    notify(
       `This video is cut off: its last ${missing} frames are missing. The ${frameCount(ticks)} before them can be used.`,
     )
   const footage = footageOf(clip.facts, {

@@ -12,8 +12,8 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
+import { waitingFiles } from '../document/localStore.ts'
 import { useInvestigation, useSession } from '../document/SessionContext.tsx'
-import { waitingFiles } from '../document/shelf.ts'
 import { type Clip, openInWorker, takeOpen } from '../footage/clip.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 

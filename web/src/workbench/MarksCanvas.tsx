@@ -17,7 +17,7 @@ import {
   type VectorKind,
 } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
-import { useInvestigationBut } from '../document/SessionContext.tsx'
+import { useInvestigationExcept } from '../document/SessionContext.tsx'
 import { BODY_PAINT } from '../theme/system.ts'
 import { usePicture } from './ClipContext.tsx'
 import { useFollowing } from './following.ts'
@@ -94,7 +94,7 @@ export function MarksCanvas({
   /** Size of the signs, for small pictures. */
   scale?: number
 }) {
-  const investigation = useInvestigationBut(withoutGraphs)
+  const investigation = useInvestigationExcept(withoutGraphs)
   const chosenBody = useWorkbench((state) => state.body)
   const selection = useWorkbench((state) => state.selection)
   const rows = useTable((state) => (state.open ? state.rows : null))

@@ -2,8 +2,8 @@ import { useEffect } from 'react'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { drawTurned } from '../footage/clip.ts'
 import { useClip, usePicture } from './ClipContext.tsx'
+import { useDisplayAdjustment } from './displayAdjust.ts'
 import { noteDrawn } from './drawnPicture.ts'
-import { useLook } from './look.ts'
 import { useCanvas } from './useCanvas.ts'
 import type { View } from './workbenchStore.ts'
 
@@ -12,7 +12,7 @@ export function PictureCanvas({ size, view }: { size: { width: number; height: n
   const orientation = useInvestigation((now) => now.orientation)
   const { clip } = useClip()
   const { picture } = usePicture()
-  const { filter } = useLook()
+  const { filter } = useDisplayAdjustment()
   const canvas = useCanvas(
     size,
     (context, density) => {

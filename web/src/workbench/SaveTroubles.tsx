@@ -1,6 +1,6 @@
 import { Button, Flex, Stack, Text } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 
 /** What keeps work from being saved, and what the person can do about it: nothing where all is well. */
@@ -39,7 +39,8 @@ function Bar({ name, children }: { name: string; children: ReactNode }) {
 function Conflict() {
   const session = useSession()
   const message = useSessionState((state) => state.message)
-  const settle = (mine: boolean) => session.settle(mine).catch((error: Error) => tell(error.message))
+  const settle = (mine: boolean) =>
+    session.resolveConflict(mine).catch((error: Error) => notify(error.message))
   return (
     <Bar name="conflict">
       <Text flex="1" minWidth="16rem">
@@ -64,7 +65,7 @@ function Held() {
       <Text flex="1" minWidth="16rem">
         Not saved yet. {trouble} Your changes are kept in this browser, which goes on trying to save them.
       </Text>
-      <Button size="xs" colorPalette="brand" onClick={() => session.nudge()}>
+      <Button size="xs" colorPalette="brand" onClick={() => session.retryNow()}>
         Try now
       </Button>
     </Bar>

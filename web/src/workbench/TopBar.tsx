@@ -18,7 +18,7 @@ import { memo, useDeferredValue, useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { create } from 'zustand'
 import { Brand } from '../common/Brand.tsx'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
 import { KEYS, useLetterKeys } from './useKeys.ts'
@@ -171,7 +171,7 @@ function SaveState() {
   useEffect(() => {
     if (!upload?.failed || upload.failed === told.current) return
     told.current = upload.failed
-    tell(upload.failed)
+    notify(upload.failed)
   }, [upload?.failed])
   const says = {
     saved: savedAt ? `Saved ${clock.format(savedAt)}` : 'Saved',

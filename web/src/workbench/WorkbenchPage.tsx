@@ -4,12 +4,12 @@ import { lazy, Suspense, useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client, RefusedError } from '../api/client.ts'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
+import { browserStore } from '../document/localStore.ts'
 import { openInvestigation } from '../document/openAhead.ts'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
 import { Session } from '../document/session.ts'
-import { browserShelf } from '../document/shelf.ts'
 import { ClipProvider } from './ClipContext.tsx'
 import { useFollowing } from './following.ts'
 import { MeasureView } from './measure/MeasureView.tsx'
@@ -33,7 +33,7 @@ const reach = {
       return client.edit(...given)
     },
   },
-  shelf: browserShelf,
+  localStore: browserStore,
   wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
 }
 
@@ -63,7 +63,7 @@ export function WorkbenchPage() {
       .catch((error: Error) => {
         if (!dropped) setTrouble(error)
       })
-    const online = () => session?.nudge()
+    const online = () => session?.retryNow()
     const seen = () => void session?.refresh().catch(() => {})
     window.addEventListener('online', online)
     window.addEventListener('focus', seen)
@@ -98,7 +98,7 @@ export function WorkbenchPage() {
         text={trouble.message}
         again={
           isUnreadable
-            ? () => void openCopy().catch((error: Error) => tell(error.message))
+            ? () => void openCopy().catch((error: Error) => notify(error.message))
             : () => window.location.reload()
         }
         {...(isUnreadable && { againLabel: 'Open its last readable state' })}
@@ -128,7 +128,7 @@ function Bench({ view }: { view: ViewName }) {
   }, [title])
   useEffect(() => {
     if (!message || isConflict) return
-    tell(message)
+    notify(message)
     session.dismissMessage()
   }, [message, isConflict, session])
 

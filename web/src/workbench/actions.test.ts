@@ -21,12 +21,12 @@ import {
   startSecond,
   takeBack,
 } from './marking.ts'
-import { deleteSelected, nudge } from './selecting.ts'
+import { deleteSelected, moveSelectionBy } from './selecting.ts'
 import { activeBody, shownBodies } from './shown.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 const told = vi.hoisted(() => vi.fn())
-vi.mock('../common/messages.tsx', () => ({ tell: told }))
+vi.mock('../common/messages.tsx', () => ({ notify: told }))
 
 const BODY = '00000000-0000-4000-8000-000000000001'
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
@@ -243,9 +243,9 @@ describe('what is selected', () => {
 
   it('moves by fractions of a pixel', () => {
     const session = withBody(edits.setMark(BODY, 3, { x: 10, y: 20 }))
-    expect(nudge(session, 1, 1)).toBe(false)
+    expect(moveSelectionBy(session, 1, 1)).toBe(false)
     workbench.select({ kind: 'mark', body: BODY, frame: 3 })
-    expect(nudge(session, 0.25, -0.25)).toBe(true)
+    expect(moveSelectionBy(session, 0.25, -0.25)).toBe(true)
     expect(documentOf(session).bodies[BODY].marks[3]).toMatchObject({ x: 10.25, y: 19.75 })
   })
 })
@@ -380,7 +380,7 @@ describe('calibrating', () => {
     expect(useWorkbench.getState().mode.kind).toBe('select')
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/axes are locked/))
     workbench.select({ kind: 'end', reference: id(5), end: 0 })
-    expect(nudge(session, 1, 0)).toBe(false)
+    expect(moveSelectionBy(session, 1, 0)).toBe(false)
     deleteSelected(session)
     expect(documentOf(session).references[id(5)].ends[0]).toEqual(at(10, 10))
   })

@@ -21,7 +21,7 @@ import {
 import { pictureVelocity, placeIn, sceneOf } from '@apokinema/core/motion'
 import { type ReadoutDirection, readoutOfEdge } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { activeBody } from './shown.ts'
 import {
@@ -55,7 +55,7 @@ const PART_OF: Partial<Record<Mode['kind'], CalibrationPart>> = {
 export function isLocked(session: Session, part: CalibrationPart | undefined): boolean {
   const lock = part && documentOf(session).locks[part]
   if (!lock) return false
-  tell(
+  notify(
     `The ${part === 'scale' ? 'scale is' : 'axes are'} locked, so nothing was changed. Unlock in the set-up first.`,
   )
   return true
@@ -88,7 +88,7 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
   if (!collectsPoints(mode)) return
   const onOneSpot = points.some((point, i) => i > 0 && distance(point, points[i - 1]) < ONE_POINT)
   if (onOneSpot) {
-    tell(
+    notify(
       points.length === 2
         ? 'Both ends are on the same spot. Place the second end at the other side.'
         : 'Two points are on the same spot. Place the last one elsewhere.',
@@ -124,7 +124,7 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
       const corners = points as Plane['corners']
       const trouble = cornerTrouble(inCornerOrder(corners))
       if (trouble) {
-        tell(
+        notify(
           trouble === 'in-a-line'
             ? 'Three of the corners lie in a line, so they span no plane. Place the last one elsewhere, or take one back with Backspace.'
             : 'The sides cross each other, or a corner points inwards. Place the last one elsewhere, or take one back with Backspace.',
@@ -139,7 +139,7 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
     }
     case 'lens':
       if (points.length < 3) {
-        tell('A straight edge takes three points at least: both ends, and where it bulges most.')
+        notify('A straight edge takes three points at least: both ends, and where it bulges most.')
         return
       }
       session.edit(
@@ -203,7 +203,7 @@ function findReadout(session: Session, from: Point, to: Point): void {
   const body = activeBody(investigation, chosen)
   const velocity = body && pictureVelocity(investigation, body, frame)
   if (!velocity) {
-    tell('Its speed is needed, too: mark the moving edge in this frame and its neighbours first.')
+    notify('Its speed is needed, too: mark the moving edge in this frame and its neighbours first.')
     return
   }
   const towards = readoutDirection(investigation)
@@ -218,9 +218,9 @@ function findReadout(session: Session, from: Point, to: Point): void {
   // Read out the other way round, the edge leans the other way.
   const seconds = found === null ? 0 : found * (towards === 'down' || towards === 'right' ? 1 : -1)
   if (!(seconds > 0) || seconds > 0.2) {
-    tell('This edge does not lean the way a rolling shutter makes it lean. Nothing was changed.')
+    notify('This edge does not lean the way a rolling shutter makes it lean. Nothing was changed.')
     return
   }
   session.edit('find the read-out', edits.setReadout({ seconds, towards }))
-  tell(`The sensor needs ${(1000 * seconds).toFixed(1)} ms for all its rows.`)
+  notify(`The sensor needs ${(1000 * seconds).toFixed(1)} ms for all its rows.`)
 }

@@ -24,7 +24,7 @@ import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { v4 as uuid } from 'uuid'
 import { create } from 'zustand'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import type { Answer, FollowedBody, FollowNews, FollowWorker, FoundMark } from '../footage/follow.worker.ts'
 import { drawnLuma, drawnPicture } from './drawnPicture.ts'
@@ -151,7 +151,7 @@ export function startFollowing(session: Session, isRight = true): void {
   const body = activeBody(investigation, chosen) ?? addBody(session)
   const { locked, name, marks, outline } = documentOf(session).bodies[body]
   if (locked) {
-    tell(`${name} is locked. Unlock it in its menu to have it followed.`)
+    notify(`${name} is locked. Unlock it in its menu to have it followed.`)
     return
   }
   const used = framesInUse(investigation)
@@ -176,7 +176,7 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
     if (frame !== asked) {
       // Another picture is still shown: what is clicked there says nothing of the frame that is asked for.
       workbench.goTo(asked)
-      tell(`Frame ${asked} is asked for. It is shown now: click there.`)
+      notify(`Frame ${asked} is asked for. It is shown now: click there.`)
       return
     }
     const document = documentOf(session)
@@ -232,7 +232,7 @@ async function learnBody(session: Session, frame: number, at: Point): Promise<vo
   set({ share: null, draft: null, chosen: null })
   if (typeof learned === 'string') {
     set({ phase: 'waiting' })
-    tell(learned)
+    notify(learned)
     return
   }
   if (learned) session.edit('outline the body', edits.changeBody(mode.body, { outline: learned }))
@@ -320,7 +320,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   }))
   const frames = legs.flatMap((leg) => leg.frames)
   if (frames.length === 0) {
-    tell(
+    notify(
       way === 'back'
         ? 'This is the first frame of the span: nothing lies before it.'
         : 'This is the last frame of the span: nothing lies after it.',
@@ -417,7 +417,7 @@ async function followLeg(
   const take = (news: FollowNews) => {
     takeNews(session, news, replacesHand)
     for (const id of news.left.filter((one) => names.has(one))) {
-      tell(`${names.get(id)} has left the picture in frame ${news.frame}.`)
+      notify(`${names.get(id)} has left the picture in frame ${news.frame}.`)
       names.delete(id)
     }
   }
@@ -442,13 +442,13 @@ async function followLeg(
     keepFound(session, replacesHand)
     if (news) workbench.goTo(news.frame)
     if (undecoded !== null)
-      tell(
+      notify(
         `The film can’t be decoded beyond frame ${undecoded}, so following broke off. What was marked stays.`,
       )
     return undecoded === null && news !== null && news.done >= frames.length
   } catch (error) {
     keepFound(session, replacesHand)
-    tell(`Following broke off: ${(error as Error).message} What was marked stays.`)
+    notify(`Following broke off: ${(error as Error).message} What was marked stays.`)
     return false
   }
 }
@@ -491,7 +491,7 @@ async function tellEnd(session: Session, ids: string[], frames: number[]): Promi
   const jump = await firstJump(document, ids, frames)
   if (jump) words.unshift(`Look at frame ${jump.frame}: ${nameOf(document, jump.id)} jumps there.`)
   const [first] = gaps
-  tell(
+  notify(
     [`Followed to the end: ${frames.length} frames.`, ...words].join(' '),
     jump
       ? { label: 'Show it', onClick: () => goToNextOf(jump.id, [jump.frame], -1) }

@@ -8,7 +8,7 @@ import {
   pictureSize,
 } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { activeBody } from './shown.ts'
 import { collectsPoints, useWorkbench, workbench } from './workbenchStore.ts'
@@ -62,7 +62,7 @@ function inside(at: PlacedByHand, { width, height }: { width: number; height: nu
 /** Whether the marks of a body are locked; says so where they are. */
 export function isBodyLocked(session: Session, body: string): boolean {
   const { name, locked } = documentOf(session).bodies[body]
-  if (locked) tell(`${name} is locked. Unlock it in its menu to change its marks.`)
+  if (locked) notify(`${name} is locked. Unlock it in its menu to change its marks.`)
   return locked
 }
 
@@ -70,7 +70,7 @@ export function isBodyLocked(session: Session, body: string): boolean {
 function canMark(session: Session, body: string, frame: number): boolean {
   if (isBodyLocked(session, body)) return false
   if (framesInUse(documentOf(session)).has(frame)) return true
-  tell('This frame is not one of those in use. Step to one that is.')
+  notify('This frame is not one of those in use. Step to one that is.')
   return false
 }
 
@@ -127,7 +127,7 @@ function goOn(session: Session, body: string, frame: number): void {
     return
   }
   workbench.leave()
-  tell(`The end of the span is reached: ${Object.keys(investigation.bodies[body].marks).length} marks.`)
+  notify(`The end of the span is reached: ${Object.keys(investigation.bodies[body].marks).length} marks.`)
 }
 
 /** In marking mode: goes on without a mark. The gap stays a gap. */
@@ -144,7 +144,7 @@ export function restUntilHere(session: Session): void {
   const used = framesInUse(documentOf(session))
   const last = framesOf({ marks }).findLast((at) => at < frame && used.has(at))
   if (last === undefined) {
-    tell('Mark it once where it rests, then go on to the frame until which it stays there.')
+    notify('Mark it once where it rests, then go on to the frame until which it stays there.')
     return
   }
   restFrom(session, mode.body, last, frame)
@@ -182,7 +182,7 @@ export function startSecond(session: Session, body: string): void {
   const used = framesInUse(documentOf(session))
   const waiting = framesOf({ marks }).filter((frame) => used.has(frame) && !(frame in second))
   if (waiting.length === 0 && Object.keys(second).length === 0) {
-    tell(`Mark ${name} first: its second point shows how it is turned around its mark.`)
+    notify(`Mark ${name} first: its second point shows how it is turned around its mark.`)
     return
   }
   const { frame } = useWorkbench.getState()
@@ -197,12 +197,12 @@ export function markSecond(session: Session, body: string, frame: number, at: Po
   const investigation = documentOf(session)
   const { marks, name } = investigation.bodies[body]
   if (!marks[frame]) {
-    tell(`${name} has no mark in this frame. Skip it, or mark it first.`)
+    notify(`${name} has no mark in this frame. Skip it, or mark it first.`)
     return
   }
   const point = inside(at, pictureSize(investigation))
   if (distance(point, marks[frame]) < SHORTEST_STREAK) {
-    tell('The second point has to lie apart from the first: it shows the direction from there.')
+    notify('The second point has to lie apart from the first: it shows the direction from there.')
     return
   }
   session.edit(`mark the second point of ${name} in frame ${frame}`, edits.setSecond(body, frame, point))

@@ -17,7 +17,7 @@ import {
   type Plane,
 } from '@apokinema/core/investigation'
 import { placeIn, sceneOf } from '@apokinema/core/motion'
-import { tell } from '../common/messages.tsx'
+import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { isLocked, originSeen } from './calibrating.ts'
 import { isBodyLocked } from './marking.ts'
@@ -33,7 +33,7 @@ const documentOf = (session: Session) => session.store.getState().document
 export function deleteSelected(session: Session): void {
   const { selection } = useWorkbench.getState()
   if (!selection) {
-    tell('Nothing is selected, so nothing was deleted. Click a mark or a stretch first.')
+    notify('Nothing is selected, so nothing was deleted. Click a mark or a stretch first.')
     return
   }
   if (selection.kind === 'outline' || selection.kind === 'point') return
@@ -59,7 +59,7 @@ export function deleteSelected(session: Session): void {
   }
   if (selection.kind === 'stretch') session.edit('delete the stretch', edits.removeStretch(selection.id))
   if (selection.kind === 'origin' || selection.kind === 'tilt') {
-    tell('Axes can’t be deleted, only moved.')
+    notify('Axes can’t be deleted, only moved.')
     return
   }
   workbench.select(null)
@@ -201,7 +201,7 @@ export function pullOutline(session: Session, by: number): void {
 }
 
 /** Moves the selected point by quarter pixels. */
-export function nudge(session: Session, dx: number, dy: number): boolean {
+export function moveSelectionBy(session: Session, dx: number, dy: number): boolean {
   const { selection, shown, frame } = useWorkbench.getState()
   const on = shown ?? frame
   const at = selectedPoint(session, on)

@@ -8,7 +8,7 @@ import { clickOn } from './clicking.ts'
 import { endFollowing, follow, pauseFollowing, startFollowing, useFollowing } from './following.ts'
 import { restUntilHere, skipFrame, startMarking, takeBack } from './marking.ts'
 import { placedBy } from './placing.ts'
-import { chooseHandle, deleteSelected, nudge, pullOutline } from './selecting.ts'
+import { chooseHandle, deleteSelected, moveSelectionBy, pullOutline } from './selecting.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 const STORED = 'apokinema:letter-keys'
@@ -102,7 +102,7 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
         workbench.setReticle(moved, 'keys')
       } else if (selection) {
         const by = far ? 2.5 : 0.25
-        nudge(session, dx * by, dy * by)
+        moveSelectionBy(session, dx * by, dy * by)
       } else goBy(session, (dx || -dy) * (far ? 10 : 1), false)
     }
 

@@ -2,8 +2,8 @@ import type { ById } from './order.ts'
 import { type Derivation, TIME } from './quantities.ts'
 
 /** How the points of a graph are joined. */
-export const GRAPH_LOOKS = ['points', 'both', 'line'] as const
-export type GraphLook = (typeof GRAPH_LOOKS)[number]
+export const MARK_STYLES = ['points', 'both', 'line'] as const
+export type MarkStyle = (typeof MARK_STYLES)[number]
 
 /** What values are put through before they are drawn. */
 export const TRANSFORM_IDS = ['none', 'square', 'root', 'reciprocal', 'ln', 'log10'] as const
@@ -69,7 +69,7 @@ export interface Graph extends Series {
   /** How its quantity is derived; null: as the investigation's are. */
   derivation: Derivation | null
   errorBars: boolean
-  look: GraphLook
+  look: MarkStyle
   scaleAcross: Scaling
   scaleUp: Scaling
   /** Whether a length is as long in both directions. */

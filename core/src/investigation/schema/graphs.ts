@@ -1,6 +1,6 @@
 import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
 import { type Against, FIT_FORMS, MODEL_IDS, MOST_FREE_FORM, ROBUST_IDS } from '../document/fits.ts'
-import { GRAPH_HEIGHTS, GRAPH_LOOKS, MOST_POINTS, TRANSFORM_IDS } from '../document/graphs.ts'
+import { GRAPH_HEIGHTS, MARK_STYLES, MOST_POINTS, TRANSFORM_IDS } from '../document/graphs.ts'
 import { DERIVATIVE_IDS, MOST_EXPRESSION, QUANTITY_IDS, REACH, TIME } from '../document/quantities.ts'
 import { LIMITS } from '../limits.ts'
 import {
@@ -100,7 +100,7 @@ export const graph = object({
   axes: string().strict().matches(UUID).nullable().defined(),
   derivation: derivation().nullable().defined().default(undefined),
   errorBars: flag(),
-  look: string().strict().required().oneOf(GRAPH_LOOKS),
+  look: string().strict().required().oneOf(MARK_STYLES),
   scaleAcross: scaling,
   scaleUp: scaling,
   equal: flag(),

@@ -1,6 +1,6 @@
 import { fitTex, fitText } from '@apokinema/core/fitting'
 import { Button, Menu, Portal } from '@chakra-ui/react'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawnGraphs, pngOf } from '../graphs/TakeAway.tsx'
 import type { ShownFit } from './fits.ts'
@@ -17,11 +17,11 @@ export function CopyFit({ shown }: { shown: ShownFit }) {
       if (kind === 'picture' && drawn)
         await navigator.clipboard.write([new ClipboardItem({ 'image/png': await pngOf(drawn(), false, 2) })])
       else await navigator.clipboard.writeText(kind === 'tex' ? fitTex(all) : fitText(all, title))
-      tell(
+      notify(
         kind === 'picture' ? 'The graph with the fit is on the clipboard.' : 'The fit is on the clipboard.',
       )
     } catch {
-      tell('This browser does not let pages use the clipboard here.')
+      notify('This browser does not let pages use the clipboard here.')
     }
   }
   return (

@@ -5,7 +5,7 @@ import { alongLine, type MotionTable } from '@apokinema/core/motion'
 import { measurement } from '@apokinema/core/units'
 import { Box, Button, Dialog, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { useEffect, useState } from 'react'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { Window } from '../../common/Window.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { Formula } from './Formula.tsx'
@@ -68,18 +68,18 @@ function Suggestions({
       { from: frames[0], to: frames.at(-1)! },
     )
     if (!longest) {
-      tell('This model does not even hold in the middle of the stretch.')
+      notify('This model does not even hold in the middle of the stretch.')
       return
     }
     if (longest.from === stretch.from && longest.to === stretch.to) {
-      tell('It holds on this stretch, and not beyond it.')
+      notify('It holds on this stretch, and not beyond it.')
       return
     }
     session.edit('lay the stretch where the model holds', (draft) => {
       edits.changeStretch(stretchId, longest.from, longest.to)(draft)
       fitRecipe(stretchId, model, graph)(draft)
     })
-    tell(`The stretch now goes from frame ${longest.from} to ${longest.to}.`)
+    notify(`The stretch now goes from frame ${longest.from} to ${longest.to}.`)
     close()
   }
   const row = ({ model, name, fit, words, isBest, above }: Suggestion) => (

@@ -5,7 +5,7 @@ import { Box, Flex, Input } from '@chakra-ui/react'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { TriangleAlert } from 'lucide-react'
 import { type MouseEvent, useEffect, useRef, useState } from 'react'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { parseNumber } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { isBodyLocked } from '../marking.ts'
@@ -266,7 +266,7 @@ function Correction({
     const value = parseNumber(text)
     done()
     if (value === null) {
-      tell('That is no number. The mark stays where it was.')
+      notify('That is no number. The mark stays where it was.')
       return
     }
     const mark = investigation.bodies[column.body]?.marks[frame]

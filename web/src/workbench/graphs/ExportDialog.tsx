@@ -2,7 +2,7 @@ import { type DelimitedOptions, delimited, fileNameOf, sheets, tableJson } from 
 import type { DataTable } from '@apokinema/core/motion'
 import { Box, Button, Dialog, HStack, SegmentGroup, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { TickBox } from '../../common/TickBox.tsx'
 import { Window } from '../../common/Window.tsx'
@@ -127,9 +127,11 @@ export function ExportDialog({
             variant="outline"
             onClick={() =>
               void navigator.clipboard.writeText(text()).then(
-                () => tell('The table is on the clipboard.'),
+                () => notify('The table is on the clipboard.'),
                 () =>
-                  tell('This browser does not let pages use the clipboard here. Download the file instead.'),
+                  notify(
+                    'This browser does not let pages use the clipboard here. Download the file instead.',
+                  ),
               )
             }
           >

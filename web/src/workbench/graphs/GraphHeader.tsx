@@ -12,7 +12,7 @@ import { AxesChoice } from './AxesChoice.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
 import { DerivationChoice } from './DerivationChoice.tsx'
 import { paintOf } from './graphPoints.ts'
-import { LookMenu } from './LookMenu.tsx'
+import { MarkStyleMenu } from './MarkStyleMenu.tsx'
 import { SymbolText } from './SymbolText.tsx'
 import { type DrawnGraph, TakeAway } from './TakeAway.tsx'
 
@@ -210,7 +210,7 @@ const Tools = memo(function Tools({
       >
         ±
       </IconButton>
-      <LookMenu id={id} graph={graph} description={description} />
+      <MarkStyleMenu id={id} graph={graph} description={description} />
       <TakeAway title={title} drawn={drawn} />
       <CloseButton
         size="2xs"

@@ -3,7 +3,7 @@ import { edits, inOrder, TIME } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useCallback, useEffect, useMemo } from 'react'
 import { Link } from 'react-router'
-import { Later, useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { Deferred, useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import type { Session } from '../../document/session.ts'
 import { FitCards } from '../fits/FitCards.tsx'
 import { activeBody } from '../shown.ts'
@@ -103,9 +103,9 @@ export default function GraphsView() {
         >
           <MiniStage />
           <Box order="3" bg="panel">
-            <Later>
+            <Deferred>
               <Quantities body={body} length={shownTableOf(investigation, body).length} />
-            </Later>
+            </Deferred>
           </Box>
         </Box>
         <Flex
@@ -151,14 +151,14 @@ export default function GraphsView() {
           overflowY={{ lg: 'auto' }}
         >
           {/* What is dragged along a graph is drawn first, its cards a moment later. */}
-          <Later>
+          <Deferred>
             <FitCards />
-          </Later>
+          </Deferred>
         </Box>
       </Flex>
-      <Later>
+      <Deferred>
         <DataBar body={body} />
-      </Later>
+      </Deferred>
     </Flex>
   )
 }

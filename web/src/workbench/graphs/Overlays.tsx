@@ -2,7 +2,7 @@ import { bestOffset, type GraphDescription, lowered } from '@apokinema/core/grap
 import { edits, type Graph, inOrder, type Overlay } from '@apokinema/core/investigation'
 import { significant } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Flex, HStack, Stack, Text } from '@chakra-ui/react'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { OtherSeriesDialog } from './OtherSeriesDialog.tsx'
@@ -55,7 +55,7 @@ function Known({
       values: column.rows.map((row) => column.values[row]),
     }
     const found = bestOffset(still, { times, values })
-    if (found === null) tell('Nothing in it goes as these points do. Move it by hand.')
+    if (found === null) notify('Nothing in it goes as these points do. Move it by hand.')
     else move(found)
   }
   return (

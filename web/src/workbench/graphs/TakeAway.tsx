@@ -14,7 +14,7 @@ import type { Graph } from '@apokinema/core/investigation'
 import { Button, HStack, IconButton, SegmentGroup, Text } from '@chakra-ui/react'
 import { Download } from 'lucide-react'
 import { memo, useState } from 'react'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { Pop } from '../../common/Pop.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { TickBox } from '../../common/TickBox.tsx'
@@ -95,9 +95,9 @@ export const TakeAway = memo(function TakeAway({ title, drawn }: { title: string
       await (kind === 'PNG'
         ? navigator.clipboard.write([new ClipboardItem({ [MIME.PNG]: content })])
         : navigator.clipboard.writeText(await content.text()))
-      tell('The graph is on the clipboard.')
+      notify('The graph is on the clipboard.')
     } catch {
-      tell('This browser does not let pages use the clipboard here. Download the graph instead.')
+      notify('This browser does not let pages use the clipboard here. Download the graph instead.')
     }
   }
   const download = async () => {

@@ -1,6 +1,6 @@
 import { delimited, htmlTable } from '@apokinema/core/formats'
 import type { DataTable } from '@apokinema/core/motion'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 
 /** Names of bodies by id. */
 type Names = Readonly<Record<string, string>>
@@ -36,8 +36,10 @@ export async function copyTable(table: DataTable, names: Names, rounded: boolean
         'text/html': new Blob([html], { type: 'text/html' }),
       }),
     ])
-    tell(`${table.frames.length === 1 ? 'One row is' : `${table.frames.length} rows are`} on the clipboard.`)
+    notify(
+      `${table.frames.length === 1 ? 'One row is' : `${table.frames.length} rows are`} on the clipboard.`,
+    )
   } catch {
-    tell('This browser does not let pages use the clipboard here. Export a file instead.')
+    notify('This browser does not let pages use the clipboard here. Export a file instead.')
   }
 }

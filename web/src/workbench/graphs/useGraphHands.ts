@@ -4,7 +4,7 @@ import type { Chart } from 'chart.js'
 import { type PointerEvent, type RefObject, useRef, useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { create, type StoreApi, type UseBoundStore } from 'zustand'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { type DrawnStretch, FLAG } from './graphOverlay.ts'
@@ -185,7 +185,7 @@ export function useGraphHands(
     }
     const some = between(now, at)
     if (some.length < 2) {
-      tell('A stretch needs at least two points. Drag over more of them.')
+      notify('A stretch needs at least two points. Drag over more of them.')
       return
     }
     const key = uuid()

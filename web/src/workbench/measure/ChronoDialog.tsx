@@ -2,7 +2,7 @@ import { fileNameOf } from '@apokinema/core/formats'
 import { Box, Button, Dialog, HStack, Image, Stack, Text } from '@chakra-ui/react'
 import { Aperture } from 'lucide-react'
 import { useEffect, useState } from 'react'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { Select } from '../../common/Select.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
@@ -39,19 +39,19 @@ export function ChronoDialog() {
     const chosen = bodies.map(([id]) => id).filter((id) => !without.includes(id))
     const task = chronoTask(investigation, { ...choice, bodies: chosen })
     if (!task) {
-      tell('No mark lies in the span. Mark the body first.')
+      notify('No mark lies in the span. Mark the body first.')
       return
     }
     setShare(0)
     const found = await makeChronophotograph(from, task, setShare).catch((error: Error) => error.message)
     setShare(null)
-    if (typeof found === 'string') tell(found)
+    if (typeof found === 'string') notify(found)
     else setMade({ blob: found, address: URL.createObjectURL(found) })
   }
   const copy = (blob: Blob) =>
     navigator.clipboard.write([new ClipboardItem({ [blob.type]: blob })]).then(
-      () => tell('The picture is on the clipboard.'),
-      () => tell('This browser does not let pages use the clipboard here. Download the picture instead.'),
+      () => notify('The picture is on the clipboard.'),
+      () => notify('This browser does not let pages use the clipboard here. Download the picture instead.'),
     )
   return (
     <Window

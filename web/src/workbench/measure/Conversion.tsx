@@ -5,7 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { client } from '../../api/client.ts'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { footageOf, openInWorker } from '../../footage/clip.ts'
 import { sendPoster, useUploads } from '../../footage/uploads.ts'
@@ -23,7 +23,9 @@ export function Conversion() {
       upload || ['waiting', 'running'].includes(state.data?.state ?? '') ? 500 : false,
   })
   const act = (work: Promise<unknown>) =>
-    work.then(() => queries.invalidateQueries({ queryKey: key })).catch((error: Error) => tell(error.message))
+    work
+      .then(() => queries.invalidateQueries({ queryKey: key }))
+      .catch((error: Error) => notify(error.message))
   const conversion = asked.data ?? null
   // Once the file has arrived its conversion is there a moment later.
   const uploading = upload !== undefined

@@ -7,8 +7,8 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
 import type { FollowNews } from '../../footage/follow.worker.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
+import { useDisplayAdjustment } from '../displayAdjust.ts'
 import { useFollowing } from '../following.ts'
-import { useLook } from '../look.ts'
 import { ring } from '../strokes.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 
@@ -59,7 +59,7 @@ function hint(context: CanvasRenderingContext2D, at: Point, radius: number, dash
 export function Loupe({ view, stage }: { view: View; stage: { width: number; height: number } }) {
   const investigation = useInvestigation()
   const { orientation, bodies } = investigation
-  const { filter } = useLook()
+  const { filter } = useDisplayAdjustment()
   const { clip } = useClip()
   const { picture } = usePicture()
   const canvas = useRef<HTMLCanvasElement>(null)

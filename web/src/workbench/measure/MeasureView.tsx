@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react'
 import { useCallback, useEffect, useRef } from 'react'
-import { Later, useSessionState } from '../../document/SessionContext.tsx'
+import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following.ts'
 import { Strip } from '../strip/Strip.tsx'
@@ -38,9 +38,9 @@ export function MeasureView() {
             borderRight="1px solid"
             borderColor="line"
           >
-            <Later when={isMarking}>
+            <Deferred when={isMarking}>
               <SetUp />
-            </Later>
+            </Deferred>
           </Box>
         )}
         <Box flex="1" minWidth="0" minHeight="0" bg="stage">
@@ -48,9 +48,9 @@ export function MeasureView() {
         </Box>
       </Flex>
       {hasFootage && (
-        <Later when={isMarking}>
+        <Deferred when={isMarking}>
           <Strip />
-        </Later>
+        </Deferred>
       )}
     </Flex>
   )

@@ -11,7 +11,7 @@ import {
   useSyncExternalStore,
 } from 'react'
 import { useSize } from '../../common/useSize.ts'
-import { Later, useInvestigation } from '../../document/SessionContext.tsx'
+import { Deferred, useInvestigation } from '../../document/SessionContext.tsx'
 import type { Pictures } from '../../footage/pictures.ts'
 import { useClip } from '../ClipContext.tsx'
 import { MarksCanvas } from '../MarksCanvas.tsx'
@@ -22,7 +22,7 @@ import { Conversion } from './Conversion.tsx'
 import { Loupe } from './Loupe.tsx'
 import { Overlay } from './overlay/Overlay.tsx'
 import { StatusLine } from './StatusLine.tsx'
-import { useStageHands } from './useStageHands.ts'
+import { useStagePointer } from './useStagePointer.ts'
 import { Waiting } from './Waiting.tsx'
 
 /** Smallest and largest zoom, as a share of one screen pixel a picture pixel. */
@@ -82,7 +82,7 @@ export const Stage = memo(function Stage({
     [view, size, wide, high],
   )
   zoomRef.current = (factor) => zoomAround(factor, { x: size.width / 2, y: size.height / 2 })
-  const hands = useStageHands(holder, view, zoomAround)
+  const hands = useStagePointer(holder, view, zoomAround)
 
   // Where pixels are looked at, by zooming in or through the loupe, they have to be the footage's own.
   useEffect(() => {
@@ -126,7 +126,7 @@ export const Stage = memo(function Stage({
             <Loupe view={view} stage={size} />
           </>
         )}
-        <Later>{hasFootage && <Band />}</Later>
+        <Deferred>{hasFootage && <Band />}</Deferred>
         {clip && <Kept pictures={clip.pictures()} />}
         {!hasFootage && <Conversion />}
         {hasFootage && <Waiting />}

@@ -1,7 +1,7 @@
 import { Box, Button, Center, HStack, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { Loading } from '../../common/states.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { createRepaired } from '../../investigations/create.ts'
@@ -42,7 +42,7 @@ function Repair() {
     try {
       await navigate(`/investigations/${await createRepaired(from, footage.name)}`)
     } catch (error) {
-      tell((error as Error).message)
+      notify((error as Error).message)
       setAtWork(false)
     }
   }

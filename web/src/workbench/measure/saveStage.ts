@@ -1,5 +1,5 @@
 import { fileNameOf } from '@apokinema/core/formats'
-import { tell } from '../../common/messages.tsx'
+import { notify } from '../../common/messages.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { PAINT } from '../../theme/system.ts'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -9,7 +9,7 @@ export async function saveStage(title: string): Promise<void> {
   const stage = document.querySelector<HTMLElement>('[data-stage]')
   const layers = stage ? [...stage.querySelectorAll('canvas')].filter((layer) => layer.width > 0) : []
   if (!stage || layers.length === 0) {
-    tell('There is no picture yet.')
+    notify('There is no picture yet.')
     return
   }
   const box = stage.getBoundingClientRect()

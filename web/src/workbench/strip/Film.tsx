@@ -5,7 +5,7 @@ import { memo, useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned, openInWorker } from '../../footage/clip.ts'
 import { useClip, useClock } from '../ClipContext.tsx'
-import { whileHandsWork } from '../handsAtWork.ts'
+import { pauseWhileInteracting } from '../pauseWhileInteracting.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import type { TimeScale } from './timeScale.ts'
 
@@ -64,7 +64,7 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
           picture.close()
           at++
         }
-        const unwatch = whileHandsWork((milliseconds) => void clip.decoder.hold(milliseconds))
+        const unwatch = pauseWhileInteracting((milliseconds) => void clip.decoder.hold(milliseconds))
         await clip.decoder.film(indices, Math.round(tall * high), Comlink.proxy(draw)).catch(() => {})
         unwatch()
       }

@@ -13,11 +13,11 @@ import {
 import * as Comlink from 'comlink'
 import { useEffect, useMemo } from 'react'
 import { create } from 'zustand'
+import { surveys } from '../../document/localStore.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { surveys } from '../../document/shelf.ts'
 import type { Survey, Surveyor } from '../../footage/survey.worker.ts'
 import { useClip } from '../ClipContext.tsx'
-import { whileHandsWork } from '../handsAtWork.ts'
+import { pauseWhileInteracting } from '../pauseWhileInteracting.ts'
 import { useFlags } from '../useFlags.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
@@ -43,7 +43,7 @@ function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => vo
     name: 'survey',
   })
   const surveyor = Comlink.wrap<Surveyor>(worker)
-  const unwatch = whileHandsWork((milliseconds) => void surveyor.hold(milliseconds))
+  const unwatch = pauseWhileInteracting((milliseconds) => void surveyor.hold(milliseconds))
   const dismiss = () => {
     unwatch()
     worker.terminate()

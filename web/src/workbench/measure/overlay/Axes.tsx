@@ -3,12 +3,12 @@ import { axesOf, inOrder } from '@apokinema/core/investigation'
 import { memo } from 'react'
 import { Group } from 'react-konva'
 import { useWorkbench } from '../../workbenchStore.ts'
-import { axesIn } from '../holdAt.ts'
-import type { Seeing } from './Overlay.tsx'
+import { axesIn } from '../hitTest.ts'
+import type { OverlayProps } from './Overlay.tsx'
 import { ArrowHead, Edged, Handle, Label } from './strokes.tsx'
 
 /** The main axes as two plain arrows, with an arc between them to turn them by; others by their origin and name. */
-export const Axes = memo(function Axes({ investigation, frame, toStage, see }: Seeing) {
+export const Axes = memo(function Axes({ investigation, frame, toStage, see }: OverlayProps) {
   const selection = useWorkbench((state) => state.selection)
   const mode = useWorkbench((state) => state.mode)
   const { footage, mainAxes } = investigation

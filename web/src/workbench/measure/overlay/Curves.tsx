@@ -5,7 +5,7 @@ import { memo, useMemo } from 'react'
 import { fittedOn } from '../../fits/fits.ts'
 import { tableOf } from '../../tables.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { Seeing } from './Overlay.tsx'
+import type { OverlayProps } from './Overlay.tsx'
 import { Edged } from './strokes.tsx'
 
 /** Points of a curve of which both coordinates are fitted, at least. */
@@ -23,7 +23,7 @@ interface Path {
 }
 
 /** Fitted motions as lines on the picture. */
-export const Curves = memo(function Curves({ investigation, toStage, frame }: Seeing) {
+export const Curves = memo(function Curves({ investigation, toStage, frame }: OverlayProps) {
   const { curves } = investigation.drawn
   const paths = useMemo(() => (curves ? fittedPaths(investigation) : []), [investigation, curves])
   const isLong = paths.some(({ points }) => points.length > MOST_DRAWN)

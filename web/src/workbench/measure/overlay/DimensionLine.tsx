@@ -4,7 +4,7 @@ import { memo } from 'react'
 import { Group } from 'react-konva'
 import { lengthText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { Seeing } from './Overlay.tsx'
+import type { OverlayProps } from './Overlay.tsx'
 import { ArrowHead, Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 
 /** How far beside its object a dimension line stands, in CSS pixels. */
@@ -16,7 +16,7 @@ export const DimensionLine = memo(function DimensionLine({
   id,
   reference,
   see,
-}: Seeing & { id: string; reference: Reference }) {
+}: OverlayProps & { id: string; reference: Reference }) {
   const { lengthUnit } = investigation
   const selection = useWorkbench((state) => state.selection)
   const mode = useWorkbench((state) => state.mode)

@@ -7,8 +7,8 @@ import { BODY_PAINT } from '../../../theme/system.ts'
 import { useFollowing } from '../../following.ts'
 import { HANDLE_EVERY } from '../../selecting.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import { outlinePoints } from '../holdAt.ts'
-import type { Seeing } from './Overlay.tsx'
+import { outlinePoints } from '../hitTest.ts'
+import type { OverlayProps } from './Overlay.tsx'
 import { Edged, Handle } from './strokes.tsx'
 
 /** A reach of more pixels than this is the whole picture: a circle says nothing. */
@@ -20,7 +20,10 @@ const SMALL = 34
 const NEAR = 14
 
 /** Outlines of what is to be followed, and while it goes on where each body is looked for. */
-export const Follow = memo(function Follow({ toStage, zoom }: Pick<Seeing, 'toStage'> & { zoom: number }) {
+export const Follow = memo(function Follow({
+  toStage,
+  zoom,
+}: Pick<OverlayProps, 'toStage'> & { zoom: number }) {
   const mode = useWorkbench((state) => state.mode)
   // Only what is being followed looks at the marks.
   const bodies = useInvestigation((now) => (mode.kind === 'follow' ? now.bodies : null))

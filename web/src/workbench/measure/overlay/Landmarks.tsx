@@ -4,11 +4,11 @@ import { memo } from 'react'
 import { Group, Rect } from 'react-konva'
 import { useClock } from '../../ClipContext.tsx'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { Seeing } from './Overlay.tsx'
+import type { OverlayProps } from './Overlay.tsx'
 import { Label } from './strokes.tsx'
 
 /** Landmarks of a moving camera as squares on their tips: full where marked in this frame, dashed where between or held. */
-export const Landmarks = memo(function Landmarks({ investigation, frame, toStage }: Seeing) {
+export const Landmarks = memo(function Landmarks({ investigation, frame, toStage }: OverlayProps) {
   const { camera } = investigation
   const clock = useClock()
   const selection = useWorkbench((state) => state.selection)

@@ -3,7 +3,7 @@ import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
 import { placeIn, sceneOf } from '@apokinema/core/motion'
 import { useDeferredValue, useMemo } from 'react'
 import { Stage as KonvaStage, Layer } from 'react-konva'
-import { useInvestigationBut } from '../../../document/SessionContext.tsx'
+import { useInvestigationExcept } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following.ts'
 import { collectsPoints, useWorkbench, type View } from '../../workbenchStore.ts'
 import { Axes } from './Axes.tsx'
@@ -16,7 +16,7 @@ import { Probes } from './Probes.tsx'
 import { Edged, Handle, type ToStage } from './strokes.tsx'
 
 /** Where things are in the picture on show. */
-export interface Seeing {
+export interface OverlayProps {
   /** As it was when something of it changed last that is drawn here. */
   investigation: Investigation
   frame: number
@@ -33,14 +33,14 @@ function withoutMarks({ knownMotions, drawn, fits }: Investigation): readonly (k
 
 /** What lies on the video beside the marks, each line with a dark and a light edge so that it shows on any picture. */
 export function Overlay({ size, view }: { size: { width: number; height: number }; view: View }) {
-  const investigation = useInvestigationBut(withoutMarks)
+  const investigation = useInvestigationExcept(withoutMarks)
   // Fits to many marks take longer than a mark may take to show.
   const fitted = useDeferredValue(investigation)
   const { references, hidden, camera, probes } = investigation
   // Only where something changes with the frame is it drawn again with every step.
   const changes = camera.motion !== 'still' || Object.values(probes).some(({ oneFrame }) => oneFrame)
   const frame = useWorkbench((state) => (changes ? (state.shown ?? state.frame) : 0))
-  const seeing = useMemo<Seeing>(() => {
+  const seeing = useMemo<OverlayProps>(() => {
     const scene = sceneOf(investigation)
     const toStage = ({ x, y }: Point): Point => ({ x: x * view.zoom + view.x, y: y * view.zoom + view.y })
     const see = (point: PlacedPoint) => {
@@ -75,7 +75,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
 }
 
 /** The reticle of the keyboard, and points that are being collected. */
-function Drawing({ toStage, see }: Seeing) {
+function Drawing({ toStage, see }: OverlayProps) {
   const mode = useWorkbench((state) => state.mode)
   const reticle = useWorkbench((state) => state.reticle)
   const streak = useWorkbench((state) => state.streak)

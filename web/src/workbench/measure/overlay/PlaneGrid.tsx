@@ -5,11 +5,11 @@ import { memo } from 'react'
 import { Line } from 'react-konva'
 import { gridField } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { Seeing } from './Overlay.tsx'
+import type { OverlayProps } from './Overlay.tsx'
 import { Edged, Handle } from './strokes.tsx'
 
 /** The plane of motion: its corners, and once its size is known a grid of squares that proves it. */
-export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage, see }: Seeing) {
+export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage, see }: OverlayProps) {
   const selection = useWorkbench((state) => state.selection)
   const { plane } = investigation
   if (!plane) return null
@@ -59,7 +59,7 @@ export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage
 })
 
 /** Edges that are straight in reality, as they were gone along. */
-export const StraightEdges = memo(function StraightEdges({ investigation, toStage }: Seeing) {
+export const StraightEdges = memo(function StraightEdges({ investigation, toStage }: OverlayProps) {
   const { lens } = investigation
   return inOrder(lens?.edges ?? {}).map(([id, { points }]) => (
     <Edged key={id} points={points.map(toStage)} width={1.2} colour="#9FE3DC" dash={[3, 5]} />

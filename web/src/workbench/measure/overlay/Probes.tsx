@@ -4,11 +4,11 @@ import { probeReading } from '@apokinema/core/motion'
 import { memo } from 'react'
 import { probeText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { Seeing } from './Overlay.tsx'
+import type { OverlayProps } from './Overlay.tsx'
 import { Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 
 /** Distances and angles that are measured on the picture, thin and dashed: they are for checking. */
-export const Probes = memo(function Probes({ investigation, frame, see }: Seeing) {
+export const Probes = memo(function Probes({ investigation, frame, see }: OverlayProps) {
   const selection = useWorkbench((state) => state.selection)
   return inOrder(investigation.probes)
     .filter(([, probe]) => !probe.oneFrame || probe.points[0].frame === frame)

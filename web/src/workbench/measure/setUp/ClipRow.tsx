@@ -3,7 +3,7 @@ import { fixed, withUnit } from '@apokinema/core/units'
 import { HStack, IconButton, Slider, Text } from '@chakra-ui/react'
 import { FlipHorizontal2, RotateCcw, RotateCw } from 'lucide-react'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { PLAIN_LOOK, useLook } from '../../look.ts'
+import { NO_ADJUSTMENT, useDisplayAdjustment } from '../../displayAdjust.ts'
 import { Facts } from './Facts.tsx'
 import { SetUpRow } from './SetUpRow.tsx'
 
@@ -53,7 +53,7 @@ export function ClipRow() {
 
 /** Brightness and contrast for dark rooms: of the display only, no number comes from it. */
 function Light() {
-  const { look, setLook } = useLook()
+  const { look, setLook } = useDisplayAdjustment()
   const slider = (key: 'brightness' | 'contrast', label: string) => (
     <Slider.Root
       size="sm"
@@ -92,7 +92,7 @@ function Light() {
           fontSize="13px"
           color="petrol"
           textDecoration="underline"
-          onClick={() => setLook(PLAIN_LOOK)}
+          onClick={() => setLook(NO_ADJUSTMENT)}
         >
           As recorded
         </Text>

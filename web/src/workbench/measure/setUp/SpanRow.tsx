@@ -3,7 +3,7 @@ import { afterOscillations, markErrorOf, speedPerFrame } from '@apokinema/core/m
 import { frameCount, median, proposedStep } from '@apokinema/core/time'
 import { Button, Grid, HStack, Text } from '@chakra-ui/react'
 import { useMemo } from 'react'
-import { tell } from '../../../common/messages.tsx'
+import { notify } from '../../../common/messages.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { useProposedSpan } from '../../survey/MotionBand.tsx'
@@ -128,7 +128,7 @@ function CountedStart() {
         variant="outline"
         onClick={() => {
           const wrong = begin(0)
-          if (wrong) tell(wrong)
+          if (wrong) notify(wrong)
         }}
       >
         From the release

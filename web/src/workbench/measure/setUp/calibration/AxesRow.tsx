@@ -6,7 +6,7 @@ import { Box, Button, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui
 import { v4 as uuid } from 'uuid'
 import { Fold } from '../../../../common/Fold.tsx'
 import { MoreMenu } from '../../../../common/MoreMenu.tsx'
-import { tell } from '../../../../common/messages.tsx'
+import { notify } from '../../../../common/messages.tsx'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode, isLocked } from '../../../calibrating.ts'
@@ -164,7 +164,7 @@ function FromMarks() {
             if (isLocked(session, 'axes')) return
             const [from, to] = [markAt(first), markAt(last)]
             if (Math.hypot(to.x - from.x, to.y - from.y) < 2)
-              tell('Its first and last mark are on one spot, so they give no direction.')
+              notify('Its first and last mark are on one spot, so they give no direction.')
             else
               session.edit(
                 'lay x along the marks',

@@ -2,12 +2,12 @@ import type { FootageKind } from '@apokinema/core/api'
 import type { Footage, Investigation, Patch } from '@apokinema/core/investigation'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { Survey } from '../footage/survey.worker.ts'
-import { type PartedRecord, PartedShelf } from './partedShelf.ts'
+import { type PartedRecord, PartedStore } from './partedStore.ts'
 
 /** One edit that the server has not acknowledged yet. */
 export interface PendingEdit {
   key: string
-  /** What it did, as in the list of steps; missing on shelves from before it was kept. */
+  /** What it did, as in the list of steps; missing in stores from before it was kept. */
   label?: string
   patch: Patch
 }
@@ -28,15 +28,15 @@ export interface Step {
 }
 
 /** What this browser keeps of an investigation. */
-export interface ShelfRecord {
+export interface LocalRecord {
   /** Version of the server's last known state. */
   version: number
   /** The server's state at some version, which the patches in `since` bring to `version`. */
   document: Investigation
-  /** Missing on shelves from before the document was written now and then only. */
+  /** Missing in stores from before the document was written only now and then. */
   since?: Patch[]
   pending: PendingEdit[]
-  /** Missing on shelves from before anything was set aside. */
+  /** Missing in stores from before edits were set aside. */
   aside?: AsideEdit[]
   undo: Step[]
   redo: Step[]
@@ -55,13 +55,13 @@ export interface WaitingFile {
 }
 
 /** Where a session keeps its state between visits. */
-export interface Shelf {
-  read(id: string): Promise<ShelfRecord | undefined>
-  write(id: string, record: ShelfRecord): Promise<void>
+export interface LocalStore {
+  read(id: string): Promise<LocalRecord | undefined>
+  write(id: string, record: LocalRecord): Promise<void>
 }
 
 interface Schema extends DBSchema {
-  sessions: { key: string; value: PartedRecord | ShelfRecord }
+  sessions: { key: string; value: PartedRecord | LocalRecord }
   /** Parts of sessions, by investigation and key. */
   parts: { key: [string, string]; value: unknown }
   files: { key: string; value: WaitingFile }
@@ -97,8 +97,8 @@ function browserDatabase(): Promise<IDBPDatabase<Schema>> {
   return opened
 }
 
-/** The browser's own shelf (IndexedDB). */
-export const browserShelf: Shelf = new PartedShelf({
+/** The local store in IndexedDB. */
+export const browserStore: LocalStore = new PartedStore({
   read: async (id) => {
     const transaction = (await browserDatabase()).transaction(['sessions', 'parts'])
     const parts = transaction.objectStore('parts')

@@ -2,21 +2,21 @@ import type { Knex } from 'knex'
 import type { Logger } from 'pino'
 import type { Config } from './config.ts'
 import type { ServerRegistry } from './database/serverRegistry.ts'
+import type { BlobStore } from './footage/blobStore.ts'
 import type { Conversions } from './footage/conversions.ts'
 import type { StoredSample } from './footage/samples.ts'
 import type { Uploads } from './footage/uploads.ts'
-import type { Vault } from './footage/vault.ts'
 import type { InvestigationStore } from './investigations/store.ts'
 import type { WorkerPool } from './workers/workerPool.ts'
 
 /** What the routes work with. */
-export interface Room {
+export interface Services {
   config: Config
   log: Logger
   database: Knex
   registry: ServerRegistry
   investigations: InvestigationStore
-  vault: Vault
+  blobs: BlobStore
   samples: StoredSample[]
   uploads: Uploads
   workers: WorkerPool

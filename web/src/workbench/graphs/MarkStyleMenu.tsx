@@ -1,5 +1,5 @@
 import { type GraphDescription, lowered } from '@apokinema/core/graphs'
-import { edits, GRAPH_LOOKS, type Graph, type GraphLook, inOrder } from '@apokinema/core/investigation'
+import { edits, type Graph, inOrder, MARK_STYLES, type MarkStyle } from '@apokinema/core/investigation'
 import { Button, CloseButton, Flex, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, SlidersHorizontal } from 'lucide-react'
 import { memo, useState } from 'react'
@@ -17,14 +17,14 @@ import { QuantitySelect } from './QuantitySelect.tsx'
 import { SymbolText } from './SymbolText.tsx'
 import { firstLine } from './Tangent.tsx'
 
-const LOOKS: Record<GraphLook, string> = {
+const LOOKS: Record<MarkStyle, string> = {
   points: 'points',
   both: 'points and line',
   line: 'line',
 }
 
 /** How a graph is drawn, what else is drawn on it, and its place among the others. */
-export const LookMenu = memo(function LookMenu({
+export const MarkStyleMenu = memo(function LookMenu({
   id,
   graph,
   description,
@@ -71,7 +71,7 @@ export const LookMenu = memo(function LookMenu({
       <Select
         label="Points or a line"
         value={graph.look}
-        options={GRAPH_LOOKS.map((look) => [look, LOOKS[look]] as const)}
+        options={MARK_STYLES.map((look) => [look, LOOKS[look]] as const)}
         choose={(look) => change('draw a graph in another way', { look })}
       />
       <HStack gap="4">

@@ -1,7 +1,7 @@
-import type { Shelf, ShelfRecord } from './shelf.ts'
+import type { LocalRecord, LocalStore } from './localStore.ts'
 
 /** Lists of a record whose entries never change once they are made. */
-const LISTS = ['since', 'pending', 'aside', 'undo', 'redo'] as const satisfies (keyof ShelfRecord)[]
+const LISTS = ['since', 'pending', 'aside', 'undo', 'redo'] as const satisfies (keyof LocalRecord)[]
 
 /** A record whose document and list entries are kept as parts, by their keys. */
 export interface PartedRecord extends Record<(typeof LISTS)[number], string[]> {
@@ -12,16 +12,16 @@ export interface PartedRecord extends Record<(typeof LISTS)[number], string[]> {
 /** Where records and parts are kept. */
 export interface PartStore {
   /** The record of an investigation and all its parts; a whole record where it was written before there were parts. */
-  read(id: string): Promise<{ record: PartedRecord | ShelfRecord | undefined; parts: Map<string, unknown> }>
+  read(id: string): Promise<{ record: PartedRecord | LocalRecord | undefined; parts: Map<string, unknown> }>
   /** Writes a record, adds parts and removes others, all or nothing. */
   write(id: string, record: PartedRecord, added: Map<string, unknown>, removed: string[]): Promise<void>
 }
 
 /**
- * A shelf that writes only what it has not written yet. The document of a long run, and the steps that can be undone, take
+ * A local store that writes only what it has not written yet. The document of a long run, and the steps that can be undone, take
  * seconds to write, and each edit changes little of them.
  */
-export class PartedShelf implements Shelf {
+export class PartedStore implements LocalStore {
   /** Key of each part that was written or read, by the object that it is. */
   private readonly keys = new WeakMap<object, string>()
   /** Keys that an investigation has in the store. */
@@ -29,7 +29,7 @@ export class PartedShelf implements Shelf {
 
   constructor(private readonly store: PartStore) {}
 
-  async read(id: string): Promise<ShelfRecord | undefined> {
+  async read(id: string): Promise<LocalRecord | undefined> {
     const { record, parts } = await this.store.read(id)
     if (!record) return undefined
     this.stored.set(id, new Set(parts.keys()))
@@ -44,10 +44,10 @@ export class PartedShelf implements Shelf {
       version: record.version,
       document: part(record.documentPart),
       ...Object.fromEntries(lists),
-    } as ShelfRecord
+    } as LocalRecord
   }
 
-  async write(id: string, record: ShelfRecord): Promise<void> {
+  async write(id: string, record: LocalRecord): Promise<void> {
     if (!this.stored.has(id)) await this.read(id)
     const stored = this.stored.get(id) ?? new Set()
     const used = new Set<string>()

@@ -3,41 +3,41 @@ import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
 
 /** How the picture is shown, as factors; the footage and every number stay as they are. */
-export interface Look {
+export interface DisplayAdjustment {
   brightness: number
   contrast: number
 }
 
-export const PLAIN_LOOK: Look = { brightness: 1, contrast: 1 }
+export const NO_ADJUSTMENT: DisplayAdjustment = { brightness: 1, contrast: 1 }
 
 const keyOf = (investigation: string) => `apokinema:look:${investigation}`
 
-function stored(investigation: string): Look {
+function stored(investigation: string): DisplayAdjustment {
   try {
     const { brightness, contrast } = JSON.parse(localStorage.getItem(keyOf(investigation)) ?? '{}')
-    return brightness > 0 && contrast > 0 ? { brightness, contrast } : PLAIN_LOOK
+    return brightness > 0 && contrast > 0 ? { brightness, contrast } : NO_ADJUSTMENT
   } catch {
-    return PLAIN_LOOK
+    return NO_ADJUSTMENT
   }
 }
 
 /** What this machine has stored, read once. */
-const read = new Map<string, Look>()
+const read = new Map<string, DisplayAdjustment>()
 
-function kept(investigation: string): Look {
+function kept(investigation: string): DisplayAdjustment {
   const look = read.get(investigation) ?? stored(investigation)
   read.set(investigation, look)
   return look
 }
 
-const useLooks = create<Record<string, Look>>(() => ({}))
+const useLooks = create<Record<string, DisplayAdjustment>>(() => ({}))
 
 /** The look of this investigation's picture on this machine. */
-export function useLook() {
+export function useDisplayAdjustment() {
   const { id } = useSession()
   const look = useLooks((all) => all[id]) ?? kept(id)
   const setLook = useCallback(
-    (changed: Look) => {
+    (changed: DisplayAdjustment) => {
       useLooks.setState({ [id]: changed })
       localStorage.setItem(keyOf(id), JSON.stringify(changed))
     },

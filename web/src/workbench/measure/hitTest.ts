@@ -36,7 +36,7 @@ export function axesIn(
  * What a pointer at a picture point takes hold of: the nearest thing within reach (in picture pixels).
  * The current mark comes before everything that lies on the same spot. What is hidden is not held.
  */
-export function holdAt(
+export function hitTest(
   investigation: Investigation,
   at: Point,
   reach: number,
@@ -98,7 +98,7 @@ export function outlinePoints(at: Point, radii: number[]): Point[] {
 }
 
 /** The handle of a body's outline, or its point, that a point of a frame takes hold of; null for none. */
-export function outlineHeldAt(
+export function outlineHitTest(
   { bodies }: Investigation,
   body: string,
   at: Point,

@@ -8,7 +8,7 @@ import { placedBy } from '../placing.ts'
 import { isHeldFast, moveTo } from '../selecting.ts'
 import { activeBody } from '../shown.ts'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
-import { holdAt, outlineHeldAt } from './holdAt.ts'
+import { hitTest, outlineHitTest } from './hitTest.ts'
 
 /** A pointer that moved less than this, in CSS pixels, clicked. */
 const CLICK_REACH = 4
@@ -38,7 +38,7 @@ interface Press {
  * What pointers do on the stage: click, take hold of something and drag it, draw a line, move the picture,
  * pinch. Handlers for the element that holds the stage.
  */
-export function useStageHands(
+export function useStagePointer(
   holder: RefObject<HTMLElement | null>,
   view: View,
   zoomAround: (factor: number, around: Point) => void,
@@ -72,9 +72,9 @@ export function useStageHands(
     const reach = HOLD_REACH[event.pointerType === 'touch' ? 'touch' : 'other'] / view.zoom
     const takes = mode.kind === 'select' && event.button === 0
     const hit = takes
-      ? holdAt(investigation, at, reach, shown, activeBody(investigation, chosenBody))
+      ? hitTest(investigation, at, reach, shown, activeBody(investigation, chosenBody))
       : mode.kind === 'follow' && event.button === 0
-        ? outlineHeldAt(investigation, mode.body, at, reach, shown)
+        ? outlineHitTest(investigation, mode.body, at, reach, shown)
         : null
     const aims = event.pointerType === 'touch' && mode.kind !== 'select' && !hit
     press.current = {

@@ -14,7 +14,7 @@ const DOINGS = ['pointerdown', 'pointermove', 'pointerup', 'wheel', 'keydown'] a
  * @param hold is told for how many milliseconds to rest
  * @returns ends it
  */
-export function whileHandsWork(hold: (milliseconds: number) => void): () => void {
+export function pauseWhileInteracting(hold: (milliseconds: number) => void): () => void {
   let told = Number.NEGATIVE_INFINITY
   const tell = () => {
     const now = performance.now()

@@ -37,7 +37,7 @@ export async function typeOf(path: string): Promise<string> {
   }
 }
 
-/** Path of a stored file below the vault's folder. */
+/** Path of a stored file below the blob store's folder. */
 export const pathOf = (sha256: string) => join(sha256.slice(0, 2), sha256)
 /** Path of the list's picture of it. */
 export const posterPathOf = (sha256: string) => `${pathOf(sha256)}.poster.jpg`
@@ -47,7 +47,7 @@ export const posterPathOf = (sha256: string) => `${pathOf(sha256)}.poster.jpg`
  * there whole or not at all: it is written aside, where each server has a folder of its own, and moved when it is
  * complete. Nobody but the owner reads them, see converterAccount.ts.
  */
-export class Vault {
+export class BlobStore {
   private constructor(
     private readonly folder: string,
     private readonly server: string,
@@ -57,12 +57,12 @@ export class Vault {
    * @param folder of the footage; servers may share it
    * @param server id of this server
    */
-  static async open(folder: string, server: string): Promise<Vault> {
+  static async open(folder: string, server: string): Promise<BlobStore> {
     await mkdir(join(folder, 'incoming', server), { recursive: true })
     const parts = (await readdir(folder)).filter((name) => /^[0-9a-f]{2}$/.test(name))
     for (const part of ['.', 'incoming', join('incoming', server), ...parts])
       await grantTraverse(join(folder, part))
-    return new Vault(folder, server)
+    return new BlobStore(folder, server)
   }
 
   private async aside(): Promise<string> {
