@@ -1,7 +1,7 @@
 import { applied } from '../geometry/index.ts'
 import { axesOf, type Body, type Investigation } from '../investigation/index.ts'
+import type { InvestigationScene } from './investigationScene.ts'
 import type { BodyConstants } from './quantities/index.ts'
-import type { InvestigationScene } from './sceneOf.ts'
 
 const STRAIGHT_DOWN = -Math.PI / 2
 

@@ -1,7 +1,7 @@
 import { landmarkInfluences, type Point } from '../geometry/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
 import { clockOf } from './clockOf.ts'
-import type { InvestigationScene } from './sceneOf.ts'
+import type { InvestigationScene } from './investigationScene.ts'
 
 /** How one independent error of a landmark moves the positions: by one standard error of it, from a row of the table on. */
 export interface CameraError {

@@ -48,9 +48,10 @@ export {
 export { commonError, ErrorSensitivity, frameOfError } from './errorSensitivity.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
+export type { InvestigationScene } from './investigationScene.ts'
 export { USUAL_CORRELATION } from './markCorrelation.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
-export { type MotionTable, motionTable, motionTablesIn, type TableSettings } from './motionTable.ts'
+export type { MotionTable } from './motionTable.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'
 export {
@@ -68,7 +69,6 @@ export { type ReferenceReport, referenceReports } from './referenceReports.ts'
 export { type RoundTime, roundTimes } from './roundTimes.ts'
 export {
   cameraOf,
-  type InvestigationScene,
   lensFitOf,
   lensOf,
   placeIn,
@@ -77,3 +77,4 @@ export {
 export { shownTable } from './shownTable.ts'
 export { diagnoseTrack, type Outlier, type TrackDiagnosis } from './strays.ts'
 export { afterOscillations, turningPoints } from './swings.ts'
+export { type MotionTableSettings, motionTable, motionTablesIn } from './tables.ts'

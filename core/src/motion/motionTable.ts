@@ -16,11 +16,11 @@ import { bodyConstants } from './bodyConstants.ts'
 import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { type Column, once } from './columns/column.ts'
+import type { CustomLookup } from './columns/columnContext.ts'
 import { Columns } from './columns/columns.ts'
-import { customQuantity } from './custom/index.ts'
+import type { InvestigationScene } from './investigationScene.ts'
 import { markErrors } from './markError.ts'
 import { PlacedMarks } from './placedMarks.ts'
-import { type InvestigationScene, sceneOf } from './sceneOf.ts'
 
 /** Marks of one body with time and calibration applied: what screens, fits and exports read. */
 export interface MotionTable {
@@ -47,10 +47,8 @@ export interface MotionTable {
   cameraErrors: () => CameraErrors | null
 }
 
-/** What a table is of, where it isn't as the investigation's own are. */
+/** Settings of a table that differ from those of the investigation. */
 export interface TableSettings {
-  /** Axes that it is measured in, by id; null: the main ones. */
-  axes?: string | null
   /** How velocity and acceleration are derived; null: as the investigation's are. */
   derivation?: Derivation | null
   /** The other body of quantities between two; null: the first other one. */
@@ -118,37 +116,19 @@ function timesOfMarks(
 }
 
 /**
- * The motion table of a body: position, velocity, acceleration and what follows from them at every mark within the
- * span, on the true times of the frames. A rest is one row. Marks outside the span are kept in the document and not
- * used here, and so are marks in frames in which landmarks don't tell where the camera looked. Empty where there is no
- * footage. Throws a RangeError for an unknown body.
+ * Returns a function that gives the motion table of a body (lazy): position, velocity, acceleration and what follows from them
+ * at every mark within the span, at the true times of the frames. A rest is one row. Marks outside the span, and marks in
+ * frames for which the landmarks do not determine the camera, are left out. The table is empty without footage. Columns are
+ * shared between the tables of bodies that quantities of several bodies need.
+ *
+ * @param custom looks up custom quantities
+ * @throws RangeError (the function) for an unknown body
  */
-export function motionTable(
+export function tablesOf(
   investigation: Investigation,
-  bodyId: string,
+  scene: InvestigationScene,
+  custom: CustomLookup,
   settings: TableSettings = {},
-): MotionTable {
-  return motionTableIn(investigation, bodyId, sceneOf(investigation, settings.axes ?? null), settings)
-}
-
-/** The motion table of a body in a scene that is at hand; see motionTable. */
-export function motionTableIn(
-  investigation: Investigation,
-  bodyId: string,
-  scene: InvestigationScene,
-  settings: Omit<TableSettings, 'axes'> = {},
-): MotionTable {
-  return motionTablesIn(investigation, scene, settings)(bodyId)
-}
-
-/**
- * Gives the motion tables of all bodies in a scene, each when it is asked for; see motionTable. What quantities of
- * several bodies are made of is worked out once for all of them.
- */
-export function motionTablesIn(
-  investigation: Investigation,
-  scene: InvestigationScene,
-  settings: Omit<TableSettings, 'axes'> = {},
 ): (bodyId: string) => MotionTable {
   const { bodies } = investigation
   const clock = clockOf(investigation)
@@ -158,7 +138,7 @@ export function motionTablesIn(
   const columnsOf = (id: string): [Rows, Columns] => {
     const ready = known.get(id)
     if (ready) return ready
-    const made = newColumns(investigation, id, scene, derivation, clock)
+    const made = newColumns(investigation, id, scene, custom, derivation, clock)
     known.set(id, made)
     made[1].others = {
       pair: () => {
@@ -199,6 +179,7 @@ function newColumns(
   investigation: Investigation,
   bodyId: string,
   scene: InvestigationScene,
+  custom: CustomLookup,
   derivation: Derivation,
   clock: InvestigationClock | null,
 ): [Rows, Columns] {
@@ -227,7 +208,7 @@ function newColumns(
     { ...spans, times: spans.from.map((time, row) => (time + spans.to[row]) / 2), breaks },
     {
       constants: bodyConstants(investigation, scene, body, number),
-      custom: (id) => customQuantity(investigation, id),
+      custom,
       length: scene.length,
       axes: scene.axes,
       derivation,

@@ -1,6 +1,7 @@
 import { placingErrorOf, relativeScaleError } from '../geometry/index.ts'
 import type { Investigation, PlacedPoint, Probe } from '../investigation/index.ts'
-import { type InvestigationScene, sceneOf } from './sceneOf.ts'
+import type { InvestigationScene } from './investigationScene.ts'
+import { sceneOf } from './sceneOf.ts'
 
 /** A point is moved by so many pixels to see what that does. */
 const STEP = 0.1

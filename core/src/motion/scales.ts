@@ -2,9 +2,9 @@ import { type Corners, enlargement, placingErrorOf, planeStep, type Scale } from
 import type { Investigation, KnownMotion, Plane } from '../investigation/index.ts'
 import { FitError } from '../regression/index.ts'
 import { columnSample } from './columnSample.ts'
-import { motionTableIn } from './motionTable.ts'
+import type { InvestigationScene } from './investigationScene.ts'
+import { tablesOf } from './motionTable.ts'
 import { alongLine } from './quantities/index.ts'
-import type { InvestigationScene } from './sceneOf.ts'
 
 export type SizedPlane = Plane & { width: number; height: number }
 
@@ -43,7 +43,11 @@ export function planeScale(
   }
 }
 
-/** The scale that a known motion gives: what is known over what its fit reads in pixels; null where it can't be fitted. */
+/**
+ * Returns the scale from a known motion: the known value over the one that a fit reads in pixels; null if it can't be fitted.
+ *
+ * @param pixels returns the scene without a scale, in some axes
+ */
 export function scaleOfMotion(
   investigation: Investigation,
   known: KnownMotion,
@@ -52,7 +56,7 @@ export function scaleOfMotion(
   const stretch = investigation.stretches[known.stretch]
   const graph = stretch && investigation.graphs[stretch.graph]
   if (!graph) return null
-  const table = motionTableIn(investigation, graph.body, pixels(graph.axes), graph)
+  const table = tablesOf(investigation, pixels(graph.axes), () => null, graph)(graph.body)
   const line = alongLine(graph.quantity)
   const degree = known.derivative - (line?.order ?? Number.POSITIVE_INFINITY)
   if (!(degree >= 0)) return null

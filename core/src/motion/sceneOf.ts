@@ -30,25 +30,10 @@ import {
   pictureSize,
   type Reference,
 } from '../investigation/index.ts'
-import type { LengthUnit } from '../units/index.ts'
-import { type AxesError, type AxesInScene, axesErrors, axesInScene } from './axesErrors.ts'
+import { axesErrors, axesInScene } from './axesErrors.ts'
 import { clockOf } from './clockOf.ts'
+import type { InvestigationScene } from './investigationScene.ts'
 import { planeScale, type SizedPlane, scaleOfMotion } from './scales.ts'
-
-/** How the pictures of an investigation map to its scene. */
-export interface InvestigationScene {
-  /** The transform of one frame's picture; null where landmarks don't tell what the camera did. */
-  at(frame: number): SceneTransform | null
-  /** The transform of one frame if a landmark were a little elsewhere in it: for the propagation of errors. */
-  nudged(frame: number, nudge: Nudge): SceneTransform | null
-  /** Metres a pixel, where there is any: of the base picture, with a plane at the plane's middle. */
-  scale: CombinedScale | null
-  length: LengthUnit
-  camera: CameraPath | null
-  plane: Step | null
-  axes: AxesInScene
-  axesErrors: AxesError[]
-}
 
 /** Kept by the camera object, which an edit of anything else leaves as it is. */
 const paths = new WeakMap<Camera, { seconds: Float64Array; path: CameraPath | null }>()

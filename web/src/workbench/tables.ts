@@ -1,5 +1,5 @@
 import type { Investigation } from '@apokinema/core/investigation'
-import { type MotionTable, motionTable, shownTable, type TableSettings } from '@apokinema/core/motion'
+import { type MotionTable, type MotionTableSettings, motionTable, shownTable } from '@apokinema/core/motion'
 
 /** Tables that follow from the same things of a document. */
 type Tables = Map<string, MotionTable>
@@ -48,14 +48,18 @@ function kept(investigation: Investigation, key: string, make: () => MotionTable
   return table
 }
 
-const keyOf = (body: string, { axes = null, derivation = null, other = null }: TableSettings) =>
+const keyOf = (body: string, { axes = null, derivation = null, other = null }: MotionTableSettings) =>
   `${body} ${axes} ${derivation?.method} ${derivation?.reach} ${derivation?.weighted} ${other}`
 
 /**
  * The motion table of a body in the scene's own unit of length, measured in some axes (null: the main ones) and
  * derived in some way (null: the investigation's).
  */
-export function tableOf(investigation: Investigation, body: string, own: TableSettings = {}): MotionTable {
+export function tableOf(
+  investigation: Investigation,
+  body: string,
+  own: MotionTableSettings = {},
+): MotionTable {
   return kept(investigation, keyOf(body, own), () => motionTable(investigation, body, own))
 }
 
@@ -63,7 +67,7 @@ export function tableOf(investigation: Investigation, body: string, own: TableSe
 export function shownTableOf(
   investigation: Investigation,
   body: string,
-  own: TableSettings = {},
+  own: MotionTableSettings = {},
 ): MotionTable {
   return kept(investigation, `${keyOf(body, own)} shown`, () =>
     shownTable(tableOf(investigation, body, own), investigation.lengthUnit),

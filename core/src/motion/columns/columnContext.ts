@@ -2,11 +2,10 @@ import type { Derivation } from '../../investigation/index.ts'
 import type { LinearMap } from '../../regression/index.ts'
 import { type LengthUnit, unitOf } from '../../units/index.ts'
 import type { AxesInScene } from '../axesErrors.ts'
-import type { Defined } from '../custom/index.ts'
 import { type ErrorSensitivity, errorNumber } from '../errorSensitivity.ts'
 import { errorShares } from '../markCorrelation.ts'
 import type { PlacedMarks } from '../placedMarks.ts'
-import type { BodyConstants, PositionQuantity, QuantityInfo } from '../quantities/index.ts'
+import type { BodyConstants, CustomDefinition, PositionQuantity, QuantityInfo } from '../quantities/index.ts'
 import {
   type CalibrationParameter,
   type CalibrationSensitivities,
@@ -17,14 +16,16 @@ import {
   type RowTimes,
 } from './column.ts'
 
+/** Returns a custom quantity by its id; null if there is none. */
+export type CustomLookup = (id: string) => CustomDefinition | null
+
 /** What columns are computed with, besides the marks. */
 export interface ColumnSettings {
   constants: BodyConstants
   length: LengthUnit
   axes: AxesInScene
   derivation: Derivation
-  /** Returns a custom quantity by its id; null if there is none. */
-  custom: (id: string) => Defined | null
+  custom: CustomLookup
 }
 
 /** The columns of one body. */

@@ -1,12 +1,9 @@
 import { type CustomQuantity, type Investigation, inOrder } from '../../investigation/index.ts'
 import { type Dimension, parseUnit, unitOf } from '../../units/index.ts'
 import { commonError } from '../errorSensitivity.ts'
-import { type DerivedQuantity, dimension, QUANTITIES } from '../quantities/index.ts'
+import { type CustomDefinition, type DerivedQuantity, dimension, QUANTITIES } from '../quantities/index.ts'
 import { areAlike, type Expression, ExpressionError, readExpression } from './expression.ts'
 import { type KnownNumber, knownNumbers } from './names.ts'
-
-/** A quantity that somebody has defined, ready to be derived, or why it can't be. */
-export type Defined = { quantity: DerivedQuantity; trouble: null } | { quantity: null; trouble: string }
 
 const BUILT_IN = new Set(Object.keys(QUANTITIES))
 
@@ -14,10 +11,10 @@ const BUILT_IN = new Set(Object.keys(QUANTITIES))
 type Made = Map<string, DerivedQuantity>
 
 /** Kept by the investigation, which every edit replaces. */
-const known = new WeakMap<Investigation, { all: Map<string, Defined>; made: Made }>()
+const known = new WeakMap<Investigation, { all: Map<string, CustomDefinition>; made: Made }>()
 
 /** A quantity that somebody has defined, by its id; null where there is none. */
-export function customQuantity(investigation: Investigation, id: string): Defined | null {
+export function customQuantity(investigation: Investigation, id: string): CustomDefinition | null {
   const own = investigation.quantities[id]
   if (!own) return null
   const kept = known.get(investigation) ?? { all: new Map(), made: new Map() }
@@ -39,7 +36,7 @@ export function definitionTrouble(
   return tried(() => define(changed, id, own, [], new Map())).trouble
 }
 
-function tried(make: () => DerivedQuantity): Defined {
+function tried(make: () => DerivedQuantity): CustomDefinition {
   try {
     return { quantity: make(), trouble: null }
   } catch (error) {

@@ -1,4 +1,4 @@
-export { customQuantity, type Defined, definitionTrouble } from './customQuantity.ts'
+export { customQuantity, definitionTrouble } from './customQuantity.ts'
 export {
   areAlike,
   type Expression,

@@ -39,6 +39,7 @@ import { velocityY } from './velocityY.ts'
 export { type PathStep, pathThrough } from './pathLength.ts'
 export type {
   BodyConstants,
+  CustomDefinition,
   DerivativeQuantity,
   DerivedQuantity,
   Linearised,

@@ -86,6 +86,11 @@ export interface DerivedQuantity extends QuantityInfo {
   evaluate(values: readonly number[], constants: BodyConstants, errors: readonly number[]): Linearised | null
 }
 
+/** A custom quantity that can be derived, or the reason why it can't be, for a person. */
+export type CustomDefinition =
+  | { quantity: DerivedQuantity; trouble: null }
+  | { quantity: null; trouble: string }
+
 /** A quantity that follows from the same quantities of several bodies at the same time. */
 export interface MultiBodyQuantity extends QuantityInfo {
   id: QuantityId
