@@ -1,5 +1,5 @@
 import type { Estimate } from './estimate.ts'
-import type { Reading, ReadingSensitivity } from './fitColumn.ts'
+import type { Reading, ReadingSensitivity } from './fitResult.ts'
 
 /** A reading compared with an expected value. */
 export interface Comparison {

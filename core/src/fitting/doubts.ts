@@ -1,7 +1,7 @@
 import type { Range } from '../motion/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { significant, withUnit } from '../units/index.ts'
-import type { ColumnFit, FitSettings, Reading } from './fitColumn.ts'
+import type { ColumnFit, FitSettings, Reading } from './fitResult.ts'
 import { runsTest } from './modelCriteria.ts'
 import { settingOf } from './settings.ts'
 

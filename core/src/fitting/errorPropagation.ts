@@ -1,7 +1,7 @@
 import { ErrorSensitivity } from '../motion/index.ts'
 import { dotProduct } from '../regression/index.ts'
 import { type ErrorPart, type ErrorSource, type Estimate, estimate } from './estimate.ts'
-import type { Reading, ReadingSensitivity } from './fitColumn.ts'
+import type { Reading, ReadingSensitivity } from './fitResult.ts'
 import type { FitSolution, SolutionMember } from './fitSolution.ts'
 
 /** First and last abscissa of a stretch. */

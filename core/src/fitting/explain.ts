@@ -5,7 +5,8 @@ import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { degrees, measurement, parseUnit, significant, withUnit } from '../units/index.ts'
 import type { Doubt, Refit } from './doubts.ts'
 import type { ExpectedValue } from './expected.ts'
-import { type ColumnFit, type Fitted, fitColumn, type Reading } from './fitColumn.ts'
+import { fitColumn } from './fitColumn.ts'
+import type { ColumnFit, Fitted, Reading } from './fitResult.ts'
 import { readoutEffect } from './readoutEffect.ts'
 
 /** What may be behind a reading that misses what is expected. */

@@ -10,7 +10,8 @@ import {
   type RelationFit,
 } from '../regression/index.ts'
 import { ErrorPropagation } from './errorPropagation.ts'
-import { type ColumnFit, columnFit, type FitSettings } from './fitColumn.ts'
+import { columnFit } from './fitColumn.ts'
+import type { ColumnFit, FitSettings } from './fitResult.ts'
 import type { FitSolution } from './fitSolution.ts'
 import { AS_KNOWN, type Law, type LoopLaw, MODELS } from './models/index.ts'
 import { type FitSample, markSensitivities, pickedMap, type Shift, shiftsOf } from './sample.ts'

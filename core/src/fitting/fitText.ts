@@ -1,5 +1,5 @@
 import { fixed, measurement, significant, withUnit } from '../units/index.ts'
-import type { ColumnFit } from './fitColumn.ts'
+import type { ColumnFit } from './fitResult.ts'
 import { numberTex, symbolTex } from './models/index.ts'
 import { throwReadings } from './throwReadings.ts'
 

@@ -18,17 +18,16 @@ export {
 } from './estimate.ts'
 export { type ExpectedValue, expectedByExpression, gravityAt, STANDARD_GRAVITY } from './expected.ts'
 export { explain, type Question, type Suspect } from './explain.ts'
-export {
-  type ColumnFit,
-  type FitSettings,
-  type Fitted,
-  type FittedParameter,
-  fitColumn,
-  fitColumns,
-  type Reading,
-  type ReadingSensitivity,
-} from './fitColumn.ts'
+export { fitColumn, fitColumns } from './fitColumn.ts'
 export { fitPath } from './fitPath.ts'
+export type {
+  ColumnFit,
+  FitSettings,
+  Fitted,
+  FittedParameter,
+  Reading,
+  ReadingSensitivity,
+} from './fitResult.ts'
 export { closeness, fitTex, fitText } from './fitText.ts'
 export { longestStretch } from './longestStretch.ts'
 export { aicc, type Runs, runsTest } from './modelCriteria.ts'

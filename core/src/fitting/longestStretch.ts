@@ -1,6 +1,7 @@
 import { type MotionTable, pointsIn, type Range } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
-import { type ColumnFit, type FitSettings, fitColumn } from './fitColumn.ts'
+import { fitColumn } from './fitColumn.ts'
+import type { ColumnFit, FitSettings } from './fitResult.ts'
 import { runsTest } from './modelCriteria.ts'
 
 /** Share of a stretch, in its middle, that it is begun with, and points at least. */

@@ -1,4 +1,4 @@
-import type { ColumnFit, Reading } from './fitColumn.ts'
+import type { ColumnFit, Reading } from './fitResult.ts'
 import { throwReadings } from './throwReadings.ts'
 
 /** A reading of a fit, by what it is chosen among those of all columns that are fitted together. */

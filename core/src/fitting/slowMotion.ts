@@ -3,7 +3,7 @@ import { clockOf, type QuantityInfo } from '../motion/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { metresWithin } from '../units/index.ts'
 import { STANDARD_GRAVITY } from './expected.ts'
-import type { ColumnFit } from './fitColumn.ts'
+import type { ColumnFit } from './fitResult.ts'
 
 /** A component counts as vertical within this angle of the picture's vertical. */
 const NEARLY_VERTICAL = (15 * Math.PI) / 180

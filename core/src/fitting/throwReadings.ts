@@ -1,5 +1,5 @@
 import { rounded } from '../units/index.ts'
-import type { ColumnFit, Reading } from './fitColumn.ts'
+import type { ColumnFit, Reading } from './fitResult.ts'
 import { numberTex, sum, term } from './models/index.ts'
 
 /** A motion along both axes: place, velocity and acceleration of each at some time. */

@@ -1,6 +1,6 @@
 import type { SKRSContext2D } from '@napi-rs/canvas'
 import type { Vector } from '../samples/index.ts'
-import type { Chooser, MotionKind } from './randomClip.ts'
+import type { Chooser, MotionKind } from './chooser.ts'
 
 /** Shape, colours and pattern of a random body. */
 export interface BodyLook {

@@ -13,8 +13,9 @@ import {
 import type { Point } from '@apokinema/core/geometry'
 import { spreadAperiodically } from '@apokinema/core/pictures'
 import { inPicture } from '../samples/index.ts'
+import { chooser } from './chooser.ts'
 import type { EncodedClip } from './encodedClip.ts'
-import { chooser, type RandomClip } from './randomClip.ts'
+import type { RandomClip } from './randomClip.ts'
 
 /** What following made of one frame. */
 export interface FollowedFrame {

@@ -1,16 +1,14 @@
-import { randomSource } from '@apokinema/core/random'
 import type { SKRSContext2D } from '@napi-rs/canvas'
 import { inPicture, type Pose, type Sample, type Vector, type View } from '../samples/index.ts'
 import { boat, clutter, quay, sky, stall, vignette, water, weathering } from '../scenery.ts'
 import { type BodyLook, drawBody, randomLook } from './bodies.ts'
+import { type Chooser, chooser, MOTIONS, type MotionKind } from './chooser.ts'
 
 /**
  * Clips with random bodies, motions, backgrounds and encoders, of which everything is known: following and the errors of
  * readings are measured on them.
  */
 
-export const MOTIONS = ['throw', 'fall', 'roll', 'slide', 'swing', 'tumble'] as const
-export type MotionKind = (typeof MOTIONS)[number]
 export const WALLS = ['plain', 'body brightness', 'quay', 'crates'] as const
 export const EXTRAS = ['none', 'post', 'look-alike', 'shadow', 'flicker'] as const
 
@@ -57,19 +55,6 @@ interface Motion {
 const G = 9.81
 /** Radii of real bodies, in metres. */
 const BODY = { least: 0.03, most: 0.12 }
-
-/** Random choices from a seed. */
-export function chooser(seed: number) {
-  const random = randomSource(seed)
-  // The first numbers of neighbouring seeds are alike.
-  for (let i = 0; i < 8; i++) random()
-  return {
-    between: (low: number, high: number) => low + (high - low) * random(),
-    pick: <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)],
-    chance: (share: number) => random() < share,
-  }
-}
-export type Chooser = ReturnType<typeof chooser>
 
 /** A clip that a seed makes, with some of the choices stated. */
 export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): RandomClip {

@@ -4,7 +4,7 @@ import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { client } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
-import type { LocalRecord } from './localStore.ts'
+import type { LocalRecord } from './localRecord.ts'
 import { Session } from './session.ts'
 
 /** What answers in the place of a server that is well: Apokinema with a problem, or something between it and the page. */

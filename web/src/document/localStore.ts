@@ -1,46 +1,9 @@
 import type { FootageKind } from '@apokinema/core/api'
-import type { Footage, Investigation, Patch } from '@apokinema/core/investigation'
+import type { Footage } from '@apokinema/core/investigation'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { Survey } from '../footage/survey.worker.ts'
+import type { LocalRecord, LocalStore } from './localRecord.ts'
 import { type PartedRecord, PartedStore } from './partedStore.ts'
-
-/** One edit that the server has not acknowledged yet. */
-export interface PendingEdit {
-  key: string
-  /** What it did, as in the list of steps; missing in stores from before it was kept. */
-  label?: string
-  patch: Patch
-}
-
-/** An edit that could not be saved: it waits for the person to try it again or to let it go. */
-export interface AsideEdit extends PendingEdit {
-  /** Why it could not, for people. */
-  why: string
-}
-
-/** One step that can be undone or redone. */
-export interface Step {
-  label: string
-  patch: Patch
-  inverse: Patch
-  /** Name of what it belongs to: a step after it of the same name becomes one with it. */
-  together?: string
-}
-
-/** What this browser keeps of an investigation. */
-export interface LocalRecord {
-  /** Version of the server's last known state. */
-  version: number
-  /** The server's state at some version, which the patches in `since` bring to `version`. */
-  document: Investigation
-  /** Missing in stores from before the document was written only now and then. */
-  since?: Patch[]
-  pending: PendingEdit[]
-  /** Missing in stores from before edits were set aside. */
-  aside?: AsideEdit[]
-  undo: Step[]
-  redo: Step[]
-}
 
 /** Footage that is still to be uploaded. */
 export interface WaitingFile {
@@ -52,12 +15,6 @@ export interface WaitingFile {
   /** Of stills: frames a second. */
   rate: string | null
   file: Blob
-}
-
-/** Where a session keeps its state between visits. */
-export interface LocalStore {
-  read(id: string): Promise<LocalRecord | undefined>
-  write(id: string, record: LocalRecord): Promise<void>
 }
 
 interface Schema extends DBSchema {

@@ -1,6 +1,6 @@
 import { newInvestigation } from '@apokinema/core/investigation'
 import { describe, expect, it } from 'vitest'
-import type { LocalRecord, Step } from './localStore.ts'
+import type { LocalRecord, Step } from './localRecord.ts'
 import { type PartedRecord, PartedStore, type PartStore } from './partedStore.ts'
 
 /** A store in memory that counts what is written. */

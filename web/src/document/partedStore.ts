@@ -1,4 +1,4 @@
-import type { LocalRecord, LocalStore } from './localStore.ts'
+import type { LocalRecord, LocalStore } from './localRecord.ts'
 
 /** Lists of a record whose entries never change once they are made. */
 const LISTS = ['since', 'pending', 'aside', 'undo', 'redo'] as const satisfies (keyof LocalRecord)[]

@@ -3,7 +3,7 @@ import { edit, edits, FIRST_AXES, type Recipe } from '@apokinema/core/investigat
 import { describe, expect, it, vi } from 'vitest'
 import { AwayError, RefusedError } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
-import type { LocalRecord } from './localStore.ts'
+import type { LocalRecord } from './localRecord.ts'
 import { type Reach, Session } from './session.ts'
 
 /** A server and a local store in memory that behave like the real ones. */

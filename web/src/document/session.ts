@@ -12,7 +12,7 @@ import {
 import { v4 as uuid } from 'uuid'
 import { createStore, type StoreApi } from 'zustand/vanilla'
 import { AwayError, type Client, RefusedError } from '../api/client.ts'
-import type { AsideEdit, LocalRecord, LocalStore, PendingEdit, Step } from './localStore.ts'
+import type { AsideEdit, LocalRecord, LocalStore, PendingEdit, Step } from './localRecord.ts'
 
 /** Steps that can be undone. */
 const MOST_STEPS = 400

@@ -23,6 +23,7 @@ import { Loading, Trouble } from '../common/states.tsx'
 import { isStill, isZip } from '../footage/files.ts'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
+import { prefetchWorkbench } from './prefetchWorkbench.ts'
 import { StillsDialog } from './StillsDialog.tsx'
 import { useInvestigations } from './useInvestigations.ts'
 
@@ -85,6 +86,7 @@ export function InvestigationsPage() {
         setRefused('One still is not a film. Choose several numbered ones at once, or a ZIP of them.')
         return
       }
+      prefetchWorkbench()
       void enter(`Opening ${file.name} …`, () => createFromFile(file))
       if (all.length > 1) notify('One video at a time: the first was taken.')
     }, unreadable)

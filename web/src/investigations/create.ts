@@ -35,10 +35,9 @@ async function checkSize(file: Blob): Promise<void> {
  * browser does not decode, or whose beginning is damaged, is handed to the server to be converted.
  */
 export async function createFromFile(file: File): Promise<string> {
-  // The limit is asked for, and the workbench fetched, while the file is looked at.
+  // The limit is asked for while the file is looked at.
   const fits = checkSize(file)
   fits.catch(() => {})
-  void import('../workbench/WorkbenchPage.tsx').catch(() => {})
   let clip: Clip
   try {
     clip = await openInWorker(file)

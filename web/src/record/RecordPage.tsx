@@ -6,6 +6,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { createFromFile } from '../investigations/create.ts'
+import { prefetchWorkbench } from '../investigations/prefetchWorkbench.ts'
 import { type Camera, camerasAllowed, listCameras, openCamera, PRACTICE_CAMERA } from './cameras.ts'
 import { Clock, Countdown, Given, Guides, Select, ShownChecks } from './RecordParts.tsx'
 import { type Recorder, record } from './recorder.ts'
@@ -146,6 +147,7 @@ export function RecordPage() {
     setBusy(true)
     setTrouble(null)
     try {
+      prefetchWorkbench()
       const id = await createFromFile(file)
       void queries.invalidateQueries({ queryKey: ['investigations'] })
       navigate(`/investigations/${id}`)

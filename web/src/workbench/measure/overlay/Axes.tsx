@@ -4,7 +4,7 @@ import { memo } from 'react'
 import { Group } from 'react-konva'
 import { useWorkbench } from '../../workbenchStore.ts'
 import { axesIn } from '../hitTest.ts'
-import type { OverlayProps } from './Overlay.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { ArrowHead, Edged, Handle, Label } from './strokes.tsx'
 
 /** The main axes as two plain arrows, with an arc between them to turn them by; others by their origin and name. */

@@ -5,7 +5,7 @@ import { memo, useMemo } from 'react'
 import { fittedOn } from '../../fits/fits.ts'
 import { tableOf } from '../../tables.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { OverlayProps } from './Overlay.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { Edged } from './strokes.tsx'
 
 /** Points of a curve of which both coordinates are fitted, at least. */

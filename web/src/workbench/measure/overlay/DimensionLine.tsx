@@ -4,7 +4,7 @@ import { memo } from 'react'
 import { Group } from 'react-konva'
 import { lengthText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { OverlayProps } from './Overlay.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { ArrowHead, Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 
 /** How far beside its object a dimension line stands, in CSS pixels. */

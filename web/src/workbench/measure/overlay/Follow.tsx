@@ -8,7 +8,7 @@ import { useFollowing } from '../../following.ts'
 import { HANDLE_EVERY } from '../../selecting.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import { outlinePoints } from '../hitTest.ts'
-import type { OverlayProps } from './Overlay.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { Edged, Handle } from './strokes.tsx'
 
 /** A reach of more pixels than this is the whole picture: a circle says nothing. */

@@ -4,7 +4,7 @@ import { memo } from 'react'
 import { Group, Rect } from 'react-konva'
 import { useClock } from '../../ClipContext.tsx'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { OverlayProps } from './Overlay.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { Label } from './strokes.tsx'
 
 /** Landmarks of a moving camera as squares on their tips: full where marked in this frame, dashed where between or held. */

@@ -11,19 +11,10 @@ import { Curves } from './Curves.tsx'
 import { DimensionLine } from './DimensionLine.tsx'
 import { Follow } from './Follow.tsx'
 import { Landmarks } from './Landmarks.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { PlaneGrid, StraightEdges } from './PlaneGrid.tsx'
 import { Probes } from './Probes.tsx'
-import { Edged, Handle, type ToStage } from './strokes.tsx'
-
-/** Where things are in the picture on show. */
-export interface OverlayProps {
-  /** As it was when something of it changed last that is drawn here. */
-  investigation: Investigation
-  frame: number
-  toStage: ToStage
-  /** A placed point on the stage; null where landmarks don't tell where it is in this frame. */
-  see: (point: PlacedPoint) => Point | null
-}
+import { Edged, Handle } from './strokes.tsx'
 
 /** Marks count here only where the scale or fitted motions follow from them. */
 function withoutMarks({ knownMotions, drawn, fits }: Investigation): readonly (keyof Investigation)[] {

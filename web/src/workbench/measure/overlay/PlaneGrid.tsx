@@ -5,7 +5,7 @@ import { memo } from 'react'
 import { Line } from 'react-konva'
 import { gridField } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { OverlayProps } from './Overlay.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { Edged, Handle } from './strokes.tsx'
 
 /** The plane of motion: its corners, and once its size is known a grid of squares that proves it. */

@@ -4,7 +4,7 @@ import { probeReading } from '@apokinema/core/motion'
 import { memo } from 'react'
 import { probeText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
-import type { OverlayProps } from './Overlay.tsx'
+import type { OverlayProps } from './overlayProps.ts'
 import { Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 
 /** Distances and angles that are measured on the picture, thin and dashed: they are for checking. */
