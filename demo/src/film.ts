@@ -7,7 +7,7 @@ import { stillScene } from './scenery.ts'
 const EXPOSURES = 16
 
 /** Real time of a frame's mid-exposure in seconds: the shutter opens and closes evenly around the frame's own time. */
-export function frameTime(sample: Sample, frame: number): number {
+function frameTime(sample: Sample, frame: number): number {
   return frame / (sample.captureRate ?? sample.rate)
 }
 

@@ -45,7 +45,7 @@ export interface Fitted {
 }
 
 /** Residual of a point, and its weight in the fit. */
-export interface Residual {
+interface Residual {
   row: number
   frame: number
   place: number

@@ -18,7 +18,7 @@ export type Patch = PatchOperation[]
 export class PatchError extends RangeError {}
 
 /** What a patch from outside may be at most. */
-export const PATCH_LIMITS = {
+const PATCH_LIMITS = {
   operations: 20_000,
   /** Characters of a path. */
   path: 400,

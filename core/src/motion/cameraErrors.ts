@@ -4,7 +4,7 @@ import { clockOf } from './clockOf.ts'
 import type { InvestigationScene } from './investigationScene.ts'
 
 /** How one independent error of a landmark moves the positions: by one standard error of it, from a row of the table on. */
-export interface CameraError {
+interface CameraError {
   row: number
   x: number[]
   y: number[]

@@ -33,7 +33,7 @@ export async function clipResult(clip: RandomClip): Promise<ClipResult> {
 }
 
 /** Sums up what following made of a clip. */
-export function resultOf(clip: RandomClip, frames: FollowedFrame[]): ClipResult {
+function resultOf(clip: RandomClip, frames: FollowedFrame[]): ClipResult {
   const visible = frames.filter(({ seen }) => seen >= VISIBLE)
   const off = frames.flatMap(({ at, truth }) => (at ? [{ x: at.x - truth.x, y: at.y - truth.y }] : []))
   const mean = (axis: 'x' | 'y') => off.reduce((sum, one) => sum + one[axis], 0) / off.length

@@ -9,11 +9,11 @@ import { type Chooser, chooser, MOTIONS, type MotionKind } from './chooser.ts'
  * readings are measured on them.
  */
 
-export const WALLS = ['plain', 'body brightness', 'quay', 'crates'] as const
-export const EXTRAS = ['none', 'post', 'look-alike', 'shadow', 'flicker'] as const
+const WALLS = ['plain', 'body brightness', 'quay', 'crates'] as const
+const EXTRAS = ['none', 'post', 'look-alike', 'shadow', 'flicker'] as const
 
 /** How a clip is compressed. */
-export type Encoder = { codec: 'h264'; crf: number; keyEvery: number } | { codec: 'mjpeg'; quality: number }
+type Encoder = { codec: 'h264'; crf: number; keyEvery: number } | { codec: 'mjpeg'; quality: number }
 
 /** What is drawn at random where it is not stated. */
 export interface ClipChoices {

@@ -20,7 +20,7 @@ export interface View {
 }
 
 /** Where a camera looks, in pixels of the stage, and how many of its own pixels each of those has. */
-export interface CameraPose {
+interface CameraPose {
   zoom: number
   middle: Vector
 }

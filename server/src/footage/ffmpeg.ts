@@ -193,7 +193,7 @@ export type Input =
 const pathIn = (input: Input) => (input.kind === 'video' ? input.path : input.pattern)
 
 /** Arguments that make an H.264 file with the same frames and ticks as the input. */
-export function conversionArguments(input: Input, output: string): string[] {
+function conversionArguments(input: Input, output: string): string[] {
   const { source } = input
   const [numerator, denominator] = input.kind === 'stills' ? [input.rate[1], input.rate[0]] : source.timeBase
   // Two fields a frame: their times lie halfway between the frames' ticks.

@@ -40,7 +40,7 @@ const PAGE = 60
 const UNIQUE_VIOLATION = '23505'
 
 /** Days for which a deleted investigation can be brought back. */
-export const DAYS_KEPT = 30
+const DAYS_KEPT = 30
 
 /** Investigations in the database. Every function asks `may` first. */
 export class InvestigationStore {

@@ -32,7 +32,7 @@ const CONFLICTING = ['edit-conflict', 'unknown-version', 'newer-document']
  * offline: nothing answers. held: something answers, but does not save; `trouble` says what. conflict: the same thing
  * was changed elsewhere. gone: the investigation was deleted elsewhere.
  */
-export type SaveState = 'saved' | 'saving' | 'offline' | 'held' | 'conflict' | 'gone'
+type SaveState = 'saved' | 'saving' | 'offline' | 'held' | 'conflict' | 'gone'
 
 export interface SessionState {
   /** The document as it stands in this browser. */

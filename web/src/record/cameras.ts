@@ -51,7 +51,7 @@ export async function openCamera(camera: Camera, { width, height, rate }: Wish):
 const PRACTISE = 'The practice camera works without one.'
 
 /** Why a camera can't be used, and what to do. */
-export function troubleOf({ name, message }: Error): string {
+function troubleOf({ name, message }: Error): string {
   switch (name) {
     case 'NotAllowedError':
       return `The camera may not be used: this browser or its user has refused it. Allow it in the address bar, then choose the camera again. ${PRACTISE}`

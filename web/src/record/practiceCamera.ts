@@ -5,7 +5,7 @@
  */
 
 /** What is true of the scene, in pixels of its picture and in SI; the background is painted to this measure. */
-export const PRACTICE = {
+const PRACTICE = {
   width: 360,
   height: 640,
   pixelsPerMetre: 280,
@@ -26,7 +26,7 @@ const EXPOSURES = 4
 const SHUTTER = 0.4
 
 /** How far the pebble has fallen at a time, in metres; always 0 while it is held. */
-export function pebbleDrop(time: number): number {
+function pebbleDrop(time: number): number {
   const falling = Math.min(FALL, Math.max(0, (time % ROUND) - HOLD))
   return (PRACTICE.g / 2) * falling ** 2
 }

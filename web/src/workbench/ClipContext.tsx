@@ -18,7 +18,7 @@ import { type Clip, openInWorker, takeOpen } from '../footage/clip.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 /** A picture that is on show, and the frame that it is. */
-export interface Picture {
+interface Picture {
   index: number
   image: ImageBitmap
   /** False while a still stands in for it. */

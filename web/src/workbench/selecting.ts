@@ -66,7 +66,7 @@ export function deleteSelected(session: Session): void {
 }
 
 /** Picture point of what is selected as a frame shows it, or null where it has none. */
-export function selectedPoint(session: Session, frame: number): Point | null {
+function selectedPoint(session: Session, frame: number): Point | null {
   const { selection } = useWorkbench.getState()
   const investigation = documentOf(session)
   const { bodies, references, probes, camera, plane } = investigation

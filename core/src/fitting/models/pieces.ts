@@ -1,7 +1,7 @@
 import { type Evaluate, FitError } from '../../regression/index.ts'
 
 /** Which piece between breaks a place lies in: a place at a break is in the later one. */
-export function pieceOf(breaks: readonly number[], place: number): number {
+function pieceOf(breaks: readonly number[], place: number): number {
   let piece = 0
   while (piece < breaks.length && place >= breaks[piece]) piece++
   return piece

@@ -22,7 +22,7 @@ const raised = (along: string, power: number) =>
   power === 0 ? '' : power === 1 ? along : `${along}^{${power}}`
 
 /** Coefficients of a polynomial when its variable counts from so much later. */
-export function shifted(coefficients: ArrayLike<number>, by: number): number[] {
+function shifted(coefficients: ArrayLike<number>, by: number): number[] {
   const moved = Array.from(coefficients)
   for (let k = 0; k < moved.length; k++)
     for (let j = moved.length - 2; j >= k; j--) moved[j] += by * moved[j + 1]
@@ -30,7 +30,7 @@ export function shifted(coefficients: ArrayLike<number>, by: number): number[] {
 }
 
 /** Values and slopes of some powers of the places. */
-export function powersOn(places: ArrayLike<number>, powers: readonly number[]): Evaluate {
+function powersOn(places: ArrayLike<number>, powers: readonly number[]): Evaluate {
   return (own, values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
       let value = 0

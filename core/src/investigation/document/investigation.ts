@@ -118,7 +118,7 @@ export function newInvestigation(title: string): Investigation {
 }
 
 /** What is drawn on the picture until somebody chooses otherwise. */
-export function newDrawn(): Drawn {
+function newDrawn(): Drawn {
   return { trail: null, times: false, velocity: false, acceleration: false, curves: true }
 }
 

@@ -6,7 +6,7 @@ import type { Dimension } from '../../units/index.ts'
 export class ExpressionError extends Error {}
 
 /** A number and how it changes with each of the names that it is made of. */
-export interface Dual {
+interface Dual {
   value: number
   gradient: readonly number[]
 }

@@ -22,7 +22,7 @@ interface Opened {
  * Reads a file of text as a table: only as many rows as a series can have, however large the file is. Gives a sentence
  * where there are no two columns of numbers in it.
  */
-export function openTable(file: File): Promise<Opened | string> {
+function openTable(file: File): Promise<Opened | string> {
   return new Promise((resolve) => {
     const rows: string[][] = []
     let separator = ','

@@ -13,13 +13,13 @@ export interface DrawnStretch {
 }
 
 /** How far points can be off, and the colour of the body whose they are. */
-export interface DrawnErrors {
+interface DrawnErrors {
   points: readonly Plotted[]
   colour: string
 }
 
 /** Words that are pinned to a point. */
-export interface DrawnNote {
+interface DrawnNote {
   x: number
   y: number
   text: string

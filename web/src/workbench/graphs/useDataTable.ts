@@ -15,7 +15,7 @@ import { useWorkbench } from '../workbenchStore.ts'
 import { quantityGroups } from './QuantitySelect.tsx'
 
 /** What columns are called. */
-export function namesIn(investigation: Investigation): NameOf {
+function namesIn(investigation: Investigation): NameOf {
   return (id) => quantityInfo(investigation, id) ?? { symbol: id, subscript: '', name: id }
 }
 
@@ -34,7 +34,7 @@ export function columnGroups(
 }
 
 /** The bodies whose columns stand in the table: the active one, or all. */
-export function useTableBodies(active: string): string[] {
+function useTableBodies(active: string): string[] {
   const { bodies } = useInvestigation()
   const all = useTable((state) => state.all)
   return all ? inOrder(bodies).map(([id]) => id) : [active]

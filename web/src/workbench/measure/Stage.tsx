@@ -32,7 +32,7 @@ const ZOOM = { least: 0.25, most: 16 }
 const BAND_ROOM = 37
 
 /** The view that shows the whole picture as large as fits, below so much room. */
-export function fitView(
+function fitView(
   stage: { width: number; height: number },
   picture: { width: number; height: number },
   above = 0,

@@ -15,7 +15,7 @@ interface SetUpRowProps {
 }
 
 /** Rows that other parts of the page lead to. */
-export type SetUpPlace = 'scale' | 'capture-rate' | 'axes' | 'read-out'
+type SetUpPlace = 'scale' | 'capture-rate' | 'axes' | 'read-out'
 
 const SIGNS = {
   done: { icon: Check, colour: '#14754E', says: 'done' },
