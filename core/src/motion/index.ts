@@ -75,6 +75,6 @@ export {
   sceneOf,
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
-export { diagnoseTrack, type Outlier, type TrackDiagnosis } from './strays.ts'
 export { afterOscillations, turningPoints } from './swings.ts'
 export { type MotionTableSettings, motionTable, motionTablesIn } from './tables.ts'
+export { diagnoseTrack, type Outlier, type TrackDiagnosis } from './trackDiagnosis.ts'

@@ -1,40 +1,40 @@
 import type { Mark } from '../investigation/index.ts'
-import { type Known, remembered } from './courseMemory.ts'
-import { MISFIT, misfitOf, type Parabola, parabola, type Spot } from './localCourse.ts'
+import { type CachedValue, cached } from './diagnosisCache.ts'
+import { chiSquareOf, MISFIT, type Parabola, parabola, type TimedMark } from './localParabola.ts'
 
-/** A mark that no motion leads to: a body may change its velocity at once, but not its place. */
+/** A mark before which the position jumps: a body can change its velocity abruptly, but not its position. */
 export interface Jump {
   frame: number
-  /** How far apart the courses before it and from it on remain, in pixels. */
+  /** Least distance of the motions before and after it, in pixels. */
   length: number
 }
 
-/** Marks on either side that tell the course, and the fewest. */
+/** Marks on either side that are fitted, and their least number. */
 const SIDE = { most: 8, least: 4 }
 /**
- * A jump is longer than `pixels`, than `errors` standard errors, and than `usual` times what quick motion makes of the
- * courses in three quarters of the other places.
+ * A jump is longer than `pixels`, than `errors` standard errors, and than `usual` times the upper quartile of that distance in
+ * this motion.
  */
 const LIMIT = { pixels: 2, errors: 6, usual: 6 }
-/** Pieces of the time between two marks in which both courses are taken to be straight. */
+/** Pieces of the time between two marks in which both parabolas are taken as straight. */
 const PIECES = 8
 
 /**
- * Finds where a row of marks jumps: where the parabola through the marks before and the one through the marks from there
- * on do not meet at any time in between. At a bounce they do.
+ * Finds jumps: where the parabola through the marks before and the one through the marks after do not meet at any time in
+ * between, as they would at a bounce.
  *
  * @param error standard error of one mark in pixels
- * @returns places in the row of the first marks behind, with how far apart the courses remain in pixels
+ * @returns indices of the first marks behind the jumps, and their lengths in pixels
  */
 export function jumpsIn(
-  spots: readonly Spot[],
+  points: readonly TimedMark[],
   error: number,
-  known: WeakMap<Mark, Known>,
+  known: WeakMap<Mark, CachedValue>,
 ): { at: number; length: number }[] {
-  const places = spots.map((_, i) => {
-    const [from, to] = [Math.max(0, i - SIDE.most), Math.min(spots.length, i + SIDE.most)]
+  const places = points.map((_, i) => {
+    const [from, to] = [Math.max(0, i - SIDE.most), Math.min(points.length, i + SIDE.most)]
     if (i - from < SIDE.least || to - i < SIDE.least) return 0
-    return remembered(known, spots, [from, i, to], error, () => apartAt(spots, [from, i, to], error))
+    return cached(known, points, [from, i, to], error, () => apartAt(points, [from, i, to], error))
   })
   const sorted = [...places].sort((a, b) => a - b)
   const limit = Math.max(LIMIT.pixels, LIMIT.usual * (sorted[Math.floor(0.75 * sorted.length)] ?? 0))
@@ -44,25 +44,29 @@ export function jumpsIn(
   })
 }
 
-/** Least distance of the courses before and behind a mark in the time between; 0 where their errors may have made it. */
-function apartAt(spots: readonly Spot[], [from, at, to]: [number, number, number], error: number): number {
-  const before = smoothCourse(spots.slice(from, at), error)
-  const behind = smoothCourse(spots.slice(at, to), error)
+/** Returns the least distance of the motions before and after a mark; 0 if it is within their errors. */
+function apartAt(
+  points: readonly TimedMark[],
+  [from, at, to]: [number, number, number],
+  error: number,
+): number {
+  const before = smoothParabola(points.slice(from, at), error)
+  const behind = smoothParabola(points.slice(at, to), error)
   if (!before || !behind) return 0
-  const [start, end] = [spots[at - 1].t, spots[at].t]
+  const [start, end] = [points[at - 1].t, points[at].t]
   const { length, time } = closest(before, behind, start, end)
   const deviation = error * Math.sqrt(before.at(time).variance + behind.at(time).variance)
   return length > LIMIT.errors * deviation ? length : 0
 }
 
-/** The parabola through marks; null where they do not lie on one: there is a bounce among them, or the jump itself. */
-function smoothCourse(spots: readonly Spot[], error: number): Parabola | null {
-  const course = parabola(spots)
-  const freedom = 2 * (spots.length - 3)
-  return course && misfitOf(course, spots, error) < MISFIT * freedom ? course : null
+/** Returns the parabola through marks; null if they do not lie on one, for example at a bounce. */
+function smoothParabola(points: readonly TimedMark[], error: number): Parabola | null {
+  const fitted = parabola(points)
+  const freedom = 2 * (points.length - 3)
+  return fitted && chiSquareOf(fitted, points, error) < MISFIT * freedom ? fitted : null
 }
 
-/** The least distance of two courses between two times, and when it is reached. */
+/** Returns the least distance of two parabolas between two times, and its time. */
 function closest(
   before: Parabola,
   behind: Parabola,

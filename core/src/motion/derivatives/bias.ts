@@ -1,5 +1,5 @@
 import { applyMap } from '../../regression/index.ts'
-import { type DerivationPoints, type Derived, ownPoints, type Run, runsOf } from './course.ts'
+import { type DerivationPoints, type Derived, ownPoints, type Run, runsOf } from './derivationPoints.ts'
 import { derivativeAt, windowAround } from './localPolynomial.ts'
 
 /** Points that higher derivatives are taken from at most: enough to tell them, and told soon. */

@@ -6,7 +6,7 @@ import { smoothingSpline } from './smoothingSpline.ts'
 import { threePoint } from './threePoint.ts'
 
 export { biasBounds } from './bias.ts'
-export { type DerivationPoints, type Derived, pickPoints, runsOf, type Scatter } from './course.ts'
+export { type DerivationPoints, type Derived, pickPoints, runsOf, type Scatter } from './derivationPoints.ts'
 export { derivativeAt } from './localPolynomial.ts'
 export type { DerivativeMethod } from './method.ts'
 

@@ -1,4 +1,4 @@
-import { type DerivationPoints, type Derived, ownPoints, runsOf } from './course.ts'
+import { type DerivationPoints, type Derived, ownPoints, runsOf } from './derivationPoints.ts'
 
 /**
  * How a derivative, at one time, of the least-squares polynomial through points comes from their values. By

@@ -1,5 +1,5 @@
 import type { Derivation, DerivativeId } from '../../investigation/index.ts'
-import type { DerivationPoints, Derived } from './course.ts'
+import type { DerivationPoints, Derived } from './derivationPoints.ts'
 
 /** A way in which velocity and acceleration are derived from positions. */
 export interface DerivativeMethod {

@@ -1,4 +1,4 @@
-import { type DerivationPoints, type Derived, ownPoints, type Run, runsOf } from './course.ts'
+import { type DerivationPoints, type Derived, ownPoints, type Run, runsOf } from './derivationPoints.ts'
 import { derivativeAt } from './localPolynomial.ts'
 import type { DerivativeMethod } from './method.ts'
 

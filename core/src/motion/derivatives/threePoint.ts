@@ -1,4 +1,4 @@
-import { type Derived, runsOf } from './course.ts'
+import { type Derived, runsOf } from './derivationPoints.ts'
 import type { DerivativeMethod } from './method.ts'
 
 /** Coefficients of three values at times −h₁, 0 and h₂, by the order of the derivative at 0. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { type Body, edit, edits, newInvestigation } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
-import { diagnoseTrack } from './strays.ts'
+import { diagnoseTrack } from './trackDiagnosis.ts'
 
 type Motion = (t: number) => { x: number; y: number }
 const BODY = '00000000-0000-4000-8000-0000000000b1'

@@ -1,29 +1,29 @@
 import type { Mark } from '../investigation/index.ts'
 
-/** Marks that lie farther from their parabola than this, in mean squared errors, have another course. */
+/** Largest reduced χ² of marks that lie on a parabola. */
 export const MISFIT = 3
 
-/** A mark with its time in seconds, in pixels. */
-export interface Spot {
+/** A mark with its time (s) and position (px). */
+export interface TimedMark {
   t: number
   x: number
   y: number
   mark: Mark
 }
 
-/** A parabola against time, in both directions, with what its prediction at a time varies by for marks of error 1. */
+/** A parabola of position against time in both directions; `variance` is that of its value for marks of error 1. */
 export interface Parabola {
   at(t: number): { x: number; y: number; variance: number }
 }
 
-/** Least-squares parabola through marks; null where their times are too few. */
-export function parabola(spots: readonly Spot[]): Parabola | null {
-  const n = spots.length
-  const middle = spots.reduce((sum, { t }) => sum + t, 0) / n
-  const reach = spots.reduce((most, { t }) => Math.max(most, Math.abs(t - middle)), 0) || 1
-  const u = spots.map(({ t }) => (t - middle) / reach)
+/** Returns the least-squares parabola through marks; null for fewer than three distinct times. */
+export function parabola(points: readonly TimedMark[]): Parabola | null {
+  const n = points.length
+  const middle = points.reduce((sum, { t }) => sum + t, 0) / n
+  const reach = points.reduce((most, { t }) => Math.max(most, Math.abs(t - middle)), 0) || 1
+  const u = points.map(({ t }) => (t - middle) / reach)
   const [s0, s1, s2, s3, s4] = [0, 1, 2, 3, 4].map((power) => u.reduce((sum, v) => sum + v ** power, 0))
-  // Inverse of the symmetric matrix of the moments, by its cofactors.
+  // Inverse of the symmetric normal matrix by its cofactors.
   const c00 = s2 * s4 - s3 * s3
   const c01 = s2 * s3 - s1 * s4
   const c02 = s1 * s3 - s2 * s2
@@ -39,7 +39,7 @@ export function parabola(spots: readonly Spot[]): Parabola | null {
   ].map((row) => row.map((value) => value / determinant))
   const solve = (axis: 'x' | 'y') => {
     const right = [0, 1, 2].map((power) =>
-      spots.reduce((sum, spot, i) => sum + u[i] ** power * spot[axis], 0),
+      points.reduce((sum, point, i) => sum + u[i] ** power * point[axis], 0),
     )
     return inverse.map((row) => row[0] * right[0] + row[1] * right[1] + row[2] * right[2])
   }
@@ -58,10 +58,10 @@ export function parabola(spots: readonly Spot[]): Parabola | null {
   }
 }
 
-/** Sum of squared distances of marks from a parabola, in squared errors. */
-export function misfitOf(course: Parabola, spots: readonly Spot[], error: number): number {
-  return spots.reduce((sum, { t, x, y }) => {
-    const told = course.at(t)
-    return sum + ((x - told.x) ** 2 + (y - told.y) ** 2) / error ** 2
+/** Returns Σ (distance of a mark from a parabola)²/error². */
+export function chiSquareOf(parabola: Parabola, points: readonly TimedMark[], error: number): number {
+  return points.reduce((sum, { t, x, y }) => {
+    const expected = parabola.at(t)
+    return sum + ((x - expected.x) ** 2 + (y - expected.y) ** 2) / error ** 2
   }, 0)
 }
