@@ -20,9 +20,18 @@ import { BLOCK_IDS, markedBlocks } from './markedBlocks.ts'
 
 const IDS = BLOCK_IDS
 const STYLE: GraphStyle = {
-  ...{ width: 640, height: 400, ink: '#1e2526', muted: '#5c6664', line: '#ddd8cc', ground: '#ffffff' },
+  width: 640,
+  height: 400,
+  ink: '#1e2526',
+  muted: '#5c6664',
+  line: '#ddd8cc',
+  ground: '#ffffff',
   colours: { coral: '#e0533d', jade: '#1e9e6a', iris: '', cyan: '', rose: '', olive: '' },
-  ...{ words: 'sans-serif', numbers: 'sans-serif', grid: true, look: 'both', errorBars: true },
+  words: 'sans-serif',
+  numbers: 'sans-serif',
+  grid: true,
+  look: 'both',
+  errorBars: true,
 }
 
 const investigation = edit(markedBlocks(['large <block>', 'small block']), (draft) => {

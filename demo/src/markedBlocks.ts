@@ -17,10 +17,15 @@ export function markedBlocks(names: string[], firsts: number[] = [0, 0]): Invest
   return edit(newInvestigation('Ice blocks'), (draft) => {
     edits.setFootage({
       id: 'f2000000-0000-4000-8000-000000000001',
-      ...{ name: 'ice-blocks.mp4', size: 1, width, height, rotation: 0 },
+      name: 'ice-blocks.mp4',
+      size: 1,
+      width,
+      height,
+      rotation: 0,
       timeBase: { numerator: 1, denominator: 15360 },
       ticks: { first: 0, runs: [[512, 74]] },
-      ...{ notedCaptureRate: null, converted: false },
+      notedCaptureRate: null,
+      converted: false,
     })(draft)
     BLOCK_IDS.forEach((id, i) => {
       const [position, velocity] = ['3', '4'].map((last) => `a2000000-0000-4000-8000-0000000000${i}${last}`)

@@ -4,10 +4,16 @@ import type { Plane } from '@apokinema/core/following'
 export function planeOf(frame: Uint8Array, width: number, height: number): Plane {
   const bright = width * height
   return {
-    ...{ x: 0, y: 0, width, height },
+    x: 0,
+    y: 0,
+    width,
+    height,
     data: frame.subarray(0, bright),
     chroma: {
-      ...{ x: 0, y: 0, width: width / 2, height: height / 2 },
+      x: 0,
+      y: 0,
+      width: width / 2,
+      height: height / 2,
       blue: frame.subarray(bright, (5 * bright) / 4),
       red: frame.subarray((5 * bright) / 4),
     },

@@ -27,14 +27,22 @@ function measured(
   const { document } = edit(newInvestigation(sample), (draft) => {
     edits.setFootage({
       id: 'f3000000-0000-4000-8000-000000000001',
-      ...{ name: 'footage.mp4', size: 1, width: truth.width, height: truth.height, rotation: 0 },
+      name: 'footage.mp4',
+      size: 1,
+      width: truth.width,
+      height: truth.height,
+      rotation: 0,
       timeBase: { numerator: 1, denominator: 15360 },
       ticks: { first: 0, runs: [[ticks, count - 1]] },
-      ...{ notedCaptureRate: null, converted: false },
+      notedCaptureRate: null,
+      converted: false,
     })(draft)
     if (truth.captureRate !== truth.rate)
       edits.setCaptureRate('f3000000-0000-4000-8000-000000000002', {
-        ...{ from: null, to: null, rate: truth.captureRate, known: null },
+        from: null,
+        to: null,
+        rate: truth.captureRate,
+        known: null,
       })(draft)
     for (const recipe of measuredSample(sample, ids, 11, tilt)) recipe(draft)
   })
@@ -171,7 +179,11 @@ describe('read off the samples', () => {
         draft.bodies[body].name = ['large', 'small'][i]
       })
       const line = (symbol: string, expression: string) => ({
-        ...{ symbol, name: '', expression, unit: 'kg*m/s', against: null },
+        symbol,
+        name: '',
+        expression,
+        unit: 'kg*m/s',
+        against: null,
       })
       edits.setCalculation(
         'c0000000-0000-4000-8000-000000000001',

@@ -55,7 +55,11 @@ describe('a table as text', () => {
 
   it('has a comma for the decimal point, errors and a byte-order mark where they are asked for', () => {
     const text = delimited(table, named(investigation), {
-      ...{ separator: ';', decimalComma: true, byteOrderMark: true, errors: true, rounded: false },
+      separator: ';',
+      decimalComma: true,
+      byteOrderMark: true,
+      errors: true,
+      rounded: false,
     })
     expect(text.startsWith('\uFEFFframe;')).toBe(true)
     const [head, , second] = fieldsOf(text.slice(1), ';')

@@ -14,7 +14,8 @@ export async function asShipped<T>(entry: string): Promise<T> {
   const folder = mkdtempSync(join(tmpdir(), 'apokinema-bench-'))
   try {
     await build({
-      ...{ configFile: false, logLevel: 'error' },
+      configFile: false,
+      logLevel: 'error',
       build: { outDir: folder, emptyOutDir: true, lib: { entry, formats: ['es'], fileName: 'shipped' } },
     })
     return (await import(pathToFileURL(join(folder, 'shipped.js')).href)) as T

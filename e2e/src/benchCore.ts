@@ -19,10 +19,15 @@ function swinging(): Investigation {
   const whole: Recipe = (draft) => {
     edits.setFootage({
       id: crypto.randomUUID(),
-      ...{ name: 'long.mp4', size: 1, width: 1280, height: 720, rotation: 0 },
+      name: 'long.mp4',
+      size: 1,
+      width: 1280,
+      height: 720,
+      rotation: 0,
       timeBase: { numerator: 1, denominator: 15360 },
       ticks: { first: 0, runs: [[256, FRAMES - 1]] },
-      ...{ notedCaptureRate: null, converted: false },
+      notedCaptureRate: null,
+      converted: false,
     })(draft)
     for (let body = 0; body < BODIES; body++) {
       const id = crypto.randomUUID()

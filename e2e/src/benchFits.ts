@@ -148,7 +148,8 @@ export function benchFits(note: Note): void {
       const own = () => [...fitNonlinear({ y: values, evaluate: on(places), start, linear }).parameters]
       const other = () =>
         levenbergMarquardt({ x: t, y }, (p) => (time) => at(p, time), {
-          ...{ initialValues: start, ...more },
+          initialValues: start,
+          ...more,
           jacobianFunction: (p: number[]) => (time: number) => slopes(p, time),
         }).parameterValues
       const [ownTook, otherTook] = timesOf(own, other)

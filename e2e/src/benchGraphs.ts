@@ -50,7 +50,10 @@ function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: num
       const send = (type: string, by: number) =>
         handle.dispatchEvent(
           new PointerEvent(type, {
-            ...{ bubbles: true, pointerId: 1, button: 0, isPrimary: true },
+            bubbles: true,
+            pointerId: 1,
+            button: 0,
+            isPrimary: true,
             clientX: x + (way === 'across' ? by : 0),
             clientY: y + (way === 'up' ? by : 0),
           }),
@@ -91,8 +94,13 @@ async function timeMarkDrag(page: Page): Promise<number[]> {
       const move = (by: number) =>
         stage.dispatchEvent(
           new PointerEvent('pointermove', {
-            ...{ bubbles: true, pointerId: 1, buttons: 1, isPrimary: true, pointerType: 'mouse' },
-            ...{ clientX: left + by, clientY: top },
+            bubbles: true,
+            pointerId: 1,
+            buttons: 1,
+            isPrimary: true,
+            pointerType: 'mouse',
+            clientX: left + by,
+            clientY: top,
           }),
         )
       const took: number[] = []
@@ -141,8 +149,14 @@ async function timeStretchDrag(
       const send = (type: string, by: number) =>
         area.dispatchEvent(
           new PointerEvent(type, {
-            ...{ bubbles: true, pointerId: 1, button: 0, buttons: 1, isPrimary: true, pointerType: 'mouse' },
-            ...{ clientX: x + by, clientY: box.top + box.height / 2 },
+            bubbles: true,
+            pointerId: 1,
+            button: 0,
+            buttons: 1,
+            isPrimary: true,
+            pointerType: 'mouse',
+            clientX: x + by,
+            clientY: box.top + box.height / 2,
           }),
         )
       area.setPointerCapture = () => {}

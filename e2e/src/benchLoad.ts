@@ -41,7 +41,11 @@ function ask(
   return new Promise((resolve, reject) => {
     const asked = request(
       {
-        ...{ agent, method, path, host: '127.0.0.1', port: server.port },
+        agent,
+        method,
+        path,
+        host: '127.0.0.1',
+        port: server.port,
         headers: { Origin: server.origin, 'Content-Type': 'application/json' },
       },
       (answer) => {
@@ -71,9 +75,16 @@ function ask(
 function marked(bodies: number, marks: number): { document: Investigation; body: string } {
   const recipe: Recipe = (draft) => {
     edits.setFootage({
-      ...{ id: randomUUID(), name: 'quay.mp4', size: 1000, width: 1280, height: 720 },
-      ...{ timeBase: { numerator: 1, denominator: 15360 }, ticks: { first: 0, runs: [[256, marks]] } },
-      ...{ rotation: 0, notedCaptureRate: null, converted: false },
+      id: randomUUID(),
+      name: 'quay.mp4',
+      size: 1000,
+      width: 1280,
+      height: 720,
+      timeBase: { numerator: 1, denominator: 15360 },
+      ticks: { first: 0, runs: [[256, marks]] },
+      rotation: 0,
+      notedCaptureRate: null,
+      converted: false,
     })(draft)
     for (let n = 0; n < bodies; n++) {
       const id = randomUUID()

@@ -202,7 +202,13 @@ async function inWorker(
         bodies.push({ id: `b${bodies.length}`, at, outline, before: [] })
       }
       const task = {
-        ...{ start, frames, seconds, orientation, still, patience: 15, frameSeconds: 1 / 60 },
+        start,
+        frames,
+        seconds,
+        orientation,
+        still,
+        patience: 15,
+        frameSeconds: 1 / 60,
         picture: { width: 1280, height: 720 },
         settings: { persistence: 1, change: 'slowly' },
         bodies,

@@ -257,7 +257,10 @@ describe('in the list', () => {
     const { id } = await clientOf(given.server).make()
     // As a fault of ours would leave it behind.
     await database('revisions').insert({
-      ...{ investigation_id: id, version: 2, key: uuid(), author_id: LOCAL_PERSON.id },
+      investigation_id: id,
+      version: 2,
+      key: uuid(),
+      author_id: LOCAL_PERSON.id,
       patch: JSON.stringify([{ op: 'replace', path: '/bodies', value: 7 }]),
     })
     const changed = { version: 2, summary: null, title: 'Unreadable', updated_at: new Date() }

@@ -169,7 +169,10 @@ describe('an investigation whose document can’t be read', () => {
     // As a fault of ours would leave it behind.
     const { database } = server.services
     await database('revisions').insert({
-      ...{ investigation_id: id, version: 3, key: uuid(), author_id: LOCAL_PERSON.id },
+      investigation_id: id,
+      version: 3,
+      key: uuid(),
+      author_id: LOCAL_PERSON.id,
       patch: JSON.stringify([{ op: 'replace', path: '/bodies', value: 7 }]),
     })
     await database('investigations').where({ id }).update({ version: 3, summary: null })

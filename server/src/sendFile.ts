@@ -26,7 +26,10 @@ export async function sendFile(
   context.status = 200
   await new Promise<void>((resolve, reject) => {
     const stream = send(req, path, {
-      ...{ root: folder, cacheControl: false, index: false, dotfiles: 'deny' },
+      root: folder,
+      cacheControl: false,
+      index: false,
+      dotfiles: 'deny',
       ...PARTS,
     })
     stream.on('error', (error: Error & { status?: number }) => {

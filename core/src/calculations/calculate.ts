@@ -164,7 +164,11 @@ function numberCalled(
     if (within.includes(id)) throw new ExpressionError(`“${name}” is worked out from itself.`)
     const { result, dimension, factor } = evaluated(id, other, all, known, [...within, id], made)
     return {
-      ...{ name, what: other.name, dimension, unit: result.unit, factor },
+      name,
+      what: other.name,
+      dimension,
+      unit: result.unit,
+      factor,
       value: result.value * factor,
       error: result.error * factor,
       sensitivity: () => scaledSensitivity(result.sensitivity(), factor),

@@ -9,7 +9,11 @@ import { calculateAll, calculationTrouble, knownValues } from './index.ts'
 
 const ID = (number: number) => `00000000-0000-4000-8000-0000000000a${number}`
 const plain = (symbol: string, expression: string, unit = ''): Omit<Calculation, 'order'> => ({
-  ...{ symbol, expression, unit, name: symbol, against: null },
+  symbol,
+  expression,
+  unit,
+  name: symbol,
+  against: null,
 })
 
 /** Marks as a hand sets them, with the same reference length for all. */

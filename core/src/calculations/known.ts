@@ -40,7 +40,13 @@ function alone(
   source: ErrorSource = 'stated',
 ): KnownValue {
   return {
-    ...{ name, what, value, error, dimension, unit, factor: parseUnit(unit)?.factor ?? 1 },
+    name,
+    what,
+    value,
+    error,
+    dimension,
+    unit,
+    factor: parseUnit(unit)?.factor ?? 1,
     sensitivity: () => ({ marks: new ErrorSensitivity(), common: new Map([[key, { source, by: error }]]) }),
   }
 }
@@ -102,7 +108,11 @@ function ofReading(name: string, what: string, reading: NamedReading): KnownValu
   const known = parseUnit(reading.unit) ?? { dimension: dimension({}), factor: 1 }
   const { factor } = known
   return {
-    ...{ name, what, dimension: known.dimension, factor, unit: reading.unit },
+    name,
+    what,
+    dimension: known.dimension,
+    factor,
+    unit: reading.unit,
     value: factor * reading.value,
     error: factor * reading.error,
     sensitivity: () => scaledSensitivity(reading.sensitivity(), factor),

@@ -22,7 +22,9 @@ export function compare(reading: Estimate, expected: number, expectedError = 0):
     : Math.abs(reading.value - expected)
   const error = Math.hypot(reading.error, expectedError)
   return {
-    ...{ expected, expectedError, bySize },
+    expected,
+    expectedError,
+    bySize,
     percent: expected === 0 ? null : (100 * difference) / Math.abs(expected),
     standardErrors: error > 0 ? difference / error : null,
   }
@@ -59,7 +61,8 @@ export function comparePair(a: Reading, b: Reading, factor = 1): PairComparison 
   const error = Math.sqrt(Math.max(0, variance))
   const mean = (Math.abs(a.value) + Math.abs(factor * b.value)) / 2
   return {
-    ...{ difference, error },
+    difference,
+    error,
     percent: mean > 0 ? (100 * Math.abs(difference)) / mean : null,
     standardErrors: error > 0 ? Math.abs(difference) / error : null,
     correlation: covariance / (a.error * Math.abs(factor) * b.error),

@@ -116,7 +116,8 @@ export class ErrorPropagation {
       if (!(error > ROUNDED * terms)) continue
       const part = beside.get(source)
       beside.set(source, {
-        ...{ source, error: Math.hypot(part?.error ?? 0, error) },
+        source,
+        error: Math.hypot(part?.error ?? 0, error),
         freedom: Math.min(part?.freedom ?? known, known),
       })
     }

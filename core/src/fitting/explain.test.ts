@@ -19,7 +19,11 @@ function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
   const refit = (other: Range) => fitColumns(columns, other, SETTINGS)
   const fits = refit(range)
   return explain({
-    ...{ investigation, fits, columns, range, refit },
+    investigation,
+    fits,
+    columns,
+    range,
+    refit,
     reading: fits[0].reading,
     again: ([fit]) => fit.reading,
     expected: { value: -9.81, error: 0 },
@@ -40,7 +44,11 @@ function pathSuspects(
   const fits = refit(range)
   const again = ([fit]: readonly ColumnFit[]) => fit.readings.find((reading) => reading.key === key)
   return explain({
-    ...{ investigation, fits, range, refit, again },
+    investigation,
+    fits,
+    range,
+    refit,
+    again,
     columns: [{ table, quantity, model: settings.model }],
     reading: again(fits)!,
     expected: { value, error: 0 },
@@ -162,7 +170,11 @@ describe('what would explain a reading that misses', () => {
     const refit = (other: Range) => fitColumns(columns, other, SETTINGS)
     const fits = refit(range)
     const nothing = explain({
-      ...{ investigation: thrown({}), fits, columns, range, refit },
+      investigation: thrown({}),
+      fits,
+      columns,
+      range,
+      refit,
       reading: { ...fits[0].reading, value: 0 },
       again: ([fit]) => fit.reading,
       expected: { value: -9.81, error: 0 },

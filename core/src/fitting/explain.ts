@@ -151,7 +151,9 @@ function slowMotion({ investigation, reading }: Question, ratio: number): Suspec
   // Times that are so many times too long make the reading so many powers too small.
   const factor = ratio ** (-1 / time)
   const suspect = {
-    ...{ cause: 'slow-motion' as const, name: 'Slow motion', place: 'capture-rate' as const },
+    cause: 'slow-motion' as const,
+    name: 'Slow motion',
+    place: 'capture-rate' as const,
     size:
       factor > 1
         ? `The clip would have to play ${significant(factor, 3)} times slower than is reckoned with.`
@@ -201,7 +203,10 @@ function stretchEnds(question: Question): Suspect | null {
   const says = `Without ${best.what}: ${measurement(best.then.value, best.then.error, best.then.unit)}.`
   if (best.moved > 3 && best.nearer > 0.5)
     return {
-      ...{ ...suspect, support: 'for', size: says, range: best.cut },
+      ...suspect,
+      support: 'for',
+      size: says,
+      range: best.cut,
       why: 'The points there belong to another motion: release, impact, a hand.',
     }
   return {
@@ -236,7 +241,9 @@ function stray({ doubts, reading, expected }: Question): Suspect | null {
   const nearer =
     Math.abs(found.without.value - expected.value) < 0.6 * Math.abs(reading.value - expected.value)
   return {
-    ...{ ...suspect, support: nearer ? 'for' : 'open', frame: found.frame },
+    ...suspect,
+    support: nearer ? 'for' : 'open',
+    frame: found.frame,
     size: `Without frame ${found.frame}: ${measurement(found.without.value, found.without.error, found.without.unit)}.`,
     why: found.text,
   }
@@ -250,11 +257,9 @@ function tilt(question: Question, ratio: number): Suspect | null {
   const suspect = { cause: 'tilt' as const, name: 'The tilt of the axes', place: 'axes' as const }
   if (ratio < 1)
     return {
-      ...{
-        ...suspect,
-        support: 'against',
-        size: 'No tilt makes a reading larger than it is along its own direction.',
-      },
+      ...suspect,
+      support: 'against',
+      size: 'No tilt makes a reading larger than it is along its own direction.',
       why: 'It would only make it smaller.',
     }
   const angle = Math.acos(1 / ratio)
@@ -296,7 +301,9 @@ function depth({ reading }: Question, ratio: number): Suspect | null {
   if (length === 0) return null
   const factor = ratio ** (1 / length)
   const suspect = {
-    ...{ cause: 'depth' as const, name: 'The depth of the ruler', place: 'scale' as const },
+    cause: 'depth' as const,
+    name: 'The depth of the ruler',
+    place: 'scale' as const,
     size: `The ruler would have to stand ${percent(factor)} ${factor > 1 ? 'nearer to' : 'farther from'} the camera than the motion.`,
   }
   if (Math.abs(factor - 1) > 0.35) return { ...suspect, support: 'against', why: 'So much would be seen.' }
@@ -367,7 +374,10 @@ function drag(question: Question, ratio: number): Suspect | null {
 function blur({ reading }: Question): Suspect | null {
   if (powers(reading).time === 0) return null
   return {
-    ...{ cause: 'blur', name: 'Blur', place: null, support: 'against' },
+    cause: 'blur',
+    name: 'Blur',
+    place: null,
+    support: 'against',
     size: 'A smear that is always marked at the same end shifts all times by the same.',
     why: 'That changes no speed and no acceleration.',
   }

@@ -123,7 +123,11 @@ export function columnFit(
     const { symbol, subscript, name, dimension, turns = false } = parameter
     return {
       ...propagation.estimate((at) => member.shownParameters(at)[k], unitsOf(dimension), turns),
-      ...{ key: keyOf(parameter), symbol, subscript, name, isFixed: fixed.has(k) },
+      key: keyOf(parameter),
+      symbol,
+      subscript,
+      name,
+      isFixed: fixed.has(k),
       kept: storedUnits(parameter, column, table),
     }
   })
@@ -140,7 +144,10 @@ export function columnFit(
           (at) => of(member.shownParameters(at), where),
           isFrequency && unit === '1/s' ? 'Hz' : unit,
         ),
-        ...{ key, name, symbol, subscript },
+        key,
+        name,
+        symbol,
+        subscript,
       },
     ]
   })
@@ -154,9 +161,20 @@ export function columnFit(
   const numbers = parameters.map(({ value, error }) => numberTex(rounded(value, error)))
   const slopeUnit = unitsOf({ value: 1, along: -1 })
   return {
-    ...{ member: m, model, law, name: law.name ?? model.name, quantity: column.info, order, isAngle },
-    ...{ parameters, readings, reading: readings[0], solution, unit: column.unit },
-    ...{ residualUnit: column.unit, placeUnit: against.unit },
+    member: m,
+    model,
+    law,
+    name: law.name ?? model.name,
+    quantity: column.info,
+    order,
+    isAngle,
+    parameters,
+    readings,
+    reading: readings[0],
+    solution,
+    unit: column.unit,
+    residualUnit: column.unit,
+    placeUnit: against.unit,
     formula: law.formula(symbols, against.symbol),
     numbers: law.formula(numbers, against.symbol),
     points: values.length,
@@ -164,7 +182,10 @@ export function columnFit(
     rmse: Math.sqrt(rss / values.length),
     residuals: once(() =>
       rows.map((row, i) => ({
-        ...{ row, frame: frames[i], place: places[i], value: member.residuals[i] },
+        row,
+        frame: frames[i],
+        place: places[i],
+        value: member.residuals[i],
         weight: solution.members.length === 1 ? (solution.weights?.[i] ?? 1) : 1,
       })),
     ),

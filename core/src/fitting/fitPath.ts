@@ -63,7 +63,12 @@ export function fitPath(
   const fit = columnFit(
     {
       fitted: { table, quantity, model: settings.model },
-      ...{ model, law: shownLaw, sample, column: up, order: null, isAngle: along.dimension.angle !== 0 },
+      model,
+      law: shownLaw,
+      sample,
+      column: up,
+      order: null,
+      isAngle: along.dimension.angle !== 0,
       against: { dimension: along.dimension, unit: along.unit, symbol: along.info.symbol },
     },
     solution,
@@ -115,7 +120,8 @@ function pointsOf(
     frames: both.map(({ row }) => table.frames[row]),
     x: Float64Array.from(both, ({ row }) => along.values[row]),
     y: Float64Array.from(both, ({ row }) => up.values[row]),
-    ...{ sensitivityX, sensitivityY },
+    sensitivityX,
+    sensitivityY,
     covariances: sensitivityX.map((sensitivity, i) => ({
       xx: sensitivity.productWith(sensitivity),
       xy: sensitivity.productWith(sensitivityY[i]),
@@ -141,8 +147,11 @@ function explicit(law: Law): Relation {
       const step = 1e-5 * (Math.abs(x) || 1)
       const [before, behind] = [x - step, x + step].map((place) => curveAt(place, given, null))
       return {
-        ...{ value: y - value, byX: (before - behind) / (2 * step), byY: 1 },
-        ...{ secondX: (2 * value - before - behind) / (step * step), secondY: 0 },
+        value: y - value,
+        byX: (before - behind) / (2 * step),
+        byY: 1,
+        secondX: (2 * value - before - behind) / (step * step),
+        secondY: 0,
         byParameters: slopes.map(([slope]) => -slope),
       }
     },
@@ -190,7 +199,10 @@ function closed({ formula, parameters, readings }: LoopLaw, value: string): Law 
     throw new FitError('A closed curve is not told by the one quantity.')
   }
   return {
-    ...{ parameters, readings, linear: [], begin: nothing },
+    parameters,
+    readings,
+    linear: [],
+    begin: nothing,
     ...AS_KNOWN,
     formula: (given, along) => formula(given, along, value),
     on: () => (_, values) => values.fill(Number.NaN),
@@ -221,16 +233,14 @@ function solutionOf(
   const variance = isTold ? rss / freedom : Number.NaN
   const birgeFactor = Number.isFinite(variance) ? Math.sqrt(variance) : 1
   const sample: FitSample = {
-    ...{
-      rows,
-      frames,
-      places: x,
-      values: y,
-      breaks: [],
-      derivation: null,
-      smoothed: null,
-      driftCorrelation: null,
-    },
+    rows,
+    frames,
+    places: x,
+    values: y,
+    breaks: [],
+    derivation: null,
+    smoothed: null,
+    driftCorrelation: null,
     whiten: diagonalWhitening(errors),
     errors: Float64Array.from(rows, (row) => up.errors[row]),
     shifts: shiftsAcross(points, found),
@@ -241,16 +251,14 @@ function solutionOf(
   }
   const isExplicit = Number.isFinite(valueAt(law, parameters, x[0]))
   const solution: FitSolution = {
-    ...{
-      parameters,
-      points: count,
-      rss,
-      birgeFactor,
-      weights: null,
-      whitenedResiduals: white,
-      effectivePoints: count,
-      varianceInflation: 1,
-    },
+    parameters,
+    points: count,
+    rss,
+    birgeFactor,
+    weights: null,
+    whitenedResiduals: white,
+    effectivePoints: count,
+    varianceInflation: 1,
     freedom: isTold ? Math.round(freedom) : 0,
     covariance: covariance.map((row) => row.map((one) => one * variance)),
     reducedChiSquare: isTold ? variance : null,
@@ -269,7 +277,10 @@ function solutionOf(
     },
     members: [
       {
-        ...{ law, sample, zero: 0, indices: Array.from(parameters, (_, k) => k) },
+        law,
+        sample,
+        zero: 0,
+        indices: Array.from(parameters, (_, k) => k),
         // Of a closed curve in standard errors: a distance across it has no unit of its own.
         residuals: isExplicit
           ? Float64Array.from(y, (value, i) => value - valueAt(law, parameters, x[i]))

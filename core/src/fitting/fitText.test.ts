@@ -61,7 +61,10 @@ describe('a fit as text', () => {
 describe('what is expected by an expression', () => {
   const investigation = edit(newInvestigation('A swing'), (draft) => {
     edits.setConstant('00000000-0000-4000-8000-0000000000c1', {
-      ...{ name: 'L', value: 2.1, error: 0.01, unit: 'm' },
+      name: 'L',
+      value: 2.1,
+      error: 0.01,
+      unit: 'm',
     })(draft)
     edits.setFreeFall({ value: 9.81, error: 0.02 })(draft)
   }).document

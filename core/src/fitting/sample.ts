@@ -125,18 +125,27 @@ export function shiftsOf(
   return [
     ...(table.scale?.parts ?? []).map(
       ({ source, error, freedom }, i): Shift => ({
-        ...{ key: `scale ${i}`, source, freedom, timeScale: 0 },
+        key: `scale ${i}`,
+        source,
+        freedom,
+        timeScale: 0,
         values: moved('length', error),
       }),
     ),
     ...table.axesErrors.map(
       ({ source, parameter, error }): Shift => ({
-        ...{ key: parameter, source, freedom: Number.POSITIVE_INFINITY, timeScale: 0 },
+        key: parameter,
+        source,
+        freedom: Number.POSITIVE_INFINITY,
+        timeScale: 0,
         values: moved(parameter, error),
       }),
     ),
     {
-      ...{ key: 'timing', source: 'timing', freedom: Number.POSITIVE_INFINITY, timeScale: table.rateError },
+      key: 'timing',
+      source: 'timing',
+      freedom: Number.POSITIVE_INFINITY,
+      timeScale: table.rateError,
       values: moved('time', table.rateError),
     },
     ...cameraShifts(table, column, picked, map),
@@ -242,8 +251,11 @@ function cameraShifts(table: MotionTable, column: Column, picked: number[], map:
     })
     const values = map ? applyMap(map, numbers) : Float64Array.from(picked, (i) => numbers[i])
     return {
-      ...{ key: `camera ${number}`, source: 'camera', freedom: Number.POSITIVE_INFINITY },
-      ...{ values, timeScale: 0 },
+      key: `camera ${number}`,
+      source: 'camera',
+      freedom: Number.POSITIVE_INFINITY,
+      values,
+      timeScale: 0,
     }
   })
 }
@@ -263,6 +275,10 @@ function statedShifts(column: Column, picked: number[]): Shift[] {
     })
   })
   return [...found].map(([error, values]) => ({
-    ...{ key: `stated ${error}`, source: 'stated', freedom: Number.POSITIVE_INFINITY, values, timeScale: 0 },
+    key: `stated ${error}`,
+    source: 'stated',
+    freedom: Number.POSITIVE_INFINITY,
+    values,
+    timeScale: 0,
   }))
 }

@@ -122,7 +122,9 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
     least: Math.min(...values),
     most: Math.max(...values),
     area: weightedSum(0, area),
-    ...{ peaks, crossings, period: periodOf([...peaks, ...crossings]) },
+    peaks,
+    crossings,
+    period: periodOf([...peaks, ...crossings]),
   }
 }
 

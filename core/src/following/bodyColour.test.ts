@@ -41,12 +41,18 @@ describe('the colour of a body', () => {
 
 it('a plain ball is not taken for the plain post that it goes behind, where the background is not known', () => {
   const body: FilmedBody = {
-    ...{ radius: 12, colour: orange, light: () => 120 },
+    radius: 12,
+    colour: orange,
+    light: () => 120,
     at: (frame) => ({ x: 40 + 4 * frame, y: 120 }),
   }
   const isPost = (x: number) => x > 150 && x < 186
   const frames = filmed({
-    ...{ ...SIZE, frames: 45, bodies: [body], noise: 2, seed: 3 },
+    ...SIZE,
+    frames: 45,
+    bodies: [body],
+    noise: 2,
+    seed: 3,
     front: (x) => (isPost(x) ? 122 : null),
   })
   const seen = followed(frames, body, { still: false })

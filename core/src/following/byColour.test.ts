@@ -32,7 +32,10 @@ function coloured(
   const channels = [0, 1, 2].map((channel) =>
     filmed({
       ...SIZE,
-      ...{ frames, noise, shutter, seed: seed + 10 * channel },
+      frames,
+      noise,
+      shutter,
+      seed: seed + 10 * channel,
       background: (x, y) => ground[channel] * clutter(x, y),
       bodies: bodies(ORANGE[channel]),
     }),

@@ -254,8 +254,12 @@ export class Follower implements Following {
     this.misses = 0
     const { shape, settings } = this
     const seenBy = (inRow: number): Seen => ({
-      ...{ plane, pose: this.pose, time, inRow },
-      ...{ extent: this.extent(), certainty: sighting.certainty },
+      plane,
+      pose: this.pose,
+      time,
+      inRow,
+      extent: this.extent(),
+      certainty: sighting.certainty,
     })
     shape.learnStreak(seenBy(this.foundInRow), before, settings.placedBy)
     accept(before, predicted)
@@ -400,7 +404,10 @@ export class Follower implements Following {
     const { x, y, scale } = fit
     return {
       sighting: {
-        ...{ kind: 'found', at: { x, y }, by: predicted.by, byOutline: true },
+        kind: 'found',
+        at: { x, y },
+        by: predicted.by,
+        byOutline: true,
         // Of a weak one what is typical is no sure sign, either.
         certainty: silhouette.certaintyOf(fit) * (silhouette.quality === 'weak' ? fit.score : 1),
         pose: { ...this.pose, scale },
@@ -433,7 +440,10 @@ export class Follower implements Following {
     if (this.colour && colour && isOtherColour(colour, this.colour)) return hidden
     return {
       sighting: {
-        ...{ kind: 'found', at: place, by: predicted.by, byOutline: false },
+        kind: 'found',
+        at: place,
+        by: predicted.by,
+        byOutline: false,
         certainty: Math.min(1, Math.max(0, strength / Math.max(typical || 0, strength))),
         pose: { ...place, scale, turn },
       },

@@ -84,13 +84,19 @@ describe('halved grids', () => {
 
 describe('parts of a picture', () => {
   const plane: Plane = {
-    ...{ x: 10, y: 20, width: 6, height: 4 },
+    x: 10,
+    y: 20,
+    width: 6,
+    height: 4,
     data: Uint8Array.from({ length: 24 }, (_, i) => i),
   }
 
   it('are what two rectangles have in common', () => {
     expect(overlap(plane, { x: 12, y: 0, width: 100, height: 22 })).toEqual({
-      ...{ x: 12, y: 20, width: 4, height: 2 },
+      x: 12,
+      y: 20,
+      width: 4,
+      height: 2,
     })
     expect(overlap(plane, { x: 40, y: 21, width: 5, height: 5 })).toMatchObject({ width: 0 })
   })

@@ -82,7 +82,9 @@ export class GuidedFollower {
       const seen = this.follower.see(await read(rect), time, others)
       const found = seen.kind === 'found' ? seen : null
       this.lastSearch = {
-        ...{ at, radius, by },
+        at,
+        radius,
+        by,
         certainty: found?.certainty ?? null,
         byOutline: found?.byOutline ?? false,
       }

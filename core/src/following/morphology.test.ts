@@ -6,11 +6,14 @@ const grids = fc
   .tuple(fc.integer({ min: 1, max: 14 }), fc.integer({ min: 1, max: 14 }), fc.integer({ min: 0, max: 6 }))
   .chain(([width, height, half]) =>
     fc.record({
-      ...{ width: fc.constant(width), height: fc.constant(height), half: fc.constant(half) },
+      width: fc.constant(width),
+      height: fc.constant(height),
+      half: fc.constant(half),
       values: fc.array(
         fc.oneof({ weight: 5, arbitrary: fc.integer({ min: -9, max: 9 }) }, fc.constant(Number.NaN)),
         {
-          ...{ minLength: width * height, maxLength: width * height },
+          minLength: width * height,
+          maxLength: width * height,
         },
       ),
     }),

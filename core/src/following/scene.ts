@@ -39,7 +39,10 @@ export function scenesOf(plane: Plane, background: Background | null, levels: nu
   return Array.from({ length: levels }, (_, level): Scene => {
     if (level > 0)
       frame = {
-        ...{ x: frame.x >> 1, y: frame.y >> 1, width: frame.width >> 1, height: frame.height >> 1 },
+        x: frame.x >> 1,
+        y: frame.y >> 1,
+        width: frame.width >> 1,
+        height: frame.height >> 1,
         data: halfOf(frame.data, frame.width, frame.height),
       }
     if (!background) return { frame, background: frame, known: null }

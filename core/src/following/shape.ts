@@ -68,7 +68,9 @@ function shapeWith(cover: Grid, level: number, farthest: number): Shape {
   const half = Math.hypot(cover.width, cover.height) / 2
   const { axis, ratio } = principalAxis(cover, { x: middle.x / each, y: middle.y / each }, half)
   return {
-    ...{ level, cover, middle },
+    level,
+    cover,
+    middle,
     radius: each * Math.sqrt(sum.all / Math.PI),
     axis: ratio > ELONGATED ? axis : null,
     reach: farthest,

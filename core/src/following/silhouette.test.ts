@@ -60,7 +60,9 @@ const CASES: Case[] = [
   {
     name: 'a ball that differs from the wall in its colour alone',
     body: {
-      ...{ radius: 12, at: thrown, turn: (frame: number) => 0.5 * frame },
+      radius: 12,
+      at: thrown,
+      turn: (frame: number) => 0.5 * frame,
       light: (u, v) => 110 + 20 * u * v,
       colour: { blue: 90, red: 190 },
     },
@@ -141,7 +143,10 @@ describe('what goes by more than its width from frame to frame', () => {
 
   it('is no streak if it is a stick that lies along its way at first and then turns', () => {
     const stick: FilmedBody = {
-      ...{ radius: 15, at, turn: (frame) => Math.atan2(-11, 23) + 0.2 * frame, light: () => 215 },
+      radius: 15,
+      at,
+      turn: (frame) => Math.atan2(-11, 23) + 0.2 * frame,
+      light: () => 215,
       covers: (_, v) => Math.abs(v) < 0.3,
     }
     for (const seed of SEEDS) {
@@ -156,7 +161,9 @@ describe('a turning disc that was clicked beside its middle', () => {
   const clicked = { x: 6, y: 0 }
   const turn = (frame: number) => 0.07 * frame
   const body: FilmedBody = {
-    ...{ radius: 16, at: thrown, turn },
+    radius: 16,
+    at: thrown,
+    turn,
     light: (u, v) => 200 + 45 * Math.sin(4 * u + 1) * Math.cos(5 * v),
   }
   const frames = filmed({ ...SIZE, frames: 40, bodies: [body], noise: 3, seed: 2 })
@@ -250,7 +257,11 @@ describe('after it was hidden for long', () => {
     const isBox = (x: number, y: number) => x > 130 && x < 310 && y < 110
     const like: FilmedBody = { ...turns, at: (frame) => ({ x: 250, y: 400 - 6 * frame }) }
     const frames = filmed({
-      ...{ ...SIZE, frames: 46, bodies: [body, like], noise: 3, seed: 4 },
+      ...SIZE,
+      frames: 46,
+      bodies: [body, like],
+      noise: 3,
+      seed: 4,
       front: (x, y) => (isBox(x, y) ? clutter(x + 50, y) : null),
     })
     const seen = followed(frames, body)
@@ -268,7 +279,10 @@ describe('what stands still', () => {
     const isPost = (x: number) => x > 140 && x < 176
     const frames = filmed({
       ...SIZE,
-      ...{ frames: 40, bodies: [body], noise: 3, seed: 4 },
+      frames: 40,
+      bodies: [body],
+      noise: 3,
+      seed: 4,
       front: (x, y) => (isPost(x) ? clutter(x + 50, y) : null),
     })
     const seen = followed(frames, body)

@@ -208,7 +208,10 @@ export class SilhouetteMatcher {
     const fit = findShape(coverageOf(difference, this.typical.contrast, streak), this.shape, {
       at: { x: at.x - off.x, y: at.y - off.y },
       error: Number.isFinite(error) ? error : reach,
-      ...{ reach, scale, turn, growth: GROWTH.perFrame },
+      reach,
+      scale,
+      turn,
+      growth: GROWTH.perFrame,
       ...(isPredicted && { settles: SETTLES * this.typicalScore }),
       smear: smearBetween(turned(this.smear ?? STILL, turn), smear),
     })
@@ -216,7 +219,9 @@ export class SilhouetteMatcher {
     const by = this.offsetAt(fit)
     const { rival } = fit
     return {
-      ...{ ...fit, x: fit.x + by.x, y: fit.y + by.y },
+      ...fit,
+      x: fit.x + by.x,
+      y: fit.y + by.y,
       rival: rival && { ...rival, x: rival.x + by.x, y: rival.y + by.y },
     }
   }

@@ -136,7 +136,12 @@ export class TemplateMatcher {
       turn: pose.turn + this.turnStep,
     }
     const search = {
-      ...{ expected, predicted, by, noise: this.noise, usual: this.typicalScore, needed },
+      expected,
+      predicted,
+      by,
+      noise: this.noise,
+      usual: this.typicalScore,
+      needed,
       reach: radius / by,
       freedom: FREEDOM[change],
       isTaken: ({ x, y }: Point) => isTaken({ x: x * by, y: y * by }, predicted, others),
@@ -159,7 +164,12 @@ export class TemplateMatcher {
     if (strength < needed) return null
     const { scale, turn } = coarse
     return {
-      ...{ place: { x, y }, scale, turn, strength, template, found },
+      place: { x, y },
+      scale,
+      turn,
+      strength,
+      template,
+      found,
       rival: found.rival && { x: found.rival.x * by, y: found.rival.y * by },
       scenes: { coarse: scenes[0], fine: fineScene },
     }
@@ -216,7 +226,10 @@ export class TemplateMatcher {
       const { width, height, anchor, seen } = renderPatch(this.templates[0], pose, { x: 0, y: 0 }, false)
       return {
         plane: {
-          ...{ width, height, x: Math.round(pose.x - anchor.x), y: Math.round(pose.y - anchor.y) },
+          width,
+          height,
+          x: Math.round(pose.x - anchor.x),
+          y: Math.round(pose.y - anchor.y),
           data: Uint8Array.from(seen, (light) => Math.min(255, Math.max(0, light))),
         },
         each,

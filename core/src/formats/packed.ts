@@ -75,7 +75,11 @@ export function packedTexts(
   const tables = Object.entries(bodies).map(([id, { name }], i) => ({
     name: `tables/${i + 1} ${entryName(name)}.csv`,
     text: delimited(wholeTable(investigation, tableOf(id)), names, {
-      ...{ separator: ',', decimalComma: false, byteOrderMark: false, errors: true, rounded: false },
+      separator: ',',
+      decimalComma: false,
+      byteOrderMark: false,
+      errors: true,
+      rounded: false,
     }),
   }))
   const readme = [

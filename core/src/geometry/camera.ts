@@ -207,8 +207,11 @@ export function cameraPath(
   }
   const meanRoot = (sum: number) => (terms > 0 ? Math.sqrt(sum / terms) : 0)
   return {
-    ...{ toBase, base, seams },
-    ...{ misfit: meanRoot(square), expectedMisfit: meanRoot(expected) },
+    toBase,
+    base,
+    seams,
+    misfit: meanRoot(square),
+    expectedMisfit: meanRoot(expected),
     redundancy: count - 1 > base ? redundant / (count - 1 - base) : 0,
   }
 }

@@ -91,15 +91,28 @@ export function quantityInfo(investigation: Investigation, id: string): Quantity
   const defined = customQuantity(investigation, id)
   return (
     defined?.quantity ?? {
-      ...{ id, symbol: own.symbol, subscript: '', name: own.name, definition: own.expression },
-      ...{ dimension: dimension({}), unit: own.unit, direction: 'size', needs: [] },
+      id,
+      symbol: own.symbol,
+      subscript: '',
+      name: own.name,
+      definition: own.expression,
+      dimension: dimension({}),
+      unit: own.unit,
+      direction: 'size',
+      needs: [],
     }
   )
 }
 
 const TIME_INFO: QuantityInfo = {
-  ...{ id: TIME, symbol: 't', subscript: '', name: 'Time', definition: 'Real time from time zero.' },
-  ...{ dimension: dimension({ time: 1 }), direction: 'size', needs: [] },
+  id: TIME,
+  symbol: 't',
+  subscript: '',
+  name: 'Time',
+  definition: 'Real time from time zero.',
+  dimension: dimension({ time: 1 }),
+  direction: 'size',
+  needs: [],
 }
 
 /**
@@ -134,7 +147,9 @@ export function describeGraph(
       transform,
       unit: unitThrough(transform, unitIn(main, quantity), isOwn, sized, main),
       dimension: sized,
-      ...{ log: scaling.log, zero: scaling.zero, perKept },
+      log: scaling.log,
+      zero: scaling.zero,
+      perKept,
       from: scaling.from === null ? null : scaling.from * perKept,
       to: scaling.to === null ? null : scaling.to * perKept,
     }
@@ -152,7 +167,11 @@ export function describeGraph(
     const isShared = Object.hasOwn(QUANTITIES, quantity.id) && isOfAll(quantity.id)
     return [
       {
-        ...{ id, body: series.body, quantity, column, table },
+        id,
+        body: series.body,
+        quantity,
+        column,
+        table,
         colour: isShared ? null : body.colour,
         shape: body.shape,
         ...pointsOf(table, column, isTime ? null : table.column(graph.across), across, up),
@@ -161,7 +180,9 @@ export function describeGraph(
   }
   return {
     title: graph.title || (isTime ? info.name : `${info.name} against ${lowered(against.name)}`),
-    ...{ across, up, isTime },
+    across,
+    up,
+    isTime,
     series: [
       ...drawn(graph, null),
       ...inOrder(graph.also).flatMap(([id, series]) => drawn({ ...series }, id)),
@@ -229,7 +250,10 @@ function pointsOf(
     }
     const slope = Math.abs(up.transform.slope(alongY))
     points.push({
-      ...{ row, frame: table.frames[row], x, y },
+      row,
+      frame: table.frames[row],
+      x,
+      y,
       errorX: against ? Math.abs(across.transform.slope(alongX)) * against.errors[row] : 0,
       errorY: slope * column.errors[row],
       bias: slope * bias[row],

@@ -98,7 +98,10 @@ export function layoutOf(
   const share = ({ log }: AxisDescription, { from, to }: Limits, value: number) =>
     log ? (Math.log(value) - Math.log(from)) / (Math.log(to) - Math.log(from)) : (value - from) / (to - from)
   return {
-    ...{ left, right, top, bottom },
+    left,
+    right,
+    top,
+    bottom,
     x: (value) => left + share(across, limits.across, value) * (right - left),
     y: (value) => bottom - share(up, limits.up, value) * (bottom - top),
   }

@@ -18,7 +18,9 @@ function rich(): Record<string, unknown> {
   }
   document.plane = {
     corners: [placed, { ...placed, x: 90 }, { ...placed, x: 90, y: 60 }, { ...placed, y: 60 }],
-    ...{ width: 2, height: 1, sizeError: 0 },
+    width: 2,
+    height: 1,
+    sizeError: 0,
   }
   document.lens = {
     k1: null,

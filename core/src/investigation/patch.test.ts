@@ -65,7 +65,8 @@ describe('patches', () => {
 
   it('of twenty thousand operations on one thing are applied in one go', () => {
     const marks = Array.from({ length: 20_000 }, (_, frame) => ({
-      ...{ op: 'add' as const, path: `/bodies/${id(3)}/marks/${frame}` },
+      op: 'add' as const,
+      path: `/bodies/${id(3)}/marks/${frame}`,
       value: { x: frame, y: 0, by: 'hand' },
     }))
     const { bodies } = applyPatch(full(), marks)
@@ -81,7 +82,8 @@ describe('patches', () => {
   it('that change thousands of entries of one thing are sent as that thing, and do the same', () => {
     const marks = (count: number): Patch =>
       Array.from({ length: count }, (_, frame) => ({
-        ...{ op: 'add' as const, path: `/bodies/${id(3)}/marks/${frame + 100}` },
+        op: 'add' as const,
+        path: `/bodies/${id(3)}/marks/${frame + 100}`,
         value: { x: frame, y: 0, by: 'hand' },
       }))
     const title = { op: 'replace' as const, path: '/title', value: 'Long' }

@@ -8,7 +8,13 @@ const versionTwo = () => {
   const { title, footage: file, orientation, timing, span, bodies, stretches, fits } = full()
   return {
     version: 2,
-    ...{ title, footage: file, orientation, timing, span, stretches, fits },
+    title,
+    footage: file,
+    orientation,
+    timing,
+    span,
+    stretches,
+    fits,
     bodies: Object.fromEntries(
       Object.entries(bodies).map(([key, { order, name, colour, shape, marks }]) => [
         key,

@@ -54,7 +54,11 @@ export function columnSample(table: MotionTable, quantity: string, range: Range)
   const values = rows.map((row) => column.values[row])
   const { scatter } = column
   return {
-    ...{ rows, places: picked, times, values, map },
+    rows,
+    places: picked,
+    times,
+    values,
+    map,
     fit: (degree) =>
       map && scatter
         ? propagateCovariance(fitPolynomial(times, values, degree), map, scatter)

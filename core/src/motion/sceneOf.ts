@@ -180,7 +180,12 @@ function sceneIn(
   const nudged = (frame: number, nudge: Nudge) => seenBy(camera?.toBase(frame, nudge) ?? null)
   const inScene = axesInScene(axes, at(axes.origin.frame))
   return {
-    ...{ at, nudged, scale, length: scale ? 'm' : 'px', camera, plane },
+    at,
+    nudged,
+    scale,
+    length: scale ? 'm' : 'px',
+    camera,
+    plane,
     axes: inScene,
     axesErrors: axesErrors(axes, investigation.gravity, inScene),
   }

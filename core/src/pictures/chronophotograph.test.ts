@@ -14,13 +14,17 @@ function film(shift = 0): ColourPlane[] {
   const channel = (value: number, seed: number) =>
     filmed({
       ...SIZE,
-      ...{ frames: FRAMES, noise: 1, seed },
+      frames: FRAMES,
+      noise: 1,
+      seed,
       background: (x, y, frame) => clutter(x + shift * frame, y),
       bodies: [{ radius: RADIUS, at, light: () => value }],
     })
   const [red, green, blue] = [channel(230, 1), channel(40, 2), channel(30, 3)]
   return red.map(({ data }, frame) => ({
-    ...{ x: 0, y: 0, ...SIZE },
+    x: 0,
+    y: 0,
+    ...SIZE,
     data: Uint8Array.from({ length: 4 * SIZE.width * SIZE.height }, (_, i) =>
       i % 4 === 3 ? 255 : [data, green[frame].data, blue[frame].data][i % 4][i >> 2],
     ),
@@ -88,7 +92,9 @@ it('goes over the rim of the picture without a fault', () => {
   const ground = stillGround(film())
   const picture = { ...ground, data: ground.data.slice() }
   layOver(picture, around(frame, { x: 2, y: 2 }, 30), ground, {
-    ...{ from: { x: 2, y: 2 }, to: { x: -3, y: -3 }, radius: 30 },
+    from: { x: 2, y: 2 },
+    to: { x: -3, y: -3 },
+    radius: 30,
   })
   expect(picture.data).toHaveLength(ground.data.length)
 })

@@ -4,19 +4,21 @@ import { FitError, fitRelation, maxCurvature, type Relation } from './index.ts'
 
 const line: Relation = {
   evaluate: (x, y, { 0: a, 1: b }) => ({
-    ...{ value: y - a - b * x, byX: -b, byY: 1, secondX: 0, secondY: 0 },
+    value: y - a - b * x,
+    byX: -b,
+    byY: 1,
+    secondX: 0,
+    secondY: 0,
     byParameters: [-1, -x],
   }),
 }
 const circle: Relation = {
   evaluate: (x, y, { 0: cx, 1: cy, 2: r }) => ({
-    ...{
-      value: (x - cx) ** 2 + (y - cy) ** 2 - r * r,
-      byX: 2 * (x - cx),
-      byY: 2 * (y - cy),
-      secondX: 2,
-      secondY: 2,
-    },
+    value: (x - cx) ** 2 + (y - cy) ** 2 - r * r,
+    byX: 2 * (x - cx),
+    byY: 2 * (y - cy),
+    secondX: 2,
+    secondY: 2,
     byParameters: [-2 * (x - cx), -2 * (y - cy), -2 * r],
   }),
 }

@@ -46,7 +46,9 @@ describe('NIST Nelson', () => {
     [2.5, 0.000000005, -0.05],
   ])('has its certified parameters and standard errors from %d, %d, %d', (...start) => {
     const { parameters, cofactors, rss, freedom } = fitNonlinear({
-      ...{ y: observed.map(Math.log), evaluate, start },
+      y: observed.map(Math.log),
+      evaluate,
+      start,
       linear: [0, 1],
     })
     CERTIFIED.parameters.forEach((certified, k) => {

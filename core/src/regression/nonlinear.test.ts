@@ -64,7 +64,10 @@ describe('a nonlinear fit', () => {
     for (let repeat = 0; repeat < REPEATS; repeat++) {
       const y = exact.map((value) => value + 0.01 * noise())
       const { parameters, cofactors, rss, freedom } = fitNonlinear({
-        ...{ y, evaluate: settling, start: [0, -1, 1], linear: [0, 1] },
+        y,
+        evaluate: settling,
+        start: [0, -1, 1],
+        linear: [0, 1],
       })
       const error = Math.sqrt((cofactors[2][2] * rss) / freedom)
       const off = (parameters[2] - truth[2]) / error
@@ -98,8 +101,11 @@ describe('a nonlinear fit', () => {
 
   it('stays within bounds, and says which are active', () => {
     const { parameters, atBound, freedom } = fitNonlinear({
-      ...{ y: valuesOf(settling, 0.4, -1.3, 0.37), evaluate: settling, start: [0, -1, 1] },
-      ...{ lower: [0, -5, 0.5], upper: [5, 5, 5] },
+      y: valuesOf(settling, 0.4, -1.3, 0.37),
+      evaluate: settling,
+      start: [0, -1, 1],
+      lower: [0, -5, 0.5],
+      upper: [5, 5, 5],
     })
     expect(parameters[2]).toBe(0.5)
     expect(atBound).toEqual([false, false, true])

@@ -135,7 +135,9 @@ export class HostilePatches {
     else
       Object.defineProperty(copy, name, {
         value: this.spoilt(copy[name]),
-        ...{ enumerable: true, configurable: true, writable: true },
+        enumerable: true,
+        configurable: true,
+        writable: true,
       })
     return copy
   }

@@ -38,7 +38,11 @@ export function randomLook({ between, pick, chance }: Chooser, motion: MotionKin
           ['#e5b52e', '#3a2f28'],
         ] as const)
   return {
-    ...{ shape, pattern: pick(patterns), colour, second, wall: rgb(pair.wall) },
+    shape,
+    pattern: pick(patterns),
+    colour,
+    second,
+    wall: rgb(pair.wall),
     spots: Array.from({ length: 4 }, () => ({
       angle: between(0, 6.28),
       away: between(0.2, 0.75),

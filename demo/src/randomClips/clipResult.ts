@@ -47,8 +47,11 @@ function resultOf(clip: RandomClip, frames: FollowedFrame[]): ClipResult {
     unaskedRun = Math.max(unaskedRun, run)
   }
   return {
-    ...{ clip, frames, readings: clipReadings(clip, frames) },
-    ...{ visible: visible.length, marked: visible.filter(({ at }) => at).length },
+    clip,
+    frames,
+    readings: clipReadings(clip, frames),
+    visible: visible.length,
+    marked: visible.filter(({ at }) => at).length,
     scatter: Math.sqrt(
       off.reduce((sum, one) => sum + (one.x - x) ** 2 + (one.y - y) ** 2, 0) / (2 * off.length),
     ),

@@ -110,7 +110,9 @@ export async function followedClip(clip: RandomClip, encoded: EncodedClip): Prom
     const outcome = await guided.search((rect) => partOf(plane, rect), time)
     const isFound = outcome.kind === 'found'
     found.push({
-      ...{ frame, truth, seen },
+      frame,
+      truth,
+      seen,
       at: isFound ? outcome.at : null,
       certainty: isFound ? outcome.certainty : 0,
       byOutline: isFound && outcome.byOutline,

@@ -34,8 +34,10 @@ function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investigation {
   const { slope } = clip
   const normal = normalSource(randomSource(clip.seed + 77))
   const placed = ({ x, y }: Point) => ({
-    ...{ x: x + PLACED * normal(), y: y + PLACED * normal() },
-    ...{ frame: 0, error: PLACED },
+    x: x + PLACED * normal(),
+    y: y + PLACED * normal(),
+    frame: 0,
+    error: PLACED,
   })
   const { origin } = clip.view
   const [low, high] = clip.reference.ends
@@ -51,10 +53,15 @@ function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investigation {
     for (const recipe of [
       edits.setFootage({
         id: 'f3000000-0000-4000-8000-000000000001',
-        ...{ name: 'clip.mp4', size: 1, width: clip.width, height: clip.height, rotation: 0 },
+        name: 'clip.mp4',
+        size: 1,
+        width: clip.width,
+        height: clip.height,
+        rotation: 0,
         timeBase: { numerator: 1, denominator: 15360 },
         ticks: { first: 0, runs: [[ticks, clip.frames - 1]] },
-        ...{ notedCaptureRate: null, converted: false },
+        notedCaptureRate: null,
+        converted: false,
       }),
       edits.addReference(REFERENCE, [placed(low), placed(high)]),
       edits.changeReference(REFERENCE, { length: clip.reference.length }),

@@ -76,7 +76,9 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
     encoder: chance(0.2)
       ? { codec: 'mjpeg', quality: Math.round(between(2, 6)) }
       : { codec: 'h264', crf: Math.round(between(18, 30)), keyEvery: pick([30, 60, 250]) },
-    ...{ width, height, frames: 0 },
+    width,
+    height,
+    frames: 0,
     ...stated,
   }
   const { motion, radius, rate, shutter, wall, extra, encoder } = choices
@@ -118,12 +120,25 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
   }[wall]
   const staff = { x: width * between(0.85, 0.95), top: height * 0.15, bottom: height * 0.85 }
   return {
-    ...{ id: `clip-${seed}`, title: '', about: '', poster: 0, seed, choices, encoder, look },
-    ...{ width, height, rate, frames, shutter, view },
+    id: `clip-${seed}`,
+    title: '',
+    about: '',
+    poster: 0,
+    seed,
+    choices,
+    encoder,
+    look,
+    width,
+    height,
+    rate,
+    frames,
+    shutter,
+    view,
     noise: between(1.5, 3),
     exposures: Math.max(4, Math.round(16 * shutter)),
     constants: {},
-    ...{ truth: made.truth, slope: made.slope },
+    truth: made.truth,
+    slope: made.slope,
     reference: {
       name: 'staff',
       ends: [

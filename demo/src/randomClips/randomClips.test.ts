@@ -8,12 +8,14 @@ import { type ClipChoices, randomClip } from './randomClip.ts'
 const FEW: { name: string; seed: number; scatter: number; stated: Partial<ClipChoices> }[] = [
   {
     name: 'a striped ball that rolls in front of crates',
-    ...{ seed: 20, scatter: 0.6 },
+    seed: 20,
+    scatter: 0.6,
     stated: { motion: 'roll', extra: 'none', wall: 'crates', radius: 11, rate: 24, shutter: 0.4, width: 480 },
   },
   {
     name: 'a stick that tumbles beside its shadow',
-    ...{ seed: 5, scatter: 0.8 },
+    seed: 5,
+    scatter: 0.8,
     stated: {
       motion: 'tumble',
       extra: 'shadow',
@@ -26,7 +28,8 @@ const FEW: { name: string; seed: number; scatter: number; stated: Partial<ClipCh
   },
   {
     name: 'a ball that is a streak of nine tenths of a frame',
-    ...{ seed: 238, scatter: 1.2 },
+    seed: 238,
+    scatter: 1.2,
     stated: {},
   },
 ]

@@ -33,7 +33,11 @@ const step = (label: string): Step => ({
 const record = (change: Partial<LocalRecord> = {}): LocalRecord => ({
   version: 1,
   document: newInvestigation('Net float'),
-  ...{ since: [], pending: [], aside: [], undo: [], redo: [] },
+  since: [],
+  pending: [],
+  aside: [],
+  undo: [],
+  redo: [],
   ...change,
 })
 

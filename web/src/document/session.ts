@@ -201,8 +201,13 @@ export class Session {
     // Written whole now and then only: the document of a long run takes long to write.
     if (this.shelved.since.length > MOST_SINCE) this.shelved = { document: this.base.document, since: [] }
     const record: LocalRecord = {
-      ...{ version: this.base.version, ...this.shelved, since: [...this.shelved.since] },
-      ...{ pending: [...this.pending], aside, undo, redo },
+      version: this.base.version,
+      ...this.shelved,
+      since: [...this.shelved.since],
+      pending: [...this.pending],
+      aside,
+      undo,
+      redo,
     }
     this.writing = this.reach.localStore
       .write(this.id, record)
@@ -237,7 +242,8 @@ export class Session {
       const first = this.pending[0]
       try {
         const answer = await this.reach.client.edit(this.id, {
-          ...{ key: first.key, patch: first.patch },
+          key: first.key,
+          patch: first.patch,
           base: this.base.version,
         })
         await this.acknowledge(first, answer)
@@ -374,7 +380,9 @@ export class Session {
     this.rebase(version, document)
     if (!mine) this.pending = []
     this.store.setState({
-      ...{ message: null, trouble: null, save: this.pending.length > 0 ? 'saving' : 'saved' },
+      message: null,
+      trouble: null,
+      save: this.pending.length > 0 ? 'saving' : 'saved',
       ...(mine ? {} : { undo: [], redo: [] }),
     })
     this.lay(document)

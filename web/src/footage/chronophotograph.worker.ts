@@ -76,8 +76,10 @@ const worker = {
     for await (const shown of lumaFrames(reader, [...byFrame.keys()], orientation)) {
       for (const { from: at, to } of byFrame.get(shown.index) ?? []) {
         const part = await shown.readColours({
-          ...{ x: Math.floor(at.x - radius), y: Math.floor(at.y - radius) },
-          ...{ width: 2 * Math.ceil(radius) + 1, height: 2 * Math.ceil(radius) + 1 },
+          x: Math.floor(at.x - radius),
+          y: Math.floor(at.y - radius),
+          width: 2 * Math.ceil(radius) + 1,
+          height: 2 * Math.ceil(radius) + 1,
         })
         layOver(into, part, ground, { from: at, to, radius })
         tell(++done / all)

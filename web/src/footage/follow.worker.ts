@@ -323,7 +323,9 @@ const worker = {
             const { follower } = guided
             const isByLookAlone = follower instanceof Follower && !follower.hasSilhouette
             const given = await ask({
-              ...{ ...question, body: id, frame: frame.index },
+              ...question,
+              body: id,
+              frame: frame.index,
               since: seconds.indexOf(since),
               isByColourBetter: isByLookAlone && (await hasOwnColour(from, task, id)),
             })
@@ -421,7 +423,9 @@ async function learned(
     ? new Follower(plane, at, time, outline, background, picture, frameSeconds, settings, before)
     : new ColourFollower(plane, at, time, picture, settings, before)
   return {
-    ...{ id, byColour, withChroma },
+    id,
+    byColour,
+    withChroma,
     guided: new GuidedFollower(follower, patience, frameSeconds),
   }
 }

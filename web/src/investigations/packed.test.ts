@@ -10,10 +10,15 @@ const { document } = edit(
   newInvestigation('Net float'),
   edits.setFootage({
     id: 'f3000000-0000-4000-8000-000000000001',
-    ...{ name: 'throw.mp4', size: 3, width: 1280, height: 720, rotation: 0 },
+    name: 'throw.mp4',
+    size: 3,
+    width: 1280,
+    height: 720,
+    rotation: 0,
     timeBase: { numerator: 1, denominator: 15360 },
     ticks: { first: 0, runs: [[256, 59]] },
-    ...{ notedCaptureRate: null, converted: false },
+    notedCaptureRate: null,
+    converted: false,
   }),
 )
 

@@ -121,7 +121,11 @@ export function MarksCanvas({
         return seen && { x: seen.x * view.zoom + view.x, y: seen.y * view.zoom + view.y }
       }
       const drawing: Drawing = {
-        ...{ context, investigation, frame, see, scale },
+        context,
+        investigation,
+        frame,
+        see,
+        scale,
         fade: fadeOf(investigation),
         zoom: view.zoom,
       }

@@ -137,7 +137,10 @@ describe('a streak', () => {
     markStreak(session, BODY, 0, { x: 100, y: 40 }, { x: 120, y: 50 })
     expect(documentOf(session).bodies[BODY].marks[0]).toEqual({
       // The mean of two ends that are each placed to half a pixel.
-      ...{ x: 110, y: 45, by: 'hand', error: 0.35 },
+      x: 110,
+      y: 45,
+      by: 'hand',
+      error: 0.35,
       streak: { x: 10, y: 5 },
     })
     expect(frame()).toBe(1)

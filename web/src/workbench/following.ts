@@ -405,7 +405,8 @@ async function followLeg(
         at: { x: marks[start].x, y: marks[start].y },
         outline: id === active && by === 'colour' ? null : outline!,
         before: marksBehind(investigation, id, way, start).map((frame) => ({
-          ...{ x: marks[frame].x, y: marks[frame].y },
+          x: marks[frame].x,
+          y: marks[frame].y,
           time: clock.seconds[frame],
         })),
       }

@@ -35,7 +35,12 @@ export const bounces: Model = {
     })
     const met = (shown: readonly number[], at: number) => bounce(shown[0], top(shown, at), top(shown, at + 1))
     const ratio = (key: string, name: string, of: LawReading['of']): LawReading => ({
-      ...{ key, name, symbol: 'e', subscript: '', dimension: {}, of },
+      key,
+      name,
+      symbol: 'e',
+      subscript: '',
+      dimension: {},
+      of,
     })
     const count = breaks.length
     return {
@@ -65,7 +70,10 @@ export const bounces: Model = {
         { ...acceleration, key: 'acceleration', name: 'Acceleration', of: ([a]) => a },
         ...flights.slice(1).map(
           (i): LawReading => ({
-            ...{ key: `bounce-${i}`, name: `Bounce ${i} at`, symbol: 't', subscript: `b${i}` },
+            key: `bounce-${i}`,
+            name: `Bounce ${i} at`,
+            symbol: 't',
+            subscript: `b${i}`,
             dimension: { along: 1 },
             of: (shown) => met(shown, i - 1).time,
           }),

@@ -24,17 +24,17 @@ export const ellipse: Model = {
         ...(isRateOf
           ? [
               {
-                ...{ ...omega, key: 'omega', name: 'Angular frequency' },
+                ...omega,
+                key: 'omega',
+                name: 'Angular frequency',
                 of: ([, , a, b]: readonly number[]) => Math.abs(b / a),
               },
               {
-                ...{
-                  key: 'period',
-                  name: 'Period',
-                  symbol: 'T',
-                  subscript: '',
-                  dimension: { value: -1, along: 1 },
-                },
+                key: 'period',
+                name: 'Period',
+                symbol: 'T',
+                subscript: '',
+                dimension: { value: -1, along: 1 },
                 of: ([, , a, b]: readonly number[]) => 2 * Math.PI * Math.abs(a / b),
               },
             ]

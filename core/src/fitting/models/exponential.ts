@@ -34,7 +34,11 @@ export const exponential: Model = {
       readings: [
         { ...tau, key: 'time-constant', name: 'Time constant', of: ([, time]) => time },
         {
-          ...{ key: 'half-life', name: 'Half-life', symbol: 't', subscript: '½', dimension: { along: 1 } },
+          key: 'half-life',
+          name: 'Half-life',
+          symbol: 't',
+          subscript: '½',
+          dimension: { along: 1 },
           of: ([, time]) => Math.LN2 * time,
         },
       ],

@@ -79,7 +79,9 @@ export const freeForm: Model = {
       parameters: named.map((what, k) => ({ ...what, name: parameters[k], dimension: dimensions[k] })),
       readings: named.map((what, k) => ({
         ...what,
-        ...{ key: parameters[k], name: parameters[k], dimension: dimensions[k] },
+        key: parameters[k],
+        name: parameters[k],
+        dimension: dimensions[k],
         of: (shown) => shown[k],
       })),
       formula: () => '',
@@ -109,6 +111,12 @@ export const freeForm: Model = {
 
 /** Letters that people write out. */
 const GREEK: Record<string, string> = {
-  ...{ omega: 'ω', tau: 'τ', phi: 'φ', theta: 'θ' },
-  ...{ alpha: 'α', gamma: 'γ', mu: 'μ', sigma: 'σ' },
+  omega: 'ω',
+  tau: 'τ',
+  phi: 'φ',
+  theta: 'θ',
+  alpha: 'α',
+  gamma: 'γ',
+  mu: 'μ',
+  sigma: 'σ',
 }

@@ -21,7 +21,8 @@ export function fromRestLaw({ order, letter, isAngle }: Setting, shape: FromRest
   const first = isPlace ? 1 : 0
   const v = isAngle ? 'ω' : 'v'
   const limit = {
-    ...{ symbol: v, subscript: '∞' },
+    symbol: v,
+    subscript: '∞',
     dimension: isPlace ? { value: 1, along: -1 } : { value: 1 },
   }
   const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }

@@ -53,7 +53,11 @@ export const kink: Model = {
       { ...parameters[1], key: 'before', name: `${What} before`, dimension, of: ([, before]) => before },
       { ...parameters[2], key: 'after', name: `${What} after`, dimension, of: ([, , after]) => after },
       {
-        ...{ key: 'change', name: `Change of ${what}`, symbol: `Δ${slope}`, subscript: '', dimension },
+        key: 'change',
+        name: `Change of ${what}`,
+        symbol: `Δ${slope}`,
+        subscript: '',
+        dimension,
         of: ([, before, after]) => after - before,
       },
       { ...at, key: 'kink', name: 'Kink at', of: (shown) => shown[3] },

@@ -68,8 +68,14 @@ export interface Setting {
 
 /** An unknown column against time, with physical parameters. */
 export const PLAIN: Setting = {
-  ...{ order: null, letter: 'y', isAngle: false, form: 'physics', breaks: [] },
-  ...{ variable: 't', expression: '', start: {} },
+  order: null,
+  letter: 'y',
+  isAngle: false,
+  form: 'physics',
+  breaks: [],
+  variable: 't',
+  expression: '',
+  start: {},
 }
 
 /** Returns the letter of a column in formulas: v, a, ω, α for derivatives. */

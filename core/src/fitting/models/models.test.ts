@@ -6,7 +6,9 @@ import { fitPoints } from '../solve.ts'
 import { MODELS, PLAIN, type Setting } from './index.ts'
 
 const setting = (order: Setting['order'], more: Partial<Setting> = {}): Setting => ({
-  ...{ ...PLAIN, order, letter: 'x' },
+  ...PLAIN,
+  order,
+  letter: 'x',
   ...more,
 })
 

@@ -24,7 +24,10 @@ export const pendulumLoop: Model = {
       readings: [
         { ...omega, key: 'omega', name: 'Angular frequency, small swings', of: ([, , w]) => Math.abs(w) },
         {
-          ...{ key: 'period', name: 'Period, small swings', symbol: 'T', subscript: '0' },
+          key: 'period',
+          name: 'Period, small swings',
+          symbol: 'T',
+          subscript: '0',
           dimension: { value: -1, along: 1 },
           of: ([, , w]) => (2 * Math.PI) / Math.abs(w),
         },

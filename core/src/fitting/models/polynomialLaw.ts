@@ -61,7 +61,9 @@ export function polynomialLaw({ order, letter, isAngle, form }: Setting, degree:
     const dimension: Exponents = { value: 1, along: -k }
     if (!isPhysics)
       return {
-        ...{ symbol: 'c', subscript: String(k), dimension },
+        symbol: 'c',
+        subscript: String(k),
+        dimension,
         name: k === 0 ? 'value at t = 0' : `coefficient of t to the power ${k}`,
       }
     const { symbol, name, turning } = DERIVATIVES[derived + k]
@@ -116,7 +118,8 @@ function readingsOf(
   const plain = (shown: readonly number[]) => shown.map((one, k) => one / factor(k))
   /** A derivative of the position, at a place of the stretch. */
   const derivative = (of: number, key: string, name: string, at: 'from' | 'to' = 'from'): LawReading => ({
-    ...{ key, name },
+    key,
+    name,
     symbol: isAngle ? TURNING[of].replace('s', 'θ') : DERIVATIVES[of].symbol,
     subscript: '',
     dimension: { value: 1, along: -(of - derived) },
@@ -142,7 +145,10 @@ function readingsOf(
       const readings = [derivative(2, 'acceleration', angular('Acceleration'))]
       if (order > 1) return readings
       const turning: LawReading = {
-        ...{ key: 'turning-time', name: 'Turns back at', symbol: 't', subscript: '' },
+        key: 'turning-time',
+        name: 'Turns back at',
+        symbol: 't',
+        subscript: '',
         dimension: { along: 1 },
         of: (shown, { from, to }) => {
           const coefficients = plain(shown)
@@ -158,8 +164,11 @@ function readingsOf(
       )
       if (order === 0)
         readings.push({
-          ...{ key: 'turning-place', name: isAngle ? 'Angle there' : 'Position there' },
-          ...{ symbol: isAngle ? 'θ' : 's', subscript: '', dimension: { value: 1 } },
+          key: 'turning-place',
+          name: isAngle ? 'Angle there' : 'Position there',
+          symbol: isAngle ? 'θ' : 's',
+          subscript: '',
+          dimension: { value: 1 },
           of: (shown, where) => derivativeAt(plain(shown), 0, turning.of(shown, where)),
         })
       return readings

@@ -40,7 +40,11 @@ export const power: Model = {
       ],
       readings: [
         {
-          ...{ key: 'exponent', name: 'Exponent', symbol: 'p', subscript: '', dimension: {} },
+          key: 'exponent',
+          name: 'Exponent',
+          symbol: 'p',
+          subscript: '',
+          dimension: {},
           of: ([, exponent]) => exponent,
         },
       ],

@@ -26,24 +26,39 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
   const readings: LawReading[] = [
     { ...omega, key: 'omega', name: 'Angular frequency', of: ([, , rate]) => rate },
     {
-      ...{ key: 'frequency', name: 'Frequency', symbol: 'f', subscript: '', dimension: { along: -1 } },
+      key: 'frequency',
+      name: 'Frequency',
+      symbol: 'f',
+      subscript: '',
+      dimension: { along: -1 },
       isFrequency: true,
       of: ([, , rate]) => rate / (2 * Math.PI),
     },
     {
-      ...{ key: 'period', name: 'Period', symbol: 'T', subscript: '', dimension: { along: 1 } },
+      key: 'period',
+      name: 'Period',
+      symbol: 'T',
+      subscript: '',
+      dimension: { along: 1 },
       of: ([, , rate]) => (2 * Math.PI) / rate,
     },
     {
-      ...{ key: 'amplitude', name: isDamped ? 'Amplitude at the start' : 'Amplitude' },
-      ...{ symbol: 'A', subscript: '', dimension: { value: 1 } },
+      key: 'amplitude',
+      name: isDamped ? 'Amplitude at the start' : 'Amplitude',
+      symbol: 'A',
+      subscript: '',
+      dimension: { value: 1 },
       of: ([, size, , , time], { from }) => (isDamped ? size * Math.exp(-from / time) : size),
     },
     ...(isDamped
       ? [
           { ...tau, key: 'decay', name: 'Decay time', of: (shown: readonly number[]) => shown[4] },
           {
-            ...{ key: 'quality', name: 'Quality factor', symbol: 'Q', subscript: '', dimension: {} },
+            key: 'quality',
+            name: 'Quality factor',
+            symbol: 'Q',
+            subscript: '',
+            dimension: {},
             of: (shown: readonly number[]) => (shown[2] * shown[4]) / 2,
           },
         ]

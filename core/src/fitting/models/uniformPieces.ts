@@ -20,7 +20,9 @@ export const uniformPieces: Model = {
       ...(isLine
         ? [
             {
-              ...{ symbol: letter, subscript: `0${piece}`, dimension: { value: 1 } },
+              symbol: letter,
+              subscript: `0${piece}`,
+              dimension: { value: 1 },
               name: `piece ${piece}, carried on to t = 0`,
             },
           ]
@@ -30,7 +32,10 @@ export const uniformPieces: Model = {
     return {
       parameters,
       readings: pieces.map((piece, i) => ({
-        ...{ key: `piece-${piece}`, symbol: slope, subscript: piece, dimension: rate },
+        key: `piece-${piece}`,
+        symbol: slope,
+        subscript: piece,
+        dimension: rate,
         name: pieces.length === 2 ? `${what} ${i === 0 ? 'before' : 'after'}` : `${what} in piece ${piece}`,
         of: (shown: readonly number[]) => shown[each * i + each - 1],
       })),

@@ -88,8 +88,18 @@ export const MOST_FREE_FORM = 400
 /** A fit of a model to a stretch, before anything about it is chosen. */
 export function newFit(order: number, stretch: string, model: ModelId): Fit {
   return {
-    ...{ order, stretch, name: '', model, form: 'physics', robust: 'none', expression: '' },
-    ...{ start: {}, held: {}, together: {}, shared: {}, expected: null },
+    order,
+    stretch,
+    name: '',
+    model,
+    form: 'physics',
+    robust: 'none',
+    expression: '',
+    start: {},
+    held: {},
+    together: {},
+    shared: {},
+    expected: null,
   }
 }
 

@@ -92,10 +92,26 @@ export const GRAPH_HEIGHTS = { least: 0.3, most: 4 } as const
 /** A graph of a quantity of a body as it is at first: against time, in the main axes, derived as the investigation's are. */
 export function newGraph(order: number, body: string, quantity: string, across = TIME): Graph {
   return {
-    ...{ order, body, quantity, across, other: null, also: {} },
-    ...{ axes: null, derivation: null, errorBars: false, look: 'points' },
-    ...{ scaleAcross: newScaling(), scaleUp: newScaling(), equal: across !== TIME, grid: true },
-    ...{ title: '', height: 1, notes: {}, tangent: false, handTangent: null, overlays: {} },
+    order,
+    body,
+    quantity,
+    across,
+    other: null,
+    also: {},
+    axes: null,
+    derivation: null,
+    errorBars: false,
+    look: 'points',
+    scaleAcross: newScaling(),
+    scaleUp: newScaling(),
+    equal: across !== TIME,
+    grid: true,
+    title: '',
+    height: 1,
+    notes: {},
+    tangent: false,
+    handTangent: null,
+    overlays: {},
   }
 }
 

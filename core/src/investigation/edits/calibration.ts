@@ -224,7 +224,8 @@ export function followLandmark(id: string, found: Record<string, Point>, replace
     const marks = camera.landmarks[id]?.marks
     if (!marks) return []
     return changesOf(marks).map(({ frame, value, isThere }) => ({
-      ...{ op: isThere ? ('replace' as const) : ('add' as const), value },
+      op: isThere ? ('replace' as const) : ('add' as const),
+      value,
       path: `/camera/landmarks/${id}/marks/${frame}`,
     }))
   }

@@ -9,7 +9,11 @@ import { asName, definitionTrouble, knownNumbers, nameTrouble } from './index.ts
 const OWN = 'd0000000-0000-4000-8000-000000000001'
 const OTHER = 'd0000000-0000-4000-8000-000000000002'
 const own = (expression: string, change: Partial<CustomQuantity> = {}): CustomQuantity => ({
-  ...{ order: 0, name: 'Own', symbol: 'q', unit: '', expression },
+  order: 0,
+  name: 'Own',
+  symbol: 'q',
+  unit: '',
+  expression,
   ...change,
 })
 

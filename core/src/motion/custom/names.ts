@@ -46,8 +46,12 @@ export function knownNumbers(investigation: Investigation): KnownNumber[] {
       ? []
       : [
           {
-            ...{ name: asName(name), what: 'a reference length', value: length, error: lengthError },
-            ...{ dimension: { ...PURE, length: 1 }, unit: 'm' },
+            name: asName(name),
+            what: 'a reference length',
+            value: length,
+            error: lengthError,
+            dimension: { ...PURE, length: 1 },
+            unit: 'm',
           },
         ],
   )

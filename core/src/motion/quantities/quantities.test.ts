@@ -51,10 +51,15 @@ const made: Investigation = edit(newInvestigation('Two'), (draft) => {
   const recipes: Recipe[] = [
     edits.setFootage({
       id: 'f0000000-0000-4000-8000-000000000001',
-      ...{ name: 'two.mp4', size: 1, width: 1280, height: 720, rotation: 0 },
+      name: 'two.mp4',
+      size: 1,
+      width: 1280,
+      height: 720,
+      rotation: 0,
       timeBase: { numerator: 1, denominator: 15360 },
       ticks: { first: TICKS[0], runs: TICKS.slice(1).map((tick, i) => [tick - TICKS[i], 1]) },
-      ...{ notedCaptureRate: null, converted: false },
+      notedCaptureRate: null,
+      converted: false,
     }),
     edits.addReference('c0000000-0000-4000-8000-000000000001', [
       { x: 0, y: 0, frame: 0 },
@@ -97,7 +102,13 @@ function noisy(normal: () => number): Investigation {
 /** What each quantity truly is at a time, by theory. */
 function truth(t: number): Record<string, number> {
   const [one, other] = MOTIONS.map(({ x, y }, i) => ({
-    ...{ m: MASSES[i], x: at(x, t), y: at(y, t), vx: rate(x, t), vy: rate(y, t), ax: bend(x), ay: bend(y) },
+    m: MASSES[i],
+    x: at(x, t),
+    y: at(y, t),
+    vx: rate(x, t),
+    vy: rate(y, t),
+    ax: bend(x),
+    ay: bend(y),
   }))
   const { m, x, y, vx, vy, ax, ay } = one
   const v = Math.hypot(vx, vy)
@@ -107,7 +118,17 @@ function truth(t: number): Record<string, number> {
   const mass = all((body) => body.m)
   const [sumPx, sumPy] = [all((body) => body.m * body.vx), all((body) => body.m * body.vy)]
   return {
-    ...{ x, y, vx, vy, v, ax, ay, Ek, Ep, sumPx, sumPy },
+    x,
+    y,
+    vx,
+    vy,
+    v,
+    ax,
+    ay,
+    Ek,
+    Ep,
+    sumPx,
+    sumPy,
     r: Math.hypot(x, y),
     s: x * Math.cos(0.7) + y * Math.sin(0.7),
     theta: Math.atan2(y, x),

@@ -31,7 +31,7 @@ export function ByEye({
   const shown = fits.find(({ id }) => id === fit)
   const expression = shown?.settings.model === 'free-form' ? shown.settings.expression : null
   const form = useMemo(() => (expression === null ? null : readForm(expression, 't').form), [expression])
-  return shown && form && <Laid key={`${shown.id} ${expression}`} {...{ shown, form }} {...rest} />
+  return shown && form && <Laid key={`${shown.id} ${expression}`} shown={shown} form={form} {...rest} />
 }
 
 /** First and last time of a fit's stretch. */

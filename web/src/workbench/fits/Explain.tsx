@@ -54,7 +54,12 @@ function Suspects({
   const suspects = useMemo(
     () =>
       explain({
-        ...{ investigation, fits: all, columns, range, refit, reading },
+        investigation,
+        fits: all,
+        columns,
+        range,
+        refit,
+        reading,
         again: (fits) => namedReadings(fits).find(({ id }) => id === reading.id),
         expected: { value, error },
         doubts: doubtsOf(all, refit, range, settings),

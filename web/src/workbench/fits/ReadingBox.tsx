@@ -143,12 +143,10 @@ function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
             session.edit(
               'set the scale by a known motion',
               edits.setKnownMotion(uuid(), {
-                ...{
-                  stretch: settings.stretch,
-                  derivative,
-                  value: Math.abs(measured.value),
-                  error: measured.error,
-                },
+                stretch: settings.stretch,
+                derivative,
+                value: Math.abs(measured.value),
+                error: measured.error,
               }),
             )
             return null

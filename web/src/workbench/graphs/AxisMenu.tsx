@@ -153,8 +153,10 @@ export const AxisMenu = memo(function AxisMenu({
             session.edit(
               'swap the axes',
               edits.changeGraph(id, {
-                ...{ quantity: graph.across, across: graph.quantity },
-                ...{ scaleAcross: graph.scaleUp, scaleUp: graph.scaleAcross },
+                quantity: graph.across,
+                across: graph.quantity,
+                scaleAcross: graph.scaleUp,
+                scaleUp: graph.scaleAcross,
               }),
             )
           }

@@ -50,7 +50,9 @@ export function DerivationChoice<T extends Derivation | null>({
         onChange={({ target }) => {
           const [method, reach = '3', weighted] = target.value.split(' ')
           const chosen = {
-            ...{ method: method as DerivativeId, reach: Number(reach), weighted: weighted !== undefined },
+            method: method as DerivativeId,
+            reach: Number(reach),
+            weighted: weighted !== undefined,
           }
           choose((method ? chosen : null) as T)
         }}

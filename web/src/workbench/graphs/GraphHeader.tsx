@@ -261,9 +261,17 @@ const NOTHING = 2
 
 /** What a change of a quantity in each second is called. */
 const CHANGES: Record<string, string> = {
-  ...{ x: 'velocity', y: 'velocity', s: 'velocity', r: 'velocity' },
-  ...{ vx: 'acceleration', vy: 'acceleration', v: 'change of speed' },
-  ...{ theta: 'angular velocity', turn: 'spin', omega: 'angular acceleration', spin: 'angular acceleration' },
+  x: 'velocity',
+  y: 'velocity',
+  s: 'velocity',
+  r: 'velocity',
+  vx: 'acceleration',
+  vy: 'acceleration',
+  v: 'change of speed',
+  theta: 'angular velocity',
+  turn: 'spin',
+  omega: 'angular acceleration',
+  spin: 'angular acceleration',
 }
 
 /** Whether what a stretch shows can be told from zero: a sentence where it can't. */

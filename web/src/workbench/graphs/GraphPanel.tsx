@@ -156,7 +156,10 @@ export function GraphPanel({
     errors: graph.errorBars ? series.map((one) => ({ points: one.points, colour: paintOf(one) })) : [],
     notes,
     points: {
-      ...{ description, graph, fits, banded },
+      description,
+      graph,
+      fits,
+      banded,
       isIn:
         ranges.length === 0
           ? null
@@ -226,12 +229,19 @@ export function GraphPanel({
           />
         </Box>
         {(['up', 'across'] as const).map((direction) => (
-          <AxisHandle key={direction} {...{ id, direction, description, chart }} limits={seen} />
+          <AxisHandle
+            key={direction}
+            id={id}
+            direction={direction}
+            description={description}
+            chart={chart}
+            limits={seen}
+          />
         ))}
         {isTime && area && (graph.tangent || graph.handTangent) && (
-          <Tangent {...{ id, graph, description, limits, area }} />
+          <Tangent id={id} graph={graph} description={description} limits={limits} area={area} />
         )}
-        {isTime && area && <ByEye {...{ fits, limits, area }} />}
+        {isTime && area && <ByEye fits={fits} limits={limits} area={area} />}
         <PointedValue description={description} series={main} usePointed={usePointed} />
         <Box
           ref={axisName}

@@ -79,7 +79,9 @@ function Place({
     () =>
       describeGraph(investigation, graph, (series: Series) =>
         shownTableOf(investigation, series.body, {
-          ...{ axes: graph.axes, derivation: graph.derivation, other: series.other },
+          axes: graph.axes,
+          derivation: graph.derivation,
+          other: series.other,
         }),
       ),
     [tables, graph],
@@ -166,8 +168,10 @@ function HeightEdge({
         if (!box.current) return
         event.currentTarget.setPointerCapture(event.pointerId)
         held.current = {
-          ...{ y: event.clientY, pixels: box.current.offsetHeight },
-          ...{ own: graph.height, next: next?.[1].height ?? 0 },
+          y: event.clientY,
+          pixels: box.current.offsetHeight,
+          own: graph.height,
+          next: next?.[1].height ?? 0,
         }
       }}
       onPointerMove={(event) => {

@@ -42,10 +42,15 @@ function styleOf({ grid, look, errorBars }: Graph, isClear: boolean): GraphStyle
   return {
     ...SIZE,
     colours: Object.fromEntries(Object.entries(BODY_PAINT).map(([name, { mark }]) => [name, mark])),
-    ...{ ink: PAINT.ink, muted: PAINT.inkMuted, line: '#E4E0D5', ground: isClear ? null : '#FFFFFF' },
+    ink: PAINT.ink,
+    muted: PAINT.inkMuted,
+    line: '#E4E0D5',
+    ground: isClear ? null : '#FFFFFF',
     words: "'Instrument Sans Variable', 'Instrument Sans', sans-serif",
     numbers: "'JetBrains Mono Variable', 'JetBrains Mono', monospace",
-    ...{ grid, look, errorBars },
+    grid,
+    look,
+    errorBars,
   }
 }
 

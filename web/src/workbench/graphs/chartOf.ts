@@ -42,7 +42,9 @@ export function optionsOf(
         grid: isTime ? { display: false } : { color: (context) => zero(context.tick?.value) },
         border: { color: PAINT.line },
         ticks: {
-          ...{ ...ticks, maxRotation: 0, includeBounds: false },
+          ...ticks,
+          maxRotation: 0,
+          includeBounds: false,
           callback(value) {
             const text = written(value)
             const end = this.getPixelForValue(Number(value)) + (text.length * DIGIT) / 2

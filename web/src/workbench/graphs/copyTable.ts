@@ -26,7 +26,11 @@ export function pickedRows(table: DataTable, rows: { from: number; to: number } 
 /** Puts a table on the clipboard, as cells for a spreadsheet and as a table for a document at once. */
 export async function copyTable(table: DataTable, names: Names, rounded: boolean): Promise<void> {
   const text = delimited(table, names, {
-    ...{ separator: '\t', decimalComma: false, byteOrderMark: false, errors: false, rounded },
+    separator: '\t',
+    decimalComma: false,
+    byteOrderMark: false,
+    errors: false,
+    rounded,
   })
   const html = htmlTable(table, names, rounded)
   try {

@@ -100,7 +100,8 @@ function MarkingBand({ kind, id }: { kind: 'mark' | 'second'; id: string }) {
   return (
     body && (
       <MarkingWords
-        {...{ kind, streak }}
+        kind={kind}
+        streak={streak}
         name={body.name}
         shape={body.shape}
         colour={body.colour}

@@ -56,7 +56,10 @@ export function chronoTask(investigation: Investigation, choice: ChronoChoice): 
   const left = 1.2 * wordSize
   const [first, second] = [1, 2.8].map((lines) => picture.height - lines * wordSize)
   return {
-    ...{ orientation, picture, base, wordSize },
+    orientation,
+    picture,
+    base,
+    wordSize,
     still:
       camera.motion === 'still' ? spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES) : [],
     cuts: sorted.map(({ frame, at }) => ({ frame, from: { x: at.x, y: at.y }, to: seen(frame, at) })),

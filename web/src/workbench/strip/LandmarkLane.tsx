@@ -56,7 +56,10 @@ export const LandmarkLane = memo(function LandmarkLane({
       width={scale.width}
       top={top}
       label={`Marks of ${landmark.name}: ${frames.length}`}
-      {...{ frames, xOf, size, draw }}
+      frames={frames}
+      xOf={xOf}
+      size={size}
+      draw={draw}
       tell={(frame) => (frame === null ? '' : `frame ${frame}`)}
       choose={(frame) => {
         workbench.goTo(frame)

@@ -75,7 +75,8 @@ function fittedPaths(investigation: Investigation): Path[] {
       const { values } = table.column(across)
       return [
         {
-          ...{ key, axes },
+          key,
+          axes,
           frames: rows.map((row) => table.frames[row]),
           points: rows.map((row) => at(fit.valueAt(table.times[row]), values[row])),
         },

@@ -68,7 +68,14 @@ export const Follow = memo(function Follow({
       {news.reaches.map(({ body, at, radius }) => {
         const here = toStage(at)
         const circle = (stroke: string, strokeWidth: number) => (
-          <Circle x={here.x} y={here.y} radius={radius * zoom} {...{ stroke, strokeWidth }} dash={[7, 5]} />
+          <Circle
+            x={here.x}
+            y={here.y}
+            radius={radius * zoom}
+            stroke={stroke}
+            strokeWidth={strokeWidth}
+            dash={[7, 5]}
+          />
         )
         return (
           <Group key={body}>
