@@ -230,7 +230,7 @@ describe('a plane that is seen askew', () => {
     const place = await stagePlace(page, truth)
     const click = async (point: { x: number; y: number }) => page.mouse.click(place(point).x, place(point).y)
     const [a, b, c, d] = truth.plane!.corners
-    await openRow(page, /Seen askew/)
+    await openRow(page, /Camera angle/)
     await button('Place four corners').click()
     // In any order; three in a line are refused, and the corners before are kept.
     await click(c)

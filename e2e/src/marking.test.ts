@@ -204,7 +204,7 @@ describe('a fender that bounces', () => {
     for (const left of [3, 2, 1]) {
       await page.getByRole('button', { name: `${left} break${left > 1 ? 's' : ''}?` }).click()
       await page.locator('[data-break]').waitFor()
-      await page.getByRole('button', { name: 'It does', exact: true }).click()
+      await page.getByRole('button', { name: 'Yes', exact: true }).click()
       await page.locator('[data-break]').waitFor({ state: 'detached' })
     }
     const document = await documentNow()

@@ -6,7 +6,7 @@ import { drag, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openPrepared } from './work.ts'
 
-/** Marks that lie off the course are found, looked at, and put right. */
+/** Outliers among the marks are found, looked at, and corrected. */
 
 const given = pageTests()
 const truth = readTruth('net-float')
@@ -36,20 +36,20 @@ const marks = async () => {
   return (await documentOf(given.server, page)).document.bodies[body].marks
 }
 
-describe('a suspicious mark', () => {
+describe('an outlier', () => {
   beforeEach(async () => {
     page = given.page
     await openPrepared(given.server, page, 'net-float', slipped(48))
   })
 
   it('is flagged in its lane, and dragged to where it belongs', async () => {
-    await page.getByRole('button', { name: '1 suspicious' }).click()
+    await page.getByRole('button', { name: '1 outlier' }).click()
     await waitForFrame(page, 48)
     await page.locator('[data-stray="48"]').waitFor()
     const place = await stagePlace(page, truth)
     await drag(page, place({ x: 640, y: 420 }), place(truth.bodies[0].frames[48]))
     await page.locator('[data-stray]').waitFor({ state: 'detached' })
-    expect(await page.getByRole('button', { name: '1 suspicious' }).count()).toBe(0)
+    expect(await page.getByRole('button', { name: '1 outlier' }).count()).toBe(0)
     const { x, y } = (await marks())[48]
     expect(Math.hypot(x - truth.bodies[0].frames[48].x, y - truth.bodies[0].frames[48].y)).toBeLessThan(2)
   })
@@ -57,7 +57,7 @@ describe('a suspicious mark', () => {
   it('is flagged in the table, and a click there shows it on the stage', async () => {
     await page.getByRole('link', { name: 'Graphs' }).click()
     await page.getByRole('button', { name: 'Table' }).click()
-    await page.getByRole('button', { name: '1 suspicious' }).click()
+    await page.getByRole('button', { name: '1 outlier' }).click()
     await page.locator('[data-stray-row="48"]').waitFor()
     expect(await page.locator('[data-stray-row]').count()).toBe(1)
     await page.locator('[data-stray-row="48"]').click()
@@ -68,8 +68,8 @@ describe('a suspicious mark', () => {
   })
 
   it('is right where somebody says so, which can be undone', async () => {
-    await page.getByRole('button', { name: '1 suspicious' }).click()
-    await page.getByRole('button', { name: 'It is right' }).click()
+    await page.getByRole('button', { name: '1 outlier' }).click()
+    await page.getByRole('button', { name: 'It is correct' }).click()
     await page.locator('[data-stray]').waitFor({ state: 'detached' })
     expect((await marks())[48].right).toBe(true)
     await page.getByRole('button', { name: 'Undo', exact: true }).click()
@@ -77,7 +77,7 @@ describe('a suspicious mark', () => {
   })
 
   it('is deleted, and only it', async () => {
-    await page.getByRole('button', { name: '1 suspicious' }).click()
+    await page.getByRole('button', { name: '1 outlier' }).click()
     await page.getByRole('button', { name: 'Delete it' }).click()
     await page.locator('[data-stray]').waitFor({ state: 'detached' })
     expect(Object.keys(await marks())).toHaveLength(flight.length - 1)
@@ -97,7 +97,7 @@ describe('a jump of followed marks', () => {
     expect(await page.locator('[data-jump-asked]').count()).toBe(1)
     expect(await page.locator('[data-break-asked]').count()).toBe(0)
     expect(await page.locator('[data-jump]').textContent()).toMatch(/jumps by (3|4)\d px/)
-    await page.getByRole('button', { name: 'It is right' }).click()
+    await page.getByRole('button', { name: 'It is correct' }).click()
     await page.locator('[data-jump]').waitFor({ state: 'detached' })
     expect(await page.locator('[data-jump-asked]').count()).toBe(0)
     await page.getByRole('button', { name: 'Undo', exact: true }).click()

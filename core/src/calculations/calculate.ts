@@ -112,7 +112,7 @@ function evaluated(
   const { value, gradient } = weighted
     ? weightedMean(expression, numbers, sensitivities)
     : expression.evaluate(numbers.map((number) => number.value))
-  if (!Number.isFinite(value)) throw new ExpressionError('It has no value: it divides by zero, or the like.')
+  if (!Number.isFinite(value)) throw new ExpressionError('No value: division by zero.')
   const sensitivity = sensitivityOfSum(
     sensitivities,
     gradient.map((slope) => slope / factor),

@@ -40,7 +40,7 @@ export function expectedByExpression(
       `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${unit || 'a pure number'}.`,
     )
   const { value, gradient: slopes } = expression.evaluate(numbers.map((number) => number.value))
-  if (!Number.isFinite(value)) throw new ExpressionError('It has no value: it divides by zero, or the like.')
+  if (!Number.isFinite(value)) throw new ExpressionError('No value: division by zero.')
   const error = Math.hypot(...slopes.map((slope, i) => slope * numbers[i].error))
   return { value: value / wanted.factor, error: error / wanted.factor }
 }

@@ -79,7 +79,7 @@ describe('what is expected by an expression', () => {
   it.each([
     ['sqrt(g/L)', 'm', /comes out in/],
     ['g*nobody', 'm/s²', /no number called “nobody”/],
-    ['L/(L-L)', '', /divides by zero/],
+    ['L/(L-L)', '', /division by zero/],
     ['sqrt(', 'm', /can’t be read/],
   ])('says what is wrong with %s in %s', (text, unit, words) => {
     expect(() => expectedByExpression(investigation, text, unit)).toThrow(words)

@@ -320,11 +320,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   }))
   const frames = legs.flatMap((leg) => leg.frames)
   if (frames.length === 0) {
-    notify(
-      way === 'back'
-        ? 'This is the first frame of the span: nothing lies before it.'
-        : 'This is the last frame of the span: nothing lies after it.',
-    )
+    notify(way === 'back' ? 'This is the first frame in use.' : 'This is the last frame in use.')
     return
   }
   run = uuid()

@@ -9,11 +9,11 @@ import { makePath } from './path.ts'
 import { makePositions } from './positions.ts'
 
 const MISSING: Record<Need, string> = {
-  mass: 'The mass of this body is not known yet: say it under Measure, “What moves?”.',
-  masses: 'This takes the masses of all bodies: say them under Measure, “What moves?”.',
-  scale: 'This takes a scale: set a reference length under Measure, “How big is it?”.',
-  second: 'This takes a second point of the body, which shows how it is turned.',
-  other: 'This takes another body.',
+  mass: 'The mass of this body is missing. Enter it under Measure, “What moves?”.',
+  masses: 'This needs the masses of all bodies. Enter them under Measure, “What moves?”.',
+  scale: 'This needs a scale. Set a reference length under Measure, “How big is it?”.',
+  second: 'This needs a second point of the body, which shows its rotation.',
+  other: 'This needs another body.',
 }
 
 /** The columns of one body, each computed when it is first asked for. */

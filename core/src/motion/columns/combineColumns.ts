@@ -56,9 +56,7 @@ export function combineColumns(
   }
   const notes = new Set(from.map(({ note }) => note).filter((note) => note !== null))
   if (infinite > 0)
-    notes.add(
-      `In ${infinite === 1 ? 'one row' : `${infinite} rows`} it has no value: it divides by zero, or the like.`,
-    )
+    notes.add(`No value in ${infinite === 1 ? 'one row' : `${infinite} rows`}: division by zero.`)
   return {
     ...context.base(quantity),
     values: context.spread(

@@ -46,21 +46,21 @@ export function Budget({ reading, advises = true }: { reading: Estimate; advises
   )
 }
 
-/** From such a share on one source is the one to improve. */
+/** Least share of the total variance from which on one error source is named as the one to improve. */
 const MOST = 0.5
 
-/** What would make an error smaller. */
+/** How to reduce the largest error source. */
 const ADVICE: Record<ErrorSource, string> = {
-  marks: 'More marks, or marks set more carefully, would help most.',
-  placing: 'Placing the ends of the reference again, at a large zoom, would help most.',
-  length: 'Measuring the reference itself more closely would help most.',
-  depth: 'A reference in the plane of the motion would help most.',
-  disagreement: 'Finding out why the references disagree would help most.',
-  motion: 'Knowing that motion more closely would help most.',
-  camera: 'More landmarks, or a camera that stands still, would help most.',
-  origin: 'Placing the origin again, at a large zoom, would help most.',
-  tilt: 'Laying the axes along a longer line would help most.',
-  gravity: 'Drawing along a longer plumb line would help most.',
-  timing: 'A clip whose clock is better known would help most.',
-  stated: 'Knowing masses and constants more closely would help most.',
+  marks: 'Biggest error source: the marks. Add marks or place them more precisely.',
+  placing: 'Biggest error source: the ends of the reference. Zoom in and place them again.',
+  length: 'Biggest error source: the length of the reference. Measure it more precisely.',
+  depth: 'Biggest error source: the depth of the reference. Use one in the plane of the motion.',
+  disagreement: 'Biggest error source: the references disagree. Find out why.',
+  motion: 'Biggest error source: the known motion. State it more precisely.',
+  camera: 'Biggest error source: the moving camera. Add landmarks, or film with a fixed camera.',
+  origin: 'Biggest error source: the origin. Zoom in and place it again.',
+  tilt: 'Biggest error source: the tilt of the axes. Lay them along a longer line.',
+  gravity: 'Biggest error source: the direction of gravity. Draw along a longer plumb line.',
+  timing: 'Biggest error source: the frame rate.',
+  stated: 'Biggest error source: stated masses and constants. State them more precisely.',
 }

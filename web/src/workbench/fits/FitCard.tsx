@@ -168,16 +168,16 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
       </HStack>
       <Together shown={shown} graph={graph} />
       <HStack fontSize="13px" color="ink.muted" marginTop="1">
-        <Text flex="none">Points far off count</Text>
+        <Text flex="none">Outliers</Text>
         <Select
-          label="How much points far off count"
+          label="How outliers count"
           value={settings.robust}
           options={[
-            ['none', 'as any other'],
-            ['huber', 'for less'],
-            ['bisquare', 'for nothing'],
+            ['none', 'count fully'],
+            ['huber', 'count less'],
+            ['bisquare', 'ignore'],
           ]}
-          choose={(robust) => session.edit('change how far points count', edits.changeFit(id, { robust }))}
+          choose={(robust) => session.edit('change how outliers count', edits.changeFit(id, { robust }))}
         />
       </HStack>
     </Box>

@@ -54,10 +54,10 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
             variant="outline"
             bg="panel"
             color="alarm"
-            title="Go to the next mark that lies off the course of the others"
+            title="Go to the next outlier"
             onClick={() => goToNextOutlier(body, diagnosis, useWorkbench.getState().frame)}
           >
-            {diagnosis.outliers.length} suspicious
+            {diagnosis.outliers.length} outlier{diagnosis.outliers.length === 1 ? '' : 's'}
           </Button>
         )}
         {open && (

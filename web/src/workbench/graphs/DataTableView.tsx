@@ -237,8 +237,8 @@ function Suspicious({ frame }: { frame: number }) {
       verticalAlign="-2px"
       color="alarm"
       role="img"
-      aria-label="suspicious: it lies off the course of the others"
-      title="suspicious: it lies off the course of the others"
+      aria-label="outlier: it does not fit the motion of its neighbours"
+      title="outlier: it does not fit the motion of its neighbours"
       data-stray-row={frame}
     >
       <TriangleAlert size={14} />

@@ -57,7 +57,7 @@ export function DerivationChoice<T extends Derivation | null>({
           choose((method ? chosen : null) as T)
         }}
       >
-        {usual && <option value="">as usual: {nameOf(usual)}</option>}
+        {usual && <option value="">{nameOf(usual)} (default)</option>}
         {offered.map((one) => (
           <option key={keyOf(one)} value={keyOf(one)}>
             {nameOf(one)}

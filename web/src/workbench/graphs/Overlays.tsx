@@ -55,7 +55,7 @@ function Known({
       values: column.rows.map((row) => column.values[row]),
     }
     const found = bestOffset(still, { times, values })
-    if (found === null) notify('Nothing in it goes as these points do. Move it by hand.')
+    if (found === null) notify('No matching section found. Drag the series into place.')
     else move(found)
   }
   return (

@@ -79,17 +79,17 @@ export function FollowBand({ body: id }: { body: string }) {
         <>Click a spot of {name} whose colour is nowhere around it: a sticker, a bright patch.</>
       )
   else if (phase === 'outlining') {
-    const soFar = share === null ? '' : `: ${Math.round(share * 100)} %`
+    const soFar = share === null ? '' : ` ${Math.round(share * 100)} %`
     says = chosen ? (
       <>
-        {name} is followed as soon as its outline is exact. Looking at what stands still{soFar} …
+        Learning the background{soFar} … Then {name} is followed.
       </>
     ) : draft ? (
       <>
-        This is {name} as it stands out here. Looking at what stands still, once for this span{soFar} …
+        First outline of {name}. Learning the background{soFar} …
       </>
     ) : (
-      <>Looking at what stands still, once for this span{soFar} …</>
+      <>Learning the background{soFar} …</>
     )
     if (!chosen) does = goes(false)
   } else if (phase === 'ready') {

@@ -66,15 +66,15 @@ function OutlierWords(props: { id: string; frame: number; size: number; others: 
   return (
     <>
       <Text flex="1" minWidth="14rem" role="status">
-        This mark of <b>{bodies[id].name}</b> lies {size > 99 ? 'more than 99' : fixed(size, 0)} standard
-        errors off the course of those around it.
+        Outlier: this mark of <b>{bodies[id].name}</b> is {size > 99 ? 'more than 99' : fixed(size, 0)}{' '}
+        standard errors away from the motion of its neighbours.
         <Text as="span" display={{ base: 'none', md: 'inline' }}>
           {' '}
-          Drag it where it belongs, or:
+          Drag it to the right place, or:
         </Text>
       </Text>
       <BandButton
-        label="It is right"
+        label="It is correct"
         onClick={() => session.edit(`confirm the mark in frame ${frame}`, edits.confirmMark(id, frame))}
       />
       <BandButton label="Delete it" onClick={() => deleteSelected(session)} />
@@ -83,15 +83,15 @@ function OutlierWords(props: { id: string; frame: number; size: number; others: 
       )}
       <HStack gap="1" fontSize="13px" display={{ base: 'none', md: 'flex' }}>
         <Text as="label" color="whiteAlpha.800">
-          suspicious beyond
+          outliers beyond
         </Text>
         <BandSelect
-          label="Standard errors beyond which a mark is suspicious"
+          label="Standard errors beyond which a mark is an outlier"
           value={strayLimit}
           choices={limits.map((limit) => [limit, String(limit)])}
           width="3.6rem"
           onChange={(limit) =>
-            session.edit('change when a mark is suspicious', (draft) => {
+            session.edit('change when a mark is an outlier', (draft) => {
               draft.strayLimit = limit
             })
           }
@@ -107,11 +107,11 @@ function JumpWords({ id, frame, length }: { id: string; frame: number; length: n
   return (
     <>
       <Text flex="1" minWidth="14rem" role="status">
-        <b>{bodies[id].name}</b> jumps by {fixed(length, 0)} px before frame {frame}, as nothing moves. Is it
-        still the same body?
+        <b>{bodies[id].name}</b> jumps by {fixed(length, 0)} px before frame {frame}. Is it still the same
+        body?
       </Text>
       <BandButton label="Show it here" primary onClick={() => startFollowing(session, false)} />
-      <BandButton label="It is right" onClick={() => sayBreak(session, id, frame, 'none')} />
+      <BandButton label="It is correct" onClick={() => sayBreak(session, id, frame, 'none')} />
     </>
   )
 }
@@ -122,15 +122,14 @@ function BreakWords({ id, frame }: { id: string; frame: number }) {
   return (
     <>
       <Text flex="1" minWidth="14rem" role="status">
-        The motion of <b>{bodies[id].name}</b> seems to change at once before frame {frame}, as at a bounce or
-        a collision.
+        <b>{bodies[id].name}</b> changes direction or speed abruptly at frame {frame}. Bounce or collision?
         <Text as="span" display={{ base: 'none', md: 'inline' }}>
           {' '}
-          Nothing is derived across it then.
+          If yes, velocity is not computed across it.
         </Text>
       </Text>
-      <BandButton label="It does" primary onClick={() => sayBreak(session, id, frame, 'break')} />
-      <BandButton label="It does not" onClick={() => sayBreak(session, id, frame, 'none')} />
+      <BandButton label="Yes" primary onClick={() => sayBreak(session, id, frame, 'break')} />
+      <BandButton label="No" onClick={() => sayBreak(session, id, frame, 'none')} />
     </>
   )
 }

@@ -110,7 +110,7 @@ export const Lane = memo(function Lane({
     ...diagnosis.breaks.map((frame) => ({
       frame,
       colour: PAINT.ink,
-      title: `does the motion change at once before frame ${frame}?`,
+      title: `bounce or collision at frame ${frame}?`,
       'data-break-asked': frame,
     })),
     ...diagnosis.jumps.map(({ frame, length }) => ({
@@ -265,7 +265,7 @@ export const Lane = memo(function Lane({
               choose(frame)
             }}
           >
-            <title>{`frame ${frame}: ${Math.round(off)} standard errors off the diagnosis`}</title>
+            <title>{`frame ${frame}: ${Math.round(off)} standard errors away from its neighbours`}</title>
           </path>
         ))}
       </svg>

@@ -194,7 +194,7 @@ function Count({
         'alarm',
         'Next mark that no motion leads to: following has perhaps gone over to something else',
       )}
-      {link(outliers, 'suspicious', 'alarm', 'Next suspicious mark')}
+      {link(outliers, oneOr(outliers, 'outlier', 'outliers'), 'alarm', 'Next outlier')}
     </Flex>
   )
 }

@@ -18,7 +18,8 @@ export function GravityRow() {
       value={gravity === null ? 'straight down' : `${degrees(Math.abs(off))} ${side}`}
     >
       <Text fontSize="13px" color="ink.muted">
-        Heights and potential energy go by this, not by tilted axes. A tilted phone shows a door frame askew.
+        Heights and potential energy follow this direction, not the tilted axes. With a tilted phone, draw
+        along a door frame.
       </Text>
       {gravity !== null && gravity.error > 0 && (
         <Text fontSize="13px" color="ink.muted" marginTop="1">
@@ -37,7 +38,7 @@ export function GravityRow() {
           <Button
             size="2xs"
             variant="outline"
-            onClick={() => session.edit('let things fall straight down', edits.setGravity(null))}
+            onClick={() => session.edit('set gravity straight down', edits.setGravity(null))}
           >
             Straight down
           </Button>

@@ -22,29 +22,29 @@ export function LensRow() {
   return (
     <SetUpRow
       state={lens ? (k1 === null ? 'note' : 'done') : 'plain'}
-      label="Lens bulge"
-      value={lens ? (k1 === null ? 'can’t be told' : `k₁ ${fixed(k1, 3)}`) : 'none taken out'}
+      label="Lens distortion"
+      value={lens ? (k1 === null ? 'not determined' : `k₁ ${fixed(k1, 3)}`) : 'not corrected'}
     >
       <Stack gap="2">
         <Text fontSize="13px" color="ink.muted">
-          Wide lenses bend straight edges near the border of the picture. Go along such an edge, and it is
-          made straight again, and everything with it.
+          Wide-angle lenses bend straight edges near the border of the picture. Mark points along such an edge
+          to correct the whole picture.
         </Text>
         {found && (
           <Text fontSize="13px">
             From {edges === 1 ? 'one edge' : `${edges} edges`}: k₁ = {measurement(found.k1, found.error, '')}.
-            The edges bend by {fixed(found.before, 1)} px, and by {fixed(found.after, 1)} px once it is taken
-            out.
+            The edges bend by {fixed(found.before, 1)} px, and by {fixed(found.after, 1)} px after the
+            correction.
           </Text>
         )}
         {edges > 0 && !found && (
           <Text fontSize="13px" color="alarm">
-            These points tell nothing of the lens: choose an edge farther from the middle, and five points
-            along it.
+            These points do not determine the distortion. Choose an edge farther from the middle, with five
+            points along it.
           </Text>
         )}
         <TextField
-          label="k₁, where it is known"
+          label="k₁, if known"
           placeholder={found ? fixed(found.k1, 4) : 'from the edges'}
           value={lens?.k1 === null || lens?.k1 === undefined ? '' : String(lens.k1)}
           inputMode="decimal"
@@ -52,7 +52,7 @@ export function LensRow() {
             const value = text === '' ? null : parseNumber(text)
             if (text !== '' && (value === null || value < LENS_LIMITS.least || value > LENS_LIMITS.most))
               return `${fixed(LENS_LIMITS.least, 1)} to ${fixed(LENS_LIMITS.most, 1)}, or empty.`
-            change('state the lens’s bulge', edits.setLensCoefficient(value))
+            change('state the lens distortion', edits.setLensCoefficient(value))
             return null
           }}
         />
@@ -62,7 +62,7 @@ export function LensRow() {
             variant="outline"
             onClick={() => enterMode(session, { kind: 'lens', points: [] })}
           >
-            {edges === 0 ? 'Go along a straight edge' : 'Another edge'}
+            {edges === 0 ? 'Mark a straight edge' : 'Another edge'}
           </Button>
           {lens && (
             <Button

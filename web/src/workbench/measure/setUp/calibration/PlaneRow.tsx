@@ -17,10 +17,10 @@ export function PlaneRow() {
   const place = () => enterMode(session, { kind: 'plane', points: [] })
   if (!plane)
     return (
-      <SetUpRow state="plain" label="Seen askew" value="no, straight on">
+      <SetUpRow state="plain" label="Camera angle" value="straight on">
         <Text fontSize="13px" color="ink.muted">
-          Where the camera looks at the plane of motion from a side, lengths differ over the picture. Four
-          corners of something rectangular in that plane put it right.
+          If the camera looks at the plane of motion from the side, lengths change across the picture. Place
+          the four corners of a rectangle in that plane to correct this.
         </Text>
         <Button size="2xs" variant="outline" marginTop="2" onClick={place}>
           Place four corners
@@ -50,7 +50,7 @@ export function PlaneRow() {
   return (
     <SetUpRow
       state={isSized ? 'done' : 'open'}
-      label="Seen askew"
+      label="Camera angle"
       value={
         isSized
           ? `${lengthText(plane.width!, lengthUnit)} × ${lengthText(plane.height!, lengthUnit)}`
