@@ -161,7 +161,7 @@ function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPo
   if (along === 'gravity') {
     // A plumb line has no direction of its own: things fall down it.
     session.edit(
-      'tell which way things fall',
+      'state the direction of gravity',
       edits.setGravity({ direction: angle > 0 ? wrapAngle(angle + Math.PI) : angle, error }),
     )
     return

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { gridField, lengthText, probeText, writtenLength } from './lengths.ts'
+import { gridField, lengthText, probeText, sizeText, writtenLength } from './lengths.ts'
 
 describe('lengths on screen', () => {
   it('stand in the chosen unit', () => {
     expect(lengthText(1.4, 'm')).toBe('1.400\u2009m')
     expect(lengthText(1.4, 'cm')).toBe('140.0\u2009cm')
     expect(lengthText(1.4478, 'ft')).toBe('4.750\u2009ft')
+    expect(sizeText(2.4, 1.2, 'm')).toBe('2.4 × 1.2\u2009m')
+    expect(sizeText(2.4, 1.2, 'cm')).toBe('240 × 120\u2009cm')
   })
 
   it('are written the way they could have been typed', () => {

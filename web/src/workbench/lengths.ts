@@ -7,6 +7,12 @@ export function lengthText(metres: number, unit: LengthName): string {
   return withUnit(unit === 'm' ? fixed(value, 3) : significant(value, 4), unit)
 }
 
+/** Two lengths as "2.4 × 1.2 m", short enough for a row. */
+export function sizeText(width: number, height: number, unit: LengthName): string {
+  const plain = (metres: number) => String(Number((metres / metresIn(unit)).toPrecision(4)))
+  return withUnit(`${plain(width)} × ${plain(height)}`, unit)
+}
+
 /** A length with its error as it could have been typed. */
 export function writtenLength(metres: number, error: number, unit: LengthName): string {
   const plain = (value: number) => String(Number((value / metresIn(unit)).toPrecision(8)))

@@ -93,7 +93,7 @@ export interface Plane {
   sizeError: number
 }
 
-/** The direction in which things fall, along a plumb line that somebody has drawn. */
+/** Direction of gravity, along a plumb line drawn in the picture. */
 export interface Gravity {
   /** From the picture's right towards up, in radians. */
   direction: number

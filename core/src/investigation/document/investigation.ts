@@ -56,7 +56,7 @@ export interface Investigation {
   axes: ById<AxesSet>
   /** The axes that are meant where none are named. */
   mainAxes: string
-  /** Direction in which things fall; null: straight down the picture. */
+  /** Direction of gravity in the picture; null: straight down. */
   gravity: Gravity | null
   /** Acceleration of free fall here, in m/s², and its standard error. */
   freeFall: { value: number; error: number }

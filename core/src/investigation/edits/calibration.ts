@@ -119,7 +119,7 @@ export function removeAxes(id: string): Recipe {
   }
 }
 
-/** States in which direction of the picture things fall; null: straight down. */
+/** Sets the direction of gravity in the picture; null: straight down. */
 export function setGravity(gravity: Gravity | null): Recipe {
   return (draft) => {
     draft.gravity = gravity

@@ -7,7 +7,7 @@ export const potentialEnergy: DerivedQuantity = {
   subscript: 'p',
   name: 'Potential energy',
   definition:
-    'm·g·h, with the height h above the origin against the direction in which things fall, however the axes lie.',
+    'm·g·h, with the height h above the origin against the direction of gravity, however the axes lie.',
   dimension: dimension({ mass: 1, length: 2, time: -2 }),
   direction: 'size',
   needs: ['mass', 'scale'],

@@ -15,7 +15,7 @@ import { MarkBand } from './MarkBand.tsx'
 const AXIS_LINES = {
   x: 'Draw a line along the ramp or the ground: x will run along it.',
   y: 'Draw a line along something upright, such as a door frame: y will run along it.',
-  gravity: 'Draw along a plumb line or a door frame: things fall down it.',
+  gravity: 'Draw along a plumb line or a door frame.',
 }
 
 const PROBES = {

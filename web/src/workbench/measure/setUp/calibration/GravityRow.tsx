@@ -5,7 +5,7 @@ import { useInvestigation, useSession } from '../../../../document/SessionContex
 import { enterMode } from '../../../calibrating.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
-/** Which way things fall on the picture: for heights, whatever way the axes lie. */
+/** Direction of gravity in the picture, for heights however the axes lie. */
 export function GravityRow() {
   const session = useSession()
   const { gravity } = useInvestigation()
@@ -14,7 +14,7 @@ export function GravityRow() {
   return (
     <SetUpRow
       state={gravity === null ? 'plain' : 'done'}
-      label="Things fall"
+      label="Gravity"
       value={gravity === null ? 'straight down' : `${degrees(Math.abs(off))} ${side}`}
     >
       <Text fontSize="13px" color="ink.muted">

@@ -5,7 +5,7 @@ import { Button, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode, isLocked } from '../../../calibrating.ts'
-import { gridField, lengthText, writtenLength } from '../../../lengths.ts'
+import { gridField, lengthText, sizeText, writtenLength } from '../../../lengths.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
 /** The plane of motion, where the camera looks at it askew: four corners of something rectangular. */
@@ -51,11 +51,7 @@ export function PlaneRow() {
     <SetUpRow
       state={isSized ? 'done' : 'open'}
       label="Camera angle"
-      value={
-        isSized
-          ? `${lengthText(plane.width!, lengthUnit)} × ${lengthText(plane.height!, lengthUnit)}`
-          : 'how large?'
-      }
+      value={isSized ? sizeText(plane.width!, plane.height!, lengthUnit) : 'how large?'}
       defaultOpen={!isSized}
     >
       <Stack gap="2">
