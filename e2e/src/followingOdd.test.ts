@@ -236,7 +236,7 @@ describe('what gets in the way', () => {
     await press('f')
     await phase('ready')
     await press('Shift+Enter')
-    await says('nothing lies before it')
+    await says('This is the first frame in use')
     await phase('ready')
     await press('Escape')
   })

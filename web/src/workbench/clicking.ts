@@ -1,7 +1,7 @@
 import type { PlacedByHand } from '@apokinema/core/geometry'
 import type { Session } from '../document/session.ts'
 import { clickAt } from './actions.ts'
-import { clickWhileFollowing } from './following.ts'
+import { clickWhileFollowing } from './following/followActions.ts'
 import { useWorkbench } from './workbenchStore.ts'
 
 /** Does what a click, or Enter, at a picture point means in the present mode. */

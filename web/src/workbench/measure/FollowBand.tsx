@@ -3,20 +3,10 @@ import { Flex, HStack, Slider, Text } from '@chakra-ui/react'
 import { type ReactNode, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import {
-  endFollowing,
-  follow,
-  followBy,
-  followedFrom,
-  goOnByColour,
-  landmarksFrom,
-  nameOf,
-  pauseFollowing,
-  reply,
-  setFollowing,
-  useFollowing,
-  usualWayOf,
-} from '../following.ts'
+import { endFollowing, followBy, goOnByColour, pauseFollowing, reply } from '../following/followActions.ts'
+import { follow } from '../following/followRun.ts'
+import { setFollowing, useFollowing } from '../following/followStore.ts'
+import { followedFrom, landmarksFrom, nameOf, usualWayOf } from '../following/followTargets.ts'
 import { Marker } from '../Marker.tsx'
 import { BandButton } from './BandButton.tsx'
 import { BandCheck, BandSelect } from './BandFields.tsx'

@@ -8,7 +8,7 @@ import { drawTurned } from '../../footage/clip.ts'
 import type { FollowNews } from '../../footage/follow.worker.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { useDisplayAdjustment } from '../displayAdjust.ts'
-import { useFollowing } from '../following.ts'
+import { useFollowing } from '../following/followStore.ts'
 import { ring } from '../strokes.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 

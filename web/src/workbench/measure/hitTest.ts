@@ -8,7 +8,7 @@ import {
   pictureSize,
 } from '@apokinema/core/investigation'
 import { clockOf, placeIn, sceneOf } from '@apokinema/core/motion'
-import { useFollowing } from '../following.ts'
+import { useFollowing } from '../following/followStore.ts'
 import { HANDLE_EVERY } from '../selecting.ts'
 import type { Selection } from '../workbenchStore.ts'
 

@@ -1,0 +1,251 @@
+import { roundOutline } from '@apokinema/core/following'
+import type { Point } from '@apokinema/core/geometry'
+import { framesInUse, type Investigation, pictureSize, restOver } from '@apokinema/core/investigation'
+import { clockOf } from '@apokinema/core/motion'
+import { median } from '@apokinema/core/time'
+import * as Comlink from 'comlink'
+import { notify } from '../../common/messages.tsx'
+import type { Session } from '../../document/session.ts'
+import type { FollowedBody, FollowNews } from '../../footage/follow.worker.ts'
+import { type FollowWay, framesAlong } from '../followWays.ts'
+import { goToNextOf, trackDiagnosis } from '../trackDiagnosis.ts'
+import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { useFollowing } from './followStore.ts'
+import {
+  followedFrom,
+  LANDMARK_RADIUS,
+  landmarksFrom,
+  nameOf,
+  stillFrames,
+  usualWayOf,
+} from './followTargets.ts'
+import { hiredWorker, openFootage, workerFor } from './followWorker.ts'
+import { FoundMarks } from './foundMarks.ts'
+
+const set = useFollowing.setState
+const documentOf = (session: Session) => session.store.getState().document
+
+/** The run that goes on, or the last one. */
+let run: FoundMarks | null = null
+/** Whether a person has ended the run. */
+let isEnding = false
+/** What is done once the run has ended. */
+let afterwards: (() => void) | null = null
+
+/** Name of the run's step in the undo history. */
+export const runId = (): string => run?.id ?? ''
+
+/** Ends the run; what was found is kept. */
+export function endRun(): void {
+  isEnding = true
+  void hiredWorker()?.stop()
+}
+
+/** Ends the run, and then does something. */
+export function endRunThen(act: () => void): void {
+  afterwards = act
+  endRun()
+}
+
+/** Frames in a row in which a body may be out of sight before it is asked for, at the least and the most courage. */
+const PATIENCE = { early: 0, late: 3 }
+
+/**
+ * Goes: follows from the frame of the outline to the end of the span, to its beginning, or both; the usual way if none
+ * is told. Where the outline is still being grown it goes as soon as that is there.
+ */
+export async function follow(session: Session, chosen?: FollowWay): Promise<void> {
+  const { mode } = useWorkbench.getState()
+  const { phase, start, together, landmarks } = useFollowing.getState()
+  const investigation = documentOf(session)
+  if (mode.kind !== 'follow' || !openFootage() || !clockOf(investigation)) return
+  const way = chosen ?? usualWayOf(investigation, mode.body, start)
+  if (phase === 'outlining') set({ chosen: way })
+  if (phase !== 'ready') return
+  const { list } = framesInUse(investigation)
+  const ids = followedFrom(investigation, mode.body, start, together)
+  const legs = (way === 'both' ? (['on', 'back'] as const) : [way]).map((leg) => ({
+    way: leg,
+    frames: framesAlong(leg, list, start),
+    // Back goes who was chosen to, and who has no marks there yet.
+    ids:
+      way === 'both' && leg === 'back'
+        ? ids.filter((id) => usualWayOf(investigation, id, start) === 'both')
+        : ids,
+  }))
+  const frames = legs.flatMap((leg) => leg.frames)
+  if (frames.length === 0) {
+    notify(way === 'back' ? 'This is the first frame in use.' : 'This is the last frame in use.')
+    return
+  }
+  const marks = new FoundMarks(session, useFollowing.getState().replacesHand)
+  run = marks
+  isEnding = false
+  afterwards = null
+  set({ phase: 'running', total: frames.length, doneBefore: 0, news: null })
+  let isWhole = true
+  for (const [i, leg] of legs.entries()) {
+    set({ phase: 'running', way: leg.way, isBackNext: i + 1 < legs.length, news: null })
+    const fixed = landmarks ? landmarksFrom(documentOf(session), start) : []
+    isWhole = (await followLeg(session, marks, leg, fixed)) && isWhole
+    if (isEnding || useWorkbench.getState().mode.kind !== 'follow') break
+    set(({ doneBefore }) => ({ doneBefore: doneBefore + leg.frames.length }))
+  }
+  if (isWhole) await tellEnd(session, marks, ids, frames)
+  if (useWorkbench.getState().mode.kind !== 'follow') return
+  workbench.leave()
+  const next = afterwards as (() => void) | null
+  afterwards = null
+  next?.()
+}
+
+/** Frames of one way that are gone through, and the bodies that are followed along it. */
+interface Leg {
+  way: 'on' | 'back'
+  frames: number[]
+  ids: string[]
+}
+
+/** Follows along one way. Returns whether it came to its end. */
+async function followLeg(
+  session: Session,
+  run: FoundMarks,
+  { way, frames, ids }: Leg,
+  landmarks: { id: string; at: Point }[],
+): Promise<boolean> {
+  const { start, persistence, change, placedBy, by } = useFollowing.getState()
+  const { mode } = useWorkbench.getState()
+  const investigation = documentOf(session)
+  const clock = clockOf(investigation)
+  const from = openFootage()
+  if (!from || !clock || mode.kind !== 'follow') return false
+  const active = mode.body
+  const steps = Array.from(
+    { length: clock.seconds.length - 1 },
+    (_, i) => clock.seconds[i + 1] - clock.seconds[i],
+  )
+  const frameSeconds = median(steps)
+  const bodies = ids
+    .filter((id) => investigation.bodies[id]?.marks[start])
+    .map((id): FollowedBody => {
+      const { marks, outline } = investigation.bodies[id]
+      return {
+        id,
+        at: { x: marks[start].x, y: marks[start].y },
+        outline: id === active && by === 'colour' ? null : outline!,
+        before: marksBehind(investigation, id, way, start).map((frame) => ({
+          x: marks[frame].x,
+          y: marks[frame].y,
+          time: clock.seconds[frame],
+        })),
+      }
+    })
+  const fixed = landmarks.map(
+    ({ id, at }): FollowedBody => ({ id, at, outline: roundOutline(LANDMARK_RADIUS), before: [] }),
+  )
+  const names = new Map([...bodies, ...fixed].map(({ id }) => [id, nameOf(investigation, id)]))
+  const take = (news: FollowNews) => {
+    run.take(news)
+    for (const id of news.left.filter((one) => names.has(one))) {
+      notify(`${names.get(id)} has left the picture in frame ${news.frame}.`)
+      names.delete(id)
+    }
+  }
+  try {
+    const undecoded = await workerFor(from).follow(
+      from,
+      {
+        start,
+        frames,
+        seconds: clock.seconds,
+        frameSeconds,
+        orientation: investigation.orientation,
+        picture: pictureSize(investigation),
+        settings: { persistence, change, ...(placedBy !== 'either' && { placedBy }) },
+        patience: Math.ceil(PATIENCE.early + (PATIENCE.late - PATIENCE.early) * persistence),
+        still: stillFrames(investigation),
+        bodies: [...bodies, ...fixed],
+      },
+      Comlink.proxy(take),
+    )
+    const { news } = useFollowing.getState()
+    run.keep()
+    if (news) workbench.goTo(news.frame)
+    if (undecoded !== null)
+      notify(
+        `The film can’t be decoded beyond frame ${undecoded}, so following broke off. What was marked stays.`,
+      )
+    return undecoded === null && news !== null && news.done >= frames.length
+  } catch (error) {
+    run.keep()
+    notify(`Following broke off: ${(error as Error).message} What was marked stays.`)
+    return false
+  }
+}
+
+/** Marks that tell how a body moves at the start of a way: at most so many, of at most so many frames in use behind it. */
+const BEHIND = { marks: 4, frames: 8 }
+
+/** Returns the frames of these marks, the farthest from the start first. */
+function marksBehind(
+  { bodies, span }: Investigation,
+  id: string,
+  way: 'on' | 'back',
+  start: number,
+): number[] {
+  const { marks } = bodies[id]
+  const towards = way === 'on' ? -span.every : span.every
+  return Array.from({ length: BEHIND.frames }, (_, i) => start + (i + 1) * towards)
+    .filter((frame) => frame in marks)
+    .slice(0, BEHIND.marks)
+    .reverse()
+}
+
+/**
+ * Says that following has come to its end, what told the places, and in how many frames a body was not found: the first
+ * is one click away.
+ */
+async function tellEnd(
+  session: Session,
+  { outlined }: FoundMarks,
+  ids: string[],
+  frames: number[],
+): Promise<void> {
+  const document = documentOf(session)
+  const gaps = ids.flatMap((id) => {
+    const marks = document.bodies[id]?.marks
+    const missing = marks ? frames.filter((frame) => restOver(marks, frame) === null) : []
+    return missing.length > 0 ? [{ name: nameOf(document, id), missing }] : []
+  })
+  const words = [
+    ...gaps.map(({ name, missing }) => `${name} was not found in ${missing.length} of them.`),
+    ...[...outlined].map(
+      ([id, count]) => `${nameOf(document, id)} was placed by its outline in ${count} of them.`,
+    ),
+  ]
+  const jump = await firstJump(document, ids, frames)
+  if (jump) words.unshift(`Look at frame ${jump.frame}: ${nameOf(document, jump.id)} jumps there.`)
+  const [first] = gaps
+  notify(
+    [`Followed to the end: ${frames.length} frames.`, ...words].join(' '),
+    jump
+      ? { label: 'Show it', onClick: () => goToNextOf(jump.id, [jump.frame], -1) }
+      : first && { label: 'Show the first', onClick: () => workbench.goTo(first.missing[0]) },
+  )
+}
+
+/** The first jump among frames that were followed. */
+async function firstJump(
+  document: Investigation,
+  ids: string[],
+  frames: number[],
+): Promise<{ id: string; frame: number } | null> {
+  const isFollowed = new Set(frames)
+  const jumps = await Promise.all(
+    ids.map(async (id) => {
+      const found = (await trackDiagnosis(document, id)).jumps
+      return found.filter(({ frame }) => isFollowed.has(frame)).map(({ frame }) => ({ id, frame }))
+    }),
+  )
+  return jumps.flat().sort((a, b) => a.frame - b.frame)[0] ?? null
+}

@@ -1,0 +1,54 @@
+import { landmarkAt, type Point } from '@apokinema/core/geometry'
+import { framesInUse, type Investigation, inOrder } from '@apokinema/core/investigation'
+import { clockOf } from '@apokinema/core/motion'
+import { spreadAperiodically } from '@apokinema/core/pictures'
+import { type FollowWay, usualWay } from '../followWays.ts'
+import { useFollowing } from './followStore.ts'
+
+/** Frames that show what stands still: spread over the span, so that a body is in few of them at one place. */
+const STILL_FRAMES = 21
+
+/** Frames from which the background is learned; none where the camera moves. */
+export function stillFrames(investigation: Investigation): number[] {
+  if (investigation.camera.motion !== 'still') return []
+  return spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES)
+}
+
+/** The bodies that are followed from a frame: the active one, and others marked there that have an outline. */
+export function followedFrom(
+  investigation: Investigation,
+  body: string,
+  frame: number,
+  together: boolean,
+): string[] {
+  const { by } = useFollowing.getState()
+  const ready = (id: string) => {
+    const { marks, outline, locked } = investigation.bodies[id]
+    return (outline !== null || (id === body && by === 'colour')) && !locked && frame in marks
+  }
+  return Object.keys(investigation.bodies).filter((id) => ready(id) && (id === body || together))
+}
+
+/** Pixels around a landmark by which it is followed. */
+export const LANDMARK_RADIUS = 12
+
+/** Landmarks that can be followed from a frame, where the camera moves, and where they are in it. */
+export function landmarksFrom(investigation: Investigation, frame: number): { id: string; at: Point }[] {
+  const { camera } = investigation
+  const seconds = clockOf(investigation)?.seconds
+  if (camera.motion === 'still' || !seconds) return []
+  return inOrder(camera.landmarks).flatMap(([id, landmark]) => {
+    const at = landmarkAt({ id, ...landmark }, frame, seconds)
+    return at ? [{ id, at: { x: at.x, y: at.y } }] : []
+  })
+}
+
+/** Returns the way that following goes from the frame of the outline unless a person chooses another. */
+export function usualWayOf(investigation: Investigation, body: string, start: number): FollowWay {
+  return usualWay(investigation.bodies[body], framesInUse(investigation).list, start)
+}
+
+/** Name of a body or landmark that is followed. */
+export function nameOf({ bodies, camera }: Investigation, id: string): string {
+  return bodies[id]?.name ?? camera.landmarks[id]?.name ?? ''
+}
