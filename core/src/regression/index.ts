@@ -9,13 +9,9 @@ export {
 } from './errorsInVariables.ts'
 export { FitError, leastSquares } from './leastSquares.ts'
 export { applyMap, composedMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
-export {
-  type Evaluate,
-  fitNonlinear,
-  linearParameters,
-  type NonlinearFit,
-  type NonlinearProblem,
-} from './nonlinear.ts'
+export { linearParameters } from './linearParameters.ts'
+export { fitNonlinear } from './nonlinear.ts'
+export type { Evaluate, NonlinearFit, NonlinearProblem } from './nonlinearProblem.ts'
 export { fitPolynomial, type PolynomialFit } from './polynomial.ts'
 export { FIVE_POINTS } from './quadrature.ts'
 export { residualSumOfSquares } from './residualSumOfSquares.ts'

@@ -1,53 +1,7 @@
 import { FitError } from './leastSquares.ts'
+import type { NonlinearFit, NonlinearProblem } from './nonlinearProblem.ts'
 import { arrayAllocator, QrFactor } from './qrFactor.ts'
 import { dotProduct, subtractScaled, sumOfSquares } from './vectorMath.ts'
-import type { Whiten } from './whitening.ts'
-
-/**
- * Evaluates a model: writes its value at each point, and the derivative of each value with respect to each parameter.
- *
- * @param parameters length p
- * @param values written, length n
- * @param jacobian written, p arrays of length n: `jacobian[k][i]` is ∂(value i)/∂(parameter k); null where it is not needed
- */
-export type Evaluate = (
-  parameters: Float64Array,
-  values: Float64Array,
-  jacobian: Float64Array[] | null,
-) => void
-
-/** A nonlinear least-squares problem with n values and p parameters. */
-export interface NonlinearProblem {
-  y: ArrayLike<number>
-  evaluate: Evaluate
-  start: ArrayLike<number>
-  /** Bounds of the parameters, length p each; unbounded where left out. */
-  lower?: ArrayLike<number>
-  upper?: ArrayLike<number>
-  /** Indices of parameters in which the model is jointly linear. */
-  linear?: readonly number[]
-  /** Whether the model has kinks: the minimum can then lie at a kink, where the gradient is not zero. */
-  hasCorners?: boolean
-  /** Whitening, for values that are correlated or have different errors. */
-  whiten?: Whiten
-}
-
-/** A converged nonlinear least-squares fit. */
-export interface NonlinearFit {
-  parameters: Float64Array
-  /** (JᵀJ)⁻¹, p × p, to be multiplied by the variance of the values; 0 for parameters at a bound. */
-  cofactors: Float64Array[]
-  /** Sum of the squared (whitened) residuals. */
-  rss: number
-  /** Effective number of points minus the number of parameters that are not at a bound. */
-  freedom: number
-  /** Values minus model values, not whitened; length n. */
-  residuals: Float64Array
-  /** Number of accepted steps. */
-  iterations: number
-  /** Whether each parameter lies on one of its bounds. */
-  atBound: boolean[]
-}
 
 /** Most iterations: `work` bounds iterations × n × p, so that a fit ends within about a second. */
 const MAX_ITERATIONS = { all: 2000, least: 60, work: 2e7 }
@@ -360,35 +314,4 @@ class LevenbergMarquardt {
     pool.push(isBetter ? iterate : candidate)
     return isBetter ? candidate : iterate
   }
-}
-
-/**
- * Returns the indices of parameters in which a model is jointly linear: the derivatives by each do not change when any of
- * them changes.
- *
- * @param at parameters at which it is tested
- * @param n number of points
- */
-export function linearParameters(evaluate: Evaluate, at: ArrayLike<number>, n: number): number[] {
-  const p = at.length
-  const jacobianAt = (parameters: Float64Array) => {
-    const jacobian = Array.from({ length: p }, () => new Float64Array(n))
-    evaluate(parameters, new Float64Array(n), jacobian)
-    return jacobian
-  }
-  const before = jacobianAt(Float64Array.from(at))
-  const after = Array.from({ length: p }, (_, k) => {
-    const changed = Float64Array.from(at)
-    changed[k] = 1.37 * changed[k] + 0.61
-    return jacobianAt(changed)
-  })
-  const isSame = (a: Float64Array, b: Float64Array) => {
-    const size = Math.sqrt(sumOfSquares(a))
-    return a.every((value, i) => Math.abs(value - b[i]) <= 1e-12 * size)
-  }
-  const found: number[] = []
-  for (let k = 0; k < p; k++)
-    if ([...found, k].every((j) => isSame(before[k], after[j][k]) && isSame(before[j], after[k][j])))
-      found.push(k)
-  return found
 }

@@ -1,6 +1,7 @@
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import { FitError } from './leastSquares.ts'
-import { fitNonlinear, type NonlinearFit, type NonlinearProblem } from './nonlinear.ts'
+import { fitNonlinear } from './nonlinear.ts'
+import type { NonlinearFit, NonlinearProblem } from './nonlinearProblem.ts'
 import { QrFactor } from './qrFactor.ts'
 import { sumOfSquares } from './vectorMath.ts'
 
