@@ -1,6 +1,6 @@
 import type { DataTable } from '../motion/index.ts'
 import { fixed } from '../units/index.ts'
-import { headOf, written } from './delimited.ts'
+import { headOf, written } from './csv.ts'
 
 const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' }
 const escaped = (text: string) => text.replace(/[&<>"]/g, (sign) => ESCAPES[sign])

@@ -1,4 +1,4 @@
-export { type DelimitedOptions, delimited, headOf, written } from './delimited.ts'
+export { type DelimitedOptions, delimited, headOf, written } from './csv.ts'
 export { fileNameOf } from './fileName.ts'
 export { htmlTable } from './html.ts'
 export {

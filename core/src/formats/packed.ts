@@ -8,7 +8,7 @@ import {
   QUANTITIES,
   sceneOf,
 } from '../motion/index.ts'
-import { delimited } from './delimited.ts'
+import { delimited } from './csv.ts'
 import { described } from './sheets.ts'
 
 /** Version of the form in which a whole investigation is packed into one file. */

@@ -2,7 +2,7 @@ import { relativeScaleError } from '../geometry/index.ts'
 import { axesOf, type Investigation, inOrder } from '../investigation/index.ts'
 import { clockOf, type DataTable, DERIVATIVES, sceneOf } from '../motion/index.ts'
 import { angleMeasurement, measurement } from '../units/index.ts'
-import { hasErrors, headOf } from './delimited.ts'
+import { hasErrors, headOf } from './csv.ts'
 
 /** A cell of a spreadsheet: numbers stay numbers, and texts are no formulas whatever they begin with. */
 export type Cell = number | string | null

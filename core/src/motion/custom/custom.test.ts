@@ -3,7 +3,8 @@ import { type CustomQuantity, edit, type Investigation } from '../../investigati
 import { THROWN, thrown } from '../../testing/thrown.ts'
 import { parseUnit, unitOf } from '../../units/index.ts'
 import { motionTable } from '../index.ts'
-import { ExpressionError, readExpression } from './expression.ts'
+import { readExpression } from './expression.ts'
+import { ExpressionError } from './functions.ts'
 import { asName, definitionTrouble, knownNumbers, nameTrouble } from './index.ts'
 
 const OWN = 'd0000000-0000-4000-8000-000000000001'

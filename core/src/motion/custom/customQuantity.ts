@@ -2,7 +2,8 @@ import { type CustomQuantity, type Investigation, inOrder } from '../../investig
 import { type Dimension, parseUnit, unitOf } from '../../units/index.ts'
 import { commonError } from '../errorSensitivity.ts'
 import { type CustomDefinition, type DerivedQuantity, dimension, QUANTITIES } from '../quantities/index.ts'
-import { areAlike, type Expression, ExpressionError, readExpression } from './expression.ts'
+import { type Expression, readExpression } from './expression.ts'
+import { areAlike, ExpressionError } from './functions.ts'
 import { type KnownNumber, knownNumbers } from './names.ts'
 
 const BUILT_IN = new Set(Object.keys(QUANTITIES))

@@ -1,21 +1,29 @@
 import { type MathNode, parse } from 'mathjs/number'
 import { MOST_EXPRESSION } from '../../investigation/index.ts'
 import type { Dimension } from '../../units/index.ts'
+import {
+  areAlike,
+  combined,
+  DOUBLE,
+  ExpressionError,
+  FUNCTIONS,
+  isPure,
+  PURE,
+  powered,
+  SINGLE,
+} from './functions.ts'
 
-/** A sentence that says what is wrong with an expression. */
-export class ExpressionError extends Error {}
-
-/** A number and how it changes with each of the names that it is made of. */
+/** A number and its derivatives by each name. */
 interface Dual {
   value: number
   gradient: readonly number[]
 }
 
-/** An expression that was understood. */
+/** A parsed expression. */
 export interface Expression {
-  /** Names in it, each once, but for functions, pi and e. */
+  /** Names in it, each once, without functions, pi and e. */
   names: readonly string[]
-  /** Its value and slopes by the names, for values of these, in their order. */
+  /** Returns its value and gradient for values of the names, in their order. */
   evaluate(values: readonly number[]): Dual
   /**
    * The dimension of what it gives, by those of its names. Angles count as pure numbers, but where nothing else is left.
@@ -30,91 +38,12 @@ type Sizing = (of: readonly Dimension[]) => Dimension
 
 interface Part {
   at: Branch
-  sized: Sizing
-  /** Its value where it is the same always; null where it isn't. */
+  dimension: Sizing
+  /** Its value if it is constant; null otherwise. */
   fixed: number | null
 }
 
-const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
-const ANGLE: Dimension = { ...PURE, angle: 1 }
-const KEYS = ['mass', 'length', 'time', 'angle'] as const
 const NAMED_NUMBERS: Record<string, number> = { pi: Math.PI, e: Math.E }
-
-const isPure = ({ mass, length, time }: Dimension) => mass === 0 && length === 0 && time === 0
-/** Whether two things can be added: an angle is a pure number. */
-export const areAlike = (a: Dimension, b: Dimension) =>
-  (['mass', 'length', 'time'] as const).every((key) => Math.abs(a[key] - b[key]) < 1e-9)
-
-/** Powers of two dimensions, put together; a radian beside a length or a mass is none. */
-function combined(a: Dimension, b: Dimension, sign: 1 | -1): Dimension {
-  const sum = { ...PURE }
-  for (const key of KEYS) sum[key] = a[key] + sign * b[key]
-  return sum.mass !== 0 || sum.length !== 0 ? { ...sum, angle: 0 } : sum
-}
-
-const powered = (a: Dimension, by: number): Dimension => ({
-  mass: a.mass * by,
-  length: a.length * by,
-  time: a.time * by,
-  angle: a.mass === 0 && a.length === 0 ? a.angle * by : 0,
-})
-
-/** A function of one number: what it gives, its slope, and what it does to a dimension (null: it takes pure numbers only). */
-interface Single {
-  of: (x: number) => number
-  slope: (x: number) => number
-  sized?: (of: Dimension) => Dimension
-}
-
-const fromAngle = { sized: (of: Dimension) => (isPure(of) ? PURE : unlike()) }
-const toAngle = { sized: (of: Dimension) => (isPure(of) ? ANGLE : unlike()) }
-const unlike = (): never => {
-  throw new ExpressionError('takes a pure number or an angle')
-}
-
-const SINGLE: Record<string, Single> = {
-  sin: { of: Math.sin, slope: Math.cos, ...fromAngle },
-  cos: { of: Math.cos, slope: (x) => -Math.sin(x), ...fromAngle },
-  tan: { of: Math.tan, slope: (x) => 1 / Math.cos(x) ** 2, ...fromAngle },
-  asin: { of: Math.asin, slope: (x) => 1 / Math.sqrt(1 - x * x), ...toAngle },
-  acos: { of: Math.acos, slope: (x) => -1 / Math.sqrt(1 - x * x), ...toAngle },
-  atan: { of: Math.atan, slope: (x) => 1 / (1 + x * x), ...toAngle },
-  sinh: { of: Math.sinh, slope: Math.cosh },
-  cosh: { of: Math.cosh, slope: Math.sinh },
-  tanh: { of: Math.tanh, slope: (x) => 1 / Math.cosh(x) ** 2 },
-  exp: { of: Math.exp, slope: Math.exp },
-  ln: { of: Math.log, slope: (x) => 1 / x },
-  log: { of: Math.log, slope: (x) => 1 / x },
-  log10: { of: Math.log10, slope: (x) => 1 / (x * Math.LN10) },
-  log2: { of: Math.log2, slope: (x) => 1 / (x * Math.LN2) },
-  sqrt: { of: Math.sqrt, slope: (x) => 0.5 / Math.sqrt(x), sized: (of) => powered(of, 1 / 2) },
-  cbrt: { of: Math.cbrt, slope: (x) => 1 / (3 * Math.cbrt(x) ** 2), sized: (of) => powered(of, 1 / 3) },
-  abs: { of: Math.abs, slope: Math.sign, sized: (of) => of },
-  sign: { of: Math.sign, slope: () => 0, sized: () => PURE },
-}
-
-/** Functions of two numbers, with their slopes by each. */
-const DOUBLE: Record<
-  string,
-  { of: (a: number, b: number) => [number, number, number]; sized: (a: Dimension) => Dimension }
-> = {
-  atan2: {
-    of: (y, x) => [Math.atan2(y, x), x / (x * x + y * y), -y / (x * x + y * y)],
-    sized: () => ANGLE,
-  },
-  hypot: {
-    of: (a, b) => {
-      const size = Math.hypot(a, b)
-      return size > 0 ? [size, a / size, b / size] : [0, 1, 1]
-    },
-    sized: (a) => a,
-  },
-  min: { of: (a, b) => (a <= b ? [a, 1, 0] : [b, 0, 1]), sized: (a) => a },
-  max: { of: (a, b) => (a >= b ? [a, 1, 0] : [b, 0, 1]), sized: (a) => a },
-}
-
-/** Functions that can stand in an expression. */
-export const FUNCTIONS: readonly string[] = [...Object.keys(SINGLE), ...Object.keys(DOUBLE), 'mean']
 
 /**
  * Understands an expression of numbers, names, + − * / ^, parentheses and the functions above (the parser is mathjs's;
@@ -134,7 +63,7 @@ export function readExpression(text: string): Expression {
   return {
     names,
     evaluate: (values) => root.at(values),
-    dimension: (of) => guarded(() => root.sized(of)),
+    dimension: (of) => guarded(() => root.dimension(of)),
   }
 }
 
@@ -219,7 +148,7 @@ function understood(node: Node, names: string[]): Part {
 
 const number = (value: number): Part => ({
   at: (values) => ({ value, gradient: values.map(() => 0) }),
-  sized: () => PURE,
+  dimension: () => PURE,
   fixed: value,
 })
 
@@ -229,7 +158,7 @@ function symbol(name: string, names: string[]): Part {
   const at = names.indexOf(name)
   return {
     at: (values) => ({ value: values[at], gradient: values.map((_, i) => (i === at ? 1 : 0)) }),
-    sized: (of) => of[at],
+    dimension: (of) => of[at],
     fixed: null,
   }
 }
@@ -241,17 +170,17 @@ const added = (a: readonly number[], b: readonly number[], byA: number, byB: num
 function operator(fn: string, [a, b]: Part[]): Part {
   const fixed = (of: (x: number, y: number) => number) =>
     a.fixed !== null && (!b || b.fixed !== null) ? of(a.fixed, b?.fixed ?? Number.NaN) : null
-  const binary = (of: (x: number, y: number) => [number, number, number], sized: Sizing): Part => ({
+  const binary = (of: (x: number, y: number) => [number, number, number], dimension: Sizing): Part => ({
     at: (values) => {
       const [left, right] = [a.at(values), b.at(values)]
       const [value, byLeft, byRight] = of(left.value, right.value)
       return { value, gradient: added(left.gradient, right.gradient, byLeft, byRight) }
     },
-    sized,
+    dimension,
     fixed: fixed((x, y) => of(x, y)[0]),
   })
   const alike: Sizing = (of) => {
-    const [left, right] = [a.sized(of), b.sized(of)]
+    const [left, right] = [a.dimension(of), b.dimension(of)]
     if (!areAlike(left, right)) throw new ExpressionError('It adds things that have different units.')
     return left
   }
@@ -263,12 +192,12 @@ function operator(fn: string, [a, b]: Part[]): Part {
     case 'multiply':
       return binary(
         (x, y) => [x * y, y, x],
-        (of) => combined(a.sized(of), b.sized(of), 1),
+        (of) => combined(a.dimension(of), b.dimension(of), 1),
       )
     case 'divide':
       return binary(
         (x, y) => [x / y, 1 / y, -x / (y * y)],
-        (of) => combined(a.sized(of), b.sized(of), -1),
+        (of) => combined(a.dimension(of), b.dimension(of), -1),
       )
     case 'unaryMinus':
       return {
@@ -276,7 +205,7 @@ function operator(fn: string, [a, b]: Part[]): Part {
           const { value, gradient } = a.at(values)
           return { value: -value, gradient: scaled(gradient, -1) }
         },
-        sized: a.sized,
+        dimension: a.dimension,
         fixed: fixed((x) => -x),
       }
     case 'unaryPlus':
@@ -301,9 +230,9 @@ function power(a: Part, b: Part, fixed: number | null): Part {
       const byExponent = b.fixed === null ? value * Math.log(left.value) : 0
       return { value, gradient: added(left.gradient, right.gradient, byBase, byExponent) }
     },
-    sized: (of) => {
-      const base = a.sized(of)
-      if (!isPure(b.sized(of))) throw new ExpressionError('An exponent has no unit.')
+    dimension: (of) => {
+      const base = a.dimension(of)
+      if (!isPure(b.dimension(of))) throw new ExpressionError('An exponent has no unit.')
       if (b.fixed !== null) return powered(base, b.fixed)
       if (!isPure(base)) throw new ExpressionError('What has a unit can be raised to a fixed number only.')
       return PURE
@@ -337,9 +266,9 @@ function call(name: string, args: Part[]): Part {
         const { value, gradient } = a.at(values)
         return { value: single.of(value), gradient: scaled(gradient, single.slope(value)) }
       },
-      sized: (of) => {
-        const given = a.sized(of)
-        if (single.sized) return named(name, () => single.sized!(given))
+      dimension: (of) => {
+        const given = a.dimension(of)
+        if (single.dimension) return named(name, () => single.dimension!(given))
         if (!isPure(given)) throw new ExpressionError(`${name} takes a pure number.`)
         return PURE
       },
@@ -351,10 +280,10 @@ function call(name: string, args: Part[]): Part {
       const [value, byLeft, byRight] = double!.of(left.value, right.value)
       return { value, gradient: added(left.gradient, right.gradient, byLeft, byRight) }
     },
-    sized: (of) => {
-      const [left, right] = [a.sized(of), b.sized(of)]
+    dimension: (of) => {
+      const [left, right] = [a.dimension(of), b.dimension(of)]
       if (!areAlike(left, right)) throw new ExpressionError(`${name} takes two things of the same unit.`)
-      return double!.sized(left)
+      return double!.dimension(left)
     },
     fixed: a.fixed === null || b.fixed === null ? null : double!.of(a.fixed, b.fixed)[0],
   }

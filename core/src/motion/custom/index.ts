@@ -1,12 +1,4 @@
 export { customQuantity, definitionTrouble } from './customQuantity.ts'
-export {
-  areAlike,
-  type Expression,
-  ExpressionError,
-  expressionTex,
-  FUNCTIONS,
-  type Node,
-  parsed,
-  readExpression,
-} from './expression.ts'
+export { type Expression, expressionTex, type Node, parsed, readExpression } from './expression.ts'
+export { areAlike, ExpressionError, FUNCTIONS } from './functions.ts'
 export { asName, type KnownNumber, knownNumbers, nameTrouble } from './names.ts'
