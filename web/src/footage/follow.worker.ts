@@ -152,8 +152,9 @@ function backgroundIn(
       if (ground === made) ground = null
     })
   }
-  ground.tells.add(tell)
-  return ground.background
+  const { tells, background } = ground
+  tells.add(tell)
+  return background.finally(() => tells.delete(tell))
 }
 
 /** A body that is being followed. */

@@ -53,7 +53,10 @@ function diagnosedAtOnce(body: Body, seconds: Float64Array, limit: number): Trac
   return diagnosis
 }
 
-/** Diagnoses a body with many marks in the worker. Resolves once this, or a later state of it, is diagnosed. */
+/**
+ * Diagnoses a body with many marks in the worker. Resolves once this, or a later state of it, is diagnosed, or the worker
+ * has failed.
+ */
 function diagnoseInWorker(id: string, body: Body, seconds: Float64Array, limit: number): Promise<void> {
   wanted.set(id, { body, seconds, limit })
   const known = working.get(id)
@@ -66,7 +69,10 @@ function diagnoseInWorker(id: string, body: Body, seconds: Float64Array, limit: 
       useLarge.setState({ [id]: { ...next, diagnosis } })
     }
   }
-  const made = work().finally(() => working.delete(id))
+  // Without a diagnosis nothing is flagged: nothing else depends on it.
+  const made = work()
+    .catch(() => {})
+    .finally(() => working.delete(id))
   working.set(id, made)
   return made
 }
@@ -85,7 +91,7 @@ export async function trackDiagnosis(investigation: Investigation, id: string): 
   const { strayLimit } = investigation
   if (isSmall(body)) return diagnosedAtOnce(body, seconds, strayLimit)
   await diagnoseInWorker(id, body, seconds, strayLimit)
-  return useLarge.getState()[id].diagnosis
+  return useLarge.getState()[id]?.diagnosis ?? NOTHING
 }
 
 /**
@@ -99,11 +105,9 @@ export function useBackgroundDiagnosis(isPaused: boolean): void {
   const seconds = clockOf(investigation)?.seconds
   useEffect(() => {
     if (!seconds || isPaused) return
-    // Without a diagnosis nothing is flagged: nothing else depends on it.
     const timer = setTimeout(() => {
-      // Without a diagnosis nothing is flagged: nothing else depends on it.
       for (const [id, body] of Object.entries(bodies))
-        if (!isSmall(body)) diagnoseInWorker(id, body, seconds, strayLimit).catch(() => {})
+        if (!isSmall(body)) void diagnoseInWorker(id, body, seconds, strayLimit)
     }, PAUSE)
     return () => clearTimeout(timer)
   }, [bodies, seconds, strayLimit, isPaused])
