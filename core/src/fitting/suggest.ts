@@ -65,12 +65,10 @@ export function suggestModels(
   const kind = order === null ? 'other' : order === 0 ? 'position' : 'derivative'
   const tried = TRIED[kind].flatMap((model) => attempt(table, quantity, range, model))
   // The variance is inflated as it is about the law that leaves the least: about a wrong one a bend would count as drift.
-  const plain = tried.flatMap(({ fit }) => (fit ? [{ fit, criterion: criterionOf(fit, 1) }] : []))
-  const closest = Math.min(...plain.map(({ criterion }) => criterion ?? Number.POSITIVE_INFINITY))
-  const inflation = Math.max(
-    1,
-    plain.find(({ criterion }) => criterion === closest)?.fit.solution.varianceInflation ?? 1,
-  )
+  const [closest] = tried
+    .flatMap(({ fit }) => (fit ? [{ fit, criterion: criterionOf(fit, 1) ?? Number.POSITIVE_INFINITY }] : []))
+    .sort((a, b) => a.criterion - b.criterion)
+  const inflation = Math.max(1, closest?.fit.solution.varianceInflation ?? 1)
   const judged = tried.map((one) => ({ ...one, criterion: one.fit && criterionOf(one.fit, inflation) }))
   const least = Math.min(...judged.flatMap(({ criterion }) => criterion ?? []))
   const good = judged

@@ -71,7 +71,7 @@ export interface Following {
 
 /** A new body is looked for within so many of its own radii, and at least so many pixels. */
 const FIRST_REACH = { radii: 2.5, pixels: 40 }
-/** Share of the usual score that a place must have, for the least and the most courage. */
+/** Share of the usual score that a place must have, for the least and the most persistence. */
 const NEEDED = { early: 0.88, late: 0.6 }
 /** No score below this is ever a sighting. */
 const LOWEST = 0.4

@@ -369,6 +369,11 @@ export class Session {
     this.keep()
   }
 
+  /** The document as it is now, with all edits of this browser. */
+  get document(): Investigation {
+    return this.store.getState().document
+  }
+
   /** Tries again now, for when the connection may be back. */
   retryNow(): void {
     this.wake?.()

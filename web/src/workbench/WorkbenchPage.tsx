@@ -56,7 +56,7 @@ export function WorkbenchPage() {
         session = ready
         if (dropped) ready.close()
         else {
-          workbench.reset(ready.store.getState().document.span.first)
+          workbench.reset(ready.document.span.first)
           setOpened(ready)
         }
       })

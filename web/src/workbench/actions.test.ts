@@ -50,14 +50,15 @@ function sessionOf(...recipes: Recipe[]): Session {
     newInvestigation('Throw'),
   )
   return {
-    store: { getState: () => ({ document }) },
+    get document() {
+      return document
+    },
     edit: (_label: string, recipe: Recipe) => {
       document = edit(document, recipe).document
     },
   } as unknown as Session
 }
 
-const documentOf = (session: Session) => session.store.getState().document
 const withBody = (...recipes: Recipe[]) =>
   sessionOf(edits.addBody(BODY, { position: id(2), velocity: id(3) }, 'Float'), ...recipes)
 const frame = () => useWorkbench.getState().frame
@@ -94,12 +95,12 @@ describe('marking', () => {
     const session = sessionOf(edits.setSpan({ first: 10, last: 14, every: 2 }))
     startMarking(session)
     expect(frame()).toBe(10)
-    const body = activeBody(documentOf(session), null)!
+    const body = activeBody(session.document, null)!
     for (const at of [10, 12, 14]) {
       expect(frame()).toBe(at)
       clickAt(session, { x: 100 + at, y: 50 }, at)
     }
-    expect(Object.keys(documentOf(session).bodies[body].marks)).toEqual(['10', '12', '14'])
+    expect(Object.keys(session.document.bodies[body].marks)).toEqual(['10', '12', '14'])
     expect(useWorkbench.getState().mode.kind).toBe('select')
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/3 marks/))
   })
@@ -108,9 +109,9 @@ describe('marking', () => {
     const session = withBody(edits.setSpan({ first: 4, last: 20, every: 4 }))
     startMarking(session)
     clickAt(session, { x: -9, y: 999 }, 4)
-    expect(documentOf(session).bodies[BODY].marks[4]).toEqual({ x: 0, y: 480, by: 'hand' })
+    expect(session.document.bodies[BODY].marks[4]).toEqual({ x: 0, y: 480, by: 'hand' })
     clickAt(session, { x: 5, y: 5 }, 5)
-    expect(documentOf(session).bodies[BODY].marks[5]).toBeUndefined()
+    expect(session.document.bodies[BODY].marks[5]).toBeUndefined()
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/not one of those in use/))
   })
 
@@ -120,13 +121,13 @@ describe('marking', () => {
     workbench.enter({ kind: 'mark', body: BODY })
     takeBack(session)
     expect(frame()).toBe(4)
-    expect(Object.keys(documentOf(session).bodies[BODY].marks)).toEqual(['3'])
+    expect(Object.keys(session.document.bodies[BODY].marks)).toEqual(['3'])
   })
 
   it('never happens by a click outside of it', () => {
     const session = withBody()
     clickAt(session, { x: 5, y: 5 }, 0)
-    expect(documentOf(session).bodies[BODY].marks).toEqual({})
+    expect(session.document.bodies[BODY].marks).toEqual({})
   })
 })
 
@@ -135,7 +136,7 @@ describe('a streak', () => {
     const session = withBody()
     startMarking(session)
     markStreak(session, BODY, 0, { x: 100, y: 40 }, { x: 120, y: 50 })
-    expect(documentOf(session).bodies[BODY].marks[0]).toEqual({
+    expect(session.document.bodies[BODY].marks[0]).toEqual({
       // The mean of two ends that are each placed to half a pixel.
       x: 110,
       y: 45,
@@ -151,10 +152,10 @@ describe('a streak', () => {
     startMarking(session)
     workbench.setStreak({ x: 10, y: 10 })
     clickAt(session, { x: 20, y: 10 }, 0)
-    expect(documentOf(session).bodies[BODY].marks[0]).toMatchObject({ x: 15, streak: { x: 5, y: 0 } })
+    expect(session.document.bodies[BODY].marks[0]).toMatchObject({ x: 15, streak: { x: 5, y: 0 } })
     workbench.setStreak({ x: 10, y: 10 })
     clickAt(session, { x: 11, y: 10 }, 1)
-    expect(documentOf(session).bodies[BODY].marks[1]).toEqual({ x: 10.5, y: 10, by: 'hand', error: 0.35 })
+    expect(session.document.bodies[BODY].marks[1]).toEqual({ x: 10.5, y: 10, by: 'hand', error: 0.35 })
     expect(useWorkbench.getState().streak).toBeNull()
   })
 
@@ -164,7 +165,7 @@ describe('a streak', () => {
     workbench.setStreak({ x: 10, y: 10 })
     takeBack(session)
     expect(useWorkbench.getState().streak).toBeNull()
-    expect(documentOf(session).bodies[BODY].marks[0]).toBeDefined()
+    expect(session.document.bodies[BODY].marks[0]).toBeDefined()
   })
 })
 
@@ -175,7 +176,7 @@ describe('a frame without a mark', () => {
     clickAt(session, { x: 1, y: 1 }, 0)
     skipFrame(session)
     clickAt(session, { x: 3, y: 3 }, 2)
-    expect(Object.keys(documentOf(session).bodies[BODY].marks)).toEqual(['0', '2'])
+    expect(Object.keys(session.document.bodies[BODY].marks)).toEqual(['0', '2'])
     expect(frame()).toBe(3)
   })
 
@@ -187,7 +188,7 @@ describe('a frame without a mark', () => {
     clickAt(session, { x: 1, y: 1 }, 0)
     workbench.goTo(9)
     restUntilHere(session)
-    expect(documentOf(session).bodies[BODY].marks).toEqual({ 0: { x: 1, y: 1, by: 'hand', until: 9 } })
+    expect(session.document.bodies[BODY].marks).toEqual({ 0: { x: 1, y: 1, by: 'hand', until: 9 } })
     expect(frame()).toBe(10)
     workbench.leave()
     workbench.goTo(4)
@@ -209,13 +210,13 @@ describe('the second point of a body', () => {
     startSecond(session, BODY)
     expect(frame()).toBe(2)
     clickAt(session, { x: 50, y: 51 }, 2)
-    expect(documentOf(session).bodies[BODY].second).toEqual({})
+    expect(session.document.bodies[BODY].second).toEqual({})
     clickAt(session, { x: 80, y: 50 }, 2)
-    expect(documentOf(session).bodies[BODY].second).toEqual({ 2: { x: 80, y: 50 } })
+    expect(session.document.bodies[BODY].second).toEqual({ 2: { x: 80, y: 50 } })
     clickAt(session, { x: 80, y: 50 }, 3)
-    expect(Object.keys(documentOf(session).bodies[BODY].second)).toEqual(['2'])
+    expect(Object.keys(session.document.bodies[BODY].second)).toEqual(['2'])
     takeBack(session)
-    expect(documentOf(session).bodies[BODY].second).toEqual({})
+    expect(session.document.bodies[BODY].second).toEqual({})
   })
 })
 
@@ -226,7 +227,7 @@ describe('a locked body', () => {
     expect(useWorkbench.getState().mode.kind).toBe('select')
     clearStretch(session, BODY)
     sayBreak(session, BODY, 3, 'break')
-    expect(documentOf(session).bodies[BODY]).toMatchObject({ breaks: {}, marks: { 3: { x: 1 } } })
+    expect(session.document.bodies[BODY]).toMatchObject({ breaks: {}, marks: { 3: { x: 1 } } })
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/locked/))
   })
 })
@@ -241,7 +242,7 @@ describe('what is selected', () => {
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/can’t be deleted/))
     workbench.select({ kind: 'mark', body: BODY, frame: 3 })
     deleteSelected(session)
-    expect(documentOf(session).bodies[BODY].marks).toEqual({})
+    expect(session.document.bodies[BODY].marks).toEqual({})
   })
 
   it('moves by fractions of a pixel', () => {
@@ -249,7 +250,7 @@ describe('what is selected', () => {
     expect(moveSelectionBy(session, 1, 1)).toBe(false)
     workbench.select({ kind: 'mark', body: BODY, frame: 3 })
     expect(moveSelectionBy(session, 0.25, -0.25)).toBe(true)
-    expect(documentOf(session).bodies[BODY].marks[3]).toMatchObject({ x: 10.25, y: 19.75 })
+    expect(session.document.bodies[BODY].marks[3]).toMatchObject({ x: 10.25, y: 19.75 })
   })
 })
 
@@ -258,7 +259,7 @@ describe('a line', () => {
     const session = sessionOf()
     workbench.enter({ kind: 'reference', id: null, points: [] })
     finishPoints(session, [at(5, 5), at(6, 5)])
-    expect(documentOf(session).references).toEqual({})
+    expect(session.document.references).toEqual({})
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/same spot/))
   })
 
@@ -270,7 +271,7 @@ describe('a line', () => {
     ]) {
       workbench.enter({ kind: 'axis-line', along: 'x', points: [] })
       finishPoints(session, [from, to])
-      expect(axesOf(documentOf(session)).tilt).toBeCloseTo(Math.PI / 4, 12)
+      expect(axesOf(session.document).tilt).toBeCloseTo(Math.PI / 4, 12)
     }
   })
 
@@ -283,8 +284,8 @@ describe('a line', () => {
     workbench.goTo(4)
     workbench.enter({ kind: 'edge', points: [] })
     finishPoints(session, [at(200, 100), at(209.6, 340)])
-    expect(documentOf(session).timing.readout?.seconds).toBeCloseTo(19.2 / 900, 6)
-    expect(documentOf(session).timing.readout?.towards).toBe('down')
+    expect(session.document.timing.readout?.seconds).toBeCloseTo(19.2 / 900, 6)
+    expect(session.document.timing.readout?.towards).toBe('down')
   })
 
   it('that leans the wrong way, or without a speed, finds nothing and says so', () => {
@@ -299,7 +300,7 @@ describe('a line', () => {
     workbench.goTo(4)
     workbench.enter({ kind: 'edge', points: [] })
     finishPoints(session, [at(200, 100), at(190, 340)])
-    expect(documentOf(session).timing.readout).toBeNull()
+    expect(session.document.timing.readout).toBeNull()
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/does not lean/))
   })
 })
@@ -310,7 +311,7 @@ describe('calibrating', () => {
     workbench.enter({ kind: 'axis-line', along: 'y', points: [] })
     // A door frame that leans to the right, drawn downwards.
     finishPoints(session, [at(210, 100), at(200, 400)])
-    expect(axesOf(documentOf(session)).tilt).toBeCloseTo(-Math.atan(10 / 300), 12)
+    expect(axesOf(session.document).tilt).toBeCloseTo(-Math.atan(10 / 300), 12)
   })
 
   it('lets things fall down a plumb line, whichever way it is drawn', () => {
@@ -321,9 +322,9 @@ describe('calibrating', () => {
       const session = sessionOf()
       workbench.enter({ kind: 'axis-line', along: 'gravity', points: [] })
       finishPoints(session, line)
-      expect(documentOf(session).gravity?.direction).toBeCloseTo(-Math.PI / 2 + Math.atan(10 / 390), 12)
+      expect(session.document.gravity?.direction).toBeCloseTo(-Math.PI / 2 + Math.atan(10 / 390), 12)
       // Two ends, each placed to half a pixel, over the line's length.
-      expect(documentOf(session).gravity?.error).toBeCloseTo(Math.SQRT1_2 / Math.hypot(10, 390), 12)
+      expect(session.document.gravity?.error).toBeCloseTo(Math.SQRT1_2 / Math.hypot(10, 390), 12)
     }
   })
 
@@ -334,11 +335,11 @@ describe('calibrating', () => {
     clickAt(session, { x: 50, y: 10 }, 2)
     expect(useWorkbench.getState().mode).toMatchObject({ points: [at(10, 10, 2), at(50, 10, 2)] })
     clickAt(session, { x: 50, y: 60 }, 5)
-    const [probe] = Object.values(documentOf(session).probes)
+    const [probe] = Object.values(session.document.probes)
     expect(probe).toMatchObject({ kind: 'angle', points: [at(10, 10, 2), at(50, 10, 2), at(50, 60, 5)] })
     expect(useWorkbench.getState().mode.kind).toBe('select')
     deleteSelected(session)
-    expect(documentOf(session).probes).toEqual({})
+    expect(session.document.probes).toEqual({})
   })
 
   it('refuses a plane of three corners in a line or with crossing sides, and keeps the corners before', () => {
@@ -351,7 +352,7 @@ describe('calibrating', () => {
     clickAt(session, { x: 430, y: 310 }, 0)
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/points inwards/))
     clickAt(session, { x: 120, y: 110 }, 0)
-    expect(documentOf(session).plane!.corners[3]).toEqual(at(120, 110))
+    expect(session.document.plane!.corners[3]).toEqual(at(120, 110))
   })
 
   it('takes three points at least for a straight edge', () => {
@@ -361,7 +362,7 @@ describe('calibrating', () => {
     expect(told).toHaveBeenCalledWith(expect.stringMatching(/three points/))
     clickAt(session, { x: 600, y: 10 }, 0)
     endPoints(session)
-    expect(Object.values(documentOf(session).lens!.edges)[0].points).toHaveLength(3)
+    expect(Object.values(session.document.lens!.edges)[0].points).toHaveLength(3)
   })
 
   it('marks a landmark again and again, and knows it is the same', () => {
@@ -369,7 +370,7 @@ describe('calibrating', () => {
     workbench.enter({ kind: 'landmark', id: null })
     clickAt(session, { x: 10, y: 20 }, 0)
     clickAt(session, { x: 14, y: 20 }, 12)
-    const [landmark] = Object.values(documentOf(session).camera.landmarks)
+    const [landmark] = Object.values(session.document.camera.landmarks)
     expect(landmark.marks).toEqual({ 0: { x: 10, y: 20 }, 12: { x: 14, y: 20 } })
   })
 
@@ -385,14 +386,14 @@ describe('calibrating', () => {
     workbench.select({ kind: 'end', reference: id(5), end: 0 })
     expect(moveSelectionBy(session, 1, 0)).toBe(false)
     deleteSelected(session)
-    expect(documentOf(session).references[id(5)].ends[0]).toEqual(at(10, 10))
+    expect(session.document.references[id(5)].ends[0]).toEqual(at(10, 10))
   })
 })
 
 describe('a sensor', () => {
   it('reads out downwards unless the picture was turned', () => {
     const turned = (...turns: ('left' | 'right' | 'mirror')[]) =>
-      readoutDirection(documentOf(sessionOf(...turns.map(edits.turnPicture))))
+      readoutDirection(sessionOf(...turns.map(edits.turnPicture)).document)
     expect(turned()).toBe('down')
     expect(turned('right')).toBe('left')
     expect(turned('mirror', 'right')).toBe('left')
@@ -407,10 +408,10 @@ describe('bodies on the strip', () => {
     const session = sessionOf(
       ...ids.map((body, i) => edits.addBody(body, { position: id(30 + i), velocity: id(50 + i) })),
     )
-    const shown = (active: string) => shownBodies(documentOf(session), active).map(([body]) => body)
+    const shown = (active: string) => shownBodies(session.document, active).map(([body]) => body)
     expect(shown(ids[0])).toEqual(ids.slice(0, 3))
     expect(shown(ids[3])).toEqual(ids.slice(2, 5))
     expect(shown(ids[5])).toEqual(ids.slice(3, 6))
-    expect(activeBody(documentOf(session), 'nobody')).toBe(ids[0])
+    expect(activeBody(session.document, 'nobody')).toBe(ids[0])
   })
 })

@@ -6,11 +6,9 @@ import { finishPoints, markLandmark } from './calibrating.ts'
 import { markHere, markSecond } from './marking.ts'
 import { pointsOf, useWorkbench, workbench } from './workbenchStore.ts'
 
-const documentOf = (session: Session) => session.store.getState().document
-
 /** Goes some frames on or back; with `inSteps` along the span's own frames. */
 export function goBy(session: Session, count: number, inSteps: boolean): void {
-  const investigation = documentOf(session)
+  const investigation = session.document
   const { footage } = investigation
   if (!footage) return
   const last = frameCount(footage.ticks) - 1
@@ -23,7 +21,7 @@ export function goBy(session: Session, count: number, inSteps: boolean): void {
 /** Does what a click at a picture point means in the present mode, on the frame that is shown. */
 export function clickAt(session: Session, point: PlacedByHand, frame: number): void {
   const { mode } = useWorkbench.getState()
-  const investigation = documentOf(session)
+  const investigation = session.document
   if (!investigation.footage || mode.kind === 'select' || mode.kind === 'follow') return
   const at = { ...point, frame }
   if (mode.kind === 'mark') markHere(session, mode.body, frame, point)

@@ -36,8 +36,6 @@ import {
 /** Nearer than this, in pixels of the picture, two ends are one point. */
 const ONE_POINT = 2
 
-const documentOf = (session: Session) => session.store.getState().document
-
 /** Whether a line is drawn in a mode, from one end to the other. */
 export function drawsLine(mode: Mode): mode is PointsMode {
   return collectsPoints(mode) && pointsOf(mode) === 2
@@ -53,7 +51,7 @@ const PART_OF: Partial<Record<Mode['kind'], CalibrationPart>> = {
 
 /** Whether a part of the calibration is locked; says so where it is. */
 export function isLocked(session: Session, part: CalibrationPart | undefined): boolean {
-  const lock = part && documentOf(session).locks[part]
+  const lock = part && session.document.locks[part]
   if (!lock) return false
   notify(
     `The ${part === 'scale' ? 'scale is' : 'axes are'} locked, so nothing was changed. Unlock in the set-up first.`,
@@ -180,7 +178,7 @@ function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPo
 
 /** The main axes' origin as a frame shows it; null where it is as it was placed, or can't be seen. */
 export function originSeen(session: Session, frame: number): PlacedPoint | null {
-  const investigation = documentOf(session)
+  const investigation = session.document
   const { origin } = axesOf(investigation)
   const scene = sceneOf(investigation)
   const seen = scene.camera && placeIn(scene, origin, frame)
@@ -198,7 +196,7 @@ export function readoutDirection({ footage, orientation }: Investigation): Reado
 /** States the read-out that a leaning edge shows, with the speed of the active body in the current frame. */
 function findReadout(session: Session, from: Point, to: Point): void {
   workbench.leave()
-  const investigation = documentOf(session)
+  const investigation = session.document
   const { frame, body: chosen } = useWorkbench.getState()
   const body = activeBody(investigation, chosen)
   const velocity = body && pictureVelocity(investigation, body, frame)

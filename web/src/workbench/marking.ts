@@ -18,8 +18,6 @@ import { collectsPoints, useWorkbench, workbench } from './workbenchStore.ts'
 /** Ends of a streak nearer than this, in pixels, are a click. */
 const SHORTEST_STREAK = 2
 
-const documentOf = (session: Session) => session.store.getState().document
-
 /** Adds a body and gives its id. */
 export function addBody(session: Session): string {
   const id = uuid()
@@ -30,13 +28,13 @@ export function addBody(session: Session): string {
 
 /** Enters marking of the active body; where there is none yet, one is added. Begins in the span. */
 export function startMarking(session: Session): void {
-  const investigation = documentOf(session)
+  const investigation = session.document
   if (!investigation.footage) return
   const { frame, body: chosen } = useWorkbench.getState()
   const body = activeBody(investigation, chosen) ?? addBody(session)
   workbench.setBody(body)
   const used = framesInUse(investigation)
-  const marked = markedFrames(documentOf(session).bodies[body].marks)
+  const marked = markedFrames(session.document.bodies[body].marks)
   if (!used.has(frame) || marked.has(frame)) {
     // On with the first frame from here that still waits for a mark; where none does, stay for corrections.
     const waiting = used.list.filter((candidate) => !marked.has(candidate))
@@ -61,7 +59,7 @@ function inside(at: PlacedByHand, { width, height }: { width: number; height: nu
 
 /** Whether the marks of a body are locked; says so where they are. */
 export function isBodyLocked(session: Session, body: string): boolean {
-  const { name, locked } = documentOf(session).bodies[body]
+  const { name, locked } = session.document.bodies[body]
   if (locked) notify(`${name} is locked. Unlock it in its menu to change its marks.`)
   return locked
 }
@@ -69,7 +67,7 @@ export function isBodyLocked(session: Session, body: string): boolean {
 /** Whether a body can be marked in a frame; says why where it can't be. */
 function canMark(session: Session, body: string, frame: number): boolean {
   if (isBodyLocked(session, body)) return false
-  if (framesInUse(documentOf(session)).has(frame)) return true
+  if (framesInUse(session.document).has(frame)) return true
   notify('This frame is not one of those in use. Step to one that is.')
   return false
 }
@@ -83,7 +81,7 @@ export function setHandMark(
   streak?: Point,
 ): boolean {
   if (!canMark(session, body, frame)) return false
-  const investigation = documentOf(session)
+  const investigation = session.document
   const point = inside(at, pictureSize(investigation))
   session.edit(
     `mark ${investigation.bodies[body].name} in frame ${frame}`,
@@ -108,7 +106,7 @@ export function markStreak(
   to: PlacedByHand,
 ): void {
   workbench.setStreak(null)
-  const size = pictureSize(documentOf(session))
+  const size = pictureSize(session.document)
   const [a, b] = [inside(from, size), inside(to, size)]
   // The mean of two points that were placed independently.
   const error = meanPlacingError([a, b]) / Math.SQRT2
@@ -120,7 +118,7 @@ export function markStreak(
 
 /** To the next frame in use, or out of the mode behind the last. */
 function goOn(session: Session, body: string, frame: number): void {
-  const investigation = documentOf(session)
+  const investigation = session.document
   const next = framesInUse(investigation).step(frame, 1)
   if (next > frame) {
     workbench.goTo(next)
@@ -140,8 +138,8 @@ export function skipFrame(session: Session): void {
 export function restUntilHere(session: Session): void {
   const { mode, frame } = useWorkbench.getState()
   if (mode.kind !== 'mark' || !canMark(session, mode.body, frame)) return
-  const { marks } = documentOf(session).bodies[mode.body]
-  const used = framesInUse(documentOf(session))
+  const { marks } = session.document.bodies[mode.body]
+  const used = framesInUse(session.document)
   const last = framesOf({ marks }).findLast((at) => at < frame && used.has(at))
   if (last === undefined) {
     notify('Mark it once where it rests, then go on to the frame until which it stays there.')
@@ -153,7 +151,7 @@ export function restUntilHere(session: Session): void {
 
 /** Says that a body rests at its mark of a frame until another one; with that same frame, that it does not. */
 export function restFrom(session: Session, body: string, from: number, to: number): void {
-  const { name, marks } = documentOf(session).bodies[body]
+  const { name, marks } = session.document.bodies[body]
   session.edit(
     to > from ? `${name} rests from frame ${from} to ${to}` : `${name} does not rest`,
     edits.setRest(body, from, to, marks[from]),
@@ -170,7 +168,7 @@ export function sayBreak(session: Session, body: string, frame: number, word: Br
 /** Clears the marks of a body from one frame to another, both included. */
 export function clearStretch(session: Session, body: string, from?: number, to?: number): void {
   if (isBodyLocked(session, body)) return
-  const { name } = documentOf(session).bodies[body]
+  const { name } = session.document.bodies[body]
   session.edit(`clear marks of ${name}`, edits.clearMarks(body, from, to))
   workbench.select(null)
 }
@@ -178,8 +176,8 @@ export function clearStretch(session: Session, body: string, from?: number, to?:
 /** Enters marking of a body's second point, from the first of its marks on that has none. */
 export function startSecond(session: Session, body: string): void {
   if (isBodyLocked(session, body)) return
-  const { marks, second, name } = documentOf(session).bodies[body]
-  const used = framesInUse(documentOf(session))
+  const { marks, second, name } = session.document.bodies[body]
+  const used = framesInUse(session.document)
   const waiting = framesOf({ marks }).filter((frame) => used.has(frame) && !(frame in second))
   if (waiting.length === 0 && Object.keys(second).length === 0) {
     notify(`Mark ${name} first: its second point shows how it is turned around its mark.`)
@@ -194,7 +192,7 @@ export function startSecond(session: Session, body: string): void {
 /** Marks the second point of a body in a frame, and goes on. */
 export function markSecond(session: Session, body: string, frame: number, at: Point): void {
   if (!canMark(session, body, frame)) return
-  const investigation = documentOf(session)
+  const investigation = session.document
   const { marks, name } = investigation.bodies[body]
   if (!marks[frame]) {
     notify(`${name} has no mark in this frame. Skip it, or mark it first.`)
@@ -221,7 +219,7 @@ export function takeBack(session: Session): void {
     workbench.setStreak(null)
     return
   }
-  const investigation = documentOf(session)
+  const investigation = session.document
   const { marks, second } = investigation.bodies[mode.body]
   const used = framesInUse(investigation)
   const marked = Object.keys(mode.kind === 'mark' ? marks : second).map(Number)

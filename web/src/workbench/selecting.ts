@@ -27,8 +27,6 @@ import { type Selection, useWorkbench, workbench } from './workbenchStore.ts'
 /** Every so many directions an outline has a handle. */
 export const HANDLE_EVERY = 3
 
-const documentOf = (session: Session) => session.store.getState().document
-
 /** Deletes what is selected, and nothing else. */
 export function deleteSelected(session: Session): void {
   const { selection } = useWorkbench.getState()
@@ -68,7 +66,7 @@ export function deleteSelected(session: Session): void {
 /** Picture point of what is selected as a frame shows it, or null where it has none. */
 function selectedPoint(session: Session, frame: number): Point | null {
   const { selection } = useWorkbench.getState()
-  const investigation = documentOf(session)
+  const investigation = session.document
   const { bodies, references, probes, camera, plane } = investigation
   const seen = (placed: PlacedPoint | undefined) =>
     placed ? placeIn(sceneOf(investigation), placed, frame) : null
@@ -106,7 +104,7 @@ export function isHeldFast({ locks, bodies }: Investigation, selection: Selectio
 
 /** The edit that moves a selected thing to a point of a frame's picture; null where it can't be moved. */
 export function moveTo(session: Session, selection: Selection, to: PlacedByHand, frame: number) {
-  const investigation = documentOf(session)
+  const investigation = session.document
   const { references, bodies, probes, plane } = investigation
   if (isHeldFast(investigation, selection)) return null
   const at: PlacedPoint = { ...placeOf(to), frame }
@@ -183,7 +181,7 @@ export function moveTo(session: Session, selection: Selection, to: PlacedByHand,
 
 /** Chooses the next handle of the outline by which a body is to be followed, or the one before. */
 export function chooseHandle(session: Session, body: string, by: 1 | -1): void {
-  if (!documentOf(session).bodies[body]?.outline) return
+  if (!session.document.bodies[body]?.outline) return
   const { selection } = useWorkbench.getState()
   const from = selection?.kind === 'outline' ? selection.direction : by > 0 ? -HANDLE_EVERY : 0
   const direction = (from + by * HANDLE_EVERY + DIRECTIONS) % DIRECTIONS
@@ -194,7 +192,7 @@ export function chooseHandle(session: Session, body: string, by: 1 | -1): void {
 export function pullOutline(session: Session, by: number): void {
   const { selection } = useWorkbench.getState()
   if (selection?.kind !== 'outline') return
-  const outline = documentOf(session).bodies[selection.body]?.outline
+  const outline = session.document.bodies[selection.body]?.outline
   if (!outline) return
   const pulled = pulledOutline(outline, selection.direction, outline.radii[selection.direction] + by)
   session.edit('correct the outline', edits.changeBody(selection.body, { outline: pulled }))

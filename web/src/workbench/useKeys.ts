@@ -88,7 +88,7 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
     const arrow = (key: string, far: boolean) => {
       const [dx, dy] = ARROWS[key]
       const { mode, reticle, selection } = useWorkbench.getState()
-      const investigation = session.store.getState().document
+      const investigation = session.document
       const { footage } = investigation
       const axes = axesOf(investigation)
       if (mode.kind === 'follow' && selection?.kind === 'outline')

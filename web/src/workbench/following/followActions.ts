@@ -13,20 +13,18 @@ import { hiredWorker, openFootage } from './followWorker.ts'
 import { forgetLearning, learnBody } from './learnBody.ts'
 
 const set = useFollowing.setState
-const documentOf = (session: Session) => session.store.getState().document
-
 /**
  * Enters following of the active body; where it is marked in this frame and has an outline, it can go at once.
  *
  * @param isRight whether its mark in this frame is to be gone by; else it waits for a click
  */
 export function startFollowing(session: Session, isRight = true): void {
-  const investigation = documentOf(session)
+  const investigation = session.document
   if (!investigation.footage || !openFootage()) return
   const { frame, body: chosen, mode } = useWorkbench.getState()
   if (mode.kind === 'follow') return
   const body = activeBody(investigation, chosen) ?? addBody(session)
-  const { locked, name, marks, outline } = documentOf(session).bodies[body]
+  const { locked, name, marks, outline } = session.document.bodies[body]
   if (locked) {
     notify(`${name} is locked. Unlock it in its menu to have it followed.`)
     return
@@ -62,7 +60,7 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
       notify(`Frame ${asked} is asked for. It is shown now: click there.`)
       return
     }
-    const document = documentOf(session)
+    const document = session.document
     session.edit(
       `show ${nameOf(document, body)} in frame ${asked}`,
       document.bodies[body] ? edits.setMark(body, asked, at) : edits.markLandmark(body, asked, at),
@@ -71,7 +69,7 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
     reply({ kind: 'show', at })
   } else if (phase === 'waiting' || phase === 'ready' || phase === 'outlining') {
     if (!setHandMark(session, mode.body, frame, at)) return
-    void learnAndGo(session, frame, documentOf(session).bodies[mode.body].marks[frame])
+    void learnAndGo(session, frame, session.document.bodies[mode.body].marks[frame])
   }
 }
 
@@ -81,11 +79,11 @@ export function followBy(session: Session, by: FollowingState['by']): void {
   const { phase, start } = useFollowing.getState()
   set({ by })
   if (mode.kind !== 'follow' || phase !== 'ready') return
-  const { outline, marks } = documentOf(session).bodies[mode.body]
+  const { outline, marks } = session.document.bodies[mode.body]
   if (marks[start] && !(by === 'template' && outline)) void learnAndGo(session, start, marks[start])
 }
 
-/** Frames back to a person's own mark from which colour goes on: a look that is about to be lost slips first. */
+/** Frames back to a person's own mark from which colour goes on: a template that is about to be lost slips first. */
 const RECENT = 25
 
 /**
@@ -97,7 +95,7 @@ export function goOnByColour(session: Session): void {
   const { mode } = useWorkbench.getState()
   if (mode.kind !== 'follow' || !news?.question) return
   const { frame } = news.question
-  const { marks } = documentOf(session).bodies[mode.body]
+  const { marks } = session.document.bodies[mode.body]
   const marked = framesOf({ marks }).filter((one) => (way === 'on' ? one < frame : one > frame))
   const nearest = way === 'on' ? marked.reverse() : marked
   const own = nearest.find((one) => marks[one].by === 'hand')

@@ -23,8 +23,6 @@ import { hiredWorker, openFootage, workerFor } from './followWorker.ts'
 import { FoundMarks } from './foundMarks.ts'
 
 const set = useFollowing.setState
-const documentOf = (session: Session) => session.store.getState().document
-
 /** The run that goes on, or the last one. */
 let run: FoundMarks | null = null
 /** Whether a person has ended the run. */
@@ -47,7 +45,7 @@ export function endRunThen(act: () => void): void {
   endRun()
 }
 
-/** Frames in a row in which a body may be out of sight before it is asked for, at the least and the most courage. */
+/** Frames in a row in which a body may be out of sight before it is asked for, at the least and the most persistence. */
 const PATIENCE = { early: 0, late: 3 }
 
 /**
@@ -57,7 +55,7 @@ const PATIENCE = { early: 0, late: 3 }
 export async function follow(session: Session, chosen?: FollowWay): Promise<void> {
   const { mode } = useWorkbench.getState()
   const { phase, start, together, landmarks } = useFollowing.getState()
-  const investigation = documentOf(session)
+  const investigation = session.document
   if (mode.kind !== 'follow' || !openFootage() || !clockOf(investigation)) return
   const way = chosen ?? usualWayOf(investigation, mode.body, start)
   if (phase === 'outlining') set({ chosen: way })
@@ -86,7 +84,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   let isWhole = true
   for (const [i, leg] of legs.entries()) {
     set({ phase: 'running', way: leg.way, isBackNext: i + 1 < legs.length, news: null })
-    const fixed = landmarks ? landmarksFrom(documentOf(session), start) : []
+    const fixed = landmarks ? landmarksFrom(session.document, start) : []
     isWhole = (await followLeg(session, marks, leg, fixed)) && isWhole
     if (isEnding || useWorkbench.getState().mode.kind !== 'follow') break
     set(({ doneBefore }) => ({ doneBefore: doneBefore + leg.frames.length }))
@@ -115,7 +113,7 @@ async function followLeg(
 ): Promise<boolean> {
   const { start, persistence, change, placedBy, by } = useFollowing.getState()
   const { mode } = useWorkbench.getState()
-  const investigation = documentOf(session)
+  const investigation = session.document
   const clock = clockOf(investigation)
   const from = openFootage()
   if (!from || !clock || mode.kind !== 'follow') return false
@@ -211,7 +209,7 @@ async function tellEnd(
   ids: string[],
   frames: number[],
 ): Promise<void> {
-  const document = documentOf(session)
+  const document = session.document
   const gaps = ids.flatMap((id) => {
     const marks = document.bodies[id]?.marks
     const missing = marks ? frames.filter((frame) => restOver(marks, frame) === null) : []

@@ -57,7 +57,7 @@ export class FoundMarks {
       byBody.set(body, marks)
     }
     this.waiting = []
-    const { document } = this.session.store.getState()
+    const { document } = this.session
     if (byBody.size > 0)
       this.session.edit(
         byBody.size === 1 ? `follow ${nameOf(document, [...byBody.keys()][0])}` : 'follow bodies',

@@ -32,7 +32,7 @@ export async function learnBody(session: Session, frame: number, at: Point): Pro
   const { mode } = useWorkbench.getState()
   const from = openFootage()
   if (mode.kind !== 'follow' || !from) return null
-  const investigation = session.store.getState().document
+  const investigation = session.document
   const { orientation } = investigation
   const { by } = useFollowing.getState()
   const learning = ++learnings

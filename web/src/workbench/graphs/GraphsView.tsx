@@ -27,7 +27,7 @@ const FEWEST_MARKS = 5
  */
 function useFirstGraphs(session: Session, body: string | null): void {
   useEffect(() => {
-    const investigation = session.store.getState().document
+    const investigation = session.document
     if (!body || Object.keys(investigation.bodies[body]?.marks ?? {}).length < FEWEST_MARKS) return
     if (mainDirection(shownTableOf(investigation, body)) === 'x')
       session.edit('show the axis along which it moves', edits.turnFirstGraphs(body))

@@ -24,7 +24,7 @@ const LOOKS: Record<MarkStyle, string> = {
 }
 
 /** How a graph is drawn, what else is drawn on it, and its place among the others. */
-export const MarkStyleMenu = memo(function LookMenu({
+export const MarkStyleMenu = memo(function MarkStyleMenu({
   id,
   graph,
   description,

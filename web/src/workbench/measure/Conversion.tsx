@@ -151,7 +151,7 @@ function TakeIn({ conversion: { id, name, size } }: { conversion: ConversionAnsw
       const address = API.footage(session.id, id)
       const clip = await openInWorker(address)
       clip.close()
-      if (dropped || session.store.getState().document.footage) return
+      if (dropped || session.document.footage) return
       const footage = footageOf(clip.facts, { id, name, size, converted: true })
       session.edit('put the footage in', edits.setFootage(footage))
       await sendPoster(session.id, id, address)

@@ -104,7 +104,7 @@ export const Strip = memo(function Strip() {
       event.stopPropagation()
       const index = span[end] + by * (event.shiftKey ? 10 : 1)
       session.edit('change the span', edits.setSpan({ [end]: index }))
-      workbench.goTo(session.store.getState().document.span[end])
+      workbench.goTo(session.document.span[end])
     }
     return (
       <Box
