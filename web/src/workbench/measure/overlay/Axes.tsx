@@ -1,7 +1,6 @@
 import type { Point } from '@apokinema/core/geometry'
 import { axesOf, inOrder } from '@apokinema/core/investigation'
 import { memo } from 'react'
-import { Group } from 'react-konva'
 import { useWorkbench } from '../../workbenchStore.ts'
 import { axesIn } from '../hitTest.ts'
 import type { OverlayProps } from './overlayProps.ts'
@@ -46,7 +45,7 @@ export const Axes = memo(function Axes({ investigation, frame, toStage, see }: O
           const at = see(other.origin)
           return (
             at && (
-              <Group key={id} opacity={0.7}>
+              <g key={id} opacity={0.7}>
                 <Edged
                   points={[
                     { x: at.x - 7, y: at.y },
@@ -60,22 +59,22 @@ export const Axes = memo(function Axes({ investigation, frame, toStage, see }: O
                   ]}
                 />
                 <Label at={{ x: at.x, y: at.y + 18 }} text={other.name} />
-              </Group>
+              </g>
             )
           )
         })}
-      <Group opacity={axes.placed ? 1 : 0.55}>
+      <g opacity={axes.placed ? 1 : 0.55}>
         <Edged points={arc} width={1.2} />
         {tips.map(([name, tip]) => (
-          <Group key={name}>
+          <g key={name}>
             <Edged points={[tail(tip), tip]} />
             <ArrowHead tip={tip} from={origin} />
             <Label at={beyond(tip, 15)} text={name} italic />
-          </Group>
+          </g>
         ))}
         <Handle at={origin} chosen={selection?.kind === 'origin'} />
         <Handle at={handle} chosen={selection?.kind === 'tilt'} />
-      </Group>
+      </g>
     </>
   )
 })

@@ -1,7 +1,6 @@
 import { midpoint, type Point } from '@apokinema/core/geometry'
 import type { Reference } from '@apokinema/core/investigation'
 import { memo } from 'react'
-import { Group } from 'react-konva'
 import { lengthText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
@@ -36,7 +35,7 @@ export const DimensionLine = memo(function DimensionLine({
     selection?.kind === 'end' && selection.reference === id && selection.end === end
   const dash = reference.use === 'check' ? [6, 5] : undefined
   return (
-    <Group opacity={mode.kind === 'mark' ? 0.6 : 1}>
+    <g opacity={mode.kind === 'mark' ? 0.6 : 1}>
       {[a, b].map((end, i) => (
         <Edged key={i === 0 ? 'from' : 'to'} points={[off(end, 7), off(end, SET_OFF + 6)]} width={1.1} />
       ))}
@@ -46,6 +45,6 @@ export const DimensionLine = memo(function DimensionLine({
       <Label at={off(midpoint(a, b), SET_OFF + 13)} text={text} angle={uprightAngle(from, to)} />
       <Handle at={a} chosen={chosen(0)} />
       <Handle at={b} chosen={chosen(1)} />
-    </Group>
+    </g>
   )
 })

@@ -1,11 +1,11 @@
 import { sizeOf } from '@apokinema/core/following'
 import { distance } from '@apokinema/core/geometry'
 import { memo } from 'react'
-import { Circle, Group } from 'react-konva'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../../theme/system.ts'
 import { useFollowing } from '../../following/followStore.ts'
 import { HANDLE_EVERY } from '../../selecting.ts'
+import { DARK, LIGHT } from '../../strokes.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import { outlinePoints } from '../hitTest.ts'
 import type { OverlayProps } from './overlayProps.ts'
@@ -68,19 +68,20 @@ export const Follow = memo(function Follow({
       {news.reaches.map(({ body, at, radius }) => {
         const here = toStage(at)
         const circle = (stroke: string, strokeWidth: number) => (
-          <Circle
-            x={here.x}
-            y={here.y}
-            radius={radius * zoom}
+          <circle
+            cx={here.x}
+            cy={here.y}
+            r={radius * zoom}
+            fill="none"
             stroke={stroke}
             strokeWidth={strokeWidth}
-            dash={[7, 5]}
+            strokeDasharray="7 5"
           />
         )
         return (
-          <Group key={body}>
-            {radius < WIDE && circle('rgba(16,24,26,0.85)', 3.6)}
-            {radius < WIDE && circle('#FFFFFF', 1.4)}
+          <g key={body}>
+            {radius < WIDE && circle(DARK, 3.6)}
+            {radius < WIDE && circle(LIGHT, 1.4)}
             <Edged
               width={1.2}
               points={[
@@ -95,7 +96,7 @@ export const Follow = memo(function Follow({
                 { x: here.x, y: here.y + 6 },
               ]}
             />
-          </Group>
+          </g>
         )
       })}
       {news.question?.places.map((place) => (

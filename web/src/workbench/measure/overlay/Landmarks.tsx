@@ -1,8 +1,8 @@
 import { landmarkAt } from '@apokinema/core/geometry'
 import { inOrder } from '@apokinema/core/investigation'
 import { memo } from 'react'
-import { Group, Rect } from 'react-konva'
 import { useClock } from '../../ClipContext.tsx'
+import { CHOSEN, DARK, LIGHT } from '../../strokes.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Label } from './strokes.tsx'
@@ -18,25 +18,25 @@ export const Landmarks = memo(function Landmarks({ investigation, frame, toStage
     if (!place) return null
     const at = toStage(place)
     const chosen = selection?.kind === 'landmark' && selection.landmark === id
-    const dash = place.how === 'marked' ? {} : { dash: [4, 3] }
     const square = (stroke: string, strokeWidth: number) => (
-      <Rect
-        x={at.x}
-        y={at.y}
+      <rect
+        transform={`translate(${at.x} ${at.y}) rotate(45)`}
+        x={-9}
+        y={-9}
         width={18}
         height={18}
-        offsetX={9}
-        offsetY={9}
-        rotation={45}
-        {...{ stroke, strokeWidth, ...dash }}
+        fill="none"
+        stroke={stroke}
+        strokeWidth={strokeWidth}
+        strokeDasharray={place.how === 'marked' ? undefined : '4 3'}
       />
     )
     return (
-      <Group key={id}>
-        {square('rgba(16,24,26,0.85)', 4.4)}
-        {square(chosen ? '#9FE3DC' : '#FFFFFF', 2)}
+      <g key={id}>
+        {square(DARK, 4.4)}
+        {square(chosen ? CHOSEN : LIGHT, 2)}
         <Label at={{ x: at.x, y: at.y - 24 }} text={landmark.name} />
-      </Group>
+      </g>
     )
   })
 })

@@ -2,7 +2,6 @@ import type { Point } from '@apokinema/core/geometry'
 import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
 import { placeIn, sceneOf } from '@apokinema/core/motion'
 import { useDeferredValue, useMemo } from 'react'
-import { Stage as KonvaStage, Layer } from 'react-konva'
 import { useInvestigationExcept } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following/followStore.ts'
 import { collectsPoints, useWorkbench, type View } from '../../workbenchStore.ts'
@@ -41,27 +40,25 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
     return { investigation, frame, toStage, see }
   }, [investigation, frame, view])
   return (
-    <KonvaStage
+    <svg
       width={size.width}
       height={size.height}
-      listening={false}
-      style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
+      aria-hidden="true"
+      style={{ position: 'absolute', inset: 0, pointerEvents: 'none', overflow: 'hidden' }}
     >
-      <Layer>
-        {!hidden.scale && <PlaneGrid {...seeing} />}
-        {!hidden.scale && <StraightEdges {...seeing} />}
-        {!hidden.axes && <Axes {...seeing} />}
-        {!hidden.scale &&
-          Object.entries(references).map(([id, reference]) => (
-            <DimensionLine key={id} id={id} reference={reference} {...seeing} />
-          ))}
-        <Probes {...seeing} />
-        <Landmarks {...seeing} />
-        <Curves {...seeing} investigation={fitted} />
-        <Follow toStage={seeing.toStage} zoom={view.zoom} />
-        <Drawing {...seeing} />
-      </Layer>
-    </KonvaStage>
+      {!hidden.scale && <PlaneGrid {...seeing} />}
+      {!hidden.scale && <StraightEdges {...seeing} />}
+      {!hidden.axes && <Axes {...seeing} />}
+      {!hidden.scale &&
+        Object.entries(references).map(([id, reference]) => (
+          <DimensionLine key={id} id={id} reference={reference} {...seeing} />
+        ))}
+      <Probes {...seeing} />
+      <Landmarks {...seeing} />
+      <Curves {...seeing} investigation={fitted} />
+      <Follow toStage={seeing.toStage} zoom={view.zoom} />
+      <Drawing {...seeing} />
+    </svg>
   )
 }
 

@@ -2,11 +2,11 @@ import type { Point } from '@apokinema/core/geometry'
 import { inOrder } from '@apokinema/core/investigation'
 import { sceneOf } from '@apokinema/core/motion'
 import { memo } from 'react'
-import { Line } from 'react-konva'
 import { gridField } from '../../lengths.ts'
+import { CHOSEN } from '../../strokes.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
-import { Edged, Handle } from './strokes.tsx'
+import { Edged, Handle, pointsText } from './strokes.tsx'
 
 /** The plane of motion: its corners, and once its size is known a grid of squares that proves it. */
 export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage, see }: OverlayProps) {
@@ -38,10 +38,11 @@ export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage
   return (
     <>
       {lines.map((line) => (
-        <Line
+        <polyline
           key={`${line[0].x} ${line[0].y} ${line[12].x} ${line[12].y}`}
-          points={line.flatMap(({ x, y }) => [x, y])}
-          stroke="#9FE3DC"
+          points={pointsText(line)}
+          fill="none"
+          stroke={CHOSEN}
           strokeWidth={1}
           opacity={0.75}
         />
@@ -62,6 +63,6 @@ export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage
 export const StraightEdges = memo(function StraightEdges({ investigation, toStage }: OverlayProps) {
   const { lens } = investigation
   return inOrder(lens?.edges ?? {}).map(([id, { points }]) => (
-    <Edged key={id} points={points.map(toStage)} width={1.2} colour="#9FE3DC" dash={[3, 5]} />
+    <Edged key={id} points={points.map(toStage)} width={1.2} colour={CHOSEN} dash={[3, 5]} />
   ))
 })

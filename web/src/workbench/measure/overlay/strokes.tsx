@@ -1,9 +1,11 @@
 import type { Point } from '@apokinema/core/geometry'
-import { Circle, Line, Text } from 'react-konva'
 import { CHOSEN, DARK, LIGHT } from '../../strokes.ts'
 
 /** A picture point to a point of the stage. */
 export type ToStage = (point: Point) => Point
+
+/** Returns points as an SVG attribute. */
+export const pointsText = (points: readonly Point[]) => points.map(({ x, y }) => `${x},${y}`).join(' ')
 
 /** A line with a dark edge around a light core, so that it shows on any picture. */
 export function Edged({
@@ -19,12 +21,18 @@ export function Edged({
   colour?: string
   dash?: number[] | undefined
 }) {
-  const flat = points.flatMap(({ x, y }) => [x, y])
-  const shape = { points: flat, closed, lineCap: 'round', lineJoin: 'round', ...(dash && { dash }) } as const
+  const Shape = closed ? 'polygon' : 'polyline'
+  const shape = {
+    points: pointsText(points),
+    fill: 'none',
+    strokeLinecap: 'round',
+    strokeLinejoin: 'round',
+    strokeDasharray: dash?.join(' '),
+  } as const
   return (
     <>
-      <Line {...shape} stroke={DARK} strokeWidth={width + 2.4} />
-      <Line {...shape} stroke={colour} strokeWidth={width} />
+      <Shape {...shape} stroke={DARK} strokeWidth={width + 2.4} />
+      <Shape {...shape} stroke={colour} strokeWidth={width} />
     </>
   )
 }
@@ -41,23 +49,22 @@ export function Label({
   italic?: boolean
 }) {
   return (
-    <Text
-      x={at.x}
-      y={at.y}
-      rotation={angle}
-      text={text}
-      width={220}
-      offsetX={110}
-      offsetY={8}
-      align="center"
-      fontSize={italic ? 17 : 14}
-      fontStyle={italic ? 'italic' : 'normal'}
-      fontFamily={italic ? "'Instrument Sans Variable'" : "'JetBrains Mono Variable'"}
+    <text
+      transform={`translate(${at.x} ${at.y}) rotate(${angle})`}
+      textAnchor="middle"
+      dominantBaseline="central"
+      style={{
+        fontSize: italic ? '17px' : '14px',
+        fontStyle: italic ? 'italic' : 'normal',
+        fontFamily: italic ? "'Instrument Sans Variable'" : "'JetBrains Mono Variable'",
+      }}
       fill={LIGHT}
       stroke={DARK}
       strokeWidth={3.5}
-      fillAfterStrokeEnabled
-    />
+      paintOrder="stroke"
+    >
+      {text}
+    </text>
   )
 }
 
@@ -76,8 +83,8 @@ export function Handle({ at, chosen, small = false }: { at: Point; chosen: boole
   const radius = small ? 3.5 : chosen ? 8 : 5.5
   return (
     <>
-      <Circle x={at.x} y={at.y} radius={radius} stroke={DARK} strokeWidth={4} />
-      <Circle x={at.x} y={at.y} radius={radius} stroke={chosen ? CHOSEN : LIGHT} strokeWidth={1.8} />
+      <circle cx={at.x} cy={at.y} r={radius} fill="none" stroke={DARK} strokeWidth={4} />
+      <circle cx={at.x} cy={at.y} r={radius} fill="none" stroke={chosen ? CHOSEN : LIGHT} strokeWidth={1.8} />
     </>
   )
 }
