@@ -1,3 +1,4 @@
+import Papa from 'papaparse'
 import type { DataColumn, DataTable } from '../motion/index.ts'
 import { rounded } from '../units/index.ts'
 
@@ -12,11 +13,6 @@ export interface DelimitedOptions {
   errors: boolean
   /** Whether numbers are rounded to two digits of their error; otherwise all digits are written. */
   rounded: boolean
-}
-
-/** One field by RFC 4180: quoted where it holds a quote, a separator or a line break. */
-function field(text: string, separator: string): string {
-  return text.includes(separator) || /["\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
 }
 
 /** A text must not begin a formula when a spreadsheet opens the file. */
@@ -56,14 +52,13 @@ export function delimited(
 ): string {
   const comma = decimalComma && separator !== ','
   const isOne = new Set(table.columns.map(({ body }) => body)).size < 2
-  const text = (words: string) => field(harmless(words), separator)
   // Asked once a column: it goes through all rows.
   const columns = table.columns.map((column) => ({ column, withErrors: errors && hasErrors(column) }))
   const heads = columns.flatMap(({ column, withErrors }) => {
     const head = headOf(column, isOne ? null : (names[column.body] ?? ''))
     return withErrors ? [head, `${head.replace(/ \([^)]*\)$/, '')} error${unitOf(column)}`] : [head]
   })
-  const lines = [['frame', 't (s)', ...heads].map(text)]
+  const lines = [['frame', 't (s)', ...heads].map(harmless)]
   for (let row = 0; row < table.frames.length; row++) {
     const cells = columns.flatMap(({ column, withErrors }) => {
       const [value, error] = [column.values[row], column.errors[row]]
@@ -73,7 +68,7 @@ export function delimited(
     const frame = table.isInterpolated ? '' : String(table.frames[row])
     lines.push([frame, written(table.times[row], 0, false, comma), ...cells])
   }
-  return `${byteOrderMark ? '\uFEFF' : ''}${lines.map((line) => `${line.join(separator)}\r\n`).join('')}`
+  return `${byteOrderMark ? '\uFEFF' : ''}${Papa.unparse(lines, { delimiter: separator, newline: '\r\n' })}\r\n`
 }
 
 const unitOf = ({ unit }: DataColumn) => (unit ? ` (${unit})` : '')
