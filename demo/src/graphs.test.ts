@@ -1,38 +1,12 @@
-import {
-  type CanvasContext,
-  CanvasPen,
-  describeGraph,
-  drawGraph,
-  type GraphStyle,
-  layoutOf,
-  limitsOf,
-  SvgPen,
-  slopesOf,
-  ticksOf,
-} from '@apokinema/core/graphs'
+import { describeGraph, limitsOf, slopesOf } from '@apokinema/core/graphs'
 import { edit, edits, type Graph, newGraph } from '@apokinema/core/investigation'
 import { motionTable } from '@apokinema/core/motion'
-import { type Canvas, createCanvas, loadImage, Path2D } from '@napi-rs/canvas'
 import { describe, expect, it } from 'vitest'
 import { BLOCK_IDS, markedBlocks } from './markedBlocks.ts'
 
-/** One description of a graph, drawn by two back ends: they show the same. */
+/** What a graph shows, whatever draws it. */
 
 const IDS = BLOCK_IDS
-const STYLE: GraphStyle = {
-  width: 640,
-  height: 400,
-  ink: '#1e2526',
-  muted: '#5c6664',
-  line: '#ddd8cc',
-  ground: '#ffffff',
-  colours: { coral: '#e0533d', jade: '#1e9e6a', iris: '', cyan: '', rose: '', olive: '' },
-  words: 'sans-serif',
-  numbers: 'sans-serif',
-  grid: true,
-  look: 'both',
-  errorBars: true,
-}
 
 const investigation = edit(markedBlocks(['large <block>', 'small block']), (draft) => {
   for (const id of IDS) edits.setBreak(id, 33, 'break')(draft)
@@ -40,119 +14,6 @@ const investigation = edit(markedBlocks(['large <block>', 'small block']), (draf
 
 const described = (graph: Graph) =>
   describeGraph(investigation, graph, ({ body }) => motionTable(investigation, body))!
-
-function drawn(graph: Graph, style: GraphStyle = STYLE) {
-  const description = described(graph)
-  const points = description.series.flatMap((one) => one.points)
-  const limits = {
-    across: limitsOf(
-      description.across,
-      points.map(({ x }) => x),
-    ),
-    up: limitsOf(
-      description.up,
-      points.map(({ y }) => y),
-    ),
-  }
-  const extras = {
-    curves: [
-      [
-        { x: 0.2, y: 8 },
-        { x: 0.9, y: -34 },
-      ],
-    ],
-    notes: [{ x: points[20].x, y: points[20].y, text: 'here & now' }],
-    names: Object.fromEntries(Object.entries(investigation.bodies).map(([id, { name }]) => [id, name])),
-  }
-  const pen = new SvgPen(style.width, style.height)
-  drawGraph(pen, description, limits, extras, style)
-  const canvas = createCanvas(style.width, style.height)
-  const context = canvas.getContext('2d')
-  drawGraph(
-    new CanvasPen(
-      context as unknown as CanvasContext<Path2D>,
-      style.width,
-      style.height,
-      (path) => new Path2D(path),
-    ),
-    ...([description, limits, extras, style] as const),
-  )
-  return { description, limits, svg: pen.text(), canvas }
-}
-
-const pixelsOf = (canvas: Canvas) =>
-  canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height).data
-
-async function rasterised(svg: string) {
-  const canvas = createCanvas(STYLE.width, STYLE.height)
-  canvas.getContext('2d').drawImage(await loadImage(Buffer.from(svg)), 0, 0)
-  return canvas
-}
-
-/** Share of the pixels of a rectangle that differ clearly. */
-function difference(
-  a: Uint8ClampedArray,
-  b: Uint8ClampedArray,
-  inside: (x: number, y: number) => boolean,
-): number {
-  let [off, all] = [0, 0]
-  for (let at = 0; at < a.length; at += 4) {
-    const pixel = at / 4
-    if (!inside(pixel % STYLE.width, Math.floor(pixel / STYLE.width))) continue
-    all++
-    const far = Math.max(...[0, 1, 2].map((k) => Math.abs(a[at + k] - b[at + k])))
-    if (far > 90) off++
-  }
-  return off / all
-}
-
-const withBoth: Graph = {
-  ...newGraph(0, IDS[0], 'x'),
-  also: { [IDS[1]]: { order: 0, body: IDS[1], other: null, quantity: 'x' } },
-}
-
-describe('a graph by two back ends', () => {
-  it('is the same picture, whether it was drawn on a canvas or as SVG', async () => {
-    const { svg, canvas, limits, description } = drawn(withBoth)
-    const at = layoutOf(description, limits, STYLE)
-    const inside = (x: number, y: number) => x > at.left && x < at.right && y > at.top && y < at.bottom
-    const [one, other] = [pixelsOf(canvas), pixelsOf(await rasterised(svg))]
-    expect(difference(one, other, inside)).toBeLessThan(0.004)
-    // It is not the same because both are empty.
-    const blank = createCanvas(STYLE.width, STYLE.height)
-    blank.getContext('2d').fillStyle = '#ffffff'
-    blank.getContext('2d').fillRect(0, 0, STYLE.width, STYLE.height)
-    expect(difference(one, pixelsOf(blank), inside)).toBeGreaterThan(0.02)
-  })
-
-  it('has its points where its scales say, in the colour of the body', () => {
-    const { canvas, limits, description } = drawn(
-      { ...newGraph(0, IDS[0], 'x') },
-      { ...STYLE, look: 'points', errorBars: false, grid: false },
-    )
-    const at = layoutOf(description, limits, STYLE)
-    const pixels = pixelsOf(canvas)
-    for (const { x, y } of description.series[0].points.filter((_, i) => i % 7 === 0)) {
-      const pixel = 4 * (Math.round(at.y(y)) * STYLE.width + Math.round(at.x(x)))
-      const [r, g, b] = pixels.slice(pixel, pixel + 3)
-      expect(r).toBeGreaterThan(g + 60)
-      expect(r).toBeGreaterThan(b + 60)
-    }
-  })
-
-  it('lets nothing that somebody has typed become markup', () => {
-    const { svg } = drawn({ ...withBoth, title: '<script>alert(1)</script>' })
-    expect(svg).not.toContain('<script')
-    expect(svg).toContain('large &lt;block&gt;')
-    expect(svg).toContain('here &amp; now')
-  })
-
-  it('can be drawn on nothing', () => {
-    const { canvas, svg } = drawn(withBoth, { ...STYLE, ground: null })
-    expect(pixelsOf(canvas)[3]).toBe(0)
-    expect(svg).not.toContain('<rect width="640"')
-  })
-})
 
 describe('the description of a graph', () => {
   it('goes against another quantity, through transforms, with errors to first order', () => {
@@ -185,20 +46,6 @@ describe('the description of a graph', () => {
 })
 
 describe('scales', () => {
-  it.each([
-    [0, 1, 5, [0, 0.2, 0.4, 0.6, 0.8, 1]],
-    [-0.13, 0.41, 4, [0, 0.2, 0.4]],
-    [-35, 35, 7, [-30, -20, -10, 0, 10, 20, 30]],
-    [1e-5, 3.2e-5, 3, [1e-5, 2e-5, 3e-5]],
-  ])('from %d to %d have round ticks', (from, to, wanted, ticks) => {
-    expect(ticksOf({ from, to }, false, wanted)).toEqual(ticks)
-  })
-
-  it('that are logarithmic have powers of ten, with 2 and 5 times them where there are few', () => {
-    expect(ticksOf({ from: 1, to: 100 }, true, 5)).toEqual([1, 2, 5, 10, 20, 50, 100])
-    expect(ticksOf({ from: 0.001, to: 1000 }, true, 5)).toEqual([0.001, 0.01, 0.1, 1, 10, 100, 1000])
-  })
-
   it('go as far as the values, with zero or limits where somebody wants them', () => {
     const auto = { from: null, to: null, zero: false, log: false }
     expect(limitsOf(auto, [2, 4])).toEqual({ from: 1.88, to: 4.12 })
@@ -223,7 +70,6 @@ describe('a series from elsewhere', () => {
     const rooted = described({ ...graph, scaleUp: { ...graph.scaleUp, transform: 'root' as const } })
     expect(rooted.overlays[0].points.map(({ x }) => x)).toEqual([0.5, 2.5])
     expect(described({ ...graph, across: 'y' }).overlays).toEqual([])
-    expect(drawn(graph).svg).toContain('sensor')
   })
 })
 

@@ -23,7 +23,7 @@ export function ByEye({
   fits,
   ...rest
 }: {
-  fits: ShownFit[]
+  fits: readonly ShownFit[]
   limits: { across: Limits; up: Limits }
   area: Area
 }) {

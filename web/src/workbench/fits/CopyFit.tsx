@@ -2,21 +2,25 @@ import { fitTex, fitText } from '@apokinema/core/fitting'
 import { Button, Menu, Portal } from '@chakra-ui/react'
 import { notify } from '../../common/messages.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { drawnGraphs, pngOf } from '../graphs/TakeAway.tsx'
+import { pngOf } from '../graphs/chart/graphPictures.ts'
+import { graphDrawing } from '../graphs/graphModel.ts'
+import { PICTURE_SIZE } from '../graphs/TakeAway.tsx'
 import type { ShownFit } from './fits.ts'
 
 /** Takes a fit along: as words and numbers, as TeX, or as a picture. */
 export function CopyFit({ shown }: { shown: ShownFit }) {
-  const { bodies, stretches, graphs } = useInvestigation()
+  const investigation = useInvestigation()
+  const { bodies, stretches, graphs } = investigation
   const { settings, all } = shown
   const copy = async (kind: string) => {
     const { number, graph } = stretches[settings.stretch]
     const title = `${bodies[graphs[graph].body].name}, stretch ${number}`
     try {
-      const drawn = drawnGraphs.get(graph)
-      if (kind === 'picture' && drawn)
-        await navigator.clipboard.write([new ClipboardItem({ 'image/png': await pngOf(drawn(), false, 2) })])
-      else await navigator.clipboard.writeText(kind === 'tex' ? fitTex(all) : fitText(all, title))
+      const drawing = kind === 'picture' ? graphDrawing(investigation, graph, PICTURE_SIZE) : null
+      if (drawing) {
+        const picture = await pngOf(drawing, PICTURE_SIZE, 2, '#FFFFFF')
+        await navigator.clipboard.write([new ClipboardItem({ 'image/png': picture })])
+      } else await navigator.clipboard.writeText(kind === 'tex' ? fitTex(all) : fitText(all, title))
       notify(
         kind === 'picture' ? 'The graph with the fit is on the clipboard.' : 'The fit is on the clipboard.',
       )

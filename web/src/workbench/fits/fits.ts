@@ -57,9 +57,12 @@ export function fittedOn(investigation: Investigation, graphId: string, tableOf:
       ]
       const key = JSON.stringify([graph.quantity, across, range, deciding])
       const kept = known.get(id) ?? []
-      const ready = kept.find((one) => one.key === key)?.shown
-      if (ready?.columns.every((column, i) => column.table === columns[i].table))
-        return ready.settings === settings ? ready : { ...ready, settings }
+      const ready = kept.find((one) => one.key === key)
+      if (ready?.shown.columns.every((column, i) => column.table === columns[i].table)) {
+        // The same object for as long as nothing of it changes: who shows it is rendered again for another one.
+        if (ready.shown.settings !== settings) ready.shown = { ...ready.shown, settings }
+        return ready.shown
+      }
       const refit: Refit = (points) =>
         across
           ? [fitPath(table, graph.quantity, across, points, settings)]

@@ -1,8 +1,7 @@
 import type { GraphDescription, Limits } from '@apokinema/core/graphs'
 import { Box } from '@chakra-ui/react'
-import type { Chart } from 'chart.js'
 import { memo, type RefObject, useEffect, useRef } from 'react'
-import { LEFT } from './chartOf.ts'
+import { type GraphChart, LEFT } from './chart/graphChart.ts'
 import { useScaleGrip } from './useScaleGrip.ts'
 
 /** How much a step of the wheel zooms. */
@@ -20,18 +19,15 @@ export const AxisHandle = memo(function AxisHandle({
   id,
   direction,
   description,
-  limits,
   chart,
 }: {
   id: string
   direction: 'across' | 'up'
   description: GraphDescription
-  /** What is seen now. */
-  limits: RefObject<{ across: Limits; up: Limits }>
-  chart: RefObject<Chart<'scatter'> | null>
+  chart: RefObject<GraphChart | null>
 }) {
   const handle = useRef<HTMLDivElement>(null)
-  const grip = useScaleGrip(id, direction, description, limits, chart)
+  const grip = useScaleGrip(id, direction, description, chart)
   const isUp = direction === 'up'
 
   // The wheel's own listener: React's can't keep the page from scrolling.

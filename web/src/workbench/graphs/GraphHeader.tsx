@@ -10,11 +10,11 @@ import { useFitting } from '../fits/useFitting.ts'
 import { Marker } from '../Marker.tsx'
 import { AxesChoice } from './AxesChoice.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
+import { seriesColour } from './chart/seriesColour.ts'
 import { DerivationChoice } from './DerivationChoice.tsx'
-import { paintOf } from './graphPoints.ts'
 import { MarkStyleMenu } from './MarkStyleMenu.tsx'
 import { SymbolText } from './SymbolText.tsx'
-import { type DrawnGraph, TakeAway } from './TakeAway.tsx'
+import { TakeAway } from './TakeAway.tsx'
 
 /** Above a graph: what it shows and how that is derived, what its stretch says at a glance, and what can be done with it. */
 export const GraphHeader = memo(function GraphHeader({
@@ -24,7 +24,6 @@ export const GraphHeader = memo(function GraphHeader({
   stretch,
   range,
   handle,
-  drawn,
 }: {
   id: string
   graph: Graph
@@ -35,8 +34,6 @@ export const GraphHeader = memo(function GraphHeader({
   range: { from: number; to: number } | null
   /** What the graph is dragged to another place by. */
   handle: ReactNode
-  /** Everything that is drawn of it. */
-  drawn: () => DrawnGraph
 }) {
   return (
     <Flex
@@ -54,7 +51,7 @@ export const GraphHeader = memo(function GraphHeader({
       <AxesChoice id={id} axes={graph.axes} />
       {description.series.length + description.overlays.length > 1 && <Legend description={description} />}
       <Summary id={id} graph={graph} description={description} range={range} />
-      <Tools id={id} graph={graph} description={description} stretch={stretch} drawn={drawn} />
+      <Tools id={id} graph={graph} description={description} stretch={stretch} />
     </Flex>
   )
 })
@@ -166,8 +163,7 @@ const Tools = memo(function Tools({
   graph,
   description,
   stretch,
-  drawn,
-}: Described & { stretch: string | null; drawn: () => DrawnGraph }) {
+}: Described & { stretch: string | null }) {
   const session = useSession()
   // A description is made anew where a quantity is defined in another way.
   const against = useMemo(
@@ -211,7 +207,7 @@ const Tools = memo(function Tools({
         ±
       </IconButton>
       <MarkStyleMenu id={id} graph={graph} description={description} />
-      <TakeAway title={title} drawn={drawn} />
+      <TakeAway id={id} title={title} />
       <CloseButton
         size="2xs"
         aria-label={`Hide ${name}`}
@@ -237,7 +233,7 @@ function Legend({ description: { series, overlays } }: { description: GraphDescr
     >
       {series.map((one) => (
         <Flex key={one.id ?? 'main'} align="center" gap="1.5">
-          <Marker shape={one.shape} colour={paintOf(one)} />
+          <Marker shape={one.shape} colour={seriesColour(one)} />
           <Text truncate maxWidth="12rem" title={bodies[one.body].name}>
             {bodies[one.body].name},{' '}
             <SymbolText symbol={one.quantity.symbol} subscript={one.quantity.subscript} />

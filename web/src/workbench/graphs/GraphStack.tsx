@@ -1,5 +1,5 @@
-import { describeGraph, type Limits, lowered } from '@apokinema/core/graphs'
-import { edits, type Graph, type Series } from '@apokinema/core/investigation'
+import { type Limits, lowered } from '@apokinema/core/graphs'
+import { edits, type Graph } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
 import {
   closestCenter,
@@ -19,8 +19,9 @@ import {
 import { GripVertical } from 'lucide-react'
 import { memo, type PointerEvent, useMemo, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { shownTableOf, tablesOf } from '../tables.ts'
+import { tablesOf } from '../tables.ts'
 import { GraphPanel } from './GraphPanel.tsx'
+import { describedGraph } from './graphModel.ts'
 
 /** Pixels that a graph of the usual share is high at least. */
 const LEAST = 200
@@ -75,17 +76,7 @@ function Place({
   const tables = tablesOf(investigation)
   // Tables say whether anything that is described has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: see above
-  const description = useMemo(
-    () =>
-      describeGraph(investigation, graph, (series: Series) =>
-        shownTableOf(investigation, series.body, {
-          axes: graph.axes,
-          derivation: graph.derivation,
-          other: series.other,
-        }),
-      ),
-    [tables, graph],
-  )
+  const description = useMemo(() => describedGraph(investigation, graph), [tables, graph])
   const title = description?.title
   // What stands above a graph is not rendered for every move on it.
   const handle = useMemo(

@@ -13,6 +13,7 @@ import { useKeys } from '../useKeys.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DataBar } from './DataBar.tsx'
 import { GraphStack } from './GraphStack.tsx'
+import { allTimes } from './graphModel.ts'
 import { MiniStage } from './MiniStage.tsx'
 import { Quantities } from './Quantities.tsx'
 
@@ -54,15 +55,8 @@ export default function GraphsView() {
   const beside = useMemo(() => graphs.filter(([, { across }]) => across !== TIME), [graphs])
   const tables = Object.keys(investigation.bodies).map((id) => shownTableOf(investigation, id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
-  const times = tables
-    .flatMap((table) => [table.times[0], table.times.at(-1)])
-    .filter((time) => time !== undefined)
-  const from = Math.min(...times)
-  const to = Math.max(...times)
-  const range = useMemo(() => {
-    const room = (to - from) * 0.03 || 0.1
-    return { from: from - room, to: to + room }
-  }, [from, to])
+  const { from, to } = allTimes(investigation)
+  const range = useMemo(() => ({ from, to }), [from, to])
 
   if (!body || points === 0)
     return (

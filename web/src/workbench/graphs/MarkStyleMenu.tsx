@@ -12,10 +12,10 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
+import { firstLine } from './graphTangents.ts'
 import { Overlays } from './Overlays.tsx'
 import { QuantitySelect } from './QuantitySelect.tsx'
 import { SymbolText } from './SymbolText.tsx'
-import { firstLine } from './Tangent.tsx'
 
 const LOOKS: Record<MarkStyle, string> = {
   points: 'points',

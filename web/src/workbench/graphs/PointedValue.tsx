@@ -1,8 +1,9 @@
 import type { AxisDescription, GraphDescription, SeriesDescription } from '@apokinema/core/graphs'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
+import { type StoreApi, useStore } from 'zustand'
 import { SymbolText } from './SymbolText.tsx'
-import type { UsePointed } from './useGraphHands.ts'
+import type { PointedState } from './useGraphHands.ts'
 
 /** A smaller share of the standard error is nothing to speak of. */
 const WORTH_SAYING = 0.2
@@ -11,13 +12,13 @@ const WORTH_SAYING = 0.2
 export function PointedValue({
   description: { across, up, isTime },
   series: { table, points },
-  usePointed,
+  pointed: store,
 }: {
   description: GraphDescription
   series: SeriesDescription
-  usePointed: UsePointed
+  pointed: StoreApi<PointedState>
 }) {
-  const pointed = usePointed((state) => state.pointed)
+  const { pointed } = useStore(store)
   // Points that are there no more are not told of.
   if (!pointed || !points.includes(pointed.point)) return null
   const { point, x, y, width } = pointed

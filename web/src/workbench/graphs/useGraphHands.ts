@@ -1,13 +1,14 @@
 import type { GraphDescription, Plotted } from '@apokinema/core/graphs'
 import { edits, type Graph } from '@apokinema/core/investigation'
-import type { Chart } from 'chart.js'
-import { type PointerEvent, type RefObject, useRef, useState } from 'react'
+import { type PointerEvent, type RefObject, useMemo, useRef, useState } from 'react'
 import { v4 as uuid } from 'uuid'
-import { create, type StoreApi, type UseBoundStore } from 'zustand'
+import { createStore } from 'zustand'
 import { notify } from '../../common/messages.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
-import { type DrawnStretch, FLAG } from './graphOverlay.ts'
+import type { GraphChart } from './chart/graphChart.ts'
+import type { DrawnStretch } from './chart/highlights.ts'
+import { FLAG } from './chart/plugins.ts'
 
 /** Pixels to a stretch's edge from which it is taken hold of. */
 const EDGE_REACH = 7
@@ -23,19 +24,16 @@ type Held =
   | { kind: 'overlay'; id: string; time: number; offset: number }
 
 /** A point that is pointed at, where it is on the graph, and how wide that is. */
-export interface Pointed {
+interface Pointed {
   point: Plotted
   x: number
   y: number
   width: number
 }
 
-interface PointedState {
+export interface PointedState {
   pointed: Pointed | null
 }
-
-/** Tells what is pointed at. */
-export type UsePointed = UseBoundStore<StoreApi<PointedState>>
 
 /**
  * What hands do on a graph: a click goes to a point's frame, a drag chooses a stretch (along time, or along the path
@@ -45,15 +43,15 @@ export function useGraphHands(
   id: string,
   graph: Graph,
   { isTime, series, overlays }: GraphDescription,
-  drawn: DrawnStretch[],
-  chart: RefObject<Chart<'scatter'> | null>,
+  drawn: readonly DrawnStretch[],
+  chart: RefObject<GraphChart | null>,
 ) {
   const session = useSession()
   const held = useRef<Held | null>(null)
   const [drawing, setDrawing] = useState<{ from: number; to: number } | null>(null)
   // In a store of its own: the graph is not rendered for every point that the mouse comes by.
-  const [usePointed] = useState(() => create<PointedState>(() => ({ pointed: null })))
-  const setPointed = (pointed: Pointed | null) => usePointed.setState({ pointed })
+  const [pointed] = useState(() => createStore<PointedState>(() => ({ pointed: null })))
+  const setPointed = (now: Pointed | null) => pointed.setState({ pointed: now })
   const points = series[0]?.points ?? []
 
   const placeOf = (event: PointerEvent<HTMLDivElement>) => {
@@ -137,7 +135,7 @@ export function useGraphHands(
     if (!now) {
       const point = nearest(at)
       if (!point || !(offOf(point, at) < POINT_REACH)) setPointed(null)
-      else if (usePointed.getState().pointed?.point !== point)
+      else if (pointed.getState().pointed?.point !== point)
         setPointed({ point, ...pixelOf(point), width: chart.current.width })
       return
     }
@@ -193,15 +191,17 @@ export function useGraphHands(
     workbench.select({ kind: 'stretch', id: key })
   }
 
+  /** Frames of a stretch that is being drawn; null where none is. */
+  const range = useMemo(() => {
+    if (!drawing || !isTime) return drawing
+    const main = series[0]?.points ?? []
+    return framesOf(main.filter(({ x }) => x >= drawing.from && x <= drawing.to))
+  }, [drawing, isTime, series])
+
   return {
     drawing,
-    usePointed,
-    /** Frames of a stretch that is being drawn; null where none is. */
-    drawnRange: drawing
-      ? isTime
-        ? framesOf(points.filter(({ x }) => x >= drawing.from && x <= drawing.to))
-        : drawing
-      : null,
+    range,
+    pointed,
     hands: {
       onPointerDown,
       onPointerMove,

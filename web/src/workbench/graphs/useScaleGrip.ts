@@ -1,8 +1,8 @@
 import { draggedLimits, type GraphDescription, type Limits, zoomedLimits } from '@apokinema/core/graphs'
 import { edits } from '@apokinema/core/investigation'
-import type { Chart } from 'chart.js'
 import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
+import type { GraphChart } from './chart/graphChart.ts'
 import { showTimes, useHeldScale } from './timeView.ts'
 
 /** Pixels from which on a scale has been dragged. */
@@ -30,8 +30,7 @@ export function useScaleGrip(
   id: string,
   direction: 'across' | 'up',
   description: GraphDescription,
-  limits: RefObject<{ across: Limits; up: Limits }>,
-  chart: RefObject<Chart<'scatter'> | null>,
+  chart: RefObject<GraphChart | null>,
 ): ScaleGrip {
   const session = useSession()
   const isUp = direction === 'up'
@@ -41,6 +40,11 @@ export function useScaleGrip(
   const fingers = useRef(new Map<number, { before: number; now: number; isMoved: boolean; pixel: number }>())
   const began = useRef<Limits>({ from: 0, to: 1 })
 
+  /** What the chart shows now. */
+  const seenNow = (): Limits => {
+    const { min, max } = chart.current!.scales[isUp ? 'y' : 'x']
+    return { from: min, to: max }
+  }
   const letGo = () => useHeldScale.setState({ held: null })
   const show = (seen: Limits) =>
     isTime ? showTimes(seen) : useHeldScale.setState({ held: { id, direction, limits: seen } })
@@ -82,7 +86,7 @@ export function useScaleGrip(
     fingers: () => fingers.current.size,
     take: (event) => {
       if (!chart.current) return
-      const seen = fingers.current.size > 0 ? held() : limits.current[direction]
+      const seen = fingers.current.size > 0 ? held() : seenNow()
       const share = shareOf(event)
       fingers.current.set(event.pointerId, {
         before: share,
@@ -117,7 +121,7 @@ export function useScaleGrip(
     },
     zoom: (at, factor, seen) => {
       if (!chart.current) return null
-      const zoomed = zoomedLimits(seen ?? limits.current[direction], shareOf(at), factor, axis.log)
+      const zoomed = zoomedLimits(seen ?? seenNow(), shareOf(at), factor, axis.log)
       show(zoomed)
       return zoomed
     },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { MotionTable } from '../motion/index.ts'
-import { piecesOf } from './marks.ts'
+import { piecesOf } from './pieces.ts'
 
 function piecesAt(times: number[], breaks: number[] = []): number[][] {
   const table = { times: Float64Array.from(times), breaks } as unknown as MotionTable

@@ -1,0 +1,182 @@
+import type { GraphDescription, Limits } from '@apokinema/core/graphs'
+import type { Graph, Stretch } from '@apokinema/core/investigation'
+import type { Range } from '@apokinema/core/motion'
+import { Box, Text, VisuallyHidden } from '@chakra-ui/react'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { useShallow } from 'zustand/react/shallow'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { ByEye } from '../fits/ByEye.tsx'
+import { useBanded } from '../fits/useFitting.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+import { AxisHandle } from './AxisHandle.tsx'
+import { AxisMenu } from './AxisMenu.tsx'
+import type { Area } from './area.ts'
+import type { GraphChart } from './chart/graphChart.ts'
+import type { GraphContent, GraphLimits } from './chart/graphDrawing.ts'
+import { shownLimits, wholeLimits } from './chart/graphLimits.ts'
+import { useGraphChart } from './chart/useGraphChart.ts'
+import { bodyNames, fitCurves, graphFits, graphNotes, graphTangents } from './graphModel.ts'
+import { graphSlopes, handTangent } from './graphTangents.ts'
+import { HandTangentHandles } from './HandTangentHandles.tsx'
+import { PointedValue } from './PointedValue.tsx'
+import { useHeldScale, useTimeView } from './timeView.ts'
+import { useGraphHands } from './useGraphHands.ts'
+import { useDrawnStretches, useGraphHighlights } from './useGraphHighlights.ts'
+import { usePlotPinch } from './usePlotPinch.ts'
+import { useScaleGrip } from './useScaleGrip.ts'
+
+/** What is seen of a graph: as far as its points go, or what is being dragged. */
+function useGraphLimits(
+  id: string,
+  { equal, errorBars }: Graph,
+  description: GraphDescription,
+  all: Limits,
+  area: Area | null,
+): GraphLimits {
+  const range = useTimeView((state) => state.seen) ?? all
+  const held = useHeldScale((state) => (state.held?.id === id ? state.held : null))
+  // Apart from the times that are seen, which change with every move of a drag.
+  const whole = useMemo(() => wholeLimits(description, errorBars), [description, errorBars])
+  return useMemo(() => {
+    if (!held) return shownLimits(description, equal, whole, range, area)
+    const seen = { across: description.isTime ? range : whole.across, up: whole.up }
+    return { ...seen, [held.direction]: held.limits }
+  }, [description, equal, whole, range, area, held])
+}
+
+/** Everything that a graph shows in every picture of it, with its fits and its slopes. */
+function useGraphContent(id: string, graph: Graph, description: GraphDescription, across: Limits) {
+  const bodies = useInvestigation((now) => now.bodies)
+  const derivation = useInvestigation((now) => now.derivation)
+  const banded = useBanded((state) => state.fits)
+  const isTangent = graph.tangent || graph.handTangent !== null
+  // Only who is shown the tangent is drawn anew for every frame.
+  const frame = useWorkbench((state) => (graph.tangent ? state.frame : 0))
+  const fits = useInvestigation(useShallow((now) => graphFits(now, id, description)))
+  const curves = useMemo(() => fitCurves(fits, banded), [fits, banded])
+  const slopes = useMemo(
+    () => (description.isTime && isTangent ? graphSlopes(graph, description, derivation) : []),
+    [description, isTangent, graph, derivation],
+  )
+  const seen = isTangent ? across : null
+  const tangents = useMemo(
+    () => (seen ? graphTangents(graph, description, slopes, frame, seen) : []),
+    [graph, description, slopes, frame, seen],
+  )
+  const notes = useMemo(() => graphNotes(graph, description), [graph, description])
+  const names = useMemo(() => bodyNames(bodies), [bodies])
+  const content = useMemo<GraphContent>(
+    () => ({ graph, description, fits: curves, tangents, notes, names }),
+    [graph, description, curves, tangents, notes, names],
+  )
+  return { content, fits, slopes }
+}
+
+/** The plot of a graph, with everything on it that is taken hold of. */
+export function GraphPlot({
+  id,
+  graph,
+  description,
+  all,
+  stretches,
+  chosen,
+  drawnRange,
+  setDrawnRange,
+}: {
+  id: string
+  graph: Graph
+  description: GraphDescription
+  all: Limits
+  stretches: readonly (readonly [string, Stretch])[]
+  /** The stretch that is looked at. */
+  chosen: string | null
+  /** Frames of a stretch that is being drawn. */
+  drawnRange: Range | null
+  setDrawnRange: (range: Range | null) => void
+}) {
+  const chart = useRef<GraphChart | null>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const axisName = useRef<HTMLDivElement>(null)
+  const [area, setArea] = useState<Area | null>(null)
+  const { isTime, series, title } = description
+  const [main] = series
+  const limits = useGraphLimits(id, graph, description, all, area)
+  const { content, fits, slopes } = useGraphContent(id, graph, description, limits.across)
+  const drawnStretches = useDrawnStretches(stretches, chosen, isTime)
+  const { drawing, range, pointed, hands } = useGraphHands(id, graph, description, drawnStretches, chart)
+  useEffect(() => setDrawnRange(range), [range, setDrawnRange])
+  const highlights = useGraphHighlights(
+    id,
+    graph,
+    description,
+    stretches,
+    drawnStretches,
+    drawing,
+    drawnRange,
+  )
+  const drawn = useMemo(() => ({ content, limits }), [content, limits])
+  useGraphChart(canvas, chart, drawn, highlights, axisName, setArea)
+  const pinching = usePlotPinch(
+    hands,
+    useScaleGrip(id, 'across', description, chart),
+    useScaleGrip(id, 'up', description, chart),
+  )
+  return (
+    <Box
+      flex="1"
+      minHeight="0"
+      position="relative"
+      cursor="crosshair"
+      touchAction="pan-y"
+      data-across={`${limits.across.from} ${limits.across.to}`}
+      data-up={`${limits.up.from} ${limits.up.to}`}
+      {...pinching}
+    >
+      <Box position="absolute" inset="0">
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`${title}${isTime ? ' against time' : ''}, ${main.points.length} points`}
+        />
+      </Box>
+      {(['up', 'across'] as const).map((direction) => (
+        <AxisHandle key={direction} id={id} direction={direction} description={description} chart={chart} />
+      ))}
+      {isTime && (graph.tangent || graph.handTangent) && (
+        <VisuallyHidden data-tangent>
+          {content.tangents.map(({ text }) => (
+            <span key={text}>{text}</span>
+          ))}
+        </VisuallyHidden>
+      )}
+      {isTime && graph.tangent && content.tangents.length === (graph.handTangent ? 1 : 0) && (
+        <Text position="absolute" top="2" insetX="0" textAlign="center" fontWeight="600" pointerEvents="none">
+          no slope at this frame
+        </Text>
+      )}
+      {isTime && area && graph.handTangent && (
+        <HandTangentHandles
+          id={id}
+          line={graph.handTangent}
+          {...handTangent(graph.handTangent, description, slopes)}
+          description={description}
+          limits={limits}
+          area={area}
+        />
+      )}
+      {isTime && area && <ByEye fits={fits} limits={limits} area={area} />}
+      <PointedValue description={description} series={main} pointed={pointed} />
+      <Box
+        ref={axisName}
+        position="absolute"
+        right="3"
+        bottom="1"
+        bg="panel"
+        paddingLeft="2"
+        onPointerDown={(event) => event.stopPropagation()}
+      >
+        <AxisMenu id={id} graph={graph} axis={description.across} direction="across" />
+      </Box>
+    </Box>
+  )
+}

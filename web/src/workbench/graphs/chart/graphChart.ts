@@ -1,0 +1,177 @@
+import type { GraphDescription } from '@apokinema/core/graphs'
+import {
+  Chart,
+  type ChartConfiguration,
+  type ChartDataset,
+  type ChartOptions,
+  LinearScale,
+  LogarithmicScale,
+  type Plugin,
+  PointElement,
+} from 'chart.js'
+import { PAINT } from '../../../theme/system.ts'
+import type { Place } from '../area.ts'
+import { CONTROLLERS, type GraphType } from './controllers.ts'
+import { type GraphContent, type GraphDrawing, type GraphLimits, lineThrough } from './graphDrawing.ts'
+import { DASHES, MARKER_REACH } from './markers.ts'
+import { FONTS } from './plugins.ts'
+import { seriesColour } from './seriesColour.ts'
+
+/** One configuration draws graphs on the screen, as PNG and as SVG. */
+
+Chart.register(LinearScale, LogarithmicScale, PointElement, ...CONTROLLERS)
+
+/** Room at the left of every graph, in pixels: the same, so that their time axes are in line. */
+export const LEFT = 64
+const RIGHT = 18
+/** Room above: as much as the topmost number needs, so that every picture of a graph is laid out alike. */
+const TOP = 11
+/** Width of a digit on an axis, in pixels. */
+const DIGIT = 7.2
+
+/** Where a fitted curve lies with a confidence of 95 %. */
+const BAND_FILL = 'rgba(30,37,38,0.14)'
+/** So many bands are drawn in full. */
+const FEW_BANDS = 3
+/** What comes from elsewhere has no body's colour. */
+const OVERLAY = '#8C8879'
+
+type GraphDataset = ChartDataset<GraphType>
+
+/** The chart of a graph. */
+export type GraphChart = Chart<GraphType>
+
+/** What differs between the pictures of a graph. */
+export interface GraphSurface {
+  /** Whether markers are drawn as ready pictures, for speed; otherwise as paths, for every size. */
+  sprites: boolean
+  /** Room that is kept above and below the graph, in pixels. */
+  padding?: { top: number; bottom: number }
+  /** Pixels at the right end of the horizontal axis that its numbers leave free. */
+  taken?: () => number
+  plugins: Plugin[]
+}
+
+function polyline(
+  data: readonly Place[],
+  stroke: string,
+  lineWidth: number,
+  { dash = [] as readonly number[], hasRim = false } = {},
+): GraphDataset {
+  return {
+    type: 'polyline',
+    data: [...data],
+    stroke,
+    lineWidth,
+    dash,
+    hasRim,
+    clip: hasRim ? 0 : MARKER_REACH,
+  }
+}
+
+/** Returns the datasets of a graph; the first lies on top. */
+export function graphDatasets(
+  { graph, description, fits, tangents }: GraphContent,
+  sprites: boolean,
+): GraphDataset[] {
+  const { series, overlays } = description
+  const behind: GraphDataset[] = []
+  if (graph.errorBars)
+    for (const one of series)
+      behind.push({ type: 'errorBars', data: one.points, stroke: seriesColour(one), clip: 0 })
+  for (const { points } of overlays) behind.push(polyline(points, OVERLAY, 1.6))
+  for (const one of [...series].reverse()) {
+    const colour = seriesColour(one)
+    const { direction } = one.quantity
+    if (graph.look !== 'points')
+      behind.push(polyline(lineThrough(one), colour, 1.6, { dash: DASHES[direction] }))
+    if (graph.look !== 'line')
+      behind.push({
+        type: 'markers',
+        data: one.points,
+        shape: one.shape,
+        colour,
+        direction,
+        isMain: one.id === null,
+        sprites,
+        clip: MARKER_REACH,
+      })
+  }
+  for (const { curve, hasPredictionBand } of fits) {
+    // Bands of many fits over each other would hide the points.
+    const opacity = Math.min(1, FEW_BANDS / fits.length)
+    behind.push({ type: 'band', data: curve.band, fill: BAND_FILL, opacity, clip: MARKER_REACH })
+    if (hasPredictionBand)
+      for (const side of ['low', 'high'] as const) {
+        const places = curve.predicted().map((place) => ({ x: place.x, y: place[side] }))
+        behind.push(polyline(places, PAINT.inkMuted, 1, { dash: [3, 4] }))
+      }
+    behind.push(polyline(curve.points, PAINT.ink, 1.6))
+  }
+  for (const { from, to, colour } of tangents) behind.push(polyline([from, to], colour, 2, { hasRim: true }))
+  return behind.reverse()
+}
+
+/** Returns how a graph is laid out and scaled. */
+export function graphOptions(
+  { across, up, isTime }: GraphDescription,
+  limits: GraphLimits,
+  hasGrid: boolean,
+  { padding = { top: 0, bottom: 0 }, taken = () => 0 }: Pick<GraphSurface, 'padding' | 'taken'>,
+): ChartOptions<GraphType> {
+  const lines = hasGrid ? '#ECE8DE' : 'transparent'
+  const zero = (value: number | undefined) => (value === 0 ? '#BFC4B2' : lines)
+  const written = (value: string | number) => String(Number(Number(value).toPrecision(6))).replace('-', '−')
+  const ticks = { font: { family: FONTS.numbers, size: 12 }, color: PAINT.inkMuted }
+  return {
+    animation: false,
+    parsing: false,
+    maintainAspectRatio: false,
+    layout: { padding: { top: TOP + padding.top, right: RIGHT, bottom: padding.bottom } },
+    events: [],
+    scales: {
+      x: {
+        type: across.log ? 'logarithmic' : 'linear',
+        min: limits.across.from,
+        max: limits.across.to,
+        grid: isTime ? { display: false } : { color: (context) => zero(context.tick?.value) },
+        border: { color: PAINT.line },
+        ticks: {
+          ...ticks,
+          maxRotation: 0,
+          includeBounds: false,
+          callback(value) {
+            const text = written(value)
+            const end = this.getPixelForValue(Number(value)) + (text.length * DIGIT) / 2
+            return end > this.chart.width - taken() ? '' : text
+          },
+        },
+      },
+      y: {
+        type: up.log ? 'logarithmic' : 'linear',
+        min: limits.up.from,
+        max: limits.up.to,
+        grid: { color: (context) => zero(context.tick?.value) },
+        border: { display: false },
+        ticks: { ...ticks, callback: written, maxTicksLimit: 6, includeBounds: false },
+        afterFit: (scale) => {
+          scale.width = LEFT
+        },
+      },
+    },
+  }
+}
+
+/** Returns the configuration of a graph's chart for a surface. */
+export function graphConfiguration(
+  { content, limits }: GraphDrawing,
+  surface: GraphSurface,
+): ChartConfiguration<GraphType> {
+  const { description, graph } = content
+  return {
+    type: 'markers',
+    data: { datasets: graphDatasets(content, surface.sprites) },
+    options: graphOptions(description, limits, graph.grid, surface),
+    plugins: surface.plugins as Plugin<GraphType>[],
+  }
+}

@@ -1,0 +1,49 @@
+import { type GraphDescription, type Limits, piecesOf } from '@apokinema/core/graphs'
+import type { Graph } from '@apokinema/core/investigation'
+import type { DrawnCurve } from '../../fits/curveOf.ts'
+import type { Place } from '../area.ts'
+
+/** What is seen along both directions of a graph, in the units of its axes. */
+export interface GraphLimits {
+  across: Limits
+  up: Limits
+}
+
+/** A straight line on a graph, with what is said of it above its middle. */
+export interface DrawnTangent {
+  from: Place
+  to: Place
+  colour: string
+  text: string
+}
+
+/** A note beside a point. */
+export interface DrawnNote extends Place {
+  text: string
+}
+
+/** Everything that a graph shows in every picture of it, in the units of its axes. */
+export interface GraphContent {
+  /** How it is drawn: grid, error bars, points or lines. */
+  graph: Pick<Graph, 'grid' | 'look' | 'errorBars'>
+  description: GraphDescription
+  fits: readonly { curve: DrawnCurve; hasPredictionBand: boolean }[]
+  tangents: readonly DrawnTangent[]
+  notes: readonly DrawnNote[]
+  /** Names of bodies, by id. */
+  names: Readonly<Record<string, string>>
+}
+
+/** A graph as it is drawn: on the screen, as PNG and as SVG. */
+export interface GraphDrawing {
+  content: GraphContent
+  limits: GraphLimits
+}
+
+/** A place that a line does not go through. */
+const GAP = { x: Number.NaN, y: Number.NaN, frame: Number.NaN }
+
+/** Returns the points of a series as one list for a line, with `NaN` where the line is interrupted. */
+export function lineThrough(series: GraphDescription['series'][number]): (Place & { frame: number })[] {
+  return piecesOf(series, series.points).flatMap((piece, i) => (i === 0 ? piece : [GAP, ...piece]))
+}

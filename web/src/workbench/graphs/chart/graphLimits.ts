@@ -1,0 +1,46 @@
+import {
+  type AxisDescription,
+  equalised,
+  type GraphDescription,
+  type Limits,
+  limitsOf,
+} from '@apokinema/core/graphs'
+import type { GraphLimits } from './graphDrawing.ts'
+
+/** Returns how far a graph goes along both directions, with its errors where they are shown. */
+export function wholeLimits(
+  { across, up, series, overlays }: GraphDescription,
+  errorBars: boolean,
+): GraphLimits {
+  function* values(pick: 'x' | 'y', error: 'errorX' | 'errorY') {
+    for (const { points } of series)
+      for (const point of points) {
+        const around = errorBars && Number.isFinite(point[error]) ? point[error] : 0
+        yield point[pick] - around
+        yield point[pick] + around
+      }
+    if (pick === 'y') for (const { points } of overlays) for (const { y } of points) yield y
+  }
+  return { across: limitsOf(across, values('x', 'errorX')), up: limitsOf(up, values('y', 'errorY')) }
+}
+
+/**
+ * Returns what is seen of a graph.
+ *
+ * @param equal whether a length is to be as long along both directions
+ * @param range times that are seen on a graph against time
+ * @param area pixels in which its points lie; null where they are not known yet
+ */
+export function shownLimits(
+  { across, up, isTime }: GraphDescription,
+  equal: boolean,
+  whole: GraphLimits,
+  range: Limits,
+  area: { width: number; height: number } | null,
+): GraphLimits {
+  if (isTime) return { across: range, up: whole.up }
+  const isAlike = equal && across.unit === up.unit && isAuto(across) && isAuto(up)
+  return isAlike && area ? equalised(whole.across, whole.up, area) : whole
+}
+
+const isAuto = ({ from, to, log }: AxisDescription) => from === null && to === null && !log

@@ -1,0 +1,79 @@
+import { BasicPlatform, Chart, type ChartItem } from 'chart.js'
+import { graphConfiguration } from './graphChart.ts'
+import type { GraphDrawing } from './graphDrawing.ts'
+import { annotationsPlugin, CAPTIONS, captionsPlugin } from './plugins.ts'
+
+/** Size of a picture of a graph, in CSS pixels. */
+export interface PictureSize {
+  width: number
+  height: number
+}
+
+/**
+ * Draws a graph once, with title, axes and legend, on a context that is on no screen.
+ *
+ * @param read takes the picture from the context, before the chart lets it go
+ */
+function withPicture<T>(
+  drawing: GraphDrawing,
+  context: unknown,
+  pixelRatio: number,
+  ground: string | null,
+  read: () => T,
+): T {
+  const { content } = drawing
+  const configuration = graphConfiguration(drawing, {
+    sprites: false,
+    padding: CAPTIONS,
+    plugins: [annotationsPlugin(() => content), captionsPlugin(content, ground)],
+  })
+  const chart = new Chart({ getContext: () => context } as unknown as ChartItem, {
+    ...configuration,
+    options: { ...configuration.options, responsive: false, devicePixelRatio: pixelRatio },
+    platform: BasicPlatform,
+  })
+  try {
+    return read()
+  } finally {
+    chart.destroy()
+  }
+}
+
+/**
+ * Draws a graph as PNG.
+ *
+ * @param pixelRatio pixels of the picture for each CSS pixel
+ * @throws if the browser can't encode the picture
+ */
+export async function pngOf(
+  drawing: GraphDrawing,
+  size: PictureSize,
+  pixelRatio: number,
+  ground: string | null,
+): Promise<Blob> {
+  const canvas = document.createElement('canvas')
+  canvas.width = size.width
+  canvas.height = size.height
+  const context = canvas.getContext('2d')
+  return withPicture(
+    drawing,
+    context,
+    pixelRatio,
+    ground,
+    () =>
+      new Promise((resolve, reject) => {
+        canvas.toBlob(
+          (blob) => (blob ? resolve(blob) : reject(new Error('No picture was made.'))),
+          'image/png',
+        )
+      }),
+  )
+}
+
+/** Draws a graph as an SVG document. */
+export async function svgOf(drawing: GraphDrawing, size: PictureSize, ground: string | null): Promise<Blob> {
+  const { SvgContext } = await import('./SvgContext.ts')
+  const context = new SvgContext(size)
+  const text = withPicture(drawing, context, 1, ground, () => context.getSerializedSvg())
+  return new Blob([text], { type: 'image/svg+xml' })
+}

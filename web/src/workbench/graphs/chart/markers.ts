@@ -1,0 +1,239 @@
+import type { Plotted } from '@apokinema/core/graphs'
+import type { BodyShape } from '@apokinema/core/investigation'
+import type { QuantityInfo } from '@apokinema/core/motion'
+import { stampOf } from '../../stamps.ts'
+import type { PixelScales } from './pixelScale.ts'
+
+/** Half the width of a marker, in pixels. */
+const RADIUS = 4.2
+/** Width of a marker's rim, in pixels. */
+const RIM = 2
+/** Pixels that a marker with its rim reaches beyond its point at most. */
+export const MARKER_REACH = 8
+/** From so many points on markers are small dots, and smaller ones from more on: larger ones would lie on each other. */
+const DENSE = { points: 600, radius: 2.4 }
+const DENSER = { points: 4000, radius: 1.5 }
+/** Width of a dot's rim, in pixels. */
+const DOT_RIM = 1.2
+
+/** Colours of a marker. */
+export interface MarkerPaint {
+  stroke: string
+  fill: string
+}
+
+/** Line styles of the components, as dash patterns: full, dashed, dotted. */
+export const DASHES: Readonly<Record<QuantityInfo['direction'], readonly number[]>> = {
+  x: [],
+  y: [7, 4],
+  size: [2, 3],
+}
+
+/** What fills the markers of a component: x is full, y is hollow, sizes lie between. */
+export function markerFill(direction: QuantityInfo['direction'], colour: string): string {
+  return direction === 'x' ? colour : direction === 'y' ? '#FFFFFF' : '#E9E6DC'
+}
+
+type PathContext = Pick<CanvasRenderingContext2D, 'moveTo' | 'lineTo' | 'arc' | 'closePath'>
+
+/** Adds the outline of a body's marker around a place to a context's path. */
+function traceMarker(context: PathContext, shape: BodyShape, x: number, y: number): void {
+  const r = RADIUS
+  const lines = (...places: [number, number][]) => {
+    places.forEach(([dx, dy], i) => {
+      if (i === 0) context.moveTo(x + dx, y + dy)
+      else context.lineTo(x + dx, y + dy)
+    })
+  }
+  switch (shape) {
+    case 'circle':
+      context.moveTo(x + r, y)
+      context.arc(x, y, r, 0, 2 * Math.PI)
+      context.closePath()
+      return
+    case 'square':
+      lines([-0.9 * r, -0.9 * r], [0.9 * r, -0.9 * r], [0.9 * r, 0.9 * r], [-0.9 * r, 0.9 * r])
+      context.closePath()
+      return
+    case 'diamond':
+      lines([0, -1.2 * r], [1.2 * r, 0], [0, 1.2 * r], [-1.2 * r, 0])
+      context.closePath()
+      return
+    case 'triangle':
+      lines([0, -r], [r, 0.8 * r], [-r, 0.8 * r])
+      context.closePath()
+      return
+    case 'cross':
+      lines([-r, 0], [r, 0])
+      lines([0, -r], [0, r])
+      return
+    case 'star':
+      for (const turn of [0, Math.PI / 3, (2 * Math.PI) / 3]) {
+        const [dx, dy] = [r * Math.cos(turn), r * Math.sin(turn)]
+        lines([-dx, -dy], [dx, dy])
+      }
+  }
+}
+
+/** A marker as a small picture, in twice the screen's resolution. */
+const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint) =>
+  stampOf(`marker ${shape} ${stroke} ${fill}`, MARKER_REACH, (context) => {
+    context.fillStyle = fill
+    context.strokeStyle = stroke
+    context.lineWidth = RIM
+    context.beginPath()
+    traceMarker(context, shape, 0, 0)
+    context.fill()
+    context.stroke()
+  })
+
+/** What is drawn as markers: points, each in one of some paints. */
+export interface MarkerRun<Group extends string> {
+  points: readonly Plotted[]
+  shape: BodyShape
+  paints: Readonly<Record<Group, MarkerPaint>>
+  groupOf: (point: Plotted) => Group
+}
+
+/**
+ * Draws markers as pictures that were made once (`sprites`, on the screen), or as paths, which stay sharp at every size.
+ * Thousands of points become dots.
+ */
+export function drawMarkers<Group extends string>(
+  context: CanvasRenderingContext2D,
+  run: MarkerRun<Group>,
+  scales: PixelScales,
+  sprites: boolean,
+): void {
+  const isDense = run.points.length > DENSE.points
+  if (isDense && sprites) drawDotRaster(context, run, scales)
+  else if (isDense) drawDots(context, run, scales)
+  else if (sprites)
+    for (const point of run.points) {
+      const sprite = markerSprite(run.shape, run.paints[run.groupOf(point)])
+      const [x, y] = [scales.left(point.x) - MARKER_REACH, scales.top(point.y) - MARKER_REACH]
+      context.drawImage(sprite, x, y, 2 * MARKER_REACH, 2 * MARKER_REACH)
+    }
+  else
+    for (const point of run.points) {
+      const { stroke, fill } = run.paints[run.groupOf(point)]
+      context.fillStyle = fill
+      context.strokeStyle = stroke
+      context.lineWidth = RIM
+      context.beginPath()
+      traceMarker(context, run.shape, scales.left(point.x), scales.top(point.y))
+      context.fill()
+      context.stroke()
+    }
+}
+
+const dotRadius = ({ length }: readonly Plotted[]) => (length > DENSER.points ? DENSER.radius : DENSE.radius)
+
+/** Draws dots as paths, one path for each paint. */
+function drawDots<Group extends string>(
+  context: CanvasRenderingContext2D,
+  { points, paints, groupOf }: MarkerRun<Group>,
+  scales: PixelScales,
+): void {
+  const radius = dotRadius(points) - DOT_RIM / 2
+  for (const group of Object.keys(paints) as Group[]) {
+    const own = points.filter((point) => groupOf(point) === group)
+    if (own.length === 0) continue
+    context.fillStyle = paints[group].fill
+    context.strokeStyle = paints[group].stroke
+    context.lineWidth = DOT_RIM
+    context.beginPath()
+    for (const point of own) {
+      const [x, y] = [scales.left(point.x), scales.top(point.y)]
+      context.moveTo(x + radius, y)
+      context.arc(x, y, radius, 0, 2 * Math.PI)
+      context.closePath()
+    }
+    context.fill()
+    context.stroke()
+  }
+}
+
+/** A picture that dots are set in, one pixel after the other, and that is then drawn at once. */
+let raster: HTMLCanvasElement | null = null
+let dotted: ImageData | null = null
+
+/** Draws dots pixel by pixel, which is far quicker than a path for each. */
+function drawDotRaster<Group extends string>(
+  target: CanvasRenderingContext2D,
+  { points, paints, groupOf }: MarkerRun<Group>,
+  scales: PixelScales,
+): void {
+  const { width, height } = target.canvas
+  const density = width / target.canvas.clientWidth || 1
+  raster ??= document.createElement('canvas')
+  const context = raster.getContext('2d', { willReadFrequently: true })!
+  if (!dotted || dotted.width !== width || dotted.height !== height) {
+    raster.width = width
+    raster.height = height
+    dotted = context.createImageData(width, height)
+  }
+  const pixels = new Uint32Array(dotted.data.buffer)
+  pixels.fill(0)
+  const colours = Object.fromEntries(
+    Object.entries<MarkerPaint>(paints).map(([group, { stroke, fill }]) => [
+      group,
+      { rim: pixelColour(context, stroke), core: pixelColour(context, fill) },
+    ]),
+  ) as Record<Group, { rim: number; core: number }>
+  const radius = dotRadius(points) * density
+  const dots = dotsWithin(radius)
+  const offsets = Int32Array.from(dots, ({ dx, dy }) => dy * width + dx)
+  const isCore = Uint8Array.from(dots, ({ dx, dy }) =>
+    Math.hypot(dx, dy) < radius - DOT_RIM * density ? 1 : 0,
+  )
+  const edge = Math.ceil(radius) + 1
+  const { xs, ys } = placesOf(points, scales)
+  const { x, y } = scales
+  for (let k = 0; k < xs.length; k++) {
+    const column = Math.round((x.zero + x.each * xs[k]) * density)
+    const row = Math.round((y.zero + y.each * ys[k]) * density)
+    if (!(column >= edge && row >= edge && column < width - edge && row < height - edge)) continue
+    const at = row * width + column
+    const { rim, core } = colours[groupOf(points[k])]
+    for (let dot = 0; dot < offsets.length; dot++) pixels[at + offsets[dot]] = isCore[dot] === 1 ? core : rim
+  }
+  context.putImageData(dotted, 0, 0)
+  target.drawImage(raster, 0, 0, width / density, height / density)
+}
+
+/** Values of many points side by side, logarithms where the scale is one: quick to go through again and again. */
+const placed = new WeakMap<readonly Plotted[], { key: string; xs: Float64Array; ys: Float64Array }>()
+
+function placesOf(points: readonly Plotted[], { x, y }: PixelScales): { xs: Float64Array; ys: Float64Array } {
+  const key = `${x.isLog} ${y.isLog}`
+  const known = placed.get(points)
+  if (known?.key === key) return known
+  const made = {
+    key,
+    xs: Float64Array.from(points, (point) => (x.isLog ? Math.log(point.x) : point.x)),
+    ys: Float64Array.from(points, (point) => (y.isLog ? Math.log(point.y) : point.y)),
+  }
+  placed.set(points, made)
+  return made
+}
+
+function dotsWithin(radius: number): { dx: number; dy: number }[] {
+  const reach = Math.ceil(radius)
+  const side = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach)
+  return side.flatMap((dy) => side.flatMap((dx) => (Math.hypot(dx, dy) <= radius ? [{ dx, dy }] : [])))
+}
+
+const knownColours = new Map<string, number>()
+
+/** Returns a colour as it stands in a picture's memory. */
+function pixelColour(context: CanvasRenderingContext2D, colour: string): number {
+  const ready = knownColours.get(colour)
+  if (ready !== undefined) return ready
+  context.clearRect(0, 0, 1, 1)
+  context.fillStyle = colour
+  context.fillRect(0, 0, 1, 1)
+  const [found] = new Uint32Array(context.getImageData(0, 0, 1, 1).data.buffer)
+  knownColours.set(colour, found)
+  return found
+}

@@ -1,0 +1,261 @@
+import type { AxisDescription } from '@apokinema/core/graphs'
+import type { Chart, Plugin } from 'chart.js'
+import { PAINT } from '../../../theme/system.ts'
+import type { GraphContent } from './graphDrawing.ts'
+import { highlightsOf } from './highlights.ts'
+import { seriesColour } from './seriesColour.ts'
+
+/** The typefaces of a graph, with what stands in for them where a drawing is opened without them. */
+export const FONTS = {
+  text: "'Instrument Sans Variable', 'Instrument Sans', sans-serif",
+  numbers: "'JetBrains Mono Variable', 'JetBrains Mono', monospace",
+}
+
+/** Size of the flag at the start of a stretch, in pixels. */
+export const FLAG = { width: 20, height: 19 }
+
+function drawUpright({ ctx, chartArea }: Chart, x: number): void {
+  ctx.moveTo(x, chartArea.top)
+  ctx.lineTo(x, chartArea.bottom)
+}
+
+/** Bands of stretches under the points, their edges and flags over them. */
+export const stretchesPlugin: Plugin = {
+  id: 'stretches',
+  beforeDatasetsDraw(chart) {
+    const { stretches, drawing } = highlightsOf(chart)
+    const { ctx, chartArea, scales } = chart
+    const band = (from: number, to: number, fill: string) => {
+      const [left, right] = [scales.x.getPixelForValue(from), scales.x.getPixelForValue(to)]
+      ctx.fillStyle = fill
+      ctx.fillRect(left, chartArea.top, right - left, chartArea.bottom - chartArea.top)
+    }
+    ctx.save()
+    for (const { from, to, isChosen } of stretches)
+      band(from, to, isChosen ? 'rgba(15,92,92,0.11)' : 'rgba(15,92,92,0.06)')
+    if (drawing) band(drawing.from, drawing.to, 'rgba(15,92,92,0.16)')
+    ctx.restore()
+  },
+  afterDatasetsDraw(chart) {
+    const { ctx, chartArea, scales } = chart
+    ctx.save()
+    ctx.textAlign = 'center'
+    ctx.textBaseline = 'middle'
+    for (const { number, from, to, isChosen } of highlightsOf(chart).stretches) {
+      const [left, right] = [scales.x.getPixelForValue(from), scales.x.getPixelForValue(to)]
+      ctx.strokeStyle = PAINT.petrol
+      ctx.lineWidth = isChosen ? 2 : 1.2
+      ctx.beginPath()
+      for (const x of [left, right]) drawUpright(chart, x)
+      ctx.stroke()
+      ctx.fillStyle = PAINT.petrol
+      ctx.fillRect(left, chartArea.top, FLAG.width, FLAG.height)
+      ctx.fillStyle = '#FFFFFF'
+      ctx.font = `600 12px ${FONTS.numbers}`
+      ctx.fillText(String(number), left + FLAG.width / 2, chartArea.top + FLAG.height / 2 + 1)
+    }
+    ctx.restore()
+  },
+}
+
+/** The current frame: saffron with a dark edge. */
+const CURSOR = [
+  ['rgba(60,38,0,0.55)', 3.6],
+  [PAINT.saffron, 2.4],
+] as const
+
+/** Where the current frame is: a line at its time, or a ring around its points. */
+export const cursorPlugin: Plugin = {
+  id: 'cursor',
+  afterDatasetsDraw(chart) {
+    const { cursor } = highlightsOf(chart)
+    if (!cursor) return
+    const { ctx, chartArea, scales } = chart
+    ctx.save()
+    const stroke = (trace: () => void) => {
+      for (const [colour, width] of CURSOR) {
+        ctx.strokeStyle = colour
+        ctx.lineWidth = width
+        ctx.beginPath()
+        trace()
+        ctx.stroke()
+      }
+    }
+    if ('places' in cursor)
+      for (const { x, y } of cursor.places)
+        stroke(() => ctx.arc(scales.x.getPixelForValue(x), scales.y.getPixelForValue(y), 8, 0, 2 * Math.PI))
+    else {
+      const x = scales.x.getPixelForValue(cursor.time)
+      if (x >= chartArea.left - 1 && x <= chartArea.right + 1)
+        stroke(() => {
+          ctx.moveTo(x, chartArea.top - 6)
+          ctx.lineTo(x, chartArea.bottom)
+        })
+    }
+    ctx.restore()
+  },
+}
+
+/** Writes a text with a white rim. */
+function writeOver(ctx: CanvasRenderingContext2D, text: string, x: number, y: number): void {
+  ctx.lineWidth = 4
+  ctx.lineJoin = 'round'
+  ctx.strokeStyle = '#FFFFFF'
+  ctx.strokeText(text, x, y)
+  ctx.fillStyle = PAINT.ink
+  ctx.fillText(text, x, y)
+}
+
+/** Breaks of the motion, notes beside their points, and what is said of tangents. */
+export function annotationsPlugin(content: () => GraphContent): Plugin {
+  return {
+    id: 'annotations',
+    afterDatasetsDraw(chart) {
+      const { ctx, chartArea, scales } = chart
+      const { description, notes, tangents } = content()
+      ctx.save()
+      ctx.strokeStyle = PAINT.ink
+      ctx.lineWidth = 1.4
+      ctx.setLineDash([2, 4])
+      ctx.beginPath()
+      for (const time of description.breaks) {
+        const x = scales.x.getPixelForValue(time)
+        if (x >= chartArea.left && x <= chartArea.right) drawUpright(chart, x)
+      }
+      ctx.stroke()
+      ctx.setLineDash([])
+      ctx.font = `13px ${FONTS.text}`
+      ctx.textBaseline = 'middle'
+      for (const { x: atX, y: atY, text } of notes) {
+        const [x, y] = [scales.x.getPixelForValue(atX), scales.y.getPixelForValue(atY)]
+        const isLeft = x + ctx.measureText(text).width + 30 > chartArea.right
+        const side = isLeft ? -1 : 1
+        const up = y - 22 < chartArea.top + 10 ? 22 : -22
+        ctx.strokeStyle = PAINT.ink
+        ctx.lineWidth = 1
+        ctx.beginPath()
+        ctx.moveTo(x + 5 * side, y + Math.sign(up) * 5)
+        ctx.lineTo(x + 16 * side, y + up)
+        ctx.stroke()
+        ctx.textAlign = isLeft ? 'right' : 'left'
+        writeOver(ctx, text, x + 19 * side, y + up)
+      }
+      ctx.font = `600 13px ${FONTS.text}`
+      ctx.textAlign = 'center'
+      ctx.textBaseline = 'alphabetic'
+      for (const { from, to, text } of tangents) {
+        const half = ctx.measureText(text).width / 2 + 4
+        const [least, most] = [chartArea.left + half, chartArea.right - half]
+        const x = scales.x.getPixelForValue((from.x + to.x) / 2)
+        const y = scales.y.getPixelForValue((from.y + to.y) / 2)
+        writeOver(
+          ctx,
+          text,
+          least < most ? Math.min(most, Math.max(least, x)) : (chartArea.left + chartArea.right) / 2,
+          // Above the line, or below it where the graph ends.
+          Math.min(chartArea.bottom - 6, y > chartArea.top + 44 ? y - 22 : y + 34),
+        )
+      }
+      ctx.restore()
+    },
+  }
+}
+
+/** A piece of a line of text. */
+interface TextRun {
+  text: string
+  isItalic?: boolean
+  /** Whether it is a subscript. */
+  isSubscript?: boolean
+  colour?: string
+}
+
+const SUBSCRIPT = { drop: 0.22, size: 0.72 }
+
+/** Writes pieces of text on one line, from a place to the right, or to the left (`end`). */
+function writeRuns(
+  ctx: CanvasRenderingContext2D,
+  runs: readonly TextRun[],
+  at: { x: number; y: number; anchor?: 'start' | 'end' },
+  { size, isBold = false, colour }: { size: number; isBold?: boolean; colour: string },
+): void {
+  const fontOf = ({ isItalic, isSubscript }: TextRun) =>
+    `${isItalic || isSubscript ? 'italic ' : ''}${isBold ? '600 ' : ''}${isSubscript ? SUBSCRIPT.size * size : size}px ${FONTS.text}`
+  const widths = runs.map((run) => {
+    ctx.font = fontOf(run)
+    return ctx.measureText(run.text).width
+  })
+  let left = at.x - (at.anchor === 'end' ? widths.reduce((sum, width) => sum + width, 0) : 0)
+  ctx.textAlign = 'left'
+  ctx.textBaseline = 'alphabetic'
+  runs.forEach((run, i) => {
+    ctx.font = fontOf(run)
+    ctx.fillStyle = run.colour ?? colour
+    ctx.fillText(run.text, left, at.y + (run.isSubscript ? SUBSCRIPT.drop * size : 0))
+    left += widths[i]
+  })
+}
+
+function symbolRuns({ symbol, subscript }: { symbol: string; subscript: string }): TextRun[] {
+  return [{ text: symbol, isItalic: true }, ...(subscript ? [{ text: subscript, isSubscript: true }] : [])]
+}
+
+/** Returns what stands at an axis: symbol and unit, or the words that somebody has given it. */
+function axisRuns(axis: AxisDescription): TextRun[] {
+  if (axis.label) return [{ text: axis.label }]
+  const [before, behind] = axis.transform.around
+  return [
+    { text: before },
+    ...symbolRuns(axis),
+    { text: `${behind}${axis.unit ? ` in ${axis.unit}` : ''}` },
+  ].filter(({ text }) => text !== '')
+}
+
+/** Room for the captions above and below a graph, in pixels. */
+export const CAPTIONS = { top: 46, bottom: 20 }
+
+/**
+ * What the screen has in HTML around a graph, for pictures of it: title, names of the axes, a legend where there is more
+ * than one thing on it, and what is behind it.
+ *
+ * @param ground colour behind everything; null: none
+ */
+export function captionsPlugin({ description, names }: GraphContent, ground: string | null): Plugin {
+  return {
+    id: 'captions',
+    beforeDraw({ ctx, width, height }) {
+      if (ground === null) return
+      ctx.save()
+      ctx.fillStyle = ground
+      ctx.fillRect(0, 0, width, height)
+      ctx.restore()
+    },
+    afterDraw({ ctx, chartArea, height }) {
+      const { title, up, across, series, overlays } = description
+      const muted = { size: 13, colour: PAINT.inkMuted }
+      ctx.save()
+      const heading = { size: 16, isBold: true, colour: PAINT.ink }
+      writeRuns(ctx, [{ text: title }], { x: chartArea.left, y: 20 }, heading)
+      writeRuns(ctx, axisRuns(up), { x: chartArea.left, y: 37 }, muted)
+      writeRuns(ctx, axisRuns(across), { x: chartArea.right, y: height - 8, anchor: 'end' }, muted)
+      const legend: TextRun[][] = [
+        ...series.map((one) => [
+          { text: '● ', colour: seriesColour(one) },
+          { text: `${names[one.body] ?? ''}, ` },
+          ...symbolRuns(one.quantity),
+        ]),
+        ...overlays.map(({ name }) => [{ text: '— ', colour: PAINT.inkMuted }, { text: name }]),
+      ]
+      if (legend.length > 1)
+        legend.forEach((runs, i) => {
+          writeRuns(
+            ctx,
+            runs,
+            { x: chartArea.right, y: 20 + 16 * i, anchor: 'end' },
+            { size: 13, colour: PAINT.ink },
+          )
+        })
+      ctx.restore()
+    },
+  }
+}

@@ -1,0 +1,98 @@
+import { Chart } from 'chart.js'
+import { type Dispatch, type RefObject, type SetStateAction, useEffect, useLayoutEffect, useRef } from 'react'
+import type { Area } from '../area.ts'
+import { type GraphChart, graphConfiguration, graphDatasets, graphOptions } from './graphChart.ts'
+import type { GraphDrawing } from './graphDrawing.ts'
+import { type GraphHighlights, setHighlights } from './highlights.ts'
+import { annotationsPlugin, cursorPlugin, stretchesPlugin } from './plugins.ts'
+
+/**
+ * Keeps the chart of a graph on a canvas: laid out anew when what it shows changes, only drawn anew when other things are
+ * highlighted.
+ *
+ * @param chart is set to the chart as long as there is one
+ * @param axisName what stands at the right end of the horizontal axis, which its numbers leave free
+ * @param setArea is told where the graph's points lie, in pixels of the canvas, whenever that changes
+ */
+export function useGraphChart(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  chart: RefObject<GraphChart | null>,
+  drawing: GraphDrawing,
+  highlights: GraphHighlights,
+  axisName: RefObject<HTMLElement | null>,
+  setArea: Dispatch<SetStateAction<Area | null>>,
+): void {
+  const shown = useRef<GraphDrawing | null>(null)
+
+  useLayoutEffect(() => {
+    const taken = () => roomAt(axisName.current)
+    const { content, limits } = drawing
+    const last = shown.current
+    shown.current = drawing
+    if (!chart.current || !last) {
+      const onLayout = {
+        id: 'layout',
+        afterLayout: ({ chartArea: { left, top, width, height } }: Chart) =>
+          setArea((now) =>
+            now?.left === left && now.top === top && now.width === width && now.height === height
+              ? now
+              : { left, top, width, height },
+          ),
+      }
+      const plugins = [
+        stretchesPlugin,
+        annotationsPlugin(() => shown.current!.content),
+        cursorPlugin,
+        onLayout,
+      ]
+      chart.current = new Chart(
+        canvas.current!,
+        graphConfiguration(drawing, { sprites: true, taken, plugins }),
+      )
+      setHighlights(chart.current as Chart, highlights)
+      chart.current.draw()
+      return
+    }
+    const instance = chart.current
+    setHighlights(instance as Chart, highlights)
+    const isSameContent = last.content === content
+    const isSet = isSameContent || replaceDatasets(instance, graphDatasets(content, true))
+    const isSameScale =
+      last.content.description === content.description && last.content.graph.grid === content.graph.grid
+    if (!isSameScale) {
+      instance.options = graphOptions(content.description, limits, content.graph.grid, { taken })
+    } else if (last.limits !== limits) {
+      const { x, y } = instance.options.scales!
+      Object.assign(x!, { min: limits.across.from, max: limits.across.to })
+      Object.assign(y!, { min: limits.up.from, max: limits.up.to })
+    }
+    if (isSet && isSameScale && last.limits === limits) instance.draw()
+    else instance.update('none')
+  }, [canvas, chart, drawing, highlights, axisName, setArea])
+
+  useEffect(
+    () => () => {
+      chart.current?.destroy()
+      chart.current = null
+      shown.current = null
+    },
+    [chart],
+  )
+}
+
+/**
+ * Puts other datasets on a chart. Returns whether they are of the same types as those before: then they need no update, for
+ * controllers read their dataset when they draw.
+ */
+function replaceDatasets({ data }: GraphChart, datasets: GraphChart['data']['datasets']): boolean {
+  const isAlike =
+    datasets.length === data.datasets.length &&
+    datasets.every(({ type }, i) => type === data.datasets[i].type)
+  if (isAlike) for (const [i, dataset] of datasets.entries()) Object.assign(data.datasets[i], dataset)
+  else data.datasets = datasets
+  return isAlike
+}
+
+/** Pixels from where something stands to the right end of what it stands in. */
+const roomAt = (element: HTMLElement | null) =>
+  element ? element.offsetParent!.clientWidth - element.offsetLeft : 0

@@ -1,0 +1,112 @@
+import { describeGraph, type GraphDescription, type Limits, type Slope } from '@apokinema/core/graphs'
+import type { Graph, Investigation } from '@apokinema/core/investigation'
+import { curveOf } from '../fits/curveOf.ts'
+import { fittedOn, type ShownFit } from '../fits/fits.ts'
+import { useBanded } from '../fits/useFitting.ts'
+import { shownTableOf } from '../tables.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+import type { DrawnNote, DrawnTangent, GraphContent, GraphDrawing } from './chart/graphDrawing.ts'
+import { shownLimits, wholeLimits } from './chart/graphLimits.ts'
+import { graphSlopes, handTangent, slopeAt, tangentAt } from './graphTangents.ts'
+import { useTimeView } from './timeView.ts'
+
+/** What graphs show, as functions of the investigation: the same on the screen and in pictures that are taken away. */
+
+/** Returns the description of a graph in the unit in which lengths are shown; null where its quantity is gone. */
+export function describedGraph(investigation: Investigation, graph: Graph): GraphDescription | null {
+  const { axes, derivation } = graph
+  return describeGraph(investigation, graph, ({ body, other }) =>
+    shownTableOf(investigation, body, { axes, derivation, other }),
+  )
+}
+
+/** Room beside the first and the last point, as a share of the time between them. */
+const ROOM = 0.03
+
+/** Returns the times from the first to the last mark of all bodies, with a little room beside them, in seconds. */
+export function allTimes(investigation: Investigation): Limits {
+  const times = Object.keys(investigation.bodies).flatMap((id) => {
+    const { times: own } = shownTableOf(investigation, id)
+    return own.length > 0 ? [own[0], own[own.length - 1]] : []
+  })
+  const [from, to] = times.length > 0 ? [Math.min(...times), Math.max(...times)] : [0, 1]
+  const room = (to - from) * ROOM || 0.1
+  return { from: from - room, to: to + room }
+}
+
+/** Returns the fits that are drawn on a graph; none where a transform has bent its axes. */
+export function graphFits(
+  investigation: Investigation,
+  id: string,
+  { up, across }: GraphDescription,
+): ShownFit[] {
+  if (up.transform.id !== 'none' || across.transform.id !== 'none') return []
+  return fittedOn(investigation, id, (graph, body) => shownTableOf(investigation, body, graph))
+}
+
+/** Returns the curves of fits. */
+export function fitCurves(fits: readonly ShownFit[], banded: ReadonlySet<string>): GraphContent['fits'] {
+  return fits.flatMap(({ id, fit }) =>
+    fit ? [{ curve: curveOf(fit), hasPredictionBand: banded.has(id) }] : [],
+  )
+}
+
+/** Returns the notes of a graph, where their points are drawn. */
+export function graphNotes({ notes }: Graph, { series: [main] }: GraphDescription): DrawnNote[] {
+  return Object.values(notes).flatMap(({ frame, text }) => {
+    const point = main?.points.find((one) => one.frame === frame)
+    return point ? [{ x: point.x, y: point.y, text }] : []
+  })
+}
+
+/** Returns the tangents of a graph against time: at a frame, and the one that is laid by hand. */
+export function graphTangents(
+  graph: Graph,
+  description: GraphDescription,
+  slopes: readonly Slope[],
+  frame: number,
+  across: Limits,
+): DrawnTangent[] {
+  if (!description.isTime) return []
+  const here = graph.tangent ? slopeAt(slopes, description, frame) : null
+  return [
+    ...(here ? [tangentAt(here, description, across)] : []),
+    ...(graph.handTangent ? [handTangent(graph.handTangent, description, slopes)] : []),
+  ]
+}
+
+/** Returns the names of all bodies, by id. */
+export function bodyNames(bodies: Investigation['bodies']): Record<string, string> {
+  return Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
+}
+
+/**
+ * Returns a graph as it is shown now, to be drawn elsewhere; null where it can't be drawn.
+ *
+ * @param size pixels of the picture: a graph on which lengths are alike is laid out for them
+ */
+export function graphDrawing(
+  investigation: Investigation,
+  id: string,
+  size: { width: number; height: number },
+): GraphDrawing | null {
+  const graph = investigation.graphs[id]
+  const description = graph && describedGraph(investigation, graph)
+  if (!description || description.series.length === 0) return null
+  const { frame } = useWorkbench.getState()
+  const range = useTimeView.getState().seen ?? allTimes(investigation)
+  const limits = shownLimits(description, graph.equal, wholeLimits(description, graph.errorBars), range, size)
+  const hasTangents = description.isTime && (graph.tangent || graph.handTangent !== null)
+  const slopes = hasTangents ? graphSlopes(graph, description, investigation.derivation) : []
+  return {
+    limits,
+    content: {
+      graph,
+      description,
+      fits: fitCurves(graphFits(investigation, id, description), useBanded.getState().fits),
+      tangents: graphTangents(graph, description, slopes, frame, limits.across),
+      notes: graphNotes(graph, description),
+      names: bodyNames(investigation.bodies),
+    },
+  }
+}

@@ -1,0 +1,82 @@
+import type { GraphDescription } from '@apokinema/core/graphs'
+import type { Graph, Stretch } from '@apokinema/core/investigation'
+import type { Range } from '@apokinema/core/motion'
+import { useMemo } from 'react'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useClock } from '../ClipContext.tsx'
+import { useTable } from '../tableStore.ts'
+import { useTrackDiagnosis } from '../trackDiagnosis.ts'
+import { useWorkbench } from '../workbenchStore.ts'
+import type { DrawnStretch, GraphHighlights } from './chart/highlights.ts'
+
+/** Returns the stretches of a graph as they are drawn on it; none where it is not drawn against time. */
+export function useDrawnStretches(
+  stretches: readonly (readonly [string, Stretch])[],
+  chosen: string | null,
+  isTime: boolean,
+): DrawnStretch[] {
+  const clock = useClock()
+  return useMemo(() => {
+    const timeOf = (index: number) =>
+      clock ? clock.seconds[Math.min(index, clock.seconds.length - 1)] - clock.zero : 0
+    return isTime
+      ? stretches.map(([id, { number, from, to }]) => ({
+          id,
+          number,
+          from: timeOf(from),
+          to: timeOf(to),
+          isChosen: id === chosen,
+        }))
+      : []
+  }, [stretches, chosen, isTime, clock])
+}
+
+/** Returns what the screen emphasises on a graph: current frame, stretches, points that are looked at, outliers. */
+export function useGraphHighlights(
+  id: string,
+  graph: Graph,
+  { isTime, series }: GraphDescription,
+  stretches: readonly (readonly [string, Stretch])[],
+  drawnStretches: readonly DrawnStretch[],
+  drawing: { from: number; to: number } | null,
+  drawnRange: Range | null,
+): GraphHighlights {
+  const clock = useClock()
+  const frame = useWorkbench((state) => state.frame)
+  const isPlaying = useWorkbench((state) => state.playing)
+  const selection = useWorkbench((state) => state.selection)
+  const rows = useTable((state) => (state.open ? state.rows : null))
+  const { outliers } = useTrackDiagnosis(graph.body)
+  const outlierFrames = useMemo(() => new Set(outliers.map(({ frame: at }) => at)), [outliers])
+  // On a path the stretch that is selected elsewhere is looked at, too.
+  const elsewhere = useInvestigation(({ stretches: known, graphs }) => {
+    const selected = !isTime && selection?.kind === 'stretch' ? known[selection.id] : undefined
+    const isOther = selected && selected.graph !== id && graphs[selected.graph]?.body === graph.body
+    return isOther ? selected : null
+  })
+  const ranges = useMemo<Range[]>(() => {
+    // Rows that are selected in the table are looked at before any stretch.
+    if (rows && rows.to > rows.from) return [rows]
+    return [
+      ...stretches.map(([, { from, to, without }]) => ({ from, to, without })),
+      ...(elsewhere ? [elsewhere] : []),
+      ...(!isTime && drawnRange ? [drawnRange] : []),
+    ]
+  }, [stretches, elsewhere, isTime, drawnRange, rows])
+  return useMemo(
+    () => ({
+      cursor: isTime
+        ? { time: clock ? clock.seconds[Math.min(frame, clock.seconds.length - 1)] - clock.zero : 0 }
+        : { places: series.flatMap(({ points }) => points.filter((point) => point.frame === frame)) },
+      stretches: drawnStretches,
+      drawing: isTime ? drawing : null,
+      isIn:
+        ranges.length === 0
+          ? null
+          : (at) => ranges.some(({ from, to, without }) => at >= from && at <= to && !without?.[at]),
+      isOutlier: outlierFrames.size === 0 ? null : (at) => outlierFrames.has(at),
+      until: isPlaying ? frame : Number.POSITIVE_INFINITY,
+    }),
+    [isTime, clock, frame, series, drawnStretches, drawing, ranges, outlierFrames, isPlaying],
+  )
+}
