@@ -1,6 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import { describeGraph, limitsOf, slopesOf } from '@apokinema/core/graphs'
 import { edit, edits, type Graph, newGraph } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { describe, expect, it } from 'vitest'
 import { BLOCK_IDS, markedBlocks } from './markedBlocks.ts'
 
@@ -13,7 +13,12 @@ const investigation = edit(markedBlocks(['large <block>', 'small block']), (draf
 }).document
 
 const described = (graph: Graph) =>
-  describeGraph(investigation, graph, ({ body }) => motionTable(investigation, body))!
+  describeGraph(
+    investigation,
+    graph,
+    ({ body }) => analyse(investigation).table(body),
+    (id) => analyse(investigation).quantity(id),
+  )!
 
 describe('the description of a graph', () => {
   it('goes against another quantity, through transforms, with errors to first order', () => {
@@ -32,7 +37,7 @@ describe('the description of a graph', () => {
   it('says how many points a logarithm has no place for', () => {
     const graph = newGraph(0, IDS[0], 'x')
     const { points, note } = described({ ...graph, scaleUp: { ...graph.scaleUp, transform: 'ln' } }).series[0]
-    const { values } = motionTable(investigation, IDS[0]).column('x')
+    const { values } = analyse(investigation).table(IDS[0]).column('x')
     expect(points).toHaveLength(values.filter((value) => value > 0).length)
     expect(note).toMatch(/no place on these scales/)
   })
@@ -41,7 +46,7 @@ describe('the description of a graph', () => {
     const also = { [IDS[1]]: { order: 0, body: IDS[1], other: null, quantity: 'vx' } }
     expect(described({ ...newGraph(0, IDS[0], 'x'), also }).series).toHaveLength(1)
     const gone = newGraph(0, IDS[0], 'b2000000-0000-4000-8000-00000000dead')
-    expect(describeGraph(investigation, gone, ({ body }) => motionTable(investigation, body))).toBeNull()
+    expect(analyse(investigation).graph(gone)).toBeNull()
   })
 })
 
@@ -74,13 +79,13 @@ describe('a series from elsewhere', () => {
 })
 
 describe('the tangent', () => {
-  const table = motionTable(investigation, IDS[0])
+  const table = analyse(investigation).table(IDS[0])
 
   it.each([
     ['three-point', 3],
     ['cubic', 4],
   ] as const)('has the slope that the derivative has, by %s', (method, reach) => {
-    const own = motionTable(investigation, IDS[0], { derivation: { method, reach, weighted: false } })
+    const own = analyse(investigation).table(IDS[0], { derivation: { method, reach, weighted: false } })
     const slopes = slopesOf(own, 'x', { method, reach, weighted: false })
     const { rows, values, errors } = own.column('vx')
     expect(slopes.map(({ row }) => row)).toEqual(rows)

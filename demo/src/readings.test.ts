@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { calculateAll, knownValues } from '@apokinema/core/calculations'
 import {
   type ColumnFit,
@@ -8,7 +9,6 @@ import {
   type Reading,
 } from '@apokinema/core/fitting'
 import { edit, edits, type Investigation, newInvestigation } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
 import { measuredSample, sampleIds } from './measuredSample.ts'
@@ -65,7 +65,7 @@ function fitted(
   tilt = 0,
 ): ColumnFit {
   const { investigation, ids } = measured(sample, tilt)
-  return fitColumn(motionTable(investigation, ids.bodies[0].body), quantity, range, settings)
+  return fitColumn(analyse(investigation).table(ids.bodies[0].body), quantity, range, settings)
 }
 
 const reading = ({ readings }: Pick<ColumnFit, 'readings'>, key: string): Reading =>
@@ -80,7 +80,7 @@ function expectNear({ value, error }: Reading, truth: number, share = 0.01) {
 describe('read off the samples', () => {
   it('g, from the net float’s throw with x and y together', () => {
     const { investigation, ids } = measured('net-float')
-    const table = motionTable(investigation, ids.bodies[0].body)
+    const table = analyse(investigation).table(ids.bodies[0].body)
     const fits = fitColumns(
       [
         { table, quantity: 'y', model: 'uniform-acceleration' },
@@ -133,7 +133,7 @@ describe('read off the samples', () => {
 
   it('frequency of the swing boat, from its phase plot', () => {
     const { investigation, ids } = measured('swing-boat', -Math.PI / 2)
-    const table = motionTable(investigation, ids.bodies[0].body, {
+    const table = analyse(investigation).table(ids.bodies[0].body, {
       derivation: { method: 'cubic', reach: 3, weighted: false },
     })
     // Once from side to side: it loses a fifteenth of its amplitude by then.
@@ -162,7 +162,7 @@ describe('read off the samples', () => {
       for (const hit of [firstHit, secondHit, thirdHit]) draft.bodies[body].breaks[frameAfter(hit)] = 'break'
     })
     const range = { from: frameAfter(releaseTime) + 1, to: frameAfter(caughtTime) - 2 }
-    const fit = fitColumn(motionTable(document, body), 'y', range, { model: 'bounces' })
+    const fit = fitColumn(analyse(document).table(body), 'y', range, { model: 'bounces' })
     expectNear(reading(fit, 'restitution'), restitution, 0.02)
     expectNear(reading(fit, 'acceleration'), -g)
     expectNear(reading(fit, 'bounce-1'), firstHit)
@@ -198,11 +198,12 @@ describe('read off the samples', () => {
     const after = phase(sample, 'after')
     const fits = [before, after].flatMap((range) =>
       ids.bodies.map(({ body }) =>
-        fitColumn(motionTable(document, body), 'x', range, { model: 'uniform-acceleration' }),
+        fitColumn(analyse(document).table(body), 'x', range, { model: 'uniform-acceleration' }),
       ),
     )
     const known = knownValues(
       document,
+      analyse(document).numbers(),
       fits.map((fit, i) => ({ number: i + 1, fits: [[fit]] })),
     )
     const [one, other] = calculateAll(document, known).map(({ result }) => result!)

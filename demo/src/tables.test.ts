@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
+import { analyse } from '@apokinema/core/analysis'
 import { delimited, htmlTable, sheets, tableJson } from '@apokinema/core/formats'
 import type { Investigation } from '@apokinema/core/investigation'
-import { dataTable, motionTable, QUANTITIES } from '@apokinema/core/motion'
+import { dataTable, QUANTITIES } from '@apokinema/core/motion'
 import { Ajv2020 } from 'ajv/dist/2020.js'
 import { describe, expect, it } from 'vitest'
 import { BLOCK_IDS, BLOCKS_TRUTH, markedBlocks } from './markedBlocks.ts'
@@ -14,7 +15,7 @@ const made = (names: string[]) => markedBlocks(names, [0, 1])
 
 const laidOut = (investigation: Investigation, columns: string[]) =>
   dataTable(
-    IDS.map((id) => ({ table: motionTable(investigation, id), columns })),
+    IDS.map((id) => ({ table: analyse(investigation).table(id), columns })),
     (id) => QUANTITIES[id as keyof typeof QUANTITIES] ?? { symbol: id, subscript: '', name: id },
   )
 const named = (investigation: Investigation) =>
@@ -46,7 +47,7 @@ describe('a table as text', () => {
     expect(lines).toHaveLength(75)
     // The small block has no mark in the first frame, and the first mark has no velocity.
     expect(lines[0].slice(3)).toEqual(['', String(truth.bodies[0].frames[0].y), '', '', ''])
-    const own = motionTable(investigation, IDS[0])
+    const own = analyse(investigation).table(IDS[0])
     expect(lines.map((line) => Number(line[2]))).toEqual([...own.column('x').values])
     expect(lines.slice(1, -1).map((line) => Number(line[3]))).toEqual(
       [...own.column('vy').values].slice(1, -1),
@@ -69,7 +70,7 @@ describe('a table as text', () => {
       'large block: vy (px/s)',
     ])
     expect(second[1]).toMatch(/^0,0333/)
-    const { values, errors } = motionTable(investigation, IDS[0]).column('x')
+    const { values, errors } = analyse(investigation).table(IDS[0]).column('x')
     expect(second.slice(2, 4).map((field) => Number(field.replace(',', '.')))).toEqual([values[1], errors[1]])
   })
 
@@ -102,7 +103,7 @@ describe('a table as JSON', () => {
       columns: { values: (number | null)[] }[]
     }
     expect(fits(document), JSON.stringify(fits.errors)).toBe(true)
-    const { values } = motionTable(investigation, IDS[0]).column('vy')
+    const { values } = analyse(investigation).table(IDS[0]).column('vy')
     expect(document.columns[1].values.map((value) => value ?? Number.NaN)).toEqual([...values])
     expect(fits({ ...document, columns: [{ values: ['text'] }] })).toBe(false)
   })
@@ -110,7 +111,7 @@ describe('a table as JSON', () => {
   it('fits it with evenly spaced rows, too, which lie where the motion was', () => {
     const investigation = made(['large block', 'small block'])
     const table = dataTable(
-      [{ table: motionTable(investigation, IDS[0]), columns: ['x', 'vx'] }],
+      [{ table: analyse(investigation).table(IDS[0]), columns: ['x', 'vx'] }],
       (id) => QUANTITIES[id as keyof typeof QUANTITIES],
       { from: 0.1, to: 0.9, count: 5 },
     )
@@ -121,7 +122,7 @@ describe('a table as JSON', () => {
       // Frames are a thirtieth of a second apart, and the block glides nearly evenly.
       const [before, share] = [Math.floor(30 * time + 1e-9), (30 * time) % 1]
       const expected = frames[before].x + share * (frames[before + 1].x - frames[before].x)
-      const origin = motionTable(investigation, IDS[0]).column('x').values[0] - frames[0].x
+      const origin = analyse(investigation).table(IDS[0]).column('x').values[0] - frames[0].x
       expect(Math.abs(table.columns[0].values[row] - origin - expected)).toBeLessThan(0.05)
       expect(table.columns[0].errors[row]).toBeGreaterThan(0)
     })

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import {
   type Edited,
   edit,
@@ -6,7 +7,6 @@ import {
   newInvestigation,
   type Recipe,
 } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { matching } from '@apokinema/core/testing/matching'
 
 /** How fast core reckons, for `npm run bench -- core`: in Node.js, which runs it as a browser's worker does. */
@@ -52,7 +52,7 @@ export function benchCore(note: (what: string, value: string) => void): void {
   for (let repeat = 0; repeat < 5; repeat++) {
     const began = performance.now()
     for (const body of Object.keys(investigation.bodies)) {
-      const table = motionTable(investigation, body, { derivation })
+      const table = analyse(investigation).table(body, { derivation })
       for (const quantity of ['x', 'y', 'vx', 'vy', 'ax', 'ay']) table.column(quantity)
     }
     took.push(performance.now() - began)

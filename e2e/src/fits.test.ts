@@ -1,5 +1,5 @@
+import { analyse } from '@apokinema/core/analysis'
 import { edits, type Recipe } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -192,7 +192,7 @@ describe('a form of their own', () => {
     const handles = page.getByRole('slider', { name: /^Handle/ })
     await handles.nth(3).waitFor()
     const { document } = await documentOf(given.server, page)
-    const table = motionTable(document, ids.bodies[0].body)
+    const table = analyse(document).table(ids.bodies[0].body)
     const said = async (k: number) => {
       const [value, time] = ((await handles.nth(k).getAttribute('aria-valuetext')) ?? '')
         .replaceAll('−', '-')

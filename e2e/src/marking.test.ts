@@ -1,6 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import { fitColumn } from '@apokinema/core/fitting'
 import { edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -214,7 +214,7 @@ describe('a fender that bounces', () => {
     // Velocities just before and after the first bounce, each by a line through its own side.
     const speedAt = (of: Investigation, from: number, to: number) => {
       const model = 'uniform-acceleration'
-      const { breaks, valueAt } = fitColumn(motionTable(of, body), 'vy', { from, to }, { model })
+      const { breaks, valueAt } = fitColumn(analyse(of).table(body), 'vy', { from, to }, { model })
       expect(breaks).toBe(0)
       return valueAt(firstHit - zero)
     }

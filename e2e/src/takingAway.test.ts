@@ -1,8 +1,8 @@
 import { appendFile, mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { analyse } from '@apokinema/core/analysis'
 import { edits, type Recipe } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
@@ -71,8 +71,8 @@ describe('the ice blocks', () => {
     const graph = page.locator('[data-graph="sumPx"]')
     await graph.locator('canvas').waitFor()
     const document = await documentNow()
-    const { rows, values, errors } = motionTable(document, one).column('sumPx')
-    const frames = motionTable(document, one).frames
+    const { rows, values, errors } = analyse(document).table(one).column('sumPx')
+    const frames = analyse(document).table(one).frames
     const mean = (from: number, to: number) => {
       const some = rows.filter((row) => frames[row] >= from && frames[row] <= to)
       return some.reduce((sum, row) => sum + values[row] / some.length, 0)
@@ -146,7 +146,7 @@ describe('the table', () => {
     await field.fill(String(value + 0.01))
     await field.press('Enter')
     const now = await documentNow()
-    const { column } = motionTable(now, one)
+    const { column } = analyse(now).table(one)
     expect(column('x').values[2]).toBeCloseTo(value + 0.01, 6)
     expect(now.bodies[one].marks[3]).toEqual(before[3])
     await button('Undo').click()
@@ -212,7 +212,7 @@ describe('a graph', () => {
     await page.getByText('a line by hand').waitFor({ state: 'hidden' })
     await page.locator('body').press('.')
     await page.locator('body').press('.')
-    const { column, frames } = motionTable(await documentNow(), one)
+    const { column, frames } = analyse(await documentNow()).table(one)
     const value = column('vx').values[frames.indexOf(2)]
     const says = await graph
       .locator('[data-tangent]')
@@ -229,7 +229,7 @@ describe('a graph', () => {
 
   it('has a sensor’s log laid over it, matched in time, out of a file that no page could hold', async () => {
     await open('graphs')
-    const { column, times } = motionTable(await documentNow(), one)
+    const { column, times } = analyse(await documentNow()).table(one)
     const lines = column('x').rows.map((row) =>
       `${(times[row] + 0.75).toFixed(4)};${column('x').values[row].toFixed(5)}`.replaceAll('.', ','),
     )

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { covarianceOf, fitColumn } from '../fitting/index.ts'
 import { type Calculation, edit, edits, type Investigation } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { REPEATS, SCATTER_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -35,11 +35,11 @@ function worked(investigation: Investigation, ...calculations: Omit<Calculation,
       edits.setCalculation(ID(i), one)(draft)
     })
   }).document
-  const table = motionTable(document, THROWN.body)
+  const table = analyse(document).table(THROWN.body)
   const range = { from: 0, to: 1000 }
   const a = fitColumn(table, 'y', range, { model: 'uniform-acceleration' })
   const v = fitColumn(table, 'x', range, { model: 'uniform' })
-  const known = knownValues(document, [
+  const known = knownValues(document, analyse(document).numbers(), [
     { number: 1, fits: [[a]] },
     { number: 2, fits: [[v]] },
   ])
@@ -75,12 +75,12 @@ describe('calculations', () => {
         frames: 24,
         place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
       })
-      const table = motionTable(document, THROWN.body)
+      const table = analyse(document).table(THROWN.body)
       const first = fitColumn(table, 'y', { from: 0, to: 15 }, { model: 'uniform-acceleration' })
       // Half of the marks are in both.
       const second = fitColumn(table, 'vy', { from: 8, to: 23 }, { model: 'uniform-acceleration' })
       const sheet = edit(document, edits.setCalculation(ID(1), plain('q', 'a_1/a_2'))).document
-      const known = knownValues(sheet, [
+      const known = knownValues(sheet, analyse(sheet).numbers(), [
         { number: 1, fits: [[first]] },
         { number: 2, fits: [[second]] },
       ])
@@ -173,7 +173,7 @@ describe('the covariance of two readings', () => {
       edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0.02 } }),
     ).document
     const { reading } = fitColumn(
-      motionTable(heavy, THROWN.body),
+      analyse(heavy).table(THROWN.body),
       'py',
       { from: 0, to: 1000 },
       { model: 'uniform' },

@@ -6,14 +6,7 @@ import {
   type ReadingSensitivity,
 } from '../fitting/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
-import {
-  asName,
-  commonError,
-  dimension,
-  ErrorSensitivity,
-  type KnownNumber,
-  knownNumbers,
-} from '../motion/index.ts'
+import { asName, commonError, dimension, ErrorSensitivity, type KnownNumber } from '../motion/index.ts'
 import { type Dimension, parseUnit } from '../units/index.ts'
 
 /** A number that calculations can use, in SI, with what its error has in common with others. */
@@ -55,7 +48,11 @@ function alone(
  * Every number that calculations of an investigation can use: readings of its fits, such as a_1 for the acceleration of
  * stretch 1, constants, references, probes, masses, and g.
  */
-export function knownValues(investigation: Investigation, stretches: readonly StretchFits[]): KnownValue[] {
+export function knownValues(
+  investigation: Investigation,
+  numbers: readonly KnownNumber[],
+  stretches: readonly StretchFits[],
+): KnownValue[] {
   const readings = stretches.flatMap(({ number, fits }) =>
     fits.flatMap((all, i) => {
       const behind = `_${number}${fits.length > 1 ? (LETTERS[i] ?? i) : ''}`
@@ -81,7 +78,7 @@ export function knownValues(investigation: Investigation, stretches: readonly St
   )
   return [
     ...readings,
-    ...knownNumbers(investigation).map((number) =>
+    ...numbers.map((number) =>
       alone(number.name, number.what, number, `stated ${commonError.named(number.name)}`),
     ),
     ...masses,

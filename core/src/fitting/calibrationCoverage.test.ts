@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { directionInPicture, lineError, type Point, placingError } from '../geometry/index.ts'
 import { edit, type Investigation } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { REPEATS, SHARE_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -27,7 +27,7 @@ function filmed(seed: number, place: (off: (size: number) => Point, draft: Inves
 }
 
 function readingsOf(document: Investigation): Reading[] {
-  const table = motionTable(document, THROWN.body)
+  const table = analyse(document).table(THROWN.body)
   const fits = fitColumns(
     [
       { table, quantity: 'y', model: 'uniform-acceleration' },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, type Investigation, type ModelId } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { FitError } from '../regression/index.ts'
 import { REPEATS, SHARE_MARGIN } from '../testing/extent.ts'
@@ -128,7 +128,7 @@ describe.each(CASES)('the 95 % interval of a reading: $model on $quantity', (one
     const covered = new Map(Object.keys(one.truth).map((key) => [key, 0]))
     let fitted = 0
     for (let repeat = 0; repeat < REPEATS; repeat++) {
-      const table = motionTable(repeated(one, 7919 * repeat + one.frames), THROWN.body)
+      const table = analyse(repeated(one, 7919 * repeat + one.frames)).table(THROWN.body)
       try {
         const { readings } = fitColumn(table, one.quantity, { from: 0, to: 1e6 }, settings)
         fitted++

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { REPEATS, SHARE_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -50,7 +50,7 @@ function readingsOf(seed: number, { frames, correlation }: Case) {
     for (const mark of Object.values(draft.bodies[THROWN.body].marks))
       Object.assign(mark, { by: 'follow', certainty: 1 })
   })
-  const table = motionTable(document, THROWN.body)
+  const table = analyse(document).table(THROWN.body)
   const fits = fitColumns(
     [
       { table, quantity: 'y', model: 'uniform-acceleration' },

@@ -1,5 +1,5 @@
 import type { Investigation } from '../investigation/index.ts'
-import { areAlike, dimension, ExpressionError, knownNumbers, readExpression } from '../motion/index.ts'
+import { areAlike, dimension, ExpressionError, type KnownNumber, readExpression } from '../motion/index.ts'
 import { parseUnit, unitOf } from '../units/index.ts'
 
 /** What is expected of a reading, in the reading's own unit. */
@@ -18,30 +18,27 @@ export const STANDARD_GRAVITY = 9.80665
  * @throws ExpressionError where it can't be read, or comes out in another unit
  */
 export function expectedByExpression(
-  investigation: Investigation,
+  { freeFall }: Investigation,
+  numbers: readonly KnownNumber[],
   text: string,
   unit: string,
 ): ExpectedValue {
   const expression = readExpression(text)
-  const { freeFall } = investigation
-  const known = [
-    ...knownNumbers(investigation),
-    { name: 'g', ...freeFall, dimension: dimension({ length: 1, time: -2 }) },
-  ]
-  const numbers = expression.names.map((name) => {
+  const known = [...numbers, { name: 'g', ...freeFall, dimension: dimension({ length: 1, time: -2 }) }]
+  const meant = expression.names.map((name) => {
     const number = known.find((one) => one.name === name)
     if (!number) throw new ExpressionError(`There is no number called “${name.slice(0, 40)}”.`)
     return number
   })
   const wanted = parseUnit(unit)
-  const found = expression.dimension(numbers.map(({ dimension }) => dimension))
+  const found = expression.dimension(meant.map(({ dimension }) => dimension))
   if (!wanted || !areAlike(wanted.dimension, found))
     throw new ExpressionError(
       `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${unit || 'a pure number'}.`,
     )
-  const { value, gradient: slopes } = expression.evaluate(numbers.map((number) => number.value))
+  const { value, gradient: slopes } = expression.evaluate(meant.map((number) => number.value))
   if (!Number.isFinite(value)) throw new ExpressionError('No value: division by zero.')
-  const error = Math.hypot(...slopes.map((slope, i) => slope * numbers[i].error))
+  const error = Math.hypot(...slopes.map((slope, i) => slope * meant[i].error))
   return { value: value / wanted.factor, error: error / wanted.factor }
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, edits } from '../investigation/index.ts'
-import { motionTable, type Range } from '../motion/index.ts'
+import type { Range } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { REPEATS, SHARE_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -17,7 +18,7 @@ const swing = (t: number) => ({ x: 1 + 0.4 * Math.cos(6 * t), y: 0.5 })
 
 describe('a relation between two quantities', () => {
   it('finds the path of a throw: a parabola in x', () => {
-    const fit = fitPath(motionTable(thrown({}), THROWN.body), 'y', 'x', whole, {
+    const fit = fitPath(analyse(thrown({})).table(THROWN.body), 'y', 'x', whole, {
       model: 'uniform-acceleration',
     })
     // y = 4.2/2.6·x − 9.81/(2·2.6²)·x².
@@ -30,7 +31,7 @@ describe('a relation between two quantities', () => {
 
   it('finds what somebody has written of it, by the name of what it is drawn against', () => {
     const settings = { model: 'free-form', expression: 'p*x + k*x^2', start: {} } as const
-    const { parameters } = fitPath(motionTable(thrown({}), THROWN.body), 'y', 'x', whole, settings)
+    const { parameters } = fitPath(analyse(thrown({})).table(THROWN.body), 'y', 'x', whole, settings)
     const [p, k] = ['p', 'k'].map((key) => parameters.find((one) => one.key === key)!)
     expect(p.value).toBeCloseTo(4.2 / 2.6, 7)
     expect(k.value).toBeCloseTo(-9.81 / (2 * 2.6 ** 2), 6)
@@ -43,7 +44,7 @@ describe('a relation between two quantities', () => {
       thrown({}),
       edits.setQuantity(id, { name: 'Way', symbol: 'w', unit: '', expression: 'x*1' }),
     )
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     expect(variableOf(table.column(id).info)).toBe('w')
     const settings = { model: 'free-form', expression: 'q*w + k*w^2', start: {} } as const
     const { parameters } = fitPath(table, 'y', id, whole, settings)
@@ -58,7 +59,7 @@ describe('a relation between two quantities', () => {
       thrown({ frames: 60, motion, place }),
       edits.changeBody(THROWN.body, { markError: 12 }),
     )
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     const { parameters } = fitPath(table, 'y', 'x', whole, { model: 'uniform' })
     const [x, y] = [table.column('x').values, table.column('y').values]
     const mean = (all: Float64Array) => all.reduce((sum, one) => sum + one / all.length, 0)
@@ -75,7 +76,7 @@ describe('a relation between two quantities', () => {
   })
 
   it('reads the angular frequency off a phase plot', () => {
-    const table = motionTable(thrown({ frames: 80, motion: swing, place: noisy(6, 0.3) }), THROWN.body, {
+    const table = analyse(thrown({ frames: 80, motion: swing, place: noisy(6, 0.3) })).table(THROWN.body, {
       derivation: { method: 'cubic', reach: 2, weighted: false },
     })
     const fit = fitPath(table, 'vx', 'x', whole, { model: 'ellipse' })
@@ -101,7 +102,7 @@ describe('a relation between two quantities', () => {
       thrown({ frames: 130, motion, place: noisy(7, 0.3) }),
       edits.setAxes({ origin: { x: 238, y: 560 - 225 * 1.5, frame: 0 }, tilt: -Math.PI / 2 }),
     )
-    const fit = fitPath(motionTable(document, THROWN.body), 'omega', 'theta', whole, {
+    const fit = fitPath(analyse(document).table(THROWN.body), 'omega', 'theta', whole, {
       model: 'pendulum-loop',
     })
     expect(Math.abs(fit.reading.value / omega - 1)).toBeLessThan(0.005)
@@ -114,13 +115,13 @@ describe('a relation between two quantities', () => {
       thrown({ place: noisy(9, 0.3) }),
       edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0.02 } }),
     )
-    const { reading } = fitPath(motionTable(document, THROWN.body), 'Ek', 'y', whole, { model: 'uniform' })
+    const { reading } = fitPath(analyse(document).table(THROWN.body), 'Ek', 'y', whole, { model: 'uniform' })
     expect(Math.abs(reading.value + 0.25 * 9.81)).toBeLessThan(0.1)
     const part = reading.parts.find(({ source }) => source === 'stated')!
     expect(part.error).toBeCloseTo(0.02 * 9.81, 2)
     // It moves all points alike: their scatter has nothing of it.
     const exact = edit(document, edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0 } })).document
-    const plain = fitPath(motionTable(exact, THROWN.body), 'Ek', 'y', whole, { model: 'uniform' })
+    const plain = fitPath(analyse(exact).table(THROWN.body), 'Ek', 'y', whole, { model: 'uniform' })
     expect(reading.value).toBeCloseTo(plain.reading.value, 9)
     const marks = ({ parts }: typeof reading) => parts.find(({ source }) => source === 'marks')!.error
     expect(marks(reading)).toBeCloseTo(marks(plain.reading), 9)
@@ -131,7 +132,7 @@ describe('a relation between two quantities', () => {
     for (let repeat = 0; repeat < REPEATS; repeat++) {
       const motion = (t: number) => ({ x: 1 + 2 * t, y: 0.5 + 1.3 * t })
       const document = thrown({ frames: 20, motion, place: noisy(20_000 + repeat, 1.5) })
-      const { parameters } = fitPath(motionTable(document, THROWN.body), 'y', 'x', whole, {
+      const { parameters } = fitPath(analyse(document).table(THROWN.body), 'y', 'x', whole, {
         model: 'uniform',
       })
       if (Math.abs(parameters[1].value - 0.65) <= halfWidth(parameters[1])) covered++
@@ -144,7 +145,9 @@ describe('a relation between two quantities', () => {
     let covered = 0
     for (let repeat = 0; repeat < REPEATS; repeat++) {
       const document = thrown({ frames: 80, motion: swing, place: noisy(40_000 + repeat, 0.5) })
-      const { reading } = fitPath(motionTable(document, THROWN.body), 'vx', 'x', whole, { model: 'ellipse' })
+      const { reading } = fitPath(analyse(document).table(THROWN.body), 'vx', 'x', whole, {
+        model: 'ellipse',
+      })
       // Three neighbouring points make so much less of the velocity of a swing.
       const truth = 60 * Math.sin(6 / 60)
       if (Math.abs(reading.value - truth) <= halfWidth(reading)) covered++
@@ -156,7 +159,7 @@ describe('a relation between two quantities', () => {
   it('comes to rest on a loop whose bends are narrower than the points’ errors, and says so', () => {
     const settings = { model: 'ellipse' } as const
     const doubtsAbout = (frames: number, motion: (t: number) => { x: number; y: number }, seed: number) => {
-      const table = motionTable(thrown({ frames, motion, place: noisy(seed, 0.4) }), THROWN.body)
+      const table = analyse(thrown({ frames, motion, place: noisy(seed, 0.4) })).table(THROWN.body)
       const refit = (range: Range) => [fitPath(table, 'vx', 'x', range, settings)]
       return doubtsOf(refit(whole), refit, whole, settings).map(({ kind }) => kind)
     }
@@ -169,7 +172,7 @@ describe('a relation between two quantities', () => {
   })
 
   it('says what it lacks', () => {
-    const table = motionTable(thrown({}), THROWN.body)
+    const table = analyse(thrown({})).table(THROWN.body)
     expect(() => fitPath(table, 'y', 'x', { from: 3, to: 4 }, { model: 'ellipse' })).toThrow(
       /at least 4 points/,
     )

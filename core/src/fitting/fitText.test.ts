@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, edits, newInvestigation } from '../investigation/index.ts'
-import { ExpressionError, motionTable, QUANTITIES } from '../motion/index.ts'
+import { ExpressionError, QUANTITIES } from '../motion/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import {
   availableModels,
@@ -36,7 +37,7 @@ describe('formulas in TeX', () => {
 
 describe('a fit as text', () => {
   const fit = fitColumn(
-    motionTable(thrown({}), THROWN.body),
+    analyse(thrown({})).table(THROWN.body),
     'y',
     { from: 0, to: 40 },
     { model: 'uniform-acceleration' },
@@ -70,10 +71,17 @@ describe('what is expected by an expression', () => {
   }).document
 
   it('carries the errors of its numbers, in the unit that is asked for', () => {
-    const { value, error } = expectedByExpression(investigation, 'sqrt(g/L)', 'rad/s')
+    const { value, error } = expectedByExpression(
+      investigation,
+      analyse(investigation).numbers(),
+      'sqrt(g/L)',
+      'rad/s',
+    )
     expect(value).toBeCloseTo(Math.sqrt(9.81 / 2.1), 12)
     expect(error).toBeCloseTo(value * Math.hypot(0.02 / 9.81 / 2, 0.01 / 2.1 / 2), 9)
-    expect(expectedByExpression(investigation, '2*L', 'cm').value).toBeCloseTo(420, 9)
+    expect(
+      expectedByExpression(investigation, analyse(investigation).numbers(), '2*L', 'cm').value,
+    ).toBeCloseTo(420, 9)
   })
 
   it.each([
@@ -82,8 +90,12 @@ describe('what is expected by an expression', () => {
     ['L/(L-L)', '', /division by zero/],
     ['sqrt(', 'm', /can’t be read/],
   ])('says what is wrong with %s in %s', (text, unit, words) => {
-    expect(() => expectedByExpression(investigation, text, unit)).toThrow(words)
-    expect(() => expectedByExpression(investigation, text, unit)).toThrow(ExpressionError)
+    expect(() => expectedByExpression(investigation, analyse(investigation).numbers(), text, unit)).toThrow(
+      words,
+    )
+    expect(() => expectedByExpression(investigation, analyse(investigation).numbers(), text, unit)).toThrow(
+      ExpressionError,
+    )
   })
 
   it('is g at a latitude, as tables have it', () => {

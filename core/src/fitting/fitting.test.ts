@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { type DerivativeId, edit, edits, type QuantityId } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { FitError, fitPolynomial } from '../regression/index.ts'
 import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../testing/extent.ts'
@@ -37,7 +37,7 @@ describe('a polynomial fit', () => {
 
 describe('fit to a throw', () => {
   it.each(['y', 'vy'] as const)('reads the acceleration from %s', (quantity) => {
-    const fit = fitColumn(motionTable(thrown({}), THROWN.body), quantity, whole, {
+    const fit = fitColumn(analyse(thrown({})).table(THROWN.body), quantity, whole, {
       model: 'uniform-acceleration',
     })
     expect(fit.reading.value).toBeCloseTo(-9.81, 8)
@@ -46,7 +46,7 @@ describe('fit to a throw', () => {
   })
 
   it('gives plain coefficients on request, the reading unchanged', () => {
-    const table = motionTable(thrown({}), THROWN.body)
+    const table = analyse(thrown({})).table(THROWN.body)
     const fit = fitColumn(table, 'y', whole, { model: 'uniform-acceleration', form: 'coefficients' })
     expect(fit.parameters.map((p) => p.symbol + p.subscript)).toEqual(['c0', 'c1', 'c2'])
     expect(fit.parameters[2].value).toBeCloseTo(-9.81 / 2, 8)
@@ -56,7 +56,7 @@ describe('fit to a throw', () => {
   it('uses the points of the stretch only', () => {
     const spoiled = edit(thrown({}), edits.setMark(THROWN.body, 45, { x: 0, y: 0 })).document
     const fit = fitColumn(
-      motionTable(spoiled, THROWN.body),
+      analyse(spoiled).table(THROWN.body),
       'y',
       { from: 5, to: 30 },
       { model: 'uniform-acceleration' },
@@ -70,7 +70,7 @@ describe('fit to a throw', () => {
       for (const reference of Object.values(draft.references)) reference.lengthError = 0.014
       draft.timing.rateError = 0
     }).document
-    const { reading } = fitColumn(motionTable(document, THROWN.body), 'y', whole, {
+    const { reading } = fitColumn(analyse(document).table(THROWN.body), 'y', whole, {
       model: 'uniform-acceleration',
     })
     expect(reading.error).toBeCloseTo(9.81 * Math.hypot(Math.SQRT1_2 / 315, 0.01), 6)
@@ -80,7 +80,7 @@ describe('fit to a throw', () => {
   })
 
   it('says what it lacks', () => {
-    const table = motionTable(thrown({}), THROWN.body)
+    const table = analyse(thrown({})).table(THROWN.body)
     expect(() => fitColumn(table, 'y', { from: 3, to: 4 }, { model: 'uniform-acceleration' })).toThrow(
       /at least 3 points/,
     )
@@ -91,7 +91,7 @@ describe('fit to a throw', () => {
 
   it('through as many points as parameters has no error to state', () => {
     const fit = fitColumn(
-      motionTable(thrown({}), THROWN.body),
+      analyse(thrown({})).table(THROWN.body),
       'y',
       { from: 0, to: 2 },
       { model: 'uniform-acceleration' },
@@ -104,10 +104,9 @@ describe('fit to a throw', () => {
 describe('what is told beside a line', () => {
   // Textbook formulas of simple regression, as in Draper and Smith, Applied Regression Analysis, chapter 3.
   const noise = normalSource(randomSource(3))
-  const table = motionTable(
+  const table = analyse(
     thrown({ place: ({ x, y }) => ({ x: x + 0.8 * noise(), y: y + 0.8 * noise() }) }),
-    THROWN.body,
-  )
+  ).table(THROWN.body)
   const fit = fitColumn(table, 'x', whole, { model: 'uniform' })
   const n = table.times.length
   const mean = table.times.reduce((sum, t) => sum + t / n, 0)
@@ -145,7 +144,7 @@ describe('generalised least squares on velocities', () => {
     const place = [0, 1, 5, 4, 9]
     let next = 0
     const document = thrown({ ticks, place: () => ({ x: 238 + 225 * place[next++], y: 0 }) })
-    const fit = fitColumn(motionTable(document, THROWN.body), 'vx', whole, { model: 'uniform' })
+    const fit = fitColumn(analyse(document).table(THROWN.body), 'vx', whole, { model: 'uniform' })
     expect(fit.reading.value).toBeCloseTo((2.5 + 1.5 / 2 + 2) / 2.5, 10)
   })
 })
@@ -167,7 +166,7 @@ describe('the 95 % interval', () => {
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
           placeEnd: ({ x, y }) => ({ x: x + 0.5 * normal(), y: y + 0.5 * normal() }),
         })
-        const { reading } = fitColumn(motionTable(document, THROWN.body), quantity, whole, {
+        const { reading } = fitColumn(analyse(document).table(THROWN.body), quantity, whole, {
           model: 'uniform-acceleration',
         })
         if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
@@ -188,7 +187,7 @@ describe('the 95 % interval', () => {
           frames: 20,
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
         })
-        const table = motionTable(document, THROWN.body, {
+        const table = analyse(document).table(THROWN.body, {
           derivation: { method, reach: 4, weighted: false },
         })
         const { reading } = fitColumn(table, 'vy', whole, { model: 'uniform-acceleration' })
@@ -229,7 +228,7 @@ describe('the 95 % interval', () => {
         ticks,
         place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
       })
-      const { reading } = fitColumn(motionTable(document, THROWN.body), 'vy', whole, {
+      const { reading } = fitColumn(analyse(document).table(THROWN.body), 'vy', whole, {
         model: 'uniform-acceleration',
       })
       if (Math.abs(reading.value + 9.81) <= halfWidth(reading)) covered++
@@ -288,7 +287,7 @@ describe('comparison', () => {
 
 describe('stretch', () => {
   it('has mean, change and slope', () => {
-    const table = motionTable(thrown({}), THROWN.body)
+    const table = analyse(thrown({})).table(THROWN.body)
     const summary = stretchSummary(table, 'x', { from: 6, to: 12 })
     expect(summary.points).toBe(7)
     expect(summary.mean.value).toBeCloseTo((2.6 * 9) / 60, 9)
@@ -316,7 +315,7 @@ describe('stretch', () => {
           place: ({ x, y }) => ({ x: x + 0.4 * normal(), y: y + 0.4 * normal() }),
         })
         const { document } = edit(marked, edits.changeBody(THROWN.body, { markError: 0.4 }))
-        const table = motionTable(document, THROWN.body, {
+        const table = analyse(document).table(THROWN.body, {
           derivation: { method, reach: 3, weighted: false },
         })
         const { mean, change, slope } = stretchSummary(table, quantity, { from: 4, to: 20 })

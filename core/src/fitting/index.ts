@@ -17,7 +17,6 @@ export {
   shares,
 } from './estimate.ts'
 export { type ExpectedValue, expectedByExpression, gravityAt, STANDARD_GRAVITY } from './expected.ts'
-export { explain, type Question, type Suspect } from './explain.ts'
 export { fitColumn, fitColumns } from './fitColumn.ts'
 export { fitPath } from './fitPath.ts'
 export type {
@@ -43,7 +42,6 @@ export {
   symbolTex,
 } from './models/index.ts'
 export { type NamedReading, namedReadings } from './namedReadings.ts'
-export { readoutEffect } from './readoutEffect.ts'
 export { variableOf } from './settings.ts'
 export { type SlowMotionHint, slowMotionHint } from './slowMotion.ts'
 export { fitPoints } from './solve.ts'

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, edits } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { REPEATS, SHARE_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -43,7 +43,7 @@ function readingsOf(seed: number) {
       else edits.markLandmark(LANDMARK, at, place)(draft)
     }
   })
-  const table = motionTable(document, THROWN.body)
+  const table = analyse(document).table(THROWN.body)
   return fitColumns(
     [
       { table, quantity: 'y', model: 'uniform-acceleration' },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, edits } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import { fitColumn, stretchDetails, stretchSummary } from './index.ts'
@@ -25,7 +25,7 @@ const PEAK = (0.7 / (2 * Math.PI)) * 0.5
 
 describe('the details of a stretch', () => {
   it('are those of the values', () => {
-    const table = motionTable(thrown({}), THROWN.body)
+    const table = analyse(thrown({})).table(THROWN.body)
     const found = stretchDetails(table, 'vy', { from: 10, to: 20 })
     expect(found.points).toBe(11)
     expect(found.median).toBeCloseTo(4.2 - 9.81 * (15 / 60), 9)
@@ -42,7 +42,7 @@ describe('the details of a stretch', () => {
   it('tell peaks, crossings and the period of a swing, with errors that repeats scatter by', () => {
     const normal = normalSource(randomSource(3))
     const found = Array.from({ length: 400 }, () =>
-      stretchDetails(motionTable(swinging(normal), THROWN.body), 'y', whole),
+      stretchDetails(analyse(swinging(normal)).table(THROWN.body), 'y', whole),
     )
     for (const { peaks, crossings, period } of found) {
       expect(peaks.map(({ kind }) => kind)).toEqual([
@@ -69,7 +69,7 @@ describe('the details of a stretch', () => {
 describe('points that are left out', () => {
   it('count for nothing, in the summary, the details and fits', () => {
     const { document } = edit(thrown({}), edits.setMark(THROWN.body, 15, { x: 10, y: 10 }))
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     const range = { from: 10, to: 30, without: { 15: true } as const }
     const { reading, points } = fitColumn(table, 'y', range, { model: 'uniform-acceleration' })
     expect(reading.value).toBeCloseTo(-9.81, 6)

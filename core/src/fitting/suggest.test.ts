@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, edits, type ModelId } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { IS_SLOW } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -12,14 +12,13 @@ const SUGGESTIONS = IS_SLOW ? 20 : 10
 
 function table(seed: number, motion: (t: number) => number, frames = 60, size = 0.3) {
   const normal = normalSource(randomSource(seed))
-  return motionTable(
+  return analyse(
     thrown({
       frames,
       motion: (t) => ({ x: 0.5, y: motion(t) }),
       place: ({ x, y }) => ({ x: x + size * normal(), y: y + size * normal() }),
     }),
-    THROWN.body,
-  )
+  ).table(THROWN.body)
 }
 
 /** A throw that was followed: its marks drift slowly by 0.25 px, neighbours alike. */
@@ -39,7 +38,7 @@ function followedThrow(seed: number) {
     for (const mark of Object.values(draft.bodies[THROWN.body].marks))
       Object.assign(mark, { by: 'follow', certainty: 1 })
   })
-  return motionTable(document, THROWN.body)
+  return analyse(document).table(THROWN.body)
 }
 
 const MOTIONS: [ModelId, (t: number) => number][] = [
@@ -131,7 +130,7 @@ describe('doubts about a fit', () => {
 
   it('name the point that bends it, with the reading without it', () => {
     const { document } = edit(thrown({ frames: 40 }), edits.setMark(THROWN.body, 17, { x: 300, y: 300 }))
-    const spoiled = motionTable(document, THROWN.body)
+    const spoiled = analyse(document).table(THROWN.body)
     const settings: FitSettings = { model: 'uniform-acceleration' }
     const [doubt] = doubtsOf(
       [fitColumn(spoiled, 'y', whole, settings)],
@@ -152,7 +151,7 @@ describe('doubts about a fit', () => {
       place: ({ x, y }) => ({ x: x + 0.2 * normal(), y: y + 0.2 * normal() }),
     })
     const { x, y } = made.bodies[THROWN.body].marks[30]
-    return motionTable(edit(made, edits.setMark(THROWN.body, 30, { x, y: y - off })).document, THROWN.body)
+    return analyse(edit(made, edits.setMark(THROWN.body, 30, { x, y: y - off })).document).table(THROWN.body)
   }
 
   it('tell a bend beside the point that lies off', () => {

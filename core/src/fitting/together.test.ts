@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, edits } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { FitError } from '../regression/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -23,7 +23,7 @@ const noisy = (seed: number) => {
 
 describe('columns that are fitted together', () => {
   it('tell what a throw was: speed, angle, apex, range and time of flight', () => {
-    const table = motionTable(thrown({}), THROWN.body)
+    const table = analyse(thrown({})).table(THROWN.body)
     const fits = fitColumns(
       [
         { table, quantity: 'y', model: 'uniform-acceleration' },
@@ -42,7 +42,7 @@ describe('columns that are fitted together', () => {
   })
 
   it('share a parameter: it is the mean of both, weighed by what each knows', () => {
-    const table = motionTable(thrown({ place: noisy(3) }), THROWN.body)
+    const table = analyse(thrown({ place: noisy(3) })).table(THROWN.body)
     const settings: FitSettings = { model: 'uniform-acceleration' }
     const early = { from: 0, to: 24 }
     const columns = ['y', 's'].map((quantity) => ({ table, quantity, model: settings.model }))
@@ -56,7 +56,7 @@ describe('columns that are fitted together', () => {
   })
 
   it('keep a held parameter, and tell the others as the rest of the model would', () => {
-    const table = motionTable(thrown({ place: noisy(4) }), THROWN.body)
+    const table = analyse(thrown({ place: noisy(4) })).table(THROWN.body)
     const held = fitColumn(table, 'y', whole, { model: 'uniform-acceleration', held: { a: -9.81 } })
     expect(held.parameters[2]).toMatchObject({ value: -9.81, isFixed: true })
     expect(held.parameters[2].error).toBe(0)
@@ -77,7 +77,7 @@ describe('columns that are fitted together', () => {
       thrown({ place: noisy(5) }),
       edits.setMark(THROWN.body, 20, { x: 0, y: 0 }),
     ).document
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     const robust = fitColumn(table, 'y', whole, { model: 'uniform-acceleration', robust: 'bisquare' })
     expect(robust.residuals().find(({ frame }) => frame === 20)!.weight).toBe(0)
     expect(Math.abs(robust.reading.value + 9.81)).toBeLessThan(3 * robust.reading.error)
@@ -85,7 +85,7 @@ describe('columns that are fitted together', () => {
 })
 
 describe('what can’t be fitted', () => {
-  const table = motionTable(thrown({ frames: 30 }), THROWN.body)
+  const table = analyse(thrown({ frames: 30 })).table(THROWN.body)
   it.each<[FitSettings, { from: number; to: number }, RegExp]>([
     [{ model: 'uniform-acceleration' }, { from: 3, to: 4 }, /at least 3 points/],
     [{ model: 'uniform' }, { from: 900, to: 950 }, /No point/],
@@ -101,7 +101,7 @@ describe('what can’t be fitted', () => {
   })
 
   it('where all values are equal a line has no slope, and a swing is none', () => {
-    const still = motionTable(thrown({ frames: 30, motion: () => ({ x: 1, y: 1 }) }), THROWN.body)
+    const still = analyse(thrown({ frames: 30, motion: () => ({ x: 1, y: 1 }) })).table(THROWN.body)
     const { reading } = fitColumn(still, 'y', { from: 0, to: 29 }, { model: 'uniform' })
     expect(reading.value).toBeCloseTo(0, 9)
     expect(() => fitColumn(still, 'y', { from: 0, to: 29 }, { model: 'swing' })).toThrow(FitError)

@@ -1,13 +1,6 @@
+import { analyse } from '../analysis/index.ts'
 import { type Investigation, readInvestigation } from '../investigation/index.ts'
-import {
-  type DataTable,
-  dataTable,
-  type MotionTable,
-  motionTablesIn,
-  type NameOf,
-  QUANTITIES,
-  sceneOf,
-} from '../motion/index.ts'
+import { type DataTable, dataTable, type MotionTable, type NameOf, QUANTITIES } from '../motion/index.ts'
 import { delimited } from './csv.ts'
 import { described } from './sheets.ts'
 
@@ -71,10 +64,9 @@ export function packedTexts(
     document: investigation,
   }
   const names = Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
-  const tableOf = motionTablesIn(investigation, sceneOf(investigation))
   const tables = Object.entries(bodies).map(([id, { name }], i) => ({
     name: `tables/${i + 1} ${entryName(name)}.csv`,
-    text: delimited(wholeTable(investigation, tableOf(id)), names, {
+    text: delimited(wholeTable(investigation, analyse(investigation).table(id)), names, {
       separator: ',',
       decimalComma: false,
       byteOrderMark: false,

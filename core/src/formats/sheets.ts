@@ -1,6 +1,7 @@
+import { analyse } from '../analysis/index.ts'
 import { relativeScaleError } from '../geometry/index.ts'
 import { axesOf, type Investigation, inOrder } from '../investigation/index.ts'
-import { clockOf, type DataTable, DERIVATIVES, sceneOf } from '../motion/index.ts'
+import { clockOf, type DataTable, DERIVATIVES } from '../motion/index.ts'
 import { angleMeasurement, measurement } from '../units/index.ts'
 import { hasErrors, headOf } from './csv.ts'
 
@@ -48,7 +49,7 @@ export function sheets(investigation: Investigation, table: DataTable, fits: str
 /** How an investigation was calibrated, timed and derived, as names and values. */
 export function described(investigation: Investigation): [string, string][] {
   const { title, footage, span, references, derivation, bodies, freeFall, mainAxes } = investigation
-  const { scale, length } = sceneOf(investigation)
+  const { scale, length } = analyse(investigation).scene()
   const { name, tilt, tiltError } = axesOf(investigation, mainAxes)
   const clock = clockOf(investigation)
   return [

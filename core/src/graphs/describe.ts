@@ -11,7 +11,6 @@ import {
 import {
   areAlike,
   type Column,
-  customQuantity,
   dimension,
   type MotionTable,
   QUANTITIES,
@@ -83,27 +82,6 @@ export interface GraphDescription {
   breaks: number[]
 }
 
-/** What a quantity says of itself, by its id: of one that somebody has defined, too; null for one that is gone. */
-export function quantityInfo(investigation: Investigation, id: string): QuantityInfo | null {
-  if (Object.hasOwn(QUANTITIES, id)) return QUANTITIES[id as keyof typeof QUANTITIES]
-  const own = investigation.quantities[id]
-  if (!own) return null
-  const defined = customQuantity(investigation, id)
-  return (
-    defined?.quantity ?? {
-      id,
-      symbol: own.symbol,
-      subscript: '',
-      name: own.name,
-      definition: own.expression,
-      dimension: dimension({}),
-      unit: own.unit,
-      direction: 'size',
-      needs: [],
-    }
-  )
-}
-
 const TIME_INFO: QuantityInfo = {
   id: TIME,
   symbol: 't',
@@ -120,14 +98,16 @@ const TIME_INFO: QuantityInfo = {
  * first order through the transforms. Null where its quantity is gone.
  *
  * @param tableOf the motion table of one of its series, in the unit in which lengths are shown
+ * @param quantityOf what a quantity says of itself, by its id; null for one that is gone
  */
 export function describeGraph(
   investigation: Investigation,
   graph: Graph,
   tableOf: (series: Series) => MotionTable,
+  quantityOf: (id: string) => QuantityInfo | null,
 ): GraphDescription | null {
-  const info = quantityInfo(investigation, graph.quantity)
-  const against = graph.across === TIME ? TIME_INFO : quantityInfo(investigation, graph.across)
+  const info = quantityOf(graph.quantity)
+  const against = graph.across === TIME ? TIME_INFO : quantityOf(graph.across)
   if (!info || !against) return null
   const main = tableOf(graph)
   const isTime = graph.across === TIME
@@ -159,7 +139,7 @@ export function describeGraph(
     info.unit !== undefined || info.dimension.mass !== 0 ? 1 : metresOf(main) ** -info.dimension.length
   const [across, up] = [axis(against, graph.scaleAcross), axis(info, graph.scaleUp)]
   const drawn = (series: Series, id: string | null): SeriesDescription[] => {
-    const quantity = quantityInfo(investigation, series.quantity)
+    const quantity = quantityOf(series.quantity)
     const body = investigation.bodies[series.body]
     if (!quantity || !body || !areAlike(quantity.dimension, info.dimension)) return []
     const table = id === null ? main : tableOf(series)

@@ -5,7 +5,6 @@ export {
   type GraphDescription,
   lowered,
   type Plotted,
-  quantityInfo,
   type SeriesDescription,
 } from './describe.ts'
 export { draggedLimits, equalised, type Limits, limitsOf, zoomedLimits } from './limits.ts'

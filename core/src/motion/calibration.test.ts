@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { fitColumn, fitPath, halfWidth } from '../fitting/index.ts'
 import { directionInPicture, type Point, type Similarity, similarityStep } from '../geometry/index.ts'
 import { axesOf, edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { motionTable, referenceReports, sceneOf } from './index.ts'
+import { referenceReports } from './index.ts'
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 const STAFF = id(2)
@@ -13,7 +14,7 @@ const at = (x: number, y: number, frame = 0) => ({ x, y, frame })
 const changed = (document: Investigation, ...recipes: Recipe[]) =>
   recipes.reduce((done, recipe) => edit(done, recipe).document, document)
 const fall = (document: Investigation, axes: string | null = null) =>
-  fitColumn(motionTable(document, THROWN.body, { axes }), 'y', whole, { model: 'uniform-acceleration' })
+  fitColumn(analyse(document).table(THROWN.body, { axes }), 'y', whole, { model: 'uniform-acceleration' })
 
 describe('the scale of an investigation', () => {
   it('rests on all reference lengths that are for it; one for checking changes nothing', () => {
@@ -24,14 +25,14 @@ describe('the scale of an investigation', () => {
       edits.addReference(id(20), ends),
       edits.changeReference(id(20), { length: 1.4 }),
     )
-    const scale = sceneOf(two).scale!
+    const scale = analyse(two).scene().scale!
     expect(scale.count).toBe(2)
     expect(scale.spread).toBeCloseTo(0.03, 9)
     expect(scale.metresPerPixel).toBeGreaterThan(1.4 / 315)
     expect(scale.metresPerPixel).toBeLessThan((1.4 / 315) * 1.03)
     const checking = changed(two, edits.changeReference(id(20), { use: 'check' }))
-    expect(sceneOf(checking).scale!.metresPerPixel).toBeCloseTo(1.4 / 315, 12)
-    const [, report] = referenceReports(checking)
+    expect(analyse(checking).scene().scale!.metresPerPixel).toBeCloseTo(1.4 / 315, 12)
+    const [, report] = referenceReports(checking, analyse(checking).scene())
     expect(report.off).toBeCloseTo(1 / 1.03 - 1, 9)
     expect(report.sigmas).toBeGreaterThan(5)
     expect(report.angle!.value).toBeCloseTo(Math.PI / 2, 9)
@@ -49,7 +50,7 @@ describe('the scale of an investigation', () => {
       edits.changeReference(STAFF, { depth: { reference: [2.7, 2.7], motion: [3, 3] } }),
     )
     expect(fall(told).reading.value).toBeCloseTo(-9.81, 6)
-    expect(referenceReports(told)[0].off).toBeCloseTo(0, 12)
+    expect(referenceReports(told, analyse(told).scene())[0].off).toBeCloseTo(0, 12)
     const ranges = changed(
       near,
       edits.changeReference(STAFF, { depth: { reference: [2.6, 2.8], motion: [3, 3] } }),
@@ -67,9 +68,9 @@ describe('the scale of an investigation', () => {
       edits.addStretch(id(30), graph, 0, 49),
       edits.setKnownMotion(id(31), { stretch: id(30), derivative: 2, value: 9.81, error: 0.0981 }),
     )
-    const scene = sceneOf(free)
+    const scene = analyse(free).scene()
     expect(scene.scale!.metresPerPixel).toBeCloseTo(1.4 / 315, 9)
-    const { reading } = fitColumn(motionTable(free, THROWN.body), quantity, whole, {
+    const { reading } = fitColumn(analyse(free).table(THROWN.body), quantity, whole, {
       model: 'uniform-acceleration',
     })
     expect(reading.value).toBeCloseTo(-9.81, 6)
@@ -80,7 +81,7 @@ describe('the scale of an investigation', () => {
     // Without the stretch that it stands on it is forgotten.
     const gone = changed(free, edits.removeStretch(id(30)))
     expect(gone.knownMotions).toEqual({})
-    expect(sceneOf(gone).length).toBe('px')
+    expect(analyse(gone).scene().length).toBe('px')
   })
 })
 
@@ -88,9 +89,9 @@ describe('axes', () => {
   it('turn one direction without the other, and every number with it', () => {
     const down = changed(thrown({}), edits.setAxes({ turnedY: true }))
     expect(fall(down).reading.value).toBeCloseTo(9.81, 6)
-    expect(motionTable(down, THROWN.body).column('x').values[10]).toBeGreaterThan(0)
+    expect(analyse(down).table(THROWN.body).column('x').values[10]).toBeGreaterThan(0)
     const left = changed(thrown({}), edits.setAxes({ turnedX: true }))
-    expect(motionTable(left, THROWN.body).column('x').values[10]).toBeLessThan(0)
+    expect(analyse(left).table(THROWN.body).column('x').values[10]).toBeLessThan(0)
   })
 
   it('kept by name measure the same marks side by side', () => {
@@ -102,7 +103,7 @@ describe('axes', () => {
     expect(axesOf(two).name).toBe('down the ramp')
     const [first] = Object.keys(two.axes)
     expect(fall(two, first).reading.value).toBeCloseTo(-9.81, 6)
-    const along = fitColumn(motionTable(two, THROWN.body), 'x', whole, { model: 'uniform-acceleration' })
+    const along = fitColumn(analyse(two).table(THROWN.body), 'x', whole, { model: 'uniform-acceleration' })
     expect(along.reading.value).toBeCloseTo(-9.81, 6)
     const back = changed(two, edits.removeAxes(id(40)))
     expect(back.mainAxes).toBe(first)
@@ -160,15 +161,15 @@ describe('a camera that moves', () => {
       edits.changeReference(STAFF, { ends: [end(475, 30), end(160, 30)] }),
       edits.setAxes({ origin: { ...similarityStep(filmed(20)).forward({ x: 238, y: 560 }), frame: 20 } }),
     )
-    const table = motionTable(document, THROWN.body)
-    expect(sceneOf(document).scale!.metresPerPixel).toBeCloseTo(1.4 / 315, 9)
+    const table = analyse(document).table(THROWN.body)
+    expect(analyse(document).scene().scale!.metresPerPixel).toBeCloseTo(1.4 / 315, 9)
     expect(table.column('x').values[0]).toBeCloseTo(0, 9)
     expect(table.column('y').values[0]).toBeCloseTo(0, 9)
   })
 
   it('leaves out frames in which no landmark is seen, and keeps their marks', () => {
     const document = changed(filmedThrow({ every: 1 }), edits.changeLandmark(id(51), { gone: 30 }))
-    expect(motionTable(document, THROWN.body).frames.at(-1)).toBe(29)
+    expect(analyse(document).table(THROWN.body).frames.at(-1)).toBe(29)
     expect(Object.keys(document.bodies[THROWN.body].marks)).toHaveLength(50)
   })
 
@@ -195,7 +196,7 @@ describe('a camera that moves', () => {
 
 describe('the path of a throw that a moving camera filmed', () => {
   const bend = (document: Investigation) =>
-    fitPath(motionTable(document, THROWN.body), 'y', 'x', whole, {
+    fitPath(analyse(document).table(THROWN.body), 'y', 'x', whole, {
       model: 'uniform-acceleration',
     }).readings.find(({ key }) => key === 'bend')!
 
@@ -227,7 +228,9 @@ describe('nothing of the calibration', () => {
       edits.setGravity({ direction: 0, error: 0 }),
     )
     expect(document.bodies).toEqual(thrown({}).bodies)
-    expect(motionTable(document, THROWN.body).picture).toEqual(motionTable(thrown({}), THROWN.body).picture)
+    expect(analyse(document).table(THROWN.body).picture).toEqual(
+      analyse(thrown({})).table(THROWN.body).picture,
+    )
   })
 })
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { directionInPicture, fitLens, type Point } from '../geometry/index.ts'
 import { edit, edits, type Investigation, newInvestigation, type Recipe } from '../investigation/index.ts'
-import { sceneOf } from './index.ts'
 
 /**
  * Scenes as known cameras show them, each calibrated the way a person would, with every point placed to the
@@ -98,7 +98,7 @@ const landmarks = (shows: Shows): Recipe[] =>
 
 /** Farthest that a recovered position is from the scene's own, as a share of the scene's extent. */
 function farthest(document: Investigation, shows: Shows): number {
-  const scene = sceneOf(document)
+  const scene = analyse(document).scene()
   let most = 0
   for (let frame = 0; frame < FRAMES; frame += 7)
     for (const u of [-0.5, -0.2, 0.1, 0.5])

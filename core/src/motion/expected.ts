@@ -2,7 +2,8 @@ import { Predictor } from '../following/index.ts'
 import type { Point } from '../geometry/index.ts'
 import { framesInUse, framesOf, type Investigation } from '../investigation/index.ts'
 import { clockOf } from './clockOf.ts'
-import { placeIn, sceneOf } from './sceneOf.ts'
+import type { InvestigationScene } from './investigationScene.ts'
+import { placeIn } from './sceneOf.ts'
 
 /** Marks that tell where the next one is expected. */
 const BACK = 6
@@ -20,6 +21,7 @@ export interface ExpectedPlace {
  */
 export function expectedPlace(
   investigation: Investigation,
+  scene: InvestigationScene,
   bodyId: string,
   frame: number,
 ): ExpectedPlace | null {
@@ -27,7 +29,6 @@ export function expectedPlace(
   const body = investigation.bodies[bodyId]
   if (!clock || !body) return null
   const used = framesInUse(investigation)
-  const scene = sceneOf(investigation)
   const before = framesOf(body).filter((at) => at < frame && used.has(at))
   const from = before.findLastIndex((at) => body.breaks[at] === 'break' || body.marks[at].until !== undefined)
   const places = before.slice(Math.max(0, from)).flatMap((at) => {

@@ -15,7 +15,7 @@ export { type CalibrationParameter, type Column, once, type PositionColumn } fro
 export {
   areAlike,
   asName,
-  customQuantity,
+  CustomDefinitions,
   definitionTrouble,
   type Expression,
   ExpressionError,
@@ -26,6 +26,7 @@ export {
   type Node,
   nameTrouble,
   parsed,
+  quantityInfo,
   readExpression,
 } from './custom/index.ts'
 export {
@@ -51,11 +52,12 @@ export { flaggedFrames } from './flaggedFrames.ts'
 export type { InvestigationScene } from './investigationScene.ts'
 export { USUAL_CORRELATION } from './markCorrelation.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
-export type { MotionTable } from './motionTable.ts'
+export { type MotionTable, type TableSettings, tablesOf } from './motionTable.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'
 export { type ProbeReading, probeReading } from './probes.ts'
 export {
   alongLine,
+  type CustomDefinition,
   dimension,
   type Need,
   type PositionQuantity,
@@ -69,12 +71,11 @@ export { type ReferenceReport, referenceReports } from './referenceReports.ts'
 export { type RoundTime, roundTimes } from './roundTimes.ts'
 export {
   cameraOf,
+  composeScene,
   lensFitOf,
   lensOf,
   placeIn,
-  sceneOf,
 } from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
 export { afterOscillations, turningPoints } from './swings.ts'
-export { type MotionTableSettings, motionTable, motionTablesIn } from './tables.ts'
 export { diagnoseTrack, type Outlier, type TrackDiagnosis } from './trackDiagnosis.ts'

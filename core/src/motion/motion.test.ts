@@ -1,17 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { fitColumn } from '../fitting/index.ts'
 import { axesOf, edit, edits, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { applyMap, rowProduct } from '../regression/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import {
-  afterOscillations,
-  DERIVATIVES,
-  markErrorOf,
-  markErrors,
-  motionTable,
-  turningPoints,
-} from './index.ts'
+import { afterOscillations, DERIVATIVES, markErrorOf, markErrors, turningPoints } from './index.ts'
 
 describe('three-point derivatives', () => {
   const derived = (times: number[], order: 1 | 2, breaks: number[] = []) =>
@@ -67,7 +61,7 @@ describe('three-point derivatives', () => {
 
 describe('motion table', () => {
   it('has the true positions and velocities of a throw in metres', () => {
-    const table = motionTable(thrown({}), THROWN.body)
+    const table = analyse(thrown({})).table(THROWN.body)
     expect(table.length).toBe('m')
     table.frames.forEach((_, row) => {
       const t = table.times[row]
@@ -82,7 +76,7 @@ describe('motion table', () => {
 
   it('counts time from the first frame of the span and leaves out marks that are not in it', () => {
     const { document } = edit(thrown({}), edits.setSpan({ first: 10, last: 20, every: 3 }))
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     expect(table.frames).toEqual([10, 13, 16, 19])
     expect(table.times[1]).toBeCloseTo(3 / 60, 12)
     expect(Object.keys(document.bodies[THROWN.body].marks)).toHaveLength(50)
@@ -93,7 +87,7 @@ describe('motion table', () => {
       draft.references = {}
       axesOf(draft).tilt = Math.PI / 2
     })
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     expect(table.column('vx').unit).toBe('px/s')
     expect(table.column('x').values[0]).toBeCloseTo(0, 9)
     expect(table.column('y').values[10]).toBeCloseTo(-(315 / 1.4) * 2.6 * table.times[10], 9)
@@ -101,7 +95,7 @@ describe('motion table', () => {
 
   it('goes over a gap with true times and invents nothing', () => {
     const { document } = edit(thrown({}), edits.removeMark(THROWN.body, 20))
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     expect(table.frames).not.toContain(20)
     const row = table.frames.indexOf(21)
     expect(table.column('vy').values[row]).toBeCloseTo(4.2 - 9.81 * table.times[row], 8)
@@ -111,8 +105,8 @@ describe('motion table', () => {
     const { document } = edit(thrown({}), (draft) => {
       draft.bodies[THROWN.body].marks = {}
     })
-    expect(motionTable(document, THROWN.body).frames).toEqual([])
-    expect(() => motionTable(document, 'nobody')).toThrow(RangeError)
+    expect(analyse(document).table(THROWN.body).frames).toEqual([])
+    expect(() => analyse(document).table('nobody')).toThrow(RangeError)
   })
 })
 
@@ -124,7 +118,7 @@ describe('a rest', () => {
   const rested = changed(edits.setRest(THROWN.body, 0, 10, { x, y }))
 
   it('is one row, in the middle of its time, and one mark', () => {
-    const table = motionTable(rested, THROWN.body)
+    const table = analyse(rested).table(THROWN.body)
     expect(table.frames.slice(0, 2)).toEqual([0, 11])
     expect(table.until[0]).toBe(10)
     expect(table.times[0]).toBeCloseTo(5 / 60, 12)
@@ -133,7 +127,7 @@ describe('a rest', () => {
 
   it('counts as one point in a fit', () => {
     const range = { from: 0, to: 49 }
-    const { freedom } = fitColumn(motionTable(rested, THROWN.body), 'y', range, {
+    const { freedom } = fitColumn(analyse(rested).table(THROWN.body), 'y', range, {
       model: 'uniform-acceleration',
     })
     expect(freedom).toBe(40 - 3)
@@ -141,7 +135,7 @@ describe('a rest', () => {
 
   it('is cut to the span, and gone where the span has none of it', () => {
     const cut = (first: number) =>
-      motionTable(edit(rested, edits.setSpan({ first, last: 49, every: 3 })).document, THROWN.body)
+      analyse(edit(rested, edits.setSpan({ first, last: 49, every: 3 })).document).table(THROWN.body)
     expect([cut(4).frames[0], cut(4).until[0]]).toEqual([4, 10])
     expect(cut(12).frames[0]).toBe(12)
   })
@@ -157,7 +151,7 @@ describe('a rest', () => {
 describe('a break', () => {
   it('is never derived across, and a fit across it says so', () => {
     const document = changed(edits.setBreak(THROWN.body, 20, 'break'))
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     expect(table.column('vy').values[19]).toBeNaN()
     expect(table.column('vy').values[20]).toBeNaN()
     expect(table.column('vy').values[18]).toBeCloseTo(4.2 - 9.81 * table.times[18], 8)
@@ -182,7 +176,7 @@ describe('the turn of a body', () => {
   const document = changed(...frames.map((frame) => edits.setSecond(THROWN.body, frame, second(frame))))
 
   it('is told by its second point without jumps, and so is its spin', () => {
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     const [turn, spins] = [table.column('turn'), table.column('spin')]
     expect(turn.unit).toBe('rad')
     expect(spins.unit).toBe('rad/s')
@@ -256,7 +250,7 @@ describe('the error of a mark', () => {
   })
 
   it('is carried over to every derived quantity', () => {
-    const table = motionTable(changed(edits.changeBody(THROWN.body, { markError: 2 })), THROWN.body)
+    const table = analyse(changed(edits.changeBody(THROWN.body, { markError: 2 }))).table(THROWN.body)
     const metres = (2 * 1.4) / 315
     expect(table.column('y').errors[5]).toBeCloseTo(metres, 12)
     expect(table.column('vy').errors[5]).toBeCloseTo((metres * 60) / Math.SQRT2, 9)

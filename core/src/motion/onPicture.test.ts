@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { edit, edits, type Recipe } from '../investigation/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { arrowsOf, expectedPlace, motionTable, roundBelow, roundTimes, sceneOf, shownTable } from './index.ts'
+import { arrowsOf, expectedPlace, roundBelow, roundTimes, shownTable } from './index.ts'
 
 /** What is drawn on the picture beside the marks. */
 
@@ -13,31 +14,31 @@ describe('the place in which a body is expected', () => {
   it('is where the throw goes on, and the last mark is told', () => {
     const document = changed(edits.clearMarks(THROWN.body, 20))
     const truth = thrown({}).bodies[THROWN.body].marks
-    const { last, expected } = expectedPlace(document, THROWN.body, 20)!
+    const { last, expected } = expectedPlace(document, analyse(document).scene(), THROWN.body, 20)!
     expect(last).toEqual({ x: truth[19].x, y: truth[19].y })
     expect(Math.hypot(expected!.x - truth[20].x, expected!.y - truth[20].y)).toBeLessThan(0.5)
     // Two frames are skipped.
-    const later = expectedPlace(document, THROWN.body, 22)!.expected!
+    const later = expectedPlace(document, analyse(document).scene(), THROWN.body, 22)!.expected!
     expect(Math.hypot(later.x - truth[22].x, later.y - truth[22].y)).toBeLessThan(1)
   })
 
   it('is not told by what was before a break, or by a single mark', () => {
     const document = changed(edits.clearMarks(THROWN.body, 20), edits.setBreak(THROWN.body, 19, 'break'))
-    expect(expectedPlace(document, THROWN.body, 20)!.expected).toBeNull()
-    expect(expectedPlace(document, THROWN.body, 0)).toBeNull()
+    expect(expectedPlace(document, analyse(document).scene(), THROWN.body, 20)!.expected).toBeNull()
+    expect(expectedPlace(document, analyse(document).scene(), THROWN.body, 0)).toBeNull()
   })
 })
 
 describe('arrows', () => {
   it('are as long on the picture as the vectors say, by one round scale', () => {
     const document = changed()
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     const {
       lists: [list],
       factor,
       perUnit,
       unit,
-    } = arrowsOf(sceneOf(document), [table], 'velocity', 100)!
+    } = arrowsOf(analyse(document).scene(), [table], 'velocity', 100)!
     expect(unit).toBe('m/s')
     expect(perUnit).toBeCloseTo(factor * PIXELS_PER_METRE, 9)
     expect(roundBelow(factor)).toBeCloseTo(factor, 12)
@@ -53,11 +54,11 @@ describe('arrows', () => {
 
   it('of several bodies are drawn to one scale, that of the longest of all', () => {
     const document = changed()
-    const table = motionTable(document, THROWN.body)
-    const alone = arrowsOf(sceneOf(document), [table], 'velocity', 100)!
-    const still = motionTable(thrown({ place: () => ({ x: 5, y: 5 }) }), THROWN.body)
-    const slow = motionTable(thrown({ motion: (t) => ({ x: 0.05 * t, y: 0 }) }), THROWN.body)
-    const both = arrowsOf(sceneOf(document), [slow, still, table], 'velocity', 100)!
+    const table = analyse(document).table(THROWN.body)
+    const alone = arrowsOf(analyse(document).scene(), [table], 'velocity', 100)!
+    const still = analyse(thrown({ place: () => ({ x: 5, y: 5 }) })).table(THROWN.body)
+    const slow = analyse(thrown({ motion: (t) => ({ x: 0.05 * t, y: 0 }) })).table(THROWN.body)
+    const both = arrowsOf(analyse(document).scene(), [slow, still, table], 'velocity', 100)!
     expect([both.factor, both.perUnit]).toEqual([alone.factor, alone.perUnit])
     expect(both.lists[2]).toEqual(alone.lists[0])
     expect(both.lists[0][3].by.x).toBeCloseTo(0.05 * PIXELS_PER_METRE, 6)
@@ -66,9 +67,9 @@ describe('arrows', () => {
 
   it('are the same in another unit of length, which their scale is told in', () => {
     const document = changed()
-    const table = motionTable(document, THROWN.body)
-    const metres = arrowsOf(sceneOf(document), [table], 'acceleration', 100)!
-    const feet = arrowsOf(sceneOf(document), [shownTable(table, 'cm')], 'acceleration', 100)!
+    const table = analyse(document).table(THROWN.body)
+    const metres = arrowsOf(analyse(document).scene(), [table], 'acceleration', 100)!
+    const feet = arrowsOf(analyse(document).scene(), [shownTable(table, 'cm')], 'acceleration', 100)!
     expect(feet.lists[0][5].by.y).toBeCloseTo(metres.lists[0][5].by.y, 6)
     expect(feet.unit).toBe('cm/s²')
     expect(feet.perUnit).toBeCloseTo(metres.perUnit / 100, 9)
@@ -77,11 +78,13 @@ describe('arrows', () => {
 
   it('of momentum are those of velocity times the mass, and none where that is not known', () => {
     const without = changed()
-    expect(arrowsOf(sceneOf(without), [motionTable(without, THROWN.body)], 'momentum', 100)).toBeNull()
+    expect(
+      arrowsOf(analyse(without).scene(), [analyse(without).table(THROWN.body)], 'momentum', 100),
+    ).toBeNull()
     const document = changed(edits.changeBody(THROWN.body, { mass: { value: 0.25, error: 0.001 } }))
-    const table = motionTable(document, THROWN.body)
-    const velocity = arrowsOf(sceneOf(document), [table], 'velocity', 100)!
-    const momentum = arrowsOf(sceneOf(document), [table], 'momentum', 100)!
+    const table = analyse(document).table(THROWN.body)
+    const velocity = arrowsOf(analyse(document).scene(), [table], 'velocity', 100)!
+    const momentum = arrowsOf(analyse(document).scene(), [table], 'momentum', 100)!
     expect(momentum.unit).toBe('kg·m/s')
     momentum.lists[0].forEach(({ at, by, size }, i) => {
       expect(at).toEqual(velocity.lists[0][i].at)
@@ -96,16 +99,16 @@ describe('arrows', () => {
     const document = changed(edits.setAxes({ tilt: 0.7, turnedX: true }))
     const {
       lists: [list],
-    } = arrowsOf(sceneOf(document), [motionTable(document, THROWN.body)], 'acceleration', 100)!
+    } = arrowsOf(analyse(document).scene(), [analyse(document).table(THROWN.body)], 'acceleration', 100)!
     expect(list[3].by.x).toBeCloseTo(0, 6)
     expect(list[3].by.y).toBeCloseTo(9.81 * PIXELS_PER_METRE, 6)
   })
 
   it('are none of a body that has not moved, or has no three marks', () => {
     const still = thrown({ place: () => ({ x: 5, y: 5 }) })
-    expect(arrowsOf(sceneOf(still), [motionTable(still, THROWN.body)], 'velocity', 100)).toBeNull()
+    expect(arrowsOf(analyse(still).scene(), [analyse(still).table(THROWN.body)], 'velocity', 100)).toBeNull()
     const two = changed(edits.clearMarks(THROWN.body, 2))
-    expect(arrowsOf(sceneOf(two), [motionTable(two, THROWN.body)], 'velocity', 100)).toBeNull()
+    expect(arrowsOf(analyse(two).scene(), [analyse(two).table(THROWN.body)], 'velocity', 100)).toBeNull()
   })
 
   it.each([

@@ -1,6 +1,6 @@
 import { enlargement } from '../geometry/index.ts'
 import type { Investigation } from '../investigation/index.ts'
-import { sceneOf } from './sceneOf.ts'
+import type { InvestigationScene } from './investigationScene.ts'
 
 /** What a plane that is seen askew does to lengths. */
 export interface PlaneReport {
@@ -12,9 +12,7 @@ export interface PlaneReport {
 }
 
 /** How much the plane changes lengths over its own corners; null where there is none. */
-export function planeReport(investigation: Investigation): PlaneReport | null {
-  const { plane } = investigation
-  const scene = sceneOf(investigation)
+export function planeReport({ plane }: Investigation, scene: InvestigationScene): PlaneReport | null {
   if (!plane || !scene.plane) return null
   const sizes = plane.corners.flatMap((corner) => {
     const transform = scene.at(corner.frame)

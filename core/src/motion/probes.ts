@@ -1,7 +1,6 @@
 import { placingErrorOf, relativeScaleError } from '../geometry/index.ts'
-import type { Investigation, PlacedPoint, Probe } from '../investigation/index.ts'
+import type { PlacedPoint, Probe } from '../investigation/index.ts'
 import type { InvestigationScene } from './investigationScene.ts'
-import { sceneOf } from './sceneOf.ts'
 
 /** A point is moved by so many pixels to see what that does. */
 const STEP = 0.1
@@ -20,8 +19,7 @@ export interface ProbeReading {
  * from 0 to π; the angle of the line through its two points against the x axis, in (−π/2, π/2]. Errors of the
  * points are carried on to first order. Null where landmarks don't tell, or points coincide.
  */
-export function probeReading(investigation: Investigation, probe: Probe): ProbeReading | null {
-  const scene = sceneOf(investigation)
+export function probeReading(scene: InvestigationScene, probe: Probe): ProbeReading | null {
   const measure = MEASURES[probe.kind]
   const value = measure(probe.points, scene)
   if (value === null || !Number.isFinite(value)) return null

@@ -8,7 +8,7 @@ import {
   scaleOf,
 } from '../geometry/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
-import { sceneOf } from './sceneOf.ts'
+import type { InvestigationScene } from './investigationScene.ts'
 
 /** What one reference length says beside the scale that is used. */
 export interface ReferenceReport {
@@ -24,8 +24,7 @@ export interface ReferenceReport {
 }
 
 /** What every reference length says beside the scale that is used, in order. */
-export function referenceReports(investigation: Investigation): ReferenceReport[] {
-  const scene = sceneOf(investigation)
+export function referenceReports(investigation: Investigation, scene: InvestigationScene): ReferenceReport[] {
   return inOrder(investigation.references).map(([id, reference]) => {
     const ends = reference.ends.map((end) => scene.at(end.frame)?.toScene(end) ?? null)
     const [a, b] = ends

@@ -75,86 +75,69 @@ export function lensOf(investigation: Investigation): number | null {
 }
 
 /** Everything of the calibration but the scale: what has to be known before lengths can be compared. */
-interface Flattened {
+interface Rectified {
   lens: Step | null
   camera: CameraPath | null
-  /** Takes a placed point to the base picture, without the lens's bulge; null where landmarks don't tell. */
-  toBase(point: PlacedPoint): Point | null
+  /** Maps a placed point to the reference picture, without lens distortion; null where the landmarks don't determine the camera. */
+  toReference(point: PlacedPoint): Point | null
 }
 
-function flattened(investigation: Investigation): Flattened {
+function rectified(investigation: Investigation): Rectified {
   const camera = cameraOf(investigation)
   const k1 = lensOf(investigation)
   const lens = k1 === null ? null : lensStep(k1, pictureSize(investigation))
-  const toBase = (placed: PlacedPoint) => {
-    const flat = lens ? lens.forward(placed) : placed
-    if (!camera) return flat
+  const toReference = (placed: PlacedPoint) => {
+    const undistorted = lens ? lens.forward(placed) : placed
+    if (!camera) return undistorted
     const similarity = camera.toBase(placed.frame)
-    return similarity && similarityStep(similarity).forward(flat)
+    return similarity && similarityStep(similarity).forward(undistorted)
   }
-  return { lens, camera, toBase }
+  return { lens, camera, toReference }
 }
 
-function planeOf(plane: Plane | null, { toBase }: Flattened): { step: Step; scale: Scale } | null {
+function planeOf(plane: Plane | null, { toReference }: Rectified): { step: Step; scale: Scale } | null {
   if (!plane?.width || !plane.height) return null
-  const corners = plane.corners.map(toBase)
+  const corners = plane.corners.map(toReference)
   if (corners.some((corner) => corner === null)) return null
   const step = planeStep(corners as Corners, plane.width, plane.height)
   return step && { step, scale: planeScale(corners as Corners, plane as SizedPlane) }
 }
 
 /** The scale that a reference gives by itself, measured where the camera and the lens are undone. */
-function scaleOfReference(reference: Reference, { toBase }: Flattened): Scale | null {
-  const [a, b] = reference.ends.map(toBase)
+function scaleOfReference(reference: Reference, { toReference }: Rectified): Scale | null {
+  const [a, b] = reference.ends.map(toReference)
   return a && b ? scaleOf(reference, distance(a, b)) : null
 }
 
-/** Kept by the investigation object, which every edit replaces; by the axes' id. */
-const scenes = new WeakMap<Investigation, Map<string | null, InvestigationScene>>()
-
 /**
- * How the pictures of an investigation map to its scene: in metres as soon as a reference length, a known
+ * Composes the map from the pictures of an investigation to its scene: in metres as soon as a reference length, a known
  * motion or a plane gives a scale, in pixels until then.
  *
- * @param axes by id; null: the main ones
+ * @param axesId id of the axes; null: the main ones
  */
-export function sceneOf(investigation: Investigation, axes: string | null = null): InvestigationScene {
-  let kept = scenes.get(investigation)
-  if (!kept) {
-    kept = new Map()
-    scenes.set(investigation, kept)
-  }
-  let scene = kept.get(axes)
-  if (!scene) {
-    scene = makeScene(investigation, axes)
-    kept.set(axes, scene)
-  }
-  return scene
-}
-
-function makeScene(investigation: Investigation, axesId: string | null): InvestigationScene {
-  const flat = flattened(investigation)
-  const plane = planeOf(investigation.plane, flat)
-  const pixels = (id: string | null) => sceneIn(investigation, id, flat, null, null)
+export function composeScene(investigation: Investigation, axesId: string | null): InvestigationScene {
+  const rectification = rectified(investigation)
+  const plane = planeOf(investigation.plane, rectification)
+  const pixels = (id: string | null) => sceneIn(investigation, id, rectification, null, null)
   const scale = plane
     ? combineScales([plane.scale])
     : combineScales(
         [
           ...inOrder(investigation.references)
             .filter(([, reference]) => reference.use === 'scale')
-            .map(([, reference]) => scaleOfReference(reference, flat)),
+            .map(([, reference]) => scaleOfReference(reference, rectification)),
           ...inOrder(investigation.knownMotions).map(([, known]) =>
             scaleOfMotion(investigation, known, pixels),
           ),
         ].filter((one) => one !== null),
       )
-  return sceneIn(investigation, axesId, flat, plane?.step ?? null, scale)
+  return sceneIn(investigation, axesId, rectification, plane?.step ?? null, scale)
 }
 
 function sceneIn(
   investigation: Investigation,
   axesId: string | null,
-  { lens, camera }: Flattened,
+  { lens, camera }: Rectified,
   plane: Step | null,
   scale: CombinedScale | null,
 ): InvestigationScene {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../analysis/index.ts'
 import { axesOf, edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { type CalibrationParameter, motionTable } from './index.ts'
+import type { CalibrationParameter } from './index.ts'
 
 const ID = '00000000-0000-4000-8000-0000000000ff'
 
@@ -61,7 +62,7 @@ const CHANGES: Partial<Record<CalibrationParameter, { by: number; change: (by: n
 }
 
 const tableOf = (document: Investigation, recipe: Recipe) =>
-  motionTable(edit(document, recipe).document, THROWN.body)
+  analyse(edit(document, recipe).document).table(THROWN.body)
 
 describe.each(Object.entries(settings))('sensitivities to the calibration: %s', (name, recipes) => {
   const document = [...base, ...recipes].reduce(
@@ -75,7 +76,7 @@ describe.each(Object.entries(settings))('sensitivities to the calibration: %s', 
 
   it.each(Object.entries(CHANGES))('to %s are what a small change makes', (parameter, { by, change }) => {
     const [on, back] = [tableOf(document, change(by)), tableOf(document, change(-by))]
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     for (const quantity of quantities) {
       const column = table.column(quantity)
       expect(column.rows.length).toBeGreaterThan(10)
@@ -97,7 +98,7 @@ describe('errors of the axes', () => {
     const document = edit(thrown({ frames: 5 }), (draft) => {
       axesOf(draft).placed = false
     }).document
-    expect(motionTable(document, THROWN.body).axesErrors).toEqual([])
+    expect(analyse(document).table(THROWN.body).axesErrors).toEqual([])
   })
 
   it('are those of the origin, the tilt and the direction of gravity', () => {
@@ -105,7 +106,7 @@ describe('errors of the axes', () => {
       edits.setAxes({ origin: { x: 10, y: 20, frame: 0, error: 1.2 }, tilt: 0.1, tiltError: 0.02 }),
       edits.setGravity({ direction: -1.5, error: 0.03 }),
     ].reduce((made, recipe) => edit(made, recipe).document, thrown({ frames: 5 }))
-    expect(motionTable(document, THROWN.body).axesErrors).toEqual([
+    expect(analyse(document).table(THROWN.body).axesErrors).toEqual([
       { source: 'origin', parameter: 'originX', error: 1.2 },
       { source: 'origin', parameter: 'originY', error: 1.2 },
       { source: 'tilt', parameter: 'tilt', error: 0.02 },
@@ -116,7 +117,7 @@ describe('errors of the axes', () => {
   it('move the potential energy as a turned direction of gravity does', () => {
     const document = base.reduce((made, recipe) => edit(made, recipe).document, thrown({ frames: 20 }))
     const turned = (by: number) => tableOf(document, edits.setGravity({ direction: -1.4 + by, error: 0 }))
-    const column = motionTable(document, THROWN.body).column('Ep')
+    const column = analyse(document).table(THROWN.body).column('Ep')
     const [on, back] = [turned(1e-5), turned(-1e-5)]
     const found = column.calibrationSensitivities.gravity()
     for (const row of column.rows) {

@@ -1,14 +1,20 @@
 import { describe, expect, it } from 'vitest'
-import { type Estimate, fitColumn, readoutEffect, slowMotionHint } from '../fitting/index.ts'
+import { analyse, readoutEffect } from '../analysis/index.ts'
+import { type Estimate, fitColumn, slowMotionHint } from '../fitting/index.ts'
 import { edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { clockOf, flaggedFrames, markErrorOf, motionTable } from './index.ts'
+import { clockOf, flaggedFrames, markErrorOf } from './index.ts'
 
 const change = (document: Investigation, ...recipes: Recipe[]) =>
   recipes.reduce((at, recipe) => edit(at, recipe).document, document)
 const acceleration = (document: Investigation) =>
-  fitColumn(motionTable(document, THROWN.body), 'y', { from: 0, to: 1e6 }, { model: 'uniform-acceleration' })
+  fitColumn(
+    analyse(document).table(THROWN.body),
+    'y',
+    { from: 0, to: 1e6 },
+    { model: 'uniform-acceleration' },
+  )
 const rateOf = (rate: number, range: { from?: number; to?: number } = {}) =>
   edits.setCaptureRate('00000000-0000-4000-8000-000000000010', {
     from: range.from ?? null,
@@ -39,7 +45,7 @@ describe('velocity on the times of the file', () => {
       ticks,
       place: ({ x, y }) => ({ x: x + error * normal(), y: y + error * normal() }),
     })
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     const metresPerPixel = 1.4 / 315
     const { rows, values, map } = table.column('vy')
     const off = rows.map((row, at) => {
@@ -112,7 +118,7 @@ describe('slow motion', () => {
     expect(slowMotionHint(inPixels, acceleration(inPixels))).toBeNull()
     const lying = change(slow, edits.setAxes({ tilt: Math.PI / 2 }))
     const alongX = fitColumn(
-      motionTable(lying, THROWN.body),
+      analyse(lying).table(THROWN.body),
       'x',
       { from: 0, to: 1e6 },
       { model: 'uniform-acceleration' },
@@ -141,7 +147,7 @@ describe('error of the clock', () => {
 describe('time zero', () => {
   it('is the first frame of the span or the one that was chosen', () => {
     const late = change(thrown({}), edits.setSpan({ first: 6 }), edits.setTiming({ zero: 12 }))
-    const table = motionTable(late, THROWN.body)
+    const table = analyse(late).table(THROWN.body)
     expect(table.times[0]).toBeCloseTo(-0.1, 12)
     expect(clockOf(late)!.zero).toBeCloseTo(0.2, 12)
   })
@@ -185,7 +191,7 @@ describe('rolling shutter', () => {
 
   it('is not applied where it would turn the order of marks round', () => {
     const document = change(thrown({}), edits.setReadout({ seconds: 1, towards: 'up' }))
-    const { times } = motionTable(document, THROWN.body)
+    const { times } = analyse(document).table(THROWN.body)
     expect(times[1] - times[0]).toBeCloseTo(1 / 60, 12)
   })
 })
@@ -229,9 +235,9 @@ describe('mark error', () => {
 
 describe('a turned picture', () => {
   it('changes no number of the scene; mirrored, only the sign of x', () => {
-    const plain = motionTable(thrown({}), THROWN.body)
+    const plain = analyse(thrown({})).table(THROWN.body)
     for (const way of ['left', 'right', 'mirror'] as const) {
-      const table = motionTable(change(thrown({}), edits.turnPicture(way)), THROWN.body)
+      const table = analyse(change(thrown({}), edits.turnPicture(way))).table(THROWN.body)
       plain.frames.forEach((_, row) => {
         expect(table.column('x').values[row]).toBeCloseTo(
           (way === 'mirror' ? -1 : 1) * plain.column('x').values[row],

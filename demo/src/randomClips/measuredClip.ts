@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import {
   type ColumnFit,
   type FitSettings,
@@ -8,7 +9,6 @@ import {
 } from '@apokinema/core/fitting'
 import { lineError, type Point } from '@apokinema/core/geometry'
 import { edit, edits, type Investigation, newInvestigation } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { normalSource, randomSource } from '@apokinema/core/random'
 import { FitError } from '@apokinema/core/regression'
 import type { FollowedFrame } from './followedClip.ts'
@@ -98,7 +98,7 @@ export function clipReadings(clip: RandomClip, found: FollowedFrame[]): Measured
 
 function fittedReadings(clip: RandomClip, found: FollowedFrame[]): MeasuredReading[] {
   const { motion, rate, width, height, radius } = clip.choices
-  const table = motionTable(measuredClip(clip, found), BODY)
+  const table = analyse(measuredClip(clip, found)).table(BODY)
   // A person leaves out frames in which the body is cut off or at rest.
   const isUsed = ({ frame, truth: { x, y } }: FollowedFrame) =>
     x > radius &&

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { distance, type Point } from '@apokinema/core/geometry'
 import {
   type Body,
@@ -12,7 +13,6 @@ import {
   placeIn,
   roundTimes,
   scaleArrow,
-  sceneOf,
   VECTOR_KINDS,
   type VectorKind,
 } from '@apokinema/core/motion'
@@ -24,7 +24,6 @@ import { useFollowing } from './following/followStore.ts'
 import { activeBody } from './shown.ts'
 import { arrow, CHOSEN, DARK, dot, LIGHT, lines, ring, spot, words } from './strokes.ts'
 import { useTable } from './tableStore.ts'
-import { shownTableOf } from './tables.ts'
 import { useCanvas } from './useCanvas.ts'
 import { type Selection, useWorkbench, type View } from './workbenchStore.ts'
 
@@ -114,7 +113,7 @@ export function MarksCanvas({
     (context, density) => {
       if (frame === null) return
       context.scale(density, density)
-      const scene = sceneOf(investigation)
+      const scene = analyse(investigation).scene()
       const see = (point: Point, of: number) => {
         // Where the camera moves, an older mark is where its spot of the scene is seen now.
         const seen = placeIn(scene, { x: point.x, y: point.y, frame: of }, frame)
@@ -236,7 +235,7 @@ function drawExtent({ context, see, zoom, scale }: Drawing, body: Body, marked: 
 
 /** Times along the trail of a body, at round tenths. */
 function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: string): void {
-  const table = shownTableOf(investigation, id)
+  const table = analyse(investigation).shownTable(id)
   const rows = table.frames.flatMap((marked, row) => (fade(marked, frame) > 0 ? [row] : []))
   const times = rows.map((row) => table.times[row])
   const written: Point[] = []
@@ -256,10 +255,10 @@ const DASHES: Record<VectorKind, number[]> = { velocity: [], acceleration: [6, 5
 /** Vectors of all bodies by one scale, which is told at the lower left; gives whether there are any. */
 function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
   const { context, investigation, frame, fade, see, zoom } = drawing
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const most = LONGEST_ARROW * pictureSize(investigation).height
   const visible = Object.entries(investigation.bodies).filter(([, { hidden }]) => !hidden)
-  const tables = visible.map(([id]) => shownTableOf(investigation, id))
+  const tables = visible.map(([id]) => analyse(investigation).shownTable(id))
   const arrows = arrowsOf(scene, tables, kind, most)
   if (!arrows) return false
   const { lists, factor } = arrows

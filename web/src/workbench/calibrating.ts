@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import {
   cornerTrouble,
   directionInPicture,
@@ -18,7 +19,7 @@ import {
   type Turn,
   turnedDirection,
 } from '@apokinema/core/investigation'
-import { pictureVelocity, placeIn, sceneOf } from '@apokinema/core/motion'
+import { pictureVelocity, placeIn } from '@apokinema/core/motion'
 import { type ReadoutDirection, readoutOfEdge } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { notify } from '../common/messages.tsx'
@@ -180,7 +181,7 @@ function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPo
 export function originSeen(session: Session, frame: number): PlacedPoint | null {
   const investigation = session.document
   const { origin } = axesOf(investigation)
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const seen = scene.camera && placeIn(scene, origin, frame)
   return seen ? { ...origin, ...seen, frame } : null
 }

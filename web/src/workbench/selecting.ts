@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { DIRECTIONS, pulledOutline, recentredOutline } from '@apokinema/core/following'
 import {
   cornerTrouble,
@@ -16,7 +17,7 @@ import {
   type PlacedPoint,
   type Plane,
 } from '@apokinema/core/investigation'
-import { placeIn, sceneOf } from '@apokinema/core/motion'
+import { placeIn } from '@apokinema/core/motion'
 import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { isLocked, originSeen } from './calibrating.ts'
@@ -69,7 +70,7 @@ function selectedPoint(session: Session, frame: number): Point | null {
   const investigation = session.document
   const { bodies, references, probes, camera, plane } = investigation
   const seen = (placed: PlacedPoint | undefined) =>
-    placed ? placeIn(sceneOf(investigation), placed, frame) : null
+    placed ? placeIn(analyse(investigation).scene(), placed, frame) : null
   switch (selection?.kind) {
     case 'mark':
       return bodies[selection.body]?.marks[selection.frame] ?? null

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '../../analysis/index.ts'
 import { type CustomQuantity, edit, type Investigation } from '../../investigation/index.ts'
 import { THROWN, thrown } from '../../testing/thrown.ts'
 import { parseUnit, unitOf } from '../../units/index.ts'
-import { motionTable } from '../index.ts'
 import { readExpression } from './expression.ts'
 import { ExpressionError } from './functions.ts'
-import { asName, definitionTrouble, knownNumbers, nameTrouble } from './index.ts'
+import { asName, definitionTrouble, nameTrouble } from './index.ts'
 
 const OWN = 'd0000000-0000-4000-8000-000000000001'
 const OTHER = 'd0000000-0000-4000-8000-000000000002'
@@ -29,7 +29,10 @@ function made(quantities: Record<string, CustomQuantity>): Investigation {
     draft.quantities = quantities
   }).document
 }
-const columnOf = (quantity: CustomQuantity) => motionTable(made({ [OWN]: quantity }), THROWN.body).column(OWN)
+const columnOf = (quantity: CustomQuantity) =>
+  analyse(made({ [OWN]: quantity }))
+    .table(THROWN.body)
+    .column(OWN)
 
 describe('an expression', () => {
   it.each([
@@ -92,7 +95,9 @@ describe('an expression', () => {
 
   it('takes names of prototypes for what they are: names that mean nothing', () => {
     for (const name of ['constructor', '__proto__', 'prototype', 'toString'])
-      expect(definitionTrouble(made({}), OWN, own(`2*${name}`))).toMatch(/nothing called/)
+      expect(definitionTrouble(made({}), analyse(made({})).numbers, OWN, own(`2*${name}`))).toMatch(
+        /nothing called/,
+      )
   })
 
   it('survives the deepest nesting that is short enough', () => {
@@ -108,7 +113,7 @@ describe('an expression', () => {
 describe('a quantity of one’s own', () => {
   it('is derived from others and the constants, with their errors', () => {
     const column = columnOf(own('0.5*m*v^2', { unit: 'J' }))
-    const built = motionTable(made({}), THROWN.body).column('Ek')
+    const built = analyse(made({})).table(THROWN.body).column('Ek')
     expect(column.unit).toBe('J')
     expect(column.rows).toEqual(built.rows)
     for (const row of built.rows) {
@@ -126,7 +131,9 @@ describe('a quantity of one’s own', () => {
   })
 
   it('can stand on the time, and on another of one’s own', () => {
-    const table = motionTable(made({ [OTHER]: own('2*t', { symbol: 'u' }), [OWN]: own('u^2') }), THROWN.body)
+    const table = analyse(made({ [OTHER]: own('2*t', { symbol: 'u' }), [OWN]: own('u^2') })).table(
+      THROWN.body,
+    )
     expect(table.column(OWN).unit).toBe('s²')
     expect(table.column(OWN).values[30]).toBeCloseTo(1, 12)
   })
@@ -139,7 +146,7 @@ describe('a quantity of one’s own', () => {
     ])
     const fibonacci = [1, 1]
     for (let n = 2; n < 60; n++) fibonacci.push(fibonacci[n - 1] + fibonacci[n - 2])
-    const table = motionTable(made(Object.fromEntries(chain)), THROWN.body)
+    const table = analyse(made(Object.fromEntries(chain))).table(THROWN.body)
     const { rows, values } = table.column(id(59))
     const [last] = rows.slice(-1)
     expect(values[last] / table.times[last] / fibonacci[59]).toBeCloseTo(1, 12)
@@ -153,7 +160,7 @@ describe('a quantity of one’s own', () => {
 
   it('says what is wrong with it', () => {
     const trouble = (quantity: CustomQuantity, others: Record<string, CustomQuantity> = {}) =>
-      definitionTrouble(made(others), OWN, quantity)
+      definitionTrouble(made(others), analyse(made(others)).numbers, OWN, quantity)
     expect(trouble(own('x + vx'))).toMatch(/different units/)
     expect(trouble(own('m*v', { unit: 'J' }))).toMatch(/comes out in kg·m\/s/)
     expect(trouble(own('x', { unit: 'furlong' }))).toMatch(/no unit/)
@@ -171,7 +178,7 @@ describe('a quantity of one’s own', () => {
     const pixels = edit(made({ [OWN]: own('v', { unit: 'm/s' }) }), (draft) => {
       draft.references = {}
     }).document
-    expect(motionTable(pixels, THROWN.body).column(OWN).missing).toMatch(/scale/)
+    expect(analyse(pixels).table(THROWN.body).column(OWN).missing).toMatch(/scale/)
   })
 })
 
@@ -184,7 +191,7 @@ describe('names', () => {
   })
 
   it('of references are known with their lengths', () => {
-    const [constant, reference] = knownNumbers(made({}))
+    const [constant, reference] = analyse(made({})).numbers()
     expect(constant).toMatchObject({ name: 'L', value: 0.4, error: 0.02 })
     expect(reference).toMatchObject({ value: 1.4, unit: 'm' })
   })

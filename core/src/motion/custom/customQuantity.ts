@@ -4,37 +4,53 @@ import { commonError } from '../errorSensitivity.ts'
 import { type CustomDefinition, type DerivedQuantity, dimension, QUANTITIES } from '../quantities/index.ts'
 import { type Expression, readExpression } from './expression.ts'
 import { areAlike, ExpressionError } from './functions.ts'
-import { type KnownNumber, knownNumbers } from './names.ts'
+import type { KnownNumber } from './names.ts'
 
 const BUILT_IN = new Set(Object.keys(QUANTITIES))
 
 /** Quantities that were defined, by id: each is once, however many stand on it. */
 type Made = Map<string, DerivedQuantity>
 
-/** Kept by the investigation, which every edit replaces. */
-const known = new WeakMap<Investigation, { all: Map<string, CustomDefinition>; made: Made }>()
+/** The quantities that somebody has defined in an investigation; each is derived once. */
+export class CustomDefinitions {
+  private readonly all = new Map<string, CustomDefinition>()
+  private readonly made: Made = new Map()
 
-/** A quantity that somebody has defined, by its id; null where there is none. */
-export function customQuantity(investigation: Investigation, id: string): CustomDefinition | null {
-  const own = investigation.quantities[id]
-  if (!own) return null
-  const kept = known.get(investigation) ?? { all: new Map(), made: new Map() }
-  known.set(investigation, kept)
-  const ready = kept.all.get(id)
-  if (ready) return ready
-  const defined = tried(() => define(investigation, id, own, [], kept.made))
-  kept.all.set(id, defined)
-  return defined
+  /** @param numbers what their expressions can use beside other quantities */
+  constructor(
+    private readonly investigation: Investigation,
+    private readonly numbers: () => readonly KnownNumber[],
+  ) {}
+
+  /** Returns a quantity by its id, or why it can't be derived; null where there is none. */
+  get(id: string): CustomDefinition | null {
+    const own = this.investigation.quantities[id]
+    if (!own) return null
+    const ready = this.all.get(id)
+    if (ready) return ready
+    const { investigation, numbers, made } = this
+    const defined = tried(() => define({ investigation, numbers, made }, id, own, []))
+    this.all.set(id, defined)
+    return defined
+  }
 }
 
-/** What would become of a quantity that is being written: why it can't be derived; null where it can. */
+/** What a definition is made within. */
+interface Context {
+  investigation: Investigation
+  numbers: () => readonly KnownNumber[]
+  made: Made
+}
+
+/** Returns why a quantity that is being written can't be derived; null where it can. */
 export function definitionTrouble(
   investigation: Investigation,
+  numbers: () => readonly KnownNumber[],
   id: string,
   own: CustomQuantity,
 ): string | null {
   const changed = { ...investigation, quantities: { ...investigation.quantities, [id]: own } }
-  return tried(() => define(changed, id, own, [], new Map())).trouble
+  return tried(() => define({ investigation: changed, numbers, made: new Map() }, id, own, [])).trouble
 }
 
 function tried(make: () => DerivedQuantity): CustomDefinition {
@@ -53,17 +69,12 @@ type Meaning =
   | { kind: 'number'; number: KnownNumber; dimension: Dimension }
 
 /** @param within own quantities that are being defined by this one, outermost first */
-function define(
-  investigation: Investigation,
-  id: string,
-  own: CustomQuantity,
-  within: string[],
-  made: Made,
-): DerivedQuantity {
+function define(context: Context, id: string, own: CustomQuantity, within: string[]): DerivedQuantity {
+  const { made } = context
   const ready = made.get(id)
   if (ready) return ready
   const expression = readExpression(own.expression)
-  const meanings = expression.names.map((name) => meaningOf(investigation, name, [...within, id], made))
+  const meanings = expression.names.map((name) => meaningOf(context, name, [...within, id]))
   const found = expression.dimension(meanings.map((meaning) => meaning.dimension))
   const unit = parseUnit(own.unit)
   if (!unit) throw new ExpressionError(`“${own.unit}” is no unit that is known here.`)
@@ -124,7 +135,8 @@ function evaluated(expression: Expression, meanings: Meaning[], factor: number):
   }
 }
 
-function meaningOf(investigation: Investigation, name: string, within: string[], made: Made): Meaning {
+function meaningOf(context: Context, name: string, within: string[]): Meaning {
+  const { investigation, numbers } = context
   if (name === 't') return { kind: 'column', id: 't', dimension: dimension({ time: 1 }) }
   if (name === 'm') return { kind: 'mass', dimension: dimension({ mass: 1 }) }
   if (name === 'g') return { kind: 'g', dimension: dimension({ length: 1, time: -2 }) }
@@ -136,9 +148,9 @@ function meaningOf(investigation: Investigation, name: string, within: string[],
       throw new ExpressionError(
         `“${name}” is defined by itself: ${within.length === 1 ? 'it stands in its own expression' : 'one of those that it stands on stands on it'}.`,
       )
-    return { kind: 'column', id, dimension: define(investigation, id, other, within, made).dimension }
+    return { kind: 'column', id, dimension: define(context, id, other, within).dimension }
   }
-  const number = knownNumbers(investigation).find((one) => one.name === name)
+  const number = numbers().find((one) => one.name === name)
   if (number) return { kind: 'number', number, dimension: number.dimension }
   throw new ExpressionError(`There is nothing called “${name.slice(0, 40)}”.`)
 }

@@ -1,4 +1,5 @@
-export { customQuantity, definitionTrouble } from './customQuantity.ts'
+export { CustomDefinitions, definitionTrouble } from './customQuantity.ts'
 export { type Expression, expressionTex, type Node, parsed, readExpression } from './expression.ts'
 export { areAlike, ExpressionError, FUNCTIONS } from './functions.ts'
 export { asName, type KnownNumber, knownNumbers, nameTrouble } from './names.ts'
+export { quantityInfo } from './quantityInfo.ts'

@@ -1,5 +1,6 @@
 import { type Investigation, inOrder } from '../../investigation/index.ts'
 import { type Dimension, parseUnit } from '../../units/index.ts'
+import type { InvestigationScene } from '../investigationScene.ts'
 import { probeReading } from '../probes.ts'
 import { QUANTITIES } from '../quantities/index.ts'
 
@@ -35,7 +36,7 @@ export function asName(words: string): string {
 }
 
 /** Numbers of an investigation that expressions can use: its constants, its references and its probes. */
-export function knownNumbers(investigation: Investigation): KnownNumber[] {
+export function knownNumbers(investigation: Investigation, scene: InvestigationScene): KnownNumber[] {
   const constants = inOrder(investigation.constants).map(([, { name, value, error, unit }]): KnownNumber => {
     const parsed = parseUnit(unit) ?? { dimension: PURE, factor: 1 }
     const { dimension, factor } = parsed
@@ -56,7 +57,7 @@ export function knownNumbers(investigation: Investigation): KnownNumber[] {
         ],
   )
   const probes = inOrder(investigation.probes).flatMap(([, probe]) => {
-    const reading = probeReading(investigation, probe)
+    const reading = probeReading(scene, probe)
     if (!reading) return []
     const dimension = reading.unit === 'rad' ? { ...PURE, angle: 1 } : { ...PURE, length: 1 }
     return [{ name: asName(probe.name), what: 'a probe', ...reading, dimension }]

@@ -1,9 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest'
+import { analyse } from '../../analysis/index.ts'
 import type { Point } from '../../geometry/index.ts'
 import { edit, edits, type Investigation, newInvestigation, type Recipe } from '../../investigation/index.ts'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../../testing/extent.ts'
-import { ErrorSensitivity, motionTable, QUANTITIES } from '../index.ts'
+import { ErrorSensitivity, QUANTITIES } from '../index.ts'
 
 /** Ids of two bodies in a made-up motion. */
 const [ONE, OTHER] = ['b0000000-0000-4000-8000-000000000001', 'b0000000-0000-4000-8000-000000000002']
@@ -173,7 +174,7 @@ const IDS = Object.keys(QUANTITIES)
 const EXACT = (id: string) => id !== 'omega' && id !== 'path'
 
 describe('every quantity', () => {
-  const exact = motionTable(made, ONE)
+  const exact = analyse(made).table(ONE)
 
   it.each(IDS.filter(EXACT))('%s is what theory says', (id) => {
     const { values, rows, missing: asks } = exact.column(id)
@@ -202,7 +203,7 @@ describe('every quantity', () => {
       const normal = normalSource(randomSource(41))
       for (let repeat = 0; repeat < REPEATS; repeat++) {
         const derivation = { method: 'parabola', reach: 3, weighted: false } as const
-        const table = motionTable(noisy(normal), ONE, { derivation })
+        const table = analyse(noisy(normal)).table(ONE, { derivation })
         for (const [id, places] of seen) {
           const { values, errors, bias } = table.column(id)
           const bounds = bias()
@@ -245,14 +246,14 @@ describe('what is missing', () => {
       draft.bodies[OTHER].mass = null
       draft.references = {}
     })
-    const table = motionTable(document, ONE)
+    const table = analyse(document).table(ONE)
     expect(table.column('Ek').missing).toBeNull()
     expect(table.column('Ek').unit).toBe('kg·px²/s²')
     expect(table.column('Ep').missing).toMatch(/scale/)
     expect(table.column('E').missing).toMatch(/scale/)
     expect(table.column('sumPx').missing).toMatch(/masses/)
     expect(table.column('sumPx').rows).toEqual([])
-    expect(motionTable(document, OTHER).column('px').missing).toMatch(/mass of this body/)
+    expect(analyse(document).table(OTHER).column('px').missing).toMatch(/mass of this body/)
     expect(() => table.column('nothing')).toThrow(RangeError)
   })
 })
@@ -262,7 +263,7 @@ describe('directions', () => {
     const { document } = edit(made, (draft) => {
       for (const mark of Object.values(draft.bodies[ONE].marks)) Object.assign(mark, { x: 300, y: 300 })
     })
-    for (const id of ['heading', 'at', 'ac']) expect(motionTable(document, ONE).column(id).rows).toEqual([])
+    for (const id of ['heading', 'at', 'ac']) expect(analyse(document).table(ONE).column(id).rows).toEqual([])
   })
 })
 
@@ -273,7 +274,7 @@ describe('the path of a body that rests', () => {
       for (const mark of Object.values(draft.bodies[ONE].marks))
         Object.assign(mark, { x: 300 + 0.4 * normal(), y: 300 + 0.4 * normal() })
     })
-    const { values } = motionTable(document, ONE).column('path')
+    const { values } = analyse(document).table(ONE).column('path')
     // Added up from mark to mark it would be some 20 px.
     expect(Math.max(...values)).toBeLessThan(3 / PIXELS_PER_METRE)
   })
@@ -281,7 +282,7 @@ describe('the path of a body that rests', () => {
   it('has a mean over a stretch whose error agrees with repeats', () => {
     const normal = normalSource(randomSource(9))
     const found = Array.from({ length: 300 }, () => {
-      const { values, addSensitivity: sensitivity } = motionTable(noisy(normal), ONE).column('path')
+      const { values, addSensitivity: sensitivity } = analyse(noisy(normal)).table(ONE).column('path')
       const one = new ErrorSensitivity()
       for (let row = 3; row < 13; row++) sensitivity(row, 1 / 10, one)
       return { mean: values.slice(3, 13).reduce((sum, value) => sum + value / 10, 0), error: one.size() }

@@ -1,47 +1,30 @@
+import { analyse } from '@apokinema/core/analysis'
 import {
-  calculateAll,
   calculationTrouble,
   type KnownValue,
-  knownValues,
   nameTex,
   type ShownCalculation,
 } from '@apokinema/core/calculations'
-import { type Calculation, edits, type Investigation, inOrder } from '@apokinema/core/investigation'
+import { type Calculation, edits, inOrder } from '@apokinema/core/investigation'
 import { nameTrouble } from '@apokinema/core/motion'
 import { measurement } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Dialog, Field, Flex, Input, Stack, Text } from '@chakra-ui/react'
 import { Plus } from 'lucide-react'
-import { useContext, useMemo, useState } from 'react'
+import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
 import { Window } from '../../common/Window.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { AllFits } from '../fits/AllFits.tsx'
 import { Budget } from '../fits/Budget.tsx'
 import { comparisonText } from '../fits/comparisonText.ts'
 import { ExpectedField } from '../fits/ExpectedField.tsx'
 import { Formula } from '../fits/Formula.tsx'
-import type { ShownFit } from '../fits/fits.ts'
 
 const NEW: Omit<Calculation, 'order'> = { symbol: '', name: '', expression: '', unit: '', against: null }
 
-/** Numbers that calculations can use: readings of all fits, constants, references, probes and masses. */
-function knownIn(investigation: Investigation, fits: readonly ShownFit[]): KnownValue[] {
-  const stretches = Object.entries(investigation.stretches).sort(([, a], [, b]) => a.number - b.number)
-  return knownValues(
-    investigation,
-    stretches.map(([id, { number }]) => ({
-      number,
-      fits: fits.flatMap(({ settings, all }) => (settings.stretch === id && all.length > 0 ? [all] : [])),
-    })),
-  )
-}
-
 /** A small sheet of results that are worked out from readings. */
 export function Calculations() {
-  const investigation = useInvestigation()
-  const fits = useContext(AllFits)
-  const known = useMemo(() => knownIn(investigation, fits), [investigation, fits])
-  const shown = useMemo(() => calculateAll(investigation, known), [investigation, known])
+  const analysis = analyse(useInvestigation())
+  const [known, shown] = [analysis.knownValues(), analysis.calculations()]
   const [writing, setWriting] = useState<string | null>(null)
   return (
     <Box as="section" paddingX="4" paddingY="3" data-calculations>

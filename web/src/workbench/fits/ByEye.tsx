@@ -1,3 +1,4 @@
+import type { GraphFit } from '@apokinema/core/analysis'
 import { curveThrough, type FreeForm } from '@apokinema/core/fitting'
 import type { Limits } from '@apokinema/core/graphs'
 import { edits } from '@apokinema/core/investigation'
@@ -8,7 +9,6 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { PAINT } from '../../theme/system.ts'
 import { type Area, type Place, placesIn } from '../graphs/area.ts'
 import { GraphHandle } from '../graphs/GraphHandle.tsx'
-import type { ShownFit } from './fits.ts'
 import { readForm } from './readForm.ts'
 import { useByEye } from './useFitting.ts'
 
@@ -23,7 +23,7 @@ export function ByEye({
   fits,
   ...rest
 }: {
-  fits: readonly ShownFit[]
+  fits: readonly GraphFit[]
   limits: { across: Limits; up: Limits }
   area: Area
 }) {
@@ -35,7 +35,7 @@ export function ByEye({
 }
 
 /** First and last time of a fit's stretch. */
-function spanOf({ range, columns: [{ table }] }: ShownFit): [number, number] {
+function spanOf({ range, columns: [{ table }] }: GraphFit): [number, number] {
   const rows = table.frames.flatMap((frame, row) => (frame >= range.from && frame <= range.to ? [row] : []))
   return [table.times[rows[0] ?? 0] ?? 0, table.times[rows.at(-1) ?? 0] ?? 1]
 }
@@ -47,7 +47,7 @@ function Laid({
   limits,
   area,
 }: {
-  shown: ShownFit
+  shown: GraphFit
   form: FreeForm
   limits: { across: Limits; up: Limits }
   area: Area

@@ -1,29 +1,27 @@
+import { analyse, type GraphFit } from '@apokinema/core/analysis'
 import { gravityAt, type NamedReading, namedReadings } from '@apokinema/core/fitting'
 import { type Against, edits } from '@apokinema/core/investigation'
 import { areAlike } from '@apokinema/core/motion'
 import { fixed, parseUnit } from '@apokinema/core/units'
 import { Box, Button, HStack, IconButton, Text } from '@chakra-ui/react'
 import { Ellipsis } from 'lucide-react'
-import { useContext } from 'react'
 import { v4 as uuid } from 'uuid'
 import { Pop } from '../../common/Pop.tsx'
 import { Select } from '../../common/Select.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { AllFits } from './AllFits.tsx'
 import { comparisonText, expectedOf, isMissed, pairText } from './comparisonText.ts'
 import { ExpectedField } from './ExpectedField.tsx'
 import { Explain } from './Explain.tsx'
-import type { ShownFit } from './fits.ts'
 import { SCHOOL_G } from './gravity.ts'
 import { type StretchValue, stretchValues } from './stretchValues.ts'
 
 /** A reading beside what is expected of it: what that is, and how far they are apart. */
-export function Compared({ shown, reading }: { shown: ShownFit; reading: NamedReading }) {
+export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedReading }) {
   const { id, settings } = shown
   const session = useSession()
   const investigation = useInvestigation()
-  const others = useContext(AllFits)
+  const others = analyse(investigation).allFits()
   const against = settings.expected?.against ?? null
   const set = (chosen: Against | null) =>
     session.edit(

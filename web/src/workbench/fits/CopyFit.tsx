@@ -1,3 +1,4 @@
+import type { GraphFit } from '@apokinema/core/analysis'
 import { fitTex, fitText } from '@apokinema/core/fitting'
 import { Button, Menu, Portal } from '@chakra-ui/react'
 import { notify } from '../../common/messages.tsx'
@@ -5,10 +6,9 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 import { pngOf } from '../graphs/chart/graphPictures.ts'
 import { graphDrawing } from '../graphs/graphModel.ts'
 import { PICTURE_SIZE } from '../graphs/TakeAway.tsx'
-import type { ShownFit } from './fits.ts'
 
 /** Takes a fit along: as words and numbers, as TeX, or as a picture. */
-export function CopyFit({ shown }: { shown: ShownFit }) {
+export function CopyFit({ shown }: { shown: GraphFit }) {
   const investigation = useInvestigation()
   const { bodies, stretches, graphs } = investigation
   const { settings, all } = shown

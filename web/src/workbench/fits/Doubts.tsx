@@ -1,3 +1,4 @@
+import type { GraphFit } from '@apokinema/core/analysis'
 import { doubtsOf, slowMotionHint } from '@apokinema/core/fitting'
 import { edits } from '@apokinema/core/investigation'
 import { fixed, measurement, significant } from '@apokinema/core/units'
@@ -6,11 +7,10 @@ import { type ReactNode, useMemo } from 'react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
-import type { ShownFit } from './fits.ts'
 import { SCHOOL_G } from './gravity.ts'
 
 /** What speaks against a fit, each with the one click that sees to it. */
-export function Doubts({ shown }: { shown: ShownFit }) {
+export function Doubts({ shown }: { shown: GraphFit }) {
   const session = useSession()
   const { settings, range, refit, all } = shown
   const doubts = useMemo(
@@ -73,7 +73,7 @@ function Hint({ kind, isMild = false, children }: { kind: string; isMild?: boole
 }
 
 /** Where an acceleration looks like g slowed down: what that would mean, and one click for it. */
-function SlowMotion({ shown: { fit } }: { shown: ShownFit }) {
+function SlowMotion({ shown: { fit } }: { shown: GraphFit }) {
   const session = useSession()
   const investigation = useInvestigation()
   const hint = fit && slowMotionHint(investigation, fit)

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { expectedByExpression } from '@apokinema/core/fitting'
 import type { Against } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
@@ -35,7 +36,7 @@ export function ExpectedField({
           return null
         }
         try {
-          expectedByExpression(investigation, text, unit)
+          expectedByExpression(investigation, analyse(investigation).numbers(), text, unit)
         } catch (trouble) {
           if (trouble instanceof ExpressionError) return trouble.message
           throw trouble

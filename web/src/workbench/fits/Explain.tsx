@@ -1,11 +1,5 @@
-import {
-  doubtsOf,
-  type ExpectedValue,
-  explain,
-  type NamedReading,
-  namedReadings,
-  type Suspect,
-} from '@apokinema/core/fitting'
+import { explain, type GraphFit, type Suspect } from '@apokinema/core/analysis'
+import { doubtsOf, type ExpectedValue, type NamedReading, namedReadings } from '@apokinema/core/fitting'
 import { edits } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { Check, CircleHelp, X } from 'lucide-react'
@@ -14,7 +8,6 @@ import { Link } from 'react-router'
 import { Fold } from '../../common/Fold.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
-import type { ShownFit } from './fits.ts'
 
 const SUPPORT = {
   for: { icon: Check, colour: '#8A5A00', says: 'the data speak for it' },
@@ -30,7 +23,7 @@ const PLACES: Record<Exclude<Suspect['place'], null | 'stretch'>, string> = {
 }
 
 /** What could be behind a reading that misses what is expected. It changes nothing by itself. */
-export function Explain(of: { shown: ShownFit; reading: NamedReading; expected: ExpectedValue }) {
+export function Explain(of: { shown: GraphFit; reading: NamedReading; expected: ExpectedValue }) {
   return (
     <Box marginTop="2">
       <Fold name="suspects" label="What would explain this?">
@@ -45,7 +38,7 @@ function Suspects({
   reading,
   expected,
 }: {
-  shown: ShownFit
+  shown: GraphFit
   reading: NamedReading
   expected: ExpectedValue
 }) {

@@ -1,3 +1,4 @@
+import type { GraphFit } from '@apokinema/core/analysis'
 import { type ColumnFit, closeness, type FittedParameter, symbolTex } from '@apokinema/core/fitting'
 import { edits, type Graph } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
@@ -16,17 +17,16 @@ import { Doubts } from './Doubts.tsx'
 import { FitMenu } from './FitMenu.tsx'
 import { Formula } from './Formula.tsx'
 import { FreeFormFields } from './FreeFormFields.tsx'
-import type { ShownFit } from './fits.ts'
 import { ReadingBox } from './ReadingBox.tsx'
 import { ResidualStrip } from './ResidualStrip.tsx'
 import { Together } from './Together.tsx'
 import { remodelled, useSuggesting } from './useFitting.ts'
 
 /** One fit: formula, parameters, how well it fits, and what it says. */
-export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
+export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const session = useSession()
   const investigation = useInvestigation()
-  const { id, settings, fit, all, trouble } = shown
+  const { id, settings, fit, all, error } = shown
   const colour = BODY_PAINT[investigation.bodies[graph.body].colour]
   const across = shown.across ? shown.columns[0].table.column(shown.across).info : null
   const head = (
@@ -80,7 +80,7 @@ export function FitCard({ shown, graph }: { shown: ShownFit; graph: Graph }) {
         {head}
         {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} across={across} />}
         <Text color="alarm" role="alert">
-          {trouble}
+          {error?.message}
         </Text>
         {menu}
       </Box>
@@ -189,7 +189,7 @@ const symbolOf = ({ quantity }: ColumnFit) => symbolTex(quantity.symbol, quantit
 const leftOf = (fit: ColumnFit) => (fit.loop ? '' : `${symbolOf(fit)} = `)
 
 /** What a fit's parameters are, each with a lock that keeps it where it is. */
-function ParameterRows({ one, shown }: { one: ColumnFit; shown: ShownFit }) {
+function ParameterRows({ one, shown }: { one: ColumnFit; shown: GraphFit }) {
   const session = useSession()
   const { id, settings } = shown
   return (
@@ -242,7 +242,7 @@ function HeldField({
   shown: { id, settings },
   parameter: { key, name, value, kept, unit },
 }: {
-  shown: ShownFit
+  shown: GraphFit
   parameter: FittedParameter
 }) {
   const session = useSession()

@@ -1,5 +1,5 @@
-import { quantityInfo } from '@apokinema/core/graphs'
-import { edits, inOrder, type Stretch, TIME } from '@apokinema/core/investigation'
+import { analyse, type GraphFit } from '@apokinema/core/analysis'
+import { edits, type Stretch, TIME } from '@apokinema/core/investigation'
 import type { MotionTable } from '@apokinema/core/motion'
 import { Box, Button, CloseButton, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { memo, useEffect, useRef } from 'react'
@@ -11,12 +11,9 @@ import { Calculations } from '../calculations/Calculations.tsx'
 import { SymbolText } from '../graphs/SymbolText.tsx'
 import { seeTimes } from '../graphs/timeView.ts'
 import { Marker } from '../Marker.tsx'
-import { shownTableOf } from '../tables.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
-import { AllFits } from './AllFits.tsx'
 import { FitCard } from './FitCard.tsx'
 import { FitMenu } from './FitMenu.tsx'
-import { fittedOn, type ShownFit, type TableOfBody } from './fits.ts'
 import { StretchMore } from './StretchMore.tsx'
 import { SuggestWindow } from './SuggestWindow.tsx'
 import { useFitting } from './useFitting.ts'
@@ -24,7 +21,7 @@ import { useFitting } from './useFitting.ts'
 /** Every stretch with its fits, in the order of their numbers. */
 export const FitCards = memo(function FitCards() {
   const investigation = useInvestigation()
-  const tableOf: TableOfBody = (graph, body) => shownTableOf(investigation, body, graph)
+  const analysis = analyse(investigation)
   const stretches = Object.entries(investigation.stretches).sort(([, a], [, b]) => a.number - b.number)
   if (stretches.length === 0)
     return (
@@ -38,12 +35,9 @@ export const FitCards = memo(function FitCards() {
         </Text>
       </Stack>
     )
-  const fitted = new Set(stretches.map(([, { graph }]) => graph))
-  const fits = inOrder(investigation.graphs).flatMap(([id]) =>
-    fitted.has(id) ? fittedOn(investigation, id, tableOf) : [],
-  )
+  const fits = analysis.allFits()
   return (
-    <AllFits value={fits}>
+    <>
       {stretches.map(([id, stretch]) => {
         const graph = investigation.graphs[stretch.graph]
         return graph ? (
@@ -51,14 +45,14 @@ export const FitCards = memo(function FitCards() {
             key={id}
             id={id}
             stretch={stretch}
-            table={tableOf(graph, graph.body)}
+            table={analysis.shownTable(graph.body, graph)}
             fits={fits.filter(({ settings }) => settings.stretch === id)}
           />
         ) : null
       })}
       {fits.length > 0 && <Calculations />}
-      <SuggestWindow tableOf={(graph) => tableOf(graph, graph.body)} />
-    </AllFits>
+      <SuggestWindow tableOf={(graph) => analysis.shownTable(graph.body, graph)} />
+    </>
   )
 })
 
@@ -71,14 +65,14 @@ function StretchCard({
   id: string
   stretch: Stretch
   table: MotionTable
-  fits: ShownFit[]
+  fits: GraphFit[]
 }) {
   const session = useSession()
   const investigation = useInvestigation()
   const selection = useWorkbench((state) => state.selection)
   const card = useRef<HTMLDivElement>(null)
   const graph = investigation.graphs[stretch.graph]
-  const quantity = quantityInfo(investigation, graph.quantity)
+  const quantity = analyse(investigation).quantity(graph.quantity)
   const body = investigation.bodies[graph.body]
   const fitTo = useFitting(stretch.graph, graph)
   const chosen = selection?.kind === 'stretch' && selection.id === id
@@ -160,7 +154,7 @@ function StretchCard({
             label={fits.length === 0 ? 'Fit…' : 'Another fit…'}
             isPlain={fits.length > 0}
             quantity={quantity}
-            across={graph.across === TIME ? null : quantityInfo(investigation, graph.across)}
+            across={graph.across === TIME ? null : analyse(investigation).quantity(graph.across)}
             onChoose={(choice) => fitTo(choice, id, () => stretch)}
           />
           {fits.length === 0 && (

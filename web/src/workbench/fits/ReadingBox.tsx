@@ -1,3 +1,4 @@
+import type { GraphFit } from '@apokinema/core/analysis'
 import {
   type ColumnFit,
   type Estimate,
@@ -16,10 +17,9 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { Budget } from './Budget.tsx'
 import { Compared } from './Compared.tsx'
 import { Formula } from './Formula.tsx'
-import type { ShownFit } from './fits.ts'
 
 /** What a fit says in words and numbers, beside what is expected, and what its error is made of. */
-export function ReadingBox({ shown, fit }: { shown: ShownFit; fit: ColumnFit }) {
+export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) {
   const session = useSession()
   const { id, settings, all } = shown
   const readings = namedReadings(all)

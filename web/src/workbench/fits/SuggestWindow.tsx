@@ -1,5 +1,5 @@
+import { analyse } from '@apokinema/core/analysis'
 import { longestStretch, type Suggestion, suggestModels } from '@apokinema/core/fitting'
-import { quantityInfo } from '@apokinema/core/graphs'
 import { edits, type Graph } from '@apokinema/core/investigation'
 import { alongLine, type MotionTable } from '@apokinema/core/motion'
 import { measurement } from '@apokinema/core/units'
@@ -43,7 +43,7 @@ function Suggestions({
   const investigation = useInvestigation()
   const stretch = investigation.stretches[stretchId]
   const [found, setFound] = useState<Suggestion[] | null>(null)
-  const info = quantityInfo(investigation, graph.quantity)
+  const info = analyse(investigation).quantity(graph.quantity)
   useEffect(() => {
     // The window is drawn before the models are tried.
     const later = setTimeout(() => {

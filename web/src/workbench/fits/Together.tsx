@@ -1,13 +1,13 @@
+import type { GraphFit } from '@apokinema/core/analysis'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { Button, CloseButton, Flex, HStack, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { Select } from '../../common/Select.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { SymbolText } from '../graphs/SymbolText.tsx'
-import type { ShownFit } from './fits.ts'
 
 /** What else is fitted together with a stretch's own column, and which parameters all have in common. */
-export function Together({ shown, graph }: { shown: ShownFit; graph: Graph }) {
+export function Together({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const session = useSession()
   const { bodies } = useInvestigation()
   const { id, settings, all, across } = shown

@@ -1,6 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import { estimate, fitColumn, namedReadings } from '@apokinema/core/fitting'
 import { edit, edits, newInvestigation } from '@apokinema/core/investigation'
-import { motionTable } from '@apokinema/core/motion'
 import { THROWN, thrown } from '@apokinema/core/testing/thrown'
 import { describe, expect, it } from 'vitest'
 import { comparisonText, expectedOf, expectedText, isMissed, pairText, unitFactor } from './comparisonText.ts'
@@ -84,7 +84,7 @@ describe('two readings', () => {
     const document = edit(thrown({}), (draft) => {
       for (const reference of Object.values(draft.references)) reference.lengthError = 0.05
     }).document
-    const table = motionTable(document, THROWN.body)
+    const table = analyse(document).table(THROWN.body)
     const model = 'uniform-acceleration' as const
     const [one] = namedReadings([fitColumn(table, 'y', { from: 0, to: 24 }, { model })])
     const [other] = namedReadings([fitColumn(table, 'y', { from: 25, to: 49 }, { model })])

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import {
   compare,
   comparePair,
@@ -80,7 +81,7 @@ function toldBy(
   const factor = unitFactor(unit)
   return against.kind === 'value'
     ? { value: against.value / factor, error: against.error / factor }
-    : expectedByExpression(investigation, against.expression, unit)
+    : expectedByExpression(investigation, analyse(investigation).numbers(), against.expression, unit)
 }
 
 /** The same; null where there is nothing, or it can't be told. */

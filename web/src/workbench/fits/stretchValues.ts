@@ -1,7 +1,7 @@
+import { analyse } from '@apokinema/core/analysis'
 import { steadyModel } from '@apokinema/core/fitting'
 import { slopeUnit } from '@apokinema/core/graphs'
 import { type Investigation, type ModelId, TIME } from '@apokinema/core/investigation'
-import { shownTableOf } from '../tables.ts'
 
 /** What a stretch says by itself, without a fit so far: its mean, or its slope. */
 export interface StretchValue {
@@ -23,7 +23,7 @@ export function stretchValues(investigation: Investigation): StretchValue[] {
   return numbered.flatMap(([stretch, { number, graph: of }]) => {
     const graph = graphs[of]
     if (!graph || graph.across !== TIME) return []
-    const table = shownTableOf(investigation, graph.body, graph)
+    const table = analyse(investigation).shownTable(graph.body, graph)
     const column = table.column(graph.quantity)
     return (['mean', 'slope'] as const).flatMap((word): StretchValue[] => {
       const told = steadyModel(column.info, word)

@@ -1,5 +1,5 @@
+import { analyse } from '@apokinema/core/analysis'
 import { variableOf } from '@apokinema/core/fitting'
-import { quantityInfo } from '@apokinema/core/graphs'
 import { edits, type Graph, type Investigation, type Recipe, TIME } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
 import { create } from 'zustand'
@@ -26,7 +26,7 @@ export const useByEye = create<{ fit: string | null }>(() => ({ fit: null }))
 
 /** A free form to begin with: something simple to change, by the time or by what a graph is drawn against. */
 function firstForm(investigation: Investigation, across: string): string {
-  const quantity = across === TIME ? null : quantityInfo(investigation, across)
+  const quantity = across === TIME ? null : analyse(investigation).quantity(across)
   return `a + b*${quantity ? variableOf(quantity) : 't'}`
 }
 

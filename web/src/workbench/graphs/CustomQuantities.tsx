@@ -1,12 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import { type CustomQuantity, edits, inOrder, MOST_EXPRESSION } from '@apokinema/core/investigation'
-import {
-  customQuantity,
-  definitionTrouble,
-  FUNCTIONS,
-  knownNumbers,
-  nameTrouble,
-  quantitiesOf,
-} from '@apokinema/core/motion'
+import { definitionTrouble, FUNCTIONS, nameTrouble, quantitiesOf } from '@apokinema/core/motion'
 import { measurement, parseUnit } from '@apokinema/core/units'
 import {
   Box,
@@ -73,7 +67,7 @@ export function CustomQuantities({ body }: { body: string }) {
 /** One that is defined already. */
 function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity; change: () => void }) {
   const session = useSession()
-  const trouble = customQuantity(useInvestigation(), id)?.trouble
+  const trouble = analyse(useInvestigation()).definition(id)?.trouble
   return (
     <Box>
       <Flex align="center" gap="3">
@@ -123,7 +117,9 @@ function Definition({
   const nameWrong =
     draft.symbol === '' ? null : isTaken ? 'That is taken already.' : nameTrouble(draft.symbol)
   const trouble =
-    draft.expression === '' ? null : definitionTrouble(investigation, own, { order: 0, ...draft })
+    draft.expression === ''
+      ? null
+      : definitionTrouble(investigation, analyse(investigation).numbers, own, { order: 0, ...draft })
   const isWhole =
     draft.name.trim() !== '' && draft.symbol !== '' && draft.expression !== '' && !nameWrong && !trouble
   const keep = () => {
@@ -233,7 +229,9 @@ function Names({ body }: { body: string }) {
   const investigation = useInvestigation()
   const { bodies } = investigation
   const quantities = quantitiesOf(bodies[body], Object.keys(bodies).length)
-  const numbers = knownNumbers(investigation).filter(({ what }) => what !== 'a constant')
+  const numbers = analyse(investigation)
+    .numbers()
+    .filter(({ what }) => what !== 'a constant')
   const list = (title: string, content: ReactNode) => (
     <Text fontSize="13px" color="ink.muted">
       {title}:{' '}

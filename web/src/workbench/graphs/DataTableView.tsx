@@ -1,5 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import { edits } from '@apokinema/core/investigation'
-import { type DataColumn, type DataTable, sceneOf } from '@apokinema/core/motion'
+import type { DataColumn, DataTable } from '@apokinema/core/motion'
 import { fixed, measurement, metresIn, rounded } from '@apokinema/core/units'
 import { Box, Flex, Input } from '@chakra-ui/react'
 import { useVirtualizer } from '@tanstack/react-virtual'
@@ -10,7 +11,6 @@ import { parseNumber } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { isBodyLocked } from '../marking.ts'
 import { useTable } from '../tableStore.ts'
-import { tableOf } from '../tables.ts'
 import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { SymbolText } from './SymbolText.tsx'
@@ -270,11 +270,11 @@ function Correction({
       return
     }
     const mark = investigation.bodies[column.body]?.marks[frame]
-    const scene = sceneOf(investigation)
+    const scene = analyse(investigation).scene()
     const transform = scene.at(frame)
     if (!mark || !transform || value === column.values[row] || isBodyLocked(session, column.body)) return
     const along = column.id.endsWith('x') ? 'x' : 'y'
-    const own = tableOf(investigation, column.body)
+    const own = analyse(investigation).table(column.body)
     const at = own.frames.indexOf(frame)
     const inScene = { x: own.column('x').values[at], y: own.column('y').values[at] }
     const metres = scene.length === 'px' ? 1 : metresIn(investigation.lengthUnit)

@@ -1,5 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import { type SummaryValue, stretchSummary } from '@apokinema/core/fitting'
-import { type GraphDescription, lowered, quantityInfo, slopeUnit } from '@apokinema/core/graphs'
+import { type GraphDescription, lowered, slopeUnit } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
@@ -167,7 +168,7 @@ const Tools = memo(function Tools({
   const session = useSession()
   // A description is made anew where a quantity is defined in another way.
   const against = useMemo(
-    () => (description.isTime ? null : quantityInfo(shownOf(session.store.getState()), graph.across)),
+    () => (description.isTime ? null : analyse(shownOf(session.store.getState())).quantity(graph.across)),
     [session, description, graph.across],
   )
   const { title, up, across } = description

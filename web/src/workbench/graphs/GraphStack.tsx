@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { type Limits, lowered } from '@apokinema/core/graphs'
 import { edits, type Graph } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
@@ -19,9 +20,7 @@ import {
 import { GripVertical } from 'lucide-react'
 import { memo, type PointerEvent, useMemo, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { tablesOf } from '../tables.ts'
 import { GraphPanel } from './GraphPanel.tsx'
-import { describedGraph } from './graphModel.ts'
 
 /** Pixels that a graph of the usual share is high at least. */
 const LEAST = 200
@@ -73,10 +72,7 @@ function Place({
     id,
   })
   const box = useRef<HTMLDivElement | null>(null)
-  const tables = tablesOf(investigation)
-  // Tables say whether anything that is described has changed.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: see above
-  const description = useMemo(() => describedGraph(investigation, graph), [tables, graph])
+  const description = analyse(investigation).graph(graph)
   const title = description?.title
   // What stands above a graph is not rendered for every move on it.
   const handle = useMemo(

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { mainDirection } from '@apokinema/core/graphs'
 import { edits, inOrder, TIME } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
@@ -8,7 +9,6 @@ import type { Session } from '../../document/session.ts'
 import { FitCards } from '../fits/FitCards.tsx'
 import { activeBody } from '../shown.ts'
 import { useHelp } from '../TopBar.tsx'
-import { shownTableOf } from '../tables.ts'
 import { useKeys } from '../useKeys.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DataBar } from './DataBar.tsx'
@@ -30,7 +30,7 @@ function useFirstGraphs(session: Session, body: string | null): void {
   useEffect(() => {
     const investigation = session.document
     if (!body || Object.keys(investigation.bodies[body]?.marks ?? {}).length < FEWEST_MARKS) return
-    if (mainDirection(shownTableOf(investigation, body)) === 'x')
+    if (mainDirection(analyse(investigation).shownTable(body)) === 'x')
       session.edit('show the axis along which it moves', edits.turnFirstGraphs(body))
   }, [session, body])
 }
@@ -53,7 +53,7 @@ export default function GraphsView() {
   )
   const stacked = useMemo(() => graphs.filter(([, { across }]) => across === TIME), [graphs])
   const beside = useMemo(() => graphs.filter(([, { across }]) => across !== TIME), [graphs])
-  const tables = Object.keys(investigation.bodies).map((id) => shownTableOf(investigation, id))
+  const tables = Object.keys(investigation.bodies).map((id) => analyse(investigation).shownTable(id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const { from, to } = allTimes(investigation)
   const range = useMemo(() => ({ from, to }), [from, to])
@@ -98,7 +98,7 @@ export default function GraphsView() {
           <MiniStage />
           <Box order="3" bg="panel">
             <Deferred>
-              <Quantities body={body} length={shownTableOf(investigation, body).length} />
+              <Quantities body={body} length={analyse(investigation).shownTable(body).length} />
             </Deferred>
           </Box>
         </Box>

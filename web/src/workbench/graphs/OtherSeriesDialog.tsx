@@ -1,6 +1,7 @@
+import { analyse } from '@apokinema/core/analysis'
 import type { GraphDescription } from '@apokinema/core/graphs'
 import { cutText, edits, type Investigation, inOrder, MOST_POINTS } from '@apokinema/core/investigation'
-import { areAlike, motionTable, quantitiesOf } from '@apokinema/core/motion'
+import { areAlike, quantitiesOf } from '@apokinema/core/motion'
 import { Button, Dialog, Stack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -75,7 +76,7 @@ function Bodies({
 }) {
   const session = useSession()
   const offered = inOrder(document.bodies).flatMap(([id, body]) => {
-    const table = motionTable(document, id)
+    const table = analyse(document).table(id)
     return quantitiesOf(body, Object.keys(document.bodies).length)
       .filter(({ dimension }) => areAlike(dimension, quantity.dimension))
       .flatMap((one) => {

@@ -1,4 +1,4 @@
-import { quantityInfo } from '@apokinema/core/graphs'
+import { analyse } from '@apokinema/core/analysis'
 import { type Body, type Investigation, inOrder, TIME } from '@apokinema/core/investigation'
 import { areAlike, QUANTITY_GROUPS, type QuantityInfo, quantitiesOf } from '@apokinema/core/motion'
 import { NativeSelect } from '@chakra-ui/react'
@@ -12,7 +12,7 @@ export function quantityGroups(
   const has = new Set(
     quantitiesOf(body, Object.keys(investigation.bodies).length).map(({ id }) => id as string),
   )
-  const own = inOrder(investigation.quantities).flatMap(([id]) => quantityInfo(investigation, id) ?? [])
+  const own = inOrder(investigation.quantities).flatMap(([id]) => analyse(investigation).quantity(id) ?? [])
   return [
     ...QUANTITY_GROUPS.map(({ name, quantities }) => ({
       name,

@@ -1,9 +1,8 @@
-import { describeGraph, type GraphDescription, type Limits, type Slope } from '@apokinema/core/graphs'
+import { analyse, type GraphFit } from '@apokinema/core/analysis'
+import type { GraphDescription, Limits, Slope } from '@apokinema/core/graphs'
 import type { Graph, Investigation } from '@apokinema/core/investigation'
 import { curveOf } from '../fits/curveOf.ts'
-import { fittedOn, type ShownFit } from '../fits/fits.ts'
 import { useBanded } from '../fits/useFitting.ts'
-import { shownTableOf } from '../tables.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import type { DrawnNote, DrawnTangent, GraphContent, GraphDrawing } from './chart/graphDrawing.ts'
 import { shownLimits, wholeLimits } from './chart/graphLimits.ts'
@@ -12,21 +11,13 @@ import { useTimeView } from './timeView.ts'
 
 /** What graphs show, as functions of the investigation: the same on the screen and in pictures that are taken away. */
 
-/** Returns the description of a graph in the unit in which lengths are shown; null where its quantity is gone. */
-export function describedGraph(investigation: Investigation, graph: Graph): GraphDescription | null {
-  const { axes, derivation } = graph
-  return describeGraph(investigation, graph, ({ body, other }) =>
-    shownTableOf(investigation, body, { axes, derivation, other }),
-  )
-}
-
 /** Room beside the first and the last point, as a share of the time between them. */
 const ROOM = 0.03
 
 /** Returns the times from the first to the last mark of all bodies, with a little room beside them, in seconds. */
 export function allTimes(investigation: Investigation): Limits {
   const times = Object.keys(investigation.bodies).flatMap((id) => {
-    const { times: own } = shownTableOf(investigation, id)
+    const { times: own } = analyse(investigation).shownTable(id)
     return own.length > 0 ? [own[0], own[own.length - 1]] : []
   })
   const [from, to] = times.length > 0 ? [Math.min(...times), Math.max(...times)] : [0, 1]
@@ -39,13 +30,13 @@ export function graphFits(
   investigation: Investigation,
   id: string,
   { up, across }: GraphDescription,
-): ShownFit[] {
-  if (up.transform.id !== 'none' || across.transform.id !== 'none') return []
-  return fittedOn(investigation, id, (graph, body) => shownTableOf(investigation, body, graph))
+): GraphFit[] {
+  const isBent = up.transform.id !== 'none' || across.transform.id !== 'none'
+  return isBent ? [] : analyse(investigation).fits(id)
 }
 
 /** Returns the curves of fits. */
-export function fitCurves(fits: readonly ShownFit[], banded: ReadonlySet<string>): GraphContent['fits'] {
+export function fitCurves(fits: readonly GraphFit[], banded: ReadonlySet<string>): GraphContent['fits'] {
   return fits.flatMap(({ id, fit }) =>
     fit ? [{ curve: curveOf(fit), hasPredictionBand: banded.has(id) }] : [],
   )
@@ -91,7 +82,7 @@ export function graphDrawing(
   size: { width: number; height: number },
 ): GraphDrawing | null {
   const graph = investigation.graphs[id]
-  const description = graph && describedGraph(investigation, graph)
+  const description = graph && analyse(investigation).graph(graph)
   if (!description || description.series.length === 0) return null
   const { frame } = useWorkbench.getState()
   const range = useTimeView.getState().seen ?? allTimes(investigation)

@@ -1,4 +1,4 @@
-import { quantityInfo } from '@apokinema/core/graphs'
+import { analyse } from '@apokinema/core/analysis'
 import { type Investigation, inOrder } from '@apokinema/core/investigation'
 import {
   type DataTable,
@@ -8,15 +8,15 @@ import {
   type QuantityInfo,
 } from '@apokinema/core/motion'
 import { useMemo } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useTable } from '../tableStore.ts'
-import { shownTableOf, tablesOf } from '../tables.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { quantityGroups } from './QuantitySelect.tsx'
 
 /** What columns are called. */
 function namesIn(investigation: Investigation): NameOf {
-  return (id) => quantityInfo(investigation, id) ?? { symbol: id, subscript: '', name: id }
+  return (id) => analyse(investigation).quantity(id) ?? { symbol: id, subscript: '', name: id }
 }
 
 /** Columns that a body can have, in their groups: its quantities, and its marks in the picture. */
@@ -49,16 +49,18 @@ export function useDataTable(active: string): DataTable {
   const selection = useWorkbench((state) => state.selection)
   const stretch = selection?.kind === 'stretch' ? investigation.stretches[selection.id] : undefined
   const key = bodies.join()
-  const tables = tablesOf(investigation)
+  const tables = useInvestigation(
+    useShallow((now) => key.split(',').map((body) => analyse(now).shownTable(body))),
+  )
   // Tables say whether anything in it has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: see above
   return useMemo(() => {
-    const chosen = key.split(',').map((body) => {
+    const chosen = key.split(',').map((body, i) => {
       const has = new Set(
         columnGroups(investigation, body).flatMap(({ quantities }) => quantities.map(({ id }) => id)),
       )
       return {
-        table: shownTableOf(investigation, body),
+        table: tables[i],
         columns: columns.filter((id) => has.has(id)),
       }
     })

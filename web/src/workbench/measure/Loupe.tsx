@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import type { Point } from '@apokinema/core/geometry'
 import { expectedPlace } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
@@ -74,7 +75,10 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
 
   const shown = picture?.index ?? null
   const place = useMemo(
-    () => (mode.kind === 'mark' && shown !== null ? expectedPlace(investigation, mode.body, shown) : null),
+    () =>
+      mode.kind === 'mark' && shown !== null
+        ? expectedPlace(investigation, analyse(investigation).scene(), mode.body, shown)
+        : null,
     [investigation, mode, shown],
   )
 

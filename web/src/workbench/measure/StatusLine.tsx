@@ -1,4 +1,4 @@
-import { sceneOf } from '@apokinema/core/motion'
+import { analyse } from '@apokinema/core/analysis'
 import { fixed, metresIn, significant, withUnit } from '@apokinema/core/units'
 import { Box, Flex } from '@chakra-ui/react'
 import { memo } from 'react'
@@ -65,7 +65,7 @@ function Pointer() {
   const frame = useWorkbench((state) => state.shown ?? state.frame)
   const { lengthUnit } = investigation
   if (!reticle) return null
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const at = scene.at(frame)?.toScene(reticle)
   if (!at) return <span>no landmark tells where this is</span>
   const unit = scene.scale ? lengthUnit : 'px'

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { sizeOf } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import {
@@ -7,7 +8,7 @@ import {
   inOrder,
   pictureSize,
 } from '@apokinema/core/investigation'
-import { arrowsOf, placeIn, scaleArrow, sceneOf, type VectorKind } from '@apokinema/core/motion'
+import { arrowsOf, placeIn, scaleArrow, type VectorKind } from '@apokinema/core/motion'
 import { everyNth, spreadAperiodically } from '@apokinema/core/pictures'
 import { metresIn, significant, withUnit } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
@@ -15,7 +16,6 @@ import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronoph
 import { BODY_PAINT } from '../../theme/system.ts'
 import { gridField } from '../lengths.ts'
 import { arrowPieces } from '../strokes.ts'
-import { shownTableOf, tableOf } from '../tables.ts'
 
 /** What a chronophotograph is to show. */
 export interface ChronoChoice {
@@ -40,10 +40,10 @@ const WHITE = '#FFFFFF'
 /** What the worker needs to make a chronophotograph; null where no body has marks in the span. */
 export function chronoTask(investigation: Investigation, choice: ChronoChoice): ChronoTask | null {
   const { bodies, camera, orientation } = investigation
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const picture = pictureSize(investigation)
   const chosen = choice.bodies.flatMap((id) => {
-    const { frames } = tableOf(investigation, id)
+    const { frames } = analyse(investigation).table(id)
     return everyNth(frames, choice.every).map((frame) => ({ id, frame, at: bodies[id].marks[frame] }))
   })
   if (chosen.length === 0) return null
@@ -84,7 +84,7 @@ function reachOf({ outline }: Body, { width, height }: { width: number; height: 
 
 /** Lines of the scene at round distances, as the picture of a frame shows them, and how far they are apart. */
 function gridOf(investigation: Investigation, frame: number): { lines: DrawnLine[]; text: string } | null {
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const transform = scene.at(frame)
   if (!transform) return null
   const { width, height } = pictureSize(investigation)
@@ -129,8 +129,8 @@ function arrowsIn(
   seen: (frame: number, at: Point) => Point,
 ): { lines: DrawnLine[]; long: number; text: string } | null {
   const { height } = pictureSize(investigation)
-  const tables = bodies.map((id) => shownTableOf(investigation, id))
-  const arrows = arrowsOf(sceneOf(investigation), tables, kind, LONGEST * height)
+  const tables = bodies.map((id) => analyse(investigation).shownTable(id))
+  const arrows = arrowsOf(analyse(investigation).scene(), tables, kind, LONGEST * height)
   if (!arrows) return null
   const { lists, factor } = arrows
   return {

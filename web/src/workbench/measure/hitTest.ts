@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { DIRECTIONS, sizeOf } from '@apokinema/core/following'
 import { applied, distance, inverse, landmarkAt, type Point } from '@apokinema/core/geometry'
 import {
@@ -7,7 +8,7 @@ import {
   type PlacedPoint,
   pictureSize,
 } from '@apokinema/core/investigation'
-import { clockOf, placeIn, sceneOf } from '@apokinema/core/motion'
+import { clockOf, placeIn } from '@apokinema/core/motion'
 import { useFollowing } from '../following/followStore.ts'
 import { HANDLE_EVERY } from '../selecting.ts'
 import type { Selection } from '../workbenchStore.ts'
@@ -17,7 +18,7 @@ export function axesIn(
   investigation: Investigation,
   frame: number,
 ): { origin: Point; handle: Point; up: Point } | null {
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const axes = axesOf(investigation)
   const transform = scene.at(frame)
   const origin = placeIn(scene, axes.origin, frame)
@@ -45,7 +46,7 @@ export function hitTest(
 ): Selection | null {
   const { references, bodies, probes, plane, camera, hidden } = investigation
   const used = framesInUse(investigation)
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const candidates: [Point, Selection][] = []
   const add = (placed: PlacedPoint, selection: Selection) => {
     const point = placeIn(scene, placed, frame)

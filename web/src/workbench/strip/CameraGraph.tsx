@@ -1,6 +1,7 @@
+import { analyse } from '@apokinema/core/analysis'
 import { turnOf, zoomOf } from '@apokinema/core/geometry'
 import { axesOf } from '@apokinema/core/investigation'
-import { placeIn, sceneOf } from '@apokinema/core/motion'
+import { placeIn } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
 import { memo, useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
@@ -23,7 +24,7 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
   const clock = useClock()
   const count = clock?.seconds.length ?? 0
   const curves = useMemo<Curve[]>(() => {
-    const scene = sceneOf(investigation)
+    const scene = analyse(investigation).scene()
     const { origin } = axesOf(investigation)
     const empty = () => new Float64Array(count).fill(Number.NaN)
     const [zoom, roll, x, y] = [empty(), empty(), empty(), empty()]

@@ -1,10 +1,10 @@
+import { analyse } from '@apokinema/core/analysis'
 import type { MotionTable } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
-import { shownTableOf } from '../tables.ts'
 import { useCanvas } from '../useCanvas.ts'
 import type { TimeScale } from './timeScale.ts'
 
@@ -75,7 +75,7 @@ export const LiveGraph = memo(function LiveGraph({
   top: number
 }) {
   const investigation = useInvestigation()
-  const table = body ? shownTableOf(investigation, body) : null
+  const table = body ? analyse(investigation).shownTable(body) : null
   const isEmpty = !table || table.frames.length === 0
   const look = body ? investigation.bodies[body] : null
   const canvas = useCanvas(

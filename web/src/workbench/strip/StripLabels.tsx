@@ -1,5 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import { type Body, framesInUse, type Gap, gapsOf } from '@apokinema/core/investigation'
-import { sceneOf, type TrackDiagnosis } from '@apokinema/core/motion'
+import type { TrackDiagnosis } from '@apokinema/core/motion'
 import type { UsedFrames } from '@apokinema/core/time'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { memo } from 'react'
@@ -26,7 +27,9 @@ export const StripLabels = memo(function StripLabels({
   const diagnosisOf = useTrackDiagnoses()
   const cameraGraph = useWorkbench((state) => state.cameraGraph)
   const landmarks = shownLandmarks(investigation)
-  const unit = sceneOf(investigation).scale ? `${lengthUnit}, from the origin` : 'pixels, from the origin'
+  const unit = analyse(investigation).scene().scale
+    ? `${lengthUnit}, from the origin`
+    : 'pixels, from the origin'
   return (
     <Box
       width={{ base: '92px', lg: '272px' }}

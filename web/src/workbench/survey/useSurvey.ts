@@ -1,5 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import type { Footage } from '@apokinema/core/investigation'
-import { clockOf, sceneOf } from '@apokinema/core/motion'
+import { clockOf } from '@apokinema/core/motion'
 import {
   type Finding,
   type FoundRepeats,
@@ -154,7 +155,7 @@ export function useSurveyed(): Surveyed | null {
       uneven: flags.length,
       repeats: timing.repeats ? 0 : seen.repeats.frames.length,
       speed: seen.speed,
-      metresPerPixel: sceneOf(investigation).scale?.metresPerPixel ?? null,
+      metresPerPixel: analyse(investigation).scene().scale?.metresPerPixel ?? null,
       shake: survey.shake,
       camera: survey.camera ? proposedCamera(survey.camera) : null,
       light: survey.light,

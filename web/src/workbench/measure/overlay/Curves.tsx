@@ -1,9 +1,8 @@
+import { analyse } from '@apokinema/core/analysis'
 import type { Point } from '@apokinema/core/geometry'
 import { type Investigation, indexOfFrame } from '@apokinema/core/investigation'
-import { type MotionTable, sceneOf } from '@apokinema/core/motion'
+import type { MotionTable } from '@apokinema/core/motion'
 import { memo, useMemo } from 'react'
-import { fittedOn } from '../../fits/fits.ts'
-import { tableOf } from '../../tables.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Edged } from './strokes.tsx'
@@ -30,7 +29,7 @@ export const Curves = memo(function Curves({ investigation, toStage, frame }: Ov
   // Only the part of a long path that is drawn changes with the frame.
   const around = useWorkbench((state) => (isLong ? (state.shown ?? state.frame) : 0))
   return paths.map(({ key, axes, frames, points }) => {
-    const transform = sceneOf(investigation, axes).at(frame)
+    const transform = analyse(investigation).scene(axes).at(frame)
     const first = Math.max(0, indexOfFrame(frames, around) - MOST_DRAWN / 2)
     const drawn = points.length > MOST_DRAWN ? points.slice(first, first + MOST_DRAWN) : points
     return (
@@ -57,9 +56,9 @@ function fittedPaths(investigation: Investigation): Path[] {
     // A table is made only where something was fitted: this is drawn anew with every mark.
     if (!fitted.has(id) || (quantity !== 'x' && quantity !== 'y')) return []
     if (!bodies[body] || bodies[body].hidden) return []
-    return fittedOn(investigation, id, (graph, of) =>
-      tableOf(investigation, of, { axes: graph.axes }),
-    ).flatMap(({ id: key, fit }) => (fit ? [{ key, body, axes, along: quantity, fit }] : []))
+    return analyse(investigation)
+      .fits(id, 'scene')
+      .flatMap(({ id: key, fit }) => (fit ? [{ key, body, axes, along: quantity, fit }] : []))
   })
   return fits.flatMap(({ key, body, axes, along, fit }): Path[] => {
     const across = along === 'x' ? 'y' : 'x'
@@ -69,7 +68,7 @@ function fittedPaths(investigation: Investigation): Path[] {
     if (partner && along === 'y') return []
     const at = (own: number, other: number): Point =>
       along === 'x' ? { x: own, y: other } : { x: other, y: own }
-    const table = tableOf(investigation, body, { axes })
+    const table = analyse(investigation).table(body, { axes })
     if (!partner) {
       const rows = rowsBetween(table, fit.from, fit.to)
       const { values } = table.column(across)

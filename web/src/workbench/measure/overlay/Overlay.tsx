@@ -1,6 +1,7 @@
+import { analyse } from '@apokinema/core/analysis'
 import type { Point } from '@apokinema/core/geometry'
 import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
-import { placeIn, sceneOf } from '@apokinema/core/motion'
+import { placeIn } from '@apokinema/core/motion'
 import { useDeferredValue, useMemo } from 'react'
 import { useInvestigationExcept } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following/followStore.ts'
@@ -31,7 +32,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
   const changes = camera.motion !== 'still' || Object.values(probes).some(({ oneFrame }) => oneFrame)
   const frame = useWorkbench((state) => (changes ? (state.shown ?? state.frame) : 0))
   const seeing = useMemo<OverlayProps>(() => {
-    const scene = sceneOf(investigation)
+    const scene = analyse(investigation).scene()
     const toStage = ({ x, y }: Point): Point => ({ x: x * view.zoom + view.x, y: y * view.zoom + view.y })
     const see = (point: PlacedPoint) => {
       const seen = placeIn(scene, point, frame)

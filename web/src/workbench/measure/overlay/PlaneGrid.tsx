@@ -1,6 +1,6 @@
+import { analyse } from '@apokinema/core/analysis'
 import type { Point } from '@apokinema/core/geometry'
 import { inOrder } from '@apokinema/core/investigation'
-import { sceneOf } from '@apokinema/core/motion'
 import { memo } from 'react'
 import { gridField } from '../../lengths.ts'
 import { CHOSEN } from '../../strokes.ts'
@@ -16,7 +16,7 @@ export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage
   const corners = plane.corners.map(see)
   if (corners.some((corner) => corner === null)) return null
   const lines: Point[][] = []
-  const scene = sceneOf(investigation)
+  const scene = analyse(investigation).scene()
   const shown = scene.at(frame)
   if (scene.plane && shown && plane.width && plane.height) {
     // The plane's sides as the scene has them; in between everything is even there.

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { midpoint, type Point } from '@apokinema/core/geometry'
 import { inOrder, type Probe } from '@apokinema/core/investigation'
 import { probeReading } from '@apokinema/core/motion'
@@ -16,7 +17,7 @@ export const Probes = memo(function Probes({ investigation, frame, see }: Overla
       const points = probe.points.map(see)
       if (points.some((point) => point === null)) return null
       const at = points as Point[]
-      const reading = probeReading(investigation, probe)
+      const reading = probeReading(analyse(investigation).scene(), probe)
       return (
         <ProbeLines
           key={id}

@@ -1,4 +1,4 @@
-import { readoutEffect } from '@apokinema/core/fitting'
+import { readoutEffect } from '@apokinema/core/analysis'
 import { edits } from '@apokinema/core/investigation'
 import { READOUT_DIRECTIONS, type Readout, type ReadoutDirection } from '@apokinema/core/time'
 import { fixed, withUnit } from '@apokinema/core/units'

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { edits } from '@apokinema/core/investigation'
 import { planeReport } from '@apokinema/core/motion'
 import { fixed, parseLength } from '@apokinema/core/units'
@@ -13,7 +14,7 @@ export function PlaneRow() {
   const session = useSession()
   const investigation = useInvestigation()
   const { plane, lengthUnit } = investigation
-  const report = planeReport(investigation)
+  const report = planeReport(investigation, analyse(investigation).scene())
   const place = () => enterMode(session, { kind: 'plane', points: [] })
   if (!plane)
     return (

@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { edits, inOrder, type ProbeKind } from '@apokinema/core/investigation'
 import { probeReading } from '@apokinema/core/motion'
 import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
@@ -36,7 +37,7 @@ export function ProbesRow() {
           </Text>
         )}
         {probes.map(([id, probe]) => {
-          const reading = probeReading(investigation, probe)
+          const reading = probeReading(analyse(investigation).scene(), probe)
           const chosen = selection?.kind === 'probe' && selection.probe === id
           return (
             <Flex

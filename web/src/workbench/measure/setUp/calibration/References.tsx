@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import {
   depthFactor,
   distance,
@@ -9,7 +10,7 @@ import {
   wrapAngle,
 } from '@apokinema/core/geometry'
 import { edits, inOrder, type Reference } from '@apokinema/core/investigation'
-import { type ReferenceReport, referenceReports, sceneOf } from '@apokinema/core/motion'
+import { type ReferenceReport, referenceReports } from '@apokinema/core/motion'
 import {
   angleMeasurement,
   fixed,
@@ -38,7 +39,7 @@ export function References() {
   const investigation = useInvestigation()
   const { references, knownMotions, plane } = investigation
   const all = inOrder(references)
-  const reports = referenceReports(investigation)
+  const reports = referenceReports(investigation, analyse(investigation).scene())
   const add = () => enterMode(session, { kind: 'reference', id: null, points: [] })
   if (all.length === 0)
     return (
@@ -107,7 +108,7 @@ function UnitChoice() {
 
 /** Whether several contributions to the scale agree, and what is done about it. */
 function Agreement() {
-  const { scale } = sceneOf(useInvestigation())
+  const { scale } = analyse(useInvestigation()).scene()
   if (!scale || scale.count < 2) return null
   const percent = fixed(100 * scale.spread, 1)
   const how = scale.count === 2 ? 'These two differ' : `These ${scale.count} differ`

@@ -1,8 +1,8 @@
+import { fitColumn } from '../fitting/index.ts'
 import { edit, edits, type Investigation } from '../investigation/index.ts'
-import { motionTable } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import type { Readout } from '../time/index.ts'
-import { fitColumn } from './fitColumn.ts'
+import { analyse } from './analyse.ts'
 
 /**
  * By what share a sensor's read-out changes the uniform acceleration that is fitted to all marks of a
@@ -11,7 +11,7 @@ import { fitColumn } from './fitColumn.ts'
  */
 export function readoutEffect(investigation: Investigation, body: string, readout: Readout): number | null {
   const accelerations = ([null, readout] as const).map((stated) => {
-    const table = motionTable(edit(investigation, edits.setReadout(stated)).document, body)
+    const table = analyse(edit(investigation, edits.setReadout(stated)).document).table(body)
     if (table.frames.length < 4) return null
     const range = { from: table.frames[0], to: table.frames.at(-1)! }
     const along = (quantity: string) =>

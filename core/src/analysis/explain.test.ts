@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
+import { type ColumnFit, doubtsOf, type FitSettings, fitColumns, fitPath } from '../fitting/index.ts'
 import { edit, edits, type Investigation } from '../investigation/index.ts'
-import { motionTable, type Range } from '../motion/index.ts'
+import type { Range } from '../motion/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { type ColumnFit, doubtsOf, explain, type FitSettings, fitColumns, fitPath } from './index.ts'
+import { analyse, explain } from './index.ts'
 
 const SETTINGS: FitSettings = { model: 'uniform-acceleration' }
 
@@ -15,7 +16,7 @@ function hand(seed: number) {
 
 /** What would explain that the acceleration along y is not g. */
 function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
-  const columns = [{ table: motionTable(investigation, THROWN.body), quantity: 'y', model: SETTINGS.model }]
+  const columns = [{ table: analyse(investigation).table(THROWN.body), quantity: 'y', model: SETTINGS.model }]
   const refit = (other: Range) => fitColumns(columns, other, SETTINGS)
   const fits = refit(range)
   return explain({
@@ -39,7 +40,7 @@ function pathSuspects(
   [key, value]: [string, number],
 ) {
   const range = { from: 0, to: 1000 }
-  const table = motionTable(investigation, THROWN.body)
+  const table = analyse(investigation).table(THROWN.body)
   const refit = (other: Range) => [fitPath(table, quantity, across, other, settings)]
   const fits = refit(range)
   const again = ([fit]: readonly ColumnFit[]) => fit.readings.find((reading) => reading.key === key)
@@ -165,7 +166,7 @@ describe('what would explain a reading that misses', () => {
   })
 
   it('has nothing to say where nothing is read', () => {
-    const columns = [{ table: motionTable(thrown({}), THROWN.body), quantity: 'y', model: SETTINGS.model }]
+    const columns = [{ table: analyse(thrown({})).table(THROWN.body), quantity: 'y', model: SETTINGS.model }]
     const range = { from: 0, to: 1000 }
     const refit = (other: Range) => fitColumns(columns, other, SETTINGS)
     const fits = refit(range)

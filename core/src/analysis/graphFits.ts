@@ -1,4 +1,4 @@
-import { type ColumnFit, type Fitted, fitColumns, fitPath, type Refit } from '@apokinema/core/fitting'
+import { type ColumnFit, type Fitted, fitColumns, fitPath, type Refit } from '../fitting/index.ts'
 import {
   type Fit,
   type Graph,
@@ -6,12 +6,12 @@ import {
   inOrder,
   type Stretch,
   TIME,
-} from '@apokinema/core/investigation'
-import { ExpressionError, type MotionTable } from '@apokinema/core/motion'
-import { FitError } from '@apokinema/core/regression'
+} from '../investigation/index.ts'
+import { ExpressionError, type MotionTable } from '../motion/index.ts'
+import { FitError } from '../regression/index.ts'
 
 /** A fit of the document with its result, or with the reason why there is none. */
-export interface ShownFit {
+export interface GraphFit {
   id: string
   settings: Fit
   /** The stretch that it lies on, and the columns that are fitted, the stretch's own first. */
@@ -20,39 +20,52 @@ export interface ShownFit {
   /** Null where there is none; `all` has those of every column. */
   fit: ColumnFit | null
   all: ColumnFit[]
-  trouble: string | null
-  /** What it is drawn against, where that is not the time. */
+  error: FitError | ExpressionError | null
+  /** Quantity that it is drawn against, where that is not the time. */
   across: string | null
   /** The same fit of other points. */
   refit: Refit
 }
 
-/** Gives the motion table of a body, as a graph's own is measured and derived. */
-export type TableOfBody = (graph: Graph, body: string) => MotionTable
+/** A fit as it was computed, with the settings and the stretch that it was computed for, as text. */
+interface Computed {
+  key: string
+  shown: GraphFit
+}
 
-/** How a fit came out, with what it was made of, as text. */
-type Remembered = { key: string; shown: ShownFit }[]
-
-const remembered = new WeakMap<MotionTable, Map<string, Remembered>>()
 /** Of each fit the last ones are kept: the document's, and what a drag makes of it. A fit of many points is large. */
 const MOST_KEPT = 3
 
-/** The fits on a graph, computed from its table. A fit is computed once for the tables that it is made from. */
-export function fittedOn(investigation: Investigation, graphId: string, tableOf: TableOfBody): ShownFit[] {
-  const graph = investigation.graphs[graphId]
-  const table = tableOf(graph, graph.body)
-  if (!remembered.has(table)) remembered.set(table, new Map())
-  const known = remembered.get(table)!
-  return inOrder(investigation.fits)
-    .filter(([, { stretch }]) => investigation.stretches[stretch]?.graph === graphId)
-    .map(([id, settings]) => {
-      const range = investigation.stretches[settings.stretch]
+/** The fits of a document; each is computed once for the tables that it is made from. */
+export class GraphFits {
+  private readonly known = new WeakMap<MotionTable, Map<string, Computed[]>>()
+
+  /**
+   * Returns the fits on a graph, in order.
+   *
+   * @param tableOf gives the motion table of a body, as a graph's own is measured and derived
+   */
+  on(
+    document: Investigation,
+    graphId: string,
+    tableOf: (graph: Graph, body: string) => MotionTable,
+  ): GraphFit[] {
+    const own = inOrder(document.fits).filter(
+      ([, { stretch }]) => document.stretches[stretch]?.graph === graphId,
+    )
+    const graph = document.graphs[graphId]
+    if (own.length === 0 || !graph) return []
+    const table = tableOf(graph, graph.body)
+    const known = this.known.get(table) ?? new Map<string, Computed[]>()
+    this.known.set(table, known)
+    return own.map(([id, settings]) => {
+      const range = document.stretches[settings.stretch]
       const { name, expected, order, ...deciding } = settings
       const across = graph.across === TIME ? null : graph.across
       const columns: Fitted[] = [
         { table, quantity: graph.quantity, model: settings.model },
         ...inOrder(settings.together).flatMap(([, { body, quantity, model }]) =>
-          investigation.bodies[body] ? [{ table: tableOf(graph, body), quantity, model }] : [],
+          document.bodies[body] ? [{ table: tableOf(graph, body), quantity, model }] : [],
         ),
       ]
       const key = JSON.stringify([graph.quantity, across, range, deciding])
@@ -71,15 +84,15 @@ export function fittedOn(investigation: Investigation, graphId: string, tableOf:
       known.set(id, [{ key, shown }, ...kept.filter((one) => one.key !== key)].slice(0, MOST_KEPT))
       return shown
     })
+  }
 }
 
-function compute(refit: Refit, range: Stretch): Pick<ShownFit, 'fit' | 'all' | 'trouble'> {
+function compute(refit: Refit, range: Stretch): Pick<GraphFit, 'fit' | 'all' | 'error'> {
   try {
     const all = refit(range)
-    return { fit: all[0], all, trouble: null }
+    return { fit: all[0], all, error: null }
   } catch (error) {
-    if (error instanceof FitError || error instanceof ExpressionError)
-      return { fit: null, all: [], trouble: error.message }
+    if (error instanceof FitError || error instanceof ExpressionError) return { fit: null, all: [], error }
     throw error
   }
 }

@@ -1,12 +1,18 @@
+import {
+  type ColumnFit,
+  type Doubt,
+  type ExpectedValue,
+  type Fitted,
+  fitColumn,
+  type Reading,
+  type Refit,
+} from '../fitting/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
 import { clockOf, ExpressionError, type Range, referenceReports } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { degrees, measurement, parseUnit, significant, withUnit } from '../units/index.ts'
-import type { Doubt, Refit } from './doubts.ts'
-import type { ExpectedValue } from './expected.ts'
-import { fitColumn } from './fitColumn.ts'
-import type { ColumnFit, Fitted, Reading } from './fitResult.ts'
+import { analyse } from './analyse.ts'
 import { readoutEffect } from './readoutEffect.ts'
 
 /** What may be behind a reading that misses what is expected. */
@@ -101,7 +107,7 @@ function scale({ investigation, reading }: Question, ratio: number): Suspect | n
       ? `All lengths would have to be ${percent(factor)} ${factor > 1 ? 'longer' : 'shorter'}.`
       : `“${first[1].name}” would have to be ${withUnit(significant(stated * factor, 4), 'm')} long instead of ${withUnit(significant(stated, 4), 'm')}.`
   const suspect = { cause: 'scale' as const, name: 'The reference length', size, place: 'scale' as const }
-  const checks = referenceReports(investigation).filter(
+  const checks = referenceReports(investigation, analyse(investigation).scene()).filter(
     ({ id, off, sigmas }) => off !== null && sigmas !== null && id !== first?.[0],
   )
   const agreeing = checks.find(
