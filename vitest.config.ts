@@ -38,6 +38,7 @@ export default defineConfig({
     sequence: { sequencer: LongestFirst },
     projects: [
       project('core', { isolate: false }),
+      project('words', { isolate: false }),
       // Modules are put in others' places here.
       project('web'),
       project('demo', { isolate: false }),

@@ -17,15 +17,16 @@ const changed = [
 ]
 const hasChanged = (room: string) => changed.some((file) => file.startsWith(`${room}/`))
 
-/** All rooms import core; server and demo are imported by those that test and start them. */
+/** All rooms import core, web imports words; server and demo are imported by those that test and start them. */
 const affected = ROOMS.filter(
   (room) =>
     hasChanged(room) ||
     hasChanged('core') ||
+    (room === 'web' && hasChanged('words')) ||
     (['e2e', 'scripts'].includes(room) && (hasChanged('server') || hasChanged('demo'))),
 )
-const tested = ['core', 'web', 'demo', 'server'].filter(
-  (room) => hasChanged(room) || (room === 'web' && hasChanged('core')),
+const tested = ['core', 'words', 'web', 'demo', 'server'].filter(
+  (room) => hasChanged(room) || (['words', 'web'].includes(room) && hasChanged('core')),
 )
 
 const run = new TestRun()

@@ -13,7 +13,7 @@ try {
       await staticChecks(run)
       await run.check('the pages are built', process.execPath, ['--import', 'tsx', 'scripts/build.ts'])
     }),
-    run.vitest('unit and server tests', ['core', 'web', 'demo', 'server'], { env }),
+    run.vitest('unit and server tests', ['core', 'words', 'web', 'demo', 'server'], { env }),
   ])
   await run.vitest('page tests', ['e2e'], { env })
 } finally {

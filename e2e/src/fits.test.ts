@@ -295,7 +295,7 @@ describe('a fit', () => {
       edits.setMark(ids.bodies[0].body, stray, { x: 500, y: 330 }),
     ])
     await fit('y', /^Uniform acceleration/)
-    const hint = page.locator('[data-hint="stray"]')
+    const hint = page.locator('[data-hint="outlier"]')
     await hint.getByText(new RegExp(`frame ${stray} lies .* off the curve`)).waitFor()
     await hint.getByRole('button', { name: 'Leave it out' }).click()
     await hint.waitFor({ state: 'detached' })

@@ -1,6 +1,6 @@
 import type { TestRun } from './testRun.ts'
 
-export const ROOMS = ['core', 'server', 'web', 'demo', 'e2e', 'scripts']
+export const ROOMS = ['core', 'words', 'server', 'web', 'demo', 'e2e', 'scripts']
 
 /** Checks the types of a room. */
 export function typesOf(run: TestRun, room: string): Promise<void> {

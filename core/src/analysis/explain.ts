@@ -11,19 +11,78 @@ import { type Investigation, inOrder } from '../investigation/index.ts'
 import { clockOf, ExpressionError, type Range, referenceReports } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
-import { degrees, measurement, parseUnit, significant, withUnit } from '../units/index.ts'
+import { parseUnit } from '../units/index.ts'
 import { analyse } from './analyse.ts'
 import { readoutEffect } from './readoutEffect.ts'
 
-/** What may be behind a reading that misses what is expected. */
+/** A value with its standard error. */
+interface Measured {
+  value: number
+  error: number
+  unit: string
+}
+
+/** How large a cause would have to be; factors are what lengths or times would have to be multiplied by. */
+export type SuspectSize =
+  | { code: 'lengths'; factor: number }
+  /** Lengths in metres. */
+  | { code: 'reference'; name: string; needed: number; stated: number }
+  | { code: 'playback'; factor: number }
+  | ({ code: 'without-ends'; ends: 'start' | 'end' | 'both' } & Measured)
+  | { code: 'far-mark' }
+  | ({ code: 'without-frame'; frame: number } & Measured)
+  | { code: 'tilt-only-reduces' }
+  /** Radians. */
+  | { code: 'tilt-angle'; angle: number }
+  | { code: 'ruler-depth'; factor: number }
+  /** From the top row to the bottom row; negative the other way round. */
+  | { code: 'readout-time'; seconds: number }
+  | { code: 'drag-share'; factor: number }
+  | { code: 'drag-only-reduces' }
+  | { code: 'blur-shift' }
+
+/** Why the data speak for a cause, or against it. */
+export type SuspectReason =
+  /** Metres. */
+  | { code: 'round-length'; length: number }
+  /** Frames per second. */
+  | { code: 'capture-rate-unset'; rate: number }
+  | { code: 'outlier-offset'; frame: number; offset: number; unit: string }
+  | ({ code: 'other-axis-disagrees'; isLess: boolean } & Measured)
+  | {
+      code:
+        | 'check-agrees'
+        | 'check-disagrees'
+        | 'mixed-units'
+        | 'too-large-a-slip'
+        | 'scale-unknown'
+        | 'clock-better'
+        | 'no-such-rate'
+        | 'other-motion'
+        | 'ends-agree'
+        | 'no-outlier'
+        | 'only-smaller'
+        | 'tilt-visible'
+        | 'other-axis-unknown'
+        | 'other-axis-agrees'
+        | 'depth-visible'
+        | 'depth-unknown'
+        | 'readout-too-long'
+        | 'readout-typical'
+        | 'reading-too-large'
+        | 'drag-seen'
+        | 'drag-not-seen'
+        | 'drag-unknown'
+        | 'blur-no-rate'
+    }
+
+/** What may be behind a reading that misses what is expected; `suspects.ts` in `words` has the sentences. */
 export interface Suspect {
-  cause: 'scale' | 'slow-motion' | 'stretch' | 'stray' | 'tilt' | 'depth' | 'read-out' | 'drag' | 'blur'
-  name: string
-  /** How large it would have to be to explain the gap; a sentence. */
-  size: string
+  cause: 'scale' | 'slow-motion' | 'stretch' | 'outlier' | 'tilt' | 'depth' | 'readout' | 'drag' | 'blur'
+  size: SuspectSize
   /** Whether the data speak for it. */
   support: 'for' | 'open' | 'against'
-  why: string
+  why: SuspectReason
   /** Where it would be corrected; null where there is nothing to correct. */
   place: 'scale' | 'capture-rate' | 'stretch' | 'axes' | 'read-out' | null
   /** Frame to go to, and frames that the stretch would be cut to. */
@@ -58,7 +117,7 @@ const TRIMMED = 0.12
 /** A tilt beyond this is seen by anybody, and a read-out takes no longer than a frame does. */
 const MOST_TILT = (25 * Math.PI) / 180
 /** A sensor's read-out that is asked about, to see how much it does. */
-const USUAL_READOUT = { seconds: 0.02, towards: 'down' } as const
+const TYPICAL_READOUT = { seconds: 0.02, towards: 'down' } as const
 const LONGEST_READOUT = 0.04
 
 /**
@@ -72,7 +131,7 @@ export function explain(question: Question): Suspect[] {
     scale(question, ratio),
     slowMotion(question, ratio),
     stretchEnds(question),
-    stray(question),
+    outlier(question),
     tilt(question, ratio),
     depth(question, ratio),
     readOut(question, ratio),
@@ -92,7 +151,7 @@ function powers({ unit }: Reading): { length: number; time: number } {
   return { length, time }
 }
 
-const percent = (factor: number) => withUnit(significant(100 * Math.abs(factor - 1), 2), '%')
+const because = <C extends SuspectReason['code']>(code: C) => ({ code })
 
 function scale({ investigation, reading }: Question, ratio: number): Suspect | null {
   const { length } = powers(reading)
@@ -102,52 +161,38 @@ function scale({ investigation, reading }: Question, ratio: number): Suspect | n
     ([, one]) => one.use === 'scale' && one.length !== null,
   )
   const stated = first ? first[1].length! : null
-  const size =
+  const size: SuspectSize =
     stated === null
-      ? `All lengths would have to be ${percent(factor)} ${factor > 1 ? 'longer' : 'shorter'}.`
-      : `“${first[1].name}” would have to be ${withUnit(significant(stated * factor, 4), 'm')} long instead of ${withUnit(significant(stated, 4), 'm')}.`
-  const suspect = { cause: 'scale' as const, name: 'The reference length', size, place: 'scale' as const }
+      ? { code: 'lengths', factor }
+      : { code: 'reference', name: first[1].name, needed: stated * factor, stated }
+  const suspect = { cause: 'scale' as const, size, place: 'scale' as const }
   const checks = referenceReports(investigation, analyse(investigation).scene()).filter(
     ({ id, off, sigmas }) => off !== null && sigmas !== null && id !== first?.[0],
   )
   const agreeing = checks.find(
     ({ off, sigmas }) => sigmas! > 3 && Math.abs(1 / (1 + off!) - factor) < 0.3 * Math.abs(factor - 1),
   )
-  if (agreeing)
-    return {
-      ...suspect,
-      support: 'for',
-      why: 'Another reference in the picture says the same: the scale is off by about so much.',
-    }
+  if (agreeing) return { ...suspect, support: 'for', why: because('check-agrees') }
   const denying = checks.find(({ off, sigmas }) => sigmas! < 2 && Math.abs(off!) < 0.3 * Math.abs(factor - 1))
-  if (denying)
-    return {
-      ...suspect,
-      support: 'against',
-      why: 'Another reference in the picture agrees with the scale as it is.',
-    }
+  if (denying) return { ...suspect, support: 'against', why: because('check-disagrees') }
   if (factor > MOST_MISTYPED || factor < 1 / MOST_MISTYPED) {
     const unit = MIXED_UNITS.find((one) => [one, 1 / one].some((by) => Math.abs(factor / by - 1) < NEAR))
     return unit
-      ? { ...suspect, support: 'for', why: 'That is just what mixing up two units of length makes.' }
-      : { ...suspect, support: 'against', why: 'Nobody misreads a length by so much.' }
+      ? { ...suspect, support: 'for', why: because('mixed-units') }
+      : { ...suspect, support: 'against', why: because('too-large-a-slip') }
   }
-  const slip = slipBetween(stated, factor)
-  if (slip) return { ...suspect, support: 'open', why: slip }
-  return {
-    ...suspect,
-    support: 'open',
-    why: 'The motion itself cannot tell: every length goes with it. Look at what was typed, and measure it again.',
-  }
+  const round = roundLengthNear(stated, factor)
+  if (round !== null) return { ...suspect, support: 'open', why: { code: 'round-length', length: round } }
+  return { ...suspect, support: 'open', why: because('scale-unknown') }
 }
 
-/** A round length that lies where the stated one would have to, within the errors of lab work. */
-function slipBetween(stated: number | null, factor: number): string | null {
+/** Returns the round length where the stated one would have to be, within the errors of lab work; null where there is none. */
+function roundLengthNear(stated: number | null, factor: number): number | null {
   if (stated === null) return null
   const wanted = stated * factor
   const round = Number(wanted.toPrecision(2))
   const isRound = Math.abs(wanted / round - 1) < 0.01 && Math.abs(factor - 1) > 0.03
-  return isRound ? `${withUnit(String(round), 'm')} is a round length: it may have been mistyped.` : null
+  return isRound ? round : null
 }
 
 function slowMotion({ investigation, reading }: Question, ratio: number): Suspect | null {
@@ -158,29 +203,16 @@ function slowMotion({ investigation, reading }: Question, ratio: number): Suspec
   const factor = ratio ** (-1 / time)
   const suspect = {
     cause: 'slow-motion' as const,
-    name: 'Slow motion',
     place: 'capture-rate' as const,
-    size:
-      factor > 1
-        ? `The clip would have to play ${significant(factor, 3)} times slower than is reckoned with.`
-        : `The clip would have to play ${significant(1 / factor, 3)} times faster than is reckoned with.`,
+    size: { code: 'playback' as const, factor },
   }
   const rate = COMMON_CAPTURE_RATES.find(
     (one) => Math.abs(one / clock.rate / factor - 1) < NEAR && factor > 1.5,
   )
   if (rate && Object.keys(investigation.timing.capture).length === 0)
-    return {
-      ...suspect,
-      support: 'for',
-      why: `That is a clip captured at ${rate} frames a second, and no capture rate is set.`,
-    }
-  if (factor > 0.95 && factor < 1.05)
-    return {
-      ...suspect,
-      support: 'against',
-      why: 'Clocks of cameras are far better than that, and no slow motion is so slight.',
-    }
-  return { ...suspect, support: 'against', why: 'No common capture rate makes just that factor.' }
+    return { ...suspect, support: 'for', why: { code: 'capture-rate-unset', rate } }
+  if (factor > 0.95 && factor < 1.05) return { ...suspect, support: 'against', why: because('clock-better') }
+  return { ...suspect, support: 'against', why: because('no-such-rate') }
 }
 
 function stretchEnds(question: Question): Suspect | null {
@@ -190,10 +222,10 @@ function stretchEnds(question: Question): Suspect | null {
   if (residuals.length - 2 * count < fits[0].parameters.length + 3) return null
   const frames = residuals.map(({ frame }) => frame)
   const cuts = [
-    { what: 'its beginning', from: frames[count], to: frames[frames.length - 1] },
-    { what: 'its end', from: frames[0], to: frames[frames.length - 1 - count] },
-    { what: 'both its ends', from: frames[count], to: frames[frames.length - 1 - count] },
-  ].flatMap(({ what, from, to }) => {
+    { ends: 'start' as const, from: frames[count], to: frames[frames.length - 1] },
+    { ends: 'end' as const, from: frames[0], to: frames[frames.length - 1 - count] },
+    { ends: 'both' as const, from: frames[count], to: frames[frames.length - 1 - count] },
+  ].flatMap(({ ends, from, to }) => {
     const cut = { ...range, from, to }
     const then = refitted(question, cut)
     if (!then) return []
@@ -201,27 +233,18 @@ function stretchEnds(question: Question): Suspect | null {
     const spread = Math.sqrt(Math.max(0, marksOf(then) ** 2 - marksOf(reading) ** 2))
     const moved = Math.abs(then.value - reading.value) / spread
     const nearer = 1 - Math.abs(then.value - expected.value) / Math.abs(reading.value - expected.value)
-    return [{ what, cut, then, moved, nearer }]
+    return [{ ends, cut, then, moved, nearer }]
   })
   const [best] = [...cuts].sort((a, b) => b.nearer - a.nearer)
   if (!best) return null
-  const suspect = { cause: 'stretch' as const, name: 'The stretch', place: 'stretch' as const }
-  const says = `Without ${best.what}: ${measurement(best.then.value, best.then.error, best.then.unit)}.`
+  const size: SuspectSize = { code: 'without-ends', ends: best.ends, ...measured(best.then) }
+  const suspect = { cause: 'stretch' as const, size, place: 'stretch' as const }
   if (best.moved > 3 && best.nearer > 0.5)
-    return {
-      ...suspect,
-      support: 'for',
-      size: says,
-      range: best.cut,
-      why: 'The points there belong to another motion: release, impact, a hand.',
-    }
-  return {
-    ...suspect,
-    support: 'against',
-    size: says,
-    why: 'What the points at its ends say is what all of them say.',
-  }
+    return { ...suspect, support: 'for', range: best.cut, why: because('other-motion') }
+  return { ...suspect, support: 'against', why: because('ends-agree') }
 }
+
+const measured = ({ value, error, unit }: Measured): Measured => ({ value, error, unit })
 
 const marksOf = ({ parts }: Reading) => parts.find(({ source }) => source === 'marks')?.error ?? Number.NaN
 
@@ -234,24 +257,19 @@ function refitted({ refit, again }: Question, range: Range): Reading | null {
   }
 }
 
-function stray({ doubts, reading, expected }: Question): Suspect | null {
-  const found = doubts.find(({ kind }) => kind === 'stray')
-  const suspect = { cause: 'stray' as const, name: 'A stray mark', place: 'stretch' as const }
-  if (!found?.without || found.frame === undefined)
-    return {
-      ...suspect,
-      support: 'against',
-      size: 'One mark would have to lie far off the curve.',
-      why: 'None does.',
-    }
-  const nearer =
-    Math.abs(found.without.value - expected.value) < 0.6 * Math.abs(reading.value - expected.value)
+function outlier({ doubts, reading, expected }: Question): Suspect | null {
+  const found = doubts.find((doubt) => doubt.code === 'outlier')
+  const suspect = { cause: 'outlier' as const, place: 'stretch' as const }
+  if (!found)
+    return { ...suspect, support: 'against', size: { code: 'far-mark' }, why: because('no-outlier') }
+  const { frame, offset, unit, without } = found
+  const nearer = Math.abs(without.value - expected.value) < 0.6 * Math.abs(reading.value - expected.value)
   return {
     ...suspect,
     support: nearer ? 'for' : 'open',
-    frame: found.frame,
-    size: `Without frame ${found.frame}: ${measurement(found.without.value, found.without.error, found.without.unit)}.`,
-    why: found.text,
+    frame,
+    size: { code: 'without-frame', frame, ...measured(without) },
+    why: { code: 'outlier-offset', frame, offset, unit },
   }
 }
 
@@ -260,34 +278,29 @@ function tilt(question: Question, ratio: number): Suspect | null {
   const { quantity } = fits[0]
   if (fits[0].order === null || fits[0].isAngle || (quantity.direction !== 'x' && quantity.direction !== 'y'))
     return null
-  const suspect = { cause: 'tilt' as const, name: 'The tilt of the axes', place: 'axes' as const }
+  const suspect = { cause: 'tilt' as const, place: 'axes' as const }
   if (ratio < 1)
     return {
       ...suspect,
       support: 'against',
-      size: 'No tilt makes a reading larger than it is along its own direction.',
-      why: 'It would only make it smaller.',
+      size: { code: 'tilt-only-reduces' },
+      why: because('only-smaller'),
     }
   const angle = Math.acos(1 / ratio)
-  const size = `The axes would have to be turned by ${degrees(angle)}.`
-  if (angle > MOST_TILT) return { ...suspect, size, support: 'against', why: 'Anybody would see that.' }
+  const size: SuspectSize = { code: 'tilt-angle', angle }
+  if (angle > MOST_TILT) return { ...suspect, size, support: 'against', why: because('tilt-visible') }
   // Turned axes show some of the acceleration along the other one.
   const across = acrossOf(columns[0], range)
-  if (!across) return { ...suspect, size, support: 'open', why: 'Along the other axis nothing tells.' }
+  if (!across) return { ...suspect, size, support: 'open', why: because('other-axis-unknown') }
   const seen = Math.abs(across.value / question.reading.value)
   const error = Math.abs(across.error / question.reading.value)
   if (Math.abs(seen - Math.tan(angle)) < 3 * error + 0.1 * Math.tan(angle))
-    return {
-      ...suspect,
-      size,
-      support: 'for',
-      why: 'Along the other axis there is just as much acceleration as that tilt makes.',
-    }
+    return { ...suspect, size, support: 'for', why: because('other-axis-agrees') }
   return {
     ...suspect,
     size,
     support: 'against',
-    why: `Along the other axis there is ${measurement(across.value, across.error, across.unit)}: too ${seen < Math.tan(angle) ? 'little' : 'much'} for that.`,
+    why: { code: 'other-axis-disagrees', isLess: seen < Math.tan(angle), ...measured(across) },
   }
 }
 
@@ -308,44 +321,38 @@ function depth({ reading }: Question, ratio: number): Suspect | null {
   const factor = ratio ** (1 / length)
   const suspect = {
     cause: 'depth' as const,
-    name: 'The depth of the ruler',
     place: 'scale' as const,
-    size: `The ruler would have to stand ${percent(factor)} ${factor > 1 ? 'nearer to' : 'farther from'} the camera than the motion.`,
+    size: { code: 'ruler-depth' as const, factor },
   }
-  if (Math.abs(factor - 1) > 0.35) return { ...suspect, support: 'against', why: 'So much would be seen.' }
-  return { ...suspect, support: 'open', why: 'The picture cannot tell: was it in the plane of the motion?' }
+  if (Math.abs(factor - 1) > 0.35) return { ...suspect, support: 'against', why: because('depth-visible') }
+  return { ...suspect, support: 'open', why: because('depth-unknown') }
 }
 
 function readOut({ investigation, columns, reading }: Question, ratio: number): Suspect | null {
   if (powers(reading).time !== -2 || investigation.timing.readout) return null
-  const effect = readoutEffect(investigation, columns[0].table.body, USUAL_READOUT)
-  const suspect = { cause: 'read-out' as const, name: 'Rolling shutter', place: 'read-out' as const }
+  const effect = readoutEffect(investigation, columns[0].table.body, TYPICAL_READOUT)
+  const suspect = { cause: 'readout' as const, place: 'read-out' as const }
   if (effect === null || effect === 0) return null
   // What it reads too high by goes with the read-out time; the other way round where the sensor is read from below.
-  const seconds = ((1 / ratio - 1) / effect) * USUAL_READOUT.seconds
-  const size = `The sensor would have to take ${withUnit(significant(1000 * Math.abs(seconds), 2), 'ms')} from its ${seconds > 0 ? 'top to its bottom' : 'bottom to its top'} row.`
+  const seconds = ((1 / ratio - 1) / effect) * TYPICAL_READOUT.seconds
+  const size: SuspectSize = { code: 'readout-time', seconds }
   if (Math.abs(seconds) > LONGEST_READOUT)
-    return { ...suspect, size, support: 'against', why: 'None takes so long.' }
-  return {
-    ...suspect,
-    size,
-    support: 'open',
-    why: 'Phones take 5 to 30 ms; an upright edge that leans when it moves fast shows it.',
-  }
+    return { ...suspect, size, support: 'against', why: because('readout-too-long') }
+  return { ...suspect, size, support: 'open', why: because('readout-typical') }
 }
 
 function drag(question: Question, ratio: number): Suspect | null {
   const { fits, columns, range, reading } = question
   const { order, isAngle, model } = fits[0]
   if (order === null || order > 1 || isAngle || model.id !== 'uniform-acceleration') return null
-  const suspect = { cause: 'drag' as const, name: 'Drag of the air', place: null }
-  const size = `It would have to take ${percent(1 / ratio)} of the acceleration, on the average.`
+  const suspect = { cause: 'drag' as const, place: null }
+  const size: SuspectSize = { code: 'drag-share', factor: 1 / ratio }
   if (ratio < 1)
     return {
       ...suspect,
-      size: 'Air only takes from an acceleration.',
+      size: { code: 'drag-only-reduces' },
       support: 'against',
-      why: 'The reading is too large.',
+      why: because('reading-too-large'),
     }
   let change: Reading
   try {
@@ -361,30 +368,19 @@ function drag(question: Question, ratio: number): Suspect | null {
   const wanted = (2 * Math.abs(reading.value) * (ratio - 1)) / (to - from)
   const seen = -Math.sign(reading.value) * change.value
   if (seen > 3 * marksOf(change) && seen > 0.4 * wanted)
-    return { ...suspect, size, support: 'for', why: 'The acceleration does grow less along the stretch.' }
+    return { ...suspect, size, support: 'for', why: because('drag-seen') }
   if (seen + 3 * marksOf(change) < 0.4 * wanted)
-    return {
-      ...suspect,
-      size,
-      support: 'against',
-      why: 'Along the stretch the acceleration does not grow less by so much.',
-    }
-  return {
-    ...suspect,
-    size,
-    support: 'open',
-    why: 'Whether the acceleration grows less along the stretch these points do not tell.',
-  }
+    return { ...suspect, size, support: 'against', why: because('drag-not-seen') }
+  return { ...suspect, size, support: 'open', why: because('drag-unknown') }
 }
 
 function blur({ reading }: Question): Suspect | null {
   if (powers(reading).time === 0) return null
   return {
     cause: 'blur',
-    name: 'Blur',
     place: null,
     support: 'against',
-    size: 'A smear that is always marked at the same end shifts all times by the same.',
-    why: 'That changes no speed and no acceleration.',
+    size: { code: 'blur-shift' },
+    why: because('blur-no-rate'),
   }
 }

@@ -161,7 +161,7 @@ describe('a relation between two quantities', () => {
     const doubtsAbout = (frames: number, motion: (t: number) => { x: number; y: number }, seed: number) => {
       const table = analyse(thrown({ frames, motion, place: noisy(seed, 0.4) })).table(THROWN.body)
       const refit = (range: Range) => [fitPath(table, 'vx', 'x', range, settings)]
-      return doubtsOf(refit(whole), refit, whole, settings).map(({ kind }) => kind)
+      return doubtsOf(refit(whole), refit, whole, settings).map(({ code }) => code)
     }
     // Slow against the frames: neighbouring points differ by little more than their errors.
     const slow = (t: number) => ({ x: 1 + 0.4 * Math.cos(1.5 * t), y: 0.5 })

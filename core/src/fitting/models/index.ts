@@ -41,6 +41,7 @@ export {
   type ModelGroup,
   PLAIN,
   type Setting,
+  type ShortStretch,
 } from './model.ts'
 
 /** Every model, in the order in which they are offered. */

@@ -36,6 +36,11 @@ export interface LoopSetting {
   isAngle: boolean
 }
 
+/** A stretch that is too short for what was found: it lasts so many periods, or so many of its time constants. */
+export type ShortStretch =
+  | { code: 'few-periods'; periods: number }
+  | { code: 'few-time-constants'; count: number }
+
 /** A closed curve in the plane of two quantities. */
 export interface LoopLaw extends Relation {
   /** Returns TeX of the relation. */
@@ -165,8 +170,8 @@ export interface Law {
   hasCorners?: boolean
   /** `zero` if it has to be a certain one. */
   zero?: number
-  /** Returns a sentence if the stretch is too short for what was found; null otherwise. */
-  doubt?(shown: readonly number[], where: Where): string | null
+  /** Returns how short the stretch is if it is too short for what was found; null otherwise. */
+  doubt?(shown: readonly number[], where: Where): ShortStretch | null
   /** @throws FitError if points at these abscissas leave the parameters undetermined */
   check?(internal: ArrayLike<number>, places: Float64Array): void
 }

@@ -1,7 +1,6 @@
 import { type Evaluate, residualSumOfSquares } from '../../regression/index.ts'
 import { aperiodicPlace } from '../../time/index.ts'
-import { significant } from '../../units/index.ts'
-import type { Where } from './model.ts'
+import type { ShortStretch, Where } from './model.ts'
 
 /** Points that a search for a start goes through at most: it only has to find the valley. */
 const MOST_POINTS = 240
@@ -80,11 +79,10 @@ export function spanOf(places: Float64Array): { from: number; to: number; span: 
 /** Time constants that a stretch should last, so that the limit is more than guessed. */
 const FEWEST_CONSTANTS = 1.5
 
-/** A sentence where a stretch is short against a time constant. */
-export function shortAgainst(time: number, { from, to }: Where): string | null {
-  const lasts = (to - from) / Math.abs(time)
-  if (lasts >= FEWEST_CONSTANTS) return null
-  return `The stretch lasts only ${significant(lasts, 2)} of its time constants: the limit lies far from the points, and is known as well as the model is right.`
+/** Returns how short a stretch is against a time constant; null where it is long enough. */
+export function shortAgainst(time: number, { from, to }: Where): ShortStretch | null {
+  const count = (to - from) / Math.abs(time)
+  return count >= FEWEST_CONSTANTS ? null : { code: 'few-time-constants', count }
 }
 
 /** Middle of the ends that values go to, and how far they go on either side of it. */

@@ -1,4 +1,3 @@
-import { significant } from '../../units/index.ts'
 import { sum, term, whole } from './formula.ts'
 import { type Law, type LawParameter, type LawReading, letterOf, type Setting } from './model.ts'
 import { beginSwing, checkSwing, swingOn } from './swinging.ts'
@@ -79,8 +78,7 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
     begin: (places, values) => beginSwing(places, values, isDamped),
     doubt: ([, , rate], { from, to }) => {
       const periods = ((to - from) * rate) / (2 * Math.PI)
-      if (periods >= FEWEST_PERIODS) return null
-      return `The stretch lasts only ${significant(periods, 2)} periods: where its middle lies, and how long it takes, lean on each other.`
+      return periods >= FEWEST_PERIODS ? null : { code: 'few-periods', periods }
     },
     check: (own, places) => checkSwing(own[3], places),
     toShown: ([centre, sine, cosine, rate, loss = 0], zero) => {

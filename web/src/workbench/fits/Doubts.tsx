@@ -1,7 +1,8 @@
 import type { GraphFit } from '@apokinema/core/analysis'
 import { doubtsOf, slowMotionHint } from '@apokinema/core/fitting'
 import { edits } from '@apokinema/core/investigation'
-import { fixed, measurement, significant } from '@apokinema/core/units'
+import { fixed, significant } from '@apokinema/core/units'
+import { doubtText } from '@apokinema/words/doubts'
 import { Box, Button, HStack, Text } from '@chakra-ui/react'
 import { type ReactNode, useMemo } from 'react'
 import { v4 as uuid } from 'uuid'
@@ -19,31 +20,22 @@ export function Doubts({ shown }: { shown: GraphFit }) {
   )
   return (
     <>
-      {doubts.map(({ kind, text, frame, without }) => (
-        <Hint key={kind} kind={kind} isMild={kind === 'position'}>
-          <Text fontSize="13px">
-            {text}
-            {without && (
-              <>
-                {' '}
-                Without it: {without.name.toLowerCase()}{' '}
-                <Text as="span" fontFamily="mono">
-                  {measurement(without.value, without.error, without.unit)}
-                </Text>
-                .
-              </>
-            )}
-          </Text>
-          {frame !== undefined && (
+      {doubts.map((doubt) => (
+        <Hint key={doubt.code} code={doubt.code} isMild={doubt.code === 'position'}>
+          <Text fontSize="13px">{doubtText(doubt)}</Text>
+          {doubt.code === 'outlier' && (
             <HStack marginTop="1">
-              <Button size="2xs" variant="outline" onClick={() => workbench.goTo(frame)}>
-                See frame {frame}
+              <Button size="2xs" variant="outline" onClick={() => workbench.goTo(doubt.frame)}>
+                See frame {doubt.frame}
               </Button>
               <Button
                 size="2xs"
                 variant="outline"
                 onClick={() =>
-                  session.edit(`leave out frame ${frame}`, edits.leaveOut(settings.stretch, [frame], true))
+                  session.edit(
+                    `leave out frame ${doubt.frame}`,
+                    edits.leaveOut(settings.stretch, [doubt.frame], true),
+                  )
                 }
               >
                 Leave it out
@@ -57,7 +49,7 @@ export function Doubts({ shown }: { shown: GraphFit }) {
   )
 }
 
-function Hint({ kind, isMild = false, children }: { kind: string; isMild?: boolean; children: ReactNode }) {
+function Hint({ code, isMild = false, children }: { code: string; isMild?: boolean; children: ReactNode }) {
   return (
     <Box
       borderLeft="3px solid"
@@ -65,7 +57,7 @@ function Hint({ kind, isMild = false, children }: { kind: string; isMild?: boole
       color={isMild ? 'ink.muted' : undefined}
       paddingLeft="3"
       marginTop="2"
-      data-hint={kind}
+      data-hint={code}
     >
       {children}
     </Box>
@@ -80,7 +72,7 @@ function SlowMotion({ shown: { fit } }: { shown: GraphFit }) {
   if (!hint) return null
   const { factor, captureRate } = hint
   return (
-    <Hint kind="slow-motion">
+    <Hint code="slow-motion">
       <Text fontSize="13px">
         This is near {fixed(SCHOOL_G, 2)} m/s² divided by {significant(factor, 3)}². Is the clip slow motion,
         captured at {captureRate} frames a second?

@@ -1,6 +1,7 @@
 import { explain, type GraphFit, type Suspect } from '@apokinema/core/analysis'
 import { doubtsOf, type ExpectedValue, type NamedReading, namedReadings } from '@apokinema/core/fitting'
 import { edits } from '@apokinema/core/investigation'
+import { causeText, suspectReasonText, suspectSizeText } from '@apokinema/words/suspects'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { Check, CircleHelp, X } from 'lucide-react'
 import { useMemo } from 'react'
@@ -80,7 +81,7 @@ function Suspects({
 }
 
 function Row({
-  suspect: { cause, name, size, support, why, place, frame, range: cut },
+  suspect: { cause, size, support, why, place, frame, range: cut },
   stretch,
 }: {
   suspect: Suspect
@@ -102,9 +103,9 @@ function Row({
         <Sign size={14} strokeWidth={2.4} aria-label={says} />
       </Box>
       <Box minWidth="0">
-        <Text fontWeight="600">{name}</Text>
+        <Text fontWeight="600">{causeText({ cause })}</Text>
         <Text>
-          {size} {why}
+          {suspectSizeText(size)} {suspectReasonText(why)}
         </Text>
         {support !== 'against' && (
           <Flex gap="2" marginTop="1">

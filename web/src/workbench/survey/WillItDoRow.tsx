@@ -1,3 +1,4 @@
+import { findingSubject, findingText } from '@apokinema/words/survey'
 import { Box, Flex, Stack, Text } from '@chakra-ui/react'
 import { Check, Info, TriangleAlert } from 'lucide-react'
 import { SetUpRow } from '../measure/setUp/SetUpRow.tsx'
@@ -26,22 +27,23 @@ export function WillItDoRow() {
   const fair = findings.filter(({ grade }) => grade === 'fair')
   const value =
     poor.length > 0
-      ? `mind: ${poor.map(({ subject }) => subject.toLowerCase()).join(', ')}`
+      ? `mind: ${poor.map((finding) => findingSubject(finding).toLowerCase()).join(', ')}`
       : fair.length > 0
         ? 'yes, with care'
         : 'yes'
   return (
     <SetUpRow state={poor.length > 0 ? 'note' : 'done'} label="Will it do?" value={value}>
       <Stack gap="2" data-findings>
-        {findings.map(({ subject, grade, says }) => {
+        {findings.map((finding) => {
+          const { code, grade } = finding
           const { icon: Sign, colour, says: meaning } = GRADES[grade]
           return (
-            <Flex key={subject} gap="2" fontSize="13px" data-finding={grade}>
+            <Flex key={code} gap="2" fontSize="13px" data-finding={grade}>
               <Box color={colour} flex="none" paddingTop="2px">
                 <Sign size={14} aria-label={meaning} />
               </Box>
               <Text>
-                <b>{subject}.</b> {says}
+                <b>{findingSubject(finding)}.</b> {findingText(finding)}
               </Text>
             </Flex>
           )

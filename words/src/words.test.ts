@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest'
+import { doubtText } from './doubts.ts'
+import { findingSubject, findingText } from './survey.ts'
+import { suspectReasonText, suspectSizeText } from './suspects.ts'
+
+/** The thin space before a unit. */
+const THIN = '\u2009'
+
+describe('sentences', () => {
+  it('put values with their units into their places', () => {
+    expect(suspectSizeText({ code: 'reference', name: 'pole', needed: 1.4002, stated: 1.54 })).toBe(
+      `“pole” would have to be 1.400${THIN}m long instead of 1.540${THIN}m.`,
+    )
+    expect(suspectSizeText({ code: 'playback', factor: 7.98 })).toContain('7.98 times slower')
+    expect(suspectSizeText({ code: 'playback', factor: 0.5 })).toContain('2.00 times faster')
+    expect(suspectReasonText({ code: 'capture-rate-unset', rate: 240 })).toContain('240 frames per second')
+    const blur = { code: 'motion-blur', grade: 'fair', speed: 22, metresPerSecond: 4, streak: 11 } as const
+    expect(findingText(blur)).toContain(`a body at 4.0${THIN}m/s smears over 11 px. Mark the middle`)
+    expect(findingText({ ...blur, grade: 'good', metresPerSecond: null })).toMatch(
+      /22 px per frame smears over 11 px\.$/,
+    )
+  })
+
+  it('say one thing and many things each in its own way', () => {
+    expect(doubtText({ code: 'few', spare: 1 })).toContain('is only one more point')
+    expect(doubtText({ code: 'few', spare: 2 })).toContain('are only 2 more points')
+    expect(doubtText({ code: 'few', spare: 0 })).toContain('as many parameters as points')
+    expect(findingText({ code: 'times', grade: 'fair', uneven: 1 })).toContain('One frame comes')
+    expect(findingText({ code: 'repeats', grade: 'poor', repeats: 3 })).toContain('3 frames repeat')
+  })
+
+  it('of the camera say whether it moved, and how that is undone', () => {
+    const moved = { code: 'steadiness', grade: 'fair', shake: null, camera: 'zoomed' } as const
+    expect(findingText(moved)).toBe('The camera turns and zooms: landmarks correct that, see its row.')
+    expect(findingText({ ...moved, shake: 3.2, camera: 'still', grade: 'poor' })).toBe(
+      'The background moves by 3.2 px. Every position has that error: lean the camera on something.',
+    )
+    expect(findingText({ ...moved, shake: 0.1, camera: 'still', grade: 'good' })).toBe(
+      'The camera stands still.',
+    )
+    expect(findingSubject(moved)).toBe('Steadiness')
+  })
+})
