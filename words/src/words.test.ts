@@ -1,5 +1,11 @@
+import { ExpressionError } from '@apokinema/core/motion'
+import { FitError } from '@apokinema/core/regression'
 import { describe, expect, it } from 'vitest'
+import { columnText, seriesText } from './columns.ts'
 import { doubtText } from './doubts.ts'
+import { expressionProblemText } from './expressionProblems.ts'
+import { fitProblemText } from './fitProblems.ts'
+import { problemText } from './problems.ts'
 import { findingSubject, findingText } from './survey.ts'
 import { suspectReasonText, suspectSizeText } from './suspects.ts'
 
@@ -39,5 +45,31 @@ describe('sentences', () => {
       'The camera stands still.',
     )
     expect(findingSubject(moved)).toBe('Steadiness')
+  })
+})
+
+describe('sentences about what can’t be computed', () => {
+  it('say what is missing, and in which words it was asked', () => {
+    expect(fitProblemText({ code: 'too-few-points', needed: 3, points: 2 })).toBe(
+      'This fit needs at least 3 points at different times; there are 2.',
+    )
+    expect(fitProblemText({ code: 'too-few-points', needed: 1, points: 1 })).toBe(
+      'This fit needs at least 1 point; there is 1.',
+    )
+    expect(expressionProblemText({ code: 'wrong-unit', found: '', wanted: 'm' })).toBe(
+      'It comes out in a pure number, which is not m.',
+    )
+    expect(expressionProblemText({ code: 'unknown-name', name: 'x'.repeat(500) }).length).toBeLessThan(80)
+    const problem = { code: 'circular', name: 'q', isDirect: true } as const
+    expect(columnText({ missing: { code: 'definition', problem }, notes: [] })).toBe(
+      '“q” is defined by itself: it stands in its own expression.',
+    )
+    expect(columnText({ missing: null, notes: [] })).toBeNull()
+    expect(seriesText({ code: 'off-scale', points: 1 })).toBe('One point does not fit on these scales.')
+  })
+
+  it('tell errors of fits and of expressions apart', () => {
+    expect(problemText(new FitError({ code: 'no-break' }))).toContain('no break')
+    expect(problemText(new ExpressionError({ code: 'division-by-zero' }))).toContain('division by zero')
   })
 })

@@ -12,6 +12,7 @@ import {
   ErrorSensitivity,
   type Expression,
   ExpressionError,
+  type ExpressionProblem,
   expressionTex,
   readExpression,
 } from '../motion/index.ts'
@@ -32,7 +33,7 @@ export interface ShownCalculation {
   id: string
   calculation: Calculation
   result: Calculated | null
-  trouble: string | null
+  error: ExpressionProblem | null
 }
 
 /** Independent of what else stands in the sheet: an error of many marks is known as well as if it had been stated. */
@@ -51,27 +52,27 @@ export function calculateAll(investigation: Investigation, known: readonly Known
         id,
         calculation,
         result: evaluated(id, calculation, calculations, known, [id], made).result,
-        trouble: null,
+        error: null,
       }
     } catch (error) {
-      if (error instanceof ExpressionError) return { id, calculation, result: null, trouble: error.message }
+      if (error instanceof ExpressionError) return { id, calculation, result: null, error: error.problem }
       throw error
     }
   })
 }
 
 /** What would become of a calculation that is being written: why it can't be worked out; null where it can. */
-export function calculationTrouble(
+export function calculationProblem(
   investigation: Investigation,
   known: readonly KnownValue[],
   id: string,
   calculation: Calculation,
-): string | null {
+): ExpressionProblem | null {
   const changed = { ...investigation.calculations, [id]: calculation }
   const [found] = calculateAll({ ...investigation, calculations: changed }, known).filter(
     (one) => one.id === id,
   )
-  return found.trouble
+  return found.error
 }
 
 type Entry = readonly [string, Calculation]
@@ -101,18 +102,20 @@ function evaluated(
   const numbers = expression.names.map((name) => numberCalled(name, all, known, within, made))
   const found = expression.dimension(numbers.map(({ dimension }) => dimension))
   const stated = parseUnit(calculation.unit)
-  if (!stated) throw new ExpressionError(`“${calculation.unit}” is no unit that is known here.`)
+  if (!stated) throw new ExpressionError({ code: 'unknown-unit', unit: calculation.unit })
   const isStated = calculation.unit.trim() !== ''
   if (isStated && !areAlike(stated.dimension, found))
-    throw new ExpressionError(
-      `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${calculation.unit.trim()}.`,
-    )
+    throw new ExpressionError({
+      code: 'wrong-unit',
+      found: unitOf(found, 'm'),
+      wanted: calculation.unit.trim(),
+    })
   const factor = isStated ? stated.factor : 1
   const sensitivities = numbers.map(({ sensitivity }) => sensitivity())
   const { value, gradient } = weighted
     ? weightedMean(expression, numbers, sensitivities)
     : expression.evaluate(numbers.map((number) => number.value))
-  if (!Number.isFinite(value)) throw new ExpressionError('No value: division by zero.')
+  if (!Number.isFinite(value)) throw new ExpressionError({ code: 'division-by-zero' })
   const sensitivity = sensitivityOfSum(
     sensitivities,
     gradient.map((slope) => slope / factor),
@@ -161,7 +164,8 @@ function numberCalled(
 ): KnownValue {
   const [id, other] = all.find(([, { symbol }]) => symbol === name) ?? []
   if (id !== undefined && other) {
-    if (within.includes(id)) throw new ExpressionError(`“${name}” is worked out from itself.`)
+    if (within.includes(id))
+      throw new ExpressionError({ code: 'circular', name, isDirect: within.length === 1 })
     const { result, dimension, factor } = evaluated(id, other, all, known, [...within, id], made)
     return {
       name,
@@ -175,7 +179,7 @@ function numberCalled(
     }
   }
   const number = known.find((one) => one.name === name)
-  if (!number) throw new ExpressionError(`There is nothing called “${name.slice(0, 40)}”.`)
+  if (!number) throw new ExpressionError({ code: 'unknown-name', name })
   return number
 }
 
@@ -213,10 +217,9 @@ function weightedMean(
   numbers: readonly KnownValue[],
   sensitivities: readonly ReadingSensitivity[],
 ): { value: number; gradient: number[] } {
-  if (names.length < 2) throw new ExpressionError('A weighted mean takes several names, one after the other.')
+  if (names.length < 2) throw new ExpressionError({ code: 'weighted-names' })
   const covariance = sensitivities.map((a) => Float64Array.from(sensitivities, (b) => covarianceOf(a, b)))
-  if (covariance.some((row, i) => !(row[i] > 0)))
-    throw new ExpressionError('A weighted mean takes numbers whose errors are known.')
+  if (covariance.some((row, i) => !(row[i] > 0))) throw new ExpressionError({ code: 'weighted-errors' })
   const { parameters } = leastSquares(covariance, new Float64Array(names.length).fill(1))
   const sum = parameters.reduce((all, one) => all + one, 0)
   const gradient = Array.from(parameters, (one) => one / sum)

@@ -5,7 +5,7 @@ import { type Calculation, edit, edits, type Investigation } from '../investigat
 import { normalSource, randomSource } from '../random/index.ts'
 import { REPEATS, SCATTER_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { calculateAll, calculationTrouble, knownValues } from './index.ts'
+import { calculateAll, calculationProblem, knownValues } from './index.ts'
 
 const ID = (number: number) => `00000000-0000-4000-8000-0000000000a${number}`
 const plain = (symbol: string, expression: string, unit = ''): Omit<Calculation, 'order'> => ({
@@ -103,9 +103,9 @@ describe('calculations', () => {
     )
     expect(shown[0].result!.value).toBeCloseTo(2 * shown[1].result!.value * 0.01, 9)
     expect(shown[1].result!.unit).toBe('cm/s^2')
-    expect([shown[2].trouble, shown[3].trouble]).toEqual([
-      '“p” is worked out from itself.',
-      '“q” is worked out from itself.',
+    expect([shown[2].error, shown[3].error]).toEqual([
+      { code: 'circular', name: 'p', isDirect: false },
+      { code: 'circular', name: 'q', isDirect: false },
     ])
   })
 
@@ -137,20 +137,20 @@ describe('calculations', () => {
   })
 
   it.each([
-    ['a_1 + v_2', '', /different units/],
-    ['a_1', 'm', /which is not m/],
-    ['a_1/(v_2 - v_2)', '', /division by zero/],
-    ['nothing_3', '', /nothing called/],
-    ['a_1 *', '', /can’t be read/],
-    ['weighted(a_1)', '', /several names/],
-    ['a_1', 'furlongs', /no unit/],
-  ])('say what is wrong: %s', (expression, unit, words) => {
+    ['a_1 + v_2', '', { code: 'different-units' }],
+    ['a_1', 'm', { code: 'wrong-unit', found: 'm/s²', wanted: 'm' }],
+    ['a_1/(v_2 - v_2)', '', { code: 'division-by-zero' }],
+    ['nothing_3', '', { code: 'unknown-name', name: 'nothing_3' }],
+    ['a_1 *', '', { code: 'unreadable' }],
+    ['weighted(a_1)', '', { code: 'weighted-names' }],
+    ['a_1', 'furlongs', { code: 'unknown-unit', unit: 'furlongs' }],
+  ])('say what is wrong: %s', (expression, unit, problem) => {
     const { document, known } = worked(marked(5))
-    const trouble = calculationTrouble(document, known, ID(0), {
+    const found = calculationProblem(document, known, ID(0), {
       order: 0,
       ...plain('x', expression, unit),
     })
-    expect(trouble).toMatch(words)
+    expect(found).toMatchObject(problem)
   })
 
   it('are shown with their formula and with the numbers in place', () => {

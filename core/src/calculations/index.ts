@@ -1,7 +1,7 @@
 export {
   type Calculated,
   calculateAll,
-  calculationTrouble,
+  calculationProblem,
   nameTex,
   type ShownCalculation,
 } from './calculate.ts'

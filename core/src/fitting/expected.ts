@@ -27,17 +27,15 @@ export function expectedByExpression(
   const known = [...numbers, { name: 'g', ...freeFall, dimension: dimension({ length: 1, time: -2 }) }]
   const meant = expression.names.map((name) => {
     const number = known.find((one) => one.name === name)
-    if (!number) throw new ExpressionError(`There is no number called “${name.slice(0, 40)}”.`)
+    if (!number) throw new ExpressionError({ code: 'unknown-name', name })
     return number
   })
   const wanted = parseUnit(unit)
   const found = expression.dimension(meant.map(({ dimension }) => dimension))
   if (!wanted || !areAlike(wanted.dimension, found))
-    throw new ExpressionError(
-      `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${unit || 'a pure number'}.`,
-    )
+    throw new ExpressionError({ code: 'wrong-unit', found: unitOf(found, 'm'), wanted: unit })
   const { value, gradient: slopes } = expression.evaluate(meant.map((number) => number.value))
-  if (!Number.isFinite(value)) throw new ExpressionError('No value: division by zero.')
+  if (!Number.isFinite(value)) throw new ExpressionError({ code: 'division-by-zero' })
   const error = Math.hypot(...slopes.map((slope, i) => slope * meant[i].error))
   return { value: value / wanted.factor, error: error / wanted.factor }
 }

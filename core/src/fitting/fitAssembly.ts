@@ -37,8 +37,7 @@ export function assemble(
   beginnings: readonly Beginning[],
   shared: readonly (readonly number[])[],
 ): FitAssembly {
-  if (beginnings.some(({ starts }) => starts.length === 0))
-    throw new FitError('No start is found from which it could be fitted: the points look nothing like it.')
+  if (beginnings.some(({ starts }) => starts.length === 0)) throw new FitError({ code: 'no-resemblance' })
   let parameterCount = 0
   const indices = beginnings.map(({ starts: [start] }, m) =>
     start.map((_, k) => {

@@ -78,7 +78,7 @@ function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMe
     expression: settings.expression ?? '',
     start: settings.start ?? {},
   })
-  if (!law) throw new FitError(`${model.name} says nothing about this quantity.`)
+  if (!law) throw new FitError({ code: 'model-does-not-apply', model: model.name })
   return { fitted, model, law, sample, column, order, isAngle, against: { ...TIME, symbol: 't' } }
 }
 

@@ -174,10 +174,12 @@ describe('a relation between two quantities', () => {
   it('says what it lacks', () => {
     const table = analyse(thrown({})).table(THROWN.body)
     expect(() => fitPath(table, 'y', 'x', { from: 3, to: 4 }, { model: 'ellipse' })).toThrow(
-      /at least 4 points/,
+      /too-few-points.*4/,
     )
-    expect(() => fitPath(table, 'y', 'x', whole, { model: 'pendulum-loop' })).toThrow(/says nothing/)
-    expect(() => fitPath(table, 'y', 'x', { from: 900, to: 999 }, { model: 'uniform' })).toThrow(/No point/)
+    expect(() => fitPath(table, 'y', 'x', whole, { model: 'pendulum-loop' })).toThrow(/model-does-not-apply/)
+    expect(() => fitPath(table, 'y', 'x', { from: 900, to: 999 }, { model: 'uniform' })).toThrow(
+      /no-point-in-stretch/,
+    )
   })
 })
 

@@ -35,11 +35,11 @@ export function fitPath(
   settings: FitSettings,
 ): ColumnFit {
   const [up, along] = [table.column(quantity), table.column(across)]
-  const asks = up.missing ?? along.missing
-  if (asks) throw new FitError(asks)
+  const missing = up.missing ?? along.missing
+  if (missing) throw new FitError({ code: 'quantity-missing' })
   const points = pointsOf(table, up, along, range)
   const { x, y, rows } = points
-  if (rows.length === 0) throw new FitError('No point of these quantities lies in the stretch.')
+  if (rows.length === 0) throw new FitError({ code: 'no-point-in-stretch' })
   const model = MODELS[settings.model]
   const loop = model.loop?.(loopOf(up.info, along.info)) ?? null
   const law = loop
@@ -49,12 +49,9 @@ export function fitPath(
         expression: settings.expression ?? '',
         start: settings.start ?? {},
       })
-  if (!loop && !law) throw new FitError(`${model.name} says nothing about these quantities.`)
+  if (!loop && !law) throw new FitError({ code: 'model-does-not-apply', model: model.name })
   const count = (loop ?? law!).parameters.length
-  if (rows.length < count)
-    throw new FitError(
-      `This fit needs at least ${count} points; there ${rows.length === 1 ? 'is' : 'are'} ${rows.length}.`,
-    )
+  if (rows.length < count) throw new FitError({ code: 'too-few-points', needed: count, points: rows.length })
   const relation = loop ?? explicit(law!)
   const start = loop ? loop.begin(x, y) : startOf(law!, x, y)
   const found = fitRelation(relation, start, points)
@@ -196,7 +193,7 @@ function sharedCovariance(
 /** A closed curve as what is told of a fit needs it: it has no value by what it stands against. */
 function closed({ formula, parameters, readings }: LoopLaw, value: string): Law {
   const nothing = () => {
-    throw new FitError('A closed curve is not told by the one quantity.')
+    throw new FitError({ code: 'closed-curve' })
   }
   return {
     parameters,

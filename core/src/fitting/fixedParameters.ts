@@ -14,7 +14,7 @@ export function withFixedParameters(
   start: readonly number[],
 ): Law {
   const free = start.map((_, k) => k).filter((k) => !fixed.has(k))
-  if (free.length === 0) throw new FitError('Every parameter is held: there is nothing to be found.')
+  if (free.length === 0) throw new FitError({ code: 'all-parameters-fixed' })
   const whole = (given: ArrayLike<number>) => {
     const all = start.map((_, k) => fixed.get(k) ?? 0)
     free.forEach((k, i) => {

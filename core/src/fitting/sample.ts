@@ -72,9 +72,9 @@ export function fitSample(
   range: Range,
 ): FitSample {
   const column = table.column(quantity)
-  if (column.missing) throw new FitError(column.missing)
+  if (column.missing) throw new FitError({ code: 'quantity-missing' })
   const picked = pointsIn(table, column, range)
-  if (picked.length === 0) throw new FitError('No point of this quantity lies in the stretch.')
+  if (picked.length === 0) throw new FitError({ code: 'no-point-in-stretch' })
   const rows = picked.map((i) => column.rows[i])
   const map = pickedMap(column, picked)
   const of = (all: ArrayLike<number>) => {

@@ -88,11 +88,10 @@ function beginningOf(
 function expectEnoughPoints({ law, sample: { places, values } }: Member): void {
   for (let i = 0; i < values.length; i++)
     if (!Number.isFinite(places[i]) || !Number.isFinite(values[i]))
-      throw new FitError(`Point ${i + 1} is not a number.`)
+      throw new FitError({ code: 'not-a-number', point: i + 1 })
   const [n, p] = [values.length, law.linear.length > 0 ? law.parameters.length : 1]
   if (hasDistinct(places, p)) return
-  const least = p === 1 ? 'one point' : `${p} points at different times`
-  throw new FitError(`This fit needs at least ${least}; there ${n === 1 ? 'is' : 'are'} ${n}.`)
+  throw new FitError({ code: 'too-few-points', needed: p, points: n })
 }
 
 /** Returns true if at least `count` of the values are distinct. */
@@ -117,7 +116,7 @@ function bestFit({ problem, starts }: FitAssembly, robust: RobustId): Minimum {
       firstError ??= error
     }
   }
-  if (!best) throw firstError ?? new FitError('No start is found from which it could be fitted.')
+  if (!best) throw firstError ?? new FitError({ code: 'no-start' })
   if (robust === 'none') return { fit: best, weights: null, variance: null }
   const fit = fitRobust({ ...problem, start: best.parameters }, robust)
   return { fit, weights: fit.weights, variance: fit.variance }
@@ -132,7 +131,7 @@ function expectDetermined({ members, indices, zeros }: FitAssembly, fit: Nonline
     )
     const bound = indices[m].findIndex((place) => fit.atBound[place])
     if (bound >= 0)
-      throw new FitError(`Undetermined: these points do not tell the ${law.parameters[bound].name}.`)
+      throw new FitError({ code: 'parameter-undetermined', parameter: law.parameters[bound].name })
   })
 }
 

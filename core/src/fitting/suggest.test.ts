@@ -71,13 +71,13 @@ describe('suggested first', () => {
     expect(right).toBeGreaterThanOrEqual(0.9 * SUGGESTIONS)
   })
 
-  it('comes with plain words about the others', () => {
+  it('says how the others do', () => {
     const found = suggestModels(table(3, MOTIONS[2][1]), 'y', 0, whole)
-    const words = Object.fromEntries(found.map((one) => [one.model, one.words]))
-    expect(words['uniform-acceleration']).toBe('Leaves nothing but scatter.')
-    expect(words.uniform).toBe('Leaves a bend in the residuals.')
-    expect(words['changing-acceleration']).toMatch(/more parameters|nothing within its error/)
-    expect(words.swing).toMatch(/^Undetermined/)
+    const verdicts = Object.fromEntries(found.map((one) => [one.model, one.verdict]))
+    expect(verdicts['uniform-acceleration']).toEqual({ code: 'best' })
+    expect(verdicts.uniform).toEqual({ code: 'bent' })
+    expect(verdicts['changing-acceleration'].code).toMatch(/parameter/)
+    expect(verdicts.swing.code).toBe('impossible')
   })
 })
 

@@ -1,11 +1,28 @@
 import type { ModelId } from '../investigation/index.ts'
 import { ExpressionError, type MotionTable, type Range } from '../motion/index.ts'
-import { FitError } from '../regression/index.ts'
+import { FitError, type FitProblem } from '../regression/index.ts'
 import { fitColumn } from './fitColumn.ts'
 import type { ColumnFit } from './fitResult.ts'
 import { aicc, runsTest } from './modelCriteria.ts'
 import { MODELS } from './models/index.ts'
 import { studentBeyond } from './student.ts'
+
+/** How a model does beside the others; `suggestions.ts` in `words` has the sentences. */
+export type SuggestionVerdict =
+  /** A parameter that can't be told from zero. */
+  | { code: 'idle-parameter'; parameter: string }
+  | { code: 'impossible'; problem: FitProblem }
+  | {
+      code:
+        | 'best'
+        | 'best-but-bent'
+        | 'bent'
+        | 'not-comparable'
+        | 'more-parameters'
+        | 'no-better'
+        | 'close'
+        | 'worse'
+    }
 
 /** A model that was tried on a stretch, and what speaks for and against it. */
 export interface Suggestion {
@@ -15,8 +32,7 @@ export interface Suggestion {
   fit: ColumnFit | null
   /** Akaike's criterion above the best one's; null where it can't be told. */
   above: number | null
-  /** In plain words. */
-  words: string
+  verdict: SuggestionVerdict
   /** Whether it is the one to take. */
   isBest: boolean
 }
@@ -76,10 +92,13 @@ export function suggestModels(
     .sort((a, b) => sizeOf(a.fit!) - sizeOf(b.fit!) || a.criterion! - b.criterion!)
   const best = good[0]?.fit ?? null
   return judged
-    .map(({ model, name, fit, trouble, criterion }): Suggestion => {
+    .map(({ model, name, fit, problem, criterion }): Suggestion => {
       const above = criterion === null ? null : criterion - least
       const isBest = fit !== null && fit === best
-      return { model, name, fit, above, isBest, words: fit ? wordsFor(fit, above, isBest, best) : trouble }
+      const verdict = fit
+        ? verdictOn(fit, above, isBest, best)
+        : ({ code: 'impossible', problem: problem! } as const)
+      return { model, name, fit, above, isBest, verdict }
     })
     .sort(
       (a, b) =>
@@ -93,7 +112,7 @@ interface Attempt {
   model: ModelId
   name: string
   fit: ColumnFit | null
-  trouble: string
+  problem: FitProblem | null
 }
 
 /** None where the model says nothing of this stretch at all. */
@@ -101,11 +120,11 @@ function attempt(table: MotionTable, quantity: string, range: Range, model: Mode
   try {
     const fit = fitColumn(table, quantity, range, { model })
     // What goes over a break without knowing of it is no candidate, nor is what has nothing left to be judged by.
-    return fit.freedom > 0 && fit.breaks === 0 ? [{ model, name: fit.name, fit, trouble: '' }] : []
+    return fit.freedom > 0 && fit.breaks === 0 ? [{ model, name: fit.name, fit, problem: null }] : []
   } catch (error) {
     if (!(error instanceof FitError || error instanceof ExpressionError)) throw error
-    return error.message.startsWith('Undetermined')
-      ? [{ model, name: MODELS[model].name, fit: null, trouble: error.message }]
+    return error instanceof FitError && error.isUndetermined
+      ? [{ model, name: MODELS[model].name, fit: null, problem: error.problem }]
       : []
   }
 }
@@ -122,21 +141,23 @@ function criterionOf({ solution, law }: ColumnFit, inflation: number): number | 
     : criterion + 2 * Math.log(Math.max(1, law.choices?.(solution.effectivePoints) ?? 1))
 }
 
-function wordsFor(fit: ColumnFit, above: number | null, isBest: boolean, best: ColumnFit | null): string {
+function verdictOn(
+  fit: ColumnFit,
+  above: number | null,
+  isBest: boolean,
+  best: ColumnFit | null,
+): SuggestionVerdict {
   const runs = runsTest(fit.solution.whitenedResiduals)
   const isBent = runs !== null && runs.probability < UNLIKELY
-  const idle = idleParameter(fit)
-  if (isBest)
-    return isBent ? 'The best of these, but a bend is left in the residuals.' : 'Leaves nothing but scatter.'
-  if (isBent) return `Leaves a bend in the residuals.`
-  if (above === null) return 'Too few points to compare it.'
+  if (isBest) return { code: isBent ? 'best-but-bent' : 'best' }
+  if (isBent) return { code: 'bent' }
+  if (above === null) return { code: 'not-comparable' }
   if (best && sizeOf(fit) > sizeOf(best)) {
-    if (idle) return `Fits as well, but its ${idle} is nothing within its error.`
-    return above <= AS_GOOD
-      ? 'Fits as well, with more parameters than it takes.'
-      : 'Fits no better, with more parameters.'
+    const parameter = idleParameter(fit)
+    if (parameter !== null) return { code: 'idle-parameter', parameter }
+    return { code: above <= AS_GOOD ? 'more-parameters' : 'no-better' }
   }
-  return above <= AS_GOOD ? 'Fits nearly as well.' : 'Leaves more scatter.'
+  return { code: above <= AS_GOOD ? 'close' : 'worse' }
 }
 
 /** The last of its parameters, where that can't be told from zero. */

@@ -11,7 +11,9 @@ import {
 import {
   areAlike,
   type Column,
+  type ColumnNote,
   dimension,
+  type MissingValue,
   type MotionTable,
   QUANTITIES,
   type QuantityInfo,
@@ -53,6 +55,13 @@ export interface Plotted {
   bias: number
 }
 
+/** Why a series has no points, or not all; `columns.ts` in `words` has the sentences. */
+export type SeriesNote =
+  | { code: 'missing'; missing: MissingValue }
+  | { code: 'empty'; notes: readonly ColumnNote[] }
+  /** So many points have no place on the scales. */
+  | { code: 'off-scale'; points: number }
+
 /** One quantity of one body on a graph. */
 export interface SeriesDescription {
   /** Null: the graph's own, which stretches lie on. */
@@ -66,7 +75,7 @@ export interface SeriesDescription {
   shape: BodyShape
   points: Plotted[]
   /** Why there are no points, or what is missing of them; null where nothing is. */
-  note: string | null
+  note: SeriesNote | null
 }
 
 /** Everything that a graph shows, whatever draws it. */
@@ -239,9 +248,13 @@ function pointsOf(
       bias: slope * bias[row],
     })
   }
-  const asks = column.missing ?? against?.missing ?? null
-  const missing =
-    lost === 0 ? null : `${lost === 1 ? 'One point has' : `${lost} points have`} no place on these scales.`
-  const empty = column.rows.length === 0 ? (column.note ?? 'No points in the span.') : null
-  return { points, note: asks ?? empty ?? missing }
+  return { points, note: noteOf(column, against, lost) }
+}
+
+/** @param lost points that have no place on the scales */
+function noteOf(column: Column, against: Column | null, lost: number): SeriesNote | null {
+  const missing = column.missing ?? against?.missing
+  if (missing) return { code: 'missing', missing }
+  if (column.rows.length === 0) return { code: 'empty', notes: column.notes }
+  return lost > 0 ? { code: 'off-scale', points: lost } : null
 }

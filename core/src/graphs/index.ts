@@ -6,6 +6,7 @@ export {
   lowered,
   type Plotted,
   type SeriesDescription,
+  type SeriesNote,
 } from './describe.ts'
 export { draggedLimits, equalised, type Limits, limitsOf, zoomedLimits } from './limits.ts'
 export { mainDirection } from './mainDirection.ts'

@@ -1,4 +1,4 @@
-import type { Column } from './columns/column.ts'
+import type { Column, ColumnNote, MissingValue } from './columns/column.ts'
 import { interpolated } from './interpolate.ts'
 import type { MotionTable } from './motionTable.ts'
 
@@ -14,8 +14,9 @@ export interface DataColumn {
   /** One a row of the data table; NaN where there is none. */
   values: Float64Array
   errors: Float64Array
-  /** What is empty and why; null where nothing is. */
-  note: string | null
+  /** What it still needs, and what there is to know about it; see `Column`. */
+  missing: MissingValue | null
+  notes: readonly ColumnNote[]
 }
 
 /** Rows of one or several bodies side by side: at the frames in which any of them has a mark, or evenly spaced in time. */
@@ -64,7 +65,8 @@ export function dataTable(
         unit: source.unit,
         values,
         errors,
-        note: source.missing ?? source.note,
+        missing: source.missing,
+        notes: source.notes,
       }
     }),
   )

@@ -11,14 +11,22 @@ export type { AxesError } from './axesErrors.ts'
 export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
 export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'
-export { type CalibrationParameter, type Column, once, type PositionColumn } from './columns/column.ts'
+export {
+  type CalibrationParameter,
+  type Column,
+  type ColumnNote,
+  type MissingValue,
+  once,
+  type PositionColumn,
+} from './columns/column.ts'
 export {
   areAlike,
   asName,
   CustomDefinitions,
-  definitionTrouble,
+  definitionProblem,
   type Expression,
   ExpressionError,
+  type ExpressionProblem,
   expressionTex,
   FUNCTIONS,
   type KnownNumber,

@@ -103,7 +103,7 @@ describe('a relation between two quantities that both have errors', () => {
 
   it('is refused where points have no errors, or fit no such relation', () => {
     const none = PEARSON.covariances.map(() => ({ xx: 0, xy: 0, yy: 0 }))
-    expect(() => fitRelation(line, [5, -0.4], { ...PEARSON, covariances: none })).toThrow(/not known/)
+    expect(() => fitRelation(line, [5, -0.4], { ...PEARSON, covariances: none })).toThrow(/errors-unknown/)
     expect(() => fitRelation(line, [Number.NaN, 0], PEARSON)).toThrow(FitError)
   })
 })

@@ -1,5 +1,6 @@
 import type { Point } from '../geometry/index.ts'
-import { FitError, leastSquares } from './leastSquares.ts'
+import { FitError } from './fitError.ts'
+import { leastSquares } from './leastSquares.ts'
 import { sumOfSquares } from './vectorMath.ts'
 
 /**
@@ -81,12 +82,11 @@ export function fitRelation(
     const errors = Float64Array.from(values, (value, i) =>
       Math.sqrt(normalOf(value, covariances[i]).variance),
     )
-    if (!errors.every((error) => error > 0))
-      throw new FitError('The errors of these quantities are not known.')
+    if (!errors.every((error) => error > 0)) throw new FitError({ code: 'errors-unknown' })
     const right = values.map(
       ({ value }, i) => -(value + byX[i] * (x[i] - atX[i]) + byY[i] * (y[i] - atY[i])) / errors[i],
     )
-    if (!right.every(Number.isFinite)) throw new FitError('The model grows beyond all numbers.')
+    if (!right.every(Number.isFinite)) throw new FitError({ code: 'overflow' })
     const whitenedJacobian = Array.from(parameters, (_, k) =>
       Float64Array.from(values, ({ byParameters }, i) => byParameters[k] / errors[i]),
     )
@@ -119,8 +119,7 @@ export function fitRelation(
         covariances,
       }
     }
-    if (iteration === ITERATIONS.most)
-      throw new FitError('The fit does not come to rest: the points look nothing like it.')
+    if (iteration === ITERATIONS.most) throw new FitError({ code: 'no-resemblance' })
     values.forEach((at, i) => {
       const next = at.value + at.byParameters.reduce((sum, slope, k) => sum + slope * step[k], 0)
       const [toX, toY] = footStep(at, next, covariances[i], x[i] - atX[i], y[i] - atY[i])

@@ -7,7 +7,8 @@ export {
   type Relation,
   type RelationFit,
 } from './errorsInVariables.ts'
-export { FitError, leastSquares } from './leastSquares.ts'
+export { FitError, type FitProblem } from './fitError.ts'
+export { leastSquares } from './leastSquares.ts'
 export { applyMap, composedMap, type LinearMap, pickRows, rowProduct } from './linearMap.ts'
 export { linearParameters } from './linearParameters.ts'
 export { fitNonlinear } from './nonlinear.ts'

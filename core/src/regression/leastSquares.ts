@@ -1,4 +1,5 @@
 import { residual } from './compensated.ts'
+import { FitError } from './fitError.ts'
 
 /** Solution of a linear least-squares problem with n values and p parameters. */
 export interface LeastSquares {
@@ -9,9 +10,6 @@ export interface LeastSquares {
   /** (XᵀX)⁻¹, p × p, to be multiplied by the variance of the values. */
   cofactors: Float64Array[]
 }
-
-/** Thrown if the data do not determine a fit; the message says why, for the person who asked. */
-export class FitError extends Error {}
 
 /**
  * Minimises ‖y − Xp‖ by Householder QR (Golub and Van Loan, Matrix Computations, 5.3.2) with columns scaled to about unit
@@ -24,7 +22,7 @@ export class FitError extends Error {}
 export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastSquares {
   const n = rows.length
   const p = rows[0]?.length ?? 0
-  if (n < p || p === 0) throw new FitError(`${p} parameters need at least ${p} points; there are ${n}.`)
+  if (n < p || p === 0) throw new FitError({ code: 'too-few-points', needed: Math.max(1, p), points: n })
 
   // Powers of two scale without rounding.
   const scales = Float64Array.from({ length: p }, (_, k) => {
@@ -39,7 +37,7 @@ export function leastSquares(rows: Float64Array[], y: ArrayLike<number>): LeastS
     let norm = 0
     for (let i = k; i < n; i++) norm += column[i] ** 2
     norm = Math.sqrt(norm)
-    if (!(norm > 1e-13)) throw new FitError('The points do not tell the parameters apart.')
+    if (!(norm > 1e-13)) throw new FitError({ code: 'parameters-indistinguishable' })
     const value = column[k] > 0 ? -norm : norm
     column[k] -= value
     diagonal[k] = value

@@ -124,11 +124,13 @@ describe('a nonlinear fit', () => {
     }
     const y = times.map((t) => 3 * t)
     expect(() => fitNonlinear({ y, evaluate: product, start: [1, 1] })).toThrow(FitError)
-    expect(() => fitNonlinear({ y: y.slice(0, 1), evaluate: product, start: [1, 1] })).toThrow(/at least 2/)
+    expect(() => fitNonlinear({ y: y.slice(0, 1), evaluate: product, start: [1, 1] })).toThrow(
+      /too-few-points.*2/,
+    )
     expect(() => fitNonlinear({ y, evaluate: settling, start: [0, 1, 0] })).toThrow(FitError)
-    expect(() => fitNonlinear({ y, evaluate: () => {}, start: [] })).toThrow(/no parameter/)
+    expect(() => fitNonlinear({ y, evaluate: () => {}, start: [] })).toThrow(/no-parameters/)
     expect(() => fitNonlinear({ y: y.fill(Number.NaN), evaluate: settling, start: [0, 1, 1] })).toThrow(
-      /no value/,
+      /no-value-at-start/,
     )
   })
 })

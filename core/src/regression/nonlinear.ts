@@ -1,4 +1,4 @@
-import { FitError } from './leastSquares.ts'
+import { FitError } from './fitError.ts'
 import type { NonlinearFit, NonlinearProblem } from './nonlinearProblem.ts'
 import { arrayAllocator, QrFactor } from './qrFactor.ts'
 import { dotProduct, subtractScaled, sumOfSquares } from './vectorMath.ts'
@@ -106,9 +106,9 @@ class LevenbergMarquardt {
     this.n = n
     this.p = p
     this.effectivePoints = whiten?.rank ?? n
-    if (p === 0) throw new FitError('There is no parameter to be found.')
+    if (p === 0) throw new FitError({ code: 'no-parameters' })
     if (this.effectivePoints < p)
-      throw new FitError(`${p} parameters need at least ${p} points; there are ${this.effectivePoints}.`)
+      throw new FitError({ code: 'too-few-points', needed: p, points: this.effectivePoints })
     this.sumOfSquaredValues = sumOfSquares(this.y)
     const isLinear = new Array<boolean>(p).fill(false)
     for (const k of linear) isLinear[k] = true
@@ -126,8 +126,7 @@ class LevenbergMarquardt {
     const isConverged =
       qr.projectedNorm <= CONVERGED_COSINE * Math.sqrt(qr.residualSquares) ||
       qr.projectedNorm <= EXACT_FIT * Math.sqrt(this.sumOfSquaredValues)
-    if (!isConverged && !this.problem.hasCorners)
-      throw new FitError('The fit does not come to rest: no step makes it better.')
+    if (!isConverged && !this.problem.hasCorners) throw new FitError({ code: 'not-converged' })
     return {
       parameters,
       cofactors: qr.cofactors(free, this.p),
@@ -150,7 +149,7 @@ class LevenbergMarquardt {
     const first = new Float64Array(p)
     for (let k = 0; k < p; k++) first[k] = this.clampedToBounds(this.problem.start[k], k)
     const initial = this.evaluateAt(first)
-    if (!Number.isFinite(initial.rss)) throw new FitError('The model has no value at the start of the fit.')
+    if (!Number.isFinite(initial.rss)) throw new FitError({ code: 'no-value-at-start' })
     let current = this.linearise(this.withBestLinear(initial))
     const largestNorms = current.columnNorms.slice()
     let growth = 2
@@ -170,7 +169,7 @@ class LevenbergMarquardt {
       const gainRatio: number = candidate ? (current.rss - candidate.rss) / predicted : Number.NaN
       if (candidate && gainRatio > MIN_GAIN_RATIO) {
         if (++this.iterations > maxIterations)
-          throw new FitError(`The fit has not come to rest within ${Math.round(maxIterations)} steps.`)
+          throw new FitError({ code: 'too-many-iterations', iterations: Math.round(maxIterations) })
         this.pool.push(current)
         current = this.linearise(gainRatio < GOOD_GAIN_RATIO ? this.withBestLinear(candidate) : candidate)
         for (let k = 0; k < p; k++) largestNorms[k] = Math.max(largestNorms[k], current.columnNorms[k])
@@ -196,7 +195,7 @@ class LevenbergMarquardt {
     let current = from
     for (let k = 0; k < REFINEMENT.steps && !isExact(current); k++) {
       const step = current.qr.solve(null)
-      if (!step) throw new FitError('The points do not tell the parameters apart.')
+      if (!step) throw new FitError({ code: 'parameters-indistinguishable' })
       const candidate = this.linearise(this.evaluateAt(this.stepped(current, step)))
       if (!(candidate.qr.projectedNorm < REFINEMENT.better * current.qr.projectedNorm)) break
       this.pool.push(current)
@@ -245,7 +244,7 @@ class LevenbergMarquardt {
     const free = this.freeParameters(iterate)
     iterate.free = free
     qr.factorise(whitenedJacobian, whitenedResiduals, free)
-    if (!qr.isFinite) throw new FitError('The model grows beyond all numbers.')
+    if (!qr.isFinite) throw new FitError({ code: 'overflow' })
     let first = 0
     while (first < free.length && isLinear[free[first]]) first++
     columnNorms.fill(0)

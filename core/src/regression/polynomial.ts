@@ -1,4 +1,5 @@
-import { FitError, leastSquares } from './leastSquares.ts'
+import { FitError } from './fitError.ts'
+import { leastSquares } from './leastSquares.ts'
 import { dotProduct } from './vectorMath.ts'
 import type { Whiten } from './whitening.ts'
 
@@ -41,10 +42,9 @@ export function fitPolynomial(
   const p = degree + 1
   for (let i = 0; i < n; i++)
     if (!Number.isFinite(t[i]) || !Number.isFinite(y[i]))
-      throw new FitError(`Point ${i + 1} is not a number.`)
+      throw new FitError({ code: 'not-a-number', point: i + 1 })
   if (new Set(Array.from(t)).size < p) {
-    const least = p === 1 ? 'one point' : `${p} points at different times`
-    throw new FitError(`This fit needs at least ${least}; there ${n === 1 ? 'is' : 'are'} ${n}.`)
+    throw new FitError({ code: 'too-few-points', needed: p, points: n })
   }
 
   let low = Number.POSITIVE_INFINITY

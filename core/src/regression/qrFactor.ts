@@ -1,4 +1,4 @@
-import { FitError } from './leastSquares.ts'
+import { FitError } from './fitError.ts'
 import { dotProduct, subtractScaled } from './vectorMath.ts'
 
 /** A column is linearly dependent if its part orthogonal to the others is shorter than this fraction of it. */
@@ -123,7 +123,7 @@ export class QrFactor {
       const unit = new Float64Array(this.p)
       unit[k] = 1
       const column = this.reflections.backSubstitute(unit)
-      if (!column) throw new FitError('The points do not tell the parameters apart.')
+      if (!column) throw new FitError({ code: 'parameters-indistinguishable' })
       return column
     })
     const cofactors = Array.from({ length: count }, () => new Float64Array(count))

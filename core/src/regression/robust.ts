@@ -1,5 +1,5 @@
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
-import { FitError } from './leastSquares.ts'
+import { FitError } from './fitError.ts'
 import { fitNonlinear } from './nonlinear.ts'
 import type { NonlinearFit, NonlinearProblem } from './nonlinearProblem.ts'
 import { QrFactor } from './qrFactor.ts'
@@ -64,7 +64,7 @@ export function fitRobust(problem: NonlinearProblem, kind: Robustness): RobustFi
     const change = next.reduce((most, weight, i) => Math.max(most, Math.abs(weight - weights[i])), 0)
     weights = next
     if (iteration > 0 && change < CONVERGED) break
-    if (iteration === MAX_ITERATIONS) throw new FitError('Which points to leave aside does not settle.')
+    if (iteration === MAX_ITERATIONS) throw new FitError({ code: 'weights-not-converged' })
     const roots = weights.map(Math.sqrt)
     const weighed = (values: Float64Array) => white(values).map((value, i) => roots[i] * value)
     const transposed = (values: Float64Array) => {

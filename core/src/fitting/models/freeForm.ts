@@ -23,10 +23,13 @@ const MOST_PARAMETERS = 20
 export function readFreeForm(text: string, variable: string): FreeForm {
   const expression = readExpression(text)
   const parameters = expression.names.filter((name) => name !== variable)
-  if (parameters.length === 0)
-    throw new FitError(`There is no parameter in it: name what is to be found, such as a in a*${variable}.`)
+  if (parameters.length === 0) throw new FitError({ code: 'nothing-to-fit', variable })
   if (parameters.length > MOST_PARAMETERS)
-    throw new FitError(`It has ${parameters.length} parameters; ${MOST_PARAMETERS} are the most.`)
+    throw new FitError({
+      code: 'too-many-parameters',
+      parameters: parameters.length,
+      most: MOST_PARAMETERS,
+    })
   // Where each name of the expression comes from: −1 is the variable.
   const places = expression.names.map((name) => parameters.indexOf(name))
   return {

@@ -9,10 +9,7 @@ function pieceOf(breaks: readonly number[], place: number): number {
 
 /** @throws FitError where no break parts the stretch */
 export function mustBreak(breaks: readonly number[]): void {
-  if (breaks.length === 0)
-    throw new FitError(
-      'No break lies within the stretch: say under Measure, in the lane, where the motion breaks.',
-    )
+  if (breaks.length === 0) throw new FitError({ code: 'no-break' })
 }
 
 /**

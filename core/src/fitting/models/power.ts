@@ -19,10 +19,7 @@ const on =
 /** @throws FitError where something is not above zero */
 export function mustBePositive(places: Float64Array): void {
   const at = places.findIndex((place) => !(place > 0))
-  if (at >= 0)
-    throw new FitError(
-      'Some points lie at zero or below, where it has no value: begin the stretch later, or move the origin or time zero.',
-    )
+  if (at >= 0) throw new FitError({ code: 'not-positive' })
 }
 
 /** A power law: c·x^p. */

@@ -50,10 +50,9 @@ export function beginSwing(
 ): Required<Beginning> {
   const n = places.length
   const p = isDamped ? 5 : 4
-  if (n <= p)
-    throw new FitError(`A ${isDamped ? 'damped ' : ''}swing needs at least ${p + 1} points; there are ${n}.`)
+  if (n <= p) throw new FitError({ code: 'too-few-for-swing', isDamped, needed: p + 1, points: n })
   const span = places[n - 1] - places[0]
-  if (!(span > 0)) throw new FitError('All points are at one time.')
+  if (!(span > 0)) throw new FitError({ code: 'one-time' })
   const highest = (n - 1) / FEWEST.points
   const turn = (2 * Math.PI) / span
   const some = scattered(places, values, MOST_RANKED)
@@ -96,10 +95,8 @@ export function beginSwing(
 export function checkSwing(omega: number, places: ArrayLike<number>): void {
   const n = places.length
   const turn = (2 * Math.PI) / (places[n - 1] - places[0])
-  if (omega < FEWEST.periods * turn)
-    throw new FitError('Undetermined: the stretch is shorter than a period of the swing.')
-  if (omega >= ((n - 1) / FEWEST.points) * turn)
-    throw new FitError('Undetermined: there are fewer than 2.5 points a period.')
+  if (omega < FEWEST.periods * turn) throw new FitError({ code: 'less-than-a-period' })
+  if (omega >= ((n - 1) / FEWEST.points) * turn) throw new FitError({ code: 'too-few-points-a-period' })
 }
 
 /** Points that the places to begin are ranked by at most. */

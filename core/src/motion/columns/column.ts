@@ -1,8 +1,10 @@
+import type { Derivation } from '../../investigation/index.ts'
 import type { LinearMap } from '../../regression/index.ts'
 import type { Dimension } from '../../units/index.ts'
+import type { ExpressionProblem } from '../custom/expressionError.ts'
 import type { Scatter } from '../derivatives/index.ts'
 import type { ErrorSensitivity } from '../errorSensitivity.ts'
-import type { PositionQuantity, QuantityInfo } from '../quantities/index.ts'
+import type { Need, PositionQuantity, QuantityInfo } from '../quantities/index.ts'
 
 /** The values of a position quantity (such as x) of n marks, from which derivatives are computed. */
 export interface PositionColumn {
@@ -22,6 +24,16 @@ export interface PositionColumn {
   errorMap: () => LinearMap
 }
 
+/** Something to know about a column's values; `columns.ts` in `words` has the sentences. */
+export type ColumnNote =
+  /** They are derived in this way, and not across breaks and gaps. */
+  | { code: 'derived'; derivation: Derivation }
+  /** So many rows have no value: division by zero. */
+  | { code: 'division-by-zero'; rows: number }
+
+/** What a person has to provide before a column has values; `columns.ts` in `words` has the sentences. */
+export type MissingValue = { code: Need } | { code: 'definition'; problem: ExpressionProblem }
+
 /** One quantity of one body; arrays have one element per row of the table unless stated otherwise. */
 export interface Column {
   quantity: string
@@ -40,10 +52,9 @@ export interface Column {
   map: LinearMap | null
   /** Variance of the positions about a smooth curve, if the derivation estimates it; null otherwise. */
   scatter: Scatter | null
-  /** How the column is derived, and what is empty and why, for a person; null if it is not derived. */
-  note: string | null
+  notes: readonly ColumnNote[]
   /** What a person has to provide before the column has values; null if nothing is missing. */
-  missing: string | null
+  missing: MissingValue | null
   /** Returns an upper bound of the bias of each value by smoothing (lazy); NaN if unknown, 0 if not derived. */
   bias: () => Float64Array
   /** Adds `factor` × ∂value[rows[i]]/∂error for every error of the marks and every stated value, in the column's unit. */

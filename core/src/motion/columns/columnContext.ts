@@ -6,6 +6,7 @@ import { type ErrorSensitivity, errorNumber } from '../errorSensitivity.ts'
 import { errorShares } from '../markCorrelation.ts'
 import type { PlacedMarks } from '../placedMarks.ts'
 import type { BodyConstants, CustomDefinition, PositionQuantity, QuantityInfo } from '../quantities/index.ts'
+import type { MissingValue } from './column.ts'
 import {
   type CalibrationParameter,
   type CalibrationSensitivities,
@@ -76,14 +77,14 @@ export class ColumnContext {
       position: null,
       map: null,
       scatter: null,
-      note: null,
+      notes: [],
       missing: null,
       bias: () => new Float64Array(this.count),
     }
   }
 
   /** Returns a column without values. */
-  empty(info: QuantityInfo, missing: string | null): Column {
+  empty(info: QuantityInfo, missing: MissingValue | null): Column {
     const none = this.spread([], [])
     return {
       ...this.base(info),

@@ -1,5 +1,6 @@
 import type { PlacedMarks } from '../placedMarks.ts'
-import { type BodyConstants, type Need, QUANTITIES, type Quantity } from '../quantities/index.ts'
+import type { Need } from '../quantities/index.ts'
+import { type BodyConstants, QUANTITIES, type Quantity } from '../quantities/index.ts'
 import type { Column, RowTimes } from './column.ts'
 import { type BodyColumns, ColumnContext, type ColumnSettings, type OtherBodies } from './columnContext.ts'
 import { DerivativeColumns } from './derivatives.ts'
@@ -7,14 +8,6 @@ import { makeDerived } from './derived.ts'
 import { makeMultiBody } from './multiBody.ts'
 import { makePath } from './path.ts'
 import { makePositions } from './positions.ts'
-
-const MISSING: Record<Need, string> = {
-  mass: 'The mass of this body is missing. Enter it under Measure, “What moves?”.',
-  masses: 'This needs the masses of all bodies. Enter them under Measure, “What moves?”.',
-  scale: 'This needs a scale. Set a reference length under Measure, “How big is it?”.',
-  second: 'This needs a second point of the body, which shows its rotation.',
-  other: 'This needs another body.',
-}
 
 /** The columns of one body, each computed when it is first asked for. */
 export class Columns implements BodyColumns {
@@ -60,12 +53,12 @@ export class Columns implements BodyColumns {
     if (!defined) throw new RangeError(`There is no quantity ${id}.`)
     return defined.quantity
       ? this.make(defined.quantity)
-      : this.context.empty({ ...QUANTITIES.v, id, unit: '' }, defined.trouble)
+      : this.context.empty({ ...QUANTITIES.v, id, unit: '' }, { code: 'definition', problem: defined.error })
   }
 
   private make(quantity: Quantity): Column {
     const missing = quantity.needs.find((need) => !this.has(need))
-    if (missing) return this.context.empty(quantity, MISSING[missing])
+    if (missing) return this.context.empty(quantity, { code: missing })
     switch (quantity.kind) {
       case 'position':
         return makePositions(quantity, this.context)

@@ -1,5 +1,6 @@
 import { ErrorSensitivity } from '../errorSensitivity.ts'
 import { type BodyConstants, type Linearised, QUANTITIES, type QuantityInfo } from '../quantities/index.ts'
+import type { ColumnNote } from './column.ts'
 import { type CalibrationParameter, type Column, once, perParameter } from './column.ts'
 import type { ColumnContext } from './columnContext.ts'
 
@@ -54,9 +55,10 @@ export function combineColumns(
     originX: turnByOrigin[0],
     originY: turnByOrigin[1],
   }
-  const notes = new Set(from.map(({ note }) => note).filter((note) => note !== null))
-  if (infinite > 0)
-    notes.add(`No value in ${infinite === 1 ? 'one row' : `${infinite} rows`}: division by zero.`)
+  const notes = distinct([
+    ...from.flatMap((column) => column.notes),
+    ...(infinite > 0 ? [{ code: 'division-by-zero' as const, rows: infinite }] : []),
+  ])
   return {
     ...context.base(quantity),
     values: context.spread(
@@ -65,7 +67,7 @@ export function combineColumns(
     ),
     errors: context.spread(rows, errors),
     rows,
-    note: notes.size > 0 ? [...notes].join(' ') : null,
+    notes,
     calibrationSensitivities: perParameter((parameter) =>
       once(() => {
         const gains = from.map((column) => column.calibrationSensitivities[parameter]())
@@ -144,4 +146,9 @@ export function turnedConstants(constants: BodyConstants, turn: number): BodyCon
   if (turn === 0) return constants
   const { x, y } = constants.down
   return { ...constants, down: { x: x + turn * y, y: y - turn * x } }
+}
+
+/** Returns notes without those that say the same as one before. */
+function distinct(notes: readonly ColumnNote[]): ColumnNote[] {
+  return [...new Map(notes.map((note) => [JSON.stringify(note), note])).values()]
 }

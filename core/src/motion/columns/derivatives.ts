@@ -10,8 +10,6 @@ import { type DerivativeQuantity, type PositionQuantity, QUANTITIES } from '../q
 import { type Column, once, type PositionColumn } from './column.ts'
 import type { ColumnContext } from './columnContext.ts'
 
-const NOT_ACROSS = 'Nothing is derived across a break or a gap.'
-
 /** Derivatives of one body, kept: those of columns with the same rows have the same map. */
 export class DerivativeColumns {
   private readonly known = new Map<string, { points: DerivationPoints; derived: Derived }>()
@@ -43,7 +41,7 @@ export class DerivativeColumns {
       position,
       map: derived.map,
       scatter: derived.scatter ?? null,
-      note: `${method.explain(derivation)} ${NOT_ACROSS}`,
+      notes: [{ code: 'derived', derivation }],
       bias: once(() => context.spread(rows, biasBounds(points, derived, method.exact, position.values))),
       addSensitivity: (i, factor, into) => {
         derived.map.coefficients[i].forEach((coefficient, k) => {

@@ -3,7 +3,8 @@ import { type Dimension, parseUnit, unitOf } from '../../units/index.ts'
 import { commonError } from '../errorSensitivity.ts'
 import { type CustomDefinition, type DerivedQuantity, dimension, QUANTITIES } from '../quantities/index.ts'
 import { type Expression, readExpression } from './expression.ts'
-import { areAlike, ExpressionError } from './functions.ts'
+import { ExpressionError, type ExpressionProblem } from './expressionError.ts'
+import { areAlike } from './functions.ts'
 import type { KnownNumber } from './names.ts'
 
 const BUILT_IN = new Set(Object.keys(QUANTITIES))
@@ -43,21 +44,21 @@ interface Context {
 }
 
 /** Returns why a quantity that is being written can't be derived; null where it can. */
-export function definitionTrouble(
+export function definitionProblem(
   investigation: Investigation,
   numbers: () => readonly KnownNumber[],
   id: string,
   own: CustomQuantity,
-): string | null {
+): ExpressionProblem | null {
   const changed = { ...investigation, quantities: { ...investigation.quantities, [id]: own } }
-  return tried(() => define({ investigation: changed, numbers, made: new Map() }, id, own, [])).trouble
+  return tried(() => define({ investigation: changed, numbers, made: new Map() }, id, own, [])).error
 }
 
 function tried(make: () => DerivedQuantity): CustomDefinition {
   try {
-    return { quantity: make(), trouble: null }
+    return { quantity: make(), error: null }
   } catch (error) {
-    if (error instanceof ExpressionError) return { quantity: null, trouble: error.message }
+    if (error instanceof ExpressionError) return { quantity: null, error: error.problem }
     throw error
   }
 }
@@ -77,12 +78,10 @@ function define(context: Context, id: string, own: CustomQuantity, within: strin
   const meanings = expression.names.map((name) => meaningOf(context, name, [...within, id]))
   const found = expression.dimension(meanings.map((meaning) => meaning.dimension))
   const unit = parseUnit(own.unit)
-  if (!unit) throw new ExpressionError(`“${own.unit}” is no unit that is known here.`)
+  if (!unit) throw new ExpressionError({ code: 'unknown-unit', unit: own.unit })
   const isStated = own.unit.trim() !== ''
   if (isStated && !areAlike(found, unit.dimension))
-    throw new ExpressionError(
-      `It comes out in ${unitOf(found, 'm') || 'a pure number'}, which is not ${own.unit.trim()}.`,
-    )
+    throw new ExpressionError({ code: 'wrong-unit', found: unitOf(found, 'm'), wanted: own.unit.trim() })
   const columns = meanings.flatMap((meaning) => (meaning.kind === 'column' ? [meaning.id] : []))
   const quantity: DerivedQuantity = {
     kind: 'derived',
@@ -145,12 +144,10 @@ function meaningOf(context: Context, name: string, within: string[]): Meaning {
   const [id, other] = inOrder(investigation.quantities).find(([, { symbol }]) => symbol === name) ?? []
   if (id !== undefined && other) {
     if (within.includes(id))
-      throw new ExpressionError(
-        `“${name}” is defined by itself: ${within.length === 1 ? 'it stands in its own expression' : 'one of those that it stands on stands on it'}.`,
-      )
+      throw new ExpressionError({ code: 'circular', name, isDirect: within.length === 1 })
     return { kind: 'column', id, dimension: define(context, id, other, within).dimension }
   }
   const number = numbers().find((one) => one.name === name)
   if (number) return { kind: 'number', number, dimension: number.dimension }
-  throw new ExpressionError(`There is nothing called “${name.slice(0, 40)}”.`)
+  throw new ExpressionError({ code: 'unknown-name', name })
 }

@@ -1,17 +1,8 @@
 import { type MathNode, parse } from 'mathjs/number'
 import { MOST_EXPRESSION } from '../../investigation/index.ts'
 import type { Dimension } from '../../units/index.ts'
-import {
-  areAlike,
-  combined,
-  DOUBLE,
-  ExpressionError,
-  FUNCTIONS,
-  isPure,
-  PURE,
-  powered,
-  SINGLE,
-} from './functions.ts'
+import { ExpressionError } from './expressionError.ts'
+import { areAlike, combined, DOUBLE, FUNCTIONS, isPure, PURE, powered, SINGLE } from './functions.ts'
 
 /** A number and its derivatives by each name. */
 interface Dual {
@@ -50,14 +41,11 @@ const NAMED_NUMBERS: Record<string, number> = { pi: Math.PI, e: Math.E }
  * everything else that it knows is refused). Slopes are found along with the value (forward-mode differentiation:
  * Griewank and Walther, Evaluating Derivatives, 2008, chapter 3).
  *
- * @throws ExpressionError with a sentence for the person
+ * @throws ExpressionError
  */
 export function readExpression(text: string): Expression {
-  if (text.trim() === '') throw new ExpressionError('Write an expression, such as 0.5*m*v^2.')
-  if (text.length > MOST_EXPRESSION)
-    throw new ExpressionError(
-      `That is longer than ${MOST_EXPRESSION} characters. Define parts of it as quantities of their own.`,
-    )
+  if (text.trim() === '') throw new ExpressionError({ code: 'empty' })
+  if (text.length > MOST_EXPRESSION) throw new ExpressionError({ code: 'too-long', most: MOST_EXPRESSION })
   const names: string[] = []
   const root = guarded(() => understood(parsed(text), names))
   return {
@@ -86,7 +74,7 @@ function guarded<T>(act: () => T): T {
   try {
     return act()
   } catch (error) {
-    if (error instanceof RangeError) throw new ExpressionError('That is nested too deeply.')
+    if (error instanceof RangeError) throw new ExpressionError({ code: 'too-deep' })
     throw error
   }
 }
@@ -102,11 +90,12 @@ export function parsed(text: string): MathNode {
   } catch (error) {
     if (error instanceof RangeError) throw error
     const at = /\(char (\d+)\)/.exec(error instanceof Error ? error.message : '')?.[1]
-    throw new ExpressionError(
-      at
-        ? `It can’t be read at character ${at}: “${text.slice(Math.max(0, Number(at) - 1), Number(at) + 11)}”.`
-        : 'It can’t be read.',
-    )
+    throw new ExpressionError({
+      code: 'unreadable',
+      at: at
+        ? { character: Number(at), text: text.slice(Math.max(0, Number(at) - 1), Number(at) + 11) }
+        : null,
+    })
   }
 }
 
@@ -143,7 +132,7 @@ function understood(node: Node, names: string[]): Part {
       )
     }
   }
-  throw new ExpressionError('Only numbers, names, + − * / ^, parentheses and functions can stand in it.')
+  throw new ExpressionError({ code: 'not-allowed' })
 }
 
 const number = (value: number): Part => ({
@@ -181,7 +170,7 @@ function operator(fn: string, [a, b]: Part[]): Part {
   })
   const alike: Sizing = (of) => {
     const [left, right] = [a.dimension(of), b.dimension(of)]
-    if (!areAlike(left, right)) throw new ExpressionError('It adds things that have different units.')
+    if (!areAlike(left, right)) throw new ExpressionError({ code: 'different-units' })
     return left
   }
   switch (fn) {
@@ -217,7 +206,7 @@ function operator(fn: string, [a, b]: Part[]): Part {
         fixed((x, y) => x ** y),
       )
   }
-  throw new ExpressionError('Only + − * / and ^ can stand between numbers.')
+  throw new ExpressionError({ code: 'operator' })
 }
 
 function power(a: Part, b: Part, fixed: number | null): Part {
@@ -232,9 +221,9 @@ function power(a: Part, b: Part, fixed: number | null): Part {
     },
     dimension: (of) => {
       const base = a.dimension(of)
-      if (!isPure(b.dimension(of))) throw new ExpressionError('An exponent has no unit.')
+      if (!isPure(b.dimension(of))) throw new ExpressionError({ code: 'exponent-unit' })
       if (b.fixed !== null) return powered(base, b.fixed)
-      if (!isPure(base)) throw new ExpressionError('What has a unit can be raised to a fixed number only.')
+      if (!isPure(base)) throw new ExpressionError({ code: 'exponent-varies' })
       return PURE
     },
     fixed,
@@ -252,13 +241,9 @@ function call(name: string, args: Part[]): Part {
   if (name === 'mean' && args.length > 0) return meanOf(args)
   const single = Object.hasOwn(SINGLE, name) ? SINGLE[name] : undefined
   const double = Object.hasOwn(DOUBLE, name) ? DOUBLE[name] : undefined
-  if (!single && !double)
-    throw new ExpressionError(
-      `There is no function “${name.slice(0, 40)}”. There are ${FUNCTIONS.join(', ')}.`,
-    )
+  if (!single && !double) throw new ExpressionError({ code: 'unknown-function', name, known: FUNCTIONS })
   const wanted = single ? 1 : 2
-  if (args.length !== wanted)
-    throw new ExpressionError(`${name} takes ${wanted === 1 ? 'one number' : 'two numbers'}.`)
+  if (args.length !== wanted) throw new ExpressionError({ code: 'argument-count', name, count: wanted })
   const [a, b] = args
   if (single)
     return {
@@ -268,8 +253,8 @@ function call(name: string, args: Part[]): Part {
       },
       dimension: (of) => {
         const given = a.dimension(of)
-        if (single.dimension) return named(name, () => single.dimension!(given))
-        if (!isPure(given)) throw new ExpressionError(`${name} takes a pure number.`)
+        if (single.dimension) return single.dimension(given, name)
+        if (!isPure(given)) throw new ExpressionError({ code: 'argument-pure', name })
         return PURE
       },
       fixed: a.fixed === null ? null : single.of(a.fixed),
@@ -282,19 +267,9 @@ function call(name: string, args: Part[]): Part {
     },
     dimension: (of) => {
       const [left, right] = [a.dimension(of), b.dimension(of)]
-      if (!areAlike(left, right)) throw new ExpressionError(`${name} takes two things of the same unit.`)
+      if (!areAlike(left, right)) throw new ExpressionError({ code: 'arguments-alike', name })
       return double!.dimension(left)
     },
     fixed: a.fixed === null || b.fixed === null ? null : double!.of(a.fixed, b.fixed)[0],
-  }
-}
-
-/** Says which function it was that took no such thing. */
-function named<T>(name: string, act: () => T): T {
-  try {
-    return act()
-  } catch (error) {
-    if (error instanceof ExpressionError) throw new ExpressionError(`${name} ${error.message}.`)
-    throw error
   }
 }

@@ -1,7 +1,5 @@
 import type { Dimension } from '../../units/index.ts'
-
-/** Thrown for an expression that can't be used; the message says why, for the person who wrote it. */
-export class ExpressionError extends Error {}
+import { ExpressionError } from './expressionError.ts'
 
 export const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
 const ANGLE: Dimension = { ...PURE, angle: 1 }
@@ -31,13 +29,14 @@ export const powered = (a: Dimension, by: number): Dimension => ({
 interface Single {
   of: (x: number) => number
   slope: (x: number) => number
-  dimension?: (of: Dimension) => Dimension
+  /** @throws ExpressionError naming the function if it takes no such value */
+  dimension?: (of: Dimension, name: string) => Dimension
 }
 
-const fromAngle = { dimension: (of: Dimension) => (isPure(of) ? PURE : unlike()) }
-const toAngle = { dimension: (of: Dimension) => (isPure(of) ? ANGLE : unlike()) }
-const unlike = (): never => {
-  throw new ExpressionError('takes a pure number or an angle')
+const fromAngle = { dimension: (of: Dimension, name: string) => (isPure(of) ? PURE : notAnAngle(name)) }
+const toAngle = { dimension: (of: Dimension, name: string) => (isPure(of) ? ANGLE : notAnAngle(name)) }
+const notAnAngle = (name: string): never => {
+  throw new ExpressionError({ code: 'argument-angle', name })
 }
 
 /** Functions of one number. */

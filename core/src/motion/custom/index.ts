@@ -1,5 +1,6 @@
-export { CustomDefinitions, definitionTrouble } from './customQuantity.ts'
+export { CustomDefinitions, definitionProblem } from './customQuantity.ts'
 export { type Expression, expressionTex, type Node, parsed, readExpression } from './expression.ts'
-export { areAlike, ExpressionError, FUNCTIONS } from './functions.ts'
+export { ExpressionError, type ExpressionProblem } from './expressionError.ts'
+export { areAlike, FUNCTIONS } from './functions.ts'
 export { asName, type KnownNumber, knownNumbers, nameTrouble } from './names.ts'
 export { quantityInfo } from './quantityInfo.ts'

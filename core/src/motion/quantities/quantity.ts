@@ -1,6 +1,7 @@
 import type { Point } from '../../geometry/index.ts'
 import type { QuantityId } from '../../investigation/index.ts'
 import type { Dimension } from '../../units/index.ts'
+import type { ExpressionProblem } from '../custom/expressionError.ts'
 import { commonError } from '../errorSensitivity.ts'
 
 /** Constants of a body and its scene that quantities depend on besides its positions. */
@@ -86,10 +87,10 @@ export interface DerivedQuantity extends QuantityInfo {
   evaluate(values: readonly number[], constants: BodyConstants, errors: readonly number[]): Linearised | null
 }
 
-/** A custom quantity that can be derived, or the reason why it can't be, for a person. */
+/** A custom quantity that can be derived, or the reason why it can't be. */
 export type CustomDefinition =
-  | { quantity: DerivedQuantity; trouble: null }
-  | { quantity: null; trouble: string }
+  | { quantity: DerivedQuantity; error: null }
+  | { quantity: null; error: ExpressionProblem }
 
 /** A quantity that follows from the same quantities of several bodies at the same time. */
 export interface MultiBodyQuantity extends QuantityInfo {

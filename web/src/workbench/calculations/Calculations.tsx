@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import {
-  calculationTrouble,
+  calculationProblem,
   type KnownValue,
   nameTex,
   type ShownCalculation,
@@ -8,6 +8,7 @@ import {
 import { type Calculation, edits, inOrder } from '@apokinema/core/investigation'
 import { nameTrouble } from '@apokinema/core/motion'
 import { measurement } from '@apokinema/core/units'
+import { expressionProblemText } from '@apokinema/words/expressionProblems'
 import { Box, Button, CloseButton, Dialog, Field, Flex, Input, Stack, Text } from '@chakra-ui/react'
 import { Plus } from 'lucide-react'
 import { useState } from 'react'
@@ -50,7 +51,7 @@ export function Calculations() {
 function Line({ shown, change }: { shown: ShownCalculation; change: () => void }) {
   const session = useSession()
   const investigation = useInvestigation()
-  const { id, calculation, result, trouble } = shown
+  const { id, calculation, result, error } = shown
   const { name, symbol, against } = calculation
   return (
     <Box marginTop="2" data-calculation={symbol}>
@@ -67,9 +68,9 @@ function Line({ shown, change }: { shown: ShownCalculation; change: () => void }
           onClick={() => session.edit(`remove ${name || symbol}`, edits.removeCalculation(id))}
         />
       </Flex>
-      {trouble && (
+      {error && (
         <Text fontSize="13px" color="alarm" role="alert">
-          {trouble}
+          {expressionProblemText(error)}
         </Text>
       )}
       {result && (
@@ -108,9 +109,9 @@ function Editor({ id, known, close }: { id: string; known: KnownValue[]; close: 
     known.some(({ name }) => name === draft.symbol)
   const wrongName =
     draft.symbol === '' ? null : isTaken ? 'That is taken already.' : nameTrouble(draft.symbol)
-  const trouble =
-    draft.expression.trim() === '' ? null : calculationTrouble(investigation, known, id, { order, ...draft })
-  const isWhole = draft.symbol !== '' && draft.expression.trim() !== '' && !wrongName && !trouble
+  const problem =
+    draft.expression.trim() === '' ? null : calculationProblem(investigation, known, id, { order, ...draft })
+  const isWhole = draft.symbol !== '' && draft.expression.trim() !== '' && !wrongName && !problem
   const keep = () => {
     if (!isWhole) return
     session.edit(`calculate ${draft.name || draft.symbol}`, edits.setCalculation(id, draft))
@@ -148,7 +149,7 @@ function Editor({ id, known, close }: { id: string; known: KnownValue[]; close: 
             {field('Symbol', 'symbol', wrongName, { placeholder: 'k', maxLength: 20 })}
             {field('Unit; empty: as it comes out', 'unit', null, { maxLength: 40 })}
           </Flex>
-          {field('Formula', 'expression', trouble, {
+          {field('Formula', 'expression', problem && expressionProblemText(problem), {
             placeholder: 'a_1/g, mean(a_1, a_2), weighted(a_1, a_2)',
             fontFamily: 'mono',
             maxLength: 400,

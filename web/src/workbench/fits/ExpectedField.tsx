@@ -2,6 +2,7 @@ import { analyse } from '@apokinema/core/analysis'
 import { expectedByExpression } from '@apokinema/core/fitting'
 import type { Against } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
+import { problemText } from '@apokinema/words/problems'
 import { parseMeasured, TextField } from '../../common/TextField.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { expectedText, unitFactor } from './comparisonText.ts'
@@ -37,9 +38,9 @@ export function ExpectedField({
         }
         try {
           expectedByExpression(investigation, analyse(investigation).numbers(), text, unit)
-        } catch (trouble) {
-          if (trouble instanceof ExpressionError) return trouble.message
-          throw trouble
+        } catch (error) {
+          if (error instanceof ExpressionError) return problemText(error)
+          throw error
         }
         set({ kind: 'expression', expression: text })
         return null

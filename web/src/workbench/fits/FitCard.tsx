@@ -2,6 +2,7 @@ import type { GraphFit } from '@apokinema/core/analysis'
 import { type ColumnFit, closeness, type FittedParameter, symbolTex } from '@apokinema/core/fitting'
 import { edits, type Graph } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
+import { problemText } from '@apokinema/words/problems'
 import { Box, Button, CloseButton, Flex, Grid, HStack, IconButton, Text } from '@chakra-ui/react'
 import { Lock, LockOpen } from 'lucide-react'
 import { Fold } from '../../common/Fold.tsx'
@@ -80,7 +81,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
         {head}
         {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} across={across} />}
         <Text color="alarm" role="alert">
-          {error?.message}
+          {error && problemText(error)}
         </Text>
         {menu}
       </Box>

@@ -31,8 +31,8 @@ export function FreeFormFields({
         maxLength={MOST_FREE_FORM}
         placeholder={across ? `c + a*${variable}^2` : 'c + a*exp(-t/tau)'}
         onCommit={(text) => {
-          const { trouble } = readForm(text, variable)
-          if (trouble) return trouble
+          const { error } = readForm(text, variable)
+          if (error) return error
           session.edit('change the expression', edits.changeFit(id, { expression: text, held: {} }))
           return null
         }}

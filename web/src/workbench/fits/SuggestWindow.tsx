@@ -3,6 +3,7 @@ import { longestStretch, type Suggestion, suggestModels } from '@apokinema/core/
 import { edits, type Graph } from '@apokinema/core/investigation'
 import { alongLine, type MotionTable } from '@apokinema/core/motion'
 import { measurement } from '@apokinema/core/units'
+import { suggestionText } from '@apokinema/words/suggestions'
 import { Box, Button, Dialog, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { useEffect, useState } from 'react'
 import { notify } from '../../common/messages.tsx'
@@ -82,7 +83,7 @@ function Suggestions({
     notify(`The stretch now goes from frame ${longest.from} to ${longest.to}.`)
     close()
   }
-  const row = ({ model, name, fit, words, isBest, above }: Suggestion) => (
+  const row = ({ model, name, fit, verdict, isBest, above }: Suggestion) => (
     <Box
       key={model}
       paddingY="2"
@@ -97,7 +98,7 @@ function Suggestions({
         <Box flex="1" minWidth="0">
           <Text fontWeight="600">{name}</Text>
           <Text fontSize="13px" color={fit ? 'ink' : 'ink.muted'}>
-            {words}
+            {suggestionText({ verdict })}
           </Text>
           {fit && (
             <Text fontSize="13px" color="ink.muted">

@@ -10,6 +10,7 @@ import {
 import type { Against, Investigation } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
 import { fixed, measurement, parseUnit, significant, withUnit } from '@apokinema/core/units'
+import { problemText } from '@apokinema/words/problems'
 
 /** What is expected as it stands in the field. */
 export function expectedText(against: Against | null, factor: number): string {
@@ -35,9 +36,9 @@ export function comparisonText(
       ? ` Sizes compared: ${reading.value < 0 ? 'the reading points along the negative axis' : 'the expected value has the other sign'}.`
       : ''
     return `${apart(percent, standardErrors)}.${beside}${sizes}${toleranceText(investigation, percent)}`
-  } catch (trouble) {
-    if (trouble instanceof ExpressionError) return trouble.message
-    throw trouble
+  } catch (error) {
+    if (error instanceof ExpressionError) return problemText(error)
+    throw error
   }
 }
 
@@ -93,9 +94,9 @@ export function expectedOf(
   if (!against || against.kind === 'reading') return null
   try {
     return toldBy(investigation, against, unit)
-  } catch (trouble) {
-    if (trouble instanceof ExpressionError) return null
-    throw trouble
+  } catch (error) {
+    if (error instanceof ExpressionError) return null
+    throw error
   }
 }
 

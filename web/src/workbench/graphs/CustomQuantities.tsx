@@ -1,7 +1,8 @@
 import { analyse } from '@apokinema/core/analysis'
 import { type CustomQuantity, edits, inOrder, MOST_EXPRESSION } from '@apokinema/core/investigation'
-import { definitionTrouble, FUNCTIONS, nameTrouble, quantitiesOf } from '@apokinema/core/motion'
+import { definitionProblem, FUNCTIONS, nameTrouble, quantitiesOf } from '@apokinema/core/motion'
 import { measurement, parseUnit } from '@apokinema/core/units'
+import { expressionProblemText } from '@apokinema/words/expressionProblems'
 import {
   Box,
   Button,
@@ -67,7 +68,7 @@ export function CustomQuantities({ body }: { body: string }) {
 /** One that is defined already. */
 function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity; change: () => void }) {
   const session = useSession()
-  const trouble = analyse(useInvestigation()).definition(id)?.trouble
+  const problem = analyse(useInvestigation()).definition(id)?.error
   return (
     <Box>
       <Flex align="center" gap="3">
@@ -86,9 +87,9 @@ function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity;
           onClick={() => session.edit(`remove ${quantity.name}`, edits.removeQuantity(id))}
         />
       </Flex>
-      {trouble && (
+      {problem && (
         <Text fontSize="13px" color="alarm" role="alert">
-          {trouble}
+          {expressionProblemText(problem)}
         </Text>
       )}
     </Box>
@@ -116,12 +117,12 @@ function Definition({
   )
   const nameWrong =
     draft.symbol === '' ? null : isTaken ? 'That is taken already.' : nameTrouble(draft.symbol)
-  const trouble =
+  const problem =
     draft.expression === ''
       ? null
-      : definitionTrouble(investigation, analyse(investigation).numbers, own, { order: 0, ...draft })
+      : definitionProblem(investigation, analyse(investigation).numbers, own, { order: 0, ...draft })
   const isWhole =
-    draft.name.trim() !== '' && draft.symbol !== '' && draft.expression !== '' && !nameWrong && !trouble
+    draft.name.trim() !== '' && draft.symbol !== '' && draft.expression !== '' && !nameWrong && !problem
   const keep = () => {
     if (!isWhole) return
     session.edit(`define ${draft.name.trim()}`, edits.setQuantity(own, { ...draft, name: draft.name.trim() }))
@@ -157,7 +158,7 @@ function Definition({
         'Expression',
         'expression',
         { placeholder: '0.5*k*y^2', fontFamily: 'mono', maxLength: 10 * MOST_EXPRESSION },
-        trouble,
+        problem && expressionProblemText(problem),
       )}
       <HStack>
         <Button size="xs" colorPalette="brand" disabled={!isWhole} onClick={keep}>

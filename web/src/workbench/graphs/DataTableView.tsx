@@ -2,6 +2,7 @@ import { analyse } from '@apokinema/core/analysis'
 import { edits } from '@apokinema/core/investigation'
 import type { DataColumn, DataTable } from '@apokinema/core/motion'
 import { fixed, measurement, metresIn, rounded } from '@apokinema/core/units'
+import { columnText } from '@apokinema/words/columns'
 import { Box, Flex, Input } from '@chakra-ui/react'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { TriangleAlert } from 'lucide-react'
@@ -108,7 +109,7 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
             <SymbolText symbol="t" subscript="" /> (s)
           </Head>
           {columns.map((column) => (
-            <Head key={column.body + column.id} width={WIDE.column} title={column.note ?? column.name}>
+            <Head key={column.body + column.id} width={WIDE.column} title={columnText(column) ?? column.name}>
               <SymbolText symbol={column.symbol} subscript={column.subscript} />
               {column.unit && ` (${column.unit})`}
             </Head>
@@ -174,8 +175,9 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
   )
 }
 
-function titleOf({ values, errors, unit, note, id }: DataColumn, row: number): string {
-  if (Number.isNaN(values[row])) return note ?? ''
+function titleOf(column: DataColumn, row: number): string {
+  const { values, errors, unit, id } = column
+  if (Number.isNaN(values[row])) return columnText(column) ?? ''
   const hint = CORRECTED.includes(id) ? ' · double-click to correct the mark' : ''
   return measurement(values[row], errors[row], unit) + hint
 }

@@ -3,6 +3,7 @@ import { type SummaryValue, stretchSummary } from '@apokinema/core/fitting'
 import { type GraphDescription, lowered, slopeUnit } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
+import { columnText } from '@apokinema/words/columns'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, memo, type ReactNode, useMemo } from 'react'
 import { shownOf, useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -84,8 +85,8 @@ const Names = memo(function Names({ id, graph, description }: Described) {
         </Text>
         <AxisMenu id={id} graph={graph} axis={up} direction="up" />
       </Flex>
-      {column.note !== null && (
-        <Box title={column.note} display="inline-block">
+      {column.notes.length > 0 && (
+        <Box title={columnText(column) ?? undefined} display="inline-block">
           <DerivationChoice
             label={`How ${lowered(title)} is derived here`}
             value={graph.derivation}

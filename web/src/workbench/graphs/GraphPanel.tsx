@@ -1,5 +1,6 @@
 import type { GraphDescription, Limits } from '@apokinema/core/graphs'
 import type { Graph } from '@apokinema/core/investigation'
+import { seriesText } from '@apokinema/words/columns'
 import { Flex, Text } from '@chakra-ui/react'
 import { memo, type ReactNode, useMemo, useState } from 'react'
 import { useShallow } from 'zustand/react/shallow'
@@ -59,7 +60,7 @@ export const GraphPanel = memo(function GraphPanel({
       />
       {main.note && (
         <Text paddingX="4" paddingBottom="3" fontSize="13px" color="ink.muted">
-          {main.note}
+          {seriesText(main.note)}
         </Text>
       )}
     </Flex>
