@@ -5,7 +5,7 @@ import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { openPrepared } from './work.ts'
+import { idOf, openPrepared } from './work.ts'
 
 const clips = join(import.meta.dirname, '../clips')
 const sample = readFileSync(join(import.meta.dirname, '../../demo/samples/net-float/footage.mp4'))
@@ -134,7 +134,7 @@ describe('a video', () => {
     })
     await page.getByLabel('Video file').setInputFiles(join(clips, 'even-gop30.mov'))
     await waitForFrame(page, 0)
-    const id = page.url().split('/').at(-1)!
+    const id = idOf(page)
     await expect
       .poll(
         async () =>

@@ -3,7 +3,7 @@ import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
 import { openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import type { ServerProcess } from './serverProcess.ts'
-import { documentOf, workOn } from './work.ts'
+import { documentOf, viewAddress, workOn } from './work.ts'
 
 /** How fast graphs are, for `npm run bench -- graphs`. */
 
@@ -34,7 +34,7 @@ async function openMarked(browser: Browser, server: ServerProcess, marks: number
       }
   }
   await workOn(server, page, marked)
-  await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
+  await page.goto(viewAddress(page, 'graphs'))
   await page.locator('[data-graph]').nth(2).waitFor()
   await page.waitForTimeout(1500)
   return page
@@ -82,7 +82,7 @@ function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: num
 
 /** Milliseconds from screen to screen while the mark of the current frame is dragged on the stage, beside the strip's graph. */
 async function timeMarkDrag(page: Page): Promise<number[]> {
-  await page.goto(page.url().replace(/\/graphs$/, '/measure'))
+  await page.goto(viewAddress(page, 'measure'))
   await waitForFrame(page, 0)
   const { x, y } = (await stagePlace(page, { width: 540, height: 720 }))({ x: 400, y: 400 })
   await page.mouse.move(x, y)

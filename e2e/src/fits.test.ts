@@ -109,7 +109,7 @@ describe('read off the samples', () => {
     await page.getByText(/agrees .*It gives 1\.2\d/).waitFor()
     await page.getByLabel('Expected, m/s²').fill('g*angle')
     await page.getByLabel('Expected, m/s²').press('Enter')
-    await page.getByText('There is no number called “angle”.').waitFor()
+    await page.getByText('There is nothing called “angle”.').waitFor()
   })
 
   it('the frequency of the swing boat, from its phase plot', async () => {
@@ -161,7 +161,7 @@ describe('read off the samples', () => {
     expect(Math.abs(Number(value))).toBeLessThan(3 * Number(error) + 0.008)
     await page.locator('[data-calculation="lost"]').getByRole('button', { name: 'Change' }).click()
     await page.getByLabel('Formula').fill('lost + 1')
-    await page.getByText('“lost” is worked out from itself.').waitFor()
+    await page.getByText('“lost” is defined by itself: it stands in its own expression.').waitFor()
   })
 })
 

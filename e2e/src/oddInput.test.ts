@@ -19,7 +19,7 @@ import { HEADLESS_SHELL, newWindow } from './browser.ts'
 import { goToFrame, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { ServerProcess } from './serverProcess.ts'
-import { go } from './work.ts'
+import { go, idOf, viewAddress } from './work.ts'
 
 /** Files that nobody should have, and that somebody has all the same, through the page. */
 
@@ -88,7 +88,7 @@ describe('an odd film', () => {
     damagePictures(path, 28, 31)
     await choose(path)
     await goToFrame(page, 20)
-    const address = page.url()
+    const address = viewAddress(page, 'measure')
     const field = page.getByLabel('Current frame')
     await field.fill('40')
     await field.press('Enter')
@@ -188,7 +188,7 @@ it('a full disk is told, the film stays usable, and it arrives once there is roo
   full = false
   await page.reload()
   await waitForFrame(page, 0)
-  const id = page.url().split('/').at(-1)!
+  const id = idOf(page)
   await expect.poll(() => isStored(id), { timeout: 30_000 }).toBe(true)
 })
 
@@ -268,7 +268,7 @@ describe('a connection that breaks', () => {
     await page.goto(origin)
     await choose(path)
     await waitForFrame(page, 0)
-    const id = page.url().split('/').at(-1)!
+    const id = idOf(page)
     // Worked on meanwhile.
     await goToFrame(page, 29)
     await expect.poll(() => isStored(id, server.origin), { timeout: 500_000, interval: 200 }).toBe(true)
@@ -289,7 +289,7 @@ describe('a connection that breaks', () => {
     await choose(largeFilm('silent.mp4', 60_000_000))
     await waitForFrame(page, 0)
     await expect.poll(cuts).toBe(1)
-    const id = page.url().split('/').at(-1)!
+    const id = idOf(page)
     // What lies in buffers is still told as sent for a while: the minute begins after it.
     const again = async () => {
       if (uploads() === 1) await page.clock.fastForward(61_000)

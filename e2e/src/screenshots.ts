@@ -20,7 +20,7 @@ import {
   waitForSaved,
 } from './page.ts'
 import { ServerProcess } from './serverProcess.ts'
-import { workOn } from './work.ts'
+import { viewAddress, workOn } from './work.ts'
 
 /** `npm run screenshots`: takes the pictures in docs/screenshots anew, from the demo data. */
 
@@ -94,7 +94,7 @@ await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Swing boat' }).click()
 await waitForFrame(page, 0)
 await workOn(server, page, ...swung())
-await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
+await page.goto(viewAddress(page, 'graphs'))
 await page.locator('[data-graph] canvas').nth(2).waitFor()
 await page.locator('canvas[data-frame]').waitFor()
 await page.getByText('More about these points').click()
@@ -319,7 +319,7 @@ await fitted('Sample: Ice blocks', 'ice-blocks', ({ bodies }) => [
 await page.locator('[data-calculations]').evaluate((sheet) => sheet.scrollIntoView({ block: 'end' }))
 await photographed('calculations')
 
-await page.goto(page.url().replace(/\/graphs$/, ''))
+await page.goto(viewAddress(page, 'measure'))
 await waitForFrame(page, 0)
 await page.getByRole('button', { name: 'On the picture', exact: true }).click()
 await page.getByLabel('momentum as arrows').check()
@@ -343,7 +343,7 @@ async function fitted(
   await waitForFrame(page, 0)
   const ids = sampleIds(sample)
   await workOn(server, page, ...measuredSample(sample, ids, 11), ...more(ids))
-  await page.goto(`${page.url().replace(/\/measure$/, '')}/graphs`)
+  await page.goto(viewAddress(page, 'graphs'))
   await page.locator('[data-reading]').first().waitFor()
   await page.locator('canvas[data-frame]').waitFor()
 }

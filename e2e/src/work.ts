@@ -9,7 +9,11 @@ interface Served {
 }
 
 /** Id of the investigation that a page shows. */
-export const idOf = (page: Page) => /investigations\/([^/]+)/.exec(page.url())![1]
+export const idOf = (page: Page) => /investigations\/([^/?]+)/.exec(page.url())![1]
+
+/** The address of a view of the investigation that a page shows. */
+export const viewAddress = (page: Page, view: 'measure' | 'graphs') =>
+  `${new URL(page.url()).origin}/investigations/${idOf(page)}/${view}`
 
 /** The investigation that a page shows, as the server has it. */
 export async function documentOf(server: Served, page: Page): Promise<OpenedInvestigation> {

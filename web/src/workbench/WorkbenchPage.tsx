@@ -1,6 +1,6 @@
 import { Box, Flex } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { lazy, memo, Suspense, useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client, RefusedError } from '../api/client.ts'
@@ -16,6 +16,7 @@ import { MeasureView } from './measure/MeasureView.tsx'
 import { SaveTroubles } from './SaveTroubles.tsx'
 import { TopBar, type ViewName } from './TopBar.tsx'
 import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
+import { showAddress, useAddress } from './useAddress.ts'
 import { useOnlyHere } from './useOnlyHere.ts'
 import { workbench } from './workbenchStore.ts'
 
@@ -57,6 +58,7 @@ export function WorkbenchPage() {
         if (dropped) ready.close()
         else {
           workbench.reset(ready.document.span.first)
+          showAddress(window.location.search, ready.document, true)
           setOpened(ready)
         }
       })
@@ -109,13 +111,20 @@ export function WorkbenchPage() {
   return (
     <SessionContext.Provider value={opened}>
       <ClipProvider>
+        <Address />
         <Bench view={view === 'graphs' ? 'graphs' : 'measure'} />
       </ClipProvider>
     </SessionContext.Provider>
   )
 }
 
-function Bench({ view }: { view: ViewName }) {
+/** What is seen, in the page's address; nothing else is rendered when that changes. */
+function Address() {
+  useAddress()
+  return null
+}
+
+const Bench = memo(function Bench({ view }: { view: ViewName }) {
   const session = useSession()
   const title = useSessionState((state) => state.document.title)
   const message = useSessionState((state) => state.message)
@@ -150,4 +159,4 @@ function Bench({ view }: { view: ViewName }) {
       </Box>
     </Flex>
   )
-}
+})

@@ -91,6 +91,7 @@ function StretchCard({
       borderLeft="3px solid"
       borderLeftColor={chosen ? 'petrol' : 'transparent'}
       data-stretch={stretch.number}
+      data-chosen={chosen || undefined}
       onClick={() => workbench.select({ kind: 'stretch', id })}
     >
       <Flex align="center" gap="2">

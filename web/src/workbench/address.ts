@@ -1,0 +1,46 @@
+import type { Investigation } from '@apokinema/core/investigation'
+import type { Selection } from './workbenchStore.ts'
+
+/** What of the workbench stands in the page's address, so that a link opens what its sender saw. */
+export interface Address {
+  /** Null: the first frame in use. */
+  frame: number | null
+  /** Id of the active body; null: none is chosen. */
+  body: string | null
+  /** Id of the selected stretch. */
+  stretch: string | null
+}
+
+/** Returns what an address says; parts of it that mean nothing in this investigation are null. */
+export function readAddress(search: string, { bodies, stretches, footage }: Investigation): Address {
+  const given = new URLSearchParams(search)
+  const frame = /^\d{1,7}$/.test(given.get('frame') ?? '') ? Number(given.get('frame')) : null
+  const [body, stretch] = [given.get('body'), given.get('stretch')]
+  const count = footage ? footage.ticks.runs.reduce((sum, [, times]) => sum + times, 1) : 0
+  return {
+    frame: frame !== null && frame < count ? frame : null,
+    body: body !== null && Object.hasOwn(bodies, body) ? body : null,
+    stretch: stretch !== null && Object.hasOwn(stretches, stretch) ? stretch : null,
+  }
+}
+
+/** Returns the address of what is seen, as the part of a URL behind its path: empty where all is as it was when it was opened. */
+export function addressOf(
+  { frame, body, selection }: { frame: number; body: string | null; selection: Selection | null },
+  { span }: Pick<Investigation, 'span'>,
+): string {
+  const said = new URLSearchParams()
+  if (frame !== span.first) said.set('frame', String(frame))
+  if (body !== null) said.set('body', body)
+  if (selection?.kind === 'stretch') said.set('stretch', selection.id)
+  const text = said.toString()
+  return text && `?${text}`
+}
+
+/** Returns true if another body or stretch is seen than before: Back leads to that one again. */
+export function isStep(before: string, now: string): boolean {
+  const [from, to] = [new URLSearchParams(before), new URLSearchParams(now)]
+  return (['body', 'stretch'] as const).some(
+    (key) => from.has(key) && to.has(key) && from.get(key) !== to.get(key),
+  )
+}
