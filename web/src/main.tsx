@@ -3,10 +3,11 @@ import '@fontsource-variable/jetbrains-mono'
 import { ChakraProvider } from '@chakra-ui/react'
 import createCache from '@emotion/cache'
 import { CacheProvider } from '@emotion/react'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryClientProvider } from '@tanstack/react-query'
 import { type ComponentType, StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, RouterProvider } from 'react-router'
+import { queryClient } from './api/queries.ts'
 import { Messages } from './common/messages.tsx'
 import { Broken, CurrentPage, Loading } from './common/states.tsx'
 import { uploadWaiting } from './footage/uploads.ts'
@@ -24,7 +25,6 @@ const fonts = Promise.all(
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
 const styles = createCache({ key: 'apo', nonce })
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } })
 
 /**
  * A page whose code is fetched by the router, which keeps the page before on show meanwhile. Under a
@@ -69,7 +69,7 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <CacheProvider value={styles}>
       <ChakraProvider value={system}>
-        <QueryClientProvider client={queries}>
+        <QueryClientProvider client={queryClient}>
           <RouterProvider router={router} />
           <Messages />
         </QueryClientProvider>

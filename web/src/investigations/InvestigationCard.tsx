@@ -1,12 +1,12 @@
 import { API, type ListedInvestigation } from '@apokinema/core/api'
 import { edit, edits } from '@apokinema/core/investigation'
 import { Box, Center, Flex, Image, Input, Stack, Text } from '@chakra-ui/react'
-import { useQueryClient } from '@tanstack/react-query'
 import { Film } from 'lucide-react'
 import { type KeyboardEvent, useState } from 'react'
 import { Link } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
+import { useListMutation } from '../api/queries.ts'
 import { MoreMenu } from '../common/MoreMenu.tsx'
 import { notify } from '../common/messages.tsx'
 import { useUploads } from '../footage/uploads.ts'
@@ -28,25 +28,22 @@ function progress({ summary }: ListedInvestigation): string {
 
 /** One investigation in the list, with what can be done to it. */
 export function InvestigationCard({ item }: { item: ListedInvestigation }) {
-  const queries = useQueryClient()
   const [renaming, setRenaming] = useState(false)
   const uploading = useUploads((all) => all[item.id])
-  const refresh = () => queries.invalidateQueries({ queryKey: ['investigations'] })
-  const act = (work: Promise<unknown>) => work.then(refresh).catch((error: Error) => notify(error.message))
-
-  const rename = async (title: string) => {
-    setRenaming(false)
-    if (!title || title === item.title) return
+  const copy = useListMutation((readable: boolean) => client.copy(item.id, uuid(), readable))
+  const restore = useListMutation(() => client.restore(item.id))
+  const rename = useListMutation(async (title: string) => {
     const { version, document } = await client.open(item.id)
     const { patch } = edit(document, edits.setTitle(title))
     await client.edit(item.id, { key: uuid(), base: version, patch })
-  }
-  const remove = async () => {
+  })
+  const remove = useListMutation(async () => {
     await client.remove(item.id)
-    notify(`“${item.title}” was deleted.`, {
-      label: 'Undo',
-      onClick: () => void act(client.restore(item.id)),
-    })
+    notify(`“${item.title}” was deleted.`, { label: 'Undo', onClick: restore })
+  })
+  const endRenaming = (title: string) => {
+    setRenaming(false)
+    if (title && title !== item.title) rename(title)
   }
 
   return (
@@ -77,7 +74,7 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
       <Flex padding="3" paddingRight="1" gap="1" align="flex-start">
         <Stack gap="0" flex="1" minWidth="0">
           {renaming ? (
-            <RenameField title={item.title} onDone={(title) => void act(rename(title))} />
+            <RenameField title={item.title} onDone={endRenaming} />
           ) : (
             <Text fontWeight="600" truncate asChild>
               <Link to={`/investigations/${item.id}`} title={item.title}>
@@ -100,16 +97,16 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
               ? [
                   { label: 'Rename', act: () => setRenaming(true) },
                   { label: 'Save as one file', act: () => saveFrom(API.packed(item.id)) },
-                  { label: 'Duplicate', act: () => void act(client.copy(item.id, uuid())) },
+                  { label: 'Duplicate', act: () => copy(false) },
                 ]
               : [
                   {
                     label: 'Copy its last readable state',
-                    act: () => void act(client.copy(item.id, uuid(), true)),
+                    act: () => copy(true),
                   },
                   { label: 'Save what is stored', act: () => saveFrom(API.stored(item.id)) },
                 ]),
-            { label: 'Delete', grave: true, act: () => void act(remove()) },
+            { label: 'Delete', grave: true, act: remove },
           ]}
         />
       </Flex>

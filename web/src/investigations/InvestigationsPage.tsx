@@ -12,11 +12,12 @@ import {
   Link as TextLink,
   VisuallyHidden,
 } from '@chakra-ui/react'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { FileVideo, Upload, Video } from 'lucide-react'
 import { type DragEvent, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { client } from '../api/client.ts'
+import { listsChanged, samplesQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
@@ -35,7 +36,6 @@ type Enter = (what: string, make: () => Promise<string>) => Promise<void>
 /** Home: what there is, and one big way in. */
 export function InvestigationsPage() {
   const navigate = useNavigate()
-  const queries = useQueryClient()
   const list = useInvestigations()
   const [busy, setBusy] = useState<string | null>(null)
   const [over, setOver] = useState(false)
@@ -47,7 +47,7 @@ export function InvestigationsPage() {
     setRefused(null)
     try {
       const id = await make()
-      void queries.invalidateQueries({ queryKey: ['investigations'] })
+      void listsChanged()
       await navigate(`/investigations/${id}`)
     } catch (error) {
       setRefused((error as Error).message)
@@ -235,11 +235,7 @@ function WayIn(props: {
 
 /** Samples to begin with, each with a picture and what it teaches. */
 function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
-  const samples = useQuery({
-    queryKey: ['samples'],
-    queryFn: client.samples,
-    staleTime: Number.POSITIVE_INFINITY,
-  })
+  const samples = useQuery(samplesQuery)
   return (
     <Box as="section" marginTop="8">
       <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
@@ -287,14 +283,10 @@ function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
 
 /** What was deleted and can still be brought back. */
 function Deleted() {
-  const queries = useQueryClient()
   const [open, setOpen] = useState(false)
   const deleted = useInvestigations(true)
+  const restore = useListMutation(client.restore)
   if (!deleted.all || deleted.all.length === 0) return null
-  const restore = async (id: string) => {
-    await client.restore(id).catch((error) => notify(error.message))
-    await queries.invalidateQueries({ queryKey: ['investigations'] })
-  }
   return (
     <Box as="section" marginTop="10" color="ink.muted">
       <TextLink as="button" color="ink.muted" onClick={() => setOpen(!open)} aria-expanded={open}>
@@ -308,7 +300,7 @@ function Deleted() {
           {deleted.all.map((item) => (
             <Flex key={item.id} align="center" justify="space-between" gap="4">
               <Text truncate>{item.title}</Text>
-              <Button size="xs" variant="outline" onClick={() => void restore(item.id)}>
+              <Button size="xs" variant="outline" onClick={() => restore(item.id)}>
                 Bring back
               </Button>
             </Flex>

@@ -3,9 +3,9 @@ import { cleanTitle, edit, edits, newInvestigation } from '@apokinema/core/inves
 import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
+import { prefetchInvestigation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { type WaitingFile, waitingFiles } from '../document/localStore.ts'
-import { openAhead } from '../document/openAhead.ts'
 import { type Clip, footageOf, leaveOpen, openInWorker } from '../footage/clip.ts'
 import { FootageError } from '../footage/FootageError.ts'
 import { packStills } from '../footage/files.ts'
@@ -74,7 +74,7 @@ export async function createFromFile(file: File): Promise<string> {
   const { version } = await client.create({ id, title })
   const { patch } = edit(newInvestigation(title), edits.setFootage(footage))
   await client.edit(id, { key: uuid(), base: version, patch })
-  openAhead(id)
+  prefetchInvestigation(id)
   waitFor({ investigation: id, id: footage.id, name: footage.name, kind: 'as-it-is', rate: null, file })
   return id
 }

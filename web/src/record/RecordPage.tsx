@@ -1,9 +1,9 @@
 import { fixed, withUnit } from '@apokinema/core/units'
 import { Box, Button, Checkbox, Flex, HStack, Stack, Text } from '@chakra-ui/react'
-import { useQueryClient } from '@tanstack/react-query'
 import { Circle, Square } from 'lucide-react'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
+import { listsChanged } from '../api/queries.ts'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { createFromFile } from '../investigations/create.ts'
 import { prefetchWorkbench } from '../investigations/prefetchWorkbench.ts'
@@ -30,7 +30,6 @@ type Stage =
 /** Recording from a camera: choose, check, count down, stop, look, keep or retake. */
 export function RecordPage() {
   const navigate = useNavigate()
-  const queries = useQueryClient()
   const video = useRef<HTMLVideoElement>(null)
   const recorder = useRef<Recorder | null>(null)
   const [cameras, setCameras] = useState<Camera[]>([PRACTICE_CAMERA])
@@ -149,7 +148,7 @@ export function RecordPage() {
     try {
       prefetchWorkbench()
       const id = await createFromFile(file)
-      void queries.invalidateQueries({ queryKey: ['investigations'] })
+      void listsChanged()
       navigate(`/investigations/${id}`)
     } catch (error) {
       setTrouble((error as Error).message)

@@ -1,13 +1,12 @@
 import { Box, Flex } from '@chakra-ui/react'
-import { useQueryClient } from '@tanstack/react-query'
 import { lazy, memo, Suspense, useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client, RefusedError } from '../api/client.ts'
+import { listsChanged, openInvestigation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { Loading, Trouble } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
-import { openInvestigation } from '../document/openAhead.ts'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
 import { Session } from '../document/session.ts'
 import { ClipProvider } from './ClipContext.tsx'
@@ -41,7 +40,6 @@ const reach = {
 /** One investigation: opens its session and shows its views. */
 export function WorkbenchPage() {
   const { id = '', view } = useParams()
-  const queries = useQueryClient()
   const [opened, setOpened] = useState<Session | null>(null)
   const [trouble, setTrouble] = useState<Error | null>(null)
   const navigate = useNavigate()
@@ -75,9 +73,9 @@ export function WorkbenchPage() {
       setOpened(null)
       window.removeEventListener('online', online)
       window.removeEventListener('focus', seen)
-      void queries.invalidateQueries({ queryKey: ['investigations'] })
+      void listsChanged()
     }
-  }, [id, here, queries])
+  }, [id, here])
 
   if (here === false)
     return (

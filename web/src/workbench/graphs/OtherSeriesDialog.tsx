@@ -6,7 +6,7 @@ import { Button, Dialog, Stack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
-import { client } from '../../api/client.ts'
+import { investigationQuery } from '../../api/queries.ts'
 import { Select } from '../../common/Select.tsx'
 import { Window } from '../../common/Window.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
@@ -35,11 +35,7 @@ function Choosing({ graph, description }: { graph: string; description: GraphDes
   const session = useSession()
   const list = useInvestigations()
   const [chosen, setChosen] = useState('')
-  const opened = useQuery({
-    queryKey: ['investigation', chosen],
-    queryFn: () => client.open(chosen),
-    enabled: chosen !== '',
-  })
+  const opened = useQuery({ ...investigationQuery(chosen), enabled: chosen !== '' })
   const others = (list.all ?? []).filter(({ id, summary }) => id !== session.id && summary)
   if (list.isPending) return <Text color="ink.muted">Looking for them …</Text>
   if (others.length === 0) return <Text>There is no other investigation yet.</Text>

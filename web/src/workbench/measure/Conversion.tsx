@@ -1,11 +1,11 @@
 import { API, type ConversionAnswer } from '@apokinema/core/api'
 import { edits } from '@apokinema/core/investigation'
 import { Box, Button, Center, HStack, Progress, Stack, Text } from '@chakra-ui/react'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { client } from '../../api/client.ts'
-import { notify } from '../../common/messages.tsx'
+import { conversionQuery, queryClient, useConversionMutation } from '../../api/queries.ts'
 import { useSession } from '../../document/SessionContext.tsx'
 import { footageOf, openInWorker } from '../../footage/clip.ts'
 import { sendPoster, useUploads } from '../../footage/uploads.ts'
@@ -14,24 +14,19 @@ import { sendPoster, useUploads } from '../../footage/uploads.ts'
 export function Conversion() {
   const session = useSession()
   const upload = useUploads((all) => all[session.id])
-  const queries = useQueryClient()
-  const key = ['conversion', session.id]
   const asked = useQuery({
-    queryKey: key,
-    queryFn: () => client.conversion(session.id),
+    ...conversionQuery(session.id),
     refetchInterval: ({ state }) =>
       upload || ['waiting', 'running'].includes(state.data?.state ?? '') ? 500 : false,
   })
-  const act = (work: Promise<unknown>) =>
-    work
-      .then(() => queries.invalidateQueries({ queryKey: key }))
-      .catch((error: Error) => notify(error.message))
+  const cancel = useConversionMutation(session.id, client.cancelConversion)
+  const again = useConversionMutation(session.id, client.convertAgain)
   const conversion = asked.data ?? null
   // Once the file has arrived its conversion is there a moment later.
   const uploading = upload !== undefined
   useEffect(() => {
-    if (!uploading) void queries.invalidateQueries({ queryKey: ['conversion', session.id] })
-  }, [uploading, queries, session.id])
+    if (!uploading) void queryClient.invalidateQueries(conversionQuery(session.id))
+  }, [uploading, session.id])
 
   return (
     <Center height="100%" padding="6" color="white">
@@ -45,11 +40,7 @@ export function Conversion() {
         {upload ? (
           <Upload share={upload.share} failed={upload.failed} />
         ) : conversion ? (
-          <State
-            conversion={conversion}
-            cancel={() => void act(client.cancelConversion(session.id))}
-            again={() => void act(client.convertAgain(session.id))}
-          />
+          <State conversion={conversion} cancel={cancel} again={again} />
         ) : (
           <Text color="whiteAlpha.800">
             {asked.isPending

@@ -3,7 +3,7 @@ import { HStack, IconButton } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react'
 import { memo } from 'react'
-import { client } from '../../../../api/client.ts'
+import { limitsQuery } from '../../../../api/queries.ts'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 
 const NAMES: Record<CalibrationPart, string> = { scale: 'the scale', axes: 'the axes' }
@@ -25,11 +25,7 @@ const Actions = memo(function Actions({
   hidden: boolean
 }) {
   const session = useSession()
-  const { data: limits } = useQuery({
-    queryKey: ['limits'],
-    queryFn: client.limits,
-    staleTime: Number.POSITIVE_INFINITY,
-  })
+  const { data: limits } = useQuery(limitsQuery)
   const me = limits?.person
   const button = (label: string, icon: React.ReactNode, pressed: boolean, onClick: () => void) => (
     <IconButton
