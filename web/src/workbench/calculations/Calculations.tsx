@@ -22,11 +22,12 @@ import { Formula } from '../fits/Formula.tsx'
 
 const NEW: Omit<Calculation, 'order'> = { symbol: '', name: '', expression: '', unit: '', against: null }
 
-/** A small sheet of results that are worked out from readings. */
+/** A small sheet of results that are computed from readings; none before there is a fit. */
 export function Calculations() {
   const analysis = analyse(useInvestigation())
   const [known, shown] = [analysis.knownValues(), analysis.calculations()]
   const [writing, setWriting] = useState<string | null>(null)
+  if (analysis.allFits().length === 0) return null
   return (
     <Box as="section" paddingX="4" paddingY="3" data-calculations>
       <Text fontWeight="600">Calculations</Text>

@@ -3,9 +3,8 @@ import { fitTex, fitText } from '@apokinema/core/fitting'
 import { Button, Menu, Portal } from '@chakra-ui/react'
 import { notify } from '../../common/messages.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { pngOf } from '../graphs/chart/graphPictures.ts'
-import { graphDrawing } from '../graphs/graphModel.ts'
-import { PICTURE_SIZE } from '../graphs/TakeAway.tsx'
+import { graphDrawing } from '../chart/graphModel.ts'
+import { PICTURE_SIZE, pngOf } from '../chart/graphPictures.ts'
 
 /** Takes a fit along: as words and numbers, as TeX, or as a picture. */
 export function CopyFit({ shown }: { shown: GraphFit }) {

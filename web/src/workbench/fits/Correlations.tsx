@@ -2,8 +2,8 @@ import { type ColumnFit, studentQuantile } from '@apokinema/core/fitting'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
 import { TickBox } from '../../common/TickBox.tsx'
-import { SymbolText } from '../graphs/SymbolText.tsx'
-import { drawBand, useBanded } from './useFitting.ts'
+import { drawBand, useBanded } from '../chart/predictionBands.ts'
+import { SymbolText } from '../SymbolText.tsx'
 
 /** How the parameters of a fit go with each other, and where further points would lie. */
 export function Correlations({ id, fit }: { id: string; fit: ColumnFit }) {

@@ -7,10 +7,9 @@ import { Fold } from '../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import { Calculations } from '../calculations/Calculations.tsx'
-import { SymbolText } from '../graphs/SymbolText.tsx'
-import { seeTimes } from '../graphs/timeView.ts'
+import { seeTimes } from '../chart/timeView.ts'
 import { Marker } from '../Marker.tsx'
+import { SymbolText } from '../SymbolText.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { FitCard } from './FitCard.tsx'
 import { FitMenu } from './FitMenu.tsx'
@@ -50,7 +49,6 @@ export const FitCards = memo(function FitCards() {
           />
         ) : null
       })}
-      {fits.length > 0 && <Calculations />}
       <SuggestWindow tableOf={(graph) => analysis.shownTable(graph.body, graph)} />
     </>
   )

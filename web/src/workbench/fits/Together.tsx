@@ -4,7 +4,7 @@ import { Button, CloseButton, Flex, HStack, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { Select } from '../../common/Select.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { SymbolText } from '../graphs/SymbolText.tsx'
+import { SymbolText } from '../SymbolText.tsx'
 
 /** What else is fitted together with a stretch's own column, and which parameters all have in common. */
 export function Together({ shown, graph }: { shown: GraphFit; graph: Graph }) {

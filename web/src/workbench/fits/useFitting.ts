@@ -10,17 +10,6 @@ import type { FitChoice } from './FitMenu.tsx'
 /** The stretch for which models are being suggested; null: none. */
 export const useSuggesting = create<{ stretch: string | null }>(() => ({ stretch: null }))
 
-/** Fits that are drawn with the band in which further points would lie. */
-export const useBanded = create<{ fits: ReadonlySet<string> }>(() => ({ fits: new Set() }))
-
-/** Has the band of a fit drawn, or no more. */
-export function drawBand(fit: string, isDrawn: boolean): void {
-  const fits = new Set(useBanded.getState().fits)
-  if (isDrawn) fits.add(fit)
-  else fits.delete(fit)
-  useBanded.setState({ fits })
-}
-
 /** The fit whose curve is being laid by eye; null: none. */
 export const useByEye = create<{ fit: string | null }>(() => ({ fit: null }))
 

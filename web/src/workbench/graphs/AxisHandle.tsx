@@ -1,7 +1,7 @@
 import type { GraphDescription, Limits } from '@apokinema/core/graphs'
 import { Box } from '@chakra-ui/react'
 import { memo, type RefObject, useEffect, useRef } from 'react'
-import { type GraphChart, LEFT } from './chart/graphChart.ts'
+import { type GraphChart, LEFT } from '../chart/graphChart.ts'
 import { useScaleGrip } from './useScaleGrip.ts'
 
 /** How much a step of the wheel zooms. */

@@ -9,8 +9,8 @@ import { Select } from '../../common/Select.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { AxisText } from '../SymbolText.tsx'
 import { QuantitySelect } from './QuantitySelect.tsx'
-import { AxisText } from './SymbolText.tsx'
 
 const isOfPairs = (id: string) => {
   const quantity = QUANTITIES[id as keyof typeof QUANTITIES]

@@ -11,10 +11,10 @@ import { notify } from '../../common/messages.tsx'
 import { parseNumber } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { isBodyLocked } from '../marking.ts'
+import { SymbolText } from '../SymbolText.tsx'
 import { useTable } from '../tableStore.ts'
 import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
-import { SymbolText } from './SymbolText.tsx'
 
 const ROW = 26
 const WIDE = { frame: 92, time: 84, column: 108 }

@@ -6,6 +6,8 @@ import { useCallback, useEffect, useMemo } from 'react'
 import { Link } from 'react-router'
 import { Deferred, useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import type { Session } from '../../document/session.ts'
+import { Calculations } from '../calculations/Calculations.tsx'
+import { allTimes } from '../chart/graphModel.ts'
 import { FitCards } from '../fits/FitCards.tsx'
 import { activeBody } from '../shown.ts'
 import { useHelp } from '../TopBar.tsx'
@@ -13,7 +15,6 @@ import { useKeys } from '../useKeys.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DataBar } from './DataBar.tsx'
 import { GraphStack } from './GraphStack.tsx'
-import { allTimes } from './graphModel.ts'
 import { MiniStage } from './MiniStage.tsx'
 import { Quantities } from './Quantities.tsx'
 
@@ -147,6 +148,7 @@ export default function GraphsView() {
           {/* What is dragged along a graph is drawn first, its cards a moment later. */}
           <Deferred>
             <FitCards />
+            <Calculations />
           </Deferred>
         </Box>
       </Flex>

@@ -4,9 +4,9 @@ import { significant } from '@apokinema/core/units'
 import { Box } from '@chakra-ui/react'
 import { useRef } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
-import { type Area, placesIn } from './area.ts'
-import type { GraphLimits } from './chart/graphDrawing.ts'
-import { GraphHandle } from './GraphHandle.tsx'
+import { type Area, placesIn } from '../chart/area.ts'
+import { GraphHandle } from '../chart/GraphHandle.tsx'
+import type { GraphLimits } from '../chart/graphDrawing.ts'
 
 /** The ends of a line that is laid by hand: dragged, or moved by arrow keys. */
 export function HandTangentHandles({

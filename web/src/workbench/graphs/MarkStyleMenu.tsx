@@ -10,12 +10,12 @@ import { TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
+import { firstLine } from '../chart/graphTangents.ts'
 import { Marker } from '../Marker.tsx'
+import { SymbolText } from '../SymbolText.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
-import { firstLine } from './graphTangents.ts'
 import { Overlays } from './Overlays.tsx'
 import { QuantitySelect } from './QuantitySelect.tsx'
-import { SymbolText } from './SymbolText.tsx'
 
 const LOOKS: Record<MarkStyle, string> = {
   points: 'points',

@@ -2,7 +2,7 @@ import type { AxisDescription, GraphDescription, SeriesDescription } from '@apok
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
 import { type StoreApi, useStore } from 'zustand'
-import { SymbolText } from './SymbolText.tsx'
+import { SymbolText } from '../SymbolText.tsx'
 import type { PointedState } from './useGraphHands.ts'
 
 /** A smaller share of the standard error is nothing to speak of. */

@@ -11,11 +11,11 @@ import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { Marker } from '../Marker.tsx'
+import { SymbolText } from '../SymbolText.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { CustomQuantities } from './CustomQuantities.tsx'
 import { DerivationChoice, hasWindow } from './DerivationChoice.tsx'
 import { quantityGroups } from './QuantitySelect.tsx'
-import { SymbolText } from './SymbolText.tsx'
 
 /** Groups whose first quantities are always listed. */
 const ALWAYS = ['Position', 'Velocity', 'Acceleration', 'Your own']

@@ -8,11 +8,9 @@ import { Pop } from '../../common/Pop.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { TickBox } from '../../common/TickBox.tsx'
 import { shownOf, useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { pngOf, svgOf } from './chart/graphPictures.ts'
-import { graphDrawing } from './graphModel.ts'
+import { graphDrawing } from '../chart/graphModel.ts'
+import { PICTURE_SIZE, pngOf, svgOf } from '../chart/graphPictures.ts'
 
-/** Size of a graph that is taken away, in CSS pixels. */
-export const PICTURE_SIZE = { width: 960, height: 560 }
 const FINE = ['1×', '2×', '4×'] as const
 const MIME = { PNG: 'image/png', SVG: 'image/svg+xml' } as const
 type Kind = keyof typeof MIME

@@ -5,10 +5,10 @@ import { v4 as uuid } from 'uuid'
 import { createStore } from 'zustand'
 import { notify } from '../../common/messages.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
+import type { GraphChart } from '../chart/graphChart.ts'
+import type { DrawnStretch } from '../chart/highlights.ts'
+import { FLAG } from '../chart/plugins.ts'
 import { workbench } from '../workbenchStore.ts'
-import type { GraphChart } from './chart/graphChart.ts'
-import type { DrawnStretch } from './chart/highlights.ts'
-import { FLAG } from './chart/plugins.ts'
 
 /** Pixels to a stretch's edge from which it is taken hold of. */
 const EDGE_REACH = 7

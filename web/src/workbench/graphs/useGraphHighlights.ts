@@ -4,10 +4,10 @@ import type { Range } from '@apokinema/core/motion'
 import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
+import type { DrawnStretch, GraphHighlights } from '../chart/highlights.ts'
 import { useTable } from '../tableStore.ts'
 import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
-import type { DrawnStretch, GraphHighlights } from './chart/highlights.ts'
 
 /** Returns the stretches of a graph as they are drawn on it; none where it is not drawn against time. */
 export function useDrawnStretches(

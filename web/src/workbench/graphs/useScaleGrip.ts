@@ -2,8 +2,8 @@ import { draggedLimits, type GraphDescription, type Limits, zoomedLimits } from 
 import { edits } from '@apokinema/core/investigation'
 import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
-import type { GraphChart } from './chart/graphChart.ts'
-import { showTimes, useHeldScale } from './timeView.ts'
+import type { GraphChart } from '../chart/graphChart.ts'
+import { showTimes, useHeldScale } from '../chart/timeView.ts'
 
 /** Pixels from which on a scale has been dragged. */
 const DRAGGED = 2

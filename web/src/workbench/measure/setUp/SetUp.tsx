@@ -1,6 +1,4 @@
 import { memo } from 'react'
-import { RepeatsRow } from '../../survey/RepeatsRow.tsx'
-import { WillItDoRow } from '../../survey/WillItDoRow.tsx'
 import { Bodies } from './Bodies.tsx'
 import { ClipRow } from './ClipRow.tsx'
 import { AxesRow } from './calibration/AxesRow.tsx'
@@ -13,9 +11,11 @@ import { ProbesRow } from './calibration/ProbesRow.tsx'
 import { References } from './calibration/References.tsx'
 import { FrameTimesRow } from './FrameTimesRow.tsx'
 import { ReadoutRow } from './ReadoutRow.tsx'
+import { RepeatsRow } from './RepeatsRow.tsx'
 import { Question } from './SetUpRow.tsx'
 import { SpanRow } from './SpanRow.tsx'
 import { SpeedRow } from './SpeedRow.tsx'
+import { WillItDoRow } from './WillItDoRow.tsx'
 import { ZeroRow } from './ZeroRow.tsx'
 
 /** The questions that the work asks, in the order in which people meet them, once there is footage. It guides and never blocks. */

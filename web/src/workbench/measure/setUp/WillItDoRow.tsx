@@ -1,8 +1,8 @@
 import { findingSubject, findingText } from '@apokinema/words/survey'
 import { Box, Flex, Stack, Text } from '@chakra-ui/react'
 import { Check, Info, TriangleAlert } from 'lucide-react'
-import { SetUpRow } from '../measure/setUp/SetUpRow.tsx'
-import { useSurveyed, useSurveyStore } from './useSurvey.ts'
+import { useSurveyed, useSurveyStore } from '../../survey/useSurvey.ts'
+import { SetUpRow } from './SetUpRow.tsx'
 
 const GRADES = {
   good: { icon: Check, colour: '#14754E', says: 'good' },

@@ -9,6 +9,9 @@ export interface PictureSize {
   height: number
 }
 
+/** Size of a graph that is taken away, in CSS pixels. */
+export const PICTURE_SIZE = { width: 960, height: 560 }
+
 /**
  * Draws a graph once, with title, axes and legend, on a context that is on no screen.
  *

@@ -9,8 +9,8 @@ import {
   type Plugin,
   PointElement,
 } from 'chart.js'
-import { PAINT } from '../../../theme/system.ts'
-import type { Place } from '../area.ts'
+import { PAINT } from '../../theme/system.ts'
+import type { Place } from './area.ts'
 import { CONTROLLERS, type GraphType } from './controllers.ts'
 import { type GraphContent, type GraphDrawing, type GraphLimits, lineThrough } from './graphDrawing.ts'
 import { DASHES, MARKER_REACH } from './markers.ts'

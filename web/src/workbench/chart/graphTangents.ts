@@ -3,7 +3,7 @@ import type { Derivation, Graph, HandTangent } from '@apokinema/core/investigati
 import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { PAINT } from '../../theme/system.ts'
 import type { Place } from './area.ts'
-import type { DrawnTangent } from './chart/graphDrawing.ts'
+import type { DrawnTangent } from './graphDrawing.ts'
 
 /** Share of the width that a tangent reaches to either side. */
 const REACH = 0.16

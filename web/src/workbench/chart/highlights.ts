@@ -1,5 +1,5 @@
 import type { Chart } from 'chart.js'
-import type { Place } from '../area.ts'
+import type { Place } from './area.ts'
 
 /** A stretch as it is drawn on a graph against time, in seconds. */
 export interface DrawnStretch {

@@ -1,6 +1,6 @@
 import type { AxisDescription } from '@apokinema/core/graphs'
 import type { Chart, Plugin } from 'chart.js'
-import { PAINT } from '../../../theme/system.ts'
+import { PAINT } from '../../theme/system.ts'
 import type { GraphContent } from './graphDrawing.ts'
 import { highlightsOf } from './highlights.ts'
 import { seriesColour } from './seriesColour.ts'

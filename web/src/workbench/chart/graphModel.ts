@@ -1,12 +1,12 @@
 import { analyse, type GraphFit } from '@apokinema/core/analysis'
 import type { GraphDescription, Limits, Slope } from '@apokinema/core/graphs'
 import type { Graph, Investigation } from '@apokinema/core/investigation'
-import { curveOf } from '../fits/curveOf.ts'
-import { useBanded } from '../fits/useFitting.ts'
 import { useWorkbench } from '../workbenchStore.ts'
-import type { DrawnNote, DrawnTangent, GraphContent, GraphDrawing } from './chart/graphDrawing.ts'
-import { shownLimits, wholeLimits } from './chart/graphLimits.ts'
+import { curveOf } from './curveOf.ts'
+import type { DrawnNote, DrawnTangent, GraphContent, GraphDrawing } from './graphDrawing.ts'
+import { shownLimits, wholeLimits } from './graphLimits.ts'
 import { graphSlopes, handTangent, slopeAt, tangentAt } from './graphTangents.ts'
+import { useBanded } from './predictionBands.ts'
 import { useTimeView } from './timeView.ts'
 
 /** What graphs show, as functions of the investigation: the same on the screen and in pictures that are taken away. */

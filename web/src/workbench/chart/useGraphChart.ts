@@ -1,6 +1,6 @@
 import { Chart } from 'chart.js'
 import { type Dispatch, type RefObject, type SetStateAction, useEffect, useLayoutEffect, useRef } from 'react'
-import type { Area } from '../area.ts'
+import type { Area } from './area.ts'
 import { type GraphChart, graphConfiguration, graphDatasets, graphOptions } from './graphChart.ts'
 import type { GraphDrawing } from './graphDrawing.ts'
 import { type GraphHighlights, setHighlights } from './highlights.ts'

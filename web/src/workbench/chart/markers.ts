@@ -1,7 +1,7 @@
 import type { Plotted } from '@apokinema/core/graphs'
 import type { BodyShape } from '@apokinema/core/investigation'
 import type { QuantityInfo } from '@apokinema/core/motion'
-import { stampOf } from '../../stamps.ts'
+import { stampOf } from '../stamps.ts'
 import type { PixelScales } from './pixelScale.ts'
 
 /** Half the width of a marker, in pixels. */

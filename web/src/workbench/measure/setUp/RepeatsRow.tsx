@@ -2,10 +2,10 @@ import { edits } from '@apokinema/core/investigation'
 import type { RepeatUse } from '@apokinema/core/time'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Button, HStack, Stack, Text } from '@chakra-ui/react'
-import { parseNumber, TextField } from '../../common/TextField.tsx'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { SetUpRow } from '../measure/setUp/SetUpRow.tsx'
-import { useSurveyed, useSurveyStore } from './useSurvey.ts'
+import { parseNumber, TextField } from '../../../common/TextField.tsx'
+import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { useSurveyed, useSurveyStore } from '../../survey/useSurvey.ts'
+import { SetUpRow } from './SetUpRow.tsx'
 
 const USES: Record<RepeatUse, string> = {
   'original-rate': 'put back to their original rate',

@@ -1,7 +1,7 @@
 import { type GraphDescription, type Limits, piecesOf } from '@apokinema/core/graphs'
 import type { Graph } from '@apokinema/core/investigation'
-import type { DrawnCurve } from '../../fits/curveOf.ts'
-import type { Place } from '../area.ts'
+import type { Place } from './area.ts'
+import type { DrawnCurve } from './curveOf.ts'
 
 /** What is seen along both directions of a graph, in the units of its axes. */
 export interface GraphLimits {
