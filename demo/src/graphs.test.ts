@@ -39,7 +39,7 @@ describe('the description of a graph', () => {
     const { points, note } = described({ ...graph, scaleUp: { ...graph.scaleUp, transform: 'ln' } }).series[0]
     const { values } = analyse(investigation).table(IDS[0]).column('x')
     expect(points).toHaveLength(values.filter((value) => value > 0).length)
-    expect(note).toMatch(/no place on these scales/)
+    expect(note).toEqual({ code: 'off-scale', points: values.length - points.length })
   })
 
   it('leaves out what has another unit, and is none where its quantity is gone', () => {

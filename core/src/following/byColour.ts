@@ -292,12 +292,10 @@ export class ColourFollower implements Following {
     const own = blobs.sort(
       (a, b) => Math.hypot(a.x - at.x, a.y - at.y) - Math.hypot(b.x - at.x, b.y - at.y),
     )[0]
-    if (!own) throw new OutlineError('Too few pixels have this colour. Zoom in and click its middle.')
+    if (!own) throw new OutlineError({ code: 'too-few-pixels' })
     const radius = Math.sqrt(own.area / Math.PI)
     if (radius > LARGEST / 2 || this.around(plane, own, radius) > MOST_AROUND)
-      throw new OutlineError(
-        'What is around it has the same colour, so colour can’t tell it apart. Click another spot of it, or follow it by its look.',
-      )
+      throw new OutlineError({ code: 'same-colour-around' })
     this.usual = own.area
     this.offset = { x: at.x - own.x, y: at.y - own.y }
   }

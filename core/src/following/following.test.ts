@@ -213,7 +213,7 @@ describe('outline', () => {
   it('is refused outside the picture', () => {
     const [frame] = filmed({ ...SIZE, frames: 1, bodies: [] })
     const at = { x: -4, y: 100 }
-    expect(() => grownOutline(partOf(frame, outlineReach(at)), at, null)).toThrow(/outside/)
+    expect(() => grownOutline(partOf(frame, outlineReach(at)), at, null)).toThrow(/outside-picture/)
   })
 
   it('can be pulled out in one direction, and never inside out', () => {

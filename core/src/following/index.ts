@@ -15,6 +15,7 @@ export {
   grownOutline,
   type Outline,
   OutlineError,
+  type OutlineProblem,
   outlineReach,
   pulledOutline,
   RADII,

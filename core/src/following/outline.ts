@@ -18,8 +18,17 @@ export const RADII = { least: 2, most: 160 }
 /** How far from a click a border is looked for. */
 const LONGEST = 90
 
-/** A place that can't be followed; the message says why, for the person who clicked there. */
-export class OutlineError extends Error {}
+/** Why a place can't be followed; `outlines.ts` in `words` has the sentences. */
+export interface OutlineProblem {
+  code: 'outside-picture' | 'no-contrast' | 'too-few-pixels' | 'same-colour-around'
+}
+
+/** Thrown for a place that can't be followed. */
+export class OutlineError extends Error {
+  constructor(readonly problem: OutlineProblem) {
+    super(problem.code)
+  }
+}
 
 /** Less contrast than this between a body and what is around it can't be told from noise. */
 const LEAST_CONTRAST = 5
@@ -127,12 +136,9 @@ export function sizeOf({ radii }: Outline): number {
 export function grownOutline(plane: Plane, at: Point, background: Background | null): Outline {
   const grid = gridOf(plane)
   if (at.x < grid.x || at.y < grid.y || at.x >= grid.x + grid.width || at.y >= grid.y + grid.height)
-    throw new OutlineError('This place is outside the picture.')
+    throw new OutlineError({ code: 'outside-picture' })
   const border = (background && movingBorder(plane, at, background)) ?? borderIn(grid, at, null)
-  if (!border)
-    throw new OutlineError(
-      'Nothing stands out here: it looks the same all around, so it could not be found again. Click something with an edge or a pattern.',
-    )
+  if (!border) throw new OutlineError({ code: 'no-contrast' })
   const radii = Array.from({ length: DIRECTIONS }, (_, i) => {
     const [before, own, after] = [-1, 0, 1].map((step) => border[(2 * i + step + RAYS) % RAYS])
     return Math.min(RADII.most, Math.max(RADII.least, (before + 2 * own + after) / 4))

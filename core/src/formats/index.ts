@@ -6,6 +6,7 @@ export {
   PACKED_VERSION,
   PackedError,
   type PackedInvestigation,
+  type PackedProblem,
   type PackedText,
   packedTexts,
   readPacked,

@@ -19,8 +19,18 @@ export interface PackedInvestigation {
   document: Investigation
 }
 
-/** A file that is no investigation, or one that can't be opened here, with a sentence for the person. */
-export class PackedError extends Error {}
+/** Why an investigation can't be read out of a file; `packed.ts` in `words` has the sentences. */
+export type PackedProblem =
+  /** In the validation's own terms, where it says why. */
+  | { code: 'damaged'; why: string | null }
+  | { code: 'no-investigation' | 'newer' | 'too-large' | 'footage-unsound' | 'zip-damaged' }
+
+/** Thrown for a file that is no investigation, or one that can't be opened here. */
+export class PackedError extends Error {
+  constructor(readonly problem: PackedProblem) {
+    super(JSON.stringify(problem))
+  }
+}
 
 /** A name of an entry that no file system takes for a path of its own. */
 function entryName(name: string): string {
@@ -101,7 +111,7 @@ export function packedTexts(
 /**
  * Reads the entry that says what is in the file, upgraded to this version's form.
  *
- * @throws PackedError, with a sentence for the person, where it is no such file or a newer one
+ * @throws PackedError where it is no such file or a newer one
  * @throws NewerDocumentError where its document is newer
  */
 export function readPacked(text: string): PackedInvestigation {
@@ -109,22 +119,17 @@ export function readPacked(text: string): PackedInvestigation {
   try {
     value = JSON.parse(text) as Partial<PackedInvestigation>
   } catch {
-    throw new PackedError('The investigation in this ZIP is damaged. Nothing was changed.')
+    throw new PackedError({ code: 'damaged', why: null })
   }
   if (typeof value !== 'object' || value === null || value.format !== 'apokinema-investigation')
-    throw new PackedError('This ZIP holds no investigation. Nothing was changed.')
+    throw new PackedError({ code: 'no-investigation' })
   if (typeof value.version !== 'number' || value.version > PACKED_VERSION)
-    throw new PackedError(
-      'This investigation was packed by a newer Apokinema than this one. Nothing was changed.',
-    )
+    throw new PackedError({ code: 'newer' })
   const footage = typeof value.footage === 'string' ? value.footage : null
   try {
     return { ...value, footage, document: readInvestigation(value.document) } as PackedInvestigation
   } catch (error) {
-    if (error instanceof RangeError)
-      throw new PackedError(
-        `The investigation in this ZIP is damaged: ${error.message}. Nothing was changed.`,
-      )
+    if (error instanceof RangeError) throw new PackedError({ code: 'damaged', why: error.message })
     throw error
   }
 }

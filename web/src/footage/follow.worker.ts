@@ -21,6 +21,7 @@ import {
 } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
+import { outlineProblemText } from '@apokinema/words/outlines'
 import * as Comlink from 'comlink'
 import { FrameReader } from './frameReader.ts'
 import { type LumaFrame, lumaFrames, wholeLuma } from './lumaFrames.ts'
@@ -183,13 +184,13 @@ async function lookAt<T>(
     try {
       return await find(shown)
     } catch (error) {
-      if (error instanceof OutlineError) return error.message
+      if (error instanceof OutlineError) return outlineProblemText(error.problem)
       throw error
     }
   return `Frame ${frame} can’t be decoded.`
 }
 
-/** @throws OutlineError with a sentence that says why the colour at a point can't be followed */
+/** @throws OutlineError if the colour at a point can't be followed */
 function expectOwnColour(plane: ColourPlane, at: Point, picture: { width: number; height: number }): void {
   new ColourFollower(plane, at, 0, picture, { persistence: 0.5, change: 'constant' })
 }

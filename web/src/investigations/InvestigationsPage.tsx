@@ -1,4 +1,6 @@
 import { API } from '@apokinema/core/api'
+import { PackedError } from '@apokinema/core/formats'
+import { packedProblemText } from '@apokinema/words/packed'
 import {
   Box,
   Button,
@@ -70,7 +72,7 @@ export function InvestigationsPage() {
         const { unpacked } = await import('./packed.ts')
         const found = await unpacked(file).catch((error: Error) => error)
         if (found instanceof Error) {
-          setRefused(found.message)
+          setRefused(found instanceof PackedError ? packedProblemText(found.problem) : found.message)
           return
         }
         if (found) {

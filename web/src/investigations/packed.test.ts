@@ -1,7 +1,8 @@
-import { PACKED_ENTRY, packedTexts } from '@apokinema/core/formats'
+import { PACKED_ENTRY, PackedError, packedTexts } from '@apokinema/core/formats'
 import { edit, edits, newInvestigation } from '@apokinema/core/investigation'
 import { randomSource } from '@apokinema/core/random'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
+import { packedProblemText } from '@apokinema/words/packed'
 import { strToU8, zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { unpacked } from './packed.ts'
@@ -67,9 +68,9 @@ describe('an investigation in one file', () => {
 
   it.each([
     ['no JSON', '{', /damaged/],
-    ['another format', '{"format":"x"}', /holds no investigation/],
-    ['nothing', 'null', /holds no investigation/],
-    ['a newer packing', whole({ version: 99 }), /newer Apokinema/],
+    ['another format', '{"format":"x"}', /no-investigation/],
+    ['nothing', 'null', /no-investigation/],
+    ['a newer packing', whole({ version: 99 }), /"newer"/],
     ['a newer document', whole({ document: { ...document, version: 99 } }), /newer Apokinema/],
     ['a document that is none', whole({ document: { ...document, bodies: { a: 1 } } }), /damaged/],
   ])('with %s is refused with a sentence', async (_, text, says) => {
@@ -84,7 +85,7 @@ describe('an investigation in one file', () => {
 
   it('that is cut off is refused', async () => {
     const file = zipped({ [PACKED_ENTRY]: whole(), 'footage/throw.mp4': footage })
-    await expect(unpacked(file.slice(0, file.size - 30))).rejects.toThrow(/cut off/)
+    await expect(unpacked(file.slice(0, file.size - 30))).rejects.toThrow(/zip-damaged/)
   })
 
   it('that was damaged by chance is read or refused with a sentence, whatever is wrong', async () => {
@@ -111,7 +112,9 @@ describe('an investigation in one file', () => {
         await unpacked(new Blob([new Uint8Array(bytes)]))
         read++
       } catch (error) {
-        expect((error as Error).message).toMatch(/^[A-Z“].*\.$/s)
+        const said =
+          error instanceof PackedError ? packedProblemText(error.problem) : (error as Error).message
+        expect(said).toMatch(/^[A-Z“].*\.$/s)
         refused++
       }
     }
@@ -121,8 +124,8 @@ describe('an investigation in one file', () => {
 
   it('that unpacks to far more than it is, is refused before it is unpacked', async () => {
     const bomb = zipped({ [PACKED_ENTRY]: whole(), 'footage/throw.mp4': new Uint8Array(50_000_000) })
-    await expect(unpacked(bomb)).rejects.toThrow(/not as it should be/)
+    await expect(unpacked(bomb)).rejects.toThrow(/footage-unsound/)
     const words = zipped({ [PACKED_ENTRY]: ' '.repeat(65_000_000) })
-    await expect(unpacked(words)).rejects.toThrow(/larger than any/)
+    await expect(unpacked(words)).rejects.toThrow(/too-large/)
   })
 })

@@ -19,7 +19,7 @@ const wholeEntry = (one: { filename: string; directory: boolean }, name: string)
  * Reads an investigation out of a ZIP; null where the ZIP is something else, or can't be read at all. Only the entries that it names itself are
  * read, and nothing is written anywhere by their names.
  *
- * @throws PackedError, or NewerDocumentError, with a sentence for the person
+ * @throws PackedError, or NewerDocumentError
  */
 export async function unpacked(file: Blob): Promise<Unpacked | null> {
   const reader = new ZipReader(new BlobReader(file))
@@ -28,16 +28,14 @@ export async function unpacked(file: Blob): Promise<Unpacked | null> {
     if (!entries) return (await beginsPacked(file)) ? damaged() : null
     const main = entries.find((one) => wholeEntry(one, PACKED_ENTRY)) as FileEntry | undefined
     if (!main) return null
-    if (main.uncompressedSize > MOST_TEXT)
-      throw new PackedError('The investigation in this ZIP is larger than any can be. Nothing was changed.')
+    if (main.uncompressedSize > MOST_TEXT) throw new PackedError({ code: 'too-large' })
     const packed = readPacked(await main.getData(new TextWriter()).catch(damaged))
     const { footage } = packed.document
     const name = packed.footage
     const entry = name === null ? undefined : entries.find((one) => wholeEntry(one, name))
     if (!entry || !footage) return { packed, footage: null }
     // Footage is never packed tighter than it is: what claims to be is a trap.
-    if (entry.uncompressedSize > 1.1 * file.size + 1024)
-      throw new PackedError('The footage in this ZIP is not as it should be. Nothing was changed.')
+    if (entry.uncompressedSize > 1.1 * file.size + 1024) throw new PackedError({ code: 'footage-unsound' })
     const blob = await (entry as FileEntry).getData(new BlobWriter()).catch(damaged)
     return { packed, footage: new File([blob], footage.name) }
   } finally {
@@ -55,5 +53,5 @@ async function beginsPacked(file: Blob): Promise<boolean> {
 const HEADER = 30
 
 function damaged(): never {
-  throw new PackedError('This ZIP is cut off or damaged. Nothing was changed.')
+  throw new PackedError({ code: 'zip-damaged' })
 }

@@ -5,7 +5,7 @@ import { THROWN, thrown } from '../../testing/thrown.ts'
 import { parseUnit, unitOf } from '../../units/index.ts'
 import { readExpression } from './expression.ts'
 import { ExpressionError } from './expressionError.ts'
-import { asName, definitionProblem, nameTrouble } from './index.ts'
+import { asName, definitionProblem, nameProblem } from './index.ts'
 
 const OWN = 'd0000000-0000-4000-8000-000000000001'
 const OTHER = 'd0000000-0000-4000-8000-000000000002'
@@ -191,9 +191,9 @@ describe('a quantity of one’s own', () => {
 
 describe('names', () => {
   it('can be letters, digits and low lines, and not what is taken', () => {
-    for (const name of ['L', 'mass_2', 'θ0', 'Länge']) expect(nameTrouble(name)).toBeNull()
+    for (const name of ['L', 'mass_2', 'θ0', 'Länge']) expect(nameProblem(name)).toBeNull()
     for (const name of ['2a', 'a b', '', 'x', 'vx', 'pi', 'm', 't', 'a-b'])
-      expect(nameTrouble(name)).not.toBeNull()
+      expect(nameProblem(name)).not.toBeNull()
     expect(asName(' tide staff, left ')).toBe('tide_staff_left')
   })
 

@@ -20,11 +20,13 @@ const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
 const NAME = /^\p{L}[\p{L}\p{N}_]*$/u
 const TAKEN = ['t', 'm', 'g', 'pi', 'e', 'i']
 
-/** Whether something can be called so in expressions; a sentence where it can't. */
-export function nameTrouble(name: string): string | null {
-  if (!NAME.test(name)) return 'A letter, and then letters, digits or _.'
-  if (TAKEN.includes(name) || name in QUANTITIES) return `“${name}” is taken already.`
-  return null
+/** Why something can't be called so in expressions; `names.ts` in `words` has the sentences. */
+export type NameProblem = { code: 'characters' } | { code: 'taken'; name: string }
+
+/** Returns why something can't be called so in expressions; null where it can. */
+export function nameProblem(name: string): NameProblem | null {
+  if (!NAME.test(name)) return { code: 'characters' }
+  return TAKEN.includes(name) || name in QUANTITIES ? { code: 'taken', name } : null
 }
 
 /** A name as it can stand in an expression: "tide staff" becomes "tide_staff". */
@@ -62,5 +64,5 @@ export function knownNumbers(investigation: Investigation, scene: InvestigationS
     const dimension = reading.unit === 'rad' ? { ...PURE, angle: 1 } : { ...PURE, length: 1 }
     return [{ name: asName(probe.name), what: 'a probe', ...reading, dimension }]
   })
-  return [...constants, ...references, ...probes].filter(({ name }) => nameTrouble(name) === null)
+  return [...constants, ...references, ...probes].filter(({ name }) => nameProblem(name) === null)
 }

@@ -6,9 +6,9 @@ import {
   type ShownCalculation,
 } from '@apokinema/core/calculations'
 import { type Calculation, edits, inOrder } from '@apokinema/core/investigation'
-import { nameTrouble } from '@apokinema/core/motion'
 import { measurement } from '@apokinema/core/units'
 import { expressionProblemText } from '@apokinema/words/expressionProblems'
+import { nameText } from '@apokinema/words/names'
 import { Box, Button, CloseButton, Dialog, Field, Flex, Input, Stack, Text } from '@chakra-ui/react'
 import { Plus } from 'lucide-react'
 import { useState } from 'react'
@@ -108,8 +108,7 @@ function Editor({ id, known, close }: { id: string; known: KnownValue[]; close: 
   const isTaken =
     others.some(([, { symbol }]) => symbol === draft.symbol) ||
     known.some(({ name }) => name === draft.symbol)
-  const wrongName =
-    draft.symbol === '' ? null : isTaken ? 'That is taken already.' : nameTrouble(draft.symbol)
+  const wrongName = draft.symbol === '' ? null : nameText(draft.symbol, isTaken)
   const problem =
     draft.expression.trim() === '' ? null : calculationProblem(investigation, known, id, { order, ...draft })
   const isWhole = draft.symbol !== '' && draft.expression.trim() !== '' && !wrongName && !problem

@@ -1,8 +1,9 @@
 import { analyse } from '@apokinema/core/analysis'
 import { type CustomQuantity, edits, inOrder, MOST_EXPRESSION } from '@apokinema/core/investigation'
-import { definitionProblem, FUNCTIONS, nameTrouble, quantitiesOf } from '@apokinema/core/motion'
+import { definitionProblem, FUNCTIONS, nameProblem, quantitiesOf } from '@apokinema/core/motion'
 import { measurement, parseUnit } from '@apokinema/core/units'
 import { expressionProblemText } from '@apokinema/words/expressionProblems'
+import { nameProblemText, nameText } from '@apokinema/words/names'
 import {
   Box,
   Button,
@@ -115,8 +116,7 @@ function Definition({
   const isTaken = Object.entries(investigation.quantities).some(
     ([other, { symbol }]) => other !== own && symbol === draft.symbol,
   )
-  const nameWrong =
-    draft.symbol === '' ? null : isTaken ? 'That is taken already.' : nameTrouble(draft.symbol)
+  const nameWrong = draft.symbol === '' ? null : nameText(draft.symbol, isTaken)
   const problem =
     draft.expression === ''
       ? null
@@ -211,8 +211,8 @@ function Constants() {
           if (text === '') return null
           const constant = read(text)
           if (!constant) return 'Such as L = 0.82 ± 0.01 m.'
-          const trouble = nameTrouble(constant.name)
-          if (trouble) return trouble
+          const problem = nameProblem(constant.name)
+          if (problem) return nameProblemText(problem)
           if (Object.values(constants).some(({ name }) => name === constant.name))
             return 'That name is taken already.'
           if (!parseUnit(constant.unit)) return `“${constant.unit}” is no unit that is known here.`
