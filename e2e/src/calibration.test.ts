@@ -8,7 +8,7 @@ import { drag, goToFrame, openRow, stagePlace, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openGraphs, openPrepared, workOn } from './work.ts'
 
-/** From a picture to metres: with a ruler and a ramp, with a camera that moves, and with one that looks askew. */
+/** From a picture to metres: with a ruler and a ramp, with a camera that moves, and with one that looks at an angle. */
 
 const given = pageTests()
 let page: Page
@@ -222,7 +222,7 @@ describe('a probe', () => {
   })
 })
 
-describe('a plane that is seen askew', () => {
+describe('a plane that is seen at an angle', () => {
   const truth = readTruth('ice-blocks')
 
   it('is laid through four corners, shows what it changes, and puts the motion right', async () => {

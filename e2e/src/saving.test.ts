@@ -32,7 +32,7 @@ describe('while a page to sign in at answers in the server’s place', () => {
     })
     await title('Held')
     await save('held')
-    await page.locator('[data-save-trouble="held"]').waitFor()
+    await page.locator('[data-save-notice="held"]').waitFor()
     await title('Held twice')
     // They are kept in this browser.
     await page.reload()
@@ -45,7 +45,7 @@ describe('while a page to sign in at answers in the server’s place', () => {
     await serverIsBack()
     await waitForSaved(page)
     expect((await stored()).title).toBe('Held twice')
-    expect(await page.locator('[data-save-trouble]').count()).toBe(0)
+    expect(await page.locator('[data-save-notice]').count()).toBe(0)
   })
 })
 
@@ -61,7 +61,7 @@ describe('a change that the server refuses', () => {
         : route.continue(),
     )
     await title('Refused')
-    const aside = page.locator('[data-save-trouble="aside"] [data-aside]')
+    const aside = page.locator('[data-save-notice="aside"] [data-aside]')
     await aside.waitFor()
     await waitForSaved(page)
     expect(await page.getByLabel('Title of the investigation').inputValue()).toBe('Net float')

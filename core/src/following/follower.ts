@@ -109,7 +109,7 @@ const SHOWN_NEAR = 4
 const RESTS = 0.3
 
 /** Angle in radians between a body and its way beyond which it is no streak. */
-const STREAK_ASKEW = 0.25
+const STREAK_CROSSING = 0.25
 
 /** What is needed to look for a body in a frame. */
 interface Where {
@@ -522,15 +522,15 @@ export class Follower implements Following {
     this.shape.learnShown(plane, this.pose, time, this.settings.placedBy)
   }
 
-  /** Whether the shape that was taken for a streak lies askew to the way that the body goes now, as no streak does. */
+  /** Whether the shape that was taken for a streak crosses the direction of motion, as no streak does. */
   private liesAcross(where: Where): boolean {
     const silhouette = this.shape.solidMatcher
     if (!silhouette) return false
     const fit = this.fittedWithin(silhouette, where).fit
     const { x, y } = where.predicted.velocity
-    const askew =
+    const crossing =
       fit && silhouette.shape.axis !== null ? silhouette.shape.axis + fit.turn - Math.atan2(y, x) : 0
-    return Math.abs(askew - Math.PI * Math.round(askew / Math.PI)) > STREAK_ASKEW
+    return Math.abs(crossing - Math.PI * Math.round(crossing / Math.PI)) > STREAK_CROSSING
   }
 
   /** Whether a body that was just missed may be so far from where it is expected since something knocked it away. */

@@ -11,7 +11,7 @@ export interface Streak {
 }
 
 /** A streak lies along the way that the body goes within so many radians, and is longer than this share of that way. */
-const STREAK = { askew: 0.35, least: 0.1 }
+const STREAK = { crossing: 0.35, least: 0.1 }
 
 /**
  * Tells the smear of a body from its outline, once the way that it goes from frame to frame is known: what is longer along
@@ -25,8 +25,8 @@ export function streakOf(outline: Outline, step: Point): Streak | null {
   const way = Math.hypot(step.x, step.y)
   const { axis, middle } = shapeOf(outline)
   if (axis === null || way === 0) return null
-  const askew = axis - Math.atan2(step.y, step.x)
-  if (Math.abs(askew - Math.PI * Math.round(askew / Math.PI)) > STREAK.askew) return null
+  const crossing = axis - Math.atan2(step.y, step.x)
+  if (Math.abs(crossing - Math.PI * Math.round(crossing / Math.PI)) > STREAK.crossing) return null
   const [cos, sin] = [step.x / way, step.y / way]
   const { radii } = outline
   const points = radii.map((radius, i) => {

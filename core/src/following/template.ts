@@ -77,7 +77,7 @@ const MISFIT = 4
 
 /**
  * The smallest round part of a body around the click that tells the place by its own pattern. It holds the
- * clicked point better than the whole body does, which turns, is lit from one side and is seen askew. Null
+ * clicked point better than the whole body does, which turns, is lit from one side and is seen at an angle. Null
  * where only the whole body does: it is even, or small.
  *
  * @param noise standard deviation of one frame's noise

@@ -38,7 +38,7 @@ const SOMEWHERE = { x: 333, y: 512 }
 /** How far a point of the scene is from where it should be, once the camera's motion is undone. */
 function misplaced(path: NonNullable<ReturnType<typeof cameraPath>>, frame: number): number {
   const seen = similarityStep(filmed(frame)).forward(SOMEWHERE)
-  return distance(similarityStep(path.toBase(frame)!).forward(seen), SOMEWHERE)
+  return distance(similarityStep(path.toReference(frame)!).forward(seen), SOMEWHERE)
 }
 
 describe('a landmark', () => {
@@ -69,8 +69,8 @@ describe('a moving camera', () => {
       seconds,
     )!
     for (const frame of [0, 17, 60, 90]) expect(misplaced(path, frame)).toBeLessThan(1e-9)
-    expect(zoomOf(path.toBase(90)!)).toBeCloseTo(1 / 0.55, 9)
-    expect(turnOf(path.toBase(90)!)).toBeCloseTo((-2 * Math.PI) / 180, 9)
+    expect(zoomOf(path.toReference(90)!)).toBeCloseTo(1 / 0.55, 9)
+    expect(turnOf(path.toReference(90)!)).toBeCloseTo((-2 * Math.PI) / 180, 9)
     expect(path.seams).toEqual([])
     expect(path.misfit).toBe(0)
   })
@@ -113,9 +113,9 @@ describe('a moving camera', () => {
   it('tells nothing where no landmark is seen, or none is tied to the others', () => {
     expect(cameraPath([], 'turned', seconds)).toBeNull()
     const path = cameraPath([landmark('a', mast, [0], 20), landmark('c', roof, [30])], 'turned', seconds)!
-    expect(path.toBase(10)).not.toBeNull()
-    expect(path.toBase(25)).toBeNull()
-    expect(path.toBase(40)).toBeNull()
+    expect(path.toReference(10)).not.toBeNull()
+    expect(path.toReference(25)).toBeNull()
+    expect(path.toReference(40)).toBeNull()
   })
 
   it('with two landmarks on one spot tells nothing of zoom', () => {
@@ -124,7 +124,7 @@ describe('a moving camera', () => {
       'zoomed',
       seconds,
     )!
-    expect(path.toBase(40)).toBeNull()
+    expect(path.toReference(40)).toBeNull()
   })
 
   it('by more landmarks than are needed is undone by least squares', () => {
@@ -182,7 +182,7 @@ describe('what can be wrong with a landmark', () => {
     expect(slips[0].weights[44]).toBeCloseTo(0.5, 12)
   })
 
-  it('marked now and then reaches between the marks, and grows with the bow that they show', () => {
+  it('marked now and then reaches between the marks, and grows with the curvature that they show', () => {
     const bowed: MarkedLandmark = {
       id: 'a',
       gone: null,

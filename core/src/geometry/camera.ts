@@ -54,7 +54,7 @@ export interface Nudge {
 /** The camera's motion through a clip, undone. */
 export interface CameraPath {
   /** Takes a point of a frame's picture to where it is in the first landmark's first picture; null where the landmarks don't tell. */
-  toBase(frame: number, nudge?: Nudge): Similarity | null
+  toReference(frame: number, nudge?: Nudge): Similarity | null
   /** The frame that all others are taken to. */
   base: number
   seams: Seam[]
@@ -169,7 +169,7 @@ export function cameraPath(
   }
 
   const path = new Map<number, Similarity | null>()
-  const toBase = (frame: number, nudge?: Nudge) => {
+  const toReference = (frame: number, nudge?: Nudge) => {
     if (nudge) return solve(frame, anchors.keys(), nudge)
     let known = path.get(frame)
     if (known === undefined) {
@@ -184,7 +184,7 @@ export function cameraPath(
   for (let frame = base + 2; frame < count; frame++) {
     const after = seenIn(frame)
     if (seenIn(frame - 1).every((id) => after.includes(id))) continue
-    const [z0, z1, z2] = [frame - 2, frame - 1, frame].map((at) => zoomOf(toBase(at) ?? NOWHERE))
+    const [z0, z1, z2] = [frame - 2, frame - 1, frame].map((at) => zoomOf(toReference(at) ?? NOWHERE))
     if (z0 * z1 * z2 > 0) seams.push({ frame, change: z2 / (2 * z1 - z0) - 1 })
   }
 
@@ -192,7 +192,7 @@ export function cameraPath(
   let [square, expected, terms, redundant] = [0, 0, 0, 0]
   for (let frame = base + 1; frame < count; frame++) {
     const ids = seenIn(frame)
-    const similarity = ids.length > needed ? toBase(frame) : null
+    const similarity = ids.length > needed ? toReference(frame) : null
     if (!similarity) continue
     redundant++
     // Of the errors of all of them the path takes the part that it can follow.
@@ -207,7 +207,7 @@ export function cameraPath(
   }
   const meanRoot = (sum: number) => (terms > 0 ? Math.sqrt(sum / terms) : 0)
   return {
-    toBase,
+    toReference,
     base,
     seams,
     misfit: meanRoot(square),
@@ -297,7 +297,7 @@ export function landmarkInfluences(
     for (const axis of axes) {
       const bows = [i - 1, i]
         .filter((k) => k >= 0 && k + 2 < frames.length)
-        .map((k) => bow(landmark, frames.slice(k, k + 3), axis, seconds))
+        .map((k) => curvature(landmark, frames.slice(k, k + 3), axis, seconds))
       const error = bows.length > 0 ? (h * h * Math.max(...bows)) / 8 : 0
       if (!(error > 0)) continue
       const weights: number[] = []
@@ -309,7 +309,7 @@ export function landmarkInfluences(
 }
 
 /** Size of the second derivative of a landmark's place at three marked frames, in pixels a second squared. */
-function bow(
+function curvature(
   { marks }: MarkedLandmark,
   [p, q, r]: number[],
   axis: 'x' | 'y',

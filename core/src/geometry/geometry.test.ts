@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
   type Corners,
-  cornerTrouble,
+  cornerProblem,
   directionInPicture,
   distance,
   fitLens,
@@ -25,7 +25,7 @@ const within = (min: number, max: number) => fc.double({ min, max, noNaN: true }
 const pointIn = fc.record({ x: within(0, PICTURE.width), y: within(0, PICTURE.height) })
 const angle = within(-Math.PI, Math.PI)
 
-/** Corners of a rectangle that is seen askew, all of them well away from each other. */
+/** Corners of a rectangle that is seen at an angle, all of them well away from each other. */
 const askew = fc
   .record({
     dx: fc.array(within(-90, 90), { minLength: 4, maxLength: 4 }),
@@ -272,7 +272,7 @@ describe('a similarity', () => {
   })
 })
 
-describe('a plane that is seen askew', () => {
+describe('a plane that is seen at an angle', () => {
   /** A pinhole camera that looks at the plane z = 0 from a side, turned by `turn` about the plane's upright. */
   const pinhole = (turn: number) => (x: number, y: number) => {
     const [right, away] = [x * Math.cos(turn), 6 + x * Math.sin(turn)]
@@ -313,9 +313,9 @@ describe('a plane that is seen askew', () => {
       { x: 100, y: 0 },
       { x: 0, y: 0 },
     ]
-    expect(cornerTrouble(square)).toBeNull()
-    expect(cornerTrouble([square[0], { x: 50, y: 50 }, square[2], square[3]])).toBe('in-a-line')
-    expect(cornerTrouble([square[0], square[2], square[1], square[3]])).toBe('crossed')
+    expect(cornerProblem(square)).toBeNull()
+    expect(cornerProblem([square[0], { x: 50, y: 50 }, square[2], square[3]])).toBe('in-a-line')
+    expect(cornerProblem([square[0], square[2], square[1], square[3]])).toBe('crossed')
     expect(planeStep(square, 0, 1)).toBeNull()
     expect(planeStep([square[0], square[0], square[2], square[3]], 1, 1)).toBeNull()
   })

@@ -25,7 +25,7 @@ export {
 export {
   type Corners,
   type CornerTrouble,
-  cornerTrouble,
+  cornerProblem,
   inCornerOrder,
   planeStep,
 } from './plane.ts'

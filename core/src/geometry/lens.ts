@@ -21,7 +21,7 @@ export const LENS_LIMITS = { least: -0.3, most: 0.5 }
 const middleOf = ({ width, height }: Size): Point => ({ x: width / 2, y: height / 2 })
 
 /**
- * Takes out the bulge of a lens: what a lens without distortion would show at r from the middle of the
+ * Removes lens distortion: what a lens without distortion would show at r from the middle of the
  * picture is seen at r (1 + k₁r²), with r in units of half the picture's diagonal (the first radial term
  * of Brown, Photogrammetric Engineering 32, 1966). k₁ < 0 bulges outwards like a barrel.
  *
@@ -33,7 +33,7 @@ export function lensStep(k1: number, size: Size): Step {
   const middle = middleOf(size)
   const unit = Math.hypot(size.width, size.height) / 2
 
-  const bulge = ({ x, y }: Point): Point => {
+  const distort = ({ x, y }: Point): Point => {
     const [dx, dy] = [(x - middle.x) / unit, (y - middle.y) / unit]
     const by = 1 + k1 * (dx * dx + dy * dy)
     return { x: middle.x + unit * dx * by, y: middle.y + unit * dy * by }
@@ -58,7 +58,7 @@ export function lensStep(k1: number, size: Size): Step {
     const by = radius(seen) / seen
     return { x: middle.x + unit * dx * by, y: middle.y + unit * dy * by }
   }
-  const bulging = ({ x, y }: Point): Matrix2 => {
+  const distortionJacobian = ({ x, y }: Point): Matrix2 => {
     const [dx, dy] = [(x - middle.x) / unit, (y - middle.y) / unit]
     const by = 1 + k1 * (dx * dx + dy * dy)
     return [
@@ -66,7 +66,11 @@ export function lensStep(k1: number, size: Size): Step {
       [2 * k1 * dx * dy, by + 2 * k1 * dy * dy],
     ]
   }
-  return { forward: flatten, backward: bulge, jacobian: (point) => inverse(bulging(flatten(point))) }
+  return {
+    forward: flatten,
+    backward: distort,
+    jacobian: (point) => inverse(distortionJacobian(flatten(point))),
+  }
 }
 
 /** Sum of squared distances of points from their straight line of least squares (total least squares). */
@@ -87,7 +91,7 @@ function offLine(points: Point[]): number {
  * The lens coefficient that makes edges straight which are straight in reality: least sum of squared
  * distances from a line of its own each (the plumb-line method: Brown, Photogrammetric Engineering 37,
  * 1971). Each edge is at least three points along it. Null where the points can't tell: too few, or all
- * edges run through the middle of the picture, where a bulge bends nothing.
+ * edges run through the middle of the picture, where distortion bends nothing.
  *
  * @param placing standard error of a point along each direction, in pixels, where there are no points to spare
  */

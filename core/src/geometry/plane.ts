@@ -16,7 +16,7 @@ const twiceArea = (a: Point, b: Point, c: Point) => (b.x - a.x) * (c.y - a.y) - 
  * What is wrong with four corners: three of them (nearly) in a line, or sides that cross, or a corner that
  * points inwards. Null where nothing is. Nearly means nearer to the line than a hundredth of its length.
  */
-export function cornerTrouble(corners: Corners): CornerTrouble | null {
+export function cornerProblem(corners: Corners): CornerTrouble | null {
   const turns = corners.map((corner, i) => {
     const [before, after] = [corners[(i + 3) % 4], corners[(i + 1) % 4]]
     const longest = Math.max(distance(before, corner), distance(corner, after), distance(before, after))
@@ -49,7 +49,7 @@ export function inCornerOrder(points: Corners): Corners {
  * section 4.1). Its result is in the unit of width and height, y up. Null where the corners give none.
  */
 export function planeStep(corners: Corners, width: number, height: number): Step | null {
-  if (!(width > 0) || !(height > 0) || cornerTrouble(corners)) return null
+  if (!(width > 0) || !(height > 0) || cornerProblem(corners)) return null
   const unitSquare = fromUnitSquare(corners)
   // Plane (u, v) to picture: the unit square's map of (u/width, v/height).
   const toPicture: Homography = [

@@ -64,7 +64,7 @@ export function depthFactor({ reference, motion }: Depth): { factor: number; err
  * seen smaller in proportion, so with distances given the scale is that of the reference times the
  * motion's distance over the reference's.
  *
- * @param pixels distance of the ends, where it is not simply that of `ends`: in a picture without the lens's bulge, say
+ * @param pixels distance of the ends, where it is not simply that of `ends`: in a picture without lens distortion, for example
  */
 export function scaleOf(
   reference: ReferenceLength,

@@ -23,7 +23,7 @@ export interface SceneTransform {
 
 /** Everything that lies between a frame's picture and the scene. */
 export interface Calibration {
-  /** Takes out the lens's bulge; null: the lens is taken for good. */
+  /** Removes lens distortion; null if none is corrected. */
   lens: Step | null
   /** Takes a frame's picture to the base picture; null: the camera stood still. */
   camera: Similarity | null

@@ -14,7 +14,7 @@ export interface AxesInScene {
   turn: number
   /**
    * Derivative of that angle with respect to the origin's place along both directions of the picture: in a plane that is
-   * seen askew, the line of the x axis has another direction elsewhere.
+   * seen at an angle, the line of the x axis has another direction elsewhere.
    */
   turnByOrigin: [number, number]
 }

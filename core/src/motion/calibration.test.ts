@@ -234,12 +234,12 @@ describe('nothing of the calibration', () => {
   })
 })
 
-describe('a plane that is seen askew, through a lens that bulges', () => {
+describe('a plane that is seen at an angle, through a lens with distortion', () => {
   it('is measured right all over', () => {
     // The staff's plane as a pinhole camera sees it from 25° aside, then bulged.
     const turn = (25 * Math.PI) / 180
     const pixels = 315 / 1.4
-    const bulge = (point: Point) => {
+    const distort = (point: Point) => {
       const [dx, dy, unit] = [point.x - 640, point.y - 360, Math.hypot(640, 360)]
       const by = 1 - 0.08 * ((dx * dx + dy * dy) / unit ** 2)
       return { x: 640 + dx * by, y: 360 + dy * by }
@@ -247,7 +247,7 @@ describe('a plane that is seen askew, through a lens that bulges', () => {
     const seen = ({ x, y }: Point) => {
       const [right, up] = [(x - 640) / pixels, (360 - y) / pixels]
       const away = 6 + right * Math.sin(turn)
-      return bulge({ x: 640 + (1300 * right * Math.cos(turn)) / away, y: 360 - (1300 * up) / away })
+      return distort({ x: 640 + (1300 * right * Math.cos(turn)) / away, y: 360 - (1300 * up) / away })
     }
     const corner = (x: number, y: number) => at(seen({ x, y }).x, seen({ x, y }).y)
     const document = changed(

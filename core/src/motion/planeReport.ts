@@ -2,7 +2,7 @@ import { enlargement } from '../geometry/index.ts'
 import type { Investigation } from '../investigation/index.ts'
 import type { InvestigationScene } from './investigationScene.ts'
 
-/** What a plane that is seen askew does to lengths. */
+/** What a plane that is seen at an angle does to lengths. */
 export interface PlaneReport {
   /** Metres a pixel where it is nearest and where it is farthest, at the plane's corners. */
   least: number

@@ -89,7 +89,7 @@ function rectified(investigation: Investigation): Rectified {
   const toReference = (placed: PlacedPoint) => {
     const undistorted = lens ? lens.forward(placed) : placed
     if (!camera) return undistorted
-    const similarity = camera.toBase(placed.frame)
+    const similarity = camera.toReference(placed.frame)
     return similarity && similarityStep(similarity).forward(undistorted)
   }
   return { lens, camera, toReference }
@@ -142,7 +142,7 @@ function sceneIn(
   scale: CombinedScale | null,
 ): InvestigationScene {
   const axes = axesOf(investigation, axesId)
-  const similarity = (frame: number) => (camera ? camera.toBase(frame) : null)
+  const similarity = (frame: number) => (camera ? camera.toReference(frame) : null)
   const metresPerPixel = scale?.metresPerPixel ?? null
   const placing = similarity(axes.origin.frame)
   const seenBy = (showing: Similarity | null): SceneTransform | null =>
@@ -160,7 +160,7 @@ function sceneIn(
     }
     return transform
   }
-  const nudged = (frame: number, nudge: Nudge) => seenBy(camera?.toBase(frame, nudge) ?? null)
+  const nudged = (frame: number, nudge: Nudge) => seenBy(camera?.toReference(frame, nudge) ?? null)
   const inScene = axesInScene(axes, at(axes.origin.frame))
   return {
     at,

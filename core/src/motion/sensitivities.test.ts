@@ -16,7 +16,7 @@ const base: Recipe[] = [
 const settings: Record<string, Recipe[]> = {
   plain: [],
   'x counts the other way': [edits.setAxes({ turnedX: true })],
-  'a plane that is seen askew': [
+  'a plane that is seen at an angle': [
     edits.setPlaneCorners([
       { x: 200, y: 650, frame: 0 },
       { x: 1000, y: 620, frame: 0 },
@@ -70,7 +70,7 @@ describe.each(Object.entries(settings))('sensitivities to the calibration: %s', 
     thrown({ frames: 20 }),
   )
   const quantities = ['x', 'y', 'r', 'vx', 'vy', 'v', 'ax', 'ay', 'Ep', 's']
-  // Where a plane is seen askew, “down” in it depends on the place in the picture as well, which is not counted.
+  // Where a plane is seen at an angle, “down” in it depends on the place in the picture as well, which is not counted.
   if (name.startsWith('a plane')) quantities.splice(quantities.indexOf('Ep'), 1)
   if (name === 'a quantity of one’s own') quantities.push(ID)
 

@@ -47,7 +47,7 @@ export interface Sample {
   /** Instants that one exposure is made of; fewer do for slow motion. */
   exposures?: number
   view: View
-  /** Picture position of a point of the scene's plane, where the camera sees it askew. */
+  /** Picture position of a point of the scene's plane, where the camera sees it at an angle. */
   project?: (point: Vector) => Vector
   /** Something rectangular in that plane: its size in metres, its corners in the picture from the lower left on. */
   plane?: { width: number; height: number; corners: [Vector, Vector, Vector, Vector] }

@@ -51,7 +51,7 @@ export function CurrentPage() {
 }
 
 /** What went wrong, in a page of its own, with a way on. */
-export function Trouble({
+export function ProblemPage({
   title,
   text,
   again,
@@ -87,10 +87,10 @@ export function Broken() {
   const error = useRouteError()
   if (!error || (isRouteErrorResponse(error) && error.status === 404))
     return (
-      <Trouble title="There is no such page" text="The address may be mistyped, or the page has moved." />
+      <ProblemPage title="There is no such page" text="The address may be mistyped, or the page has moved." />
     )
   return (
-    <Trouble
+    <ProblemPage
       title="Something broke on this page"
       text="Your work is saved up to the last change. Reload the page; if this comes again, go back to the list."
       again={() => window.location.reload()}

@@ -149,13 +149,13 @@ describe('whatever answers in the server’s place', () => {
       })
     await vi.waitFor(() => expect(session.store.getState().save).toBe(save))
     expect(session.store.getState()).toMatchObject({
-      trouble: expect.stringMatching(/\w/),
+      failure: expect.stringMatching(/\w/),
       document: { title: 'Title 20' },
       aside: [],
     })
     isWell = true
     session.retryNow()
-    await vi.waitFor(() => expect(session.store.getState()).toMatchObject({ save: 'saved', trouble: null }))
+    await vi.waitFor(() => expect(session.store.getState()).toMatchObject({ save: 'saved', failure: null }))
     expect((await client.open('a')).document.title).toBe('Title 20')
   })
 })

@@ -46,7 +46,7 @@ export interface SessionState {
   /** Edits that could not be saved, the oldest first. */
   aside: AsideEdit[]
   /** Why nothing is saved just now, for people. */
-  trouble: string | null
+  failure: string | null
   /** A sentence for the person: a refused change, a conflict. */
   message: string | null
 }
@@ -88,7 +88,7 @@ export class Session {
       undo: [],
       redo: [],
       aside: [],
-      trouble: null,
+      failure: null,
       message: null,
       ...state,
     }))
@@ -273,7 +273,7 @@ export class Session {
         const isUnreachable = error instanceof AwayError && error.kind === 'unreachable'
         this.store.setState({
           save: isUnreachable ? 'offline' : 'held',
-          trouble: (error as Error).message,
+          failure: (error as Error).message,
         })
       }
       await this.pause(RETRY[Math.min(tries++, RETRY.length - 1)])
@@ -319,7 +319,7 @@ export class Session {
     this.store.setState({
       savedAt: new Date(updatedAt),
       save: this.pending.length > 0 ? 'saving' : 'saved',
-      trouble: null,
+      failure: null,
     })
   }
 
@@ -342,7 +342,7 @@ export class Session {
     this.store.setState(({ aside }) => ({
       aside: [...aside, { ...first, why }],
       save: this.pending.length > 0 ? 'saving' : 'saved',
-      trouble: null,
+      failure: null,
     }))
     this.lay(this.base.document)
     // The server may have it all the same, where an earlier answer was lost.
@@ -386,7 +386,7 @@ export class Session {
     if (!mine) this.pending = []
     this.store.setState({
       message: null,
-      trouble: null,
+      failure: null,
       save: this.pending.length > 0 ? 'saving' : 'saved',
       ...(mine ? {} : { undo: [], redo: [] }),
     })

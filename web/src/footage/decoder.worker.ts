@@ -60,8 +60,8 @@ const decoder = {
 
   /** Says where the pictures of wanted frames are to go, and how many bytes of decoded ones may be kept. */
   deliverTo(take: TakePicture, mostBytes: number): void {
-    source = new FrameSource(opened(), mostBytes, (index, picture, trouble) =>
-      take(index, picture && Comlink.transfer(picture, [picture]), trouble),
+    source = new FrameSource(opened(), mostBytes, (index, picture, failure) =>
+      take(index, picture && Comlink.transfer(picture, [picture]), failure),
     )
   },
 

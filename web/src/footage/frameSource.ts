@@ -25,7 +25,7 @@ const troubleOf = (index: number, error: Error) =>
     : error.message
 
 /** Takes pictures as they are ready; a frame that can't be decoded comes as null with a sentence. */
-export type TakePicture = (index: number, picture: ImageBitmap | null, trouble: string | null) => void
+export type TakePicture = (index: number, picture: ImageBitmap | null, failure: string | null) => void
 
 /**
  * Decodes wanted frames, the first one first, and hands each over as an upright picture. What is wanted

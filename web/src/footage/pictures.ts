@@ -23,7 +23,7 @@ interface Ready {
  */
 export class Pictures {
   private readonly kept = new Map<number, Ready>()
-  private readonly troubles = new Map<number, string>()
+  private readonly failures = new Map<number, string>()
   private readonly stills = new Map<number, Blob>()
   private readonly listeners = new Set<() => void>()
   private cursor = 0
@@ -52,8 +52,8 @@ export class Pictures {
     private readonly mostBytes: number,
   ) {
     void decoder.deliverTo(
-      Comlink.proxy((index: number, image: ImageBitmap | null, trouble: string | null) =>
-        this.take(index, image && { image, exact: true }, trouble),
+      Comlink.proxy((index: number, image: ImageBitmap | null, failure: string | null) =>
+        this.take(index, image && { image, exact: true }, failure),
       ),
       mostBytes / 2,
     )
@@ -79,8 +79,8 @@ export class Pictures {
   }
 
   /** Why a frame has no picture, for the person. */
-  trouble(index: number): string | null {
-    return this.troubles.get(index) ?? null
+  failure(index: number): string | null {
+    return this.failures.get(index) ?? null
   }
 
   /**
@@ -138,7 +138,7 @@ export class Pictures {
       ...wantedAs([this.cursor], 1),
       ...wantedAs(ahead.slice(0, Math.floor(room * 0.6)), DETAILED.ahead),
       ...wantedAs(behind.slice(0, Math.floor(room * 0.35)), DETAILED.behind),
-    ].filter(({ index, width }) => !this.isReady(index, width) && !this.troubles.has(index))
+    ].filter(({ index, width }) => !this.isReady(index, width) && !this.failures.has(index))
     clearTimeout(this.later)
     const nextMissing = ahead.findIndex((index) => !this.isReady(index, this.width))
     // While enough lies ready, a step has the machine to itself; the rest is fetched when it pauses.
@@ -166,8 +166,8 @@ export class Pictures {
     else image.close()
   }
 
-  private take(index: number, ready: Ready | null, trouble: string | null): void {
-    if (trouble) this.troubles.set(index, trouble)
+  private take(index: number, ready: Ready | null, failure: string | null): void {
+    if (failure) this.failures.set(index, failure)
     if (ready) {
       this.giveUp(index)
       this.kept.set(index, ready)

@@ -22,7 +22,7 @@ import { client } from '../api/client.ts'
 import { listsChanged, samplesQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
-import { Loading, Trouble } from '../common/states.tsx'
+import { Loading, ProblemPage } from '../common/states.tsx'
 import { isStill, isZip } from '../footage/files.ts'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
@@ -120,7 +120,7 @@ export function InvestigationsPage() {
         {list.all?.length === 0 && <Samples busy={busy !== null} enter={enter} />}
         {list.isPending && <Loading text="Looking for your investigations …" />}
         {list.isError && (
-          <Trouble
+          <ProblemPage
             title="The list can't be shown"
             text={`${list.error.message} What you have measured is safe.`}
             again={() => void list.refetch()}

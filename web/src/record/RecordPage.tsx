@@ -37,7 +37,7 @@ export function RecordPage() {
   const [size, setSize] = useState(SIZES[1])
   const [rate, setRate] = useState(30)
   const [track, setTrack] = useState<MediaStreamTrack | null>(null)
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const [failure, setFailure] = useState<string | null>(null)
   const [stage, setStage] = useState<Stage>({ kind: 'ready' })
   const [grid, setGrid] = useState(true)
   const [busy, setBusy] = useState(false)
@@ -59,7 +59,7 @@ export function RecordPage() {
     if (!camera) return
     let dropped = false
     let opened: MediaStreamTrack | null = null
-    setTrouble(null)
+    setFailure(null)
     openCamera(camera, { width: size.width, height: size.height, rate })
       .then(async (track) => {
         opened = track
@@ -72,7 +72,7 @@ export function RecordPage() {
         setCameras(await listCameras())
       })
       .catch((error: Error) => {
-        if (!dropped) setTrouble(error.message)
+        if (!dropped) setFailure(error.message)
       })
     return () => {
       dropped = true
@@ -97,7 +97,7 @@ export function RecordPage() {
       const file = await running.stop()
       setStage({ kind: 'look', file, address: URL.createObjectURL(file), note })
     } catch (error) {
-      setTrouble((error as Error).message)
+      setFailure((error as Error).message)
       setStage({ kind: 'ready' })
     }
   }, [])
@@ -109,7 +109,7 @@ export function RecordPage() {
       recorder.current = await record(track, `Recording of ${today}`)
       setStage({ kind: 'recording', since: performance.now() })
     } catch (error) {
-      setTrouble((error as Error).message)
+      setFailure((error as Error).message)
       setStage({ kind: 'ready' })
     }
   }, [track])
@@ -120,7 +120,7 @@ export function RecordPage() {
       setTrack(null)
       if (recorder.current)
         void stop('The camera was unplugged or taken away. What was recorded until then is here.')
-      else setTrouble('The camera was unplugged or taken away. Choose it again once it is back.')
+      else setFailure('The camera was unplugged or taken away. Choose it again once it is back.')
     }
     track.addEventListener('ended', ended)
     return () => track.removeEventListener('ended', ended)
@@ -144,14 +144,14 @@ export function RecordPage() {
 
   const keep = async (file: File) => {
     setBusy(true)
-    setTrouble(null)
+    setFailure(null)
     try {
       prefetchWorkbench()
       const id = await createFromFile(file)
       void listsChanged()
       navigate(`/investigations/${id}`)
     } catch (error) {
-      setTrouble((error as Error).message)
+      setFailure((error as Error).message)
       setBusy(false)
     }
   }
@@ -201,7 +201,7 @@ export function RecordPage() {
               {stage.kind === 'recording' && <Clock since={stage.since} stop={() => void stop()} />}
             </Flex>
           )}
-          {!camera && !trouble && (
+          {!camera && !failure && (
             <Flex position="absolute" inset="0" align="center" justify="center">
               <Text color="whiteAlpha.800">Choose a camera to see its picture.</Text>
             </Flex>
@@ -218,9 +218,9 @@ export function RecordPage() {
           borderColor="line"
           overflowY="auto"
         >
-          {trouble && (
+          {failure && (
             <Text role="alert" color="alarm">
-              {trouble}
+              {failure}
             </Text>
           )}
           {stage.kind === 'look' ? (

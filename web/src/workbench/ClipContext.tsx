@@ -30,16 +30,16 @@ interface ClipState {
   /** Where the clip was opened from, for a second decoder. */
   from: Blob | string | null
   /** Why there is no clip, for the person. */
-  trouble: string | null
+  failure: string | null
 }
 
 interface PictureState {
   picture: Picture | null
   /** Why there is no picture, for the person. */
-  trouble: string | null
+  failure: string | null
 }
 
-const ClipContext = createContext<ClipState>({ clip: null, from: null, trouble: null })
+const ClipContext = createContext<ClipState>({ clip: null, from: null, failure: null })
 
 /** The clip that is open; changes when another one is. */
 export const useClip = () => useContext(ClipContext)
@@ -51,7 +51,7 @@ const never = () => () => {}
  * frame, so only what draws it should ask. No context: everything below would be looked through for it.
  */
 export function usePicture(): PictureState {
-  const { clip, trouble } = useClip()
+  const { clip, failure } = useClip()
   const frame = useWorkbench((state) => state.frame)
   const pictures = clip?.pictures()
   const indexNow = () => (pictures?.get(frame) ? frame : pictures?.shown)
@@ -60,10 +60,10 @@ export function usePicture(): PictureState {
     const index = indexNow()
     return index === undefined ? undefined : pictures?.get(index)
   })
-  const missing = useSyncExternalStore(pictures?.subscribe ?? never, () => pictures?.trouble(frame) ?? null)
+  const missing = useSyncExternalStore(pictures?.subscribe ?? never, () => pictures?.failure(frame) ?? null)
   const index = indexNow()
   const picture = useMemo(() => (ready ? { index: index!, ...ready } : null), [ready, index])
-  return { picture, trouble: trouble ?? missing }
+  return { picture, failure: failure ?? missing }
 }
 
 /** Opens the footage of the investigation and has the pictures around the current frame made ready. */
@@ -73,7 +73,7 @@ export function ClipProvider({ children }: { children: ReactNode }) {
   const [opened, setOpened] = useState<ClipState>({
     clip: null,
     from: null,
-    trouble: null,
+    failure: null,
   })
 
   useEffect(() => {
@@ -86,16 +86,16 @@ export function ClipProvider({ children }: { children: ReactNode }) {
       if (typeof from === 'string') await expectStored(from)
       clip = takeOpen(footageId) ?? (await openInWorker(from))
       if (dropped) clip.close()
-      else setOpened({ clip, from, trouble: null })
+      else setOpened({ clip, from, failure: null })
     }
     open().catch((error: Error) => {
-      if (!dropped) setOpened({ clip: null, from: null, trouble: error.message })
+      if (!dropped) setOpened({ clip: null, from: null, failure: error.message })
     })
     return () => {
       dropped = true
       clip?.close()
       workbench.setShown(null)
-      setOpened({ clip: null, from: null, trouble: null })
+      setOpened({ clip: null, from: null, failure: null })
     }
   }, [session, footageId])
 

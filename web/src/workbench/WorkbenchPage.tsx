@@ -5,14 +5,14 @@ import { v4 as uuid } from 'uuid'
 import { client, RefusedError } from '../api/client.ts'
 import { listsChanged, openInvestigation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
-import { Loading, Trouble } from '../common/states.tsx'
+import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
 import { Session } from '../document/session.ts'
 import { ClipProvider } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
 import { MeasureView } from './measure/MeasureView.tsx'
-import { SaveTroubles } from './SaveTroubles.tsx'
+import { SaveNotices } from './SaveNotices.tsx'
 import { TopBar, type ViewName } from './TopBar.tsx'
 import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
 import { showAddress, useAddress } from './useAddress.ts'
@@ -41,7 +41,7 @@ const reach = {
 export function WorkbenchPage() {
   const { id = '', view } = useParams()
   const [opened, setOpened] = useState<Session | null>(null)
-  const [trouble, setTrouble] = useState<Error | null>(null)
+  const [failure, setFailure] = useState<Error | null>(null)
   const navigate = useNavigate()
   const { here, takeOver } = useOnlyHere(id)
 
@@ -49,7 +49,7 @@ export function WorkbenchPage() {
     if (!here) return
     let dropped = false
     let session: Session | null = null
-    setTrouble(null)
+    setFailure(null)
     Session.open(id, reach)
       .then((ready) => {
         session = ready
@@ -61,7 +61,7 @@ export function WorkbenchPage() {
         }
       })
       .catch((error: Error) => {
-        if (!dropped) setTrouble(error)
+        if (!dropped) setFailure(error)
       })
     const online = () => session?.retryNow()
     const seen = () => void session?.refresh().catch(() => {})
@@ -79,23 +79,23 @@ export function WorkbenchPage() {
 
   if (here === false)
     return (
-      <Trouble
+      <ProblemPage
         title="This investigation is open in another tab"
         text="So that nothing gets mixed up it is worked on in one tab at a time. Everything is saved."
         again={takeOver}
       />
     )
-  if (trouble) {
-    const isUnreadable = trouble instanceof RefusedError && trouble.code === 'unreadable-document'
+  if (failure) {
+    const isUnreadable = failure instanceof RefusedError && failure.code === 'unreadable-document'
     const openCopy = async () => {
       const copy = uuid()
       await client.copy(id, copy, true)
       await navigate(`/investigations/${copy}`)
     }
     return (
-      <Trouble
+      <ProblemPage
         title="This investigation can’t be opened"
-        text={trouble.message}
+        text={failure.message}
         again={
           isUnreadable
             ? () => void openCopy().catch((error: Error) => notify(error.message))
@@ -145,7 +145,7 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
   return (
     <Flex direction="column" height="100dvh" overflow="hidden">
       <TopBar view={view} />
-      <SaveTroubles />
+      <SaveNotices />
       <Box flex="1" minHeight="0">
         {view === 'measure' ? (
           <MeasureView />

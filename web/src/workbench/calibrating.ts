@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import {
-  cornerTrouble,
+  cornerProblem,
   directionInPicture,
   distance,
   inCornerOrder,
@@ -121,10 +121,10 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
     }
     case 'plane': {
       const corners = points as Plane['corners']
-      const trouble = cornerTrouble(inCornerOrder(corners))
-      if (trouble) {
+      const failure = cornerProblem(inCornerOrder(corners))
+      if (failure) {
         notify(
-          trouble === 'in-a-line'
+          failure === 'in-a-line'
             ? 'Three of the corners lie in a line, so they span no plane. Place the last one elsewhere, or take one back with Backspace.'
             : 'The sides cross each other, or a corner points inwards. Place the last one elsewhere, or take one back with Backspace.',
         )

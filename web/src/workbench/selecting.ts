@@ -1,7 +1,7 @@
 import { analyse } from '@apokinema/core/analysis'
 import { DIRECTIONS, pulledOutline, recentredOutline } from '@apokinema/core/following'
 import {
-  cornerTrouble,
+  cornerProblem,
   directionInPicture,
   lineError,
   type PlacedByHand,
@@ -139,7 +139,7 @@ export function moveTo(session: Session, selection: Selection, to: PlacedByHand,
       if (!plane) return null
       const corners = replaced(plane.corners, selection.corner, at) as Plane['corners']
       // A corner that would make the sides cross stays where it was.
-      if (cornerTrouble(corners)) return null
+      if (cornerProblem(corners)) return null
       return { label: 'move a corner of the plane', recipe: edits.changePlane({ corners }) }
     }
     case 'outline': {

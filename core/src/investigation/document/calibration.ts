@@ -82,7 +82,7 @@ export interface Camera {
   landmarks: ById<Landmark>
 }
 
-/** Four corners of something rectangular in the plane of motion, where that is seen askew. */
+/** Four corners of something rectangular in the plane of motion, where that is seen at an angle. */
 export interface Plane {
   /** (0, 0), (width, 0), (width, height), (0, height). */
   corners: [PlacedPoint, PlacedPoint, PlacedPoint, PlacedPoint]

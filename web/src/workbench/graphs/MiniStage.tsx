@@ -12,7 +12,7 @@ export const MiniStage = memo(function MiniStage() {
   const wide = useInvestigation((now) => pictureSize(now).width)
   const high = useInvestigation((now) => pictureSize(now).height)
   const picture = { width: wide, height: high }
-  const { trouble } = usePicture()
+  const { failure } = usePicture()
   const holder = useRef<HTMLDivElement>(null)
   const { width } = useSize(holder)
   const zoom = width > 0 ? Math.min(width / picture.width, 240 / picture.height) : 0
@@ -25,9 +25,9 @@ export const MiniStage = memo(function MiniStage() {
     <Box ref={holder} position="relative" bg="stage" height={`${height}px`}>
       <PictureCanvas size={size} view={view} />
       <MarksCanvas size={size} view={view} scale={0.6} />
-      {trouble && (
+      {failure && (
         <Text role="alert" position="absolute" inset="0" padding="3" color="white" fontSize="13px">
-          {trouble}
+          {failure}
         </Text>
       )}
     </Box>

@@ -135,7 +135,7 @@ function State({
 /** Makes what has been converted the footage of this investigation. */
 function TakeIn({ conversion: { id, name, size } }: { conversion: ConversionAnswer }) {
   const session = useSession()
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const [failure, setFailure] = useState<string | null>(null)
   useEffect(() => {
     let dropped = false
     const take = async () => {
@@ -148,13 +148,13 @@ function TakeIn({ conversion: { id, name, size } }: { conversion: ConversionAnsw
       await sendPoster(session.id, id, address)
     }
     take().catch((error: Error) => {
-      if (!dropped) setTrouble(error.message)
+      if (!dropped) setFailure(error.message)
     })
     return () => {
       dropped = true
     }
   }, [session, id, name, size])
-  return <Text role={trouble ? 'alert' : undefined}>{trouble ?? 'Opening the converted video …'}</Text>
+  return <Text role={failure ? 'alert' : undefined}>{failure ?? 'Opening the converted video …'}</Text>
 }
 
 function Bar({ share, label }: { share: number; label: string }) {

@@ -9,14 +9,14 @@ import { useClip, usePicture } from '../ClipContext.tsx'
 
 /** Says that the picture is on its way, or why there is none. */
 export function Waiting() {
-  const { picture, trouble } = usePicture()
+  const { picture, failure } = usePicture()
   const { clip } = useClip()
-  if (trouble)
+  if (failure)
     return (
       <Center position="absolute" inset="0" padding="8" pointerEvents="none">
         <Stack gap="3" bg="rgba(24,29,31,0.94)" padding="4" borderRadius="8px" maxWidth="32rem">
           <Text role="alert" color="white">
-            {trouble} Your marks and settings are safe.
+            {failure} Your marks and settings are safe.
           </Text>
           {clip && <Repair />}
         </Stack>

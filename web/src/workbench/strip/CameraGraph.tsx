@@ -29,7 +29,7 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
     const empty = () => new Float64Array(count).fill(Number.NaN)
     const [zoom, roll, x, y] = [empty(), empty(), empty(), empty()]
     for (let frame = 0; frame < count; frame++) {
-      const camera = scene.camera?.toBase(frame)
+      const camera = scene.camera?.toReference(frame)
       const seen = placeIn(scene, origin, frame)
       if (!camera || !seen) continue
       // The path takes a picture back to the base; shown is what the camera did.

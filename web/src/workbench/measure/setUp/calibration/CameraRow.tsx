@@ -34,7 +34,7 @@ export function CameraRow() {
   const path = cameraOf(investigation)
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
-  const tellsNothing = path !== null && landmarks.length >= needed && path.toBase(path.base + 1) === null
+  const tellsNothing = path !== null && landmarks.length >= needed && path.toReference(path.base + 1) === null
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
   const isOff = proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still')
   return (

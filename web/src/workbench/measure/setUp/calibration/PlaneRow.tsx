@@ -9,7 +9,7 @@ import { enterMode, isLocked } from '../../../calibrating.ts'
 import { gridField, lengthText, sizeText, writtenLength } from '../../../lengths.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
-/** The plane of motion, where the camera looks at it askew: four corners of something rectangular. */
+/** The plane of motion, where the camera looks at it at an angle: four corners of something rectangular. */
 export function PlaneRow() {
   const session = useSession()
   const investigation = useInvestigation()

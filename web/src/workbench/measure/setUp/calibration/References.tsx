@@ -278,7 +278,7 @@ function factsOf(
   { measured, off, sigmas, angle }: ReferenceReport,
   unit: LengthName,
   hasScale: boolean,
-  /** Against the level of the scene, as the picture shows it; null where the picture shows it askew. */
+  /** Against the level of the scene, as the picture shows it; null where the picture shows it at an angle. */
   level: { angle: number; error: number } | null,
 ): [string, string][] {
   const rows: [string, string][] = [['on the picture', withUnit(fixed(distance(...reference.ends), 1), 'px')]]

@@ -4,7 +4,7 @@ import { notify } from '../common/messages.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 
 /** What keeps work from being saved, and what the person can do about it: nothing where all is well. */
-export function SaveTroubles() {
+export function SaveNotices() {
   const save = useSessionState((state) => state.save)
   const isAside = useSessionState(({ aside }) => aside.length > 0)
   return (
@@ -20,7 +20,7 @@ function Bar({ name, children }: { name: string; children: ReactNode }) {
   return (
     <Flex
       role="alert"
-      data-save-trouble={name}
+      data-save-notice={name}
       align="center"
       gap="3"
       paddingX="4"
@@ -59,11 +59,11 @@ function Conflict() {
 /** Something answers, but does not save. */
 function Held() {
   const session = useSession()
-  const trouble = useSessionState((state) => state.trouble)
+  const failure = useSessionState((state) => state.failure)
   return (
     <Bar name="held">
       <Text flex="1" minWidth="16rem">
-        Not saved yet. {trouble} Your changes are kept in this browser, which goes on trying to save them.
+        Not saved yet. {failure} Your changes are kept in this browser, which goes on trying to save them.
       </Text>
       <Button size="xs" colorPalette="brand" onClick={() => session.retryNow()}>
         Try now
