@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { testServer } from '@apokinema/server/testing/testServer'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { drag, goToFrame, reopen, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { idOf, openPrepared } from './work.ts'
 
@@ -147,8 +147,7 @@ describe('a video', () => {
       )
       .toBe(true)
     expect(cut).toBeGreaterThan(2)
-    await page.reload()
-    await waitForFrame(page, 0)
+    await reopen(page)
   })
 
   it('dropped anywhere on the page is taken, and a strange file name is only a name', async () => {

@@ -27,7 +27,7 @@ import { benchLoad } from './benchLoad.ts'
 import { benchLong } from './benchLong.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { launchBrowser, newWindow } from './browser.ts'
-import { waitForFrame } from './page.ts'
+import { reopen, waitForFrame } from './page.ts'
 import { ServerProcess } from './serverProcess.ts'
 
 /** `npm run bench`: how fast the product is on this machine, as a table. Nothing passes or fails here. */
@@ -212,8 +212,7 @@ async function benchStage(browser: Browser, server: ServerProcess, height: numbe
   await openClip(page, server, path)
   await page.locator('[data-save="saved"]').waitFor()
   const began = performance.now()
-  await page.reload()
-  await waitForFrame(page, 0)
+  await reopen(page)
   note(`page open to first frame, ${size}`, milliseconds(performance.now() - began))
   const early = await timeFrames(page, randomFrames(12, 600))
   note(`jump to a random frame while the clip is still looked through, ${size}`, spread(early.shown))

@@ -7,7 +7,7 @@ import type { Browser, Page } from 'playwright-core'
 import { milliseconds } from './benchFigures.ts'
 import { followOn, listen, longest, timeClicks } from './benchMarking.ts'
 import { newWindow } from './browser.ts'
-import { goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { goToFrame, reopen, stagePlace, waitForSaved } from './page.ts'
 import type { ServerProcess } from './serverProcess.ts'
 import { openFile, workOn } from './work.ts'
 
@@ -89,8 +89,7 @@ export async function benchLong(
   await workOn(server, page, marked)
 
   const began = performance.now()
-  await page.reload()
-  await waitForFrame(page, 0)
+  await reopen(page)
   note('18,000 marks: opened to the first frame', milliseconds(performance.now() - began))
   await listen(page)
   const marks = await timeClicks(page, FRAMES - LEFT, 40, PICTURE)

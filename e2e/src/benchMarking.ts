@@ -7,7 +7,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
 import { newWindow } from './browser.ts'
-import { goToFrame, openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { goToFrame, openSample, reopen, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import type { ServerProcess } from './serverProcess.ts'
 import { workOn } from './work.ts'
 
@@ -101,8 +101,7 @@ export async function benchMarking(
   const page = await openFloat(browser, server)
   const one = crypto.randomUUID()
   await workOn(server, page, body(one, 'Net float'))
-  await page.reload()
-  await waitForFrame(page, 0)
+  await reopen(page)
   await timeClicks(page, 0, 5)
   note('click to the next frame shown, 1280x720', spread(await timeClicks(page, 10, 60)))
 
@@ -115,8 +114,7 @@ export async function benchMarking(
     }
   }
   await workOn(server, page, many)
-  await page.reload()
-  await waitForFrame(page, 0)
+  await reopen(page)
   await timeClicks(page, 72, 5)
   note('… with 1000 marks on 20 bodies', spread(await timeClicks(page, 80, 36)))
   await page.close()

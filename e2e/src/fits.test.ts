@@ -274,7 +274,7 @@ describe('a fit', () => {
     const best = page.locator('[data-suggestions] [data-model]').first()
     await best.waitFor()
     expect(await best.getAttribute('data-model')).toBe('uniform-acceleration')
-    await page.locator('[data-model="uniform"]').getByText('Leaves a bend in the residuals.').waitFor()
+    await page.locator('[data-model="uniform"]').getByText('The residuals show a bend.').waitFor()
     await best.getByRole('button', { name: /longest stretch/ }).click()
     await page.locator('[data-fit="uniform-acceleration"]').waitFor()
     await waitForSaved(page)
@@ -317,7 +317,7 @@ describe('a fit', () => {
     await write('2*t + 1')
     await page.getByText(/There is no parameter in it/).waitFor()
     await write('a*b*t')
-    await page.getByText(/do not tell the parameters apart/).waitFor()
+    await page.getByText(/can’t tell the parameters apart/).waitFor()
     await write('h + u*t + k*t^2')
     await expectReading('k', -9.81 / 2)
     // One parameter kept at a value: the others make the best of it.

@@ -3,7 +3,7 @@ import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { goToFrame, reopen, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openPrepared } from './work.ts'
 
@@ -91,8 +91,7 @@ describe('the paper lantern', () => {
     expect(Math.abs((2 * Math.PI) / period / known - 1)).toBeLessThan(0.005)
 
     // The whole run is one step, and it is there again after the page was closed.
-    await page.reload()
-    await waitForFrame(page, 0)
+    await reopen(page)
     await page.locator(`[data-marks="${seen.length}"]`).waitFor()
     await button('Undo').click()
     await page.locator('[data-marks="1"]').waitFor()

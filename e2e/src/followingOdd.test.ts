@@ -6,7 +6,7 @@ import { type Body, edits } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { drag, goToFrame, reopen, stagePlace, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openFile, openPrepared, workOn } from './work.ts'
 
@@ -104,8 +104,7 @@ describe('by colour', () => {
     ])
     await openFile(given.server, page, path)
     await workOn(given.server, page, edits.setCameraMotion('zoomed'))
-    await page.reload()
-    await waitForFrame(page, 0)
+    await reopen(page)
     await press('f')
     await page.getByRole('button', { name: 'How …' }).click()
     await page.getByLabel('By what it is followed').selectOption('template')
@@ -206,8 +205,7 @@ describe('what gets in the way', () => {
       edits.setMark(body, 0, { x: 118.5, y: 1 }),
       edits.changeBody(body, { outline: { radii: Array.from({ length: 24 }, () => 160) } }),
     )
-    await page.reload()
-    await waitForFrame(page, 0)
+    await reopen(page)
     await press('f')
     await phase('ready')
     await press('Enter')

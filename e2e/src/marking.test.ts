@@ -5,7 +5,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { boxOf, chooseSign, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { boxOf, chooseSign, drag, goToFrame, reopen, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openPrepared, workOn } from './work.ts'
 
@@ -231,8 +231,7 @@ describe('a fender that bounces', () => {
       edits.addStretch(stretch, graphs.position, 20, hits[1] - 1),
       edits.addFit(crypto.randomUUID(), stretch, 'uniform-acceleration'),
     )
-    await page.reload()
-    await waitForFrame(page, 0)
+    await reopen(page)
     await page.getByRole('link', { name: 'Graphs' }).click()
     await page.getByText('The motion breaks within this stretch').waitFor()
   })

@@ -16,7 +16,7 @@ import { zip } from '@apokinema/server/testing/zips'
 import { type Browser, chromium, type Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { HEADLESS_SHELL, newWindow } from './browser.ts'
-import { goToFrame, waitForFrame } from './page.ts'
+import { goToFrame, reopen, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { go, idOf, viewAddress } from './work.ts'
@@ -186,8 +186,7 @@ it('a full disk is told, the film stays usable, and it arrives once there is roo
     .waitFor()
   await goToFrame(page, 7)
   full = false
-  await page.reload()
-  await waitForFrame(page, 0)
+  await reopen(page)
   const id = idOf(page)
   await expect.poll(() => isStored(id), { timeout: 30_000 }).toBe(true)
 })

@@ -152,6 +152,13 @@ export async function waitForTime(page: Page, seconds: number): Promise<void> {
   }, seconds)
 }
 
+/** Loads the page anew as a link from the list would open it: at its first frame, whatever was seen. */
+export async function reopen(page: Page): Promise<void> {
+  const { origin, pathname } = new URL(page.url())
+  await page.goto(origin + pathname)
+  await waitForFrame(page, 0)
+}
+
 /** Saves what an action lets the page download, and returns its name and contents. */
 export async function downloaded(
   page: Page,

@@ -15,6 +15,7 @@ import {
   drag,
   goToFrame,
   openRow,
+  reopen,
   stagePlace,
   waitForFrame,
   waitForSaved,
@@ -254,8 +255,7 @@ await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Boat fender' }).click()
 await waitForFrame(page, 0)
 await workOn(server, page, ...bounced())
-await page.reload()
-await waitForFrame(page, 0)
+await reopen(page)
 await filmIsIn(page)
 await chooseSign(page, /^Marks of/, 76)
 await page.getByRole('button', { name: 'Mark again from here' }).click()

@@ -250,7 +250,7 @@ function landmarkError(landmark: MarkedLandmark): number {
 /**
  * What can be wrong with where a landmark is taken to be, as independent sources that each move it in a
  * range of frames at once. Every mark is misplaced by its error, which reaches as far as the marks beside
- * it; and between marks the camera need not have moved evenly: the bow that neighbouring marks show
+ * it; and between marks the camera need not have moved evenly: the curvature that neighbouring marks show
  * (h²/8 times the second derivative that they have) is its standard error there, full in the middle. A landmark that was
  * followed may have slipped evenly along its range as well.
  */
@@ -295,10 +295,10 @@ export function landmarkInfluences(
     if (b - a < 2) continue
     const h = seconds[b] - seconds[a]
     for (const axis of axes) {
-      const bows = [i - 1, i]
+      const curvatures = [i - 1, i]
         .filter((k) => k >= 0 && k + 2 < frames.length)
         .map((k) => curvature(landmark, frames.slice(k, k + 3), axis, seconds))
-      const error = bows.length > 0 ? (h * h * Math.max(...bows)) / 8 : 0
+      const error = curvatures.length > 0 ? (h * h * Math.max(...curvatures)) / 8 : 0
       if (!(error > 0)) continue
       const weights: number[] = []
       for (let at = a + 1; at < b; at++) weights.push(4 * share(at, a, b) * (1 - share(at, a, b)))
