@@ -7,6 +7,7 @@ import { listsChanged, openInvestigation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
+import { beginOpenedState } from '../document/openedState.ts'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
 import { Session } from '../document/session.ts'
 import { ClipProvider } from './ClipContext.tsx'
@@ -17,7 +18,6 @@ import { TopBar, type ViewName } from './TopBar.tsx'
 import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
 import { showAddress, useAddress } from './useAddress.ts'
 import { useOnlyHere } from './useOnlyHere.ts'
-import { workbench } from './workbenchStore.ts'
 
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
 
@@ -55,7 +55,7 @@ export function WorkbenchPage() {
         session = ready
         if (dropped) ready.close()
         else {
-          workbench.reset(ready.document.span.first)
+          beginOpenedState()
           showAddress(window.location.search, ready.document, true)
           setOpened(ready)
         }

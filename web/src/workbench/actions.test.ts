@@ -7,6 +7,7 @@ import {
   type Recipe,
 } from '@apokinema/core/investigation'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { beginOpenedState } from '../document/openedState.ts'
 import type { Session } from '../document/session.ts'
 import { clickAt, goBy } from './actions.ts'
 import { endPoints, enterMode, finishPoints, readoutDirection } from './calibrating.ts'
@@ -65,7 +66,7 @@ const frame = () => useWorkbench.getState().frame
 const at = (x: number, y: number, on = 0) => ({ x, y, frame: on })
 
 beforeEach(() => {
-  workbench.reset(0)
+  beginOpenedState()
   told.mockClear()
 })
 

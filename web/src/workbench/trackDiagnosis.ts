@@ -2,7 +2,7 @@ import type { Body, Investigation } from '@apokinema/core/investigation'
 import { clockOf, diagnoseTrack, type TrackDiagnosis } from '@apokinema/core/motion'
 import * as Comlink from 'comlink'
 import { useEffect } from 'react'
-import { create } from 'zustand'
+import { openedState } from '../document/openedState.ts'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { workbench } from './workbenchStore.ts'
 
@@ -26,7 +26,7 @@ const PAUSE = 800
 const small = new WeakMap<Body, Diagnosed>()
 
 /** The last diagnosis of each body with many marks, by its id. */
-const useLarge = create<Record<string, Diagnosed>>(() => ({}))
+const useLarge = openedState<Record<string, Diagnosed>>('diagnoses', {})
 
 /** What is to be diagnosed in the worker for each body, by its id, and the work at it: only the last request counts. */
 const wanted = new Map<string, Omit<Diagnosed, 'diagnosis'>>()

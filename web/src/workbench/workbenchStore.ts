@@ -1,6 +1,6 @@
 import type { PlacedByHand, PlacingTool, Point } from '@apokinema/core/geometry'
 import { type PlacedPoint, PROBE_POINTS, type ProbeKind } from '@apokinema/core/investigation'
-import { create } from 'zustand'
+import { openedState } from '../document/openedState.ts'
 
 /** What a click on the stage does. */
 export type Mode =
@@ -108,14 +108,13 @@ const START: WorkbenchState = {
   view: null,
 }
 
-/** What the person is doing right now at the workbench; nothing of it is saved. */
-export const useWorkbench = create<WorkbenchState>(() => START)
+/** What the person is doing right now at the workbench. */
+export const useWorkbench = openedState<WorkbenchState>('workbench', START)
 
 const set = useWorkbench.setState
 
 /** Changes of the workbench's own state. */
 export const workbench = {
-  reset: (frame: number) => set(({ shown }) => ({ ...START, frame, shown })),
   goTo: (frame: number) => set({ frame, streak: null, playing: false }),
   showWhilePlaying: (frame: number) => set({ frame }),
   setShown: (shown: number | null) => set({ shown }),

@@ -1,7 +1,7 @@
-import { create } from 'zustand'
+import { openedState } from '../../document/openedState.ts'
 
 /** Fits that are drawn with the band in which further points would lie. */
-export const useBanded = create<{ fits: ReadonlySet<string> }>(() => ({ fits: new Set() }))
+export const useBanded = openedState<{ fits: ReadonlySet<string> }>('prediction bands', { fits: new Set() })
 
 /** Has the band of a fit drawn, or no more. */
 export function drawBand(fit: string, isDrawn: boolean): void {

@@ -1,8 +1,8 @@
 import type { Limits } from '@apokinema/core/graphs'
-import { create } from 'zustand'
+import { openedState } from '../../document/openedState.ts'
 
 /** The times that all graphs show; null: as far as there are marks. Nothing of it is saved. */
-export const useTimeView = create<{ seen: Limits | null }>(() => ({ seen: null }))
+export const useTimeView = openedState<{ seen: Limits | null }>('time view', { seen: null })
 
 /** Room beside what is zoomed to, as a share of it. */
 const ROOM = 0.05
@@ -21,6 +21,6 @@ export function showTimes(seen: Limits | null): void {
 }
 
 /** A scale other than time while it is in hands: only its graph is drawn anew, and it is kept when it is let go. */
-export const useHeldScale = create<{
+export const useHeldScale = openedState<{
   held: { id: string; direction: 'across' | 'up'; limits: Limits } | null
-}>(() => ({ held: null }))
+}>('held scale', { held: null })

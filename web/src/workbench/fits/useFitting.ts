@@ -2,16 +2,16 @@ import { analyse } from '@apokinema/core/analysis'
 import { variableOf } from '@apokinema/core/fitting'
 import { edits, type Graph, type Investigation, type Recipe, TIME } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
-import { create } from 'zustand'
+import { openedState } from '../../document/openedState.ts'
 import { useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import type { FitChoice } from './FitMenu.tsx'
 
 /** The stretch for which models are being suggested; null: none. */
-export const useSuggesting = create<{ stretch: string | null }>(() => ({ stretch: null }))
+export const useSuggesting = openedState<{ stretch: string | null }>('suggesting', { stretch: null })
 
 /** The fit whose curve is being laid by eye; null: none. */
-export const useByEye = create<{ fit: string | null }>(() => ({ fit: null }))
+export const useByEye = openedState<{ fit: string | null }>('by eye', { fit: null })
 
 /** A free form to begin with: something simple to change, by the time or by what a graph is drawn against. */
 function firstForm(investigation: Investigation, across: string): string {

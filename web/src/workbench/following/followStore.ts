@@ -1,5 +1,5 @@
 import type { Change, Outline } from '@apokinema/core/following'
-import { create } from 'zustand'
+import { openedState } from '../../document/openedState.ts'
 import type { FollowNews } from '../../footage/follow.worker.ts'
 import type { FollowWay } from '../followWays.ts'
 
@@ -57,7 +57,7 @@ export const START: FollowingState = {
 }
 
 /** How following stands; nothing of it is saved but the marks and the outline. */
-export const useFollowing = create<FollowingState>(() => START)
+export const useFollowing = openedState<FollowingState>('following', START)
 
 /** Changes how is followed. */
 export function setFollowing(

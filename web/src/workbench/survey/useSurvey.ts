@@ -13,8 +13,8 @@ import {
 } from '@apokinema/core/survey'
 import * as Comlink from 'comlink'
 import { useEffect, useMemo } from 'react'
-import { create } from 'zustand'
 import { surveys } from '../../document/localStore.ts'
+import { openedState } from '../../document/openedState.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import type { Survey, Surveyor } from '../../footage/survey.worker.ts'
 import { useClip } from '../ClipContext.tsx'
@@ -35,7 +35,7 @@ interface SurveyState {
 const START: SurveyState = { footage: null, progress: 0, survey: null, threshold: null }
 
 /** The survey of the clip that is open. */
-export const useSurveyStore = create<SurveyState>(() => START)
+export const useSurveyStore = openedState<SurveyState>('survey', START)
 
 /** A worker that looks through the clip once the first picture is on show, and rests while hands are at work. */
 function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => void } {
