@@ -1,9 +1,9 @@
 import type { Point } from '../geometry/index.ts'
-import type { Following, FollowSettings, Reach, Sighting } from './follower.ts'
 import { overlap, type Plane, type Rect, rectAround } from './grid.ts'
 import { isTaken, type Other, WIDENED } from './others.ts'
 import { OutlineError } from './outline.ts'
 import { Predictor } from './predict.ts'
+import type { Following, FollowSettings, Reach, Sighting } from './sighting.ts'
 
 /** A part of a frame's colours: red, green, blue and opacity of each pixel, row by row. */
 export type ColourPlane = Plane

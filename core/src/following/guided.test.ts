@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import type { Following, Sighting } from './follower.ts'
 import type { Plane } from './grid.ts'
 import { GuidedFollower } from './guided.ts'
+import type { Following, Sighting } from './sighting.ts'
 
 const plane: Plane = { x: 0, y: 0, width: 1, height: 1, data: new Uint8Array(1) }
 

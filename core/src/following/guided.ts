@@ -1,8 +1,8 @@
 import type { Point } from '../geometry/index.ts'
-import type { Following, Sighting } from './follower.ts'
 import type { Plane, Rect } from './grid.ts'
 import type { Other } from './others.ts'
 import type { PredictionName } from './predict.ts'
+import type { Following, Sighting } from './sighting.ts'
 
 /**
  * Frames in which a body may stay out of sight once a person has said that it is hidden: at least, at most, and the

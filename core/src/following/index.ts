@@ -1,12 +1,6 @@
 export { type Background, backgroundOf } from './background.ts'
 export { ColourFollower, type ColourPlane, colourReach } from './byColour.ts'
-export {
-  Follower,
-  type Following,
-  type FollowSettings,
-  type Reach,
-  type Sighting,
-} from './follower.ts'
+export { Follower } from './follower.ts'
 export { type Chroma, halvedRect, overlap, type Plane, partOf, type Rect } from './grid.ts'
 export { type FollowQuestion, GuidedFollower, type GuidedOutcome } from './guided.ts'
 export { type Other, searchGroups } from './others.ts'
@@ -24,5 +18,6 @@ export {
   sizeOf,
 } from './outline.ts'
 export { PREDICTIONS, type PredictionName, Predictor } from './predict.ts'
+export type { Following, FollowSettings, Reach, Sighting } from './sighting.ts'
 export { templateReach } from './template.ts'
 export { CHANGES, type Change } from './templateMatcher.ts'

@@ -1,7 +1,8 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import { createContext, type ReactNode, useContext, useDeferredValue, useRef } from 'react'
 import { useStore } from 'zustand'
-import type { Session, SessionState } from './session.ts'
+import type { Session } from './session.ts'
+import type { SessionState } from './sessionState.ts'
 
 export const SessionContext = createContext<Session | null>(null)
 

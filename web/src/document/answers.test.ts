@@ -5,7 +5,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest'
 import { client } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
 import type { LocalRecord } from './localRecord.ts'
-import { Session } from './session.ts'
+import { openSession } from './openSession.ts'
 
 /** What answers in the place of a server that is well: Apokinema with a problem, or something between it and the page. */
 const problem = (status: number, code: string) =>
@@ -71,7 +71,7 @@ describe('whatever answers in the server’s place', () => {
       const random = randomSource(seed)
       const server = badTempered(random, Math.floor(random() * 30))
       const kept = new Map<string, LocalRecord>()
-      const session = await Session.open('a', {
+      const session = await openSession('a', {
         client,
         localStore: {
           read: async (id) => structuredClone(kept.get(id)),
@@ -138,7 +138,7 @@ describe('whatever answers in the server’s place', () => {
     vi.stubGlobal('fetch', (path: string, init: RequestInit) =>
       isWell || init.method === 'GET' ? known(path, init) : Promise.resolve(answer()),
     )
-    const session = await Session.open('a', {
+    const session = await openSession('a', {
       client,
       localStore: { read: async () => undefined, write: async () => {} },
       wait: () => new Promise((resolve) => setTimeout(resolve, 1)),

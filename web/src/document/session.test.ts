@@ -4,7 +4,9 @@ import { describe, expect, it, vi } from 'vitest'
 import { AwayError, RefusedError } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
 import type { LocalRecord } from './localRecord.ts'
-import { type Reach, Session } from './session.ts'
+import { openSession } from './openSession.ts'
+import type { Session } from './session.ts'
+import type { Reach } from './sessionState.ts'
 
 /** A server and a local store in memory that behave like the real ones. */
 function world() {
@@ -63,7 +65,7 @@ const settled = (session: Session, save = 'saved') =>
 describe('session', () => {
   it('sends edits in order and says when they are saved', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     session.edit('title', edits.setTitle('First'))
     session.edit('title', edits.setTitle('Second'))
     expect(session.store.getState()).toMatchObject({ save: 'saving', document: { title: 'Second' } })
@@ -74,7 +76,7 @@ describe('session', () => {
 
   it('undoes edits that belong together in one step, also with another between the runs', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     session.edit('follow', edits.setTitle('One'), 'run 1')
     session.edit('follow', edits.setTitle('Two'), 'run 1')
     session.edit('follow', edits.setTitle('Three'), 'run 1')
@@ -93,11 +95,11 @@ describe('session', () => {
 
   it('undoes and redoes, also after it was opened again', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     session.edit('title', edits.setTitle('First'))
     session.edit('title', edits.setTitle('Second'))
     await settled(session)
-    const again = await Session.open('a', reach)
+    const again = await openSession('a', reach)
     again.undo()
     again.undo()
     expect(again.store.getState().document.title).toBe('Net float')
@@ -109,14 +111,14 @@ describe('session', () => {
 
   it('keeps edits while the server is away and delivers them later, once each', async () => {
     const { server, kept, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     server.away = true
     for (let n = 0; n < 30; n++) session.edit('title', edits.setTitle(`Title ${n}`))
     await settled(session, 'offline')
     await patiently(() => expect(kept.get('a')!.pending).toHaveLength(30))
     session.close()
 
-    const later = await Session.open('a', reach)
+    const later = await openSession('a', reach)
     expect(later.store.getState().document.title).toBe('Title 29')
     server.away = false
     later.retryNow()
@@ -127,14 +129,14 @@ describe('session', () => {
 
   it('keeps undo steps in the local store, also without a server', async () => {
     const { server, kept, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     session.edit('title', edits.setTitle('First'))
     await settled(session)
     server.away = true
     session.undo()
     await patiently(() => expect(kept.get('a')).toMatchObject({ undo: [], redo: [{ label: 'title' }] }))
     session.close()
-    const later = await Session.open('a', reach)
+    const later = await openSession('a', reach)
     later.redo()
     expect(later.store.getState().document.title).toBe('First')
     later.close()
@@ -142,7 +144,7 @@ describe('session', () => {
 
   it('sends an edit again whose answer was lost, and it is applied once', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     server.loseAnswer = true
     session.edit('title', edits.setTitle('Once'))
     await settled(session)
@@ -151,7 +153,7 @@ describe('session', () => {
 
   it('takes in what others changed in between', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     const theirs = edit(server.document, edits.setAxes({ tilt: 0.5 })).patch
     server.apply(theirs)
     session.edit('title', edits.setTitle('Mine'))
@@ -165,7 +167,7 @@ describe('session', () => {
   it('stops at a conflict, keeps the edit, and lets the person choose', async () => {
     for (const mine of [true, false]) {
       const { server, kept, reach } = world()
-      const session = await Session.open('a', reach)
+      const session = await openSession('a', reach)
       server.refuse = new RefusedError(409, 'edit-conflict', 'changed elsewhere')
       session.edit('title', edits.setTitle('Mine'))
       await settled(session, 'conflict')
@@ -178,7 +180,7 @@ describe('session', () => {
 
   it('sets aside an edit that the server refuses, keeps it, and goes on with the others', async () => {
     const { server, kept, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     session.edit('unit', edits.setLengthUnit('cm'))
     await settled(session)
     server.refuse = new RefusedError(422, 'edit-refused', 'This change was refused.')
@@ -199,7 +201,7 @@ describe('session', () => {
     expect(server.document.lengthUnit).toBe('m')
     // It is still there after a reload, and can be tried again.
     await patiently(() => expect(kept.get('a')).toMatchObject({ pending: [], aside }))
-    const again = await Session.open('a', reach)
+    const again = await openSession('a', reach)
     again.tryAgain(again.store.getState().aside[0].key)
     await settled(again)
     expect(server.document.title).toBe('Bad')
@@ -213,7 +215,7 @@ describe('session', () => {
       server.apply(edit(server.document, recipe).patch)
     }
     theirs(edits.addBody(body, graphs))
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     theirs(edits.removeBody(body))
     server.refuse = new RefusedError(409, 'edit-conflict', 'changed elsewhere')
     session.edit('mark', edits.setMark(body, 3, { x: 1, y: 2 }))
@@ -227,7 +229,7 @@ describe('session', () => {
 
   it('sets aside an edit at which the server breaks each time, and goes on', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     server.breaksAt = 'Bad'
     session.edit('title', edits.setTitle('Bad'))
     session.edit('axes', edits.setAxes({ tilt: 0.5 }))
@@ -240,7 +242,7 @@ describe('session', () => {
 
   it('asks for the server’s state where its answer does not fit what is known here', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     const { edit: send } = reach.client
     reach.client.edit = async (...asked) => ({
       ...(await send(...asked)),
@@ -254,7 +256,7 @@ describe('session', () => {
 
   it('takes a run of 24,000 marks back as one change, and the steps before it stay', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     const body = uuid(1)
     session.edit('add', edits.addBody(body, { position: uuid(2), velocity: uuid(3) }))
     for (let part = 0; part < 3; part++) {
@@ -275,7 +277,7 @@ describe('session', () => {
 
   it('keeps what was saved since the local store had the whole document, and goes on from there', async () => {
     const { server, reach, kept } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     const written = () => kept.get('a')!.document.title
     for (let n = 1; n <= 150; n++) {
       session.edit('title', edits.setTitle(`Title ${n}`))
@@ -285,13 +287,13 @@ describe('session', () => {
     // Written whole once on the way, not at each edit.
     expect(written()).toBe('Title 101')
     server.away = true
-    const again = await Session.open('a', reach)
+    const again = await openSession('a', reach)
     expect(again.store.getState().document.title).toBe('Title 150')
   })
 
   it('takes a step out of the way that does not fit any more', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     const body = uuid(1)
     session.edit('title', edits.setTitle('Mine'))
     session.edit('add', edits.addBody(body, { position: uuid(2), velocity: uuid(3) }))
@@ -307,7 +309,7 @@ describe('session', () => {
 
   it('shows a preview without making an edit', async () => {
     const { server, reach } = world()
-    const session = await Session.open('a', reach)
+    const session = await openSession('a', reach)
     session.preview(edits.setTitle('While dragging'))
     expect(session.store.getState()).toMatchObject({
       preview: { title: 'While dragging' },

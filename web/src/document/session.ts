@@ -7,56 +7,26 @@ import {
   type Patch,
   PatchError,
   type Recipe,
-  readInvestigation,
 } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
 import { createStore, type StoreApi } from 'zustand/vanilla'
-import { AwayError, type Client, RefusedError } from '../api/client.ts'
-import type { AsideEdit, LocalRecord, LocalStore, PendingEdit, Step } from './localRecord.ts'
+import { AwayError } from '../api/client.ts'
+import { deliveryFailure } from './deliveryFailure.ts'
+import { lastTogether, latestSteps } from './editHistory.ts'
+import type { LocalRecord, PendingEdit, Step } from './localRecord.ts'
+import { rebased } from './rebase.ts'
+import { SerialWriter } from './serialWriter.ts'
+import type { Reach, SessionState } from './sessionState.ts'
 
-/** Steps that can be undone. */
-const MOST_STEPS = 400
 /** Saved edits after which the document is written to the local store as a whole again. */
 const MOST_SINCE = 100
 /** Waits between tries while the server is away, in milliseconds. */
 const RETRY = [500, 1000, 2000, 4000, 8000, 15_000, 30_000]
+/** Said where an investigation was deleted. */
+const GONE =
+  'This investigation was deleted elsewhere. Bring it back from the list of deleted ones, then reload.'
 /** Tries of one edit at which something breaks, here or in the server, before it is set aside. */
 const MOST_FAULTS = 3
-
-/** Codes by which the server says that this very edit is refused. */
-const REFUSING = ['edit-refused', 'too-large', 'not-json']
-/** Codes by which it says that it has another state: that is a matter for the person, and nothing is dropped. */
-const CONFLICTING = ['edit-conflict', 'unknown-version', 'newer-document']
-
-/**
- * offline: nothing answers. held: something answers, but does not save; `trouble` says what. conflict: the same thing
- * was changed elsewhere. gone: the investigation was deleted elsewhere.
- */
-type SaveState = 'saved' | 'saving' | 'offline' | 'held' | 'conflict' | 'gone'
-
-export interface SessionState {
-  /** The document as it stands in this browser. */
-  document: Investigation
-  /** What a drag would make of it, while one goes on. */
-  preview: Investigation | null
-  save: SaveState
-  savedAt: Date | null
-  undo: Step[]
-  redo: Step[]
-  /** Edits that could not be saved, the oldest first. */
-  aside: AsideEdit[]
-  /** Why nothing is saved just now, for people. */
-  failure: string | null
-  /** A sentence for the person: a refused change, a conflict. */
-  message: string | null
-}
-
-/** What a session reaches out to; replaced in tests. */
-export interface Reach {
-  client: Pick<Client, 'open' | 'edit'>
-  localStore: LocalStore
-  wait: (milliseconds: number) => Promise<void>
-}
 
 /**
  * One investigation at work: edits are applied at once, kept in the browser, and sent to the server one
@@ -65,12 +35,11 @@ export interface Reach {
 export class Session {
   readonly store: StoreApi<SessionState>
   private sending: Promise<void> | null = null
-  private writing: Promise<void> | null = null
-  private writeAgain = false
+  private readonly writer = new SerialWriter(() => this.writeRecord())
   private wake: (() => void) | null = null
   private closed = false
 
-  private constructor(
+  constructor(
     readonly id: string,
     private readonly reach: Reach,
     /** The server's last known state. */
@@ -95,34 +64,6 @@ export class Session {
   }
 
   /**
-   * Opens an investigation: the server's state, with what this browser still has to send on top. Without
-   * the server, the state that the browser kept. Rejects where neither has it.
-   */
-  static async open(id: string, reach: Reach): Promise<Session> {
-    const opening = reach.client.open(id)
-    opening.catch(() => {})
-    const kept = await reach.localStore.read(id).catch(() => undefined)
-    let fetched: Awaited<ReturnType<Client['open']>> | null = null
-    try {
-      fetched = await opening
-    } catch (error) {
-      if (!(error instanceof AwayError) || !kept) throw error
-    }
-    const history = { undo: kept?.undo ?? [], redo: kept?.redo ?? [], aside: kept?.aside ?? [] }
-    if (kept && (kept.pending.length > 0 || !fetched)) {
-      const { document, since = [] } = kept
-      const base = { version: kept.version, document: readInvestigation(since.reduce(applyPatch, document)) }
-      const state = { ...history, save: fetched ? ('saving' as const) : ('offline' as const) }
-      const session = new Session(id, reach, base, kept.pending, state, { document, since })
-      session.lay(base.document)
-      session.send()
-      return session
-    }
-    const { version, document, updatedAt } = fetched!
-    return new Session(id, reach, { version, document }, [], { ...history, savedAt: new Date(updatedAt) })
-  }
-
-  /**
    * Makes an edit: at once in the page, then in the local store and on the server. One that changes nothing is none.
    *
    * @param together edits in a row of the same name here are undone in one step
@@ -133,7 +74,7 @@ export class Session {
     this.store.setState({ preview: null })
     if (edited.patch.length === 0) return
     const step: Step = { label, patch: edited.patch, inverse: edited.inverse, ...(together && { together }) }
-    this.store.setState({ undo: latest([...undo, step]), redo: [] })
+    this.store.setState({ undo: latestSteps([...undo, step]), redo: [] })
     this.take(label, edited.document, edited.patch)
   }
 
@@ -191,12 +132,12 @@ export class Session {
     return this.store.getState()
   }
 
-  /** Writes to the local store; calls during a write result in one more write. */
+  /** Writes to the local store, soon. */
   private keep(): void {
-    if (this.writing) {
-      this.writeAgain = true
-      return
-    }
+    this.writer.request()
+  }
+
+  private async writeRecord(): Promise<void> {
     const { undo, redo, aside } = this.state
     // Written whole now and then only: the document of a long run takes long to write.
     if (this.shelved.since.length > MOST_SINCE) this.shelved = { document: this.base.document, since: [] }
@@ -209,21 +150,17 @@ export class Session {
       undo,
       redo,
     }
-    this.writing = this.reach.localStore
-      .write(this.id, record)
-      .catch(() => {
-        this.store.setState({
-          message:
-            'This browser keeps nothing on its disk: what is not saved is lost when the page is closed.',
-        })
+    await this.reach.localStore.write(this.id, record).catch(() => {
+      this.store.setState({
+        message: 'This browser keeps nothing on its disk: what is not saved is lost when the page is closed.',
       })
-      .then(() => {
-        this.writing = null
-        if (this.writeAgain) {
-          this.writeAgain = false
-          this.keep()
-        }
-      })
+    })
+  }
+
+  /** Applies what this browser still has to send on top of the server's state, and sends it. */
+  resume(): void {
+    this.lay(this.base.document)
+    this.send()
   }
 
   /** Sends what is pending, one edit after the other, until nothing is left. */
@@ -250,29 +187,22 @@ export class Session {
         ;[tries, faults] = [0, 0]
         continue
       } catch (error) {
-        const code = error instanceof RefusedError ? error.code : null
-        if (code && CONFLICTING.includes(code)) {
-          this.store.setState({ save: 'conflict', message: (error as Error).message })
-          return
-        }
-        if (code === 'not-found') {
+        const failure = deliveryFailure(error)
+        if (failure === 'conflict' || failure === 'gone') {
           this.store.setState({
-            save: 'gone',
-            message:
-              'This investigation was deleted elsewhere. Bring it back from the list of deleted ones, then reload.',
+            save: failure,
+            message: failure === 'gone' ? GONE : (error as Error).message,
           })
           return
         }
-        const isFault = code === null && !(error instanceof AwayError && error.kind !== 'fault')
-        if (isFault) faults++
-        if ((code && REFUSING.includes(code)) || faults >= MOST_FAULTS) {
+        if (failure === 'fault') faults++
+        if (failure === 'refused' || faults >= MOST_FAULTS) {
           this.setAside(first, (error as Error).message)
           ;[tries, faults] = [0, 0]
           continue
         }
-        const isUnreachable = error instanceof AwayError && error.kind === 'unreachable'
         this.store.setState({
-          save: isUnreachable ? 'offline' : 'held',
+          save: failure === 'unreachable' ? 'offline' : 'held',
           failure: (error as Error).message,
         })
       }
@@ -325,7 +255,7 @@ export class Session {
 
   /** Lays what is pending on a newer state; what does not fit there is set aside. */
   private lay(base: Investigation): void {
-    const { document, misfits } = laid(base, this.pending)
+    const { document, misfits } = rebased(base, this.pending)
     this.pending = this.pending.filter((one) => !misfits.includes(one))
     const why = 'The same thing was changed elsewhere, so it does not fit any more.'
     this.store.setState(({ aside, save }) => ({
@@ -417,39 +347,4 @@ export class Session {
     this.closed = true
     this.wake?.()
   }
-}
-
-/** Steps at the end of a list that belong together, in its order; one where it belongs to none. */
-function lastTogether(steps: readonly Step[]): Step[] {
-  const name = steps.at(-1)?.together
-  if (name === undefined) return steps.slice(-1)
-  return steps.slice(steps.findLastIndex(({ together }) => together !== name) + 1)
-}
-
-/** The steps of a list that can be undone: so many at most, where those that belong together count as one. */
-function latest(steps: Step[]): Step[] {
-  if (steps.length <= MOST_STEPS) return steps
-  let [count, at] = [0, steps.length]
-  while (at > 0 && count < MOST_STEPS) {
-    at -= lastTogether(steps.slice(0, at)).length
-    count++
-  }
-  return at > 0 ? steps.slice(at) : steps
-}
-
-/** A document with edits on top, without those that do not fit any more. */
-function laid(
-  base: Investigation,
-  pending: readonly PendingEdit[],
-): { document: Investigation; misfits: PendingEdit[] } {
-  const misfits: PendingEdit[] = []
-  const document = pending.reduce((at, edit) => {
-    try {
-      return applyPatch(at, edit.patch)
-    } catch {
-      misfits.push(edit)
-      return at
-    }
-  }, base)
-  return { document, misfits }
 }

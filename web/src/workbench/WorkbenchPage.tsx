@@ -8,8 +8,9 @@ import { notify } from '../common/messages.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
 import { beginOpenedState } from '../document/openedState.ts'
+import { openSession } from '../document/openSession.ts'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
-import { Session } from '../document/session.ts'
+import type { Session } from '../document/session.ts'
 import { ClipProvider } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
 import { MeasureView } from './measure/MeasureView.tsx'
@@ -50,7 +51,7 @@ export function WorkbenchPage() {
     let dropped = false
     let session: Session | null = null
     setFailure(null)
-    Session.open(id, reach)
+    openSession(id, reach)
       .then((ready) => {
         session = ready
         if (dropped) ready.close()

@@ -1,6 +1,6 @@
 import type { Change, Outline } from '@apokinema/core/following'
 import { openedState } from '../../document/openedState.ts'
-import type { FollowNews } from '../../footage/follow.worker.ts'
+import type { FollowNews } from '../../footage/follow/followTask.ts'
 import type { FollowWay } from '../followWays.ts'
 
 /** Where following stands: nothing clicked yet, an outline being grown, ready to go, going, held, asking. */

@@ -1,0 +1,31 @@
+import { applyPatch, readInvestigation } from '@apokinema/core/investigation'
+import { AwayError, type Client } from '../api/client.ts'
+import { Session } from './session.ts'
+import type { Reach } from './sessionState.ts'
+
+/**
+ * Opens an investigation: the server's state, with what this browser still has to send on top. Without
+ * the server, the state that the browser kept. Rejects where neither has it.
+ */
+export async function openSession(id: string, reach: Reach): Promise<Session> {
+  const opening = reach.client.open(id)
+  opening.catch(() => {})
+  const kept = await reach.localStore.read(id).catch(() => undefined)
+  let fetched: Awaited<ReturnType<Client['open']>> | null = null
+  try {
+    fetched = await opening
+  } catch (error) {
+    if (!(error instanceof AwayError) || !kept) throw error
+  }
+  const history = { undo: kept?.undo ?? [], redo: kept?.redo ?? [], aside: kept?.aside ?? [] }
+  if (kept && (kept.pending.length > 0 || !fetched)) {
+    const { document, since = [] } = kept
+    const base = { version: kept.version, document: readInvestigation(since.reduce(applyPatch, document)) }
+    const state = { ...history, save: fetched ? ('saving' as const) : ('offline' as const) }
+    const session = new Session(id, reach, base, kept.pending, state, { document, since })
+    session.resume()
+    return session
+  }
+  const { version, document, updatedAt } = fetched!
+  return new Session(id, reach, { version, document }, [], { ...history, savedAt: new Date(updatedAt) })
+}

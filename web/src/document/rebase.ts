@@ -1,0 +1,19 @@
+import { applyPatch, type Investigation } from '@apokinema/core/investigation'
+import type { PendingEdit } from './localRecord.ts'
+
+/** Returns a document with edits applied on top, and those that do not fit any more. */
+export function rebased(
+  base: Investigation,
+  pending: readonly PendingEdit[],
+): { document: Investigation; misfits: PendingEdit[] } {
+  const misfits: PendingEdit[] = []
+  const document = pending.reduce((at, edit) => {
+    try {
+      return applyPatch(at, edit.patch)
+    } catch {
+      misfits.push(edit)
+      return at
+    }
+  }, base)
+  return { document, misfits }
+}
