@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { join } from 'node:path'
-import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
+import { type Cluster, startCluster } from '@apokinema/server/cluster'
+import { ensureDatabase } from '@apokinema/server/roles'
 import { loadDemoOnce } from './demoData.ts'
 import { dataFolder, ROOT } from './folders.ts'
 

@@ -1,6 +1,7 @@
 import { BackupError } from '@apokinema/server/backup'
-import { type Cluster, ensureDatabase, startCluster } from '@apokinema/server/cluster'
+import { type Cluster, startCluster } from '@apokinema/server/cluster'
 import { readConfig } from '@apokinema/server/config'
+import { ensureDatabase } from '@apokinema/server/roles'
 import { dataFolder, footageFolder } from './folders.ts'
 
 /**

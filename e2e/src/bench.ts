@@ -1,9 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { createHash, randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import {
   appendFileSync,
-  createReadStream,
   mkdtempSync,
   readdirSync,
   readFileSync,
@@ -13,9 +11,7 @@ import {
 } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { Readable } from 'node:stream'
 import { gzipSync } from 'node:zlib'
-import { API } from '@apokinema/core/api'
 import { freePort } from '@apokinema/server/cluster'
 import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
@@ -26,6 +22,7 @@ import { benchGraphs } from './benchGraphs.ts'
 import { benchLoad } from './benchLoad.ts'
 import { benchLong } from './benchLong.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
+import { benchUpload } from './benchUpload.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { reopen, waitForFrame } from './page.ts'
 import { ServerProcess } from './serverProcess.ts'
@@ -297,55 +294,6 @@ function toGigabyte(film: string): string {
   return padded
 }
 
-/** Uploads a file of a gigabyte by the tus protocol and makes it footage; tells the server's largest memory. */
-async function benchUpload(server: ServerProcess): Promise<void> {
-  const size = 1_000_000_000
-  const path = join(tmpdir(), 'apokinema-bench-upload.mp4')
-  const head = Buffer.concat([Buffer.from([0, 0, 0, 16]), Buffer.from('ftypisom'), Buffer.alloc(4)])
-  writeFileSync(path, head)
-  truncateSync(path, size)
-  const memory = () =>
-    Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${server.serverPid}/status`, 'utf8'))![1]) / 1024
-  const hash = createHash('sha256')
-  for await (const part of createReadStream(path)) hash.update(part as Buffer)
-  const sha256 = hash.digest('hex')
-  const headers = { Origin: server.origin, 'Tus-Resumable': '1.0.0' }
-  const id = randomUUID()
-  await fetch(server.origin + API.investigations, {
-    method: 'POST',
-    headers: { ...headers, 'Content-Type': 'application/json' },
-    body: JSON.stringify({ id, title: 'Large' }),
-  })
-  const before = memory()
-  const began = performance.now()
-  const begun = await fetch(server.origin + API.uploads, {
-    method: 'POST',
-    headers: { ...headers, 'Upload-Length': String(size) },
-  })
-  const address = begun.headers.get('location')!
-  await fetch(server.origin + address, {
-    method: 'PATCH',
-    headers: { ...headers, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
-    body: Readable.toWeb(createReadStream(path)) as ReadableStream,
-    duplex: 'half',
-  } as RequestInit)
-  const arrived = performance.now()
-  const taken = await fetch(server.origin + API.footage(id, randomUUID()), {
-    method: 'PUT',
-    headers: { ...headers, 'Content-Type': 'application/json' },
-    body: JSON.stringify({ upload: address.split('/').at(-1), sha256, name: 'large.mp4', kind: 'as-it-is' }),
-  })
-  if (taken.status !== 201) throw new Error(`The large file was refused: ${await taken.text()}`)
-  const seconds = (milliseconds: number) => `${(milliseconds / 1000).toFixed(1)} s`
-  note('upload of 1 GB on loopback', seconds(arrived - began))
-  note('… summed up and taken in', seconds(performance.now() - arrived))
-  note(
-    'largest memory of the server, before and after it',
-    `${before.toFixed(0)} MB, ${memory().toFixed(0)} MB`,
-  )
-  rmSync(path)
-}
-
 /** Times edits from the request to the acknowledged answer, as the browser sees it. */
 async function benchEdits(browser: Browser, server: ServerProcess): Promise<void> {
   const page = await (await newWindow(browser)).newPage()
@@ -391,7 +339,7 @@ if (runs('marking')) await benchMarking(browser, server, note, spread)
 if (runs('following')) await benchFollowing(browser, server, note)
 if (runs('long')) await benchLong(browser, server, note, spread)
 if (runs('graphs')) await benchGraphs(browser, server, note, spread)
-if (runs('upload')) await benchUpload(server)
+if (runs('upload')) await benchUpload(server, note)
 if (runs('load')) await benchLoad(server, note)
 await browser.close()
 await server.stop()

@@ -1,13 +1,8 @@
-import { execFileSync } from 'node:child_process'
 import { rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
-import { normalSource, randomSource } from '@apokinema/core/random'
+import { edits, type Recipe } from '@apokinema/core/investigation'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
-import { ROOT } from '../../scripts/folders.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import {
   boxOf,
@@ -20,6 +15,7 @@ import {
   waitForFrame,
   waitForSaved,
 } from './page.ts'
+import { bounced, hoisted, stretched, swung, withDroppedFrames } from './screenshotData.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { viewAddress, workOn } from './work.ts'
 
@@ -103,16 +99,6 @@ await waitForSaved(page)
 await page.mouse.move(2, 790)
 await page.screenshot({ path: `${folder}/phase-plot.png` })
 
-/** The net float as a phone would write it that drops frames now and then. */
-function withDroppedFrames(): string {
-  const path = join(tmpdir(), 'Net float, sixth throw.mp4')
-  const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
-  const kept = [31, 44, 45, 70, 92].map((frame) => `eq(n\\,${frame})`).join('+')
-  const words = `-v error -y -i ${source} -vf select=not(${kept}) -fps_mode passthrough -enc_time_base 1:15360 -video_track_timescale 15360 -c:v libx264 -crf 18 -bf 0`
-  execFileSync('ffmpeg', [...words.split(' '), path])
-  return path
-}
-
 await page.goto(server.origin)
 const dropped = withDroppedFrames()
 await page.getByLabel('Video file').setInputFiles(dropped)
@@ -186,51 +172,6 @@ await filmIsIn(page)
 await page.mouse.move(2, 790)
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/plane-grid.png` })
-
-/** The fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
-function bounced(): Recipe[] {
-  const truth = readTruth('fender')
-  const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
-  return [
-    edits.addBody(id, { position: graphs[0], velocity: graphs[1] }, 'fender'),
-    (draft) => {
-      for (const { frame, x, y } of truth.bodies[0].frames.slice(19, 150))
-        edits.setMark(id, frame, { x: Math.round(2 * x) / 2, y: Math.round(2 * y) / 2 })(draft)
-      edits.setRest(id, 2, 18, truth.bodies[0].frames[2])(draft)
-      edits.setBreak(id, Math.ceil(60 * truth.constants.firstHit), 'break')(draft)
-    },
-  ]
-}
-
-/** The hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
-function hoisted(): Recipe[] {
-  const truth = readTruth('hoisted-lantern')
-  const ids = Array.from({ length: 6 }, () => crypto.randomUUID())
-  const [bottom, top] = truth.reference.ends
-  return [
-    edits.setCameraMotion('zoomed'),
-    ...truth.landmarks!.map(
-      ({ name, frames }, i): Recipe =>
-        (draft) => {
-          edits.addLandmark(ids[i], 0, frames[0])(draft)
-          edits.changeLandmark(ids[i], { name })(draft)
-          for (let frame = 7; frame < frames.length; frame += 7)
-            edits.markLandmark(ids[i], frame, frames[frame])(draft)
-        },
-    ),
-    edits.addReference(ids[2], [
-      { ...bottom, frame: 0 },
-      { ...top, frame: 0 },
-    ]),
-    edits.changeReference(ids[2], { name: 'staff', length: truth.reference.length }),
-    edits.setAxes({ origin: { ...truth.origin, frame: 0 } }),
-    edits.addBody(ids[3], { position: ids[4], velocity: ids[5] }, 'lantern'),
-    (draft) => {
-      for (let frame = 18; frame < truth.bodies[0].frames.length; frame += 3)
-        edits.setMark(ids[3], frame, truth.bodies[0].frames[frame])(draft)
-    },
-  ]
-}
 
 await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Net float' }).click()
@@ -352,40 +293,4 @@ async function photographed(name: string): Promise<void> {
   await waitForSaved(page)
   await page.mouse.move(2, 790)
   await page.screenshot({ path: `${folder}/${name}.png` })
-}
-
-/** A stretch with a fit on a sample's first graph. */
-function stretched(
-  { bodies: [{ position }] }: ReturnType<typeof sampleIds>,
-  from: number,
-  to: number,
-  model: ModelId,
-  quantity = 'y',
-): Recipe[] {
-  const stretch = crypto.randomUUID()
-  return [
-    edits.changeGraph(position, { quantity }),
-    edits.addStretch(stretch, position, from, to),
-    edits.addFit(crypto.randomUUID(), stretch, model),
-  ]
-}
-
-/** The swing boat, marked as it truly swung and as well as a hand does it, with its phase plot. */
-function swung(): Recipe[] {
-  const [id, position, velocity, phase] = Array.from({ length: 4 }, () => crypto.randomUUID())
-  const normal = normalSource(randomSource(12))
-  const off = () => 0.3 * normal()
-  return [
-    edits.addBody(id, { position, velocity }, 'Swing boat'),
-    edits.setDerivation({ method: 'cubic', reach: 3 }),
-    edits.addGraph(phase, id, 'vx', 'x'),
-    edits.changeGraph(phase, { look: 'both' }),
-    (draft) => {
-      for (const { frame, x, y } of readTruth('swing-boat').bodies[0].frames.slice(14))
-        draft.bodies[id].marks[frame] = { x: x + off(), y: y + off(), by: 'hand' }
-      edits.changeGraph(position, { quantity: 'x' })(draft)
-      edits.changeGraph(velocity, { quantity: 'vx' })(draft)
-    },
-    edits.addStretch(crypto.randomUUID(), position, 20, 200),
-  ]
 }

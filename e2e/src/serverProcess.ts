@@ -3,13 +3,8 @@ import { once } from 'node:events'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import {
-  type Cluster,
-  ensureDatabase,
-  freePort,
-  startCluster,
-  throwawayFolder,
-} from '@apokinema/server/cluster'
+import { type Cluster, freePort, startCluster, throwawayFolder } from '@apokinema/server/cluster'
+import { ensureDatabase } from '@apokinema/server/roles'
 import { ROOT } from '../../scripts/folders.ts'
 
 const DATABASE = 'served'

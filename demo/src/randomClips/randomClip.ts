@@ -2,6 +2,7 @@ import type { SKRSContext2D } from '@napi-rs/canvas'
 import { inPicture, type Pose, type Sample, type Vector, type View } from '../samples/index.ts'
 import { boat, clutter, quay, sky, stall, vignette, water, weathering } from '../scenery.ts'
 import { type BodyLook, drawBody, randomLook } from './bodies.ts'
+import { fill, shadow, string } from './brushes.ts'
 import { type Chooser, chooser, MOTIONS, type MotionKind } from './chooser.ts'
 
 /**
@@ -185,28 +186,6 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
       }
     },
   }
-}
-
-function fill(context: SKRSContext2D, colour: string, width: number, height: number): void {
-  context.fillStyle = colour
-  context.fillRect(0, 0, width, height)
-}
-
-function string(context: SKRSContext2D, from: Vector, to: Vector, size: number): void {
-  context.strokeStyle = '#4a4238'
-  context.lineWidth = 1.5 * size
-  context.beginPath()
-  context.moveTo(from.x, from.y)
-  context.lineTo(to.x, to.y)
-  context.stroke()
-}
-
-function shadow(context: SKRSContext2D, { x, y }: Vector, radius: number): void {
-  const soft = context.createRadialGradient(x, y, 0.3 * radius, x, y, 1.4 * radius)
-  soft.addColorStop(0, 'rgba(10,10,20,0.35)')
-  soft.addColorStop(1, 'rgba(10,10,20,0)')
-  context.fillStyle = soft
-  context.fillRect(x - 1.5 * radius, y - 1.5 * radius, 3 * radius, 3 * radius)
 }
 
 /** A post that hides the body for three to eight frames in the middle of the clip. */

@@ -4,7 +4,8 @@ import { readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import pg from 'pg'
 import { afterAll, describe, expect, it } from 'vitest'
-import { type Cluster, ensureDatabase, startCluster, throwawayFolder } from './cluster.ts'
+import { type Cluster, startCluster, throwawayFolder } from './cluster.ts'
+import { ensureDatabase } from './roles.ts'
 
 const folder = throwawayFolder()
 const lock = join(folder, 'postgres/postmaster.pid')

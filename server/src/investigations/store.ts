@@ -9,8 +9,6 @@ import {
   type Patch,
   PatchError,
   patchesMeet,
-  type Summary,
-  summarise,
 } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { type Action, may, type Person } from '../people.ts'
@@ -18,19 +16,7 @@ import { notFound, Problem } from '../problem.ts'
 import { pause } from '../workers/chunks.ts'
 import type { WorkerPool } from '../workers/workerPool.ts'
 import { Documents, type Standing, storeSnapshot, type Version } from './documents.ts'
-
-interface InvestigationRow {
-  id: string
-  owner_id: string
-  version: number
-  title: string
-  /** Null where the document can't be read. */
-  summary: Summary | null
-  /** Of the footage that the document names. */
-  footage_id: string | null
-  updated_at: Date
-  deleted_at: Date | null
-}
+import { type InvestigationRow, pageStart, rowOf } from './rows.ts'
 
 /** Tries to put an edit after those that others put in at the same moment. */
 const MOST_TRIES = 50
@@ -74,7 +60,7 @@ export class InvestigationStore {
     person: Person,
     { deleted = false, after }: { deleted?: boolean; after?: string | undefined } = {},
   ): Promise<ListedInvestigations> {
-    const place = placeOf(after)
+    const place = pageStart(after)
     const rows: (InvestigationRow & { has_poster: boolean | null })[] = await this.database('investigations')
       .leftJoin('footage', (join) => {
         join
@@ -147,7 +133,7 @@ export class InvestigationStore {
     const checked = await checkInvestigationInSteps(document, pause)
     const put = async (within: Knex) => {
       const added = await within('investigations')
-        .insert({ id, owner_id: person.id, version: 1, updated_at: new Date(), ...listed(checked) })
+        .insert({ id, owner_id: person.id, version: 1, updated_at: new Date(), ...rowOf(checked) })
         .onConflict('id')
         .ignore()
         .returning('id')
@@ -256,7 +242,7 @@ export class InvestigationStore {
     const { id, owner_id } = row
     const version = row.version + 1
     const now = new Date()
-    const { title, summary, footage_id } = listed(next)
+    const { title, summary, footage_id } = rowOf(next)
     const put = async (on: Knex) => {
       const { rowCount } = await on
         .raw(
@@ -344,24 +330,6 @@ export class InvestigationStore {
     const limit = new Date(now.getTime() - DAYS_KEPT * 86_400_000)
     await this.database('investigations').where('deleted_at', '<', limit).delete()
   }
-}
-
-/** What the list shows of a document, as the row keeps it: derived before anything is stored. */
-function listed(document: Investigation) {
-  return {
-    title: document.title,
-    summary: JSON.stringify(summarise(document)),
-    footage_id: document.footage?.id ?? null,
-  }
-}
-
-/** Where a page of the list begins; null: at the newest. */
-function placeOf(after: string | undefined): { updatedAt: string; id: string } | null {
-  if (after === undefined) return null
-  const [, updatedAt, id] = /^(\d{4}-\d\d-\d\dT[\d:.]{8,15}Z)_([0-9a-f-]{36})$/.exec(after) ?? []
-  if (!updatedAt || Number.isNaN(Date.parse(updatedAt)))
-    throw new Problem(400, 'no-such-page', 'There is no such page of the list.')
-  return { updatedAt, id }
 }
 
 async function patched(document: Investigation, patch: Patch): Promise<Investigation> {

@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import pg from 'pg'
 import { readConfig } from '../config.ts'
-import { ensureDatabase, serverUrl, startCluster, throwawayFolder } from '../database/cluster.ts'
+import { startCluster, throwawayFolder } from '../database/cluster.ts'
+import { ensureDatabase, serverUrl } from '../database/roles.ts'
 import { serve } from '../serve.ts'
 
 /** A throwaway PostgreSQL that all tests of a run share. */

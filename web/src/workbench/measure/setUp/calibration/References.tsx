@@ -1,7 +1,5 @@
 import { analyse } from '@apokinema/core/analysis'
 import {
-  depthFactor,
-  distance,
   lineAngle,
   meanPlacingError,
   referenceAngle,
@@ -12,18 +10,14 @@ import {
 import { edits, inOrder, type Reference } from '@apokinema/core/investigation'
 import { type ReferenceReport, referenceReports } from '@apokinema/core/motion'
 import {
-  angleMeasurement,
   fixed,
   LENGTH_NAMES,
   type LengthName,
   measurement,
-  metresIn,
   parseLength,
-  parseLengthRange,
-  significant,
   withUnit,
 } from '@apokinema/core/units'
-import { Box, Button, Field, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, Grid, HStack, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { Fold } from '../../../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
@@ -32,6 +26,8 @@ import { lengthText, writtenLength } from '../../../lengths.ts'
 import { Facts } from '../Facts.tsx'
 import { SetUpRow } from '../SetUpRow.tsx'
 import { Choice } from './Choice.tsx'
+import { DepthFields } from './DepthFields.tsx'
+import { referenceFacts } from './referenceFacts.ts'
 
 /** All reference lengths, how well they agree, and the unit in which lengths are shown. */
 export function References() {
@@ -193,7 +189,9 @@ function ReferenceEditor({
             return null
           }}
         />
-        <Facts rows={factsOf(reference, report, lengthUnit, scale !== null, plane ? null : againstLevel)} />
+        <Facts
+          rows={referenceFacts(reference, report, lengthUnit, scale !== null, plane ? null : againstLevel)}
+        />
         <HStack gap="2">
           <Button
             size="2xs"
@@ -270,93 +268,5 @@ function ReferenceEditor({
         </Fold>
       </Stack>
     </SetUpRow>
-  )
-}
-
-function factsOf(
-  reference: Reference,
-  { measured, off, sigmas, angle }: ReferenceReport,
-  unit: LengthName,
-  hasScale: boolean,
-  /** Against the level of the scene, as the picture shows it; null where the picture shows it at an angle. */
-  level: { angle: number; error: number } | null,
-): [string, string][] {
-  const rows: [string, string][] = [['on the picture', withUnit(fixed(distance(...reference.ends), 1), 'px')]]
-  if (level) rows.push(['angle to level', angleMeasurement(level.angle, level.error)])
-  if (angle) rows.push(['angle to x', angleMeasurement(angle.value, angle.error)])
-  if (hasScale) {
-    const own = scaleOf(reference)!
-    rows.push([`px per ${unit}`, significant(metresIn(unit) / own.metresPerPixel, 4)])
-  }
-  if (reference.use === 'check' && measured !== null) {
-    rows.push(['by the scale', lengthText(measured, unit)])
-    if (off !== null)
-      rows.push([
-        'that is off by',
-        `${fixed(100 * off, 1)} %${sigmas === null ? '' : `, ${fixed(sigmas, 1)} of its errors`}`,
-      ])
-  }
-  return rows
-}
-
-/** How far from the camera the reference and the motion are, where that differs; each can be a range. */
-function DepthFields({
-  reference,
-  change,
-}: {
-  reference: Reference
-  change: (label: string, what: Partial<Omit<Reference, 'order'>>) => void
-}) {
-  const { lengthUnit } = useInvestigation()
-  const { depth } = reference
-  const written = (range: [number, number] | undefined) => {
-    if (!range) return ''
-    const [low, high] = range.map((metres) => String(Number((metres / metresIn(lengthUnit)).toPrecision(6))))
-    return low === high ? `${low} ${lengthUnit}` : `${low} to ${high} ${lengthUnit}`
-  }
-  const field = (label: string, key: 'reference' | 'motion') => (
-    <TextField
-      label={label}
-      placeholder="2.7 m or 2.6 to 2.8 m"
-      value={written(depth?.[key])}
-      onCommit={(text) => {
-        const range = parseLengthRange(text, lengthUnit)
-        if (!range) return 'A distance above 0, or a range of them.'
-        change('tell a distance from the camera', {
-          depth: { ...(depth ?? { reference: range.metres, motion: range.metres }), [key]: range.metres },
-        })
-        return null
-      }}
-    />
-  )
-  if (!depth)
-    return (
-      <Field.Root>
-        <Button
-          size="2xs"
-          variant="outline"
-          onClick={() => change('tell the depth', { depth: { reference: [1, 1], motion: [1, 1] } })}
-        >
-          It is nearer or farther than the motion
-        </Button>
-      </Field.Root>
-    )
-  const { factor, error } = depthFactor(depth)
-  return (
-    <Stack gap="2">
-      {field('Its distance from the camera', 'reference')}
-      {field('Distance of the motion', 'motion')}
-      <Text fontSize="13px">
-        {Math.abs(factor - 1) < 5e-4
-          ? 'Both as far away: nothing is corrected.'
-          : `What is ${factor > 1 ? 'nearer looks larger' : 'farther looks smaller'}, so the scale is corrected by ${fixed(Math.abs(100 * (factor - 1)), 1)} %.`}
-        {error > 0 && ` The range adds ± ${fixed(100 * error, 1)} %.`}
-      </Text>
-      <Box>
-        <Button size="2xs" variant="outline" onClick={() => change('forget the depth', { depth: null })}>
-          As far as the motion after all
-        </Button>
-      </Box>
-    </Stack>
   )
 }

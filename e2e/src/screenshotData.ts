@@ -1,0 +1,100 @@
+import { execFileSync } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
+import { normalSource, randomSource } from '@apokinema/core/random'
+import { readTruth, type sampleIds } from '@apokinema/demo'
+import { ROOT } from '../../scripts/folders.ts'
+
+/** What the pictures of the documentation show: samples that were measured in certain ways. */
+
+/** The net float as a phone would write it that drops frames now and then. */
+export function withDroppedFrames(): string {
+  const path = join(tmpdir(), 'Net float, sixth throw.mp4')
+  const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
+  const kept = [31, 44, 45, 70, 92].map((frame) => `eq(n\\,${frame})`).join('+')
+  const words = `-v error -y -i ${source} -vf select=not(${kept}) -fps_mode passthrough -enc_time_base 1:15360 -video_track_timescale 15360 -c:v libx264 -crf 18 -bf 0`
+  execFileSync('ffmpeg', [...words.split(' '), path])
+  return path
+}
+
+/** The fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
+export function bounced(): Recipe[] {
+  const truth = readTruth('fender')
+  const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
+  return [
+    edits.addBody(id, { position: graphs[0], velocity: graphs[1] }, 'fender'),
+    (draft) => {
+      for (const { frame, x, y } of truth.bodies[0].frames.slice(19, 150))
+        edits.setMark(id, frame, { x: Math.round(2 * x) / 2, y: Math.round(2 * y) / 2 })(draft)
+      edits.setRest(id, 2, 18, truth.bodies[0].frames[2])(draft)
+      edits.setBreak(id, Math.ceil(60 * truth.constants.firstHit), 'break')(draft)
+    },
+  ]
+}
+
+/** The hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
+export function hoisted(): Recipe[] {
+  const truth = readTruth('hoisted-lantern')
+  const ids = Array.from({ length: 6 }, () => crypto.randomUUID())
+  const [bottom, top] = truth.reference.ends
+  return [
+    edits.setCameraMotion('zoomed'),
+    ...truth.landmarks!.map(
+      ({ name, frames }, i): Recipe =>
+        (draft) => {
+          edits.addLandmark(ids[i], 0, frames[0])(draft)
+          edits.changeLandmark(ids[i], { name })(draft)
+          for (let frame = 7; frame < frames.length; frame += 7)
+            edits.markLandmark(ids[i], frame, frames[frame])(draft)
+        },
+    ),
+    edits.addReference(ids[2], [
+      { ...bottom, frame: 0 },
+      { ...top, frame: 0 },
+    ]),
+    edits.changeReference(ids[2], { name: 'staff', length: truth.reference.length }),
+    edits.setAxes({ origin: { ...truth.origin, frame: 0 } }),
+    edits.addBody(ids[3], { position: ids[4], velocity: ids[5] }, 'lantern'),
+    (draft) => {
+      for (let frame = 18; frame < truth.bodies[0].frames.length; frame += 3)
+        edits.setMark(ids[3], frame, truth.bodies[0].frames[frame])(draft)
+    },
+  ]
+}
+
+/** A stretch with a fit on a sample's first graph. */
+export function stretched(
+  { bodies: [{ position }] }: ReturnType<typeof sampleIds>,
+  from: number,
+  to: number,
+  model: ModelId,
+  quantity = 'y',
+): Recipe[] {
+  const stretch = crypto.randomUUID()
+  return [
+    edits.changeGraph(position, { quantity }),
+    edits.addStretch(stretch, position, from, to),
+    edits.addFit(crypto.randomUUID(), stretch, model),
+  ]
+}
+
+/** The swing boat, marked as it truly swung and as well as a hand does it, with its phase plot. */
+export function swung(): Recipe[] {
+  const [id, position, velocity, phase] = Array.from({ length: 4 }, () => crypto.randomUUID())
+  const normal = normalSource(randomSource(12))
+  const off = () => 0.3 * normal()
+  return [
+    edits.addBody(id, { position, velocity }, 'Swing boat'),
+    edits.setDerivation({ method: 'cubic', reach: 3 }),
+    edits.addGraph(phase, id, 'vx', 'x'),
+    edits.changeGraph(phase, { look: 'both' }),
+    (draft) => {
+      for (const { frame, x, y } of readTruth('swing-boat').bodies[0].frames.slice(14))
+        draft.bodies[id].marks[frame] = { x: x + off(), y: y + off(), by: 'hand' }
+      edits.changeGraph(position, { quantity: 'x' })(draft)
+      edits.changeGraph(velocity, { quantity: 'vx' })(draft)
+    },
+    edits.addStretch(crypto.randomUUID(), position, 20, 200),
+  ]
+}
