@@ -233,6 +233,6 @@ describe('a fender that bounces', () => {
     )
     await reopen(page)
     await page.getByRole('link', { name: 'Graphs' }).click()
-    await page.getByText('The motion breaks within this stretch').waitFor()
+    await page.getByText('There is a break in this stretch').waitFor()
   })
 })

@@ -28,10 +28,10 @@ export type Doubt =
 const UNLIKELY = 0.005
 /** Points that are to say more than what is found, at least. */
 const FEWEST_SPARE = 3
-/** A residual that is so many times their usual size belongs to no such scatter, and points that tell that size. */
+/** A residual that is so many times their typical size belongs to no such scatter, and points that tell that size. */
 const FAR = 4.5
 const FEWEST_FOR_FAR = 8
-/** A point less than so many times the usual size off is told only if the reading moves by this share of its error without it. */
+/** A point less than so many times the typical size off is told only if the reading moves by this share of its error without it. */
 const GROSS = 8
 const MATTERS = 0.5
 /** Standard errors that must find room in a bend: below, simulated loops are missed by more than their errors. */

@@ -1,4 +1,4 @@
-import { USUAL_CORRELATION } from '../motion/index.ts'
+import { TYPICAL_CORRELATION } from '../motion/index.ts'
 import { autoregressiveWhitening, dotProduct } from '../regression/index.ts'
 
 /** A fitted column of n positions. */
@@ -40,7 +40,7 @@ export function driftFactor(columns: readonly DriftingColumn[]): number {
   if (!withAssumed) return 1
   const candidates = GRID.flatMap((correlation) => {
     const one = likelihoodOf(columns, correlation, freedom)
-    const prior = 0.5 * ((correlation - USUAL_CORRELATION.mean) / USUAL_CORRELATION.deviation) ** 2
+    const prior = 0.5 * ((correlation - TYPICAL_CORRELATION.mean) / TYPICAL_CORRELATION.deviation) ** 2
     return one
       ? [{ logLikelihood: one.logLikelihood - prior, longRun: longRun(one.variance, correlation) }]
       : []

@@ -33,7 +33,7 @@ const LARGEST = 120
 const LEAST_AREA = 6
 /** Where more than this share of what is around a sticker has its colour, the colour tells nothing. */
 const MOST_AROUND = 0.2
-/** Size of a blob against the usual one: what is too small is hidden or something else, what is too large is two. */
+/** Size of a blob against the typical one: what is too small is hidden or something else, what is too large is two. */
 const AREA = { early: 0.5, late: 0.25, most: 1.7 }
 /** Share by which the colour and the size are renewed at each sighting, by how much the template may change. */
 const RENEWAL = { constant: 0, slowly: 0.05, quickly: 0.25 }
@@ -153,7 +153,7 @@ export function colourReach(at: Point): Rect {
 export class ColourFollower implements Following {
   private readonly predictor = new Predictor()
   private colour!: Learned
-  private usual = 0
+  private typical = 0
   /** From the blob's centroid to the body's point. */
   private offset: Point = { x: 0, y: 0 }
   private wide = 1
@@ -184,7 +184,7 @@ export class ColourFollower implements Following {
   reach(time: number): Reach {
     const predicted = this.predictor.at(time)
     const radius = this.radiusAt(time)
-    const size = Math.sqrt(this.usual)
+    const size = Math.sqrt(this.typical)
     const around = radius + size + Math.hypot(this.offset.x, this.offset.y)
     return {
       at: { x: predicted.x, y: predicted.y },
@@ -213,16 +213,16 @@ export class ColourFollower implements Following {
       point.x < -by || point.y < -by || point.x > width + by || point.y > height + by
     if (Number.isFinite(predicted.error) && isOutside(at, predicted.error)) return { kind: 'left', at }
     const { persistence, change } = this.settings
-    const least = (AREA.early + (AREA.late - AREA.early) * persistence) * this.usual
+    const least = (AREA.early + (AREA.late - AREA.early) * persistence) * this.typical
     const radius = this.radiusAt(time)
     const deviation = Number.isFinite(predicted.error) ? predicted.error : radius
     const found = blobsIn(plane, this.colour)
-      .filter(({ area }) => area >= least && area <= AREA.most * this.usual)
+      .filter(({ area }) => area >= least && area <= AREA.most * this.typical)
       .map((blob) => {
         const place = { x: blob.x + this.offset.x, y: blob.y + this.offset.y }
         return { blob, place, off: Math.hypot(place.x - at.x, place.y - at.y) }
       })
-      // After it was out of sight, what is not where the course allows is something else.
+      // After a gap, what is not where the prediction allows is something else.
       .filter(({ off }) => this.misses === 0 || off <= Math.max(AGAIN.pixels, AGAIN.deviations * deviation))
       .filter(({ off, place }) => off <= radius && !isTaken(place, at, others))
       .sort((a, b) => a.off - b.off)
@@ -233,7 +233,7 @@ export class ColourFollower implements Following {
     }
     if (second && (second.off - best.off) / deviation < NEARER)
       return { kind: 'two', at, places: [best.place, second.place] }
-    const share = best.blob.area / this.usual
+    const share = best.blob.area / this.typical
     const certainty = Math.min(1, share, 1 / share)
     this.accept(best, time, RENEWAL[change])
     return {
@@ -262,11 +262,11 @@ export class ColourFollower implements Following {
   }
 
   place(): Other {
-    return { ...this.seen, size: Math.sqrt(this.usual / Math.PI) }
+    return { ...this.seen, size: Math.sqrt(this.typical / Math.PI) }
   }
 
   private accept({ blob, place }: { blob: Blob; place: Point }, time: number, renewal: number): void {
-    this.usual += renewal * (blob.area - this.usual)
+    this.typical += renewal * (blob.area - this.typical)
     const { mean } = this.colour
     for (const key of ['red', 'blue', 'light'] as const) mean[key] += renewal * (blob.colour[key] - mean[key])
     this.predictor.add(time, place)
@@ -280,7 +280,7 @@ export class ColourFollower implements Following {
     const predicted = this.predictor.at(time)
     const seconds = Math.abs(time - this.lastTime)
     const step = Math.hypot(predicted.velocity.x, predicted.velocity.y) * seconds
-    const first = Math.max(40, 2.5 * Math.sqrt(this.usual))
+    const first = Math.max(40, 2.5 * Math.sqrt(this.typical))
     const reach = Number.isFinite(predicted.error) ? 8 + 4 * predicted.error + 0.8 * step : first + 0.8 * step
     const most = Math.max(this.picture.width, this.picture.height)
     return Math.min(most, reach * this.wide * (1 + 0.3 * this.misses))
@@ -296,7 +296,7 @@ export class ColourFollower implements Following {
     const radius = Math.sqrt(own.area / Math.PI)
     if (radius > LARGEST / 2 || this.around(plane, own, radius) > MOST_AROUND)
       throw new OutlineError({ code: 'same-colour-around' })
-    this.usual = own.area
+    this.typical = own.area
     this.offset = { x: at.x - own.x, y: at.y - own.y }
   }
 

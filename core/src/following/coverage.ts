@@ -8,10 +8,10 @@ import type { Shape } from './shape.ts'
 
 /** Less than so many deviations are no difference. */
 const LEAST_DIFFERENCE = 4
-/** Share of a body's usual difference below which what differs is not the body. */
+/** Share of a body's typical difference below which what differs is not the body. */
 const FAINT = 0.35
 /** Pixels around one in which the largest difference counts as that of the body alone; for a rim that is faint, more. */
-const NEIGHBOURS = { usual: 2, rim: 5 }
+const NEIGHBOURS = { typical: 2, rim: 5 }
 
 /**
  * Share of each pixel that something in front of the background covers, from its difference over the largest one nearby,
@@ -25,7 +25,7 @@ const NEIGHBOURS = { usual: 2, rim: 5 }
  */
 export function coverageOf(difference: Grid, contrast: number, streak = 0): Grid {
   const { width, height, data } = difference
-  const near = NEIGHBOURS.usual + Math.round(streak / 2)
+  const near = NEIGHBOURS.typical + Math.round(streak / 2)
   const far = Math.max(NEIGHBOURS.rim, near)
   const room = 4 * (data.length + 4) + extremeBytes(width, height, far)
   return withArena(4 * (2 * data.length + room) + 1024, () => {

@@ -20,7 +20,7 @@ export interface Search {
   /** Standard deviation of the frame's noise. */
   noise: number
   /** Score that it usually has (NaN before the first), and the least that is taken for it. */
-  usual: number
+  typical: number
   needed: number
   freedom: Freedom
   /** Whether a place is that of another body. */
@@ -50,7 +50,7 @@ export function worthOf(score: number, place: Point, expected: Point, deviation:
   const off = (place.x - expected.x) ** 2 + (place.y - expected.y) ** 2
   return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
 }
-/** Share of the usual score that is as good as what is expected. */
+/** Share of the typical score that is as good as what is expected. */
 const SETTLES = 0.9
 /** Least share of a body that is seen where a part of it is enough, and what the part's score counts for. */
 const PART = { least: 0.55, counts: 0.92 }
@@ -63,7 +63,7 @@ const FINE = 0.6
  * @param scenes the frame from the size that the template is kept in on, each at half the size of the one before
  */
 export function findTemplate(scenes: Scene[], template: Template, search: Search): Found | null {
-  const { expected, predicted, reach, by: scale, noise, usual, needed, freedom, isTaken } = search
+  const { expected, predicted, reach, by: scale, noise, typical, needed, freedom, isTaken } = search
   const smear = smearBetween(turned(template.smear, expected.turn), search.smear)
   const patch = renderPatch(template, expected, smear, scenes[0].known !== null)
   const deviation = Math.max(
@@ -85,7 +85,7 @@ export function findTemplate(scenes: Scene[], template: Template, search: Search
       .filter((place) => !isTaken(place))
   const nearby = placesWithin(near)
   const refinedNear = nearby.length > 0 ? refinedAt(nearby[0]) : null
-  const isSettled = near >= reach || (refinedNear !== null && refinedNear.score > SETTLES * usual)
+  const isSettled = near >= reach || (refinedNear !== null && refinedNear.score > SETTLES * typical)
   const places = isSettled ? nearby : placesWithin(reach)
   const worthFromAfar = (place: Point & { score: number }) => worthOf(place.score, place, expected, deviation)
   const ranked = [...places].sort((a, b) => worthFromAfar(b) - worthFromAfar(a))
@@ -105,7 +105,7 @@ export function findTemplate(scenes: Scene[], template: Template, search: Search
     if (!refined) continue
     const worth = worthOf(strengthOf(refined), refined.pose, expected, deviation)
     if (!best || worth > best.worth) best = { place, refined, worth }
-    if (best.worth > Math.max(needed, SETTLES * (Number.isNaN(usual) ? 1 : usual))) break
+    if (best.worth > Math.max(needed, SETTLES * (Number.isNaN(typical) ? 1 : typical))) break
   }
   if (!best) return null
   const { place: first, refined } = best

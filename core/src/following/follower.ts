@@ -22,15 +22,15 @@ import { PARTLY, SilhouetteSightings } from './silhouetteSightings.ts'
 import { templateReach } from './template.ts'
 import { TemplateMatcher } from './templateMatcher.ts'
 
-/** Share of the usual score that a place must have, for the least and the most persistence. */
+/** Share of the typical score that a place must have, for the least and the most persistence. */
 const NEEDED = { early: 0.88, late: 0.6 }
 /** No score below this is ever a sighting. */
 const LOWEST = 0.4
 /** Before it was found for the first time, and after it was missed before that. */
 const FIRST = { score: 0.68, missed: 0.95 }
-/** Times farther than usual that is looked at most. */
+/** Times that the reach is widened at most. */
 const WIDEST = 3
-/** Looks in vain, of which there are two a frame, after which a body is believed within so many half widths of its course. */
+/** Failed searches, two per frame, after which a body is accepted only within so many half widths of its predicted path. */
 const LONG_GONE = { misses: 16, sizes: 2 }
 /** A body that is shown within so many deviations of where it was expected goes on as it went. */
 const SHOWN_NEAR = 4
@@ -130,7 +130,7 @@ export class Follower implements Following {
     })
   }
 
-  /** What is found far from its course after it was out of sight for long may be something else: a person is asked. */
+  /** What is found far from the predicted path after a long gap may be something else: a person is asked. */
   private doubted(decision: Decision, { predicted }: Where): Decision {
     const { sighting } = decision
     if (sighting.kind !== 'found' || this.track.misses <= LONG_GONE.misses) return decision
@@ -236,7 +236,7 @@ export class Follower implements Following {
       known.showAt(plane, at)
       shape.matcher = known
     }
-    // Where it is on its course the course is still known; after a jump nothing is.
+    // On its predicted path the motion is still known; after a jump it is not.
     if (distance(at, predicted) < SHOWN_NEAR * predicted.error) this.track.predictor.add(time, at)
     else this.track.predictor.restart(time, at)
     this.track.stepLength = 0

@@ -85,7 +85,7 @@ describe('a guided follower', () => {
     expect(all[4]).toMatchObject({ kind: 'question', why: 'two', places: [{ x: 50 }, { x: 70 }] })
   })
 
-  it('asks whether something far from its course is it, since when it was out of sight', async () => {
+  it('asks whether something far from its predicted path is it, since when it was out of sight', async () => {
     const all = await outcomes((frame) => (frame < 10 ? 'found' : frame < 30 ? 'hidden' : 'elsewhere'), {
       answer: (guided, frame) => guided.lookOn(frame + 15),
     })

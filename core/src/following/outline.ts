@@ -39,7 +39,7 @@ const RAYS = 48
 /** What a border loses, in steps of brightness, for each pixel that it goes in or out from ray to ray. */
 const BEND = 2.2
 /** What it gains for each pixel out to a small size, and loses for each beyond: something on a body is not the body. */
-const SIZE = { usual: 12, gain: 0.7, loss: 0.08 }
+const SIZE = { typical: 12, gain: 0.7, loss: 0.08 }
 /** What a border gains for each pixel on its ray that moves, and loses for each that does not. */
 const MOVING = 7
 /** Share of the strongest difference from the background at which a pixel counts as moving as much as not. */
@@ -210,10 +210,11 @@ function differenceAt(lit: Grid, at: Point, ray: number, radius: number): number
 
 /** What a border at each radius of each ray is worth by its contrast and its size alone. */
 function sizeWorths(contrasts: Float32Array[]): Float32Array[] {
-  const { usual, gain, loss } = SIZE
+  const { typical, gain, loss } = SIZE
   return contrasts.map((ray) =>
     ray.map(
-      (contrast, radius) => contrast + gain * Math.min(radius, usual) - loss * Math.max(0, radius - usual),
+      (contrast, radius) =>
+        contrast + gain * Math.min(radius, typical) - loss * Math.max(0, radius - typical),
     ),
   )
 }

@@ -250,7 +250,7 @@ describe('what was seen to differ from the background', () => {
 })
 
 describe('after it was hidden for long', () => {
-  it('a body is not found again far from its course without asking, though another one looks like it', () => {
+  it('a body is not found again far from its predicted path without asking, though another one looks like it', () => {
     const turns = { radius: 10, turn: (frame: number) => 0.5 * frame, light: halves }
     const body: FilmedBody = { ...turns, at: (frame) => ({ x: 30 + 6 * frame, y: 60 }) }
     // It goes into a box and stays there; its like comes from below.

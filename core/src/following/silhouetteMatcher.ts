@@ -55,7 +55,7 @@ export interface SilhouetteSearch {
   /** Way that the body goes while the shutter is open. */
   smear: Point
   time: number
-  /** Whether a template or the course has told the place: a typical fit there is enough. */
+  /** Whether a template or the prediction gives the place: a typical fit there is enough. */
   isPredicted: boolean
 }
 

@@ -9,7 +9,7 @@ import { type Before, type Decision, type FollowSettings, hiddenAt, type Where }
 import type { Fitted } from './silhouette.ts'
 import type { SilhouetteMatcher } from './silhouetteMatcher.ts'
 
-/** A template that scores less than this share of the usual one may be of something that turns. */
+/** A template that scores less than this share of the typical one may be of something that turns. */
 const UNSURE = 0.8
 /**
  * A template that is farther than this, in pixels and in radii, from where the whole shape is has found something else, where
@@ -18,12 +18,12 @@ const UNSURE = 0.8
  */
 const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
 /**
- * A shape that scores less than this share of the usual score is hidden in part, and must lie within so many deviations, or
+ * A shape that scores less than this share of the typical score is hidden in part, and must lie within so many deviations, or
  * radii. An elongated one, and any before it was found in a second frame, has less, and one within an error of where it is
  * expected; where it comes out again it has more.
  */
 export const PARTLY = { score: 0.92, expected: 0.9, unsure: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
-/** A weak silhouette is believed up to so many looks in vain, and from such a score on before there is a course. */
+/** A weak silhouette is accepted up to so many failed searches, and from such a score on before there is a prediction. */
 const WEAK = { misses: 2, score: 0.75 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
@@ -52,7 +52,7 @@ export class SilhouetteSightings {
     if (found && silhouette.isBackground(difference, found.at, this.track.stepLength > RESTS)) found = null
     if (silhouette.quality === 'none') return found || sighting.kind !== 'found' ? byTemplate : hidden
     if (found && found.certainty > UNSURE) {
-      // Of two places the one on the course is the body's, if its shape is there.
+      // Of two places the one on the predicted path is the body's, if its shape is there.
       const isOffCourse = distance(found.at, predicted) > AGAIN.near * predicted.error + ELSEWHERE.pixels
       if (silhouette.quality === 'weak')
         return (isOffCourse && this.byShapeAlone(silhouette, where)) || byTemplate
@@ -107,10 +107,10 @@ export class SilhouetteSightings {
     // Where exactly the body is expected less of it is enough.
     const isThere =
       off < predicted.error && Number.isFinite(predicted.error) && this.track.misses <= WEAK.misses
-    const usual = isAgain && !isThere ? PARTLY.again : isThere ? PARTLY.expected : PARTLY.score
-    const whole = silhouette.isElongated || !silhouette.isProven ? PARTLY.unsure : usual
+    const typical = isAgain && !isThere ? PARTLY.again : isThere ? PARTLY.expected : PARTLY.score
+    const whole = silhouette.isElongated || !silhouette.isProven ? PARTLY.unsure : typical
     const isPartly = silhouette.certaintyOf(fit) < whole
-    // A weak one is believed only while the course is known, or where it fits well before there is one.
+    // A weak one is accepted only with a recent prediction, or if it fits well before there is one.
     const isNew = !Number.isFinite(predicted.error) && fit.score > WEAK.score
     const isOnCourse = Number.isFinite(predicted.error) && this.track.misses <= WEAK.misses
     if (silhouette.quality === 'weak' && !isNew && !isOnCourse) return hidden

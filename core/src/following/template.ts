@@ -84,9 +84,9 @@ const MISFIT = 4
  */
 export function pointOutline(plane: Plane, at: Point, outline: Outline, noise: number): Outline | null {
   const grid = gridOf(plane)
-  const usual = sizeOf(outline)
+  const typical = sizeOf(outline)
   for (const radius of POINT_RADII) {
-    if (radius > 0.8 * usual) return null
+    if (radius > 0.8 * typical) return null
     const part = { radii: outline.radii.map((own) => Math.min(own, radius)) }
     const depthAt = depthIn(part)
     const left = Math.max(1, Math.floor(at.x - radius) - grid.x)

@@ -140,7 +140,7 @@ export class TemplateMatcher {
       predicted,
       by,
       noise: this.noise,
-      usual: this.typicalScore,
+      typical: this.typicalScore,
       needed,
       reach: radius / by,
       freedom: FREEDOM[change],

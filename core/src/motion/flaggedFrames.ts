@@ -8,7 +8,7 @@ const known = new WeakMap<object, { footage: Footage; flags: number[] }>()
 
 /**
  * Frames whose time would be wrong by too much if frames were taken for even: by so much that a body is
- * off by more than its mark error. Where no body is marked, by more than the usual spread of intervals.
+ * off by more than its mark error. Where no body is marked, by more than the typical spread of intervals.
  * The file's own times are judged, not what was decided about them.
  */
 export function flaggedFrames(investigation: Investigation): number[] {
@@ -22,7 +22,7 @@ export function flaggedFrames(investigation: Investigation): number[] {
 }
 
 function judged(bodies: ById<Body>, { seconds, rounding }: FrameTimes): number[] {
-  const usual = median(Float64Array.from(seconds.subarray(1), (time, i) => time - seconds[i]))
+  const typical = median(Float64Array.from(seconds.subarray(1), (time, i) => time - seconds[i]))
   const judges = inOrder(bodies).map(([, body]) => ({
     speed: speedPerFrame(body),
     error: markErrorOf(body),
@@ -30,7 +30,7 @@ function judged(bodies: ById<Body>, { seconds, rounding }: FrameTimes): number[]
   return unevenFrames(seconds, rounding, (frame) => {
     const tolerated = judges.flatMap(({ speed, error }) => {
       const moved = speed(frame)
-      return moved === null ? [] : [moved > 0 ? (usual * error) / moved : Number.POSITIVE_INFINITY]
+      return moved === null ? [] : [moved > 0 ? (typical * error) / moved : Number.POSITIVE_INFINITY]
     })
     return tolerated.length > 0 ? Math.min(...tolerated) : null
   })

@@ -59,7 +59,7 @@ export { commonError, ErrorSensitivity, frameOfError } from './errorSensitivity.
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
 export type { InvestigationScene } from './investigationScene.ts'
-export { USUAL_CORRELATION } from './markCorrelation.ts'
+export { TYPICAL_CORRELATION } from './markCorrelation.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
 export { type MotionTable, type TableSettings, tablesOf } from './motionTable.ts'
 export { type PlaneReport, planeReport } from './planeReport.ts'

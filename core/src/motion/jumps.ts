@@ -15,7 +15,7 @@ const SIDE = { most: 8, least: 4 }
  * A jump is longer than `pixels`, than `errors` standard errors, and than `usual` times the upper quartile of that distance in
  * this motion.
  */
-const LIMIT = { pixels: 2, errors: 6, usual: 6 }
+const LIMIT = { pixels: 2, errors: 6, typical: 6 }
 /** Pieces of the time between two marks in which both parabolas are taken as straight. */
 const PIECES = 8
 
@@ -37,7 +37,7 @@ export function jumpsIn(
     return cached(known, points, [from, i, to], error, () => apartAt(points, [from, i, to], error))
   })
   const sorted = [...places].sort((a, b) => a - b)
-  const limit = Math.max(LIMIT.pixels, LIMIT.usual * (sorted[Math.floor(0.75 * sorted.length)] ?? 0))
+  const limit = Math.max(LIMIT.pixels, LIMIT.typical * (sorted[Math.floor(0.75 * sorted.length)] ?? 0))
   return places.flatMap((length, at) => {
     const near = places.slice(Math.max(0, at - SIDE.least), at + SIDE.least + 1)
     return length > limit && length === Math.max(...near) ? [{ at, length }] : []

@@ -14,7 +14,7 @@ const GRID = Array.from({ length: 20 }, (_, i) => 0.05 * i)
  * What is expected of followed marks before they are looked at: mean and standard deviation. On 60 rendered clips the
  * errors of neighbouring marks correlate by 0.3 to 0.8.
  */
-export const USUAL_CORRELATION = { mean: 0.6, deviation: 0.2 }
+export const TYPICAL_CORRELATION = { mean: 0.6, deviation: 0.2 }
 
 /** A window of marks: frames and both coordinates, in pixels, one after the other. */
 interface Marks {
@@ -41,7 +41,7 @@ export function followedCorrelation(
   const logarithms = GRID.map(
     (correlation) =>
       windows.reduce((sum, start) => sum + windowLikelihood(marks, start, correlation), 0) -
-      0.5 * ((correlation - USUAL_CORRELATION.mean) / USUAL_CORRELATION.deviation) ** 2,
+      0.5 * ((correlation - TYPICAL_CORRELATION.mean) / TYPICAL_CORRELATION.deviation) ** 2,
   )
   const most = Math.max(...logarithms)
   const weights = logarithms.map((one) => Math.exp(one - most))

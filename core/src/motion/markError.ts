@@ -37,21 +37,21 @@ interface Listed {
   y: Float64Array
   /** How far the body is smeared in each one's picture, in pixels. */
   smears: Float64Array
-  /** Marks that follow on each other in one course, with no rest and no break between them: the first and how many. */
-  courses: { first: number; count: number }[]
+  /** Runs of marks without a rest or a break between them: the first mark and the number of marks. */
+  runs: { first: number; count: number }[]
 }
 
 function listed(body: Body): Listed {
   const frames = framesOf(body)
   const [x, y] = [new Float64Array(frames.length), new Float64Array(frames.length)]
-  const courses = [{ first: 0, count: 0 }]
+  const runs = [{ first: 0, count: 0 }]
   for (let i = 0; i < frames.length; i++) {
     const mark = body.marks[frames[i]]
     x[i] = mark.x
     y[i] = mark.y
     const rests = mark.until !== undefined
-    if (rests || body.breaks[frames[i]] === 'break') courses.push({ first: rests ? i + 1 : i, count: 0 })
-    if (!rests) courses[courses.length - 1].count++
+    if (rests || body.breaks[frames[i]] === 'break') runs.push({ first: rests ? i + 1 : i, count: 0 })
+    if (!rests) runs[runs.length - 1].count++
   }
   const smears = new Float64Array(frames.length)
   for (let i = 0; i < frames.length; i++) {
@@ -60,7 +60,7 @@ function listed(body: Body): Listed {
     if (streak) smears[i] = 2 * Math.hypot(streak.x, streak.y)
     else if (from < to) smears[i] = Math.hypot(x[to] - x[from], y[to] - y[from]) / (frames[to] - frames[from])
   }
-  return { frames, x, y, smears, courses }
+  return { frames, x, y, smears, runs }
 }
 
 /**
@@ -70,16 +70,16 @@ function listed(body: Body): Listed {
  * @returns the sizes, and the mark in the middle of each pair of them
  */
 function pseudoResiduals(
-  { frames, x, y, courses }: Listed,
+  { frames, x, y, runs }: Listed,
   count: number,
 ): { sizes: Float64Array; marks: Int32Array } {
-  const windows = courses.reduce((sum, course) => sum + Math.max(0, course.count - count + 1), 0)
+  const windows = runs.reduce((sum, run) => sum + Math.max(0, run.count - count + 1), 0)
   const sizes = new Float64Array(2 * windows)
   const marks = new Int32Array(windows)
   const weights = new Float64Array(count)
   let window = 0
-  for (const course of courses)
-    for (let first = course.first; first + count <= course.first + course.count; first++, window++) {
+  for (const run of runs)
+    for (let first = run.first; first + count <= run.first + run.count; first++, window++) {
       let square = 0
       for (let k = 0; k < count; k++) {
         let product = 1
@@ -117,7 +117,7 @@ export function markErrors(body: Body): MarkErrors {
   const kept = known.get(body)
   if (kept) return kept
   const marks = listed(body)
-  const correlation = isFollowed(body) ? followedCorrelation(marks, marks.courses) : 0
+  const correlation = isFollowed(body) ? followedCorrelation(marks, marks.runs) : 0
   const errors =
     body.markError === null
       ? estimated(marks, placedError(body), correlation)
@@ -157,22 +157,22 @@ function growing(listed: Listed, correlation: number): MarkErrors | null {
   const smears = new Float64Array(marks.length)
   for (let window = 0; window < marks.length; window++) smears[window] = listed.smears[marks[window]]
   const middle = median(smears)
-  const slow = { smears: [] as number[], sizes: [] as number[], usual: 0 }
-  const fast = { smears: [] as number[], sizes: [] as number[], usual: 0 }
+  const slow = { smears: [] as number[], sizes: [] as number[], typical: 0 }
+  const fast = { smears: [] as number[], sizes: [] as number[], typical: 0 }
   for (let window = 0; window < marks.length; window++) {
     const some = smears[window] < middle ? slow : fast
     some.smears.push(smears[window])
     some.sizes.push(sizes[2 * window], sizes[2 * window + 1])
   }
-  for (const some of [slow, fast]) some.usual = median(some.smears)
+  for (const some of [slow, fast]) some.typical = median(some.smears)
   const half = Math.min(slow.sizes.length, fast.sizes.length)
   if (half < FEWEST_FOR_GROWTH) return null
-  if (!(fast.usual > Math.max(APART.least, APART.times * slow.usual))) return null
+  if (!(fast.typical > Math.max(APART.least, APART.times * slow.typical))) return null
   const correction = correctionFor(listed, 4, correlation)
   const [least, most] = [slow, fast].map(({ sizes: some }) => correction * spreadOf(some))
   if (!(most > least * (1 + SURE / Math.sqrt(half)))) return null
-  const growth = Math.sqrt((most ** 2 - least ** 2) / (fast.usual ** 2 - slow.usual ** 2))
-  const atRest = Math.sqrt(Math.max(0, least ** 2 - (growth * slow.usual) ** 2))
+  const growth = Math.sqrt((most ** 2 - least ** 2) / (fast.typical ** 2 - slow.typical ** 2))
+  const atRest = Math.sqrt(Math.max(0, least ** 2 - (growth * slow.typical) ** 2))
   const base = Math.max(FINEST_ERROR, atRest)
   const smearAt = new Map(listed.frames.map((frame, i) => [frame, listed.smears[i]]))
   const at = (frame: number) => Math.hypot(base, growth * (smearAt.get(frame) ?? 0))

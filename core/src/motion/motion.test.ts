@@ -44,13 +44,13 @@ describe('three-point derivatives', () => {
 
   it('go beside a rest through its nearer end, and give the rest none', () => {
     // At rest until t = 2, then off with an acceleration of 6.
-    const course = { from: [0, 2.5, 3], to: [2, 2.5, 3], breaks: new Set<number>() }
-    const { rows, map } = DERIVATIVES['three-point'].derive(course, 1, 1, [])
+    const points = { from: [0, 2.5, 3], to: [2, 2.5, 3], breaks: new Set<number>() }
+    const { rows, map } = DERIVATIVES['three-point'].derive(points, 1, 1, [])
     expect(rows).toEqual([1])
     expect(applyMap(map, [0, 3 * 0.25, 3])[0]).toBeCloseTo(3, 12)
     expect(
       DERIVATIVES['three-point'].derive(
-        { ...course, from: [-1, ...course.from], to: [-1, ...course.to] },
+        { ...points, from: [-1, ...points.from], to: [-1, ...points.to] },
         1,
         1,
         [],

@@ -87,10 +87,10 @@ describe('stray marks', () => {
     for (const count of [24, 46, 120])
       for (let seed = 1; seed <= 5; seed++) {
         const { body, seconds } = simulated(at, count, 100 * count + seed)
-        const course = diagnoseTrack(body, seconds)
-        expect(course.outliers.length).toBeLessThanOrEqual(1)
-        expect(course.breaks).toHaveLength(1)
-        expect(Math.abs(seconds[course.breaks[0]] - breaks[0])).toBeLessThanOrEqual(1.01 / count)
+        const diagnosis = diagnoseTrack(body, seconds)
+        expect(diagnosis.outliers.length).toBeLessThanOrEqual(1)
+        expect(diagnosis.breaks).toHaveLength(1)
+        expect(Math.abs(seconds[diagnosis.breaks[0]] - breaks[0])).toBeLessThanOrEqual(1.01 / count)
       }
   })
 
@@ -107,9 +107,9 @@ describe('stray marks', () => {
     const { body, seconds } = simulated(at, 120, 5)
     const before = Math.round(120 * breaks[0])
     for (let frame = before - 20; frame < before - 14; frame++) delete body.marks[frame]
-    const course = diagnoseTrack(body, seconds)
-    expect(course.breaks.map((frame) => Math.abs(frame / 120 - breaks[0]) <= 1 / 120)).toContain(true)
-    expect(course.outliers).toEqual([])
+    const diagnosis = diagnoseTrack(body, seconds)
+    expect(diagnosis.breaks.map((frame) => Math.abs(frame / 120 - breaks[0]) <= 1 / 120)).toContain(true)
+    expect(diagnosis.outliers).toEqual([])
   })
 
   it('proposes none where somebody has said that there is none, nor one that is known', () => {
@@ -171,11 +171,11 @@ describe('jumps of followed marks', () => {
         return isOff ? { x: x - 5, y: y + 4 } : { x, y }
       }
       const { body, seconds } = simulated(motion, 120, seed, 'follow')
-      const course = diagnoseTrack(body, seconds)
-      const isAt = (frame: number) => course.jumps.some((jump) => Math.abs(jump.frame - frame) <= 1)
+      const diagnosis = diagnoseTrack(body, seconds)
+      const isAt = (frame: number) => diagnosis.jumps.some((jump) => Math.abs(jump.frame - frame) <= 1)
       if (isAt(48)) there++
       if (isAt(72)) back++
-      breaks += course.breaks.length
+      breaks += diagnosis.breaks.length
     }
     expect(there).toBeGreaterThanOrEqual(0.95 * TRIES)
     expect(back).toBeGreaterThanOrEqual(0.95 * TRIES)

@@ -38,7 +38,7 @@ const LEAST_MARKS_FOR_BREAKS = 16
 /** Marks on either side of a break that are fitted. */
 const SIDE = { least: 5, most: 12 }
 /** Least reduction of χ² by two parabolas instead of one for a break, absolute and relative to its lower quartile in this motion. */
-const BREAK = { least: 40, usual: 20 }
+const BREAK = { least: 40, typical: 20 }
 
 /** Relative step in which errors are rounded: otherwise each new mark would invalidate everything cached. */
 const STEP = 0.02
@@ -58,7 +58,7 @@ const inSteps = (error: number) => Math.exp(STEP * Math.round(Math.log(error) / 
 export function diagnoseTrack(
   body: Body,
   seconds: ArrayLike<number>,
-  limit: number = STRAY_LIMIT.usual,
+  limit: number = STRAY_LIMIT.default,
 ): TrackDiagnosis {
   const all = framesOf(body).filter((frame) => frame < seconds.length)
   const frames = all.filter((frame) => body.marks[frame].until === undefined)
@@ -132,42 +132,39 @@ function standardisedDeviation(
       ? beside(ONE_SIDED_NEIGHBOURS).slice(0, ONE_SIDED_NEIGHBOURS)
       : beside(ONE_SIDED_NEIGHBOURS).slice(-ONE_SIDED_NEIGHBOURS)
   const both = consensusParabola(around, error)
-  if (both && (both.isWhole || !isInside)) return deviationFrom(both.course, points[i], error)
+  if (both && (both.isWhole || !isInside)) return deviationFrom(both.fit, points[i], error)
   const sides = [points.slice(Math.max(from, i - 5), i), points.slice(i + 1, Math.min(to, i + 6))]
     .filter((side) => side.length >= 4)
     .map((side) => consensusParabola(side, error))
     .concat(both)
     .filter((side) => side !== null)
   if (sides.length === 0) return 0
-  return Math.min(...sides.map(({ course }) => deviationFrom(course, points[i], error)))
+  return Math.min(...sides.map(({ fit }) => deviationFrom(fit, points[i], error)))
 }
 
 /** Returns the distance of a mark from a parabola in standard errors, of the mark and of the parabola. */
-function deviationFrom(course: Parabola, { t, x, y }: TimedMark, error: number): number {
-  const expected = course.at(t)
+function deviationFrom(fit: Parabola, { t, x, y }: TimedMark, error: number): number {
+  const expected = fit.at(t)
   return Math.hypot(x - expected.x, y - expected.y) / (error * Math.sqrt(1 + expected.variance))
 }
 
 /**
  * Returns the parabola that all marks, or all but one, agree on within their error, and whether all do; null if there is none.
  */
-function consensusParabola(
-  points: TimedMark[],
-  error: number,
-): { course: Parabola; isWhole: boolean } | null {
+function consensusParabola(points: TimedMark[], error: number): { fit: Parabola; isWhole: boolean } | null {
   const n = points.length
   if (n < 4) return null
   const all = parabola(points)
   if (all && chiSquareOf(all, points, error) <= MISFIT * Math.max(2, 2 * (n - 3)))
-    return { course: all, isWhole: true }
+    return { fit: all, isWhole: true }
   let best: number[] | null = null
   let least = Number.POSITIVE_INFINITY
   for (let a = 0; a < n; a++)
     for (let b = a + 1; b < n; b++)
       for (let c = b + 1; c < n; c++) {
-        const course = parabola([points[a], points[b], points[c]])
-        if (!course) continue
-        const off = points.map((point) => deviationFrom(course, point, error))
+        const fit = parabola([points[a], points[b], points[c]])
+        if (!fit) continue
+        const off = points.map((point) => deviationFrom(fit, point, error))
         const kth = [...off].sort((p, q) => p - q)[n - 2]
         if (kth >= least) continue
         least = kth
@@ -175,10 +172,10 @@ function consensusParabola(
       }
   if (!best || least > MAX_DEVIATION) return null
   const kept = points.filter((_, i) => best[i] <= MAX_DEVIATION)
-  const course = parabola(kept)
+  const fit = parabola(kept)
   const freedom = 2 * (kept.length - 3)
-  if (!course || (freedom > 0 && chiSquareOf(course, kept, error) > MISFIT * freedom)) return null
-  return { course, isWhole: kept.length === n }
+  if (!fit || (freedom > 0 && chiSquareOf(fit, kept, error) > MISFIT * freedom)) return null
+  return { fit, isWhole: kept.length === n }
 }
 
 /**
@@ -229,7 +226,7 @@ function breaksIn(points: TimedMark[], error: number, known: WeakMap<Mark, Cache
       : cached(known, points, [i - side, i, i + side], error, () => breakGain(around(i), side, error)),
   )
   const inner = gains.slice(side, gains.length - side + 1).sort((a, b) => a - b)
-  const limit = Math.max(BREAK.least, BREAK.usual * inner[inner.length >> 2])
+  const limit = Math.max(BREAK.least, BREAK.typical * inner[inner.length >> 2])
   const sure = gains.map((gain, i) => {
     if (gain <= limit) return 0
     const without = around(i).map((_, k, all) =>

@@ -110,7 +110,7 @@ export function findRepeats(
 /** Where some repeats could not be told, their share is off by so much at most. */
 const NEAR = 0.15
 
-/** Rates that the share of repeats points to: usual ones near it, the nearest first, then the share's own. */
+/** Rates that the share of repeats points to: typical ones near it, the nearest first, then the share's own. */
 function possibleRates(frames: number[], rate: number): number[] {
   if (frames.length < FEWEST || !(rate > 0)) return []
   // From the first repeat to the last the pattern is whole; what is before and after need not move.

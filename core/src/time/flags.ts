@@ -61,13 +61,13 @@ export function unevenFrames(
 ): number[] {
   if (seconds.length < 3) return []
   const lengths = Float64Array.from({ length: seconds.length - 1 }, (_, i) => seconds[i + 1] - seconds[i])
-  const usual = median(lengths)
+  const typical = median(lengths)
   const general = 5 * robustDeviation(lengths)
   const flagged: number[] = []
   lengths.forEach((length, i) => {
     // A rounding of the last digit is no unevenness, however small the tolerance.
     const most = Math.max(tolerance(i + 1) ?? general, 1.01 * rounding, 1e-9)
-    if (Math.abs(length - usual) > most) flagged.push(i + 1)
+    if (Math.abs(length - typical) > most) flagged.push(i + 1)
   })
   return flagged
 }

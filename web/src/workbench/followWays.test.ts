@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { framesAlong, usualWay } from './followWays.ts'
+import { defaultWay, framesAlong } from './followWays.ts'
 
 const frames = [10, 12, 14, 16, 18]
 const marked = (...list: number[]) => ({
@@ -8,25 +8,25 @@ const marked = (...list: number[]) => ({
 
 describe('the way that a body is followed', () => {
   it('is both ways from the middle', () => {
-    expect(usualWay(marked(14), frames, 14)).toBe('both')
-    expect(usualWay(marked(10, 14, 18), frames, 14)).toBe('both')
+    expect(defaultWay(marked(14), frames, 14)).toBe('both')
+    expect(defaultWay(marked(10, 14, 18), frames, 14)).toBe('both')
   })
 
   it('is the only way that there is from an end of the span', () => {
-    expect(usualWay(marked(10), frames, 10)).toBe('on')
-    expect(usualWay(marked(18), frames, 18)).toBe('back')
-    expect(usualWay(marked(10), [10], 10)).toBe('on')
+    expect(defaultWay(marked(10), frames, 10)).toBe('on')
+    expect(defaultWay(marked(18), frames, 18)).toBe('back')
+    expect(defaultWay(marked(10), [10], 10)).toBe('on')
   })
 
   it('is on where a run is continued or repeated', () => {
-    expect(usualWay(marked(12, 14), frames, 14)).toBe('on')
-    expect(usualWay(marked(14, 16), frames, 14)).toBe('on')
-    expect(usualWay(marked(12, 14, 16), frames, 14)).toBe('on')
+    expect(defaultWay(marked(12, 14), frames, 14)).toBe('on')
+    expect(defaultWay(marked(14, 16), frames, 14)).toBe('on')
+    expect(defaultWay(marked(12, 14, 16), frames, 14)).toBe('on')
   })
 
   it('is on where the body rests before', () => {
     const rests = { marks: { 10: { x: 1, y: 1, by: 'hand' as const, until: 12 }, ...marked(14).marks } }
-    expect(usualWay(rests, frames, 14)).toBe('on')
+    expect(defaultWay(rests, frames, 14)).toBe('on')
   })
 })
 

@@ -9,7 +9,7 @@ export type FollowWay = 'on' | 'back' | 'both'
  *
  * @param frames in use, increasing; `start` is one of them
  */
-export function usualWay(
+export function defaultWay(
   { marks }: Pick<Body, 'marks'>,
   frames: readonly number[],
   start: number,

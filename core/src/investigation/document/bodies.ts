@@ -10,12 +10,12 @@ export type BodyColour = (typeof BODY_COLOURS)[number]
 export const BODY_SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as const
 export type BodyShape = (typeof BODY_SHAPES)[number]
 
-/** Standard errors off the course beyond which a mark is a stray, unless somebody chooses otherwise, and what can be chosen. */
-export const STRAY_LIMIT = { least: 3, usual: 4, most: 12 } as const
+/** Standard errors between a mark and its neighbours' motion beyond which it is an outlier: the default, and what can be chosen. */
+export const STRAY_LIMIT = { least: 3, default: 4, most: 12 } as const
 
 /** Where a body is in one frame, in continuous pixels of the upright picture: set by hand, or by following. */
 export type Mark = Point & {
-  /** Set where somebody has said that it is right, though it lies off the course of the others. */
+  /** Set where somebody has said that it is right, although it does not fit the marks around it. */
   right?: true
   /** Where the body is a streak: from its middle, which is the mark, to one of its ends. */
   streak?: Point

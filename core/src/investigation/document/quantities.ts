@@ -21,7 +21,7 @@ export interface Derivation {
 }
 
 /** Points on either side that can be chosen for a derivative. */
-export const REACH = { least: 1, usual: 3, most: 25 } as const
+export const REACH = { least: 1, default: 3, most: 25 } as const
 
 /** Time, as a graph's horizontal quantity. */
 export const TIME = 't'

@@ -129,7 +129,7 @@ export function setFollowed(
   })
 }
 
-/** Says that a mark is right, though it lies off the course of the others. */
+/** Says that a mark is right, although it does not fit the marks around it. */
 export function confirmMark(body: string, frame: number): Recipe {
   return byFrameRecipe(body, ({ marks }) =>
     marks[frame] ? { marks: new Map([[frame, { ...marks[frame], right: true }]]) } : {},

@@ -36,7 +36,7 @@ export interface Run {
   rests: { first: boolean; last: boolean }
 }
 
-/** A time between two points that is longer than so many usual ones is a gap. */
+/** A time between two points that is longer than so many typical ones is a gap. */
 const GAP = 4
 
 /** Kept by the points, for velocity and acceleration. */

@@ -12,12 +12,12 @@ import { goToNextOf, trackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { useFollowing } from './followStore.ts'
 import {
+  defaultWayOf,
   followedFrom,
   LANDMARK_RADIUS,
   landmarksFrom,
   nameOf,
   stillFrames,
-  usualWayOf,
 } from './followTargets.ts'
 import { hiredWorker, openFootage, workerFor } from './followWorker.ts'
 import { FoundMarks } from './foundMarks.ts'
@@ -57,7 +57,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   const { phase, start, together, landmarks } = useFollowing.getState()
   const investigation = session.document
   if (mode.kind !== 'follow' || !openFootage() || !clockOf(investigation)) return
-  const way = chosen ?? usualWayOf(investigation, mode.body, start)
+  const way = chosen ?? defaultWayOf(investigation, mode.body, start)
   if (phase === 'outlining') set({ chosen: way })
   if (phase !== 'ready') return
   const { list } = framesInUse(investigation)
@@ -68,7 +68,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
     // Back goes who was chosen to, and who has no marks there yet.
     ids:
       way === 'both' && leg === 'back'
-        ? ids.filter((id) => usualWayOf(investigation, id, start) === 'both')
+        ? ids.filter((id) => defaultWayOf(investigation, id, start) === 'both')
         : ids,
   }))
   const frames = legs.flatMap((leg) => leg.frames)

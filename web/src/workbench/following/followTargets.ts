@@ -2,7 +2,7 @@ import { landmarkAt, type Point } from '@apokinema/core/geometry'
 import { framesInUse, type Investigation, inOrder } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/motion'
 import { spreadAperiodically } from '@apokinema/core/pictures'
-import { type FollowWay, usualWay } from '../followWays.ts'
+import { defaultWay, type FollowWay } from '../followWays.ts'
 import { useFollowing } from './followStore.ts'
 
 /** Frames that show what stands still: spread over the span, so that a body is in few of them at one place. */
@@ -44,8 +44,8 @@ export function landmarksFrom(investigation: Investigation, frame: number): { id
 }
 
 /** Returns the way that following goes from the frame of the outline unless a person chooses another. */
-export function usualWayOf(investigation: Investigation, body: string, start: number): FollowWay {
-  return usualWay(investigation.bodies[body], framesInUse(investigation).list, start)
+export function defaultWayOf(investigation: Investigation, body: string, start: number): FollowWay {
+  return defaultWay(investigation.bodies[body], framesInUse(investigation).list, start)
 }
 
 /** Name of a body or landmark that is followed. */

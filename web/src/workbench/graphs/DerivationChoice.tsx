@@ -32,20 +32,20 @@ const SMALL = {
 export function DerivationChoice<T extends Derivation | null>({
   label,
   value,
-  usual,
+  fallback,
   choose,
 }: {
   label: string
   value: T
-  usual?: Derivation
+  fallback?: Derivation
   choose: (derivation: T) => void
 }) {
   const offered = value && !OFFERED.some((one) => keyOf(one) === keyOf(value)) ? [...OFFERED, value] : OFFERED
   return (
-    <NativeSelect.Root size="xs" width={usual ? 'auto' : '100%'} variant={usual ? 'plain' : 'outline'}>
+    <NativeSelect.Root size="xs" width={fallback ? 'auto' : '100%'} variant={fallback ? 'plain' : 'outline'}>
       <NativeSelect.Field
         aria-label={label}
-        {...(usual && SMALL)}
+        {...(fallback && SMALL)}
         value={value ? keyOf(value) : ''}
         onChange={({ target }) => {
           const [method, reach = '3', weighted] = target.value.split(' ')
@@ -57,7 +57,7 @@ export function DerivationChoice<T extends Derivation | null>({
           choose((method ? chosen : null) as T)
         }}
       >
-        {usual && <option value="">{nameOf(usual)} (default)</option>}
+        {fallback && <option value="">{nameOf(fallback)} (default)</option>}
         {offered.map((one) => (
           <option key={keyOf(one)} value={keyOf(one)}>
             {nameOf(one)}

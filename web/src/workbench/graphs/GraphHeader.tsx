@@ -90,7 +90,7 @@ const Names = memo(function Names({ id, graph, description }: Described) {
           <DerivationChoice
             label={`How ${lowered(title)} is derived here`}
             value={graph.derivation}
-            usual={derivation}
+            fallback={derivation}
             choose={(chosen) =>
               session.edit('derive a graph in its own way', edits.changeGraph(id, { derivation: chosen }))
             }

@@ -6,7 +6,7 @@ import { BODY_PAINT } from '../../theme/system.ts'
 import { endFollowing, followBy, goOnByColour, pauseFollowing, reply } from '../following/followActions.ts'
 import { follow } from '../following/followRun.ts'
 import { setFollowing, useFollowing } from '../following/followStore.ts'
-import { followedFrom, landmarksFrom, nameOf, usualWayOf } from '../following/followTargets.ts'
+import { defaultWayOf, followedFrom, landmarksFrom, nameOf } from '../following/followTargets.ts'
 import { Marker } from '../Marker.tsx'
 import { BandButton } from './BandButton.tsx'
 import { BandCheck, BandSelect } from './BandFields.tsx'
@@ -45,16 +45,16 @@ export function FollowBand({ body: id }: { body: string }) {
   )
   /** What can be chosen before it goes; while the outline is not there yet only the usual way. */
   const goes = (isReady: boolean) => {
-    const usual = usualWayOf(investigation, id, start)
-    const usualWords = { on: '▸ Enter', back: '◂ Enter', both: 'both ways · Enter' }[usual]
+    const preset = defaultWayOf(investigation, id, start)
+    const defaultLabel = { on: '▸ Enter', back: '◂ Enter', both: 'both ways · Enter' }[preset]
     return (
       <>
         {isReady &&
-          usual !== 'back' &&
+          preset !== 'back' &&
           start > investigation.span.first &&
           button('◂ Back', () => void follow(session, 'back'))}
-        {isReady && usual === 'both' && button('On ▸', () => void follow(session, 'on'))}
-        {button(`Follow ${several}${usualWords}`, () => void follow(session), true)}
+        {isReady && preset === 'both' && button('On ▸', () => void follow(session, 'on'))}
+        {button(`Follow ${several}${defaultLabel}`, () => void follow(session), true)}
       </>
     )
   }

@@ -29,7 +29,7 @@ export interface ChronoChoice {
 /** Frames that tell what stands still. */
 const STILL_FRAMES = 15
 /** How far around a body it is taken, in its own half widths; in shares of the picture where nobody has outlined it. */
-const REACH = { outlined: 1.8, usual: 0.07 }
+const REACH = { outlined: 1.8, typical: 0.07 }
 /** Longest arrow, and the longest that the scale is told by, as shares of the picture's height. */
 const LONGEST = 0.18
 const LEGEND = 0.12
@@ -79,7 +79,7 @@ export function chronoTask(investigation: Investigation, choice: ChronoChoice): 
 function reachOf({ outline }: Body, { width, height }: { width: number; height: number }): number {
   return outline
     ? REACH.outlined * sizeOf(outline) + 8
-    : Math.max(24, REACH.usual * Math.min(width, height) * 2)
+    : Math.max(24, REACH.typical * Math.min(width, height) * 2)
 }
 
 /** Lines of the scene at round distances, as the picture of a frame shows them, and how far they are apart. */

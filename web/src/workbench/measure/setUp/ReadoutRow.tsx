@@ -110,7 +110,7 @@ function Effect({ readout, stated }: { readout: Readout; stated: boolean }) {
     <Text fontSize="13px">
       {stated
         ? `Without this correction the acceleration of ${investigation.bodies[body].name} would read ${percent} too ${way}.`
-        : `With a usual ${fixed(1000 * seconds, 0)} ms the acceleration of ${investigation.bodies[body].name} reads ${percent} too ${way}.`}
+        : `With a typical ${fixed(1000 * seconds, 0)} ms the acceleration of ${investigation.bodies[body].name} reads ${percent} too ${way}.`}
     </Text>
   )
 }
