@@ -2,7 +2,7 @@ import type { Point } from '../geometry/index.ts'
 import { type Grid, gridLike, type Plane, pyramid } from './grid.ts'
 import { byteList, floatList, kernels, placeOf, withArena } from './kernels.ts'
 
-/** What never moves in a span: its brightness, and where that can be relied on (1) or not (0). */
+/** The static background of a span: its brightness, and where it is known (1) or not (0). */
 export interface Background {
   /** At full size, then halved again and again. */
   value: Grid[]
@@ -13,7 +13,7 @@ export interface Background {
   chroma: { blue: Grid; red: Grid; known: Grid; noise: number } | null
 }
 
-/** Sizes that a background is kept in. */
+/** Number of pyramid levels that a background is kept in. */
 export const LEVELS = 4
 /** Samples whose middle part differs by more than so many deviations of the noise are no background. */
 const SURE = 3
@@ -25,9 +25,8 @@ const CHUNK = 2 ** 15
 const MOST = { low: 0.2, high: 0.8, deviations: 1.68 }
 
 /**
- * The background of a span whose camera stood still: of each pixel the median over some of its frames.
- * Where its samples scatter far more than noise does, something rested, swung or waved there, and what is
- * behind it is not known.
+ * Returns the background of a span with a still camera: the median of each pixel over some frames. Where the samples
+ * scatter far more than noise, something rested, swung or waved there, and the background is unknown.
  *
  * @param frames 5 to 256 whole frames of one size, spread over the span
  */
@@ -103,7 +102,10 @@ function medianOf(values: Float32Array): number {
 /** Level of the background at which it is asked how much of it is known. */
 const ASKED = 2
 
-/** Share of a square around a point in which the background is known, 0 … 1; `half` is half its side in pixels. */
+/**
+ * Returns the share, 0 to 1, of a square around a point in which the background is known; `half` is half its side in
+ * pixels.
+ */
 export function knownShare({ known }: Background, at: Point, half: number): number {
   const each = 2 ** ASKED
   const { width, height, data } = known[ASKED]

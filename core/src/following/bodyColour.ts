@@ -2,7 +2,7 @@ import { GREY, type Plane } from './grid.ts'
 import { depthIn, type Outline } from './outline.ts'
 import type { Pose } from './template.ts'
 
-/** Mean colour differences of a body, less those of grey. */
+/** Mean colour differences (Cb, Cr) of a body, relative to grey. */
 export interface BodyColour {
   blue: number
   red: number
@@ -14,8 +14,8 @@ const FEWEST = 9
 const OTHER = { least: 14, share: 0.5 }
 
 /**
- * Mean colour within a body's outline as it lies at a pose, which stays the same when a pattern turns; null if the frame has
- * no colours, or too few pixels of it lie within.
+ * Returns the mean colour within a body's outline at a pose, which does not change when a pattern turns; null if the
+ * frame has no colours, or too few pixels lie within.
  */
 export function colourWithin(
   { chroma }: Plane,
@@ -41,7 +41,7 @@ export function colourWithin(
   return count < FEWEST ? null : { blue: blue / count - GREY, red: red / count - GREY }
 }
 
-/** Whether a colour can't be that of a body, even where a part of it is hidden. */
+/** Returns true if a colour can't be that of a body, even where part of it is hidden. */
 export function isOtherColour(found: BodyColour, body: BodyColour): boolean {
   const off = Math.hypot(found.blue - body.blue, found.red - body.red)
   return off > Math.max(OTHER.least, OTHER.share * Math.hypot(body.blue, body.red))
@@ -50,7 +50,10 @@ export function isOtherColour(found: BodyColour, body: BodyColour): boolean {
 /** A body's colour follows what is seen of it by this share, where it is off by so little: light changes along its way. */
 const FOLLOWS = { share: 0.1, most: 5 }
 
-/** A body's colour after it was seen with another one; the same if that may be of what hides a part of it. */
+/**
+ * Returns a body's colour updated with a new observation; unchanged if the new one may belong to something that hides
+ * part of the body.
+ */
 export function renewedColour(body: BodyColour, seen: BodyColour): BodyColour {
   const [blue, red] = [seen.blue - body.blue, seen.red - body.red]
   if (Math.hypot(blue, red) > FOLLOWS.most) return body

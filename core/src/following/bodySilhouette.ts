@@ -38,7 +38,7 @@ const STREAK_PROVEN = 2
 /** How a body lies whose outline has just been drawn. */
 const UNTURNED = { scale: 1, turn: 0 }
 
-/** A sighting that can be learned from. */
+/** A sighting that the silhouette can be learned from. */
 export interface Seen {
   plane: Plane
   pose: Pose
@@ -50,12 +50,12 @@ export interface Seen {
   inRow: number
 }
 
-/** What is wanted to tell the place; whichever proves the better witness if left out. */
+/** What determines the position; if left out, whichever proves more consistent. */
 export type PlacedBy = 'outline' | 'template' | undefined
 
 /**
- * What is known of a body's outline and silhouette: learned where it is shown, and better as it is seen to move. Decides
- * whether they, or the template, tell its place.
+ * The outline and silhouette of a body: learned where the body is shown, and refined as it is seen to move. Decides
+ * whether they or the template determine its position.
  */
 export class BodySilhouette {
   outline: Outline

@@ -7,13 +7,13 @@ import type { Pose } from './template.ts'
 /** A new body is looked for within so many of its own radii, and at least so many pixels. */
 const FIRST_REACH = { radii: 2.5, pixels: 40 }
 /**
- * A body that was out of sight can turn up again within so many deviations from where it is expected, or after so
- * few looks in vain as it takes to be knocked away within so many of its half widths and last steps, with this share of its
- * usual score.
+ * A body that was out of sight is accepted again within `near` standard deviations of the prediction; up to `soon`
+ * failed searches also within `sizes` half widths and `steps` last steps, as far as it can have been knocked away;
+ * and with at least this share of its typical score.
  */
 export const AGAIN = { near: 3, soon: 4, sizes: 3, steps: 3, score: 0.85 }
 
-/** Where a body that is followed was seen last, how it moves, and for how long it has not been seen. */
+/** The state of a body that is followed: last pose, motion, and how long it has not been seen. */
 export class BodyTrack {
   readonly predictor = new Predictor()
   pose: Pose

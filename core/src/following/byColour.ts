@@ -5,7 +5,7 @@ import { OutlineError } from './outline.ts'
 import { Predictor } from './predict.ts'
 import type { Following, FollowSettings, Reach, Sighting } from './sighting.ts'
 
-/** A part of a frame's colours: red, green, blue and opacity of each pixel, row by row. */
+/** Part of a frame's colours: red, green, blue and opacity of each pixel, row by row. */
 export type ColourPlane = Plane
 
 /** A colour apart from how brightly it is lit: how red and how blue it is for its brightness, and that brightness. */
@@ -141,14 +141,14 @@ function blobsIn(plane: ColourPlane, colour: Learned): Blob[] {
   return blobs
 }
 
-/** The part of a frame that a body's colour is learned from. */
+/** Returns the part of a frame that a body's colour is learned from. */
 export function colourReach(at: Point): Rect {
   return rectAround(at, { x: LARGEST, y: LARGEST }, 2)
 }
 
 /**
- * Follows a body by the colour of something on it: a sticker, a bright ball. Its place is the centroid of the
- * blob of that colour near where it is expected, with the way from there to the point that was clicked.
+ * Follows a body by the colour of something on it, such as a sticker or a bright ball. The position is the centroid
+ * of the blob of that colour nearest to the prediction, offset to the point that was clicked.
  */
 export class ColourFollower implements Following {
   private readonly predictor = new Predictor()

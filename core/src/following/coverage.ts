@@ -36,7 +36,7 @@ export function coverageOf(difference: Grid, contrast: number, streak = 0): Grid
   })
 }
 
-/** What a frame shows within a shape. */
+/** Pixels of a frame within a shape. */
 export interface Inside {
   /** Share of the known pixels that differ from the background; NaN where less than `KNOWN` of all are known. */
   share: number
@@ -46,7 +46,7 @@ export interface Inside {
   strongest: number
 }
 
-/** Share of a shape's pixels in front of a known background that tells something of the whole. */
+/** Share of a shape's pixels with a known background that is enough to judge the whole. */
 export const KNOWN = 0.75
 
 /**

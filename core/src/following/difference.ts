@@ -34,8 +34,8 @@ export interface Comparison {
 }
 
 /**
- * Difference of a frame from the background, in standard deviations of the noise, over brightness and colours together;
- * NaN where the background is not known.
+ * Returns the difference of a frame from the background in standard deviations of the noise, over brightness and
+ * colours together; NaN where the background is unknown.
  */
 export function differenceFrom(plane: Plane, background: Background, comparison: Comparison): Grid {
   const { value, known, noise, chroma } = background
@@ -99,8 +99,8 @@ const DARK = 30
 const UNLIKELY = 1.5
 
 /**
- * Gain of a frame over the background: the ratio of brightness on which most of the pixels agree that lie in front of a
- * known background. 1 if none can be told.
+ * Returns the gain of a frame over the background: the ratio of brightness on which most pixels with a known
+ * background agree; 1 if none can be determined.
  */
 export function gainOf(plane: Plane, { value, known }: Background): number {
   const [whole, sure] = [value[0], known[0]]

@@ -6,7 +6,7 @@ import { type Freedom, type Refined, refinePose } from './refine.ts'
 import type { Scene } from './scene.ts'
 import { type Pose, smearBetween, type Template, turned } from './template.ts'
 
-/** How a body is looked for in a frame. Lengths are in pixels of the size that its template is kept in. */
+/** Search for a body in a frame. Lengths are in pixels of the pyramid level of its template. */
 export interface Search {
   /** Where and how it is expected. */
   expected: Pose
@@ -27,7 +27,7 @@ export interface Search {
   isTaken: (place: Point) => boolean
 }
 
-/** What looks most like a body in a frame. */
+/** The best match of a body in a frame. */
 export interface Found {
   refined: Refined
   /** Score, less what lying off the prediction costs. */
@@ -38,14 +38,14 @@ export interface Found {
   rival: Point | null
 }
 
-/** Deviations of the prediction by which one of two rivals must be nearer to be the one. */
+/** Number of standard deviations of the prediction by which one of two rivals must be nearer to be chosen. */
 export const NEARER = 4
 /** A second place that scores this much less than the best is no rival. */
 export const RIVAL = 0.12
 /** What a place costs, in score, that is off the prediction: by square of its distance in deviations, up to a limit. */
 const COST = { each: 0.004, most: 0.12 }
 
-/** A score less what its place costs, which is so far off the prediction, by the prediction's deviation. */
+/** Returns a score minus the cost of its distance from the prediction, in standard deviations of the prediction. */
 export function worthOf(score: number, place: Point, expected: Point, deviation: number): number {
   const off = (place.x - expected.x) ** 2 + (place.y - expected.y) ** 2
   return score - Math.min(COST.most, (COST.each * off) / deviation ** 2)
@@ -58,7 +58,7 @@ const PART = { least: 0.55, counts: 0.92 }
 const FINE = 0.6
 
 /**
- * Finds a body by its template: by correlation from coarse to fine, first near where it is expected, then refined.
+ * Finds a body by its template: correlation from coarse to fine, near the prediction first, then refinement.
  *
  * @param scenes the frame from the size that the template is kept in on, each at half the size of the one before
  */
@@ -123,7 +123,9 @@ export function findTemplate(scenes: Scene[], template: Template, search: Search
   }
 }
 
-/** Where the body's point is to the finest, near where the whole body was found; null where that does not fit. */
+/**
+ * Returns the refined position of the body's point, near where the whole body was found; null if it does not match.
+ */
 export function findPoint(
   scene: Scene,
   template: Template,

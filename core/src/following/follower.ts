@@ -36,8 +36,8 @@ const LONG_GONE = { misses: 16, sizes: 2 }
 const SHOWN_NEAR = 4
 
 /**
- * Follows one body through frames, one after the other, forwards or backwards in time. It takes parts of
- * frames and says what it sees; it holds no pictures but the templates it has learned.
+ * Follows one body through frames, one after the other, forwards or backwards in time. It takes parts of frames and
+ * returns what it sees; it keeps no pictures except the templates it has learned.
  */
 export class Follower implements Following {
   private readonly track: BodyTrack

@@ -29,7 +29,7 @@ export interface Grid extends Rect {
   data: Float32Array
 }
 
-/** A plane as numbers to reckon with. */
+/** Returns a plane as numbers. */
 export function gridOf({ x, y, width, height, data }: Plane): Grid {
   return { x, y, width, height, data: new Float32Array(data) }
 }
@@ -42,7 +42,7 @@ export function gridLike({ x, y, width, height }: Rect, data: Float32Array): Gri
   return { x, y, width, height, data }
 }
 
-/** The part of a plane that lies in a rectangle; of one with several bytes a pixel, such as colours, say how many. */
+/** Returns the part of a plane that lies in a rectangle; `bytes` per pixel for planes with several. */
 export function partOf<T extends Plane>(plane: T, within: Rect, bytes = 1): T {
   const rect = overlap(plane, within)
   const data = new Uint8Array(bytes * rect.width * rect.height)
@@ -55,7 +55,7 @@ export function partOf<T extends Plane>(plane: T, within: Rect, bytes = 1): T {
   return part
 }
 
-/** The part of a grid on the pixels of a rectangle that lies within it, in the kernels' memory. */
+/** Returns the part of a grid within a rectangle, in the kernels' memory. */
 export function partIn({ x, y, width, data }: Grid, rect: Rect): Grid {
   const part = floatList(rect.width * rect.height)
   for (let row = 0; row < rect.height; row++) {
@@ -65,11 +65,11 @@ export function partIn({ x, y, width, data }: Grid, rect: Rect): Grid {
   return gridLike(rect, part)
 }
 
-/** The part of a plane around a point, `reach` pixels each way and a little more. */
+/** Returns the part of a plane around a point, `reach` pixels each way and a little more. */
 export const partAround = (plane: Plane, at: { x: number; y: number }, reach: number): Plane =>
   partOf(plane, rectAround(at, { x: reach, y: reach }, 16))
 
-/** The pixels of half the size that a rectangle of whole pixels touches. */
+/** Returns the half-size pixels that a rectangle of whole pixels touches. */
 export function halvedRect({ x, y, width, height }: Rect): Rect {
   const [left, top] = [Math.floor(x / 2), Math.floor(y / 2)]
   return {
@@ -89,7 +89,7 @@ function chromaPart(chroma: Chroma, within: Rect): Chroma {
 
 const chromaRect = ({ x, y, width, height }: Rect): Rect => ({ x, y, width, height })
 
-/** What two rectangles have in common; empty (0 wide or high) where that is nothing. */
+/** Returns the intersection of two rectangles; 0 wide or high if they don't meet. */
 export function overlap(a: Rect, b: Rect): Rect {
   const x = Math.max(a.x, b.x)
   const y = Math.max(a.y, b.y)
@@ -98,7 +98,9 @@ export function overlap(a: Rect, b: Rect): Rect {
   return { x, y, width, height }
 }
 
-/** The smallest rectangle around a point and so far about it whose corner and size are multiples of a number. */
+/**
+ * Returns the smallest rectangle around a point with this half size whose corner and size are multiples of a number.
+ */
 export function rectAround(at: { x: number; y: number }, reach: { x: number; y: number }, of: number): Rect {
   const x = Math.floor((at.x - reach.x) / of) * of
   const y = Math.floor((at.y - reach.y) / of) * of
@@ -111,15 +113,15 @@ export function rectAround(at: { x: number; y: number }, reach: { x: number; y: 
 }
 
 /**
- * A grid at half the size: each pixel is the mean of four. Its corner must be even, so that grids of one
- * picture fit onto each other at every size.
+ * Returns a grid at half the size: each pixel is the mean of four. Its corner must be even, so that grids of one
+ * picture are aligned at every level.
  */
 export function halved({ x, y, width, height, data }: Grid): Grid {
   const half = withArena(2 ** 16 + 8 * data.length, () => halfOf(data, width, height).slice())
   return { x: x >> 1, y: y >> 1, width: width >> 1, height: height >> 1, data: half }
 }
 
-/** A grid and what becomes of it by halving it again and again: `levels` of them in all. */
+/** Returns a grid and its successive halvings, `levels` in all. */
 export function pyramid(grid: Grid, levels: number): Grid[] {
   const all = [grid]
   while (all.length < levels) all.push(halved(all[all.length - 1]))
@@ -160,7 +162,7 @@ export function valueAt(grid: Grid, px: number, py: number): number {
   )
 }
 
-/** Value of a grid between pixels by its nearest four; 0 outside. */
+/** Returns the bilinear value of a grid; 0 outside. */
 export function roughValueAt(grid: Grid, px: number, py: number): number {
   const { width, height, data } = grid
   const u = px - 0.5 - grid.x

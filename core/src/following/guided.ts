@@ -29,7 +29,7 @@ export type GuidedOutcome =
   | { kind: 'missed' }
   | ({ kind: 'question' } & FollowQuestion)
 
-/** Where a body was looked for last, and what was found. */
+/** Where a body was searched for last, and what was found. */
 export interface LastSearch {
   at: Point
   radius: number
@@ -40,8 +40,8 @@ export interface LastSearch {
 }
 
 /**
- * Follows one body frame by frame, looks a second time in a wider reach if it is not seen, and decides when a person
- * must be asked.
+ * Follows one body frame by frame, searches a second time in a wider reach if it is not seen, and decides when a
+ * person must be asked.
  */
 export class GuidedFollower {
   /** Frames in a row without the body. */

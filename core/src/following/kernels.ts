@@ -67,8 +67,8 @@ export function kernels(): Kernels {
 }
 
 /**
- * Does some work with lists in the kernels' memory. When it is done their room is given to others: what is to stay
- * must be copied.
+ * Runs work whose lists lie in the kernels' memory. Afterwards their memory is reused: whatever must persist has to
+ * be copied.
  *
  * @param bytes that the lists take at most; within other work its own room must be enough for both
  */
@@ -96,31 +96,31 @@ function reserve(bytes: number): number {
   return at
 }
 
-/** A list of so many numbers in the kernels' memory; what it holds at first is left over from others. */
+/** Allocates a list of 32-bit floats in the kernels' memory; its initial content is undefined. */
 export function floatList(count: number): Float32Array {
   const at = reserve(4 * count)
   return new Float32Array(all!, at, count)
 }
 
-/** The same of whole numbers. */
+/** Allocates a list of 32-bit integers; see `floatList`. */
 export function wholeList(count: number): Int32Array {
   const at = reserve(4 * count)
   return new Int32Array(all!, at, count)
 }
 
-/** The same of numbers of double precision. */
+/** Allocates a list of 64-bit floats; see `floatList`. */
 export function doubleList(count: number): Float64Array {
   const at = reserve(8 * count)
   return new Float64Array(all!, at, count)
 }
 
-/** The same of bytes. */
+/** Allocates a list of bytes; see `floatList`. */
 export function byteList(count: number): Uint8Array {
   const at = reserve(count)
   return new Uint8Array(all!, at, count)
 }
 
-/** Where in the kernels' memory a list lies; one that lies elsewhere is copied there. */
+/** Returns the address of a list in the kernels' memory; a list that lies elsewhere is copied there. */
 export function placeOf(list: Float32Array | Int32Array | Float64Array | Uint8Array): number {
   if (list.buffer === all) return list.byteOffset
   const at = reserve(list.byteLength)
@@ -128,7 +128,7 @@ export function placeOf(list: Float32Array | Int32Array | Float64Array | Uint8Ar
   return at
 }
 
-/** A grid's numbers at half its size, each the mean of four, in the kernels' memory. */
+/** Returns a grid's numbers at half its size, each the mean of four, in the kernels' memory. */
 export function halfOf(data: Float32Array, width: number, height: number): Float32Array {
   const to = floatList((width >> 1) * (height >> 1))
   kernels().halve(placeOf(data), width, height, placeOf(to))

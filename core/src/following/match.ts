@@ -3,7 +3,7 @@ import { floatList, kernels, placeOf, wholeList, withArena } from './kernels.ts'
 import { halvedPatch, type Patch } from './patch.ts'
 import { type Scene, scoreBytes } from './scene.ts'
 
-/** A place where a patch fits. */
+/** A place where a patch matches. */
 export interface Candidate {
   /** Where the patch's corner lies, in pixels of the frame. */
   column: number
@@ -12,9 +12,9 @@ export interface Candidate {
   score: number
 }
 
-/** A patch that lies outside the picture by more than this share is not looked for there. */
+/** A patch is not searched for where more than this share of it lies outside the picture. */
 export const MOST_OUTSIDE = 0.4
-/** How much brighter or darker a body can get against its template. */
+/** Limits of a body's brightness relative to its template. */
 export const GAIN = { least: 0.6, most: 1.6 }
 /** Fewest pixels that a body has across in the coarsest picture. */
 const COARSEST = 5
@@ -52,7 +52,7 @@ function prepare({ frame, background, known }: Scene, patch: Patch, noise: numbe
 }
 
 /**
- * Looks for a patch in a reach, coarse to fine: everywhere in a small picture, then around the best places in
+ * Searches for a patch within a reach, coarse to fine: everywhere in a small picture, then around the best places in
  * larger ones.
  *
  * @param scenes at full size, half, a quarter …
@@ -102,7 +102,7 @@ export function searchPatch(
   return distinct(found)
 }
 
-/** Where a patch fits best near a place, by climbing from there. */
+/** Returns the local maximum of a patch's score near a place, by hill climbing. */
 export function climbPatch(scene: Scene, patch: Patch, from: Point, noise: number): Candidate {
   prepare(scene, patch, noise)
   return climb(scene, Math.round(from.x - patch.anchor.x), Math.round(from.y - patch.anchor.y))

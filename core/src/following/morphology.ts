@@ -5,11 +5,15 @@ import { floatList, kernels, placeOf, withArena } from './kernels.ts'
  * not count.
  */
 
-/** The largest value within `half` pixels of each; 0 if none is known. Row by row, length `width` × `height`. */
+/**
+ * Returns the maximum within `half` pixels of each pixel; 0 if none is known. Row by row, length `width` × `height`.
+ */
 export const dilated = (data: Float32Array, width: number, height: number, half: number): Float32Array =>
   extreme(data, width, height, half, 1)
 
-/** The smallest value within `half` pixels of each; 0 if none is known. Row by row, length `width` × `height`. */
+/**
+ * Returns the minimum within `half` pixels of each pixel; 0 if none is known. Row by row, length `width` × `height`.
+ */
 export const eroded = (data: Float32Array, width: number, height: number, half: number): Float32Array =>
   extreme(data, width, height, half, -1)
 
@@ -27,8 +31,8 @@ function extreme(data: Float32Array, width: number, height: number, half: number
 }
 
 /**
- * Values with holes and bays closed up to a width (morphological closing); what is NaN stays so. Row by row, length `width`
- * × `height`.
+ * Returns values with holes and bays up to a width closed (morphological closing); NaN stays NaN. Row by row, length
+ * `width` × `height`.
  */
 export function closed(data: Float32Array, width: number, height: number, half: number): Float32Array {
   const room = extremeBytes(width, height, half)

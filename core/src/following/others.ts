@@ -1,19 +1,19 @@
 import type { Point } from '../geometry/index.ts'
 
-/** Another body that is followed in the same frame: where it is, or is expected, and how large it is. */
+/** Another body that is followed in the same frame: where it is, or is expected, and its half width. */
 export interface Other extends Point {
   /** Half its width, in pixels. */
   size: number
 }
 
-/** How much farther a body is looked for a second time in the same frame. */
+/** Factor by which the reach grows for a second search in the same frame. */
 export const WIDENED = 2.2
 /** A place within this share of another body's half width is that body's. */
 const ITS_OWN = 0.7
 
 /**
- * Whether a place is another body's: it lies well inside it, and nearer to its middle than to where the body that is
- * looked for is expected. So a body that passes in front of another is still found.
+ * Returns true if a place belongs to another body: it lies well inside that one, and nearer to its middle than to the
+ * prediction. So a body that passes in front of another is still found.
  */
 export function isTaken(place: Point, expected: Point, others: readonly Other[]): boolean {
   const off = Math.hypot(place.x - expected.x, place.y - expected.y)
@@ -24,8 +24,8 @@ export function isTaken(place: Point, expected: Point, others: readonly Other[])
 }
 
 /**
- * Puts bodies together that can come into each other's place in a frame: they have to be looked for one after the
- * other. Bodies of different groups don't touch each other's search, whatever is found of them.
+ * Groups bodies that can occupy each other's place in a frame: they have to be searched for one after the other.
+ * Bodies of different groups don't affect each other's search.
  *
  * @param reaches where each is expected in the frame, how far around it is looked, and half its width
  * @returns places in the list, group by group, each in the list's order

@@ -47,13 +47,13 @@ const HALF_MOVING = 0.14
 /** Pixels that a border goes in or out at most from ray to ray. */
 const STEEPEST = 5
 
-/** An outline that is round. */
+/** Returns a circular outline. */
 export function roundOutline(radius: number): Outline {
   const clamped = Math.min(RADII.most, Math.max(RADII.least, radius))
   return { radii: Array.from({ length: DIRECTIONS }, () => clamped) }
 }
 
-/** How far an outline goes in a direction, in radians from the picture's right towards down. */
+/** Returns the radius of an outline in a direction, in radians from the picture's right towards down. */
 export function radiusAt({ radii }: Outline, direction: number): number {
   const turns = direction / (2 * Math.PI)
   const place = (turns - Math.floor(turns)) * radii.length
@@ -89,7 +89,7 @@ export function pulledOutline({ radii }: Outline, direction: number, radius: num
   }
 }
 
-/** The same line around the body, told from another point of it; null where that point lies outside. */
+/** Returns the same closed line relative to another point of the body; null if that point lies outside. */
 export function recentredOutline(outline: Outline, by: Point): Outline | null {
   const { radii } = outline
   const isInside = Math.hypot(by.x, by.y) < radiusAt(outline, Math.atan2(by.y, by.x))
@@ -111,7 +111,7 @@ export function recentredOutline(outline: Outline, by: Point): Outline | null {
   }
 }
 
-/** The outline that a body had before it grew and turned to how it is now. */
+/** Returns the outline at scale 1 and turn 0 of a body whose outline at a pose is known. */
 export function unposed(outline: Outline, { scale, turn }: { scale: number; turn: number }): Outline {
   return {
     radii: outline.radii.map(
@@ -120,7 +120,7 @@ export function unposed(outline: Outline, { scale, turn }: { scale: number; turn
   }
 }
 
-/** Mean radius of an outline. */
+/** Returns the mean radius of an outline in pixels. */
 export function sizeOf({ radii }: Outline): number {
   return radii.reduce((sum, radius) => sum + radius, 0) / radii.length
 }
@@ -291,7 +291,7 @@ function bestBorder(contrasts: Float32Array[]): number[] {
   return border
 }
 
-/** Rectangle of a frame that is needed to grow an outline around a click. */
+/** Returns the rectangle of a frame that is needed to grow an outline around a click. */
 export function outlineReach(at: Point): ReturnType<typeof rectAround> {
   return rectAround(at, { x: LONGEST + 4, y: LONGEST + 4 }, 2)
 }

@@ -4,8 +4,8 @@ import { smearedAlong } from './smear.ts'
 import { type Pose, RING, type Template } from './template.ts'
 
 /**
- * A template as it is expected in one frame, on that frame's own pixels. Its lists lie in the kernels' memory: it is of
- * use only while one frame is looked at.
+ * A template rendered for one frame, on that frame's pixels. Its lists lie in the kernels' memory: valid only while
+ * one frame is processed.
  */
 export interface Patch {
   width: number
@@ -67,7 +67,7 @@ export function renderPatch(template: Template, pose: Pose, smear: Point, withBo
   return weighed(sharp, length < 0.5 ? drawn : smeared(drawn, width, height, smear))
 }
 
-/** A patch at half the size. */
+/** Returns a patch at half the size. */
 export function halvedPatch(patch: Patch): Patch {
   const { width, height, anchor } = patch
   const half = (data: Float32Array) => halfOf(data, width, height)

@@ -1,10 +1,10 @@
 import type { Point } from '../geometry/index.ts'
 
-/** Ways in which a body's next place is foretold from its last ones. */
+/** Motion models by which a body's next position is predicted from its last ones. */
 export const PREDICTIONS = ['stays', 'steady', 'curved'] as const
 export type PredictionName = (typeof PREDICTIONS)[number]
 
-/** Where a body is expected at a time, in pixels and seconds. */
+/** Predicted position of a body at a time, in pixels and seconds. */
 export interface Prediction extends Point {
   velocity: Point
   /** Standard deviation along each direction; infinite where nothing is known yet. */
@@ -28,8 +28,8 @@ const KEPT = 0.75
 const FINEST = 0.7
 
 /**
- * Foretells where a body is next: it stays, goes on steadily, or on a parabola through its last places. Each
- * way is held against what then happened, and the one that has lately been nearest is used.
+ * Predicts a body's next position: at rest, uniform, or along the parabola through its last positions. Each model is
+ * scored against what then happened, and the one with the smallest recent error is used.
  */
 export class Predictor {
   private readonly seen: Seen[] = []

@@ -4,7 +4,7 @@ import type { Patch } from './patch.ts'
 import type { Scene } from './scene.ts'
 import type { Pose } from './template.ts'
 
-/** What a body's place was found to be, to a fraction of a pixel. */
+/** A body's position, refined to a fraction of a pixel. */
 export interface Refined {
   pose: Pose
   score: number
@@ -14,7 +14,7 @@ export interface Refined {
   turnInformation: number
 }
 
-/** How far size and turn may go in one frame, as standard deviations (of the logarithm of size; radians). */
+/** Standard deviations of the change of size (its logarithm) and turn (radians) in one frame. */
 export interface Freedom {
   scale: number
   turn: number

@@ -3,8 +3,8 @@ import { type Grid, gridLike, type Plane, partIn, type Rect } from './grid.ts'
 import { floatList, halfOf, kernels, placeOf } from './kernels.ts'
 
 /**
- * A frame around the place where a body is looked for, and the background there, at one size. Its lists lie in the
- * kernels' memory: it is of use only while one frame is looked at.
+ * A frame around the place where a body is searched for, with the background there, at one pyramid level. Its lists
+ * lie in the kernels' memory: valid only while one frame is processed.
  */
 export interface Scene {
   frame: Grid
@@ -17,17 +17,17 @@ export interface Scene {
 /** Looks, drawn and halved, all of them as large as a streak gets. */
 const LOOKS = 2 ** 24
 
-/** Bytes that is needed at most to look for a body in a plane, within a reach in the plane's pixels. */
+/** Returns an upper bound of the bytes needed to search a plane within a reach in its pixels. */
 export function sceneBytes({ width, height }: Rect, reach: number): number {
   // Brightness as bytes and numbers, frame and two grids of background, of smaller sizes a third more; and what covers them.
   return (18 + 32) * width * height + scoreBytes(reach) + LOOKS
 }
 
-/** Bytes of the scores of every place within a reach. */
+/** Returns the bytes of the scores of every place within a reach. */
 export const scoreBytes = (reach: number) => 4 * (2 * Math.ceil(reach) + 3) ** 2
 
 /**
- * A frame at its own size, at half, a quarter …
+ * Returns a frame at its own size, at half, a quarter, and so on.
  *
  * @param background null where it does not matter
  */

@@ -6,7 +6,7 @@ import { STEP, smearedAlong } from './smear.ts'
 
 /** Shapes of bodies, by what they cover of each pixel. */
 
-/** A shape as a body covers pixels with it, around its point. */
+/** The coverage of pixels by a body, around its point. */
 export interface Shape {
   /** How often the picture is halved before the shape is laid on it. */
   level: number
@@ -30,7 +30,7 @@ const MOST_RADIUS = 20
 /** Pixels around a shape that are looked at, too. */
 const RING = 4
 
-/** The shape of an outline. */
+/** Returns the shape of an outline. */
 export function shapeOf(outline: Outline): Shape {
   let level = 0
   while (sizeOf(outline) / 2 ** level > MOST_RADIUS && level < 3) level++
@@ -182,14 +182,14 @@ export function principalAxis(
   }
 }
 
-/** A grid at the size at which a shape is laid on it. */
+/** Returns a grid at the pyramid level of a shape. */
 export function reducedTo(shape: Shape, grid: Grid): Grid {
   let small = grid
   for (let level = 0; level < shape.level; level++) small = halved(small)
   return small
 }
 
-/** A shape that is smeared along the way that the body goes, on pixels around (0, 0). */
+/** A shape smeared along the motion during exposure, on pixels around (0, 0). */
 export interface Drawn {
   cover: Grid
   /**
@@ -199,7 +199,7 @@ export interface Drawn {
   packed: Float32Array
 }
 
-/** Draws a shape, smeared along a way in its pixels; its most covered pixel counts as whole. */
+/** Draws a shape, smeared along a way in its pixels; normalised so that its most covered pixel is 1. */
 export function drawn({ cover }: Shape, smear: Point): Drawn {
   const isSmeared = Math.hypot(smear.x, smear.y) > STEP
   const smeared = isSmeared ? smearedCover(cover, smear) : cover

@@ -17,7 +17,7 @@ export interface FollowSettings {
   placedBy?: 'outline' | 'template'
 }
 
-/** What a frame shows of a body that is followed. */
+/** What is seen of a body in one frame. */
 export type Sighting =
   | {
       kind: 'found'
@@ -49,7 +49,7 @@ export interface Reach {
   by: PredictionName
 }
 
-/** Whatever follows one body through frames, one after the other. */
+/** Follows one body through frames, one after the other. */
 export interface Following {
   reach(time: number): Reach
   widen(): void
@@ -60,7 +60,7 @@ export interface Following {
   showReach(at: Point): Rect
 }
 
-/** What is needed to look for a body in a frame. */
+/** Everything needed to search for a body in a frame. */
 export interface Where {
   plane: Plane
   time: number
@@ -71,10 +71,10 @@ export interface Where {
   gain: number
 }
 
-/** How a body lay in the frame in which it was seen before. */
+/** Pose and time of the sighting before. */
 export type Before = Pose & { time: number }
 
-/** What a frame shows, and how to learn from it where that is taken. */
+/** A sighting, and how to learn from it if it is accepted. */
 export interface Decision {
   sighting: Sighting
   /** Score of the template; 0 if it was found otherwise, or not at all. */

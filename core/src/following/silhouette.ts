@@ -10,7 +10,7 @@ import { type Drawn, drawn, principalAxis, type Shape } from './shape.ts'
  * pattern on it, the outline of a ball does not turn.
  */
 
-/** Where a shape fits what covers the background. */
+/** A fit of a shape to what covers the background. */
 export interface Fitted extends Point {
   /** Growth of the shape. */
   scale: number
@@ -25,7 +25,7 @@ export interface Fitted extends Point {
 /** Share of a shape's radius up to which holes in a silhouette are closed. */
 const CLOSED = 0.45
 
-/** Where a shape is looked for: lengths are in the frame's pixels. */
+/** Search for a shape. Lengths are in the frame's pixels. */
 export interface ShapeSearch {
   /** Where the body's point is expected, how sure that is, and how far around it is looked. */
   at: Point
@@ -41,7 +41,7 @@ export interface ShapeSearch {
   settles?: number
 }
 
-/** What is covered, without the holes that a pattern leaves in a silhouette where it is like the background. */
+/** Returns the coverage without the holes that a pattern leaves in a silhouette where it resembles the background. */
 export function closedFor(coverage: Grid, shape: Shape): Grid {
   const half = Math.round((CLOSED * shape.radius) / 2 ** shape.level)
   return gridLike(coverage, closed(coverage.data, coverage.width, coverage.height, half))

@@ -46,7 +46,7 @@ const STILL: Point = { x: 0, y: 0 }
 const lengthOf = (way: Point | undefined, { level }: Shape) =>
   way ? Math.hypot(way.x, way.y) / 2 ** level : 0
 
-/** Where a silhouette is looked for: lengths in the frame's pixels, times in seconds. */
+/** Search for a silhouette: lengths in the frame's pixels, times in seconds. */
 export interface SilhouetteSearch {
   /** Expected place of the body's point, its standard error, and how far around it is looked. */
   at: Point
@@ -59,7 +59,7 @@ export interface SilhouetteSearch {
   isPredicted: boolean
 }
 
-/** Finds a body by the pixels that differ from a known background, as they lay in the frame in which it was learned. */
+/** Finds a body by the pixels that differ from a known background, shaped as in the frame in which it was learned. */
 export class SilhouetteMatcher {
   /** Score of the fit in the frame in which it was learned. */
   readonly learnedScore: number

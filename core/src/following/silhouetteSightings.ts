@@ -30,7 +30,7 @@ const RESTS = 0.3
 /** Angle in radians between a body and its way beyond which it is no streak. */
 const STREAK_CROSSING = 0.25
 
-/** Sees a body by its silhouette against a known background, alone or beside what its template says. */
+/** Finds a body by its silhouette against a known background, alone or compared with its template. */
 export class SilhouetteSightings {
   /** @param learnSmear is told how the body lay before, once its silhouette is accepted */
   constructor(

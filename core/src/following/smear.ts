@@ -1,12 +1,12 @@
 import type { Point } from '../geometry/index.ts'
 import { floatList, kernels, placeOf, wholeList } from './kernels.ts'
 
-/** About so many pixels lie between two instants. */
+/** Approximate distance in pixels between two instants of an exposure. */
 export const STEP = 1.5
 
 /**
- * Values on a grid, smeared along a line, each instant counting alike; in the kernels' memory. Beyond the border the grid
- * goes on as it is there.
+ * Returns values on a grid averaged along a line, each instant with the same weight, in the kernels' memory. Beyond
+ * the border the grid continues with its border values.
  *
  * @param smear way in the grid's pixels
  * @param steps instants that it is made of

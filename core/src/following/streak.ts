@@ -2,7 +2,7 @@ import type { Point } from '../geometry/index.ts'
 import { type Outline, RADII } from './outline.ts'
 import { shapeOf } from './shape.ts'
 
-/** An outline that was drawn around a smeared body. */
+/** The motion blur in an outline that was drawn around a smeared body. */
 export interface Streak {
   /** The outline of the body without its smear. */
   outline: Outline

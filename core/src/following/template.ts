@@ -38,7 +38,7 @@ export interface Template {
   smear: Point
 }
 
-/** How a body lies in a picture: where its point is, how large it is and how it is turned, against its template. */
+/** Pose of a body in a picture relative to its template: position of its point, scale and turn. */
 export interface Pose extends Point {
   scale: number
   turn: number
@@ -46,12 +46,12 @@ export interface Pose extends Point {
 
 /** A body of more pixels than this is matched at half the size: it has enough of them left. */
 const MOST_PIXELS = 900
-/** Pixels around the outline that are looked at, too. */
+/** Pixels around the outline that are included. */
 export const RING = 3
 /** Share of a pixel below which the body does not count as being there. */
 const COVERED = 0.02
 
-/** Size that a body of an outline is matched at: how often the picture is halved. */
+/** Returns the pyramid level at which a body with an outline is matched: how often the picture is halved. */
 export function levelFor({ radii }: Outline, levels: number): number {
   let area = 0
   for (const radius of radii) area += (Math.PI * radius * radius) / radii.length
@@ -63,7 +63,7 @@ export function levelFor({ radii }: Outline, levels: number): number {
   return level
 }
 
-/** Rectangle of a frame that is needed to learn a template. */
+/** Returns the rectangle of a frame that is needed to learn a template. */
 export function templateReach(at: Point, { radii }: Outline): Rect {
   const reach = Math.max(...radii) + 40
   return rectAround(at, { x: reach, y: reach }, 8)
@@ -214,7 +214,7 @@ export function renewTemplate(
   }
 }
 
-/** A vector turned by an angle. */
+/** Returns a vector turned by an angle. */
 export function turned({ x, y }: Point, angle: number): Point {
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
   return { x: cos * x - sin * y, y: sin * x + cos * y }
@@ -236,7 +236,7 @@ function evenPart({ x, y, width, height }: Rect): Rect {
   }
 }
 
-/** How far a body that has one smear is to be smeared on to have another: their variances add. */
+/** Returns the additional smear that takes a body with one smear to another: their variances add. */
 export function smearBetween(has: Point, wanted: Point): Point {
   const xx = wanted.x ** 2 - has.x ** 2
   const yy = wanted.y ** 2 - has.y ** 2

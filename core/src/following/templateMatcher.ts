@@ -50,7 +50,7 @@ const STREAK = 0.3
 /** Templates that are kept, the last one first. */
 const MOST_LOOKS = 4
 
-/** Where a template is searched for; lengths in the frame's pixels. */
+/** Search for a template. Lengths are in the frame's pixels. */
 export interface TemplateSearch {
   /** How the body lay when it was seen last. */
   pose: Pose
@@ -64,7 +64,7 @@ export interface TemplateSearch {
   others: readonly Other[]
 }
 
-/** What of a frame looks most like the body. */
+/** The best match of a template in a frame. */
 export interface TemplateMatch {
   /** Place of the body's point. */
   place: Point
@@ -80,7 +80,7 @@ export interface TemplateMatch {
   scenes: { coarse: Scene; fine: Scene }
 }
 
-/** Finds a body by how it looked in frames before, in brightness. */
+/** Finds a body by its brightness pattern in earlier frames. */
 export class TemplateMatcher {
   /** How often the picture is halved for the whole of the body. */
   readonly level: number
