@@ -20,7 +20,7 @@ import { leastSquares } from '../regression/index.ts'
 import { type Dimension, parseUnit, rounded, unitOf } from '../units/index.ts'
 import { type KnownValue, scaledSensitivity } from './known.ts'
 
-/** A calculation as it came out. */
+/** Result of a calculation. */
 export interface Calculated extends Estimate {
   /** Its formula in TeX, with names and with the numbers in place. */
   formula: string
@@ -61,7 +61,7 @@ export function calculateAll(investigation: Investigation, known: readonly Known
   })
 }
 
-/** What would become of a calculation that is being written: why it can't be worked out; null where it can. */
+/** Returns why a calculation that is being written can't be evaluated; null if it can. */
 export function calculationProblem(
   investigation: Investigation,
   known: readonly KnownValue[],
@@ -140,7 +140,7 @@ function evaluated(
   return done
 }
 
-/** A name in TeX: what stands behind its first low line below it. */
+/** Returns a name in TeX: what follows its first underscore is a subscript. */
 export function nameTex(name: string): string {
   const [first, ...below] = name.split('_')
   const upright = (text: string) => (text.length > 1 ? `\\mathrm{${text}}` : text)

@@ -9,14 +9,14 @@ import { type Investigation, inOrder } from '../investigation/index.ts'
 import { asName, commonError, dimension, ErrorSensitivity, type KnownNumber } from '../motion/index.ts'
 import { type Dimension, parseUnit } from '../units/index.ts'
 
-/** A number that calculations can use, in SI, with what its error has in common with others. */
+/** A number that calculations can use, in SI, with its sensitivity to shared errors. */
 export interface KnownValue extends KnownNumber {
   /** How many of the SI's the unit is in which it is known. */
   factor: number
   sensitivity: () => ReadingSensitivity
 }
 
-/** Fits of one stretch, in the order in which they stand on it. */
+/** Fits of one stretch, in order. */
 export interface StretchFits {
   number: number
   fits: readonly (readonly ColumnFit[])[]
@@ -116,7 +116,7 @@ function ofReading(name: string, what: string, reading: NamedReading): KnownValu
   }
 }
 
-/** How so many times a number goes with its errors. */
+/** Returns a sensitivity multiplied by a factor. */
 export function scaledSensitivity({ marks, common }: ReadingSensitivity, times: number): ReadingSensitivity {
   const scaled = new ErrorSensitivity()
   marks.each((error, by) => {

@@ -26,7 +26,7 @@ export function headOf({ id, symbol, unit }: DataColumn, body: string | null): s
   return `${body === null ? '' : `${body}: `}${plain}${unit ? ` (${unit})` : ''}`
 }
 
-/** A value of a column to be read by a machine: all digits, or those that its error lets stand; empty for none. */
+/** Returns a value for machines: all digits, or those that its error justifies; empty for NaN. */
 export function written(value: number, error: number, isRounded: boolean, decimalComma = false): string {
   if (!Number.isFinite(value)) return ''
   const plain = isRounded ? plainDigits(rounded(value, error), value, error) : String(value)
@@ -73,7 +73,7 @@ export function delimited(
 
 const unitOf = ({ unit }: DataColumn) => (unit ? ` (${unit})` : '')
 
-/** Whether a column says how well it is known. */
+/** Returns true if a column has standard errors. */
 export function hasErrors({ errors }: DataColumn): boolean {
   return errors.some((error) => error > 0)
 }

@@ -1,6 +1,9 @@
 import type { Investigation } from '../investigation/index.ts'
 
-/** A file name made from a title: letters, digits and a few signs of any script, nothing that a path could be made of. */
+/**
+ * Returns a file name made from a title: letters, digits and a few signs of any script, and nothing that could form a
+ * path.
+ */
 export function fileNameOf({ title }: Pick<Investigation, 'title'>, ending: string): string {
   const plain = title
     .replace(/[^\p{L}\p{N} ,_-]+/gu, ' ')

@@ -5,7 +5,10 @@ import { headOf, written } from './csv.ts'
 const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' }
 const escaped = (text: string) => text.replace(/[&<>"]/g, (sign) => ESCAPES[sign])
 
-/** A data table as HTML, which lands as a table in a document. Bodies have a row of their own where there are several. */
+/**
+ * Returns a data table as HTML, which pastes into documents as a table. Several bodies have a header row of their
+ * own.
+ */
 export function htmlTable(
   table: DataTable,
   names: Readonly<Record<string, string>>,

@@ -1,6 +1,6 @@
 import { MOST_POINTS } from '../investigation/index.ts'
 
-/** A table of numbers that was read from text. */
+/** A table of numbers read from text. */
 export interface ReadTable {
   /** What stands above the columns, or "column 1" and so on where nothing does. */
   heads: string[]

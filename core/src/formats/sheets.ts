@@ -46,7 +46,7 @@ export function sheets(investigation: Investigation, table: DataTable, fits: str
   ]
 }
 
-/** How an investigation was calibrated, timed and derived, as names and values. */
+/** Returns how an investigation was calibrated, timed and derived, as names and values. */
 export function described(investigation: Investigation): [string, string][] {
   const { title, footage, span, references, derivation, bodies, freeFall, mainAxes } = investigation
   const { scale, length } = analyse(investigation).scene()

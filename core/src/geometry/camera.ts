@@ -11,7 +11,7 @@ import {
   zoomOf,
 } from './similarity.ts'
 
-/** A fixed point of the scene as it is marked through time. */
+/** A fixed point of the scene, marked in some frames. */
 export interface MarkedLandmark {
   id: string
   /** Where it is in the frames in which it was marked, by frame. */
@@ -26,14 +26,14 @@ export interface LandmarkPlace extends Point {
   how: 'marked' | 'between' | 'held'
 }
 
-/** A hand-over from one set of landmarks to another. */
+/** A transition from one set of landmarks to another. */
 export interface Seam {
   frame: number
   /** By what share the picture's scale jumps there, against how it went on in the two frames before. */
   change: number
 }
 
-/** How one source of error moves a landmark: by its standard error times the weight in each frame of a range. */
+/** One error source of a landmark: its standard error times the weight in each frame of a range. */
 export interface LandmarkInfluence {
   landmark: string
   axis: 'x' | 'y'
@@ -44,14 +44,14 @@ export interface LandmarkInfluence {
   weights: number[]
 }
 
-/** A landmark moved a little in one frame, in pixels. */
+/** A small displacement of a landmark in one frame, in pixels. */
 export interface Nudge {
   landmark: string
   axis: 'x' | 'y'
   by: number
 }
 
-/** The camera's motion through a clip, undone. */
+/** The camera's motion through a clip, as the similarity of each frame to the reference picture. */
 export interface CameraPath {
   /** Takes a point of a frame's picture to where it is in the first landmark's first picture; null where the landmarks don't tell. */
   toReference(frame: number, nudge?: Nudge): Similarity | null
@@ -68,7 +68,7 @@ export interface CameraPath {
 
 const NOWHERE: Similarity = { a: 0, b: 0, x: 0, y: 0 }
 
-/** Frames in which a landmark was marked, increasing. */
+/** Returns the frames in which a landmark was marked, increasing. */
 export function markedFrames({ marks }: Pick<MarkedLandmark, 'marks'>): number[] {
   return Object.keys(marks)
     .map(Number)
@@ -76,8 +76,8 @@ export function markedFrames({ marks }: Pick<MarkedLandmark, 'marks'>): number[]
 }
 
 /**
- * Where a landmark is in a frame: where it was marked; between marks on the straight line, at even speed
- * in time; after the last mark where it was last. Null before the first mark and once it is gone.
+ * Returns the position of a landmark in a frame: its mark; between marks linear interpolation in time; after the last
+ * mark the last position. Null before the first mark and once it is gone.
  *
  * @param seconds time of every frame
  * @param frames in which it was marked, where they are at hand
@@ -224,8 +224,8 @@ const FINEST = 0.05
 const SLIP = 0.5
 
 /**
- * Standard error along each direction, in pixels, of the marks of a landmark that was followed, from their third
- * differences; null if it was marked by hand now and then.
+ * Returns the standard error per axis, in pixels, of the marks of a landmark that was followed, from their third
+ * differences; null if it was marked by hand only now and then.
  */
 export function followedLandmarkError({ marks }: Pick<MarkedLandmark, 'marks'>): number | null {
   const frames = markedFrames({ marks })

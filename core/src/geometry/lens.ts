@@ -15,7 +15,7 @@ export interface LensFit {
   after: number
 }
 
-/** Coefficients beyond these fold the picture over at its corners, or are no lens. */
+/** Coefficients beyond these fold the picture at its corners, or belong to no lens. */
 export const LENS_LIMITS = { least: -0.3, most: 0.5 }
 
 const middleOf = ({ width, height }: Size): Point => ({ x: width / 2, y: height / 2 })

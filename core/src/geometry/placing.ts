@@ -6,7 +6,7 @@ export interface PlacedByHand extends Point {
   error?: number
 }
 
-/** Standard error, in pixels, with which a careful person sees where something is in a sharp picture. */
+/** Standard error, in pixels, with which a careful person locates a feature in a sharp picture. */
 export const USUAL_PLACING = 0.5
 
 /** Standard error of pointing, in CSS pixels of the screen. A finger moves the reticle less finely than a mouse. */
@@ -30,14 +30,14 @@ export function placingError(tool: PlacingTool, zoom: number, width: number): nu
   return tool === 'keys' ? seeing : Math.hypot(seeing, POINTING[tool] / zoom)
 }
 
-/** Standard error of a placed point along each direction, in pixels. */
+/** Returns the standard error of a placed point per axis, in pixels. */
 export const placingErrorOf = ({ error }: PlacedByHand): number => error ?? USUAL_PLACING
 
-/** A placed point without anything else that its object has. */
+/** Returns the coordinates of a placed point alone. */
 export const placeOf = ({ x, y, error }: PlacedByHand): PlacedByHand =>
   error === undefined ? { x, y } : { x, y, error }
 
-/** Root mean square of the placing errors of several points, in pixels. */
+/** Returns the root mean square of the placing errors of several points, in pixels. */
 export function meanPlacingError(points: readonly PlacedByHand[]): number {
   const square = points.reduce((sum, point) => sum + placingErrorOf(point) ** 2, 0)
   return Math.sqrt(square / points.length)

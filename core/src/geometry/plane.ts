@@ -4,7 +4,7 @@ import type { Matrix2, Step } from './step.ts'
 /** Corners of something rectangular in the picture, in this order: (0, 0), (w, 0), (w, h), (0, h) of its own plane. */
 export type Corners = [Point, Point, Point, Point]
 
-/** Why four corners give no plane. */
+/** Why four corners determine no plane. */
 export type CornerTrouble = 'in-a-line' | 'crossed'
 
 /** Entries of a projective map, row by row; the last is 1. */

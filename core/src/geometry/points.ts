@@ -4,22 +4,22 @@ export interface Point {
   y: number
 }
 
-/** Distance between two points, in their own unit. */
+/** Returns the distance between two points, in their own unit. */
 export function distance(a: Point, b: Point): number {
   return Math.hypot(b.x - a.x, b.y - a.y)
 }
 
-/** The point between two points. */
+/** Returns the midpoint of two points. */
 export function midpoint(a: Point, b: Point): Point {
   return { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }
 }
 
-/** Direction from one picture point to another, in radians counted from right towards up, in (−π, π]. */
+/** Returns the direction from one picture point to another, in radians from right towards up, in (−π, π]. */
 export function directionInPicture(from: Point, to: Point): number {
   return Math.atan2(from.y - to.y, to.x - from.x)
 }
 
-/** An angle brought into (−π, π]. */
+/** Returns an angle wrapped into (−π, π]. */
 export function wrapAngle(angle: number): number {
   const turned = angle % (2 * Math.PI)
   if (turned > Math.PI) return turned - 2 * Math.PI

@@ -1,10 +1,10 @@
 import { lineError, type PlacedByHand } from './placing.ts'
 import { directionInPicture, distance } from './points.ts'
 
-/** A quantity that is known to lie in a range; both ends are the same where it is known. */
+/** An interval that contains a quantity; both ends are equal if it is known exactly. */
 export type Range = [number, number]
 
-/** How far from the camera a reference length is, and how far the motion, in metres. */
+/** Distances from the camera to a reference length and to the motion, in metres. */
 export interface Depth {
   reference: Range
   motion: Range
@@ -21,7 +21,7 @@ export interface ReferenceLength {
   depth: Depth | null
 }
 
-/** Where a part of a scale's error comes from. */
+/** Source of a part of a scale's error. */
 export type ScaleErrorSource = 'placing' | 'length' | 'depth' | 'disagreement' | 'motion'
 
 /** One part of a scale's error, relative to the scale. */
@@ -50,7 +50,9 @@ export interface CombinedScale extends Scale {
   birge: number
 }
 
-/** Ratio of the motion's distance from the camera to the reference's, with its relative standard error. */
+/**
+ * Returns the ratio of the motion's distance from the camera to the reference's, with its relative standard error.
+ */
 export function depthFactor({ reference, motion }: Depth): { factor: number; error: number } {
   const middle = ([low, high]: Range) => (low + high) / 2
   // Anywhere in its range with equal likelihood: half its width over √3 (JCGM 100:2008, 4.3.7).
@@ -81,7 +83,7 @@ export function scaleOf(
   return { metresPerPixel: (reference.length * factor) / pixels, parts }
 }
 
-/** Relative standard error of a scale, all its parts in quadrature. */
+/** Returns the relative standard error of a scale: its parts in quadrature. */
 export function relativeScaleError({ parts }: Scale): number {
   return Math.hypot(...parts.map((part) => part.error))
 }
@@ -125,14 +127,14 @@ export function combineScales(scales: Scale[]): CombinedScale | null {
 }
 
 /**
- * Angle of a reference length against the picture's horizontal, in radians within (−π/2, π/2], and
- * its standard error from placing the ends.
+ * Returns the angle of a reference length to the picture's horizontal, in radians within (−π/2, π/2], with its
+ * standard error from placing the ends.
  */
 export function referenceAngle({ ends }: Pick<ReferenceLength, 'ends'>): { angle: number; error: number } {
   return { angle: lineAngle(directionInPicture(...ends)), error: lineError(ends) }
 }
 
-/** The angle of a line that has no direction of its own, within (−π/2, π/2]. */
+/** Returns the angle of an undirected line, within (−π/2, π/2]. */
 export function lineAngle(direction: number): number {
   if (direction > Math.PI / 2) return direction - Math.PI
   return direction <= -Math.PI / 2 ? direction + Math.PI : direction

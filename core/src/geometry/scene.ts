@@ -2,7 +2,7 @@ import type { Point } from './points.ts'
 import { type Similarity, similarityStep } from './similarity.ts'
 import { applied, inTurn, type Matrix2, type Step } from './step.ts'
 
-/** Where the scene's coordinates begin in the picture, how they lie, and which way they count. */
+/** Origin, tilt and handedness of the scene's coordinates. */
 export interface Axes {
   origin: Point
   /** How far the x axis's line is turned from the picture's right towards up, in radians. */
@@ -21,7 +21,7 @@ export interface SceneTransform {
   jacobian(point: Point): Matrix2
 }
 
-/** Everything that lies between a frame's picture and the scene. */
+/** All maps between a frame's picture and the scene. */
 export interface Calibration {
   /** Removes lens distortion; null if none is corrected. */
   lens: Step | null
@@ -33,7 +33,7 @@ export interface Calibration {
   metresPerPixel: number | null
 }
 
-/** The axes' place in what the camera and the lens leave: the frame that they were placed in can be another one. */
+/** The axes with the camera's similarity in the frame in which they were placed. */
 export interface PlacedAxes extends Axes {
   /** Takes the picture in which the axes were placed to the base picture; null as in `Calibration`. */
   camera: Similarity | null

@@ -1,7 +1,7 @@
 import type { Point } from './points.ts'
 import type { Step } from './step.ts'
 
-/** A turn, a change of size and a shift: x′ = a x − b y + x₀, y′ = b x + a y + y₀. */
+/** Rotation, scale and translation: x′ = a x − b y + x₀, y′ = b x + a y + y₀. */
 export interface Similarity {
   a: number
   b: number
@@ -9,20 +9,20 @@ export interface Similarity {
   y: number
 }
 
-/** The similarity that leaves everything where it is. */
+/** The identity. */
 export const UNMOVED: Similarity = { a: 1, b: 0, x: 0, y: 0 }
 
-/** By how much a similarity enlarges. */
+/** Returns the scale factor of a similarity. */
 export function zoomOf({ a, b }: Similarity): number {
   return Math.hypot(a, b)
 }
 
-/** By how much a similarity turns, in radians from +x towards +y of the plane's own coordinates. */
+/** Returns the rotation angle of a similarity, in radians from +x towards +y of the plane's own coordinates. */
 export function turnOf({ a, b }: Similarity): number {
   return Math.atan2(b, a)
 }
 
-/** The similarity that takes one after the other: `first`, then `then`. */
+/** Returns the composition of two similarities: `first`, then `then`. */
 export function followedBy(first: Similarity, then: Similarity): Similarity {
   return {
     a: then.a * first.a - then.b * first.b,
@@ -47,10 +47,10 @@ export function similarityStep({ a, b, x, y }: Similarity): Step {
   }
 }
 
-/** What a camera can have done: turned to another side, zoomed, too, or tilted (rolled) as well. */
+/** What a camera did: panned, also zoomed, or also rolled. */
 export type CameraMotion = 'turned' | 'zoomed' | 'tilted'
 
-/** How many points it takes to tell what a camera did. */
+/** Number of points that determine each kind of camera motion. */
 export const POINTS_NEEDED: Record<CameraMotion, number> = { turned: 1, zoomed: 2, tilted: 2 }
 
 /**

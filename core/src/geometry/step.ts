@@ -6,7 +6,7 @@ import type { Point } from './points.ts'
  */
 export type Matrix2 = [[number, number], [number, number]]
 
-/** One map of the plane on the way from the picture to the scene; all of them together make a `Scene`. */
+/** One map of the plane between picture and scene; their composition is the scene transform. */
 export interface Step {
   forward(point: Point): Point
   backward(point: Point): Point
@@ -14,7 +14,7 @@ export interface Step {
   jacobian(point: Point): Matrix2
 }
 
-/** The step that takes other steps one after the other; without any it leaves everything where it is. */
+/** Returns the composition of steps, first to last; the identity for none. */
 export function inTurn(steps: Step[]): Step {
   return {
     forward: (point) => steps.reduce((at, step) => step.forward(at), point),
@@ -34,7 +34,7 @@ export function inTurn(steps: Step[]): Step {
   }
 }
 
-/** The matrix product ab. */
+/** Returns the matrix product ab. */
 export function product(a: Matrix2, b: Matrix2): Matrix2 {
   return [
     [a[0][0] * b[0][0] + a[0][1] * b[1][0], a[0][0] * b[0][1] + a[0][1] * b[1][1]],
@@ -42,7 +42,7 @@ export function product(a: Matrix2, b: Matrix2): Matrix2 {
   ]
 }
 
-/** The inverse of a matrix; NaN where it has none. */
+/** Returns the inverse of a matrix; NaN if it is singular. */
 export function inverse([[a, b], [c, d]]: Matrix2): Matrix2 {
   const det = a * d - b * c
   return [
@@ -51,12 +51,12 @@ export function inverse([[a, b], [c, d]]: Matrix2): Matrix2 {
   ]
 }
 
-/** By how much a map with this derivative enlarges, as the side of a square: √|det|. */
+/** Returns the local scale factor of a map with this jacobian: √|det|. */
 export function enlargement([[a, b], [c, d]]: Matrix2): number {
   return Math.sqrt(Math.abs(a * d - b * c))
 }
 
-/** A matrix applied to a vector. */
+/** Returns a matrix times a vector. */
 export function applied([[a, b], [c, d]]: Matrix2, { x, y }: Point): Point {
   return { x: a * x + b * y, y: c * x + d * y }
 }

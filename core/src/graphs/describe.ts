@@ -21,7 +21,7 @@ import {
 import { type Dimension, metresIn, unitOf } from '../units/index.ts'
 import { TRANSFORMS, type Transform, transformed } from './transforms.ts'
 
-/** One direction of a graph. */
+/** One axis of a graph. */
 export interface AxisDescription {
   /** TIME, or a quantity. */
   quantity: string
@@ -193,7 +193,7 @@ export function describeGraph(
   }
 }
 
-/** A name in the middle of a sentence. */
+/** Returns a name as it is written within a sentence. */
 export function lowered(name: string): string {
   return name.slice(0, 1).toLowerCase() + name.slice(1)
 }

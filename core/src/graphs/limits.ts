@@ -1,6 +1,6 @@
 import type { AxisDescription } from './describe.ts'
 
-/** What is seen of one direction of a graph. */
+/** Visible interval of one axis. */
 export interface Limits {
   from: number
   to: number
@@ -9,7 +9,10 @@ export interface Limits {
 /** Room beyond the outermost values, as a share of their range. */
 const ROOM = 0.06
 
-/** As far as some values go, with 0 where it is always seen, or what somebody has set. */
+/**
+ * Returns the visible interval of an axis: the range of its values with some room, including 0 if asked for, or the
+ * limits that were set.
+ */
 export function limitsOf(
   { from, to, zero, log }: Pick<AxisDescription, 'from' | 'to' | 'zero' | 'log'>,
   values: Iterable<number>,
@@ -37,7 +40,7 @@ export function limitsOf(
 const ordered = ({ from, to }: Limits): Limits =>
   from < to ? { from, to } : { from: to, to: from === to ? to + 1 : from }
 
-/** Widens what is seen of one of two directions until a length is as long in both. */
+/** Returns both intervals, one of them widened until a unit is equally long along both axes. */
 export function equalised(
   across: Limits,
   up: Limits,
@@ -69,7 +72,7 @@ function onEven(
 const LEAST_APART = 0.02
 
 /**
- * Limits after what lay at some places has been dragged to others: moved by one place, moved and zoomed by two.
+ * Returns the limits after points of the axis were dragged: translated by one pointer, translated and scaled by two.
  *
  * @param before shares of what is seen at which it was taken hold of, one or two
  * @param now shares at which that is held now
@@ -90,7 +93,7 @@ export function draggedLimits(
   })
 }
 
-/** Limits drawn towards, or away from, a place among them, by a factor. */
+/** Returns limits scaled by a factor about a position within them. */
 export function zoomedLimits(limits: Limits, share: number, factor: number, isLog: boolean): Limits {
   return onEven(limits, isLog, (low, high) => {
     const at = low + share * (high - low)

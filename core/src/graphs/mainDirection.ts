@@ -4,10 +4,7 @@ import { FitError } from '../regression/index.ts'
 /** Errors of a bend that make it one. */
 const BENDS = 4
 
-/**
- * The axis along which there is more to see: along which the motion is more accelerated where that is clear,
- * otherwise along which it goes farther.
- */
+/** Returns the axis with the larger acceleration if that is clear, otherwise the one with the longer way. */
 export function mainDirection(table: MotionTable): 'x' | 'y' {
   const [x, y] = (['x', 'y'] as const).map((along) => {
     const { values, rows } = table.column(along)

@@ -12,7 +12,7 @@ const COLUMNS = {
 export type VectorKind = keyof typeof COLUMNS
 export const VECTOR_KINDS = Object.keys(COLUMNS) as VectorKind[]
 
-/** A vector of the motion as the picture of its own frame shows it. */
+/** A vector of the motion as it appears in the picture of its frame. */
 export interface Arrow {
   frame: number
   /** The mark. */
@@ -23,7 +23,7 @@ export interface Arrow {
   size: number
 }
 
-/** Vectors of some bodies and the one scale that they are drawn to. */
+/** Vectors of several bodies drawn to a common scale. */
 export interface Arrows {
   /** For each body's table in turn. */
   lists: Arrow[][]
@@ -37,7 +37,7 @@ export interface Arrows {
 /** Pixels a second (or second squared) that are nothing but rounding. */
 const STILL = 1e-6
 
-/** 1, 2 or 5 times a power of ten: the largest that is not above a number. */
+/** Returns the largest 1, 2 or 5 times a power of ten that is not above a number. */
 export function roundBelow(value: number): number {
   const power = 10 ** Math.floor(Math.log10(value) + 1e-9)
   const first = value / power

@@ -2,7 +2,7 @@ import { applied, type Matrix2, type Point, placingErrorOf, type SceneTransform 
 import type { AxesSet, Gravity } from '../investigation/index.ts'
 import type { CalibrationParameter } from './columns/column.ts'
 
-/** How the axes' place and direction in the picture enter the scene's coordinates. */
+/** Derivatives of the scene's coordinates by place and direction of the axes in the picture. */
 export interface AxesInScene {
   /** Derivative of the scene point that is seen at the origin's place with respect to that place in the picture. */
   origin: Matrix2
@@ -22,7 +22,7 @@ export interface AxesInScene {
 /** Pixels by which the origin is moved for that derivative. */
 const STEP = 0.5
 
-/** A standard error of the axes or of the direction of gravity, which all values share. */
+/** A standard error of the axes or of the direction of gravity, common to all values. */
 export interface AxesError {
   source: 'origin' | 'tilt' | 'gravity'
   parameter: CalibrationParameter
@@ -64,7 +64,7 @@ export function axesInScene({ origin, tilt }: AxesSet, seen: SceneTransform | nu
   }
 }
 
-/** The errors of axes and of the direction of gravity that are not 0. Axes that nobody has placed have none. */
+/** Returns the non-zero errors of axes and of the direction of gravity. Axes that were not placed have none. */
 export function axesErrors(
   { origin, tiltError, placed }: AxesSet,
   gravity: Gravity | null,

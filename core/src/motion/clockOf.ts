@@ -10,7 +10,7 @@ export interface InvestigationClock extends Clock {
 /** Kept by the footage object, which an edit of anything else leaves as it is. */
 const known = new WeakMap<object, { timing: object; clock: Clock; timed: InvestigationClock }>()
 
-/** The clock of an investigation's footage, in real time; null where there is none. */
+/** Returns the clock of an investigation's footage, in real time; null without footage. */
 export function clockOf({ footage, timing, span }: Investigation): InvestigationClock | null {
   if (!footage) return null
   const kept = known.get(footage)

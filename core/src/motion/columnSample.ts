@@ -9,14 +9,14 @@ import type { Column } from './columns/column.ts'
 import type { Scatter } from './derivatives/index.ts'
 import type { MotionTable } from './motionTable.ts'
 
-/** Frames between which points are taken, both included, and those in between that are left out. */
+/** A range of frames, both ends included, with exceptions. */
 export interface Range {
   from: number
   to: number
   without?: Readonly<Record<string, true>>
 }
 
-/** Which of a column's points lie in a range. */
+/** Returns the indices of a column's points that lie in a range. */
 export function pointsIn(table: MotionTable, { rows }: Column, { from, to, without = {} }: Range): number[] {
   const found: number[] = []
   for (let i = 0; i < rows.length; i++) {
@@ -26,7 +26,7 @@ export function pointsIn(table: MotionTable, { rows }: Column, { from, to, witho
   return found
 }
 
-/** The points of one column between two frames, as a fit takes them. */
+/** The points of one column in a range, as input of a fit. */
 export interface ColumnSample {
   /** Rows of the table. */
   rows: number[]
@@ -44,7 +44,7 @@ export interface ColumnSample {
   fit(degree: number): PolynomialFit
 }
 
-/** Takes the points of a column in a range. */
+/** Returns the points of a column in a range. */
 export function columnSample(table: MotionTable, quantity: string, range: Range): ColumnSample {
   const column = table.column(quantity)
   const picked = pointsIn(table, column, range)

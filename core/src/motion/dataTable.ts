@@ -2,7 +2,7 @@ import type { Column, ColumnNote, MissingValue } from './columns/column.ts'
 import { interpolated } from './interpolate.ts'
 import type { MotionTable } from './motionTable.ts'
 
-/** A column of a data table: a quantity of a body, or where its marks are in the picture. */
+/** A column of a data table: a quantity of a body, or picture coordinates of its marks. */
 export interface DataColumn {
   body: string
   /** Id of a quantity, or one of PICTURE_COLUMNS. */
@@ -31,13 +31,13 @@ export interface DataTable {
   columns: DataColumn[]
 }
 
-/** Where a mark is in the picture, as columns. */
+/** Columns of the marks' picture coordinates. */
 export const PICTURE_COLUMNS = ['picture-x', 'picture-y'] as const
 
 /** What a quantity is called: given by who knows those that somebody has defined. */
 export type NameOf = (quantity: string) => { symbol: string; subscript: string; name: string }
 
-/** Most rows that are interpolated. */
+/** Upper limit of interpolated rows. */
 export const MOST_ROWS = 100_000
 
 /**

@@ -8,7 +8,7 @@ import { placeIn } from './sceneOf.ts'
 /** Marks that tell where the next one is expected. */
 const BACK = 6
 
-/** Where a body was marked last before a frame, and where it is expected in it, as that frame's picture shows it. */
+/** Last mark of a body before a frame, and its predicted position in that frame, both in that frame's picture. */
 export interface ExpectedPlace {
   last: Point
   /** Null where there is but one mark to tell. */
@@ -16,8 +16,8 @@ export interface ExpectedPlace {
 }
 
 /**
- * Where a body is to be looked for in a frame, by its marks in the frames before, since the last break or rest.
- * Null where there are none, or where landmarks don't tell where they would be seen now.
+ * Returns where a body is expected in a frame, predicted from its marks since the last break or rest. Null without
+ * marks, or if the landmarks don't determine the camera.
  */
 export function expectedPlace(
   investigation: Investigation,

@@ -7,9 +7,8 @@ import type { MotionTable } from './motionTable.ts'
 const POINTS = 4
 
 /**
- * Values of a column between its points: of the polynomial through the four nearest points of the same stretch of
- * motion (Lagrange's; error of the fourth order in the time between points), with standard errors that know which
- * marks the points share. NaN beyond the first and last point, and across breaks and gaps.
+ * Interpolates a column at times between its points with the cubic through the four nearest points of the same run
+ * (Lagrange; error of fourth order in the spacing), with standard errors. NaN outside of runs and across breaks.
  */
 export function interpolated(
   table: MotionTable,

@@ -11,8 +11,8 @@ const MOST_WINDOWS = 200
 /** Correlations from one frame to the next that are weighed against each other. */
 const GRID = Array.from({ length: 20 }, (_, i) => 0.05 * i)
 /**
- * What is expected of followed marks before they are looked at: mean and standard deviation. On 60 rendered clips the
- * errors of neighbouring marks correlate by 0.3 to 0.8.
+ * Prior of the correlation of followed marks: mean and standard deviation. On 60 rendered clips the errors of
+ * neighbouring marks correlate by 0.3 to 0.8.
  */
 export const TYPICAL_CORRELATION = { mean: 0.6, deviation: 0.2 }
 

@@ -179,17 +179,14 @@ function growing(listed: Listed, correlation: number): MarkErrors | null {
   return { base, growth, typed: false, correlation, at }
 }
 
-/** Standard error of a body's marks where it is neither fast nor slow, in pixels. */
+/** Returns the typical standard error of a body's marks, in pixels. */
 export function markErrorOf(body: Body): number {
   const { at } = markErrors(body)
   const frames = framesOf(body)
   return frames.length > 0 ? median(frames.map(at)) : at(0)
 }
 
-/**
- * How far a body moves from one frame to the next, in pixels, around any frame between its first and
- * last mark; null beyond them.
- */
+/** Returns the speed of a body in pixels per frame, at a frame between its first and last mark; null beyond them. */
 export function speedPerFrame(body: Body): (frame: number) => number | null {
   const frames = framesOf(body)
   const [first] = frames

@@ -2,7 +2,7 @@ import { enlargement } from '../geometry/index.ts'
 import type { Investigation } from '../investigation/index.ts'
 import type { InvestigationScene } from './investigationScene.ts'
 
-/** What a plane that is seen at an angle does to lengths. */
+/** Effect of the camera angle on lengths in the plane of motion. */
 export interface PlaneReport {
   /** Metres a pixel where it is nearest and where it is farthest, at the plane's corners. */
   least: number
@@ -11,7 +11,7 @@ export interface PlaneReport {
   change: number
 }
 
-/** How much the plane changes lengths over its own corners; null where there is none. */
+/** Returns the range of scales over the corners of the plane; null without a plane. */
 export function planeReport({ plane }: Investigation, scene: InvestigationScene): PlaneReport | null {
   if (!plane || !scene.plane) return null
   const sizes = plane.corners.flatMap((corner) => {

@@ -5,7 +5,7 @@ import type { InvestigationScene } from './investigationScene.ts'
 /** A point is moved by so many pixels to see what that does. */
 const STEP = 0.1
 
-/** What a probe measures. */
+/** Measured value of a probe. */
 export interface ProbeReading {
   value: number
   /** Standard error from placing the points and, for a length, from the scale. */

@@ -10,7 +10,7 @@ import {
 import { type Investigation, inOrder } from '../investigation/index.ts'
 import type { InvestigationScene } from './investigationScene.ts'
 
-/** What one reference length says beside the scale that is used. */
+/** Comparison of one reference length with the scale in use. */
 export interface ReferenceReport {
   id: string
   /** Length between its ends by the scale that is used, in metres; null where there is none. */
@@ -23,7 +23,7 @@ export interface ReferenceReport {
   angle: { value: number; error: number } | null
 }
 
-/** What every reference length says beside the scale that is used, in order. */
+/** Returns the comparison of every reference length with the scale in use, in order. */
 export function referenceReports(investigation: Investigation, scene: InvestigationScene): ReferenceReport[] {
   return inOrder(investigation.references).map(([id, reference]) => {
     const ends = reference.ends.map((end) => scene.at(end.frame)?.toScene(end) ?? null)

@@ -1,7 +1,7 @@
 /** Steps between times that are written beside a trail, in seconds. */
 const STEPS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 60, 120, 300, 600]
 
-/** A point of a trail beside which its time is written. */
+/** A point of a trail that is labelled with its time. */
 export interface RoundTime {
   row: number
   /** Seconds, a multiple of the step. */

@@ -8,7 +8,7 @@ import { alongLine } from './quantities/index.ts'
 
 export type SizedPlane = Plane & { width: number; height: number }
 
-/** How large a pixel is in the middle of the plane, and how sure that is: from each corner's own error. */
+/** Returns metres per pixel in the middle of the plane, with its error from the corners and the stated size. */
 export function planeScale(
   corners: Corners,
   { width, height, sizeError, corners: placed }: SizedPlane,

@@ -38,7 +38,7 @@ import { planeScale, type SizedPlane, scaleOfMotion } from './scales.ts'
 /** Kept by the camera object, which an edit of anything else leaves as it is. */
 const paths = new WeakMap<Camera, { seconds: Float64Array; path: CameraPath | null }>()
 
-/** The camera's motion as the landmarks tell it; null where it stood still or there are no landmarks yet. */
+/** Returns the camera's motion from the landmarks; null for a still camera or without landmarks. */
 export function cameraOf(investigation: Investigation): CameraPath | null {
   const { camera } = investigation
   const clock = clockOf(investigation)
@@ -55,7 +55,7 @@ export function cameraOf(investigation: Investigation): CameraPath | null {
 /** Kept by the lens object, which an edit of anything else leaves as it is. */
 const lensFits = new WeakMap<Lens, LensFit | null>()
 
-/** What the edges tell of the lens; null where there are none, or they tell nothing. */
+/** Returns the lens coefficient fitted to the straight edges; null if they don't determine one. */
 export function lensFitOf(investigation: Investigation): LensFit | null {
   const { lens } = investigation
   if (!lens) return null
@@ -68,7 +68,7 @@ export function lensFitOf(investigation: Investigation): LensFit | null {
   return found
 }
 
-/** The lens's coefficient, typed or told by the edges; null where the lens is taken for good. */
+/** Returns the lens coefficient, typed or fitted; null if distortion is not corrected. */
 export function lensOf(investigation: Investigation): number | null {
   const { lens } = investigation
   return lens ? (lens.k1 ?? lensFitOf(investigation)?.k1 ?? null) : null
@@ -175,8 +175,8 @@ function sceneIn(
 }
 
 /**
- * Where a placed point is in the picture of another frame: the same spot of the scene. Null where landmarks
- * don't tell what the camera did in one of the two.
+ * Maps a placed point into the picture of another frame. Null if the landmarks don't determine the camera in one of
+ * them.
  */
 export function placeIn(
   scene: InvestigationScene,

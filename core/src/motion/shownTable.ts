@@ -4,8 +4,8 @@ import type { MotionTable } from './motionTable.ts'
 import { QUANTITIES } from './quantities/index.ts'
 
 /**
- * A motion table in another unit of length, to be shown: everything that is derived from it then stands in
- * that unit, too, but for what has a mass in it. One in pixels stays in pixels.
+ * Returns a motion table in another unit of length for display, except for quantities with a mass. One in pixels
+ * stays in pixels.
  */
 export function shownTable(table: MotionTable, length: LengthName): MotionTable {
   if (table.length === 'px' || table.length === length) return table

@@ -2,9 +2,8 @@
 const LEAST_TURN = 0.08
 
 /**
- * Where a series turns back, as indices in order: its highest and lowest values between swings. Small
- * wobbles are passed over: a turn counts once the series has gone back by 8 % of its range. NaN are
- * passed over, too.
+ * Returns the indices of the turning points of a series: its maxima and minima between swings, in order. A turn
+ * counts once the series has reversed by 8 % of its range; NaN are ignored.
  */
 export function turningPoints(values: ArrayLike<number>): number[] {
   const known = Array.from({ length: values.length }, (_, i) => i).filter((i) => Number.isFinite(values[i]))

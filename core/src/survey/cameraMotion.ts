@@ -11,7 +11,7 @@ import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
 import { blockShifts, LEAST_BLOCKS } from './shake.ts'
 
-/** How a camera moved over a clip, by its still background. */
+/** Motion of the camera over a clip, measured on the static background. */
 export interface CameraSurvey {
   /** Farthest that the middle of the picture went, as a share of its width. */
   shift: number
@@ -21,7 +21,7 @@ export interface CameraSurvey {
   roll: number
 }
 
-/** What a camera did, by the answer to the question; see `proposedCamera`. */
+/** Proposed answer to what the camera did; see `proposedCamera`. */
 export type ProposedCamera = 'still' | 'turned' | 'zoomed' | 'tilted'
 
 /** More than this is no shake and no noise any more. */
@@ -90,7 +90,7 @@ function backgroundStep(before: Luma, after: Luma): Similarity | null {
   return found
 }
 
-/** Follows a camera through a clip, step by step. */
+/** Accumulates the camera's motion through a clip, step by step. */
 export class CameraFollower {
   private whole: Similarity = UNMOVED
   private before: Luma | null = null
@@ -127,7 +127,7 @@ export class CameraFollower {
   }
 }
 
-/** The answer that the still parts of the picture propose. */
+/** Returns the camera motion that the static parts of the picture suggest. */
 export function proposedCamera({ shift, zoom, roll }: CameraSurvey): ProposedCamera {
   if (roll > STILL.roll) return 'tilted'
   if (zoom > STILL.zoom) return 'zoomed'

@@ -40,7 +40,7 @@ function blockChanges(a: Luma, b: Luma): { across: number; values: Float64Array 
   return { across, values }
 }
 
-/** Compares a frame with the one before it. */
+/** Returns how a frame differs from the one before it. */
 export function differenceOf(before: Luma, frame: Luma): Difference {
   const { across, values } = blockChanges(before, frame)
   const middle = median(values)

@@ -1,7 +1,7 @@
 import { median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
 
-/** How a picture is lit. */
+/** Brightness statistics of a picture. */
 export interface Light {
   /** Mean brightness, 0 to 255. */
   mean: number
@@ -10,7 +10,7 @@ export interface Light {
   bright: number
 }
 
-/** How a picture is lit. Video keeps black at 16 and white at 235. */
+/** Returns the brightness statistics of a picture. Video encodes black as 16 and white as 235. */
 export function lightOf({ data }: Luma): Light {
   let sum = 0
   let dark = 0

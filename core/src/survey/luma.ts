@@ -5,7 +5,7 @@ export interface Luma {
   data: Uint8Array
 }
 
-/** Width that pictures are shrunk to for a survey: a body of a few pixels is still seen, noise is averaged away. */
+/** Width to which pictures are reduced for a survey: a body of a few pixels is still visible, noise is averaged. */
 export const SURVEY_WIDTH = 320
 
 /**

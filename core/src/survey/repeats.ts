@@ -1,7 +1,7 @@
 import { median } from '../time/index.ts'
 import { type Difference, LEAST_CHANGE } from './difference.ts'
 
-/** Frames that repeat the one before, and what their pattern says. */
+/** Frames that repeat the one before, and the pattern that they follow. */
 export interface FoundRepeats {
   /** Increasing. */
   frames: number[]
@@ -43,13 +43,13 @@ const USUAL_RATES = [
 const SAVED_ANEW = 0.2
 const LEAST_THRESHOLD = 0.3
 
-/** What noise alone changes in a typical frame. */
+/** Returns the change between frames that noise alone causes. */
 export function typicalNoise(differences: Difference[]): number {
   const noise = median(differences.slice(1).map((difference) => difference.noise))
   return Number.isFinite(noise) ? noise : 0
 }
 
-/** The threshold that is proposed: above the noise, and well below what the motion changes. */
+/** Returns the proposed threshold: above the noise, and well below the change caused by motion. */
 export function repeatThreshold(differences: Difference[]): number {
   const noise = typicalNoise(differences)
   const moving = differences

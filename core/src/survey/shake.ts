@@ -3,12 +3,12 @@ import { median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
 
 const BLOCK = 24
-/** Fewer textured blocks say nothing of the whole picture. */
+/** With fewer textured blocks no shift of the whole picture is computed. */
 export const LEAST_BLOCKS = 6
 /** Blocks with less texture say nothing about a shift: mean square of the gradient along both directions. */
 const LEAST_TEXTURE = 12
 
-/** A block of a picture by its middle, and how far what it shows has moved. */
+/** Displacement of the content of one block, given by its centre. */
 export interface BlockShift {
   at: Point
   by: Point

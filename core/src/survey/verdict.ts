@@ -1,6 +1,6 @@
 import type { ProposedCamera } from './cameraMotion.ts'
 
-/** What is known of a clip before it is measured. */
+/** Measurements of a clip before it is used. */
 export interface SurveyFacts {
   /** Real frames a second. */
   rate: number
@@ -46,7 +46,7 @@ export type Finding = { grade: 'good' | 'fair' | 'poor' } & (
 /** Share of a frame's time that the shutter is usually open for indoors and on dull days. */
 const OPEN = 0.5
 
-/** What limits a clip, in the order in which it matters, each with what it means for measuring. */
+/** Returns the findings about a clip, the most important first. */
 export function verdictOn(facts: SurveyFacts): Finding[] {
   return [
     rateFinding(facts),
