@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url'
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)))
 
 /**
- * Where this clone keeps its data. PostgreSQL refuses to run as root and then needs a folder that its
+ * Returns where this clone keeps its data. PostgreSQL refuses to run as root and then needs a folder that its
  * own user can enter, which a clone below somebody's private home is not: root's data is kept under /var/lib.
  */
 export function dataFolder(): string {
@@ -15,5 +15,5 @@ export function dataFolder(): string {
   return join('/var/lib/apokinema', createHash('sha256').update(ROOT).digest('hex').slice(0, 12))
 }
 
-/** Where footage is kept, unless it is told otherwise. */
+/** Returns where footage is kept, unless it is told otherwise. */
 export const footageFolder = () => process.env.FOOTAGE_DIR || join(dataFolder(), 'footage')

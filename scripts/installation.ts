@@ -29,7 +29,7 @@ export async function withInstallation(
   }
 }
 
-/** The folder that a command names. */
+/** Returns the folder that a command names. */
 export function namedFolder(command: string): string {
   const [folder] = process.argv.slice(2)
   if (!folder) {

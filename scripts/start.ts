@@ -114,7 +114,7 @@ async function loadDemo(databaseUrl: string): Promise<void> {
   await startServer(databaseUrl)
 }
 
-/** All settings are looked at before anything slow is begun. */
+/** Returns all settings are looked at before anything slow is begun. */
 function settings(): Config {
   const databaseUrl = process.env.DATABASE_URL ?? 'postgres://apokinema@127.0.0.1/apokinema'
   try {

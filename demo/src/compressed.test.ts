@@ -20,7 +20,7 @@ const RATE = 30
 /** Of the noise. Nine of them were looked at by hand: 2320 marks, none farther off than 0.9 pixels. */
 const SEEDS = IS_SLOW ? [1, 2] : [1]
 
-/** A film after a phone's H.264: few bits, and pictures that are told from each other. */
+/** Returns a film after a phone's H.264: few bits, and pictures that are told from each other. */
 function compressed(frames: Plane[]): Plane[] {
   const folder = mkdtempSync(join(tmpdir(), 'apokinema-compressed-'))
   const path = join(folder, 'film.mp4')
@@ -49,7 +49,7 @@ function compressed(frames: Plane[]): Plane[] {
   }
 }
 
-/** A throw across the picture, up to 11 pixels a frame. */
+/** Returns a throw across the picture, up to 11 pixels a frame. */
 const thrown = (frame: number) => ({ x: 30 + 6.3 * frame, y: 190 - 9.1 * frame + 0.23 * frame * frame })
 const hard = { ...SIZE, noise: 3, shutter: 0.5 }
 

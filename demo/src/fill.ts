@@ -11,7 +11,7 @@ import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/in
 import type { Truth } from './film.ts'
 import { steadyHand } from './steadyHand.ts'
 
-/** The truth of a sample as it was written when the sample was rendered. */
+/** Returns the truth of a sample as it was written when the sample was rendered. */
 export function readTruth(sample: string): Truth {
   const path = fileURLToPath(new URL(`../samples/${sample}/truth.json`, import.meta.url))
   return JSON.parse(readFileSync(path, 'utf8')) as Truth
@@ -55,7 +55,7 @@ export async function fill(origin: string): Promise<void> {
   const hand = steadyHand(7)
   const things = (n: number) => (thing: number) => demoId(n, thing)
 
-  /** The work of measuring, as far as a share of the marks. */
+  /** Returns the work of measuring, as far as a share of the marks. */
   const measured = (id: (thing: number) => string, share: number): Recipe[] => {
     const [first, last] = inFlight(truth)
     const chosen = truth.bodies[0].frames.filter(

@@ -71,7 +71,7 @@ function grainSource(deviation: number, seed: number): () => number {
   }
 }
 
-/** What is true of a sample: the body's place in the picture at every frame's mid-exposure, and the constants behind it. */
+/** Returns what is true of a sample: the body's place in the picture at every frame's mid-exposure, and the constants behind it. */
 export function truthOf(sample: Sample) {
   return {
     sample: sample.id,

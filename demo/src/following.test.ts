@@ -34,7 +34,7 @@ const STRETCHES: {
   { sample: 'fender', from: 0, to: 150, still: true, error: 0.3 },
 ]
 
-/** Frames of a sample as following reads them: brightness, and colour differences at half the size. */
+/** Returns the frames of a sample as following reads them: brightness, and colour differences at half the size. */
 function framesOf(sample: string, width: number, height: number): Plane[] {
   const path = join(import.meta.dirname, '../samples', sample, 'footage.mp4')
   const { stdout, status } = spawnSync(

@@ -8,7 +8,7 @@ export const BLOCKS_TRUTH = readTruth('ice-blocks')
 export const BLOCK_IDS = ['b2000000-0000-4000-8000-000000000001', 'b2000000-0000-4000-8000-000000000002']
 
 /**
- * An investigation of the ice blocks, uncalibrated, with a mark at the true place.
+ * Returns an investigation of the ice blocks, uncalibrated, with a mark at the true place.
  *
  * @param firsts the first frame in which each block is marked
  */

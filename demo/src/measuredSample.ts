@@ -21,7 +21,7 @@ export function sampleIds(sample: string): SampleIds {
 }
 
 /**
- * The work of measuring a sample, for tests: its reference, or the corners of its plane, axes, and a mark in every
+ * Returns the work of measuring a sample, for tests: its reference, or the corners of its plane, axes, and a mark in every
  * frame of every body, all as a careful hand sets them.
  *
  * @param tilt of the axes, in radians
@@ -65,7 +65,7 @@ export function measuredSample(sample: string, ids: SampleIds, seed: number, til
   ]
 }
 
-/** The way in which a plane's lower edge goes in the picture, from its first corner on: x is laid along it. */
+/** Returns the way in which a plane's lower edge goes in the picture, from its first corner on: x is laid along it. */
 function edgeAngle([from, to]: readonly { x: number; y: number }[]): number {
   return Math.atan2(from.y - to.y, to.x - from.x)
 }

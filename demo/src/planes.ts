@@ -1,6 +1,6 @@
 import type { Plane } from '@apokinema/core/following'
 
-/** A whole frame as following reads it, from its bytes as yuv420p: brightness, and colour differences at half the size. */
+/** Returns a whole frame as following reads it, from its bytes as yuv420p: brightness, and colour differences at half the size. */
 export function planeOf(frame: Uint8Array, width: number, height: number): Plane {
   const bright = width * height
   return {

@@ -15,7 +15,7 @@ import { measuredSample, sampleIds } from './measuredSample.ts'
 
 /** What the samples' motions are known to be, read off fits to marks that a careful hand has set. */
 
-/** A sample that has been measured, ready for its tables. */
+/** Returns a sample that has been measured, ready for its tables. */
 function measured(
   sample: string,
   tilt = 0,
@@ -49,7 +49,7 @@ function measured(
   return { investigation: document, ids }
 }
 
-/** Frames of a sample's first body in some phase. */
+/** Returns the frames of a sample's first body in some phase. */
 function phase(sample: string, name: string): { from: number; to: number } {
   const frames = readTruth(sample)
     .bodies[0].frames.filter((one) => one.phase === name)

@@ -25,7 +25,7 @@ function ffmpeg(args: string[]) {
   return { input: child.stdin, done }
 }
 
-/** What the product needs to know of the sample: words for its list, and the facts of its footage. */
+/** Returns what the product needs to know of the sample: words for its list, and the facts of its footage. */
 async function sampleOf({ id, title, about, width, height, captureRate }: Sample, movie: string) {
   const probe = (entries: string) =>
     execFileSync(
@@ -90,7 +90,7 @@ async function render(sample: Sample): Promise<void> {
   console.log(`${sample.id}: ${((await stat(movie)).size / 1e6).toFixed(2)} MB`)
 }
 
-/** The quay under the crane without its pebble, which the practice camera films. */
+/** Draws the quay under the crane without its pebble, which the practice camera films. */
 function renderPractice(): void {
   const { width, height, still } = SAMPLES.find(({ id }) => id === 'crane-pebble')!
   const canvas = stillScene(width, height, [still])

@@ -13,7 +13,7 @@ function gradient(context: SKRSContext2D, top: number, bottom: number, stops: st
   return fill
 }
 
-/** An overcast morning sky down to the horizon, with soft banks of cloud. */
+/** Returns an overcast morning sky down to the horizon, with soft banks of cloud. */
 export function sky(width: number, horizon: number, seed: number): Painter {
   return (context) => {
     context.fillStyle = gradient(context, 0, horizon, ['#8fa9b4', '#b9c7c9', '#d8d9d0'])
@@ -55,7 +55,7 @@ export function water(width: number, top: number, bottom: number, seed: number):
   }
 }
 
-/** The quay's edge and paving, darker towards the viewer, with joints, stains and scratches. */
+/** Returns the quay's edge and paving, darker towards the viewer, with joints, stains and scratches. */
 export function quay(width: number, top: number, height: number, seed: number): Painter {
   return (context) => {
     context.fillStyle = '#57534b'
@@ -86,7 +86,7 @@ export function quay(width: number, top: number, height: number, seed: number): 
   }
 }
 
-/** A fair stall: a plank hut with a counter and a striped awning. */
+/** Returns a fair stall: a plank hut with a counter and a striped awning. */
 export function stall(
   x: number,
   ground: number,
@@ -133,7 +133,7 @@ export function stall(
   }
 }
 
-/** A moored sailing boat on the water. */
+/** Returns a moored sailing boat on the water. */
 export function boat(x: number, waterline: number, size: number): Painter {
   return (context) => {
     context.fillStyle = '#4d5a63'
@@ -161,7 +161,7 @@ export function boat(x: number, waterline: number, size: number): Painter {
   }
 }
 
-/** A line of small flags hung between two points. */
+/** Returns a line of small flags hung between two points. */
 export function bunting(x0: number, y0: number, x1: number, y1: number, sag: number): Painter {
   return (context) => {
     const at = (s: number) => ({ x: x0 + s * (x1 - x0), y: y0 + s * (y1 - y0) + 4 * sag * s * (1 - s) })
@@ -184,7 +184,7 @@ export function bunting(x0: number, y0: number, x1: number, y1: number, sag: num
   }
 }
 
-/** A tide staff: a post with red and white bands, exactly from `top` to `bottom`. */
+/** Returns a tide staff: a post with red and white bands, exactly from `top` to `bottom`. */
 export function tideStaff(x: number, top: number, bottom: number, width: number, bands: number): Painter {
   return (context) => {
     const band = (bottom - top) / bands

@@ -1,7 +1,7 @@
 import { randomSource } from '@apokinema/core/random'
 
 /**
- * Points as a careful person sets them, kept to the quarter pixel of the nudge keys.
+ * Returns the points as a careful person sets them, kept to the quarter pixel of the nudge keys.
  *
  * @param missed pixels by which they are off along each direction, as a standard deviation
  */

@@ -121,7 +121,7 @@ function timeFrames(
   }, asks)
 }
 
-/** A clip from the sample, ten seconds long unless told otherwise, with a group of pictures of 250. */
+/** Returns a clip from the sample, ten seconds long unless told otherwise, with a group of pictures of 250. */
 function makeClip(height: number, loops = 4): string | null {
   const path = join(tmpdir(), `apokinema-bench-${height}-${loops}.mp4`)
   const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
@@ -133,7 +133,7 @@ function makeClip(height: number, loops = 4): string | null {
   return made.status === 0 ? path : null
 }
 
-/** A clip played so many times more. */
+/** Returns a clip played so many times more. */
 function repeated(path: string, times: number): string {
   const long = path.replace('.mp4', '-long.mp4')
   spawnSync('ffmpeg', `-loglevel error -y -stream_loop ${times} -i ${path} -c copy ${long}`.split(' '))
@@ -141,7 +141,7 @@ function repeated(path: string, times: number): string {
   return long
 }
 
-/** What the page tells of the pictures that it keeps. */
+/** Returns what the page tells of the pictures that it keeps. */
 async function kept(page: Page): Promise<{ bytes: number; stills: number }> {
   const told = page.locator('[data-kept]')
   const [bytes, stills] = await Promise.all([
@@ -163,7 +163,7 @@ async function settledBytes(page: Page): Promise<number> {
   }
 }
 
-/** Frames that are not in order, the same in every run. */
+/** Returns the frames that are not in order, the same in every run. */
 function randomFrames(count: number, frames: number): { frame: number }[] {
   let seed = 7
   return Array.from({ length: count }, () => {
@@ -279,7 +279,7 @@ async function benchLarge(browser: Browser, server: ServerProcess): Promise<void
   await page.close()
 }
 
-/** A film padded to a gigabyte by a box that players pass over, after its index. */
+/** Returns a film padded to a gigabyte by a box that players pass over, after its index. */
 function toGigabyte(film: string): string {
   const size = 1_000_000_000
   const padding = Buffer.alloc(16)

@@ -2,7 +2,7 @@
 
 export const milliseconds = (value: number) => `${value.toFixed(value < 10 ? 1 : 0)} ms`
 
-/** The value below which a share `q` of the values lies; 0 of none. */
+/** Returns the value below which a share `q` of the values lies; 0 of none. */
 export const quantile = (values: number[], q: number) =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))] ?? 0
 

@@ -96,7 +96,7 @@ const CASES: Case[] = [
 /** What double precision holds. */
 const MOST_DIGITS = 15
 
-/** The least number of right digits among some parameters. */
+/** Returns the least number of right digits among some parameters. */
 const digits = (found: number[], truth: number[]) =>
   Math.min(MOST_DIGITS, ...truth.map((one, k) => -Math.log10(Math.abs(found[k] / one - 1))))
 
@@ -121,7 +121,7 @@ function levelDigits({ at, slopes }: Case, found: number[], t: number[], y: numb
 /** Milliseconds within which engines have compiled what is run again and again. */
 const WARM = 300
 
-/** Milliseconds that each of some things takes once it is warm, one after the other again and again. */
+/** Returns the milliseconds that each of some things takes once it is warm, one after the other again and again. */
 function timesOf(...acts: (() => unknown)[]): number[] {
   for (const act of acts) for (const began = performance.now(); performance.now() - began < WARM; ) act()
   const took = acts.map((): number[] => [])

@@ -13,7 +13,7 @@ type Spread = (values: number[]) => string
 /** Screens that are counted in a drag. */
 const SCREENS = 90
 
-/** An investigation of the lantern whose one body has so many marks, with three graphs; more than it has frames are left out. */
+/** Returns an investigation of the lantern whose one body has so many marks, with three graphs; more than it has frames are left out. */
 async function openMarked(browser: Browser, server: ServerProcess, marks: number): Promise<Page> {
   const page = await (await newWindow(browser)).newPage()
   await page.addInitScript('globalThis.__name = (f) => f')
@@ -40,7 +40,7 @@ async function openMarked(browser: Browser, server: ServerProcess, marks: number
   return page
 }
 
-/** Milliseconds from screen to screen while an axis of the first graph is dragged, and what of them is spent in the page. */
+/** Returns the milliseconds from screen to screen while an axis of the first graph is dragged, and what of them is spent in the page. */
 function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: number[]; work: number[] }> {
   return page.evaluate(
     async ([way, count]) => {
@@ -80,7 +80,7 @@ function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: num
   )
 }
 
-/** Milliseconds from screen to screen while the mark of the current frame is dragged on the stage, beside the strip's graph. */
+/** Returns the milliseconds from screen to screen while the mark of the current frame is dragged on the stage, beside the strip's graph. */
 async function timeMarkDrag(page: Page): Promise<number[]> {
   await page.goto(viewAddress(page, 'measure'))
   await waitForFrame(page, 0)
@@ -119,7 +119,7 @@ async function timeMarkDrag(page: Page): Promise<number[]> {
   return screens
 }
 
-/** Milliseconds from screen to screen while the end of a stretch with a fit is dragged along a graph. */
+/** Returns the milliseconds from screen to screen while the end of a stretch with a fit is dragged along a graph. */
 async function timeStretchDrag(
   page: Page,
   server: ServerProcess,

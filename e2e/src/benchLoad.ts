@@ -71,7 +71,7 @@ function ask(
   })
 }
 
-/** An investigation with so many marks on so many bodies. */
+/** Returns an investigation with so many marks on so many bodies. */
 function marked(bodies: number, marks: number): { document: Investigation; body: string } {
   const recipe: Recipe = (draft) => {
     edits.setFootage({
@@ -161,7 +161,7 @@ async function work(people: Person[], perSecond: number, seconds: number) {
 const memoryOf = (server: ServerProcess) =>
   Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${server.serverPid}/status`, 'utf8'))![1]) / 1024
 
-/** The longest that somebody else waits for a small answer while something large is done. */
+/** Returns the longest that somebody else waits for a small answer while something large is done. */
 async function waitOfOthers(server: ServerProcess, act: () => Promise<unknown>) {
   let isOver = false
   const waits: number[] = []

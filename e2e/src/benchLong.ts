@@ -29,7 +29,7 @@ const bobAt = (frame: number) => ({
   y: 240 - 40 * Math.sin((2 * Math.PI * frame) / (RATE * PERIOD)) ** 2,
 })
 
-/** A film of a bob that swings in front of a patterned wall; null where there is no ffmpeg. */
+/** Returns a film of a bob that swings in front of a patterned wall; null where there is no ffmpeg. */
 function pendulumFilm(): string | null {
   const path = join(tmpdir(), 'apokinema-bench-pendulum.mp4')
   const { width, height } = PICTURE
@@ -45,7 +45,7 @@ function pendulumFilm(): string | null {
   return made.status === 0 ? path : null
 }
 
-/** Milliseconds of each key press until its change is on the screen, as the browser tells them. */
+/** Returns the milliseconds of each key press until its change is on the screen, as the browser tells them. */
 async function timeKeys(page: Page, key: string, count: number): Promise<number[]> {
   await page.evaluate(() => {
     const record = window as unknown as { keys: number[] }

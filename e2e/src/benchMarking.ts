@@ -32,7 +32,7 @@ const body = (id: string, name: string) =>
 const BETWEEN = 200
 
 /**
- * Milliseconds from each of some clicks on the stage to the screen that shows the next frame, loupe and all, as
+ * Returns the milliseconds from each of some clicks on the stage to the screen that shows the next frame, loupe and all, as
  * the browser itself tells them (Event Timing), to the next 8 ms. From a frame on that none is marked in.
  */
 export async function timeClicks(
@@ -81,7 +81,7 @@ export async function timeClicks(
   })
 }
 
-/** Milliseconds of the longest task on the main thread since it was asked to listen. */
+/** Notes the longest task on the main thread since it was asked to listen, in milliseconds. */
 export const listen = (page: Page) =>
   page.evaluate(() => {
     const record = window as unknown as { longest: number }

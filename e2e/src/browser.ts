@@ -37,7 +37,7 @@ export function launchBrowser(...flags: string[]): Promise<Browser> {
 }
 
 /**
- * A browser context as a laptop's window, of somebody who wants no moving menus; patient, since a shared machine can be
+ * Returns a browser context as a laptop's window, of somebody who wants no moving menus; patient, since a shared machine can be
  * slow for a while.
  */
 export async function newWindow(

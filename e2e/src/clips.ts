@@ -48,7 +48,7 @@ export function clipTick(clip: Clip, frame: number | 'N'): number | string {
   return clip.uneven ? frame * step + ((frame * 7919) % 499) : frame * step
 }
 
-/** One picture, gray, that says its frame number in bars; below them something moves, so that there is something to predict. */
+/** Returns one picture, gray, that says its frame number in bars; below them something moves, so that there is something to predict. */
 export function barCode(frame: number): Buffer {
   const gray = Buffer.alloc(CLIP_WIDTH * CLIP_HEIGHT, 128)
   const block = CLIP_WIDTH / BITS

@@ -20,7 +20,7 @@ type Ids = ReturnType<typeof sampleIds>
 const STRETCH = crypto.randomUUID()
 const FORM = crypto.randomUUID()
 
-/** Frames of a sample's first body in some phase. */
+/** Returns the frames of a sample's first body in some phase. */
 function phase(sample: string, name: string): [number, number] {
   const frames = readTruth(sample)
     .bodies[0].frames.filter((one) => one.phase === name)

@@ -39,7 +39,7 @@ function errorsOf({ marks }: Body, frames: { x: number; y: number }[]): number[]
     .filter(([, mark]) => mark.by === 'follow')
     .map(([frame, { x, y }]) => Math.hypot(x - frames[Number(frame)].x, y - frames[Number(frame)].y))
 }
-/** The click itself is off by a part of a pixel, and all that follows with it. */
+/** Returns the click itself is off by a part of a pixel, and all that follows with it. */
 function scatterOf({ marks }: Body, frames: { x: number; y: number }[]): number {
   const off = Object.entries(marks)
     .filter(([, mark]) => mark.by === 'follow')

@@ -53,7 +53,7 @@ describe('by colour', () => {
   // By what it is followed is remembered for the next investigation.
   afterAll(() => page.close())
 
-  /** The fender's orange patch: 0.42 and 0.52 of its radius beside its middle, turned with it. */
+  /** Returns the fender's orange patch: 0.42 and 0.52 of its radius beside its middle, turned with it. */
   const patchAt = (frame: number) => {
     const { x, y, t } = truth.bodies[0].frames[frame]
     const since = Math.min(

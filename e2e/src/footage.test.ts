@@ -98,7 +98,7 @@ describe('slow motion', () => {
 })
 
 describe('frame times', () => {
-  /** The net float with frames left out, their neighbours at their own times. */
+  /** Returns the net float with frames left out, their neighbours at their own times. */
   const dropped = () => {
     const path = join(folder, 'dropped.mp4')
     const made = spawnSync('ffmpeg', [
@@ -376,7 +376,7 @@ describe('recording', () => {
 })
 
 describe('a camera', () => {
-  /** A browser with a simulated device, which asks for permission like a real one. */
+  /** Returns a browser with a simulated device, which asks for permission like a real one. */
   const withDevice = (...flags: string[]) => launchBrowser('--use-fake-device-for-media-stream', ...flags)
 
   it('that may not be used says so, and the practice camera is there', async () => {

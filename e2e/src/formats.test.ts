@@ -125,7 +125,7 @@ async function makeFormat({ file, output, first }: Format): Promise<string> {
   return make(output, file)
 }
 
-/** Frames that are looked at: the ends, both sides of key frames, and a dozen elsewhere; all of them in the slow run. */
+/** Returns the frames that are looked at: the ends, both sides of key frames, and a dozen elsewhere; all of them in the slow run. */
 function chosenFrames(count: number): number[] {
   if (IS_SLOW) return Array.from({ length: count }, (_, frame) => frame)
   const sides = KEY_FRAMES.flatMap((key) => [key - 1, key, key + 1])

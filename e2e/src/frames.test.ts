@@ -12,7 +12,7 @@ const given = pageTests({ background: ['film'] })
 const openClip = (page: Page, file: string) =>
   openFile(given.server, page, join(import.meta.dirname, '../clips', file))
 
-/** Frame numbers that follow no order, the same in every run. */
+/** Returns the frame numbers that follow no order, the same in every run. */
 function scattered(count: number): number[] {
   let seed = 12345
   return Array.from({ length: count }, () => {

@@ -54,7 +54,7 @@ beforeEach(() => {
   page = given.page
 })
 
-/** The pixels of a picture from a row on, as far as they are compared, on white. */
+/** Returns the pixels of a picture from a row on, as far as they are compared, on white. */
 async function pixelsOf(picture: Buffer, top: number): Promise<Uint8ClampedArray> {
   const canvas = createCanvas(COMPARED.width, COMPARED.height)
   const context = canvas.getContext('2d')

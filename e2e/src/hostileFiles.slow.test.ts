@@ -35,7 +35,7 @@ interface Hostile {
 
 const text = (name: string, body: string): Hostile => ({ name, body: Buffer.from(body), kind: 'video' })
 
-/** A PNG that says that it is of some size, and holds nothing. */
+/** Returns a PNG that says that it is of some size, and holds nothing. */
 function emptyPng(width: number, height: number): Buffer {
   const png = Buffer.from(movies.read('one.png'))
   png.writeUInt32BE(width, 16)

@@ -215,7 +215,7 @@ describe('a connection that breaks', () => {
     await server?.stop()
   })
 
-  /** A film that is as large as asked, most of it empty. */
+  /** Returns a film that is as large as asked, most of it empty. */
   function largeFilm(name: string, size: number): string {
     const path = film(name, '160x120', 30, '-c:v libx264 -pix_fmt yuv420p')
     const held = readFileSync(path).length
@@ -228,7 +228,7 @@ describe('a connection that breaks', () => {
     return path
   }
 
-  /** A line to the server that breaks after so many bytes each time, so often: it is cut, or it only goes silent. */
+  /** Returns a line to the server that breaks after so many bytes each time, so often: it is cut, or it only goes silent. */
   async function brittleLine(every: number, times: number, breaks: (from: Socket) => void) {
     let cuts = 0
     let uploads = 0

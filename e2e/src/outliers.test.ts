@@ -14,7 +14,7 @@ const flight = truth.bodies[0].frames.filter(({ phase }) => phase === 'flying')
 const body = crypto.randomUUID()
 let page: Page
 
-/** The float where it truly is in every frame of its flight, but for one mark that slipped to the staff. */
+/** Returns the float where it truly is in every frame of its flight, but for one mark that slipped to the staff. */
 function slipped(frame: number): Recipe[] {
   return [
     edits.addBody(body, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, 'Net float'),

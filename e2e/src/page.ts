@@ -11,7 +11,7 @@ export async function waitForFrame(page: Page, frame: number): Promise<void> {
   await page.waitForSelector(`[data-stage] canvas[data-frame="${frame}"]`)
 }
 
-/** Where an element stands in the window. Waits until it is visible, again where it was replaced before it was measured. */
+/** Returns where an element stands in the window. Waits until it is visible, again where it was replaced before it was measured. */
 export async function boxOf(
   element: Locator,
 ): Promise<{ x: number; y: number; width: number; height: number }> {

@@ -8,7 +8,7 @@ import { ROOT } from '../../scripts/folders.ts'
 
 /** What the pictures of the documentation show: samples that were measured in certain ways. */
 
-/** The net float as a phone would write it that drops frames now and then. */
+/** Returns the net float as a phone would write it that drops frames now and then. */
 export function withDroppedFrames(): string {
   const path = join(tmpdir(), 'Net float, sixth throw.mp4')
   const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
@@ -18,7 +18,7 @@ export function withDroppedFrames(): string {
   return path
 }
 
-/** The fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
+/** Returns the fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
 export function bounced(): Recipe[] {
   const truth = readTruth('fender')
   const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
@@ -33,7 +33,7 @@ export function bounced(): Recipe[] {
   ]
 }
 
-/** The hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
+/** Returns the hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
 export function hoisted(): Recipe[] {
   const truth = readTruth('hoisted-lantern')
   const ids = Array.from({ length: 6 }, () => crypto.randomUUID())
@@ -63,7 +63,7 @@ export function hoisted(): Recipe[] {
   ]
 }
 
-/** A stretch with a fit on a sample's first graph. */
+/** Returns a stretch with a fit on a sample's first graph. */
 export function stretched(
   { bodies: [{ position }] }: ReturnType<typeof sampleIds>,
   from: number,
@@ -79,7 +79,7 @@ export function stretched(
   ]
 }
 
-/** The swing boat, marked as it truly swung and as well as a hand does it, with its phase plot. */
+/** Returns the swing boat, marked as it truly swung and as well as a hand does it, with its phase plot. */
 export function swung(): Recipe[] {
   const [id, position, velocity, phase] = Array.from({ length: 4 }, () => crypto.randomUUID())
   const normal = normalSource(randomSource(12))

@@ -145,7 +145,7 @@ describe('from an empty list to g', () => {
     await page.getByText(/% off, .* standard errors/).waitFor()
   })
 
-  /** The rows of the table as they are downloaded. */
+  /** Returns the rows of the table as they are downloaded. */
   async function exportedRows(): Promise<Record<string, number>[]> {
     await page.getByRole('button', { name: 'Export' }).click()
     const download = page.getByRole('button', { name: 'Download CSV' })

@@ -11,11 +11,11 @@ interface Served {
 /** Id of the investigation that a page shows. */
 export const idOf = (page: Page) => /investigations\/([^/?]+)/.exec(page.url())![1]
 
-/** The address of a view of the investigation that a page shows. */
+/** Returns the address of a view of the investigation that a page shows. */
 export const viewAddress = (page: Page, view: 'measure' | 'graphs') =>
   `${new URL(page.url()).origin}/investigations/${idOf(page)}/${view}`
 
-/** The investigation that a page shows, as the server has it. */
+/** Returns the investigation that a page shows, as the server has it. */
 export async function documentOf(server: Served, page: Page): Promise<OpenedInvestigation> {
   return opened(server, idOf(page))
 }
@@ -49,7 +49,7 @@ export async function workOn(server: Served, page: Page, ...recipes: Recipe[]): 
   await applyTo(server, idOf(page), recipes)
 }
 
-/** The title of a sample by its id: "Net float" for net-float. */
+/** Returns the title of a sample by its id: "Net float" for net-float. */
 const titleOf = (sample: string) => sample[0].toUpperCase() + sample.slice(1).replaceAll('-', ' ')
 
 /** Makes an investigation from a sample over the API, works on it, and opens it at Measure or at its graphs. */

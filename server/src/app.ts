@@ -13,7 +13,7 @@ import { Problem } from './problem.ts'
 import { headers, sameOrigin, withNonce } from './security.ts'
 import type { Services } from './services.ts'
 
-/** The whole application over its room: API and pages. */
+/** Returns the whole application over its room: API and pages. */
 export function createApp(services: Services): Koa {
   const { config, log, database } = services
   const app = new Koa({ proxy: config.trustProxy })

@@ -30,7 +30,7 @@ const SETTINGS = [
   ...['TLS_CERT', 'TLS_KEY', 'MAX_FOOTAGE_MB', 'DATA_DIR', 'FOOTAGE_DIR'],
 ]
 
-/** How PostgreSQL's programs are told of a database: not by arguments, which everybody on the machine can read. */
+/** Returns how PostgreSQL's programs are told of a database: not by arguments, which everybody on the machine can read. */
 function environmentOf(databaseUrl: string): NodeJS.ProcessEnv {
   const url = new URL(databaseUrl)
   return {

@@ -113,7 +113,7 @@ function footageFolderOf(path: string): string {
   return folder
 }
 
-/** The outermost folder on the way to a folder that the converter can't enter; null if it can enter all of them. */
+/** Returns the outermost folder on the way to a folder that the converter can't enter; null if it can enter all of them. */
 function closedParentOf(folder: string): string | null {
   if (!CONVERTER_ACCOUNT) return null
   const parents: string[] = []
@@ -191,7 +191,7 @@ const LOOPBACK = new BlockList()
 LOOPBACK.addSubnet('127.0.0.0', 8, 'ipv4')
 LOOPBACK.addAddress('::1', 'ipv6')
 
-/** Whether an address is reached from this machine only. Names count for nothing but `localhost`: anybody can own them. */
+/** Returns true if an address is reached from this machine only. Names count for nothing but `localhost`: anybody can own them. */
 export function isLoopback(host: string): boolean {
   if (host.toLowerCase() === 'localhost') return true
   const family = isIP(host)

@@ -8,7 +8,7 @@ import { sendFile } from './sendFile.ts'
 const NONCE_PLACE = '__NONCE__'
 
 /**
- * The built pages: files below /assets never change under their name; every other address is the one
+ * Returns the built pages: files below /assets never change under their name; every other address is the one
  * page, with this response's nonce.
  */
 export function pages(folder: string): Middleware {

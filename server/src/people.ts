@@ -8,7 +8,7 @@ export const LOCAL_PERSON: Person = { id: '00000000-0000-4000-8000-00000000a000'
 
 export type Action = 'see' | 'change' | 'delete'
 
-/** The one place that says who may do what: an investigation belongs to its owner. */
+/** Returns the one place that says who may do what: an investigation belongs to its owner. */
 export function may(person: Person, _action: Action, thing: { owner_id: string }): boolean {
   return thing.owner_id === person.id
 }

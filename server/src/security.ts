@@ -46,7 +46,7 @@ export function headers(config: Config): Middleware {
 const nonceOf = (_request: unknown, response: object) => `'nonce-${nonces.get(response)}'`
 
 /**
- * What runs besides our own files: on pages what carries the nonce, in workers, whose files come with a policy of
+ * Returns what runs besides our own files: on pages what carries the nonce, in workers, whose files come with a policy of
  * their own, compiled kernels.
  */
 const runBy = (request: { url?: string | undefined }, response: object) =>

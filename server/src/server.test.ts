@@ -227,7 +227,7 @@ describe('security', () => {
     expect((await from({})).status).toBe(403)
   })
 
-  /** The first line of what is answered under a name. */
+  /** Returns the first line of what is answered under a name. */
   const answeredUnder = (name: string, { origin } = server) =>
     new Promise<string>((resolve) => {
       const { hostname, port } = new URL(origin)

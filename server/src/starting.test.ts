@@ -21,7 +21,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const configOf = (url: string) => ({ ...readConfig({ DATABASE_URL: url, FOOTAGE_DIR: folder }), port: 0 })
 
-/** What somebody who starts a server is told. */
+/** Returns what somebody who starts a server is told. */
 async function toldBy(config: ReturnType<typeof configOf>): Promise<string | null> {
   try {
     const running = await serve(config, { quiet: true })
@@ -32,7 +32,7 @@ async function toldBy(config: ReturnType<typeof configOf>): Promise<string | nul
   }
 }
 
-/** The test database's address with something else in it. */
+/** Returns the test database's address with something else in it. */
 function changed(change: (url: URL) => void): string {
   const url = new URL(databaseUrl)
   change(url)

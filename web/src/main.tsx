@@ -27,7 +27,7 @@ const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]'
 const styles = createCache({ key: 'apo', nonce })
 
 /**
- * A page whose code is fetched by the router, which keeps the page before on show meanwhile. Under a
+ * Returns a page whose code is fetched by the router, which keeps the page before on show meanwhile. Under a
  * Suspense boundary React would hold the new page back for 0.3 s after showing that something is loaded.
  */
 const page = (path: string, load: () => Promise<ComponentType>, waiting: string) => ({

@@ -14,7 +14,7 @@ function hand(seed: number) {
   return ({ x, y }: { x: number; y: number }) => ({ x: x + 0.35 * normal(), y: y + 0.35 * normal() })
 }
 
-/** What would explain that the acceleration along y is not g. */
+/** Returns what would explain that the acceleration along y is not g. */
 function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
   const columns = [{ table: analyse(investigation).table(THROWN.body), quantity: 'y', model: SETTINGS.model }]
   const refit = (other: Range) => fitColumns(columns, other, SETTINGS)
@@ -32,7 +32,7 @@ function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
   })
 }
 
-/** What would explain that a reading of a path, of one quantity against another, is not what is expected. */
+/** Returns what would explain that a reading of a path, of one quantity against another, is not what is expected. */
 function pathSuspects(
   investigation: Investigation,
   [quantity, across]: [string, string],

@@ -47,7 +47,7 @@ const TYPICAL_READOUT = { seconds: 0.02, towards: 'down' } as const
 const LONGEST_READOUT = 0.04
 
 /**
- * Everything that could explain why a reading misses what is expected, with the size that it would take and whether the
+ * Returns everything that could explain why a reading misses what is expected, with the size that it would take and whether the
  * data speak for it: what they support first, then what they leave open. Nothing of the investigation is changed.
  */
 export function explain(question: Question): Suspect[] {
@@ -71,7 +71,7 @@ export function explain(question: Question): Suspect[] {
     .map(({ suspect }) => suspect)
 }
 
-/** How a reading goes with lengths and times: its powers of them. */
+/** Returns how a reading goes with lengths and times: its powers of them. */
 function powers({ unit }: Reading): { length: number; time: number } {
   const { length, time } = parseUnit(unit)?.dimension ?? { length: 0, time: 0 }
   return { length, time }
@@ -230,7 +230,7 @@ function tilt(question: Question, ratio: number): Suspect | null {
   }
 }
 
-/** The acceleration along the other axis. */
+/** Returns the acceleration along the other axis. */
 function acrossOf({ table, quantity }: Fitted, range: Range): Reading | null {
   const other = quantity.endsWith('x') ? quantity.replace(/x$/, 'y') : quantity.replace(/y$/, 'x')
   try {

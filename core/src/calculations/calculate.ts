@@ -40,7 +40,7 @@ export interface ShownCalculation {
 const KNOWN = Number.POSITIVE_INFINITY
 
 /**
- * All calculations of an investigation, in order, with errors that know what their numbers have in common: shared marks,
+ * Returns all calculations of an investigation, in order, with errors that know what their numbers have in common: shared marks,
  * scale, clock and masses (first-order propagation with covariances, JCGM 100:2008, 5.2.2).
  */
 export function calculateAll(investigation: Investigation, known: readonly KnownValue[]): ShownCalculation[] {
@@ -147,7 +147,7 @@ export function nameTex(name: string): string {
   return below.length > 0 ? `${upright(first)}_{${below.map(upright).join('\\,')}}` : upright(first)
 }
 
-/** A number as it stands in a formula: rounded as its error asks for, in the unit in which it is known. */
+/** Returns a number as it stands in a formula: rounded as its error asks for, in the unit in which it is known. */
 function numberOf({ value, error, factor }: KnownValue): string {
   const written = rounded(value / factor, error / factor)
     .replaceAll('−', '-')
@@ -207,7 +207,7 @@ function partsOf({ marks, common }: ReadingSensitivity): ErrorPart[] {
 }
 
 /**
- * The mean of numbers in which those that are better known count for more, by the inverse of their covariance (Aitken
+ * Returns the mean of numbers in which those that are better known count for more, by the inverse of their covariance (Aitken
  * 1936): it is the mean whose variance is least.
  *
  * @throws ExpressionError where something else than names stands in it

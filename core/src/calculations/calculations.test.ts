@@ -28,7 +28,7 @@ function marked(seed: number): Investigation {
   ).document
 }
 
-/** What calculations come to, with the acceleration along y as a_1 and the velocity along x as v_2. */
+/** Returns what calculations come to, with the acceleration along y as a_1 and the velocity along x as v_2. */
 function worked(investigation: Investigation, ...calculations: Omit<Calculation, 'order'>[]) {
   const document = edit(investigation, (draft) => {
     calculations.forEach((one, i) => {

@@ -24,7 +24,7 @@ export interface StretchFits {
 
 const LETTERS = 'abcdefghijklmnopqrstuvwxyz'
 
-/** A number by itself: its error is shared with nothing but the same number. */
+/** Returns a number by itself: its error is shared with nothing but the same number. */
 function alone(
   name: string,
   what: string,
@@ -45,7 +45,7 @@ function alone(
 }
 
 /**
- * Every number that calculations of an investigation can use: readings of its fits, such as a_1 for the acceleration of
+ * Returns every number that calculations of an investigation can use: readings of its fits, such as a_1 for the acceleration of
  * stretch 1, constants, references, probes, masses, and g.
  */
 export function knownValues(
@@ -91,7 +91,7 @@ export function knownValues(
   ]
 }
 
-/** A name that can stand in an expression, other than those before it. */
+/** Returns a name that can stand in an expression, other than those before it. */
 function nameOf({ symbol, subscript, id }: NamedReading, behind: string, taken: Set<string>): string {
   // Words below the line stand apart: v_end, but v0.
   const below = /^\p{L}{2,}$/u.test(subscript) ? `_${subscript}` : subscript

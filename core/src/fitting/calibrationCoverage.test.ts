@@ -13,7 +13,7 @@ const whole = { from: 0, to: 1000 }
 const START = { x: 2.6, y: 4.2 }
 const ANGLE = (Math.atan2(START.y, START.x) * 180) / Math.PI
 
-/** A throw whose marks are missed by 0.1 px, with a calibration that `place` has misplaced. */
+/** Returns a throw whose marks are missed by 0.1 px, with a calibration that `place` has misplaced. */
 function filmed(seed: number, place: (off: (size: number) => Point, draft: Investigation) => void) {
   const normal = normalSource(randomSource(seed))
   const off = (size: number) => ({ x: size * normal(), y: size * normal() })

@@ -40,7 +40,7 @@ const NARROWEST = 1
 const MOST_CHI = 4
 
 /**
- * What speaks against a fit, in the order in which it should be seen to: breaks within it, residuals that are not by
+ * Returns what speaks against a fit, in the order in which it should be seen to: breaks within it, residuals that are not by
  * chance, a point that bends it, too few points or too short a time.
  *
  * @param fits of all columns that are fitted together; the first one is judged
@@ -87,7 +87,7 @@ const hasPositionLaw = ({ model, quantity }: ColumnFit) =>
   model.law({ ...settingOf(quantity), order: 0, expression: 'a*t' }) !== null
 
 /**
- * The point that lies so far off that it is not one of the scatter, with what the fit says without it, and the fit of the
+ * Returns the point that lies so far off that it is not one of the scatter, with what the fit says without it, and the fit of the
  * others; null if there is none, or if it hardly matters to the reading.
  */
 function outlierOf(

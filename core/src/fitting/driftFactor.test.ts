@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../random/index.ts'
 import { type DriftingColumn, driftFactor } from './driftFactor.ts'
 
-/** A column whose residuals are an autoregressive process of some deviation about their own mean, in so many errors. */
+/** Returns a column whose residuals are an autoregressive process of some deviation about their own mean, in so many errors. */
 function column(
   points: number,
   correlation: number,

@@ -12,7 +12,7 @@ export interface ExpectedValue {
 export const STANDARD_GRAVITY = 9.80665
 
 /**
- * What comes out of an expression of the investigation's numbers, such as sqrt(g/L), with their errors, in the unit of a
+ * Returns what comes out of an expression of the investigation's numbers, such as sqrt(g/L), with their errors, in the unit of a
  * reading. Names are constants, references and probes; g is the acceleration of free fall.
  *
  * @throws ExpressionError where it can't be read, or comes out in another unit

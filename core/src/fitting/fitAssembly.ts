@@ -53,7 +53,7 @@ export function assemble(
     y.set(sample.values, offsets[m])
   })
   const whiten = stackedWhiten(members, offsets, sizes, points)
-  /** Values of all parameters from those of each member. */
+  /** Returns the values of all parameters from those of each member. */
   const spread = (values: readonly (readonly number[])[], missing: number) => {
     const all = new Array<number>(parameterCount).fill(missing)
     indices.forEach((places, m) => {

@@ -13,7 +13,7 @@ const noisy = (seed: number, size: number) => {
   const normal = normalSource(randomSource(seed))
   return ({ x, y }: { x: number; y: number }) => ({ x: x + size * normal(), y: y + size * normal() })
 }
-/** A swing along x: 0.4 m, 6 rad/s. */
+/** Returns a swing along x: 0.4 m, 6 rad/s. */
 const swing = (t: number) => ({ x: 1 + 0.4 * Math.cos(6 * t), y: 0.5 })
 
 describe('a relation between two quantities', () => {

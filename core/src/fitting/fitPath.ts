@@ -129,7 +129,7 @@ function pointsOf(
   }
 }
 
-/** A law that tells the one quantity by the other, as a relation. */
+/** Returns a law that tells the one quantity by the other, as a relation. */
 function explicit(law: Law): Relation {
   const curveAt = (place: number, parameters: Float64Array, slopes: Float64Array[] | null) => {
     const value = new Float64Array(1)
@@ -155,7 +155,7 @@ function explicit(law: Law): Relation {
   }
 }
 
-/** What a law's parameters, at places from 0, are where only the one quantity is taken to have errors. */
+/** Returns what a law's parameters, at places from 0, are where only the one quantity is taken to have errors. */
 function startOf(law: Law, x: Float64Array, y: Float64Array): number[] {
   const order = Array.from(x, (_, i) => i).sort((a, b) => x[a] - x[b])
   const sorted = (all: Float64Array) => Float64Array.from(order, (i) => all[i])
@@ -190,7 +190,7 @@ function sharedCovariance(
   return { covariance, freedom: columns[0].length - taken }
 }
 
-/** A closed curve as what is told of a fit needs it: it has no value by what it stands against. */
+/** Returns a closed curve as what is told of a fit needs it: it has no value by what it stands against. */
 function closed({ formula, parameters, readings }: LoopLaw, value: string): Law {
   const nothing = () => {
     throw new FitError({ code: 'closed-curve' })
@@ -206,7 +206,7 @@ function closed({ formula, parameters, readings }: LoopLaw, value: string): Law 
   }
 }
 
-/** The fit in the shape that all fits have. */
+/** Returns the fit in the shape that all fits have. */
 function solutionOf(
   found: RelationFit,
   points: PathPoints,

@@ -3,7 +3,7 @@ import type { ColumnFit } from './fitResult.ts'
 import { numberTex, symbolTex } from './models/index.ts'
 import { throwReadings } from './throwReadings.ts'
 
-/** A fit as lines of text: what was fitted to what, every parameter and reading with its error, and how well it fits. */
+/** Returns a fit as lines of text: what was fitted to what, every parameter and reading with its error, and how well it fits. */
 export function fitText(fits: readonly ColumnFit[], title: string): string {
   const lines = [title]
   for (const fit of fits) {
@@ -26,7 +26,7 @@ export function fitText(fits: readonly ColumnFit[], title: string): string {
   ].join('\n')
 }
 
-/** How near the points are to the curve: their root mean square, and the share that it explains where that means something. */
+/** Returns how near the points are to the curve: their root mean square, and the share that it explains where that means something. */
 export function closeness({ rmse, residualUnit, rSquared, isThroughZero }: ColumnFit): string {
   const share = Number.isNaN(rSquared)
     ? ''
@@ -34,7 +34,7 @@ export function closeness({ rmse, residualUnit, rSquared, isThroughZero }: Colum
   return `${withUnit(significant(rmse, 2), residualUnit)}${share}`
 }
 
-/** A fit in TeX: each law with its symbols, then its parameters with their errors and units. */
+/** Returns a fit in TeX: each law with its symbols, then its parameters with their errors and units. */
 export function fitTex(fits: readonly ColumnFit[]): string {
   return fits
     .map(({ quantity, formula, parameters }) => {
@@ -51,7 +51,7 @@ export function fitTex(fits: readonly ColumnFit[]): string {
 
 const POWERS = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
-/** A unit in TeX: powers raised, dots and degrees by their names. */
+/** Returns a unit in TeX: powers raised, dots and degrees by their names. */
 function unitTex(unit: string): string {
   return unit
     .replace(

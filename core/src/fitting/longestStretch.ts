@@ -14,7 +14,7 @@ const FAR = 3.5
 const UNLIKELY = 0.02
 
 /**
- * The longest stretch around the middle of one on which a model holds: from the middle it takes in points on either side
+ * Returns the longest stretch around the middle of one on which a model holds: from the middle it takes in points on either side
  * for as long as the fit so far foretells them within their errors and no bend comes into the residuals. Null where it
  * does not even hold in the middle.
  *
@@ -55,7 +55,7 @@ export function longestStretch(
     const runs = runsTest(fit.solution.whitenedResiduals)
     return fit.breaks === 0 && (!runs || runs.probability >= UNLIKELY)
   }
-  /** Whether the fit so far foretells some more points. */
+  /** Returns true if the fit so far foretells some more points. */
   const foretells = (fit: ColumnFit, more: number[]) => {
     const far = more.filter((i) => {
       const row = rows[i]

@@ -28,7 +28,7 @@ export interface Runs {
 }
 
 /**
- * Whether residuals, in the order of time, keep one sign for too long (Wald and Wolfowitz, Ann. Math. Statist. 11 (1940)
+ * Returns true if residuals, in the order of time, keep one sign for too long (Wald and Wolfowitz, Ann. Math. Statist. 11 (1940)
  * 147): a bend that the model does not have. The probability is exact up to 40 points of either sign, beyond that by the
  * normal distribution with a correction for continuity. Residuals of 0 are left out.
  *

@@ -6,7 +6,7 @@ export interface NamedReading extends Reading {
   id: string
 }
 
-/** Everything that a fit says, the reading that it is fitted for first. */
+/** Returns everything that a fit says, the reading that it is fitted for first. */
 export function namedReadings(all: readonly ColumnFit[]): NamedReading[] {
   const first = Math.max(
     0,

@@ -1,7 +1,7 @@
 import { alongLine, QUANTITIES, type QuantityInfo } from '../motion/index.ts'
 import { type LoopSetting, PLAIN, type Setting } from './models/index.ts'
 
-/** What a quantity against time is, as models ask about it. */
+/** Returns what a quantity against time is, as models ask about it. */
 export function settingOf(quantity: QuantityInfo): Setting {
   const line = alongLine(quantity.id)
   return {
@@ -12,17 +12,17 @@ export function settingOf(quantity: QuantityInfo): Setting {
   }
 }
 
-/** What a quantity against another one is, as models that tell the one by the other ask about it. */
+/** Returns what a quantity against another one is, as models that tell the one by the other ask about it. */
 export function relationOf(quantity: QuantityInfo, across: QuantityInfo): Setting {
   return { ...PLAIN, letter: quantity.symbol, variable: variableOf(across) }
 }
 
-/** What a free form calls the quantity that it is told by: its id, or the symbol of one that somebody has defined. */
+/** Returns what a free form calls the quantity that it is told by: its id, or the symbol of one that somebody has defined. */
 export function variableOf(across: QuantityInfo): string {
   return Object.hasOwn(QUANTITIES, across.id) ? across.id : across.symbol
 }
 
-/** The same for models of closed curves. */
+/** Returns the same for models of closed curves. */
 export function loopOf(quantity: QuantityInfo, across: QuantityInfo): LoopSetting {
   const line = alongLine(quantity.id)
   return {

@@ -19,7 +19,7 @@ export interface SlowMotionHint {
 }
 
 /**
- * Whether a fitted acceleration along the vertical is near g/k² for a k that a common capture rate would
+ * Returns true if a fitted acceleration along the vertical is near g/k² for a k that a common capture rate would
  * give: then the clip is probably slow motion, k times slower than life. Null where it is not, where
  * lengths are in pixels, or where a capture rate is set already.
  */

@@ -9,7 +9,7 @@ const whole = { from: 0, to: 1e6 }
 const ERROR = 0.4
 const PER_METRE = 315 / 1.4
 
-/** A body that swings along y with a period of 0.5 s and an amplitude of 0.3 m, 120 frames at 60 a second. */
+/** Returns a body that swings along y with a period of 0.5 s and an amplitude of 0.3 m, 120 frames at 60 a second. */
 function swinging(noise: () => number) {
   const start = thrown({ frames: 120 })
   return edit(start, (draft) => {

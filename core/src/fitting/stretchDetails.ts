@@ -50,7 +50,7 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
   const values = picked.map((i) => column.values[column.rows[i]])
   const count = values.length
   const mean = values.reduce((sum, value) => sum + value / count, 0)
-  /** A sum of values by their weights, from one of the points on. */
+  /** Returns a sum of values by their weights, from one of the points on. */
   const weightedSum = (first: number, weights: number[]): SummaryValue => {
     const sensitivity = new ErrorSensitivity()
     weights.forEach((weight, k) => {
@@ -128,7 +128,7 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
   }
 }
 
-/** Points after which the values have the other sign: the nearest to zero of the two, once between any two turns. */
+/** Returns the points after which the values have the other sign: the nearest to zero of the two, once between any two turns. */
 function crossingsOf(values: number[], turns: number[]): number[] {
   const ends = [0, ...turns, values.length - 1]
   return ends.slice(1).flatMap((end, i) => {
@@ -153,7 +153,7 @@ function periodOf(moments: Moment[]): StretchDetails['period'] {
   return { mean, deviation: Math.sqrt(square / (lasts.length - 1)), count: lasts.length }
 }
 
-/** What each value counts for in the coefficients, about a time, of the least-squares polynomial: a row a coefficient. */
+/** Returns what each value counts for in the coefficients, about a time, of the least-squares polynomial: a row a coefficient. */
 function polynomialWeights(times: number[], degree: 1 | 2): number[][] {
   return Array.from({ length: degree + 1 }, (_, power) =>
     derivativeAt(times, 0, degree, power).map((weight) => (power === 2 ? weight / 2 : weight)),

@@ -21,7 +21,7 @@ function table(seed: number, motion: (t: number) => number, frames = 60, size = 
   ).table(THROWN.body)
 }
 
-/** A throw that was followed: its marks drift slowly by 0.25 px, neighbours alike. */
+/** Returns a throw that was followed: its marks drift slowly by 0.25 px, neighbours alike. */
 function followedThrow(seed: number) {
   const correlation = 0.93
   const normal = normalSource(randomSource(seed))
@@ -142,7 +142,7 @@ describe('doubts about a fit', () => {
     expect(doubt.code === 'outlier' && doubt.without.value).toBeCloseTo(-9.81, 6)
   })
 
-  /** A throw with one mark that is off by some pixels upwards. */
+  /** Returns a throw with one mark that is off by some pixels upwards. */
   const spoiled = (off: number, motion?: (t: number) => { x: number; y: number }) => {
     const normal = normalSource(randomSource(12))
     const made = thrown({

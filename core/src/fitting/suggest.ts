@@ -160,7 +160,7 @@ function verdictOn(
   return { code: above <= AS_GOOD ? 'close' : 'worse' }
 }
 
-/** The last of its parameters, where that can't be told from zero. */
+/** Returns the last of its parameters, where that can't be told from zero. */
 function idleParameter({ parameters, freedom }: ColumnFit): string | null {
   const idle = parameters.findLast(
     ({ value, error, unit }) =>

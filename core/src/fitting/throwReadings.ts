@@ -10,7 +10,7 @@ interface Flight {
 }
 
 /**
- * What a throw says beyond its single coordinates, where x and y of a body are fitted together by motions that are
+ * Returns what a throw says beyond its single coordinates, where x and y of a body are fitted together by motions that are
  * uniform or uniformly accelerated: speed and angle at the first point, the apex above it, and the flight back to its
  * height. Up is against the acceleration, and angles are against what is level to it. Empty where the two are
  * no such motion.

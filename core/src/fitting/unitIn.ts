@@ -10,7 +10,7 @@ export interface Sized {
 
 export const TIME: Sized = { dimension: { mass: 0, length: 0, time: 1, angle: 0 }, unit: 's' }
 
-/** The unit of something that is made so of the column's values and of times. */
+/** Returns the unit of something that is made so of the column's values and of times. */
 export function unitIn(
   exponents: Exponents | null,
   { dimension, unit }: Sized,

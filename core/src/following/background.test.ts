@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { randomSource } from '../random/index.ts'
 import { backgroundOf, type Plane } from './index.ts'
 
-/** Frames of a noisy wall with a steady pattern, of which each pixel is now and then hidden. */
+/** Returns the frames of a noisy wall with a steady pattern, of which each pixel is now and then hidden. */
 function framesOf(count: number, width: number, height: number, seed: number): Plane[] {
   const next = randomSource(seed)
   const lights = Array.from({ length: width * height }, () => 30 + Math.floor(190 * next()))

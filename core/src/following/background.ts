@@ -87,7 +87,7 @@ function steady(frames: Uint8Array[]): { value: Float32Array; known: Float32Arra
   return { value, known: spread.map((width) => (width <= limit ? 1 : 0)), noise }
 }
 
-/** The median of values of small whole numbers, by counting them. */
+/** Returns the median of values of small whole numbers, by counting them. */
 function medianOf(values: Float32Array): number {
   const counts = new Uint32Array(256)
   for (const value of values) counts[value]++

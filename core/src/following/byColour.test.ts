@@ -15,7 +15,7 @@ const SIZE = { width: 200, height: 150 }
 const RATE = 30
 const ORANGE = [214, 98, 47]
 
-/** A cluttered quay in grey and brown with round stickers, as red, green and blue: what is orange shines through by its cover. */
+/** Returns a cluttered quay in grey and brown with round stickers, as red, green and blue: what is orange shines through by its cover. */
 function coloured(
   frames: number,
   stickers: { at: (frame: number) => Point; radius: number }[],

@@ -50,7 +50,7 @@ function colourAt({ data }: ColourPlane, at: number): Colour {
   return { red: (r - light) / (light + DARK), blue: (b - light) / (light + DARK), light }
 }
 
-/** How far a pixel's colour is from a learned one, in its deviations; brightness counts for less. */
+/** Returns how far a pixel's colour is from a learned one, in its deviations; brightness counts for less. */
 function distanceTo({ mean, spread }: Learned, { red, blue, light }: Colour): number {
   return Math.hypot(
     (red - mean.red) / spread.red,

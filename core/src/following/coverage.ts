@@ -14,7 +14,7 @@ const FAINT = 0.35
 const NEIGHBOURS = { typical: 2, rim: 5 }
 
 /**
- * Share of each pixel that something in front of the background covers, from its difference over the largest one nearby,
+ * Returns the share of each pixel that something in front of the background covers, from its difference over the largest one nearby,
  * which is taken to be that of the body alone; 0 where nothing differs, NaN where the background is not known. A narrow
  * faint rim around something that differs more is what compressed colours bleed over its edge.
  *
@@ -50,7 +50,7 @@ export interface Inside {
 export const KNOWN = 0.75
 
 /**
- * How what a shape covers at a place differs from the background; `difference` is reduced to the shape.
+ * Returns how what a shape covers at a place differs from the background; `difference` is reduced to the shape.
  *
  * @param least deviations that a pixel must have to count as differing, if more than usual
  */

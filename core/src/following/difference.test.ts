@@ -9,7 +9,7 @@ import { dilated, eroded } from './morphology.ts'
 const WHOLE = { x: 0, y: 0, width: 96, height: 64 }
 const NOISE = { light: 2, colour: 1.5 }
 
-/** A background and a part of a frame in front of it, of numbers by chance: as unlike as they can be. */
+/** Returns a background and a part of a frame in front of it, of numbers by chance: as unlike as they can be. */
 function random(seed: number, rect: Rect): { background: Background; plane: Plane } {
   const next = randomSource(seed)
   const grid = (of: Rect, value: () => number): Grid =>
@@ -45,7 +45,7 @@ function random(seed: number, rect: Rect): { background: Background; plane: Plan
   }
 }
 
-/** The same difference, worked out pixel by pixel from its definition. */
+/** Returns the same difference, worked out pixel by pixel from its definition. */
 function differenceByDefinition(
   plane: Plane,
   { value, known, noise, chroma }: Background,

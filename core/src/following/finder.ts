@@ -94,7 +94,7 @@ export function findTemplate(scenes: Scene[], template: Template, search: Search
   const tried = [...ranked, ...nearby.slice(0, 1)]
   if (!isTaken(expected)) tried.unshift(placeOf(climbPatch(scenes[0], patch, expected, noise / scale)))
   const offOf = ({ x, y }: Point) => Math.hypot(x - expected.x, y - expected.y) / deviation
-  /** Where it is expected a part of it is enough: something passes in front of it, or close by. */
+  /** Returns where it is expected a part of it is enough: something passes in front of it, or close by. */
   const strengthOf = ({ score, visible, pose }: Refined) => {
     const isPart = visible.share > PART.least && offOf(pose) < NEARER
     return Math.max(score, isPart ? PART.counts * visible.score : 0)

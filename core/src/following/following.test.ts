@@ -19,7 +19,7 @@ const SIZE = { width: 320, height: 240 }
 /** Of the noise. */
 const SEEDS = IS_SLOW ? [1, 2, 3] : [1]
 
-/** A throw across the picture, up to 11 pixels a frame. */
+/** Returns a throw across the picture, up to 11 pixels a frame. */
 const thrown = (frame: number) => ({ x: 30 + 6.3 * frame, y: 190 - 9.1 * frame + 0.23 * frame * frame })
 
 describe('following', () => {

@@ -15,7 +15,7 @@ import {
 } from './grid.ts'
 import { depthIn, type Outline, radiusAt, roundOutline } from './outline.ts'
 
-/** A grid of a function of the place of its pixels' middles. */
+/** Returns a grid of a function of the place of its pixels' middles. */
 function gridFrom(
   of: (x: number, y: number) => number,
   { x, y, width, height } = { x: 8, y: 4, width: 20, height: 16 },

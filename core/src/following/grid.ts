@@ -80,7 +80,7 @@ export function halvedRect({ x, y, width, height }: Rect): Rect {
   }
 }
 
-/** The part of colour differences that lies in a rectangle of whole pixels. */
+/** Returns the part of colour differences that lies in a rectangle of whole pixels. */
 function chromaPart(chroma: Chroma, within: Rect): Chroma {
   const rect = overlap(chroma, halvedRect(within))
   const cut = (data: Uint8Array) => partOf({ ...chromaRect(chroma), data }, rect).data
@@ -129,7 +129,7 @@ export function pyramid(grid: Grid, levels: number): Grid[] {
 }
 
 /**
- * Value of a grid at a point of its picture, between pixels by cubic convolution (Keys, IEEE Trans. ASSP 29
+ * Returns the value of a grid at a point of its picture, between pixels by cubic convolution (Keys, IEEE Trans. ASSP 29
  * (1981) 1153: exact for parabolas); NaN where the sixteen pixels around it are not all there. The middle of
  * pixel (0, 0) is at (0.5, 0.5). Written out: most of the time of following is spent here.
  */

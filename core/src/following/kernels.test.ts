@@ -12,7 +12,7 @@ import { learnTemplate, type Pose, type Template } from './template.ts'
 
 const ROOM = 2 ** 23
 
-/** A picture of a function of the place, in whole steps of brightness as a camera has them. */
+/** Returns a picture of a function of the place, in whole steps of brightness as a camera has them. */
 function pictureOf(
   light: (x: number, y: number) => number,
   { x, y, width, height }: Omit<Plane, 'data'>,
@@ -23,17 +23,17 @@ function pictureOf(
   return { x, y, width, height, data }
 }
 
-/** A body's pattern around its point: smooth, so that it is known between pixels, too. */
+/** Returns a body's pattern around its point: smooth, so that it is known between pixels, too. */
 const pattern = (u: number, v: number) => 150 + 45 * Math.sin(u / 2.1) + 35 * Math.cos(v / 2.7 + u / 9)
 const ground = (x: number, y: number) => 80 + 25 * Math.sin(x / 5) * Math.cos(y / 6)
-/** Whether a place is on a round body, with a rim of a pixel. */
+/** Returns true if a place is on a round body, with a rim of a pixel. */
 const coverAt = (u: number, v: number, radius: number) =>
   Math.min(1, Math.max(0, radius - Math.hypot(u, v) + 0.5))
 
 const RADIUS = 11
 const WHERE = { x: 16, y: 16, width: 96, height: 80 }
 
-/** The body on its ground, its point somewhere, turned and grown, in a light of its own. */
+/** Returns the body on its ground, its point somewhere, turned and grown, in a light of its own. */
 function scenery(pose: Pose, { gain = 1, shade = 0 } = {}, on = ground): Plane {
   return pictureOf((x, y) => {
     const [cos, sin] = [Math.cos(pose.turn) / pose.scale, Math.sin(pose.turn) / pose.scale]
@@ -138,7 +138,7 @@ describe('a rendered look', () => {
 })
 
 describe('a score', () => {
-  /** What the score is by its definition, sum by sum: one gain and one offset, weighed, against noise and faintness. */
+  /** Returns what the score is by its definition, sum by sum: one gain and one offset, weighed, against noise and faintness. */
   function defined(plane: Plane, patch: Patch, column: number, row: number, noise: number): number {
     const { width, seen, weights } = patch
     const list = [...weights].flatMap((weight, i) => {

@@ -61,7 +61,7 @@ function load() {
 
 const aligned = (bytes: number) => (bytes + ALIGNED - 1) & -ALIGNED
 
-/** The compiled kernels. */
+/** Returns the compiled kernels. */
 export function kernels(): Kernels {
   return load().kernels
 }

@@ -118,7 +118,7 @@ function climb({ frame }: Scene, column: number, row: number): Candidate {
   return { column: found[0] + frame.x, row: found[1] + frame.y, score }
 }
 
-/** The largest values that are no smaller than their eight neighbours, best first. */
+/** Returns the largest values that are no smaller than their eight neighbours, best first. */
 function peaksOf(scores: Float32Array, side: number): { x: number; y: number; score: number }[] {
   const peaks: { x: number; y: number; score: number }[] = []
   for (let y = 0; y < side; y++)

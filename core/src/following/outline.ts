@@ -65,7 +65,7 @@ export function radiusAt({ radii }: Outline, direction: number): number {
 /** Farther than this from an outline, in pixels, it no longer matters how far exactly. */
 const CLOSE = 2
 
-/** How far within an outline points lie, told from its middle; beyond two pixels from it only that it is more. */
+/** Returns how far within an outline points lie, told from its middle; beyond two pixels from it only that it is more. */
 export function depthIn(outline: Outline): (x: number, y: number) => number {
   const least = Math.min(...outline.radii)
   const most = Math.max(...outline.radii)
@@ -77,7 +77,7 @@ export function depthIn(outline: Outline): (x: number, y: number) => number {
   }
 }
 
-/** An outline with one direction drawn out or in, and its neighbours a little along with it. */
+/** Returns an outline with one direction drawn out or in, and its neighbours a little along with it. */
 export function pulledOutline({ radii }: Outline, direction: number, radius: number): Outline {
   const by = radius - radii[direction]
   return {
@@ -147,7 +147,7 @@ export function grownOutline(plane: Plane, at: Point, background: Background | n
 }
 
 /**
- * The best border around a click: what moves is inside it, where the noise of a frame without its background is
+ * Returns the best border around a click: what moves is inside it, where the noise of a frame without its background is
  * given; otherwise by contrast and size alone. Null where nothing stands out: a body that rests is background.
  */
 function borderIn(lit: Grid, at: Point, noise: number | null): number[] | null {
@@ -163,7 +163,7 @@ const MORE_SYMMETRIC = 0.6
 const SYMMETRIC = 0.1
 
 /**
- * The border of what differs from a background around a click, without the shadow that it may throw; null where the
+ * Returns the border of what differs from a background around a click, without the shadow that it may throw; null where the
  * background is not known, or nothing stands out.
  */
 function movingBorder(plane: Plane, at: Point, background: Background): number[] | null {
@@ -183,7 +183,7 @@ function movingBorder(plane: Plane, at: Point, background: Background): number[]
   return withoutShadow && asymmetry(withoutShadow) < MORE_SYMMETRIC * asymmetry(whole) ? withoutShadow : whole
 }
 
-/** Mean difference between opposite radii of a border, as a share of their mean. */
+/** Returns the mean difference between opposite radii of a border, as a share of their mean. */
 function asymmetry(border: number[]): number {
   const half = border.length / 2
   const difference = border.reduce(
@@ -193,7 +193,7 @@ function asymmetry(border: number[]): number {
   return difference / border.reduce((sum, radius) => sum + radius, 0)
 }
 
-/** Whether it is known what is behind most of what is near a click. */
+/** Returns true if it is known what is behind most of what is near a click. */
 function isMostlyKnown(lit: Grid, at: Point): boolean {
   let [known, all] = [0, 0]
   for (let ray = 0; ray < RAYS; ray++)
@@ -202,13 +202,13 @@ function isMostlyKnown(lit: Grid, at: Point): boolean {
   return known > 0.7 * all
 }
 
-/** By how much a point at a radius of a ray differs from the background; NaN where that is not known. */
+/** Returns by how much a point at a radius of a ray differs from the background; NaN where that is not known. */
 function differenceAt(lit: Grid, at: Point, ray: number, radius: number): number {
   const angle = (2 * Math.PI * ray) / RAYS
   return Math.abs(lightAt(lit, at.x + radius * Math.cos(angle), at.y + radius * Math.sin(angle)))
 }
 
-/** What a border at each radius of each ray is worth by its contrast and its size alone. */
+/** Returns what a border at each radius of each ray is worth by its contrast and its size alone. */
 function sizeWorths(contrasts: Float32Array[]): Float32Array[] {
   const { typical, gain, loss } = SIZE
   return contrasts.map((ray) =>
@@ -219,7 +219,7 @@ function sizeWorths(contrasts: Float32Array[]): Float32Array[] {
   )
 }
 
-/** What a border is worth where the background is known: what moves is to be inside, what does not outside. */
+/** Returns what a border is worth where the background is known: what moves is to be inside, what does not outside. */
 function movingWorths(lit: Grid, contrasts: Float32Array[], at: Point, noise: number): Float32Array[] {
   const near = Array.from({ length: RAYS }, (_, ray) => differenceAt(lit, at, ray, 3)).sort((a, b) => a - b)
   const half = Math.max(4 * noise, HALF_MOVING * Math.min(CLEAR_CONTRAST * 2, near[Math.floor(0.75 * RAYS)]))
@@ -234,7 +234,7 @@ function movingWorths(lit: Grid, contrasts: Float32Array[], at: Point, noise: nu
   })
 }
 
-/** How much brightness changes across each radius of each ray, two pixels inside against two outside; 0 beyond the picture. */
+/** Returns how much brightness changes across each radius of each ray, two pixels inside against two outside; 0 beyond the picture. */
 function contrastsAround(grid: Grid, at: Point): Float32Array[] {
   return Array.from({ length: RAYS }, (_, ray) => {
     const angle = (2 * Math.PI * ray) / RAYS
@@ -258,7 +258,7 @@ function lightAt(grid: Grid, x: number, y: number): number {
 }
 
 /**
- * The closed border with the most contrast: the best way over the rays goes round twice, and the second round,
+ * Returns the closed border with the most contrast: the best way over the rays goes round twice, and the second round,
  * by when it has closed, is taken.
  */
 function bestBorder(contrasts: Float32Array[]): number[] {

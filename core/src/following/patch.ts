@@ -86,7 +86,7 @@ const blank = (size: number, withBody: boolean): Drawn => ({
   seen: floatList(size),
 })
 
-/** What was drawn, with what each of its pixels counts for. */
+/** Returns what was drawn, with what each of its pixels counts for. */
 function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn): Patch {
   const { width, height } = place
   const weights = floatList(width * height)
@@ -112,7 +112,7 @@ function weighed(place: Pick<Patch, 'width' | 'height' | 'anchor'>, drawn: Drawn
   return { width, height, anchor, cover, body, seen, weights, packed, runs, sums, size }
 }
 
-/** How far the body itself goes from its point, turned and scaled, with the ring around it. */
+/** Returns how far the body itself goes from its point, turned and scaled, with the ring around it. */
 function reachIn({ rim, anchor }: Template, { scale, turn }: Pose): Point {
   const [cos, sin] = [scale * Math.cos(turn), scale * Math.sin(turn)]
   let x = 0
@@ -126,7 +126,7 @@ function reachIn({ rim, anchor }: Template, { scale, turn }: Pose): Point {
   return { x: x + RING, y: y + RING }
 }
 
-/** What was drawn, along a line, each instant counting alike. */
+/** Returns what was drawn, along a line, each instant counting alike. */
 function smeared(drawn: Drawn, width: number, height: number, smear: Point): Drawn {
   const along = (data: Float32Array) => smearedAlong(data, width, height, smear)
   return { cover: along(drawn.cover), body: drawn.body && along(drawn.body), seen: along(drawn.seen) }

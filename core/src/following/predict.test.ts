@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { Predictor } from './predict.ts'
 
-/** A predictor that has seen a body at some times along a way. */
+/** Returns a predictor that has seen a body at some times along a way. */
 function seenAlong(times: readonly number[], way: (t: number) => { x: number; y: number }): Predictor {
   const predictor = new Predictor()
   for (const time of times) predictor.add(time, way(time))

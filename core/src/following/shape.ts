@@ -50,7 +50,7 @@ export function shapeOf(outline: Outline): Shape {
 }
 
 /**
- * The shape with a cover around its point.
+ * Returns the shape with a cover around its point.
  *
  * @param farthest distance from the point to the farthest part, in the frame's pixels
  */
@@ -83,7 +83,7 @@ const AROUND = { share: 1.25, pixels: 2 }
 const PART = 0.5
 
 /**
- * The shape of what is covered where an outline lies: what hangs together there, with holes filled. An outline is
+ * Returns the shape of what is covered where an outline lies: what hangs together there, with holes filled. An outline is
  * told by a few radii, which a stick can't be.
  *
  * @param coverage reduced to the shape
@@ -116,7 +116,7 @@ export function shapeCovered(
   return isEmpty ? null : shapeWith(cover, level, each * (reach - RING))
 }
 
-/** The largest part of a square of values that hangs together, with the pixels next to it; 0 for the others. */
+/** Returns the largest part of a square of values that hangs together, with the pixels next to it; 0 for the others. */
 function largestPart(values: Float32Array, width: number): Float32Array {
   const labels = new Int32Array(values.length)
   let [best, most] = [0, 0]
@@ -223,7 +223,7 @@ export function drawn({ cover }: Shape, smear: Point): Drawn {
   return { cover: smeared, packed }
 }
 
-/** A cover along a way, on as many more pixels as that takes. */
+/** Returns a cover along a way, on as many more pixels as that takes. */
 function smearedCover(cover: Grid, smear: Point): Grid {
   const more = { x: Math.ceil(Math.abs(smear.x) / 2), y: Math.ceil(Math.abs(smear.y) / 2) }
   const { width, height } = { width: cover.width + 2 * more.x, height: cover.height + 2 * more.y }

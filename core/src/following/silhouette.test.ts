@@ -15,7 +15,7 @@ const thrown = (frame: number) => ({ x: 30 + 6.3 * frame, y: 190 - 9.1 * frame +
 const halves = (u: number) => (u > 0 ? 215 : 40)
 const panels = (u: number, v: number) => 130 + 85 * Math.sign(Math.sin(5 * u) * Math.cos(5 * v + 1))
 
-/** Mean distance of what was found from the truth, and root mean square about that mean, in pixels. */
+/** Returns the mean distance of what was found from the truth, and root mean square about that mean, in pixels. */
 function aboutMean(seen: Sighting[], truth: (frame: number) => Point): { mean: number; scatter: number } {
   const off = seen.flatMap((one, i) => {
     if (one.kind !== 'found') return []

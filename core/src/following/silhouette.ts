@@ -168,7 +168,7 @@ function summed({
 }
 
 /**
- * Where a shape fits best near a start, in pixels of the grid; null where it runs away, or too little is known there.
+ * Returns where a shape fits best near a start, in pixels of the grid; null where it runs away, or too little is known there.
  *
  * @param wholeRounds rounds at the beginning in which outliers count, too
  */

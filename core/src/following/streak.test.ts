@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { DIRECTIONS, type Outline, roundOutline } from './outline.ts'
 import { streakOf } from './streak.ts'
 
-/** The outline of a disc that was swept along a way, around a point beside its middle. */
+/** Returns the outline of a disc that was swept along a way, around a point beside its middle. */
 function swept(radius: number, way: { x: number; y: number }, clicked = { x: 0, y: 0 }): Outline {
   const half = Math.hypot(way.x, way.y) / 2
   const [cos, sin] = half > 0 ? [way.x / 2 / half, way.y / 2 / half] : [1, 0]

@@ -44,7 +44,7 @@ export function streakOf(outline: Outline, step: Point): Streak | null {
   return { outline: outlineThrough(drawnIn, radii.length), length }
 }
 
-/** The outline through points around the middle, in any order, in so many directions. */
+/** Returns the outline through points around the middle, in any order, in so many directions. */
 function outlineThrough(points: readonly Point[], directions: number): Outline {
   const around = points
     .map(({ x, y }) => ({ angle: Math.atan2(y, x), radius: Math.hypot(x, y) }))

@@ -76,7 +76,7 @@ const TELLS = 0.035
 const MISFIT = 4
 
 /**
- * The smallest round part of a body around the click that tells the place by its own pattern. It holds the
+ * Returns the smallest round part of a body around the click that tells the place by its own pattern. It holds the
  * clicked point better than the whole body does, which turns, is lit from one side and is seen at an angle. Null
  * where only the whole body does: it is even, or small.
  *
@@ -165,7 +165,7 @@ function rimOf({ x, y, width, height, data }: Grid): Float64Array {
   return Float64Array.from(rim)
 }
 
-/** What of a pixel's light comes from a body that covers a share of it, in front of a known background. */
+/** Returns what of a pixel's light comes from a body that covers a share of it, in front of a known background. */
 function bodyLight(light: number, cover: number, behind: number): number {
   return Math.min(255 * cover, Math.max(0, light - (1 - cover) * behind))
 }
@@ -225,7 +225,7 @@ function reachOf({ radii }: Outline, level: number): Point {
   return { x: reach, y: reach }
 }
 
-/** The part of a rectangle that can be halved three times without a rest. */
+/** Returns the part of a rectangle that can be halved three times without a rest. */
 function evenPart({ x, y, width, height }: Rect): Rect {
   const [left, top] = [Math.ceil(x / 8) * 8, Math.ceil(y / 8) * 8]
   return {

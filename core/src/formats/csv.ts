@@ -15,12 +15,12 @@ export interface DelimitedOptions {
   rounded: boolean
 }
 
-/** A text must not begin a formula when a spreadsheet opens the file. */
+/** Returns a text must not begin a formula when a spreadsheet opens the file. */
 function harmless(text: string): string {
   return /^[=+\-@\t\r]/.test(text) ? `'${text}` : text
 }
 
-/** What stands above a column, by plain signs: "Net float: vy (m/s)". */
+/** Returns what stands above a column, by plain signs: "Net float: vy (m/s)". */
 export function headOf({ id, symbol, unit }: DataColumn, body: string | null): string {
   const plain = id.startsWith('picture-') ? `picture ${id.slice(8)}` : id.length > 20 ? symbol : id
   return `${body === null ? '' : `${body}: `}${plain}${unit ? ` (${unit})` : ''}`
@@ -33,14 +33,14 @@ export function written(value: number, error: number, isRounded: boolean, decima
   return decimalComma ? plain.replace('.', ',') : plain
 }
 
-/** What is shown with a true minus and powers of ten, for machines. */
+/** Returns what is shown with a true minus and powers of ten, for machines. */
 function plainDigits(shown: string, value: number, error: number): string {
   const plain = shown.replace('−', '-')
   return Number.isFinite(Number(plain)) ? plain : value.toPrecision(error > 0 ? 6 : 4)
 }
 
 /**
- * A data table as text, a line a row (RFC 4180: lines end in CRLF): frame and time, then every quantity with its unit
+ * Returns a data table as text, a line a row (RFC 4180: lines end in CRLF): frame and time, then every quantity with its unit
  * above it, an empty field where there is no value.
  *
  * @param names of the bodies, by id; nothing is put before a quantity where there is only one body

@@ -32,12 +32,12 @@ export class PackedError extends Error {
   }
 }
 
-/** A name of an entry that no file system takes for a path of its own. */
+/** Returns a name of an entry that no file system takes for a path of its own. */
 function entryName(name: string): string {
   return name.replace(/[^\p{L}\p{N}._-]+/gu, '_').replace(/^\.+/, '') || 'footage'
 }
 
-/** Every quantity of a body that has values, as a table. */
+/** Returns every quantity of a body that has values, as a table. */
 function wholeTable(investigation: Investigation, table: MotionTable): DataTable {
   const nameOf: NameOf = (id) =>
     QUANTITIES[id as keyof typeof QUANTITIES] ?? {
@@ -57,7 +57,7 @@ export interface PackedText {
 }
 
 /**
- * The text entries of an investigation in one file: itself, its tables for people and other programs, and a readme.
+ * Returns the text entries of an investigation in one file: itself, its tables for people and other programs, and a readme.
  *
  * @param hasFootage whether the footage goes into the file, too
  */

@@ -10,7 +10,7 @@ export interface ReadTable {
   more: boolean
 }
 
-/** A number as it may stand in a table: with a decimal comma where that is how the table writes them. */
+/** Returns a number as it may stand in a table: with a decimal comma where that is how the table writes them. */
 function numberOf(field: string, decimalComma: boolean): number {
   const plain = decimalComma ? field.replace(/\./g, '').replace(',', '.') : field
   const text = plain.trim().replace('−', '-')
@@ -46,7 +46,7 @@ export function readTable(rows: readonly (readonly string[])[], separator: strin
 }
 
 /**
- * A series of two columns of a table: rows in which both are numbers, in the order of their times; of rows of the same
+ * Returns a series of two columns of a table: rows in which both are numbers, in the order of their times; of rows of the same
  * time the mean.
  */
 export function seriesOf(

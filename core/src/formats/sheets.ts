@@ -17,7 +17,7 @@ export interface Sheet {
 const number = (value: number): Cell => (Number.isFinite(value) ? value : null)
 
 /**
- * A data table as a workbook: a sheet of numbers with their standard errors, and one that says how they were
+ * Returns a data table as a workbook: a sheet of numbers with their standard errors, and one that says how they were
  * calibrated, timed and derived, and what was fitted.
  *
  * @param fits a line of words each

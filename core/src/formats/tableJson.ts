@@ -7,7 +7,7 @@ const TABLE_JSON_VERSION = 1
 
 const plain = (values: Float64Array) => Array.from(values, (value) => (Number.isFinite(value) ? value : null))
 
-/** A data table with its units, errors and how it was derived, as JSON: see docs/formats.md and its schema. */
+/** Returns a data table with its units, errors and how it was derived, as JSON: see docs/formats.md and its schema. */
 export function tableJson(investigation: Investigation, table: DataTable): string {
   const { bodies, derivation, title } = investigation
   const document = {

@@ -16,7 +16,7 @@ import {
 const FRAMES = 91
 const seconds = Float64Array.from({ length: FRAMES }, (_, frame) => frame / 30)
 
-/** A camera that zooms from 1 to 0.55, pans and rolls by 2°, all at once: takes the scene (in pixels of frame 0) to a frame's picture. */
+/** Returns a camera that zooms from 1 to 0.55, pans and rolls by 2°, all at once: takes the scene (in pixels of frame 0) to a frame's picture. */
 function filmed(frame: number): Similarity {
   const share = frame / (FRAMES - 1)
   const zoom = 1 - 0.45 * share
@@ -24,7 +24,7 @@ function filmed(frame: number): Similarity {
   return { a: zoom * Math.cos(roll), b: zoom * Math.sin(roll), x: 120 * share, y: -60 * share }
 }
 
-/** A landmark that is marked in some frames where the camera truly shows it. */
+/** Returns a landmark that is marked in some frames where the camera truly shows it. */
 function landmark(id: string, at: Point, frames: number[], gone: number | null = null): MarkedLandmark {
   const marks = Object.fromEntries(frames.map((frame) => [frame, similarityStep(filmed(frame)).forward(at)]))
   return { id, marks, gone }
@@ -35,7 +35,7 @@ const every = (n: number, from = 0, to = FRAMES - 1) =>
 
 const SOMEWHERE = { x: 333, y: 512 }
 
-/** How far a point of the scene is from where it should be, once the camera's motion is undone. */
+/** Returns how far a point of the scene is from where it should be, once the camera's motion is undone. */
 function misplaced(path: NonNullable<ReturnType<typeof cameraPath>>, frame: number): number {
   const seen = similarityStep(filmed(frame)).forward(SOMEWHERE)
   return distance(similarityStep(path.toReference(frame)!).forward(seen), SOMEWHERE)

@@ -102,7 +102,7 @@ export function landmarkAt(
 }
 
 /**
- * The camera's motion that landmarks tell. Everything is taken to the picture of the frame in which the
+ * Returns the camera's motion that landmarks tell. Everything is taken to the picture of the frame in which the
  * first landmark begins. A landmark that begins later is given its place there by the others, as the mean
  * over the frames in which both are seen; from where an earlier one is gone the later one stands in for it.
  * Null where no landmark has a mark.
@@ -241,14 +241,14 @@ export function followedLandmarkError({ marks }: Pick<MarkedLandmark, 'marks'>):
   return sizes.length === 0 ? null : Math.max(FINEST, MAD_TO_DEVIATION * median(sizes))
 }
 
-/** Standard error of a landmark's marks, in pixels: as it was followed, or the mean of what it was placed with. */
+/** Returns the standard error of a landmark's marks, in pixels: as it was followed, or the mean of what it was placed with. */
 function landmarkError(landmark: MarkedLandmark): number {
   const placed = Object.values(landmark.marks).map(placingErrorOf)
   return followedLandmarkError(landmark) ?? placed.reduce((sum, one) => sum + one, 0) / placed.length
 }
 
 /**
- * What can be wrong with where a landmark is taken to be, as independent sources that each move it in a
+ * Returns what can be wrong with where a landmark is taken to be, as independent sources that each move it in a
  * range of frames at once. Every mark is misplaced by its error, which reaches as far as the marks beside
  * it; and between marks the camera need not have moved evenly: the curvature that neighbouring marks show
  * (h²/8 times the second derivative that they have) is its standard error there, full in the middle. A landmark that was
@@ -308,7 +308,7 @@ export function landmarkInfluences(
   return influences
 }
 
-/** Size of the second derivative of a landmark's place at three marked frames, in pixels a second squared. */
+/** Returns the size of the second derivative of a landmark's place at three marked frames, in pixels a second squared. */
 function curvature(
   { marks }: MarkedLandmark,
   [p, q, r]: number[],

@@ -273,7 +273,7 @@ describe('a similarity', () => {
 })
 
 describe('a plane that is seen at an angle', () => {
-  /** A pinhole camera that looks at the plane z = 0 from a side, turned by `turn` about the plane's upright. */
+  /** Returns a pinhole camera that looks at the plane z = 0 from a side, turned by `turn` about the plane's upright. */
   const pinhole = (turn: number) => (x: number, y: number) => {
     const [right, away] = [x * Math.cos(turn), 6 + x * Math.sin(turn)]
     return { x: 640 + (1200 * right) / away, y: 360 - (1200 * y) / away }

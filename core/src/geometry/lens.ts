@@ -88,7 +88,7 @@ function offLine(points: Point[]): number {
 }
 
 /**
- * The lens coefficient that makes edges straight which are straight in reality: least sum of squared
+ * Returns the lens coefficient that makes edges straight which are straight in reality: least sum of squared
  * distances from a line of its own each (the plumb-line method: Brown, Photogrammetric Engineering 37,
  * 1971). Each edge is at least three points along it. Null where the points can't tell: too few, or all
  * edges run through the middle of the picture, where distortion bends nothing.

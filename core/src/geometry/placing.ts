@@ -19,7 +19,7 @@ const SHARE_OF_EDGE = 0.25
 export type PlacingTool = keyof typeof POINTING | 'keys'
 
 /**
- * Standard error, along each direction and in pixels of the picture, of a point that a person has placed. Seeing and
+ * Returns the standard error, along each direction and in pixels of the picture, of a point that a person has placed. Seeing and
  * pointing are independent. Pointing is limited by the screen, so a picture that is shown small is pointed at coarsely.
  *
  * @param zoom  CSS pixels of the screen per pixel of the picture
@@ -44,7 +44,7 @@ export function meanPlacingError(points: readonly PlacedByHand[]): number {
 }
 
 /**
- * Standard error of the direction of a line through two placed points, in radians: √(σ₁² + σ₂²) over their distance,
+ * Returns the standard error of the direction of a line through two placed points, in radians: √(σ₁² + σ₂²) over their distance,
  * since only the errors across the line count. It is also the relative standard error of their distance, for which only
  * the errors along the line count.
  */

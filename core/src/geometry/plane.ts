@@ -13,7 +13,7 @@ type Homography = [number, number, number, number, number, number, number, numbe
 const twiceArea = (a: Point, b: Point, c: Point) => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x)
 
 /**
- * What is wrong with four corners: three of them (nearly) in a line, or sides that cross, or a corner that
+ * Returns what is wrong with four corners: three of them (nearly) in a line, or sides that cross, or a corner that
  * points inwards. Null where nothing is. Nearly means nearer to the line than a hundredth of its length.
  */
 export function cornerProblem(corners: Corners): CornerTrouble | null {
@@ -44,7 +44,7 @@ export function inCornerOrder(points: Corners): Corners {
 }
 
 /**
- * The map from a picture of a plane to the plane itself, from the four corners of a rectangle of known
+ * Returns the map from a picture of a plane to the plane itself, from the four corners of a rectangle of known
  * width and height in it: a projective map (Hartley and Zisserman, Multiple View Geometry, 2nd edition,
  * section 4.1). Its result is in the unit of width and height, y up. Null where the corners give none.
  */
@@ -71,7 +71,7 @@ export function planeStep(corners: Corners, width: number, height: number): Step
   }
 }
 
-/** The map that takes the unit square's corners to four points, in closed form (Heckbert, Fundamentals of Texture Mapping, 1989). */
+/** Returns the map that takes the unit square's corners to four points, in closed form (Heckbert, Fundamentals of Texture Mapping, 1989). */
 function fromUnitSquare([p0, p1, p2, p3]: Corners): Homography {
   const [dx1, dx2, sx] = [p1.x - p2.x, p3.x - p2.x, p0.x - p1.x + p2.x - p3.x]
   const [dy1, dy2, sy] = [p1.y - p2.y, p3.y - p2.y, p0.y - p1.y + p2.y - p3.y]
@@ -91,7 +91,7 @@ function fromUnitSquare([p0, p1, p2, p3]: Corners): Homography {
   ]
 }
 
-/** The adjugate of a 3 × 3 matrix: its inverse but for a factor, which a projective map does not feel. */
+/** Returns the adjugate of a 3 × 3 matrix: its inverse but for a factor, which a projective map does not feel. */
 function adjugate([a, b, c, d, e, f, g, h, i]: Homography): Homography {
   return [
     e * i - f * h,

@@ -103,7 +103,7 @@ describe('several reference lengths', () => {
     disagreement: number
   }
 
-  /** Whether the 95 % interval of one simulated calibration holds the true scale. */
+  /** Returns true if the 95 % interval of one simulated calibration holds the true scale. */
   function holds({ references, disagreement }: Placing, normal: () => number): boolean {
     const scales = references.map(({ length, lengthError }, i) => {
       const pixels = (length / TRUTH) * (1 + disagreement * normal())

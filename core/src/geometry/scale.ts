@@ -61,7 +61,7 @@ export function depthFactor({ reference, motion }: Depth): { factor: number; err
 }
 
 /**
- * The scale that a reference length gives, or null where it gives none (no length, or both ends on
+ * Returns the scale that a reference length gives, or null where it gives none (no length, or both ends on
  * one spot). The relative error of the distance between the ends is that of `lineError`. What is farther from the camera is
  * seen smaller in proportion, so with distances given the scale is that of the reference times the
  * motion's distance over the reference's.
@@ -89,7 +89,7 @@ export function relativeScaleError({ parts }: Scale): number {
 }
 
 /**
- * The weighted mean of several scales, null of none. Where they scatter more than their errors say, the
+ * Returns the weighted mean of several scales, null of none. Where they scatter more than their errors say, the
  * errors are too small by a common factor, whatever its cause: the Birge ratio √(χ²/(n − 1)) (Birge,
  * Physical Review 40, 1932). What it adds stands as a part of its own, with n − 1 degrees of freedom.
  * A scale without any error counts as known to 10⁻⁶.

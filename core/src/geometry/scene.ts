@@ -39,7 +39,7 @@ export interface PlacedAxes extends Axes {
   camera: Similarity | null
 }
 
-/** The steps from a frame's picture to the plane of motion, in metres (or pixels) with y up, before any axes. */
+/** Returns the steps from a frame's picture to the plane of motion, in metres (or pixels) with y up, before any axes. */
 function ground({ lens, camera, plane, metresPerPixel }: Calibration): Step {
   const steps: Step[] = []
   if (lens) steps.push(lens)
@@ -48,7 +48,7 @@ function ground({ lens, camera, plane, metresPerPixel }: Calibration): Step {
   return inTurn(steps)
 }
 
-/** A plane parallel to the sensor: pixels become lengths, and y points up. */
+/** Returns a plane parallel to the sensor: pixels become lengths, and y points up. */
 function flat(factor: number): Step {
   return {
     forward: ({ x, y }) => ({ x: factor * x, y: -factor * y }),
@@ -61,7 +61,7 @@ function flat(factor: number): Step {
 }
 
 /**
- * The transform of one frame: lens, camera, plane or scale, then the axes. The axes' origin is the point
+ * Returns the transform of one frame: lens, camera, plane or scale, then the axes. The axes' origin is the point
  * of the plane that is seen at their place, and x runs along the line in the plane that is seen along their
  * tilt there; y stands on x in the plane.
  */

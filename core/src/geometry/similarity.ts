@@ -54,7 +54,7 @@ export type CameraMotion = 'turned' | 'zoomed' | 'tilted'
 export const POINTS_NEEDED: Record<CameraMotion, number> = { turned: 1, zoomed: 2, tilted: 2 }
 
 /**
- * The similarity of least squares that takes points to others: a shift alone, a shift and a change of
+ * Returns the similarity of least squares that takes points to others: a shift alone, a shift and a change of
  * size, or all of it (Umeyama, IEEE Transactions on Pattern Analysis and Machine Intelligence 13, 1991).
  * Null with too few points, or where all of them coincide.
  */

@@ -14,7 +14,7 @@ const TURNS = 4
 const ALIKE = 0.5
 
 /**
- * The time by which a series has to be moved so that it goes as another one does: the offset at which the difference of
+ * Returns the time by which a series has to be moved so that it goes as another one does: the offset at which the difference of
  * both, interpolated in a line, varies least where they overlap. It does not mind another zero. Null where they have too
  * little in common: less than half of the variance goes away.
  *
@@ -43,7 +43,7 @@ export function bestOffset(still: TimeSeries, moved: TimeSeries): number | null 
 
 const ends = ({ times }: TimeSeries) => [times[0], times[times.length - 1]]
 
-/** Share of the variance that goes away where both are subtracted; null where too few points overlap, or nothing varies. */
+/** Returns the share of the variance that goes away where both are subtracted; null where too few points overlap, or nothing varies. */
 function likeness(still: TimeSeries, moved: TimeSeries, offset: number): number | null {
   let [count, sum, squares, own, ownSquares] = [0, 0, 0, 0, 0]
   let at = 0

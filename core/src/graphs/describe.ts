@@ -217,7 +217,7 @@ function unitThrough(
   return isOwn && unit !== '' ? `(${unit})^${transform.power}` : unitOf(sized, length)
 }
 
-/** Points of a column against time or another one: where both have a value that the transforms take. */
+/** Returns the points of a column against time or another one: where both have a value that the transforms take. */
 function pointsOf(
   table: MotionTable,
   column: Column,

@@ -16,7 +16,7 @@ export function mainDirection(table: MotionTable): 'x' | 'y' {
   return x.range > y.range ? 'x' : 'y'
 }
 
-/** Size of the acceleration of the parabola through all points; 0 where it can't be told from nothing. */
+/** Returns the size of the acceleration of the parabola through all points; 0 where it can't be told from nothing. */
 function bendOf(table: MotionTable, along: 'x' | 'y'): number {
   try {
     const { coefficients, covariance } = columnSample(table, along, {

@@ -4,7 +4,7 @@ import type { Plotted, SeriesDescription } from './describe.ts'
 /** A step that is longer than so many typical ones is a gap: no line goes across. */
 const GAP = 4
 
-/** Points in stretches that a line goes through: none across a break or a gap. */
+/** Returns the points in stretches that a line goes through: none across a break or a gap. */
 export function piecesOf<P extends Pick<Plotted, 'row'>>(
   { table }: Pick<SeriesDescription, 'table'>,
   points: readonly P[],

@@ -40,7 +40,7 @@ export function slopesOf(table: MotionTable, quantity: string, derivation: Deriv
   })
 }
 
-/** The unit of a column's slope against time: "m/s²" for "m/s"; a unit that a person chose gets "/s" behind it. */
+/** Returns the unit of a column's slope against time: "m/s²" for "m/s"; a unit that a person chose gets "/s" behind it. */
 export function slopeUnit(
   { dimension, unit }: Pick<Column, 'dimension' | 'unit'>,
   length: LengthUnit,

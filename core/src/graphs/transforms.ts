@@ -59,7 +59,7 @@ export const TRANSFORMS: Record<TransformId, Transform> = {
   },
 }
 
-/** A dimension put through a transform. */
+/** Returns a dimension put through a transform. */
 export function transformed({ power }: Transform, dimension: Dimension): Dimension {
   const by = power ?? 0
   return {

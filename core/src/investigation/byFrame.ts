@@ -9,7 +9,7 @@ type ByFrame<T = unknown> = Readonly<Record<string, T>>
 /** Only of frozen records, which never change. */
 const known = new WeakMap<object, readonly number[]>()
 
-/** The frames that a record has an entry for, increasing. */
+/** Returns the frames that a record has an entry for, increasing. */
 export function framesIn(record: ByFrame): readonly number[] {
   const kept = known.get(record)
   if (kept) return kept
@@ -19,7 +19,7 @@ export function framesIn(record: ByFrame): readonly number[] {
   return frames
 }
 
-/** Index of the first frame of an increasing list that is not below a frame; the list's length where there is none. */
+/** Returns the index of the first frame of an increasing list that is not below a frame; the list's length where there is none. */
 export function indexOfFrame(frames: readonly number[], frame: number): number {
   let [low, high] = [0, frames.length]
   while (low < high) {
@@ -30,7 +30,7 @@ export function indexOfFrame(frames: readonly number[], frame: number): number {
   return low
 }
 
-/** Whether a frozen object is a record by frame with so many entries that it is worth copying by its frames. */
+/** Returns true if a frozen object is a record by frame with so many entries that it is worth copying by its frames. */
 export function isLargeByFrame(record: object): boolean {
   // Numbered keys come before all others.
   for (const first in record) {
@@ -43,10 +43,10 @@ export function isLargeByFrame(record: object): boolean {
 /** Entries up to which a record is copied as any other object. */
 const SMALL = 200
 
-/** Whether all keys of a record are numbers of frames. */
+/** Returns true if all keys of a record are numbers of frames. */
 export const hasFrameKeys = (record: object) => known.has(record) || Object.keys(record).every(isFrameKey)
 
-/** Whether a key is the number of a frame as JSON writes it. */
+/** Returns true if a key is the number of a frame as JSON writes it. */
 export const isFrameKey = (key: string) => /^(0|[1-9]\d{0,8})$/.test(key)
 
 /** A copy of a record by frame that is being changed, with the frames that it has. */

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { full, id } from '../testing/built.ts'
 import { checkInvestigation, type Investigation } from './index.ts'
 
-/** A document with an entry of every kind. */
+/** Returns a document with an entry of every kind. */
 function rich(): Record<string, unknown> {
   const document = JSON.parse(JSON.stringify(full())) as Investigation
   const at = { x: 3, y: 4 }

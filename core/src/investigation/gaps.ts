@@ -15,7 +15,7 @@ export interface Gap {
 const known = new WeakMap<object, { used: UsedFrames; gaps: Gap[] }>()
 
 /**
- * The gaps that following has left, in order: where of two marks beside each other at least one was followed, and frames
+ * Returns the gaps that following has left, in order: where of two marks beside each other at least one was followed, and frames
  * in use lie between them. What a hand has left out is none.
  */
 export function gapsOf(body: Pick<Body, 'marks'>, used: UsedFrames): Gap[] {

@@ -11,11 +11,11 @@ import {
   summarise,
 } from './index.ts'
 
-/** Whether two looks at what JavaScript has are alike; compared one by one, since there are a thousand of them. */
+/** Returns true if two looks at what JavaScript has are alike; compared one by one, since there are a thousand of them. */
 const areAlike = (a: unknown[], b: unknown[]) =>
   a.length === b.length && a.every((one, i) => Object.is(one, b[i]))
 
-/** The document after a patch from outside, as the server makes it; null where it is refused with a reason. */
+/** Returns the document after a patch from outside, as the server makes it; null where it is refused with a reason. */
 function patched(document: Investigation, patch: unknown): Investigation | null {
   try {
     return checkInvestigation(applyPatch(document, checkPatch(patch)))

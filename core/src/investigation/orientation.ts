@@ -10,13 +10,13 @@ interface Size {
   height: number
 }
 
-/** Size of the picture that is worked on, in pixels: upright as the file has it, then turned by hand. */
+/** Returns the size of the picture that is worked on, in pixels: upright as the file has it, then turned by hand. */
 export function pictureSize({ footage, orientation }: Pick<Investigation, 'footage' | 'orientation'>): Size {
   const { width, height } = footage ?? { width: 16, height: 9 }
   return orientation.quarterTurns % 2 === 0 ? { width, height } : { width: height, height: width }
 }
 
-/** Where a point of the picture lies once the picture is turned; `size` is the picture's before. */
+/** Returns where a point of the picture lies once the picture is turned; `size` is the picture's before. */
 export function turnedPoint(turn: Turn, { x, y }: Point, { width, height }: Size): Point {
   if (turn === 'mirror') return { x: width - x, y }
   return turn === 'right' ? { x: height - y, y: x } : { x: y, y: width - x }
@@ -33,7 +33,7 @@ export function turnedTilt(turn: Turn, tilt: number): number {
 
 const CLOCKWISE: ReadoutDirection[] = ['down', 'left', 'up', 'right']
 
-/** A direction in the picture once the picture is turned. */
+/** Returns a direction in the picture once the picture is turned. */
 export function turnedDirection(turn: Turn, direction: ReadoutDirection): ReadoutDirection {
   if (turn === 'mirror') {
     if (direction === 'left') return 'right'

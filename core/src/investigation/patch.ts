@@ -123,7 +123,7 @@ export function edit(document: Investigation, recipe: Recipe): Edited {
   }
 }
 
-/** The patch that takes back one whose operations each have a path of their own and add or remove no list's entries. */
+/** Returns the patch that takes back one whose operations each have a path of their own and add or remove no list's entries. */
 function inverseOf(before: Investigation, patch: Patch): Patch {
   return patch.map(({ op, path }): PatchOperation => {
     const value = valueAt(before, path)
@@ -143,7 +143,7 @@ export function together(...recipes: Recipe[]): Recipe {
 }
 
 /**
- * The document after a patch (RFC 6902); the given one stays as it is, and what the patch does not touch is the
+ * Returns the document after a patch (RFC 6902); the given one stays as it is, and what the patch does not touch is the
  * same object in both. It moves through own properties of plain objects, and through indices that a list has. All
  * operations apply or none does.
  *
@@ -243,7 +243,7 @@ const isIndex = (step: string) => /^(0|[1-9]\d{0,9})$/.test(step)
 const has = (parent: Parent, step: string) =>
   Array.isArray(parent) ? isIndex(step) && Number(step) < parent.length : Object.hasOwn(parent, step)
 
-/** Values of a patch become part of the document, which must not share them with the patch. */
+/** Returns the values of a patch become part of the document, which must not share them with the patch. */
 function frozenCopy(value: unknown): unknown {
   // JSON knows no negative zero.
   if (value === 0) return 0
@@ -262,7 +262,7 @@ function frozenCopy(value: unknown): unknown {
 const MOST_APART = 2000
 
 /**
- * The same change in few operations: where a patch changes thousands of entries of one thing, such as the marks of a
+ * Returns the same change in few operations: where a patch changes thousands of entries of one thing, such as the marks of a
  * body, that is replaced as a whole.
  *
  * @param after the document after the patch
@@ -292,7 +292,7 @@ const valueAt = (document: Investigation, path: string): unknown =>
   stepsOf(path).reduce((at: unknown, step) => (at as Record<string, unknown> | undefined)?.[step], document)
 
 /**
- * Whether two patches touch the same thing: one changes a path that the other changes, or something
+ * Returns true if two patches touch the same thing: one changes a path that the other changes, or something
  * above or below it. Things are keyed by id and never by position, so patches that do not touch can
  * be applied in either order. Takes time in proportion to the length of both.
  */

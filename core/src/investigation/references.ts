@@ -16,7 +16,7 @@ const isSeries = (
   isQuantity(document, quantity)
 
 /**
- * Where a document points at something that it does not have, such as a graph of a body that is not there; null where
+ * Returns where a document points at something that it does not have, such as a graph of a body that is not there; null where
  * it does not. A reading that is held against another may outlive that one: it says so itself.
  */
 export function danglingReference(document: Investigation): string | null {

@@ -1,10 +1,10 @@
 import { framesIn, indexOfFrame } from './byFrame.ts'
 import type { Body } from './document/bodies.ts'
 
-/** Frames of a body's marks, increasing. */
+/** Returns the frames of a body's marks, increasing. */
 export const framesOf = ({ marks }: Pick<Body, 'marks'>): readonly number[] => framesIn(marks)
 
-/** The frame whose mark holds for a frame: its own, or that of a rest that reaches over it; null for none. */
+/** Returns the frame whose mark holds for a frame: its own, or that of a rest that reaches over it; null for none. */
 export function restOver(marks: Body['marks'], frame: number): number | null {
   if (frame in marks) return frame
   // No rest reaches over another mark, so only the last one before can.
@@ -15,7 +15,7 @@ export function restOver(marks: Body['marks'], frame: number): number | null {
 /** Frames that are looked at one by one for the mark before, before all marks are gone through. */
 const CLOSE = 500
 
-/** The last frame before this one that has a mark of its own; -1 for none. */
+/** Returns the last frame before this one that has a mark of its own; -1 for none. */
 function lastBefore(marks: Body['marks'], frame: number): number {
   if (Object.isFrozen(marks)) {
     const frames = framesIn(marks)
@@ -31,7 +31,7 @@ function lastBefore(marks: Body['marks'], frame: number): number {
   return last
 }
 
-/** All frames that have a mark: each mark's own, and those over which a rest reaches. */
+/** Returns all frames that have a mark: each mark's own, and those over which a rest reaches. */
 export function markedFrames(marks: Body['marks']): Set<number> {
   const frames = new Set<number>()
   for (const [from, { until }] of Object.entries(marks))

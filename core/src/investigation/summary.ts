@@ -13,7 +13,7 @@ export interface Summary {
   fits: number
 }
 
-/** Whether a frame is in use, told without a list of them all: what a document claims to be a million frames costs nothing. */
+/** Returns true if a frame is in use, told without a list of them all: what a document claims to be a million frames costs nothing. */
 function framesInUseOf({ span, timing, footage }: Investigation): (frame: number) => boolean {
   const { first, last, every } = span
   const leftOut = leftOutFrames(timing.repeats, footage ? frameCount(footage.ticks) : 0)
@@ -23,7 +23,7 @@ function framesInUseOf({ span, timing, footage }: Investigation): (frame: number
 /** How many of some marks are in use, and by what of the document: only of marks that are frozen. */
 const countedBy = new WeakMap<object, { by: unknown[]; count: number }>()
 
-/** How many marks of all bodies are in use. What an edit leaves as it is is not counted again. */
+/** Returns how many marks of all bodies are in use. What an edit leaves as it is is not counted again. */
 function marksInUse(investigation: Investigation): number {
   const { bodies, span, timing, footage } = investigation
   const by = [span, timing, footage]

@@ -3,13 +3,13 @@ const UNKEPT = '\\u0000|[\\uD800-\\uDBFF](?![\\uDC00-\\uDFFF])|(?<![\\uD800-\\uD
 const HAS_UNKEPT = new RegExp(UNKEPT)
 const ALL_UNKEPT = new RegExp(UNKEPT, 'g')
 
-/** Whether a text can be kept: it holds no NUL, and no half of a surrogate pair. */
+/** Returns true if a text can be kept: it holds no NUL, and no half of a surrogate pair. */
 export const isKeepable = (text: string) => !HAS_UNKEPT.test(text)
 
-/** Whether a text can be kept as a name: it is one line that shows, without control characters. */
+/** Returns true if a text can be kept as a name: it is one line that shows, without control characters. */
 export const isOneLine = (text: string) => isKeepable(text) && !/\p{Cc}/u.test(text)
 
-/** A text with a replacement character for whatever can't be kept in it. */
+/** Returns a text with a replacement character for whatever can't be kept in it. */
 export const keepable = (text: string) => text.replace(ALL_UNKEPT, '\uFFFD')
 
 const characters = new Intl.Segmenter(undefined, { granularity: 'grapheme' })
@@ -17,7 +17,7 @@ const characters = new Intl.Segmenter(undefined, { granularity: 'grapheme' })
 const LONGEST_CHARACTER = 64
 
 /**
- * The beginning of a text that is no longer than so many UTF-16 units, cut between what people take for characters:
+ * Returns the beginning of a text that is no longer than so many UTF-16 units, cut between what people take for characters:
  * an emoji or a letter with its accents is left out rather than halved.
  */
 export function cutText(text: string, most: number): string {
@@ -30,6 +30,6 @@ export function cutText(text: string, most: number): string {
   return text.slice(0, end)
 }
 
-/** A name or title out of any text: on one line, without what can't be kept, and no longer than so many units. */
+/** Returns a name or title out of any text: on one line, without what can't be kept, and no longer than so many units. */
 export const cleanTitle = (text: string, most: number): string =>
   cutText(keepable(text.replace(/[\s\p{Cc}]+/gu, ' ')).trim(), most).trim()

@@ -3,7 +3,7 @@ import { isKeepable, keepable } from './text.ts'
 /** Values within one another, and steps of a path, at most: a document has half as many. */
 export const MOST_DEPTH = 16
 
-/** Whether every object has something of this name from its birth, or it leads to what it has: no document uses one. */
+/** Returns true if every object has something of this name from its birth, or it leads to what it has: no document uses one. */
 export const isInherited = (name: string) => name in Object.prototype || name === 'prototype'
 
 /**
@@ -66,7 +66,7 @@ function* checking(value: unknown, where: string): Generator<void> {
   }
 }
 
-/** A value whose texts can be kept: itself where they can, otherwise a copy with replacement characters. */
+/** Returns a value whose texts can be kept: itself where they can, otherwise a copy with replacement characters. */
 export function keepableValue<T>(value: T): T {
   if (typeof value === 'string') return keepable(value) as T
   if (typeof value !== 'object' || value === null) return value

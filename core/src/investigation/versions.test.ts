@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { full, id } from '../testing/built.ts'
 import { checkInvestigation, NewerDocumentError, newInvestigation, readInvestigation } from './index.ts'
 
-/** The document of `full` as version 2 had it: one reference that counts, one set of axes. */
+/** Returns the document of `full` as version 2 had it: one reference that counts, one set of axes. */
 const versionTwo = () => {
   const { title, footage: file, orientation, timing, span, bodies, stretches, fits } = full()
   return {
@@ -42,7 +42,7 @@ const versionTwo = () => {
   }
 }
 
-/** What version 8 would have written of the same: one placing error for both ends, no errors of directions. */
+/** Returns what version 8 would have written of the same: one placing error for both ends, no errors of directions. */
 function versionEight() {
   const { version, references, axes, ...document } = JSON.parse(JSON.stringify(full()))
   for (const reference of Object.values<Record<string, unknown>>(references)) reference.placingError = 0.5

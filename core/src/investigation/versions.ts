@@ -178,7 +178,7 @@ interface Version8 {
   gravity: number | null
 }
 
-/** A point with its placing error, which is left out where it is the usual one. */
+/** Returns a point with its placing error, which is left out where it is the usual one. */
 const withPlacing = (point: object, error: number) => (error === USUAL_PLACING ? point : { ...point, error })
 
 const planeWithPlacing = ({ placingError, ...plane }: NonNullable<Version8['plane']>) => ({

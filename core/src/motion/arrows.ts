@@ -67,7 +67,7 @@ export function arrowsOf(
   return { lists, factor, perUnit: (factor * pixels(longest)) / longest.size, unit }
 }
 
-/** An arrow of a round size by which a scale is told: how long it is, `most` pixels at most, and what stands beside it. */
+/** Returns an arrow of a round size by which a scale is told: how long it is, `most` pixels at most, and what stands beside it. */
 export function scaleArrow(
   { perUnit, unit }: Arrows,
   kind: VectorKind,
@@ -94,7 +94,7 @@ function vectorsOf(scene: InvestigationScene, table: MotionTable, kind: VectorKi
   })
 }
 
-/** How many of the scene's units of length one of the table's is. */
+/** Returns how many of the scene's units of length one of the table's is. */
 function lengthRatio(scene: InvestigationScene, table: MotionTable): number {
   return scene.length === 'px' || table.length === 'px' ? 1 : metresIn(table.length) / metresIn(scene.length)
 }

@@ -31,7 +31,7 @@ export interface AxesError {
 }
 
 /**
- * How axes lie in the scene.
+ * Returns how axes lie in the scene.
  *
  * @param seen the transform of the frame that the axes were placed in; null where landmarks don't tell it
  */
@@ -49,7 +49,7 @@ export function axesInScene({ origin, tilt }: AxesSet, seen: SceneTransform | nu
   const across = { x: -Math.sin(tilt), y: -Math.cos(tilt) }
   const jacobian = seen.jacobian(origin)
   const along = applied(jacobian, line)
-  /** How fast the direction of `along` turns where it changes by a vector. */
+  /** Returns how fast the direction of `along` turns where it changes by a vector. */
   const turnBy = (change: Point) => (along.x * change.y - along.y * change.x) / (along.x ** 2 + along.y ** 2)
   const byOrigin = (direction: 'x' | 'y') => {
     const [on, back] = [STEP, -STEP].map((step) =>

@@ -111,7 +111,7 @@ describe('axes', () => {
   })
 })
 
-/** A camera that pans, zooms from 1 to 0.55 and rolls by 2° while it films: scene (pixels of frame 0) to a frame's picture. */
+/** Returns a camera that pans, zooms from 1 to 0.55 and rolls by 2° while it films: scene (pixels of frame 0) to a frame's picture. */
 function filmed(frame: number): Similarity {
   const share = frame / 49
   const zoom = 1 - 0.45 * share

@@ -15,7 +15,7 @@ export type CameraErrors = CameraError[]
 const STEP = 0.25
 
 /**
- * How the errors of the landmarks' marks, and of the way between them, move a body's positions. Each is an
+ * Returns how the errors of the landmarks' marks, and of the way between them, move a body's positions. Each is an
  * error of its own; what it does to different rows belongs together. To first order, by moving each landmark
  * a little in each of the frames. Null where the camera stood still.
  */

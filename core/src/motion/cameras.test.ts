@@ -73,7 +73,7 @@ function calibrated(...recipes: Recipe[]): Investigation {
   )
 }
 
-/** A ruler across the scene and axes along it, both placed in one frame. */
+/** Returns a ruler across the scene and axes along it, both placed in one frame. */
 const ruler = (shows: Shows, nearer = 1): Recipe[] => [
   edits.addReference(id(2), [placed(shows, -1.5 / nearer, -0.8), placed(shows, 1.5 / nearer, -0.8)]),
   edits.changeReference(id(2), { length: 3 }),

@@ -67,7 +67,7 @@ export function columnSample(table: MotionTable, quantity: string, range: Range)
 }
 
 /**
- * A fit to values that have next to no freedom of their own left, as a smooth curve's: it is told by ordinary least
+ * Returns a fit to values that have next to no freedom of their own left, as a smooth curve's: it is told by ordinary least
  * squares, and its covariance is what the positions' scatter, told by the curve, makes of it through their map.
  */
 function propagateCovariance(

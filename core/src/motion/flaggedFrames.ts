@@ -7,7 +7,7 @@ import { markErrorOf, speedPerFrame } from './markError.ts'
 const known = new WeakMap<object, { footage: Footage; flags: number[] }>()
 
 /**
- * Frames whose time would be wrong by too much if frames were taken for even: by so much that a body is
+ * Returns the frames whose time would be wrong by too much if frames were taken for even: by so much that a body is
  * off by more than its mark error. Where no body is marked, by more than the typical spread of intervals.
  * The file's own times are judged, not what was decided about them.
  */

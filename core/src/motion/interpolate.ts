@@ -39,7 +39,7 @@ export function interpolated(
 /** Seconds by which a time may be off by rounding. */
 const NEAR = 1e-9
 
-/** The points around a time, and what each counts for. */
+/** Returns the points around a time, and what each counts for. */
 function nearest(times: readonly number[], time: number): { first: number; weights: number[] } {
   const size = Math.min(POINTS, times.length)
   const after = times.findIndex((at) => at > time)

@@ -64,7 +64,7 @@ function listed(body: Body): Listed {
 }
 
 /**
- * How far each so many neighbours are from a polynomial of one degree less than would go through them (their
+ * Returns how far each so many neighbours are from a polynomial of one degree less than would go through them (their
  * divided difference, scaled so that its variance is that of one mark), along both directions in turn.
  *
  * @returns the sizes, and the mark in the middle of each pair of them
@@ -107,7 +107,7 @@ const spreadOf = (sizes: ArrayLike<number>) => MAD_TO_DEVIATION * median(sizes)
 const known = new WeakMap<Body, MarkErrors>()
 
 /**
- * Standard error of a body's marks: what somebody has typed, or estimated from the marks themselves, robustly, so
+ * Returns the standard error of a body's marks: what somebody has typed, or estimated from the marks themselves, robustly, so
  * that neither the motion nor a stray mark counts: from how far each four neighbours are from a parabola. Where
  * the faster half of the marks scatters clearly more than the slower one it grows with the smear. That is judged by
  * each five neighbours and a cubic, which a quick motion is nearer to.
@@ -132,7 +132,7 @@ function placedError({ marks }: Body): number {
   return byHand.length > 0 ? meanPlacingError(byHand) : USUAL_PLACING
 }
 
-/** Whether most of a body's marks were found by following. */
+/** Returns true if most of a body's marks were found by following. */
 function isFollowed({ marks }: Body): boolean {
   const all = Object.values(marks)
   return 2 * all.filter(({ by }) => by === 'follow').length > all.length
@@ -151,7 +151,7 @@ function estimated(marks: Listed, placed: number, correlation: number): MarkErro
   return growing(marks, correlation) ?? { base, growth: 0, typed: false, correlation, at: () => base }
 }
 
-/** The error that grows with the smear, where the marks show that it does. */
+/** Returns the error that grows with the smear, where the marks show that it does. */
 function growing(listed: Listed, correlation: number): MarkErrors | null {
   const { sizes, marks } = pseudoResiduals(listed, 5)
   const smears = new Float64Array(marks.length)
@@ -201,7 +201,7 @@ export function speedPerFrame(body: Body): (frame: number) => number | null {
 }
 
 /**
- * Velocity of a body in the picture around a frame, in pixels per real second, from the two marks that
+ * Returns the velocity of a body in the picture around a frame, in pixels per real second, from the two marks that
  * stand nearest on either side; null where there are not two within the body's marks.
  */
 export function pictureVelocity(investigation: Investigation, bodyId: string, frame: number): Point | null {

@@ -174,7 +174,7 @@ export function tablesOf(
   }
 }
 
-/** The rows of a body's table, and what makes columns of them. */
+/** Returns the rows of a body's table, and what makes columns of them. */
 function newColumns(
   investigation: Investigation,
   bodyId: string,

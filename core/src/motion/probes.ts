@@ -15,7 +15,7 @@ export interface ProbeReading {
 }
 
 /**
- * What a probe measures in the scene: the distance of its two points; the angle at the second of its three,
+ * Returns what a probe measures in the scene: the distance of its two points; the angle at the second of its three,
  * from 0 to π; the angle of the line through its two points against the x axis, in (−π/2, π/2]. Errors of the
  * points are carried on to first order. Null where landmarks don't tell, or points coincide.
  */

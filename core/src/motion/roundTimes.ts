@@ -9,7 +9,7 @@ export interface RoundTime {
 }
 
 /**
- * The points of a motion that are nearest to round times (tenths of a second, or coarser), so many at most. A
+ * Returns the points of a motion that are nearest to round times (tenths of a second, or coarser), so many at most. A
  * round time that lies farther from every point than half the way between two is left out.
  *
  * @param times in seconds, increasing

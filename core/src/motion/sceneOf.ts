@@ -103,7 +103,7 @@ function planeOf(plane: Plane | null, { toReference }: Rectified): { step: Step;
   return step && { step, scale: planeScale(corners as Corners, plane as SizedPlane) }
 }
 
-/** The scale that a reference gives by itself, measured where the camera and the lens are undone. */
+/** Returns the scale that a reference gives by itself, measured where the camera and the lens are undone. */
 function scaleOfReference(reference: Reference, { toReference }: Rectified): Scale | null {
   const [a, b] = reference.ends.map(toReference)
   return a && b ? scaleOf(reference, distance(a, b)) : null

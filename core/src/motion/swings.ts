@@ -37,7 +37,7 @@ export function turningPoints(values: ArrayLike<number>): number[] {
 }
 
 /**
- * Index at which so many whole oscillations are over, counted from where the series begins to move: a
+ * Returns the index at which so many whole oscillations are over, counted from where the series begins to move: a
  * body that is let go at its farthest is there again after every second turn. Null where there are not
  * so many.
  */

@@ -23,7 +23,7 @@ const rateOf = (rate: number, range: { from?: number; to?: number } = {}) =>
     known: null,
   })
 
-/** The throw's points at true times, but with the ticks that a file would give the frames. */
+/** Returns the throw's points at true times, but with the ticks that a file would give the frames. */
 function filmed(times: number[], ticks: number[]): Investigation {
   const truth = thrown({ ticks: times.map((t) => Math.round(t * 15360)) })
   return edit(truth, (draft) => {
@@ -155,7 +155,7 @@ describe('time zero', () => {
 
 describe('rolling shutter', () => {
   const readout = { seconds: 0.016, towards: 'down' as const }
-  /** A body let go at the top of the picture that reaches its bottom after 0.75 s, filmed row by row. */
+  /** Returns a body let go at the top of the picture that reaches its bottom after 0.75 s, filmed row by row. */
   function fall(): Investigation {
     const height = 720
     const g = (2 * height) / 0.75 ** 2

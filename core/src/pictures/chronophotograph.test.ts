@@ -9,7 +9,7 @@ const RADIUS = 7
 const FRAMES = 9
 const at = (frame: number): Point => ({ x: 20 + 15 * frame, y: 60 - 4 * frame })
 
-/** A red ball that flies over a grey quay. */
+/** Returns a red ball that flies over a grey quay. */
 function film(shift = 0): ColourPlane[] {
   const channel = (value: number, seed: number) =>
     filmed({

@@ -10,7 +10,7 @@ const AROUND = 2
 const SOFT = 0.75
 
 /**
- * What stands still in some frames: of each pixel's colours the median.
+ * Returns what stands still in some frames: of each pixel's colours the median.
  *
  * @param frames whole frames of one size, three or more
  */
@@ -73,7 +73,7 @@ const smooth = (share: number) => {
   return t * t * (3 - 2 * t)
 }
 
-/** By how much the pixels of a part differ from the ground, the most of their colours, on the average around each. */
+/** Returns by how much the pixels of a part differ from the ground, the most of their colours, on the average around each. */
 function differenceOf(part: ColourPlane, ground: ColourPlane): Float32Array {
   const { width, height } = part
   const plain = new Float32Array(width * height)
@@ -108,12 +108,12 @@ function averaged(values: Float32Array, width: number, height: number, dx: numbe
   return means
 }
 
-/** Which marks a chronophotograph shows: every n-th of some frames, the first among them. */
+/** Returns which marks a chronophotograph shows: every n-th of some frames, the first among them. */
 export function everyNth<T>(things: readonly T[], n: number): T[] {
   return things.filter((_, i) => i % Math.max(1, Math.round(n)) === 0)
 }
 
-/** So many of some things at most, evenly spread among them from the first to the last. */
+/** Returns so many of some things at most, evenly spread among them from the first to the last. */
 export function spreadEvenly<T>(things: readonly T[], most: number): T[] {
   const count = Math.min(most, things.length)
   return count < 2
@@ -122,7 +122,7 @@ export function spreadEvenly<T>(things: readonly T[], most: number): T[] {
 }
 
 /**
- * One thing from each of `count` equal parts of a list, in order; all if there are no more. Unlike evenly spread ones they
+ * Returns one thing from each of `count` equal parts of a list, in order; all if there are no more. Unlike evenly spread ones they
  * keep no time with something that swings, so that it is in few of them at one place.
  */
 export function spreadAperiodically<T>(things: readonly T[], count: number): T[] {

@@ -27,7 +27,7 @@ export type ProposedCamera = 'still' | 'turned' | 'zoomed' | 'tilted'
 /** More than this is no shake and no noise any more. */
 const STILL = { shift: 0.01, zoom: 0.02, roll: (0.6 * Math.PI) / 180 }
 
-/** A picture as it is seen through a similarity, between its pixels by their nearest four. */
+/** Returns a picture as it is seen through a similarity, between its pixels by their nearest four. */
 function seenThrough(picture: Luma, { a, b, x, y }: Similarity): Luma {
   const { width, height, data } = picture
   const seen = new Uint8Array(width * height)
@@ -46,7 +46,7 @@ function seenThrough(picture: Luma, { a, b, x, y }: Similarity): Luma {
 }
 
 /**
- * How a picture's background moved from one frame to the next. Where it moved noticeably, what was found is
+ * Returns how a picture's background moved from one frame to the next. Where it moved noticeably, what was found is
  * undone and the rest is found once more: a single step of least squares falls short for larger shifts.
  * Null where there is too little texture.
  */
@@ -63,7 +63,7 @@ export function cameraStep(before: Luma, after: Luma): Similarity | null {
 const isNoticeable = ({ a, b, x, y }: Similarity) => Math.hypot(x, y) + 160 * Math.hypot(a - 1, b) > 0.2
 
 /**
- * The similarity of least squares through the shifts of a picture's textured blocks, without those that go
+ * Returns the similarity of least squares through the shifts of a picture's textured blocks, without those that go
  * another way (more than 2.5 scaled median absolute residuals), so that what moves in front does not count.
  */
 function backgroundStep(before: Luma, after: Luma): Similarity | null {

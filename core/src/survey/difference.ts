@@ -22,7 +22,7 @@ export interface Difference {
   area: number
 }
 
-/** Mean absolute change of every block between two pictures of one size. */
+/** Returns the mean absolute change of every block between two pictures of one size. */
 function blockChanges(a: Luma, b: Luma): { across: number; values: Float64Array } {
   const across = Math.max(1, Math.floor(a.width / BLOCK))
   const down = Math.max(1, Math.floor(a.height / BLOCK))

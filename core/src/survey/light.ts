@@ -49,7 +49,7 @@ function edgesAlong(
 }
 
 /**
- * How wide the edges of a small piece of a picture are, in its own pixels: the rise of the edge with the most contrast
+ * Returns how wide the edges of a small piece of a picture are, in its own pixels: the rise of the edge with the most contrast
  * in its middle rows and columns over the steepest slope of that edge. NaN where there is no edge.
  */
 export function edgeWidthAround({ width, height, data }: Luma): number {
@@ -65,7 +65,7 @@ export function edgeWidthAround({ width, height, data }: Luma): number {
 }
 
 /**
- * How wide the sharpest edges of a picture are, in its own pixels: along each row, the rise of an edge
+ * Returns how wide the sharpest edges of a picture are, in its own pixels: along each row, the rise of an edge
  * over its steepest slope. About 1 to 2 in a sharp picture, more where it is out of focus or smeared by
  * compression. The quarter of the narrowest counts, since things out of focus may stand behind. NaN
  * where there are too few edges.

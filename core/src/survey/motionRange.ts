@@ -13,7 +13,7 @@ const PAUSE = 0.2
 const LARGE = 0.2
 
 /**
- * Where the motion begins and ends that is most likely the one that was filmed: of all ranges in which
+ * Returns where the motion begins and ends that is most likely the one that was filmed: of all ranges in which
  * something changes, the one whose moving part covers the longest way while it is small. Null where
  * nothing moves.
  *
@@ -46,7 +46,7 @@ export function findMotion(differences: Difference[], rate: number): MotionRange
   return best
 }
 
-/** How far the middle of the change goes within a range, in picture widths, less for what covers much of the picture. */
+/** Returns how far the middle of the change goes within a range, in picture widths, less for what covers much of the picture. */
 function wayOf(differences: Difference[], { from, to }: MotionRange): number {
   let way = 0
   let before: Difference | null = null
@@ -65,7 +65,7 @@ const STEPS = 4
 const STEADY = 0.5
 
 /**
- * How fast something goes at its fastest, in picture pixels a frame: of all four steps in a row of the
+ * Returns how fast something goes at its fastest, in picture pixels a frame: of all four steps in a row of the
  * patch that changes most, those count that follow each other steadily, since the patch jumps where
  * another thing changes more. 0 where nothing moves steadily.
  */

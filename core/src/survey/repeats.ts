@@ -59,7 +59,7 @@ export function repeatThreshold(differences: Difference[]): number {
 }
 
 /**
- * Frames whose picture is that of the frame before within the noise, while there is motion before and
+ * Returns the frames whose picture is that of the frame before within the noise, while there is motion before and
  * after. A body that slows down and turns back is no repeat: there the change shrinks and grows again
  * steadily, while a repeat stands between frames that change as much as ever. In a picture without any
  * noise a slow body can stand still for a frame, so there only a regular pattern is taken for repeats.
@@ -122,7 +122,7 @@ function possibleRates(frames: number[], rate: number): number[] {
 }
 
 /**
- * All repeats of a clip that was taken evenly and saved at another rate: frame i shows picture
+ * Returns all repeats of a clip that was taken evenly and saved at another rate: frame i shows picture
  * ⌊i·ratio + phase⌋, and repeats where that is the picture of the frame before. Null where no phase
  * explains every repeat that was found without calling a frame a repeat that has moved; where the motion
  * is too slow to tell, the pattern tells.

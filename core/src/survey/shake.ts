@@ -15,7 +15,7 @@ export interface BlockShift {
 }
 
 /**
- * How far what each textured block of a picture shows has moved in another, in small pixels: its
+ * Returns how far what each textured block of a picture shows has moved in another, in small pixels: its
  * least-squares shift (one step of Lucas and Kanade 1981). Good for shifts of about a pixel.
  */
 export function blockShifts(reference: Luma, frame: Luma): BlockShift[] {
@@ -54,7 +54,7 @@ export function blockShifts(reference: Luma, frame: Luma): BlockShift[] {
 }
 
 /**
- * How far the background of a picture is shifted against another, in small pixels: the median over its
+ * Returns how far the background of a picture is shifted against another, in small pixels: the median over its
  * textured blocks, so that what moves in front does not count. Null where there is too little texture.
  */
 export function backgroundShift(reference: Luma, frame: Luma): Point | null {

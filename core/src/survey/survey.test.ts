@@ -20,7 +20,7 @@ import {
 const WIDTH = 160
 const HEIGHT = 96
 
-/** A textured wall with a bright disc before it; the disc's middle, the wall's shift and the noise can be chosen. */
+/** Returns a textured wall with a bright disc before it; the disc's middle, the wall's shift and the noise can be chosen. */
 function picture(options: {
   disc?: { x: number; y: number; radius?: number }
   shift?: { x: number; y: number }
@@ -72,7 +72,7 @@ describe('shrinking', () => {
 })
 
 describe('repeated frames', () => {
-  /** A throw filmed at 24 a second and saved at 30: every fifth frame shows the one before again. */
+  /** Returns a throw filmed at 24 a second and saved at 30: every fifth frame shows the one before again. */
   function pulledUp(noise: () => number, codec: () => number): Luma[] {
     const taken = Array.from({ length: 48 }, (_, i) => {
       const t = i / 24
@@ -212,7 +212,7 @@ describe('the still background', () => {
 
 describe('a camera', () => {
   const [WIDE, HIGH] = [320, 180]
-  /** A picture of the same texture as a camera sees it that moved: `seen` takes the scene to this picture. */
+  /** Returns a picture of the same texture as a camera sees it that moved: `seen` takes the scene to this picture. */
   const seen = (moved: { zoom: number; roll: number; x: number; y: number }, disc = 0): Luma => {
     const data = new Uint8Array(WIDE * HIGH)
     const [cos, sin] = [Math.cos(moved.roll) / moved.zoom, Math.sin(moved.roll) / moved.zoom]

@@ -19,7 +19,7 @@ export const REPEATS = { check: 100, test: 400, slow: 2000 }[extent]
 const DEVIATIONS = 4.1
 
 /**
- * By how much bounds that are stated for 2,000 repeats widen for `REPEATS`, so that they stay as many standard
+ * Returns by how much bounds that are stated for 2,000 repeats widen for `REPEATS`, so that they stay as many standard
  * deviations away. 0 in `npm run test:slow`.
  */
 const margin = (deviation: (repeats: number) => number) => DEVIATIONS * (deviation(REPEATS) - deviation(2000))

@@ -43,7 +43,7 @@ const spots = (u: number, v: number) => {
   return 190 - 130 * spot(0.3, -0.2, 0.3) - 100 * spot(-0.4, 0.3, 0.35) + 50 * spot(-0.2, -0.45, 0.25)
 }
 
-/** A quay of planks and stones: structure everywhere, none of it alike. */
+/** Returns a quay of planks and stones: structure everywhere, none of it alike. */
 export const clutter = (x: number, y: number): number =>
   105 +
   25 * Math.sin(x / 7.3 + Math.sin(y / 11)) +

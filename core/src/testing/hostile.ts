@@ -154,7 +154,7 @@ const BUILT_IN = [
   ...[JSON, Math, Reflect],
 ].flatMap((one) => ('prototype' in one ? [one, one.prototype] : [one]) as object[])
 
-/** All that JavaScript's own objects have, in order, to be held against a later look: nothing of it may change. */
+/** Returns all that JavaScript's own objects have, in order, to be held against a later look: nothing of it may change. */
 export const builtIns = (): unknown[] =>
   BUILT_IN.flatMap((one) =>
     Reflect.ownKeys(one).flatMap((name) => {

@@ -7,7 +7,7 @@ import { learnTemplate } from '../following/template.ts'
 import { clutter, filmed } from './filmed.ts'
 
 /**
- * A match as following makes it, for the benchmark: a patch of 24 x 24 pixels, looked for in a reach of 128 x 128 around
+ * Returns a match as following makes it, for the benchmark: a patch of 24 x 24 pixels, looked for in a reach of 128 x 128 around
  * where it is not, over and over.
  *
  * @returns what makes so many matches in one frame, and gives the best place of the last one

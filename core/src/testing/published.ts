@@ -22,7 +22,7 @@ export function pairs(text: string): Pick<PublishedFit, 'x' | 'y'> {
   return { y: all.filter((_, i) => i % 2 === 0), x: all.filter((_, i) => i % 2 === 1) }
 }
 
-/** Values that stand in a text, at 1, 2, 3 … */
+/** Returns the values that stand in a text, at 1, 2, 3 … */
 export function oneByOne(text: string): Pick<PublishedFit, 'x' | 'y'> {
   const y = list(text)
   return { y, x: y.map((_, i) => i + 1) }
@@ -32,7 +32,7 @@ export function oneByOne(text: string): Pick<PublishedFit, 'x' | 'y'> {
 export const digits = (value: number, certified: number) =>
   value === certified ? 15 : -Math.log10(Math.abs(value - certified) / Math.abs(certified))
 
-/** The fit as somebody would write it, from one of the published starts: its sum of squares, and the least number of right digits. */
+/** Returns the fit as somebody would write it, from one of the published starts: its sum of squares, and the least number of right digits. */
 export function rightDigits(
   { model, x, y, starts, parameters, errors, rss }: PublishedFit,
   which: number,

@@ -8,7 +8,7 @@ export const THROWN = {
   velocity: '00000000-0000-4000-8000-000000000005',
 }
 
-/** A made-up throw: 60 frames a second, a 1.40 m staff of 315 px, g = 9.81 m/s², marks placed by `place`. */
+/** Returns a made-up throw: 60 frames a second, a 1.40 m staff of 315 px, g = 9.81 m/s², marks placed by `place`. */
 export function thrown(options: {
   frames?: number
   ticks?: number[]

@@ -72,14 +72,14 @@ export interface Clock {
 /** A quartz clock of a phone or camera keeps to its rate within about this (100 parts in a million). */
 const QUARTZ = 1e-4
 
-/** Frames of a clip that are not used since they repeat the one before. */
+/** Returns the frames of a clip that are not used since they repeat the one before. */
 export function leftOutFrames(repeats: Repeats | null, count: number): ReadonlySet<number> {
   if (!repeats || repeats.use === 'keep') return new Set()
   return new Set(repeats.frames.filter((frame) => frame > 0 && frame < count))
 }
 
 /**
- * The clock of a clip: the file's own times, or an even clock; repeated frames put back to their
+ * Returns the clock of a clip: the file's own times, or an even clock; repeated frames put back to their
  * original rate where that is wanted; then every interval scaled to the real world by the capture rate
  * of its range (of two that overlap, the later one counts). The playback rate that a capture rate is
  * held against is that of the range's median interval, so that a dropped frame does not change it.
@@ -114,7 +114,7 @@ export function estimatedRateError({ seconds, rounding }: FrameTimes): number {
   return duration > 0 ? Math.hypot(QUARTZ, rounding / Math.sqrt(6) / duration) : QUARTZ
 }
 
-/** Frames that are no repeats follow each other evenly; a repeat has the time of the one that it repeats. */
+/** Spaces the frames that are no repeats evenly; a repeat has the time of the one that it repeats. */
 function layAtRate(seconds: Float64Array, leftOut: ReadonlySet<number>, rate: number): void {
   let taken = 0
   for (let i = 1; i < seconds.length; i++) {
@@ -176,7 +176,7 @@ function slowFactor(
 export const COMMON_CAPTURE_RATES = [60, 120, 240, 300, 480, 600, 960, 1000]
 
 /**
- * By how much a row of the picture is read out later than its middle one, in seconds (negative:
+ * Returns by how much a row of the picture is read out later than its middle one, in seconds (negative:
  * earlier), for a point of the upright picture.
  */
 export function rowDelay(
@@ -194,7 +194,7 @@ export function rowDelay(
 }
 
 /**
- * The read-out time that a straight upright edge shows which moves sideways and is seen leaning: between
+ * Returns the read-out time that a straight upright edge shows which moves sideways and is seen leaning: between
  * its two ends it has moved on by as much as it leans. Null where it does not tell (no motion, or ends
  * in one row). For a sensor that reads out along x, hand over points and velocity with x and y exchanged.
  *

@@ -46,7 +46,7 @@ export function robustDeviation(values: ArrayLike<number>): number {
 }
 
 /**
- * Frames that come earlier or later after the one before than an even clock would have it, by more than
+ * Returns the frames that come earlier or later after the one before than an even clock would have it, by more than
  * is tolerated. Where no tolerance is known, five scaled median absolute deviations are, and never less
  * than what times were rounded to, which lets an interval be that much longer or shorter.
  *

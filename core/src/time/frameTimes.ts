@@ -22,7 +22,7 @@ const COARSE_GRAIN = 0.0005
 /** Frames that last one tick of this length or more keep to the camera's own rhythm: nothing was rounded to it. */
 const RHYTHM = 0.002
 
-/** The largest number of ticks of which all steps from frame to frame are whole multiples; 1 for a single frame. */
+/** Returns the largest number of ticks of which all steps from frame to frame are whole multiples; 1 for a single frame. */
 function grainOf({ runs }: FrameTicks): number {
   return runs.reduce((grain, [step]) => greatestDivisor(grain, step), 0) || 1
 }
@@ -32,7 +32,7 @@ function greatestDivisor(a: number, b: number): number {
 }
 
 /**
- * The even clock that integer ticks were rounded from, or null where rounding does not explain their
+ * Returns the even clock that integer ticks were rounded from, or null where rounding does not explain their
  * jitter. A rounded even clock keeps within one tick of a straight line through its ticks; the line
  * is the least-squares one.
  */
@@ -97,7 +97,7 @@ export function frameTimes(code: FrameTicks, base: TimeBase): FrameTimes {
   }
 }
 
-/** Index of the frame on show at a time in seconds (the last one that has begun), within the clip. */
+/** Returns the index of the frame on show at a time in seconds (the last one that has begun), within the clip. */
 export function frameAt(seconds: Float64Array, time: number): number {
   let low = 0
   let high = seconds.length - 1
@@ -110,7 +110,7 @@ export function frameAt(seconds: Float64Array, time: number): number {
   return low
 }
 
-/** Index of the frame whose time is nearest to a time in seconds. */
+/** Returns the index of the frame whose time is nearest to a time in seconds. */
 export function nearestFrame(seconds: Float64Array, time: number): number {
   const before = frameAt(seconds, time)
   const after = Math.min(before + 1, seconds.length - 1)

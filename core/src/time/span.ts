@@ -16,7 +16,7 @@ export interface UsedFrames {
   step(frame: number, steps: number): number
 }
 
-/** The frames in use of a span. */
+/** Returns the frames in use of a span. */
 export function usedFrames(span: Span, leftOut: ReadonlySet<number> = new Set()): UsedFrames {
   const list: number[] = []
   for (let frame = span.first; frame <= span.last; frame += span.every)
@@ -43,7 +43,7 @@ export function usedFrames(span: Span, leftOut: ReadonlySet<number> = new Set())
   return { list, has, step }
 }
 
-/** A span forced into a clip of `frames` frames: whole numbers, first ≤ last, every ≥ 1. */
+/** Returns a span forced into a clip of `frames` frames: whole numbers, first ≤ last, every ≥ 1. */
 export function clampSpan(span: Span, frames: number): Span {
   const whole = (value: number, low: number, high: number) =>
     Math.min(high, Math.max(low, Number.isFinite(value) ? Math.round(value) : low))
@@ -59,7 +59,7 @@ const FEWEST = 10
 const CLEAR_STEP = 4
 
 /**
- * Every how many frames to mark: as many marks as are set in a few minutes, further apart where the body
+ * Returns every how many frames to mark: as many marks as are set in a few minutes, further apart where the body
  * hardly moves from frame to frame, but never fewer than ten.
  *
  * @param frames in the span

@@ -33,7 +33,7 @@ export function frameCount(code: FrameTicks): number {
   return code.runs.reduce((sum, [, count]) => sum + count, 1)
 }
 
-/** The ticks of every frame, in presentation order. */
+/** Returns the ticks of every frame, in presentation order. */
 export function decodeTicks(code: FrameTicks): Float64Array {
   const ticks = new Float64Array(frameCount(code))
   let at = 0

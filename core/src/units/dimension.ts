@@ -25,7 +25,7 @@ function power(name: string, by: number): string {
 }
 
 /**
- * The unit of a dimension: "m/s²", "rad/s", "kg·m/s", "J", and nothing for a pure number. What has a mass in it is in
+ * Returns the unit of a dimension: "m/s²", "rad/s", "kg·m/s", "J", and nothing for a pure number. What has a mass in it is in
  * metres whatever lengths are shown in, or in pixels where there is no scale.
  */
 export function unitOf({ mass, length, time, angle }: Dimension, shownIn: LengthUnit): string {
@@ -47,7 +47,7 @@ export function unitOf({ mass, length, time, angle }: Dimension, shownIn: Length
   return `${above.join('·') || '1'}/${under}`
 }
 
-/** The dimension of what changes by a quantity in each second. */
+/** Returns the dimension of what changes by a quantity in each second. */
 export function perSecond(dimension: Dimension): Dimension {
   return { ...dimension, time: dimension.time - 1 }
 }

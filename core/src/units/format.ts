@@ -2,13 +2,13 @@ const MINUS = '−'
 const THIN_SPACE = '\u2009'
 const SUPERSCRIPTS = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
-/** A number with a fixed count of decimals and a true minus sign; never "−0". */
+/** Returns a number with a fixed count of decimals and a true minus sign; never "−0". */
 export function fixed(value: number, decimals: number): string {
   const text = value.toFixed(Math.min(20, Math.max(0, decimals)))
   return Number(text) === 0 ? text.replace('-', '') : text.replace('-', MINUS)
 }
 
-/** A number with a count of significant digits and a true minus sign, in powers of ten where long. */
+/** Returns a number with a count of significant digits and a true minus sign, in powers of ten where long. */
 export function significant(value: number, digits: number): string {
   if (!Number.isFinite(value)) return '–'
   if (value === 0) return '0'
@@ -18,13 +18,13 @@ export function significant(value: number, digits: number): string {
   return `${mantissa.replace('-', MINUS)}${THIN_SPACE}×${THIN_SPACE}10${superscript(power)}`
 }
 
-/** A whole number in raised digits. */
+/** Returns a whole number in raised digits. */
 function superscript(power: number): string {
   const raised = [...String(Math.abs(power))].map((digit) => SUPERSCRIPTS[Number(digit)]).join('')
   return power < 0 ? `⁻${raised}` : raised
 }
 
-/** A number and its unit with a thin space between them. */
+/** Returns a number and its unit with a thin space between them. */
 export function withUnit(number: string, unit: string): string {
   return unit ? `${number}${THIN_SPACE}${unit}` : number
 }
@@ -47,7 +47,7 @@ export function measurement(value: number, error: number, unit: string): string 
   return withUnit(`${rounded(value, error)} ± ${rounded(error, error)}`, unit)
 }
 
-/** A value alone, rounded to two digits of its standard error; to four significant ones where that is unknown. */
+/** Returns a value alone, rounded to two digits of its standard error; to four significant ones where that is unknown. */
 export function rounded(value: number, error: number): string {
   if (!Number.isFinite(value)) return '–'
   if (!(error > 0) || !Number.isFinite(error)) return significant(value, 4)
@@ -57,12 +57,12 @@ export function rounded(value: number, error: number): string {
   return decimals >= 0 ? fixed(value, decimals) : fixed(Math.round(value / step) * step, 0)
 }
 
-/** An angle in radians as degrees with one decimal. */
+/** Returns an angle in radians as degrees with one decimal. */
 export function degrees(angle: number, decimals = 1): string {
   return `${fixed((angle * 180) / Math.PI, decimals)}°`
 }
 
-/** An angle and its standard error in radians as degrees: "12.31 ± 0.14°"; without an error (0) with one decimal. */
+/** Returns an angle and its standard error in radians as degrees: "12.31 ± 0.14°"; without an error (0) with one decimal. */
 export function angleMeasurement(angle: number, error: number): string {
   if (!(error > 0)) return degrees(angle)
   const [value, deviation] = [angle, error].map((radians) => (radians * 180) / Math.PI)

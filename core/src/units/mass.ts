@@ -22,7 +22,7 @@ export function parseMass(text: string): Mass | null | undefined {
   return mass.value > 0 && mass.value <= 1e12 && Number.isFinite(mass.error) ? mass : undefined
 }
 
-/** A mass to be read: in grams below a kilogram. */
+/** Returns a mass to be read: in grams below a kilogram. */
 export function shownMass({ value, error }: Mass): string {
   const [factor, unit] = value < 1 ? [1000, 'g'] : [1, 'kg']
   const digits = (number: number) => fixed(number * factor, 6).replace(/\.?0+$/, '')

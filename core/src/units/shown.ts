@@ -7,7 +7,7 @@ export interface Shown {
 }
 
 /**
- * The unit in which something is shown that the product keeps in metres over seconds: "m/s²" becomes
+ * Returns the unit in which something is shown that the product keeps in metres over seconds: "m/s²" becomes
  * "cm/s²" where lengths are shown in centimetres. Units without a metre stay as they are.
  */
 export function shownIn(unit: string, length: LengthName): Shown {

@@ -22,7 +22,7 @@ const EQUALLY_BRIGHT = [
 
 const rgb = ([r, g, b]: readonly number[]) => `rgb(${r},${g},${b})`
 
-/** A random look that suits a motion and a wall. */
+/** Returns a random look that suits a motion and a wall. */
 export function randomLook({ between, pick, chance }: Chooser, motion: MotionKind, wall: string): BodyLook {
   const pair = pick(EQUALLY_BRIGHT)
   const shape = motion === 'tumble' ? 'stick' : motion === 'slide' && chance(0.6) ? 'crate' : 'ball'

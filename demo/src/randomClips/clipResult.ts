@@ -62,7 +62,7 @@ function resultOf(clip: RandomClip, frames: FollowedFrame[]): ClipResult {
   }
 }
 
-/** A line of a table for people who look at all clips. */
+/** Returns a line of a table for people who look at all clips. */
 export function resultLine({ clip, ...result }: ClipResult): string {
   const { motion, radius, rate, shutter, wall, extra, encoder } = clip.choices
   const codec = encoder.codec === 'mjpeg' ? `mjpeg ${encoder.quality}` : `crf ${encoder.crf}`

@@ -44,7 +44,7 @@ const SHOWN = 0.5
 const truthAt = (clip: RandomClip, frame: number): Point =>
   inPicture(clip.view, clip.bodies[0].pose(frame / clip.rate))
 
-/** The first frame in which the whole body can be seen, or as much of it as ever. */
+/** Returns the first frame in which the whole body can be seen, or as much of it as ever. */
 function firstSeen(clip: RandomClip): number {
   let [best, most] = [0, 0]
   for (let frame = 0; frame < clip.frames && most < 0.999; frame++) {
@@ -67,7 +67,7 @@ function learned(clip: RandomClip, plane: Plane, at: Point, time: number, backgr
   }
 }
 
-/** The background of a clip, of frames that are spread over it. */
+/** Returns the background of a clip, of frames that are spread over it. */
 async function backgroundIn(clip: RandomClip, encoded: EncodedClip): Promise<Background> {
   const all = Array.from({ length: clip.frames }, (_, frame) => frame)
   const wanted = new Set(spreadAperiodically(all, STILL_FRAMES))

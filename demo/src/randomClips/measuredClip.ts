@@ -29,7 +29,7 @@ const REFERENCE = 'c1000000-0000-4000-8000-000000000002'
 /** Standard error, in pixels, with which reference, axes and origin are placed; it is stated in the document. */
 const PLACED = 0.5
 
-/** The investigation that a person makes of a followed clip: its reference, axes along the motion, and what was found. */
+/** Returns the investigation that a person makes of a followed clip: its reference, axes along the motion, and what was found. */
 function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investigation {
   const { slope } = clip
   const normal = normalSource(randomSource(clip.seed + 77))
@@ -85,7 +85,7 @@ function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investigation {
   }).document
 }
 
-/** The readings of a clip's motion, each beside the truth; empty where too little was found for a fit. */
+/** Returns the readings of a clip's motion, each beside the truth; empty where too little was found for a fit. */
 export function clipReadings(clip: RandomClip, found: FollowedFrame[]): MeasuredReading[] {
   try {
     return fittedReadings(clip, found)

@@ -57,7 +57,7 @@ const G = 9.81
 /** Radii of real bodies, in metres. */
 const BODY = { least: 0.03, most: 0.12 }
 
-/** A clip that a seed makes, with some of the choices stated. */
+/** Returns a clip that a seed makes, with some of the choices stated. */
 export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): RandomClip {
   const choose = chooser(seed)
   const { between, pick, chance } = choose
@@ -188,7 +188,7 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
   }
 }
 
-/** A post that hides the body for three to eight frames in the middle of the clip. */
+/** Returns a post that hides the body for three to eight frames in the middle of the clip. */
 function postFor(
   { between }: Chooser,
   at: (time: number) => Vector,

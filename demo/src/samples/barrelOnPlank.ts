@@ -17,7 +17,7 @@ const ACCELERATION = (G * Math.sin(SLOPE)) / (1 + INERTIA)
 /** The scene's origin is the plank's upper end. */
 const view: View = { pixelsPerMetre: 300, origin: { x: 122, y: 214 } }
 
-/** A point on the plank, some way down it and some way above its surface. */
+/** Returns a point on the plank, some way down it and some way above its surface. */
 function onPlank(along: number, above: number): Vector {
   return {
     x: along * Math.cos(SLOPE) + above * Math.sin(SLOPE),
@@ -37,7 +37,7 @@ function pose(time: number): Pose {
   return { ...onPlank(along, RADIUS), turn: -(along - START) / RADIUS, phase }
 }
 
-/** The barrel seen on its end: staves in a ring of iron, so that it can be seen to turn. */
+/** Draws the barrel seen on its end: staves in a ring of iron, so that it can be seen to turn. */
 function barrel(context: SKRSContext2D, at: Vector, turn: number) {
   const r = RADIUS * view.pixelsPerMetre
   context.save()

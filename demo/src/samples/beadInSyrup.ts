@@ -54,7 +54,7 @@ function tweezers(context: SKRSContext2D, time: number) {
 const jar = { left: 178, right: 522, top: 96, bottom: 682 }
 const scale = { x: 556, top: 180, length: 0.1 }
 
-/** A jar of syrup with a rule of ten centimetres beside it. */
+/** Draws a jar of syrup with a rule of ten centimetres beside it. */
 function jarOfSyrup(context: SKRSContext2D) {
   const syrup = context.createLinearGradient(jar.left, 0, jar.right, 0)
   syrup.addColorStop(0, '#7d4a12')

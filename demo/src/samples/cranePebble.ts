@@ -41,7 +41,7 @@ function pebble(context: SKRSContext2D, at: Vector, turn: number) {
   context.restore()
 }
 
-/** The gripper's two jaws, which open when the pebble is let go. */
+/** Draws the gripper's two jaws, which open when the pebble is let go. */
 function gripper(context: SKRSContext2D, time: number) {
   const open = Math.min(1, Math.max(0, (time - RELEASE) / 0.05))
   const { x, y } = view.origin
@@ -63,7 +63,7 @@ function gripper(context: SKRSContext2D, time: number) {
   context.stroke()
 }
 
-/** The jib of the harbour crane across the top. */
+/** Draws the jib of the harbour crane across the top. */
 function jib(context: SKRSContext2D) {
   context.strokeStyle = '#8f6a2a'
   context.lineWidth = 9

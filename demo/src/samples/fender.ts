@@ -54,7 +54,7 @@ function pose(time: number): Pose {
   return { x: DRIFT * since, y, turn: -0.15 * since, phase }
 }
 
-/** A round fender of pale rubber with a dark band, its eye on top, and a bright patch that can be seen to turn. */
+/** Draws a round fender of pale rubber with a dark band, its eye on top, and a bright patch that can be seen to turn. */
 function ball(context: SKRSContext2D, at: Vector, turn: number) {
   const r = RADIUS * PIXELS
   context.save()

@@ -31,7 +31,7 @@ function pose(time: number): Pose {
   return { x: slid(time), y: 0.16, turn: 0, phase }
 }
 
-/** The sledge: a crate of fish on two runners, with a white disc to aim at. */
+/** Draws the sledge: a crate of fish on two runners, with a white disc to aim at. */
 function sledge(context: SKRSContext2D, at: Vector) {
   context.save()
   context.translate(at.x, at.y)

@@ -25,14 +25,14 @@ function pose(time: number): Pose {
   return { x: 0, y: 0.5 * ACCELERATION * after * after, turn: 0, phase: after > 0 ? 'hoisted' : 'held' }
 }
 
-/** What the camera does: it zooms out from 1 to 0.55 and pans upwards, as somebody does who keeps the lantern in view. */
+/** Returns what the camera does: it zooms out from 1 to 0.55 and pans upwards, as somebody does who keeps the lantern in view. */
 function camera(time: number) {
   const share = (1 - Math.cos(Math.PI * Math.min(1, Math.max(0, time / ((FRAMES - 1) / RATE))))) / 2
   const zoom = 1 / (1 + (1 / 0.55 - 1) * share)
   return { zoom, middle: { x: 760 + 120 * share, y: 690 - 195 * share } }
 }
 
-/** A mast with a bright ball on its tip. */
+/** Returns a mast with a bright ball on its tip. */
 function mast(tip: Vector, foot: number) {
   return (context: SKRSContext2D) => {
     context.fillStyle = '#4a3a28'
@@ -47,7 +47,7 @@ function mast(tip: Vector, foot: number) {
   }
 }
 
-/** The winch's crane, from whose arm the rope hangs. */
+/** Draws the winch's crane, from whose arm the rope hangs. */
 function crane(context: SKRSContext2D) {
   context.fillStyle = '#3e4a4d'
   context.fillRect(view.origin.x - 260, 60, 18, GROUND - 60)

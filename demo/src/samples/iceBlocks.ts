@@ -87,7 +87,7 @@ function polygon(context: SKRSContext2D, points: Vector[], fill: string) {
   context.fill()
 }
 
-/** A block of ice as a box whose lower front edge has its middle at the pose, with a bright dot there. */
+/** Draws a block of ice as a box whose lower front edge has its middle at the pose, with a bright dot there. */
 function ice(context: SKRSContext2D, at: Pose, side: number) {
   const [left, right, front, back] = [at.x - side / 2, at.x + side / 2, at.y, at.y + side]
   const corner = (x: number, y: number, z: number) => project({ x, y }, z)
@@ -137,7 +137,7 @@ function ice(context: SKRSContext2D, at: Pose, side: number) {
   context.fill()
 }
 
-/** The quay's paving, the table's legs and its top of steel plates with rivets, seen from the balcony. */
+/** Draws the quay's paving, the table's legs and its top of steel plates with rivets, seen from the balcony. */
 function table(context: SKRSContext2D) {
   context.fillStyle = '#7d7566'
   context.fillRect(0, 0, WIDTH, HEIGHT)

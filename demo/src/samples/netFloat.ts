@@ -63,7 +63,7 @@ function pose(time: number): Pose {
   }
 }
 
-/** The glass float in its net: a pale green ball with dark cords that turn with it. */
+/** Draws the glass float in its net: a pale green ball with dark cords that turn with it. */
 function float(context: SKRSContext2D, at: Vector, turn: number) {
   const r = RADIUS * view.pixelsPerMetre
   context.save()
@@ -92,7 +92,7 @@ function float(context: SKRSContext2D, at: Vector, turn: number) {
   context.restore()
 }
 
-/** The thrower's arm from the shoulder to the hand. */
+/** Draws the thrower's arm from the shoulder to the hand. */
 function arm(context: SKRSContext2D, hand: Vector) {
   const shoulder = { x: 204, y: 402 }
   context.strokeStyle = '#3f566a'
@@ -131,7 +131,7 @@ function thrower(context: SKRSContext2D) {
   context.fill()
 }
 
-/** The catching basket: a ring on legs with a sagging net. */
+/** Draws the catching basket: a ring on legs with a sagging net. */
 function basket(context: SKRSContext2D) {
   const at = inPicture(view, flight(FLIGHT))
   context.strokeStyle = '#4c3a2a'
@@ -152,7 +152,7 @@ function basket(context: SKRSContext2D) {
   }
 }
 
-/** The ring's front edge, before which nothing of the float is seen. */
+/** Draws the ring's front edge, before which nothing of the float is seen. */
 function basketFront(context: SKRSContext2D) {
   const at = inPicture(view, flight(FLIGHT))
   context.strokeStyle = '#6a5138'
@@ -221,7 +221,7 @@ export const netFloat: Sample = {
   },
 }
 
-/** The hand after release goes on a little, then sinks. */
+/** Returns the hand after release goes on a little, then sinks. */
 function follow(after: number): Vector {
   const slow = (1 - Math.exp(-after * 14)) / 14
   return { x: LAUNCH.x * slow, y: LAUNCH.y * slow - 0.5 * (1 - Math.exp(-after * 2)) ** 2 }

@@ -38,7 +38,7 @@ function spring(context: SKRSContext2D, bottom: number) {
   context.stroke()
 }
 
-/** The lantern: red paper over hoops, a brass cap above and a tassel below. */
+/** Draws the lantern: red paper over hoops, a brass cap above and a tassel below. */
 function lantern(context: SKRSContext2D, at: Vector) {
   context.save()
   context.translate(at.x, at.y)

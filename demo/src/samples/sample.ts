@@ -71,7 +71,7 @@ export interface Sample {
   moving: (context: SKRSContext2D, time: number) => void
 }
 
-/** Where a point of the stage is in the picture of a camera at an instant. */
+/** Returns where a point of the stage is in the picture of a camera at an instant. */
 export function throughCamera({ camera, width, height }: Sample, time: number, at: Vector): Vector {
   if (!camera) return at
   const { zoom, middle } = camera(time)

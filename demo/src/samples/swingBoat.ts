@@ -56,7 +56,7 @@ function pose(time: number): Pose {
   }
 }
 
-/** The boat hangs on two rods; a lamp on its side is what is marked. */
+/** Draws the boat hangs on two rods; a lamp on its side is what is marked. */
 function swingingBoat(context: SKRSContext2D, angle: number) {
   const long = LENGTH * view.pixelsPerMetre
   context.save()

@@ -40,7 +40,7 @@ interface Account {
   gid: number
 }
 
-/** The account that PostgreSQL runs under: one's own, or for root the one that Debian's package makes. */
+/** Returns the account that PostgreSQL runs under: one's own, or for root the one that Debian's package makes. */
 function account(): Account | null {
   if (process.getuid?.() !== 0) return null
   const number = (flag: string) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8' }))
@@ -63,7 +63,7 @@ export function programs(): string {
   return found ? `${found}/` : ''
 }
 
-/** A port of loopback that nobody listens on at the moment. */
+/** Returns a port of loopback that nobody listens on at the moment. */
 export async function freePort(): Promise<number> {
   const probe = createServer()
   probe.listen(0, '127.0.0.1')
@@ -74,7 +74,7 @@ export async function freePort(): Promise<number> {
   return port
 }
 
-/** Whether PostgreSQL answers, or does not let one in. */
+/** Returns true if PostgreSQL answers, or does not let one in. */
 async function answers(url: string): Promise<'yes' | 'no' | 'wrong password'> {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000 })
   // A postmaster that goes away in mid-question is an answer, too.
@@ -226,7 +226,7 @@ async function stopChild(child: ChildProcess, ended: Promise<void>): Promise<voi
   await ended
 }
 
-/** The cluster that still runs in a folder, or null. The lock of a dead one, or of another process under its old number, is removed. */
+/** Returns the cluster that still runs in a folder, or null. The lock of a dead one, or of another process under its old number, is removed. */
 async function leftRunning(data: string, urlAt: UrlAt): Promise<Cluster | null> {
   const lock = join(data, 'postmaster.pid')
   if (!existsSync(lock)) return null
@@ -288,7 +288,7 @@ function tail(path: string): string {
   return readFileSync(path, 'utf8').trim().split('\n').slice(-5).join('\n')
 }
 
-/** A folder for a cluster that is thrown away, which PostgreSQL's user can enter. */
+/** Returns a folder for a cluster that is thrown away, which PostgreSQL's user can enter. */
 export function throwawayFolder(): string {
   const folder = join(tmpdir(), `apokinema-${randomBytes(6).toString('hex')}`)
   mkdirSync(folder, { mode: 0o711 })

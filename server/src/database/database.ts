@@ -59,7 +59,7 @@ export async function migrate(database: Knex): Promise<void> {
   })
 }
 
-/** Whether an error says that the database is not there, rather than that a query is wrong. */
+/** Returns true if an error says that the database is not there, rather than that a query is wrong. */
 export function isAway(error: unknown): boolean {
   const { code, name, message } = error as { code?: string; name?: string; message?: string }
   if (name === 'KnexTimeoutError') return true

@@ -164,7 +164,7 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
   },
 }
 
-/** What a list shows of a stored document. */
+/** Returns what a list shows of a stored document. */
 function listed(document: { title?: unknown }) {
   try {
     const { title, footage, ...rest } = readInvestigation(document)

@@ -6,10 +6,10 @@ export const ADMIN = 'apokinema'
 /** The role that servers work as. */
 const SERVER_ROLE = 'apokinema_server'
 
-/** The server role's password: it follows from the admin's, and not the other way round. */
+/** Returns the server role's password: it follows from the admin's, and not the other way round. */
 const serverPassword = (admin: string) => createHmac('sha256', admin).update(SERVER_ROLE).digest('hex')
 
-/** The address that servers use for a database, by the one that the admin uses. */
+/** Returns the address that servers use for a database, by the one that the admin uses. */
 export function serverUrl(adminUrl: string): string {
   const url = new URL(adminUrl)
   url.password = serverPassword(url.password)

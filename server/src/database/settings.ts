@@ -2,7 +2,7 @@ import type { Knex } from 'knex'
 
 const DEMO_LOADED = 'demo-loaded'
 
-/** Whether the demo data were ever put into this database. */
+/** Returns true if the demo data were ever put into this database. */
 export async function demoIsLoaded(database: Knex): Promise<boolean> {
   return (await database('settings').where({ name: DEMO_LOADED }).first('name')) !== undefined
 }

@@ -17,7 +17,7 @@ const MOST_POSTER_BYTES = 400_000
 /** Type of a file that browsers can't decode; it is kept as the original of what is made from it. */
 export const OTHER_TYPE = 'application/octet-stream'
 
-/** What kind of footage a file's first bytes say it is; null where it is none that browsers decode. */
+/** Returns what kind of footage a file's first bytes say it is; null where it is none that browsers decode. */
 function footageType(head: Buffer): string | null {
   if (head.length >= 4 && head.readUInt32BE(0) === 0x1a45dfa3) return 'video/webm'
   const box = head.toString('latin1', 4, 8)
@@ -37,9 +37,9 @@ export async function typeOf(path: string): Promise<string> {
   }
 }
 
-/** Path of a stored file below the blob store's folder. */
+/** Returns the path of a stored file below the blob store's folder. */
 export const pathOf = (sha256: string) => join(sha256.slice(0, 2), sha256)
-/** Path of the list's picture of it. */
+/** Returns the path of the list's picture of it. */
 export const posterPathOf = (sha256: string) => `${pathOf(sha256)}.poster.jpg`
 
 /**

@@ -338,7 +338,7 @@ const jobOf = (id: string) => ({
   retryLimit: 0,
 })
 
-/** A decimal number as a fraction: 29.97 is 2997/100. */
+/** Returns a decimal number as a fraction: 29.97 is 2997/100. */
 function rational(text: string): [number, number] {
   const decimals = text.split('.')[1]?.length ?? 0
   return [Math.round(Number(text) * 10 ** decimals), 10 ** decimals]

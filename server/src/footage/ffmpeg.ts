@@ -68,7 +68,7 @@ interface ProbedStream {
   disposition?: { attached_pic?: number }
 }
 
-/** Whether both tools are there. */
+/** Returns true if both tools are there. */
 export async function hasFfmpeg(): Promise<boolean> {
   const answers = ['ffmpeg', 'ffprobe'].map(
     (tool) =>
@@ -245,7 +245,7 @@ function conversionArguments(input: Input, output: string): string[] {
   ]
 }
 
-/** A picture of high dynamic range mapped to the normal one (Hable's curve). */
+/** Returns a picture of high dynamic range mapped to the normal one (Hable's curve). */
 function toNormalRange(transfer: string): string[] {
   return [
     `zscale=tin=${transfer}:min=bt2020nc:pin=bt2020:t=linear:npl=203`,

@@ -26,7 +26,7 @@ const stored = () =>
     .map((entry) => entry.name)
 const DAY = 86_400_000
 
-/** What the server does every hour, at a time so many milliseconds from now. */
+/** Does what the server does every hour, as if so many milliseconds had passed. */
 async function sweep(after: number): Promise<void> {
   const { investigations, blobs, database } = server.services
   const now = new Date(Date.now() + after)

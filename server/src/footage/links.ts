@@ -52,7 +52,7 @@ export async function linkFootage(
     .ignore()
 }
 
-/** The file that an investigation has under a footage id, or undefined. */
+/** Returns the file that an investigation has under a footage id, or undefined. */
 export async function findFootage(
   on: Knex,
   investigation: string,
@@ -65,7 +65,7 @@ export async function findFootage(
 }
 
 /**
- * The file that an investigation has under a footage id, in one statement with the check that the person may do this
+ * Returns the file that an investigation has under a footage id, in one statement with the check that the person may do this
  * to the investigation, or undefined: a class opens one clip at the same moment.
  */
 export async function permittedFootage(

@@ -12,7 +12,7 @@ export interface StoredSample extends ListedSample {
   folder: string
 }
 
-/** The samples that stand in a folder, each in a folder of its own with sample.json, footage.mp4 and poster.jpg. */
+/** Returns the samples that stand in a folder, each in a folder of its own with sample.json, footage.mp4 and poster.jpg. */
 export async function readSamples(folder: string): Promise<StoredSample[]> {
   const names = (await readdir(folder, { withFileTypes: true })).filter((entry) => entry.isDirectory())
   const samples = await Promise.all(

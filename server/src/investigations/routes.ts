@@ -26,14 +26,14 @@ import { sendPacked } from './packing.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 
-/** An id from a path or a body; anything but a UUID is answered as if nothing were there. */
+/** Returns an id from a path or a body; anything but a UUID is answered as if nothing were there. */
 export function uuidOf(text: unknown): string {
   if (typeof text !== 'string' || !UUID.test(text))
     throw new Problem(404, 'not-found', 'There is nothing at this address.')
   return text
 }
 
-/** A request body checked against its schema; what is wrong is said. */
+/** Returns a request body checked against its schema; what is wrong is said. */
 export function checked<T>(check: () => T): T {
   try {
     return check()
@@ -61,7 +61,7 @@ const newRequest = object({
 const copyRequest = object({ id, readable: boolean().strict().default(false) })
 const editRequest = object({ key: id, base: number().strict().required().integer().min(1) })
 
-/** A document from elsewhere, in this version's form; one that is none, or a newer one, is a Problem. */
+/** Returns a document from elsewhere, in this version's form; one that is none, or a newer one, is a Problem. */
 async function read(document: unknown): Promise<Investigation> {
   try {
     return await readInvestigationInSteps(document, pause)

@@ -8,7 +8,7 @@ import {
 import type { TestServer } from './testServer.ts'
 
 let counter = 0
-/** A fresh id in every call. */
+/** Returns a fresh id in every call. */
 export const uuid = () => `00000000-0000-4000-8000-${String(++counter).padStart(12, '0')}`
 
 export const sha256Of = (body: Buffer) => createHash('sha256').update(body).digest('hex')

@@ -44,7 +44,7 @@ export class Movies {
 }
 
 /**
- * Seconds of every frame that ffprobe decodes from a file, from the first frame on, edit lists applied:
+ * Returns the seconds of every frame that ffprobe decodes from a file, from the first frame on, edit lists applied:
  * the truth that a conversion is held against.
  */
 export function probedTimes(path: string): number[] {

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fromChunks, stringifyInSteps, toChunks } from './chunks.ts'
 
-/** How often others could have been answered while something was done. */
+/** Returns how often others could have been answered while something was done. */
 async function turnsDuring<T>(act: () => Promise<T>): Promise<{ done: T; turns: number }> {
   let turns = 0
   let isOver = false

@@ -15,7 +15,7 @@ export const queryClient = new QueryClient({
 /** Of every list of investigations. */
 const LISTS = ['investigations'] as const
 
-/** The list of investigations, or of deleted ones, page by page. */
+/** Returns the list of investigations, or of deleted ones, page by page. */
 export const listQuery = (deleted: boolean) =>
   infiniteQueryOptions({
     queryKey: [...LISTS, deleted ? 'deleted' : 'list'],
@@ -24,7 +24,7 @@ export const listQuery = (deleted: boolean) =>
     getNextPageParam: ({ next }) => next,
   })
 
-/** An investigation as the server has it. */
+/** Returns an investigation as the server has it. */
 export const investigationQuery = (id: string) =>
   queryOptions({ queryKey: ['investigation', id], queryFn: () => client.open(id) })
 
@@ -41,7 +41,7 @@ export const limitsQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 })
 
-/** How the conversion of an investigation's footage stands; null where there is none. */
+/** Returns how the conversion of an investigation's footage stands; null where there is none. */
 export const conversionQuery = (id: string) =>
   queryOptions({ queryKey: ['conversion', id], queryFn: () => client.conversion(id) })
 

@@ -79,13 +79,13 @@ export function TextField({
   )
 }
 
-/** What a number with its error means, such as 9.81 ± 0.02; an error of 0 where none is typed, null for what is none. */
+/** Returns what a number with its error means, such as 9.81 ± 0.02; an error of 0 where none is typed, null for what is none. */
 export function parseMeasured(text: string): { value: number; error: number } | null {
   const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
   return value === null || error === null || error < 0 ? null : { value, error }
 }
 
-/** What a typed number means; null for what is none. A comma is taken for a decimal point. */
+/** Returns what a typed number means; null for what is none. A comma is taken for a decimal point. */
 export function parseNumber(text: string): number | null {
   const plain = text.replace('−', '-').replace(',', '.').trim()
   const value = Number(plain)

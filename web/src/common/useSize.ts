@@ -1,6 +1,6 @@
 import { type RefObject, useLayoutEffect, useState } from 'react'
 
-/** Size of an element in CSS pixels, kept up to date; 0 × 0 before it is laid out. */
+/** Returns the size of an element in CSS pixels, kept up to date; 0 × 0 before it is laid out. */
 export function useSize(element: RefObject<HTMLElement | null>): { width: number; height: number } {
   const [size, setSize] = useState({ width: 0, height: 0 })
   useLayoutEffect(() => {

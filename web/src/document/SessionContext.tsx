@@ -6,7 +6,7 @@ import type { SessionState } from './sessionState.ts'
 
 export const SessionContext = createContext<Session | null>(null)
 
-/** The session of the investigation that is open. */
+/** Returns the session of the investigation that is open. */
 export function useSession(): Session {
   const session = useContext(SessionContext)
   if (!session) throw new Error('There is no open investigation here.')
@@ -17,7 +17,7 @@ export function useSessionState<T>(pick: (state: SessionState) => T): T {
   return useStore(useSession().store, pick)
 }
 
-/** The document with what a drag makes of it. */
+/** Returns the document with what a drag makes of it. */
 export const shownOf = ({ preview, document }: SessionState) => preview ?? document
 
 /** What parts of the page are shown that may lag behind; null elsewhere. */
@@ -25,9 +25,9 @@ const DeferredContext = createContext<Investigation | null>(null)
 
 const whole = (investigation: Investigation) => investigation
 
-/** The document as it is shown: with what a drag makes of it while it goes on. */
+/** Returns the document as it is shown: with what a drag makes of it while it goes on. */
 export function useInvestigation(): Investigation
-/** What is picked of it: rendered again only where that is another one. */
+/** Returns what is picked of it: rendered again only where that is another one. */
 export function useInvestigation<T>(pick: (investigation: Investigation) => T): T
 export function useInvestigation<T>(pick: (investigation: Investigation) => T | Investigation = whole) {
   const later = useContext(DeferredContext)
@@ -37,7 +37,7 @@ export function useInvestigation<T>(pick: (investigation: Investigation) => T | 
 }
 
 /**
- * The document as it is shown, for what does not look at some of its parts: rendered again only where another part is
+ * Returns the document as it is shown, for what does not look at some of its parts: rendered again only where another part is
  * another one.
  *
  * @param ignored the parts that do not matter, given the document as it is

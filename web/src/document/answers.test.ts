@@ -7,7 +7,7 @@ import { ServerInMemory } from '../testing/serverInMemory.ts'
 import type { LocalRecord } from './localRecord.ts'
 import { openSession } from './openSession.ts'
 
-/** What answers in the place of a server that is well: Apokinema with a problem, or something between it and the page. */
+/** Returns what answers in the place of a server that is well: Apokinema with a problem, or something between it and the page. */
 const problem = (status: number, code: string) =>
   new Response(
     JSON.stringify({ type: `urn:apokinema:${code}`, title: code, status, code, detail: `It said ${code}.` }),
@@ -36,7 +36,7 @@ const ANSWERS: (() => Response)[] = [
   () => new Response('null', { status: 200 }),
 ]
 
-/** A server behind `fetch` that is well but for the next so many requests to save. */
+/** Returns a server behind `fetch` that is well but for the next so many requests to save. */
 function badTempered(random: () => number, disturbances: number) {
   const server = new ServerInMemory()
   let left = disturbances

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { LocalRecord, Step } from './localRecord.ts'
 import { type PartedRecord, PartedStore, type PartStore } from './partedStore.ts'
 
-/** A store in memory that counts what is written. */
+/** Returns a store in memory that counts what is written. */
 function storeInMemory() {
   const records = new Map<string, PartedRecord | LocalRecord>()
   const parts = new Map<string, Map<string, unknown>>()

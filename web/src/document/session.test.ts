@@ -8,7 +8,7 @@ import { openSession } from './openSession.ts'
 import type { Session } from './session.ts'
 import type { Reach } from './sessionState.ts'
 
-/** A server and a local store in memory that behave like the real ones. */
+/** Returns a server and a local store in memory that behave like the real ones. */
 function world() {
   const server = Object.assign(new ServerInMemory(), {
     away: false,
@@ -56,7 +56,7 @@ function world() {
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 
-/** A shared machine can be slow for a while. */
+/** Waits with patience: a shared machine can be slow for a while. */
 const patiently = (check: () => void) => vi.waitFor(check, { timeout: 20_000 })
 
 const settled = (session: Session, save = 'saved') =>

@@ -95,7 +95,7 @@ const worker = {
   },
 }
 
-/** A line with a dark edge, so that it shows on any picture. */
+/** Draws a line with a dark edge, so that it shows on any picture. */
 function draw(context: OffscreenCanvasRenderingContext2D, { points, colour, width }: DrawnLine): void {
   context.lineJoin = 'round'
   context.lineCap = 'round'

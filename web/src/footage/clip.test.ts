@@ -2,7 +2,7 @@ import type { Orientation } from '@apokinema/core/investigation'
 import { describe, expect, it } from 'vitest'
 import { drawTurned } from './clip.ts'
 
-/** A context that keeps where the middle of a picture lands, by what is done to it, and how large it is drawn. */
+/** Returns a context that keeps where the middle of a picture lands, by what is done to it, and how large it is drawn. */
 function paper() {
   const drawn: { at: [number, number]; right: [number, number] }[] = []
   let [a, b, c, d, e, f] = [1, 0, 0, 1, 0, 0]

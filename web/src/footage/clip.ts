@@ -70,7 +70,7 @@ export function takeOpen(footage: string): Clip | null {
   return clip
 }
 
-/** The footage that an opened clip is, as the document has it. */
+/** Returns the footage that an opened clip is, as the document has it. */
 export function footageOf(
   { missing, flip, ...facts }: ClipFacts,
   about: Pick<Footage, 'id' | 'name' | 'size' | 'converted'>,

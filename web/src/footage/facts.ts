@@ -115,7 +115,7 @@ async function readIndex(
   }
 }
 
-/** How many packets, in decode order, a file really holds: all of them, unless it is cut off. */
+/** Returns how many packets, in decode order, a file really holds: all of them, unless it is cut off. */
 async function heldPackets(sink: EncodedPacketSink, decodeOrder: number[]): Promise<number> {
   const isHeld = async (at: number) => {
     const packet = await sink.getPacket(decodeOrder[at] + 1e-6).catch(() => null)
@@ -134,7 +134,7 @@ async function heldPackets(sink: EncodedPacketSink, decodeOrder: number[]): Prom
 }
 
 /**
- * The capture rate that a camera noted in the file: Android's `com.android.capture.fps`, a 32-bit float
+ * Returns the capture rate that a camera noted in the file: Android's `com.android.capture.fps`, a 32-bit float
  * or its digits. Rates that no slow motion has are taken for none. Apple's cameras write slow motion
  * with its true times and need no note.
  */

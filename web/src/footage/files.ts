@@ -14,7 +14,7 @@ async function inWorker<T>(work: (files: Comlink.Remote<Files>) => Promise<T>): 
 /** SHA-256 of a file in hexadecimal digits, read piece by piece. */
 export const sha256Of = (file: Blob) => inWorker((files) => files.sha256(file))
 
-/** One ZIP of stills, in the order of the numbers in their names. */
+/** Returns one ZIP of stills, in the order of the numbers in their names. */
 export function packStills(stills: File[]): Promise<Blob> {
   const ordered = [...stills].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
   return inWorker((files) => files.pack(ordered))
@@ -35,16 +35,16 @@ const CONVERTIBLE: ((head: Uint8Array) => boolean)[] = [
 const starts = (head: Uint8Array, text: string) =>
   Array.from(text).every((letter, i) => head[i] === letter.charCodeAt(0))
 
-/** Whether a file looks like a video that the server may be able to convert. */
+/** Returns true if a file looks like a video that the server may be able to convert. */
 export async function looksConvertible(file: Blob): Promise<boolean> {
   const head = new Uint8Array(await file.slice(0, 400).arrayBuffer())
   return CONVERTIBLE.some((fits) => fits(head))
 }
 
-/** Whether a file is a ZIP. */
+/** Returns true if a file is a ZIP. */
 export async function isZip(file: Blob): Promise<boolean> {
   return starts(new Uint8Array(await file.slice(0, 4).arrayBuffer()), 'PK\x03\x04')
 }
 
-/** Whether a file is a still that can be part of a film, by its name. */
+/** Returns true if a file is a still that can be part of a film, by its name. */
 export const isStill = ({ name }: File) => /\.(png|jpe?g)$/i.test(name)

@@ -18,7 +18,7 @@ export interface Wanted {
   width: number
 }
 
-/** Why a frame has no picture, for the person: a decoder's own words say nothing to anybody. */
+/** Returns why a frame has no picture, for the person: a decoder's own words say nothing to anybody. */
 const troubleOf = (index: number, error: Error) =>
   error.name === 'EncodingError'
     ? `Frame ${index} can’t be decoded in this browser: the video is damaged there.`
@@ -193,7 +193,7 @@ function frameOf({ data, init }: Kept): VideoFrame {
 }
 
 /**
- * The picture as it is looked at: in the screen's colours, turned the way the file asks for, pixels square,
+ * Returns the picture as it is looked at: in the screen's colours, turned the way the file asks for, pixels square,
  * as wide as asked for but never wider than it is.
  */
 function upright(kept: Kept, { facts }: OpenClip, wanted: number): ImageBitmap {

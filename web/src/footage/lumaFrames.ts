@@ -246,7 +246,7 @@ class Turning {
 }
 
 /**
- * A part of a picture without another copy, where the decoder's bytes lie as the person sees it, row behind row, and colours
+ * Returns a part of a picture without another copy, where the decoder's bytes lie as the person sees it, row behind row, and colours
  * in a plane each; null where they lie otherwise.
  */
 function asItLies(

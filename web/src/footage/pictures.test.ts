@@ -7,7 +7,7 @@ import { Pictures } from './pictures.ts'
 const PICTURE = { width: 100, height: 50 }
 const BYTES = 100 * 50 * 4
 
-/** A decoder that notes what it is asked for, and delivers on request. */
+/** Returns a decoder that notes what it is asked for, and delivers on request. */
 function setUp(pictures: number, width = PICTURE.width) {
   let deliver: TakePicture = () => {}
   let wanted: Wanted[] = []

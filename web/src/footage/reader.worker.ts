@@ -20,7 +20,7 @@ function opened(): OpenClip {
 /** Of fewer than every so many-th frame those between are not asked for. */
 const SPARSE = 2
 
-/** Whether what was thrown says that the film can't be decoded there; all else (a lost server, say) is not its fault. */
+/** Returns true if what was thrown says that the film can't be decoded there; all else (a lost server, say) is not its fault. */
 const isUndecodable = (fault: unknown) => fault instanceof DOMException
 
 /**
@@ -86,7 +86,7 @@ async function* decodedApart(
   }
 }
 
-/** One frame by itself; null where it can't be decoded. */
+/** Returns one frame by itself; null where it can't be decoded. */
 async function single(index: number): Promise<ReadFrame | null> {
   const { track, seconds } = opened()
   try {

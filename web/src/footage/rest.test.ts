@@ -4,7 +4,7 @@ import { Rest } from './rest.ts'
 beforeEach(() => void vi.useFakeTimers())
 afterEach(() => void vi.useRealTimers())
 
-/** Whether the work goes on after so many milliseconds. */
+/** Returns true if the work goes on after so many milliseconds. */
 async function goesOn(rest: Rest, after: number): Promise<boolean> {
   let isOver = false
   void rest.over().then(() => {

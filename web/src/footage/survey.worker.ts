@@ -68,12 +68,12 @@ async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma;
   return { small: drawn(factor), whole: whole ? drawn(1) : null }
 }
 
-/** Whether a jump in a clip can mean to decode many frames. */
+/** Returns true if a jump in a clip can mean to decode many frames. */
 function isSlowToJump({ keys, seconds }: OpenClip): boolean {
   return keys.some((key, i) => (keys[i + 1] ?? seconds.length) - key > QUICK_JUMP)
 }
 
-/** A small JPEG of a decoded frame. */
+/** Returns a small JPEG of a decoded frame. */
 function stillOf(sample: VideoSample, { facts }: OpenClip): Promise<Blob> {
   const width = Math.min(facts.width, STILL_WIDTH)
   const canvas = new OffscreenCanvas(width, Math.max(1, Math.round((width * facts.height) / facts.width)))

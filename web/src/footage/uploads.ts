@@ -29,7 +29,7 @@ const running = new Set<string>()
 /** Sums of the files that wait, by footage. */
 const sums = new Map<string, Promise<string>>()
 
-/** How much of an upload has got through, from 0 to 1. */
+/** Returns how much of an upload has got through, from 0 to 1. */
 const shareOf = (id: string) => useUploads.getState()[id]?.share ?? 0
 
 function tell(id: string, state: UploadState | null): void {
@@ -161,7 +161,7 @@ function refusal({ originalResponse }: DetailedError): Error {
   )
 }
 
-/** The list's picture of the footage; a clip that gives none is listed without. */
+/** Sends the list's picture of the footage; a clip that gives none is listed without. */
 export async function sendPoster(id: string, footage: string, from: Blob | string): Promise<void> {
   const clip = await openInWorker(from).catch(() => null)
   if (!clip) return

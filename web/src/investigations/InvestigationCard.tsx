@@ -13,7 +13,7 @@ import { useUploads } from '../footage/uploads.ts'
 
 const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
-/** What of the work is done, in a few words. */
+/** Returns what of the work is done, in a few words. */
 function progress({ summary }: ListedInvestigation): string {
   if (!summary) return 'can’t be read here'
   if (!summary.footage) return 'no footage yet'

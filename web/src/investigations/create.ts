@@ -12,7 +12,7 @@ import { packStills } from '../footage/files.ts'
 import { quiet, uploadWaiting } from '../footage/uploads.ts'
 import type { Unpacked } from './packed.ts'
 
-/** A title made from a file's name. */
+/** Returns a title made from a file's name. */
 function titleOf(name: string): string {
   const plain = name.replace(/\.[^.]+$/, '').replace(/[_\s-]+/g, ' ')
   const title = cleanTitle(plain, 120)

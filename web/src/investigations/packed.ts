@@ -43,7 +43,7 @@ export async function unpacked(file: Blob): Promise<Unpacked | null> {
   }
 }
 
-/** Whether a ZIP begins as those do that investigations are packed into, whatever became of the rest. */
+/** Returns true if a ZIP begins as those do that investigations are packed into, whatever became of the rest. */
 async function beginsPacked(file: Blob): Promise<boolean> {
   const head = await file.slice(HEADER, HEADER + PACKED_ENTRY.length).text()
   return head === PACKED_ENTRY

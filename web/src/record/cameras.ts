@@ -16,10 +16,10 @@ export interface Wish {
   rate: number
 }
 
-/** Whether this page may use cameras at all: browsers allow it on secure addresses only. */
+/** Returns true if this page may use cameras at all: browsers allow it on secure addresses only. */
 export const camerasAllowed = () => Boolean(navigator.mediaDevices?.getUserMedia)
 
-/** Every camera by name, the practice camera last. Names are known once a camera may be used. */
+/** Returns every camera by name, the practice camera last. Names are known once a camera may be used. */
 export async function listCameras(): Promise<Camera[]> {
   if (!camerasAllowed()) return [PRACTICE_CAMERA]
   const devices = await navigator.mediaDevices.enumerateDevices().catch(() => [])
@@ -50,7 +50,7 @@ export async function openCamera(camera: Camera, { width, height, rate }: Wish):
 
 const PRACTISE = 'The practice camera works without one.'
 
-/** Why a camera can't be used, and what to do. */
+/** Returns why a camera can't be used, and what to do. */
 function troubleOf({ name, message }: Error): string {
   switch (name) {
     case 'NotAllowedError':

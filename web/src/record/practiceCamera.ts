@@ -25,7 +25,7 @@ const FALL = Math.sqrt((2 * PRACTICE.drop) / PRACTICE.g)
 const EXPOSURES = 4
 const SHUTTER = 0.4
 
-/** How far the pebble has fallen at a time, in metres; always 0 while it is held. */
+/** Returns how far the pebble has fallen at a time, in metres; always 0 while it is held. */
 function pebbleDrop(time: number): number {
   const falling = Math.min(FALL, Math.max(0, (time % ROUND) - HOLD))
   return (PRACTICE.g / 2) * falling ** 2
@@ -128,7 +128,7 @@ async function backgroundPicture(): Promise<ImageBitmap> {
   })
 }
 
-/** A video track that films the crane live until it is stopped. */
+/** Returns a video track that films the crane live until it is stopped. */
 export async function openPracticeCamera(rate: number): Promise<MediaStreamTrack> {
   const background = await backgroundPicture()
   const canvas = document.createElement('canvas')
@@ -166,7 +166,7 @@ interface Generator extends MediaStreamTrack {
   writable: WritableStream<VideoFrame>
 }
 
-/** A track of what is on a canvas: with the frames' own times where the browser can do that. */
+/** Returns a track of what is on a canvas: with the frames' own times where the browser can do that. */
 function trackOf(
   canvas: HTMLCanvasElement,
   rate: number,

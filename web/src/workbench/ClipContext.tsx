@@ -41,13 +41,13 @@ interface PictureState {
 
 const ClipContext = createContext<ClipState>({ clip: null, from: null, failure: null })
 
-/** The clip that is open; changes when another one is. */
+/** Returns the clip that is open; changes when another one is. */
 export const useClip = () => useContext(ClipContext)
 
 const never = () => () => {}
 
 /**
- * The picture of the current frame as soon as there is one, until then the one before. Changes with every
+ * Returns the picture of the current frame as soon as there is one, until then the one before. Changes with every
  * frame, so only what draws it should ask. No context: everything below would be looked through for it.
  */
 export function usePicture(): PictureState {
@@ -169,7 +169,7 @@ function Ahead() {
   return null
 }
 
-/** The clip's clock in real time; null without footage. */
+/** Returns the clip's clock in real time; null without footage. */
 export function useClock() {
   return useInvestigation(clockOf)
 }

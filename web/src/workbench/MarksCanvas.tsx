@@ -155,7 +155,7 @@ export function MarksCanvas({
   )
 }
 
-/** Whether a mark holds in a frame: its own, or one over which it rests. */
+/** Returns true if a mark holds in a frame: its own, or one over which it rests. */
 const holdsIn = (marked: number, { until }: Mark, frame: number) =>
   marked <= frame && (until ?? marked) >= frame
 
@@ -214,7 +214,7 @@ function drawMarks(
   }
 }
 
-/** What a mark has beside its point: the ends of a streak, and the second point that shows how the body is turned. */
+/** Draws what a mark has beside its point: the ends of a streak, and the second point that shows how the body is turned. */
 function drawExtent({ context, see, zoom, scale }: Drawing, body: Body, marked: number, at: Point): void {
   const look = { width: 1.6, colour: BODY_PAINT[body.colour].mark }
   const { streak } = body.marks[marked]

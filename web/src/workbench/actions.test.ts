@@ -32,7 +32,7 @@ vi.mock('../common/messages.tsx', () => ({ notify: told }))
 const BODY = '00000000-0000-4000-8000-000000000001'
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 
-/** A session that keeps its document in memory and applies every edit at once. */
+/** Returns a session that keeps its document in memory and applies every edit at once. */
 function sessionOf(...recipes: Recipe[]): Session {
   const footage = edits.setFootage({
     id: id(90),

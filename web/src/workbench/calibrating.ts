@@ -37,7 +37,7 @@ import {
 /** Nearer than this, in pixels of the picture, two ends are one point. */
 const ONE_POINT = 2
 
-/** Whether a line is drawn in a mode, from one end to the other. */
+/** Returns true if a line is drawn in a mode, from one end to the other. */
 export function drawsLine(mode: Mode): mode is PointsMode {
   return collectsPoints(mode) && pointsOf(mode) === 2
 }
@@ -50,7 +50,7 @@ const PART_OF: Partial<Record<Mode['kind'], CalibrationPart>> = {
   'axis-line': 'axes',
 }
 
-/** Whether a part of the calibration is locked; says so where it is. */
+/** Returns true if a part of the calibration is locked; says so where it is. */
 export function isLocked(session: Session, part: CalibrationPart | undefined): boolean {
   const lock = part && session.document.locks[part]
   if (!lock) return false
@@ -177,7 +177,7 @@ function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPo
   )
 }
 
-/** The main axes' origin as a frame shows it; null where it is as it was placed, or can't be seen. */
+/** Returns the main axes' origin as a frame shows it; null where it is as it was placed, or can't be seen. */
 export function originSeen(session: Session, frame: number): PlacedPoint | null {
   const investigation = session.document
   const { origin } = axesOf(investigation)

@@ -32,7 +32,7 @@ function kept(investigation: string): DisplayAdjustment {
 
 const useLooks = create<Record<string, DisplayAdjustment>>(() => ({}))
 
-/** The look of this investigation's picture on this machine. */
+/** Returns the look of this investigation's picture on this machine. */
 export function useDisplayAdjustment() {
   const { id } = useSession()
   const look = useLooks((all) => all[id]) ?? kept(id)

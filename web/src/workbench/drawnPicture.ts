@@ -21,7 +21,7 @@ export function noteDrawn(picture: DrawnPicture | null): void {
   drawn = picture
 }
 
-/** What the stage shows; null when it is closed. */
+/** Returns what the stage shows; null when it is closed. */
 export const drawnPicture = (): DrawnPicture | null => drawn
 
 /** Brightness in a rectangle of a picture that is drawn, given in pixels of the footage. */

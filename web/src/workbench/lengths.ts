@@ -1,7 +1,7 @@
 import type { ProbeReading } from '@apokinema/core/motion'
 import { fixed, type LengthName, measurement, metresIn, significant, withUnit } from '@apokinema/core/units'
 
-/** A length as it is shown: in the investigation's unit, with digits enough for a picture. */
+/** Returns a length as it is shown: in the investigation's unit, with digits enough for a picture. */
 export function lengthText(metres: number, unit: LengthName): string {
   const value = metres / metresIn(unit)
   return withUnit(unit === 'm' ? fixed(value, 3) : significant(value, 4), unit)
@@ -13,13 +13,13 @@ export function sizeText(width: number, height: number, unit: LengthName): strin
   return withUnit(`${plain(width)} × ${plain(height)}`, unit)
 }
 
-/** A length with its error as it could have been typed. */
+/** Returns a length with its error as it could have been typed. */
 export function writtenLength(metres: number, error: number, unit: LengthName): string {
   const plain = (value: number) => String(Number((value / metresIn(unit)).toPrecision(8)))
   return error > 0 ? `${plain(metres)} ± ${plain(error)} ${unit}` : `${plain(metres)} ${unit}`
 }
 
-/** What a probe measures, with its error: a length in the investigation's unit, an angle in degrees. */
+/** Returns what a probe measures, with its error: a length in the investigation's unit, an angle in degrees. */
 export function probeText({ value, error, unit }: ProbeReading, lengthUnit: LengthName): string {
   if (unit === 'rad') return measurement((value * 180) / Math.PI, (error * 180) / Math.PI, '°')
   if (unit === 'px') return measurement(value, error, 'px')

@@ -57,14 +57,14 @@ function inside(at: PlacedByHand, { width, height }: { width: number; height: nu
   return { ...at, x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) }
 }
 
-/** Whether the marks of a body are locked; says so where they are. */
+/** Returns true if the marks of a body are locked; says so where they are. */
 export function isBodyLocked(session: Session, body: string): boolean {
   const { name, locked } = session.document.bodies[body]
   if (locked) notify(`${name} is locked. Unlock it in its menu to change its marks.`)
   return locked
 }
 
-/** Whether a body can be marked in a frame; says why where it can't be. */
+/** Returns true if a body can be marked in a frame; says why where it can't be. */
 function canMark(session: Session, body: string, frame: number): boolean {
   if (isBodyLocked(session, body)) return false
   if (framesInUse(session.document).has(frame)) return true

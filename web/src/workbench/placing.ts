@@ -5,7 +5,7 @@ import { type DrawnPicture, drawnLuma, drawnPicture } from './drawnPicture.ts'
 /** Side in pixels of the square around a placed point in which edges are measured. */
 const AROUND = 25
 
-/** A point with the standard error that it has where it was placed so on the picture that the stage shows. */
+/** Returns a point with the standard error that it has where it was placed so on the picture that the stage shows. */
 export function placedBy(tool: PlacingTool, { x, y }: Point): PlacedByHand {
   const drawn = drawnPicture()
   if (!drawn) return { x, y }

@@ -96,14 +96,14 @@ const LOCKED_WITH: Partial<Record<Selection['kind'], CalibrationPart>> = {
   tilt: 'axes',
 }
 
-/** Whether a thing on the picture can't be moved because it is locked. */
+/** Returns true if a thing on the picture can't be moved because it is locked. */
 export function isHeldFast({ locks, bodies }: Investigation, selection: Selection): boolean {
   if (selection.kind === 'mark') return bodies[selection.body]?.locked ?? false
   const part = LOCKED_WITH[selection.kind]
   return part !== undefined && locks[part] !== null
 }
 
-/** The edit that moves a selected thing to a point of a frame's picture; null where it can't be moved. */
+/** Returns the edit that moves a selected thing to a point of a frame's picture; null where it can't be moved. */
 export function moveTo(session: Session, selection: Selection, to: PlacedByHand, frame: number) {
   const investigation = session.document
   const { references, bodies, probes, plane } = investigation

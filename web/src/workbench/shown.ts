@@ -1,6 +1,6 @@
 import { type Body, type Investigation, inOrder, type Landmark } from '@apokinema/core/investigation'
 
-/** The body that is worked on: the active one, or the first. */
+/** Returns the body that is worked on: the active one, or the first. */
 export function activeBody(investigation: Investigation, chosen: string | null): string | null {
   if (chosen && investigation.bodies[chosen]) return chosen
   return inOrder(investigation.bodies)[0]?.[0] ?? null

@@ -1,7 +1,7 @@
 const stamps = new Map<string, HTMLCanvasElement>()
 
 /**
- * A small sign as a picture: laying it down hundreds of times is far quicker than drawing its outline as often.
+ * Returns a small sign as a picture: laying it down hundreds of times is far quicker than drawing its outline as often.
  *
  * @param key what it shows
  * @param half half its width, in CSS pixels

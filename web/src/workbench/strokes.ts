@@ -39,7 +39,7 @@ const SPOT = 6
 
 const MIDDLE = { x: 0, y: 0 }
 
-/** The picture of a spot: a trail has hundreds. */
+/** Returns the picture of a spot: a trail has hundreds. */
 const spotStamp = (look: 'full' | 'hollow', colour: string, scale: number) =>
   stampOf(`spot ${look} ${colour} ${scale}`, SPOT, (context) => {
     if (look === 'hollow') {
@@ -52,7 +52,7 @@ const spotStamp = (look: 'full' | 'hollow', colour: string, scale: number) =>
     }
   })
 
-/** One of the many spots of a trail. */
+/** Draws one of the many spots of a trail. */
 export function spot(
   context: CanvasRenderingContext2D,
   { x, y }: Point,
@@ -89,7 +89,7 @@ export function lines(
   context.setLineDash([])
 }
 
-/** An arrow from a point by so much. One that is too short to be seen is left out. */
+/** Draws an arrow from a point by so much. One that is too short to be seen is left out. */
 export function arrow(
   context: CanvasRenderingContext2D,
   from: Point,
@@ -103,7 +103,7 @@ export function arrow(
   lines(context, [head], { ...look, dash: [] })
 }
 
-/** An arrow's shaft, and its head with strokes so long. */
+/** Returns an arrow's shaft, and its head with strokes so long. */
 export function arrowPieces(from: Point, tip: Point, long: number): [Point[], Point[]] {
   const wing = (turn: number) => {
     const angle = Math.atan2(tip.y - from.y, tip.x - from.x) + turn

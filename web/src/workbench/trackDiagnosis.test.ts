@@ -16,7 +16,7 @@ vi.mock('comlink', () => ({
     }),
 }))
 
-/** A diagnosis that can be told from others. */
+/** Returns a diagnosis that can be told from others. */
 const diagnosis = (frame: number): TrackDiagnosis => ({ outliers: [], breaks: [frame], jumps: [] })
 
 it('diagnoses few marks at once, and of many in a worker the last state that was asked for', async () => {

@@ -1,7 +1,7 @@
 import { type DependencyList, type RefObject, useLayoutEffect, useRef } from 'react'
 
 /**
- * A canvas that is drawn anew, on a clean sheet, whenever its size or something that the drawing depends
+ * Returns a canvas that is drawn anew, on a clean sheet, whenever its size or something that the drawing depends
  * on changes. It is drawn together with the rendering, not after it, so that a step shows at once.
  *
  * @param size in CSS pixels; the drawing is told how many device pixels each has

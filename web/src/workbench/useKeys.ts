@@ -67,7 +67,7 @@ function isTyping(target: EventTarget | null): boolean {
   )
 }
 
-/** Whether the focus lies in something that uses these keys itself: a menu, a dialog, a slider, a tab. */
+/** Returns true if the focus lies in something that uses these keys itself: a menu, a dialog, a slider, a tab. */
 function isUsed(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false
   if (target.closest('[role=menu],[role=dialog],[role=listbox]')) return true
@@ -78,7 +78,7 @@ function isUsed(target: EventTarget | null, key: string): boolean {
   )
 }
 
-/** The workbench's keys, wherever the focus is outside of fields. */
+/** Handles the workbench's keys, wherever the focus is outside of fields. */
 export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: () => void }): void {
   const session = useSession()
   const { on: letters } = useLetterKeys()

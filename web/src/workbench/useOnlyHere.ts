@@ -4,7 +4,7 @@ import { useCallback, useEffect, useState } from 'react'
 let released: Promise<unknown> = Promise.resolve()
 
 /**
- * Whether this tab is the one that works on an investigation: null while that is being found out. Two
+ * Returns true if this tab is the one that works on an investigation: null while that is being found out. Two
  * tabs of one browser share what waits to be sent, so only one may send it; it can be taken over.
  */
 export function useOnlyHere(id: string): { here: boolean | null; takeOver: () => void } {

@@ -29,7 +29,7 @@ export type PointsMode = { points: PlacedPoint[] } & (
   | { kind: 'lens' }
 )
 
-/** How many points a mode collects; null: as many as one likes, until Enter or the button ends it. */
+/** Returns how many points a mode collects; null: as many as one likes, until Enter or the button ends it. */
 export function pointsOf(mode: PointsMode): number | null {
   if (mode.kind === 'probe') return PROBE_POINTS[mode.probe]
   if (mode.kind === 'lens') return null
@@ -40,7 +40,7 @@ export function collectsPoints(mode: Mode): mode is PointsMode {
   return 'points' in mode
 }
 
-/** Whether a mode sets mark after mark, by hand or by following: then the picture comes first. */
+/** Returns true if a mode sets mark after mark, by hand or by following: then the picture comes first. */
 export function marks({ kind }: Mode): boolean {
   return kind === 'mark' || kind === 'second' || kind === 'follow'
 }

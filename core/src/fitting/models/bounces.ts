@@ -8,7 +8,7 @@ interface Top {
   time: number
 }
 
-/** A bounce between two flights with the same acceleration: where their parabolas meet. */
+/** Returns a bounce between two flights with the same acceleration: where their parabolas meet. */
 function bounce(acceleration: number, before: Top, after: Top): { time: number; ratio: number } {
   const coefficients = ({ place, time }: Top) => [
     place + (acceleration * time * time) / 2,

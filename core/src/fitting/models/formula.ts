@@ -11,7 +11,7 @@ const NAMES: Record<string, string> = {
   '∞': '\\infty',
 }
 
-/** A symbol with what stands below the line, in TeX. */
+/** Returns a symbol with what stands below the line, in TeX. */
 export function symbolTex(symbol: string, subscript: string): string {
   const named = (text: string) =>
     [...text].map((letter) => (NAMES[letter] ? `${NAMES[letter]} ` : letter)).join('')
@@ -22,7 +22,7 @@ export function symbolTex(symbol: string, subscript: string): string {
     : `${upright(symbol).trim()}_{${upright(subscript).trim()}}`
 }
 
-/** A coefficient, a symbol or a number, with what it stands before and what stands before it; its minus sign first. */
+/** Returns a coefficient, a symbol or a number, with what it stands before and what stands before it; its minus sign first. */
 export function term(coefficient: string, after = '', before = ''): string {
   const isNegative = coefficient.startsWith('-')
   const plain = isNegative ? coefficient.slice(1) : coefficient
@@ -38,7 +38,7 @@ export function sum(...terms: readonly string[]): string {
     .join('')
 }
 
-/** The difference of something and a coefficient. */
+/** Returns the difference of something and a coefficient. */
 export function less(from: string, coefficient: string): string {
   return coefficient.startsWith('-') ? `${from} + ${coefficient.slice(1)}` : `${from} - ${coefficient}`
 }
@@ -46,12 +46,12 @@ export function less(from: string, coefficient: string): string {
 /** Two factors; between numbers stands a dot, as they would look like one. */
 export const times = (one: string, other: string) => `${one}${/^\d/.test(other) ? '\\cdot ' : '\\,'}${other}`
 
-/** A factor that is one, whatever stands beside it: what has a sign or a power of its own is put in brackets. */
+/** Returns a factor that is one, whatever stands beside it: what has a sign or a power of its own is put in brackets. */
 export const whole = (factor: string) => (/^-|\\times/.test(factor) ? `(${factor})` : factor)
 
 const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
-/** A number as it is written for people, in TeX. */
+/** Returns a number as it is written for people, in TeX. */
 export function numberTex(written: string): string {
   return written.replaceAll('−', '-').replace(/\u2009×\u200910([⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+)/, (_, power: string) => {
     const digits = [...power].map((one) => (one === '⁻' ? '-' : String(RAISED.indexOf(one)))).join('')

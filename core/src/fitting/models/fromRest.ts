@@ -14,7 +14,7 @@ export interface FromRest {
   speedTex(u: string): string
 }
 
-/** The law of a body that is let go at t₀, and rests before: x₀, v∞, τ and t₀ of a position, without x₀ of a velocity. */
+/** Returns the law of a body that is let go at t₀, and rests before: x₀, v∞, τ and t₀ of a position, without x₀ of a velocity. */
 export function fromRestLaw({ order, letter, isAngle }: Setting, shape: FromRest): Law | null {
   if (order === null || order === 2) return null
   const isPlace = order === 0

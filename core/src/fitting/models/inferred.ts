@@ -14,7 +14,7 @@ const OF_ALIKE = ['hypot', 'min', 'max', 'mean']
 const NUMBERS = ['pi', 'e']
 
 /**
- * What a free form's parameters must be measured in so that the whole comes out as the column does: added things are
+ * Returns what a free form's parameters must be measured in so that the whole comes out as the column does: added things are
  * alike, functions take pure numbers, and each product adds exponents. Null for those that this leaves open, or for all
  * where it can't be.
  *
@@ -83,7 +83,7 @@ export function inferredDimensions(
   return solution(equations, count)
 }
 
-/** The number that a node is; null where it has a name in it. */
+/** Returns the number that a node is; null where it has a name in it. */
 function fixedOf(node: Node): number | null {
   if (node.type === 'ParenthesisNode') return fixedOf(node.content!)
   if (node.type === 'ConstantNode') return Number(node.value)

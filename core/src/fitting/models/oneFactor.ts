@@ -1,7 +1,7 @@
 import { AS_KNOWN, type Law } from './model.ts'
 import { mustBePositive } from './power.ts'
 
-/** The law of a column that is one factor times a known function of what it stands against. */
+/** Returns the law of a column that is one factor times a known function of what it stands against. */
 export function oneFactorLaw(of: (place: number) => number, formula: Law['formula'], along: number): Law {
   const factor = { symbol: 'c', subscript: '', dimension: { value: 1, along } }
   return {

@@ -1,6 +1,6 @@
 import { type Evaluate, FitError } from '../../regression/index.ts'
 
-/** Which piece between breaks a place lies in: a place at a break is in the later one. */
+/** Returns which piece between breaks a place lies in: a place at a break is in the later one. */
 function pieceOf(breaks: readonly number[], place: number): number {
   let piece = 0
   while (piece < breaks.length && place >= breaks[piece]) piece++
@@ -13,7 +13,7 @@ export function mustBreak(breaks: readonly number[]): void {
 }
 
 /**
- * A polynomial for each piece between breaks, with the coefficients of the highest powers in common.
+ * Returns a polynomial for each piece between breaks, with the coefficients of the highest powers in common.
  *
  * @param own how many coefficients each piece has by itself
  * @param common how many it shares with all others; they come first

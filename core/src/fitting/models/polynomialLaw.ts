@@ -29,7 +29,7 @@ function shifted(coefficients: ArrayLike<number>, by: number): number[] {
   return moved
 }
 
-/** Values and slopes of some powers of the places. */
+/** Returns the values and slopes of some powers of the places. */
 function powersOn(places: ArrayLike<number>, powers: readonly number[]): Evaluate {
   return (own, values, jacobian) => {
     for (let i = 0; i < places.length; i++) {
@@ -45,7 +45,7 @@ function powersOn(places: ArrayLike<number>, powers: readonly number[]): Evaluat
 }
 
 /**
- * The law of a motion whose position is a polynomial in time: of a velocity it is that polynomial's derivative. Of any
+ * Returns the law of a motion whose position is a polynomial in time: of a velocity it is that polynomial's derivative. Of any
  * other column it is the polynomial itself.
  *
  * @param degree of the position's polynomial
@@ -98,7 +98,7 @@ export function polynomialLaw({ order, letter, isAngle, form }: Setting, degree:
   }
 }
 
-/** A derivative, of the column, of a polynomial with these coefficients. */
+/** Returns a derivative, of the column, of a polynomial with these coefficients. */
 function derivativeAt(coefficients: readonly number[], times: number, at: number): number {
   let sum = 0
   for (let k = coefficients.length - 1; k >= times; k--) {
@@ -116,7 +116,7 @@ function readingsOf(
   factor: (k: number) => number,
 ): LawReading[] {
   const plain = (shown: readonly number[]) => shown.map((one, k) => one / factor(k))
-  /** A derivative of the position, at a place of the stretch. */
+  /** Returns a derivative of the position, at a place of the stretch. */
   const derivative = (of: number, key: string, name: string, at: 'from' | 'to' = 'from'): LawReading => ({
     key,
     name,

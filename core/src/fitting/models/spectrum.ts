@@ -10,7 +10,7 @@ export interface Peak {
 }
 
 /**
- * The frequencies at which values at any times swing most strongly, strongest first: the values are shared out between the
+ * Returns the frequencies at which values at any times swing most strongly, strongest first: the values are shared out between the
  * neighbouring cells of an even grid, whose spectrum is that of the values themselves up to a slow weakening (after Press
  * and Rybicki, Astrophysical Journal 338 (1989) 277). It is for finding where to look, not for measuring.
  *

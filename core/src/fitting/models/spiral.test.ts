@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { spiralOn } from './spiral.ts'
 
-/** The farthest of a spiral from the sines and cosines of the engine, as a share of what is left of it there. */
+/** Returns the farthest of a spiral from the sines and cosines of the engine, as a share of what is left of it there. */
 function farthest(places: readonly number[], omega: number, gamma: number): number {
   const [sin, cos] = [new Float64Array(places.length), new Float64Array(places.length)]
   spiralOn(places)(omega, gamma, sin, cos)

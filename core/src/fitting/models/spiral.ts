@@ -39,7 +39,7 @@ export function spiralOn(places: ArrayLike<number>): Spiral {
   }
 }
 
-/** How far growing places are from each other, where all are as far; null where they are not. */
+/** Returns how far growing places are from each other, where all are as far; null where they are not. */
 function evenStep(places: ArrayLike<number>): number | null {
   const last = places.length - 1
   if (last < 2) return null

@@ -6,7 +6,7 @@ import type { ShortStretch, Where } from './model.ts'
 const MOST_POINTS = 240
 
 /**
- * So many of more points, the first and the last among them, at uneven distances: evenly spaced ones could not tell a
+ * Returns so many of more points, the first and the last among them, at uneven distances: evenly spaced ones could not tell a
  * quick swing from a slow one.
  */
 export function scattered(
@@ -70,7 +70,7 @@ export function even(from: number, to: number, count: number): number[] {
   return Array.from({ length: count }, (_, i) => from + ((to - from) * i) / (count - 1))
 }
 
-/** How far places go, and their ends. */
+/** Returns how far places go, and their ends. */
 export function spanOf(places: Float64Array): { from: number; to: number; span: number } {
   const [from, to] = [places[0], places[places.length - 1]]
   return { from, to, span: to - from }

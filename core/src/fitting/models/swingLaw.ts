@@ -5,7 +5,7 @@ import { beginSwing, checkSwing, swingOn } from './swinging.ts'
 /** Periods that a stretch should last, so that middle and frequency are told apart well. */
 const FEWEST_PERIODS = 1.5
 
-/** The law of a swing about a middle, damped or not; of any column. */
+/** Returns the law of a swing about a middle, damped or not; of any column. */
 export function swingLaw(setting: Setting, isDamped: boolean): Law {
   const omega = { symbol: 'ω', subscript: '', dimension: { along: -1, angle: 1 } }
   const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }

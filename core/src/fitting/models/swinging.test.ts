@@ -12,7 +12,7 @@ const random = randomSource(2027)
 const noise = normalSource(random)
 const between = (low: number, high: number) => low + (high - low) * random()
 
-/** A swing with noise of a fifth of its amplitude, at uneven times. */
+/** Returns a swing with noise of a fifth of its amplitude, at uneven times. */
 function randomSwing(isDamped: boolean, most: number) {
   const n = Math.round(12 * (most / 12) ** random())
   const span = between(0.5, 20)
@@ -35,7 +35,7 @@ function randomSwing(isDamped: boolean, most: number) {
   return { times, values, span, cycles, omega }
 }
 
-/** The least rest that any frequency of a dense list leaves, with the best of some dampings. */
+/** Returns the least rest that any frequency of a dense list leaves, with the best of some dampings. */
 function denseRest({ times, values, span }: ReturnType<typeof randomSwing>, isDamped: boolean): number {
   const n = times.length
   let least = Number.POSITIVE_INFINITY

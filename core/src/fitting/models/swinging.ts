@@ -37,7 +37,7 @@ export function swingOn(isDamped: boolean) {
 }
 
 /**
- * Where a swing's fit begins: the frequencies at which the values swing most strongly, and all that go round only a few
+ * Returns where a swing's fit begins: the frequencies at which the values swing most strongly, and all that go round only a few
  * times, are tried with their best offset and amplitude, and the best of them are to be followed.
  *
  * @param places growing, from their middle
@@ -88,8 +88,7 @@ export function beginSwing(
 }
 
 /**
- * Whether points leave a swing of some angular frequency undetermined.
- *
+ * Refuses points that leave a swing of some angular frequency undetermined.
  * @throws FitError where they cover less than a period, or are fewer than 2.5 a period
  */
 export function checkSwing(omega: number, places: ArrayLike<number>): void {
@@ -131,7 +130,7 @@ class Turning {
 }
 
 /**
- * What the best offset and amplitudes leave of values beside a swing that lessens, as the sum of squares, by normal
+ * Returns what the best offset and amplitudes leave of values beside a swing that lessens, as the sum of squares, by normal
  * equations: a good start is all that is asked for, and orthogonal columns take half as long again.
  *
  * @param left share that is left of the swing at each point; null: all

@@ -85,7 +85,7 @@ export interface Fit {
 /** Characters that a free form may have. */
 export const MOST_FREE_FORM = 400
 
-/** A fit of a model to a stretch, before anything about it is chosen. */
+/** Returns a fit of a model to a stretch, before anything about it is chosen. */
 export function newFit(order: number, stretch: string, model: ModelId): Fit {
   return {
     order,

@@ -89,7 +89,7 @@ export interface Graph extends Series {
 /** Shares of the room that graphs can take. */
 export const GRAPH_HEIGHTS = { least: 0.3, most: 4 } as const
 
-/** A graph of a quantity of a body as it is at first: against time, in the main axes, derived as the investigation's are. */
+/** Returns a graph of a quantity of a body as it is at first: against time, in the main axes, derived as the investigation's are. */
 export function newGraph(order: number, body: string, quantity: string, across = TIME): Graph {
   return {
     order,
@@ -115,7 +115,7 @@ export function newGraph(order: number, body: string, quantity: string, across =
   }
 }
 
-/** A direction of a graph that goes as far as its values. */
+/** Returns a direction of a graph that goes as far as its values. */
 export function newScaling(): Scaling {
   return { from: null, to: null, zero: false, log: false, transform: 'none', label: '' }
 }

@@ -80,7 +80,7 @@ export interface Investigation {
   tolerance: number | null
 }
 
-/** A new, empty investigation. */
+/** Returns a new, empty investigation. */
 export function newInvestigation(title: string): Investigation {
   return {
     version: DOCUMENT_VERSION,
@@ -117,12 +117,12 @@ export function newInvestigation(title: string): Investigation {
   }
 }
 
-/** What is drawn on the picture until somebody chooses otherwise. */
+/** Returns what is drawn on the picture until somebody chooses otherwise. */
 function newDrawn(): Drawn {
   return { trail: null, times: false, velocity: false, acceleration: false, curves: true }
 }
 
-/** The axes that are meant where none are named, or others by their id. */
+/** Returns the axes that are meant where none are named, or others by their id. */
 export function axesOf({ axes, mainAxes }: Investigation, id: string | null = null): AxesSet {
   return axes[id ?? mainAxes] ?? axes[mainAxes]
 }

@@ -67,7 +67,7 @@ export function copyGraph(id: string, from: string): Recipe {
   }
 }
 
-/** A copy of what a draft holds, by way of its text. */
+/** Returns a copy of what a draft holds, by way of its text. */
 const structuredCopy = (graph: Graph) => JSON.parse(JSON.stringify(graph)) as Graph
 
 /** Changes which shares of the room graphs take. */

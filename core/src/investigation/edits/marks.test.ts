@@ -28,7 +28,7 @@ const anyEdit: fc.Arbitrary<Recipe> = fc.oneof(
 )
 const manyEdits = fc.array(anyEdit, { minLength: 1, maxLength: 12 })
 
-/** A copy that shares nothing with its original. */
+/** Returns a copy that shares nothing with its original. */
 function copied(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value
   if (Array.isArray(value)) return value.map(copied)

@@ -11,7 +11,7 @@ interface Changes {
   breaks?: Map<number, BreakWord | null>
 }
 
-/** A recipe that changes a body's records by frame, and says its patch; an unknown body is left alone. */
+/** Returns a recipe that changes a body's records by frame, and says its patch; an unknown body is left alone. */
 function byFrameRecipe(id: string, changesOf: (body: Readonly<Body>) => Changes): Recipe {
   const recipe: Recipe = (draft) => {
     const body = draft.bodies[id]
@@ -45,7 +45,7 @@ function patchOf(at: string, body: Readonly<Body>, changed: Changes): Patch {
   return patch
 }
 
-/** The operation that makes one entry of another; null where they are alike. */
+/** Returns the operation that makes one entry of another; null where they are alike. */
 function operationTo(path: string, before: unknown, after: unknown): PatchOperation | null {
   if (after === null) return before === undefined ? null : { op: 'remove', path }
   if (before === undefined) return { op: 'add', path, value: after }

@@ -23,7 +23,7 @@ export const title = (most: number) =>
     .required()
     .test('one-line', '${path} must be one line of text', (value) => isOneLine(value ?? ''))
 export const uuid = () => string().strict().required().matches(UUID, '${path} must be a UUID')
-/** Frames per second. */
+/** Returns the frames per second. */
 export const rate = () => number().strict().positive().max(1e7)
 export const frame = () => number().strict().integer().min(0).max(LIMITS.frames)
 export const seconds = () => number().strict().positive().max(1e6)
@@ -33,7 +33,7 @@ export const placed = () =>
     .noUnknown()
     .strict()
     .required()
-/** Standard error of a placed point, in pixels. */
+/** Returns the standard error of a placed point, in pixels. */
 const placing = () => number().strict().min(0).max(MOST_PLACING)
 const MOST_PLACING = 1000
 /** Metres. */
@@ -61,7 +61,7 @@ export function isPlainObject(value: unknown): value is Record<string, unknown> 
 /** What each thing that is known to be sound was checked by. Only what is frozen is noted: it stays as it is. */
 const soundBy = new WeakMap<object, unknown>()
 
-/** Whether a thing was found sound before by the same check, and can't have changed since. */
+/** Returns true if a thing was found sound before by the same check, and can't have changed since. */
 export const isKnownSound = (value: unknown, by: unknown) =>
   typeof value === 'object' && value !== null && soundBy.get(value) === by
 
@@ -70,7 +70,7 @@ export function noteSound(value: unknown, by: unknown): void {
   if (typeof value === 'object' && value !== null && Object.isFrozen(value)) soundBy.set(value, by)
 }
 
-/** A collection keyed by UUID whose every entry fits `entry`, with so many entries at most. */
+/** Returns a collection keyed by UUID whose every entry fits `entry`, with so many entries at most. */
 export const byId = (entry: Schema, most: number) =>
   mixed()
     .required()
@@ -89,7 +89,7 @@ export const byId = (entry: Schema, most: number) =>
       return true
     })
 
-/** The first thing that is wrong with a value, in words; null where it fits. */
+/** Returns the first thing that is wrong with a value, in words; null where it fits. */
 export function whatIsWrong(schema: Schema, value: unknown): string | null {
   try {
     schema.validateSync(value, { strict: true, abortEarly: true })
@@ -113,7 +113,7 @@ export function isPlace(value: unknown): boolean {
   )
 }
 
-/** Whether a value is the standard error of a placed point, in pixels. */
+/** Returns true if a value is the standard error of a placed point, in pixels. */
 export const isPlacingError = (value: unknown) =>
   typeof value === 'number' && value >= 0 && value <= MOST_PLACING
 

@@ -27,7 +27,7 @@ export const derivation = () =>
     .noUnknown()
     .strict()
 
-/** A quantity that is known by itself, or the id of one that somebody has defined. */
+/** Returns a quantity that is known by itself, or the id of one that somebody has defined. */
 const quantityId = () =>
   string()
     .strict()
@@ -155,7 +155,7 @@ export const stretch = object({
   .noUnknown()
   .strict()
 
-/** A number for each of some names; few enough to be anybody's. */
+/** Returns a number for each of some names; few enough to be anybody's. */
 const named = (entry: Schema) =>
   lazy((value: unknown) => {
     const names = isPlainObject(value) ? Object.keys(value) : []

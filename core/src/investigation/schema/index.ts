@@ -144,7 +144,7 @@ export function checkFields(value: unknown): Investigation {
   return value as unknown as Investigation
 }
 
-/** What only all parts together can be too much of. */
+/** Refuses what only all parts together can have too much of. */
 function checkAmounts({ bodies, camera, stretches, graphs }: Investigation): void {
   const count = (things: Record<string, unknown>) => framesIn(things).length
   const sum = <T>(all: Record<string, T>, of: (one: T) => number) =>

@@ -18,7 +18,7 @@ const own = (expression: string, change: Partial<CustomQuantity> = {}): CustomQu
   ...change,
 })
 
-/** The made-up throw with a mass, two constants and some quantities of one's own. */
+/** Returns the made-up throw with a mass, two constants and some quantities of one's own. */
 function made(quantities: Record<string, CustomQuantity>): Investigation {
   return edit(thrown({}), (draft) => {
     draft.bodies[THROWN.body].mass = { value: 0.2, error: 0.01 }

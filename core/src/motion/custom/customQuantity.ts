@@ -106,7 +106,7 @@ function define(context: Context, id: string, own: CustomQuantity, within: strin
   return quantity
 }
 
-/** Whether its unit has a length in it that pixels are not. */
+/** Returns true if its unit has a length in it that pixels are not. */
 const needsMetres = ({ unit }: CustomQuantity, { length }: Dimension) => length !== 0 && !unit.includes('px')
 
 function evaluated(expression: Expression, meanings: Meaning[], factor: number): DerivedQuantity['evaluate'] {

@@ -69,7 +69,7 @@ export function expressionTex(text: string, of: (name: string) => string): strin
   })
 }
 
-/** What is too deeply nested is refused like anything else. */
+/** Returns what is too deeply nested is refused like anything else. */
 function guarded<T>(act: () => T): T {
   try {
     return act()
@@ -80,7 +80,7 @@ function guarded<T>(act: () => T): T {
 }
 
 /**
- * The tree of an expression, as mathjs reads it.
+ * Returns the tree of an expression, as mathjs reads it.
  *
  * @throws ExpressionError where it can't be read
  */
@@ -230,7 +230,7 @@ function power(a: Part, b: Part, fixed: number | null): Part {
   }
 }
 
-/** The mean of any number of alike things. */
+/** Returns the mean of any number of alike things. */
 function meanOf(args: Part[]): Part {
   const sum = args.reduce((one, other) => operator('add', [one, other]))
   return operator('divide', [sum, number(args.length)])

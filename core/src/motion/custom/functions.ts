@@ -4,9 +4,9 @@ import { ExpressionError } from './expressionError.ts'
 export const PURE: Dimension = { mass: 0, length: 0, time: 0, angle: 0 }
 const ANGLE: Dimension = { ...PURE, angle: 1 }
 const KEYS = ['mass', 'length', 'time', 'angle'] as const
-/** Whether a dimension is a pure number or an angle. */
+/** Returns true if a dimension is a pure number or an angle. */
 export const isPure = ({ mass, length, time }: Dimension) => mass === 0 && length === 0 && time === 0
-/** Whether two quantities can be added: an angle is a pure number. */
+/** Returns true if two quantities can be added: an angle is a pure number. */
 export const areAlike = (a: Dimension, b: Dimension) =>
   (['mass', 'length', 'time'] as const).every((key) => Math.abs(a[key] - b[key]) < 1e-9)
 

@@ -29,7 +29,7 @@ export function nameProblem(name: string): NameProblem | null {
   return TAKEN.includes(name) || name in QUANTITIES ? { code: 'taken', name } : null
 }
 
-/** A name as it can stand in an expression: "tide staff" becomes "tide_staff". */
+/** Returns a name as it can stand in an expression: "tide staff" becomes "tide_staff". */
 export function asName(words: string): string {
   return words
     .trim()

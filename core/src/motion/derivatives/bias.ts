@@ -6,7 +6,7 @@ import { derivativeAt, windowAround } from './localPolynomial.ts'
 const MOST_POINTS = 201
 
 /**
- * A bound on how far derivatives are off by smoothing, where the motion bends more than the method follows. By
+ * Returns a bound on how far derivatives are off by smoothing, where the motion bends more than the method follows. By
  * Taylor's theorem a value Σ cⱼ x(tⱼ) that is exact to degree p misses by
  *
  *     x⁽ᵖ⁺¹⁾(t) Σ cⱼτⱼᵖ⁺¹/(p+1)!  +  at most  max|x⁽ᵖ⁺²⁾| Σ |cⱼτⱼᵖ⁺²|/(p+2)!
@@ -57,7 +57,7 @@ export function biasBounds(
   return bounds
 }
 
-/** A derivative of high order at each point of a run, by a polynomial over so many points around it. */
+/** Returns a derivative of high order at each point of a run, by a polynomial over so many points around it. */
 function higher(
   { first, times }: Run,
   values: ArrayLike<number>,

@@ -43,7 +43,7 @@ const GAP = 4
 const known = new WeakMap<DerivationPoints, readonly Run[]>()
 
 /**
- * The stretches of a motion in which things can be derived: none goes over a break, over a gap, or through a rest.
+ * Returns the stretches of a motion in which things can be derived: none goes over a break, over a gap, or through a rest.
  * A rest is the last point of the one before it, where it begins, and the first of the one after it, where it ends.
  */
 export function runsOf(points: DerivationPoints): readonly Run[] {
@@ -82,7 +82,7 @@ export function pickPoints(
   return { from: rows.map((row) => from[row]), to: rows.map((row) => to[row]), breaks: picked }
 }
 
-/** Points of a run that have a derivative of their own, counted from its first one. */
+/** Returns the points of a run that have a derivative of their own, counted from its first one. */
 export function ownPoints({ times, rests }: Run): number[] {
   const points: number[] = []
   const last = times.length - 1

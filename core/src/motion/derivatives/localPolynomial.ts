@@ -1,7 +1,7 @@
 import { type DerivationPoints, type Derived, ownPoints, runsOf } from './derivationPoints.ts'
 
 /**
- * How a derivative, at one time, of the least-squares polynomial through points comes from their values. By
+ * Returns how a derivative, at one time, of the least-squares polynomial through points comes from their values. By
  * polynomials that are orthogonal on the points (Forsythe, J. Soc. Indust. Appl. Math. 5 (1957) 74), which is
  * stable at any degree and on any times.
  *
@@ -59,7 +59,7 @@ function tricube(times: number[], at: number, reach: number): number[] {
   return times.map((time) => (1 - (Math.abs(time - at) / beyond) ** 3) ** 3)
 }
 
-/** The first of so many points around one of a run, as evenly on both sides as its ends allow. */
+/** Returns the first of so many points around one of a run, as evenly on both sides as its ends allow. */
 export function windowAround(k: number, wanted: number, count: number): { from: number; size: number } {
   const size = Math.min(wanted, count)
   return { from: Math.min(Math.max(0, k - ((size - 1) >> 1)), count - size), size }
@@ -72,7 +72,7 @@ interface Window {
   size: number
 }
 
-/** Whether a window has its points at the same times as another one, as seen from the one that is asked for, but for rounding. */
+/** Returns true if a window has its points at the same times as another one, as seen from the one that is asked for, but for rounding. */
 function liesAlike(times: number[], from: number, k: number, other: Window): boolean {
   const { size } = other
   const rounding = 4 * Number.EPSILON * Math.max(Math.abs(times[from]), Math.abs(times[from + size - 1]))

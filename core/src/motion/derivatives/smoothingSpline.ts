@@ -238,7 +238,7 @@ function smoothingOf(
   return lambda
 }
 
-/** The smoothing by which the points foretell each other best. */
+/** Returns the smoothing by which the points foretell each other best. */
 function bestSmoothing(spline: Spline, values: ArrayLike<number>): number {
   const score = (exponent: number) => spline.fitted(10 ** exponent, values).foretold
   let best = { exponent: SMOOTHING.most, score: Number.POSITIVE_INFINITY }
@@ -260,7 +260,7 @@ function bestSmoothing(spline: Spline, values: ArrayLike<number>): number {
 const squared = (values: Float64Array) => values.reduce((sum, value) => sum + value * value, 0)
 
 /**
- * By how much the errors of a spline's derivatives are more than what the points' scatter makes. What smoothing takes
+ * Returns by how much the errors of a spline's derivatives are more than what the points' scatter makes. What smoothing takes
  * away is told by what it leaves of the points, smoothed once more (Tukey's twicing); its mean square over all points is
  * added to the variance, so that intervals hold the truth as often as they say on the average over points (Nychka,
  * J. Am. Stat. Assoc. 83 (1988) 1134).

@@ -64,7 +64,7 @@ export function pathThrough(
   return { lengths, steps, bends }
 }
 
-/** By how much the path turns at each of its corners. */
+/** Returns by how much the path turns at each of its corners. */
 function turnsOf(steps: readonly PathStep[]): Map<number, number> {
   const turns = new Map<number, number>()
   steps.forEach(({ from, along }) => {

@@ -33,7 +33,7 @@ const TURN = (t: number) => 0.4 + 5 * t
 const TICKS = Array.from({ length: FRAMES }, (_, i) => i * 1024 + Math.round(180 * Math.sin(3.7 * i)) + 180)
 const seconds = (frame: number) => (TICKS[frame] - TICKS[0]) / 15360
 
-/** Where two bodies are seen that move as stated, in tilted axes. */
+/** Returns where two bodies are seen that move as stated, in tilted axes. */
 function seenIn(frame: number, i: number): { mark: Point; second: Point } {
   const inPicture = (x: number, y: number) => ({
     x: 200 + PIXELS_PER_METRE * (Math.cos(TILT) * x - Math.sin(TILT) * y),
@@ -84,7 +84,7 @@ const made: Investigation = edit(newInvestigation('Two'), (draft) => {
     }
 }).document
 
-/** The same with every mark and second point off by as much as they are taken to be. */
+/** Returns the same with every mark and second point off by as much as they are taken to be. */
 function noisy(normal: () => number): Investigation {
   const off = ({ x, y }: Point) => ({ x: x + ERROR * normal(), y: y + ERROR * normal() })
   const bodies = Object.entries(made.bodies).map(([id, body]) => [
@@ -100,7 +100,7 @@ function noisy(normal: () => number): Investigation {
   return { ...made, bodies: Object.fromEntries(bodies) }
 }
 
-/** What each quantity truly is at a time, by theory. */
+/** Returns what each quantity truly is at a time, by theory. */
 function truth(t: number): Record<string, number> {
   const [one, other] = MOTIONS.map(({ x, y }, i) => ({
     m: MASSES[i],

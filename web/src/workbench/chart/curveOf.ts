@@ -16,7 +16,7 @@ export interface DrawnCurve {
 
 const known = new WeakMap<ColumnFit, DrawnCurve>()
 
-/** The curve of a fit; worked out once. */
+/** Returns the curve of a fit; worked out once. */
 export function curveOf(fit: ColumnFit): DrawnCurve {
   const ready = known.get(fit)
   if (ready) return ready

@@ -29,7 +29,7 @@ export const DASHES: Readonly<Record<QuantityInfo['direction'], readonly number[
   size: [2, 3],
 }
 
-/** What fills the markers of a component: x is full, y is hollow, sizes lie between. */
+/** Returns what fills the markers of a component: x is full, y is hollow, sizes lie between. */
 export function markerFill(direction: QuantityInfo['direction'], colour: string): string {
   return direction === 'x' ? colour : direction === 'y' ? '#FFFFFF' : '#E9E6DC'
 }
@@ -75,7 +75,7 @@ function traceMarker(context: PathContext, shape: BodyShape, x: number, y: numbe
   }
 }
 
-/** A marker as a small picture, in twice the screen's resolution. */
+/** Returns a marker as a small picture, in twice the screen's resolution. */
 const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint) =>
   stampOf(`marker ${shape} ${stroke} ${fill}`, MARKER_REACH, (context) => {
     context.fillStyle = fill

@@ -215,7 +215,7 @@ function axisRuns(axis: AxisDescription): TextRun[] {
 export const CAPTIONS = { top: 46, bottom: 20 }
 
 /**
- * What the screen has in HTML around a graph, for pictures of it: title, names of the axes, a legend where there is more
+ * Returns what the screen has in HTML around a graph, for pictures of it: title, names of the axes, a legend where there is more
  * than one thing on it, and what is behind it.
  *
  * @param ground colour behind everything; null: none

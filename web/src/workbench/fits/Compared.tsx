@@ -166,7 +166,7 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
   )
 }
 
-/** Whether two units measure the same kind of thing. */
+/** Returns true if two units measure the same kind of thing. */
 const areAlikeUnits = (a: string, b: string) => {
   const [one, other] = [parseUnit(a), parseUnit(b)]
   if (!one || !other) return a === b

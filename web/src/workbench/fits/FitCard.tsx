@@ -186,7 +186,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
 }
 
 const symbolOf = ({ quantity }: ColumnFit) => symbolTex(quantity.symbol, quantity.subscript)
-/** What stands before the law: a closed curve is a relation by itself. */
+/** Returns what stands before the law: a closed curve is a relation by itself. */
 const leftOf = (fit: ColumnFit) => (fit.loop ? '' : `${symbolOf(fit)} = `)
 
 /** What a fit's parameters are, each with a lock that keeps it where it is. */

@@ -111,7 +111,7 @@ const UNSOUND = 4
 
 const isSound = ({ solution }: ColumnFit) => !((solution.reducedChiSquare ?? 0) > UNSOUND)
 
-/** An acceleration in units of g, where that helps. */
+/** Returns an acceleration in units of g, where that helps. */
 function inG({ value, error, unit }: Estimate): string | null {
   const metres = metresWithin(unit)
   if (metres === null || !unit.endsWith('/s²')) return null

@@ -12,7 +12,7 @@ import { ExpressionError } from '@apokinema/core/motion'
 import { fixed, measurement, parseUnit, significant, withUnit } from '@apokinema/core/units'
 import { problemText } from '@apokinema/words/problems'
 
-/** What is expected as it stands in the field. */
+/** Returns what is expected as it stands in the field. */
 export function expectedText(against: Against | null, factor: number): string {
   if (!against || against.kind === 'reading') return ''
   if (against.kind === 'expression') return against.expression
@@ -21,7 +21,7 @@ export function expectedText(against: Against | null, factor: number): string {
   return error > 0 ? `${shown(value)} ± ${shown(error)}` : shown(value)
 }
 
-/** A reading or a result beside what is expected of it: a sentence that neither overclaims nor scolds. */
+/** Returns a reading or a result beside what is expected of it: a sentence that neither overclaims nor scolds. */
 export function comparisonText(
   investigation: Investigation,
   reading: Estimate,
@@ -61,7 +61,7 @@ export function pairText(
 /** A correlation from which on it is worth a word. */
 const NOTABLE = 0.3
 
-/** What a class says of so many percent, where it has said within how many a result counts as right. */
+/** Returns what a class says of so many percent, where it has said within how many a result counts as right. */
 function toleranceText({ tolerance }: Investigation, percent: number | null): string {
   if (tolerance === null || percent === null) return ''
   const limit = withUnit(String(tolerance), '%')
@@ -70,10 +70,10 @@ function toleranceText({ tolerance }: Investigation, percent: number | null): st
     : ` Beyond the ${limit} that this class allows.`
 }
 
-/** How many of the SI's a unit is; 1 for what has none. */
+/** Returns how many of the SI's a unit is; 1 for what has none. */
 export const unitFactor = (unit: string) => parseUnit(unit)?.factor ?? 1
 
-/** What is expected, in a unit; throws an ExpressionError where it can't be told. */
+/** Returns what is expected, in a unit; throws an ExpressionError where it can't be told. */
 function toldBy(
   investigation: Investigation,
   against: Exclude<Against, { kind: 'reading' }>,
@@ -85,7 +85,7 @@ function toldBy(
     : expectedByExpression(investigation, analyse(investigation).numbers(), against.expression, unit)
 }
 
-/** The same; null where there is nothing, or it can't be told. */
+/** Returns the same; null where there is nothing, or it can't be told. */
 export function expectedOf(
   investigation: Investigation,
   against: Against | null,
@@ -103,7 +103,7 @@ export function expectedOf(
 /** Combined standard errors from which on a reading misses what is expected. */
 const MISSED = 2
 
-/** Whether something misses what is expected of it. */
+/** Returns true if something misses what is expected of it. */
 export const isMissed = (reading: Estimate, { value, error }: ExpectedValue) =>
   (compare(reading, value, error).standardErrors ?? 0) > MISSED
 

@@ -13,13 +13,13 @@ export const useSuggesting = openedState<{ stretch: string | null }>('suggesting
 /** The fit whose curve is being laid by eye; null: none. */
 export const useByEye = openedState<{ fit: string | null }>('by eye', { fit: null })
 
-/** A free form to begin with: something simple to change, by the time or by what a graph is drawn against. */
+/** Returns a free form to begin with: something simple to change, by the time or by what a graph is drawn against. */
 function firstForm(investigation: Investigation, across: string): string {
   const quantity = across === TIME ? null : analyse(investigation).quantity(across)
   return `a + b*${quantity ? variableOf(quantity) : 't'}`
 }
 
-/** What a choice in the menu makes of a fit: its model, and what is fitted together with it. */
+/** Returns what a choice in the menu makes of a fit: its model, and what is fitted together with it. */
 export function remodelled(
   id: string,
   choice: Exclude<FitChoice, 'suggest'>,

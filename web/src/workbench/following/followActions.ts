@@ -47,7 +47,7 @@ async function learnAndGo(session: Session, frame: number, at: Point): Promise<v
   if (chosen) await follow(session, chosen)
 }
 
-/** What a click means while following: which body is meant, or where it is when that was asked. */
+/** Handles a click while following: it says which body is meant, or where it is if that was asked. */
 export function clickWhileFollowing(session: Session, at: Point, frame: number): void {
   const { phase, news } = useFollowing.getState()
   const { mode } = useWorkbench.getState()

@@ -30,7 +30,7 @@ let isEnding = false
 /** What is done once the run has ended. */
 let afterwards: (() => void) | null = null
 
-/** Name of the run's step in the undo history. */
+/** Returns the name of the run's step in the undo history. */
 export const runId = (): string => run?.id ?? ''
 
 /** Ends the run; what was found is kept. */
@@ -232,7 +232,7 @@ async function tellEnd(
   )
 }
 
-/** The first jump among frames that were followed. */
+/** Returns the first jump among frames that were followed. */
 async function firstJump(
   document: Investigation,
   ids: string[],

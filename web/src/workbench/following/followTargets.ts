@@ -8,13 +8,13 @@ import { useFollowing } from './followStore.ts'
 /** Frames that show what stands still: spread over the span, so that a body is in few of them at one place. */
 const STILL_FRAMES = 21
 
-/** Frames from which the background is learned; none where the camera moves. */
+/** Returns the frames from which the background is learned; none where the camera moves. */
 export function stillFrames(investigation: Investigation): number[] {
   if (investigation.camera.motion !== 'still') return []
   return spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES)
 }
 
-/** The bodies that are followed from a frame: the active one, and others marked there that have an outline. */
+/** Returns the bodies that are followed from a frame: the active one, and others marked there that have an outline. */
 export function followedFrom(
   investigation: Investigation,
   body: string,
@@ -48,7 +48,7 @@ export function defaultWayOf(investigation: Investigation, body: string, start: 
   return defaultWay(investigation.bodies[body], framesInUse(investigation).list, start)
 }
 
-/** Name of a body or landmark that is followed. */
+/** Returns the name of a body or landmark that is followed. */
 export function nameOf({ bodies, camera }: Investigation, id: string): string {
   return bodies[id]?.name ?? camera.landmarks[id]?.name ?? ''
 }

@@ -37,8 +37,8 @@ function dismiss(): void {
   hired = null
 }
 
-/** The footage that is open; null where none is. */
+/** Returns the footage that is open; null where none is. */
 export const openFootage = (): Blob | string | null => from
 
-/** The worker at work; null where there is none. */
+/** Returns the worker at work; null where there is none. */
 export const hiredWorker = (): Comlink.Remote<FollowWorker> | null => hired?.remote ?? null

@@ -59,7 +59,7 @@ export async function learnBody(session: Session, frame: number, at: Point): Pro
   return chosen
 }
 
-/** An outline by contrast alone of what the stage shows; null where nothing stands out, or another frame is shown. */
+/** Returns an outline by contrast alone of what the stage shows; null where nothing stands out, or another frame is shown. */
 function outlineByContrast(investigation: Investigation, frame: number, at: Point): Outline | null {
   const drawn = drawnPicture()
   if (drawn?.frame !== frame) return null

@@ -13,7 +13,7 @@ const OFFERED: Derivation[] = [
   { method: 'spline', reach: 3, weighted: false },
 ]
 
-/** Whether a method has a window of points. */
+/** Returns true if a method has a window of points. */
 export const hasWindow = ({ method }: Derivation) => method === 'parabola' || method === 'cubic'
 const keyOf = ({ method, reach, weighted }: Derivation) =>
   hasWindow({ method, reach, weighted }) ? `${method} ${reach}${weighted ? ' weighted' : ''}` : method

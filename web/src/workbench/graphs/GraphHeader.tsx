@@ -272,7 +272,7 @@ const CHANGES: Record<string, string> = {
   spin: 'angular acceleration',
 }
 
-/** Whether what a stretch shows can be told from zero: a sentence where it can't. */
+/** Returns true if what a stretch shows can be told from zero: a sentence where it can't. */
 function nothingSeen(
   { mean, slope, points }: ReturnType<typeof stretchSummary>,
   { up, series: [{ column }] }: GraphDescription,

@@ -25,7 +25,7 @@ import { useDrawnStretches, useGraphHighlights } from './useGraphHighlights.ts'
 import { usePlotPinch } from './usePlotPinch.ts'
 import { useScaleGrip } from './useScaleGrip.ts'
 
-/** What is seen of a graph: as far as its points go, or what is being dragged. */
+/** Returns what is seen of a graph: as far as its points go, or what is being dragged. */
 function useGraphLimits(
   id: string,
   { equal, errorBars }: Graph,
@@ -44,7 +44,7 @@ function useGraphLimits(
   }, [description, equal, whole, range, area, held])
 }
 
-/** Everything that a graph shows in every picture of it, with its fits and its slopes. */
+/** Returns everything that a graph shows in every picture of it, with its fits and its slopes. */
 function useGraphContent(id: string, graph: Graph, description: GraphDescription, across: Limits) {
   const bodies = useInvestigation((now) => now.bodies)
   const derivation = useInvestigation((now) => now.derivation)

@@ -24,7 +24,7 @@ const nothing = () => {}
 const FEWEST_MARKS = 5
 
 /**
- * The graphs that a body begins with show the axis along which there is more to see. It is chosen once, as long as
+ * Lets the graphs that a body begins with show the axis along which there is more to see. It is chosen once, as long as
  * nobody has touched them.
  */
 function useFirstGraphs(session: Session, body: string | null): void {

@@ -32,7 +32,7 @@ export function HandTangentHandles({
   const held = useRef(line)
   const places = placesIn(limits, area)
   const shown = ({ x, y }: { x: number; y: number }) => ({ x, y: y * perKept })
-  /** The line with an end moved by some pixels. */
+  /** Returns the line with an end moved by some pixels. */
   const moved = (start: HandTangent, end: 'from' | 'to', dx: number, dy: number): HandTangent => {
     const { x, y } = places.moved(shown(start[end]), dx, dy)
     return { ...start, [end]: { x, y: y / perKept } }

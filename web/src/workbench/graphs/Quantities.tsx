@@ -20,7 +20,7 @@ import { quantityGroups } from './QuantitySelect.tsx'
 /** Groups whose first quantities are always listed. */
 const ALWAYS = ['Position', 'Velocity', 'Acceleration', 'Your own']
 
-/** Whether a graph shows a quantity of a body against time. */
+/** Returns true if a graph shows a quantity of a body against time. */
 const shows = (graph: Graph, body: string, quantity: string) =>
   graph.body === body && graph.quantity === quantity && graph.across === TIME
 

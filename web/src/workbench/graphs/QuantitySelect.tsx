@@ -4,7 +4,7 @@ import { areAlike, QUANTITY_GROUPS, type QuantityInfo, quantitiesOf } from '@apo
 import { NativeSelect } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 
-/** The quantities of a body in their groups, with those that somebody has defined. */
+/** Returns the quantities of a body in their groups, with those that somebody has defined. */
 export function quantityGroups(
   investigation: Investigation,
   body: Body,

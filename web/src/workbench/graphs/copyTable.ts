@@ -5,7 +5,7 @@ import { notify } from '../../common/messages.tsx'
 /** Names of bodies by id. */
 type Names = Readonly<Record<string, string>>
 
-/** The rows of a table between two frames, both included; all of them where none are selected. */
+/** Returns the rows of a table between two frames, both included; all of them where none are selected. */
 export function pickedRows(table: DataTable, rows: { from: number; to: number } | null): DataTable {
   if (!rows || rows.from === rows.to || table.isInterpolated) return table
   const picked = table.frames.flatMap((frame, row) => (frame >= rows.from && frame <= rows.to ? [row] : []))

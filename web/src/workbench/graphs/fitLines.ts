@@ -2,7 +2,7 @@ import { analyse } from '@apokinema/core/analysis'
 import type { Investigation } from '@apokinema/core/investigation'
 import { measurement } from '@apokinema/core/units'
 
-/** What was fitted, a line each. */
+/** Returns what was fitted, a line each. */
 export function fitLines(investigation: Investigation): string[] {
   return Object.entries(investigation.graphs).flatMap(([id, graph]) =>
     analyse(investigation)

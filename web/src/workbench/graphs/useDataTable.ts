@@ -14,7 +14,7 @@ import { useTable } from '../tableStore.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { quantityGroups } from './QuantitySelect.tsx'
 
-/** What columns are called. */
+/** Returns what columns are called. */
 function namesIn(investigation: Investigation): NameOf {
   return (id) => analyse(investigation).quantity(id) ?? { symbol: id, subscript: '', name: id }
 }
@@ -33,14 +33,14 @@ export function columnGroups(
   ]
 }
 
-/** The bodies whose columns stand in the table: the active one, or all. */
+/** Returns the bodies whose columns stand in the table: the active one, or all. */
 function useTableBodies(active: string): string[] {
   const { bodies } = useInvestigation()
   const all = useTable((state) => state.all)
   return all ? inOrder(bodies).map(([id]) => id) : [active]
 }
 
-/** The data table as it is laid out right now. */
+/** Returns the data table as it is laid out right now. */
 export function useDataTable(active: string): DataTable {
   const investigation = useInvestigation()
   const bodies = useTableBodies(active)

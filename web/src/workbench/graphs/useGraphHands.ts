@@ -36,7 +36,7 @@ export interface PointedState {
 }
 
 /**
- * What hands do on a graph: a click goes to a point's frame, a drag chooses a stretch (along time, or along the path
+ * Returns what hands do on a graph: a click goes to a point's frame, a drag chooses a stretch (along time, or along the path
  * from point to point), an edge of a stretch is moved, and what is pointed at is told.
  */
 export function useGraphHands(
@@ -114,7 +114,7 @@ export function useGraphHands(
     held.current = { kind: 'new', first: nearest({ x, y }), time, x, y, moved: false }
   }
 
-  /** Points of a stretch that goes from where it was begun to where the pointer is. */
+  /** Returns the points of a stretch that goes from where it was begun to where the pointer is. */
   const between = (from: Extract<Held, { kind: 'new' }>, at: { x: number; y: number; time: number }) => {
     if (isTime) {
       const [low, high] = [Math.min(from.time, at.time), Math.max(from.time, at.time)]

@@ -25,7 +25,7 @@ export interface ScaleGrip {
   seeAll: () => void
 }
 
-/** The times of all graphs go together; any other scale is the graph's own, kept in the investigation. */
+/** Returns the times of all graphs go together; any other scale is the graph's own, kept in the investigation. */
 export function useScaleGrip(
   id: string,
   direction: 'across' | 'up',
@@ -40,7 +40,7 @@ export function useScaleGrip(
   const fingers = useRef(new Map<number, { before: number; now: number; isMoved: boolean; pixel: number }>())
   const began = useRef<Limits>({ from: 0, to: 1 })
 
-  /** What the chart shows now. */
+  /** Returns what the chart shows now. */
   const seenNow = (): Limits => {
     const { min, max } = chart.current!.scales[isUp ? 'y' : 'x']
     return { from: min, to: max }

@@ -8,7 +8,7 @@ const cellOf = (cell: Cell, isHead: boolean) =>
       ? { type: Number, value: cell }
       : { type: String, value: cell, ...(isHead && { fontWeight: 'bold' as const }) }
 
-/** A workbook of some sheets: numbers are numbers, and texts are texts, whatever they begin with. */
+/** Returns a workbook of some sheets: numbers are numbers, and texts are texts, whatever they begin with. */
 export async function workbook(sheets: Sheet[]): Promise<Blob> {
   return writeExcelFile(
     sheets.map(({ name, rows }) => ({

@@ -24,7 +24,7 @@ const PROBES = {
   slope: ['Draw along the line whose angle against x you want to know.', 'Now the other end.'],
 }
 
-/** What a click will do in a mode, with so many points placed. */
+/** Returns what a click will do in a mode, with so many points placed. */
 function saysOf(mode: Mode, placed: number, landmarks: Investigation['camera']['landmarks']): string {
   switch (mode.kind) {
     case 'reference':
@@ -89,7 +89,7 @@ function Hint({ children }: { children: ReactNode }) {
   )
 }
 
-/** Whether whoever is here points with a finger. */
+/** Returns true if whoever is here points with a finger. */
 const isByFinger = () => matchMedia('(pointer: coarse)').matches
 
 /** What is being marked, where in the span, and what else can be done with this frame. */

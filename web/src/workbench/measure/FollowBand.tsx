@@ -43,7 +43,7 @@ export function FollowBand({ body: id }: { body: string }) {
   const button = (label: string, act: () => void, primary = false) => (
     <BandButton label={label} primary={primary} onClick={act} />
   )
-  /** What can be chosen before it goes; while the outline is not there yet only the usual way. */
+  /** Returns what can be chosen before it goes; while the outline is not there yet only the usual way. */
   const goes = (isReady: boolean) => {
     const preset = defaultWayOf(investigation, id, start)
     const defaultLabel = { on: '▸ Enter', back: '◂ Enter', both: 'both ways · Enter' }[preset]

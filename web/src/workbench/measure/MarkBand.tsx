@@ -134,7 +134,7 @@ function BreakWords({ id, frame }: { id: string; frame: number }) {
   )
 }
 
-/** How a mark came to be, in a few words. */
+/** Returns how a mark came to be, in a few words. */
 function kindOf(mark: Mark): string {
   if (mark.by === 'follow') return `followed, ${Math.round(100 * mark.certainty)} % sure`
   const { streak } = mark

@@ -31,7 +31,7 @@ const ZOOM = { least: 0.25, most: 16 }
 /** Room above the picture for one line of words, so that it never lies on what is to be clicked. */
 const BAND_ROOM = 37
 
-/** The view that shows the whole picture as large as fits, below so much room. */
+/** Returns the view that shows the whole picture as large as fits, below so much room. */
 function fitView(
   stage: { width: number; height: number },
   picture: { width: number; height: number },

@@ -37,7 +37,7 @@ const LEGEND = 0.12
 const WORDS = { lines: 45, least: 11 }
 const WHITE = '#FFFFFF'
 
-/** What the worker needs to make a chronophotograph; null where no body has marks in the span. */
+/** Returns what the worker needs to make a chronophotograph; null where no body has marks in the span. */
 export function chronoTask(investigation: Investigation, choice: ChronoChoice): ChronoTask | null {
   const { bodies, camera, orientation } = investigation
   const scene = analyse(investigation).scene()
@@ -148,7 +148,7 @@ function arrowsIn(
   }
 }
 
-/** An arrow's shaft and head; none where it is too short to be seen. */
+/** Returns an arrow's shaft and head; none where it is too short to be seen. */
 function arrowLines(from: Point, tip: Point, colour: string): DrawnLine[] {
   const length = Math.hypot(tip.x - from.x, tip.y - from.y)
   if (length < 3) return []

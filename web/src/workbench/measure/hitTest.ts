@@ -13,7 +13,7 @@ import { useFollowing } from '../following/followStore.ts'
 import { HANDLE_EVERY } from '../selecting.ts'
 import type { Selection } from '../workbenchStore.ts'
 
-/** Where the axes are in a frame's picture: the origin, and the handle of the tilt along +x. Null where landmarks don't tell. */
+/** Returns where the axes are in a frame's picture: the origin, and the handle of the tilt along +x. Null where landmarks don't tell. */
 export function axesIn(
   investigation: Investigation,
   frame: number,
@@ -24,7 +24,7 @@ export function axesIn(
   const origin = placeIn(scene, axes.origin, frame)
   if (!transform || !origin) return null
   const reach = pictureSize(investigation).height * 0.28
-  /** A point so many pixels away from the origin, in the direction that a small step in the scene is seen in. */
+  /** Returns a point so many pixels away from the origin, in the direction that a small step in the scene is seen in. */
   const towards = (x: number, y: number): Point => {
     const seen = applied(inverse(transform.jacobian(origin)), { x, y })
     const length = Math.hypot(seen.x, seen.y)
@@ -34,7 +34,7 @@ export function axesIn(
 }
 
 /**
- * What a pointer at a picture point takes hold of: the nearest thing within reach (in picture pixels).
+ * Returns what a pointer at a picture point takes hold of: the nearest thing within reach (in picture pixels).
  * The current mark comes before everything that lies on the same spot. What is hidden is not held.
  */
 export function hitTest(
@@ -90,7 +90,7 @@ export function hitTest(
   return best
 }
 
-/** Where an outline runs around a point, in each of its directions. */
+/** Returns where an outline runs around a point, in each of its directions. */
 export function outlinePoints(at: Point, radii: number[]): Point[] {
   return radii.map((radius, i) => {
     const angle = (2 * Math.PI * i) / radii.length
@@ -98,7 +98,7 @@ export function outlinePoints(at: Point, radii: number[]): Point[] {
   })
 }
 
-/** The handle of a body's outline, or its point, that a point of a frame takes hold of; null for none. */
+/** Returns the handle of a body's outline, or its point, that a point of a frame takes hold of; null for none. */
 export function outlineHitTest(
   { bodies }: Investigation,
   body: string,

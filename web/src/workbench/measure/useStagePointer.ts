@@ -35,7 +35,7 @@ interface Press {
 }
 
 /**
- * What pointers do on the stage: click, take hold of something and drag it, draw a line, move the picture,
+ * Returns what pointers do on the stage: click, take hold of something and drag it, draw a line, move the picture,
  * pinch. Handlers for the element that holds the stage.
  */
 export function useStagePointer(

@@ -12,7 +12,7 @@ import type { TimeScale } from './timeScale.ts'
 
 const MIDDLE = LANE_HEIGHT / 2
 
-/** A followed mark on the lane: a bar, the higher the surer it is. */
+/** Returns a followed mark on the lane: a bar, the higher the surer it is. */
 function barOf(certainty: number): Path2D {
   const high = 0.3 + 1.7 * certainty ** 3
   const bar = new Path2D()

@@ -5,7 +5,7 @@ export interface TimeScale {
   width: number
 }
 
-/** A scale that shows `from` … `to` over a width, with a margin at both ends. */
+/** Returns a scale that shows `from` … `to` over a width, with a margin at both ends. */
 export function timeScale(from: number, to: number, width: number, margin = 14): TimeScale {
   const length = Math.max(to - from, 1e-9)
   const inner = Math.max(1, width - 2 * margin)

@@ -6,7 +6,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { useSurveyed } from './useSurvey.ts'
 
-/** Where the clip seems to move, as long as nobody has chosen a span: the span that is proposed. */
+/** Returns where the clip seems to move, as long as nobody has chosen a span: the span that is proposed. */
 export function useProposedSpan(): { first: number; last: number; every: number } | null {
   const { span, footage, bodies } = useInvestigation()
   const surveyed = useSurveyed()

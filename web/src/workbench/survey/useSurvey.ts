@@ -37,7 +37,7 @@ const START: SurveyState = { footage: null, progress: 0, survey: null, threshold
 /** The survey of the clip that is open. */
 export const useSurveyStore = openedState<SurveyState>('survey', START)
 
-/** A worker that looks through the clip once the first picture is on show, and rests while hands are at work. */
+/** Returns a worker that looks through the clip once the first picture is on show, and rests while hands are at work. */
 function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => void } {
   const worker = new Worker(new URL('../../footage/survey.worker.ts', import.meta.url), {
     type: 'module',
@@ -134,7 +134,7 @@ function reach(values: number[]): number {
   return known.length > 0 ? Math.max(...known) - Math.min(...known) : 0
 }
 
-/** What the survey says; null while it is being made. */
+/** Returns what the survey says; null while it is being made. */
 export function useSurveyed(): Surveyed | null {
   const investigation = useInvestigation()
   const { footage, timing, references, axes } = investigation

@@ -46,7 +46,7 @@ export const Curves = memo(function Curves({ investigation, toStage, frame }: Ov
 })
 
 /**
- * The paths of all fits to positions: where both coordinates of a body are fitted over a common time, the fitted
+ * Returns the paths of all fits to positions: where both coordinates of a body are fitted over a common time, the fitted
  * path; where one is, that one against what the marks say of the other.
  */
 function fittedPaths(investigation: Investigation): Path[] {

@@ -89,7 +89,7 @@ export function Handle({ at, chosen, small = false }: { at: Point; chosen: boole
   )
 }
 
-/** The angle of text along a line that is never upside down, in degrees. */
+/** Returns the angle of text along a line that is never upside down, in degrees. */
 export function uprightAngle(from: Point, to: Point): number {
   const angle = (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI
   if (angle > 90) return angle - 180

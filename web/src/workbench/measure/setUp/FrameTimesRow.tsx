@@ -18,7 +18,7 @@ const perSecond = (rate: number) => withUnit(fixed(rate, 1), '/s')
 /** Ratio of the longest to the shortest frame above which the row shows the range of rates. */
 const WIDE = 1.2
 
-/** Frame rate and regularity in a few words. Rates that agree within the digits shown count as even. */
+/** Returns the frame rate and regularity in a few words. Rates that agree within the digits shown count as even. */
 function evenness({ rate, shortest, longest, even }: FrameTimes, flags: number): string {
   const [slowest, quickest] = [1 / longest, 1 / shortest].map((one) => fixed(one, 1))
   if (even || slowest === quickest) return `${perSecond(rate)}, even`
