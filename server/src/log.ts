@@ -17,7 +17,7 @@ export interface Log {
  * @param isQuiet logs nothing if `file` is null
  */
 export function openLog(file: string | null, isQuiet: boolean): Log {
-  const options = { serializers: { err: toldOfError } }
+  const options = { serializers: { err: serialisedError } }
   if (file === null)
     return { log: pino({ ...options, enabled: !isQuiet }, pino.destination(2)), trim: () => {} }
   const destination = pino.destination({ dest: file, mkdir: true, mode: 0o600 })
@@ -31,7 +31,7 @@ export function openLog(file: string | null, isQuiet: boolean): Log {
 }
 
 /** Serialises an error for the log. Database errors carry their whole connection, which is left out. */
-function toldOfError(error: unknown) {
+function serialisedError(error: unknown) {
   if (!(error instanceof Error)) return { message: String(error) }
   const { name, message, stack } = error
   return { name, message, code: (error as { code?: string }).code, stack }

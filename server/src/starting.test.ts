@@ -22,7 +22,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const configOf = (url: string) => ({ ...readConfig({ DATABASE_URL: url, FOOTAGE_DIR: folder }), port: 0 })
 
 /** Returns what somebody who starts a server is told. */
-async function toldBy(config: ReturnType<typeof configOf>): Promise<string | null> {
+async function startupMessage(config: ReturnType<typeof configOf>): Promise<string | null> {
   try {
     const running = await serve(config, { quiet: true })
     await running.stop()
@@ -68,29 +68,31 @@ describe('a server', () => {
       /does not offer the TLS/,
     ],
   ])('that is given %s says so', async (_, change, says) => {
-    const told = await toldBy(configOf(changed(change)))
-    expect(told).toMatch(says)
-    expect(told).not.toContain(new URL(databaseUrl).password)
+    const message = await startupMessage(configOf(changed(change)))
+    expect(message).toMatch(says)
+    expect(message).not.toContain(new URL(databaseUrl).password)
   })
 
   it('on a port that is taken says so, and ends', async () => {
     const running = await serve(configOf(databaseUrl), { quiet: true })
     const { port } = running.server.address() as { port: number }
-    expect(await toldBy({ ...configOf(databaseUrl), port })).toMatch(new RegExp(`Port ${port} is in use`))
+    expect(await startupMessage({ ...configOf(databaseUrl), port })).toMatch(
+      new RegExp(`Port ${port} is in use`),
+    )
     await running.stop()
   })
 
   it('whose start before was killed while it held the lock of the tables starts', async () => {
-    expect(await toldBy(configOf(databaseUrl))).toBe('it runs')
+    expect(await startupMessage(configOf(databaseUrl))).toBe('it runs')
     const database = openDatabase(databaseUrl)
     await database('knex_migrations_lock').update({ is_locked: 1 })
     await database.destroy()
-    expect(await toldBy(configOf(databaseUrl))).toBe('it runs')
+    expect(await startupMessage(configOf(databaseUrl))).toBe('it runs')
   })
 
   it('starts beside another that starts at the same moment', async () => {
     const fresh = await createDatabase(inject('clusterUrl'))
-    expect(await Promise.all([toldBy(configOf(fresh)), toldBy(configOf(fresh))])).toEqual([
+    expect(await Promise.all([startupMessage(configOf(fresh)), startupMessage(configOf(fresh))])).toEqual([
       'it runs',
       'it runs',
     ])
@@ -98,10 +100,10 @@ describe('a server', () => {
 
   it('whose database a newer one has used leaves it alone, and says so', async () => {
     const fresh = await createDatabase(inject('clusterUrl'))
-    expect(await toldBy(configOf(fresh))).toBe('it runs')
+    expect(await startupMessage(configOf(fresh))).toBe('it runs')
     const database = openDatabase(fresh)
     await database('knex_migrations').insert({ name: '999-later', batch: 99, migration_time: new Date() })
     await database.destroy()
-    expect(await toldBy(configOf(fresh))).toMatch(/newer Apokinema \(999-later\)/)
+    expect(await startupMessage(configOf(fresh))).toMatch(/newer Apokinema \(999-later\)/)
   })
 })

@@ -290,7 +290,7 @@ export class Conversions {
     let told = 0
     const { duration } = input.source
     const turn = isLarge(input.source) ? this.largeQueue : <T>(act: () => Promise<T>) => act()
-    const tell = (seconds: number) => {
+    const onProgress = (seconds: number) => {
       if (!duration || Date.now() - told < TELL_EVERY) return
       told = Date.now()
       const progress = Math.min(0.99, seconds / duration)
@@ -299,7 +299,7 @@ export class Conversions {
         .update({ progress })
         .catch(() => {})
     }
-    await turn(() => convert(input, output, this.limits, signal, tell))
+    await turn(() => convert(input, output, this.limits, signal, onProgress))
     // A file without a frame has no size of its picture.
     await probe(output, signal).catch((error: ConversionError) => {
       throw new ConversionError('No frame of this file could be decoded: it is damaged.', error.technical)

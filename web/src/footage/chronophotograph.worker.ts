@@ -52,7 +52,11 @@ const FEWEST_STILL = 5
 
 const worker = {
   /** The picture as a PNG, or a sentence that says why there is none. */
-  async make(from: Blob | string, task: ChronoTask, tell: (share: number) => void): Promise<Blob | string> {
+  async make(
+    from: Blob | string,
+    task: ChronoTask,
+    onProgress: (share: number) => void,
+  ): Promise<Blob | string> {
     const { orientation, picture, base, cuts, radius, lines, words, wordSize } = task
     const reader = await FrameReader.open(from)
     const whole = { x: 0, y: 0, ...picture }
@@ -64,7 +68,7 @@ const worker = {
     for (const frame of still.length >= FEWEST_STILL ? still : []) {
       for await (const shown of lumaFrames(reader, [frame], orientation))
         seen.push(await shown.readColours(whole))
-      tell(++done / all)
+      onProgress(++done / all)
     }
     const ground = seen.length >= FEWEST_STILL ? stillGround(seen) : null
     let into: ColourPlane | null = ground && { ...ground, data: ground.data.slice() }
@@ -82,7 +86,7 @@ const worker = {
           height: 2 * Math.ceil(radius) + 1,
         })
         layOver(into, part, ground, { from: at, to, radius })
-        tell(++done / all)
+        onProgress(++done / all)
       }
     }
     const canvas = new OffscreenCanvas(picture.width, picture.height)

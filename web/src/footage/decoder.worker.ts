@@ -79,7 +79,7 @@ const decoder = {
   async film(
     indices: number[],
     height: number,
-    tell: (index: number, picture: ImageBitmap) => void,
+    onPicture: (index: number, picture: ImageBitmap) => void,
   ): Promise<void> {
     const { track, seconds, facts } = opened()
     const width = Math.max(1, Math.round((height * facts.width) / facts.height))
@@ -92,7 +92,7 @@ const decoder = {
       sample.draw(canvas.getContext('2d')!, 0, 0, width, height)
       sample.close()
       const bitmap = canvas.transferToImageBitmap()
-      tell(index, Comlink.transfer(bitmap, [bitmap]))
+      onPicture(index, Comlink.transfer(bitmap, [bitmap]))
       await rest.over()
     }
   },

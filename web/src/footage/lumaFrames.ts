@@ -78,7 +78,7 @@ export async function wholeLuma(
   reader: FrameReader,
   frames: number[],
   orientation: Orientation,
-  tell: (share: number) => void,
+  onProgress: (share: number) => void,
 ): Promise<Plane[]> {
   const turning = new Turning(reader.facts, orientation)
   const planes: Plane[] = []
@@ -87,7 +87,7 @@ export async function wholeLuma(
   const take = async (frame: number, sample: VideoSample) => {
     planes.push(await turning.read(sample, whole, true))
     left.delete(frame)
-    tell(1 - left.size / frames.length)
+    onProgress(1 - left.size / frames.length)
   }
   for await (const { index, sample } of reader.through([...left])) await take(index, sample)
   // Where one can't be decoded the others are still to be had, one after the other.

@@ -107,7 +107,7 @@ const surveyor = {
   },
 
   /** Looks at a clip frame by frame; tells its progress from 0 to 1. */
-  async survey(from: Blob | string, tell: (share: number) => void): Promise<Survey> {
+  async survey(from: Blob | string, onProgress: (share: number) => void): Promise<Survey> {
     const { track, seconds, facts, input } = await openClip(from)
     const count = Math.min(seconds.length, MOST_FRAMES)
     const every = Math.max(1, Math.floor(count / CLOSE_LOOKS))
@@ -138,7 +138,7 @@ const surveyor = {
       if (differences.length >= count) break
       if (performance.now() - told > 200) {
         told = performance.now()
-        tell(differences.length / count)
+        onProgress(differences.length / count)
       }
       await rest.over()
     }

@@ -32,7 +32,7 @@ const sums = new Map<string, Promise<string>>()
 /** Returns how much of an upload has got through, from 0 to 1. */
 const shareOf = (id: string) => useUploads.getState()[id]?.share ?? 0
 
-function tell(id: string, state: UploadState | null): void {
+function setUploadState(id: string, state: UploadState | null): void {
   useUploads.setState((all) => {
     const { [id]: _, ...others } = all
     return state ? { ...others, [id]: state } : others
@@ -67,18 +67,18 @@ async function deliver(id: string): Promise<void> {
         }
         await waitingFiles.remove(id)
         sums.delete(waiting.id)
-        tell(id, null)
+        setUploadState(id, null)
         return
       } catch (error) {
         if (error instanceof RefusedError) {
           // Something went wrong on the way, or the server has forgotten the upload: begun anew.
           if (['sum-differs', 'no-upload'].includes(error.code)) await waitingFiles.setAddress(id, null)
-          else tell(id, { share: shareOf(id), failed: error.message })
+          else setUploadState(id, { share: shareOf(id), failed: error.message })
           // A full disk can have room again; what else is refused stays refused.
           if (useUploads.getState()[id]?.failed && error.status !== DISK_FULL) return
         } else if (!(error instanceof AwayError)) {
           const failed = `The video could not be read for its upload (${(error as Error).message}). Open it once more from where it is.`
-          tell(id, { share: shareOf(id), failed })
+          setUploadState(id, { share: shareOf(id), failed })
           return
         }
         // A line that brings something on its way each time is worth trying at once.
@@ -103,7 +103,7 @@ export const quiet = () =>
 async function send(waiting: WaitingFile): Promise<void> {
   const { investigation, id, file, name, kind, rate } = waiting
   const { share = 0, failed = null } = useUploads.getState()[investigation] ?? {}
-  tell(investigation, { share, failed })
+  setUploadState(investigation, { share, failed })
   // The sum is made while the file is on its way, once however often the connection breaks.
   const sum = sums.get(id) ?? sha256Of(file)
   sums.set(id, sum)
@@ -140,7 +140,7 @@ async function sendResumably({ investigation, file }: WaitingFile, known: string
       onUploadUrlAvailable: () => void waitingFiles.setAddress(investigation, sending.url),
       onProgress: (sent, all) => {
         listen()
-        tell(investigation, { share: all ? sent / all : 1, failed: null })
+        setUploadState(investigation, { share: all ? sent / all : 1, failed: null })
       },
       onSuccess: () => resolve(sending.url!),
       onError: (error) => reject(refusal(error as DetailedError)),

@@ -16,19 +16,19 @@ const DOINGS = ['pointerdown', 'pointermove', 'pointerup', 'wheel', 'keydown'] a
  */
 export function pauseWhileInteracting(hold: (milliseconds: number) => void): () => void {
   let told = Number.NEGATIVE_INFINITY
-  const tell = () => {
+  const onInteraction = () => {
     const now = performance.now()
     if (now - told < TOLD) return
     told = now
     hold(REST)
   }
   const onEvent = (event: Event) => {
-    if (event.type !== 'pointermove' || (event as PointerEvent).buttons !== 0) tell()
+    if (event.type !== 'pointermove' || (event as PointerEvent).buttons !== 0) onInteraction()
   }
   const options = { capture: true, passive: true }
   for (const doing of DOINGS) window.addEventListener(doing, onEvent, options)
   const unwatch = useWorkbench.subscribe((state, before) => {
-    if (state.frame !== before.frame) tell()
+    if (state.frame !== before.frame) onInteraction()
   })
   return () => {
     for (const doing of DOINGS) window.removeEventListener(doing, onEvent, options)

@@ -59,12 +59,13 @@ export class FollowRun {
         this.done++
         isOver = this.isStopped || this.bodies.length === 0
         if (isOver) break
-        if (performance.now() - this.lastNews > NEWS_MS && !this.isSending) void this.tell(frame.index, null)
+        if (performance.now() - this.lastNews > NEWS_MS && !this.isSending)
+          void this.report(frame.index, null)
         if (this.isPaused) await this.paused(frame.index)
       }
     } finally {
       // Where the footage can't be read any longer, too: what was found till then is not lost.
-      await this.tell(last(), null)
+      await this.report(last(), null)
     }
     return isOver || this.done === frames.length ? null : last()
   }
@@ -150,7 +151,7 @@ export class FollowRun {
   private ask(question: Question): Promise<Answer> {
     const answered = this.asking.then(async () => {
       const asked = performance.now()
-      void this.tell(question.frame, question)
+      void this.report(question.frame, question)
       const answer = await new Promise<Answer>((resolve) => {
         this.onAnswer = resolve
         if (this.isStopped) resolve({ kind: 'stop' })
@@ -164,7 +165,7 @@ export class FollowRun {
 
   private async paused(frame: number): Promise<void> {
     const began = performance.now()
-    void this.tell(frame, null)
+    void this.report(frame, null)
     await new Promise<void>((resolve) => {
       this.resume = resolve
     })
@@ -172,7 +173,7 @@ export class FollowRun {
   }
 
   /** Sends news; resolves once it has been taken in. Until then what is found is kept back. */
-  private async tell(frame: number, question: Question | null): Promise<void> {
+  private async report(frame: number, question: Question | null): Promise<void> {
     const { done, marks } = this
     const [first] = this.bodies
     const follower = first?.guided.follower

@@ -28,10 +28,12 @@ export function comparisonText(
   against: Exclude<Against, { kind: 'reading' }>,
 ): string {
   try {
-    const told = toldBy(investigation, against, reading.unit)
-    const { percent, standardErrors, bySize } = compare(reading, told.value, told.error)
+    const expected = expectedValue(investigation, against, reading.unit)
+    const { percent, standardErrors, bySize } = compare(reading, expected.value, expected.error)
     const beside =
-      against.kind === 'expression' ? ` It gives ${measurement(told.value, told.error, reading.unit)}.` : ''
+      against.kind === 'expression'
+        ? ` It gives ${measurement(expected.value, expected.error, reading.unit)}.`
+        : ''
     const sizes = bySize
       ? ` Sizes compared: ${reading.value < 0 ? 'the reading points along the negative axis' : 'the expected value has the other sign'}.`
       : ''
@@ -74,7 +76,7 @@ function toleranceText({ tolerance }: Investigation, percent: number | null): st
 export const unitFactor = (unit: string) => parseUnit(unit)?.factor ?? 1
 
 /** Returns what is expected, in a unit; throws an ExpressionError where it can't be told. */
-function toldBy(
+function expectedValue(
   investigation: Investigation,
   against: Exclude<Against, { kind: 'reading' }>,
   unit: string,
@@ -93,7 +95,7 @@ export function expectedOf(
 ): ExpectedValue | null {
   if (!against || against.kind === 'reading') return null
   try {
-    return toldBy(investigation, against, unit)
+    return expectedValue(investigation, against, unit)
   } catch (error) {
     if (error instanceof ExpressionError) return null
     throw error

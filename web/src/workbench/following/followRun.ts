@@ -89,7 +89,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
     if (isEnding || useWorkbench.getState().mode.kind !== 'follow') break
     set(({ doneBefore }) => ({ doneBefore: doneBefore + leg.frames.length }))
   }
-  if (isWhole) await tellEnd(session, marks, ids, frames)
+  if (isWhole) await reportEnd(session, marks, ids, frames)
   if (useWorkbench.getState().mode.kind !== 'follow') return
   workbench.leave()
   const next = afterwards as (() => void) | null
@@ -203,7 +203,7 @@ function marksBehind(
  * Says that following has come to its end, what told the places, and in how many frames a body was not found: the first
  * is one click away.
  */
-async function tellEnd(
+async function reportEnd(
   session: Session,
   { outlined }: FoundMarks,
   ids: string[],

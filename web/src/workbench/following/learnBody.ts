@@ -38,11 +38,11 @@ export async function learnBody(session: Session, frame: number, at: Point): Pro
   const learning = ++learnings
   const draft = by === 'template' ? outlineByContrast(investigation, frame, at) : null
   set({ phase: 'outlining', start: frame, share: null, draft, chosen: null })
-  const tellShare = (share: number) => set({ share })
+  const onProgress = (share: number) => set({ share })
   const remote = workerFor(from)
   // An outline, a reason why it can't be followed, or nothing to say.
   const learned: Outline | string | null = await (by === 'template'
-    ? remote.outline(from, frame, at, stillFrames(investigation), orientation, Comlink.proxy(tellShare))
+    ? remote.outline(from, frame, at, stillFrames(investigation), orientation, Comlink.proxy(onProgress))
     : remote.colour(from, frame, at, orientation, pictureSize(investigation))
   ).catch((error: Error) => error.message)
   const now = useWorkbench.getState().mode

@@ -159,14 +159,14 @@ function arrowLines(from: Point, tip: Point, colour: string): DrawnLine[] {
 export async function makeChronophotograph(
   from: Blob | string,
   task: ChronoTask,
-  tell: (share: number) => void,
+  onProgress: (share: number) => void,
 ): Promise<Blob | string> {
   const worker = new Worker(new URL('../../footage/chronophotograph.worker.ts', import.meta.url), {
     type: 'module',
     name: 'chronophotograph',
   })
   try {
-    return await Comlink.wrap<ChronoWorker>(worker).make(from, task, Comlink.proxy(tell))
+    return await Comlink.wrap<ChronoWorker>(worker).make(from, task, Comlink.proxy(onProgress))
   } finally {
     worker.terminate()
   }

@@ -60,7 +60,7 @@ export const LandmarkLane = memo(function LandmarkLane({
       xOf={xOf}
       size={size}
       draw={draw}
-      tell={(frame) => (frame === null ? '' : `frame ${frame}`)}
+      titleOf={(frame) => (frame === null ? '' : `frame ${frame}`)}
       choose={(frame) => {
         workbench.goTo(frame)
         workbench.select({ kind: 'landmark', landmark: id, frame })

@@ -155,7 +155,7 @@ export const Lane = memo(function Lane({
     for (const frame of drawnFrames(marked, body.marks, xOf, scale.width)) lay(frame, false)
     if (chosen !== null && body.marks[chosen]) lay(chosen, true)
   }
-  const tell = (frame: number | null, x: number) => {
+  const titleOf = (frame: number | null, x: number) => {
     const rest = rests.find(({ from, to }) => from === frame || (x >= xOf(from) && x <= xOf(to)))
     if (rest) return `rests from frame ${rest.from} to ${rest.until}`
     const broken = breaks.find((before) => Math.abs(beforeOf(before) - x) < 3)
@@ -216,7 +216,7 @@ export const Lane = memo(function Lane({
         width={scale.width}
         top={top}
         label={`Marks of ${body.name}: ${marked.length - followed} by hand, ${followed} followed`}
-        {...{ frames: marked, xOf, size, tell, choose, draw }}
+        {...{ frames: marked, xOf, size, titleOf, choose, draw }}
         depends={[body, used, clock, scale, chosen]}
       />
       <svg width={scale.width} height={LANE_HEIGHT} style={over} aria-label={`Questions about ${body.name}`}>

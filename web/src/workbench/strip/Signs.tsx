@@ -20,7 +20,7 @@ export function Signs({
   frames,
   xOf,
   size,
-  tell,
+  titleOf,
   choose,
   draw,
   depends,
@@ -31,7 +31,7 @@ export function Signs({
   frames: readonly number[]
   xOf: (frame: number) => number
   size: number
-  tell: (frame: number | null, x: number) => string
+  titleOf: (frame: number | null, x: number) => string
   choose: (frame: number) => void
   draw: (context: CanvasRenderingContext2D) => void
   depends: DependencyList
@@ -65,7 +65,7 @@ export function Signs({
       style={{ position: 'absolute', left: 0, top, width, height: LANE_HEIGHT }}
       onPointerMove={(event) => {
         const { x, frame } = under(event)
-        event.currentTarget.title = tell(frame, x)
+        event.currentTarget.title = titleOf(frame, x)
       }}
       onPointerDown={(event) => {
         const { frame } = under(event)

@@ -69,10 +69,10 @@ export function useSurveying(): void {
       if (useSurveyStore.getState().footage === footage && useSurveyStore.getState().survey) return
       useSurveyStore.setState({ ...START, footage })
       const known = await surveys.get(footage)
-      const tell = (progress: number) => {
+      const onProgress = (progress: number) => {
         if (!dropped) useSurveyStore.setState({ progress })
       }
-      const made = known ?? (await surveyor.survey(from, Comlink.proxy(tell)))
+      const made = known ?? (await surveyor.survey(from, Comlink.proxy(onProgress)))
       if (dropped) return
       useSurveyStore.setState({ survey: made, progress: 1 })
       if (!known) await surveys.put(footage, made)

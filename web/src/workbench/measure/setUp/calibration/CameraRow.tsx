@@ -34,7 +34,8 @@ export function CameraRow() {
   const path = cameraOf(investigation)
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
-  const tellsNothing = path !== null && landmarks.length >= needed && path.toReference(path.base + 1) === null
+  const isUndetermined =
+    path !== null && landmarks.length >= needed && path.toReference(path.base + 1) === null
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
   const isOff = proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still')
   return (
@@ -77,7 +78,7 @@ export function CameraRow() {
                 Add a landmark
               </Button>
             </HStack>
-            {tellsNothing && (
+            {isUndetermined && (
               <Text fontSize="13px" color="alarm">
                 These landmarks don’t tell what the camera did: they lie too close together, or are not seen
                 at the same time. Frames without them are left out.
