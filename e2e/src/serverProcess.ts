@@ -32,7 +32,7 @@ export class ServerProcess {
     return started
   }
 
-  /** A second server on the database and the footage folder of this one, which is to be stopped after it. */
+  /** Returns a second server on the database and the footage folder of this one, which is to be stopped after it. */
   async beside(): Promise<ServerProcess> {
     const { folder, footageFolder, database, env } = this
     const other = new ServerProcess(folder, footageFolder, database, await freePort(), env)

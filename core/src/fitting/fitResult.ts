@@ -101,9 +101,9 @@ export interface ColumnFit {
   loop: { x: number; y: number }[] | null
   /** Least radius of curvature of a path at the points, in standard errors of a point; null for a fit against time. */
   roomInBend: (() => number) | null
-  /** Standard error of the curve due to the marks. */
+  /** Returns the standard error of the curve due to the marks. */
   errorAt(place: number): number
-  /** Standard error of a new point about the curve: of the curve, and the scatter of the points. */
+  /** Returns the standard error of a new point about the curve: of the curve, and the scatter of the points. */
   predictionErrorAt(place: number): number
   /** Correlation matrix of the parameters due to the marks; NaN for a fixed one. */
   correlations: () => number[][]

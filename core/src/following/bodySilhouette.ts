@@ -132,12 +132,12 @@ export class BodySilhouette {
     }
   }
 
-  /** Whether most of what is behind the body at a place is known. */
+  /** Returns true if most of what is behind the body at a place is known. */
   private isBackgroundKnown(at: Point, halfWidth: number): boolean {
     return this.background !== null && knownShare(this.background, at, halfWidth) > KNOWN
   }
 
-  /** Whether the body has gone so far from where it was shown that other background is behind all of it. */
+  /** Returns true if the body has gone so far from where it was shown that other background is behind all of it. */
   private hasLeft(at: Point): boolean {
     return this.shown !== null && distance(at, this.shown.at) > REDRAWN.sizes * this.size
   }
@@ -189,12 +189,12 @@ export class BodySilhouette {
     else if (this.isTurned(matcher, turn) && matcher.offCentre < TURNED.offCentre) matcher.centre()
   }
 
-  /** Whether the template has turned since it was shown: one that has not has not slipped. */
+  /** Returns true if the template has turned since it was shown: one that has not has not slipped. */
   private mayHaveSlipped(turn: number): boolean {
     return Math.abs(turn) > TURNED.slightly
   }
 
-  /** Whether a round body has turned so far that its outline is a better witness than its template. */
+  /** Returns true if a round body has turned so far that its outline is a better witness than its template. */
   private isTurned(matcher: SilhouetteMatcher, turn: number): boolean {
     return !matcher.isElongated && Math.abs(turn) > TURNED.by
   }
@@ -246,12 +246,12 @@ export class BodySilhouette {
     this.byOutline = placedBy !== 'template'
   }
 
-  /** Whether what was taken for a streak has hardly been seen since. */
+  /** Returns true if what was taken for a streak has hardly been seen since. */
   isStreakInDoubt(inRow: number): boolean {
     return this.beforeStreak !== null && inRow < STREAK_PROVEN
   }
 
-  /** What was known before the body was taken for a streak; null where it was not, or nothing was known. */
+  /** Returns what was known before the body was taken for a streak; null where it was not, or nothing was known. */
   get solidMatcher(): SilhouetteMatcher | null {
     return this.beforeStreak?.matcher ?? null
   }
@@ -289,7 +289,7 @@ export class BodySilhouette {
     if (verdict === 'outline is wrong' && !isTurned) this.matcher = null
   }
 
-  /** Whether the silhouette may be brought to where the template has the point: that is smooth, and has not slipped. */
+  /** Returns true if the silhouette may be brought to where the template has the point: that is smooth, and has not slipped. */
   canAlign(matcher: SilhouetteMatcher, turn: number): boolean {
     return this.turning.isTemplateSmooth && !this.isTurned(matcher, turn)
   }

@@ -42,12 +42,12 @@ export class BodyTrack {
     this.lastTime = time
   }
 
-  /** Where the body was last seen, and its half width in pixels. */
+  /** Returns where the body was last seen, and its half width in pixels. */
   place(): Other {
     return { x: this.pose.x, y: this.pose.y, size: this.pose.scale * this.shape.size }
   }
 
-  /** Whether a body that was just missed may be so far from where it is expected since something knocked it away. */
+  /** Returns true if a body that was just missed may be so far from where it is expected since something knocked it away. */
   isSudden(at: Point, predicted: Prediction, radius: number): boolean {
     const farthest = AGAIN.sizes * this.place().size + AGAIN.steps * this.stepLength
     return this.misses <= AGAIN.soon && distance(at, predicted) < Math.min(radius / this.wide, farthest)
@@ -62,7 +62,7 @@ export class BodyTrack {
     return Math.min(120, this.shape.shutter * this.stepLength)
   }
 
-  /** How far around the predicted place the body is looked for, in pixels. */
+  /** Returns how far around the predicted place the body is looked for, in pixels. */
   radiusOf(predicted: Prediction, time: number): number {
     const seconds = Math.abs(time - this.lastTime)
     const step = Math.hypot(predicted.velocity.x, predicted.velocity.y) * seconds
@@ -71,13 +71,13 @@ export class BodyTrack {
     return Math.min(Math.max(this.picture.width, this.picture.height), Math.max(10, reach) * this.wide)
   }
 
-  /** Whether a place is outside the picture by more than an error. */
+  /** Returns true if a place is outside the picture by more than an error. */
   isOutside({ x, y }: Point, error: number): boolean {
     const { width, height } = this.picture
     return x < -error || y < -error || x > width + error || y > height + error
   }
 
-  /** Whether it was last seen so near to the border that it can have gone out since, whole or in part. */
+  /** Returns true if it was last seen so near to the border that it can have gone out since, whole or in part. */
   wasAtBorder(predicted: Prediction, time: number): boolean {
     const { x, y } = this.pose
     const seconds = Math.abs(time - this.lastTime)

@@ -180,7 +180,7 @@ export class ColourFollower implements Following {
     this.seen = { x: at.x, y: at.y }
   }
 
-  /** Where the body is looked for at a time, and what part of the frame that needs. */
+  /** Returns where the body is looked for at a time, and what part of the frame that needs. */
   reach(time: number): Reach {
     const predicted = this.predictor.at(time)
     const radius = this.radiusAt(time)
@@ -256,7 +256,7 @@ export class ColourFollower implements Following {
     this.misses = 0
   }
 
-  /** Rectangle of a frame that `show` needs. */
+  /** Returns the rectangle of a frame that `show` needs. */
   showReach(at: Point): Rect {
     return colourReach(at)
   }
@@ -300,7 +300,7 @@ export class ColourFollower implements Following {
     this.offset = { x: at.x - own.x, y: at.y - own.y }
   }
 
-  /** Share of the pixels around a blob, outside of it, that have its colour, too. */
+  /** Returns the share of the pixels around a blob, outside of it, that have its colour, too. */
   private around(plane: ColourPlane, { x, y }: Point, radius: number): number {
     let [alike, all] = [0, 0]
     const [near, far] = [1.6 * radius + 2, 2.6 * radius + 4]

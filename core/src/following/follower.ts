@@ -77,7 +77,7 @@ export class Follower implements Following {
     this.track.predictor.add(time, at)
   }
 
-  /** Where the body is looked for at a time, and what part of the frame that needs. */
+  /** Returns where the body is looked for at a time, and what part of the frame that needs. */
   reach(time: number): Reach {
     const predicted = this.track.predictor.at(time)
     const radius = this.track.radiusOf(predicted, time)
@@ -130,7 +130,7 @@ export class Follower implements Following {
     })
   }
 
-  /** What is found far from the predicted path after a long gap may be something else: a person is asked. */
+  /** Returns the decision, or asks a person if something was found far from the predicted path after a long gap. */
   private doubted(decision: Decision, { predicted }: Where): Decision {
     const { sighting } = decision
     if (sighting.kind !== 'found' || this.track.misses <= LONG_GONE.misses) return decision
@@ -207,7 +207,7 @@ export class Follower implements Following {
     }
   }
 
-  /** Whether it can be told by its outline where its template fails. */
+  /** Returns true if it can be told by its outline where its template fails. */
   get hasSilhouette(): boolean {
     return this.shape.matcher?.quality === 'full'
   }
@@ -245,12 +245,12 @@ export class Follower implements Following {
     this.track.misses = 0
   }
 
-  /** The template by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
+  /** Returns the template by which the body was found last, as it lay there: brightness, and how many pixels of the frame each has. */
   matched(): { plane: Plane; each: number } {
     return this.templates.rendered(this.track.pose)
   }
 
-  /** Rectangle of a frame that `show` needs. */
+  /** Returns the rectangle of a frame that `show` needs. */
   showReach(at: Point): Rect {
     return templateReach(at, this.shape.outline)
   }

@@ -59,7 +59,7 @@ export class Predictor {
     this.seen.push({ time, x: at.x, y: at.y })
   }
 
-  /** Where the body is expected at a time. There must have been at least one place. */
+  /** Returns where the body is expected at a time. There must have been at least one place. */
   at(time: number): Prediction {
     if (this.predicted?.time !== time) this.predicted = { time, prediction: this.foretold(time) }
     return this.predicted.prediction

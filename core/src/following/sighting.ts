@@ -54,7 +54,7 @@ export interface Following {
   reach(time: number): Reach
   widen(): void
   see(plane: Plane, time: number, others?: readonly Other[]): Sighting
-  /** Where the body was last seen, and how large it is: what others keep out of. */
+  /** Returns where the body was last seen, and how large it is: what others keep out of. */
   place(): Other
   show(plane: Plane, time: number, at: Point): void
   showReach(at: Point): Rect

@@ -178,7 +178,7 @@ export class SilhouetteMatcher {
     )
   }
 
-  /** Whether its turn is told by its shape. */
+  /** Returns true if its turn is told by its shape. */
   get isElongated(): boolean {
     return this.shape.axis !== null
   }
@@ -232,7 +232,7 @@ export class SilhouetteMatcher {
   }
 
   /**
-   * Whether what is at a place of the body's point is the background, where the body would differ from it. What rests may
+   * Returns true if what is at a place of the body's point is the background, where the body would differ from it. What rests may
    * have become background, but not where it differed from it when it was seen last.
    */
   isBackground(difference: Grid, at: Point, isMoving: boolean): boolean {

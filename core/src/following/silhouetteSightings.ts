@@ -40,7 +40,7 @@ export class SilhouetteSightings {
     private readonly learnSmear: (before: Before) => void,
   ) {}
 
-  /** What the silhouette says of what was found by the template: the same, something better, or that it is background. */
+  /** Returns what the silhouette says of what was found by the template: the same, something better, or that it is background. */
   compared(silhouette: SilhouetteMatcher, byTemplate: Decision, where: Where): Decision {
     const { plane, predicted } = where
     const { sighting } = byTemplate
@@ -83,7 +83,7 @@ export class SilhouetteSightings {
     return byShape ?? (found || sighting.kind === 'two' ? byTemplate : hidden)
   }
 
-  /** Where the silhouette finds the body, of which the template said nothing or something else; null if it does not. */
+  /** Returns where the silhouette finds the body, of which the template said nothing or something else; null if it does not. */
   private byShapeAlone(silhouette: SilhouetteMatcher, where: Where): Decision | null {
     const decision = this.fitted(silhouette, where)
     if (decision.sighting.kind !== 'found') return null
@@ -139,7 +139,7 @@ export class SilhouetteSightings {
   }
 
   /**
-   * A typical fit close to the expected place, if that is known so well that no rival could be as near to it; null if there
+   * Returns a typical fit close to the expected place, if that is known so well that no rival could be as near to it; null if there
    * is none. Much less of the frame has to be looked at for it.
    */
   private fittedNear(silhouette: SilhouetteMatcher, where: Where): { difference: Grid; fit: Fitted } | null {
@@ -215,7 +215,7 @@ export class SilhouetteSightings {
     return fit !== null && silhouette.certaintyOf(fit) > PARTLY.again
   }
 
-  /** Whether the shape that was taken for a streak crosses the direction of motion, as no streak does. */
+  /** Returns true if the shape that was taken for a streak crosses the direction of motion, as no streak does. */
   liesAcross(where: Where): boolean {
     const silhouette = this.shape.solidMatcher
     if (!silhouette) return false

@@ -218,7 +218,7 @@ export class TemplateMatcher {
       if (one && !isKnown(one)) one.smear = { x: smear.x / 2 ** one.level, y: smear.y / 2 ** one.level }
   }
 
-  /** The look as the body lies in a pose, in brightness, and how many pixels of the frame each of its pixels has. */
+  /** Returns the look as the body lies in a pose, in brightness, and how many pixels of the frame each of its pixels has. */
   rendered({ x, y, scale, turn }: Pose): { plane: Plane; each: number } {
     const each = 2 ** this.level
     const pose = { x: x / each, y: y / each, scale, turn }
@@ -237,7 +237,7 @@ export class TemplateMatcher {
     })
   }
 
-  /** A way in the frame's pixels, in those of the template. */
+  /** Returns a way in the frame's pixels, in those of the template. */
   private atLevel({ x, y }: Point): Point {
     return { x: x / 2 ** this.level, y: y / 2 ** this.level }
   }

@@ -17,7 +17,7 @@ export interface Axes {
 export interface SceneTransform {
   toScene(point: Point): Point
   toPicture(point: Point): Point
-  /** How far the scene point moves where the picture point moves. */
+  /** Returns how far the scene point moves where the picture point moves. */
   jacobian(point: Point): Matrix2
 }
 

@@ -200,7 +200,7 @@ class Copies {
     for (const one of this.made) Object.freeze(one)
   }
 
-  /** The record by frame that an object is; one that gets another key is none from then on. */
+  /** Returns the record by frame that an object is; one that gets another key is none from then on. */
   private draftOf(parent: Parent, key: string): DraftByFrame | undefined {
     const draft = this.byFrame.get(parent)
     if (!draft || isFrameKey(key)) return draft

@@ -37,7 +37,7 @@ export interface ColumnSample {
   /** How the values come from the numbers of all places; null where they are those, or follow from more than one. */
   map: LinearMap | null
   /**
-   * The least-squares polynomial of a degree through them, with errors that know which values share marks.
+   * Returns the least-squares polynomial of a degree through them, with errors that know which values share marks.
    *
    * @throws FitError where they can't carry it
    */

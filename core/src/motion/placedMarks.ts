@@ -64,7 +64,7 @@ export class PlacedMarks {
   }
 
   /**
-   * How a number goes with one of a row's errors, by its number, where it goes so with the place and the second place
+   * Returns how a number goes with one of a row's errors, by its number, where it goes so with the place and the second place
    * in the scene: by one standard error along x and y of the picture (0 and 1), and of the second point (2 and 3).
    */
   sensitivity(row: number, slopes: readonly number[], which: number): number {
@@ -82,7 +82,7 @@ export class PlacedMarks {
     return errorShares(this.frames, row, this.correlation)
   }
 
-  /** Standard error of a number that goes so with a row's place and second place. */
+  /** Returns the standard error of a number that goes so with a row's place and second place. */
   error(row: number, slopes: readonly number[]): number {
     let variance = 0
     for (let which = 0; which < slopes.length; which++) {

@@ -49,7 +49,7 @@ export class FitError extends Error {
     super(JSON.stringify(problem))
   }
 
-  /** Whether the points leave a parameter undetermined. */
+  /** Returns true if the points leave a parameter undetermined. */
   get isUndetermined(): boolean {
     return UNDETERMINED.includes(this.problem.code)
   }

@@ -39,7 +39,7 @@ export class QrFactor {
     return (most + 1) * (n + 2 * most)
   }
 
-  /** Whether all elements of R are finite. */
+  /** Returns true if all elements of R are finite. */
   get isFinite(): boolean {
     const { columns } = this.reflections
     for (let k = 0; k < this.p; k++)

@@ -114,7 +114,7 @@ export class CameraFollower {
     this.seen.roll.push(turnOf(this.whole))
   }
 
-  /** What the camera did over all frames; null where most of them don't tell. */
+  /** Returns what the camera did over all frames; null where most of them don't tell. */
   result(): CameraSurvey | null {
     if (this.steps < 2 || this.known < this.steps / 2) return null
     const reach = (values: number[]) => Math.max(...values) - Math.min(...values)

@@ -84,14 +84,14 @@ export class HostilePatches {
     })
   }
 
-  /** A copy of a document in which up to three things are changed, missing or one too many. */
+  /** Returns a copy of a document in which up to three things are changed, missing or one too many. */
   spoiltDocument(document: Investigation): unknown {
     let spoilt: unknown = document
     for (let times = 1 + this.whole(3); times > 0; times--) spoilt = this.spoilt(spoilt)
     return spoilt
   }
 
-  /** A path that follows what is there, and goes astray now and then; with what is at its end. */
+  /** Returns a path that follows what is there, and goes astray now and then; with what is at its end. */
   private place(document: Investigation): { path: string; there: unknown } {
     const steps: string[] = []
     let at: unknown = document
@@ -122,7 +122,7 @@ export class HostilePatches {
     return JSON.parse(`{${JSON.stringify(this.oddName())}:${JSON.stringify(this.one(ODD_TEXTS))}}`)
   }
 
-  /** A copy in which one thing is changed, missing or one too many. */
+  /** Returns a copy in which one thing is changed, missing or one too many. */
   private spoilt(value: unknown): unknown {
     if (typeof value === 'number')
       return this.chance(0.5) ? this.one(ODD_NUMBERS) : value * (this.random() - 0.5) * 4

@@ -10,7 +10,7 @@ export interface UsedFrames {
   list: number[]
   has(frame: number): boolean
   /**
-   * The frame in use that `steps` steps lead to from any frame (negative: back). From between two of
+   * Returns the frame in use that `steps` steps lead to from any frame (negative: back). From between two of
    * them the first step goes to the neighbour; beyond the ends it stays at the end.
    */
   step(frame: number, steps: number): number

@@ -148,7 +148,7 @@ export class BlobStore {
     return held && { sha256, size: held.size, type: await typeOf(path).catch(() => OTHER_TYPE) }
   }
 
-  /** An empty folder of its own for work on a file, which the converter may write to; whoever asked removes it. */
+  /** Returns an empty folder of its own for work on a file, which the converter may write to; whoever asked removes it. */
   async workFolder(name: string): Promise<string> {
     const folder = join(this.folder, 'incoming', this.server, name)
     await rm(folder, { recursive: true, force: true })

@@ -154,7 +154,7 @@ export class Conversions {
     await this.enqueue([id])
   }
 
-  /** How the newest conversion of an investigation stands; null where it has none. */
+  /** Returns how the newest conversion of an investigation stands; null where it has none. */
   async of(investigation: string): Promise<ConversionAnswer | null> {
     const row = await this.newest(investigation)
     if (!row) return null

@@ -124,7 +124,7 @@ export class Uploads {
     )
   }
 
-  /** Path of an upload that is complete, or null. */
+  /** Returns the path of an upload that is complete, or null. */
   async finished(id: string): Promise<string | null> {
     const path = join(this.folder, id)
     const upload = await this.tus.datastore.getUpload(id).catch(() => null)

@@ -61,7 +61,7 @@ export class Documents {
   ) {}
 
   /**
-   * The document at the version that a row states.
+   * Returns the document at the version that a row states.
    *
    * @throws NewerDocumentError, or a RangeError where what is stored can't be read
    */
@@ -91,12 +91,12 @@ export class Documents {
     this.kept.set(id, { id, owner_id, version, updated_at, document, isStoredForm })
   }
 
-  /** What is in memory of an investigation: it can be out of date. */
+  /** Returns what is in memory of an investigation: it can be out of date. */
   inMemory(id: string): Kept | undefined {
     return this.kept.get(id)
   }
 
-  /** The newest snapshot up to a version, as it is stored: in whatever form it was written. */
+  /** Returns the newest snapshot up to a version, as it is stored: in whatever form it was written. */
   private async snapshot(id: string, version: number): Promise<{ document: Investigation; version: number }> {
     const snapshot: { text: string; version: number } = await this.database('snapshots')
       .where({ investigation_id: id })
@@ -147,7 +147,7 @@ export class Documents {
       .delete()
   }
 
-  /** Everything that is stored of an investigation, as it is stored. */
+  /** Returns everything that is stored of an investigation, as it is stored. */
   async stored(id: string): Promise<{ snapshots: object[]; revisions: object[] }> {
     const of = { investigation_id: id }
     return {
@@ -159,7 +159,7 @@ export class Documents {
     }
   }
 
-  /** The newest version that can be read, of an investigation whose newest one can't; null where none can. */
+  /** Returns the newest version that can be read, of an investigation whose newest one can't; null where none can. */
   async lastReadable({ id, version }: Standing): Promise<Omit<Version, 'isStoredForm'> | null> {
     const snapshots: { document: Investigation; version: number }[] = await this.database('snapshots')
       .where({ investigation_id: id })

@@ -112,7 +112,7 @@ export class InvestigationStore {
     }
   }
 
-  /** The newest document; a Problem where it can't be read. */
+  /** Returns the newest document; a Problem where it can't be read. */
   private async read(row: Standing): Promise<Version> {
     try {
       return await this.documents.read(row)
@@ -278,7 +278,7 @@ export class InvestigationStore {
     return now
   }
 
-  /** Everything that is stored of an investigation, also where it can't be read. */
+  /** Returns everything that is stored of an investigation, also where it can't be read. */
   async stored(person: Person, id: string): Promise<object> {
     const { version, title } = await this.row(person, 'see', id)
     return { id, title, version, ...(await this.documents.stored(id)) }

@@ -11,7 +11,7 @@ export interface PartedRecord extends Record<(typeof LISTS)[number], string[]> {
 
 /** Where records and parts are kept. */
 export interface PartStore {
-  /** The record of an investigation and all its parts; a whole record where it was written before there were parts. */
+  /** Returns the record of an investigation and all its parts; a whole record where it was written before there were parts. */
   read(id: string): Promise<{ record: PartedRecord | LocalRecord | undefined; parts: Map<string, unknown> }>
   /** Writes a record, adds parts and removes others, all or nothing. */
   write(id: string, record: PartedRecord, added: Map<string, unknown>, removed: string[]): Promise<void>

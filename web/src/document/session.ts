@@ -299,7 +299,7 @@ export class Session {
     this.keep()
   }
 
-  /** The document as it is now, with all edits of this browser. */
+  /** Returns the document as it is now, with all edits of this browser. */
   get document(): Investigation {
     return this.store.getState().document
   }

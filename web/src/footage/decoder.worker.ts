@@ -46,7 +46,7 @@ const decoder = {
     }
   },
 
-  /** Whether the clip's first frame can be decoded: what begins with damage often can't be, though its index is sound. */
+  /** Returns true if the clip's first frame can be decoded: what begins with damage often can't be, though its index is sound. */
   async beginsSound(): Promise<boolean> {
     const { track, seconds } = opened()
     try {
@@ -102,7 +102,7 @@ const decoder = {
     rest.hold(milliseconds)
   },
 
-  /** A small JPEG of a frame, for the list of investigations. */
+  /** Returns a small JPEG of a frame, for the list of investigations. */
   async poster(index: number): Promise<Blob | null> {
     return (await still(index, 640))?.convertToBlob({ type: 'image/jpeg', quality: 0.8 }) ?? null
   },

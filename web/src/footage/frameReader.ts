@@ -60,7 +60,7 @@ export class FrameReader {
     }
   }
 
-  /** One frame by itself, to be closed by whoever asked; null where it can't be decoded. */
+  /** Returns one frame by itself, to be closed by whoever asked; null where it can't be decoded. */
   async single(index: number): Promise<VideoSample | null> {
     const read = await this.reader.single(index)
     return read && this.sampleOf(read)

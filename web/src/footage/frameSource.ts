@@ -94,7 +94,7 @@ export class FrameSource {
     throw new DOMException('', 'EncodingError')
   }
 
-  /** How many pictures before a decoded one are kept for steps back: what is copied out costs time, so not all that fit. */
+  /** Returns how many pictures before a decoded one are kept for steps back: what is copied out costs time, so not all that fit. */
   private roomBefore(): number {
     const { width, height } = this.clip.facts
     return Math.min(KEEP_BEFORE, Math.floor(this.mostBytes / 2 / (width * height * 1.5)))

@@ -78,7 +78,7 @@ export class Pictures {
     return this.kept.get(index)
   }
 
-  /** Why a frame has no picture, for the person. */
+  /** Returns why a frame has no picture, for the person. */
   failure(index: number): string | null {
     return this.failures.get(index) ?? null
   }
@@ -103,7 +103,7 @@ export class Pictures {
     this.ask()
   }
 
-  /** How many stills there are, from the first frame on. */
+  /** Returns how many stills there are, from the first frame on. */
   get stillCount(): number {
     return this.stills.size
   }
@@ -191,7 +191,7 @@ export class Pictures {
     for (const listener of this.listeners) listener()
   }
 
-  /** The frame farthest from the current one of those that can be given up. */
+  /** Returns the frame farthest from the current one of those that can be given up. */
   private farthest(): number | null {
     let farthest: number | null = null
     let distance = 0

@@ -119,7 +119,7 @@ const reader = {
     runs.set(run, decoded(frames))
   },
 
-  /** The next frame of a run; null after the last one. */
+  /** Returns the next frame of a run; null after the last one. */
   async next(run: number): Promise<ReadFrame | null> {
     const { value } = (await runs.get(run)?.next()) ?? {}
     return value ? handOver(value) : null
@@ -131,7 +131,7 @@ const reader = {
     await ended?.return()
   },
 
-  /** One frame by itself; null where it can't be decoded. */
+  /** Returns one frame by itself; null where it can't be decoded. */
   async single(index: number): Promise<ReadFrame | null> {
     const read = await single(index)
     return read && handOver(read)

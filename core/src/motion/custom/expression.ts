@@ -17,7 +17,7 @@ export interface Expression {
   /** Returns its value and gradient for values of the names, in their order. */
   evaluate(values: readonly number[]): Dual
   /**
-   * The dimension of what it gives, by those of its names. Angles count as pure numbers, but where nothing else is left.
+   * Returns the dimension of what it gives, by those of its names. Angles count as pure numbers, but where nothing else is left.
    *
    * @throws ExpressionError where unlike things are added, or a function is asked for something that has a unit
    */

@@ -10,7 +10,7 @@ export interface DerivativeMethod {
   exact: number
   /** Whether how it derives depends on the values themselves, and not on their times alone. */
   readsValues: boolean
-  /** What it does, in one line, with its window. */
+  /** Returns what it does, in one line, with its window. */
   explain(derivation: Derivation): string
   /**
    * Velocity (order 1) or acceleration (order 2) at the points of a motion.

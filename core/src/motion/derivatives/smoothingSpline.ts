@@ -69,7 +69,7 @@ class Spline {
     return sum
   }
 
-  /** The quadratic B-spline of unit area on the points j to j + 3. */
+  /** Returns the quadratic B-spline of unit area on the points j to j + 3. */
   private basis(j: number, s: number): number {
     const { u } = this
     const [a, b, c, d] = [u[j], u[j + 1], u[j + 2], u[j + 3]]
@@ -80,7 +80,7 @@ class Spline {
     return (whole * (d - s) ** 2) / ((d - b) * (d - c))
   }
 
-  /** The equations' factors: unit lower triangle (three below the diagonal) and diagonal, by Cholesky without roots. */
+  /** Returns the equations' factors: unit lower triangle (three below the diagonal) and diagonal, by Cholesky without roots. */
   factors(lambda: number): Factors {
     const n = this.count
     const lower = Array.from({ length: n }, () => new Float64Array(BAND + 1))
@@ -159,7 +159,7 @@ class Spline {
   }
 
   /**
-   * How the derivative at a point comes from the values: the first point that counts, and a coefficient for each
+   * Returns how the derivative at a point comes from the values: the first point that counts, and a coefficient for each
    * from there on. The three-point formula on the spline's own values, and what f‴ adds to it (Peano's kernel), is
    * exact; what lies far away has next to no influence and is left out.
    */
