@@ -1,6 +1,4 @@
 import { API } from '@apokinema/core/api'
-import { PackedError } from '@apokinema/core/formats'
-import { packedProblemText } from '@apokinema/words/packed'
 import {
   Box,
   Button,
@@ -69,10 +67,10 @@ export function InvestigationsPage() {
     void isZip(file).then(async (zip) => {
       if (zip) {
         // What reads investigations out of ZIPs is fetched only by who has one.
-        const { unpacked } = await import('./packed.ts')
+        const { unpacked, whyNotUnpacked } = await import('./packed.ts')
         const found = await unpacked(file).catch((error: Error) => error)
         if (found instanceof Error) {
-          setRefused(found instanceof PackedError ? packedProblemText(found.problem) : found.message)
+          setRefused(whyNotUnpacked(found))
           return
         }
         if (found) {

@@ -1,11 +1,10 @@
-import { PACKED_ENTRY, PackedError, packedTexts } from '@apokinema/core/formats'
+import { PACKED_ENTRY, packedTexts } from '@apokinema/core/formats'
 import { edit, edits, newInvestigation } from '@apokinema/core/investigation'
 import { randomSource } from '@apokinema/core/random'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
-import { packedProblemText } from '@apokinema/words/packed'
 import { strToU8, zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
-import { unpacked } from './packed.ts'
+import { unpacked, whyNotUnpacked } from './packed.ts'
 
 const { document } = edit(
   newInvestigation('Net float'),
@@ -112,9 +111,7 @@ describe('an investigation in one file', () => {
         await unpacked(new Blob([new Uint8Array(bytes)]))
         read++
       } catch (error) {
-        const said =
-          error instanceof PackedError ? packedProblemText(error.problem) : (error as Error).message
-        expect(said).toMatch(/^[A-Z“].*\.$/s)
+        expect(whyNotUnpacked(error as Error)).toMatch(/^[A-Z“].*\.$/s)
         refused++
       }
     }

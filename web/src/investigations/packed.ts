@@ -1,4 +1,5 @@
 import { PACKED_ENTRY, PackedError, type PackedInvestigation, readPacked } from '@apokinema/core/formats'
+import { packedProblemText } from '@apokinema/words/packed'
 import { BlobReader, BlobWriter, configure, type FileEntry, TextWriter, ZipReader } from '@zip.js/zip.js'
 
 /** Characters that the description of an investigation may unpack to: more than any that was made here. */
@@ -54,4 +55,9 @@ const HEADER = 30
 
 function damaged(): never {
   throw new PackedError({ code: 'zip-damaged' })
+}
+
+/** Returns why an investigation could not be read out of a ZIP, in a sentence. */
+export function whyNotUnpacked(error: Error): string {
+  return error instanceof PackedError ? packedProblemText(error.problem) : error.message
 }
