@@ -78,8 +78,8 @@ export function knownValues(
   )
   return [
     ...readings,
-    ...numbers.map((number) =>
-      alone(number.name, number.what, number, `stated ${commonError.named(number.name)}`),
+    ...numbers.map((number, index) =>
+      alone(number.name, number.what, number, `stated ${commonError.knownNumber(index)}`),
     ),
     ...masses,
     alone(

@@ -63,14 +63,12 @@ export function errorNumber(body: number, frame: number, which: number): number 
 export const frameOfError = (error: number) =>
   error < 0 ? -1 : Math.floor(error / ERRORS_PER_MARK) % MOST_FRAMES
 
-/** Numbers of errors that belong to no mark and that many values share: of masses, of g, of constants by name. */
+/**
+ * Numbers of errors that belong to no mark and that many values share: of masses, by the body's number; of g; of known numbers,
+ * by their index in `knownNumbers`.
+ */
 export const commonError = {
   freeFall: -1,
   mass: (body: number) => -2 - 2 * body,
-  named: (name: string) => {
-    const known = named.get(name) ?? -3 - 2 * named.size
-    named.set(name, known)
-    return known
-  },
+  knownNumber: (index: number) => -3 - 2 * index,
 }
-const named = new Map<string, number>()

@@ -67,7 +67,7 @@ function tried(make: () => DerivedQuantity): CustomDefinition {
 type Meaning =
   | { kind: 'column'; id: string; dimension: Dimension }
   | { kind: 'mass' | 'g'; dimension: Dimension }
-  | { kind: 'number'; number: KnownNumber; dimension: Dimension }
+  | { kind: 'number'; number: KnownNumber; index: number; dimension: Dimension }
 
 /** @param within own quantities that are being defined by this one, outermost first */
 function define(context: Context, id: string, own: CustomQuantity, within: string[]): DerivedQuantity {
@@ -123,7 +123,7 @@ function evaluated(expression: Expression, meanings: Meaning[], factor: number):
       if (meaning.kind === 'mass') return [[commonError.mass(constants.number), by * constants.massError]]
       if (meaning.kind === 'g') return [[commonError.freeFall, by * constants.gError]]
       if (meaning.kind === 'number')
-        return [[commonError.named(meaning.number.name), by * meaning.number.error]]
+        return [[commonError.knownNumber(meaning.index), by * meaning.number.error]]
       return []
     })
     return {
@@ -147,7 +147,8 @@ function meaningOf(context: Context, name: string, within: string[]): Meaning {
       throw new ExpressionError({ code: 'circular', name, isDirect: within.length === 1 })
     return { kind: 'column', id, dimension: define(context, id, other, within).dimension }
   }
-  const number = numbers().find((one) => one.name === name)
-  if (number) return { kind: 'number', number, dimension: number.dimension }
-  throw new ExpressionError({ code: 'unknown-name', name })
+  const index = numbers().findIndex((one) => one.name === name)
+  if (index === -1) throw new ExpressionError({ code: 'unknown-name', name })
+  const number = numbers()[index]
+  return { kind: 'number', number, index, dimension: number.dimension }
 }
