@@ -66,6 +66,38 @@ describe('calculations', () => {
     expect([nothing.value, nothing.error]).toEqual([0, 0])
   })
 
+  it('know which constant a custom quantity rests on: it cancels with itself and with no other', () => {
+    const quantity = '00000000-0000-4000-8000-0000000000b1'
+    const document = edit(marked(3), (draft) => {
+      draft.constants = {
+        [ID(7)]: { order: 0, name: 'k1', value: 2, error: 0.2, unit: '' },
+        [ID(8)]: { order: 1, name: 'k2', value: 5, error: 1.5, unit: '' },
+      }
+      draft.quantities[quantity] = {
+        order: 0,
+        name: 'scaled velocity',
+        symbol: 'q',
+        expression: 'k2*vy',
+        unit: 'm/s',
+      }
+      edits.setCalculation(ID(1), plain('k', 'k_1/k2', 'm/s²'))(draft)
+      edits.setCalculation(ID(2), plain('l', 'k_1/k1', 'm/s²'))(draft)
+    }).document
+    const table = analyse(document).table(THROWN.body)
+    const range = { from: 0, to: 1000 }
+    const scaled = fitColumn(table, quantity, range, { model: 'uniform' })
+    const unscaled = fitColumn(table, 'vy', range, { model: 'uniform-acceleration' })
+    const known = knownValues(document, analyse(document).numbers(), [{ number: 1, fits: [[scaled]] }])
+    const [byItself, byAnother] = calculateAll(document, known).map(({ result }) => result!)
+    const { value, error } = unscaled.reading
+    expect(byItself.value / value).toBeCloseTo(1, 9)
+    expect(byItself.error / error).toBeCloseTo(1, 6)
+    expect(byAnother.error / Math.abs(byAnother.value)).toBeCloseTo(
+      Math.hypot(error / value, 0.2 / 2, 1.5 / 5),
+      4,
+    )
+  })
+
   it('state an error that is the spread over repeats: of the ratio of two readings of the same marks', () => {
     const found: number[] = []
     let stated = 0
