@@ -4,11 +4,10 @@ import { type Graph, type Investigation, inOrder } from '../investigation/index.
 import {
   type CustomDefinition,
   CustomDefinitions,
-  composeScene,
-  type InvestigationScene,
   type KnownNumber,
   knownNumbers,
   type MotionTable,
+  motionScales,
   once,
   type QuantityInfo,
   quantityInfo,
@@ -16,6 +15,7 @@ import {
   type TableSettings,
   tablesOf,
 } from '../motion/index.ts'
+import { composeScene, type InvestigationScene } from '../scene/index.ts'
 import { type GraphFit, GraphFits } from './graphFits.ts'
 
 /** Settings of a table, with the axes in which it is measured. */
@@ -68,7 +68,8 @@ export class Analysis {
    */
   scene(axes: string | null = null): InvestigationScene {
     const { scenes } = this.computed
-    const scene = scenes.get(axes) ?? composeScene(this.document, axes)
+    const scene =
+      scenes.get(axes) ?? composeScene(this.document, axes, (pixels) => motionScales(this.document, pixels))
     scenes.set(axes, scene)
     return scene
   }

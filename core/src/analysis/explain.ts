@@ -8,8 +8,9 @@ import {
   type Refit,
 } from '../fitting/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
-import { clockOf, ExpressionError, type Range, referenceReports } from '../motion/index.ts'
+import { ExpressionError, type Range } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
+import { clockOf, referenceReports } from '../scene/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { parseUnit } from '../units/index.ts'
 import { analyse } from './analyse.ts'

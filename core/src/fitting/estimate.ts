@@ -1,5 +1,5 @@
 import type { ScaleErrorSource } from '../geometry/index.ts'
-import type { AxesError } from '../motion/index.ts'
+import type { AxesError } from '../scene/index.ts'
 import { studentQuantile } from './student.ts'
 
 /** Source of a part of an error. */

@@ -1,5 +1,4 @@
 import {
-  type CalibrationParameter,
   type Column,
   ErrorSensitivity,
   frameOfError,
@@ -19,6 +18,7 @@ import {
   pickRows,
   type Whiten,
 } from '../regression/index.ts'
+import type { CalibrationParameter } from '../scene/index.ts'
 import type { ErrorSource } from './estimate.ts'
 
 /** A shared error: the change of all n values of a sample by one standard error of it. */

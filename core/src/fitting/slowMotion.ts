@@ -1,5 +1,6 @@
 import { axesOf, type Investigation } from '../investigation/index.ts'
-import { clockOf, type QuantityInfo } from '../motion/index.ts'
+import type { QuantityInfo } from '../motion/index.ts'
+import { clockOf } from '../scene/index.ts'
 import { COMMON_CAPTURE_RATES } from '../time/index.ts'
 import { metresWithin } from '../units/index.ts'
 import { STANDARD_GRAVITY } from './expected.ts'

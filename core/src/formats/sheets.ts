@@ -1,7 +1,8 @@
 import { analyse } from '../analysis/index.ts'
 import { relativeScaleError } from '../geometry/index.ts'
 import { axesOf, type Investigation, inOrder } from '../investigation/index.ts'
-import { clockOf, type DataTable, DERIVATIVES } from '../motion/index.ts'
+import { type DataTable, DERIVATIVES } from '../motion/index.ts'
+import { clockOf } from '../scene/index.ts'
 import { angleMeasurement, measurement } from '../units/index.ts'
 import { hasErrors, headOf } from './csv.ts'
 

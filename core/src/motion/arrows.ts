@@ -1,6 +1,6 @@
 import { applied, inverse, type Point } from '../geometry/index.ts'
+import type { InvestigationScene } from '../scene/index.ts'
 import { metresIn, significant, withUnit } from '../units/index.ts'
-import type { InvestigationScene } from './investigationScene.ts'
 import type { MotionTable } from './motionTable.ts'
 
 /** Vectors that are drawn on the picture, and the columns that they are made of. */

@@ -1,6 +1,6 @@
 import { applied } from '../geometry/index.ts'
 import { axesOf, type Body, type Investigation } from '../investigation/index.ts'
-import type { InvestigationScene } from './investigationScene.ts'
+import type { InvestigationScene } from '../scene/index.ts'
 import type { BodyConstants } from './quantities/index.ts'
 
 const STRAIGHT_DOWN = -Math.PI / 2

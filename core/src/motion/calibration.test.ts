@@ -4,8 +4,8 @@ import { fitColumn, fitPath, halfWidth } from '../fitting/index.ts'
 import { directionInPicture, type Point, type Similarity, similarityStep } from '../geometry/index.ts'
 import { axesOf, edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
+import { referenceReports } from '../scene/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { referenceReports } from './index.ts'
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 const STAFF = id(2)

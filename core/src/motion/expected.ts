@@ -1,9 +1,8 @@
 import { Predictor } from '../following/index.ts'
 import type { Point } from '../geometry/index.ts'
 import { framesInUse, framesOf, type Investigation } from '../investigation/index.ts'
-import { clockOf } from './clockOf.ts'
-import type { InvestigationScene } from './investigationScene.ts'
-import { placeIn } from './sceneOf.ts'
+import type { InvestigationScene } from '../scene/index.ts'
+import { clockOf, placeIn } from '../scene/index.ts'
 
 /** Marks that tell where the next one is expected. */
 const BACK = 6

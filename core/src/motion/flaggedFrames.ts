@@ -1,6 +1,6 @@
 import { type Body, type ById, type Footage, type Investigation, inOrder } from '../investigation/index.ts'
+import { clockOf } from '../scene/index.ts'
 import { type FrameTimes, median, unevenFrames } from '../time/index.ts'
-import { clockOf } from './clockOf.ts'
 import { markErrorOf, speedPerFrame } from './markError.ts'
 
 /** Kept by the bodies, which every edit of a mark replaces; with them the footage that was judged. */

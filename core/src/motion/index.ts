@@ -7,12 +7,8 @@ export {
   VECTOR_KINDS,
   type VectorKind,
 } from './arrows.ts'
-export type { AxesError } from './axesErrors.ts'
-export { type CameraErrors, cameraErrors } from './cameraErrors.ts'
-export { clockOf, type InvestigationClock } from './clockOf.ts'
 export { type ColumnSample, columnSample, pointsIn, type Range } from './columnSample.ts'
 export {
-  type CalibrationParameter,
   type Column,
   type ColumnNote,
   type MissingValue,
@@ -58,12 +54,10 @@ export {
 export { commonError, ErrorSensitivity, frameOfError } from './errorSensitivity.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
-export type { InvestigationScene } from './investigationScene.ts'
 export { TYPICAL_CORRELATION } from './markCorrelation.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
+export { motionScales } from './motionScales.ts'
 export { type MotionTable, type TableSettings, tablesOf } from './motionTable.ts'
-export { type PlaneReport, planeReport } from './planeReport.ts'
-export { type ProbeReading, probeReading } from './probes.ts'
 export {
   alongLine,
   type CustomDefinition,
@@ -76,15 +70,7 @@ export {
   type QuantityInfo,
   quantitiesOf,
 } from './quantities/index.ts'
-export { type ReferenceReport, referenceReports } from './referenceReports.ts'
 export { type RoundTime, roundTimes } from './roundTimes.ts'
-export {
-  cameraOf,
-  composeScene,
-  lensFitOf,
-  lensOf,
-  placeIn,
-} from './sceneOf.ts'
 export { shownTable } from './shownTable.ts'
 export { afterOscillations, turningPoints } from './swings.ts'
 export { diagnoseTrack, type Outlier, type TrackDiagnosis } from './trackDiagnosis.ts'

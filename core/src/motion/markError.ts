@@ -1,7 +1,7 @@
 import { meanPlacingError, type Point, USUAL_PLACING } from '../geometry/index.ts'
 import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
+import { clockOf } from '../scene/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
-import { clockOf } from './clockOf.ts'
 import { differenceVariance, followedCorrelation } from './markCorrelation.ts'
 
 /** Marks are kept to the quarter pixel that keys move them by. */

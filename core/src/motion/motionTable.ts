@@ -9,16 +9,14 @@ import {
   type Mark,
   pictureSize,
 } from '../investigation/index.ts'
+import type { AxesError, InvestigationScene } from '../scene/index.ts'
+import { type CameraErrors, cameraErrors, clockOf, type InvestigationClock } from '../scene/index.ts'
 import { rowDelay, type UsedFrames } from '../time/index.ts'
 import type { LengthUnit } from '../units/index.ts'
-import type { AxesError } from './axesErrors.ts'
 import { bodyConstants } from './bodyConstants.ts'
-import { type CameraErrors, cameraErrors } from './cameraErrors.ts'
-import { clockOf, type InvestigationClock } from './clockOf.ts'
 import { type Column, once } from './columns/column.ts'
 import type { CustomLookup } from './columns/columnContext.ts'
 import { Columns } from './columns/columns.ts'
-import type { InvestigationScene } from './investigationScene.ts'
 import { markErrors } from './markError.ts'
 import { PlacedMarks } from './placedMarks.ts'
 

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { analyse } from '../analysis/index.ts'
 import { axesOf, edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
+import type { CalibrationParameter } from '../scene/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import type { CalibrationParameter } from './index.ts'
 
 const ID = '00000000-0000-4000-8000-0000000000ff'
 

@@ -3,8 +3,9 @@ import { analyse, readoutEffect } from '../analysis/index.ts'
 import { type Estimate, fitColumn, slowMotionHint } from '../fitting/index.ts'
 import { edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
+import { clockOf } from '../scene/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { clockOf, flaggedFrames, markErrorOf } from './index.ts'
+import { flaggedFrames, markErrorOf } from './index.ts'
 
 const change = (document: Investigation, ...recipes: Recipe[]) =>
   recipes.reduce((at, recipe) => edit(at, recipe).document, document)

@@ -1,6 +1,6 @@
 import { API } from '@apokinema/core/api'
 import { framesInUse } from '@apokinema/core/investigation'
-import { clockOf } from '@apokinema/core/motion'
+import { clockOf } from '@apokinema/core/scene'
 import { frameCount } from '@apokinema/core/time'
 import {
   createContext,

@@ -7,15 +7,8 @@ import {
   type Mark,
   pictureSize,
 } from '@apokinema/core/investigation'
-import {
-  arrowsOf,
-  clockOf,
-  placeIn,
-  roundTimes,
-  scaleArrow,
-  VECTOR_KINDS,
-  type VectorKind,
-} from '@apokinema/core/motion'
+import { arrowsOf, roundTimes, scaleArrow, VECTOR_KINDS, type VectorKind } from '@apokinema/core/motion'
+import { clockOf, placeIn } from '@apokinema/core/scene'
 import { fixed } from '@apokinema/core/units'
 import { useInvestigationExcept } from '../document/SessionContext.tsx'
 import { BODY_PAINT } from '../theme/system.ts'

@@ -19,7 +19,8 @@ import {
   type Turn,
   turnedDirection,
 } from '@apokinema/core/investigation'
-import { pictureVelocity, placeIn } from '@apokinema/core/motion'
+import { pictureVelocity } from '@apokinema/core/motion'
+import { placeIn } from '@apokinema/core/scene'
 import { type ReadoutDirection, readoutOfEdge } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { notify } from '../common/messages.tsx'

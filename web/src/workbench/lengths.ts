@@ -1,4 +1,4 @@
-import type { ProbeReading } from '@apokinema/core/motion'
+import type { ProbeReading } from '@apokinema/core/scene'
 import { fixed, type LengthName, measurement, metresIn, significant, withUnit } from '@apokinema/core/units'
 
 /** Returns a length as it is shown: in the investigation's unit, with digits enough for a picture. */

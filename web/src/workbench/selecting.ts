@@ -17,7 +17,7 @@ import {
   type PlacedPoint,
   type Plane,
 } from '@apokinema/core/investigation'
-import { placeIn } from '@apokinema/core/motion'
+import { placeIn } from '@apokinema/core/scene'
 import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { isLocked, originSeen } from './calibrating.ts'

@@ -1,5 +1,6 @@
 import type { Body, Investigation } from '@apokinema/core/investigation'
-import { clockOf, diagnoseTrack, type TrackDiagnosis } from '@apokinema/core/motion'
+import { diagnoseTrack, type TrackDiagnosis } from '@apokinema/core/motion'
+import { clockOf } from '@apokinema/core/scene'
 import * as Comlink from 'comlink'
 import { useEffect } from 'react'
 import { openedState } from '../document/openedState.ts'

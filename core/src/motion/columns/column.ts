@@ -1,5 +1,6 @@
 import type { Derivation } from '../../investigation/index.ts'
 import type { LinearMap } from '../../regression/index.ts'
+import { CALIBRATION_PARAMETERS, type CalibrationParameter } from '../../scene/index.ts'
 import type { Dimension } from '../../units/index.ts'
 import type { ExpressionProblem } from '../custom/expressionError.ts'
 import type { Scatter } from '../derivatives/index.ts'
@@ -62,13 +63,6 @@ export interface Column {
   /** Returns ∂value/∂parameter for a parameter of the calibration (lazy); NaN where there is no value. */
   calibrationSensitivities: CalibrationSensitivities
 }
-
-/**
- * Parameters of the calibration that all values depend on: logarithms of the length scale and of the time scale, x and y of
- * the axes' origin in the picture (px), tilt of the axes, and direction of gravity (rad).
- */
-const CALIBRATION_PARAMETERS = ['length', 'time', 'originX', 'originY', 'tilt', 'gravity'] as const
-export type CalibrationParameter = (typeof CALIBRATION_PARAMETERS)[number]
 
 export type CalibrationSensitivities = Record<CalibrationParameter, () => Float64Array>
 

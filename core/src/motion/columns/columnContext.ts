@@ -1,14 +1,13 @@
 import type { Derivation } from '../../investigation/index.ts'
 import type { LinearMap } from '../../regression/index.ts'
+import type { AxesInScene, CalibrationParameter } from '../../scene/index.ts'
 import { type LengthUnit, unitOf } from '../../units/index.ts'
-import type { AxesInScene } from '../axesErrors.ts'
 import { type ErrorSensitivity, errorNumber } from '../errorSensitivity.ts'
 import { errorShares } from '../markCorrelation.ts'
 import type { PlacedMarks } from '../placedMarks.ts'
 import type { BodyConstants, CustomDefinition, PositionQuantity, QuantityInfo } from '../quantities/index.ts'
 import type { MissingValue } from './column.ts'
 import {
-  type CalibrationParameter,
   type CalibrationSensitivities,
   type Column,
   once,

@@ -1,7 +1,8 @@
+import type { CalibrationParameter } from '../../scene/index.ts'
 import { ErrorSensitivity } from '../errorSensitivity.ts'
 import { type BodyConstants, type Linearised, QUANTITIES, type QuantityInfo } from '../quantities/index.ts'
 import type { ColumnNote } from './column.ts'
-import { type CalibrationParameter, type Column, once, perParameter } from './column.ts'
+import { type Column, once, perParameter } from './column.ts'
 import type { ColumnContext } from './columnContext.ts'
 
 /** Half the angle (rad) over which the derivative by the direction of gravity is taken. */

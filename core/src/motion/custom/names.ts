@@ -1,7 +1,7 @@
 import { type Investigation, inOrder } from '../../investigation/index.ts'
+import type { InvestigationScene } from '../../scene/index.ts'
+import { probeReading } from '../../scene/index.ts'
 import { type Dimension, parseUnit } from '../../units/index.ts'
-import type { InvestigationScene } from '../investigationScene.ts'
-import { probeReading } from '../probes.ts'
 import { QUANTITIES } from '../quantities/index.ts'
 
 /** A number that is the same in every frame, by the name under which it stands in expressions. */

@@ -1,7 +1,7 @@
 import { roundOutline } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import { framesInUse, type Investigation, pictureSize, restOver } from '@apokinema/core/investigation'
-import { clockOf } from '@apokinema/core/motion'
+import { clockOf } from '@apokinema/core/scene'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { notify } from '../../common/messages.tsx'

@@ -1,7 +1,7 @@
 import { landmarkAt, type Point } from '@apokinema/core/geometry'
 import { framesInUse, type Investigation, inOrder } from '@apokinema/core/investigation'
-import { clockOf } from '@apokinema/core/motion'
 import { spreadAperiodically } from '@apokinema/core/pictures'
+import { clockOf } from '@apokinema/core/scene'
 import { defaultWay, type FollowWay } from '../followWays.ts'
 import { useFollowing } from './followStore.ts'
 

@@ -8,8 +8,9 @@ import {
   inOrder,
   pictureSize,
 } from '@apokinema/core/investigation'
-import { arrowsOf, placeIn, scaleArrow, type VectorKind } from '@apokinema/core/motion'
+import { arrowsOf, scaleArrow, type VectorKind } from '@apokinema/core/motion'
 import { everyNth, spreadAperiodically } from '@apokinema/core/pictures'
+import { placeIn } from '@apokinema/core/scene'
 import { metresIn, significant, withUnit } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
 import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronophotograph.worker.ts'

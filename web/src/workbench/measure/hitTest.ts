@@ -8,7 +8,7 @@ import {
   type PlacedPoint,
   pictureSize,
 } from '@apokinema/core/investigation'
-import { clockOf, placeIn } from '@apokinema/core/motion'
+import { clockOf, placeIn } from '@apokinema/core/scene'
 import { useFollowing } from '../following/followStore.ts'
 import { HANDLE_EVERY } from '../selecting.ts'
 import type { Selection } from '../workbenchStore.ts'

@@ -1,7 +1,7 @@
 import { analyse } from '@apokinema/core/analysis'
 import { turnOf, zoomOf } from '@apokinema/core/geometry'
 import { axesOf } from '@apokinema/core/investigation'
-import { placeIn } from '@apokinema/core/motion'
+import { placeIn } from '@apokinema/core/scene'
 import { significant } from '@apokinema/core/units'
 import { memo, useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'

@@ -1,5 +1,6 @@
 import { type Body, framesOf, gapsOf, markedFrames } from '@apokinema/core/investigation'
-import type { InvestigationClock, TrackDiagnosis } from '@apokinema/core/motion'
+import type { TrackDiagnosis } from '@apokinema/core/motion'
+import type { InvestigationClock } from '@apokinema/core/scene'
 import type { Span, UsedFrames } from '@apokinema/core/time'
 import { fixed } from '@apokinema/core/units'
 import { memo, useMemo } from 'react'

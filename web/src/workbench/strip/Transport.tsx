@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import type { InvestigationClock } from '@apokinema/core/motion'
+import type { InvestigationClock } from '@apokinema/core/scene'
 import { frameAt, nearestFrame, type Span } from '@apokinema/core/time'
 import { Box, Button, Flex, HStack, IconButton, NativeSelect, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Pause, Play, SkipBack, SkipForward } from 'lucide-react'

@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import type { Footage } from '@apokinema/core/investigation'
-import { clockOf } from '@apokinema/core/motion'
+import { clockOf } from '@apokinema/core/scene'
 import {
   type Finding,
   type FoundRepeats,

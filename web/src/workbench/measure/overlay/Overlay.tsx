@@ -1,7 +1,7 @@
 import { analyse } from '@apokinema/core/analysis'
 import type { Point } from '@apokinema/core/geometry'
 import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
-import { placeIn } from '@apokinema/core/motion'
+import { placeIn } from '@apokinema/core/scene'
 import { useDeferredValue, useMemo } from 'react'
 import { useInvestigationExcept } from '../../../document/SessionContext.tsx'
 import { useFollowing } from '../../following/followStore.ts'

@@ -1,7 +1,7 @@
 import { analyse } from '@apokinema/core/analysis'
 import { midpoint, type Point } from '@apokinema/core/geometry'
 import { inOrder, type Probe } from '@apokinema/core/investigation'
-import { probeReading } from '@apokinema/core/motion'
+import { probeReading } from '@apokinema/core/scene'
 import { memo } from 'react'
 import { probeText } from '../../lengths.ts'
 import { useWorkbench } from '../../workbenchStore.ts'

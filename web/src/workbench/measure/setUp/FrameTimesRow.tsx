@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import { clockOf } from '@apokinema/core/motion'
+import { clockOf } from '@apokinema/core/scene'
 import type { FrameTimes } from '@apokinema/core/time'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Flex, Grid, IconButton, Stack, Text } from '@chakra-ui/react'

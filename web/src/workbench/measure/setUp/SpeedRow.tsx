@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import { clockOf } from '@apokinema/core/motion'
+import { clockOf } from '@apokinema/core/scene'
 import { type CaptureRate, COMMON_CAPTURE_RATES } from '@apokinema/core/time'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Box, Button, CloseButton, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'

@@ -1,6 +1,6 @@
 import { followedLandmarkError, markedFrames, POINTS_NEEDED } from '@apokinema/core/geometry'
 import { edits, inOrder, type Landmark } from '@apokinema/core/investigation'
-import { cameraOf } from '@apokinema/core/motion'
+import { cameraOf } from '@apokinema/core/scene'
 import { fixed } from '@apokinema/core/units'
 import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../../../../common/MoreMenu.tsx'

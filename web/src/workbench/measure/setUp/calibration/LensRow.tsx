@@ -1,6 +1,6 @@
 import { LENS_LIMITS } from '@apokinema/core/geometry'
 import { edits } from '@apokinema/core/investigation'
-import { lensFitOf, lensOf } from '@apokinema/core/motion'
+import { lensFitOf, lensOf } from '@apokinema/core/scene'
 import { fixed, measurement } from '@apokinema/core/units'
 import { Button, HStack, Stack, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../../../common/TextField.tsx'

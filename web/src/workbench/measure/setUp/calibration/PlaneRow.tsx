@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import { edits } from '@apokinema/core/investigation'
-import { planeReport } from '@apokinema/core/motion'
+import { planeReport } from '@apokinema/core/scene'
 import { fixed, parseLength } from '@apokinema/core/units'
 import { Button, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { TextField } from '../../../../common/TextField.tsx'

@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import { edits, inOrder, type ProbeKind } from '@apokinema/core/investigation'
-import { probeReading } from '@apokinema/core/motion'
+import { probeReading } from '@apokinema/core/scene'
 import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../../../../common/MoreMenu.tsx'
 import { TextField } from '../../../../common/TextField.tsx'

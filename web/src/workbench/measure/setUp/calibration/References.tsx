@@ -8,7 +8,7 @@ import {
   wrapAngle,
 } from '@apokinema/core/geometry'
 import { edits, inOrder, type Reference } from '@apokinema/core/investigation'
-import { type ReferenceReport, referenceReports } from '@apokinema/core/motion'
+import { type ReferenceReport, referenceReports } from '@apokinema/core/scene'
 import {
   fixed,
   LENGTH_NAMES,

@@ -1,6 +1,6 @@
 import { distance, scaleOf } from '@apokinema/core/geometry'
 import type { Reference } from '@apokinema/core/investigation'
-import type { ReferenceReport } from '@apokinema/core/motion'
+import type { ReferenceReport } from '@apokinema/core/scene'
 import {
   angleMeasurement,
   fixed,

@@ -33,7 +33,7 @@ import {
 import { axesErrors, axesInScene } from './axesErrors.ts'
 import { clockOf } from './clockOf.ts'
 import type { InvestigationScene } from './investigationScene.ts'
-import { planeScale, type SizedPlane, scaleOfMotion } from './scales.ts'
+import { planeScale, type SizedPlane } from './planeScale.ts'
 
 /** Kept by the camera object, which an edit of anything else leaves as it is. */
 const paths = new WeakMap<Camera, { seconds: Float64Array; path: CameraPath | null }>()
@@ -109,28 +109,29 @@ function scaleOfReference(reference: Reference, { toReference }: Rectified): Sca
   return a && b ? scaleOf(reference, distance(a, b)) : null
 }
 
+/** Returns the scene in pixels, without plane and scale, in some axes; null: the main ones. */
+export type PixelScene = (axes: string | null) => InvestigationScene
+
 /**
  * Composes the map from the pictures of an investigation to its scene: in metres as soon as a reference length, a known
  * motion or a plane gives a scale, in pixels until then.
  *
  * @param axesId id of the axes; null: the main ones
+ * @param motionScales returns the scales that known motions give in the scene in pixels: they are read from tables, of
+ *   which a scene knows nothing
  */
-export function composeScene(investigation: Investigation, axesId: string | null): InvestigationScene {
+export function composeScene(
+  investigation: Investigation,
+  axesId: string | null,
+  motionScales: (pixels: PixelScene) => Scale[],
+): InvestigationScene {
   const rectification = rectified(investigation)
   const plane = planeOf(investigation.plane, rectification)
-  const pixels = (id: string | null) => sceneIn(investigation, id, rectification, null, null)
-  const scale = plane
-    ? combineScales([plane.scale])
-    : combineScales(
-        [
-          ...inOrder(investigation.references)
-            .filter(([, reference]) => reference.use === 'scale')
-            .map(([, reference]) => scaleOfReference(reference, rectification)),
-          ...inOrder(investigation.knownMotions).map(([, known]) =>
-            scaleOfMotion(investigation, known, pixels),
-          ),
-        ].filter((one) => one !== null),
-      )
+  const pixels: PixelScene = (id) => sceneIn(investigation, id, rectification, null, null)
+  const references = inOrder(investigation.references)
+    .filter(([, reference]) => reference.use === 'scale')
+    .flatMap(([, reference]) => scaleOfReference(reference, rectification) ?? [])
+  const scale = combineScales(plane ? [plane.scale] : [...references, ...motionScales(pixels)])
   return sceneIn(investigation, axesId, rectification, plane?.step ?? null, scale)
 }
 

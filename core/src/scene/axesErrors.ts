@@ -1,6 +1,12 @@
 import { applied, type Matrix2, type Point, placingErrorOf, type SceneTransform } from '../geometry/index.ts'
 import type { AxesSet, Gravity } from '../investigation/index.ts'
-import type { CalibrationParameter } from './columns/column.ts'
+
+/**
+ * Parameters of the calibration that all values depend on: logarithms of the length scale and of the time scale, x and y of
+ * the axes' origin in the picture (px), tilt of the axes, and direction of gravity (rad).
+ */
+export const CALIBRATION_PARAMETERS = ['length', 'time', 'originX', 'originY', 'tilt', 'gravity'] as const
+export type CalibrationParameter = (typeof CALIBRATION_PARAMETERS)[number]
 
 /** Derivatives of the scene's coordinates by place and direction of the axes in the picture. */
 export interface AxesInScene {
