@@ -24,7 +24,7 @@ import { type Sized, TIME, unitIn } from './unitIn.ts'
  * are correlated since they share marks; the law goes through the same derivation. The error budget of each parameter and
  * reading has a part for the marks and one for each calibration error.
  *
- * @throws FitError, or ExpressionError for a free form, if the points do not determine it; the message is for the person
+ * @throws FitError, with the code of the reason, if the points do not determine it; ExpressionError for a free form that is wrong
  */
 export function fitColumn(
   table: MotionTable,

@@ -25,7 +25,7 @@ const TRACED = 160
  * Fits a relation between two quantities of the same moments, both of which have errors. Errors that both quantities of
  * a point take from the same marks count there; those that neighbouring points share count in the errors of what is found.
  *
- * @throws FitError, or ExpressionError of a free form, where the points can't carry it; its message is for the person
+ * @throws FitError, with the code of the reason, where the points can't determine it; ExpressionError for a free form that is wrong
  */
 export function fitPath(
   table: MotionTable,
