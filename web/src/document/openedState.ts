@@ -1,16 +1,14 @@
-import { createStore, useStore } from 'zustand'
+import { createStore, type StoreApi, useStore } from 'zustand'
 
-/** What of the page belongs to the investigation that is open, by the name of each part. */
-type Parts = Readonly<Record<string, object>>
-
-const makeStore = () => createStore<Parts>(() => ({}))
-
-/** The store of the investigation that is open. */
-let opened = makeStore()
+/**
+ * The state of the investigation that is open: a store for each part, by its name, so that a change of one part asks nobody who
+ * reads another.
+ */
+let opened = new Map<string, StoreApi<object>>()
 
 /** Begins anew: nothing of what was seen and chosen in another investigation stays. Called whenever one is opened. */
 export function beginOpenedState(): void {
-  opened = makeStore()
+  opened = new Map()
 }
 
 /** A part of the state of the investigation that is open, used as a hook or from outside of React. */
@@ -30,19 +28,16 @@ export interface OpenedState<T extends object> {
  * @param name unlike that of any other part
  */
 export function openedState<T extends object>(name: string, start: T): OpenedState<T> {
-  const of = (parts: Parts) => (parts[name] as T | undefined) ?? start
+  const store = () => {
+    const found = opened.get(name) ?? createStore<object>(() => start)
+    opened.set(name, found)
+    return found as StoreApi<T>
+  }
   const use = <Picked>(pick?: (state: T) => Picked) =>
-    useStore(opened, (parts) => (pick ? pick(of(parts)) : of(parts)))
+    useStore(store(), (state) => (pick ? pick(state) : state))
   return Object.assign(use, {
-    getState: () => of(opened.getState()),
-    setState: (change: Partial<T> | ((state: T) => Partial<T>)) =>
-      opened.setState((parts) => {
-        const state = of(parts)
-        return { [name]: { ...state, ...(typeof change === 'function' ? change(state) : change) } }
-      }),
-    subscribe: (listener: (state: T, before: T) => void) =>
-      opened.subscribe((now, before) => {
-        if (of(now) !== of(before)) listener(of(now), of(before))
-      }),
+    getState: () => store().getState(),
+    setState: (change: Partial<T> | ((state: T) => Partial<T>)) => store().setState(change),
+    subscribe: (listener: (state: T, before: T) => void) => store().subscribe(listener),
   }) as OpenedState<T>
 }
