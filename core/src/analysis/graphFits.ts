@@ -28,7 +28,7 @@ export interface GraphFit {
 }
 
 /** A fit as it was computed, with the settings and the stretch that it was computed for, as text. */
-interface Computed {
+interface KeptFit {
   key: string
   shown: GraphFit
 }
@@ -38,7 +38,7 @@ const MOST_KEPT = 3
 
 /** The fits of a document; each is computed once for the tables that it is made from. */
 export class GraphFits {
-  private readonly known = new WeakMap<MotionTable, Map<string, Computed[]>>()
+  private readonly known = new WeakMap<MotionTable, Map<string, KeptFit[]>>()
 
   /**
    * Returns the fits on a graph, in order.
@@ -56,7 +56,7 @@ export class GraphFits {
     const graph = document.graphs[graphId]
     if (own.length === 0 || !graph) return []
     const table = tableOf(graph, graph.body)
-    const known = this.known.get(table) ?? new Map<string, Computed[]>()
+    const known = this.known.get(table) ?? new Map<string, KeptFit[]>()
     this.known.set(table, known)
     return own.map(([id, settings]) => {
       const range = document.stretches[settings.stretch]

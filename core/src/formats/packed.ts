@@ -1,5 +1,5 @@
 import { analyse } from '../analysis/index.ts'
-import { type Investigation, readInvestigation } from '../investigation/index.ts'
+import { bodyNames, type Investigation, readInvestigation } from '../investigation/index.ts'
 import { type DataTable, dataTable, type MotionTable, type NameOf, QUANTITIES } from '../motion/index.ts'
 import { delimited } from './csv.ts'
 import { described } from './sheets.ts'
@@ -73,7 +73,7 @@ export function packedTexts(
     footage,
     document: investigation,
   }
-  const names = Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
+  const names = bodyNames(bodies)
   const tables = Object.entries(bodies).map(([id, { name }], i) => ({
     name: `tables/${i + 1} ${entryName(name)}.csv`,
     text: delimited(wholeTable(investigation, analyse(investigation).table(id)), names, {

@@ -6,6 +6,7 @@ export {
   type BodyColour,
   type BodyShape,
   type BreakWord,
+  bodyNames,
   type Mark,
   STRAY_LIMIT,
 } from './document/bodies.ts'

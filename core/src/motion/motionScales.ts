@@ -31,7 +31,6 @@ function scaleOfMotion(investigation: Investigation, known: KnownMotion, pixels:
     const read = Math.abs(factor * fit.coefficients[degree])
     const error = factor * Math.sqrt(fit.covariance[degree][degree])
     if (!(read > 0) || !Number.isFinite(error)) return null
-    const stated = { freedom: Number.POSITIVE_INFINITY }
     return {
       metresPerPixel: known.value / read,
       parts: [
@@ -39,7 +38,7 @@ function scaleOfMotion(investigation: Investigation, known: KnownMotion, pixels:
         {
           source: 'length',
           error: Math.hypot(known.error / known.value, known.derivative * table.rateError),
-          ...stated,
+          freedom: Number.POSITIVE_INFINITY,
         },
       ],
     }

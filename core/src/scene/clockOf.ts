@@ -7,6 +7,10 @@ export interface InvestigationClock extends Clock {
   zero: number
 }
 
+/** Returns the time of a frame in seconds from time zero: of the last frame for later ones, 0 without a clock. */
+export const timeOfFrame = (clock: InvestigationClock | null, frame: number): number =>
+  clock ? clock.seconds[Math.min(frame, clock.seconds.length - 1)] - clock.zero : 0
+
 /** Kept by the footage object, which an edit of anything else leaves as it is. */
 const known = new WeakMap<object, { timing: object; clock: Clock; timed: InvestigationClock }>()
 

@@ -1,4 +1,5 @@
 import type { Investigation } from '@apokinema/core/investigation'
+import { frameCount } from '@apokinema/core/time'
 import type { Selection } from './workbenchStore.ts'
 
 /** What of the workbench stands in the page's address, so that a link opens what its sender saw. */
@@ -16,7 +17,7 @@ export function readAddress(search: string, { bodies, stretches, footage }: Inve
   const given = new URLSearchParams(search)
   const frame = /^\d{1,7}$/.test(given.get('frame') ?? '') ? Number(given.get('frame')) : null
   const [body, stretch] = [given.get('body'), given.get('stretch')]
-  const count = footage ? footage.ticks.runs.reduce((sum, [, times]) => sum + times, 1) : 0
+  const count = footage ? frameCount(footage.ticks) : 0
   return {
     frame: frame !== null && frame < count ? frame : null,
     body: body !== null && Object.hasOwn(bodies, body) ? body : null,

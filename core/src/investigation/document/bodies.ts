@@ -58,3 +58,8 @@ export interface Body {
   /** Keyed by frame index. */
   breaks: Record<string, BreakWord>
 }
+
+/** Returns the names of bodies, by id. */
+export function bodyNames(bodies: Readonly<Record<string, Body>>): Record<string, string> {
+  return Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
+}

@@ -1,6 +1,6 @@
 import { analyse, type GraphFit } from '@apokinema/core/analysis'
 import type { GraphDescription, Limits, Slope } from '@apokinema/core/graphs'
-import type { Graph, Investigation } from '@apokinema/core/investigation'
+import { bodyNames, type Graph, type Investigation } from '@apokinema/core/investigation'
 import { useWorkbench } from '../workbenchStore.ts'
 import { curveOf } from './curveOf.ts'
 import type { DrawnNote, DrawnTangent, GraphContent, GraphDrawing } from './graphDrawing.ts'
@@ -64,11 +64,6 @@ export function graphTangents(
     ...(here ? [tangentAt(here, description, across)] : []),
     ...(graph.handTangent ? [handTangent(graph.handTangent, description, slopes)] : []),
   ]
-}
-
-/** Returns the names of all bodies, by id. */
-export function bodyNames(bodies: Investigation['bodies']): Record<string, string> {
-  return Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
 }
 
 /**

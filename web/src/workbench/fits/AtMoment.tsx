@@ -1,4 +1,5 @@
 import type { ColumnFit } from '@apokinema/core/fitting'
+import { timeOfFrame } from '@apokinema/core/scene'
 import { measurement, significant } from '@apokinema/core/units'
 import { Box, Flex, Grid, Text } from '@chakra-ui/react'
 import { useState } from 'react'
@@ -12,7 +13,7 @@ export function AtMoment({ fit }: { fit: ColumnFit }) {
   const frame = useWorkbench((state) => state.frame)
   const [typed, setTyped] = useState<number | null>(null)
   const [level, setLevel] = useState<number | null>(0)
-  const now = clock ? clock.seconds[Math.min(frame, clock.seconds.length - 1)] - clock.zero : 0
+  const now = timeOfFrame(clock, frame)
   const time = typed ?? now
   const { value, slope } = fit.at(time)
   const met = level === null ? [] : fit.meets(level)

@@ -1,3 +1,4 @@
+import { bodyNames } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { Copy } from 'lucide-react'
 import { memo } from 'react'
@@ -18,7 +19,7 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
   const { open, rounded, rows, all } = useTable()
   const table = useDataTable(body)
   const diagnosis = useTrackDiagnosis(body)
-  const names = Object.fromEntries(Object.entries(bodies).map(([id, { name }]) => [id, name]))
+  const names = bodyNames(bodies)
   const copy = () => void copyTable(pickedRows(table, rows), names, rounded)
   const isSome = rows !== null && rows.from !== rows.to && !table.isInterpolated
   return (

@@ -1,6 +1,7 @@
 import type { GraphDescription } from '@apokinema/core/graphs'
 import type { Graph, Stretch } from '@apokinema/core/investigation'
 import type { Range } from '@apokinema/core/motion'
+import { timeOfFrame } from '@apokinema/core/scene'
 import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
@@ -17,14 +18,12 @@ export function useDrawnStretches(
 ): DrawnStretch[] {
   const clock = useClock()
   return useMemo(() => {
-    const timeOf = (index: number) =>
-      clock ? clock.seconds[Math.min(index, clock.seconds.length - 1)] - clock.zero : 0
     return isTime
       ? stretches.map(([id, { number, from, to }]) => ({
           id,
           number,
-          from: timeOf(from),
-          to: timeOf(to),
+          from: timeOfFrame(clock, from),
+          to: timeOfFrame(clock, to),
           isChosen: id === chosen,
         }))
       : []
@@ -66,7 +65,7 @@ export function useGraphHighlights(
   return useMemo(
     () => ({
       cursor: isTime
-        ? { time: clock ? clock.seconds[Math.min(frame, clock.seconds.length - 1)] - clock.zero : 0 }
+        ? { time: timeOfFrame(clock, frame) }
         : { places: series.flatMap(({ points }) => points.filter((point) => point.frame === frame)) },
       stretches: drawnStretches,
       drawing: isTime ? drawing : null,
