@@ -24,8 +24,8 @@ describe('the description of a graph', () => {
   it('goes against another quantity, through transforms, with errors to first order', () => {
     const graph = newGraph(0, IDS[0], 'vx', 'x')
     const plain = described(graph).series[0].points
-    const squared = described({ ...graph, scaleUp: { ...graph.scaleUp, transform: 'square' } })
-    expect(squared.up.unit).toBe('px²/s²')
+    const squared = described({ ...graph, scaleY: { ...graph.scaleY, transform: 'square' } })
+    expect(squared.y.unit).toBe('px²/s²')
     expect(squared.series[0].points).toHaveLength(plain.length)
     squared.series[0].points.forEach((point, i) => {
       expect(point.y).toBeCloseTo(plain[i].y ** 2, 9)
@@ -36,7 +36,7 @@ describe('the description of a graph', () => {
 
   it('says how many points a logarithm has no place for', () => {
     const graph = newGraph(0, IDS[0], 'x')
-    const { points, note } = described({ ...graph, scaleUp: { ...graph.scaleUp, transform: 'ln' } }).series[0]
+    const { points, note } = described({ ...graph, scaleY: { ...graph.scaleY, transform: 'ln' } }).series[0]
     const { values } = analyse(investigation).table(IDS[0]).column('x')
     expect(points).toHaveLength(values.filter((value) => value > 0).length)
     expect(note).toEqual({ code: 'off-scale', points: values.length - points.length })
@@ -72,9 +72,9 @@ describe('a series from elsewhere', () => {
       { x: 1.5, y: -2 },
       { x: 2.5, y: 3 },
     ])
-    const rooted = described({ ...graph, scaleUp: { ...graph.scaleUp, transform: 'root' as const } })
+    const rooted = described({ ...graph, scaleY: { ...graph.scaleY, transform: 'root' as const } })
     expect(rooted.overlays[0].points.map(({ x }) => x)).toEqual([0.5, 2.5])
-    expect(described({ ...graph, across: 'y' }).overlays).toEqual([])
+    expect(described({ ...graph, xQuantity: 'y' }).overlays).toEqual([])
   })
 })
 

@@ -41,7 +41,7 @@ async function openMarked(browser: Browser, server: ServerProcess, marks: number
 }
 
 /** Returns the milliseconds from screen to screen while an axis of the first graph is dragged, and what of them is spent in the page. */
-function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: number[]; work: number[] }> {
+function timePan(page: Page, direction: 'x' | 'y'): Promise<{ screens: number[]; work: number[] }> {
   return page.evaluate(
     async ([way, count]) => {
       const handle = document.querySelector<HTMLElement>(`[data-axis-handle=${way}]`)!
@@ -54,8 +54,8 @@ function timePan(page: Page, direction: 'across' | 'up'): Promise<{ screens: num
             pointerId: 1,
             button: 0,
             isPrimary: true,
-            clientX: x + (way === 'across' ? by : 0),
-            clientY: y + (way === 'up' ? by : 0),
+            clientX: x + (way === 'x' ? by : 0),
+            clientY: y + (way === 'y' ? by : 0),
           }),
         )
       handle.setPointerCapture = () => {}
@@ -139,9 +139,9 @@ async function timeStretchDrag(
   await page.locator('[data-reading]').first().waitFor()
   const screens = await page.evaluate(
     async ([end, whole, count]) => {
-      const area = document.querySelector<HTMLElement>('[data-graph=y] [data-across]')!
+      const area = document.querySelector<HTMLElement>('[data-graph=y] [data-x-limits]')!
       const box = area.getBoundingClientRect()
-      const [from, to] = area.dataset.across!.split(' ').map(Number)
+      const [from, to] = area.dataset.xLimits!.split(' ').map(Number)
       // Where the chart leaves room for its scales; times go from 0 to the last point.
       const [left, right] = [box.left + 64, box.right - 18]
       const time = (to - from - 2 * 0.03 * ((to - from) / 1.06)) * (end / whole)
@@ -189,10 +189,10 @@ export async function benchGraphs(
 ): Promise<void> {
   for (const marks of [1000, 10_000]) {
     const page = await openMarked(browser, server, marks)
-    for (const direction of ['across', 'up'] as const) {
+    for (const direction of ['x', 'y'] as const) {
       const { screens } = await timePan(page, direction)
       note(
-        `three graphs of ${marks} points, ${direction === 'across' ? 'times' : 'one scale'} dragged: screen to screen`,
+        `three graphs of ${marks} points, ${direction === 'x' ? 'times' : 'one scale'} dragged: screen to screen`,
         spread(screens),
       )
     }

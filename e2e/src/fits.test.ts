@@ -49,7 +49,7 @@ async function measured(
 const stretched =
   (quantity: string, [from, to]: [number, number], across?: string) =>
   ({ bodies: [{ position }] }: Ids): Recipe[] => [
-    edits.changeGraph(position, { quantity, ...(across && { across }) }),
+    edits.changeGraph(position, { quantity, ...(across && { xQuantity: across }) }),
     edits.addStretch(STRETCH, position, from, to),
   ]
 
@@ -201,7 +201,10 @@ describe('a form of their own', () => {
       const { x, y, width, height } = await boxOf(handles.nth(k))
       return { value, time, x: x + width / 2, y: y + height / 2 }
     }
-    const seen = (await page.locator('[data-graph="y"] [data-up]').first().getAttribute('data-up'))!
+    const seen = (await page
+      .locator('[data-graph="y"] [data-y-limits]')
+      .first()
+      .getAttribute('data-y-limits'))!
       .split(' ')
       .map(Number)
     // Never visible itself: it clips what is.
@@ -321,9 +324,9 @@ describe('a fit', () => {
     await write('h + u*t + k*t^2')
     await expectReading('k', -9.81 / 2)
     // One parameter kept at a value: the others make the best of it.
-    await page.getByRole('button', { name: 'Hold k' }).click()
-    await page.getByLabel(/k held at/).fill('-4')
-    await page.getByLabel(/k held at/).press('Enter')
+    await page.getByRole('button', { name: 'Fix k' }).click()
+    await page.getByLabel(/k fixed at/).fill('-4')
+    await page.getByLabel(/k fixed at/).press('Enter')
     await page.locator('[data-hint="bend"], [data-hint="scatter"]').first().waitFor()
     expect((await reading('k')).value).toBe(-4)
     await page.keyboard.press('Control+z')

@@ -32,7 +32,7 @@ const prepared: Recipe = (draft) => {
   draft.graphs[graph].also[also] = { order: 0, body: other, other: null, quantity: 'x' }
   edits.changeGraph(graph, {
     errorBars: true,
-    look: 'both',
+    markStyle: 'both',
     tangent: true,
     title: '<script>alert(1)</script>',
   })(draft)

@@ -150,8 +150,8 @@ describe('on the graphs', () => {
       fingers.send('Input.dispatchTouchEvent', { type, touchPoints: places.map((x, id) => ({ x, y, id })) })
     const edges = () =>
       page
-        .locator('[data-graph="y"] [data-across]')
-        .evaluate((plot: HTMLElement) => plot.dataset.across!.split(' ').map(Number))
+        .locator('[data-graph="y"] [data-x-limits]')
+        .evaluate((plot: HTMLElement) => plot.dataset.xLimits!.split(' ').map(Number))
     /** Time at a place on the screen. */
     const timeAt = ([from, to]: number[], x: number) =>
       from + ((x - box.x - 64) / (box.width - 82)) * (to - from)
@@ -165,7 +165,7 @@ describe('on the graphs', () => {
     expect(after[1] - after[0]).toBeCloseTo(((before[1] - before[0]) * 60) / 300, 2)
     expect(timeAt(after, left - 100)).toBeCloseTo(timeAt(before, left), 2)
     expect(timeAt(after, right + 140)).toBeCloseTo(timeAt(before, right), 2)
-    await page.locator('[data-graph="y"] [data-axis-handle="across"]').dblclick()
+    await page.locator('[data-graph="y"] [data-axis-handle="x"]').dblclick()
     expect(await edges()).toEqual(before)
     // No stretch was drawn by them.
     expect(await page.locator('[data-stretch]').count()).toBe(Object.keys((await stored()).stretches).length)

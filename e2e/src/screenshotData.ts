@@ -88,7 +88,7 @@ export function swung(): Recipe[] {
     edits.addBody(id, { position, velocity }, 'Swing boat'),
     edits.setDerivation({ method: 'cubic', reach: 3 }),
     edits.addGraph(phase, id, 'vx', 'x'),
-    edits.changeGraph(phase, { look: 'both' }),
+    edits.changeGraph(phase, { markStyle: 'both' }),
     (draft) => {
       for (const { frame, x, y } of readTruth('swing-boat').bodies[0].frames.slice(14))
         draft.bodies[id].marks[frame] = { x: x + off(), y: y + off(), by: 'hand' }

@@ -92,14 +92,14 @@ describe('the ice blocks', () => {
     await page.getByLabel('Title', { exact: true }).press('Enter')
     await page.keyboard.press('Escape')
     await page.getByRole('img', { name: /Both blocks against time/ }).waitFor()
-    await page.locator('[data-axis=across]').first().click()
+    await page.locator('[data-axis=x]').first().click()
     await page.getByLabel('Quantity on the horizontal axis').selectOption('y')
-    await expect.poll(async () => (await documentNow()).graphs[graphs[0]].across).toBe('y')
+    await expect.poll(async () => (await documentNow()).graphs[graphs[0]].xQuantity).toBe('y')
     // It stands beside the others now.
-    await page.locator('[data-axis=across]').last().click()
+    await page.locator('[data-axis=x]').last().click()
     await button('Swap the axes').click()
     const graph = (await documentNow()).graphs[graphs[0]]
-    expect([graph.quantity, graph.across, graph.title]).toEqual(['y', 'x', 'Both blocks'])
+    expect([graph.quantity, graph.xQuantity, graph.title]).toEqual(['y', 'x', 'Both blocks'])
     expect(Object.values(graph.also).map(({ body }) => body)).toEqual([other])
   })
 

@@ -102,7 +102,7 @@ describe('patches', () => {
   it('with an axis that ends nowhere are refused', async () => {
     const id = await made()
     const [graph] = Object.keys(full().graphs)
-    const path = `/graphs/${graph}/scaleUp/to`
+    const path = `/graphs/${graph}/scaleY/to`
     const body = `{"key":"${uuid()}","base":1,"patch":[{"op":"replace","path":"${path}","value":1e400}]}`
     expect((await sendText(API.edits(id), body)).status).toBe(422)
     await expectAllWell(id)

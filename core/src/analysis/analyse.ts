@@ -15,7 +15,7 @@ function partsOf(document: Investigation): unknown[] {
     drawn,
     locks,
     hidden,
-    strayLimit,
+    outlierLimit,
     fits,
     graphs,
     stretches,

@@ -35,13 +35,13 @@ function suspects(investigation: Investigation, range = { from: 0, to: 1000 }) {
 /** Returns what would explain that a reading of a path, of one quantity against another, is not what is expected. */
 function pathSuspects(
   investigation: Investigation,
-  [quantity, across]: [string, string],
+  [quantity, xQuantity]: [string, string],
   settings: FitSettings,
   [key, value]: [string, number],
 ) {
   const range = { from: 0, to: 1000 }
   const table = analyse(investigation).table(THROWN.body)
-  const refit = (other: Range) => [fitPath(table, quantity, across, other, settings)]
+  const refit = (other: Range) => [fitPath(table, quantity, xQuantity, other, settings)]
   const fits = refit(range)
   const again = ([fit]: readonly ColumnFit[]) => fit.readings.find((reading) => reading.key === key)
   return explain({

@@ -22,7 +22,7 @@ export interface GraphFit {
   all: ColumnFit[]
   error: FitError | ExpressionError | null
   /** Quantity that it is drawn against, where that is not the time. */
-  across: string | null
+  xQuantity: string | null
   /** The same fit of other points. */
   refit: Refit
 }
@@ -61,14 +61,14 @@ export class GraphFits {
     return own.map(([id, settings]) => {
       const range = document.stretches[settings.stretch]
       const { name, expected, order, ...deciding } = settings
-      const across = graph.across === TIME ? null : graph.across
+      const xQuantity = graph.xQuantity === TIME ? null : graph.xQuantity
       const columns: Fitted[] = [
         { table, quantity: graph.quantity, model: settings.model },
         ...inOrder(settings.together).flatMap(([, { body, quantity, model }]) =>
           document.bodies[body] ? [{ table: tableOf(graph, body), quantity, model }] : [],
         ),
       ]
-      const key = JSON.stringify([graph.quantity, across, range, deciding])
+      const key = JSON.stringify([graph.quantity, xQuantity, range, deciding])
       const kept = known.get(id) ?? []
       const ready = kept.find((one) => one.key === key)
       if (ready?.shown.columns.every((column, i) => column.table === columns[i].table)) {
@@ -77,10 +77,10 @@ export class GraphFits {
         return ready.shown
       }
       const refit: Refit = (points) =>
-        across
-          ? [fitPath(table, graph.quantity, across, points, settings)]
+        xQuantity
+          ? [fitPath(table, graph.quantity, xQuantity, points, settings)]
           : fitColumns(columns, points, settings)
-      const shown = { id, settings, range, columns, across, refit, ...compute(refit, range) }
+      const shown = { id, settings, range, columns, xQuantity, refit, ...compute(refit, range) }
       known.set(id, [{ key, shown }, ...kept.filter((one) => one.key !== key)].slice(0, MOST_KEPT))
       return shown
     })

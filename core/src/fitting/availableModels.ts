@@ -48,11 +48,11 @@ const RELATIONS: readonly ModelId[] = [
 ]
 
 /** Returns the models that can be fitted to two quantities against each other. */
-export function availableRelations(quantity: QuantityInfo, across: QuantityInfo): AvailableModelGroup[] {
-  const [value, along] = [quantity, across].map(({ symbol, subscript }) => symbolTex(symbol, subscript))
-  const setting = { ...relationOf(quantity, across), expression: `a*${across.id}` }
+export function availableRelations(quantity: QuantityInfo, xQuantity: QuantityInfo): AvailableModelGroup[] {
+  const [value, along] = [quantity, xQuantity].map(({ symbol, subscript }) => symbolTex(symbol, subscript))
+  const setting = { ...relationOf(quantity, xQuantity), expression: `a*${xQuantity.id}` }
   const available = Object.values(MODELS).flatMap((model): AvailableModel[] => {
-    const loop = model.loop?.(loopOf(quantity, across))
+    const loop = model.loop?.(loopOf(quantity, xQuantity))
     const law = loop || !RELATIONS.includes(model.id) ? null : model.law(setting)
     if (!loop && !law) return []
     const symbols = (loop ?? law!).parameters.map(({ symbol, subscript }) => symbolTex(symbol, subscript))

@@ -43,7 +43,7 @@ export function fitColumns(columns: readonly Fitted[], range: Range, settings: F
   const common = Object.keys(shared)
     .map((key) => keys.map((one) => one.indexOf(key)))
     .filter((places) => places.every((place) => place >= 0))
-  const fixed = members.map((member) => fixedOf(member, settings.held ?? {}))
+  const fixed = members.map((member) => fixedOf(member, settings.fixed ?? {}))
   const solution = solve(members, { robust, fixed, shared: members.length > 1 ? common : [] })
   const propagation = new ErrorPropagation(solution)
   return members.map((member, m) => columnFit(member, solution, propagation, m, fixed[m]))
@@ -85,12 +85,12 @@ function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMe
 /** Returns the values of fixed parameters by index, in the table's units. */
 function fixedOf(
   { law, column, fitted }: FittedMember,
-  held: Readonly<Record<string, number>>,
+  fixed: Readonly<Record<string, number>>,
 ): Map<number, number> {
   return new Map(
     law.parameters.flatMap((parameter, k): [number, number][] => {
       const key = keyOf(parameter)
-      return Object.hasOwn(held, key) ? [[k, held[key] / storedUnits(parameter, column, fitted.table)]] : []
+      return Object.hasOwn(fixed, key) ? [[k, fixed[key] / storedUnits(parameter, column, fitted.table)]] : []
     }),
   )
 }

@@ -30,22 +30,22 @@ const TRACED = 160
 export function fitPath(
   table: MotionTable,
   quantity: string,
-  across: string,
+  xQuantity: string,
   range: Range,
   settings: FitSettings,
 ): ColumnFit {
-  const [up, along] = [table.column(quantity), table.column(across)]
-  const missing = up.missing ?? along.missing
+  const [yColumn, xColumn] = [table.column(quantity), table.column(xQuantity)]
+  const missing = yColumn.missing ?? xColumn.missing
   if (missing) throw new FitError({ code: 'quantity-missing' })
-  const points = pointsOf(table, up, along, range)
+  const points = pointsOf(table, yColumn, xColumn, range)
   const { x, y, rows } = points
   if (rows.length === 0) throw new FitError({ code: 'no-point-in-stretch' })
   const model = MODELS[settings.model]
-  const loop = model.loop?.(loopOf(up.info, along.info)) ?? null
+  const loop = model.loop?.(loopOf(yColumn.info, xColumn.info)) ?? null
   const law = loop
     ? null
     : model.law({
-        ...relationOf(up.info, along.info),
+        ...relationOf(yColumn.info, xColumn.info),
         expression: settings.expression ?? '',
         start: settings.start ?? {},
       })
@@ -55,18 +55,18 @@ export function fitPath(
   const relation = loop ?? explicit(law!)
   const start = loop ? loop.begin(x, y) : startOf(law!, x, y)
   const found = fitRelation(relation, start, points)
-  const shownLaw = loop ? closed(loop, up.info.symbol) : { ...law!, zero: 0 }
-  const { solution, sample } = solutionOf(found, points, up, shownLaw)
+  const shownLaw = loop ? closed(loop, yColumn.info.symbol) : { ...law!, zero: 0 }
+  const { solution, sample } = solutionOf(found, points, yColumn, shownLaw)
   const fit = columnFit(
     {
       fitted: { table, quantity, model: settings.model },
       model,
       law: shownLaw,
       sample,
-      column: up,
+      column: yColumn,
       order: null,
-      isAngle: along.dimension.angle !== 0,
-      against: { dimension: along.dimension, unit: along.unit, symbol: along.info.symbol },
+      isAngle: xColumn.dimension.angle !== 0,
+      against: { dimension: xColumn.dimension, unit: xColumn.unit, symbol: xColumn.info.symbol },
     },
     solution,
     new ErrorPropagation(solution),
@@ -100,23 +100,23 @@ interface PathPoints {
 
 function pointsOf(
   table: MotionTable,
-  up: Column,
-  along: Column,
+  yColumn: Column,
+  xColumn: Column,
   { from, to, without = {} }: Range,
 ): PathPoints {
-  const placeIn = new Map(along.rows.map((row, i) => [row, i]))
-  const both = up.rows.flatMap((row, i) => {
+  const placeIn = new Map(xColumn.rows.map((row, i) => [row, i]))
+  const both = yColumn.rows.flatMap((row, i) => {
     const frame = table.frames[row]
     const other = placeIn.get(row)
     return other !== undefined && frame >= from && frame <= to && !without[frame] ? [{ row, i, other }] : []
   })
   const [others, own] = [both.map(({ other }) => other), both.map(({ i }) => i)]
-  const [sensitivityX, sensitivityY] = [markSensitivities(along, others), markSensitivities(up, own)]
+  const [sensitivityX, sensitivityY] = [markSensitivities(xColumn, others), markSensitivities(yColumn, own)]
   return {
     rows: both.map(({ row }) => row),
     frames: both.map(({ row }) => table.frames[row]),
-    x: Float64Array.from(both, ({ row }) => along.values[row]),
-    y: Float64Array.from(both, ({ row }) => up.values[row]),
+    x: Float64Array.from(both, ({ row }) => xColumn.values[row]),
+    y: Float64Array.from(both, ({ row }) => yColumn.values[row]),
     sensitivityX,
     sensitivityY,
     covariances: sensitivityX.map((sensitivity, i) => ({
@@ -124,8 +124,8 @@ function pointsOf(
       xy: sensitivity.productWith(sensitivityY[i]),
       yy: sensitivityY[i].productWith(sensitivityY[i]),
     })),
-    shiftsX: shiftsOf(table, along, others, pickedMap(along, others)),
-    shiftsY: shiftsOf(table, up, own, pickedMap(up, own)),
+    shiftsX: shiftsOf(table, xColumn, others, pickedMap(xColumn, others)),
+    shiftsY: shiftsOf(table, yColumn, own, pickedMap(yColumn, own)),
   }
 }
 
@@ -201,7 +201,7 @@ function closed({ formula, parameters, readings }: LoopLaw, value: string): Law 
     linear: [],
     begin: nothing,
     ...AS_KNOWN,
-    formula: (given, along) => formula(given, along, value),
+    formula: (given, variable) => formula(given, variable, value),
     on: () => (_, values) => values.fill(Number.NaN),
   }
 }
@@ -210,7 +210,7 @@ function closed({ formula, parameters, readings }: LoopLaw, value: string): Law 
 function solutionOf(
   found: RelationFit,
   points: PathPoints,
-  up: Column,
+  yColumn: Column,
   law: Law,
 ): { solution: FitSolution; sample: FitSample } {
   const { rows, frames, x, y, sensitivityX, sensitivityY } = points
@@ -239,7 +239,7 @@ function solutionOf(
     smoothed: null,
     driftCorrelation: null,
     whiten: diagonalWhitening(errors),
-    errors: Float64Array.from(rows, (row) => up.errors[row]),
+    errors: Float64Array.from(rows, (row) => yColumn.errors[row]),
     shifts: shiftsAcross(points, found),
     addSensitivity: (i, factor, into) => {
       sensitivityX[i].each((error, by) => into.add(error, factor * byX[i] * by))
@@ -300,12 +300,12 @@ function valueAt(law: Law, parameters: ArrayLike<number>, place: number): number
 function shiftsAcross({ shiftsX, shiftsY }: PathPoints, { byX, byY }: RelationFit): Shift[] {
   const keys = [...new Set([...shiftsX, ...shiftsY].map(({ key }) => key))]
   return keys.map((key): Shift => {
-    const [along, up] = [shiftsX, shiftsY].map((all) => all.find((shift) => shift.key === key))
+    const [shiftX, shiftY] = [shiftsX, shiftsY].map((all) => all.find((shift) => shift.key === key))
     return {
-      ...(along ?? up)!,
+      ...(shiftX ?? shiftY)!,
       // Neither quantity is the time: what grows with it has grown in its values.
       timeScale: 0,
-      values: byX.map((slope, i) => slope * (along?.values[i] ?? 0) + byY[i] * (up?.values[i] ?? 0)),
+      values: byX.map((slope, i) => slope * (shiftX?.values[i] ?? 0) + byY[i] * (shiftY?.values[i] ?? 0)),
     }
   })
 }

@@ -6,7 +6,7 @@ import type { Law, Model } from './models/index.ts'
 
 /** The settings of a fit that affect its result. */
 export type FitSettings = Pick<Fit, 'model'> &
-  Partial<Pick<Fit, 'form' | 'robust' | 'expression' | 'start' | 'held' | 'shared'>>
+  Partial<Pick<Fit, 'form' | 'robust' | 'expression' | 'start' | 'fixed' | 'shared'>>
 
 /** A fitted parameter as it is shown. */
 export interface FittedParameter extends Estimate {

@@ -12,8 +12,8 @@ export function fitText(fits: readonly ColumnFit[], title: string): string {
     lines.push(
       `${quantity.symbol}${quantity.subscript}: ${name}, ${points} points from ${from} to ${to}`,
       ...fit.parameters.map(
-        ({ symbol, subscript, value, error, unit: of, isFixed: held }) =>
-          `  ${symbol}${subscript} = ${held ? `${withUnit(significant(value, 6), of)} (held)` : measurement(value, error, of)}`,
+        ({ symbol, subscript, value, error, unit: of, isFixed }) =>
+          `  ${symbol}${subscript} = ${isFixed ? `${withUnit(significant(value, 6), of)} (fixed)` : measurement(value, error, of)}`,
       ),
       ...fit.readings.map((one) => `  ${one.name}: ${measurement(one.value, one.error, one.unit)}`),
       `  RMSE ${closeness(fit)}, ${freedom} degrees of freedom`,

@@ -129,10 +129,10 @@ describe('what is told beside a line', () => {
       ).toBeCloseTo(1, 6)
   })
 
-  it('has no correlation with what is held', () => {
-    const held = fitColumn(table, 'x', whole, { model: 'uniform', held: { v: 3 } })
-    expect(held.parameters[1].isFixed).toBe(true)
-    expect(held.correlations()[0][1]).toBeNaN()
+  it('has no correlation with a fixed parameter', () => {
+    const fixed = fitColumn(table, 'x', whole, { model: 'uniform', fixed: { v: 3 } })
+    expect(fixed.parameters[1].isFixed).toBe(true)
+    expect(fixed.correlations()[0][1]).toBeNaN()
   })
 })
 

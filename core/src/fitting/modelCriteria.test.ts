@@ -5,7 +5,7 @@ import { aicc, runsTest } from './index.ts'
 const signs = (text: string) => [...text].map((one) => (one === '+' ? 1 : one === '-' ? -1 : 0))
 
 describe('runs of residuals', () => {
-  it('are counted, without zeros, and held against chance', () => {
+  it('are counted, without zeros, and compared with chance', () => {
     // 3 of either sign: of the 20 orders 2 have 2 runs, 4 have 3.
     expect(runsTest(signs('+++---'))).toEqual({ runs: 2, expected: 4, probability: 0.1 })
     expect(runsTest(signs('++0+-0--'))?.runs).toBe(2)

@@ -13,20 +13,20 @@ export function settingOf(quantity: QuantityInfo): Setting {
 }
 
 /** Returns what a quantity against another one is, as models that tell the one by the other ask about it. */
-export function relationOf(quantity: QuantityInfo, across: QuantityInfo): Setting {
-  return { ...PLAIN, letter: quantity.symbol, variable: variableOf(across) }
+export function relationOf(quantity: QuantityInfo, xQuantity: QuantityInfo): Setting {
+  return { ...PLAIN, letter: quantity.symbol, variable: variableOf(xQuantity) }
 }
 
 /** Returns what a free form calls the quantity that it is told by: its id, or the symbol of one that somebody has defined. */
-export function variableOf(across: QuantityInfo): string {
-  return Object.hasOwn(QUANTITIES, across.id) ? across.id : across.symbol
+export function variableOf(xQuantity: QuantityInfo): string {
+  return Object.hasOwn(QUANTITIES, xQuantity.id) ? xQuantity.id : xQuantity.symbol
 }
 
 /** Returns the same for models of closed curves. */
-export function loopOf(quantity: QuantityInfo, across: QuantityInfo): LoopSetting {
+export function loopOf(quantity: QuantityInfo, xQuantity: QuantityInfo): LoopSetting {
   const line = alongLine(quantity.id)
   return {
-    isRateOf: line?.order === 1 && line.place.id === across.id,
-    isAngle: across.dimension.angle !== 0,
+    isRateOf: line?.order === 1 && line.place.id === xQuantity.id,
+    isAngle: xQuantity.dimension.angle !== 0,
   }
 }

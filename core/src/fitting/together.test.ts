@@ -55,19 +55,19 @@ describe('columns that are fitted together', () => {
     expect(one.parameters[1].value).not.toBeCloseTo(other.parameters[1].value, 2)
   })
 
-  it('keep a held parameter, and tell the others as the rest of the model would', () => {
+  it('keep a fixed parameter, and determine the others as the rest of the model would', () => {
     const table = analyse(thrown({ place: noisy(4) })).table(THROWN.body)
-    const held = fitColumn(table, 'y', whole, { model: 'uniform-acceleration', held: { a: -9.81 } })
-    expect(held.parameters[2]).toMatchObject({ value: -9.81, isFixed: true })
-    expect(held.parameters[2].error).toBe(0)
-    expect(held.freedom).toBe(50 - 2)
+    const fixed = fitColumn(table, 'y', whole, { model: 'uniform-acceleration', fixed: { a: -9.81 } })
+    expect(fixed.parameters[2]).toMatchObject({ value: -9.81, isFixed: true })
+    expect(fixed.parameters[2].error).toBe(0)
+    expect(fixed.freedom).toBe(50 - 2)
     // With a known, the velocity is known better.
     const free = fitColumn(table, 'y', whole, { model: 'uniform-acceleration' })
     const marks = (fit: typeof free) =>
       fit.parameters[1].parts.find(({ source }) => source === 'marks')!.error
-    expect(marks(held)).toBeLessThan(0.6 * marks(free))
-    expect(held.parameters[1].value).toBeCloseTo(4.2, 1)
-    expect(() => fitColumn(table, 'y', whole, { model: 'rest', held: { y0: 1 } })).toThrow(
+    expect(marks(fixed)).toBeLessThan(0.6 * marks(free))
+    expect(fixed.parameters[1].value).toBeCloseTo(4.2, 1)
+    expect(() => fitColumn(table, 'y', whole, { model: 'rest', fixed: { y0: 1 } })).toThrow(
       /all-parameters-fixed/,
     )
   })

@@ -81,8 +81,8 @@ export interface SeriesDescription {
 /** Everything that a graph shows, whatever draws it. */
 export interface GraphDescription {
   title: string
-  across: AxisDescription
-  up: AxisDescription
+  x: AxisDescription
+  y: AxisDescription
   isTime: boolean
   series: SeriesDescription[]
   /** Series from elsewhere, where it is drawn against time. */
@@ -116,10 +116,10 @@ export function describeGraph(
   quantityOf: (id: string) => QuantityInfo | null,
 ): GraphDescription | null {
   const info = quantityOf(graph.quantity)
-  const against = graph.across === TIME ? TIME_INFO : quantityOf(graph.across)
+  const against = graph.xQuantity === TIME ? TIME_INFO : quantityOf(graph.xQuantity)
   if (!info || !against) return null
   const main = tableOf(graph)
-  const isTime = graph.across === TIME
+  const isTime = graph.xQuantity === TIME
   const unitIn = (table: MotionTable, quantity: QuantityInfo) =>
     quantity.id === TIME ? 's' : table.column(quantity.id).unit
   const axis = (quantity: QuantityInfo, scaling: Scaling): AxisDescription => {
@@ -146,7 +146,7 @@ export function describeGraph(
   /** What a kept value is multiplied by before any transform. */
   const perKeptPlain =
     info.unit !== undefined || info.dimension.mass !== 0 ? 1 : metresOf(main) ** -info.dimension.length
-  const [across, up] = [axis(against, graph.scaleAcross), axis(info, graph.scaleUp)]
+  const [xAxis, yAxis] = [axis(against, graph.scaleX), axis(info, graph.scaleY)]
   const drawn = (series: Series, id: string | null): SeriesDescription[] => {
     const quantity = quantityOf(series.quantity)
     const body = investigation.bodies[series.body]
@@ -163,14 +163,14 @@ export function describeGraph(
         table,
         colour: isShared ? null : body.colour,
         shape: body.shape,
-        ...pointsOf(table, column, isTime ? null : table.column(graph.across), across, up),
+        ...pointsOf(table, column, isTime ? null : table.column(graph.xQuantity), xAxis, yAxis),
       },
     ]
   }
   return {
     title: graph.title || (isTime ? info.name : `${info.name} against ${lowered(against.name)}`),
-    across,
-    up,
+    x: xAxis,
+    y: yAxis,
     isTime,
     series: [
       ...drawn(graph, null),
@@ -182,7 +182,7 @@ export function describeGraph(
           name,
           points: times.flatMap((time, i) => {
             // What is kept is in SI; its transform is that of what is shown.
-            const y = up.transform.of(values[i] * perKeptPlain)
+            const y = yAxis.transform.of(values[i] * perKeptPlain)
             return Number.isFinite(y) ? [{ x: time + offset, y }] : []
           }),
         }))
@@ -222,8 +222,8 @@ function pointsOf(
   table: MotionTable,
   column: Column,
   against: Column | null,
-  across: AxisDescription,
-  up: AxisDescription,
+  xAxis: AxisDescription,
+  yAxis: AxisDescription,
 ): Pick<SeriesDescription, 'points' | 'note'> {
   const bias = column.bias()
   const points: Plotted[] = []
@@ -231,19 +231,19 @@ function pointsOf(
   for (const row of column.rows) {
     const [alongX, alongY] = [against ? against.values[row] : table.times[row], column.values[row]]
     if (Number.isNaN(alongX)) continue
-    const [x, y] = [across.transform.of(alongX), up.transform.of(alongY)]
+    const [x, y] = [xAxis.transform.of(alongX), yAxis.transform.of(alongY)]
     const isDrawable = (value: number, log: boolean) => Number.isFinite(value) && (!log || value > 0)
-    if (!isDrawable(x, across.log) || !isDrawable(y, up.log)) {
+    if (!isDrawable(x, xAxis.log) || !isDrawable(y, yAxis.log)) {
       lost++
       continue
     }
-    const slope = Math.abs(up.transform.slope(alongY))
+    const slope = Math.abs(yAxis.transform.slope(alongY))
     points.push({
       row,
       frame: table.frames[row],
       x,
       y,
-      errorX: against ? Math.abs(across.transform.slope(alongX)) * against.errors[row] : 0,
+      errorX: against ? Math.abs(xAxis.transform.slope(alongX)) * against.errors[row] : 0,
       errorY: slope * column.errors[row],
       bias: slope * bias[row],
     })

@@ -42,16 +42,16 @@ const ordered = ({ from, to }: Limits): Limits =>
 
 /** Returns both intervals, one of them widened until a unit is equally long along both axes. */
 export function equalised(
-  across: Limits,
-  up: Limits,
+  x: Limits,
+  y: Limits,
   { width, height }: { width: number; height: number },
-): { across: Limits; up: Limits } {
-  const each = Math.max((across.to - across.from) / width, (up.to - up.from) / height)
+): { x: Limits; y: Limits } {
+  const each = Math.max((x.to - x.from) / width, (y.to - y.from) / height)
   const widened = ({ from, to }: Limits, pixels: number): Limits => {
     const middle = (from + to) / 2
     return { from: middle - (each * pixels) / 2, to: middle + (each * pixels) / 2 }
   }
-  return { across: widened(across, width), up: widened(up, height) }
+  return { x: widened(x, width), y: widened(y, height) }
 }
 
 /** Limits that are worked out on an even scale, from their ends on it: of a logarithmic scale their logarithms. */

@@ -57,7 +57,7 @@ function rich(): Record<string, unknown> {
 const OPTIONAL = ['/drawn/momentum']
 /** Keys of entries that come and go: ids, frames, and names of coefficients. */
 const isEntry = (path: string) =>
-  /\/([0-9a-f-]{36}|\d+)$/.test(path) || /\/(start|held|shared)\/[^/]+$/.test(path)
+  /\/([0-9a-f-]{36}|\d+)$/.test(path) || /\/(start|fixed|shared)\/[^/]+$/.test(path)
 
 function* pathsIn(value: unknown, path = ''): Generator<string> {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return

@@ -8,7 +8,7 @@ export {
   type BreakWord,
   bodyNames,
   type Mark,
-  STRAY_LIMIT,
+  OUTLIER_LIMIT,
 } from './document/bodies.ts'
 export {
   type AxesSet,

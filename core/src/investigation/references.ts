@@ -17,13 +17,13 @@ const isSeries = (
 
 /**
  * Returns where a document points at something that it does not have, such as a graph of a body that is not there; null where
- * it does not. A reading that is held against another may outlive that one: it says so itself.
+ * it does not. A reading that is compared with another one may remain when that one is removed: its comparison reports it.
  */
 export function danglingReference(document: Investigation): string | null {
   const { graphs, stretches, fits, knownMotions, axes, mainAxes, bodies } = document
   if (!Object.hasOwn(axes, mainAxes)) return 'mainAxes'
   for (const [id, graph] of Object.entries(graphs)) {
-    if (!isSeries(document, graph) || !isQuantity(document, graph.across)) return `graphs.${id}`
+    if (!isSeries(document, graph) || !isQuantity(document, graph.xQuantity)) return `graphs.${id}`
     if (graph.axes !== null && !Object.hasOwn(axes, graph.axes)) return `graphs.${id}.axes`
     for (const [key, one] of Object.entries(graph.also))
       if (!isSeries(document, one)) return `graphs.${id}.also.${key}`
@@ -52,7 +52,7 @@ export function removeDangling(draft: Investigation): void {
     for (const series of [graph, ...Object.values(graph.also)])
       if (series.other !== null && !Object.hasOwn(draft.bodies, series.other)) series.other = null
     for (const [key, one] of Object.entries(graph.also)) if (!isSeries(draft, one)) delete graph.also[key]
-    if (!isSeries(draft, graph) || !isQuantity(draft, graph.across)) removeGraph(id)(draft)
+    if (!isSeries(draft, graph) || !isQuantity(draft, graph.xQuantity)) removeGraph(id)(draft)
   }
   for (const [id, { graph }] of Object.entries(stretches))
     if (!Object.hasOwn(graphs, graph)) removeStretch(id)(draft)

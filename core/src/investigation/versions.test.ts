@@ -42,12 +42,27 @@ const versionTwo = () => {
   }
 }
 
+/** Returns what version 9 would have written of the same: the names that version 10 has replaced. */
+function versionNine() {
+  const { outlierLimit, graphs, fits, ...document } = JSON.parse(JSON.stringify(full()))
+  for (const graph of Object.values<Record<string, unknown>>(graphs)) {
+    const { xQuantity, markStyle, scaleX, scaleY } = graph
+    Object.assign(graph, { across: xQuantity, look: markStyle, scaleAcross: scaleX, scaleUp: scaleY })
+    for (const field of ['xQuantity', 'markStyle', 'scaleX', 'scaleY']) delete graph[field]
+  }
+  for (const fit of Object.values<Record<string, unknown>>(fits)) {
+    fit.held = fit.fixed
+    delete fit.fixed
+  }
+  return { ...document, version: 9, strayLimit: outlierLimit, graphs, fits }
+}
+
 /** Returns what version 8 would have written of the same: one placing error for both ends, no errors of directions. */
 function versionEight() {
-  const { version, references, axes, ...document } = JSON.parse(JSON.stringify(full()))
+  const { references, axes, ...document } = versionNine()
   for (const reference of Object.values<Record<string, unknown>>(references)) reference.placingError = 0.5
   for (const set of Object.values<Record<string, unknown>>(axes)) delete set.tiltError
-  return { version: version - 1, references, axes, ...document }
+  return { ...document, version: 8, references, axes }
 }
 
 describe('a document', () => {
@@ -58,6 +73,27 @@ describe('a document', () => {
     const two = { ...versionTwo().references, [id(9)]: second }
     const read = readInvestigation({ ...versionTwo(), references: two })
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
+  })
+
+  it('of version 9 is read with its values under their new names', () => {
+    const nine = versionNine()
+    nine.strayLimit = 5
+    Object.assign(nine.graphs[id(4)], {
+      across: 'x',
+      look: 'line',
+      scaleAcross: { ...nine.graphs[id(4)].scaleUp, log: true },
+    })
+    nine.fits[id(7)].held = { a: -9.81 }
+    const read = readInvestigation(nine)
+    expect(read.outlierLimit).toBe(5)
+    expect(read.graphs[id(4)]).toMatchObject({
+      xQuantity: 'x',
+      markStyle: 'line',
+      scaleX: { log: true },
+      scaleY: { log: false },
+    })
+    expect(read.fits[id(7)].fixed).toEqual({ a: -9.81 })
+    expect(readInvestigation(versionNine())).toEqual(full())
   })
 
   it('of version 8 is read with its placing errors at the points, and directions without an error', () => {
@@ -98,7 +134,7 @@ describe('a document', () => {
     ['an unknown model', { model: 'spiral' }],
     ['a name that is no text', { name: 7 }],
     ['a start that is no number', { start: { a: 'one' } }],
-    ['endless held values', { held: { a: Number.POSITIVE_INFINITY } }],
+    ['endless fixed values', { fixed: { a: Number.POSITIVE_INFINITY } }],
     ['a shared parameter that is not', { shared: { a: false } }],
     ['an unknown way of comparing', { expected: { reading: '', against: { kind: 'guess' } } }],
     [
@@ -212,7 +248,7 @@ describe('a document', () => {
     ['a read-out to nowhere', (d: any) => (d.timing.readout = { seconds: 0.01, towards: 'inwards' })],
     ['five quarter turns', (d: any) => (d.orientation.quarterTurns = 5)],
   ])('with %s is refused', (_, spoil) => {
-    const document = versionEight()
+    const document = JSON.parse(JSON.stringify(full()))
     spoil(document)
     expect(() => checkInvestigation(document)).toThrow(RangeError)
   })

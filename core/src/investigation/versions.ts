@@ -130,7 +130,7 @@ const UPGRADES: Record<number, Upgrade> = {
       stretches: mapped(stretches, (stretch) => ({ ...stretch, without: {} })),
     }
   },
-  /** Version 7 fitted two models, each to one column, and held what they said against a typed value only. */
+  /** Version 7 fitted two models, each to one column, and compared their readings with a typed value only. */
   7: (document) => {
     const { fits } = document as {
       fits: Record<string, { expected: { value: number; label: string } | null }>
@@ -168,6 +168,30 @@ const UPGRADES: Record<number, Upgrade> = {
       gravity: gravity === null ? null : { direction: gravity, error: 0 },
     }
   },
+  /** Version 9 had names of its own for the axes of a graph, its mark style, fixed parameters and the limit of outliers. */
+  9: (document) => {
+    const { strayLimit, graphs, fits, ...others } = document as unknown as Version9
+    return {
+      ...others,
+      version: 10,
+      outlierLimit: strayLimit,
+      graphs: mapped(graphs, ({ across, look, scaleAcross, scaleUp, ...graph }) => ({
+        ...graph,
+        xQuantity: across,
+        markStyle: look,
+        scaleX: scaleAcross,
+        scaleY: scaleUp,
+      })),
+      fits: mapped(fits, ({ held, ...fit }) => ({ ...fit, fixed: held })),
+    }
+  },
+}
+
+/** What the upgrade from version 9 reads. */
+interface Version9 {
+  strayLimit: number
+  graphs: Record<string, { across: string; look: string; scaleAcross: object; scaleUp: object }>
+  fits: Record<string, { held: object }>
 }
 
 /** What the upgrade from version 8 reads. */

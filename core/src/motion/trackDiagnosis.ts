@@ -1,4 +1,4 @@
-import { type Body, framesOf, type Mark, STRAY_LIMIT } from '../investigation/index.ts'
+import { type Body, framesOf, type Mark, OUTLIER_LIMIT } from '../investigation/index.ts'
 import { residualSumOfSquares } from '../regression/index.ts'
 import { type CachedValue, cached, cacheOf } from './diagnosisCache.ts'
 import { type Jump, jumpsIn } from './jumps.ts'
@@ -58,7 +58,7 @@ const inSteps = (error: number) => Math.exp(STEP * Math.round(Math.log(error) / 
 export function diagnoseTrack(
   body: Body,
   seconds: ArrayLike<number>,
-  limit: number = STRAY_LIMIT.default,
+  limit: number = OUTLIER_LIMIT.default,
 ): TrackDiagnosis {
   const all = framesOf(body).filter((frame) => frame < seconds.length)
   const frames = all.filter((frame) => body.marks[frame].until === undefined)

@@ -89,9 +89,9 @@ export async function trackDiagnosis(investigation: Investigation, id: string): 
   const body = investigation.bodies[id]
   const seconds = clockOf(investigation)?.seconds
   if (!body || !seconds) return NOTHING
-  const { strayLimit } = investigation
-  if (isSmall(body)) return diagnosedAtOnce(body, seconds, strayLimit)
-  await diagnoseInWorker(id, body, seconds, strayLimit)
+  const { outlierLimit } = investigation
+  if (isSmall(body)) return diagnosedAtOnce(body, seconds, outlierLimit)
+  await diagnoseInWorker(id, body, seconds, outlierLimit)
   return useLarge.getState()[id]?.diagnosis ?? NOTHING
 }
 
@@ -102,16 +102,16 @@ export async function trackDiagnosis(investigation: Investigation, id: string): 
  */
 export function useBackgroundDiagnosis(isPaused: boolean): void {
   const investigation = useInvestigation()
-  const { bodies, strayLimit } = investigation
+  const { bodies, outlierLimit } = investigation
   const seconds = clockOf(investigation)?.seconds
   useEffect(() => {
     if (!seconds || isPaused) return
     const timer = setTimeout(() => {
       for (const [id, body] of Object.entries(bodies))
-        if (!isSmall(body)) void diagnoseInWorker(id, body, seconds, strayLimit)
+        if (!isSmall(body)) void diagnoseInWorker(id, body, seconds, outlierLimit)
     }, PAUSE)
     return () => clearTimeout(timer)
-  }, [bodies, seconds, strayLimit, isPaused])
+  }, [bodies, seconds, outlierLimit, isPaused])
 }
 
 /** Returns a function that gives the diagnosis of a body's marks; of many marks the last one that is known. */
@@ -123,7 +123,7 @@ export function useTrackDiagnoses(): (id: string | null) => TrackDiagnosis {
     const body = id === null ? undefined : investigation.bodies[id]
     if (!body || !seconds) return NOTHING
     return isSmall(body)
-      ? diagnosedAtOnce(body, seconds, investigation.strayLimit)
+      ? diagnosedAtOnce(body, seconds, investigation.outlierLimit)
       : (large[id!]?.diagnosis ?? NOTHING)
   }
 }

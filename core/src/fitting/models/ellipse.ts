@@ -48,8 +48,8 @@ export const ellipse: Model = {
           '+ ',
         ),
       begin: (x, y) => {
-        const [across, up] = [middleOfEnds(x), middleOfEnds(y)]
-        return [across.middle, up.middle, across.reach, up.reach]
+        const [horizontal, vertical] = [middleOfEnds(x), middleOfEnds(y)]
+        return [horizontal.middle, vertical.middle, horizontal.reach, vertical.reach]
       },
       evaluate: (x, y, parameters) => {
         const [cx, cy, a, b] = Array.from(parameters)

@@ -39,9 +39,9 @@ export const pendulumLoop: Model = {
           '+ ',
         ),
       begin: (x, y) => {
-        const [across, up] = [middleOfEnds(x), middleOfEnds(y)]
-        const amplitude = Math.min(3, across.reach)
-        return [across.middle, amplitude, up.reach / (2 * Math.sin(amplitude / 2))]
+        const [horizontal, vertical] = [middleOfEnds(x), middleOfEnds(y)]
+        const amplitude = Math.min(3, horizontal.reach)
+        return [horizontal.middle, amplitude, vertical.reach / (2 * Math.sin(amplitude / 2))]
       },
       evaluate: (x, y, parameters) => {
         const [middle, amplitude, w] = Array.from(parameters)

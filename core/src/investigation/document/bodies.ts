@@ -11,7 +11,7 @@ export const BODY_SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 
 export type BodyShape = (typeof BODY_SHAPES)[number]
 
 /** Standard errors between a mark and its neighbours' motion beyond which it is an outlier: the default, and what can be chosen. */
-export const STRAY_LIMIT = { least: 3, default: 4, most: 12 } as const
+export const OUTLIER_LIMIT = { least: 3, default: 4, most: 12 } as const
 
 /** Where a body is in one frame, in continuous pixels of the upright picture: set by hand, or by following. */
 export type Mark = Point & {

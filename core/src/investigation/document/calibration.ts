@@ -6,7 +6,7 @@ export interface PlacedPoint extends PlacedByHand {
   frame: number
 }
 
-/** What a reference length is for: the scale rests on it, or it is only held against the scale. */
+/** What a reference length is for: the scale rests on it, or it only checks the scale. */
 export const REFERENCE_USES = ['scale', 'check'] as const
 export type ReferenceUse = (typeof REFERENCE_USES)[number]
 

@@ -38,7 +38,7 @@ export interface Stretch {
   without: Record<string, true>
 }
 
-/** What a reading is held against: a number, what comes out of an expression, or another reading. */
+/** What a reading is compared with: a number, what comes out of an expression, or another reading. */
 export type Against =
   /** In SI, with its standard error. */
   | { kind: 'value'; value: number; error: number; label: string }
@@ -75,7 +75,7 @@ export interface Fit {
   /** Values to begin with, by the name of a free form's parameter. */
   start: Record<string, number>
   /** Parameters that are kept at a value, in the units that are kept, by their key. */
-  held: Record<string, number>
+  fixed: Record<string, number>
   together: ById<FittedTogether>
   /** Parameters, by their key, that all that are fitted together have in common. */
   shared: Record<string, true>
@@ -96,7 +96,7 @@ export function newFit(order: number, stretch: string, model: ModelId): Fit {
     robust: 'none',
     expression: '',
     start: {},
-    held: {},
+    fixed: {},
     together: {},
     shared: {},
     expected: null,

@@ -61,7 +61,7 @@ export interface HandTangent {
 /** A graph: one quantity of one body, and others when asked, against time or another quantity. */
 export interface Graph extends Series {
   /** TIME, or the quantity that it is drawn against. */
-  across: string
+  xQuantity: string
   /** More of them, on the same scale. */
   also: ById<Series>
   /** The axes that it is measured in; null: the main ones, whichever they are. */
@@ -69,9 +69,9 @@ export interface Graph extends Series {
   /** How its quantity is derived; null: as the investigation's are. */
   derivation: Derivation | null
   errorBars: boolean
-  look: MarkStyle
-  scaleAcross: Scaling
-  scaleUp: Scaling
+  markStyle: MarkStyle
+  scaleX: Scaling
+  scaleY: Scaling
   /** Whether a length is as long in both directions. */
   equal: boolean
   grid: boolean
@@ -90,21 +90,21 @@ export interface Graph extends Series {
 export const GRAPH_HEIGHTS = { least: 0.3, most: 4 } as const
 
 /** Returns a graph of a quantity of a body as it is at first: against time, in the main axes, derived as the investigation's are. */
-export function newGraph(order: number, body: string, quantity: string, across = TIME): Graph {
+export function newGraph(order: number, body: string, quantity: string, xQuantity = TIME): Graph {
   return {
     order,
     body,
     quantity,
-    across,
+    xQuantity,
     other: null,
     also: {},
     axes: null,
     derivation: null,
     errorBars: false,
-    look: 'points',
-    scaleAcross: newScaling(),
-    scaleUp: newScaling(),
-    equal: across !== TIME,
+    markStyle: 'points',
+    scaleX: newScaling(),
+    scaleY: newScaling(),
+    equal: xQuantity !== TIME,
     grid: true,
     title: '',
     height: 1,

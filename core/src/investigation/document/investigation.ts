@@ -1,6 +1,6 @@
 import { fileTiming, type Span, type Timing } from '../../time/index.ts'
 import type { LengthName } from '../../units/index.ts'
-import { type Body, STRAY_LIMIT } from './bodies.ts'
+import { type Body, OUTLIER_LIMIT } from './bodies.ts'
 import {
   type AxesSet,
   type CalibrationPart,
@@ -22,7 +22,7 @@ import type { ById } from './order.ts'
 import { type Constant, type CustomQuantity, type Derivation, REACH } from './quantities.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 9
+export const DOCUMENT_VERSION = 10
 
 /** What is drawn on the picture beside the marks. */
 export interface Drawn {
@@ -67,7 +67,7 @@ export interface Investigation {
   hidden: Record<CalibrationPart, boolean>
   drawn: Drawn
   /** Standard errors beyond which a mark is a stray. */
-  strayLimit: number
+  outlierLimit: number
   derivation: Derivation
   constants: ById<Constant>
   quantities: ById<CustomQuantity>
@@ -104,7 +104,7 @@ export function newInvestigation(title: string): Investigation {
     locks: { scale: null, axes: null },
     hidden: { scale: false, axes: false },
     drawn: newDrawn(),
-    strayLimit: STRAY_LIMIT.default,
+    outlierLimit: OUTLIER_LIMIT.default,
     derivation: { method: 'three-point', reach: REACH.default, weighted: false },
     constants: {},
     quantities: {},

@@ -59,7 +59,7 @@ describe('edits', () => {
         draft.graphs[id(4)].other = id(13)
         const series = { order: 0, body: id(3), other: id(13), quantity: id(20) }
         draft.graphs[id(4)].also = { [id(21)]: series }
-        draft.graphs[id(5)].across = id(20)
+        draft.graphs[id(5)].xQuantity = id(20)
         const { model } = draft.fits[id(7)]
         draft.fits[id(7)].together = {
           [id(22)]: { order: 0, body: id(13), quantity: 'x', model },

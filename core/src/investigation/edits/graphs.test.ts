@@ -30,8 +30,8 @@ describe('graphs', () => {
     expect(orderOf(copied)).toEqual([FIRST, id(9), SECOND, THIRD, id(6)])
     expect(copied.graphs[id(9)].title).toBe('Up')
     // What is done to one of them is not done to the other.
-    const changed = edit(copied, edits.scaleGraph(id(9), 'scaleUp', { zero: true })).document
-    expect(changed.graphs[FIRST].scaleUp.zero).toBe(false)
+    const changed = edit(copied, edits.scaleGraph(id(9), 'scaleY', { zero: true })).document
+    expect(changed.graphs[FIRST].scaleY.zero).toBe(false)
   })
 
   it('take heights within their limits, notes, and series that go with their body', () => {
@@ -71,7 +71,7 @@ describe('graphs', () => {
     const full = two(
       edits.setQuantity(id(9), own),
       edits.changeGraph(FIRST, { quantity: id(9) }),
-      edits.changeGraph(SECOND, { across: id(9) }),
+      edits.changeGraph(SECOND, { xQuantity: id(9) }),
       edits.addSeries(id(8), THIRD, ONE, id(9)),
     )
     expect(checkInvestigation(JSON.parse(JSON.stringify(full)))).toEqual(full)

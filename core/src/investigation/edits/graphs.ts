@@ -5,9 +5,9 @@ import { type Derivation, TIME } from '../document/quantities.ts'
 import type { Recipe } from '../patch.ts'
 
 /** Adds a graph of a quantity against time, or another one, behind the others. */
-export function addGraph(id: string, body: string, quantity: string, across = TIME): Recipe {
+export function addGraph(id: string, body: string, quantity: string, xQuantity = TIME): Recipe {
   return (draft) => {
-    draft.graphs[id] = newGraph(nextOrder(draft.graphs), body, quantity, across)
+    draft.graphs[id] = newGraph(nextOrder(draft.graphs), body, quantity, xQuantity)
   }
 }
 
@@ -19,10 +19,10 @@ export function turnFirstGraphs(body: string): Recipe {
   return (draft) => {
     const graphs = inOrder(draft.graphs).filter(([, graph]) => graph.body === body)
     const isTouched = graphs.some(
-      ([id, { across, also, axes, look, title }]) =>
-        across !== TIME ||
+      ([id, { xQuantity, also, axes, markStyle, title }]) =>
+        xQuantity !== TIME ||
         axes !== null ||
-        look !== 'points' ||
+        markStyle !== 'points' ||
         title !== '' ||
         Object.keys(also).length > 0 ||
         Object.values(draft.stretches).some((stretch) => stretch.graph === id),
@@ -45,11 +45,7 @@ export function changeGraph(
 }
 
 /** Changes how one direction of a graph is scaled. */
-export function scaleGraph(
-  id: string,
-  direction: 'scaleAcross' | 'scaleUp',
-  change: Partial<Scaling>,
-): Recipe {
+export function scaleGraph(id: string, direction: 'scaleX' | 'scaleY', change: Partial<Scaling>): Recipe {
   return (draft) => {
     if (draft.graphs[id]) Object.assign(draft.graphs[id][direction], change)
   }
@@ -209,7 +205,7 @@ export function addFit(
   }
 }
 
-/** Changes what a fit is of, or what it is held against. */
+/** Changes what a fit is of, or what it is compared with. */
 export function changeFit(id: string, change: Partial<Omit<Fit, 'order' | 'stretch' | 'together'>>): Recipe {
   return (draft) => {
     if (draft.fits[id]) Object.assign(draft.fits[id], change)

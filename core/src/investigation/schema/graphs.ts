@@ -95,14 +95,14 @@ const overlay = object({
 
 export const graph = object({
   ...seriesFields,
-  across: lazy((value: unknown) => (value === TIME ? string().strict().required() : quantityId())),
+  xQuantity: lazy((value: unknown) => (value === TIME ? string().strict().required() : quantityId())),
   also: byId(object(seriesFields).noUnknown().strict(), LIMITS.onGraph),
   axes: string().strict().matches(UUID).nullable().defined(),
   derivation: derivation().nullable().defined().default(undefined),
   errorBars: flag(),
-  look: string().strict().required().oneOf(MARK_STYLES),
-  scaleAcross: scaling,
-  scaleUp: scaling,
+  markStyle: string().strict().required().oneOf(MARK_STYLES),
+  scaleX: scaling,
+  scaleY: scaling,
   equal: flag(),
   grid: flag(),
   title: text(120),
@@ -209,7 +209,7 @@ export const fit = object({
   robust: string().strict().required().oneOf(ROBUST_IDS),
   expression: text(MOST_FREE_FORM),
   start: named(finite()),
-  held: named(finite()),
+  fixed: named(finite()),
   together: byId(
     object({ order: finite(), body: uuid(), quantity: quantityId(), model: model() }).noUnknown().strict(),
     LIMITS.together,

@@ -1,7 +1,7 @@
 import { type AnySchema, boolean, number, object, string } from 'yup'
 import { LENGTH_NAMES } from '../../units/index.ts'
 import { framesIn } from '../byFrame.ts'
-import { STRAY_LIMIT } from '../document/bodies.ts'
+import { OUTLIER_LIMIT } from '../document/bodies.ts'
 import { DOCUMENT_VERSION, type Investigation } from '../document/investigation.ts'
 import { LIMITS } from '../limits.ts'
 import type { Patch } from '../patch.ts'
@@ -73,7 +73,7 @@ const FIELDS: Record<keyof Investigation, AnySchema> = {
     .noUnknown()
     .strict()
     .required(),
-  strayLimit: finite().min(STRAY_LIMIT.least).max(STRAY_LIMIT.most),
+  outlierLimit: finite().min(OUTLIER_LIMIT.least).max(OUTLIER_LIMIT.most),
   derivation: derivation().required(),
   constants: byId(constant, LIMITS.constants),
   quantities: byId(customQuantity, LIMITS.quantities),

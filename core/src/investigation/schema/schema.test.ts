@@ -133,7 +133,7 @@ describe('a document', () => {
     [
       'a limit by which all marks are strays',
       (d) => {
-        d.strayLimit = 0.1
+        d.outlierLimit = 0.1
       },
     ],
     [
@@ -163,7 +163,7 @@ describe('a document', () => {
     [
       'an axis that ends nowhere',
       (d) => {
-        d.graphs[id(4)].scaleUp.to = Number.POSITIVE_INFINITY
+        d.graphs[id(4)].scaleY.to = Number.POSITIVE_INFINITY
       },
     ],
     [

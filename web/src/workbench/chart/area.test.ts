@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { placesIn } from './area.ts'
 
-const limits = { across: { from: 0.5, to: 2.5 }, up: { from: -1, to: 3 } }
+const limits = { x: { from: 0.5, to: 2.5 }, y: { from: -1, to: 3 } }
 const area = { left: 60, top: 10, width: 400, height: 200 }
 
 describe('places of a graph', () => {

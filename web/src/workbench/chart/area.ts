@@ -14,16 +14,16 @@ export interface Place {
 }
 
 /** Places of a graph in pixels of its canvas, and where they come to lie when they are moved by some pixels. */
-export function placesIn({ across, up }: { across: Limits; up: Limits }, area: Area) {
-  const seen = { across: across.to - across.from, up: up.to - up.from }
+export function placesIn(limits: { x: Limits; y: Limits }, area: Area) {
+  const [width, height] = [limits.x.to - limits.x.from, limits.y.to - limits.y.from]
   return {
     pixelOf: ({ x, y }: Place): Place => ({
-      x: area.left + ((x - across.from) / seen.across) * area.width,
-      y: area.top + area.height - ((y - up.from) / seen.up) * area.height,
+      x: area.left + ((x - limits.x.from) / width) * area.width,
+      y: area.top + area.height - ((y - limits.y.from) / height) * area.height,
     }),
     moved: ({ x, y }: Place, dx: number, dy: number): Place => ({
-      x: x + (dx / area.width) * seen.across,
-      y: y - (dy / area.height) * seen.up,
+      x: x + (dx / area.width) * width,
+      y: y - (dy / area.height) * height,
     }),
   }
 }

@@ -83,9 +83,9 @@ export function graphDatasets(
   for (const one of [...series].reverse()) {
     const colour = seriesColour(one)
     const { direction } = one.quantity
-    if (graph.look !== 'points')
+    if (graph.markStyle !== 'points')
       behind.push(polyline(lineThrough(one), colour, 1.6, { dash: DASHES[direction] }))
-    if (graph.look !== 'line')
+    if (graph.markStyle !== 'line')
       behind.push({
         type: 'markers',
         data: one.points,
@@ -114,7 +114,7 @@ export function graphDatasets(
 
 /** Returns how a graph is laid out and scaled. */
 export function graphOptions(
-  { across, up, isTime }: GraphDescription,
+  { x: xAxis, y: yAxis, isTime }: GraphDescription,
   limits: GraphLimits,
   hasGrid: boolean,
   { padding = { top: 0, bottom: 0 }, taken = () => 0 }: Pick<GraphSurface, 'padding' | 'taken'>,
@@ -131,9 +131,9 @@ export function graphOptions(
     events: [],
     scales: {
       x: {
-        type: across.log ? 'logarithmic' : 'linear',
-        min: limits.across.from,
-        max: limits.across.to,
+        type: xAxis.log ? 'logarithmic' : 'linear',
+        min: limits.x.from,
+        max: limits.x.to,
         grid: isTime ? { display: false } : { color: (context) => zero(context.tick?.value) },
         border: { color: PAINT.line },
         ticks: {
@@ -148,9 +148,9 @@ export function graphOptions(
         },
       },
       y: {
-        type: up.log ? 'logarithmic' : 'linear',
-        min: limits.up.from,
-        max: limits.up.to,
+        type: yAxis.log ? 'logarithmic' : 'linear',
+        min: limits.y.from,
+        max: limits.y.to,
         grid: { color: (context) => zero(context.tick?.value) },
         border: { display: false },
         ticks: { ...ticks, callback: written, maxTicksLimit: 6, includeBounds: false },

@@ -5,8 +5,8 @@ import type { DrawnCurve } from './curveOf.ts'
 
 /** What is seen along both directions of a graph, in the units of its axes. */
 export interface GraphLimits {
-  across: Limits
-  up: Limits
+  x: Limits
+  y: Limits
 }
 
 /** A straight line on a graph, with what is said of it above its middle. */
@@ -25,7 +25,7 @@ export interface DrawnNote extends Place {
 /** Everything that a graph shows in every picture of it, in the units of its axes. */
 export interface GraphContent {
   /** How it is drawn: grid, error bars, points or lines. */
-  graph: Pick<Graph, 'grid' | 'look' | 'errorBars'>
+  graph: Pick<Graph, 'grid' | 'markStyle' | 'errorBars'>
   description: GraphDescription
   fits: readonly { curve: DrawnCurve; hasPredictionBand: boolean }[]
   tangents: readonly DrawnTangent[]

@@ -9,7 +9,7 @@ import type { GraphLimits } from './graphDrawing.ts'
 
 /** Returns how far a graph goes along both directions, with its errors where they are shown. */
 export function wholeLimits(
-  { across, up, series, overlays }: GraphDescription,
+  { x: xAxis, y: yAxis, series, overlays }: GraphDescription,
   errorBars: boolean,
 ): GraphLimits {
   function* values(pick: 'x' | 'y', error: 'errorX' | 'errorY') {
@@ -21,7 +21,7 @@ export function wholeLimits(
       }
     if (pick === 'y') for (const { points } of overlays) for (const { y } of points) yield y
   }
-  return { across: limitsOf(across, values('x', 'errorX')), up: limitsOf(up, values('y', 'errorY')) }
+  return { x: limitsOf(xAxis, values('x', 'errorX')), y: limitsOf(yAxis, values('y', 'errorY')) }
 }
 
 /**
@@ -32,15 +32,15 @@ export function wholeLimits(
  * @param area pixels in which its points lie; null where they are not known yet
  */
 export function shownLimits(
-  { across, up, isTime }: GraphDescription,
+  { x: xAxis, y: yAxis, isTime }: GraphDescription,
   equal: boolean,
   whole: GraphLimits,
   range: Limits,
   area: { width: number; height: number } | null,
 ): GraphLimits {
-  if (isTime) return { across: range, up: whole.up }
-  const isAlike = equal && across.unit === up.unit && isAuto(across) && isAuto(up)
-  return isAlike && area ? equalised(whole.across, whole.up, area) : whole
+  if (isTime) return { x: range, y: whole.y }
+  const isAlike = equal && xAxis.unit === yAxis.unit && isAuto(xAxis) && isAuto(yAxis)
+  return isAlike && area ? equalised(whole.x, whole.y, area) : whole
 }
 
 const isAuto = ({ from, to, log }: AxisDescription) => from === null && to === null && !log

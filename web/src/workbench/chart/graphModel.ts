@@ -29,9 +29,9 @@ export function allTimes(investigation: Investigation): Limits {
 export function graphFits(
   investigation: Investigation,
   id: string,
-  { up, across }: GraphDescription,
+  { x: xAxis, y: yAxis }: GraphDescription,
 ): GraphFit[] {
-  const isBent = up.transform.id !== 'none' || across.transform.id !== 'none'
+  const isBent = yAxis.transform.id !== 'none' || xAxis.transform.id !== 'none'
   return isBent ? [] : analyse(investigation).fits(id)
 }
 
@@ -56,12 +56,12 @@ export function graphTangents(
   description: GraphDescription,
   slopes: readonly Slope[],
   frame: number,
-  across: Limits,
+  xLimits: Limits,
 ): DrawnTangent[] {
   if (!description.isTime) return []
   const here = graph.tangent ? slopeAt(slopes, description, frame) : null
   return [
-    ...(here ? [tangentAt(here, description, across)] : []),
+    ...(here ? [tangentAt(here, description, xLimits)] : []),
     ...(graph.handTangent ? [handTangent(graph.handTangent, description, slopes)] : []),
   ]
 }
@@ -90,7 +90,7 @@ export function graphDrawing(
       graph,
       description,
       fits: fitCurves(graphFits(investigation, id, description), useBanded.getState().fits),
-      tangents: graphTangents(graph, description, slopes, frame, limits.across),
+      tangents: graphTangents(graph, description, slopes, frame, limits.x),
       notes: graphNotes(graph, description),
       names: bodyNames(investigation.bodies),
     },

@@ -9,19 +9,19 @@ import type { DrawnTangent } from './graphDrawing.ts'
 const REACH = 0.16
 
 /** Returns a line to begin with: from the first to the last third of the points, in the units that are kept. */
-export function firstLine({ series: [{ points }], up }: GraphDescription): HandTangent {
+export function firstLine({ series: [{ points }], y: yAxis }: GraphDescription): HandTangent {
   const [from, to] = [points[Math.floor(points.length / 3)], points[Math.floor((2 * points.length) / 3)]]
-  const kept = (point: Place | undefined) => ({ x: point?.x ?? 0, y: (point?.y ?? 0) / up.perKept })
+  const kept = (point: Place | undefined) => ({ x: point?.x ?? 0, y: (point?.y ?? 0) / yAxis.perKept })
   return { from: kept(from), to: kept(to) }
 }
 
 /** Slopes of a graph against time at its points, by the derivative in use; none through a transform. */
 export function graphSlopes(
   graph: Graph,
-  { up, series: [{ table }] }: GraphDescription,
+  { y: yAxis, series: [{ table }] }: GraphDescription,
   derivation: Derivation,
 ): Slope[] {
-  return up.transform.id === 'none' ? slopesOf(table, graph.quantity, graph.derivation ?? derivation) : []
+  return yAxis.transform.id === 'none' ? slopesOf(table, graph.quantity, graph.derivation ?? derivation) : []
 }
 
 /** Returns the slope at a frame; null where there is none. */
@@ -37,9 +37,9 @@ export function slopeAt(
 export function tangentAt(
   { time, value, slope, error }: Slope,
   { series: [{ column, table }] }: GraphDescription,
-  across: Limits,
+  xLimits: Limits,
 ): DrawnTangent {
-  const reach = REACH * (across.to - across.from)
+  const reach = REACH * (xLimits.to - xLimits.from)
   return {
     from: { x: time - reach, y: value - reach * slope },
     to: { x: time + reach, y: value + reach * slope },
@@ -51,7 +51,7 @@ export function tangentAt(
 /** Returns the line that is laid by hand, with how far its slope is from the computed one where it lies. */
 export function handTangent(
   line: HandTangent,
-  { up: { perKept }, series: [{ column, table }] }: GraphDescription,
+  { y: { perKept }, series: [{ column, table }] }: GraphDescription,
   slopes: readonly Slope[],
 ): DrawnTangent & { slope: number; unit: string } {
   const unit = slopeUnit(column, table.length)

@@ -130,15 +130,15 @@ export function annotationsPlugin(content: () => GraphContent): Plugin {
         const [x, y] = [scales.x.getPixelForValue(atX), scales.y.getPixelForValue(atY)]
         const isLeft = x + ctx.measureText(text).width + 30 > chartArea.right
         const side = isLeft ? -1 : 1
-        const up = y - 22 < chartArea.top + 10 ? 22 : -22
+        const rise = y - 22 < chartArea.top + 10 ? 22 : -22
         ctx.strokeStyle = PAINT.ink
         ctx.lineWidth = 1
         ctx.beginPath()
-        ctx.moveTo(x + 5 * side, y + Math.sign(up) * 5)
-        ctx.lineTo(x + 16 * side, y + up)
+        ctx.moveTo(x + 5 * side, y + Math.sign(rise) * 5)
+        ctx.lineTo(x + 16 * side, y + rise)
         ctx.stroke()
         ctx.textAlign = isLeft ? 'right' : 'left'
-        writeOver(ctx, text, x + 19 * side, y + up)
+        writeOver(ctx, text, x + 19 * side, y + rise)
       }
       ctx.font = `600 13px ${FONTS.text}`
       ctx.textAlign = 'center'
@@ -231,13 +231,13 @@ export function captionsPlugin({ description, names }: GraphContent, ground: str
       ctx.restore()
     },
     afterDraw({ ctx, chartArea, height }) {
-      const { title, up, across, series, overlays } = description
+      const { title, x: xAxis, y: yAxis, series, overlays } = description
       const muted = { size: 13, colour: PAINT.inkMuted }
       ctx.save()
       const heading = { size: 16, isBold: true, colour: PAINT.ink }
       writeRuns(ctx, [{ text: title }], { x: chartArea.left, y: 20 }, heading)
-      writeRuns(ctx, axisRuns(up), { x: chartArea.left, y: 37 }, muted)
-      writeRuns(ctx, axisRuns(across), { x: chartArea.right, y: height - 8, anchor: 'end' }, muted)
+      writeRuns(ctx, axisRuns(yAxis), { x: chartArea.left, y: 37 }, muted)
+      writeRuns(ctx, axisRuns(xAxis), { x: chartArea.right, y: height - 8, anchor: 'end' }, muted)
       const legend: TextRun[][] = [
         ...series.map((one) => [
           { text: '● ', colour: seriesColour(one) },

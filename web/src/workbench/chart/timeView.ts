@@ -20,7 +20,7 @@ export function showTimes(seen: Limits | null): void {
   if (!seen || seen.to - seen.from > LEAST) useTimeView.setState({ seen })
 }
 
-/** A scale other than time while it is in hands: only its graph is drawn anew, and it is kept when it is let go. */
-export const useHeldScale = openedState<{
-  held: { id: string; direction: 'across' | 'up'; limits: Limits } | null
-}>('held scale', { held: null })
+/** Axis limits during a drag, except of time. Only the affected graph is redrawn; the limits become an edit on release. */
+export const useDraggedScale = openedState<{
+  dragged: { id: string; direction: 'x' | 'y'; limits: Limits } | null
+}>('scale being dragged', { dragged: null })

@@ -63,8 +63,8 @@ export function useGraphChart(
       instance.options = graphOptions(content.description, limits, content.graph.grid, { taken })
     } else if (last.limits !== limits) {
       const { x, y } = instance.options.scales!
-      Object.assign(x!, { min: limits.across.from, max: limits.across.to })
-      Object.assign(y!, { min: limits.up.from, max: limits.up.to })
+      Object.assign(x!, { min: limits.x.from, max: limits.x.to })
+      Object.assign(y!, { min: limits.y.from, max: limits.y.to })
     }
     if (isSet && isSameScale && last.limits === limits) instance.draw()
     else instance.update('none')

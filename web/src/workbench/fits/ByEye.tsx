@@ -24,7 +24,7 @@ export function ByEye({
   ...rest
 }: {
   fits: readonly GraphFit[]
-  limits: { across: Limits; up: Limits }
+  limits: { x: Limits; y: Limits }
   area: Area
 }) {
   const fit = useByEye((state) => state.fit)
@@ -49,7 +49,7 @@ function Laid({
 }: {
   shown: GraphFit
   form: FreeForm
-  limits: { across: Limits; up: Limits }
+  limits: { x: Limits; y: Limits }
   area: Area
 }) {
   const session = useSession()

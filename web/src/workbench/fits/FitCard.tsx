@@ -29,7 +29,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const investigation = useInvestigation()
   const { id, settings, fit, all, error } = shown
   const colour = BODY_PAINT[investigation.bodies[graph.body].colour]
-  const across = shown.across ? shown.columns[0].table.column(shown.across).info : null
+  const xQuantity = shown.xQuantity ? shown.columns[0].table.column(shown.xQuantity).info : null
   const head = (
     <Flex align="center" gap="1">
       <Box flex="1" minWidth="0">
@@ -68,7 +68,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
       label="Model…"
       isPlain
       quantity={shown.columns[0].table.column(graph.quantity).info}
-      across={across}
+      xQuantity={xQuantity}
       onChoose={(choice) => {
         if (choice === 'suggest') useSuggesting.setState({ stretch: settings.stretch })
         else session.edit('fit another model', remodelled(id, choice, graph))
@@ -79,7 +79,9 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
     return (
       <Box marginTop="2" data-fit>
         {head}
-        {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} across={across} />}
+        {settings.model === 'free-form' && (
+          <FreeFormFields id={id} settings={settings} xQuantity={xQuantity} />
+        )}
         <Text color="alarm" role="alert">
           {error && problemText(error)}
         </Text>
@@ -93,7 +95,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   return (
     <Box marginTop="2" data-fit={settings.model}>
       {head}
-      {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} across={across} />}
+      {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} xQuantity={xQuantity} />}
       {all.map((one) => (
         <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
           {isOfSeveral && (
@@ -142,7 +144,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
       <ResidualStrip fit={fit} colour={colour.mark} />
       <Doubts shown={shown} />
       <ReadingBox shown={shown} fit={fit} />
-      {!shown.across && (
+      {!shown.xQuantity && (
         <Fold name="moment" label="Value and slope at a moment">
           <AtMoment fit={fit} />
         </Fold>
@@ -160,7 +162,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
             paddingX="0"
             color="petrol"
             onClick={() =>
-              session.edit('change the form of the fit', edits.changeFit(id, { form: other, held: {} }))
+              session.edit('change the form of the fit', edits.changeFit(id, { form: other, fixed: {} }))
             }
           >
             {other === 'coefficients' ? 'Show plain coefficients' : 'Show the physics’ parameters'}
@@ -212,16 +214,16 @@ function ParameterRows({ one, shown }: { one: ColumnFit; shown: GraphFit }) {
             minWidth="5"
             color={parameter.isFixed ? 'petrol' : 'ink.muted'}
             aria-pressed={parameter.isFixed}
-            aria-label={`Hold ${parameter.name}`}
-            title={parameter.isFixed ? 'Held at this value: find it again' : 'Hold it at this value'}
+            aria-label={`Fix ${parameter.name}`}
+            title={parameter.isFixed ? 'Fixed at this value: fit it again' : 'Fix it at this value'}
             onClick={() => {
-              const { [parameter.key]: was, ...others } = settings.held
-              const held = parameter.isFixed
+              const { [parameter.key]: was, ...others } = settings.fixed
+              const fixed = parameter.isFixed
                 ? others
-                : { ...settings.held, [parameter.key]: parameter.value * parameter.kept }
+                : { ...settings.fixed, [parameter.key]: parameter.value * parameter.kept }
               session.edit(
-                parameter.isFixed ? 'let a parameter go' : 'hold a parameter',
-                edits.changeFit(id, { held }),
+                parameter.isFixed ? 'free a parameter' : 'fix a parameter',
+                edits.changeFit(id, { fixed }),
               )
             }}
           >
@@ -238,7 +240,7 @@ function ParameterRows({ one, shown }: { one: ColumnFit; shown: GraphFit }) {
   )
 }
 
-/** A held parameter's value, to be typed. */
+/** A fixed parameter's value, to be typed. */
 function HeldField({
   shown: { id, settings },
   parameter: { key, name, value, kept, unit },
@@ -249,7 +251,7 @@ function HeldField({
   const session = useSession()
   return (
     <TextField
-      label={`${name} held at${unit && `, ${unit}`}`}
+      label={`${name} fixed at${unit && `, ${unit}`}`}
       hideLabel
       size="2xs"
       value={String(Number(value.toPrecision(8)))}
@@ -257,8 +259,8 @@ function HeldField({
       onCommit={(text) => {
         const typed = parseNumber(text)
         if (typed === null) return 'A number.'
-        const held = { ...settings.held, [key]: typed * kept }
-        session.edit('hold a parameter', edits.changeFit(id, { held }))
+        const fixed = { ...settings.fixed, [key]: typed * kept }
+        session.edit('fix a parameter', edits.changeFit(id, { fixed }))
         return null
       }}
     />

@@ -153,7 +153,7 @@ function StretchCard({
             label={fits.length === 0 ? 'Fit…' : 'Another fit…'}
             isPlain={fits.length > 0}
             quantity={quantity}
-            across={graph.across === TIME ? null : analyse(investigation).quantity(graph.across)}
+            xQuantity={graph.xQuantity === TIME ? null : analyse(investigation).quantity(graph.xQuantity)}
             onChoose={(choice) => fitTo(choice, id, () => stretch)}
           />
           {fits.length === 0 && (

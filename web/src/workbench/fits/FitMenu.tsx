@@ -12,14 +12,14 @@ export function FitMenu({
   label,
   onChoose,
   quantity,
-  across,
+  xQuantity,
   isPlain = false,
 }: {
   label: string
   onChoose: (choice: FitChoice) => void
   quantity: QuantityInfo
   /** What it is drawn against; null: the time. */
-  across: QuantityInfo | null
+  xQuantity: QuantityInfo | null
   /** Whether its button is one among others. */
   isPlain?: boolean
 }) {
@@ -37,7 +37,7 @@ export function FitMenu({
       <Portal>
         <Menu.Positioner>
           <Menu.Content width="min(24rem, calc(100vw - 16px))" maxHeight="min(34rem, 70vh)" overflowY="auto">
-            {!across && (
+            {!xQuantity && (
               <Menu.Item value="suggest">
                 <Box>
                   <Text fontWeight="600">Suggest a model</Text>
@@ -47,7 +47,7 @@ export function FitMenu({
                 </Box>
               </Menu.Item>
             )}
-            {!across && (quantity.id === 'x' || quantity.id === 'y') && (
+            {!xQuantity && (quantity.id === 'x' || quantity.id === 'y') && (
               <Menu.Item value="throw">
                 <Box>
                   <Text fontWeight="600">Throw, x and y together</Text>
@@ -57,7 +57,7 @@ export function FitMenu({
                 </Box>
               </Menu.Item>
             )}
-            {(across ? availableRelations(quantity, across) : availableModels(quantity)).map(
+            {(xQuantity ? availableRelations(quantity, xQuantity) : availableModels(quantity)).map(
               ({ group, name: kind, models }) => (
                 <Menu.ItemGroup key={group}>
                   <Menu.ItemGroupLabel

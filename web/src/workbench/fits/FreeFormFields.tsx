@@ -11,16 +11,16 @@ import { useByEye } from './useFitting.ts'
 export function FreeFormFields({
   id,
   settings,
-  across,
+  xQuantity,
 }: {
   id: string
   settings: Fit
   /** What it is told by; null: the time. Only a curve over time is laid by eye. */
-  across: QuantityInfo | null
+  xQuantity: QuantityInfo | null
 }) {
   const session = useSession()
   const { expression, start } = settings
-  const variable = across ? variableOf(across) : 't'
+  const variable = xQuantity ? variableOf(xQuantity) : 't'
   const parameters = readForm(expression, variable).form?.parameters ?? []
   const isByEye = useByEye((state) => state.fit === id)
   return (
@@ -29,11 +29,11 @@ export function FreeFormFields({
         label={`Value, by ${variable}`}
         value={expression}
         maxLength={MOST_FREE_FORM}
-        placeholder={across ? `c + a*${variable}^2` : 'c + a*exp(-t/tau)'}
+        placeholder={xQuantity ? `c + a*${variable}^2` : 'c + a*exp(-t/tau)'}
         onCommit={(text) => {
           const { error } = readForm(text, variable)
           if (error) return error
-          session.edit('change the expression', edits.changeFit(id, { expression: text, held: {} }))
+          session.edit('change the expression', edits.changeFit(id, { expression: text, fixed: {} }))
           return null
         }}
       />
@@ -43,7 +43,7 @@ export function FreeFormFields({
             <Text fontSize="13px" color="ink.muted" flex="1">
               Begin near, if it does not find them by itself:
             </Text>
-            {!across && (
+            {!xQuantity && (
               <Button
                 size="2xs"
                 variant={isByEye ? 'solid' : 'outline'}

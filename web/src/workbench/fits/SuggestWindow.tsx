@@ -69,7 +69,7 @@ function Suggestions({
       { from: frames[0], to: frames.at(-1)! },
     )
     if (!longest) {
-      notify('This model does not even hold in the middle of the stretch.')
+      notify('This model does not fit even the middle of the stretch.')
       return
     }
     if (longest.from === stretch.from && longest.to === stretch.to) {

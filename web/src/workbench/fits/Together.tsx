@@ -10,10 +10,11 @@ import { SymbolText } from '../SymbolText.tsx'
 export function Together({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const session = useSession()
   const { bodies } = useInvestigation()
-  const { id, settings, all, across } = shown
+  const { id, settings, all, xQuantity } = shown
   const others = inOrder(bodies).filter(([body]) => body !== graph.body)
   const together = inOrder(settings.together)
-  if (across || settings.model === 'free-form' || (others.length === 0 && together.length === 0)) return null
+  if (xQuantity || settings.model === 'free-form' || (others.length === 0 && together.length === 0))
+    return null
   const taken = new Set(together.map(([, { body, quantity }]) => `${body} ${quantity}`))
   const offered = others
     .filter(([body]) => !taken.has(`${body} ${graph.quantity}`))

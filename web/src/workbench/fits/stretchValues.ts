@@ -22,7 +22,7 @@ export function stretchValues(investigation: Investigation): StretchValue[] {
   const numbered = Object.entries(stretches).sort(([, a], [, b]) => a.number - b.number)
   return numbered.flatMap(([stretch, { number, graph: of }]) => {
     const graph = graphs[of]
-    if (!graph || graph.across !== TIME) return []
+    if (!graph || graph.xQuantity !== TIME) return []
     const table = analyse(investigation).shownTable(graph.body, graph)
     const column = table.column(graph.quantity)
     return (['mean', 'slope'] as const).flatMap((word): StretchValue[] => {

@@ -14,8 +14,8 @@ export const useSuggesting = openedState<{ stretch: string | null }>('suggesting
 export const useByEye = openedState<{ fit: string | null }>('by eye', { fit: null })
 
 /** Returns a free form to begin with: something simple to change, by the time or by what a graph is drawn against. */
-function firstForm(investigation: Investigation, across: string): string {
-  const quantity = across === TIME ? null : analyse(investigation).quantity(across)
+function firstForm(investigation: Investigation, xQuantity: string): string {
+  const quantity = xQuantity === TIME ? null : analyse(investigation).quantity(xQuantity)
   return `a + b*${quantity ? variableOf(quantity) : 't'}`
 }
 
@@ -23,15 +23,15 @@ function firstForm(investigation: Investigation, across: string): string {
 export function remodelled(
   id: string,
   choice: Exclude<FitChoice, 'suggest'>,
-  { body, quantity, across }: Graph,
+  { body, quantity, xQuantity }: Graph,
 ): Recipe {
   return (draft) => {
     const isY = quantity === 'y'
     const model = choice === 'throw' ? (isY ? 'uniform-acceleration' : 'uniform') : choice
-    // What was expected of another model's reading is nothing to hold this one against.
+    // What was expected of another model's reading can't be compared with this one's.
     const expected = model === draft.fits[id].model ? draft.fits[id].expected : null
-    const expression = choice === 'free-form' ? draft.fits[id].expression || firstForm(draft, across) : ''
-    edits.changeFit(id, { model, expression, expected, held: {}, shared: {}, start: {}, name: '' })(draft)
+    const expression = choice === 'free-form' ? draft.fits[id].expression || firstForm(draft, xQuantity) : ''
+    edits.changeFit(id, { model, expression, expected, fixed: {}, shared: {}, start: {}, name: '' })(draft)
     for (const other of Object.keys(draft.fits[id].together)) edits.fitApart(other, id)(draft)
     if (choice === 'throw')
       edits.fitTogether(uuid(), id, {

@@ -22,13 +22,13 @@ export const AxisHandle = memo(function AxisHandle({
   chart,
 }: {
   id: string
-  direction: 'across' | 'up'
+  direction: 'x' | 'y'
   description: GraphDescription
   chart: RefObject<GraphChart | null>
 }) {
   const handle = useRef<HTMLDivElement>(null)
   const grip = useScaleGrip(id, direction, description, chart)
-  const isUp = direction === 'up'
+  const isUp = direction === 'y'
 
   // The wheel's own listener: React's can't keep the page from scrolling.
   const now = useRef(grip)

@@ -28,24 +28,24 @@ export const AxisMenu = memo(function AxisMenu({
   id: string
   graph: Graph
   axis: AxisDescription
-  direction: 'across' | 'up'
+  direction: 'x' | 'y'
   /** Words before the symbol. */
   children?: ReactNode
 }) {
   const session = useSession()
   const bodies = useInvestigation((now) => now.bodies)
-  const key = direction === 'up' ? 'scaleUp' : 'scaleAcross'
+  const key = direction === 'y' ? 'scaleY' : 'scaleX'
   const scaling = graph[key]
   const body = bodies[graph.body]
   const isTime = axis.quantity === TIME
-  const way = direction === 'up' ? 'vertical' : 'horizontal'
+  const way = direction === 'y' ? 'vertical' : 'horizontal'
   const scale = (label: string, change: Partial<Scaling>) =>
     session.edit(label, edits.scaleGraph(id, key, change))
   const choose = (quantity: string) =>
     session.edit(
       'show another quantity',
       edits.changeGraph(id, {
-        ...(direction === 'up' ? { quantity } : { across: quantity }),
+        ...(direction === 'y' ? { quantity } : { xQuantity: quantity }),
         [key]: { ...scaling, from: null, to: null, transform: 'none', log: false, label: '' },
         // A path is as it is seen; of what has different units nothing can be alike.
         equal: true,
@@ -68,7 +68,7 @@ export const AxisMenu = memo(function AxisMenu({
   const others = inOrder(bodies).filter(([other]) => other !== graph.body)
   return (
     <Pop
-      placement={direction === 'up' ? 'bottom-start' : 'top-end'}
+      placement={direction === 'y' ? 'bottom-start' : 'top-end'}
       width="17rem"
       button={
         <Button
@@ -99,10 +99,10 @@ export const AxisMenu = memo(function AxisMenu({
         label={`Quantity on the ${way} axis`}
         body={body}
         value={axis.quantity}
-        withTime={direction === 'across'}
+        withTime={direction === 'x'}
         choose={choose}
       />
-      {direction === 'up' && isOfPairs(graph.quantity) && others.length > 1 && (
+      {direction === 'y' && isOfPairs(graph.quantity) && others.length > 1 && (
         <Select
           label="The other body"
           value={graph.other ?? others[0][0]}
@@ -118,7 +118,7 @@ export const AxisMenu = memo(function AxisMenu({
           choose={(transform) => scale('draw it in another way', { transform, from: null, to: null })}
         />
       )}
-      {!(isTime && direction === 'across') && (
+      {!(isTime && direction === 'x') && (
         <HStack gap="2" align="flex-start">
           {limit('from')}
           {limit('to')}
@@ -144,7 +144,7 @@ export const AxisMenu = memo(function AxisMenu({
           return null
         }}
       />
-      {graph.across !== TIME && (
+      {graph.xQuantity !== TIME && (
         <Button
           size="2xs"
           variant="outline"
@@ -153,10 +153,10 @@ export const AxisMenu = memo(function AxisMenu({
             session.edit(
               'swap the axes',
               edits.changeGraph(id, {
-                quantity: graph.across,
-                across: graph.quantity,
-                scaleAcross: graph.scaleUp,
-                scaleUp: graph.scaleAcross,
+                quantity: graph.xQuantity,
+                xQuantity: graph.quantity,
+                scaleX: graph.scaleY,
+                scaleY: graph.scaleX,
               }),
             )
           }

@@ -68,7 +68,7 @@ interface Described {
 const Names = memo(function Names({ id, graph, description }: Described) {
   const session = useSession()
   const derivation = useInvestigation((now) => now.derivation)
-  const { title, up, across } = description
+  const { title, x: xAxis, y: yAxis } = description
   const [{ column, quantity }] = description.series
   return (
     <Box minWidth="11rem" flex="1">
@@ -78,12 +78,12 @@ const Names = memo(function Names({ id, graph, description }: Described) {
             title
           ) : (
             <>
-              <SymbolText symbol={up.symbol} subscript={up.subscript} /> against{' '}
-              <SymbolText symbol={across.symbol} subscript={across.subscript} />
+              <SymbolText symbol={yAxis.symbol} subscript={yAxis.subscript} /> against{' '}
+              <SymbolText symbol={xAxis.symbol} subscript={xAxis.subscript} />
             </>
           )}
         </Text>
-        <AxisMenu id={id} graph={graph} axis={up} direction="up" />
+        <AxisMenu id={id} graph={graph} axis={yAxis} direction="y" />
       </Flex>
       {column.notes.length > 0 && (
         <Box title={columnText(column) ?? undefined} display="inline-block">
@@ -169,13 +169,13 @@ const Tools = memo(function Tools({
   const session = useSession()
   // A description is made anew where a quantity is defined in another way.
   const against = useMemo(
-    () => (description.isTime ? null : analyse(shownOf(session.store.getState())).quantity(graph.across)),
-    [session, description, graph.across],
+    () => (description.isTime ? null : analyse(shownOf(session.store.getState())).quantity(graph.xQuantity)),
+    [session, description, graph.xQuantity],
   )
-  const { title, up, across } = description
+  const { title, x: xAxis, y: yAxis } = description
   const [{ table, column, quantity }] = description.series
   const name = lowered(title)
-  const isFitted = up.transform.id === 'none' && across.transform.id === 'none'
+  const isFitted = yAxis.transform.id === 'none' && xAxis.transform.id === 'none'
   const fitTo = useFitting(id, graph)
   return (
     <Flex align="center" gap="1.5" flex="none" marginLeft="auto">
@@ -183,7 +183,7 @@ const Tools = memo(function Tools({
         <FitMenu
           label={stretch ? 'Fit…' : 'Fit all…'}
           quantity={quantity}
-          across={against}
+          xQuantity={against}
           onChoose={(choice) =>
             fitTo(choice, stretch, () => ({
               from: table.frames[column.rows[0]],
@@ -275,15 +275,15 @@ const CHANGES: Record<string, string> = {
 /** Returns true if what a stretch shows can be told from zero: a sentence where it can't. */
 function nothingSeen(
   { mean, slope, points }: ReturnType<typeof stretchSummary>,
-  { up, series: [{ column }] }: GraphDescription,
+  { y: yAxis, series: [{ column }] }: GraphDescription,
   eachSecond: string,
 ): string | null {
   if (points < 3) return null
   const above = (error: number, unit: string) => `± ${withUnit(significant(NOTHING * error, 2), unit)}`
   const isPlace = column.position !== null && column.map === null
   if (!isPlace && Math.abs(mean.value) < NOTHING * mean.error)
-    return `no ${lowered(up.name)} seen above ${above(mean.error, column.unit)}`
+    return `no ${lowered(yAxis.name)} seen above ${above(mean.error, column.unit)}`
   if (Math.abs(slope.value) < NOTHING * slope.error)
-    return `no ${CHANGES[up.quantity] ?? 'change'} seen above ${above(slope.error, eachSecond)}`
+    return `no ${CHANGES[yAxis.quantity] ?? 'change'} seen above ${above(slope.error, eachSecond)}`
   return null
 }

@@ -12,7 +12,7 @@ import { shownLimits, wholeLimits } from '../chart/graphLimits.ts'
 import { fitCurves, graphFits, graphNotes, graphTangents } from '../chart/graphModel.ts'
 import { graphSlopes, handTangent } from '../chart/graphTangents.ts'
 import { useBanded } from '../chart/predictionBands.ts'
-import { useHeldScale, useTimeView } from '../chart/timeView.ts'
+import { useDraggedScale, useTimeView } from '../chart/timeView.ts'
 import { useGraphChart } from '../chart/useGraphChart.ts'
 import { ByEye } from '../fits/ByEye.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -34,18 +34,18 @@ function useGraphLimits(
   area: Area | null,
 ): GraphLimits {
   const range = useTimeView((state) => state.seen) ?? all
-  const held = useHeldScale((state) => (state.held?.id === id ? state.held : null))
+  const dragged = useDraggedScale((state) => (state.dragged?.id === id ? state.dragged : null))
   // Apart from the times that are seen, which change with every move of a drag.
   const whole = useMemo(() => wholeLimits(description, errorBars), [description, errorBars])
   return useMemo(() => {
-    if (!held) return shownLimits(description, equal, whole, range, area)
-    const seen = { across: description.isTime ? range : whole.across, up: whole.up }
-    return { ...seen, [held.direction]: held.limits }
-  }, [description, equal, whole, range, area, held])
+    if (!dragged) return shownLimits(description, equal, whole, range, area)
+    const seen = { x: description.isTime ? range : whole.x, y: whole.y }
+    return { ...seen, [dragged.direction]: dragged.limits }
+  }, [description, equal, whole, range, area, dragged])
 }
 
 /** Returns everything that a graph shows in every picture of it, with its fits and its slopes. */
-function useGraphContent(id: string, graph: Graph, description: GraphDescription, across: Limits) {
+function useGraphContent(id: string, graph: Graph, description: GraphDescription, xLimits: Limits) {
   const bodies = useInvestigation((now) => now.bodies)
   const derivation = useInvestigation((now) => now.derivation)
   const banded = useBanded((state) => state.fits)
@@ -58,7 +58,7 @@ function useGraphContent(id: string, graph: Graph, description: GraphDescription
     () => (description.isTime && isTangent ? graphSlopes(graph, description, derivation) : []),
     [description, isTangent, graph, derivation],
   )
-  const seen = isTangent ? across : null
+  const seen = isTangent ? xLimits : null
   const tangents = useMemo(
     () => (seen ? graphTangents(graph, description, slopes, frame, seen) : []),
     [graph, description, slopes, frame, seen],
@@ -101,7 +101,7 @@ export function GraphPlot({
   const { isTime, series, title } = description
   const [main] = series
   const limits = useGraphLimits(id, graph, description, all, area)
-  const { content, fits, slopes } = useGraphContent(id, graph, description, limits.across)
+  const { content, fits, slopes } = useGraphContent(id, graph, description, limits.x)
   const drawnStretches = useDrawnStretches(stretches, chosen, isTime)
   const { drawing, range, pointed, hands } = useGraphHands(id, graph, description, drawnStretches, chart)
   useEffect(() => setDrawnRange(range), [range, setDrawnRange])
@@ -118,8 +118,8 @@ export function GraphPlot({
   useGraphChart(canvas, chart, drawn, highlights, axisName, setArea)
   const pinching = usePlotPinch(
     hands,
-    useScaleGrip(id, 'across', description, chart),
-    useScaleGrip(id, 'up', description, chart),
+    useScaleGrip(id, 'x', description, chart),
+    useScaleGrip(id, 'y', description, chart),
   )
   return (
     <Box
@@ -128,8 +128,8 @@ export function GraphPlot({
       position="relative"
       cursor="crosshair"
       touchAction="pan-y"
-      data-across={`${limits.across.from} ${limits.across.to}`}
-      data-up={`${limits.up.from} ${limits.up.to}`}
+      data-x-limits={`${limits.x.from} ${limits.x.to}`}
+      data-y-limits={`${limits.y.from} ${limits.y.to}`}
       {...pinching}
     >
       <Box position="absolute" inset="0">
@@ -139,7 +139,7 @@ export function GraphPlot({
           aria-label={`${title}${isTime ? ' against time' : ''}, ${main.points.length} points`}
         />
       </Box>
-      {(['up', 'across'] as const).map((direction) => (
+      {(['y', 'x'] as const).map((direction) => (
         <AxisHandle key={direction} id={id} direction={direction} description={description} chart={chart} />
       ))}
       {isTime && (graph.tangent || graph.handTangent) && (
@@ -175,7 +175,7 @@ export function GraphPlot({
         paddingLeft="2"
         onPointerDown={(event) => event.stopPropagation()}
       >
-        <AxisMenu id={id} graph={graph} axis={description.across} direction="across" />
+        <AxisMenu id={id} graph={graph} axis={description.x} direction="x" />
       </Box>
     </Box>
   )

@@ -52,8 +52,8 @@ export default function GraphsView() {
     () => inOrder(investigation.graphs).filter(([, graph]) => graph.body === body),
     [investigation.graphs, body],
   )
-  const stacked = useMemo(() => graphs.filter(([, { across }]) => across === TIME), [graphs])
-  const beside = useMemo(() => graphs.filter(([, { across }]) => across !== TIME), [graphs])
+  const stacked = useMemo(() => graphs.filter(([, { xQuantity }]) => xQuantity === TIME), [graphs])
+  const beside = useMemo(() => graphs.filter(([, { xQuantity }]) => xQuantity !== TIME), [graphs])
   const tables = Object.keys(investigation.bodies).map((id) => analyse(investigation).shownTable(id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const { from, to } = allTimes(investigation)

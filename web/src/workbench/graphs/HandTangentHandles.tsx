@@ -27,7 +27,7 @@ export function HandTangentHandles({
   area: Area
 }) {
   const session = useSession()
-  const { perKept } = description.up
+  const { perKept } = description.y
   /** The line as it was when one of its ends was taken hold of. */
   const held = useRef(line)
   const places = placesIn(limits, area)

@@ -42,7 +42,7 @@ export const MarkStyleMenu = memo(function MarkStyleMenu({
     .map(([other]) => other)
   const at = among.indexOf(id)
   const isEqualPossible =
-    !description.isTime && description.across.unit === description.up.unit && description.up.unit !== ''
+    !description.isTime && description.x.unit === description.y.unit && description.y.unit !== ''
   return (
     <Pop
       placement="bottom-end"
@@ -70,9 +70,9 @@ export const MarkStyleMenu = memo(function MarkStyleMenu({
       />
       <Select
         label="Points or a line"
-        value={graph.look}
+        value={graph.markStyle}
         options={MARK_STYLES.map((look) => [look, LOOKS[look]] as const)}
-        choose={(look) => change('draw a graph in another way', { look })}
+        choose={(look) => change('draw a graph in another way', { markStyle: look })}
       />
       <HStack gap="4">
         <TickBox on={graph.grid} set={(grid) => change('draw a grid or none', { grid })}>

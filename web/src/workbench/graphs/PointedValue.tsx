@@ -10,7 +10,7 @@ const WORTH_SAYING = 0.2
 
 /** What stands at the point of a graph that is pointed at: value and error, time and frame. */
 export function PointedValue({
-  description: { across, up, isTime },
+  description: { x: xAxis, y: yAxis, isTime },
   series: { table, points },
   pointed: store,
 }: {
@@ -44,11 +44,11 @@ export function PointedValue({
       data-pointed={frame}
     >
       <Text fontWeight="600">
-        <Value axis={up} value={point.y} error={errorY} />
+        <Value axis={yAxis} value={point.y} error={errorY} />
       </Text>
       {!isTime && (
         <Text fontWeight="600">
-          <Value axis={across} value={point.x} error={point.errorX} />
+          <Value axis={xAxis} value={point.x} error={point.errorX} />
         </Text>
       )}
       <Text color="ink.muted">
@@ -56,7 +56,7 @@ export function PointedValue({
         {table.until[row] > frame && ` to ${table.until[row]}, at rest`}
       </Text>
       {bias > WORTH_SAYING * errorY && (
-        <Text color="ink.muted">smoothing: off by up to {withUnit(significant(bias, 2), up.unit)}</Text>
+        <Text color="ink.muted">smoothing: off by up to {withUnit(significant(bias, 2), yAxis.unit)}</Text>
       )}
     </Box>
   )

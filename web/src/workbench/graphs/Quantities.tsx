@@ -22,7 +22,7 @@ const ALWAYS = ['Position', 'Velocity', 'Acceleration', 'Your own']
 
 /** Returns true if a graph shows a quantity of a body against time. */
 const shows = (graph: Graph, body: string, quantity: string) =>
-  graph.body === body && graph.quantity === quantity && graph.across === TIME
+  graph.body === body && graph.quantity === quantity && graph.xQuantity === TIME
 
 /** The quantities of a body; a click shows or hides its graph. */
 export const Quantities = memo(function Quantities({ body, length }: { body: string; length: LengthUnit }) {

@@ -87,7 +87,7 @@ function Matching({
   opened: { name, table },
   graph,
   description: {
-    up,
+    y: yAxis,
     series: [{ quantity, column }],
   },
   done,
@@ -137,7 +137,7 @@ function Matching({
         <Stack gap="3">
           <HStack gap="3" align="flex-end">
             {choose('Times, in seconds', time, setTime)}
-            {choose(up.name, value, setValue)}
+            {choose(yAxis.name, value, setValue)}
             {!isOwn && (
               <Box width="6rem">
                 <TextField

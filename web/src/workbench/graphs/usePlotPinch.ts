@@ -16,11 +16,11 @@ export interface Hands {
  * Two fingers on a graph zoom it along the direction in which they are further apart; what one finger had begun is
  * given up. Any other pointer does what hands do.
  */
-export function usePlotPinch(hands: Hands, across: ScaleGrip, up: ScaleGrip): Hands {
+export function usePlotPinch(hands: Hands, xGrip: ScaleGrip, yGrip: ScaleGrip): Hands {
   /** Fingers that touch the graph, by their last event. */
   const touches = useRef(new Map<number, PointerEvent<HTMLDivElement>>())
-  const pinched = useRef<'across' | 'up' | null>(null)
-  const grip = () => (pinched.current === 'up' ? up : across)
+  const pinched = useRef<'x' | 'y' | null>(null)
+  const grip = () => (pinched.current === 'y' ? yGrip : xGrip)
   const end = (event: PointerEvent<HTMLDivElement>) => {
     touches.current.delete(event.pointerId)
     if (touches.current.size === 0) pinched.current = null
@@ -41,7 +41,7 @@ export function usePlotPinch(hands: Hands, across: ScaleGrip, up: ScaleGrip): Ha
       hands.onPointerCancel()
       const [first, second] = touches.current.values()
       const [dx, dy] = [second.clientX - first.clientX, second.clientY - first.clientY]
-      pinched.current = Math.abs(dy) > Math.abs(dx) ? 'up' : 'across'
+      pinched.current = Math.abs(dy) > Math.abs(dx) ? 'y' : 'x'
       for (const touch of [first, second]) grip().take(touch)
     },
     onPointerMove: (event) => {

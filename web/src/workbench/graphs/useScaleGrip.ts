@@ -3,7 +3,7 @@ import { edits } from '@apokinema/core/investigation'
 import { type PointerEvent, type RefObject, useRef } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
 import type { GraphChart } from '../chart/graphChart.ts'
-import { showTimes, useHeldScale } from '../chart/timeView.ts'
+import { showTimes, useDraggedScale } from '../chart/timeView.ts'
 
 /** Pixels from which on a scale has been dragged. */
 const DRAGGED = 2
@@ -28,15 +28,15 @@ export interface ScaleGrip {
 /** Returns the times of all graphs go together; any other scale is the graph's own, kept in the investigation. */
 export function useScaleGrip(
   id: string,
-  direction: 'across' | 'up',
+  direction: 'x' | 'y',
   description: GraphDescription,
   chart: RefObject<GraphChart | null>,
 ): ScaleGrip {
   const session = useSession()
-  const isUp = direction === 'up'
+  const isUp = direction === 'y'
   const axis = description[direction]
   const isTime = !isUp && description.isTime
-  const key = isUp ? 'scaleUp' : 'scaleAcross'
+  const key = isUp ? 'scaleY' : 'scaleX'
   const fingers = useRef(new Map<number, { before: number; now: number; isMoved: boolean; pixel: number }>())
   const began = useRef<Limits>({ from: 0, to: 1 })
 
@@ -45,9 +45,9 @@ export function useScaleGrip(
     const { min, max } = chart.current!.scales[isUp ? 'y' : 'x']
     return { from: min, to: max }
   }
-  const letGo = () => useHeldScale.setState({ held: null })
+  const letGo = () => useDraggedScale.setState({ dragged: null })
   const show = (seen: Limits) =>
-    isTime ? showTimes(seen) : useHeldScale.setState({ held: { id, direction, limits: seen } })
+    isTime ? showTimes(seen) : useDraggedScale.setState({ dragged: { id, direction, limits: seen } })
   const keep = (seen: Limits) => {
     if (isTime) {
       showTimes(seen)

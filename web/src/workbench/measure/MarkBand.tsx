@@ -1,4 +1,4 @@
-import { type Body, edits, framesOf, type Mark, STRAY_LIMIT } from '@apokinema/core/investigation'
+import { type Body, edits, framesOf, type Mark, OUTLIER_LIMIT } from '@apokinema/core/investigation'
 import { markErrors } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
 import { Box, HStack, Text } from '@chakra-ui/react'
@@ -57,11 +57,11 @@ export function MarkBand() {
 function OutlierWords(props: { id: string; frame: number; size: number; others: number }) {
   const { id, frame, size, others } = props
   const session = useSession()
-  const { bodies, strayLimit } = useInvestigation()
+  const { bodies, outlierLimit } = useInvestigation()
   const diagnosis = useTrackDiagnosis(id)
   const limits = Array.from(
-    { length: STRAY_LIMIT.most - STRAY_LIMIT.least + 1 },
-    (_, i) => STRAY_LIMIT.least + i,
+    { length: OUTLIER_LIMIT.most - OUTLIER_LIMIT.least + 1 },
+    (_, i) => OUTLIER_LIMIT.least + i,
   )
   return (
     <>
@@ -87,12 +87,12 @@ function OutlierWords(props: { id: string; frame: number; size: number; others: 
         </Text>
         <BandSelect
           label="Standard errors beyond which a mark is an outlier"
-          value={strayLimit}
+          value={outlierLimit}
           choices={limits.map((limit) => [limit, String(limit)])}
           width="3.6rem"
           onChange={(limit) =>
             session.edit('change when a mark is an outlier', (draft) => {
-              draft.strayLimit = limit
+              draft.outlierLimit = limit
             })
           }
         />
