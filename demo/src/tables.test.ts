@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { analyse } from '@apokinema/core/analysis'
-import { delimited, htmlTable, sheets, tableJson } from '@apokinema/core/formats'
+import { delimited, htmlTable, motionSheet, tableJson } from '@apokinema/core/formats'
 import type { Investigation } from '@apokinema/core/investigation'
 import { dataTable, QUANTITIES } from '@apokinema/core/motion'
 import { Ajv2020 } from 'ajv/dist/2020.js'
@@ -99,7 +99,9 @@ describe('a table as JSON', () => {
 
   it('fits its schema and has the same numbers', () => {
     const investigation = made(['large block', 'small block'])
-    const document = JSON.parse(tableJson(investigation, laidOut(investigation, ['x', 'vy', 'Ek']))) as {
+    const document = JSON.parse(
+      tableJson(investigation, laidOut(investigation, ['x', 'vy', 'Ek']), 'three neighbouring points'),
+    ) as {
       columns: { values: (number | null)[] }[]
     }
     expect(fits(document), JSON.stringify(fits.errors)).toBe(true)
@@ -115,7 +117,7 @@ describe('a table as JSON', () => {
       (id) => QUANTITIES[id as keyof typeof QUANTITIES],
       { from: 0.1, to: 0.9, count: 5 },
     )
-    expect(fits(JSON.parse(tableJson(investigation, table)))).toBe(true)
+    expect(fits(JSON.parse(tableJson(investigation, table, '')))).toBe(true)
     expect(table.times.map((time) => Number(time.toFixed(9)))).toEqual([0.1, 0.3, 0.5, 0.7, 0.9])
     const { frames } = truth.bodies[0]
     table.times.forEach((time, row) => {
@@ -129,14 +131,12 @@ describe('a table as JSON', () => {
   })
 })
 
-describe('a table as sheets', () => {
-  it('keeps numbers as numbers and says how they were measured', () => {
+describe('a table as a sheet', () => {
+  it('keeps numbers as numbers', () => {
     const investigation = made(['=cmd', 'small block'])
-    const [motion, about] = sheets(investigation, laidOut(investigation, ['x']), ['1: a fit'])
+    const motion = motionSheet(investigation, laidOut(investigation, ['x']))
     expect(motion.rows[0].slice(0, 4)).toEqual(['frame', 't (s)', '=cmd: x (px)', '± (px)'])
     expect(typeof motion.rows[1][2]).toBe('number')
     expect(motion.rows[1][4]).toBeNull()
-    expect(about.rows).toContainEqual(['title', 'Ice blocks'])
-    expect(about.rows.at(-1)).toEqual(['fit', '1: a fit'])
   })
 })

@@ -1,5 +1,6 @@
 import type { SeriesNote } from '@apokinema/core/graphs'
-import { type Column, type ColumnNote, DERIVATIVES, type MissingValue } from '@apokinema/core/motion'
+import type { Column, ColumnNote, MissingValue } from '@apokinema/core/motion'
+import { derivationText } from './derivatives.ts'
 import { expressionProblemText } from './expressionProblems.ts'
 import { type Sentences, sentence } from './sentences.ts'
 
@@ -15,8 +16,7 @@ const MISSING: Sentences<MissingValue> = {
 const missingText = sentence(MISSING)
 
 const NOTES: Sentences<ColumnNote> = {
-  derived: ({ derivation }) =>
-    `${DERIVATIVES[derivation.method].explain(derivation)} Nothing is derived across a break or a gap.`,
+  derived: ({ derivation }) => `${derivationText(derivation)} They are not computed across a break or a gap.`,
   'division-by-zero': ({ rows }) =>
     `No value in ${rows === 1 ? 'one row' : `${rows} rows`}: division by zero.`,
 }

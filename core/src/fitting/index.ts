@@ -27,7 +27,7 @@ export type {
   Reading,
   ReadingSensitivity,
 } from './fitResult.ts'
-export { closeness, fitTex, fitText } from './fitText.ts'
+export { fitTex } from './fitTex.ts'
 export { longestStretch } from './longestStretch.ts'
 export { aicc, type Runs, runsTest } from './modelCriteria.ts'
 export {

@@ -12,5 +12,5 @@ export {
   readPacked,
 } from './packed.ts'
 export { type ReadTable, readTable, seriesOf } from './readTable.ts'
-export { type Cell, described, type Sheet, sheets } from './sheets.ts'
+export { type Cell, motionSheet, type Sheet } from './sheets.ts'
 export { tableJson } from './tableJson.ts'

@@ -2,7 +2,6 @@ import { analyse } from '../analysis/index.ts'
 import { bodyNames, type Investigation, readInvestigation } from '../investigation/index.ts'
 import { type DataTable, dataTable, type MotionTable, type NameOf, QUANTITIES } from '../motion/index.ts'
 import { delimited } from './csv.ts'
-import { described } from './sheets.ts'
 
 /** Version of the form in which a whole investigation is packed into one file. */
 export const PACKED_VERSION = 1
@@ -60,12 +59,14 @@ export interface PackedText {
  * Returns the text entries of an investigation in one file: itself, its tables for people and other programs, and a readme.
  *
  * @param hasFootage whether the footage goes into the file, too
+ * @param readme returns the text of the readme, given the names of the other entries
  */
 export function packedTexts(
   investigation: Investigation,
   hasFootage: boolean,
+  readme: (entries: { document: string; footage: string | null; tables: string[] }) => string,
 ): { entries: PackedText[]; footage: string | null } {
-  const { bodies, footage: file, title } = investigation
+  const { bodies, footage: file } = investigation
   const footage = hasFootage && file ? `footage/${entryName(file.name)}` : null
   const packed: PackedInvestigation = {
     format: 'apokinema-investigation',
@@ -84,25 +85,14 @@ export function packedTexts(
       rounded: false,
     }),
   }))
-  const readme = [
-    `${title}`,
-    '',
-    'An investigation of recorded motion, made with Apokinema. Choose or drop this ZIP there to open it again.',
-    '',
-    `${PACKED_ENTRY}  what was decided: calibration, marks, graphs, fits (docs/formats.md says how it is written)`,
-    ...(footage ? [`${footage}  the footage as it was recorded`] : []),
-    ...tables.map(
-      ({ name }) => `${name}  position, velocity and what follows from them, with standard errors`,
-    ),
-    '',
-    ...described(investigation).map(([what, value]) => `${what}: ${value}`),
-    '',
-  ].join('\r\n')
   return {
     footage,
     entries: [
       { name: PACKED_ENTRY, text: JSON.stringify(packed) },
-      { name: 'README.txt', text: readme },
+      {
+        name: 'README.txt',
+        text: readme({ document: PACKED_ENTRY, footage, tables: tables.map(({ name }) => name) }),
+      },
       ...tables,
     ],
   }

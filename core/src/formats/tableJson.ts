@@ -1,20 +1,23 @@
 import type { Investigation } from '../investigation/index.ts'
 import type { DataTable } from '../motion/index.ts'
-import { DERIVATIVES } from '../motion/index.ts'
 
 /** Version of the form in which motion tables are written as JSON. */
 const TABLE_JSON_VERSION = 1
 
 const plain = (values: Float64Array) => Array.from(values, (value) => (Number.isFinite(value) ? value : null))
 
-/** Returns a data table with its units, errors and how it was derived, as JSON: see docs/formats.md and its schema. */
-export function tableJson(investigation: Investigation, table: DataTable): string {
-  const { bodies, derivation, title } = investigation
+/**
+ * Returns a data table with its units and errors as JSON: see docs/formats.md and its schema.
+ *
+ * @param derivation how velocities and accelerations were derived, for a person
+ */
+export function tableJson(investigation: Investigation, table: DataTable, derivation: string): string {
+  const { bodies, title } = investigation
   const document = {
     format: 'apokinema-motion-table',
     version: TABLE_JSON_VERSION,
     title,
-    derivation: DERIVATIVES[derivation.method].explain(derivation),
+    derivation,
     interpolated: table.isInterpolated,
     frames: table.isInterpolated ? null : table.frames,
     time: { unit: 's', values: table.times },

@@ -96,7 +96,6 @@ const TIME_INFO: QuantityInfo = {
   symbol: 't',
   subscript: '',
   name: 'Time',
-  definition: 'Real time from time zero.',
   dimension: dimension({ time: 1 }),
   direction: 'size',
   needs: [],

@@ -1,25 +1,25 @@
 import type { TransformId } from '../investigation/index.ts'
 import type { Dimension } from '../units/index.ts'
 
-/** What values of a direction of a graph are put through before they are drawn. */
+/** Function applied to the values of an axis before they are drawn. */
 export interface Transform {
   id: TransformId
-  /** As it is chosen, with x for the value. */
+  /** As it is chosen in the axis menu. */
   name: string
   of: (value: number) => number
   slope: (value: number) => number
-  /** The power that its unit is raised to; null where none is left. */
+  /** Exponent of the unit of the transformed values; null if they have no unit. */
   power: number | null
-  /** What stands before and behind the symbol. */
+  /** Text before and after the symbol. */
   around: [string, string]
 }
 
 /** The transforms in the order in which they are offered. */
 export const TRANSFORMS: Record<TransformId, Transform> = {
-  none: { id: 'none', name: 'as it is', of: (x) => x, slope: () => 1, power: 1, around: ['', ''] },
+  none: { id: 'none', name: 'none', of: (x) => x, slope: () => 1, power: 1, around: ['', ''] },
   square: {
     id: 'square',
-    name: 'squared',
+    name: 'square',
     of: (x) => x * x,
     slope: (x) => 2 * x,
     power: 2,
@@ -27,7 +27,7 @@ export const TRANSFORMS: Record<TransformId, Transform> = {
   },
   root: {
     id: 'root',
-    name: 'square root of it',
+    name: 'square root',
     of: Math.sqrt,
     slope: (x) => 0.5 / Math.sqrt(x),
     power: 0.5,
@@ -35,7 +35,7 @@ export const TRANSFORMS: Record<TransformId, Transform> = {
   },
   reciprocal: {
     id: 'reciprocal',
-    name: '1 over it',
+    name: 'reciprocal',
     of: (x) => 1 / x,
     slope: (x) => -1 / (x * x),
     power: -1,
@@ -43,7 +43,7 @@ export const TRANSFORMS: Record<TransformId, Transform> = {
   },
   ln: {
     id: 'ln',
-    name: 'natural logarithm of it',
+    name: 'natural logarithm',
     of: Math.log,
     slope: (x) => 1 / x,
     power: null,
@@ -51,7 +51,7 @@ export const TRANSFORMS: Record<TransformId, Transform> = {
   },
   log10: {
     id: 'log10',
-    name: 'decimal logarithm of it',
+    name: 'logarithm, base 10',
     of: Math.log10,
     slope: (x) => 1 / (x * Math.LN10),
     power: null,

@@ -36,7 +36,11 @@ export async function pack({
 }): Promise<PackedBytes> {
   // Imported here: it takes more than a second, for which a thread that only parses need not wait.
   const { packedTexts } = await import('@apokinema/core/formats')
-  const { entries, footage } = packedTexts(JSON.parse(document) as Investigation, hasFootage)
+  const { packedReadme } = await import('@apokinema/words/facts')
+  const investigation = JSON.parse(document) as Investigation
+  const { entries, footage } = packedTexts(investigation, hasFootage, (names) =>
+    packedReadme(investigation, names),
+  )
   const encoder = new TextEncoder()
   const packed = {
     entries: entries.map(({ name, text }) => ({ name, bytes: encoder.encode(text) })),

@@ -36,7 +36,7 @@ const zipped = (entries: Record<string, string | Uint8Array>) =>
     ),
   ])
 const whole = (change: object = {}) => {
-  const { entries } = packedTexts(document, true)
+  const { entries } = packedTexts(document, true, () => 'readme')
   const main = JSON.parse(entries[0].text) as object
   return JSON.stringify({ ...main, ...change })
 }

@@ -24,7 +24,6 @@ export const bounces: Model = {
   id: 'bounces',
   name: 'Bounces',
   group: 'before-and-after',
-  use: 'It falls, bounces at each break that is marked in the lane, and falls again: one acceleration for all flights.',
   law: ({ order, letter, breaks, isAngle }) => {
     if (order !== 0 || isAngle) return null
     const flights = Array.from({ length: breaks.length + 1 }, (_, i) => i)

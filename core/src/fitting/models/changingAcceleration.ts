@@ -6,6 +6,5 @@ export const changingAcceleration: Model = {
   id: 'changing-acceleration',
   name: 'Cubic in time',
   group: 'changing',
-  use: 'The force grows or fades steadily: a parabola leaves a bend like an S.',
   law: (setting) => polynomialLaw(setting, 3),
 }

@@ -6,6 +6,5 @@ export const dampedSwing: Model = {
   id: 'damped-swing',
   name: 'Damped swing',
   group: 'swinging',
-  use: 'It goes to and fro and loses the same share of its amplitude in every period.',
   law: (setting) => swingLaw(setting, true),
 }

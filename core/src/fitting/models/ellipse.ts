@@ -7,7 +7,6 @@ export const ellipse: Model = {
   id: 'ellipse',
   name: 'Ellipse',
   group: 'swinging',
-  use: 'The phase plot of a swing, velocity against position: its semi-axes tell the angular frequency.',
   law: () => null,
   loop: ({ isRateOf }): LoopLaw => {
     const width = { symbol: 'A', subscript: '', dimension: { along: 1 } }

@@ -21,7 +21,6 @@ export const exponential: Model = {
   id: 'exponential',
   name: 'Exponential',
   group: 'settling',
-  use: 'It loses, or gains, the same share in every second: a speed with a drag that is proportional to it, an amplitude.',
   law: (setting) => {
     const symbol = letterOf(setting)
     const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }

@@ -67,7 +67,6 @@ export const freeForm: Model = {
   id: 'free-form',
   name: 'Your own expression',
   group: 'own',
-  use: 'Write it, such as c + a*exp(-t/tau): every name in it that isn’t the variable is found.',
   law: ({ expression, variable, start }): Law => {
     const { parameters, on } = readFreeForm(expression, variable)
     const named = parameters.map((name) => {

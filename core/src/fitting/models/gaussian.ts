@@ -24,7 +24,6 @@ export const gaussian: Model = {
   id: 'gaussian',
   name: 'Gaussian',
   group: 'relation',
-  use: 'A bell about a middle, on a ground.',
   law: (setting) => {
     const symbol = letterOf(setting)
     const middle = { symbol: 'μ', subscript: '', dimension: { along: 1 } }

@@ -28,7 +28,6 @@ export const kink: Model = {
   id: 'kink',
   name: 'Two straight lines with a kink',
   group: 'before-and-after',
-  use: 'Uniform before and uniform after a short push: a collision, a puck that meets the cushion. The moment is found, too.',
   law: ({ order, letter, isAngle, form }) => {
     if (order === 2) return null
     const isPlace = order === 0

@@ -24,7 +24,6 @@ export const logistic: Model = {
   id: 'logistic',
   name: 'Logistic',
   group: 'settling',
-  use: 'It grows faster and faster, then more and more slowly up to a limit, or the other way round.',
   law: (setting) => {
     const symbol = letterOf(setting)
     const limit = { symbol, subscript: '∞', dimension: { value: 1 } }

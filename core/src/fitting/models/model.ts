@@ -20,8 +20,6 @@ export interface Model {
   id: ModelId
   name: string
   group: ModelGroup
-  /** When to use it, one sentence. */
-  use: string
   /** Returns its law for a kind of column; null if it has none. */
   law(setting: Setting): Law | null
   /** Returns its closed curve for two quantities against each other; null, or left out, if it has none. */

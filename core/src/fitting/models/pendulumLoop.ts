@@ -9,7 +9,6 @@ export const pendulumLoop: Model = {
   id: 'pendulum-loop',
   name: 'Pendulum’s loop',
   group: 'swinging',
-  use: 'The phase plot of a pendulum however far it swings: the frequency that it would have at a small amplitude.',
   law: () => null,
   loop: ({ isRateOf, isAngle }): LoopLaw | null => {
     if (!isRateOf || !isAngle) return null

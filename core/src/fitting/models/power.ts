@@ -27,7 +27,6 @@ export const power: Model = {
   id: 'power',
   name: 'Power',
   group: 'relation',
-  use: 'How one quantity grows with another: its exponent is found.',
   law: ({ order }) => {
     if (order === 2) return null
     return {

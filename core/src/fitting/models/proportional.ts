@@ -6,7 +6,6 @@ export const proportional: Model = {
   id: 'proportional',
   name: 'Proportional',
   group: 'uniform',
-  use: 'A straight line that has to go through zero.',
   law: ({ order, isAngle }) => {
     if (order === 2) return null
     const [symbol, name] =

@@ -15,7 +15,6 @@ export const quadraticDrag: Model = {
   id: 'quadratic-drag',
   name: 'Fall through air, from rest',
   group: 'settling',
-  use: 'Let go, with a drag that grows with the square of the speed: a paper cup, a shuttlecock.',
   law: (setting) =>
     fromRestLaw(setting, {
       way: logCosh,

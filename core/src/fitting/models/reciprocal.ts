@@ -6,7 +6,6 @@ export const reciprocal: Model = {
   id: 'reciprocal',
   name: 'Reciprocal',
   group: 'relation',
-  use: 'Twice as much of the one goes with half as much of the other.',
   law: ({ order }) =>
     order === 2
       ? null

@@ -6,6 +6,5 @@ export const rest: Model = {
   id: 'rest',
   name: 'Stays where it is',
   group: 'rest',
-  use: 'It stays where it is, or a number stays as it is.',
   law: (setting) => polynomialLaw(setting, 0),
 }

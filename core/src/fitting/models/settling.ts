@@ -22,7 +22,6 @@ export const settling: Model = {
   id: 'settling',
   name: 'Approach to a limit',
   group: 'settling',
-  use: 'It comes nearer to a last value, more slowly the nearer it is: a body that coasts to a stop, a door that closes.',
   law: ({ order, letter }) => {
     // A velocity that approaches a limit is that of a body with a terminal speed.
     if (order === 1 || order === 2) return null

@@ -7,7 +7,6 @@ export const squareRoot: Model = {
   id: 'square-root',
   name: 'Square root',
   group: 'relation',
-  use: 'It grows with the root of what it stands against: the speed after a fall against its height.',
   law: ({ order }) =>
     order === 2
       ? null

@@ -9,7 +9,6 @@ export const terminalFromRest: Model = {
   id: 'terminal-from-rest',
   name: 'Terminal speed, from rest',
   group: 'settling',
-  use: 'Let go, with a drag proportional to the speed: a bead that sinks in syrup. The stretch may begin before it is let go.',
   law: (setting) =>
     fromRestLaw(setting, {
       // Without loss of digits where hardly any time has gone.

@@ -30,7 +30,6 @@ export const terminalSpeed: Model = {
   id: 'terminal-speed',
   name: 'Terminal speed, from any start',
   group: 'settling',
-  use: 'A constant force and a drag proportional to the speed: slow sinking, from whatever speed it has.',
   law: ({ order, letter, isAngle }) => {
     if (order === null || order === 2) return null
     const v = isAngle ? 'ω' : 'v'

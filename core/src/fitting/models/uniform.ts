@@ -6,6 +6,5 @@ export const uniform: Model = {
   id: 'uniform',
   name: 'Uniform motion',
   group: 'uniform',
-  use: 'Nothing pushes or brakes along this direction: position goes along a straight line.',
   law: (setting) => polynomialLaw(setting, 1),
 }

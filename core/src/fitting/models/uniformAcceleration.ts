@@ -6,6 +6,5 @@ export const uniformAcceleration: Model = {
   id: 'uniform-acceleration',
   name: 'Uniform acceleration',
   group: 'accelerated',
-  use: 'A constant force acts along this direction: free fall, a slope, steady braking.',
   law: (setting) => polynomialLaw(setting, 2),
 }

@@ -7,7 +7,6 @@ export const uniformPieces: Model = {
   id: 'pieces',
   name: 'Uniform between breaks',
   group: 'before-and-after',
-  use: 'Uniform before and after each break that is marked in the lane, with a jump in between if need be: collisions.',
   law: ({ order, letter, isAngle, breaks }) => {
     if (order === 2) return null
     const pieces = Array.from({ length: breaks.length + 1 }, (_, i) => String(i + 1))

@@ -89,7 +89,7 @@ function define(context: Context, id: string, own: CustomQuantity, within: strin
     symbol: own.symbol,
     subscript: '',
     name: own.name,
-    definition: own.expression,
+    expression: own.expression,
     dimension: found,
     ...(isStated && { unit: own.unit.trim() }),
     direction: 'size',

@@ -20,7 +20,7 @@ export function quantityInfo(
       symbol: own.symbol,
       subscript: '',
       name: own.name,
-      definition: own.expression,
+      expression: own.expression,
       dimension: dimension({}),
       unit: own.unit,
       direction: 'size',

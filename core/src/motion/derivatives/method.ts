@@ -1,17 +1,13 @@
-import type { Derivation, DerivativeId } from '../../investigation/index.ts'
+import type { DerivativeId } from '../../investigation/index.ts'
 import type { DerivationPoints, Derived } from './derivationPoints.ts'
 
 /** A way in which velocity and acceleration are derived from positions. */
 export interface DerivativeMethod {
   id: DerivativeId
-  /** With its window. */
-  name(derivation: Derivation): string
   /** Degree of the polynomials whose derivatives come out exactly. */
   exact: number
   /** Whether how it derives depends on the values themselves, and not on their times alone. */
   readsValues: boolean
-  /** Returns what it does, in one line, with its window. */
-  explain(derivation: Derivation): string
   /**
    * Velocity (order 1) or acceleration (order 2) at the points of a motion.
    *

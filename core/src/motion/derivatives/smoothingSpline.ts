@@ -285,11 +285,8 @@ function widening(
 /** Derivatives of a smoothing spline, its smoothing chosen by cross-validation; exact for uniform acceleration. */
 export const smoothingSpline: DerivativeMethod = {
   id: 'spline',
-  name: () => 'smoothing spline',
   exact: 2,
   readsValues: true,
-  explain: () =>
-    'Velocity and acceleration are those of a smoothing spline of the fifth degree, as smooth as the marks foretell each other best. It uses all marks at once.',
   derive(points: DerivationPoints, order, _reach, values) {
     const derived = { rows: [], map: { start: [], coefficients: [] }, widened: [] } as Required<
       Omit<Derived, 'scatter'>

@@ -24,11 +24,8 @@ const COEFFICIENTS: Record<1 | 2, (before: number, after: number) => [number, nu
  */
 export const threePoint: DerivativeMethod = {
   id: 'three-point',
-  name: () => 'three neighbouring points',
   exact: 2,
   readsValues: false,
-  explain: () =>
-    'Velocity is the slope at the middle of the parabola through three neighbouring points, acceleration twice its quadratic coefficient. End points have neither.',
   derive(points, order) {
     const derived: Derived = { rows: [], map: { start: [], coefficients: [] } }
     for (const { first, times } of runsOf(points))

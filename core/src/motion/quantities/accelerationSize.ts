@@ -6,7 +6,6 @@ export const accelerationSize: DerivedQuantity = {
   symbol: 'a',
   subscript: '',
   name: 'Size of the acceleration',
-  definition: '√(aₓ² + a_y²).',
   dimension: dimension({ length: 1, time: -2 }),
   direction: 'size',
   needs: [],

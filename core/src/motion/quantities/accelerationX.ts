@@ -6,7 +6,6 @@ export const accelerationX: DerivativeQuantity = {
   symbol: 'a',
   subscript: 'x',
   name: 'Acceleration along x',
-  definition: 'How fast the velocity along x changes.',
   dimension: dimension({ length: 1, time: -2 }),
   direction: 'x',
   needs: [],

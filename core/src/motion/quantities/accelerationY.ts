@@ -6,7 +6,6 @@ export const accelerationY: DerivativeQuantity = {
   symbol: 'a',
   subscript: 'y',
   name: 'Acceleration along y',
-  definition: 'How fast the velocity along y changes.',
   dimension: dimension({ length: 1, time: -2 }),
   direction: 'y',
   needs: [],

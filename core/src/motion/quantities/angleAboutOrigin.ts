@@ -6,7 +6,6 @@ export const angleAboutOrigin: PositionQuantity = {
   symbol: 'θ',
   subscript: '',
   name: 'Angle about the origin',
-  definition: 'Angle of the line from the origin to the body, from +x towards +y, going on over whole turns.',
   dimension: dimension({ angle: 1 }),
   direction: 'size',
   needs: [],

@@ -6,7 +6,6 @@ export const angularVelocity: DerivativeQuantity = {
   symbol: 'ω',
   subscript: 'θ',
   name: 'Rate of the angle about the origin',
-  definition: 'How fast the angle about the origin changes.',
   dimension: dimension({ angle: 1, time: -1 }),
   direction: 'size',
   needs: [],

@@ -6,7 +6,6 @@ export const bearing: MultiBodyQuantity = {
   symbol: 'γ',
   subscript: '',
   name: 'Bearing of another body',
-  definition: 'Angle of the line to the other body, from +x towards +y.',
   dimension: dimension({ angle: 1 }),
   direction: 'size',
   needs: ['other'],

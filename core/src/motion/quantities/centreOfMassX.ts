@@ -7,7 +7,6 @@ export const centreOfMassX: MultiBodyQuantity = {
   symbol: 'x',
   subscript: 'CM',
   name: 'Centre of mass along x',
-  definition: 'Where the bodies are on average along x, by their masses: Σmᵢxᵢ / Σmᵢ.',
   dimension: dimension({ length: 1 }),
   direction: 'x',
   needs: ['masses'],

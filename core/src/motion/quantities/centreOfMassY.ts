@@ -7,7 +7,6 @@ export const centreOfMassY: MultiBodyQuantity = {
   symbol: 'y',
   subscript: 'CM',
   name: 'Centre of mass along y',
-  definition: 'Where the bodies are on average along y, by their masses: Σmᵢyᵢ / Σmᵢ.',
   dimension: dimension({ length: 1 }),
   direction: 'y',
   needs: ['masses'],

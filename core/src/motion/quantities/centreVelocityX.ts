@@ -7,7 +7,6 @@ export const centreVelocityX: MultiBodyQuantity = {
   symbol: 'v',
   subscript: 'CMx',
   name: 'Velocity of the centre of mass along x',
-  definition: 'Σmᵢvₓᵢ / Σmᵢ.',
   dimension: dimension({ length: 1, time: -1 }),
   direction: 'x',
   needs: ['masses'],

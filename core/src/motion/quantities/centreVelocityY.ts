@@ -7,7 +7,6 @@ export const centreVelocityY: MultiBodyQuantity = {
   symbol: 'v',
   subscript: 'CMy',
   name: 'Velocity of the centre of mass along y',
-  definition: 'Σmᵢv_yᵢ / Σmᵢ.',
   dimension: dimension({ length: 1, time: -1 }),
   direction: 'y',
   needs: ['masses'],

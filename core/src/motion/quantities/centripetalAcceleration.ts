@@ -6,8 +6,6 @@ export const centripetalAcceleration: DerivedQuantity = {
   symbol: 'a',
   subscript: 'c',
   name: 'Centripetal acceleration',
-  definition:
-    'Size of the acceleration across the direction of motion, which bends the path. Empty where the speed can’t be told from 0.',
   dimension: dimension({ length: 1, time: -2 }),
   direction: 'size',
   needs: [],

@@ -6,7 +6,6 @@ export const displacement: PositionQuantity = {
   symbol: 's',
   subscript: '',
   name: 'Displacement along a direction',
-  definition: 'How far the body is from the origin along the chosen direction: x cos α + y sin α.',
   dimension: dimension({ length: 1 }),
   direction: 'size',
   needs: [],

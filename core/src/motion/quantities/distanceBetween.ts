@@ -6,7 +6,6 @@ export const distanceBetween: MultiBodyQuantity = {
   symbol: 'd',
   subscript: '',
   name: 'Distance to another body',
-  definition: 'How far the other body is away.',
   dimension: dimension({ length: 1 }),
   direction: 'size',
   needs: ['other'],

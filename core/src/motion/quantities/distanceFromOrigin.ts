@@ -6,7 +6,6 @@ export const distanceFromOrigin: PositionQuantity = {
   symbol: 'r',
   subscript: '',
   name: 'Distance from the origin',
-  definition: '√(x² + y²).',
   dimension: dimension({ length: 1 }),
   direction: 'size',
   needs: [],

@@ -6,8 +6,6 @@ export const feltAcceleration: DerivedQuantity = {
   symbol: 'f',
   subscript: '',
   name: 'Felt acceleration',
-  definition:
-    'What the body feels of acceleration and weight together, as a multiple of g: |a − g|/g. 1 at rest, 0 in free fall.',
   dimension: dimension({}),
   unit: 'g',
   direction: 'size',

@@ -6,7 +6,6 @@ export const heading: DerivedQuantity = {
   symbol: 'β',
   subscript: '',
   name: 'Direction of motion',
-  definition: 'Angle of the velocity, from +x towards +y. Empty where the speed can’t be told from 0.',
   dimension: dimension({ angle: 1 }),
   direction: 'size',
   needs: [],

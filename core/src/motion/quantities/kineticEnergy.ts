@@ -6,7 +6,6 @@ export const kineticEnergy: DerivedQuantity = {
   symbol: 'E',
   subscript: 'k',
   name: 'Kinetic energy',
-  definition: '½m·v².',
   dimension: dimension({ mass: 1, length: 2, time: -2 }),
   direction: 'size',
   needs: ['mass'],

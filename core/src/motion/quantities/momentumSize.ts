@@ -6,7 +6,6 @@ export const momentumSize: DerivedQuantity = {
   symbol: 'p',
   subscript: '',
   name: 'Size of the momentum',
-  definition: 'm·v.',
   dimension: dimension({ mass: 1, length: 1, time: -1 }),
   direction: 'size',
   needs: ['mass'],

@@ -6,7 +6,6 @@ export const momentumX: DerivedQuantity = {
   symbol: 'p',
   subscript: 'x',
   name: 'Momentum along x',
-  definition: 'm·vₓ.',
   dimension: dimension({ mass: 1, length: 1, time: -1 }),
   direction: 'x',
   needs: ['mass'],

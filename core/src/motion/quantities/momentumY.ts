@@ -6,7 +6,6 @@ export const momentumY: DerivedQuantity = {
   symbol: 'p',
   subscript: 'y',
   name: 'Momentum along y',
-  definition: 'm·v_y.',
   dimension: dimension({ mass: 1, length: 1, time: -1 }),
   direction: 'y',
   needs: ['mass'],

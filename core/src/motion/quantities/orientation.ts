@@ -6,8 +6,6 @@ export const orientation: PositionQuantity = {
   symbol: 'φ',
   subscript: '',
   name: 'Orientation',
-  definition:
-    'How the body is turned: the angle of the line from its point to its second point, going on over whole turns.',
   dimension: dimension({ angle: 1 }),
   direction: 'size',
   needs: ['second'],

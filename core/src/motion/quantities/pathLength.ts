@@ -7,8 +7,6 @@ export const pathLength: PathQuantity = {
   symbol: 'ℓ',
   subscript: '',
   name: 'Path length',
-  definition:
-    'How far the body has gone since its first mark, along its path, less the length that the marks’ errors add.',
   dimension: dimension({ length: 1 }),
   direction: 'size',
   needs: [],

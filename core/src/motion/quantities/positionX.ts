@@ -8,7 +8,6 @@ export const positionX: PositionQuantity = {
   symbol: 'x',
   subscript: '',
   name: 'Position along x',
-  definition: 'How far the body is from the origin along the x axis.',
   dimension: dimension({ length: 1 }),
   direction: 'x',
   needs: [],

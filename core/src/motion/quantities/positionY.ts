@@ -8,7 +8,6 @@ export const positionY: PositionQuantity = {
   symbol: 'y',
   subscript: '',
   name: 'Position along y',
-  definition: 'How far the body is from the origin along the y axis.',
   dimension: dimension({ length: 1 }),
   direction: 'y',
   needs: [],

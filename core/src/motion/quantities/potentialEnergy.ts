@@ -6,8 +6,6 @@ export const potentialEnergy: DerivedQuantity = {
   symbol: 'E',
   subscript: 'p',
   name: 'Potential energy',
-  definition:
-    'm·g·h, with the height h above the origin against the direction of gravity, however the axes lie.',
   dimension: dimension({ mass: 1, length: 2, time: -2 }),
   direction: 'size',
   needs: ['mass', 'scale'],

@@ -40,8 +40,8 @@ export interface QuantityInfo {
   symbol: string
   subscript: string
   name: string
-  /** Definition, for a person. */
-  definition: string
+  /** Expression of a custom quantity. */
+  expression?: string
   dimension: Dimension
   /** Unit if it is not the one of the dimension. */
   unit?: string

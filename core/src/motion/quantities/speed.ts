@@ -6,7 +6,6 @@ export const speed: DerivedQuantity = {
   symbol: 'v',
   subscript: '',
   name: 'Speed',
-  definition: '√(vₓ² + v_y²).',
   dimension: dimension({ length: 1, time: -1 }),
   direction: 'size',
   needs: [],

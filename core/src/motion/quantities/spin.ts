@@ -6,7 +6,6 @@ export const spin: DerivativeQuantity = {
   symbol: 'ω',
   subscript: '',
   name: 'Spin',
-  definition: 'How fast the body turns about itself.',
   dimension: dimension({ angle: 1, time: -1 }),
   direction: 'size',
   needs: ['second'],

@@ -6,8 +6,6 @@ export const tangentialAcceleration: DerivedQuantity = {
   symbol: 'a',
   subscript: 't',
   name: 'Tangential acceleration',
-  definition:
-    'How fast the speed changes: acceleration along the direction of motion. Empty where the speed can’t be told from 0.',
   dimension: dimension({ length: 1, time: -2 }),
   direction: 'size',
   needs: [],

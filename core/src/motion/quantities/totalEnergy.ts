@@ -6,7 +6,6 @@ export const totalEnergy: DerivedQuantity = {
   symbol: 'E',
   subscript: '',
   name: 'Total energy',
-  definition: 'Kinetic and potential energy together.',
   dimension: dimension({ mass: 1, length: 2, time: -2 }),
   direction: 'size',
   needs: ['mass', 'scale'],

@@ -6,7 +6,6 @@ export const totalKineticEnergy: MultiBodyQuantity = {
   symbol: 'ΣE',
   subscript: 'k',
   name: 'Total kinetic energy',
-  definition: 'Σ½mᵢvᵢ², of all bodies.',
   dimension: dimension({ mass: 1, length: 2, time: -2 }),
   direction: 'size',
   needs: ['masses'],

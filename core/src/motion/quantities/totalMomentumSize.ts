@@ -6,7 +6,6 @@ export const totalMomentumSize: MultiBodyQuantity = {
   symbol: 'Σp',
   subscript: '',
   name: 'Size of the total momentum',
-  definition: '|Σmᵢvᵢ|, of all bodies.',
   dimension: dimension({ mass: 1, length: 1, time: -1 }),
   direction: 'size',
   needs: ['masses'],

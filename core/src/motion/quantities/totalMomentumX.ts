@@ -7,7 +7,6 @@ export const totalMomentumX: MultiBodyQuantity = {
   symbol: 'Σp',
   subscript: 'x',
   name: 'Total momentum along x',
-  definition: 'Σmᵢvₓᵢ, of all bodies.',
   dimension: dimension({ mass: 1, length: 1, time: -1 }),
   direction: 'x',
   needs: ['masses'],

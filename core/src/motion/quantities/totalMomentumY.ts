@@ -7,7 +7,6 @@ export const totalMomentumY: MultiBodyQuantity = {
   symbol: 'Σp',
   subscript: 'y',
   name: 'Total momentum along y',
-  definition: 'Σmᵢv_yᵢ, of all bodies.',
   dimension: dimension({ mass: 1, length: 1, time: -1 }),
   direction: 'y',
   needs: ['masses'],

@@ -6,7 +6,6 @@ export const velocityX: DerivativeQuantity = {
   symbol: 'v',
   subscript: 'x',
   name: 'Velocity along x',
-  definition: 'How fast the position along x changes.',
   dimension: dimension({ length: 1, time: -1 }),
   direction: 'x',
   needs: [],

@@ -6,7 +6,6 @@ export const velocityY: DerivativeQuantity = {
   symbol: 'v',
   subscript: 'y',
   name: 'Velocity along y',
-  definition: 'How fast the position along y changes.',
   dimension: dimension({ length: 1, time: -1 }),
   direction: 'y',
   needs: [],

@@ -1,5 +1,6 @@
 import type { GraphFit } from '@apokinema/core/analysis'
-import { fitTex, fitText } from '@apokinema/core/fitting'
+import { fitTex } from '@apokinema/core/fitting'
+import { fitText } from '@apokinema/words/fitText'
 import { Button, Menu, Portal } from '@chakra-ui/react'
 import { notify } from '../../common/messages.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'

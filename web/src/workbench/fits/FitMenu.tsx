@@ -1,6 +1,7 @@
 import { availableModels, availableRelations } from '@apokinema/core/fitting'
 import type { ModelId } from '@apokinema/core/investigation'
 import type { QuantityInfo } from '@apokinema/core/motion'
+import { MODEL_USES } from '@apokinema/words/models'
 import { Box, Button, Menu, Portal, Text } from '@chakra-ui/react'
 import { Formula } from './Formula.tsx'
 
@@ -71,14 +72,19 @@ export function FitMenu({
                     {kind}
                   </Menu.ItemGroupLabel>
                   {models.map(({ model, name: title, formula }) => (
-                    <Menu.Item key={model.id} value={model.id} alignItems="flex-start" title={model.use}>
+                    <Menu.Item
+                      key={model.id}
+                      value={model.id}
+                      alignItems="flex-start"
+                      title={MODEL_USES[model.id]}
+                    >
                       <Box minWidth="0">
                         <Text fontWeight="600">{title}</Text>
                         {formula ? (
                           <Formula tex={formula} fontSize="13px" color="ink.muted" />
                         ) : (
                           <Text fontSize="13px" color="ink.muted">
-                            {model.use}
+                            {MODEL_USES[model.id]}
                           </Text>
                         )}
                       </Box>

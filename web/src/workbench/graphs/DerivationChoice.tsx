@@ -1,5 +1,5 @@
 import type { Derivation, DerivativeId } from '@apokinema/core/investigation'
-import { DERIVATIVES } from '@apokinema/core/motion'
+import { derivationName } from '@apokinema/words/derivatives'
 import { NativeSelect } from '@chakra-ui/react'
 
 /** Points on either side that are offered. */
@@ -17,7 +17,6 @@ const OFFERED: Derivation[] = [
 export const hasWindow = ({ method }: Derivation) => method === 'parabola' || method === 'cubic'
 const keyOf = ({ method, reach, weighted }: Derivation) =>
   hasWindow({ method, reach, weighted }) ? `${method} ${reach}${weighted ? ' weighted' : ''}` : method
-const nameOf = (derivation: Derivation) => DERIVATIVES[derivation.method].name(derivation)
 
 /** A choice that looks like the words that it is. */
 const SMALL = {
@@ -57,10 +56,10 @@ export function DerivationChoice<T extends Derivation | null>({
           choose((method ? chosen : null) as T)
         }}
       >
-        {fallback && <option value="">{nameOf(fallback)} (default)</option>}
+        {fallback && <option value="">{derivationName(fallback)} (default)</option>}
         {offered.map((one) => (
           <option key={keyOf(one)} value={keyOf(one)}>
-            {nameOf(one)}
+            {derivationName(one)}
           </option>
         ))}
       </NativeSelect.Field>

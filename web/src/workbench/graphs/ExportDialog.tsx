@@ -1,5 +1,7 @@
-import { type DelimitedOptions, delimited, fileNameOf, sheets, tableJson } from '@apokinema/core/formats'
+import { type DelimitedOptions, delimited, fileNameOf, motionSheet, tableJson } from '@apokinema/core/formats'
 import type { DataTable } from '@apokinema/core/motion'
+import { derivationText } from '@apokinema/words/derivatives'
+import { factsSheet } from '@apokinema/words/facts'
 import { Box, Button, Dialog, HStack, SegmentGroup, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { notify } from '../../common/messages.tsx'
@@ -42,7 +44,10 @@ export function ExportDialog({
     separator: format === 'TSV' ? '\t' : options.comma ? ';' : ',',
     decimalComma: options.comma,
   }
-  const text = () => (format === 'JSON' ? tableJson(investigation, table) : delimited(table, names, written))
+  const text = () =>
+    format === 'JSON'
+      ? tableJson(investigation, table, derivationText(investigation.derivation))
+      : delimited(table, names, written)
   const preview = isText
     ? delimited({ ...table, frames: table.frames.slice(0, 3) }, names, { ...written, byteOrderMark: false })
     : format === 'JSON'
@@ -58,7 +63,7 @@ export function ExportDialog({
     // Only who wants a workbook fetches what makes one.
     const { workbook } = await import('./workbook.ts')
     saveFile(
-      await workbook(sheets(investigation, table, fitLines(investigation))),
+      await workbook([motionSheet(investigation, table), factsSheet(investigation, fitLines(investigation))]),
       fileNameOf(investigation, ending),
     )
   }

@@ -4,6 +4,7 @@ import { type GraphDescription, lowered, slopeUnit } from '@apokinema/core/graph
 import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { columnText } from '@apokinema/words/columns'
+import { definitionText } from '@apokinema/words/quantities'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, memo, type ReactNode, useMemo } from 'react'
 import { shownOf, useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -73,7 +74,7 @@ const Names = memo(function Names({ id, graph, description }: Described) {
   return (
     <Box minWidth="11rem" flex="1">
       <Flex columnGap="3" align="baseline">
-        <Text fontWeight="600" truncate title={quantity.definition}>
+        <Text fontWeight="600" truncate title={definitionText(quantity)}>
           {description.isTime || graph.title ? (
             title
           ) : (

@@ -1,7 +1,9 @@
 import { lowered } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder, TIME } from '@apokinema/core/investigation'
-import { DERIVATIVES, type QuantityInfo } from '@apokinema/core/motion'
+import type { QuantityInfo } from '@apokinema/core/motion'
 import { type LengthUnit, unitOf } from '@apokinema/core/units'
+import { derivationText } from '@apokinema/words/derivatives'
+import { definitionText } from '@apokinema/words/quantities'
 import { Box, Button, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { memo, useState } from 'react'
@@ -126,7 +128,7 @@ function Row({
 }) {
   const session = useSession()
   const { graphs } = useInvestigation()
-  const { id, name, symbol, subscript, definition, dimension, unit } = quantity
+  const { id, name, symbol, subscript, dimension, unit } = quantity
   const toggle = () => {
     const known = Object.entries(graphs).find(([, graph]) => shows(graph, body, id))
     if (known) session.edit(`hide ${lowered(name)}`, edits.removeGraph(known[0]))
@@ -136,7 +138,7 @@ function Row({
     <Flex
       as="button"
       aria-pressed={shown}
-      title={definition}
+      title={definitionText(quantity)}
       width="100%"
       align="baseline"
       gap="3"
@@ -198,7 +200,7 @@ function Derived() {
         </TickBox>
       )}
       <Text fontSize="13px" color="ink.muted">
-        {DERIVATIVES[derivation.method].explain(derivation)}
+        {derivationText(derivation)}
       </Text>
     </Stack>
   )
