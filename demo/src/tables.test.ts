@@ -41,8 +41,14 @@ describe('a table as text', () => {
   it('has the bodies side by side, units above, all digits, and empty fields where there is nothing', () => {
     const [head, ...lines] = fieldsOf(delimited(table, named(investigation), plain))
     expect(head).toEqual([
-      ...['frame', 't (s)', 'large block: x (px)', 'large block: vy (px/s)', 'large block: picture y (px)'],
-      ...['small block: x (px)', 'small block: vy (px/s)', 'small block: picture y (px)'],
+      'frame',
+      't (s)',
+      'large block: x (px)',
+      'large block: vy (px/s)',
+      'large block: picture y (px)',
+      'small block: x (px)',
+      'small block: vy (px/s)',
+      'small block: picture y (px)',
     ])
     expect(lines).toHaveLength(75)
     // The small block has no mark in the first frame, and the first mark has no velocity.

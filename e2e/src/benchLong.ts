@@ -38,7 +38,10 @@ function pendulumFilm(): string | null {
   const wall = `nullsrc=s=${width}x${height}:r=${RATE}:d=0.04,geq=lum='110+30*sin(X/9)*cos(Y/13)+12*sin(X*Y/900)':cb=120:cr=130,loop=-1:1`
   const bob = `color=black:s=24x24:r=${RATE},format=yuva420p,geq=lum='70+3*X':cb=90:cr=190:a='255*clip(11.5-hypot(X-11.5,Y-11.5),0,1)'`
   const made = spawnSync('ffmpeg', [
-    ...['-loglevel', 'error', '-y', '-filter_complex'],
+    '-loglevel',
+    'error',
+    '-y',
+    '-filter_complex',
     `${wall}[w];${bob}[b];[w][b]overlay=x='308.5+${AMPLITUDE}*${swing}':y='228.5-40*${swing}*${swing}'`,
     ...`-frames:v ${FRAMES} -c:v libx264 -preset veryfast -crf 23 -pix_fmt yuv420p ${path}`.split(' '),
   ])

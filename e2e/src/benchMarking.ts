@@ -132,8 +132,17 @@ function fourFloats(): Buffer {
   const { x, y, width, height } = PART
   const tiles = `crop=${width}:${height}:${x}:${y},split=4[a][b][c][d];[a][b]hstack[e];[c][d]hstack[f];[e][f]vstack`
   execFileSync('ffmpeg', [
-    ...['-loglevel', 'error', '-i', join(ROOT, 'demo/samples/net-float/footage.mp4')],
-    ...['-filter_complex', tiles, '-c:v', 'libx264', '-pix_fmt', 'yuv420p', made],
+    '-loglevel',
+    'error',
+    '-i',
+    join(ROOT, 'demo/samples/net-float/footage.mp4'),
+    '-filter_complex',
+    tiles,
+    '-c:v',
+    'libx264',
+    '-pix_fmt',
+    'yuv420p',
+    made,
   ])
   const bytes = readFileSync(made)
   rmSync(folder, { recursive: true })

@@ -98,7 +98,11 @@ describe('by colour', () => {
     // The first picture is laid down as the one with the number 1.
     const laid = `[w][b]overlay=x='26+4*(n-1)':y=76:format=yuv444`
     execFileSync('ffmpeg', [
-      ...['-v', 'error', '-y', '-filter_complex', `${wall}[w];${ball}[b];${laid}`],
+      '-v',
+      'error',
+      '-y',
+      '-filter_complex',
+      `${wall}[w];${ball}[b];${laid}`,
       ...'-frames:v 50 -c:v libx264 -crf 18 -pix_fmt yuv420p'.split(' '),
       path,
     ])

@@ -76,7 +76,7 @@ export class TestRun {
         join(ROOT, 'node_modules/vitest/vitest.mjs'),
         'run',
         ...rooms.flatMap((room) => ['--project', room]),
-        ...['--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+        '--reporter=default', '--reporter=json', `--outputFile.json=${report}`,
         ...args,
       ],
       { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } },

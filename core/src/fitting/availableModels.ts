@@ -43,8 +43,17 @@ function grouped(available: readonly AvailableModel[]): AvailableModelGroup[] {
 
 /** Models of one quantity as a function of another. */
 const RELATIONS: readonly ModelId[] = [
-  ...(['uniform', 'proportional', 'uniform-acceleration', 'changing-acceleration'] as const),
-  ...(['power', 'square-root', 'reciprocal', 'exponential', 'settling', 'gaussian', 'free-form'] as const),
+  'uniform',
+  'proportional',
+  'uniform-acceleration',
+  'changing-acceleration',
+  'power',
+  'square-root',
+  'reciprocal',
+  'exponential',
+  'settling',
+  'gaussian',
+  'free-form',
 ]
 
 /** Returns the models that can be fitted to two quantities against each other. */

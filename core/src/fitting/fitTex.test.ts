@@ -105,8 +105,15 @@ describe('models that are offered', () => {
   it('are those that say something of the quantity, by kind of motion', () => {
     const place = availableModels(QUANTITIES.y)
     expect(place.map(({ group }) => group)).toEqual([
-      ...['rest', 'uniform', 'accelerated', 'changing', 'settling', 'swinging', 'before-and-after'],
-      ...['relation', 'own'],
+      'rest',
+      'uniform',
+      'accelerated',
+      'changing',
+      'settling',
+      'swinging',
+      'before-and-after',
+      'relation',
+      'own',
     ])
     expect(idsOf(place)).toContain('bounces')
     expect(idsOf(availableModels(QUANTITIES.vy))).not.toContain('bounces')

@@ -46,7 +46,14 @@ describe('the details of a stretch', () => {
     )
     for (const { peaks, crossings, period } of found) {
       expect(peaks.map(({ kind }) => kind)).toEqual([
-        ...['maximum', 'minimum', 'maximum', 'minimum', 'maximum', 'minimum', 'maximum', 'minimum'],
+        'maximum',
+        'minimum',
+        'maximum',
+        'minimum',
+        'maximum',
+        'minimum',
+        'maximum',
+        'minimum',
       ])
       expect(crossings).toHaveLength(8)
       expect(Math.abs(period!.mean - 0.5)).toBeLessThan(0.002)

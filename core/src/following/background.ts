@@ -76,7 +76,13 @@ function steady(frames: Uint8Array[]): { value: Float32Array; known: Float32Arra
       const count = Math.min(CHUNK, length - from)
       for (const [k, frame] of frames.entries()) samples.set(frame.subarray(from, from + count), k * CHUNK)
       kernels().steadiness(
-        ...[placeOf(samples), frames.length, CHUNK, count, ...places, placeOf(values), placeOf(spreads)],
+        placeOf(samples),
+        frames.length,
+        CHUNK,
+        count,
+        ...places,
+        placeOf(values),
+        placeOf(spreads),
       )
       value.set(values.subarray(0, count), from)
       spread.set(spreads.subarray(0, count), from)

@@ -51,9 +51,17 @@ export function differenceFrom(plane: Plane, background: Background, comparison:
     const colours =
       chroma && plane.chroma ? chromaDifference(plane, plane.chroma, chroma, shades && placeOf(shades)) : null
     kernels().difference(
-      ...[frame, behind, placeOf(partIn(known[0], plane).data)],
-      ...[colours ? placeOf(colours) : 0, shades ? placeOf(shades) : 0, count, BLACK, gain, noise],
-      ...[colours ? NOISE_SQUARED.all : NOISE_SQUARED.light, placeOf(to)],
+      frame,
+      behind,
+      placeOf(partIn(known[0], plane).data),
+      colours ? placeOf(colours) : 0,
+      shades ? placeOf(shades) : 0,
+      count,
+      BLACK,
+      gain,
+      noise,
+      colours ? NOISE_SQUARED.all : NOISE_SQUARED.light,
+      placeOf(to),
     )
     return gridLike(plane, to.slice())
   })
@@ -81,8 +89,16 @@ function chromaDifference(
   const halved = [rect.x, rect.y, rect.width, rect.height]
   if (shades !== null && left) kernels().halfMean(shades, ...whole, ...halved, placeOf(left))
   kernels().colourDifference(
-    ...[bytesIn(chroma.blue), bytesIn(chroma.red), placeIn(blue), placeIn(red), placeIn(known)],
-    ...[left ? placeOf(left) : 0, half, GREY, noise, placeOf(small)],
+    bytesIn(chroma.blue),
+    bytesIn(chroma.red),
+    placeIn(blue),
+    placeIn(red),
+    placeIn(known),
+    left ? placeOf(left) : 0,
+    half,
+    GREY,
+    noise,
+    placeOf(small),
   )
   const large = floatList(plane.width * plane.height)
   const line = placeOf(floatList(rect.width))

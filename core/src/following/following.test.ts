@@ -162,8 +162,14 @@ describe('following', () => {
     const frames = filmed({ ...film, frames: 5 })
     const [at, outline] = [body.at(0), roundOutline(6)]
     const follower = new Follower(
-      ...([partOf(frames[0], templateReach(at, outline)), at, 0, outline, null] as const),
-      ...([film, 1 / RATE, { persistence: 1, change: 'slowly' }] as const),
+      partOf(frames[0], templateReach(at, outline)),
+      at,
+      0,
+      outline,
+      null,
+      film,
+      1 / RATE,
+      { persistence: 1, change: 'slowly' },
     )
     for (let frame = 1; frame < 4; frame++)
       expect(follower.see(partOf(frames[frame], follower.reach(frame / RATE).rect), frame / RATE).kind).toBe(

@@ -225,8 +225,11 @@ describe('a refined place', () => {
     withArena(ROOM, () => {
       const [scene] = scenesOf(plane, null, 1)
       const found = refinePose(
-        ...([scene, renderPatch(template, POSE, { x: 0, y: 0 }, false), POSE] as const),
-        ...([{ scale: 0.01, turn: 0.03 }, 1] as const),
+        scene,
+        renderPatch(template, POSE, { x: 0, y: 0 }, false),
+        POSE,
+        { scale: 0.01, turn: 0.03 },
+        1,
       )!
       expect(Math.hypot(found.pose.x - pose.x, found.pose.y - pose.y)).toBeLessThan(0.15)
       expect(found.visible.share).toBeLessThan(0.9)

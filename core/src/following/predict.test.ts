@@ -43,7 +43,10 @@ describe('what is foretold', () => {
     fc.assert(
       fc.property(
         fc.array(fc.double({ min: 0.01, max: 0.2, noNaN: true }), { minLength: 7, maxLength: 9 }),
-        ...([number, number, number, fc.boolean()] as const),
+        number,
+        number,
+        number,
+        fc.boolean(),
         (steps, c, v, a, isForwards) => {
           const sign = isForwards ? 1 : -1
           let time = 0

@@ -189,9 +189,22 @@ function refined(
     const pose = doubleList(5)
     pose.set([start.x - coverage.x, start.y - coverage.y, Math.log(before), search.turn])
     const isFound = kernels().refineShape(
-      ...[placeOf(coverage.data), coverage.width, left, top, left + window.width, top + window.height],
-      ...[placeOf(packed), cover.x, cover.y, cover.width, cover.height],
-      ...[shape.axis === null ? 3 : 4, wholeRounds, 0.5 * (shape.radius / each), growth, placeOf(pose)],
+      placeOf(coverage.data),
+      coverage.width,
+      left,
+      top,
+      left + window.width,
+      top + window.height,
+      placeOf(packed),
+      cover.x,
+      cover.y,
+      cover.width,
+      cover.height,
+      shape.axis === null ? 3 : 4,
+      wholeRounds,
+      0.5 * (shape.radius / each),
+      growth,
+      placeOf(pose),
     )
     return isFound ? [...pose] : null
   })

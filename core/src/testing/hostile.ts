@@ -4,37 +4,39 @@ import { id } from './built.ts'
 
 /** Names that lead into what JavaScript's objects have in common, or that are merely odd. */
 const ODD_NAMES = [
-  ...['__proto__', 'constructor', 'prototype', 'hasOwnProperty', 'toString', 'valueOf', 'isPrototypeOf'],
-  ...[
-    'call',
-    'apply',
-    'bind',
-    'name',
-    'length',
-    'size',
-    'map',
-    'then',
-    'toJSON',
-    '0',
-    '-',
-    '-1',
-    '00',
-    '1e3',
-  ],
-  ...[
-    '',
-    ' ',
-    '~',
-    '/',
-    '~0',
-    '~1',
-    '9007199254740993',
-    '4294967295',
-    'null',
-    'undefined',
-    '\u0000',
-    '\ud83d',
-  ],
+  '__proto__',
+  'constructor',
+  'prototype',
+  'hasOwnProperty',
+  'toString',
+  'valueOf',
+  'isPrototypeOf',
+  'call',
+  'apply',
+  'bind',
+  'name',
+  'length',
+  'size',
+  'map',
+  'then',
+  'toJSON',
+  '0',
+  '-',
+  '-1',
+  '00',
+  '1e3',
+  '',
+  ' ',
+  '~',
+  '/',
+  '~0',
+  '~1',
+  '9007199254740993',
+  '4294967295',
+  'null',
+  'undefined',
+  '\u0000',
+  '\ud83d',
 ]
 
 const ODD_TEXTS = [
@@ -51,9 +53,23 @@ const ODD_TEXTS = [
 ]
 
 const ODD_NUMBERS = [
-  ...[0, -0, 1, -1, 0.5, 1e-320, 1e308, -1e308, 2 ** 31, 2 ** 32 - 1, 2 ** 53, -(2 ** 53), 1e6, 50_000_000],
+  0,
+  -0,
+  1,
+  -1,
+  0.5,
+  1e-320,
+  1e308,
+  -1e308,
+  2 ** 31,
+  2 ** 32 - 1,
+  2 ** 53,
+  -(2 ** 53),
+  1e6,
+  50_000_000,
   // What JSON.parse makes of 1e400.
-  ...[Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY],
+  Number.POSITIVE_INFINITY,
+  Number.NEGATIVE_INFINITY,
 ]
 
 /** An endless row of patches that mean harm: some fit the document nearly, some not at all. Alike for the same seed. */
@@ -150,8 +166,22 @@ export class HostilePatches {
 }
 
 const BUILT_IN = [
-  ...[Object, Function, Array, String, Number, Boolean, RegExp, Date, Promise, Map, Set, Error, Symbol],
-  ...[JSON, Math, Reflect],
+  Object,
+  Function,
+  Array,
+  String,
+  Number,
+  Boolean,
+  RegExp,
+  Date,
+  Promise,
+  Map,
+  Set,
+  Error,
+  Symbol,
+  JSON,
+  Math,
+  Reflect,
 ].flatMap((one) => ('prototype' in one ? [one, one.prototype] : [one]) as object[])
 
 /** Returns all that JavaScript's own objects have, in order, to be held against a later look: nothing of it may change. */

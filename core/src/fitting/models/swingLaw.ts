@@ -84,7 +84,9 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
     toShown: ([centre, sine, cosine, rate, loss = 0], zero) => {
       const phase = Math.atan2(cosine, sine) - rate * zero
       return [
-        ...[centre, Math.hypot(sine, cosine) * Math.exp(loss * zero), rate],
+        centre,
+        Math.hypot(sine, cosine) * Math.exp(loss * zero),
+        rate,
         phase - 2 * Math.PI * Math.round(phase / (2 * Math.PI)),
         ...(isDamped ? [1 / loss] : []),
       ]

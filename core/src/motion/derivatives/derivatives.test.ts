@@ -249,7 +249,9 @@ describe('a smoothing spline', () => {
       const n = t.length
       const rows = t.map((at, i) => [
         ...t.map((other, j) => kernel(at, other) + (i === j ? lambda : 0)),
-        ...[1, at, at * at],
+        1,
+        at,
+        at * at,
         y[i],
       ])
       for (const k of [0, 1, 2]) rows.push([...t.map((at) => at ** k), 0, 0, 0, 0])

@@ -1,17 +1,15 @@
 import type { GraphFit } from '@apokinema/core/analysis'
-import { type ColumnFit, type FittedParameter, symbolTex } from '@apokinema/core/fitting'
-import { edits, type Graph } from '@apokinema/core/investigation'
-import { measurement, significant, withUnit } from '@apokinema/core/units'
+import { type ColumnFit, symbolTex } from '@apokinema/core/fitting'
+import { edits, type FitForm, type Graph, type RobustId } from '@apokinema/core/investigation'
+import { significant } from '@apokinema/core/units'
 import { closeness } from '@apokinema/words/fitText'
 import { problemText } from '@apokinema/words/problems'
-import { Box, Button, CloseButton, Flex, Grid, HStack, IconButton, Text } from '@chakra-ui/react'
-import { Lock, LockOpen } from 'lucide-react'
+import { Box, Button, CloseButton, Flex, Grid, HStack, Text } from '@chakra-ui/react'
 import { Fold } from '../../common/Fold.tsx'
 import { Select } from '../../common/Select.tsx'
-import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
-import { SymbolText } from '../SymbolText.tsx'
 import { AtMoment } from './AtMoment.tsx'
 import { CopyFit } from './CopyFit.tsx'
 import { Correlations } from './Correlations.tsx'
@@ -19,6 +17,7 @@ import { Doubts } from './Doubts.tsx'
 import { FitMenu } from './FitMenu.tsx'
 import { Formula } from './Formula.tsx'
 import { FreeFormFields } from './FreeFormFields.tsx'
+import { ParameterRows } from './ParameterRows.tsx'
 import { ReadingBox } from './ReadingBox.tsx'
 import { ResidualStrip } from './ResidualStrip.tsx'
 import { Together } from './Together.tsx'
@@ -28,10 +27,71 @@ import { remodelled, useSuggesting } from './useFitting.ts'
 export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const session = useSession()
   const investigation = useInvestigation()
-  const { id, settings, fit, all, error } = shown
+  const { id, settings, fit, error } = shown
   const colour = BODY_PAINT[investigation.bodies[graph.body].colour]
   const xQuantity = shown.xQuantity ? shown.columns[0].table.column(shown.xQuantity).info : null
-  const head = (
+  const head = <FitHead shown={shown} />
+  const menu = (
+    <FitMenu
+      label="Model…"
+      isPlain
+      quantity={shown.columns[0].table.column(graph.quantity).info}
+      xQuantity={xQuantity}
+      onChoose={(choice) => {
+        if (choice === 'suggest') useSuggesting.setState({ stretch: settings.stretch })
+        else session.edit('fit another model', remodelled(id, choice, graph))
+      }}
+    />
+  )
+  if (!fit)
+    return (
+      <Box marginTop="2" data-fit>
+        {head}
+        {settings.model === 'free-form' && (
+          <FreeFormFields id={id} settings={settings} xQuantity={xQuantity} />
+        )}
+        <Text color="alarm" role="alert">
+          {error && problemText(error)}
+        </Text>
+        {menu}
+      </Box>
+    )
+  return (
+    <Box marginTop="2" data-fit={settings.model}>
+      {head}
+      {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} xQuantity={xQuantity} />}
+      <Laws shown={shown} />
+      <Closeness fit={fit} />
+      <ResidualStrip fit={fit} colour={colour.mark} />
+      <Doubts shown={shown} />
+      <ReadingBox shown={shown} fit={fit} />
+      {!shown.xQuantity && (
+        <Fold name="moment" label="Value and slope at a moment">
+          <AtMoment fit={fit} />
+        </Fold>
+      )}
+      <Fold name="correlations" label="Correlations and further points">
+        <Correlations id={id} fit={fit} />
+      </Fold>
+      <HStack gap="3" marginTop="1" flexWrap="wrap">
+        {menu}
+        <CopyFit shown={shown} />
+        <FormButton id={id} form={settings.form} fit={fit} />
+      </HStack>
+      <Together shown={shown} graph={graph} />
+      <OutlierChoice id={id} robust={settings.robust} />
+    </Box>
+  )
+}
+
+const symbolOf = ({ quantity }: ColumnFit) => symbolTex(quantity.symbol, quantity.subscript)
+/** Returns what stands before the law: a closed curve is a relation by itself. */
+const leftOf = (fit: ColumnFit) => (fit.loop ? '' : `${symbolOf(fit)} = `)
+
+/** The name of a fit and its number of points. */
+function FitHead({ shown: { id, settings, fit } }: { shown: GraphFit }) {
+  const session = useSession()
+  return (
     <Flex align="center" gap="1">
       <Box flex="1" minWidth="0">
         <TextField
@@ -64,206 +124,99 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
       />
     </Flex>
   )
-  const menu = (
-    <FitMenu
-      label="Model…"
-      isPlain
-      quantity={shown.columns[0].table.column(graph.quantity).info}
-      xQuantity={xQuantity}
-      onChoose={(choice) => {
-        if (choice === 'suggest') useSuggesting.setState({ stretch: settings.stretch })
-        else session.edit('fit another model', remodelled(id, choice, graph))
-      }}
-    />
-  )
-  if (!fit)
-    return (
-      <Box marginTop="2" data-fit>
-        {head}
-        {settings.model === 'free-form' && (
-          <FreeFormFields id={id} settings={settings} xQuantity={xQuantity} />
-        )}
-        <Text color="alarm" role="alert">
-          {error && problemText(error)}
-        </Text>
-        {menu}
-      </Box>
-    )
-  const isOfSeveral = new Set(shown.columns.map(({ table }) => table.body)).size > 1
-  const other = settings.form === 'physics' ? 'coefficients' : 'physics'
-  const hasForms =
-    fit.order !== null && fit.law.parameters.length > 1 && fit.law.linear.length === fit.parameters.length
-  return (
-    <Box marginTop="2" data-fit={settings.model}>
-      {head}
-      {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} xQuantity={xQuantity} />}
-      {all.map((one) => (
-        <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
-          {isOfSeveral && (
-            <Text fontSize="13px">{investigation.bodies[shown.columns[one.member].table.body]?.name}</Text>
-          )}
-          {one.formula && (
-            <>
-              <Formula tex={leftOf(one) + one.formula} />
-              <Formula
-                tex={(one.loop ? '' : `\\phantom{${symbolOf(one)}} = `) + one.numbers}
-                fontSize="13px"
-                color="ink.muted"
-              />
-            </>
-          )}
-          <ParameterRows one={one} shown={shown} />
-        </Box>
-      ))}
-      <Grid templateColumns="auto 1fr" columnGap="4" fontSize="13px">
-        <Text color="ink.muted">RMSE</Text>
-        <Text
-          fontFamily="mono"
-          color="ink.muted"
-          title={
-            fit.isThroughZero
-              ? 'R² counted about zero, since the model goes through zero'
-              : 'R² = 1 − RSS/TSS, about the mean'
-          }
-        >
-          {closeness(fit)}
-        </Text>
-        {fit.solution.reducedChiSquare !== null && (
-          <>
-            <Text
-              color="ink.muted"
-              title="Reduced chi-square, by the marks' own errors: about 1 where they and the model are right"
-            >
-              χ²/ν
-            </Text>
-            <Text fontFamily="mono" color="ink.muted">
-              {significant(fit.solution.reducedChiSquare, 2)}, {fit.freedom} degrees of freedom
-            </Text>
-          </>
-        )}
-      </Grid>
-      <ResidualStrip fit={fit} colour={colour.mark} />
-      <Doubts shown={shown} />
-      <ReadingBox shown={shown} fit={fit} />
-      {!shown.xQuantity && (
-        <Fold name="moment" label="Value and slope at a moment">
-          <AtMoment fit={fit} />
-        </Fold>
-      )}
-      <Fold name="correlations" label="Correlations and further points">
-        <Correlations id={id} fit={fit} />
-      </Fold>
-      <HStack gap="3" marginTop="1" flexWrap="wrap">
-        {menu}
-        <CopyFit shown={shown} />
-        {hasForms && (
-          <Button
-            size="2xs"
-            variant="plain"
-            paddingX="0"
-            color="petrol"
-            onClick={() =>
-              session.edit('change the form of the fit', edits.changeFit(id, { form: other, fixed: {} }))
-            }
-          >
-            {other === 'coefficients' ? 'Show plain coefficients' : 'Show the physics’ parameters'}
-          </Button>
-        )}
-      </HStack>
-      <Together shown={shown} graph={graph} />
-      <HStack fontSize="13px" color="ink.muted" marginTop="1">
-        <Text flex="none">Outliers</Text>
-        <Select
-          label="How outliers count"
-          value={settings.robust}
-          options={[
-            ['none', 'count fully'],
-            ['huber', 'count less'],
-            ['bisquare', 'ignore'],
-          ]}
-          choose={(robust) => session.edit('change how outliers count', edits.changeFit(id, { robust }))}
-        />
-      </HStack>
-    </Box>
-  )
 }
 
-const symbolOf = ({ quantity }: ColumnFit) => symbolTex(quantity.symbol, quantity.subscript)
-/** Returns what stands before the law: a closed curve is a relation by itself. */
-const leftOf = (fit: ColumnFit) => (fit.loop ? '' : `${symbolOf(fit)} = `)
+/** The law of each fitted column with its parameters. */
+function Laws({ shown }: { shown: GraphFit }) {
+  const { bodies } = useInvestigation()
+  const isOfSeveral = new Set(shown.columns.map(({ table }) => table.body)).size > 1
+  return shown.all.map((one) => (
+    <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
+      {isOfSeveral && <Text fontSize="13px">{bodies[shown.columns[one.member].table.body]?.name}</Text>}
+      {one.formula && (
+        <>
+          <Formula tex={leftOf(one) + one.formula} />
+          <Formula
+            tex={(one.loop ? '' : `\\phantom{${symbolOf(one)}} = `) + one.numbers}
+            fontSize="13px"
+            color="ink.muted"
+          />
+        </>
+      )}
+      <ParameterRows one={one} shown={shown} />
+    </Box>
+  ))
+}
 
-/** What a fit's parameters are, each with a lock that keeps it where it is. */
-function ParameterRows({ one, shown }: { one: ColumnFit; shown: GraphFit }) {
-  const session = useSession()
-  const { id, settings } = shown
+/** RMSE, R² and the reduced chi-square of a fit. */
+function Closeness({ fit }: { fit: ColumnFit }) {
   return (
-    <Grid templateColumns="auto 1fr auto" columnGap="4" fontSize="13px" alignItems="center">
-      {one.parameters.map((parameter) => (
-        <Box display="contents" key={parameter.key} role="group">
-          <Box title={parameter.name}>
-            <SymbolText symbol={parameter.symbol} subscript={parameter.subscript} />
-          </Box>
-          <Text fontFamily="mono">
-            {parameter.isFixed
-              ? withUnit(significant(parameter.value, 6), parameter.unit)
-              : measurement(parameter.value, parameter.error, parameter.unit)}
-          </Text>
-          <IconButton
-            size="2xs"
-            variant="ghost"
-            height="5"
-            minWidth="5"
-            color={parameter.isFixed ? 'petrol' : 'ink.muted'}
-            aria-pressed={parameter.isFixed}
-            aria-label={`Fix ${parameter.name}`}
-            title={parameter.isFixed ? 'Fixed at this value: fit it again' : 'Fix it at this value'}
-            onClick={() => {
-              const { [parameter.key]: was, ...others } = settings.fixed
-              const fixed = parameter.isFixed
-                ? others
-                : { ...settings.fixed, [parameter.key]: parameter.value * parameter.kept }
-              session.edit(
-                parameter.isFixed ? 'free a parameter' : 'fix a parameter',
-                edits.changeFit(id, { fixed }),
-              )
-            }}
+    <Grid templateColumns="auto 1fr" columnGap="4" fontSize="13px">
+      <Text color="ink.muted">RMSE</Text>
+      <Text
+        fontFamily="mono"
+        color="ink.muted"
+        title={
+          fit.isThroughZero
+            ? 'R² counted about zero, since the model goes through zero'
+            : 'R² = 1 − RSS/TSS, about the mean'
+        }
+      >
+        {closeness(fit)}
+      </Text>
+      {fit.solution.reducedChiSquare !== null && (
+        <>
+          <Text
+            color="ink.muted"
+            title="Reduced chi-square, by the marks' own errors: about 1 where they and the model are right"
           >
-            {parameter.isFixed ? <Lock size={12} /> : <LockOpen size={12} />}
-          </IconButton>
-          {parameter.isFixed && (
-            <Box gridColumn="2 / 4">
-              <HeldField shown={shown} parameter={parameter} />
-            </Box>
-          )}
-        </Box>
-      ))}
+            χ²/ν
+          </Text>
+          <Text fontFamily="mono" color="ink.muted">
+            {significant(fit.solution.reducedChiSquare, 2)}, {fit.freedom} degrees of freedom
+          </Text>
+        </>
+      )}
     </Grid>
   )
 }
 
-/** A fixed parameter's value, to be typed. */
-function HeldField({
-  shown: { id, settings },
-  parameter: { key, name, value, kept, unit },
-}: {
-  shown: GraphFit
-  parameter: FittedParameter
-}) {
+/** Turns from the parameters of physics to plain coefficients and back, where a law has both. */
+function FormButton({ id, form, fit }: { id: string; form: FitForm; fit: ColumnFit }) {
+  const session = useSession()
+  const other = form === 'physics' ? 'coefficients' : 'physics'
+  const { order, law, parameters } = fit
+  if (order === null || law.parameters.length < 2 || law.linear.length !== parameters.length) return null
+  return (
+    <Button
+      size="2xs"
+      variant="plain"
+      paddingX="0"
+      color="petrol"
+      onClick={() =>
+        session.edit('change the form of the fit', edits.changeFit(id, { form: other, fixed: {} }))
+      }
+    >
+      {other === 'coefficients' ? 'Show plain coefficients' : 'Show the physics’ parameters'}
+    </Button>
+  )
+}
+
+function OutlierChoice({ id, robust }: { id: string; robust: RobustId }) {
   const session = useSession()
   return (
-    <TextField
-      label={`${name} fixed at${unit && `, ${unit}`}`}
-      hideLabel
-      size="2xs"
-      value={String(Number(value.toPrecision(8)))}
-      inputMode="decimal"
-      onCommit={(text) => {
-        const typed = parseNumber(text)
-        if (typed === null) return 'A number.'
-        const fixed = { ...settings.fixed, [key]: typed * kept }
-        session.edit('fix a parameter', edits.changeFit(id, { fixed }))
-        return null
-      }}
-    />
+    <HStack fontSize="13px" color="ink.muted" marginTop="1">
+      <Text flex="none">Outliers</Text>
+      <Select
+        label="How outliers count"
+        value={robust}
+        options={[
+          ['none', 'count fully'],
+          ['huber', 'count less'],
+          ['bisquare', 'ignore'],
+        ]}
+        choose={(one) => session.edit('change how outliers count', edits.changeFit(id, { robust: one }))}
+      />
+    </HStack>
   )
 }

@@ -74,7 +74,10 @@ describe('what is expected', () => {
 
   it('is in units that are known by how many of the SI’s they are', () => {
     expect([unitFactor('cm/s²'), unitFactor('Hz'), unitFactor('°'), unitFactor('')]).toEqual([
-      ...[0.01, 1, Math.PI / 180, 1],
+      0.01,
+      1,
+      Math.PI / 180,
+      1,
     ])
   })
 })

@@ -8,8 +8,21 @@ const typeset = (tex: string) => katex.renderToString(tex, { throwOnError: true,
 
 describe('formulas can be typeset', () => {
   it.each([
-    ...['m*v', 'm_1*v_end1 + m_2*v', '-a_1/g', 'sqrt(2*g*h)', '2*pi*sqrt(L/g)', '(a+b)*c^2', 'g*sin(alpha)'],
-    ...['abs(x)/y', '(u-v)^2*w/(2*k)', 'exp(-k*t)*x', 'e*v', '3*v', 'v*3', 'm·v²', 'ln(p*q)'],
+    'm*v',
+    'm_1*v_end1 + m_2*v',
+    '-a_1/g',
+    'sqrt(2*g*h)',
+    '2*pi*sqrt(L/g)',
+    '(a+b)*c^2',
+    'g*sin(alpha)',
+    'abs(x)/y',
+    '(u-v)^2*w/(2*k)',
+    'exp(-k*t)*x',
+    'e*v',
+    '3*v',
+    'v*3',
+    'm·v²',
+    'ln(p*q)',
   ])('of the calculation %s, with symbols and with numbers', (expression) => {
     for (const of of [(name: string) => name[0], () => '\\mathrm{block}_{1}', () => '(-1.204)'])
       expect(() => typeset(expressionTex(expression, of))).not.toThrow()

@@ -17,6 +17,8 @@ const isOfPairs = (id: string) => {
   return quantity?.kind === 'multiBody' && quantity.among === 'pair'
 }
 
+const WAYS = { x: 'horizontal', y: 'vertical' }
+
 /** What stands at an axis, which is also where its quantity and its scale are chosen. */
 export const AxisMenu = memo(function AxisMenu({
   id,
@@ -37,8 +39,7 @@ export const AxisMenu = memo(function AxisMenu({
   const key = direction === 'y' ? 'scaleY' : 'scaleX'
   const scaling = graph[key]
   const body = bodies[graph.body]
-  const isTime = axis.quantity === TIME
-  const way = direction === 'y' ? 'vertical' : 'horizontal'
+  const way = WAYS[direction]
   const scale = (label: string, change: Partial<Scaling>) =>
     session.edit(label, edits.scaleGraph(id, key, change))
   const choose = (quantity: string) =>
@@ -51,47 +52,15 @@ export const AxisMenu = memo(function AxisMenu({
         equal: true,
       }),
     )
-  const limit = (end: 'from' | 'to') => (
-    <TextField
-      label={end === 'from' ? 'from' : 'to'}
-      placeholder="auto"
-      inputMode="decimal"
-      value={axis[end] === null ? '' : String(Number(axis[end].toPrecision(6)))}
-      onCommit={(text) => {
-        const value = text === '' ? null : parseNumber(text)
-        if (text !== '' && value === null) return 'A number.'
-        scale('scale an axis', { [end]: value === null ? null : value / axis.perKept })
-        return null
-      }}
-    />
-  )
   const others = inOrder(bodies).filter(([other]) => other !== graph.body)
   return (
     <Pop
       placement={direction === 'y' ? 'bottom-start' : 'top-end'}
       width="17rem"
       button={
-        <Button
-          variant="plain"
-          size="2xs"
-          paddingX="0"
-          minWidth="0"
-          height="auto"
-          gap="1"
-          fontWeight="400"
-          fontSize="13px"
-          color="ink.muted"
-          whiteSpace="nowrap"
-          title={`The ${way} axis: ${axis.name}`}
-          data-axis={direction}
-        >
+        <AxisButton axis={axis} direction={direction}>
           {children}
-          <span>
-            <AxisText axis={axis} />
-          </span>
-          <VisuallyHidden>, the {way} axis</VisuallyHidden>
-          <ChevronDown size={12} />
-        </Button>
+        </AxisButton>
       }
     >
       <Text fontWeight="600">The {way} axis</Text>
@@ -110,9 +79,92 @@ export const AxisMenu = memo(function AxisMenu({
           choose={(other) => session.edit('choose the other body', edits.changeGraph(id, { other }))}
         />
       )}
+      <ScaleFields axis={axis} direction={direction} scaling={scaling} scale={scale} />
+      <TextField
+        label="Words at the axis"
+        placeholder="symbol and unit"
+        value={scaling.label}
+        maxLength={120}
+        onCommit={(label) => {
+          scale('name an axis', { label })
+          return null
+        }}
+      />
+      {graph.xQuantity !== TIME && <SwapButton id={id} graph={graph} />}
+    </Pop>
+  )
+})
+
+/** The symbol and the unit at an axis, which open its menu. */
+function AxisButton({
+  axis,
+  direction,
+  children,
+  ...button
+}: {
+  axis: AxisDescription
+  direction: 'x' | 'y'
+  children: ReactNode
+}) {
+  const way = WAYS[direction]
+  return (
+    <Button
+      variant="plain"
+      size="2xs"
+      paddingX="0"
+      minWidth="0"
+      height="auto"
+      gap="1"
+      fontWeight="400"
+      fontSize="13px"
+      color="ink.muted"
+      whiteSpace="nowrap"
+      title={`The ${way} axis: ${axis.name}`}
+      data-axis={direction}
+      {...button}
+    >
+      {children}
+      <span>
+        <AxisText axis={axis} />
+      </span>
+      <VisuallyHidden>, the {way} axis</VisuallyHidden>
+      <ChevronDown size={12} />
+    </Button>
+  )
+}
+
+/** Transform, limits and kind of the scale of an axis; a time axis has limits of its own. */
+function ScaleFields({
+  axis,
+  direction,
+  scaling,
+  scale,
+}: {
+  axis: AxisDescription
+  direction: 'x' | 'y'
+  scaling: Scaling
+  scale(label: string, change: Partial<Scaling>): void
+}) {
+  const isTime = axis.quantity === TIME
+  const limit = (end: 'from' | 'to') => (
+    <TextField
+      label={end === 'from' ? 'from' : 'to'}
+      placeholder="auto"
+      inputMode="decimal"
+      value={axis[end] === null ? '' : String(Number(axis[end].toPrecision(6)))}
+      onCommit={(text) => {
+        const value = text === '' ? null : parseNumber(text)
+        if (text !== '' && value === null) return 'A number.'
+        scale('scale an axis', { [end]: value === null ? null : value / axis.perKept })
+        return null
+      }}
+    />
+  )
+  return (
+    <>
       {!isTime && (
         <Select
-          label={`Drawn on the ${way} axis`}
+          label={`Drawn on the ${WAYS[direction]} axis`}
           value={scaling.transform}
           options={Object.values(TRANSFORMS).map(({ id: transform, name }) => [transform, name] as const)}
           choose={(transform) => scale('draw it in another way', { transform, from: null, to: null })}
@@ -134,36 +186,30 @@ export const AxisMenu = memo(function AxisMenu({
           </TickBox>
         </HStack>
       )}
-      <TextField
-        label="Words at the axis"
-        placeholder="symbol and unit"
-        value={scaling.label}
-        maxLength={120}
-        onCommit={(label) => {
-          scale('name an axis', { label })
-          return null
-        }}
-      />
-      {graph.xQuantity !== TIME && (
-        <Button
-          size="2xs"
-          variant="outline"
-          alignSelf="flex-start"
-          onClick={() =>
-            session.edit(
-              'swap the axes',
-              edits.changeGraph(id, {
-                quantity: graph.xQuantity,
-                xQuantity: graph.quantity,
-                scaleX: graph.scaleY,
-                scaleY: graph.scaleX,
-              }),
-            )
-          }
-        >
-          Swap the axes
-        </Button>
-      )}
-    </Pop>
+    </>
   )
-})
+}
+
+function SwapButton({ id, graph }: { id: string; graph: Graph }) {
+  const session = useSession()
+  return (
+    <Button
+      size="2xs"
+      variant="outline"
+      alignSelf="flex-start"
+      onClick={() =>
+        session.edit(
+          'swap the axes',
+          edits.changeGraph(id, {
+            quantity: graph.xQuantity,
+            xQuantity: graph.quantity,
+            scaleX: graph.scaleY,
+            scaleY: graph.scaleX,
+          }),
+        )
+      }
+    >
+      Swap the axes
+    </Button>
+  )
+}

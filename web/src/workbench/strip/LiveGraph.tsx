@@ -1,9 +1,10 @@
 import { analyse } from '@apokinema/core/analysis'
+import type { Body } from '@apokinema/core/investigation'
 import type { MotionTable } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
 import { useCanvas } from '../useCanvas.ts'
 import type { TimeScale } from './timeScale.ts'
@@ -64,6 +65,80 @@ function extremes(values: ArrayLike<number>, { from, to }: Rows): [number, numbe
   return [low, high]
 }
 
+/** Draws x filled and y hollow: a marker per point, or the range on each pixel where points would overlap. */
+function drawSeries(
+  context: CanvasRenderingContext2D,
+  table: MotionTable,
+  { colour, shape }: Pick<Body, 'colour' | 'shape'>,
+  scale: TimeScale,
+  y: (value: number) => number,
+): void {
+  const rows = shownRows(table, scale)
+  const byPixel = rows.to - rows.from > MOST_PER_PIXEL * scale.width ? rowsByPixel(table, scale, rows) : null
+  const size = Math.max(1.5, Math.min(3.4, (scale.width / table.frames.length) * 0.12))
+  const marker = new Path2D(MARKER_PATHS[shape])
+  context.strokeStyle = BODY_PAINT[colour].mark
+  for (const component of ['x', 'y']) {
+    const { values } = table.column(component)
+    context.fillStyle = component === 'x' ? BODY_PAINT[colour].mark : '#FFFFFF'
+    if (byPixel) {
+      context.fillStyle = context.strokeStyle
+      context.globalAlpha = component === 'x' ? 1 : 0.45
+      for (const [pixel, own] of byPixel) {
+        const [lowest, highest] = extremes(values, own)
+        context.fillRect(pixel - 0.5, y(highest) - 0.75, 1, y(lowest) - y(highest) + 1.5)
+      }
+      context.globalAlpha = 1
+      continue
+    }
+    for (let row = rows.from; row < rows.to; row++) {
+      context.save()
+      context.translate(scale.x(table.times[row]), y(values[row]))
+      context.scale(size, size)
+      context.lineWidth = 1.4 / size
+      context.fill(marker)
+      context.stroke(marker)
+      context.restore()
+    }
+  }
+}
+
+/** Draws the position over time with its zero line and its limits. */
+function drawPosition(
+  context: CanvasRenderingContext2D,
+  table: MotionTable,
+  look: Pick<Body, 'colour' | 'shape'>,
+  scale: TimeScale,
+): void {
+  const { low, high } = rangeOf(table)
+  const y = (value: number) =>
+    LIVE_HEIGHT - MARGIN - ((value - low) / (high - low)) * (LIVE_HEIGHT - 2 * MARGIN)
+  context.strokeStyle = '#DDD8CC'
+  context.lineWidth = 1
+  context.setLineDash([4, 4])
+  context.beginPath()
+  context.moveTo(0, y(0))
+  context.lineTo(scale.width, y(0))
+  context.stroke()
+  context.setLineDash([])
+  drawSeries(context, table, look, scale, y)
+  // Above the points, on a rim of the ground's colour, so that they can be read among them.
+  context.font = "11px 'JetBrains Mono Variable'"
+  context.fillStyle = PAINT.inkMuted
+  context.strokeStyle = '#FFFFFF'
+  context.lineWidth = 3
+  for (const value of [low, high]) {
+    context.strokeText(significant(value, 2), LABEL_LEFT, y(value) + 4)
+    context.fillText(significant(value, 2), LABEL_LEFT, y(value) + 4)
+  }
+}
+
+function drawHint(context: CanvasRenderingContext2D, scale: TimeScale): void {
+  context.fillStyle = PAINT.inkMuted
+  context.font = `13px ${getComputedStyle(context.canvas).fontFamily}`
+  context.fillText('Marks appear here as soon as there are some.', scale.x(0) + 10, LIVE_HEIGHT / 2 + 4)
+}
+
 /** x and y of the active body under the frames that they come from: x filled, y hollow. */
 export const LiveGraph = memo(function LiveGraph({
   body,
@@ -76,72 +151,14 @@ export const LiveGraph = memo(function LiveGraph({
 }) {
   const investigation = useInvestigation()
   const table = body ? analyse(investigation).shownTable(body) : null
-  const isEmpty = !table || table.frames.length === 0
   const look = body ? investigation.bodies[body] : null
   const canvas = useCanvas(
     { width: scale.width, height: LIVE_HEIGHT },
     (context, density) => {
       context.scale(density, density)
-      context.fillStyle = '#5C6664'
-      if (isEmpty || !look) {
-        context.font = `13px ${getComputedStyle(context.canvas).fontFamily}`
-        if (look)
-          context.fillText(
-            'Marks appear here as soon as there are some.',
-            scale.x(0) + 10,
-            LIVE_HEIGHT / 2 + 4,
-          )
-        return
-      }
-      const { low, high } = rangeOf(table)
-      const y = (value: number) =>
-        LIVE_HEIGHT - MARGIN - ((value - low) / (high - low)) * (LIVE_HEIGHT - 2 * MARGIN)
-      context.strokeStyle = '#DDD8CC'
-      context.lineWidth = 1
-      context.setLineDash([4, 4])
-      context.beginPath()
-      context.moveTo(0, y(0))
-      context.lineTo(scale.width, y(0))
-      context.stroke()
-      context.setLineDash([])
-      const rows = shownRows(table, scale)
-      const byPixel =
-        rows.to - rows.from > MOST_PER_PIXEL * scale.width ? rowsByPixel(table, scale, rows) : null
-      const size = Math.max(1.5, Math.min(3.4, (scale.width / table.frames.length) * 0.12))
-      const marker = new Path2D(MARKER_PATHS[look.shape])
-      context.strokeStyle = BODY_PAINT[look.colour].mark
-      for (const component of ['x', 'y']) {
-        const { values } = table.column(component)
-        context.fillStyle = component === 'x' ? BODY_PAINT[look.colour].mark : '#FFFFFF'
-        if (byPixel) {
-          context.fillStyle = context.strokeStyle
-          context.globalAlpha = component === 'x' ? 1 : 0.45
-          for (const [pixel, own] of byPixel) {
-            const [lowest, highest] = extremes(values, own)
-            context.fillRect(pixel - 0.5, y(highest) - 0.75, 1, y(lowest) - y(highest) + 1.5)
-          }
-          context.globalAlpha = 1
-          continue
-        }
-        for (let row = rows.from; row < rows.to; row++) {
-          context.save()
-          context.translate(scale.x(table.times[row]), y(values[row]))
-          context.scale(size, size)
-          context.lineWidth = 1.4 / size
-          context.fill(marker)
-          context.stroke(marker)
-          context.restore()
-        }
-      }
-      // Above the points, on a rim of the ground's colour, so that they can be read among them.
-      context.font = "11px 'JetBrains Mono Variable'"
-      context.fillStyle = '#5C6664'
-      context.strokeStyle = '#FFFFFF'
-      context.lineWidth = 3
-      for (const value of [low, high]) {
-        context.strokeText(significant(value, 2), LABEL_LEFT, y(value) + 4)
-        context.fillText(significant(value, 2), LABEL_LEFT, y(value) + 4)
-      }
+      if (!look) return
+      if (table && table.frames.length > 0) drawPosition(context, table, look, scale)
+      else drawHint(context, scale)
     },
     [table, look?.colour, look?.shape, scale],
   )

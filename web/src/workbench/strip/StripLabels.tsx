@@ -23,13 +23,8 @@ export const StripLabels = memo(function StripLabels({
   body: string | null
 }) {
   const investigation = useInvestigation()
-  const { bodies, camera, lengthUnit } = investigation
   const diagnosisOf = useTrackDiagnoses()
-  const cameraGraph = useWorkbench((state) => state.cameraGraph)
   const landmarks = shownLandmarks(investigation)
-  const unit = analyse(investigation).scene().scale
-    ? `${lengthUnit}, from the origin`
-    : 'pixels, from the origin'
   return (
     <Box
       width={{ base: '92px', lg: '272px' }}
@@ -54,7 +49,7 @@ export const StripLabels = memo(function StripLabels({
           used={framesInUse(investigation)}
         />
       ))}
-      {Object.keys(bodies).length === 0 && (
+      {Object.keys(investigation.bodies).length === 0 && (
         <Flex height={`${LANE_HEIGHT}px`} align="center">
           <Text color="ink.muted">No body yet</Text>
         </Flex>
@@ -67,18 +62,33 @@ export const StripLabels = memo(function StripLabels({
           <Text truncate>{landmark.name}</Text>
         </Flex>
       ))}
-      {camera.motion !== 'still' && (
+      <GraphLabel />
+    </Box>
+  )
+})
+
+/** What the graph below the lanes shows: the position, or the motion of the camera. */
+function GraphLabel() {
+  const investigation = useInvestigation()
+  const isCameraGraph = useWorkbench((state) => state.cameraGraph)
+  const isMoving = investigation.camera.motion !== 'still'
+  const unit = analyse(investigation).scene().scale
+    ? `${investigation.lengthUnit}, from the origin`
+    : 'pixels, from the origin'
+  return (
+    <>
+      {isMoving && (
         <Text
           as="button"
           color="petrol"
           textDecoration="underline"
           float="right"
-          onClick={() => workbench.showCameraGraph(!cameraGraph)}
+          onClick={() => workbench.showCameraGraph(!isCameraGraph)}
         >
-          {cameraGraph ? 'show position' : 'check camera'}
+          {isCameraGraph ? 'show position' : 'check camera'}
         </Text>
       )}
-      {camera.motion !== 'still' && cameraGraph ? (
+      {isMoving && isCameraGraph ? (
         <>
           <Text fontWeight="600" marginTop="1">
             Camera
@@ -100,9 +110,9 @@ export const StripLabels = memo(function StripLabels({
           </Text>
         </>
       )}
-    </Box>
+    </>
   )
-})
+}
 
 /** The name of a lane; rendered by what changes of its own body. */
 const LaneLabel = memo(function LaneLabel(props: {

@@ -1,0 +1,143 @@
+import type { Point } from '@apokinema/core/geometry'
+import type { Investigation } from '@apokinema/core/investigation'
+import type { PointerEvent } from 'react'
+import type { Session } from '../../document/session.ts'
+import { drawsLine, finishPoints } from '../calibrating.ts'
+import { clickOn } from '../clicking.ts'
+import { markStreak } from '../marking.ts'
+import { placedBy } from '../placing.ts'
+import { isHeldFast, moveTo } from '../selecting.ts'
+import { activeBody } from '../shown.ts'
+import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
+import { hitTest, outlineHitTest } from './hitTest.ts'
+
+/** A pointer that moved less than this, in CSS pixels, clicked. */
+const CLICK_REACH = 4
+/** A finger that moved less than this tapped. */
+const TAP_REACH = 10
+/** How near a pointer has to be to take hold of something, in CSS pixels. */
+const HOLD_REACH = { touch: 22, other: 11 }
+
+/** How far above the finger the reticle hangs, in CSS pixels, so that the finger does not hide the spot. */
+const ABOVE_FINGER = 64
+
+/** A pointer that is down on the stage. */
+export interface Press {
+  pointer: number
+  /** Where it began, on the stage and in the picture. */
+  start: Point
+  at: Point
+  button: number
+  moved: boolean
+  frame: number
+  drags: Selection | null
+  /** Where the reticle was when a finger came to move it; null: it was nowhere, and hangs above the finger now. */
+  aims: { at: Point | null } | null
+  pans: View | null
+}
+
+/**
+ * Begins a press: selects what lies under the pointer, or brings the reticle.
+ *
+ * @param start on the stage, in CSS pixels
+ * @param at in the picture, in its pixels
+ */
+export function beginPress(
+  event: PointerEvent,
+  investigation: Investigation,
+  { start, at, view, shown }: { start: Point; at: Point; view: View; shown: number },
+): Press {
+  const { mode, body, reticle } = useWorkbench.getState()
+  const isTouch = event.pointerType === 'touch'
+  const reach = HOLD_REACH[isTouch ? 'touch' : 'other'] / view.zoom
+  const isSelecting = mode.kind === 'select' && event.button === 0
+  const hit = isSelecting
+    ? hitTest(investigation, at, reach, shown, activeBody(investigation, body))
+    : mode.kind === 'follow' && event.button === 0
+      ? outlineHitTest(investigation, mode.body, at, reach, shown)
+      : null
+  const aims = isTouch && mode.kind !== 'select' && !hit
+  // What is locked can be selected, and the picture is moved by it.
+  const drags = hit && isHeldFast(investigation, hit) ? null : hit
+  if (!aims) workbench.setReticle(at, 'mouse')
+  if (isSelecting) {
+    workbench.select(hit)
+    if (hit?.kind === 'mark') workbench.goTo(hit.frame)
+  }
+  return {
+    pointer: event.pointerId,
+    start,
+    at,
+    button: event.button,
+    moved: false,
+    frame: shown,
+    drags,
+    aims: aims ? { at: reticle } : null,
+    pans: drags ? null : view,
+  }
+}
+
+/**
+ * Goes on with a press: drags what it began on, draws a line or a streak, moves the reticle or the picture. Does nothing
+ * until the pointer has moved farther than a click may.
+ *
+ * @param here on the stage, in CSS pixels
+ * @param at in the picture, in its pixels
+ */
+export function movePress(
+  session: Session,
+  press: Press,
+  { here, at, view }: { here: Point; at: Point; view: View },
+): void {
+  const { mode, streak } = useWorkbench.getState()
+  const reach = press.aims ? TAP_REACH : CLICK_REACH
+  if (!press.moved && Math.hypot(here.x - press.start.x, here.y - press.start.y) < reach) return
+  press.moved = true
+  if (press.aims) {
+    const from = press.aims.at ?? { x: press.at.x, y: press.at.y - ABOVE_FINGER / view.zoom }
+    workbench.setReticle({ x: from.x + at.x - press.at.x, y: from.y + at.y - press.at.y }, 'touch')
+  } else if (press.drags) {
+    const move = moveTo(session, press.drags, at, press.frame)
+    if (!move) return
+    session.preview(move.recipe)
+    workbench.drag(at)
+  } else if (drawsLine(mode)) {
+    if (mode.points.length === 0) workbench.enter({ ...mode, points: [{ ...press.at, frame: press.frame }] })
+  } else if (mode.kind === 'mark' && press.button === 0) {
+    if (!streak) workbench.setStreak(placedBy('mouse', press.at))
+  } else if (press.pans)
+    workbench.setView({
+      ...press.pans,
+      x: press.pans.x + here.x - press.start.x,
+      y: press.pans.y + here.y - press.start.y,
+    })
+}
+
+/**
+ * Ends a press: commits a drag, a line or a streak, or handles the click.
+ *
+ * @param released in the picture, in its pixels
+ */
+export function endPress(session: Session, press: Press, event: PointerEvent, released: Point): void {
+  const { mode, streak } = useWorkbench.getState()
+  const tool = event.pointerType === 'touch' ? 'touch' : 'mouse'
+  const at = placedBy(tool, released)
+  if (press.drags) {
+    const move = press.moved ? moveTo(session, press.drags, at, press.frame) : null
+    if (move) session.edit(move.label, move.recipe)
+    else session.preview(null)
+  } else if (press.aims) {
+    if (press.moved) return
+    // A tap places the point at the reticle; where there is no reticle yet, it brings one.
+    if (press.aims.at) clickOn(session, placedBy('touch', press.aims.at), press.frame)
+    else workbench.setReticle(press.at, 'touch')
+  } else if (!press.moved) {
+    if (event.button === 0) clickOn(session, placedBy(tool, press.at), press.frame)
+  } else if (mode.kind === 'mark' && press.button === 0) {
+    if (streak) markStreak(session, mode.body, press.frame, streak, at)
+  } else if (drawsLine(mode))
+    finishPoints(session, [
+      { ...placedBy(tool, press.at), frame: press.frame },
+      { ...at, frame: press.frame },
+    ])
+}

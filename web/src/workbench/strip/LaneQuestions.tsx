@@ -1,0 +1,90 @@
+import type { TrackDiagnosis } from '@apokinema/core/motion'
+import type { UsedFrames } from '@apokinema/core/time'
+import { fixed } from '@apokinema/core/units'
+import type { CSSProperties } from 'react'
+import { PAINT } from '../../theme/system.ts'
+import { LANE_HEIGHT } from './lanes.ts'
+
+/** What a body's track raises as questions, on its lane: possible breaks, jumps and outliers. A click goes to the frame. */
+export function LaneQuestions({
+  name,
+  width,
+  diagnosis,
+  used,
+  xOf,
+  beforeOf,
+  choose,
+  over,
+}: {
+  /** Of the body. */
+  name: string
+  width: number
+  diagnosis: TrackDiagnosis
+  used: UsedFrames
+  xOf(frame: number): number
+  /** Halfway between a frame and the one in use before it. */
+  beforeOf(frame: number): number
+  choose(frame: number): void
+  over: CSSProperties
+}) {
+  const outliers = diagnosis.outliers.filter(({ frame }) => used.has(frame))
+  const asked = [
+    ...diagnosis.breaks.map((frame) => ({
+      frame,
+      colour: PAINT.ink,
+      title: `bounce or collision at frame ${frame}?`,
+      'data-break-asked': frame,
+    })),
+    ...diagnosis.jumps.map(({ frame, length }) => ({
+      frame,
+      colour: PAINT.alarm,
+      title: `a jump by ${fixed(length, 0)} px before frame ${frame}: is it still ${name}?`,
+      'data-jump-asked': frame,
+    })),
+  ].filter(({ frame }) => used.has(frame))
+  return (
+    <svg width={width} height={LANE_HEIGHT} style={over} aria-label={`Questions about ${name}`}>
+      {asked.map(({ frame, colour: ink, title, ...data }) => (
+        // A question mark on a line: it is asked, and nothing is done yet.
+        <g
+          key={`asked${frame}`}
+          {...data}
+          style={{ cursor: 'pointer', pointerEvents: 'auto' }}
+          onPointerDown={(event) => {
+            event.stopPropagation()
+            choose(frame)
+          }}
+        >
+          <line
+            x1={beforeOf(frame)}
+            x2={beforeOf(frame)}
+            y1={2}
+            y2={LANE_HEIGHT - 2}
+            stroke={ink}
+            strokeDasharray="3 3"
+          />
+          <circle cx={beforeOf(frame)} cy={6} r={5.5} fill={ink} />
+          <text x={beforeOf(frame)} y={9.5} fontSize="10" fontWeight="700" fill="#FFFFFF" textAnchor="middle">
+            ?
+          </text>
+          <title>{title}</title>
+        </g>
+      ))}
+      {outliers.map(({ frame, size: off }) => (
+        <path
+          key={`stray${frame}`}
+          d={`M${xOf(frame)} 1l4.5 7h-9z`}
+          fill={PAINT.alarm}
+          data-stray-mark={frame}
+          style={{ pointerEvents: 'auto' }}
+          onPointerDown={(event) => {
+            event.stopPropagation()
+            choose(frame)
+          }}
+        >
+          <title>{`frame ${frame}: ${Math.round(off)} standard errors away from its neighbours`}</title>
+        </path>
+      ))}
+    </svg>
+  )
+}
