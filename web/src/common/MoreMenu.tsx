@@ -1,7 +1,7 @@
 import { IconButton, Menu, Portal } from '@chakra-ui/react'
 import { EllipsisVertical } from 'lucide-react'
 
-interface Choice {
+export interface MenuChoice {
   label: string
   /** Set for what takes something away. */
   grave?: boolean
@@ -12,7 +12,7 @@ interface Choice {
  * What can be done to a thing, behind three dots. A closing menu gives the focus back to its button in
  * the next frame, so a choice acts after that: a field that it opens would lose the focus at once.
  */
-export function MoreMenu({ of, choices, size }: { of: string; choices: Choice[]; size: '2xs' | 'sm' }) {
+export function MoreMenu({ of, choices, size }: { of: string; choices: MenuChoice[]; size: '2xs' | 'sm' }) {
   const choose = (label: string) => {
     const act = choices.find((choice) => choice.label === label)?.act
     if (act) requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(act)))

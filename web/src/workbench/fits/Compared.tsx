@@ -30,36 +30,15 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
     )
   const isAcceleration =
     parseUnit(reading.unit)?.dimension.length === 1 && parseUnit(reading.unit)?.dimension.time === -2
-  const g = (value: number, label: string) =>
+  const setG = (value: number, label: string) =>
     set({ kind: 'value', value: reading.value < 0 ? -value : value, error: 0, label })
   const expected = expectedOf(investigation, against, reading.unit)
   const missed = expected && isMissed(reading, expected) ? expected : null
-  const elsewhere = others.flatMap(({ id: fit2, settings: { name, stretch }, all }) => {
-    if (all.length === 0) return []
-    const { number } = investigation.stretches[stretch]
-    return namedReadings(all)
-      .filter((one) => (fit2 !== id || one.id !== reading.id) && areAlikeUnits(one.unit, reading.unit))
-      .map((one) => [`${fit2} ${one.id}`, `${number}: ${name || all[0].name}, ${one.name}`] as const)
-  })
-  // A stretch's mean or slope is told by a fit of its own, which is made as it is chosen.
-  const values = stretchValues(investigation).filter(
-    (one) =>
-      areAlikeUnits(one.unit, reading.unit) && !(one.stretch === settings.stretch && one.word === 'slope'),
-  )
-  const compareWith = ({ stretch, word, model, reading: told }: StretchValue) => {
-    const fit = uuid()
-    session.edit(`compare with the ${word}`, (draft) => {
-      edits.addFit(fit, stretch, model)(draft)
-      const against: Against = { kind: 'reading', fit, reading: told, factor: 1 }
-      edits.changeFit(id, { expected: { reading: reading.id, against } })(draft)
-    })
-  }
   const other =
     against?.kind === 'reading' &&
     namedReadings(others.find(({ id: one }) => one === against.fit)?.all ?? []).find(
       ({ id: one }) => one === against.reading,
     )
-  const chosen = against?.kind === 'reading' ? `${against.fit} ${against.reading}` : ''
   return (
     <Box marginTop="2">
       <HStack gap="2" align="flex-end">
@@ -67,7 +46,7 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
           <ExpectedField unit={reading.unit} against={against} set={set} />
         </Box>
         {isAcceleration && against?.kind !== 'value' && (
-          <Button size="xs" variant="outline" bg="panel" onClick={() => g(SCHOOL_G, 'g')}>
+          <Button size="xs" variant="outline" bg="panel" onClick={() => setG(SCHOOL_G, 'g')}>
             g, {fixed(SCHOOL_G, 2)}
           </Button>
         )}
@@ -80,67 +59,9 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
             </IconButton>
           }
         >
-          {isAcceleration && (
-            <TextField
-              label="g at a latitude, degrees"
-              value=""
-              placeholder="53.5"
-              inputMode="decimal"
-              onCommit={(text) => {
-                if (text === '') return null
-                const latitude = parseNumber(text)
-                if (latitude === null || Math.abs(latitude) > 90) return 'From −90 to 90.'
-                g(gravityAt(latitude), `g at ${latitude}°`)
-                return null
-              }}
-            />
-          )}
-          {elsewhere.length + values.length > 0 && (
-            <Box>
-              <Text fontSize="13px" color="ink.muted">
-                Another reading
-              </Text>
-              <Select
-                label="Compare it with another reading"
-                value={chosen}
-                options={[
-                  ['', 'none'],
-                  ...elsewhere,
-                  ...values.map(({ number, word }, i) => [`new ${i}`, `${number}: its ${word}`] as const),
-                ]}
-                choose={(one) => {
-                  if (one.startsWith('new ')) return compareWith(values[Number(one.slice(4))])
-                  const [other, key] = one.split(' ')
-                  set(one === '' ? null : { kind: 'reading', fit: other, reading: key, factor: 1 })
-                }}
-              />
-              {against?.kind === 'reading' && (
-                <TextField
-                  label="That many times: 2 for twice a coefficient, say"
-                  value={String(against.factor)}
-                  inputMode="decimal"
-                  onCommit={(text) => {
-                    const times = parseNumber(text)
-                    if (times === null || times === 0) return 'A number.'
-                    set({ ...against, factor: times })
-                    return null
-                  }}
-                />
-              )}
-            </Box>
-          )}
-          <TextField
-            label="This class counts as right within, %"
-            value={investigation.tolerance === null ? '' : String(investigation.tolerance)}
-            placeholder="nothing said"
-            inputMode="decimal"
-            onCommit={(text) => {
-              const percent = text === '' ? null : parseNumber(text)
-              if (text !== '' && (percent === null || percent < 0 || percent > 100)) return 'From 0 to 100.'
-              session.edit('change what counts as right', edits.setTolerance(percent))
-              return null
-            }}
-          />
+          {isAcceleration && <LatitudeField setG={setG} />}
+          <OtherReading shown={shown} reading={reading} against={against} set={set} />
+          <ToleranceField />
           <Text fontSize="13px" color="ink.muted">
             In the field: a number, a number ± its error, or an expression of constants and probes such as
             sqrt(g/L).
@@ -163,6 +84,118 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
       )}
       {missed && <Explain shown={shown} reading={reading} expected={missed} />}
     </Box>
+  )
+}
+
+function LatitudeField({ setG }: { setG(value: number, label: string): void }) {
+  return (
+    <TextField
+      label="g at a latitude, degrees"
+      value=""
+      placeholder="53.5"
+      inputMode="decimal"
+      onCommit={(text) => {
+        if (text === '') return null
+        const latitude = parseNumber(text)
+        if (latitude === null || Math.abs(latitude) > 90) return 'From −90 to 90.'
+        setG(gravityAt(latitude), `g at ${latitude}°`)
+        return null
+      }}
+    />
+  )
+}
+
+/** Another reading to compare with: of a fit, or the mean or slope of a stretch. */
+function OtherReading({
+  shown: { id, settings },
+  reading,
+  against,
+  set,
+}: {
+  shown: GraphFit
+  reading: NamedReading
+  against: Against | null
+  set(chosen: Against | null): void
+}) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const elsewhere = analyse(investigation)
+    .allFits()
+    .flatMap(({ id: fit2, settings: { name, stretch }, all }) => {
+      if (all.length === 0) return []
+      const { number } = investigation.stretches[stretch]
+      return namedReadings(all)
+        .filter((one) => (fit2 !== id || one.id !== reading.id) && areAlikeUnits(one.unit, reading.unit))
+        .map((one) => [`${fit2} ${one.id}`, `${number}: ${name || all[0].name}, ${one.name}`] as const)
+    })
+  // The mean or the slope of a stretch needs a fit of its own, which is added when it is chosen.
+  const values = stretchValues(investigation).filter(
+    (one) =>
+      areAlikeUnits(one.unit, reading.unit) && !(one.stretch === settings.stretch && one.word === 'slope'),
+  )
+  const compareWith = ({ stretch, word, model, reading: key }: StretchValue) => {
+    const fit = uuid()
+    session.edit(`compare with the ${word}`, (draft) => {
+      edits.addFit(fit, stretch, model)(draft)
+      const against: Against = { kind: 'reading', fit, reading: key, factor: 1 }
+      edits.changeFit(id, { expected: { reading: reading.id, against } })(draft)
+    })
+  }
+  if (elsewhere.length + values.length === 0) return null
+  const chosen = against?.kind === 'reading' ? `${against.fit} ${against.reading}` : ''
+  return (
+    <Box>
+      <Text fontSize="13px" color="ink.muted">
+        Another reading
+      </Text>
+      <Select
+        label="Compare it with another reading"
+        value={chosen}
+        options={[
+          ['', 'none'],
+          ...elsewhere,
+          ...values.map(({ number, word }, i) => [`new ${i}`, `${number}: its ${word}`] as const),
+        ]}
+        choose={(one) => {
+          if (one.startsWith('new ')) return compareWith(values[Number(one.slice(4))])
+          const [other, key] = one.split(' ')
+          set(one === '' ? null : { kind: 'reading', fit: other, reading: key, factor: 1 })
+        }}
+      />
+      {against?.kind === 'reading' && (
+        <TextField
+          label="That many times: 2 for twice a coefficient, say"
+          value={String(against.factor)}
+          inputMode="decimal"
+          onCommit={(text) => {
+            const times = parseNumber(text)
+            if (times === null || times === 0) return 'A number.'
+            set({ ...against, factor: times })
+            return null
+          }}
+        />
+      )}
+    </Box>
+  )
+}
+
+/** The percentage within which a result counts as right in this class. */
+function ToleranceField() {
+  const session = useSession()
+  const { tolerance } = useInvestigation()
+  return (
+    <TextField
+      label="This class counts as right within, %"
+      value={tolerance === null ? '' : String(tolerance)}
+      placeholder="nothing said"
+      inputMode="decimal"
+      onCommit={(text) => {
+        const percent = text === '' ? null : parseNumber(text)
+        if (text !== '' && (percent === null || percent < 0 || percent > 100)) return 'From 0 to 100.'
+        session.edit('change what counts as right', edits.setTolerance(percent))
+        return null
+      }}
+    />
   )
 }
 

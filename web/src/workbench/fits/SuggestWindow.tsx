@@ -83,9 +83,34 @@ function Suggestions({
     notify(`The stretch now goes from frame ${longest.from} to ${longest.to}.`)
     close()
   }
-  const row = ({ model, name, fit, verdict, isBest, above }: Suggestion) => (
+  return (
+    <Stack gap="0" data-suggestions>
+      <SuggestionRow suggestion={best} take={take} lengthen={lengthen} />
+      {others.some(({ above }) => above) && (
+        <Text fontSize="13px" color="ink.muted" paddingTop="3" paddingBottom="1">
+          Others, and how much worse they do by Akaike’s criterion: from about 10 on there is little to be
+          said for one.
+        </Text>
+      )}
+      {others.map((one) => (
+        <SuggestionRow key={one.model} suggestion={one} take={take} lengthen={lengthen} />
+      ))}
+    </Stack>
+  )
+}
+
+/** A model with its verdict, its reading, and how much worse than the best one it is. */
+function SuggestionRow({
+  suggestion: { model, name, fit, verdict, isBest, above },
+  take,
+  lengthen,
+}: {
+  suggestion: Suggestion
+  take(model: Suggestion['model']): void
+  lengthen(model: Suggestion['model']): void
+}) {
+  return (
     <Box
-      key={model}
       paddingY="2"
       paddingX={isBest ? '3' : '0'}
       bg={isBest ? 'petrol.tint' : undefined}
@@ -138,17 +163,5 @@ function Suggestions({
         </HStack>
       )}
     </Box>
-  )
-  return (
-    <Stack gap="0" data-suggestions>
-      {row(best)}
-      {others.some(({ above }) => above) && (
-        <Text fontSize="13px" color="ink.muted" paddingTop="3" paddingBottom="1">
-          Others, and how much worse they do by Akaike’s criterion: from about 10 on there is little to be
-          said for one.
-        </Text>
-      )}
-      {others.map(row)}
-    </Stack>
   )
 }

@@ -30,7 +30,7 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
   const suspicious = new Set(outliers.map((stray) => stray.frame))
   const scroller = useRef<HTMLDivElement>(null)
   const [editing, setEditing] = useState<{ row: number; column: number } | null>(null)
-  const { columns, frames, until, times, isInterpolated } = table
+  const { columns, frames, isInterpolated } = table
   const virtual = useVirtualizer({
     count: frames.length,
     getScrollElement: () => scroller.current,
@@ -83,95 +83,145 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
         borderColor="line"
         role="rowgroup"
       >
-        {whose.length > 1 && (
-          <Flex role="row" height={`${ROW}px`} align="center">
-            <Box width={`${WIDE.frame + WIDE.time}px`} role="columnheader" />
-            {whose.map((id) => (
-              <Box
-                key={id}
-                role="columnheader"
-                width={`${columns.filter((column) => column.body === id).length * WIDE.column}px`}
-                fontWeight="600"
-                paddingRight="3"
-                textAlign="right"
-                truncate
-              >
-                {bodies[id]?.name}
-              </Box>
-            ))}
-          </Flex>
-        )}
-        <Flex role="row" height={`${ROW}px`} align="center" fontWeight="600">
-          <Head width={WIDE.frame} isLeft>
-            frame
-          </Head>
-          <Head width={WIDE.time}>
-            <SymbolText symbol="t" subscript="" /> (s)
-          </Head>
-          {columns.map((column) => (
-            <Head key={column.body + column.id} width={WIDE.column} title={columnText(column) ?? column.name}>
-              <SymbolText symbol={column.symbol} subscript={column.subscript} />
-              {column.unit && ` (${column.unit})`}
-            </Head>
-          ))}
-        </Flex>
+        <HeadRows columns={columns} whose={whose} />
       </Box>
       <Box position="relative" minWidth={`${width}px`} height={`${virtual.getTotalSize()}px`} role="rowgroup">
         {virtual.getVirtualItems().map(({ index: row, start }) => (
-          <Flex
+          <Row
             key={row}
-            role="row"
-            aria-rowindex={row + 1}
-            aria-selected={isIn(row)}
-            position="absolute"
-            top="0"
-            left="0"
-            width="100%"
-            height={`${ROW}px`}
-            align="center"
-            cursor="pointer"
-            userSelect="none"
-            fontFamily="mono"
-            style={{ transform: `translateY(${start}px)` }}
-            bg={frames[row] === frame && !isInterpolated ? '#FBF0D9' : isIn(row) ? 'petrol.tint' : undefined}
-            _hover={{ bg: isIn(row) ? undefined : 'paper' }}
-            onClick={(event) => choose(event, row)}
-          >
-            <Box role="cell" width={`${WIDE.frame}px`} paddingLeft="4" whiteSpace="nowrap">
-              {isInterpolated ? '≈' : frames[row]}
-              {until[row] > frames[row] && `–${until[row]}`}
-              {suspicious.has(frames[row]) && !isInterpolated && <Suspicious frame={frames[row]} />}
-            </Box>
-            <Cell width={WIDE.time}>{fixed(times[row], 4)}</Cell>
-            {columns.map((column, at) =>
-              editing?.row === row && editing.column === at ? (
-                <Correction
-                  key={column.body + column.id}
-                  column={column}
-                  row={row}
-                  table={table}
-                  done={() => setEditing(null)}
-                />
-              ) : (
-                <Cell
-                  key={column.body + column.id}
-                  width={WIDE.column}
-                  title={titleOf(column, row)}
-                  isSoft={isInterpolated}
-                  onDoubleClick={
-                    CORRECTED.includes(column.id) && !isInterpolated && Number.isFinite(column.values[row])
-                      ? () => setEditing({ row, column: at })
-                      : undefined
-                  }
-                >
-                  {rounded(column.values[row], column.errors[row])}
-                </Cell>
-              ),
-            )}
-          </Flex>
+            table={table}
+            row={row}
+            top={start}
+            isCurrent={row === current}
+            isChosen={isIn(row)}
+            isSuspicious={!isInterpolated && suspicious.has(frames[row])}
+            editing={editing?.row === row ? editing.column : null}
+            edit={(column) => setEditing(column === null ? null : { row, column })}
+            choose={(event) => choose(event, row)}
+          />
         ))}
       </Box>
     </Box>
+  )
+}
+
+/** The headings: bodies where there are several, then quantities with their units. */
+function HeadRows({ columns, whose }: { columns: readonly DataColumn[]; whose: readonly string[] }) {
+  const { bodies } = useInvestigation()
+  return (
+    <>
+      {whose.length > 1 && (
+        <Flex role="row" height={`${ROW}px`} align="center">
+          <Box width={`${WIDE.frame + WIDE.time}px`} role="columnheader" />
+          {whose.map((id) => (
+            <Box
+              key={id}
+              role="columnheader"
+              width={`${columns.filter((column) => column.body === id).length * WIDE.column}px`}
+              fontWeight="600"
+              paddingRight="3"
+              textAlign="right"
+              truncate
+            >
+              {bodies[id]?.name}
+            </Box>
+          ))}
+        </Flex>
+      )}
+      <Flex role="row" height={`${ROW}px`} align="center" fontWeight="600">
+        <Head width={WIDE.frame} isLeft>
+          frame
+        </Head>
+        <Head width={WIDE.time}>
+          <SymbolText symbol="t" subscript="" /> (s)
+        </Head>
+        {columns.map((column) => (
+          <Head key={column.body + column.id} width={WIDE.column} title={columnText(column) ?? column.name}>
+            <SymbolText symbol={column.symbol} subscript={column.subscript} />
+            {column.unit && ` (${column.unit})`}
+          </Head>
+        ))}
+      </Flex>
+    </>
+  )
+}
+
+/** A row of the table; a double click on a value opens it for correction. */
+function Row({
+  table,
+  row,
+  top,
+  isCurrent,
+  isChosen,
+  isSuspicious,
+  editing,
+  edit,
+  choose,
+}: {
+  table: DataTable
+  row: number
+  /** In pixels from the first row. */
+  top: number
+  isCurrent: boolean
+  isChosen: boolean
+  isSuspicious: boolean
+  /** Index of the column that is being corrected; null if there is none. */
+  editing: number | null
+  edit(column: number | null): void
+  choose(event: MouseEvent): void
+}) {
+  const { columns, frames, until, times, isInterpolated } = table
+  return (
+    <Flex
+      role="row"
+      aria-rowindex={row + 1}
+      aria-selected={isChosen}
+      position="absolute"
+      top="0"
+      left="0"
+      width="100%"
+      height={`${ROW}px`}
+      align="center"
+      cursor="pointer"
+      userSelect="none"
+      fontFamily="mono"
+      style={{ transform: `translateY(${top}px)` }}
+      bg={isCurrent ? '#FBF0D9' : isChosen ? 'petrol.tint' : undefined}
+      _hover={{ bg: isChosen ? undefined : 'paper' }}
+      onClick={choose}
+    >
+      <Box role="cell" width={`${WIDE.frame}px`} paddingLeft="4" whiteSpace="nowrap">
+        {isInterpolated ? '≈' : frames[row]}
+        {until[row] > frames[row] && `–${until[row]}`}
+        {isSuspicious && <Suspicious frame={frames[row]} />}
+      </Box>
+      <Cell width={WIDE.time}>{fixed(times[row], 4)}</Cell>
+      {columns.map((column, at) =>
+        editing === at ? (
+          <Correction
+            key={column.body + column.id}
+            column={column}
+            row={row}
+            table={table}
+            done={() => edit(null)}
+          />
+        ) : (
+          <Cell
+            key={column.body + column.id}
+            width={WIDE.column}
+            title={titleOf(column, row)}
+            isSoft={isInterpolated}
+            onDoubleClick={
+              CORRECTED.includes(column.id) && !isInterpolated && Number.isFinite(column.values[row])
+                ? () => edit(at)
+                : undefined
+            }
+          >
+            {rounded(column.values[row], column.errors[row])}
+          </Cell>
+        ),
+      )}
+    </Flex>
   )
 }
 

@@ -31,7 +31,7 @@ export function ExportDialog({
 }) {
   const investigation = useInvestigation()
   const [format, setFormat] = useState<Format>('CSV')
-  const [options, setOptions] = useState({
+  const [options, setOptions] = useState<TextFileOptions>({
     comma: false,
     byteOrderMark: false,
     errors: false,
@@ -92,54 +92,13 @@ export function ExportDialog({
             {WORDS[format]} Its columns and rows are those of the table below the graphs
             {table.isInterpolated && ', interpolated between the marks'}.
           </Text>
-          {isText && (
-            <HStack gap="4" flexWrap="wrap">
-              <TickBox on={options.errors} set={(errors) => set({ errors })}>
-                with standard errors
-              </TickBox>
-              <TickBox on={options.rounded} set={(rounded) => set({ rounded })}>
-                rounded to the errors
-              </TickBox>
-              <TickBox on={options.comma} set={(comma) => set({ comma })}>
-                decimal comma
-              </TickBox>
-              <TickBox on={options.byteOrderMark} set={(byteOrderMark) => set({ byteOrderMark })}>
-                byte-order mark
-              </TickBox>
-            </HStack>
-          )}
-          {preview !== null && (
-            <Box
-              as="pre"
-              padding="2"
-              bg="paper"
-              border="1px solid"
-              borderColor="line"
-              borderRadius="6px"
-              fontFamily="mono"
-              fontSize="12px"
-              overflowX="auto"
-              data-csv-preview
-            >
-              {preview}
-            </Box>
-          )}
+          {isText && <TextOptions options={options} set={set} />}
+          {preview !== null && <Preview>{preview}</Preview>}
         </Stack>
       </Dialog.Body>
       <Dialog.Footer>
         {format !== 'XLSX' && (
-          <Button
-            variant="outline"
-            onClick={() =>
-              void navigator.clipboard.writeText(text()).then(
-                () => notify('The table is on the clipboard.'),
-                () =>
-                  notify(
-                    'This browser does not let pages use the clipboard here. Download the file instead.',
-                  ),
-              )
-            }
-          >
+          <Button variant="outline" onClick={() => copyTable(text())}>
             Copy
           </Button>
         )}
@@ -148,6 +107,65 @@ export function ExportDialog({
         </Button>
       </Dialog.Footer>
     </Window>
+  )
+}
+
+/** How a text file is written. */
+interface TextFileOptions {
+  comma: boolean
+  byteOrderMark: boolean
+  errors: boolean
+  rounded: boolean
+}
+
+function TextOptions({
+  options,
+  set,
+}: {
+  options: TextFileOptions
+  set(change: Partial<TextFileOptions>): void
+}) {
+  return (
+    <HStack gap="4" flexWrap="wrap">
+      <TickBox on={options.errors} set={(errors) => set({ errors })}>
+        with standard errors
+      </TickBox>
+      <TickBox on={options.rounded} set={(rounded) => set({ rounded })}>
+        rounded to the errors
+      </TickBox>
+      <TickBox on={options.comma} set={(comma) => set({ comma })}>
+        decimal comma
+      </TickBox>
+      <TickBox on={options.byteOrderMark} set={(byteOrderMark) => set({ byteOrderMark })}>
+        byte-order mark
+      </TickBox>
+    </HStack>
+  )
+}
+
+function Preview({ children }: { children: string }) {
+  return (
+    <Box
+      as="pre"
+      padding="2"
+      bg="paper"
+      border="1px solid"
+      borderColor="line"
+      borderRadius="6px"
+      fontFamily="mono"
+      fontSize="12px"
+      overflowX="auto"
+      data-csv-preview
+    >
+      {children}
+    </Box>
+  )
+}
+
+function copyTable(text: string): void {
+  void navigator.clipboard.writeText(text).then(
+    () => notify('The table is on the clipboard.'),
+    () => notify('This browser does not let pages use the clipboard here. Download the file instead.'),
   )
 }
 

@@ -34,13 +34,7 @@ export const MarkStyleMenu = memo(function MarkStyleMenu({
   description: GraphDescription
 }) {
   const session = useSession()
-  const graphs = useInvestigation((now) => now.graphs)
-  const change = (label: string, to: Parameters<typeof edits.changeGraph>[1]) =>
-    session.edit(label, edits.changeGraph(id, to))
-  const among = inOrder(graphs)
-    .filter(([, { body }]) => body === graph.body)
-    .map(([other]) => other)
-  const at = among.indexOf(id)
+  const change = (label: string, to: GraphChange) => session.edit(label, edits.changeGraph(id, to))
   const isEqualPossible =
     !description.isTime && description.x.unit === description.y.unit && description.y.unit !== ''
   return (
@@ -84,26 +78,7 @@ export const MarkStyleMenu = memo(function MarkStyleMenu({
           </TickBox>
         )}
       </HStack>
-      {description.isTime && (
-        <HStack gap="4">
-          <TickBox
-            on={graph.tangent}
-            set={(tangent) => change(tangent ? 'draw the tangent' : 'draw no tangent', { tangent })}
-          >
-            tangent
-          </TickBox>
-          <TickBox
-            on={graph.handTangent !== null}
-            set={(on) =>
-              change(on ? 'lay a line by hand' : 'take the line away', {
-                handTangent: on ? firstLine(description) : null,
-              })
-            }
-          >
-            a line by hand
-          </TickBox>
-        </HStack>
-      )}
+      {description.isTime && <TangentBoxes graph={graph} description={description} change={change} />}
       <Others id={id} graph={graph} description={description} />
       {description.isTime && <Overlays id={id} graph={graph} description={description} />}
       <NoteField id={id} graph={graph} />
@@ -114,42 +89,89 @@ export const MarkStyleMenu = memo(function MarkStyleMenu({
       >
         Show it once more
       </Button>
-      <HStack gap="1">
-        <Text fontSize="13px" color="ink.muted" flex="1">
-          Place and height
-        </Text>
-        <IconButton
-          {...SMALL}
-          aria-label="One place up"
-          disabled={at <= 0}
-          onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at - 1]))}
-        >
-          <ArrowUp size={14} />
-        </IconButton>
-        <IconButton
-          {...SMALL}
-          aria-label="One place down"
-          disabled={at === among.length - 1}
-          onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at + 2] ?? null))}
-        >
-          <ArrowDown size={14} />
-        </IconButton>
-        {([1.25, 0.8] as const).map((by) => (
-          <Button
-            key={by}
-            {...SMALL}
-            aria-label={by > 1 ? 'Higher' : 'Lower'}
-            onClick={() =>
-              session.edit('change a graph’s height', edits.resizeGraphs({ [id]: graph.height * by }))
-            }
-          >
-            {by > 1 ? '+' : '−'}
-          </Button>
-        ))}
-      </HStack>
+      <PlaceButtons id={id} graph={graph} />
     </Pop>
   )
 })
+
+type GraphChange = Parameters<typeof edits.changeGraph>[1]
+
+/** The tangent at the current frame, and a line that is laid by hand. */
+function TangentBoxes({
+  graph,
+  description,
+  change,
+}: {
+  graph: Graph
+  description: GraphDescription
+  change(label: string, to: GraphChange): void
+}) {
+  return (
+    <HStack gap="4">
+      <TickBox
+        on={graph.tangent}
+        set={(tangent) => change(tangent ? 'draw the tangent' : 'draw no tangent', { tangent })}
+      >
+        tangent
+      </TickBox>
+      <TickBox
+        on={graph.handTangent !== null}
+        set={(on) =>
+          change(on ? 'lay a line by hand' : 'take the line away', {
+            handTangent: on ? firstLine(description) : null,
+          })
+        }
+      >
+        a line by hand
+      </TickBox>
+    </HStack>
+  )
+}
+
+/** Moves a graph among those of its body, and changes its height. */
+function PlaceButtons({ id, graph }: { id: string; graph: Graph }) {
+  const session = useSession()
+  const graphs = useInvestigation((now) => now.graphs)
+  const among = inOrder(graphs)
+    .filter(([, { body }]) => body === graph.body)
+    .map(([other]) => other)
+  const at = among.indexOf(id)
+  return (
+    <HStack gap="1">
+      <Text fontSize="13px" color="ink.muted" flex="1">
+        Place and height
+      </Text>
+      <IconButton
+        {...SMALL}
+        aria-label="One place up"
+        disabled={at <= 0}
+        onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at - 1]))}
+      >
+        <ArrowUp size={14} />
+      </IconButton>
+      <IconButton
+        {...SMALL}
+        aria-label="One place down"
+        disabled={at === among.length - 1}
+        onClick={() => session.edit('move a graph', edits.moveGraph(id, among[at + 2] ?? null))}
+      >
+        <ArrowDown size={14} />
+      </IconButton>
+      {([1.25, 0.8] as const).map((by) => (
+        <Button
+          key={by}
+          {...SMALL}
+          aria-label={by > 1 ? 'Higher' : 'Lower'}
+          onClick={() =>
+            session.edit('change a graph’s height', edits.resizeGraphs({ [id]: graph.height * by }))
+          }
+        >
+          {by > 1 ? '+' : '−'}
+        </Button>
+      ))}
+    </HStack>
+  )
+}
 
 const SMALL = { size: '2xs', variant: 'outline' } as const
 

@@ -48,11 +48,6 @@ export function ChronoDialog() {
     if (typeof found === 'string') notify(found)
     else setMade({ blob: found, address: URL.createObjectURL(found) })
   }
-  const copy = (blob: Blob) =>
-    navigator.clipboard.write([new ClipboardItem({ [blob.type]: blob })]).then(
-      () => notify('The picture is on the clipboard.'),
-      () => notify('This browser does not let pages use the clipboard here. Download the picture instead.'),
-    )
   return (
     <Window
       title="All positions in one still"
@@ -66,41 +61,7 @@ export function ChronoDialog() {
     >
       <Dialog.Body>
         <Stack gap="3">
-          <HStack gap="4" align="flex-end" flexWrap="wrap">
-            <Box width="7rem">
-              <TextField
-                label="every n-th mark"
-                value={String(choice.every)}
-                inputMode="numeric"
-                onCommit={(text) => {
-                  const every = parseNumber(text)
-                  if (every === null || every < 1 || !Number.isInteger(every)) return 'From 1 on.'
-                  set({ every })
-                  return null
-                }}
-              />
-            </Box>
-            <Select
-              label="Arrows"
-              width="12rem"
-              value={choice.arrows}
-              options={Object.entries(ARROWS) as [ChronoChoice['arrows'], string][]}
-              choose={(arrows) => set({ arrows })}
-            />
-            <TickBox on={choice.grid} set={(grid) => set({ grid })}>
-              grid
-            </TickBox>
-            {bodies.length > 1 &&
-              bodies.map(([id, { name }]) => (
-                <TickBox
-                  key={id}
-                  on={!without.includes(id)}
-                  set={(on) => setWithout(on ? without.filter((one) => one !== id) : [...without, id])}
-                >
-                  {name}
-                </TickBox>
-              ))}
-          </HStack>
+          <Choices choice={choice} set={set} bodies={bodies} without={without} setWithout={setWithout} />
           {made && (
             <Image src={made.address} alt="All marked positions in one still" width="100%" data-chrono />
           )}
@@ -127,7 +88,7 @@ export function ChronoDialog() {
         </Button>
         {made && (
           <>
-            <Button variant="outline" onClick={() => void copy(made.blob)}>
+            <Button variant="outline" onClick={() => copyPicture(made.blob)}>
               Copy
             </Button>
             <Button
@@ -142,5 +103,65 @@ export function ChronoDialog() {
         )}
       </Dialog.Footer>
     </Window>
+  )
+}
+
+/** Which marks, bodies and arrows the still shows. */
+function Choices({
+  choice,
+  set,
+  bodies,
+  without,
+  setWithout,
+}: {
+  choice: Omit<ChronoChoice, 'bodies'>
+  set(change: Partial<Omit<ChronoChoice, 'bodies'>>): void
+  bodies: ReturnType<typeof markedBodies>
+  without: readonly string[]
+  setWithout(without: string[]): void
+}) {
+  return (
+    <HStack gap="4" align="flex-end" flexWrap="wrap">
+      <Box width="7rem">
+        <TextField
+          label="every n-th mark"
+          value={String(choice.every)}
+          inputMode="numeric"
+          onCommit={(text) => {
+            const every = parseNumber(text)
+            if (every === null || every < 1 || !Number.isInteger(every)) return 'From 1 on.'
+            set({ every })
+            return null
+          }}
+        />
+      </Box>
+      <Select
+        label="Arrows"
+        width="12rem"
+        value={choice.arrows}
+        options={Object.entries(ARROWS) as [ChronoChoice['arrows'], string][]}
+        choose={(arrows) => set({ arrows })}
+      />
+      <TickBox on={choice.grid} set={(grid) => set({ grid })}>
+        grid
+      </TickBox>
+      {bodies.length > 1 &&
+        bodies.map(([id, { name }]) => (
+          <TickBox
+            key={id}
+            on={!without.includes(id)}
+            set={(on) => setWithout(on ? without.filter((one) => one !== id) : [...without, id])}
+          >
+            {name}
+          </TickBox>
+        ))}
+    </HStack>
+  )
+}
+
+function copyPicture(blob: Blob): void {
+  navigator.clipboard.write([new ClipboardItem({ [blob.type]: blob })]).then(
+    () => notify('The picture is on the clipboard.'),
+    () => notify('This browser does not let pages use the clipboard here. Download the picture instead.'),
   )
 }

@@ -212,61 +212,74 @@ function ReferenceEditor({
           </Button>
         </HStack>
         <Fold name="reference" label="Its name, error, use and depth">
-          <Stack gap="2" paddingTop="2">
-            <Grid templateColumns="1fr 1fr" gap="2">
-              <TextField
-                label="Name"
-                value={reference.name}
-                fontFamily="body"
-                maxLength={120}
-                onCommit={(text) => {
-                  if (!text) return 'A name, please.'
-                  change('rename the reference length', { name: text })
-                  return null
-                }}
-              />
-              <TextField
-                label="Ends ± px"
-                value={String(Number(meanPlacingError(reference.ends).toFixed(2)))}
-                inputMode="decimal"
-                onCommit={(text) => {
-                  const value = parseNumber(text)
-                  if (value === null || value < 0 || value > 1000) return 'From 0 to 1000.'
-                  const [a, b] = reference.ends
-                  change('state the placing error', {
-                    ends: [
-                      { ...a, error: value },
-                      { ...b, error: value },
-                    ],
-                  })
-                  return null
-                }}
-              />
-            </Grid>
-            <TextField
-              label="Where the value comes from"
-              placeholder="painted on, tape measure, data sheet …"
-              value={reference.note}
-              fontFamily="body"
-              maxLength={500}
-              onCommit={(text) => {
-                change('note where the length comes from', { note: text })
-                return null
-              }}
-            />
-            <Choice
-              label="Used"
-              value={reference.use}
-              options={[
-                ['scale', 'for the scale'],
-                ['check', 'for checking only'],
-              ]}
-              onChoose={(use) => change('choose what the reference is for', { use })}
-            />
-            <DepthFields reference={reference} change={change} />
-          </Stack>
+          <ReferenceDetails reference={reference} change={change} />
         </Fold>
       </Stack>
     </SetUpRow>
+  )
+}
+
+/** Name, placing error, source, use and depth of a reference length. */
+function ReferenceDetails({
+  reference,
+  change,
+}: {
+  reference: Reference
+  change(label: string, what: Partial<Omit<Reference, 'order'>>): void
+}) {
+  return (
+    <Stack gap="2" paddingTop="2">
+      <Grid templateColumns="1fr 1fr" gap="2">
+        <TextField
+          label="Name"
+          value={reference.name}
+          fontFamily="body"
+          maxLength={120}
+          onCommit={(text) => {
+            if (!text) return 'A name, please.'
+            change('rename the reference length', { name: text })
+            return null
+          }}
+        />
+        <TextField
+          label="Ends ± px"
+          value={String(Number(meanPlacingError(reference.ends).toFixed(2)))}
+          inputMode="decimal"
+          onCommit={(text) => {
+            const value = parseNumber(text)
+            if (value === null || value < 0 || value > 1000) return 'From 0 to 1000.'
+            const [a, b] = reference.ends
+            change('state the placing error', {
+              ends: [
+                { ...a, error: value },
+                { ...b, error: value },
+              ],
+            })
+            return null
+          }}
+        />
+      </Grid>
+      <TextField
+        label="Where the value comes from"
+        placeholder="painted on, tape measure, data sheet …"
+        value={reference.note}
+        fontFamily="body"
+        maxLength={500}
+        onCommit={(text) => {
+          change('note where the length comes from', { note: text })
+          return null
+        }}
+      />
+      <Choice
+        label="Used"
+        value={reference.use}
+        options={[
+          ['scale', 'for the scale'],
+          ['check', 'for checking only'],
+        ]}
+        onChoose={(use) => change('choose what the reference is for', { use })}
+      />
+      <DepthFields reference={reference} change={change} />
+    </Stack>
   )
 }

@@ -1,0 +1,95 @@
+import { BODY_COLOURS, BODY_SHAPES, type Body, edits } from '@apokinema/core/investigation'
+import { markErrors } from '@apokinema/core/motion'
+import { fixed, parseMass, shownMass } from '@apokinema/core/units'
+import { Box, Button, Flex, IconButton, Text } from '@chakra-ui/react'
+import { parseNumber, TextField } from '../../../common/TextField.tsx'
+import { useSession } from '../../../document/SessionContext.tsx'
+import { BODY_PAINT } from '../../../theme/system.ts'
+import { Marker } from '../../Marker.tsx'
+
+const showAll = (node: HTMLElement | null) => node?.scrollIntoView({ block: 'nearest' })
+
+/** Colour, marker, mass of a body, and the error of its marks. */
+export function BodyDetails({ id, body, close }: { id: string; body: Body; close: () => void }) {
+  const session = useSession()
+  const errors = markErrors(body)
+  const change = (label: string, what: Parameters<typeof edits.changeBody>[1]) =>
+    session.edit(label, edits.changeBody(id, what))
+  return (
+    <Box
+      ref={showAll}
+      paddingX="2"
+      paddingBottom="2"
+      // The buttons below stay in view over it.
+      scrollMarginBottom="60px"
+    >
+      <Flex gap="1" role="group" aria-label="Colour" marginBottom="1">
+        {BODY_COLOURS.map((colour) => (
+          <IconButton
+            key={colour}
+            size="2xs"
+            variant={colour === body.colour ? 'outline' : 'ghost'}
+            aria-label={colour}
+            title={colour}
+            aria-pressed={colour === body.colour}
+            onClick={() => change('colour the body', { colour })}
+          >
+            <Marker shape="circle" colour={BODY_PAINT[colour].mark} />
+          </IconButton>
+        ))}
+      </Flex>
+      <Flex gap="1" role="group" aria-label="Shape" marginBottom="1">
+        {BODY_SHAPES.map((shape) => (
+          <IconButton
+            key={shape}
+            size="2xs"
+            variant={shape === body.shape ? 'outline' : 'ghost'}
+            aria-label={shape}
+            title={shape}
+            aria-pressed={shape === body.shape}
+            onClick={() => change('change the marker', { shape })}
+          >
+            <Marker shape={shape} colour={BODY_PAINT[body.colour].mark} />
+          </IconButton>
+        ))}
+      </Flex>
+      <Flex gap="2" align="end">
+        <Box flex="1">
+          <TextField
+            label="Mass ± error, in kg or g"
+            value={body.mass ? shownMass(body.mass) : ''}
+            placeholder="unknown"
+            onCommit={(text) => {
+              const mass = parseMass(text)
+              if (mass === undefined) return 'Such as 0.250 kg or 250 ± 2 g.'
+              change('state the mass', { mass })
+              return null
+            }}
+          />
+        </Box>
+        <Box flex="1">
+          <TextField
+            label="Error of a mark, px"
+            value={body.markError === null ? '' : String(body.markError)}
+            placeholder={`${fixed(errors.base, 2)} by the marks`}
+            onCommit={(text) => {
+              const markError = text === '' ? null : parseNumber(text)
+              if (text !== '' && !(markError && markError > 0 && markError <= 1000))
+                return 'Pixels, above 0. Empty: as the marks tell.'
+              change('state the error of a mark', { markError })
+              return null
+            }}
+          />
+        </Box>
+      </Flex>
+      {errors.growth > 0 && (
+        <Text fontSize="13px" color="ink.muted" marginTop="1">
+          By the marks’ scatter it grows by {fixed(100 * errors.growth, 0)} % of the way from frame to frame.
+        </Text>
+      )}
+      <Button size="2xs" variant="ghost" onClick={close} marginTop="1">
+        Done
+      </Button>
+    </Box>
+  )
+}
