@@ -106,38 +106,47 @@ function storedUnits(
   return metresIn(length) ** (dimension.length * (of?.value ?? 0))
 }
 
-/** Returns parameters, readings and statistics of one column of a fit. */
-export function columnFit(
-  { fitted, model, law, sample, column, order, isAngle, against }: FittedMember,
+const unitOf = (exponents: Exponents | null, { column, against, fitted }: FittedMember) =>
+  unitIn(exponents, column, against, fitted.table.length)
+
+/** Returns the parameters of member `m` of a fit, in the units in which they are shown. */
+function parametersOf(
+  fittedMember: FittedMember,
   solution: FitSolution,
   propagation: ErrorPropagation,
   m: number,
   fixed: ReadonlyMap<number, number>,
-): ColumnFit {
-  const { table } = fitted
-  const { parameters: found } = solution
+): FittedParameter[] {
+  const { law, column, fitted } = fittedMember
   const member = solution.members[m]
-  const unitsOf = (exponents: Exponents | null) => unitIn(exponents, column, against, table.length)
-  const shown = member.shownParameters(found)
-  const parameters = law.parameters.map((parameter, k): FittedParameter => {
+  return law.parameters.map((parameter, k): FittedParameter => {
     const { symbol, subscript, name, dimension, turns = false } = parameter
     return {
-      ...propagation.estimate((at) => member.shownParameters(at)[k], unitsOf(dimension), turns),
+      ...propagation.estimate((at) => member.shownParameters(at)[k], unitOf(dimension, fittedMember), turns),
       key: keyOf(parameter),
       symbol,
       subscript,
       name,
       isFixed: fixed.has(k),
-      kept: storedUnits(parameter, column, table),
+      kept: storedUnits(parameter, column, fitted.table),
     }
   })
-  const { places, values, rows, frames } = sample
-  // Along a path the abscissas are not monotonic.
-  const where = { from: places.reduce((a, b) => Math.min(a, b)), to: places.reduce((a, b) => Math.max(a, b)) }
-  const readings = law.readings.flatMap((reading): Reading[] => {
+}
+
+/** Returns the readings of member `m` of a fit that have a value. */
+function readingsOf(
+  fittedMember: FittedMember,
+  solution: FitSolution,
+  propagation: ErrorPropagation,
+  m: number,
+  where: { from: number; to: number },
+): Reading[] {
+  const member = solution.members[m]
+  const shown = member.shownParameters(solution.parameters)
+  return fittedMember.law.readings.flatMap((reading): Reading[] => {
     const { key, name, symbol, subscript, dimension, isFrequency = false, of } = reading
     if (!Number.isFinite(of(shown, where))) return []
-    const unit = unitsOf(dimension)
+    const unit = unitOf(dimension, fittedMember)
     return [
       {
         ...propagation.reading(
@@ -151,15 +160,43 @@ export function columnFit(
       },
     ]
   })
-  const rss = dotProduct(member.residuals, member.residuals)
-  const mean = law.isThroughZero ? 0 : values.reduce((sum, value) => sum + value / values.length, 0)
+}
+
+/** Returns the residual sum of squares, and R² = 1 − RSS/TSS about the mean or about zero; NaN if all values are equal. */
+function sumsOfSquares(
+  values: Float64Array,
+  residuals: Float64Array,
+  isThroughZero = false,
+): { rss: number; rSquared: number } {
+  const rss = dotProduct(residuals, residuals)
+  const mean = isThroughZero ? 0 : values.reduce((sum, value) => sum + value / values.length, 0)
   const total = values.reduce((sum, value) => sum + (value - mean) ** 2, 0)
+  return { rss, rSquared: total > 0 ? 1 - rss / total : Number.NaN }
+}
+
+/** Returns parameters, readings and statistics of one column of a fit. */
+export function columnFit(
+  fittedMember: FittedMember,
+  solution: FitSolution,
+  propagation: ErrorPropagation,
+  m: number,
+  fixed: ReadonlyMap<number, number>,
+): ColumnFit {
+  const { model, law, sample, column, order, isAngle, against } = fittedMember
+  const { parameters: found } = solution
+  const member = solution.members[m]
+  const parameters = parametersOf(fittedMember, solution, propagation, m, fixed)
+  const { places, values, rows, frames } = sample
+  // Along a path the abscissas are not monotonic.
+  const where = { from: places.reduce((a, b) => Math.min(a, b)), to: places.reduce((a, b) => Math.max(a, b)) }
+  const readings = readingsOf(fittedMember, solution, propagation, m, where)
+  const { rss, rSquared } = sumsOfSquares(values, member.residuals, law.isThroughZero)
   const valueAt = (place: number) => member.valuesAt(found, [place])[0]
   const errorAt = (place: number) => propagation.standardError((at) => member.valuesAt(at, [place])[0])
   const scatter = Math.sqrt(rss / Math.max(1, values.length - (parameters.length - fixed.size)))
   const symbols = law.parameters.map(({ symbol, subscript }) => symbolTex(symbol, subscript))
   const numbers = parameters.map(({ value, error }) => numberTex(rounded(value, error)))
-  const slopeUnit = unitsOf({ value: 1, along: -1 })
+  const slopeUnit = unitOf({ value: 1, along: -1 }, fittedMember)
   return {
     member: m,
     model,
@@ -189,7 +226,7 @@ export function columnFit(
         weight: solution.members.length === 1 ? (solution.weights?.[i] ?? 1) : 1,
       })),
     ),
-    rSquared: total > 0 ? 1 - rss / total : Number.NaN,
+    rSquared,
     isThroughZero: law.isThroughZero ?? false,
     ...where,
     breaks: law.knowsBreaks ? 0 : sample.breaks.length,

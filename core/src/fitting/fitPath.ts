@@ -213,39 +213,14 @@ function solutionOf(
   yColumn: Column,
   law: Law,
 ): { solution: FitSolution; sample: FitSample } {
-  const { rows, frames, x, y, sensitivityX, sensitivityY } = points
-  const {
-    parameters,
-    cofactors,
-    whitenedJacobian: columns,
-    byX,
-    byY,
-    errors,
-    rss,
-    whitenedResiduals: white,
-  } = found
+  const { rows, x, y } = points
+  const { parameters, cofactors, whitenedJacobian: columns, errors, rss, whitenedResiduals: white } = found
   const count = rows.length
   const { covariance, freedom } = sharedCovariance(found, points)
   const isTold = freedom > 0.5 && count > parameters.length
   const variance = isTold ? rss / freedom : Number.NaN
   const birgeFactor = Number.isFinite(variance) ? Math.sqrt(variance) : 1
-  const sample: FitSample = {
-    rows,
-    frames,
-    places: x,
-    values: y,
-    breaks: [],
-    derivation: null,
-    smoothed: null,
-    driftCorrelation: null,
-    whiten: diagonalWhitening(errors),
-    errors: Float64Array.from(rows, (row) => yColumn.errors[row]),
-    shifts: shiftsAcross(points, found),
-    addSensitivity: (i, factor, into) => {
-      sensitivityX[i].each((error, by) => into.add(error, factor * byX[i] * by))
-      sensitivityY[i].each((error, by) => into.add(error, factor * byY[i] * by))
-    },
-  }
+  const sample = sampleOf(found, points, yColumn)
   const isExplicit = Number.isFinite(valueAt(law, parameters, x[0]))
   const solution: FitSolution = {
     parameters,
@@ -290,6 +265,28 @@ function solutionOf(
   return { solution, sample }
 }
 
+/** Returns the points of a relation as those of a fit along x: their errors are those perpendicular to the curve. */
+function sampleOf({ byX, byY, errors }: RelationFit, points: PathPoints, yColumn: Column): FitSample {
+  const { rows, frames, x, y, sensitivityX, sensitivityY } = points
+  return {
+    rows,
+    frames,
+    places: x,
+    values: y,
+    breaks: [],
+    derivation: null,
+    smoothed: null,
+    driftCorrelation: null,
+    whiten: diagonalWhitening(errors),
+    errors: Float64Array.from(rows, (row) => yColumn.errors[row]),
+    shifts: shiftsAcross(points, { byX, byY }),
+    addSensitivity: (i, factor, into) => {
+      sensitivityX[i].each((error, by) => into.add(error, factor * byX[i] * by))
+      sensitivityY[i].each((error, by) => into.add(error, factor * byY[i] * by))
+    },
+  }
+}
+
 function valueAt(law: Law, parameters: ArrayLike<number>, place: number): number {
   const value = new Float64Array(1)
   law.on([place])(Float64Array.from(parameters), value, null)
@@ -297,7 +294,10 @@ function valueAt(law: Law, parameters: ArrayLike<number>, place: number): number
 }
 
 /** Errors that all points share, as what they move the points off the curve by. */
-function shiftsAcross({ shiftsX, shiftsY }: PathPoints, { byX, byY }: RelationFit): Shift[] {
+function shiftsAcross(
+  { shiftsX, shiftsY }: PathPoints,
+  { byX, byY }: Pick<RelationFit, 'byX' | 'byY'>,
+): Shift[] {
   const keys = [...new Set([...shiftsX, ...shiftsY].map(({ key }) => key))]
   return keys.map((key): Shift => {
     const [shiftX, shiftY] = [shiftsX, shiftsY].map((all) => all.find((shift) => shift.key === key))

@@ -1,4 +1,5 @@
 import {
+  type Column,
   derivativeAt,
   ErrorSensitivity,
   type MotionTable,
@@ -50,70 +51,12 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
   const values = picked.map((i) => column.values[column.rows[i]])
   const count = values.length
   const mean = values.reduce((sum, value) => sum + value / count, 0)
-  /** Returns a sum of values by their weights, from one of the points on. */
-  const weightedSum = (first: number, weights: number[]): SummaryValue => {
-    const sensitivity = new ErrorSensitivity()
-    weights.forEach((weight, k) => {
-      column.addSensitivity(picked[first + k], weight, sensitivity)
-    })
-    return {
-      value: weights.reduce((sum, weight, k) => sum + weight * values[first + k], 0),
-      error: sensitivity.size(),
-    }
-  }
+  const points: StretchPoints = { column, picked, times, values }
   const turns = turningPoints(values)
   const spacing = turns.length > 1 ? (turns[turns.length - 1] - turns[0]) / (turns.length - 1) : count / 2
   const reach = Math.max(LEAST_REACH, Math.round((ABOUT * spacing) / 2))
-  const around = (at: number) => {
-    const first = Math.max(0, at - reach)
-    return { first, some: times.slice(first, Math.min(count, at + reach + 1)) }
-  }
-
-  const peaks = turns.flatMap((at): Moment[] => {
-    const { first, some } = around(at)
-    if (some.length < 4) return []
-    const middle = times[at]
-    const [level, slope, bend] = polynomialWeights(
-      some.map((time) => time - middle),
-      2,
-    )
-    const dot = (weights: number[]) => weights.reduce((sum, w, k) => sum + w * values[first + k], 0)
-    const [c, b, a] = [dot(level), dot(slope), dot(bend)]
-    const off = -b / (2 * a)
-    if (!(Math.abs(off) <= some[some.length - 1] - some[0])) return []
-    // By how much the vertex moves where a value does.
-    const { error } = weightedSum(
-      first,
-      slope.map((w, k) => -w / (2 * a) + (b * bend[k]) / (2 * a * a)),
-    )
-    return [
-      {
-        time: { value: middle + off, error },
-        value: c - (b * b) / (4 * a),
-        kind: a < 0 ? 'maximum' : 'minimum',
-      },
-    ]
-  })
-
-  const crossings = crossingsOf(values, turns).flatMap((at): Moment[] => {
-    const { first, some } = around(at)
-    if (some.length < 2) return []
-    const middle = times[at]
-    const [level, slope] = polynomialWeights(
-      some.map((time) => time - middle),
-      1,
-    )
-    const dot = (weights: number[]) => weights.reduce((sum, w, k) => sum + w * values[first + k], 0)
-    const [c, b] = [dot(level), dot(slope)]
-    const off = -c / b
-    if (!(Math.abs(off) <= some[some.length - 1] - some[0])) return []
-    const { error } = weightedSum(
-      first,
-      level.map((w, k) => -w / b + (c * slope[k]) / (b * b)),
-    )
-    return [{ time: { value: middle + off, error }, value: 0, kind: b > 0 ? 'up' : 'down' }]
-  })
-
+  const peaks = turns.flatMap((at) => vertexAt(points, at, reach) ?? [])
+  const crossings = crossingsOf(values, turns).flatMap((at) => zeroAt(points, at, reach) ?? [])
   const area = times.map((time, i) => ((times[i + 1] ?? time) - (times[i - 1] ?? time)) / 2)
   return {
     points: count,
@@ -121,11 +64,90 @@ export function stretchDetails(table: MotionTable, quantity: string, range: Rang
     median: median(values),
     least: Math.min(...values),
     most: Math.max(...values),
-    area: weightedSum(0, area),
+    area: weightedSum(points, 0, area),
     peaks,
     crossings,
     period: periodOf([...peaks, ...crossings]),
   }
+}
+
+/** The points of a stretch: indices in the column, times and values. */
+interface StretchPoints {
+  column: Column
+  picked: readonly number[]
+  times: readonly number[]
+  values: readonly number[]
+}
+
+/** Returns the sum of values times `weights`, from point `first` on. */
+function weightedValue({ values }: StretchPoints, first: number, weights: readonly number[]): number {
+  return weights.reduce((sum, weight, k) => sum + weight * values[first + k], 0)
+}
+
+/** Returns the sum of values times `weights` with its error, from point `first` on. */
+function weightedSum(points: StretchPoints, first: number, weights: readonly number[]): SummaryValue {
+  const { column, picked } = points
+  const sensitivity = new ErrorSensitivity()
+  weights.forEach((weight, k) => {
+    column.addSensitivity(picked[first + k], weight, sensitivity)
+  })
+  return {
+    value: weightedValue(points, first, weights),
+    error: sensitivity.size(),
+  }
+}
+
+/** Returns the times of up to `reach` points on either side of a point, and the index of the first one. */
+function around({ times }: StretchPoints, at: number, reach: number): { first: number; some: number[] } {
+  const first = Math.max(0, at - reach)
+  return { first, some: times.slice(first, Math.min(times.length, at + reach + 1)) }
+}
+
+/** Returns the vertex of the least-squares parabola about a point; null if it lies outside of the points. */
+function vertexAt(points: StretchPoints, at: number, reach: number): Moment | null {
+  const { first, some } = around(points, at, reach)
+  if (some.length < 4) return null
+  const middle = points.times[at]
+  const [level, slope, bend] = polynomialWeights(
+    some.map((time) => time - middle),
+    2,
+  )
+  const dot = (weights: number[]) => weightedValue(points, first, weights)
+  const [c, b, a] = [dot(level), dot(slope), dot(bend)]
+  const off = -b / (2 * a)
+  if (!(Math.abs(off) <= some[some.length - 1] - some[0])) return null
+  // By how much the vertex moves where a value does.
+  const { error } = weightedSum(
+    points,
+    first,
+    slope.map((w, k) => -w / (2 * a) + (b * bend[k]) / (2 * a * a)),
+  )
+  return {
+    time: { value: middle + off, error },
+    value: c - (b * b) / (4 * a),
+    kind: a < 0 ? 'maximum' : 'minimum',
+  }
+}
+
+/** Returns the zero of the least-squares line about a point; null if it lies outside of the points. */
+function zeroAt(points: StretchPoints, at: number, reach: number): Moment | null {
+  const { first, some } = around(points, at, reach)
+  if (some.length < 2) return null
+  const middle = points.times[at]
+  const [level, slope] = polynomialWeights(
+    some.map((time) => time - middle),
+    1,
+  )
+  const dot = (weights: number[]) => weightedValue(points, first, weights)
+  const [c, b] = [dot(level), dot(slope)]
+  const off = -c / b
+  if (!(Math.abs(off) <= some[some.length - 1] - some[0])) return null
+  const { error } = weightedSum(
+    points,
+    first,
+    level.map((w, k) => -w / b + (c * slope[k]) / (b * b)),
+  )
+  return { time: { value: middle + off, error }, value: 0, kind: b > 0 ? 'up' : 'down' }
 }
 
 /** Returns the points after which the values have the other sign: the nearest to zero of the two, once between any two turns. */
@@ -153,7 +175,7 @@ function periodOf(moments: Moment[]): StretchDetails['period'] {
   return { mean, deviation: Math.sqrt(square / (lasts.length - 1)), count: lasts.length }
 }
 
-/** Returns what each value counts for in the coefficients, about a time, of the least-squares polynomial: a row a coefficient. */
+/** Returns the weights of the least-squares polynomial about time 0: `weights[k][i]` is ∂(coefficient k)/∂(value i). Shape: (degree + 1) × n. */
 function polynomialWeights(times: number[], degree: 1 | 2): number[][] {
   return Array.from({ length: degree + 1 }, (_, power) =>
     derivativeAt(times, 0, degree, power).map((weight) => (power === 2 ? weight / 2 : weight)),

@@ -154,19 +154,7 @@ export function cameraPath(
     return fitSimilarity(from, to, motion)
   }
 
-  const seams: Seam[] = []
-  for (const { landmark } of marked) {
-    if (anchors.has(landmark.id)) continue
-    const own = places.get(landmark.id)!
-    const seen = own.flatMap((place, frame) => {
-      const path = place && solve(frame, anchors.keys())
-      return path ? [{ frame, at: similarityStep(path).forward(place) }] : []
-    })
-    // Without a frame in which both are seen nothing ties it to the others.
-    if (seen.length === 0) continue
-    const mean = (axis: 'x' | 'y') => seen.reduce((sum, { at }) => sum + at[axis], 0) / seen.length
-    anchors.set(landmark.id, { x: mean('x'), y: mean('y') })
-  }
+  anchorLater(marked, anchors, places, (frame) => solve(frame, anchors.keys()))
 
   const path = new Map<number, Similarity | null>()
   const toReference = (frame: number, nudge?: Nudge) => {
@@ -179,23 +167,84 @@ export function cameraPath(
     return known
   }
 
-  // The scale goes on smoothly over a seam, unless a landmark slipped or lies at another depth.
-  const seenIn = (frame: number) => [...anchors.keys()].filter((id) => places.get(id)![frame])
-  for (let frame = base + 2; frame < count; frame++) {
-    const after = seenIn(frame)
-    if (seenIn(frame - 1).every((id) => after.includes(id))) continue
-    const [z0, z1, z2] = [frame - 2, frame - 1, frame].map((at) => zoomOf(toReference(at) ?? NOWHERE))
+  const solved: SolvedPath = { base, count, needed, anchors, places, toReference }
+  const errors = new Map(marked.map(({ landmark }) => [landmark.id, landmarkError(landmark)]))
+  return { toReference, base, seams: seamsOf(solved), ...misfitOf(solved, errors) }
+}
+
+/** Positions of each landmark in every frame; null where it is not known. */
+type Tracks = ReadonlyMap<string, readonly (LandmarkPlace | null)[]>
+
+/** What the quality of a path is judged by. */
+interface SolvedPath {
+  base: number
+  /** Number of frames. */
+  count: number
+  /** Landmarks that the motion needs in a frame. */
+  needed: number
+  /** Position of each landmark in the base picture. */
+  anchors: ReadonlyMap<string, Point>
+  places: Tracks
+  toReference(frame: number): Similarity | null
+}
+
+/**
+ * Adds the anchors of landmarks that begin later: the mean position to which the path of the earlier ones takes them, over
+ * all frames in which both are seen. A landmark that is never seen together with an earlier one gets none.
+ */
+function anchorLater(
+  marked: readonly { landmark: MarkedLandmark }[],
+  anchors: Map<string, Point>,
+  places: Tracks,
+  pathAt: (frame: number) => Similarity | null,
+): void {
+  for (const { landmark } of marked) {
+    if (anchors.has(landmark.id)) continue
+    const own = places.get(landmark.id)!
+    const seen = own.flatMap((place, frame) => {
+      const path = place && pathAt(frame)
+      return path ? [{ frame, at: similarityStep(path).forward(place) }] : []
+    })
+    if (seen.length === 0) continue
+    const mean = (axis: 'x' | 'y') => seen.reduce((sum, { at }) => sum + at[axis], 0) / seen.length
+    anchors.set(landmark.id, { x: mean('x'), y: mean('y') })
+  }
+}
+
+/** Returns the landmarks with an anchor that are seen in a frame. */
+const seenIn = ({ anchors, places }: SolvedPath, frame: number) =>
+  [...anchors.keys()].filter((id) => places.get(id)![frame])
+
+/** Returns the frames from which a landmark is gone, with the change of the scale there: 0 unless a landmark slipped or lies at another depth. */
+function seamsOf(path: SolvedPath): Seam[] {
+  const seams: Seam[] = []
+  for (let frame = path.base + 2; frame < path.count; frame++) {
+    const after = seenIn(path, frame)
+    if (seenIn(path, frame - 1).every((id) => after.includes(id))) continue
+    const [z0, z1, z2] = [frame - 2, frame - 1, frame].map((at) => zoomOf(path.toReference(at) ?? NOWHERE))
     if (z0 * z1 * z2 > 0) seams.push({ frame, change: z2 / (2 * z1 - z0) - 1 })
   }
+  return seams
+}
 
-  const errors = new Map(marked.map(({ landmark }) => [landmark.id, landmarkError(landmark)]))
+/**
+ * Returns the root mean square misfit of landmarks, what their errors make expected, and the share of frames with more
+ * landmarks than needed.
+ *
+ * @param errors standard error of each landmark's marks, in pixels
+ */
+function misfitOf(
+  path: SolvedPath,
+  errors: ReadonlyMap<string, number>,
+): Pick<CameraPath, 'misfit' | 'expectedMisfit' | 'redundancy'> {
+  const { base, count, needed, anchors, places, toReference } = path
   let [square, expected, terms, redundant] = [0, 0, 0, 0]
   for (let frame = base + 1; frame < count; frame++) {
-    const ids = seenIn(frame)
+    const ids = seenIn(path, frame)
     const similarity = ids.length > needed ? toReference(frame) : null
     if (!similarity) continue
     redundant++
-    // Of the errors of all of them the path takes the part that it can follow.
+    // The path follows `needed / ids.length` of the variance of the landmarks' errors.
     for (const id of ids) expected += 2 * (1 - needed / ids.length) * errors.get(id)! ** 2
     const { forward } = similarityStep(similarity)
     for (const id of ids) {
@@ -207,9 +256,6 @@ export function cameraPath(
   }
   const meanRoot = (sum: number) => (terms > 0 ? Math.sqrt(sum / terms) : 0)
   return {
-    toReference,
-    base,
-    seams,
     misfit: meanRoot(square),
     expectedMisfit: meanRoot(expected),
     redundancy: count - 1 > base ? redundant / (count - 1 - base) : 0,

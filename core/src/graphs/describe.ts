@@ -142,7 +142,7 @@ export function describeGraph(
       to: scaling.to === null ? null : scaling.to * perKept,
     }
   }
-  /** What a kept value is multiplied by before any transform. */
+  /** Factor from the unit that is kept to the one that is shown, before any transform. */
   const perKeptPlain =
     info.unit !== undefined || info.dimension.mass !== 0 ? 1 : metresOf(main) ** -info.dimension.length
   const [xAxis, yAxis] = [axis(against, graph.scaleX), axis(info, graph.scaleY)]
@@ -175,21 +175,27 @@ export function describeGraph(
       ...drawn(graph, null),
       ...inOrder(graph.also).flatMap(([id, series]) => drawn({ ...series }, id)),
     ],
-    overlays: isTime
-      ? inOrder(graph.overlays).map(([id, { name, times, values, offset }]) => ({
-          id,
-          name,
-          points: times.flatMap((time, i) => {
-            // What is kept is in SI; its transform is that of what is shown.
-            const y = yAxis.transform.of(values[i] * perKeptPlain)
-            return Number.isFinite(y) ? [{ x: time + offset, y }] : []
-          }),
-        }))
-      : [],
+    overlays: isTime ? overlaysOf(graph, yAxis, perKeptPlain) : [],
     breaks: isTime
       ? [...main.breaks].map((row) => (main.times[row - 1] + main.times[row]) / 2).filter(Number.isFinite)
       : [],
   }
+}
+
+/** Returns the series from elsewhere: their values are kept in SI, and drawn as those of the quantity are. */
+function overlaysOf(
+  { overlays }: Graph,
+  { transform }: AxisDescription,
+  perKept: number,
+): GraphDescription['overlays'] {
+  return inOrder(overlays).map(([id, { name, times, values, offset }]) => ({
+    id,
+    name,
+    points: times.flatMap((time, i) => {
+      const y = transform.of(values[i] * perKept)
+      return Number.isFinite(y) ? [{ x: time + offset, y }] : []
+    }),
+  }))
 }
 
 /** Returns a name as it is written within a sentence. */

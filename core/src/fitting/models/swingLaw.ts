@@ -5,10 +5,11 @@ import { beginSwing, checkSwing, swingOn } from './swinging.ts'
 /** Periods that a stretch should last, so that middle and frequency are told apart well. */
 const FEWEST_PERIODS = 1.5
 
+const OMEGA = { symbol: 'ω', subscript: '', dimension: { along: -1, angle: 1 } }
+const TAU = { symbol: 'τ', subscript: '', dimension: { along: 1 } }
+
 /** Returns the law of a swing about a middle, damped or not; of any column. */
 export function swingLaw(setting: Setting, isDamped: boolean): Law {
-  const omega = { symbol: 'ω', subscript: '', dimension: { along: -1, angle: 1 } }
-  const tau = { symbol: 'τ', subscript: '', dimension: { along: 1 } }
   const amplitude = { symbol: 'A', subscript: isDamped ? '0' : '', dimension: { value: 1 } }
   const parameters: LawParameter[] = [
     {
@@ -18,54 +19,13 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
       dimension: { value: 1 },
     },
     { ...amplitude, name: isDamped ? 'amplitude at t = 0' : 'amplitude' },
-    { ...omega, name: 'angular frequency' },
+    { ...OMEGA, name: 'angular frequency' },
     { symbol: 'φ', subscript: '', name: 'phase at t = 0', dimension: { angle: 1 }, turns: true },
-    ...(isDamped ? [{ ...tau, name: 'time in which the amplitude falls to 1/e' }] : []),
-  ]
-  const readings: LawReading[] = [
-    { ...omega, key: 'omega', name: 'Angular frequency', of: ([, , rate]) => rate },
-    {
-      key: 'frequency',
-      name: 'Frequency',
-      symbol: 'f',
-      subscript: '',
-      dimension: { along: -1 },
-      isFrequency: true,
-      of: ([, , rate]) => rate / (2 * Math.PI),
-    },
-    {
-      key: 'period',
-      name: 'Period',
-      symbol: 'T',
-      subscript: '',
-      dimension: { along: 1 },
-      of: ([, , rate]) => (2 * Math.PI) / rate,
-    },
-    {
-      key: 'amplitude',
-      name: isDamped ? 'Amplitude at the start' : 'Amplitude',
-      symbol: 'A',
-      subscript: '',
-      dimension: { value: 1 },
-      of: ([, size, , , time], { from }) => (isDamped ? size * Math.exp(-from / time) : size),
-    },
-    ...(isDamped
-      ? [
-          { ...tau, key: 'decay', name: 'Decay time', of: (shown: readonly number[]) => shown[4] },
-          {
-            key: 'quality',
-            name: 'Quality factor',
-            symbol: 'Q',
-            subscript: '',
-            dimension: {},
-            of: (shown: readonly number[]) => (shown[2] * shown[4]) / 2,
-          },
-        ]
-      : []),
+    ...(isDamped ? [{ ...TAU, name: 'time in which the amplitude falls to 1/e' }] : []),
   ]
   return {
     parameters,
-    readings,
+    readings: swingReadings(isDamped),
     formula: ([centre, size, rate, phase, time], along) =>
       sum(
         centre,
@@ -97,4 +57,48 @@ export function swingLaw(setting: Setting, isDamped: boolean): Law {
       return [centre, here * Math.cos(at), here * Math.sin(at), rate, ...(isDamped ? [1 / time] : [])]
     },
   }
+}
+
+function swingReadings(isDamped: boolean): LawReading[] {
+  return [
+    { ...OMEGA, key: 'omega', name: 'Angular frequency', of: ([, , rate]) => rate },
+    {
+      key: 'frequency',
+      name: 'Frequency',
+      symbol: 'f',
+      subscript: '',
+      dimension: { along: -1 },
+      isFrequency: true,
+      of: ([, , rate]) => rate / (2 * Math.PI),
+    },
+    {
+      key: 'period',
+      name: 'Period',
+      symbol: 'T',
+      subscript: '',
+      dimension: { along: 1 },
+      of: ([, , rate]) => (2 * Math.PI) / rate,
+    },
+    {
+      key: 'amplitude',
+      name: isDamped ? 'Amplitude at the start' : 'Amplitude',
+      symbol: 'A',
+      subscript: '',
+      dimension: { value: 1 },
+      of: ([, size, , , time], { from }) => (isDamped ? size * Math.exp(-from / time) : size),
+    },
+    ...(isDamped
+      ? [
+          { ...TAU, key: 'decay', name: 'Decay time', of: (shown: readonly number[]) => shown[4] },
+          {
+            key: 'quality',
+            name: 'Quality factor',
+            symbol: 'Q',
+            subscript: '',
+            dimension: {},
+            of: (shown: readonly number[]) => (shown[2] * shown[4]) / 2,
+          },
+        ]
+      : []),
+  ]
 }

@@ -40,14 +40,7 @@ export function combineColumns(
     addSensitivity(i, 1, one)
     return one.size() * excessOf(from, row, indexIn)
   })
-  /** Derivatives by the direction of gravity where a value depends on it directly, not through other columns. */
-  const byGravity = once(() =>
-    rows.map((row) => {
-      const [on, back] = [SMALL_TURN, -SMALL_TURN].map((turn) => at(row, turn)?.value ?? Number.NaN)
-      const slope = (on - back) / (2 * SMALL_TURN)
-      return Number.isFinite(slope) ? slope : 0
-    }),
-  )
+  const byGravity = once(() => rows.map((row) => gravityDerivative(row, at)))
   // Gravity is given in the picture: turning the axes turns its direction in the scene.
   const { turn, turnByOrigin } = context.settings.axes
   const turns: Partial<Record<CalibrationParameter, number>> = {
@@ -95,6 +88,13 @@ export function combineColumns(
     }),
     addSensitivity,
   }
+}
+
+/** Returns the derivative of a row's value by the direction of gravity, where it depends on it directly and not through other columns. */
+function gravityDerivative(row: number, at: (row: number, turn: number) => Linearised | null): number {
+  const [on, back] = [SMALL_TURN, -SMALL_TURN].map((turn) => at(row, turn)?.value ?? Number.NaN)
+  const slope = (on - back) / (2 * SMALL_TURN)
+  return Number.isFinite(slope) ? slope : 0
 }
 
 /** Returns the index of each row of the table in the rows of a column; −1 where it has no value. */
