@@ -33,7 +33,10 @@ const run = new TestRun()
 await Promise.all([
   run.part('types and lint', async () => {
     await run.check('format and lint', process.execPath, [
-      'scripts/biome.mjs', 'check', '--error-on-warnings', '--no-errors-on-unmatched',
+      'scripts/biome.mjs',
+      'check',
+      '--error-on-warnings',
+      '--no-errors-on-unmatched',
       ...changed,
     ])
     for (const room of affected) await typesOf(run, room)

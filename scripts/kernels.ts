@@ -14,11 +14,19 @@ const SOURCES = join(ROOT, 'core/kernels')
 const KEPT = join(ROOT, 'core/src/following/compiled.ts')
 
 const OPTIONS = [
-  '--enable', 'simd', '--optimizeLevel', '3', '--runtime', 'stub', '--noAssert',
+  '--enable',
+  'simd',
+  '--optimizeLevel',
+  '3',
+  '--runtime',
+  'stub',
+  '--noAssert',
   // Whoever loads the kernels gives them memory, empty.
-  '--importMemory', '--zeroFilledMemory',
+  '--importMemory',
+  '--zeroFilledMemory',
   // Four numbers at once go from kernel to kernel, not to whoever calls: no need to be warned of that.
-  '--disableWarning', '112',
+  '--disableWarning',
+  '112',
 ]
 
 async function compiled(): Promise<string> {

@@ -8,7 +8,10 @@ const cluster = await startTestCluster()
 try {
   const env = { TEST_EXTENT: 'slow', TEST_CLUSTER_URL: cluster.url }
   await run.check('kernels are what their source compiles to', process.execPath, [
-    '--import', 'tsx', 'scripts/kernels.ts', '--compile-and-check',
+    '--import',
+    'tsx',
+    'scripts/kernels.ts',
+    '--compile-and-check',
   ])
   await run.vitest('unit and server tests', ['core', 'web', 'demo', 'server'], { env })
   await run.vitest('page tests', ['e2e'], { env })

@@ -154,7 +154,7 @@ const tileOf = ({ x, y }: { x: number; y: number }, tile: number) => ({
   y: y - PART.y + PART.height * Math.floor(tile / 2),
 })
 
-/** Calls the worker that follows as the page does, without the page: its messages are Comlink's. */
+/** Calls the worker that follows as the page does, without the page: its messages are Comlink's. Over 80 lines since what runs in the page has to be one function. */
 async function inWorker(
   page: Page,
   places: { x: number; y: number }[],

@@ -11,7 +11,10 @@ export function typesOf(run: TestRun, room: string): Promise<void> {
 export async function staticChecks(run: TestRun): Promise<void> {
   for (const room of ROOMS) await typesOf(run, room)
   await run.check('kernels are compiled from their source', process.execPath, [
-    '--import', 'tsx', 'scripts/kernels.ts', '--check',
+    '--import',
+    'tsx',
+    'scripts/kernels.ts',
+    '--check',
   ])
   await run.check('format and lint', process.execPath, ['scripts/biome.mjs', 'check', '--error-on-warnings'])
   await run.check('no unused files, exports or dependencies', 'npx', ['knip', '--no-config-hints'])

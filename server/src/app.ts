@@ -13,9 +13,9 @@ import { Problem } from './problem.ts'
 import { headers, sameOrigin, withNonce } from './security.ts'
 import type { Services } from './services.ts'
 
-/** Returns the whole application over its room: API and pages. */
+/** Returns the whole application: API and pages. */
 export function createApp(services: Services): Koa {
-  const { config, log, database } = services
+  const { config, log } = services
   const app = new Koa({ proxy: config.trustProxy })
   const logged = pinoHttp({
     logger: log,
@@ -66,33 +66,8 @@ export function createApp(services: Services): Koa {
       },
     }),
   )
-  app.use(async (context, next) => {
-    const text = context.request.body as unknown
-    context.request.body = undefined
-    if (typeof text === 'string' && context.is('application/json'))
-      context.request.body = await services.workers.parse(text).catch((error) => {
-        throw error instanceof SyntaxError ? notJson() : error
-      })
-    await next()
-  })
-
-  const health = new Router()
-  health.get(API.alive, (context) => {
-    context.body = { ok: true }
-  })
-  health.get(API.ready, async (context) => {
-    await database.raw('select 1')
-    context.body = { ok: true }
-  })
-  health.get(API.limits, (context) => {
-    const limits: Limits = {
-      footageBytes: config.maxFootageBytes,
-      converts: services.conversions !== null,
-      person: LOCAL_PERSON,
-    }
-    context.body = limits
-  })
-  for (const router of [health, investigationRoutes(services), footageRoutes(services)])
+  app.use(jsonBody(services))
+  for (const router of [healthRoutes(services), investigationRoutes(services), footageRoutes(services)])
     app.use(router.routes())
   app.use(pages(config.pagesFolder))
   app.on('error', (error) => {
@@ -101,6 +76,40 @@ export function createApp(services: Services): Koa {
       log.error({ err: error }, 'unhandled')
   })
   return app
+}
+
+/** Parses a JSON body on another thread: a large one does not keep other requests waiting. */
+function jsonBody({ workers }: Services): Koa.Middleware {
+  return async (context, next) => {
+    const text = context.request.body as unknown
+    context.request.body = undefined
+    if (typeof text === 'string' && context.is('application/json'))
+      context.request.body = await workers.parse(text).catch((error) => {
+        throw error instanceof SyntaxError ? notJson() : error
+      })
+    await next()
+  }
+}
+
+/** Routes by which the server is watched, and its limits asked for. */
+function healthRoutes({ config, database, conversions }: Services): Router {
+  const router = new Router()
+  router.get(API.alive, (context) => {
+    context.body = { ok: true }
+  })
+  router.get(API.ready, async (context) => {
+    await database.raw('select 1')
+    context.body = { ok: true }
+  })
+  router.get(API.limits, (context) => {
+    const limits: Limits = {
+      footageBytes: config.maxFootageBytes,
+      converts: conversions !== null,
+      person: LOCAL_PERSON,
+    }
+    context.body = limits
+  })
+  return router
 }
 
 const notJson = () => new Problem(400, 'not-json', 'The request could not be read. Nothing was altered.')

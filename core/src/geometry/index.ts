@@ -1,6 +1,10 @@
 export {
   type CameraPath,
   cameraPath,
+  type Nudge,
+  type Seam,
+} from './camera.ts'
+export {
   followedLandmarkError,
   type LandmarkInfluence,
   type LandmarkPlace,
@@ -8,9 +12,7 @@ export {
   landmarkInfluences,
   type MarkedLandmark,
   markedFrames,
-  type Nudge,
-  type Seam,
-} from './camera.ts'
+} from './landmarks.ts'
 export { fitLens, LENS_LIMITS, type LensFit, lensStep } from './lens.ts'
 export {
   lineError,

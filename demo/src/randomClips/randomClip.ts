@@ -57,17 +57,15 @@ const G = 9.81
 /** Radii of real bodies, in metres. */
 const BODY = { least: 0.03, most: 0.12 }
 
-/** Returns a clip that a seed makes, with some of the choices stated. */
-export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): RandomClip {
-  const choose = chooser(seed)
-  const { between, pick, chance } = choose
+/** Returns the choices of a clip: those that are stated, and random ones. */
+function chosen({ between, pick, chance }: Chooser, stated: Partial<ClipChoices>): ClipChoices {
   const width = stated.width ?? 640
   const height = stated.height ?? Math.round((width * 9) / 16)
   const size = width / 640
   const motionKind = stated.motion ?? pick(MOTIONS)
   // A stick is long and thin.
   const sizes = motionKind === 'tumble' ? [14, 36] : [6, 30]
-  const choices: ClipChoices = {
+  return {
     motion: motionKind,
     wall: pick(WALLS),
     extra: pick(EXTRAS),
@@ -82,7 +80,64 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
     frames: 0,
     ...stated,
   }
-  const { motion, radius, rate, shutter, wall, extra, encoder } = choices
+}
+
+/** Returns what paints the wall behind the body, in order. */
+function wallPainters(
+  { between }: Chooser,
+  { wall, width, height }: ClipChoices,
+  look: ReturnType<typeof randomLook>,
+  seed: number,
+): ((context: SKRSContext2D) => void)[] {
+  const ground = height * 0.8
+  const painters = {
+    plain: [(context: SKRSContext2D) => fill(context, '#8f9a8c', width, height)],
+    'body brightness': [(context: SKRSContext2D) => fill(context, look.wall, width, height)],
+    quay: [
+      sky(width, height * 0.55, seed),
+      water(width, height * 0.55, height * 0.75, seed + 1),
+      boat(width * between(0.2, 0.8), height * 0.6, width * 0.12),
+      quay(width, height * 0.75, height, seed + 2),
+    ],
+    crates: [
+      sky(width, height * 0.4, seed),
+      quay(width, height * 0.4, height, seed + 2),
+      stall(width * 0.1, ground, width * 0.25, '#a8483c', '#7d6148', seed + 3),
+      stall(width * 0.6, ground, width * 0.3, '#2f6f68', '#6d7a64', seed + 4),
+      clutter(width * 0.35, ground, seed + 5),
+    ],
+  }
+  return painters[wall]
+}
+
+/** Returns the share of a body about a point (px) that is in the picture and not behind the post. */
+function visibleShare(
+  { x, y }: Vector,
+  { radius, width, height }: ClipChoices,
+  post: { left: number; width: number } | null,
+): number {
+  let [visible, all] = [0, 0]
+  for (let v = -radius; v <= radius; v += radius / 10)
+    for (let u = -radius; u <= radius; u += radius / 10) {
+      if (u * u + v * v > radius * radius) continue
+      all++
+      const isIn = x + u >= 0 && y + v >= 0 && x + u <= width && y + v <= height
+      const isHidden = post !== null && x + u >= post.left && x + u <= post.left + post.width
+      if (isIn && !isHidden) visible++
+    }
+  return visible / all
+}
+
+/** A made-up clip is only measured, never shown. */
+const UNTITLED = { title: '', about: '', poster: 0 }
+
+/** Returns a clip that a seed makes, with some of the choices stated. */
+export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): RandomClip {
+  const choose = chooser(seed)
+  const { between } = choose
+  const choices = chosen(choose, stated)
+  const { motion, radius, rate, shutter, wall, extra, encoder, width, height } = choices
+  const size = width / 640
   const pixelsPerMetre = Math.min(640 * size, Math.max(128 * size, radius / between(BODY.least, BODY.most)))
   const view: View = {
     pixelsPerMetre,
@@ -101,30 +156,11 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
   const shade =
     extra === 'shadow' && isNear ? { x: radius * between(0.4, 1.4), y: radius * between(0.5, 1.5) } : null
   const flicker = extra === 'flicker' ? { size: between(0.02, 0.06), frequency: between(3, 11) } : null
-  const ground = height * 0.8
-  const painters = {
-    plain: [(context: SKRSContext2D) => fill(context, '#8f9a8c', width, height)],
-    'body brightness': [(context: SKRSContext2D) => fill(context, look.wall, width, height)],
-    quay: [
-      sky(width, height * 0.55, seed),
-      water(width, height * 0.55, height * 0.75, seed + 1),
-      boat(width * between(0.2, 0.8), height * 0.6, width * 0.12),
-      quay(width, height * 0.75, height, seed + 2),
-    ],
-    crates: [
-      sky(width, height * 0.4, seed),
-      quay(width, height * 0.4, height, seed + 2),
-      stall(width * 0.1, ground, width * 0.25, '#a8483c', '#7d6148', seed + 3),
-      stall(width * 0.6, ground, width * 0.3, '#2f6f68', '#6d7a64', seed + 4),
-      clutter(width * 0.35, ground, seed + 5),
-    ],
-  }[wall]
+  const painters = wallPainters(choose, choices, look, seed)
   const staff = { x: width * between(0.85, 0.95), top: height * 0.15, bottom: height * 0.85 }
   return {
     id: `clip-${seed}`,
-    title: '',
-    about: '',
-    poster: 0,
+    ...UNTITLED,
     seed,
     choices,
     encoder,
@@ -149,19 +185,7 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
       length: (staff.bottom - staff.top) / view.pixelsPerMetre,
     },
     bodies: [{ name: 'body', pose: made.pose }],
-    seen: (time) => {
-      const { x, y } = at(time)
-      let [visible, all] = [0, 0]
-      for (let v = -radius; v <= radius; v += radius / 10)
-        for (let u = -radius; u <= radius; u += radius / 10) {
-          if (u * u + v * v > radius * radius) continue
-          all++
-          const isIn = x + u >= 0 && y + v >= 0 && x + u <= width && y + v <= height
-          const isHidden = post !== null && x + u >= post.left && x + u <= post.left + post.width
-          if (isIn && !isHidden) visible++
-        }
-      return visible / all
-    },
+    seen: (time) => visibleShare(at(time), choices, post),
     still: (context) => {
       for (const paint of painters) paint(context)
       weathering(width, height, seed + 6)(context)

@@ -1,4 +1,4 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
+import { type ChildProcess, execFileSync, type SpawnOptions, spawn } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { once } from 'node:events'
 import {
@@ -101,6 +101,92 @@ function isAlive(pid: number): boolean {
 
 const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds))
 
+/** Makes a cluster in `data` with a random password, which is written to `secret`. Leaves nothing behind if it fails. */
+function initialise(
+  folder: string,
+  data: string,
+  secret: string,
+  bin: string,
+  user: ReturnType<typeof account>,
+): void {
+  rmSync(data, { recursive: true, force: true })
+  const password = randomBytes(24).toString('hex')
+  writeFileSync(secret, password, { mode: 0o600 })
+  mkdirSync(data, { mode: 0o700 })
+  if (user) {
+    // The folder above must let PostgreSQL's user through, not in.
+    chmodSync(folder, 0o711)
+    chownSync(data, user.uid, user.gid)
+  }
+  const handed = join(data, '..', 'postgres.initial')
+  writeFileSync(handed, password, { mode: 0o600 })
+  if (user) chownSync(handed, user.uid, user.gid)
+  try {
+    execFileSync(
+      `${bin}initdb`,
+      [
+        '-D',
+        data,
+        '-U',
+        ADMIN,
+        '-A',
+        'scram-sha-256',
+        `--pwfile=${handed}`,
+        '-E',
+        'UTF8',
+        '--locale=C.UTF-8',
+      ],
+      { ...user, cwd: '/', stdio: ['ignore', 'ignore', 'pipe'] },
+    )
+  } catch (error) {
+    rmSync(data, { recursive: true, force: true })
+    throw new Error(
+      `PostgreSQL could not be set up in ${data}: ${(error as { stderr?: Buffer }).stderr ?? error}`,
+    )
+  } finally {
+    rmSync(handed, { force: true })
+  }
+}
+
+/** A process of PostgreSQL to be started. */
+interface Postmaster {
+  /** Folder of the programs, with a slash at its end; empty if they are on the path. */
+  bin: string
+  data: string
+  port: number
+  settings: readonly string[]
+  logPath: string
+  spawnAs: SpawnOptions
+  url: string
+}
+
+/** Starts PostgreSQL and waits until it answers. Rejects with the end of its log if it ends, or does not answer for 15 s. */
+async function startPostmaster({ bin, data, port, settings, logPath, spawnAs, url }: Postmaster) {
+  rmSync(logPath, { force: true })
+  const log = openSync(logPath, 'w', 0o600)
+  // A process group of its own: Ctrl-C is for us, and we end PostgreSQL when the server has finished.
+  const child = spawn(
+    `${bin}postgres`,
+    ['-D', data, '-p', String(port), ...settings.flatMap((s) => ['-c', s])],
+    {
+      ...spawnAs,
+      detached: true,
+      stdio: ['ignore', log, log],
+    },
+  )
+  closeSync(log)
+  const ended = once(child, 'exit').then(() => {})
+  for (let tries = 0; ; tries++) {
+    const answer = await answers(url)
+    if (answer !== 'no') return { child, ended, answer }
+    if (child.exitCode !== null || tries > 300) {
+      await stopChild(child, ended)
+      throw new Error(`PostgreSQL did not start. Its log, ${logPath}, ends with:\n${tail(logPath)}`)
+    }
+    await pause(50)
+  }
+}
+
 /**
  * Starts PostgreSQL in `folder`, making the cluster there first where there is none. One that still runs
  * there (its starter was killed) is taken over; the lock of one that was killed is removed.
@@ -115,46 +201,7 @@ export async function startCluster(folder: string, { throwaway = false } = {}): 
   mkdirSync(folder, { recursive: true })
   const spawnAs = user ? { ...user, cwd: '/' } : { cwd: '/' }
 
-  if (!existsSync(join(data, 'PG_VERSION'))) {
-    rmSync(data, { recursive: true, force: true })
-    const password = randomBytes(24).toString('hex')
-    writeFileSync(secret, password, { mode: 0o600 })
-    mkdirSync(data, { mode: 0o700 })
-    if (user) {
-      // The folder above must let PostgreSQL's user through, not in.
-      chmodSync(folder, 0o711)
-      chownSync(data, user.uid, user.gid)
-    }
-    const handed = join(data, '..', 'postgres.initial')
-    writeFileSync(handed, password, { mode: 0o600 })
-    if (user) chownSync(handed, user.uid, user.gid)
-    try {
-      execFileSync(
-        `${bin}initdb`,
-        [
-          '-D',
-          data,
-          '-U',
-          ADMIN,
-          '-A',
-          'scram-sha-256',
-          `--pwfile=${handed}`,
-          '-E',
-          'UTF8',
-          '--locale=C.UTF-8',
-        ],
-        { ...spawnAs, stdio: ['ignore', 'ignore', 'pipe'] },
-      )
-    } catch (error) {
-      rmSync(data, { recursive: true, force: true })
-      throw new Error(
-        `PostgreSQL could not be set up in ${data}: ${(error as { stderr?: Buffer }).stderr ?? error}`,
-      )
-    } finally {
-      rmSync(handed, { force: true })
-    }
-  }
-
+  if (!existsSync(join(data, 'PG_VERSION'))) initialise(folder, data, secret, bin, user)
   if (!existsSync(secret)) writeFileSync(secret, randomBytes(24).toString('hex'), { mode: 0o600 })
   const password = readFileSync(secret, 'utf8').trim()
   const urlAt: UrlAt = (port) => (database) =>
@@ -168,32 +215,9 @@ export async function startCluster(folder: string, { throwaway = false } = {}): 
     ...['listen_addresses=127.0.0.1', 'unix_socket_directories=', 'max_connections=60', 'log_timezone=UTC'],
     ...(throwaway ? ['fsync=off', 'full_page_writes=off'] : []),
   ]
-  const run = async () => {
-    rmSync(logPath, { force: true })
-    const log = openSync(logPath, 'w', 0o600)
-    // A process group of its own: Ctrl-C is for us, and we end PostgreSQL when the server has finished.
-    const child = spawn(
-      `${bin}postgres`,
-      ['-D', data, '-p', String(port), ...settings.flatMap((s) => ['-c', s])],
-      {
-        ...spawnAs,
-        detached: true,
-        stdio: ['ignore', log, log],
-      },
-    )
-    closeSync(log)
-    const ended = once(child, 'exit').then(() => {})
-    for (let tries = 0; ; tries++) {
-      const answer = await answers(adminUrl('postgres'))
-      if (answer !== 'no') return { child, ended, answer }
-      if (child.exitCode !== null || tries > 300) {
-        await stopChild(child, ended)
-        throw new Error(`PostgreSQL did not start. Its log, ${logPath}, ends with:\n${tail(logPath)}`)
-      }
-      await pause(50)
-    }
-  }
   const adminUrl = urlAt(port)
+  const run = () =>
+    startPostmaster({ bin, data, port, settings, logPath, spawnAs, url: adminUrl('postgres') })
   let started = await run()
   if (started.answer === 'wrong password') {
     // The file was lost or changed. Whoever has the cluster's folder may set it anew.

@@ -45,7 +45,10 @@ async function bytesOf(context: Context, most: number): Promise<Buffer> {
   return Buffer.concat(parts)
 }
 
-/** Routes of footage: it goes in and comes out through the investigation that has it, and no other way. */
+/**
+ * Routes of footage: it goes in and comes out through the investigation that has it, and no other way. Over 80 lines as a list
+ * of independent handlers, one a route.
+ */
 export function footageRoutes({
   investigations,
   blobs,

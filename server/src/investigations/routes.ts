@@ -77,7 +77,7 @@ async function read(document: unknown): Promise<Investigation> {
   }
 }
 
-/** Routes of investigations and their edits. */
+/** Routes of investigations and their edits. Over 80 lines as a list of independent handlers, one a route. */
 export function investigationRoutes({ investigations, samples, blobs, database, workers }: Services): Router {
   const router = new Router()
   const answerWith = async (context: Context, id: string) => {

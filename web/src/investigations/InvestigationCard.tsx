@@ -56,21 +56,7 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
       overflow="hidden"
       data-card
     >
-      <Link to={`/investigations/${item.id}`} aria-label={`Open ${item.title}`}>
-        <Center bg="stage" height="146px" color="whiteAlpha.600">
-          {item.poster ? (
-            <Image
-              src={API.poster(item.id, item.poster)}
-              alt=""
-              width="100%"
-              height="100%"
-              objectFit="cover"
-            />
-          ) : (
-            <Film size={30} aria-hidden />
-          )}
-        </Center>
-      </Link>
+      <Poster item={item} />
       <Flex padding="3" paddingRight="1" gap="1" align="flex-start">
         <Stack gap="0" flex="1" minWidth="0">
           {renaming ? (
@@ -111,6 +97,20 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
         />
       </Flex>
     </Box>
+  )
+}
+
+function Poster({ item }: { item: ListedInvestigation }) {
+  return (
+    <Link to={`/investigations/${item.id}`} aria-label={`Open ${item.title}`}>
+      <Center bg="stage" height="146px" color="whiteAlpha.600">
+        {item.poster ? (
+          <Image src={API.poster(item.id, item.poster)} alt="" width="100%" height="100%" objectFit="cover" />
+        ) : (
+          <Film size={30} aria-hidden />
+        )}
+      </Center>
+    </Link>
   )
 }
 

@@ -21,11 +21,11 @@ import { listsChanged, samplesQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
-import { isStill, isZip } from '../footage/files.ts'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
 import { prefetchWorkbench } from './prefetchWorkbench.ts'
 import { StillsDialog } from './StillsDialog.tsx'
+import { type SortedFiles, sortFiles } from './sortFiles.ts'
 import { useInvestigations } from './useInvestigations.ts'
 
 const ACCEPT =
@@ -59,37 +59,21 @@ export function InvestigationsPage() {
     setRefused(
       `This file can’t be read (${error.message}). Is it still where it was? Choose it again; nothing was changed.`,
     )
-  const takeFiles = (files: FileList | null) => {
-    if (!files || files.length === 0) return
-    const all = [...files]
-    const [file] = all
-    setRefused(null)
-    void isZip(file).then(async (zip) => {
-      if (zip) {
-        // What reads investigations out of ZIPs is fetched only by who has one.
-        const { unpacked, whyNotUnpacked } = await import('./packed.ts')
-        const found = await unpacked(file).catch((error: Error) => error)
-        if (found instanceof Error) {
-          setRefused(whyNotUnpacked(found))
-          return
-        }
-        if (found) {
-          void enter(`Opening ${file.name} …`, () => createFromPacked(found))
-          return
-        }
-      }
-      if (zip || (all.every(isStill) && all.length > 1)) {
-        setStills(zip ? [file] : all)
-        return
-      }
-      if (isStill(file)) {
-        setRefused('One still is not a film. Choose several numbered ones at once, or a ZIP of them.')
-        return
-      }
+  const takeSorted = (sorted: SortedFiles) => {
+    const { kind, file } = sorted
+    if (kind === 'refused') setRefused(sorted.why)
+    else if (kind === 'stills') setStills(sorted.stills)
+    else if (kind === 'packed') void enter(`Opening ${file.name} …`, () => createFromPacked(sorted.packed))
+    else {
       prefetchWorkbench()
       void enter(`Opening ${file.name} …`, () => createFromFile(file))
-      if (all.length > 1) notify('One video at a time: the first was taken.')
-    }, unreadable)
+      if (sorted.hasOthers) notify('One video at a time: the first was taken.')
+    }
+  }
+  const takeFiles = (files: FileList | null) => {
+    if (!files || files.length === 0) return
+    setRefused(null)
+    void sortFiles([...files]).then(takeSorted, unreadable)
   }
   const onDrop = (event: DragEvent) => {
     event.preventDefault()
@@ -116,27 +100,7 @@ export function InvestigationsPage() {
       <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
         <WayIn busy={busy} refused={refused} empty={list.all?.length === 0} takeFiles={takeFiles} />
         {list.all?.length === 0 && <Samples busy={busy !== null} enter={enter} />}
-        {list.isPending && <Loading text="Looking for your investigations …" />}
-        {list.isError && (
-          <ProblemPage
-            title="The list can't be shown"
-            text={`${list.error.message} What you have measured is safe.`}
-            again={() => void list.refetch()}
-          />
-        )}
-        {list.all && list.all.length > 0 && (
-          <Box as="section" marginTop="10">
-            <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
-              Your investigations
-            </Heading>
-            <Grid templateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="5">
-              {list.all.map((item) => (
-                <InvestigationCard key={item.id} item={item} />
-              ))}
-            </Grid>
-            {list.hasNextPage && <More list={list} />}
-          </Box>
-        )}
+        <Mine list={list} />
         {list.all && list.all.length > 0 && <Samples busy={busy !== null} enter={enter} />}
         <Deleted />
         {stills && (
@@ -148,6 +112,35 @@ export function InvestigationsPage() {
         )}
       </Box>
     </Box>
+  )
+}
+
+/** The person's investigations, or why they can't be shown. */
+function Mine({ list }: { list: ReturnType<typeof useInvestigations> }) {
+  return (
+    <>
+      {list.isPending && <Loading text="Looking for your investigations …" />}
+      {list.isError && (
+        <ProblemPage
+          title="The list can't be shown"
+          text={`${list.error.message} What you have measured is safe.`}
+          again={() => void list.refetch()}
+        />
+      )}
+      {list.all && list.all.length > 0 && (
+        <Box as="section" marginTop="10">
+          <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
+            Your investigations
+          </Heading>
+          <Grid templateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="5">
+            {list.all.map((item) => (
+              <InvestigationCard key={item.id} item={item} />
+            ))}
+          </Grid>
+          {list.hasNextPage && <More list={list} />}
+        </Box>
+      )}
+    </>
   )
 }
 
@@ -212,24 +205,28 @@ function WayIn(props: {
           />
         </Stack>
       </Box>
-      {props.refused && (
-        <Flex
-          role="alert"
-          gap="3"
-          align="center"
-          bg="panel"
-          border="1px solid"
-          borderColor="alarm"
-          borderRadius="8px"
-          padding="3"
-        >
-          <Box color="alarm">
-            <FileVideo size={18} />
-          </Box>
-          <Text>{props.refused}</Text>
-        </Flex>
-      )}
+      {props.refused && <Refused>{props.refused}</Refused>}
     </Stack>
+  )
+}
+
+function Refused({ children }: { children: string }) {
+  return (
+    <Flex
+      role="alert"
+      gap="3"
+      align="center"
+      bg="panel"
+      border="1px solid"
+      borderColor="alarm"
+      borderRadius="8px"
+      padding="3"
+    >
+      <Box color="alarm">
+        <FileVideo size={18} />
+      </Box>
+      <Text>{children}</Text>
+    </Flex>
   )
 }
 

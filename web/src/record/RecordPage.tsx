@@ -31,15 +31,7 @@ export function RecordPage() {
       <Flex flex="1" minHeight="0" direction={{ base: 'column', lg: 'row' }}>
         <Box position="relative" flex="1" minHeight="0" bg="stage" data-record={stage.kind}>
           {stage.kind === 'look' ? (
-            <video
-              src={stage.address}
-              controls
-              autoPlay
-              loop
-              muted
-              playsInline
-              style={{ width: '100%', height: '100%', objectFit: 'contain' }}
-            />
+            <Replay address={stage.address} />
           ) : (
             <LivePicture
               video={video}
@@ -80,12 +72,7 @@ export function RecordPage() {
             />
           ) : (
             <>
-              {!camerasAllowed() && (
-                <Text color="ink.muted">
-                  Browsers allow cameras on secure addresses only (https, or this machine). The practice
-                  camera works here, too.
-                </Text>
-              )}
+              {!camerasAllowed() && <NoCameras />}
               <CameraChoice
                 cameras={cameras}
                 camera={camera}
@@ -95,15 +82,7 @@ export function RecordPage() {
                 onSettings={setSettings}
               />
               {track && <Given track={track} />}
-              <Checkbox.Root
-                checked={hasGuides}
-                onCheckedChange={({ checked }) => setHasGuides(checked === true)}
-                colorPalette="brand"
-              >
-                <Checkbox.HiddenInput />
-                <Checkbox.Control />
-                <Checkbox.Label>Level line and grid</Checkbox.Label>
-              </Checkbox.Root>
+              <GuidesBox on={hasGuides} set={setHasGuides} />
               {checks && <ShownChecks checks={checks} />}
               <RecordButtons recording={recording} canRecord={track !== null} />
             </>
@@ -111,6 +90,40 @@ export function RecordPage() {
         </Stack>
       </Flex>
     </Flex>
+  )
+}
+
+/** What has been recorded, again and again. */
+function Replay({ address }: { address: string }) {
+  return (
+    <video
+      src={address}
+      controls
+      autoPlay
+      loop
+      muted
+      playsInline
+      style={{ width: '100%', height: '100%', objectFit: 'contain' }}
+    />
+  )
+}
+
+function NoCameras() {
+  return (
+    <Text color="ink.muted">
+      Browsers allow cameras on secure addresses only (https, or this machine). The practice camera works
+      here, too.
+    </Text>
+  )
+}
+
+function GuidesBox({ on, set }: { on: boolean; set(on: boolean): void }) {
+  return (
+    <Checkbox.Root checked={on} onCheckedChange={({ checked }) => set(checked === true)} colorPalette="brand">
+      <Checkbox.HiddenInput />
+      <Checkbox.Control />
+      <Checkbox.Label>Level line and grid</Checkbox.Label>
+    </Checkbox.Root>
   )
 }
 

@@ -2,6 +2,7 @@ import { axesOf, inOrder, pictureSize } from '@apokinema/core/investigation'
 import { useEffect } from 'react'
 import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
+import type { Session } from '../document/session.ts'
 import { goBy } from './actions.ts'
 import { endPoints } from './calibrating.ts'
 import { clickOn } from './clicking.ts'
@@ -78,6 +79,93 @@ function isUsed(target: EventTarget | null, key: string): boolean {
   )
 }
 
+/** Moves the handle, the reticle or the selected point by an arrow key, or steps frames; `far` moves ten times as far. */
+function pressArrow(session: Session, key: string, far: boolean): void {
+  const [dx, dy] = ARROWS[key]
+  const { mode, reticle, selection } = useWorkbench.getState()
+  const investigation = session.document
+  const { footage } = investigation
+  const axes = axesOf(investigation)
+  if (mode.kind === 'follow' && selection?.kind === 'outline')
+    pullOutline(session, (dx || -dy) * (far ? 10 : 1))
+  else if (mode.kind !== 'select' && footage) {
+    const { width, height } = pictureSize(investigation)
+    const at = reticle ?? (axes.placed ? axes.origin : { x: width / 2, y: height / 2 })
+    const by = far ? 10 : 1
+    const moved = {
+      x: Math.min(width, Math.max(0, at.x + dx * by)),
+      y: Math.min(height, Math.max(0, at.y + dy * by)),
+    }
+    workbench.setReticle(moved, 'keys')
+  } else if (selection) {
+    const by = far ? 2.5 : 0.25
+    moveSelectionBy(session, dx * by, dy * by)
+  } else goBy(session, (dx || -dy) * (far ? 10 : 1), false)
+}
+
+/** Space: pauses following and resumes it, or plays and pauses the clip. */
+function playOrPause(): void {
+  const { mode, playing } = useWorkbench.getState()
+  const { phase } = useFollowing.getState()
+  if (mode.kind === 'follow' && (phase === 'running' || phase === 'paused'))
+    pauseFollowing(phase === 'running')
+  else workbench.play(!playing)
+}
+
+/** Enter: ends an edge, begins following, or places a point at the reticle. */
+function pressEnter(session: Session, isShift: boolean): void {
+  const { mode, reticle, reticleTool, shown } = useWorkbench.getState()
+  if (mode.kind === 'lens' && mode.points.length >= 3 && isShift) endPoints(session)
+  else if (mode.kind === 'follow' && ['ready', 'outlining'].includes(useFollowing.getState().phase))
+    void follow(session, isShift ? 'back' : undefined)
+  else if (!reticle || shown === null) return
+  else if (mode.kind === 'mark' && isShift) workbench.setStreak(placedBy(reticleTool, reticle))
+  else clickOn(session, placedBy(reticleTool, reticle), shown)
+}
+
+/** Escape: leaves what was begun last. */
+function pressEscape(): void {
+  const { mode, streak } = useWorkbench.getState()
+  if (streak) workbench.setStreak(null)
+  else if (mode.kind === 'follow') endFollowing()
+  else if (mode.kind !== 'select') workbench.leave()
+  else workbench.select(null)
+}
+
+/** Returns what each key does besides arrows and digits; letters in lower case. */
+function keyActions(
+  session: Session,
+  isShift: boolean,
+  { zoomBy, showHelp }: { zoomBy: (factor: number) => void; showHelp: () => void },
+): Record<string, () => void> {
+  const { mode } = useWorkbench.getState()
+  const { span } = session.document
+  return {
+    ' ': playOrPause,
+    ',': () => goBy(session, -1, false),
+    '.': () => goBy(session, 1, false),
+    '<': () => goBy(session, -1, true),
+    '>': () => goBy(session, 1, true),
+    Home: () => workbench.goTo(span.first),
+    End: () => workbench.goTo(span.last),
+    Enter: () => pressEnter(session, isShift),
+    m: () => startMarking(session),
+    f: () => startFollowing(session),
+    s: () => skipFrame(session),
+    r: () => restUntilHere(session),
+    Backspace: () => takeBack(session),
+    Delete: () => deleteSelected(session),
+    '[': () => mode.kind === 'follow' && chooseHandle(session, mode.body, -1),
+    ']': () => mode.kind === 'follow' && chooseHandle(session, mode.body, 1),
+    '+': () => zoomBy(1.25),
+    '=': () => zoomBy(1.25),
+    '-': () => zoomBy(0.8),
+    '0': () => workbench.setView(null),
+    '?': showHelp,
+    Escape: pressEscape,
+  }
+}
+
 /** Handles the workbench's keys, wherever the focus is outside of fields. */
 export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: () => void }): void {
   const session = useSession()
@@ -85,35 +173,10 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
   const { zoomBy, showHelp } = options
 
   useEffect(() => {
-    const arrow = (key: string, far: boolean) => {
-      const [dx, dy] = ARROWS[key]
-      const { mode, reticle, selection } = useWorkbench.getState()
-      const investigation = session.document
-      const { footage } = investigation
-      const axes = axesOf(investigation)
-      if (mode.kind === 'follow' && selection?.kind === 'outline')
-        pullOutline(session, (dx || -dy) * (far ? 10 : 1))
-      else if (mode.kind !== 'select' && footage) {
-        const { width, height } = pictureSize(investigation)
-        const at = reticle ?? (axes.placed ? axes.origin : { x: width / 2, y: height / 2 })
-        const by = far ? 10 : 1
-        const moved = {
-          x: Math.min(width, Math.max(0, at.x + dx * by)),
-          y: Math.min(height, Math.max(0, at.y + dy * by)),
-        }
-        workbench.setReticle(moved, 'keys')
-      } else if (selection) {
-        const by = far ? 2.5 : 0.25
-        moveSelectionBy(session, dx * by, dy * by)
-      } else goBy(session, (dx || -dy) * (far ? 10 : 1), false)
-    }
-
     const onKeyDown = (event: KeyboardEvent) => {
       const { key } = event
       if (event.defaultPrevented || isTyping(event.target) || isUsed(event.target, key) || event.altKey)
         return
-      const { mode, playing, reticle, reticleTool, shown } = useWorkbench.getState()
-      const { document } = session.store.getState()
       if (event.ctrlKey || event.metaKey) {
         if (key.toLowerCase() !== 'z') return
         event.preventDefault()
@@ -123,52 +186,11 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
       }
       const isLetter = /^[a-z0-9,.<>?+\-=]$/i.test(key)
       if (isLetter && !letters) return
-      const bodies = inOrder(document.bodies)
-      const actions: Record<string, () => void> = {
-        ' ': () => {
-          const { phase } = useFollowing.getState()
-          if (mode.kind === 'follow' && (phase === 'running' || phase === 'paused'))
-            pauseFollowing(phase === 'running')
-          else workbench.play(!playing)
-        },
-        ',': () => goBy(session, -1, false),
-        '.': () => goBy(session, 1, false),
-        '<': () => goBy(session, -1, true),
-        '>': () => goBy(session, 1, true),
-        Home: () => workbench.goTo(document.span.first),
-        End: () => workbench.goTo(document.span.last),
-        Enter: () => {
-          if (mode.kind === 'lens' && mode.points.length >= 3 && event.shiftKey) endPoints(session)
-          else if (mode.kind === 'follow' && ['ready', 'outlining'].includes(useFollowing.getState().phase))
-            void follow(session, event.shiftKey ? 'back' : undefined)
-          else if (!reticle || shown === null) return
-          else if (mode.kind === 'mark' && event.shiftKey) workbench.setStreak(placedBy(reticleTool, reticle))
-          else clickOn(session, placedBy(reticleTool, reticle), shown)
-        },
-        m: () => startMarking(session),
-        f: () => startFollowing(session),
-        s: () => skipFrame(session),
-        r: () => restUntilHere(session),
-        Backspace: () => takeBack(session),
-        Delete: () => deleteSelected(session),
-        '[': () => mode.kind === 'follow' && chooseHandle(session, mode.body, -1),
-        ']': () => mode.kind === 'follow' && chooseHandle(session, mode.body, 1),
-        '+': () => zoomBy(1.25),
-        '=': () => zoomBy(1.25),
-        '-': () => zoomBy(0.8),
-        '0': () => workbench.setView(null),
-        '?': showHelp,
-        Escape: () => {
-          if (useWorkbench.getState().streak) workbench.setStreak(null)
-          else if (mode.kind === 'follow') endFollowing()
-          else if (mode.kind !== 'select') workbench.leave()
-          else workbench.select(null)
-        },
-      }
-      const body = /^[1-9]$/.test(key) ? bodies[Number(key) - 1]?.[0] : undefined
+      const body = /^[1-9]$/.test(key) ? inOrder(session.document.bodies)[Number(key) - 1]?.[0] : undefined
+      const actions = keyActions(session, event.shiftKey, { zoomBy, showHelp })
       const action =
         key in ARROWS
-          ? () => arrow(key, event.shiftKey)
+          ? () => pressArrow(session, key, event.shiftKey)
           : body
             ? () => workbench.setBody(body)
             : actions[key.length === 1 ? key.toLowerCase() : key]

@@ -155,28 +155,11 @@ function Editor({ id, known, close }: { id: string; known: KnownValue[]; close: 
             maxLength: 400,
           })}
           <ExpectedField unit={draft.unit} against={draft.against} set={(against) => set({ against })} />
-          <Box>
-            <Text fontSize="13px" color="ink.muted">
-              Names that can stand in it; a click puts one in. Also{' '}
-              {others.map(([, { symbol }]) => symbol).join(', ')}
-              {others.length > 0 && ', '}pi, and functions such as sqrt, sin, mean.
-            </Text>
-            <Flex gap="1.5" flexWrap="wrap" marginTop="1" maxHeight="11rem" overflowY="auto">
-              {known.map(({ name, what, value, error, unit, factor }) => (
-                <Button
-                  key={name}
-                  size="2xs"
-                  variant="outline"
-                  fontFamily="mono"
-                  fontWeight="400"
-                  title={`${what}, ${measurement(value / factor, error / factor, unit)}`}
-                  onClick={() => set({ expression: `${draft.expression}${name}` })}
-                >
-                  {name}
-                </Button>
-              ))}
-            </Flex>
-          </Box>
+          <Names
+            known={known}
+            others={others.map(([, { symbol }]) => symbol)}
+            insert={(name) => set({ expression: `${draft.expression}${name}` })}
+          />
         </Stack>
       </Dialog.Body>
       <Dialog.Footer>
@@ -185,5 +168,41 @@ function Editor({ id, known, close }: { id: string; known: KnownValue[]; close: 
         </Button>
       </Dialog.Footer>
     </Window>
+  )
+}
+
+/** The names that a formula can use: a click inserts one. */
+function Names({
+  known,
+  others,
+  insert,
+}: {
+  known: KnownValue[]
+  /** Symbols of the other calculations. */
+  others: string[]
+  insert(name: string): void
+}) {
+  return (
+    <Box>
+      <Text fontSize="13px" color="ink.muted">
+        Names that can stand in it; a click puts one in. Also {others.join(', ')}
+        {others.length > 0 && ', '}pi, and functions such as sqrt, sin, mean.
+      </Text>
+      <Flex gap="1.5" flexWrap="wrap" marginTop="1" maxHeight="11rem" overflowY="auto">
+        {known.map(({ name, what, value, error, unit, factor }) => (
+          <Button
+            key={name}
+            size="2xs"
+            variant="outline"
+            fontFamily="mono"
+            fontWeight="400"
+            title={`${what}, ${measurement(value / factor, error / factor, unit)}`}
+            onClick={() => insert(name)}
+          >
+            {name}
+          </Button>
+        ))}
+      </Flex>
+    </Box>
   )
 }

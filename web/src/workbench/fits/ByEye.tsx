@@ -40,6 +40,13 @@ function spanOf({ range, columns: [{ table }] }: GraphFit): [number, number] {
   return [table.times[rows[0] ?? 0] ?? 0, table.times[rows.at(-1) ?? 0] ?? 1]
 }
 
+/** Returns the points of a free form's curve at some times (s). */
+function curveOf(form: FreeForm, times: number[], parameters: readonly number[]): Place[] {
+  const values = new Float64Array(times.length)
+  form.on(times)(Float64Array.from(parameters), values, null)
+  return times.map((x, i) => ({ x, y: values[i] }))
+}
+
 /** The curve at the values that the fit begins with, with as many handles as it has parameters. */
 function Laid({
   shown,
@@ -62,13 +69,8 @@ function Laid({
   const now = form.parameters.map((name) =>
     Object.hasOwn(settings.start, name) ? settings.start[name] : (found.get(name) ?? 1),
   )
-  const curve = (at: number[], parameters: readonly number[]): Place[] => {
-    const values = new Float64Array(at.length)
-    form.on(at)(Float64Array.from(parameters), values, null)
-    return at.map((x, i) => ({ x, y: values[i] }))
-  }
   const { pixelOf, moved } = placesIn(limits, area)
-  const handles = curve(times, now)
+  const handles = curveOf(form, times, now)
   /** As everything was when a handle was taken hold of. */
   const held = useRef({ handles, now })
   const last = useRef(now)
@@ -86,27 +88,16 @@ function Laid({
       start: Object.fromEntries(form.parameters.map((name, k) => [name, last.current[k]])),
     })
   }
-  const line = curve(
+  const line = curveOf(
+    form,
     Array.from({ length: POINTS + 1 }, (_, i) => from + ((to - from) * i) / POINTS),
     now,
   )
     .filter(({ y }) => Number.isFinite(y))
     .map(pixelOf)
-  const clip = `by-eye-${id}`
   return (
     <Box as="svg" position="absolute" inset="0" width="100%" height="100%" pointerEvents="none" data-by-eye>
-      <clipPath id={clip}>
-        <rect x={area.left} y={area.top} width={area.width} height={area.height} />
-      </clipPath>
-      <g clipPath={`url(#${clip})`}>
-        <polyline
-          points={line.map(({ x, y }) => `${x},${y}`).join(' ')}
-          fill="none"
-          stroke={PAINT.petrol}
-          strokeWidth={2}
-          strokeDasharray="7 5"
-        />
-      </g>
+      <CurveLine id={`by-eye-${id}`} line={line} area={area} />
       {handles.map((place, k) => {
         const at = pixelOf(place)
         if (!Number.isFinite(at.y)) return null
@@ -133,5 +124,25 @@ function Laid({
         )
       })}
     </Box>
+  )
+}
+
+/** A dashed line in pixels, cut off at the plot's edges. */
+function CurveLine({ id, line, area }: { id: string; line: Place[]; area: Area }) {
+  return (
+    <>
+      <clipPath id={id}>
+        <rect x={area.left} y={area.top} width={area.width} height={area.height} />
+      </clipPath>
+      <g clipPath={`url(#${id})`}>
+        <polyline
+          points={line.map(({ x, y }) => `${x},${y}`).join(' ')}
+          fill="none"
+          stroke={PAINT.petrol}
+          strokeWidth={2}
+          strokeDasharray="7 5"
+        />
+      </g>
+    </>
   )
 }

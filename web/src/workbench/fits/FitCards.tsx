@@ -65,13 +65,11 @@ function StretchCard({
   table: MotionTable
   fits: GraphFit[]
 }) {
-  const session = useSession()
   const investigation = useInvestigation()
   const selection = useWorkbench((state) => state.selection)
   const card = useRef<HTMLDivElement>(null)
   const graph = investigation.graphs[stretch.graph]
   const quantity = analyse(investigation).quantity(graph.quantity)
-  const body = investigation.bodies[graph.body]
   const fitTo = useFitting(stretch.graph, graph)
   const chosen = selection?.kind === 'stretch' && selection.id === id
   useEffect(() => {
@@ -92,54 +90,8 @@ function StretchCard({
       data-chosen={chosen || undefined}
       onClick={() => workbench.select({ kind: 'stretch', id })}
     >
-      <Flex align="center" gap="2">
-        <Text
-          as="span"
-          bg="petrol"
-          color="white"
-          fontFamily="mono"
-          fontWeight="600"
-          fontSize="13px"
-          paddingX="1.5"
-          borderRadius="3px"
-        >
-          {stretch.number}
-        </Text>
-        <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
-        <Text flex="1" truncate title={body.name}>
-          {body.name}
-          {quantity && (
-            <>
-              , <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
-            </>
-          )}
-        </Text>
-        <CloseButton
-          size="2xs"
-          aria-label={`Delete stretch ${stretch.number}`}
-          title="Delete this stretch"
-          onClick={() => session.edit('delete the stretch', edits.removeStretch(id))}
-        />
-      </Flex>
-      <HStack gap="2" marginTop="1">
-        <Text fontSize="13px" color="ink.muted">
-          frames
-        </Text>
-        <StretchEnd id={id} stretch={stretch} end="from" />
-        <Text color="ink.muted">–</Text>
-        <StretchEnd id={id} stretch={stretch} end="to" />
-        <Box flex="1" />
-        <Button
-          size="2xs"
-          variant="plain"
-          paddingX="1"
-          color="petrol"
-          title="See only these times in all graphs"
-          onClick={() => showTimes(table, stretch)}
-        >
-          Zoom to it
-        </Button>
-      </HStack>
+      <StretchHead id={id} stretch={stretch} />
+      <StretchFrames id={id} stretch={stretch} table={table} />
       <LeftOut id={id} stretch={stretch} body={graph.body} />
       <Fold name="points" label="More about these points">
         <StretchMore stretch={stretch} table={table} quantity={graph.quantity} />
@@ -164,6 +116,71 @@ function StretchCard({
         </HStack>
       )}
     </Box>
+  )
+}
+
+/** Number, body and quantity of a stretch. */
+function StretchHead({ id, stretch }: { id: string; stretch: Stretch }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const graph = investigation.graphs[stretch.graph]
+  const quantity = analyse(investigation).quantity(graph.quantity)
+  const body = investigation.bodies[graph.body]
+  return (
+    <Flex align="center" gap="2">
+      <Text
+        as="span"
+        bg="petrol"
+        color="white"
+        fontFamily="mono"
+        fontWeight="600"
+        fontSize="13px"
+        paddingX="1.5"
+        borderRadius="3px"
+      >
+        {stretch.number}
+      </Text>
+      <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+      <Text flex="1" truncate title={body.name}>
+        {body.name}
+        {quantity && (
+          <>
+            , <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
+          </>
+        )}
+      </Text>
+      <CloseButton
+        size="2xs"
+        aria-label={`Delete stretch ${stretch.number}`}
+        title="Delete this stretch"
+        onClick={() => session.edit('delete the stretch', edits.removeStretch(id))}
+      />
+    </Flex>
+  )
+}
+
+/** The first and the last frame of a stretch, to be typed, and the way to see only its times. */
+function StretchFrames({ id, stretch, table }: { id: string; stretch: Stretch; table: MotionTable }) {
+  return (
+    <HStack gap="2" marginTop="1">
+      <Text fontSize="13px" color="ink.muted">
+        frames
+      </Text>
+      <StretchEnd id={id} stretch={stretch} end="from" />
+      <Text color="ink.muted">–</Text>
+      <StretchEnd id={id} stretch={stretch} end="to" />
+      <Box flex="1" />
+      <Button
+        size="2xs"
+        variant="plain"
+        paddingX="1"
+        color="petrol"
+        title="See only these times in all graphs"
+        onClick={() => showTimes(table, stretch)}
+      >
+        Zoom to it
+      </Button>
+    </HStack>
   )
 }
 

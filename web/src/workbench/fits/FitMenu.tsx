@@ -38,26 +38,7 @@ export function FitMenu({
       <Portal>
         <Menu.Positioner>
           <Menu.Content width="min(24rem, calc(100vw - 16px))" maxHeight="min(34rem, 70vh)" overflowY="auto">
-            {!xQuantity && (
-              <Menu.Item value="suggest">
-                <Box>
-                  <Text fontWeight="600">Suggest a model</Text>
-                  <Text fontSize="13px" color="ink.muted">
-                    Tries them all on these points and says in words which fit.
-                  </Text>
-                </Box>
-              </Menu.Item>
-            )}
-            {!xQuantity && (quantity.id === 'x' || quantity.id === 'y') && (
-              <Menu.Item value="throw">
-                <Box>
-                  <Text fontWeight="600">Throw, x and y together</Text>
-                  <Text fontSize="13px" color="ink.muted">
-                    Uniform along x, accelerated along y: launch speed and angle, apex, range.
-                  </Text>
-                </Box>
-              </Menu.Item>
-            )}
+            {!xQuantity && <Shortcuts isPosition={quantity.id === 'x' || quantity.id === 'y'} />}
             {(xQuantity ? availableRelations(quantity, xQuantity) : availableModels(quantity)).map(
               ({ group, name: kind, models }) => (
                 <Menu.ItemGroup key={group}>
@@ -72,23 +53,7 @@ export function FitMenu({
                     {kind}
                   </Menu.ItemGroupLabel>
                   {models.map(({ model, name: title, formula }) => (
-                    <Menu.Item
-                      key={model.id}
-                      value={model.id}
-                      alignItems="flex-start"
-                      title={MODEL_USES[model.id]}
-                    >
-                      <Box minWidth="0">
-                        <Text fontWeight="600">{title}</Text>
-                        {formula ? (
-                          <Formula tex={formula} fontSize="13px" color="ink.muted" />
-                        ) : (
-                          <Text fontSize="13px" color="ink.muted">
-                            {MODEL_USES[model.id]}
-                          </Text>
-                        )}
-                      </Box>
-                    </Menu.Item>
+                    <ModelItem key={model.id} model={model.id} title={title} formula={formula} />
                   ))}
                 </Menu.ItemGroup>
               ),
@@ -97,5 +62,48 @@ export function FitMenu({
         </Menu.Positioner>
       </Portal>
     </Menu.Root>
+  )
+}
+
+/** What is fitted without choosing a model: the best of all, or both coordinates of a throw. */
+function Shortcuts({ isPosition }: { isPosition: boolean }) {
+  return (
+    <>
+      <Menu.Item value="suggest">
+        <Box>
+          <Text fontWeight="600">Suggest a model</Text>
+          <Text fontSize="13px" color="ink.muted">
+            Tries them all on these points and says in words which fit.
+          </Text>
+        </Box>
+      </Menu.Item>
+      {isPosition && (
+        <Menu.Item value="throw">
+          <Box>
+            <Text fontWeight="600">Throw, x and y together</Text>
+            <Text fontSize="13px" color="ink.muted">
+              Uniform along x, accelerated along y: launch speed and angle, apex, range.
+            </Text>
+          </Box>
+        </Menu.Item>
+      )}
+    </>
+  )
+}
+
+function ModelItem({ model, title, formula }: { model: ModelId; title: string; formula: string | null }) {
+  return (
+    <Menu.Item value={model} alignItems="flex-start" title={MODEL_USES[model]}>
+      <Box minWidth="0">
+        <Text fontWeight="600">{title}</Text>
+        {formula ? (
+          <Formula tex={formula} fontSize="13px" color="ink.muted" />
+        ) : (
+          <Text fontSize="13px" color="ink.muted">
+            {MODEL_USES[model]}
+          </Text>
+        )}
+      </Box>
+    </Menu.Item>
   )
 }

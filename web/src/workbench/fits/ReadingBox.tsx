@@ -65,33 +65,7 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
         <Compared shown={shown} reading={reading} />
       )}
       <Budget reading={reading} advises={isSound(fit)} />
-      {others.length > 0 && (
-        <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="13px">
-          {others.map((one) => (
-            <Box
-              key={one.id}
-              display="contents"
-              data-reading={one.id}
-              data-value={one.value}
-              data-error={one.error}
-            >
-              <Text
-                as="button"
-                textAlign="left"
-                color="ink.muted"
-                _hover={{ color: 'petrol' }}
-                title="Put this one on top, to compare it"
-                onClick={() => compareInstead(one)}
-              >
-                {one.name}
-              </Text>
-              <Text fontFamily="mono" textAlign="right">
-                <ReadingText reading={one} />
-              </Text>
-            </Box>
-          ))}
-        </Grid>
-      )}
+      {others.length > 0 && <OtherReadings readings={others} choose={compareInstead} />}
       {path && (
         <Box marginTop="2" fontSize="13px">
           <Text color="ink.muted">Path, in {fit.unit}</Text>
@@ -99,6 +73,43 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
         </Box>
       )}
     </Box>
+  )
+}
+
+/** The other readings of a fit; a click puts one on top. */
+function OtherReadings({
+  readings,
+  choose,
+}: {
+  readings: NamedReading[]
+  choose(reading: NamedReading): void
+}) {
+  return (
+    <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="13px">
+      {readings.map((one) => (
+        <Box
+          key={one.id}
+          display="contents"
+          data-reading={one.id}
+          data-value={one.value}
+          data-error={one.error}
+        >
+          <Text
+            as="button"
+            textAlign="left"
+            color="ink.muted"
+            _hover={{ color: 'petrol' }}
+            title="Put this one on top, to compare it"
+            onClick={() => choose(one)}
+          >
+            {one.name}
+          </Text>
+          <Text fontFamily="mono" textAlign="right">
+            <ReadingText reading={one} />
+          </Text>
+        </Box>
+      ))}
+    </Grid>
   )
 }
 

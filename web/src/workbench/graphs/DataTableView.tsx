@@ -1,20 +1,16 @@
-import { analyse } from '@apokinema/core/analysis'
-import { edits } from '@apokinema/core/investigation'
 import type { DataColumn, DataTable } from '@apokinema/core/motion'
-import { fixed, measurement, metresIn, rounded } from '@apokinema/core/units'
+import { fixed, measurement, rounded } from '@apokinema/core/units'
 import { columnText } from '@apokinema/words/columns'
-import { Box, Flex, Input } from '@chakra-ui/react'
-import { useVirtualizer } from '@tanstack/react-virtual'
+import { Box, Flex } from '@chakra-ui/react'
+import { useVirtualizer, type Virtualizer } from '@tanstack/react-virtual'
 import { TriangleAlert } from 'lucide-react'
 import { type MouseEvent, useEffect, useRef, useState } from 'react'
-import { notify } from '../../common/messages.tsx'
-import { parseNumber } from '../../common/TextField.tsx'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { isBodyLocked } from '../marking.ts'
+import { useInvestigation } from '../../document/SessionContext.tsx'
 import { SymbolText } from '../SymbolText.tsx'
 import { useTable } from '../tableStore.ts'
 import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
+import { MarkCorrection } from './MarkCorrection.tsx'
 
 const ROW = 26
 const WIDE = { frame: 92, time: 84, column: 108 }
@@ -37,12 +33,8 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
     estimateSize: () => ROW,
     overscan: 8,
   })
-  // The row of the current frame is in view, wherever that was chosen.
   const current = isInterpolated ? -1 : frames.indexOf(frame)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the virtualizer is another one with every rendering
-  useEffect(() => {
-    if (current >= 0) virtual.scrollToIndex(current, { align: 'auto' })
-  }, [current])
+  useScrolledTo(virtual, current)
   const whose = columns.map(({ body: id }) => id).filter((id, i, all) => all.indexOf(id) === i)
   const width = WIDE.frame + WIDE.time + columns.length * WIDE.column
   const choose = (event: MouseEvent, row: number) => {
@@ -103,6 +95,14 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
       </Box>
     </Box>
   )
+}
+
+/** Scrolls a row into view whenever it becomes the current one, wherever that was chosen; −1 for none. */
+function useScrolledTo(virtual: Virtualizer<HTMLDivElement, Element>, current: number): void {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the virtualizer is another one with every rendering
+  useEffect(() => {
+    if (current >= 0) virtual.scrollToIndex(current, { align: 'auto' })
+  }, [current])
 }
 
 /** The headings: bodies where there are several, then quantities with their units. */
@@ -198,11 +198,12 @@ function Row({
       <Cell width={WIDE.time}>{fixed(times[row], 4)}</Cell>
       {columns.map((column, at) =>
         editing === at ? (
-          <Correction
+          <MarkCorrection
             key={column.body + column.id}
             column={column}
             row={row}
             table={table}
+            width={WIDE.column}
             done={() => edit(null)}
           />
         ) : (
@@ -295,63 +296,5 @@ function Suspicious({ frame }: { frame: number }) {
     >
       <TriangleAlert size={14} />
     </Box>
-  )
-}
-
-/** A cell in which a mark is corrected: by where it is in the picture, or in the scene. */
-function Correction({
-  column,
-  row,
-  table,
-  done,
-}: {
-  column: DataColumn
-  row: number
-  table: DataTable
-  done: () => void
-}) {
-  const session = useSession()
-  const investigation = useInvestigation()
-  const frame = table.frames[row]
-  const [text, setText] = useState(String(column.values[row]))
-  const commit = () => {
-    const value = parseNumber(text)
-    done()
-    if (value === null) {
-      notify('That is no number. The mark stays where it was.')
-      return
-    }
-    const mark = investigation.bodies[column.body]?.marks[frame]
-    const scene = analyse(investigation).scene()
-    const transform = scene.at(frame)
-    if (!mark || !transform || value === column.values[row] || isBodyLocked(session, column.body)) return
-    const along = column.id.endsWith('x') ? 'x' : 'y'
-    const own = analyse(investigation).table(column.body)
-    const at = own.frames.indexOf(frame)
-    const inScene = { x: own.column('x').values[at], y: own.column('y').values[at] }
-    const metres = scene.length === 'px' ? 1 : metresIn(investigation.lengthUnit)
-    const to = column.id.startsWith('picture')
-      ? { x: mark.x, y: mark.y, [along]: value }
-      : transform.toPicture({ ...inScene, [along]: value * metres })
-    session.edit(`correct the mark in frame ${frame}`, edits.moveMark(column.body, frame, to))
-  }
-  return (
-    <Input
-      size="2xs"
-      width={`${WIDE.column}px`}
-      textAlign="right"
-      fontFamily="mono"
-      autoFocus
-      aria-label={`${column.name} in frame ${frame}`}
-      value={text}
-      onChange={({ target }) => setText(target.value)}
-      onClick={(event) => event.stopPropagation()}
-      onBlur={commit}
-      onKeyDown={(event) => {
-        event.stopPropagation()
-        if (event.key === 'Enter') event.currentTarget.blur()
-        if (event.key === 'Escape') done()
-      }}
-    />
   )
 }

@@ -1,4 +1,5 @@
 import { type DelimitedOptions, delimited, fileNameOf, motionSheet, tableJson } from '@apokinema/core/formats'
+import type { Investigation } from '@apokinema/core/investigation'
 import type { DataTable } from '@apokinema/core/motion'
 import { derivationText } from '@apokinema/words/derivatives'
 import { factsSheet } from '@apokinema/words/facts'
@@ -54,19 +55,11 @@ export function ExportDialog({
       ? `${text().slice(0, 420)} …`
       : null
 
-  const download = async () => {
-    const ending = format.toLowerCase()
-    if (format !== 'XLSX') {
-      saveFile(new Blob([text()], { type: MIME[format] }), fileNameOf(investigation, ending))
-      return
-    }
-    // Only who wants a workbook fetches what makes one.
-    const { workbook } = await import('./workbook.ts')
+  const download = async () =>
     saveFile(
-      await workbook([motionSheet(investigation, table), factsSheet(investigation, fitLines(investigation))]),
-      fileNameOf(investigation, ending),
+      format === 'XLSX' ? await workbookOf(investigation, table) : new Blob([text()], { type: MIME[format] }),
+      fileNameOf(investigation, format.toLowerCase()),
     )
-  }
 
   return (
     <Window
@@ -108,6 +101,12 @@ export function ExportDialog({
       </Dialog.Footer>
     </Window>
   )
+}
+
+/** Returns a data table as a workbook. What makes one is fetched only by who wants one. */
+async function workbookOf(investigation: Investigation, table: DataTable): Promise<Blob> {
+  const { workbook } = await import('./workbook.ts')
+  return workbook([motionSheet(investigation, table), factsSheet(investigation, fitLines(investigation))])
 }
 
 /** How a text file is written. */

@@ -1,8 +1,8 @@
-import type { GraphDescription, Limits } from '@apokinema/core/graphs'
+import type { AxisDescription, GraphDescription, Limits } from '@apokinema/core/graphs'
 import { bodyNames, type Graph, type Stretch } from '@apokinema/core/investigation'
 import type { Range } from '@apokinema/core/motion'
 import { Box, Text, VisuallyHidden } from '@chakra-ui/react'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { type RefObject, useEffect, useMemo, useRef, useState } from 'react'
 import { useShallow } from 'zustand/react/shallow'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import type { Area } from '../chart/area.ts'
@@ -72,17 +72,7 @@ function useGraphContent(id: string, graph: Graph, description: GraphDescription
   return { content, fits, slopes }
 }
 
-/** The plot of a graph, with everything on it that is taken hold of. */
-export function GraphPlot({
-  id,
-  graph,
-  description,
-  all,
-  stretches,
-  chosen,
-  drawnRange,
-  setDrawnRange,
-}: {
+interface GraphPlotProps {
   id: string
   graph: Graph
   description: GraphDescription
@@ -93,7 +83,19 @@ export function GraphPlot({
   /** Frames of a stretch that is being drawn. */
   drawnRange: Range | null
   setDrawnRange: (range: Range | null) => void
-}) {
+}
+
+/** The plot of a graph, with everything on it that is taken hold of. */
+export function GraphPlot({
+  id,
+  graph,
+  description,
+  all,
+  stretches,
+  chosen,
+  drawnRange,
+  setDrawnRange,
+}: GraphPlotProps) {
   const chart = useRef<GraphChart | null>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const axisName = useRef<HTMLDivElement>(null)
@@ -142,18 +144,7 @@ export function GraphPlot({
       {(['y', 'x'] as const).map((direction) => (
         <AxisHandle key={direction} id={id} direction={direction} description={description} chart={chart} />
       ))}
-      {isTime && (graph.tangent || graph.handTangent) && (
-        <VisuallyHidden data-tangent>
-          {content.tangents.map(({ text }) => (
-            <span key={text}>{text}</span>
-          ))}
-        </VisuallyHidden>
-      )}
-      {isTime && graph.tangent && content.tangents.length === (graph.handTangent ? 1 : 0) && (
-        <Text position="absolute" top="2" insetX="0" textAlign="center" fontWeight="600" pointerEvents="none">
-          no slope at this frame
-        </Text>
-      )}
+      {isTime && <TangentText graph={graph} tangents={content.tangents} />}
       {isTime && area && graph.handTangent && (
         <HandTangentHandles
           id={id}
@@ -166,17 +157,59 @@ export function GraphPlot({
       )}
       {isTime && area && <ByEye fits={fits} limits={limits} area={area} />}
       <PointedValue description={description} series={main} pointed={pointed} />
-      <Box
-        ref={axisName}
-        position="absolute"
-        right="3"
-        bottom="1"
-        bg="panel"
-        paddingLeft="2"
-        onPointerDown={(event) => event.stopPropagation()}
-      >
-        <AxisMenu id={id} graph={graph} axis={description.x} direction="x" />
-      </Box>
+      <XAxisName ref={axisName} id={id} graph={graph} axis={description.x} />
+    </Box>
+  )
+}
+
+/** The slopes of the tangents for screen readers, and a message where the frame has none. */
+function TangentText({
+  graph: { tangent, handTangent: line },
+  tangents,
+}: {
+  graph: Graph
+  tangents: GraphContent['tangents']
+}) {
+  if (!tangent && !line) return null
+  return (
+    <>
+      <VisuallyHidden data-tangent>
+        {tangents.map(({ text }) => (
+          <span key={text}>{text}</span>
+        ))}
+      </VisuallyHidden>
+      {tangent && tangents.length === (line ? 1 : 0) && (
+        <Text position="absolute" top="2" insetX="0" textAlign="center" fontWeight="600" pointerEvents="none">
+          no slope at this frame
+        </Text>
+      )}
+    </>
+  )
+}
+
+/** The name of the x axis, which opens its menu; the tick labels leave its place free. */
+function XAxisName({
+  ref,
+  id,
+  graph,
+  axis,
+}: {
+  ref: RefObject<HTMLDivElement | null>
+  id: string
+  graph: Graph
+  axis: AxisDescription
+}) {
+  return (
+    <Box
+      ref={ref}
+      position="absolute"
+      right="3"
+      bottom="1"
+      bg="panel"
+      paddingLeft="2"
+      onPointerDown={(event) => event.stopPropagation()}
+    >
+      <AxisMenu id={id} graph={graph} axis={axis} direction="x" />
     </Box>
   )
 }

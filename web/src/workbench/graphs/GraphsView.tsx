@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
-import { mainDirection } from '@apokinema/core/graphs'
-import { edits, inOrder, TIME } from '@apokinema/core/investigation'
+import { type Limits, mainDirection } from '@apokinema/core/graphs'
+import { edits, type Graph, inOrder, TIME } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useCallback, useEffect, useMemo } from 'react'
 import { Link } from 'react-router'
@@ -52,30 +52,12 @@ export default function GraphsView() {
     () => inOrder(investigation.graphs).filter(([, graph]) => graph.body === body),
     [investigation.graphs, body],
   )
-  const stacked = useMemo(() => graphs.filter(([, { xQuantity }]) => xQuantity === TIME), [graphs])
-  const beside = useMemo(() => graphs.filter(([, { xQuantity }]) => xQuantity !== TIME), [graphs])
   const tables = Object.keys(investigation.bodies).map((id) => analyse(investigation).shownTable(id))
   const points = tables.reduce((sum, table) => sum + table.frames.length, 0)
   const { from, to } = allTimes(investigation)
   const range = useMemo(() => ({ from, to }), [from, to])
 
-  if (!body || points === 0)
-    return (
-      <Flex height="100%" align="center" justify="center" padding="6">
-        <Stack maxWidth="28rem" gap="3">
-          <Text fontSize="16px" fontWeight="600">
-            Nothing is marked yet
-          </Text>
-          <Text color="ink.muted">
-            Graphs appear as soon as a body has marks. Under Measure, choose “What moves?”, then click the
-            body in frame after frame.
-          </Text>
-          <Button asChild colorPalette="brand" alignSelf="flex-start">
-            <Link to={`/investigations/${session.id}/measure`}>To Measure</Link>
-          </Button>
-        </Stack>
-      </Flex>
-    )
+  if (!body || points === 0) return <NothingMarked />
   return (
     <Flex direction="column" height="100%">
       <Flex
@@ -84,56 +66,8 @@ export default function GraphsView() {
         direction={{ base: 'column', lg: 'row' }}
         overflowY={{ base: 'auto', lg: 'hidden' }}
       >
-        <Box
-          as="aside"
-          aria-label="Film and quantities"
-          // Where all stand one below the other, the graphs come before the list.
-          display={{ base: 'contents', lg: 'block' }}
-          width={{ base: '100%', lg: '272px' }}
-          flex="none"
-          bg="panel"
-          borderRight="1px solid"
-          borderColor="line"
-          overflowY={{ lg: 'auto' }}
-        >
-          <MiniStage />
-          <Box order="3" bg="panel">
-            <Deferred>
-              <Quantities body={body} length={analyse(investigation).shownTable(body).length} />
-            </Deferred>
-          </Box>
-        </Box>
-        <Flex
-          as="main"
-          order={{ base: 1, lg: 0 }}
-          direction={{ base: 'column', xl: 'row' }}
-          flex={{ base: 'none', lg: '1' }}
-          minWidth="0"
-          minHeight={{ base: '480px', lg: '0' }}
-          overflowY={{ lg: 'auto' }}
-        >
-          {stacked.length > 0 && (
-            <Flex flex="3 0 0" minWidth="0" direction="column">
-              <GraphStack graphs={stacked} range={range} />
-            </Flex>
-          )}
-          {beside.length > 0 && (
-            <Flex
-              flex="2 0 0"
-              minWidth="0"
-              direction="column"
-              borderLeft={{ xl: '1px solid' }}
-              borderColor={{ xl: 'line' }}
-            >
-              <GraphStack graphs={beside} range={range} />
-            </Flex>
-          )}
-          {graphs.length === 0 && (
-            <Text padding="6" color="ink.muted">
-              No graph is shown. Choose a quantity on the left.
-            </Text>
-          )}
-        </Flex>
+        <FilmAndQuantities body={body} />
+        <GraphColumns graphs={graphs} range={range} />
         <Box
           as="aside"
           aria-label="Fits"
@@ -155,6 +89,90 @@ export default function GraphsView() {
       <Deferred>
         <DataBar body={body} />
       </Deferred>
+    </Flex>
+  )
+}
+
+function NothingMarked() {
+  const session = useSession()
+  return (
+    <Flex height="100%" align="center" justify="center" padding="6">
+      <Stack maxWidth="28rem" gap="3">
+        <Text fontSize="16px" fontWeight="600">
+          Nothing is marked yet
+        </Text>
+        <Text color="ink.muted">
+          Graphs appear as soon as a body has marks. Under Measure, choose “What moves?”, then click the body
+          in frame after frame.
+        </Text>
+        <Button asChild colorPalette="brand" alignSelf="flex-start">
+          <Link to={`/investigations/${session.id}/measure`}>To Measure</Link>
+        </Button>
+      </Stack>
+    </Flex>
+  )
+}
+
+/** The left column; where all stand one below the other, the graphs come before the list of quantities. */
+function FilmAndQuantities({ body }: { body: string }) {
+  const investigation = useInvestigation()
+  return (
+    <Box
+      as="aside"
+      aria-label="Film and quantities"
+      display={{ base: 'contents', lg: 'block' }}
+      width={{ base: '100%', lg: '272px' }}
+      flex="none"
+      bg="panel"
+      borderRight="1px solid"
+      borderColor="line"
+      overflowY={{ lg: 'auto' }}
+    >
+      <MiniStage />
+      <Box order="3" bg="panel">
+        <Deferred>
+          <Quantities body={body} length={analyse(investigation).shownTable(body).length} />
+        </Deferred>
+      </Box>
+    </Box>
+  )
+}
+
+/** Graphs against time, and those against another quantity beside them. */
+function GraphColumns({ graphs, range }: { graphs: [string, Graph][]; range: Limits }) {
+  const stacked = useMemo(() => graphs.filter(([, { xQuantity }]) => xQuantity === TIME), [graphs])
+  const beside = useMemo(() => graphs.filter(([, { xQuantity }]) => xQuantity !== TIME), [graphs])
+  return (
+    <Flex
+      as="main"
+      order={{ base: 1, lg: 0 }}
+      direction={{ base: 'column', xl: 'row' }}
+      flex={{ base: 'none', lg: '1' }}
+      minWidth="0"
+      minHeight={{ base: '480px', lg: '0' }}
+      overflowY={{ lg: 'auto' }}
+    >
+      {stacked.length > 0 && (
+        <Flex flex="3 0 0" minWidth="0" direction="column">
+          <GraphStack graphs={stacked} range={range} />
+        </Flex>
+      )}
+      {beside.length > 0 && (
+        <Flex
+          flex="2 0 0"
+          minWidth="0"
+          direction="column"
+          borderLeft={{ xl: '1px solid' }}
+          borderColor={{ xl: 'line' }}
+        >
+          <GraphStack graphs={beside} range={range} />
+        </Flex>
+      )}
+      {graphs.length === 0 && (
+        <Text padding="6" color="ink.muted">
+          No graph is shown. Choose a quantity on the left.
+        </Text>
+      )}
     </Flex>
   )
 }

@@ -118,26 +118,13 @@ function Matching({
     )
     done()
   }
-  const choose = (label: string, chosen: number, set: (index: number) => void) => (
-    <Box flex="1">
-      <Text fontSize="13px" color="ink.muted" marginBottom="1">
-        {label}
-      </Text>
-      <Select
-        label={label}
-        value={String(chosen)}
-        options={table.heads.map((head, index) => [String(index), head] as const)}
-        choose={(index) => set(Number(index))}
-      />
-    </Box>
-  )
   return (
     <>
       <Dialog.Body>
         <Stack gap="3">
           <HStack gap="3" align="flex-end">
-            {choose('Times, in seconds', time, setTime)}
-            {choose(yAxis.name, value, setValue)}
+            <ColumnSelect label="Times, in seconds" heads={table.heads} chosen={time} set={setTime} />
+            <ColumnSelect label={yAxis.name} heads={table.heads} chosen={value} set={setValue} />
             {!isOwn && (
               <Box width="6rem">
                 <TextField
@@ -168,5 +155,31 @@ function Matching({
         </Button>
       </Dialog.Footer>
     </>
+  )
+}
+
+function ColumnSelect({
+  label,
+  heads,
+  chosen,
+  set,
+}: {
+  label: string
+  heads: readonly string[]
+  chosen: number
+  set(index: number): void
+}) {
+  return (
+    <Box flex="1">
+      <Text fontSize="13px" color="ink.muted" marginBottom="1">
+        {label}
+      </Text>
+      <Select
+        label={label}
+        value={String(chosen)}
+        options={heads.map((head, index) => [String(index), head] as const)}
+        choose={(index) => set(Number(index))}
+      />
+    </Box>
   )
 }

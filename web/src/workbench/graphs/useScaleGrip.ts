@@ -1,31 +1,33 @@
-import { draggedLimits, type GraphDescription, type Limits, zoomedLimits } from '@apokinema/core/graphs'
+import { type GraphDescription, type Limits, zoomedLimits } from '@apokinema/core/graphs'
 import { edits } from '@apokinema/core/investigation'
-import { type PointerEvent, type RefObject, useRef } from 'react'
+import { type PointerEvent, type RefObject, useState } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
 import type { GraphChart } from '../chart/graphChart.ts'
 import { showTimes, useDraggedScale } from '../chart/timeView.ts'
+import { AxisFingers } from './axisFingers.ts'
 
-/** Pixels from which on a scale has been dragged. */
-const DRAGGED = 2
-
-/** A scale of a graph in hands: dragged by one finger or the mouse, zoomed by two fingers or the wheel. */
+/** Handlers of an axis that is dragged by one finger or the mouse, and zoomed by two fingers or the wheel. */
 export interface ScaleGrip {
-  /** Fingers that hold it. */
+  /** Returns the number of fingers on it. */
   fingers: () => number
   take: (event: PointerEvent) => void
   move: (event: PointerEvent) => void
-  /** A finger leaves; what is seen is kept with the last. */
+  /** Removes a finger; the limits are committed with the last one. */
   leave: (event: PointerEvent) => void
-  /** All fingers leave; what was seen before is seen again, but for times. */
+  /** Removes all fingers, and restores the limits of any axis but time. */
   drop: () => void
-  /** Zooms around the pointer without keeping it; gives what is seen then. */
+  /** Zooms around the pointer without committing; returns the new limits, or null if there is no chart. */
   zoom: (at: { clientX: number; clientY: number }, factor: number, seen: Limits | null) => Limits | null
+  /** Commits limits. */
   keep: (seen: Limits) => void
-  /** Lets it go as far as its values again. */
+  /** Resets the limits to those of the values. */
   seeAll: () => void
 }
 
-/** Returns the times of all graphs go together; any other scale is the graph's own, kept in the investigation. */
+/**
+ * Returns the handlers of an axis of a graph. The time axis of all graphs is one, and not saved; the limits of any other
+ * axis are saved with the graph.
+ */
 export function useScaleGrip(
   id: string,
   direction: 'x' | 'y',
@@ -33,19 +35,17 @@ export function useScaleGrip(
   chart: RefObject<GraphChart | null>,
 ): ScaleGrip {
   const session = useSession()
-  const isUp = direction === 'y'
+  const isY = direction === 'y'
   const axis = description[direction]
-  const isTime = !isUp && description.isTime
-  const key = isUp ? 'scaleY' : 'scaleX'
-  const fingers = useRef(new Map<number, { before: number; now: number; isMoved: boolean; pixel: number }>())
-  const began = useRef<Limits>({ from: 0, to: 1 })
+  const isTime = !isY && description.isTime
+  const key = isY ? 'scaleY' : 'scaleX'
+  const [fingers] = useState(() => new AxisFingers())
 
-  /** Returns what the chart shows now. */
-  const seenNow = (): Limits => {
-    const { min, max } = chart.current!.scales[isUp ? 'y' : 'x']
+  const limitsNow = (): Limits => {
+    const { min, max } = chart.current!.scales[direction]
     return { from: min, to: max }
   }
-  const letGo = () => useDraggedScale.setState({ dragged: null })
+  const endDrag = () => useDraggedScale.setState({ dragged: null })
   const show = (seen: Limits) =>
     isTime ? showTimes(seen) : useDraggedScale.setState({ dragged: { id, direction, limits: seen } })
   const keep = (seen: Limits) => {
@@ -53,75 +53,44 @@ export function useScaleGrip(
       showTimes(seen)
       return
     }
-    const { from, to } = seen
-    session.edit(
-      'scale an axis',
-      edits.scaleGraph(id, key, { from: from / axis.perKept, to: to / axis.perKept }),
-    )
-    letGo()
+    const limits = { from: seen.from / axis.perKept, to: seen.to / axis.perKept }
+    session.edit('scale an axis', edits.scaleGraph(id, key, limits))
+    endDrag()
   }
-  const pixelOf = (at: { clientX: number; clientY: number }) => (isUp ? at.clientY : at.clientX)
+  const pixelOf = (at: { clientX: number; clientY: number }) => (isY ? at.clientY : at.clientX)
   const shareOf = (at: { clientX: number; clientY: number }) => {
     const { canvas, chartArea } = chart.current!
     const box = canvas.getBoundingClientRect()
-    return isUp
+    return isY
       ? 1 - (at.clientY - box.top - chartArea.top) / chartArea.height
       : (at.clientX - box.left - chartArea.left) / chartArea.width
   }
-  const held = (): Limits => {
-    const all = [...fingers.current.values()].slice(0, 2)
-    return draggedLimits(
-      began.current,
-      all.map(({ before }) => before),
-      all.map(({ now }) => now),
-      axis.log,
-    )
-  }
-  /** From now on fingers drag what is seen now. */
-  const beginAnew = (seen: Limits) => {
-    began.current = seen
-    for (const finger of fingers.current.values()) finger.before = finger.now
-  }
   return {
-    fingers: () => fingers.current.size,
+    fingers: () => fingers.count,
     take: (event) => {
       if (!chart.current) return
-      const seen = fingers.current.size > 0 ? held() : seenNow()
-      const share = shareOf(event)
-      fingers.current.set(event.pointerId, {
-        before: share,
-        now: share,
-        isMoved: false,
-        pixel: pixelOf(event),
-      })
-      beginAnew(seen)
+      const seen = fingers.count > 0 ? fingers.limits(axis.log) : limitsNow()
+      fingers.add(event.pointerId, shareOf(event), pixelOf(event), seen)
     },
     move: (event) => {
-      const finger = fingers.current.get(event.pointerId)
-      if (!finger || !chart.current) return
-      finger.now = shareOf(event)
-      finger.isMoved ||= Math.abs(pixelOf(event) - finger.pixel) > DRAGGED
-      show(held())
+      if (chart.current && fingers.move(event.pointerId, shareOf(event), pixelOf(event)))
+        show(fingers.limits(axis.log))
     },
     leave: (event) => {
-      const finger = fingers.current.get(event.pointerId)
-      if (!finger) return
-      const seen = held()
-      fingers.current.delete(event.pointerId)
-      if (fingers.current.size > 0) {
-        beginAnew(seen)
-        for (const other of fingers.current.values()) other.isMoved ||= finger.isMoved
-      } else if (finger.isMoved) keep(seen)
-      else if (!isTime) letGo()
+      const seen = fingers.limits(axis.log)
+      const left = fingers.remove(event.pointerId, axis.log)
+      if (!left || fingers.count > 0) return
+      if (left.isMoved) keep(seen)
+      else if (!isTime) endDrag()
     },
     drop: () => {
-      if (fingers.current.size === 0) return
-      fingers.current.clear()
-      if (!isTime) letGo()
+      if (fingers.count === 0) return
+      fingers.clear()
+      if (!isTime) endDrag()
     },
     zoom: (at, factor, seen) => {
       if (!chart.current) return null
-      const zoomed = zoomedLimits(seen ?? seenNow(), shareOf(at), factor, axis.log)
+      const zoomed = zoomedLimits(seen ?? limitsNow(), shareOf(at), factor, axis.log)
       show(zoomed)
       return zoomed
     },

@@ -86,23 +86,25 @@ export function ChronoDialog() {
         >
           {made ? 'Make it anew' : 'Make it'}
         </Button>
-        {made && (
-          <>
-            <Button variant="outline" onClick={() => copyPicture(made.blob)}>
-              Copy
-            </Button>
-            <Button
-              colorPalette="brand"
-              onClick={() =>
-                saveFile(made.blob, fileNameOf({ title: `${investigation.title}, chronophotograph` }, 'png'))
-              }
-            >
-              Download
-            </Button>
-          </>
-        )}
+        {made && <PictureButtons blob={made.blob} title={investigation.title} />}
       </Dialog.Footer>
     </Window>
+  )
+}
+
+function PictureButtons({ blob, title }: { blob: Blob; title: string }) {
+  return (
+    <>
+      <Button variant="outline" onClick={() => copyPicture(blob)}>
+        Copy
+      </Button>
+      <Button
+        colorPalette="brand"
+        onClick={() => saveFile(blob, fileNameOf({ title: `${title}, chronophotograph` }, 'png'))}
+      >
+        Download
+      </Button>
+    </>
   )
 }
 

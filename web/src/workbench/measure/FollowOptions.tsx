@@ -31,27 +31,7 @@ export function FollowOptions({ body }: { body: string }) {
         width="9.5rem"
         onChange={(way) => followBy(session, way)}
       />
-      <HStack gap="2">
-        <Text as="label">Where in doubt: stop early</Text>
-        <Slider.Root
-          width="84px"
-          size="sm"
-          min={0}
-          max={1}
-          step={0.25}
-          value={[persistence]}
-          aria-label={['From stop early to carry on']}
-          onValueChange={({ value }) => setFollowing({ persistence: value[0] })}
-        >
-          <Slider.Control>
-            <Slider.Track bg="whiteAlpha.400">
-              <Slider.Range bg="white" />
-            </Slider.Track>
-            <Slider.Thumbs />
-          </Slider.Control>
-        </Slider.Root>
-        <Text>carry on</Text>
-      </HStack>
+      <PersistenceSlider value={persistence} />
       <HStack gap="2">
         <Text>It</Text>
         <BandSelect
@@ -98,5 +78,32 @@ export function FollowOptions({ body }: { body: string }) {
         onChange={(on) => setFollowing({ replacesHand: on })}
       />
     </Flex>
+  )
+}
+
+/** From stopping where it is in doubt (0) to carrying on (1). */
+function PersistenceSlider({ value: persistence }: { value: number }) {
+  return (
+    <HStack gap="2">
+      <Text as="label">Where in doubt: stop early</Text>
+      <Slider.Root
+        width="84px"
+        size="sm"
+        min={0}
+        max={1}
+        step={0.25}
+        value={[persistence]}
+        aria-label={['From stop early to carry on']}
+        onValueChange={({ value }) => setFollowing({ persistence: value[0] })}
+      >
+        <Slider.Control>
+          <Slider.Track bg="whiteAlpha.400">
+            <Slider.Range bg="white" />
+          </Slider.Track>
+          <Slider.Thumbs />
+        </Slider.Control>
+      </Slider.Root>
+      <Text>carry on</Text>
+    </HStack>
   )
 }

@@ -1,11 +1,13 @@
 import { analyse } from '@apokinema/core/analysis'
 import type { Point } from '@apokinema/core/geometry'
+import type { Orientation } from '@apokinema/core/investigation'
 import { expectedPlace } from '@apokinema/core/motion'
 import { fixed } from '@apokinema/core/units'
 import { Box } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
+import type { ClipFacts } from '../../footage/facts.ts'
 import type { FollowNews } from '../../footage/follow/followTask.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { useDisplayAdjustment } from '../displayAdjust.ts'
@@ -56,6 +58,73 @@ function hint(context: CanvasRenderingContext2D, at: Point, radius: number, dash
   context.setLineDash([])
 }
 
+/** Draws a cross with a free middle, so that it never hides the spot, and a dot. */
+function drawCross(context: CanvasRenderingContext2D, middle: Point): void {
+  for (const [colour, width] of [
+    ['#10181A', 3.5],
+    ['#FFFFFF', 1.3],
+  ] as const) {
+    context.strokeStyle = colour
+    context.lineWidth = width
+    context.beginPath()
+    for (const [dx, dy] of [
+      [1, 0],
+      [-1, 0],
+      [0, 1],
+      [0, -1],
+    ]) {
+      context.moveTo(middle.x + dx * 13, middle.y + dy * 13)
+      context.lineTo(middle.x + dx * 42, middle.y + dy * 42)
+    }
+    context.stroke()
+  }
+  context.fillStyle = '#FFFFFF'
+  context.fillRect(middle.x - 0.75, middle.y - 0.75, 1.5, 1.5)
+}
+
+/** What the loupe shows around a point `at` of the picture. */
+interface LoupeContent {
+  at: Point
+  picture: ImageBitmap
+  facts: ClipFacts
+  orientation: Orientation
+  /** The template where it was found, if it is to be drawn over the picture. */
+  matched: FollowNews['matched'] | undefined
+  place: ReturnType<typeof expectedPlace>
+}
+
+function drawLoupe(
+  canvas: HTMLCanvasElement,
+  { at, picture, facts, orientation, matched, place }: LoupeContent,
+): void {
+  const density = window.devicePixelRatio || 1
+  canvas.width = SIZE.width * density
+  canvas.height = SIZE.height * density
+  const context = canvas.getContext('2d')!
+  const middle = { x: SIZE.width / 2, y: SIZE.height / 2 }
+  context.setTransform(density, 0, 0, density, 0, 0)
+  context.fillStyle = '#23282A'
+  context.fillRect(0, 0, SIZE.width, SIZE.height)
+  context.save()
+  context.translate(middle.x - TIMES * at.x, middle.y - TIMES * at.y)
+  context.scale(TIMES, TIMES)
+  context.imageSmoothingEnabled = false
+  drawTurned(context, picture, facts, orientation)
+  context.restore()
+  // The look that was found there, in turn with the picture: where they are not one, something jumps.
+  if (matched) drawMatch(context, matched, middle, at)
+  const inLoupe = (point: Point) => ({
+    x: middle.x + TIMES * (point.x - at.x),
+    y: middle.y + TIMES * (point.y - at.y),
+  })
+  if (place) {
+    // The mark before as a ghost, and where it is expected now as a broken ring: hints, out of the spot's way.
+    hint(context, inLoupe(place.last), 7, [])
+    if (place.expected) hint(context, inLoupe(place.expected), 16, [5, 4])
+  }
+  drawCross(context, middle)
+}
+
 /** The magnified view around the pointer, only while a point is placed or dragged; it keeps out of the pointer's way. */
 export function Loupe({ view, stage }: { view: View; stage: { width: number; height: number } }) {
   const investigation = useInvestigation()
@@ -88,52 +157,14 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
   useEffect(() => {
     const target = canvas.current
     if (!target || !at || !picture || !clip) return
-    const density = window.devicePixelRatio || 1
-    target.width = SIZE.width * density
-    target.height = SIZE.height * density
-    const context = target.getContext('2d')!
-    const middle = { x: SIZE.width / 2, y: SIZE.height / 2 }
-    context.setTransform(density, 0, 0, density, 0, 0)
-    context.fillStyle = '#23282A'
-    context.fillRect(0, 0, SIZE.width, SIZE.height)
-    context.save()
-    context.translate(middle.x - TIMES * at.x, middle.y - TIMES * at.y)
-    context.scale(TIMES, TIMES)
-    context.imageSmoothingEnabled = false
-    drawTurned(context, picture.image, clip.facts, orientation)
-    context.restore()
-    // The look that was found there, in turn with the picture: where they are not one, something jumps.
-    if (isGoing && matched && flicker) drawMatch(context, matched, middle, at)
-    const inLoupe = (point: Point) => ({
-      x: middle.x + TIMES * (point.x - at.x),
-      y: middle.y + TIMES * (point.y - at.y),
+    drawLoupe(target, {
+      at,
+      picture: picture.image,
+      facts: clip.facts,
+      orientation,
+      matched: isGoing && flicker ? matched : null,
+      place,
     })
-    if (place) {
-      // The mark before as a ghost, and where it is expected now as a broken ring: hints, out of the spot's way.
-      hint(context, inLoupe(place.last), 7, [])
-      if (place.expected) hint(context, inLoupe(place.expected), 16, [5, 4])
-    }
-    // A cross with a free middle, so that it never hides the spot.
-    for (const [colour, width] of [
-      ['#10181A', 3.5],
-      ['#FFFFFF', 1.3],
-    ] as const) {
-      context.strokeStyle = colour
-      context.lineWidth = width
-      context.beginPath()
-      for (const [dx, dy] of [
-        [1, 0],
-        [-1, 0],
-        [0, 1],
-        [0, -1],
-      ]) {
-        context.moveTo(middle.x + dx * 13, middle.y + dy * 13)
-        context.lineTo(middle.x + dx * 42, middle.y + dy * 42)
-      }
-      context.stroke()
-    }
-    context.fillStyle = '#FFFFFF'
-    context.fillRect(middle.x - 0.75, middle.y - 0.75, 1.5, 1.5)
   }, [at, picture, clip, orientation, place, isGoing, matched, flicker])
 
   if (!at) return null

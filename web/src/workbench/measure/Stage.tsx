@@ -4,6 +4,7 @@ import { Box, Flex } from '@chakra-ui/react'
 import {
   type MutableRefObject,
   memo,
+  type RefObject,
   useCallback,
   useEffect,
   useMemo,
@@ -92,18 +93,7 @@ export const Stage = memo(function Stage({
     pictures.showDetails(drawn > 1.1 * pictures.width || mode.kind !== 'select' || isDragging)
   }, [clip, view.zoom, mode.kind, isDragging])
 
-  useEffect(() => {
-    const target = holder.current
-    if (!target) return
-    const onWheel = (event: WheelEvent) => {
-      event.preventDefault()
-      const box = target.getBoundingClientRect()
-      const step = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY
-      zoomAround(Math.exp(-step / 400), { x: event.clientX - box.left, y: event.clientY - box.top })
-    }
-    target.addEventListener('wheel', onWheel, { passive: false })
-    return () => target.removeEventListener('wheel', onWheel)
-  }, [zoomAround])
+  useWheelZoom(holder, zoomAround)
 
   return (
     <Flex direction="column" height="100%">
@@ -135,6 +125,25 @@ export const Stage = memo(function Stage({
     </Flex>
   )
 })
+
+/** Zooms with the wheel around the pointer. */
+function useWheelZoom(
+  holder: RefObject<HTMLElement | null>,
+  zoomAround: (factor: number, around: Point) => void,
+): void {
+  useEffect(() => {
+    const target = holder.current
+    if (!target) return
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault()
+      const box = target.getBoundingClientRect()
+      const step = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY
+      zoomAround(Math.exp(-step / 400), { x: event.clientX - box.left, y: event.clientY - box.top })
+    }
+    target.addEventListener('wheel', onWheel, { passive: false })
+    return () => target.removeEventListener('wheel', onWheel)
+  }, [holder, zoomAround])
+}
 
 /** Tells measurements how many bytes of pictures are kept; shows nothing. */
 function Kept({ pictures }: { pictures: Pictures }) {

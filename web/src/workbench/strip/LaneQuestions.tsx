@@ -70,21 +70,37 @@ export function LaneQuestions({
           <title>{title}</title>
         </g>
       ))}
-      {outliers.map(({ frame, size: off }) => (
-        <path
-          key={`stray${frame}`}
-          d={`M${xOf(frame)} 1l4.5 7h-9z`}
-          fill={PAINT.alarm}
-          data-stray-mark={frame}
-          style={{ pointerEvents: 'auto' }}
-          onPointerDown={(event) => {
-            event.stopPropagation()
-            choose(frame)
-          }}
-        >
-          <title>{`frame ${frame}: ${Math.round(off)} standard errors away from its neighbours`}</title>
-        </path>
+      {outliers.map(({ frame, size }) => (
+        <OutlierSign key={`stray${frame}`} frame={frame} sigmas={size} x={xOf(frame)} choose={choose} />
       ))}
     </svg>
+  )
+}
+
+/** An outlier, and by how many standard errors it is off. */
+function OutlierSign({
+  frame,
+  sigmas,
+  x,
+  choose,
+}: {
+  frame: number
+  sigmas: number
+  x: number
+  choose(frame: number): void
+}) {
+  return (
+    <path
+      d={`M${x} 1l4.5 7h-9z`}
+      fill={PAINT.alarm}
+      data-stray-mark={frame}
+      style={{ pointerEvents: 'auto' }}
+      onPointerDown={(event) => {
+        event.stopPropagation()
+        choose(frame)
+      }}
+    >
+      <title>{`frame ${frame}: ${Math.round(sigmas)} standard errors away from its neighbours`}</title>
+    </path>
   )
 }

@@ -23,36 +23,7 @@ export function BodyDetails({ id, body, close }: { id: string; body: Body; close
       // The buttons below stay in view over it.
       scrollMarginBottom="60px"
     >
-      <Flex gap="1" role="group" aria-label="Colour" marginBottom="1">
-        {BODY_COLOURS.map((colour) => (
-          <IconButton
-            key={colour}
-            size="2xs"
-            variant={colour === body.colour ? 'outline' : 'ghost'}
-            aria-label={colour}
-            title={colour}
-            aria-pressed={colour === body.colour}
-            onClick={() => change('colour the body', { colour })}
-          >
-            <Marker shape="circle" colour={BODY_PAINT[colour].mark} />
-          </IconButton>
-        ))}
-      </Flex>
-      <Flex gap="1" role="group" aria-label="Shape" marginBottom="1">
-        {BODY_SHAPES.map((shape) => (
-          <IconButton
-            key={shape}
-            size="2xs"
-            variant={shape === body.shape ? 'outline' : 'ghost'}
-            aria-label={shape}
-            title={shape}
-            aria-pressed={shape === body.shape}
-            onClick={() => change('change the marker', { shape })}
-          >
-            <Marker shape={shape} colour={BODY_PAINT[body.colour].mark} />
-          </IconButton>
-        ))}
-      </Flex>
+      <LookButtons body={body} change={change} />
       <Flex gap="2" align="end">
         <Box flex="1">
           <TextField
@@ -91,5 +62,49 @@ export function BodyDetails({ id, body, close }: { id: string; body: Body; close
         Done
       </Button>
     </Box>
+  )
+}
+
+/** Colours and markers of a body. */
+function LookButtons({
+  body,
+  change,
+}: {
+  body: Body
+  change(label: string, what: Parameters<typeof edits.changeBody>[1]): void
+}) {
+  return (
+    <>
+      <Flex gap="1" role="group" aria-label="Colour" marginBottom="1">
+        {BODY_COLOURS.map((colour) => (
+          <IconButton
+            key={colour}
+            size="2xs"
+            variant={colour === body.colour ? 'outline' : 'ghost'}
+            aria-label={colour}
+            title={colour}
+            aria-pressed={colour === body.colour}
+            onClick={() => change('colour the body', { colour })}
+          >
+            <Marker shape="circle" colour={BODY_PAINT[colour].mark} />
+          </IconButton>
+        ))}
+      </Flex>
+      <Flex gap="1" role="group" aria-label="Shape" marginBottom="1">
+        {BODY_SHAPES.map((shape) => (
+          <IconButton
+            key={shape}
+            size="2xs"
+            variant={shape === body.shape ? 'outline' : 'ghost'}
+            aria-label={shape}
+            title={shape}
+            aria-pressed={shape === body.shape}
+            onClick={() => change('change the marker', { shape })}
+          >
+            <Marker shape={shape} colour={BODY_PAINT[body.colour].mark} />
+          </IconButton>
+        ))}
+      </Flex>
+    </>
   )
 }

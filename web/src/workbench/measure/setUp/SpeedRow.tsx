@@ -26,10 +26,9 @@ export function SpeedRow() {
   const forAll = ranges.find(([, range]) => isForAll(range))
   const others = ranges.filter(([, range]) => !isForAll(range))
   const clock = clockOf(investigation)!
-  const { span } = investigation
   const list = useId()
   const proposed = noted !== null && noted > 1.2 * clock.playback.rate && ranges.length === 0
-  const state = (id: string, range: Omit<CaptureRate, 'order'>) =>
+  const state: StateRate = (id, range) =>
     session.edit('state the capture rate', edits.setCaptureRate(id, range))
   const value =
     ranges.length === 0
@@ -48,22 +47,7 @@ export function SpeedRow() {
       defaultOpen={proposed}
     >
       <Stack gap="2">
-        {proposed && (
-          <Box>
-            <Text fontSize="13px">
-              The camera noted {withUnit(String(noted), '/s')} in the file, and it plays at{' '}
-              {withUnit(fixed(clock.playback.rate, 1), '/s')}: slow motion.
-            </Text>
-            <Button
-              size="2xs"
-              colorPalette="brand"
-              marginTop="1"
-              onClick={() => state(uuid(), { from: null, to: null, rate: noted, known: null })}
-            >
-              Use {noted} /s
-            </Button>
-          </Box>
-        )}
+        {proposed && <Proposal noted={noted} playback={clock.playback.rate} state={state} />}
         <TextField
           label="Captured at, frames a second"
           placeholder={`as played: ${fixed(clock.playback.rate, 1)}`}
@@ -89,47 +73,80 @@ export function SpeedRow() {
         {others.map(([id, range]) => (
           <Range key={id} id={id} range={range} />
         ))}
-        <HStack gap="2" flexWrap="wrap">
-          <Button
-            size="2xs"
-            variant="outline"
-            onClick={() =>
-              state(uuid(), {
-                from: span.first,
-                to: span.last,
-                rate: noted ?? Math.round(8 * clock.playback.rate),
-                known: null,
-              })
-            }
-          >
-            Only some frames
-          </Button>
-          <Button
-            size="2xs"
-            variant="outline"
-            disabled={span.last <= span.first}
-            onClick={() =>
-              state(uuid(), {
-                from: null,
-                to: null,
-                rate: null,
-                known: {
-                  from: span.first,
-                  to: span.last,
-                  seconds: Number((clock.seconds[span.last] - clock.seconds[span.first]).toPrecision(6)),
-                },
-              })
-            }
-          >
-            A known time
-          </Button>
-        </HStack>
+        <AddButtons state={state} />
         <Text fontSize="13px" color="ink.muted">
           Slow motion has more frames a second than it plays. Times, velocities and accelerations follow at
           once.
         </Text>
       </Stack>
     </SetUpRow>
+  )
+}
+
+type StateRate = (id: string, range: Omit<CaptureRate, 'order'>) => void
+
+/** The capture rate that the camera has noted in the file. */
+function Proposal({ noted, playback, state }: { noted: number; playback: number; state: StateRate }) {
+  return (
+    <Box>
+      <Text fontSize="13px">
+        The camera noted {withUnit(String(noted), '/s')} in the file, and it plays at{' '}
+        {withUnit(fixed(playback, 1), '/s')}: slow motion.
+      </Text>
+      <Button
+        size="2xs"
+        colorPalette="brand"
+        marginTop="1"
+        onClick={() => state(uuid(), { from: null, to: null, rate: noted, known: null })}
+      >
+        Use {noted} /s
+      </Button>
+    </Box>
+  )
+}
+
+/** Adds a capture rate for some frames, or a known time between two. */
+function AddButtons({ state }: { state: StateRate }) {
+  const investigation = useInvestigation()
+  const { span } = investigation
+  const noted = investigation.footage!.notedCaptureRate
+  const clock = clockOf(investigation)!
+  return (
+    <HStack gap="2" flexWrap="wrap">
+      <Button
+        size="2xs"
+        variant="outline"
+        onClick={() =>
+          state(uuid(), {
+            from: span.first,
+            to: span.last,
+            rate: noted ?? Math.round(8 * clock.playback.rate),
+            known: null,
+          })
+        }
+      >
+        Only some frames
+      </Button>
+      <Button
+        size="2xs"
+        variant="outline"
+        disabled={span.last <= span.first}
+        onClick={() =>
+          state(uuid(), {
+            from: null,
+            to: null,
+            rate: null,
+            known: {
+              from: span.first,
+              to: span.last,
+              seconds: Number((clock.seconds[span.last] - clock.seconds[span.first]).toPrecision(6)),
+            },
+          })
+        }
+      >
+        A known time
+      </Button>
+    </HStack>
   )
 }
 

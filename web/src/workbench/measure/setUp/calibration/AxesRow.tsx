@@ -22,19 +22,6 @@ export function AxesRow() {
   const change = (label: string, what: Parameters<typeof edits.setAxes>[0]) => {
     if (!isLocked(session, 'axes')) session.edit(label, edits.setAxes(what))
   }
-  const originField = (key: 'x' | 'y') => (
-    <TextField
-      label={`${key}₀, px`}
-      value={String(Number(axes.origin[key].toFixed(2)))}
-      inputMode="decimal"
-      onCommit={(text) => {
-        const value = parseNumber(text)
-        if (value === null || Math.abs(value) > 1e6) return 'A number of pixels.'
-        change('move the origin', { origin: { ...axes.origin, [key]: value, error: 0 } })
-        return null
-      }}
-    />
-  )
   const way = (name: 'x' | 'y', turned: boolean, [plain, other]: [string, string]) => (
     <Button
       size="2xs"
@@ -54,41 +41,8 @@ export function AxesRow() {
       value={axes.placed ? `tilt ${degrees(axes.tilt)}` : 'not placed yet'}
     >
       <Stack gap="2">
-        <HStack gap="2" flexWrap="wrap">
-          <Button size="2xs" variant="outline" onClick={() => enterMode(session, { kind: 'origin' })}>
-            Place the origin
-          </Button>
-          <FromMarks />
-          <Button
-            size="2xs"
-            variant="outline"
-            onClick={() => enterMode(session, { kind: 'axis-line', along: 'x', points: [] })}
-          >
-            Lay x along a line
-          </Button>
-          <Button
-            size="2xs"
-            variant="outline"
-            onClick={() => enterMode(session, { kind: 'axis-line', along: 'y', points: [] })}
-          >
-            Lay y along a line
-          </Button>
-        </HStack>
-        <Grid templateColumns="1fr 1fr 1fr" gap="2">
-          {originField('x')}
-          {originField('y')}
-          <TextField
-            label="Tilt, °"
-            value={String(Number(((axes.tilt * 180) / Math.PI).toFixed(3)))}
-            inputMode="decimal"
-            onCommit={(text) => {
-              const value = parseNumber(text.replace('°', ''))
-              if (value === null || Math.abs(value) > 360) return 'Degrees from −360 to 360.'
-              change('tilt the axes', { tilt: (value * Math.PI) / 180, tiltError: 0 })
-              return null
-            }}
-          />
-        </Grid>
+        <PlaceButtons />
+        <AxesFields change={change} />
         {axes.tiltError > 0 && (
           <Text fontSize="13px" color="ink.muted">
             By the line that it was laid along: tilt {angleMeasurement(axes.tilt, axes.tiltError)}
@@ -120,6 +74,68 @@ export function AxesRow() {
         </Button>
       </Box>
     </>
+  )
+}
+
+/** Places the origin or lays an axis: on the picture, or by the marks. */
+function PlaceButtons() {
+  const session = useSession()
+  return (
+    <HStack gap="2" flexWrap="wrap">
+      <Button size="2xs" variant="outline" onClick={() => enterMode(session, { kind: 'origin' })}>
+        Place the origin
+      </Button>
+      <FromMarks />
+      <Button
+        size="2xs"
+        variant="outline"
+        onClick={() => enterMode(session, { kind: 'axis-line', along: 'x', points: [] })}
+      >
+        Lay x along a line
+      </Button>
+      <Button
+        size="2xs"
+        variant="outline"
+        onClick={() => enterMode(session, { kind: 'axis-line', along: 'y', points: [] })}
+      >
+        Lay y along a line
+      </Button>
+    </HStack>
+  )
+}
+
+/** Origin and tilt as numbers. */
+function AxesFields({ change }: { change(label: string, what: Parameters<typeof edits.setAxes>[0]): void }) {
+  const axes = axesOf(useInvestigation())
+  const originField = (key: 'x' | 'y') => (
+    <TextField
+      label={`${key}₀, px`}
+      value={String(Number(axes.origin[key].toFixed(2)))}
+      inputMode="decimal"
+      onCommit={(text) => {
+        const value = parseNumber(text)
+        if (value === null || Math.abs(value) > 1e6) return 'A number of pixels.'
+        change('move the origin', { origin: { ...axes.origin, [key]: value, error: 0 } })
+        return null
+      }}
+    />
+  )
+  return (
+    <Grid templateColumns="1fr 1fr 1fr" gap="2">
+      {originField('x')}
+      {originField('y')}
+      <TextField
+        label="Tilt, °"
+        value={String(Number(((axes.tilt * 180) / Math.PI).toFixed(3)))}
+        inputMode="decimal"
+        onCommit={(text) => {
+          const value = parseNumber(text.replace('°', ''))
+          if (value === null || Math.abs(value) > 360) return 'Degrees from −360 to 360.'
+          change('tilt the axes', { tilt: (value * Math.PI) / 180, tiltError: 0 })
+          return null
+        }}
+      />
+    </Grid>
   )
 }
 

@@ -1,4 +1,9 @@
-import { followedLandmarkError, markedFrames, POINTS_NEEDED } from '@apokinema/core/geometry'
+import {
+  type CameraMotion,
+  followedLandmarkError,
+  markedFrames,
+  POINTS_NEEDED,
+} from '@apokinema/core/geometry'
 import { edits, inOrder, type Landmark } from '@apokinema/core/investigation'
 import { cameraOf } from '@apokinema/core/scene'
 import { fixed } from '@apokinema/core/units'
@@ -31,11 +36,8 @@ export function CameraRow() {
   const { camera } = investigation
   const { motion } = camera
   const proposed = useCameraProposal()
-  const path = cameraOf(investigation)
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
-  const isUndetermined =
-    path !== null && landmarks.length >= needed && path.toReference(path.base + 1) === null
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
   const isOff = proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still')
   return (
@@ -78,35 +80,46 @@ export function CameraRow() {
                 Add a landmark
               </Button>
             </HStack>
-            {isUndetermined && (
-              <Text fontSize="13px" color="alarm">
-                These landmarks don’t tell what the camera did: they lie too close together, or are not seen
-                at the same time. Frames without them are left out.
-              </Text>
-            )}
-            {path?.seams.map(({ frame, change }) => (
-              <Text key={frame} fontSize="13px" color={Math.abs(change) > 0.01 ? 'alarm' : undefined}>
-                Handed over at frame {frame}: the scale jumps by {fixed(100 * change, 2)} % there
-                {Math.abs(change) > 0.01 ? '. Did a landmark slip, or lie at another distance?' : '.'}
-              </Text>
-            ))}
-            {path && path.misfit > Math.max(LEAST_MISFIT, 2 * path.expectedMisfit) && (
-              <Text fontSize="13px" color="alarm">
-                The landmarks contradict each other by {fixed(path.misfit, 1)} px: one slipped, or they lie at
-                different distances from the camera.
-              </Text>
-            )}
-            {path && landmarks.length >= needed && path.redundancy < MOSTLY && (
-              <Text fontSize="13px" color="ink.muted">
-                {landmarks.length === 1 ? 'One landmark can’t' : `${landmarks.length} landmarks can’t`} show
-                whether one slips. Add {needed === 1 ? 'a second' : 'a third'} one: then they check each
-                other.
-              </Text>
-            )}
+            <PathVerdict motion={motion} landmarks={landmarks.length} />
           </>
         )}
       </Stack>
     </SetUpRow>
+  )
+}
+
+/** What the landmarks say about themselves: whether they suffice, where they hand over, and whether they agree. */
+function PathVerdict({ motion, landmarks }: { motion: CameraMotion; landmarks: number }) {
+  const path = cameraOf(useInvestigation())
+  const needed = POINTS_NEEDED[motion]
+  const isUndetermined = path !== null && landmarks >= needed && path.toReference(path.base + 1) === null
+  return (
+    <>
+      {isUndetermined && (
+        <Text fontSize="13px" color="alarm">
+          These landmarks don’t tell what the camera did: they lie too close together, or are not seen at the
+          same time. Frames without them are left out.
+        </Text>
+      )}
+      {path?.seams.map(({ frame, change }) => (
+        <Text key={frame} fontSize="13px" color={Math.abs(change) > 0.01 ? 'alarm' : undefined}>
+          Handed over at frame {frame}: the scale jumps by {fixed(100 * change, 2)} % there
+          {Math.abs(change) > 0.01 ? '. Did a landmark slip, or lie at another distance?' : '.'}
+        </Text>
+      ))}
+      {path && path.misfit > Math.max(LEAST_MISFIT, 2 * path.expectedMisfit) && (
+        <Text fontSize="13px" color="alarm">
+          The landmarks contradict each other by {fixed(path.misfit, 1)} px: one slipped, or they lie at
+          different distances from the camera.
+        </Text>
+      )}
+      {path && landmarks >= needed && path.redundancy < MOSTLY && (
+        <Text fontSize="13px" color="ink.muted">
+          {landmarks === 1 ? 'One landmark can’t' : `${landmarks} landmarks can’t`} show whether one slips.
+          Add {needed === 1 ? 'a second' : 'a third'} one: then they check each other.
+        </Text>
+      )}
+    </>
   )
 }
 
