@@ -14,7 +14,7 @@ import { uploadWaiting } from './footage/uploads.ts'
 import { InvestigationsPage } from './investigations/InvestigationsPage.tsx'
 import { system } from './theme/system.ts'
 
-/** Canvases draw with a fallback until a font has come, so the workbench waits for its two. */
+/** A canvas draws with a fallback font until a font is loaded, so the workbench waits for its two. */
 const fonts = Promise.all(
   [
     "13px 'Instrument Sans Variable'",
@@ -27,8 +27,8 @@ const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]'
 const styles = createCache({ key: 'apo', nonce })
 
 /**
- * Returns a page whose code is fetched by the router, which keeps the page before on show meanwhile. Under a
- * Suspense boundary React would hold the new page back for 0.3 s after showing that something is loaded.
+ * Returns a page whose code is loaded by the router, which keeps showing the previous page meanwhile. Under a
+ * Suspense boundary React would delay the new page by 0.3 s after showing a fallback.
  */
 const page = (path: string, load: () => Promise<ComponentType>, waiting: string) => ({
   path,

@@ -12,7 +12,7 @@ import {
   type ProblemAnswer,
 } from '@apokinema/core/api'
 
-/** The server answered and said no. `message` is for people. */
+/** The server refused the request. `message` is for people. */
 export class RefusedError extends Error {
   constructor(
     readonly status: number,
@@ -24,11 +24,11 @@ export class RefusedError extends Error {
 }
 
 /**
- * The server did not do it for now; trying again later may help.
+ * The server can't handle the request now; a later try may succeed.
  *
- * - unreachable: there is no answer, or Apokinema says that it can't work just now.
- * - stranger: something else answers in its place, such as a page to sign in at or a proxy.
- * - fault: Apokinema has made a mistake.
+ * - unreachable: no answer, or Apokinema answers that it is not ready.
+ * - stranger: something else answers instead, such as a sign-in page or a proxy.
+ * - fault: an error in Apokinema.
  */
 export class AwayError extends Error {
   constructor(
@@ -47,7 +47,7 @@ const stranger = (status: number) =>
 
 async function refusalOf(answer: Response): Promise<Error> {
   const problem = (await answer.json().catch(() => null)) as ProblemAnswer | null
-  // Only what says by its own code that it comes from Apokinema refuses anything.
+  // Only a refusal with a code of Apokinema's own counts as one.
   if (typeof problem?.code !== 'string' || typeof problem.detail !== 'string') {
     return answer.status >= 500
       ? new AwayError(`The server can’t work just now (${answer.status}).`)
@@ -74,7 +74,7 @@ async function request(method: string, path: string, body?: unknown): Promise<Re
   return answer
 }
 
-/** @param fits whether it is what was asked for: a page to sign in at can come with a 200, too */
+/** @param fits returns true for the expected answer: a sign-in page can also come with status 200 */
 async function json<T>(answering: Promise<Response>, fits: (body: T) => boolean = () => true): Promise<T> {
   const answer = await answering
   const body = (await answer.json().catch(() => undefined)) as T | undefined
@@ -102,7 +102,7 @@ export const client = {
   open: (id: string) => json<OpenedInvestigation>(request('GET', API.investigation(id)), isOpened),
   create: (body: NewInvestigationRequest) =>
     json<OpenedInvestigation>(request('POST', API.investigations, body)),
-  /** @param readable of the last state that can be read, where the newest can't */
+  /** @param readable copies the last readable state if the newest one can't be read */
   copy: (id: string, copy: string, readable = false) =>
     json<OpenedInvestigation>(request('POST', API.copies(id), { id: copy, readable })),
   remove: (id: string) => request('DELETE', API.investigation(id)),
@@ -117,7 +117,7 @@ export const client = {
 
 export type Client = typeof client
 
-/** Sends a small file; larger ones go resumably. */
+/** Sends a small file; larger ones are uploaded resumably. */
 export async function upload(path: string, body: Blob): Promise<void> {
   let answer: Response
   try {

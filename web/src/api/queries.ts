@@ -2,9 +2,9 @@ import { infiniteQueryOptions, QueryClient, queryOptions, useMutation } from '@t
 import { notify } from '../common/messages.tsx'
 import { client } from './client.ts'
 
-/** What is asked of the server, each under one key, and what is changed there. */
+/** Queries and mutations of the server, each query under one key. */
 
-/** The page's knowledge of the server. What is asked without a connection fails at once: who asks knows how to go on. */
+/** The query client. A request without a connection fails at once: callers handle that themselves. */
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: { retry: 1, staleTime: 5_000, networkMode: 'always' },
@@ -12,7 +12,7 @@ export const queryClient = new QueryClient({
   },
 })
 
-/** Of every list of investigations. */
+/** Key of every list of investigations. */
 const LISTS = ['investigations'] as const
 
 /** Returns the list of investigations, or of deleted ones, page by page. */
@@ -34,21 +34,21 @@ export const samplesQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 })
 
-/** What the server allows, and who is asking. */
+/** Query of the server's limits and of the current person. */
 export const limitsQuery = queryOptions({
   queryKey: ['limits'],
   queryFn: client.limits,
   staleTime: Number.POSITIVE_INFINITY,
 })
 
-/** Returns how the conversion of an investigation's footage stands; null where there is none. */
+/** Returns the query of the conversion of an investigation's footage; its value is null if there is none. */
 export const conversionQuery = (id: string) =>
   queryOptions({ queryKey: ['conversion', id], queryFn: () => client.conversion(id) })
 
-/** Has the lists of investigations asked for anew. */
+/** Invalidates the lists of investigations. */
 export const listsChanged = (): Promise<void> => queryClient.invalidateQueries({ queryKey: LISTS })
 
-/** Something that is done to investigations in the list: a failure is said, and the lists are asked for anew. */
+/** A mutation of investigations in the list: shows a message if it fails, and invalidates the lists. */
 export function useListMutation<Arguments extends unknown[]>(
   act: (...given: Arguments) => Promise<unknown>,
 ): (...given: Arguments) => void {
@@ -60,7 +60,7 @@ export function useListMutation<Arguments extends unknown[]>(
   return (...given) => mutate(given)
 }
 
-/** Something that is done to the conversion of an investigation's footage: a failure is said. */
+/** A mutation of the conversion of an investigation's footage: shows a message if it fails. */
 export function useConversionMutation(id: string, act: (id: string) => Promise<unknown>): () => void {
   const { mutate } = useMutation({
     mutationFn: () => act(id),
@@ -70,12 +70,12 @@ export function useConversionMutation(id: string, act: (id: string) => Promise<u
   return () => mutate()
 }
 
-/** Asks for an investigation that is about to be opened, so that its answer is there with the workbench. */
+/** Prefetches an investigation that is about to be opened. */
 export function prefetchInvestigation(id: string): void {
   void queryClient.prefetchQuery(investigationQuery(id))
 }
 
-/** Opens an investigation as it is now, with an answer that was asked for ahead where there is one; that is used once. */
+/** Opens an investigation. A prefetched answer is used once. */
 export async function openInvestigation(id: string): ReturnType<typeof client.open> {
   const { queryKey } = investigationQuery(id)
   try {

@@ -2,7 +2,7 @@ import { Collapsible, Text } from '@chakra-ui/react'
 import { ChevronRight } from 'lucide-react'
 import type { ReactNode } from 'react'
 
-/** What few people need, behind one line of text. */
+/** Options that few people need, behind one line of text. */
 export function Fold({ name, label, children }: { name: string; label: string; children: ReactNode }) {
   return (
     <Collapsible.Root lazyMount>

@@ -3,14 +3,14 @@ import { EllipsisVertical } from 'lucide-react'
 
 export interface MenuChoice {
   label: string
-  /** Set for what takes something away. */
+  /** Set for an action that deletes something. */
   grave?: boolean
   act: () => void
 }
 
 /**
- * What can be done to a thing, behind three dots. A closing menu gives the focus back to its button in
- * the next frame, so a choice acts after that: a field that it opens would lose the focus at once.
+ * Actions on a thing, behind three dots. A closing menu returns the focus to its button in the next frame,
+ * so an action runs after that: a field that it opens would lose the focus at once.
  */
 export function MoreMenu({ of, choices, size }: { of: string; choices: MenuChoice[]; size: '2xs' | 'sm' }) {
   const choose = (label: string) => {

@@ -2,7 +2,7 @@ import { Flex, Text } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 import { Brand } from './Brand.tsx'
 
-/** The bar on top of every page but the workbench: the way home, where one is, and what lies beside it. */
+/** The bar at the top of every page except the workbench: the way home, the page's title, and links beside it. */
 export function PageHeader({ title, children }: { title?: string; children?: ReactNode }) {
   return (
     <Flex

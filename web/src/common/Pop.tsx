@@ -1,7 +1,7 @@
 import { Popover, type PopoverContentProps, Portal, Stack } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 
-/** What opens beside a button: choices about the thing that the button stands at. */
+/** A popover of options for the thing that its button belongs to. */
 export function Pop({
   button,
   placement,

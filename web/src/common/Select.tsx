@@ -1,6 +1,6 @@
 import { NativeSelect, type NativeSelectRootProps } from '@chakra-ui/react'
 
-/** Chooses one of some, by the browser's own list. */
+/** A native select. */
 export function Select<T extends string>({
   label,
   value,
@@ -10,7 +10,7 @@ export function Select<T extends string>({
 }: {
   label: string
   value: T
-  /** What is chosen, and the words for it. */
+  /** Values and their labels. */
   options: readonly (readonly [T, string])[]
   choose: (value: T) => void
 } & Omit<NativeSelectRootProps, 'children'>) {

@@ -4,14 +4,14 @@ import { type KeyboardEvent, useId, useRef, useState } from 'react'
 interface TextFieldProps extends Omit<InputProps, 'value' | 'onChange' | 'onCommit'> {
   label: string
   value: string
-  /** Takes what was typed; gives a sentence where it can't be taken, null where it was. */
+  /** Handles a typed text; returns an error message, or null if it was accepted. */
   onCommit: (text: string) => string | null
   hideLabel?: boolean
-  /** Whether the value shown may be out of date: typing the same once more is then no less meant. */
+  /** Set if the value shown may be out of date: committing the same text again then counts as an edit. */
   lagging?: boolean
 }
 
-/** A field that takes its text on Enter or on leaving, forgets it on Esc, and says what is wrong. */
+/** A field that commits its text on Enter or blur, restores it on Esc, and shows errors. */
 export function TextField({
   label,
   value,
@@ -20,9 +20,9 @@ export function TextField({
   lagging = false,
   ...rest
 }: TextFieldProps) {
-  // What is being typed; null while nothing is, and the value itself is shown.
+  // The text being typed; null otherwise, when the value itself is shown.
   const [draft, showDraft] = useState<string | null>(null)
-  // The same once more, for handlers that run again before the next rendering: Enter leaves the field, too.
+  // The same in a ref, for handlers that run again before the next rendering: Enter also blurs the field.
   const typed = useRef<string | null>(null)
   const [wrong, setWrong] = useState<string | null>(null)
   const id = useId()
@@ -47,7 +47,7 @@ export function TextField({
     return answer === null
   }
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    // What was taken is done with: the keys go back to the workbench.
+    // After a commit the focus returns to the page, so that the workbench's keys work again.
     if (event.key === 'Enter' && commit()) event.currentTarget.blur()
     if (event.key === 'Escape') {
       forget()
@@ -79,13 +79,13 @@ export function TextField({
   )
 }
 
-/** Returns what a number with its error means, such as 9.81 ± 0.02; an error of 0 where none is typed, null for what is none. */
+/** Parses a number with its standard error, such as 9.81 ± 0.02; the error is 0 if none is typed. Returns null for anything else. */
 export function parseMeasured(text: string): { value: number; error: number } | null {
   const [value, error = 0] = text.split(/±|\+-|\+\/-/).map(parseNumber)
   return value === null || error === null || error < 0 ? null : { value, error }
 }
 
-/** Returns what a typed number means; null for what is none. A comma is taken for a decimal point. */
+/** Parses a number; a comma counts as a decimal point. Returns null for anything else. */
 export function parseNumber(text: string): number | null {
   const plain = text.replace('−', '-').replace(',', '.').trim()
   const value = Number(plain)

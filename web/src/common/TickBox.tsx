@@ -1,6 +1,6 @@
 import { Checkbox } from '@chakra-ui/react'
 
-/** A box to tick, with words beside it. */
+/** A checkbox with a label. */
 export function TickBox({
   on,
   set,

@@ -1,7 +1,7 @@
 import { CloseButton, Dialog, Portal } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 
-/** A window over the page. Its keys are its own, and nothing of it is there while it is closed. */
+/** A dialog over the page. It handles its own keys, and is not mounted while it is closed. */
 export function Window({
   title,
   button,
@@ -11,7 +11,7 @@ export function Window({
   children,
 }: {
   title: string
-  /** What opens it; where there is none, `open` says whether it is. */
+  /** The button that opens it; without one, `open` controls it. */
   button?: ReactNode
   size?: 'sm' | 'md' | 'lg'
   open?: boolean

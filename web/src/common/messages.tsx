@@ -2,7 +2,7 @@ import { createToaster, Toast, Toaster } from '@chakra-ui/react'
 
 const toaster = createToaster({ placement: 'bottom', max: 3, pauseOnPageIdle: true })
 
-/** Tells the person something in passing, with something to do about it where there is. */
+/** Shows a message for a few seconds, optionally with an action. */
 export function notify(text: string, action?: { label: string; onClick: () => void }): void {
   toaster.create({
     title: text,

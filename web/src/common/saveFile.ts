@@ -1,4 +1,4 @@
-/** Gives a file to the person, by the browser's own way of saving. */
+/** Downloads a file through the browser. */
 export function saveFile(content: Blob, name: string): void {
   const address = URL.createObjectURL(content)
   const link = document.createElement('a')

@@ -2,7 +2,7 @@ import { Box, Button, Center, Heading, Spinner, Stack, Text } from '@chakra-ui/r
 import { useEffect, useState } from 'react'
 import { isRouteErrorResponse, Link, Outlet, useNavigation, useRouteError } from 'react-router'
 
-/** While something is on its way. */
+/** Shown while something is loading. */
 export function Loading({ text }: { text: string }) {
   return (
     <Center height="100%" gap="3" color="ink.muted" role="status">
@@ -12,10 +12,10 @@ export function Loading({ text }: { text: string }) {
   )
 }
 
-/** Milliseconds after which it is said that the next page is on its way; most are there sooner. */
+/** Delay in milliseconds before a message says that the next page is loading; most load sooner. */
 const LONG = 300
 
-/** The current page, and a word over it where the next one takes long to come. */
+/** The current page, with a message over it if the next one takes long to load. */
 export function CurrentPage() {
   const isLeaving = useNavigation().state === 'loading'
   const [isLong, setLong] = useState(false)
@@ -50,7 +50,7 @@ export function CurrentPage() {
   )
 }
 
-/** What went wrong, in a page of its own, with a way on. */
+/** An error page with a way on. */
 export function ProblemPage({
   title,
   text,
@@ -82,7 +82,7 @@ export function ProblemPage({
   )
 }
 
-/** For addresses that lead nowhere and for faults of ours. */
+/** Page for unknown addresses and for errors of the application. */
 export function Broken() {
   const error = useRouteError()
   if (!error || (isRouteErrorResponse(error) && error.status === 404))

@@ -17,30 +17,29 @@ export function useSessionState<T>(pick: (state: SessionState) => T): T {
   return useStore(useSession().store, pick)
 }
 
-/** Returns the document with what a drag makes of it. */
+/** Returns the document, with the preview of a drag if there is one. */
 export const shownOf = ({ preview, document }: SessionState) => preview ?? document
 
-/** What parts of the page are shown that may lag behind; null elsewhere. */
+/** The document for parts of the page that may lag behind; null elsewhere. */
 const DeferredContext = createContext<Investigation | null>(null)
 
 const whole = (investigation: Investigation) => investigation
 
-/** Returns the document as it is shown: with what a drag makes of it while it goes on. */
+/** Returns the document as it is shown, with the preview of a drag. */
 export function useInvestigation(): Investigation
-/** Returns what is picked of it: rendered again only where that is another one. */
+/** Returns the part that `pick` selects; the component renders again only when it changes. */
 export function useInvestigation<T>(pick: (investigation: Investigation) => T): T
 export function useInvestigation<T>(pick: (investigation: Investigation) => T | Investigation = whole) {
   const later = useContext(DeferredContext)
-  // What may lag behind is not rendered by every change, but by the one that comes to it.
+  // Components that may lag behind render with the deferred document.
   const now = useSessionState((state) => (later ? null : pick(shownOf(state))))
   return later ? pick(later) : now
 }
 
 /**
- * Returns the document as it is shown, for what does not look at some of its parts: rendered again only where another part is
- * another one.
+ * Returns the document as it is shown. The component renders again only when a part changes that is not ignored.
  *
- * @param ignored the parts that do not matter, given the document as it is
+ * @param ignored keys of the parts that do not matter, given the document
  */
 export function useInvestigationExcept(
   ignored: (now: Investigation) => readonly (keyof Investigation)[],
@@ -61,9 +60,8 @@ export function useInvestigationExcept(
 }
 
 /**
- * Lets parts of the page follow changes of the document a moment later while something is dragged, and when it is asked
- * for, so that what is worked on is shown first. Otherwise they follow at once; going from one to the other renders
- * nothing.
+ * Lets its children follow changes of the document with a delay while something is dragged, or when asked to, so that the
+ * part that is worked on is rendered first. Otherwise they follow at once; switching between the two renders nothing.
  */
 export function Deferred({ when = false, children }: { when?: boolean; children: ReactNode }) {
   const now = useSessionState(shownOf)

@@ -1,14 +1,14 @@
 import { AwayError, RefusedError } from '../api/client.ts'
 
-/** Codes by which the server says that this very edit is refused. */
+/** Codes with which the server refuses this very edit. */
 const REFUSING = ['edit-refused', 'too-large', 'not-json']
-/** Codes by which it says that it has another state: that is a matter for the person, and nothing is dropped. */
+/** Codes with which the server reports another state: the person decides, and nothing is dropped. */
 const CONFLICTING = ['edit-conflict', 'unknown-version', 'newer-document']
 
 /**
- * Returns why an edit was not saved. refused: it will never be. conflict: the server has another state. gone: the investigation
- * was deleted. fault: something broke, here or in the server. unreachable: nothing answers. held:
- * something else answers, or the server is not ready.
+ * Returns why an edit was not saved. refused: it never will be. conflict: the server has another state. gone: the investigation
+ * was deleted. fault: an error in the page or the server. unreachable: no answer. held: something else answers, or the server
+ * is not ready.
  */
 export function deliveryFailure(
   error: unknown,

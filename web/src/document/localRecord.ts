@@ -3,14 +3,14 @@ import type { Investigation, Patch } from '@apokinema/core/investigation'
 /** One edit that the server has not acknowledged yet. */
 export interface PendingEdit {
   key: string
-  /** What it did, as in the list of steps; missing in stores from before it was kept. */
+  /** Label of the edit in the list of steps; missing in records from before it was stored. */
   label?: string
   patch: Patch
 }
 
-/** An edit that could not be saved: it waits for the person to try it again or to let it go. */
+/** An edit that could not be saved: the person tries it again or discards it. */
 export interface AsideEdit extends PendingEdit {
-  /** Why it could not, for people. */
+  /** Why it could not be saved, for people. */
   why: string
 }
 
@@ -19,7 +19,7 @@ export interface Step {
   label: string
   patch: Patch
   inverse: Patch
-  /** Name of what it belongs to: a step after it of the same name becomes one with it. */
+  /** Name of the group of steps that it belongs to: consecutive steps of one group are undone together. */
   together?: string
 }
 
@@ -27,18 +27,18 @@ export interface Step {
 export interface LocalRecord {
   /** Version of the server's last known state. */
   version: number
-  /** The server's state at some version, which the patches in `since` bring to `version`. */
+  /** The server's state at some version; the patches in `since` bring it to `version`. */
   document: Investigation
-  /** Missing in stores from before the document was written only now and then. */
+  /** Missing in records from before the document was written only from time to time. */
   since?: Patch[]
   pending: PendingEdit[]
-  /** Missing in stores from before edits were set aside. */
+  /** Missing in records from before edits could be set aside. */
   aside?: AsideEdit[]
   undo: Step[]
   redo: Step[]
 }
 
-/** Where a session keeps its state between visits. */
+/** Storage of a session's state between visits. */
 export interface LocalStore {
   read(id: string): Promise<LocalRecord | undefined>
   write(id: string, record: LocalRecord): Promise<void>

@@ -8,23 +8,23 @@ import { type PartedRecord, PartedStore } from './partedStore.ts'
 /** Footage that is still to be uploaded. */
 export interface WaitingFile {
   investigation: string
-  /** Of the footage that it is, or that is made from it. */
+  /** Id of the footage that it is, or that is made from it. */
   id: string
   name: string
   kind: FootageKind
-  /** Of stills: frames a second. */
+  /** For stills: frames per second. */
   rate: string | null
   file: Blob
 }
 
 interface Schema extends DBSchema {
   sessions: { key: string; value: PartedRecord | LocalRecord }
-  /** Parts of sessions, by investigation and key. */
+  /** Parts of sessions, keyed by investigation and part. */
   parts: { key: [string, string]; value: unknown }
   files: { key: string; value: WaitingFile }
-  /** Where uploads that broke off go on, by investigation. */
+  /** Addresses of interrupted uploads, by investigation. */
   addresses: { key: string; value: string }
-  /** Surveys of footage, by its id; they can be made again at any time. */
+  /** Surveys of footage, by its id; they can be recomputed. */
   surveys: { key: string; value: Survey }
 }
 
@@ -41,7 +41,7 @@ function browserDatabase(): Promise<IDBPDatabase<Schema>> {
       if (version >= 2) return
       database.createObjectStore('addresses')
       database.createObjectStore('surveys')
-      // Before, a file waited together with the footage that it became.
+      // In earlier versions a file waited together with the footage that it became.
       const files = transaction.objectStore('files')
       for (const old of (await files.getAll()) as (WaitingFile & { footage?: Footage })[])
         if (old.footage) {
@@ -79,7 +79,7 @@ export const browserStore: LocalStore = new PartedStore({
   },
 })
 
-/** Files of this page's own life, for browsers that keep nothing on their disk (private windows, a full disk). */
+/** Files kept in memory while the page is open, for browsers that store nothing (private windows, a full disk). */
 const inMemory = new Map<string, WaitingFile>()
 const addressesInMemory = new Map<string, string>()
 
@@ -107,7 +107,7 @@ export const waitingFiles = {
       .catch(() => {})
     await waitingFiles.setAddress(investigation, null)
   },
-  /** Address of an upload that was begun; null where none was. */
+  /** Address of an upload that was begun; null if there is none. */
   address: async (investigation: string): Promise<string | null> =>
     addressesInMemory.get(investigation) ??
     (await (await browserDatabase()).get('addresses', investigation).catch(() => undefined)) ??
@@ -124,7 +124,7 @@ export const waitingFiles = {
   },
 }
 
-/** Surveys that this browser has made, so that a clip is looked at once. */
+/** Surveys that this browser has made, so that each clip is surveyed once. */
 export const surveys = {
   get: async (footage: string): Promise<Survey | undefined> =>
     browserDatabase()

@@ -4,8 +4,8 @@ import { Session } from './session.ts'
 import type { Reach } from './sessionState.ts'
 
 /**
- * Opens an investigation: the server's state, with what this browser still has to send on top. Without
- * the server, the state that the browser kept. Rejects where neither has it.
+ * Opens an investigation: the server's state with this browser's unsent edits applied. If the server does not answer,
+ * the state that the browser stored. Rejects if neither has it.
  */
 export async function openSession(id: string, reach: Reach): Promise<Session> {
   const opening = reach.client.open(id)

@@ -1,31 +1,31 @@
 import { createStore, type StoreApi, useStore } from 'zustand'
 
 /**
- * The state of the investigation that is open: a store for each part, by its name, so that a change of one part asks nobody who
- * reads another.
+ * The state of the open investigation: one store per part, so that a change of one part does not
+ * notify readers of another.
  */
 let opened = new Map<string, StoreApi<object>>()
 
-/** Begins anew: nothing of what was seen and chosen in another investigation stays. Called whenever one is opened. */
+/** Resets all parts, so that nothing carries over from another investigation. Called whenever one is opened. */
 export function beginOpenedState(): void {
   opened = new Map()
 }
 
-/** A part of the state of the investigation that is open, used as a hook or from outside of React. */
+/** A part of the state of the open investigation, as a hook and for use outside of React. */
 export interface OpenedState<T extends object> {
   (): T
   <Picked>(pick: (state: T) => Picked): Picked
   getState(): T
   setState(change: Partial<T> | ((state: T) => Partial<T>)): void
-  /** Calls a listener after every change of this part; returns how to end that. */
+  /** Calls a listener after every change of this part; returns a function that unsubscribes it. */
   subscribe(listener: (state: T, before: T) => void): () => void
 }
 
 /**
- * Makes a part of the state of the investigation that is open. It is as `start` says whenever one is opened, and nothing of it
- * is saved.
+ * Makes a part of the state of the open investigation. It is reset to `start` whenever one is opened, and is not
+ * saved.
  *
- * @param name unlike that of any other part
+ * @param name unique among the parts
  */
 export function openedState<T extends object>(name: string, start: T): OpenedState<T> {
   const store = () => {

@@ -1,30 +1,30 @@
 import type { LocalRecord, LocalStore } from './localRecord.ts'
 
-/** Lists of a record whose entries never change once they are made. */
+/** Lists of a record whose entries are immutable. */
 const LISTS = ['since', 'pending', 'aside', 'undo', 'redo'] as const satisfies (keyof LocalRecord)[]
 
-/** A record whose document and list entries are kept as parts, by their keys. */
+/** A record whose document and list entries are stored as separate parts, by key. */
 export interface PartedRecord extends Record<(typeof LISTS)[number], string[]> {
   version: number
   documentPart: string
 }
 
-/** Where records and parts are kept. */
+/** Storage of records and parts. */
 export interface PartStore {
-  /** Returns the record of an investigation and all its parts; a whole record where it was written before there were parts. */
+  /** Returns the record of an investigation and all its parts; a whole record if it was written before there were parts. */
   read(id: string): Promise<{ record: PartedRecord | LocalRecord | undefined; parts: Map<string, unknown> }>
-  /** Writes a record, adds parts and removes others, all or nothing. */
+  /** Writes a record, adds parts and removes others, in one transaction. */
   write(id: string, record: PartedRecord, added: Map<string, unknown>, removed: string[]): Promise<void>
 }
 
 /**
- * A local store that writes only what it has not written yet. The document of a long run, and the steps that can be undone, take
- * seconds to write, and each edit changes little of them.
+ * A local store that writes only what has changed: writing the document of a long run and its undo steps takes
+ * seconds, and each edit changes little of them.
  */
 export class PartedStore implements LocalStore {
-  /** Key of each part that was written or read, by the object that it is. */
+  /** Key of each part that was written or read, by object identity. */
   private readonly keys = new WeakMap<object, string>()
-  /** Keys that an investigation has in the store. */
+  /** Keys of an investigation in the store. */
   private readonly stored = new Map<string, Set<string>>()
 
   constructor(private readonly store: PartStore) {}

@@ -1,7 +1,7 @@
 import { applyPatch, type Investigation } from '@apokinema/core/investigation'
 import type { PendingEdit } from './localRecord.ts'
 
-/** Returns a document with edits applied on top, and those that do not fit any more. */
+/** Returns a document with edits applied on top, and the edits that no longer apply. */
 export function rebased(
   base: Investigation,
   pending: readonly PendingEdit[],

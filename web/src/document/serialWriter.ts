@@ -1,9 +1,9 @@
-/** Writes one state after the other: what is asked for during a write results in one more. */
+/** Writes states one after the other: any number of requests during a write result in one more write. */
 export class SerialWriter {
   private isWriting = false
   private isRequested = false
 
-  /** @param write writes the state as it is then; must not reject */
+  /** @param write writes the current state; must not reject */
   constructor(private readonly write: () => Promise<void>) {}
 
   request(): void {

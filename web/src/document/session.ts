@@ -18,19 +18,19 @@ import { rebased } from './rebase.ts'
 import { SerialWriter } from './serialWriter.ts'
 import type { Reach, SessionState } from './sessionState.ts'
 
-/** Saved edits after which the document is written to the local store as a whole again. */
+/** Number of saved edits after which the whole document is written to the local store again. */
 const MOST_SINCE = 100
-/** Waits between tries while the server is away, in milliseconds. */
+/** Delays between tries while the server is away, in milliseconds. */
 const RETRY = [500, 1000, 2000, 4000, 8000, 15_000, 30_000]
-/** Said where an investigation was deleted. */
+/** Message for a deleted investigation. */
 const GONE =
   'This investigation was deleted elsewhere. Bring it back from the list of deleted ones, then reload.'
-/** Tries of one edit at which something breaks, here or in the server, before it is set aside. */
+/** Failed tries of one edit after which it is set aside. */
 const MOST_FAULTS = 3
 
 /**
- * One investigation at work: edits are applied at once, kept in the browser, and sent to the server one
- * after the other, each under its own key, until it has acknowledged them. Undo is an edit, too.
+ * An open investigation. Edits are applied at once, stored in the browser, and sent to the server one after the other, each
+ * under its own key, until it acknowledges them. Undo is an edit, too.
  */
 export class Session {
   readonly store: StoreApi<SessionState>
@@ -46,7 +46,7 @@ export class Session {
     private base: { version: number; document: Investigation },
     private pending: PendingEdit[],
     state: Partial<SessionState>,
-    /** The server's state as it was last written to the local store as a whole, and what was saved since. */
+    /** The server's state as last written to the local store in full, and the patches saved since. */
     private shelved: { document: Investigation; since: Patch[] } = { document: base.document, since: [] },
   ) {
     this.store = createStore<SessionState>(() => ({
@@ -64,9 +64,9 @@ export class Session {
   }
 
   /**
-   * Makes an edit: at once in the page, then in the local store and on the server. One that changes nothing is none.
+   * Makes an edit: at once in the page, then in the local store and on the server. Does nothing if nothing changes.
    *
-   * @param together edits in a row of the same name here are undone in one step
+   * @param together name of a group: consecutive edits of one group are undone together
    */
   edit(label: string, recipe: Recipe, together?: string): void {
     const { document, undo } = this.store.getState()
@@ -78,27 +78,27 @@ export class Session {
     this.take(label, edited.document, edited.patch)
   }
 
-  /** Shows what an edit would do, while a drag goes on; null ends it. */
+  /** Previews an edit while a drag goes on; null ends the preview. */
   preview(recipe: Recipe | null): void {
     const { document } = this.store.getState()
     this.store.setState({ preview: recipe ? edit(document, recipe).document : null })
   }
 
-  /** Takes the last step back, with all that belong together with it. */
+  /** Undoes the last step, with all steps of its group. */
   undo(): void {
     const { undo, redo } = this.state
     const steps = lastTogether(undo).reverse()
     this.step(steps, 'inverse', { undo: undo.slice(0, -steps.length), redo: [...redo, ...steps] })
   }
 
-  /** Makes the last step that was taken back again, with all that belong together with it. */
+  /** Redoes the last undone step, with all steps of its group. */
   redo(): void {
     const { undo, redo } = this.state
     const steps = lastTogether(redo).reverse()
     this.step(steps, 'patch', { undo: [...undo, ...steps], redo: redo.slice(0, -steps.length) })
   }
 
-  /** @param steps in the order in which they are made or taken back; none of them changes nothing */
+  /** @param steps in the order in which they are applied; each changes something */
   private step(steps: Step[], way: 'patch' | 'inverse', history: Pick<SessionState, 'undo' | 'redo'>): void {
     if (steps.length === 0) return
     const [{ label }] = steps
@@ -109,7 +109,7 @@ export class Session {
       this.take(label, document, patch)
     } catch (error) {
       if (!(error instanceof PatchError)) throw error
-      // The steps before them may still fit, so they do not stay in their way.
+      // Earlier steps may still apply, so this one is removed.
       const { undo, redo } = this.state
       this.store.setState({
         undo: undo.filter((one) => !steps.includes(one)),
@@ -132,14 +132,14 @@ export class Session {
     return this.store.getState()
   }
 
-  /** Writes to the local store, soon. */
+  /** Schedules a write to the local store. */
   private keep(): void {
     this.writer.request()
   }
 
   private async writeRecord(): Promise<void> {
     const { undo, redo, aside } = this.state
-    // Written whole now and then only: the document of a long run takes long to write.
+    // The whole document is written only from time to time: that takes long for a long run.
     if (this.shelved.since.length > MOST_SINCE) this.shelved = { document: this.base.document, since: [] }
     const record: LocalRecord = {
       version: this.base.version,
@@ -157,13 +157,13 @@ export class Session {
     })
   }
 
-  /** Applies what this browser still has to send on top of the server's state, and sends it. */
+  /** Applies this browser's unsent edits to the server's state, and sends them. */
   resume(): void {
     this.lay(this.base.document)
     this.send()
   }
 
-  /** Sends what is pending, one edit after the other, until nothing is left. */
+  /** Sends pending edits one after the other until none is left. */
   private send(): void {
     this.sending ??= this.deliver().finally(() => {
       this.sending = null
@@ -173,7 +173,7 @@ export class Session {
   }
 
   private async deliver(): Promise<void> {
-    /** Tries in a row that saved nothing, and how many of them broke at the edit that is first now. */
+    /** Consecutive failed tries, and how many of them failed with an error at the first pending edit. */
     let [tries, faults] = [0, 0]
     while (this.pending.length > 0 && !this.closed) {
       const first = this.pending[0]
@@ -219,7 +219,7 @@ export class Session {
     ])
   }
 
-  /** Takes in the server's answer to the edit that is first. */
+  /** Handles the server's answer to the first pending edit. */
   private async acknowledge(first: PendingEdit, answer: EditAnswer): Promise<void> {
     let isNews = answer.since.length > 0
     try {
@@ -228,7 +228,7 @@ export class Session {
       this.base = { version: answer.version, document }
       this.shelved.since.push(...patches)
     } catch {
-      // What is known here is not what the server has: it is asked, and its state already holds the edit.
+      // The browser's state differs from the server's: it is requested, and already contains the edit.
       const { version, document } = await this.reach.client.open(this.id)
       this.rebase(version, document)
       isNews = true
@@ -239,7 +239,7 @@ export class Session {
     else this.keep()
   }
 
-  /** Takes the server's state for what it is now. */
+  /** Replaces the known state of the server. */
   private rebase(version: number, document: Investigation): void {
     this.base = { version, document }
     this.shelved = { document, since: [] }
@@ -253,7 +253,7 @@ export class Session {
     })
   }
 
-  /** Lays what is pending on a newer state; what does not fit there is set aside. */
+  /** Rebases pending edits on a newer state; those that no longer apply are set aside. */
   private lay(base: Investigation): void {
     const { document, misfits } = rebased(base, this.pending)
     this.pending = this.pending.filter((one) => !misfits.includes(one))
@@ -266,7 +266,7 @@ export class Session {
     this.keep()
   }
 
-  /** Sets aside the edit that is first: the others are gone on with as far as they fit without it. */
+  /** Sets the first pending edit aside: the others are applied without it as far as they can be. */
   private setAside(first: PendingEdit, why: string): void {
     this.pending = this.pending.filter((one) => one !== first)
     this.store.setState(({ aside }) => ({
@@ -275,11 +275,11 @@ export class Session {
       failure: null,
     }))
     this.lay(this.base.document)
-    // The server may have it all the same, where an earlier answer was lost.
+    // The server may have applied it all the same, if an earlier answer was lost.
     if (this.pending.length === 0) void this.refresh().catch(() => {})
   }
 
-  /** Makes an edit again that was set aside, under a new key; where it does not fit, a message says so. */
+  /** Retries an edit that was set aside, under a new key; shows a message if it no longer applies. */
   tryAgain(key: string): void {
     const edit = this.state.aside.find((one) => one.key === key)
     if (!edit) return
@@ -293,23 +293,23 @@ export class Session {
     }
   }
 
-  /** Lets all edits go that were set aside. */
+  /** Discards all edits that were set aside. */
   letGo(): void {
     this.store.setState({ aside: [] })
     this.keep()
   }
 
-  /** Returns the document as it is now, with all edits of this browser. */
+  /** Returns the current document with all edits of this browser. */
   get document(): Investigation {
     return this.store.getState().document
   }
 
-  /** Tries again now, for when the connection may be back. */
+  /** Retries now, for when the connection may be back. */
   retryNow(): void {
     this.wake?.()
   }
 
-  /** Ends a conflict: with `mine` this browser's changes are laid over the newest state, otherwise they are dropped. */
+  /** Ends a conflict: with `mine`, this browser's edits are applied to the newest state, otherwise they are discarded. */
   async resolveConflict(mine: boolean): Promise<void> {
     const { version, document } = await this.reach.client.open(this.id)
     this.rebase(version, document)
@@ -324,7 +324,7 @@ export class Session {
     this.send()
   }
 
-  /** Takes in what others changed, where nothing of one's own waits. */
+  /** Takes over changes of others if no edit of this browser is pending. */
   async refresh(): Promise<void> {
     if (this.pending.length > 0) return
     try {
@@ -342,7 +342,7 @@ export class Session {
     this.store.setState({ message: null })
   }
 
-  /** Stops sending; pending edits stay in the local store. */
+  /** Stops sending; pending edits remain in the local store. */
   close(): void {
     this.closed = true
     this.wake?.()

@@ -3,29 +3,29 @@ import type { Client } from '../api/client.ts'
 import type { AsideEdit, LocalStore, Step } from './localRecord.ts'
 
 /**
- * How saving stands. offline: nothing answers. held: something answers, but does not save; `failure` says what. conflict: the same thing
+ * State of saving. offline: no answer. held: something answers, but does not save; `failure` says why. conflict: the same value
  * was changed elsewhere. gone: the investigation was deleted elsewhere.
  */
 type SaveState = 'saved' | 'saving' | 'offline' | 'held' | 'conflict' | 'gone'
 
 export interface SessionState {
-  /** The document as it stands in this browser. */
+  /** The document in this browser. */
   document: Investigation
-  /** What a drag would make of it, while one goes on. */
+  /** The preview of a drag; null without one. */
   preview: Investigation | null
   save: SaveState
   savedAt: Date | null
   undo: Step[]
   redo: Step[]
-  /** Edits that could not be saved, the oldest first. */
+  /** Edits that could not be saved, oldest first. */
   aside: AsideEdit[]
-  /** Why nothing is saved just now, for people. */
+  /** Why nothing is saved at the moment, for people. */
   failure: string | null
-  /** A sentence for the person: a refused change, a conflict. */
+  /** A message for the person: a refused edit, a conflict. */
   message: string | null
 }
 
-/** What a session reaches out to; replaced in tests. */
+/** Interfaces of a session to the outside; replaced in tests. */
 export interface Reach {
   client: Pick<Client, 'open' | 'edit'>
   localStore: LocalStore

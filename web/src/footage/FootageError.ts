@@ -1,6 +1,6 @@
-/** Footage that can't be used; the message is for the person. */
+/** Footage that can't be used; the message is for people. */
 export class FootageError extends Error {
-  /** @param convertible whether it is a video all the same, only not one that this browser decodes */
+  /** @param convertible true if it is a video that only this browser can't decode */
   constructor(
     message: string,
     readonly convertible = false,

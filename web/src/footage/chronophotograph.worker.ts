@@ -7,7 +7,7 @@ import * as Comlink from 'comlink'
 import { FrameReader } from './frameReader.ts'
 import { lumaFrames } from './lumaFrames.ts'
 
-/** A body in one frame, and where it is laid over the picture. */
+/** A body's position in one frame. */
 export interface Cut {
   frame: number
   from: Point
@@ -21,7 +21,7 @@ export interface DrawnLine {
   width: number
 }
 
-/** Words that are written over the picture, from a point to the right, in the middle of their height. */
+/** Text on the picture: it begins at a point, at half its height. */
 export interface DrawnWords {
   at: Point
   text: string
@@ -32,26 +32,26 @@ export interface ChronoTask {
   orientation: Orientation
   /** Size of the picture as the person sees it. */
   picture: { width: number; height: number }
-  /** Frames that show what stands still; none where the camera moves. */
+  /** Frames from which the background is learned; empty if the camera moves. */
   still: number[]
-  /** The frame that the rest is laid over where the camera moves. */
+  /** The frame used as the background if the camera moves. */
   base: number
-  /** In the order of their frames. */
+  /** In frame order. */
   cuts: Cut[]
-  /** How far around its place a body is laid over, in pixels. */
+  /** Radius around its position within which a body is copied, in pixels. */
   radius: number
   lines: DrawnLine[]
   words: DrawnWords[]
-  /** Height of the words, in pixels. */
+  /** Height of the text, in pixels. */
   wordSize: number
 }
 
-/** Bytes of whole frames that the ground is made of, at most. */
+/** Most bytes of frames from which the background is learned. */
 const MOST_BYTES = 160e6
 const FEWEST_STILL = 5
 
 const worker = {
-  /** The picture as a PNG, or a sentence that says why there is none. */
+  /** Returns the picture as a PNG, or an error message. */
   async make(
     from: Blob | string,
     task: ChronoTask,
@@ -99,12 +99,12 @@ const worker = {
   },
 }
 
-/** Draws a line with a dark edge, so that it shows on any picture. */
+/** Draws a line with a dark edge, so that it is visible on any picture. */
 function draw(context: OffscreenCanvasRenderingContext2D, { points, colour, width }: DrawnLine): void {
   context.lineJoin = 'round'
   context.lineCap = 'round'
   for (const [stroke, wide] of [
-    // The edge of a hairline is not to be stronger than itself.
+    // The edge of a hairline must not be stronger than the line.
     [`rgba(16,24,26,${width > 1 ? 0.7 : 0.18})`, width + 2],
     [colour, width],
   ] as const) {
@@ -119,14 +119,14 @@ function draw(context: OffscreenCanvasRenderingContext2D, { points, colour, widt
   }
 }
 
-/** Words in the application's own type, with a dark edge. */
+/** Writes text in the application's font, with a dark edge. */
 async function write(
   context: OffscreenCanvasRenderingContext2D,
   words: readonly DrawnWords[],
   size: number,
 ): Promise<void> {
   const face = new FontFace('Numbers', `url(${typeAddress})`)
-  // A worker has fonts of its own, as a document has.
+  // A worker has its own set of fonts.
   const { fonts } = self as unknown as Pick<Document, 'fonts'>
   fonts.add(await face.load())
   context.font = `${size}px Numbers`

@@ -9,13 +9,13 @@ import { Pictures } from './pictures.ts'
 export interface Clip {
   facts: ClipFacts
   decoder: Comlink.Remote<Decoder>
-  /** Pictures around the current frame; made when they are first asked for. */
+  /** Pictures around the current frame; created on first use. */
   pictures(): Pictures
   close(): void
 }
 
 /**
- * Opens a clip in a new worker; rejects with a sentence for the person.
+ * Opens a clip in a new worker. Rejects with a message for people.
  *
  * @param name of the worker, where developer tools list it
  */
@@ -52,25 +52,25 @@ export async function openInWorker(from: Blob | string, name = 'decoder'): Promi
   }
 }
 
-/** A clip that nobody came for in this time, in milliseconds, is closed. */
+/** Time in milliseconds after which an unclaimed clip is closed. */
 const LEFT_OPEN = 30_000
 
 const leftOpen = new Map<string, Clip>()
 
-/** Leaves a clip open for whoever works on its footage next, so that its index need not be read again. */
+/** Leaves a clip open for the next user of its footage, so that its index is not read again. */
 export function leaveOpen(footage: string, clip: Clip): void {
   leftOpen.set(footage, clip)
   setTimeout(() => takeOpen(footage)?.close(), LEFT_OPEN)
 }
 
-/** Takes a clip that was left open; null where there is none. */
+/** Takes over a clip that was left open; null if there is none. */
 export function takeOpen(footage: string): Clip | null {
   const clip = leftOpen.get(footage) ?? null
   leftOpen.delete(footage)
   return clip
 }
 
-/** Returns the footage that an opened clip is, as the document has it. */
+/** Returns the footage of an open clip, in the document's form. */
 export function footageOf(
   { missing, flip, ...facts }: ClipFacts,
   about: Pick<Footage, 'id' | 'name' | 'size' | 'converted'>,
@@ -78,13 +78,13 @@ export function footageOf(
   return { ...about, ...facts }
 }
 
-/** Bytes of pictures that are kept ready: a fortieth of the memory that the browser tells of, between 96 and 256 MB. */
+/** Memory for decoded pictures in bytes: a fortieth of the memory that the browser reports, between 96 and 256 MB. */
 function pictureBytes(): number {
   const gigabytes = (navigator as { deviceMemory?: number }).deviceMemory ?? 4
   return Math.min(256, Math.max(96, gigabytes * 26)) * 1024 * 1024
 }
 
-/** Pixels across that a picture can get on the stage, with the set-up beside it and the strip below. */
+/** Width of the largest picture on the stage, in device pixels. */
 function stageWidth({ width, height }: { width: number; height: number }): number {
   const density = window.devicePixelRatio || 1
   const [across, down] = [screen.width - 272, screen.height - 284].map((length) => Math.max(320, length))
@@ -92,8 +92,8 @@ function stageWidth({ width, height }: { width: number; height: number }): numbe
 }
 
 /**
- * Draws a picture turned on by hand, so that its corner lands on the context's origin. One that was given up since
- * it was asked for (it has no size any more) is left out: what takes its place is drawn next.
+ * Draws a picture with its orientation, its corner at the context's origin. A picture that was released after
+ * it was requested (its size is 0) is skipped: its replacement is drawn next.
  *
  * @param size of the picture as the file has it, in the context's units: the image can be a smaller one
  */

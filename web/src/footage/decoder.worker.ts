@@ -31,9 +31,9 @@ async function still(index: number, width: number): Promise<OffscreenCanvas | nu
   return canvas
 }
 
-/** What a page can ask of the decoding worker. Errors carry a sentence for the person. */
+/** API of the decoding worker. Errors carry a message for people. */
 const decoder = {
-  /** Opens a clip and tells what its index says, or why it can't be used: an error would not cross over whole. */
+  /** Opens a clip and returns its facts, or why it can't be used: an error object would lose its fields between threads. */
   async open(from: Blob | string): Promise<ClipFacts | Refused> {
     source?.close()
     source = null
@@ -46,7 +46,7 @@ const decoder = {
     }
   },
 
-  /** Returns true if the clip's first frame can be decoded: what begins with damage often can't be, though its index is sound. */
+  /** Returns true if the clip's first frame can be decoded: a file that is damaged at its start can have a sound index. */
   async beginsSound(): Promise<boolean> {
     const { track, seconds } = opened()
     try {
@@ -58,24 +58,24 @@ const decoder = {
     }
   },
 
-  /** Says where the pictures of wanted frames are to go, and how many bytes of decoded ones may be kept. */
+  /** Sets the receiver of decoded pictures, and the memory for them in bytes. */
   deliverTo(take: TakePicture, mostBytes: number): void {
     source = new FrameSource(opened(), mostBytes, (index, picture, failure) =>
       take(index, picture && Comlink.transfer(picture, [picture]), failure),
     )
   },
 
-  /** Sets how many bytes of decoded pictures may be kept. */
+  /** Sets the memory for decoded pictures in bytes. */
   limitTo(bytes: number): void {
     source?.limitTo(bytes)
   },
 
-  /** Replaces the list of wanted frames; the first is the most urgent. */
+  /** Replaces the list of wanted frames, most urgent first. */
   want(frames: Wanted[]): void {
     source?.want(frames)
   },
 
-  /** Small pictures of some frames in order, each told as soon as it is there. */
+  /** Decodes small pictures of some frames in order, and hands over each as soon as it is ready. */
   async film(
     indices: number[],
     height: number,
@@ -97,7 +97,7 @@ const decoder = {
     }
   },
 
-  /** Has the film rest for so many milliseconds. */
+  /** Pauses the film strip for a number of milliseconds. */
   hold(milliseconds: number): void {
     rest.hold(milliseconds)
   },

@@ -14,11 +14,11 @@ import {
 import { FootageError } from './FootageError.ts'
 import { looksConvertible } from './files.ts'
 
-/** What is known of a clip after reading its index, without decoding a picture. */
+/** What the index of a clip states, without decoding a picture. */
 export interface ClipFacts
   extends Pick<Footage, 'width' | 'height' | 'timeBase' | 'ticks' | 'rotation' | 'notedCaptureRate'> {
   flip: boolean
-  /** Frames that the index promises and the file, being cut off, does not hold. They are left out. */
+  /** Frames that the index lists but the truncated file does not contain. They are left out. */
   missing: number
 }
 
@@ -28,7 +28,7 @@ export interface OpenClip {
   facts: ClipFacts
   /** Presentation time of every frame in the container's seconds, in order. */
   seconds: Float64Array
-  /** Frames from which decoding can begin, in order. */
+  /** Frames at which decoding can begin, in order. */
   keys: number[]
 }
 
@@ -37,7 +37,7 @@ const WHAT_TO_DO = 'Record or save it again as MP4 (H.264) and try once more; no
 /**
  * Opens a clip from a local file or from the server and reads its index.
  *
- * @throws FootageError where it is no video that this browser can decode
+ * @throws FootageError if it is no video that this browser can decode
  */
 export async function openClip(from: Blob | string): Promise<OpenClip> {
   if (typeof VideoDecoder === 'undefined')
@@ -94,7 +94,7 @@ async function readIndex(
   }
   const lost = decodeOrder.slice(await heldPackets(sink, decodeOrder))
   const end = lost.reduce((least, time) => Math.min(least, time), Number.POSITIVE_INFINITY)
-  // What an edit list puts before zero is never shown.
+  // Frames that an edit list puts before zero are never shown.
   const shown = decodeOrder.filter((time) => time > -1e-9)
   const seconds = Float64Array.from(shown.filter((time) => time < end)).sort()
   if (seconds.length === 0) throw new FootageError(`There is no frame in this video. ${WHAT_TO_DO}`)
@@ -115,7 +115,7 @@ async function readIndex(
   }
 }
 
-/** Returns how many packets, in decode order, a file really holds: all of them, unless it is cut off. */
+/** Returns how many packets, in decode order, a file contains: all of them, unless it is truncated. */
 async function heldPackets(sink: EncodedPacketSink, decodeOrder: number[]): Promise<number> {
   const isHeld = async (at: number) => {
     const packet = await sink.getPacket(decodeOrder[at] + 1e-6).catch(() => null)
@@ -135,7 +135,7 @@ async function heldPackets(sink: EncodedPacketSink, decodeOrder: number[]): Prom
 
 /**
  * Returns the capture rate that a camera noted in the file: Android's `com.android.capture.fps`, a 32-bit float
- * or its digits. Rates that no slow motion has are taken for none. Apple's cameras write slow motion
+ * or its digits. Rates too low for slow motion are ignored. Apple's cameras write slow motion
  * with its true times and need no note.
  */
 export function captureRateOf(tags: { raw?: Record<string, unknown> }): number | null {

@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink'
 import type { Files } from './files.worker.ts'
 
-/** Runs one piece of work on files in a worker of its own. */
+/** Runs one task on files in a worker of its own. */
 async function inWorker<T>(work: (files: Comlink.Remote<Files>) => Promise<T>): Promise<T> {
   const worker = new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: 'files' })
   try {
@@ -11,16 +11,16 @@ async function inWorker<T>(work: (files: Comlink.Remote<Files>) => Promise<T>): 
   }
 }
 
-/** SHA-256 of a file in hexadecimal digits, read piece by piece. */
+/** Returns the SHA-256 of a file in hexadecimal digits, read in pieces. */
 export const sha256Of = (file: Blob) => inWorker((files) => files.sha256(file))
 
-/** Returns one ZIP of stills, in the order of the numbers in their names. */
+/** Returns one ZIP of stills, ordered by the numbers in their names. */
 export function packStills(stills: File[]): Promise<Blob> {
   const ordered = [...stills].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
   return inWorker((files) => files.pack(ordered))
 }
 
-/** Beginnings of files that the server can make something of, though browsers can't. */
+/** Signatures of files that the server can convert, though browsers can't decode them. */
 const CONVERTIBLE: ((head: Uint8Array) => boolean)[] = [
   (head) => starts(head, 'RIFF') && starts(head.subarray(8), 'AVI'),
   (head) => starts(head, '\x30\x26\xb2\x75\x8e\x66\xcf\x11'), // WMV
@@ -46,5 +46,5 @@ export async function isZip(file: Blob): Promise<boolean> {
   return starts(new Uint8Array(await file.slice(0, 4).arrayBuffer()), 'PK\x03\x04')
 }
 
-/** Returns true if a file is a still that can be part of a film, by its name. */
+/** Returns true if a file is a still image, by its name. */
 export const isStill = ({ name }: File) => /\.(png|jpe?g)$/i.test(name)

@@ -3,9 +3,9 @@ import { bytesToHex } from '@noble/hashes/utils.js'
 import * as Comlink from 'comlink'
 import { Zip, ZipPassThrough } from 'fflate'
 
-/** Work on whole files, a piece at a time: a file is never in memory as a whole. */
+/** Tasks on whole files, piece by piece: a file is never entirely in memory. */
 const files = {
-  /** SHA-256 of a file in hexadecimal digits. */
+  /** Returns the SHA-256 of a file in hexadecimal digits. */
   async sha256(file: Blob): Promise<string> {
     const sum = sha256.create()
     const reader = file.stream().getReader()
@@ -16,7 +16,7 @@ const files = {
     }
   },
 
-  /** Packs stills into one ZIP, uncompressed since pictures are compressed already, in the given order. */
+  /** Packs stills into one ZIP in the given order, stored: pictures are already compressed. */
   async pack(stills: File[]): Promise<Blob> {
     const parts: BlobPart[] = []
     const zip = new Zip((error, part) => {
@@ -29,7 +29,7 @@ const files = {
       const entry = new ZipPassThrough(`${String(i + 1).padStart(places, '0')}.${ending}`)
       zip.add(entry)
       entry.push(new Uint8Array(await still.arrayBuffer()), true)
-      // What has been packed becomes a blob, which the browser may keep on its disk.
+      // Packed parts become a blob, which the browser may move to its disk.
       if (parts.length > 64) parts.splice(0, parts.length, new Blob(parts))
     }
     zip.end()

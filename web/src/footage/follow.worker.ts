@@ -26,7 +26,7 @@ function clipOf(from: Blob | string): Promise<FrameReader> {
   return opened.clip
 }
 
-/** Returns what is found in one frame, or a sentence that says why nothing can be followed there. */
+/** Returns what is found in one frame, or a message if nothing can be followed there. */
 async function lookAt<T>(
   from: Blob | string,
   frame: number,
@@ -44,7 +44,7 @@ async function lookAt<T>(
 }
 
 const worker = {
-  /** Returns the outline of what is at a point of a frame, or a sentence that says why there is none. */
+  /** Returns the outline of the body at a point of a frame, or a message if there is none. */
   async outline(
     from: Blob | string,
     frame: number,
@@ -59,7 +59,7 @@ const worker = {
     )
   },
 
-  /** Returns a sentence that says why the colour at a point of a frame can't be followed; null where it can. */
+  /** Returns a message if the colour at a point of a frame can't be followed, otherwise null. */
   async colour(
     from: Blob | string,
     frame: number,
@@ -69,15 +69,15 @@ const worker = {
   ): Promise<string | null> {
     return lookAt(from, frame, orientation, async (shown) => {
       const plane = await shown.readColours(colourReach(at))
-      // Refuses a colour that is all around.
+      // Refuses a colour that also surrounds the point.
       new ColourFollower(plane, at, 0, picture, { persistence: 0.5, change: 'constant' })
       return null
     })
   },
 
   /**
-   * Decodes frames and copies the brightness in a rectangle of each, and no more: what the speed of following is
-   * compared with.
+   * Decodes frames and copies the brightness in a rectangle of each, and no more: the baseline with which the speed of
+   * following is compared.
    */
   async bare(from: Blob | string, frames: number[], orientation: Orientation, rect: Rect): Promise<void> {
     const clip = await clipOf(from)
@@ -98,14 +98,14 @@ const worker = {
       const { at } = bodies.find((body) => body.id === id)!
       return (await worker.colour(from, start, at, orientation, picture)) === null
     }
-    // It can be stopped from now on, while the background is still being learned, too.
+    // From now on it can be stopped, also while the background is still being learned.
     const made = new FollowRun(task, send, hasOwnColour)
     run = made
     const clip = await clipOf(from)
     return made.run(clip, await backgrounds.get(clip, still, orientation, () => {}))
   },
 
-  /** Answers what was asked. */
+  /** Answers the current question. */
   answer: (answer: Answer): void => run?.answer(answer),
 
   pause: (isPaused: boolean): void => run?.pause(isPaused),

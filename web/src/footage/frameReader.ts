@@ -3,10 +3,10 @@ import { VideoSample } from 'mediabunny'
 import type { ClipFacts } from './facts.ts'
 import type { Reader, ReadFrame } from './reader.worker.ts'
 
-/** Frames that are decoded ahead of the one that is worked on. */
+/** Number of frames decoded ahead of the current one. */
 const AHEAD = 4
 
-/** Whole frames of a clip, decoded in a thread of their own while the frames before are worked on in this one. */
+/** Whole frames of a clip, decoded in another thread while earlier ones are processed in this one. */
 export class FrameReader {
   private runs = 0
 
@@ -17,7 +17,7 @@ export class FrameReader {
     readonly seconds: Float64Array,
   ) {}
 
-  /** Opens a clip from a local file or from the server. It is open for as long as the thread that called lives. */
+  /** Opens a clip from a local file or from the server. It stays open as long as the calling thread. */
   static async open(from: Blob | string): Promise<FrameReader> {
     const worker = new Worker(new URL('./reader.worker.ts', import.meta.url), {
       type: 'module',
@@ -29,9 +29,9 @@ export class FrameReader {
   }
 
   /**
-   * Goes through frames and lends each out until the next is asked for; ends before the first that can't be decoded.
+   * Iterates over frames, each valid until the next is requested; ends before the first that can't be decoded.
    *
-   * @param frames by index, all growing
+   * @param frames indices in increasing order
    */
   async *through(frames: number[]): AsyncGenerator<{ index: number; sample: VideoSample }, void, unknown> {
     const run = ++this.runs
@@ -39,7 +39,7 @@ export class FrameReader {
     const coming: Promise<ReadFrame | null>[] = []
     const ask = () => {
       const next = this.reader.next(run)
-      // It is looked at when its turn comes.
+      // A rejection is handled when the frame's turn comes.
       next.catch(() => {})
       coming.push(next)
     }
@@ -60,7 +60,7 @@ export class FrameReader {
     }
   }
 
-  /** Returns one frame by itself, to be closed by whoever asked; null where it can't be decoded. */
+  /** Returns one frame, to be closed by the caller; null if it can't be decoded. */
   async single(index: number): Promise<VideoSample | null> {
     const read = await this.reader.single(index)
     return read && this.sampleOf(read)

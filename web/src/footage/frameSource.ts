@@ -2,35 +2,35 @@ import { nearestFrame } from '@apokinema/core/time'
 import { type VideoSample, VideoSampleSink } from 'mediabunny'
 import type { OpenClip } from './facts.ts'
 
-/** Frames before a wanted one that are kept when they are decoded on the way. */
+/** Number of frames before a wanted one that are kept when they are decoded on the way. */
 const KEEP_BEFORE = 24
 
-/** One decoded picture, copied out so that the decoder's own is given back at once. */
+/** A decoded picture, copied so that the decoder's frame is released at once. */
 interface Kept {
   data: ArrayBuffer | ImageBitmap
   init: VideoFrameBufferInit | VideoFrameInit
   bytes: number
 }
 
-/** A frame whose picture is wanted, and how many pixels wide it has to be at least. */
+/** A wanted frame, and the least width of its picture in pixels. */
 export interface Wanted {
   index: number
   width: number
 }
 
-/** Returns why a frame has no picture, for the person: a decoder's own words say nothing to anybody. */
+/** Returns why a frame has no picture, for people: a decoder's error message helps nobody. */
 const troubleOf = (index: number, error: Error) =>
   error.name === 'EncodingError'
     ? `Frame ${index} can’t be decoded in this browser: the video is damaged there.`
     : error.message
 
-/** Takes pictures as they are ready; a frame that can't be decoded comes as null with a sentence. */
+/** Receives pictures as they are ready; a frame that can't be decoded comes as null with a message. */
 export type TakePicture = (index: number, picture: ImageBitmap | null, failure: string | null) => void
 
 /**
- * Decodes wanted frames, the first one first, and hands each over as an upright picture. What is wanted
- * can change at any time: a frame that is wanted no more is given up in the middle of being decoded.
- * Decoded pictures near the first wanted frame are kept as they are, limited in bytes.
+ * Decodes wanted frames in the order of their urgency, and hands over each as an upright picture. The list
+ * can change at any time: decoding of a frame that is no longer wanted is aborted.
+ * Decoded pictures near the most urgent frame are cached, limited in bytes.
  */
 export class FrameSource {
   private readonly sink: VideoSampleSink
@@ -39,10 +39,10 @@ export class FrameSource {
   private cursor = 0
   private wanted: Wanted[] = []
   private working = false
-  /** The running decoder, and the frame that it gives next. */
+  /** The running decoder, and the index of its next frame. */
   private run: { samples: AsyncGenerator<VideoSample, void, unknown>; next: number } | null = null
 
-  /** @param mostBytes of decoded pictures that are kept */
+  /** @param mostBytes memory for the cached pictures */
   constructor(
     private readonly clip: OpenClip,
     private mostBytes: number,
@@ -51,14 +51,14 @@ export class FrameSource {
     this.sink = new VideoSampleSink(clip.track)
   }
 
-  /** Replaces what is wanted; the most urgent frame comes first. */
+  /** Replaces the list of wanted frames, most urgent first. */
   want(wanted: Wanted[]): void {
     this.wanted = wanted
     this.cursor = wanted[0]?.index ?? this.cursor
     if (!this.working) void this.work()
   }
 
-  /** Sets how many bytes of decoded pictures are kept. */
+  /** Sets the memory for the cached pictures in bytes. */
   limitTo(bytes: number): void {
     this.mostBytes = bytes
     this.giveUp(this.cursor)
@@ -79,10 +79,10 @@ export class FrameSource {
     this.working = false
   }
 
-  /** Decodes a frame; null where it was given up because it is wanted no more. */
+  /** Decodes a frame; null if it was aborted. */
   private async decode(index: number): Promise<Kept | null> {
     const key = this.clip.keys.findLast((frame) => frame <= index) ?? 0
-    // Going on is as good as beginning anew, unless a key frame lies between.
+    // Continuing is as fast as restarting, unless a key frame lies between.
     if (!this.run || index < this.run.next || key > this.run.next) await this.startAt(key)
     const keepFrom = index - this.roomBefore()
     while (this.run) {
@@ -94,7 +94,7 @@ export class FrameSource {
     throw new DOMException('', 'EncodingError')
   }
 
-  /** Returns how many pictures before a decoded one are kept for steps back: what is copied out costs time, so not all that fit. */
+  /** Returns how many pictures before a decoded one are cached for steps back: copying takes time, so not all that fit are. */
   private roomBefore(): number {
     const { width, height } = this.clip.facts
     return Math.min(KEEP_BEFORE, Math.floor(this.mostBytes / 2 / (width * height * 1.5)))
@@ -105,7 +105,7 @@ export class FrameSource {
     this.run = { samples: this.sink.samples(this.clip.seconds[key]), next: key }
   }
 
-  /** Decodes one more frame; one from `keepFrom` on is kept. Ends the run at the end of the clip. */
+  /** Decodes one more frame, and caches it from `keepFrom` on. Ends the run at the end of the clip. */
   private async step(keepFrom: number): Promise<[number, Kept | null]> {
     const run = this.run!
     const { value: sample, done } = await run.samples.next().catch((error) => {
@@ -136,7 +136,7 @@ export class FrameSource {
     this.giveUp(index)
   }
 
-  /** Gives up the pictures that are farthest from the cursor until the rest may be kept. */
+  /** Drops the cached pictures farthest from the cursor until the rest fits into the memory. */
   private giveUp(newest: number): void {
     while (this.bytes > this.mostBytes && this.cache.size > 1) {
       let farthest = newest
@@ -146,7 +146,7 @@ export class FrameSource {
       if (!gone) break
       this.bytes -= gone.bytes
       this.cache.delete(farthest)
-      // The newest is still to be shown by the one who asked for it, even where it is not kept.
+      // The newest is still shown by its caller, even if it is not cached.
       if (farthest === newest) break
       if (gone.data instanceof ImageBitmap) gone.data.close()
     }
@@ -163,7 +163,7 @@ async function copyOut(sample: VideoSample): Promise<Kept> {
   const frame = sample.toVideoFrame()
   try {
     if (!frame.format) {
-      // A picture in the decoder's own form can only be drawn, not copied.
+      // A picture in the decoder's own format can be drawn, but not copied.
       const bitmap = await createImageBitmap(frame)
       return { data: bitmap, init: { timestamp: frame.timestamp }, bytes: bitmap.width * bitmap.height * 4 }
     }
@@ -193,8 +193,8 @@ function frameOf({ data, init }: Kept): VideoFrame {
 }
 
 /**
- * Returns the picture as it is looked at: in the screen's colours, turned the way the file asks for, pixels square,
- * as wide as asked for but never wider than it is.
+ * Returns the picture as it is displayed: in the screen's colour space, turned as the file states, with square pixels,
+ * at the requested width but never wider than the original.
  */
 function upright(kept: Kept, { facts }: OpenClip, wanted: number): ImageBitmap {
   const frame = frameOf(kept)

@@ -13,28 +13,28 @@ import type { VideoSample } from 'mediabunny'
 import type { ClipFacts } from './facts.ts'
 import type { FrameReader } from './frameReader.ts'
 
-/** One decoded frame whose brightness can be read, where it is needed, as the person sees the picture. */
+/** A decoded frame whose brightness can be read in the orientation in which the person sees it. */
 export interface LumaFrame {
   index: number
-  /** Brightness in a rectangle of the picture, with its colour differences if asked for; what lies outside the picture is left out. */
+  /** Returns the brightness in a rectangle of the picture, with its colour differences on request; parts outside of the picture are cut off. */
   read(rect: Rect, withChroma?: boolean): Promise<Plane>
-  /** Colours in a rectangle of the picture; the same. */
+  /** Returns the colours in a rectangle of the picture, likewise. */
   readColours(rect: Rect): Promise<ColourPlane>
 }
 
-/** Formats whose first plane is brightness, a byte a pixel. */
+/** Formats whose first plane is brightness, one byte per pixel. */
 export const PLAIN = /^(I420|I420A|I422|I444|NV12)$/
-/** Formats with brightness and two colours at half the size each way, apart or in turn. */
+/** Formats with brightness and two colour planes at half the resolution, separate or interleaved. */
 const HALVED = /^(I420|NV12)$/
-/** Whole frames that are kept at a time to go through them backwards. */
+/** Number of whole frames that are kept at a time to iterate backwards. */
 const BACKWARDS = 48
 
 /**
- * Decodes frames one after the other and lends each out until the next is asked for; ends before the first that can't
+ * Decodes frames one after the other, each valid until the next is requested; ends before the first that can't
  * be decoded.
  *
- * @param frames by index, all growing or all falling
- * @param also what is asked for besides brightness, which has to be known where frames are gone through backwards
+ * @param frames indices, all increasing or all decreasing
+ * @param also what is needed besides brightness; it has to be stated to iterate backwards
  */
 export async function* lumaFrames(
   reader: FrameReader,
@@ -73,7 +73,7 @@ async function* forwards(reader: FrameReader, frames: number[], turning: Turning
     }
 }
 
-/** Whole brightness and colour differences of some frames, by time; without those that can't be decoded. */
+/** Brightness and colour differences of some frames, by time; without frames that can't be decoded. */
 export async function wholeLuma(
   reader: FrameReader,
   frames: number[],
@@ -90,7 +90,7 @@ export async function wholeLuma(
     onProgress(1 - left.size / frames.length)
   }
   for await (const { index, sample } of reader.through([...left])) await take(index, sample)
-  // Where one can't be decoded the others are still to be had, one after the other.
+  // If one can't be decoded, the others are decoded one by one.
   for (const frame of left) {
     const sample = await reader.single(frame)
     if (sample) await take(frame, sample).finally(() => sample.close())
@@ -98,13 +98,13 @@ export async function wholeLuma(
   return planes
 }
 
-/** How the rows of the sensor lie in the picture that the person sees: turned by the file, then by hand. */
+/** Orientation of the sensor's rows in the displayed picture: turned by the file, then by hand. */
 class Turning {
-  /** Of the picture that the person sees. */
+  /** Size of the displayed picture. */
   readonly size: { width: number; height: number }
-  /** The sensor's own. */
+  /** Size of the sensor's picture. */
   private readonly coded: { width: number; height: number }
-  /** From the middle of the picture to the middle of the sensor: x = a·X + b·Y, y = c·X + d·Y. */
+  /** From the centre of the displayed picture to the centre of the sensor's: x = a·X + b·Y, y = c·X + d·Y. */
   private readonly back: { a: number; b: number; c: number; d: number }
 
   constructor(
@@ -119,7 +119,7 @@ class Turning {
       for (let k = 0; k < ((turns % 4) + 4) % 4; k++) at = [-at[1], at[0]]
       return at
     }
-    // What is done to the sensor's picture, undone in the other order.
+    // The transformations of the sensor's picture, inverted in reverse order.
     const undo = (x: number, y: number) => {
       let [u, v] = quarters(-orientation.quarterTurns, x, y)
       if (orientation.mirrored) u = -u
@@ -132,7 +132,7 @@ class Turning {
     this.back = { a, b, c, d }
   }
 
-  /** Brightness of a part of the picture, with its colour differences if asked for; what lies outside it is left out. */
+  /** Returns the brightness of a part of the picture, with its colour differences on request; parts outside are cut off. */
   async read(sample: VideoSample, wanted: Rect, withChroma = false): Promise<Plane> {
     const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
     if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
@@ -159,7 +159,7 @@ class Turning {
     return plane
   }
 
-  /** Colours of a part of the picture; what lies outside it is left out. */
+  /** Returns the colours of a part of the picture; parts outside are cut off. */
   async readColours(sample: VideoSample, wanted: Rect): Promise<ColourPlane> {
     const rect = overlap(wanted, { x: 0, y: 0, ...this.size })
     if (rect.width === 0 || rect.height === 0) return { ...rect, data: new Uint8Array(0) }
@@ -174,7 +174,7 @@ class Turning {
         const y = first.y + row * down.y + column * across.y
         const [u, v] = [x >> 1, y >> 1]
         const bright = 1.164 * (bytes[luma.offset + y * luma.stride + x] - 16)
-        // Both colours lie in turn in one plane, or in one each.
+        // The colours are interleaved in one plane, or in two planes.
         const at = blue.offset + v * blue.stride + (red ? u : 2 * u)
         const cb = bytes[at] - 128
         const cr = (red ? bytes[red.offset + v * red.stride + u] : bytes[at + 1]) - 128
@@ -187,8 +187,8 @@ class Turning {
   }
 
   /**
-   * The decoder's own bytes of a part of the picture: where its first pixel lies in them, and how far it goes to
-   * the next across and down. Null where its format is not one of those that are wanted.
+   * The decoder's bytes of a part of the picture: offset of its first pixel, and the strides to the next pixel to the right
+   * and down. Null if the format is not supported.
    */
   async copied(sample: VideoSample, rect: Rect, formats: RegExp) {
     const frame = sample.toVideoFrame()
@@ -203,7 +203,7 @@ class Turning {
         c * (x - this.size.width / 2) + d * (y - this.size.height / 2) + this.coded.height / 2
       const [x0, x1] = [xOf(rect.x, rect.y), xOf(rect.x + rect.width, rect.y + rect.height)]
       const [y0, y1] = [yOf(rect.x, rect.y), yOf(rect.x + rect.width, rect.y + rect.height)]
-      // Decoders hand over even parts only.
+      // Decoders copy even-sized parts only.
       const left = 2 * Math.floor(Math.min(x0, x1) / 2)
       const top = 2 * Math.floor(Math.min(y0, y1) / 2)
       const part = {
@@ -229,7 +229,7 @@ class Turning {
     }
   }
 
-  /** Colours of a part of the picture, read by drawing: for formats whose parts lie otherwise. */
+  /** Returns the colours of a part of the picture by drawing it: for other pixel formats. */
   private drawn(sample: VideoSample, rect: Rect): ColourPlane {
     const { mirrored, quarterTurns } = this.orientation
     const { width, height } = this.size
@@ -246,8 +246,8 @@ class Turning {
 }
 
 /**
- * Returns a part of a picture without another copy, where the decoder's bytes lie as the person sees it, row behind row, and colours
- * in a plane each; null where they lie otherwise.
+ * Returns a part of a picture without copying, if the decoder's bytes are in display order, with the colours in separate
+ * planes; null otherwise.
  */
 function asItLies(
   { bytes, planes, first, across, down }: Copied,
@@ -268,7 +268,7 @@ function asItLies(
 
 type Copied = NonNullable<Awaited<ReturnType<Turning['copied']>>>
 
-/** Colour differences of a part of a picture, out of the decoder's own bytes. */
+/** Returns the colour differences of a part of a picture from the decoder's bytes. */
 function chromaOfPart({ bytes, planes, first, across, down }: Copied, rect: Rect): Chroma {
   const half = halvedRect(rect)
   const [, blue, red] = planes
@@ -279,7 +279,7 @@ function chromaOfPart({ bytes, planes, first, across, down }: Copied, rect: Rect
   eachHalved(rect, half, (to, column, row) => {
     const u = (first.x + row * down.x + column * across.x) >> 1
     const v = (first.y + row * down.y + column * across.y) >> 1
-    // Both colours lie in turn in one plane, or in one each.
+    // The colours are interleaved in one plane, or in two planes.
     const at = blue.offset + v * blue.stride + (red ? u : 2 * u)
     made.blue[to] = bytes[at]
     made.red[to] = red ? bytes[red.offset + v * red.stride + u] : bytes[at + 1]
@@ -287,7 +287,7 @@ function chromaOfPart({ bytes, planes, first, across, down }: Copied, rect: Rect
   return { ...half, ...made }
 }
 
-/** Colour differences of red, green and blue, by the weights of ITU-R BT.709. */
+/** Returns the colour differences of red, green and blue, with the weights of ITU-R BT.709. */
 function chromaOfColours(colours: ColourPlane): Chroma {
   const half = halvedRect(colours)
   const made = {
@@ -304,7 +304,7 @@ function chromaOfColours(colours: ColourPlane): Chroma {
   return { ...half, blue: new Uint8Array(made.blue.buffer), red: new Uint8Array(made.red.buffer) }
 }
 
-/** Goes through pixels of half the size, each with the column and row of one of its pixels in a rectangle. */
+/** Iterates over the pixels at half the resolution, each with the column and row of one of its pixels in a rectangle. */
 function eachHalved(rect: Rect, half: Rect, act: (to: number, column: number, row: number) => void): void {
   for (let y = 0, to = 0; y < half.height; y++)
     for (let x = 0; x < half.width; x++, to++) {

@@ -2,24 +2,24 @@ import * as Comlink from 'comlink'
 import type { Decoder } from './decoder.worker.ts'
 import type { Wanted } from './frameSource.ts'
 
-/** So many frames ready ahead are enough not to be disturbed by fetching more, until the steps pause. */
+/** Frames ready ahead above which no more are fetched until the steps pause. */
 const ENOUGH = 6
 const PAUSE = 150
-/** Where details are looked at, so many frames ahead and behind are kept in full, too. */
+/** Frames ahead and behind that are also kept at full resolution while details are looked at. */
 const DETAILED = { ahead: 3, behind: 1 }
 
 /** A picture that is ready to be drawn. */
 interface Ready {
   image: ImageBitmap
-  /** Whether it was decoded from the footage for this, and is not the still that stands in for it. */
+  /** True if it was decoded from the footage, false for the still that stands in for it. */
   exact: boolean
 }
 
 /**
- * Pictures of the frames around the current one, ready to be drawn, limited in bytes. They are as wide as
- * the stage needs, and whole for the current frame where somebody looks at details. A step to a neighbour
- * is drawn at once; what is missing is asked of the decoder, the most urgent frame first. On a jump far
- * away a still stands in until the decoder has got there.
+ * Pictures of the frames around the current one, ready to be drawn, limited in bytes. Their width is what
+ * the stage needs, or the full width for the current frame while details are looked at. A step to a neighbour
+ * is drawn at once; missing pictures are requested from the decoder, most urgent first. After a jump
+ * a still is shown until the frame is decoded.
  */
 export class Pictures {
   private readonly kept = new Map<number, Ready>()
@@ -29,21 +29,21 @@ export class Pictures {
   private cursor = 0
   private near: { ahead: number[]; behind: number[] } = { ahead: [], behind: [] }
   private detailed = false
-  /** The frame whose picture is on show; it is not given up. */
+  /** The frame that is displayed; its picture is not dropped. */
   shown: number | undefined
-  /** Whether the decoder has been asked for anything since it was last left in peace. */
+  /** Whether the decoder has been asked for anything since it was last idle. */
   private asked = true
-  /** Bytes of the pictures that are kept. */
+  /** Bytes of the cached pictures. */
   bytes = 0
-  /** Grows with everything that arrives, so that it can be watched. */
+  /** Increases with every picture that arrives, for subscribers. */
   private arrived = 0
-  /** Bytes of pictures that are kept now. */
+  /** Bytes of the cached pictures. */
   private limit: number
   private later: ReturnType<typeof setTimeout> | undefined
 
   /**
-   * @param width of pictures around the current one, in pixels; the whole picture's at most
-   * @param mostBytes of pictures that are kept; at least three are, however large
+   * @param width of pictures around the current one, in pixels; at most the full width
+   * @param mostBytes memory for pictures; at least three are kept
    */
   constructor(
     private readonly decoder: Comlink.Remote<Decoder>,
@@ -61,9 +61,9 @@ export class Pictures {
   }
 
   /**
-   * Keeps less for a while: whoever works through the film needs the memory and the decoder.
+   * Limits the memory for a while: long tasks on the film need the memory and the decoder.
    *
-   * @param bytes of pictures that are kept; null: as many as at first
+   * @param bytes memory for pictures; null restores the initial limit
    */
   limitTo(bytes: number | null): void {
     const limit = Math.min(bytes ?? this.mostBytes, this.mostBytes)
@@ -78,13 +78,13 @@ export class Pictures {
     return this.kept.get(index)
   }
 
-  /** Returns why a frame has no picture, for the person. */
+  /** Returns why a frame has no picture, for people. */
   failure(index: number): string | null {
     return this.failures.get(index) ?? null
   }
 
   /**
-   * Asks for a frame, then for the ones ahead and behind it, as many as can be kept.
+   * Requests a frame, then as many ahead and behind as fit into the memory.
    *
    * @param ahead the next frames in the direction of travel, nearest first
    * @param behind the ones on the other side, nearest first
@@ -96,26 +96,26 @@ export class Pictures {
     if (!this.kept.has(frame)) void this.standIn(frame)
   }
 
-  /** Says whether details are looked at: then the current frame and its neighbours are wanted whole. */
+  /** Sets whether details are looked at: then the current frame and its neighbours are needed at full resolution. */
   showDetails(detailed: boolean): void {
     if (detailed === this.detailed) return
     this.detailed = detailed
     this.ask()
   }
 
-  /** Returns how many stills there are, from the first frame on. */
+  /** Returns the number of stills, from the first frame on. */
   get stillCount(): number {
     return this.stills.size
   }
 
-  /** Takes a small still of a frame, to stand in for its picture after a jump. */
+  /** Adds a small still of a frame, to be shown after a jump until its picture is decoded. */
   addStill(index: number, still: Blob): void {
     this.stills.set(index, still)
     this.changed()
     if (index === this.cursor && !this.kept.has(index)) void this.standIn(index)
   }
 
-  /** Says which picture is on show: it is not given up. */
+  /** Sets the picture that is displayed: it is not dropped. */
   show(index: number): void {
     this.shown = index
   }
@@ -141,7 +141,7 @@ export class Pictures {
     ].filter(({ index, width }) => !this.isReady(index, width) && !this.failures.has(index))
     clearTimeout(this.later)
     const nextMissing = ahead.findIndex((index) => !this.isReady(index, this.width))
-    // While enough lies ready, a step has the machine to itself; the rest is fetched when it pauses.
+    // While enough pictures are ready, nothing is fetched, so that steps stay fast; the rest is fetched when they pause.
     const waits = this.isReady(this.cursor, whole) && (nextMissing < 0 || nextMissing >= ENOUGH)
     if (waits)
       this.later = setTimeout(() => {
@@ -177,7 +177,7 @@ export class Pictures {
     this.changed()
   }
 
-  /** Gives up the pictures that are farthest from the current one until the rest may be kept. */
+  /** Drops the pictures farthest from the current one until the rest fits into the memory. */
   private giveUpFarthest(): void {
     while (this.bytes > this.limit && this.kept.size > 3) {
       const farthest = this.farthest()
@@ -191,7 +191,7 @@ export class Pictures {
     for (const listener of this.listeners) listener()
   }
 
-  /** Returns the frame farthest from the current one of those that can be given up. */
+  /** Returns the frame farthest from the current one among those that can be dropped. */
   private farthest(): number | null {
     let farthest: number | null = null
     let distance = 0

@@ -3,7 +3,7 @@ import * as Comlink from 'comlink'
 import { VideoSampleSink } from 'mediabunny'
 import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
 
-/** A decoded frame on its way to another thread. */
+/** A decoded frame in transfer to another thread. */
 export interface ReadFrame {
   index: number
   frame: VideoFrame
@@ -17,16 +17,16 @@ function opened(): OpenClip {
   return clip
 }
 
-/** Of fewer than every so many-th frame those between are not asked for. */
+/** Frames at least this far apart are decoded one by one instead of in one pass. */
 const SPARSE = 2
 
-/** Returns true if what was thrown says that the film can't be decoded there; all else (a lost server, say) is not its fault. */
+/** Returns true if an error says that the film can't be decoded there, and not, for example, that the server is unreachable. */
 const isUndecodable = (fault: unknown) => fault instanceof DOMException
 
 /**
- * Decodes frames, given by index and all growing, one after the other; ends before the first that can't be decoded.
- * With a fault the decoder drops what it has ready ahead, too: it begins again behind what was asked for last, or
- * fetches the next frame by itself, until that is the one that can't be decoded.
+ * Decodes frames, given by increasing indices; ends before the first that can't be decoded.
+ * On an error the decoder also drops the frames that it has ready: it restarts after the last requested one, or
+ * fetches single frames, until the one that can't be decoded is reached.
  */
 async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unknown> {
   const { track, seconds } = opened()
@@ -64,7 +64,7 @@ async function* decoded(frames: number[]): AsyncGenerator<ReadFrame, void, unkno
   }
 }
 
-/** Frames that lie far apart: each group of pictures that holds one of them is decoded once, and the others not at all. */
+/** Decodes frames that are far apart: each group of pictures that contains one is decoded once, the others not at all. */
 async function* decodedApart(
   sink: VideoSampleSink,
   frames: number[],
@@ -86,12 +86,12 @@ async function* decodedApart(
   }
 }
 
-/** Returns one frame by itself; null where it can't be decoded. */
+/** Returns one frame; null if it can't be decoded. */
 async function single(index: number): Promise<ReadFrame | null> {
   const { track, seconds } = opened()
   try {
     const sample = await new VideoSampleSink(track).getSample(seconds[index] + 1e-6)
-    // Where the frame itself is lost the decoder offers the one after it.
+    // If the frame itself is missing, the decoder returns the one after it.
     const frame = sample && nearestFrame(seconds, sample.timestamp) === index ? sample.toVideoFrame() : null
     sample?.close()
     return frame && { index, frame }
@@ -104,17 +104,17 @@ async function single(index: number): Promise<ReadFrame | null> {
 const handOver = (read: ReadFrame) => Comlink.transfer(read, [read.frame])
 
 /**
- * Decodes frames for another thread that works on them: a decoder goes on only while its thread has nothing else
- * to do.
+ * Decodes frames for another thread that processes them: a decoder makes progress only while its own thread is
+ * idle.
  */
 const reader = {
-  /** Opens a clip and tells its facts and the time of every frame. */
+  /** Opens a clip; returns its facts and the time of every frame. */
   async open(from: Blob | string): Promise<{ facts: ClipFacts; seconds: Float64Array }> {
     clip = await openClip(from)
     return { facts: clip.facts, seconds: clip.seconds }
   },
 
-  /** Begins to go through frames, given by index and all growing, under a number. */
+  /** Begins a run through frames, given by increasing indices, under a number. */
   begin(run: number, frames: number[]): void {
     runs.set(run, decoded(frames))
   },
@@ -131,7 +131,7 @@ const reader = {
     await ended?.return()
   },
 
-  /** Returns one frame by itself; null where it can't be decoded. */
+  /** Returns one frame; null if it can't be decoded. */
   async single(index: number): Promise<ReadFrame | null> {
     const read = await single(index)
     return read && handOver(read)

@@ -1,13 +1,13 @@
-/** How work that nobody waits for, in a worker, leaves the machine to a person's hands for a while. */
+/** Lets background work in a worker pause while a person interacts with the page. */
 export class Rest {
   private heldUntil = 0
 
-  /** Rests for so many milliseconds from now. */
+  /** Pauses for some milliseconds from now. */
   hold(milliseconds: number): void {
     this.heldUntil = performance.now() + milliseconds
   }
 
-  /** Until the work may go on. */
+  /** Resolves when the work may continue. */
   async over(): Promise<void> {
     while (performance.now() < this.heldUntil) await new Promise((resolve) => setTimeout(resolve, 100))
   }

@@ -19,33 +19,33 @@ import { type OpenClip, openClip } from './facts.ts'
 import { PLAIN } from './lumaFrames.ts'
 import { Rest } from './rest.ts'
 
-/** What the pictures of a clip say by themselves. */
+/** Findings from the pictures of a clip alone. */
 export interface Survey {
-  /** Of every frame from the one before; the first frame's says nothing. */
+  /** Change of each frame from the one before; NaN for the first. */
   differences: Difference[]
-  /** How the camera moved; null or missing (in surveys that were made before it was looked at): can't be told. */
+  /** Motion of the camera; null or missing (in earlier surveys) if it can't be determined. */
   camera?: CameraSurvey | null
-  /** Root mean square of the background's shift against the first frame, in picture pixels; null: can't be told. */
+  /** Root mean square of the background's shift against the first frame, in picture pixels; null if it can't be determined. */
   shake: number | null
   light: Light
-  /** Width of the sharpest edges in picture pixels; NaN: can't be told. */
+  /** Width of the sharpest edges in picture pixels; NaN if it can't be determined. */
   edge: number
 }
 
-/** So many frames are looked at at most: a minute or two of film. */
+/** Maximum number of frames surveyed: a minute or two of film. */
 const MOST_FRAMES = 4000
-/** Pictures that are looked at closely, spread over the clip. */
+/** Number of pictures that are analysed in detail, spread over the clip. */
 const CLOSE_LOOKS = 12
 
-/** A still is as wide as this, and all of them together take no more bytes. */
+/** Width of a still in pixels, and the memory for all of them in bytes. */
 const STILL_WIDTH = 720
 const MOST_STILL_BYTES = 200e6
-/** A jump is quick enough without stills where no more frames than this have to be decoded for it. */
+/** Number of frames to be decoded for a jump up to which stills are not needed. */
 const QUICK_JUMP = 45
 
 const rest = new Rest()
 
-/** Brightness of a frame: whole, where it is asked for, and small. */
+/** Brightness of a frame: at full resolution on request, and reduced. */
 async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma; whole: Luma | null }> {
   const { width, height } = frame.visibleRect!
   const factor = Math.max(1, Math.round(width / SURVEY_WIDTH))
@@ -68,7 +68,7 @@ async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma;
   return { small: drawn(factor), whole: whole ? drawn(1) : null }
 }
 
-/** Returns true if a jump in a clip can mean to decode many frames. */
+/** Returns true if a jump in a clip can require decoding many frames. */
 function isSlowToJump({ keys, seconds }: OpenClip): boolean {
   return keys.some((key, i) => (keys[i + 1] ?? seconds.length) - key > QUICK_JUMP)
 }
@@ -83,10 +83,10 @@ function stillOf(sample: VideoSample, { facts }: OpenClip): Promise<Blob> {
 
 const surveyor = {
   /**
-   * Makes a small still of every frame, where jumping through the clip would be slow without: to be shown
-   * until the frame itself is decoded. Stops where all of them together would take too much memory.
+   * Makes a small still of every frame if jumps would be slow without: it is shown
+   * until the frame itself is decoded. Stops when the memory for them is used up.
    *
-   * @param first the frame to begin with, where an earlier call was broken off
+   * @param first frame to begin with, after an earlier call was aborted
    */
   async stills(
     from: Blob | string,
@@ -106,7 +106,7 @@ const surveyor = {
     clip.input.dispose()
   },
 
-  /** Looks at a clip frame by frame; tells its progress from 0 to 1. */
+  /** Surveys a clip frame by frame; reports its progress from 0 to 1. */
   async survey(from: Blob | string, onProgress: (share: number) => void): Promise<Survey> {
     const { track, seconds, facts, input } = await openClip(from)
     const count = Math.min(seconds.length, MOST_FRAMES)
@@ -158,7 +158,7 @@ const surveyor = {
     }
   },
 
-  /** Rests for so many milliseconds. */
+  /** Pauses for some milliseconds. */
   hold(milliseconds: number): void {
     rest.hold(milliseconds)
   },

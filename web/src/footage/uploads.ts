@@ -7,29 +7,29 @@ import { type WaitingFile, waitingFiles } from '../document/localStore.ts'
 import { openInWorker } from './clip.ts'
 import { sha256Of } from './files.ts'
 
-/** How an investigation's upload stands. */
+/** State of an investigation's upload. */
 export interface UploadState {
   share: number
-  /** Says why it stopped for good; null while it goes on. */
+  /** Why it failed for good; null while it goes on. */
   failed: string | null
 }
 
-/** Uploads that go on, by investigation. */
+/** Running uploads, by investigation. */
 export const useUploads = create<Record<string, UploadState>>(() => ({}))
 
-/** Milliseconds before an upload that broke off is tried again; twice as long each time that nothing gets through. */
+/** Delay in milliseconds before an interrupted upload is retried; doubled each time that nothing gets through. */
 const FIRST_PAUSE = 1000
 
-/** Milliseconds without anything getting through after which a line counts as broken, though nobody has said so. */
+/** Time in milliseconds without progress after which a connection counts as broken. */
 const SILENCE = 60_000
 
 const DISK_FULL = 507
 
 const running = new Set<string>()
-/** Sums of the files that wait, by footage. */
+/** Checksums of waiting files, by footage. */
 const sums = new Map<string, Promise<string>>()
 
-/** Returns how much of an upload has got through, from 0 to 1. */
+/** Returns the progress of an upload, from 0 to 1. */
 const shareOf = (id: string) => useUploads.getState()[id]?.share ?? 0
 
 function setUploadState(id: string, state: UploadState | null): void {
@@ -71,17 +71,17 @@ async function deliver(id: string): Promise<void> {
         return
       } catch (error) {
         if (error instanceof RefusedError) {
-          // Something went wrong on the way, or the server has forgotten the upload: begun anew.
+          // The file was corrupted on the way, or the server has forgotten the upload: it begins anew.
           if (['sum-differs', 'no-upload'].includes(error.code)) await waitingFiles.setAddress(id, null)
           else setUploadState(id, { share: shareOf(id), failed: error.message })
-          // A full disk can have room again; what else is refused stays refused.
+          // A full disk may have space later; any other refusal is final.
           if (useUploads.getState()[id]?.failed && error.status !== DISK_FULL) return
         } else if (!(error instanceof AwayError)) {
           const failed = `The video could not be read for its upload (${(error as Error).message}). Open it once more from where it is.`
           setUploadState(id, { share: shareOf(id), failed })
           return
         }
-        // A line that brings something on its way each time is worth trying at once.
+        // A connection that makes progress each time is retried at once.
         if (shareOf(id) > before) pause = FIRST_PAUSE
         await new Promise((resolve) => setTimeout(resolve, pause))
       }
@@ -91,7 +91,7 @@ async function deliver(id: string): Promise<void> {
   }
 }
 
-/** Waits until the page has nothing better to do, such as showing the first picture, but no longer than some seconds. */
+/** Waits until the page is idle, after showing the first picture for example, but at most some seconds. */
 export const quiet = () =>
   new Promise<void>((resolve) => {
     if ('requestIdleCallback' in window)
@@ -99,12 +99,12 @@ export const quiet = () =>
     else setTimeout(resolve, 3000)
   })
 
-/** Uploads a file, going on where an earlier try broke off, and makes it the investigation's footage. */
+/** Uploads a file, resuming an earlier try, and makes it the investigation's footage. */
 async function send(waiting: WaitingFile): Promise<void> {
   const { investigation, id, file, name, kind, rate } = waiting
   const { share = 0, failed = null } = useUploads.getState()[investigation] ?? {}
   setUploadState(investigation, { share, failed })
-  // The sum is made while the file is on its way, once however often the connection breaks.
+  // The checksum is computed during the upload, once however often the connection breaks.
   const sum = sums.get(id) ?? sha256Of(file)
   sums.set(id, sum)
   sum.catch(() => sums.delete(id))
@@ -118,12 +118,12 @@ async function send(waiting: WaitingFile): Promise<void> {
   })
 }
 
-/** Uploads by the tus protocol; gives the upload's address once all has arrived. */
+/** Uploads by the tus protocol; resolves with the upload's address when all bytes have arrived. */
 async function sendResumably({ investigation, file }: WaitingFile, known: string | null): Promise<string> {
   const { Upload } = await import('tus-js-client')
   let watch: ReturnType<typeof setTimeout> | undefined
   return new Promise<string>((resolve, reject) => {
-    // A line that has gone dead without being closed would be waited for without end.
+    // A connection that died without being closed would be waited for forever.
     const listen = () => {
       clearTimeout(watch)
       watch = setTimeout(() => {
@@ -134,7 +134,7 @@ async function sendResumably({ investigation, file }: WaitingFile, known: string
     const sending = new Upload(file, {
       endpoint: API.uploads,
       uploadUrl: known,
-      // Tries again are ours: they never end, and they tell the person.
+      // Retries are handled here: they never end, and they are shown to the person.
       retryDelays: null,
       storeFingerprintForResuming: false,
       onUploadUrlAvailable: () => void waitingFiles.setAddress(investigation, sending.url),
@@ -161,7 +161,7 @@ function refusal({ originalResponse }: DetailedError): Error {
   )
 }
 
-/** Sends the list's picture of the footage; a clip that gives none is listed without. */
+/** Uploads the poster of the footage; a clip without one is listed without a picture. */
 export async function sendPoster(id: string, footage: string, from: Blob | string): Promise<void> {
   const clip = await openInWorker(from).catch(() => null)
   if (!clip) return

@@ -13,7 +13,7 @@ import { useUploads } from '../footage/uploads.ts'
 
 const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
-/** Returns what of the work is done, in a few words. */
+/** Returns a summary of the progress. */
 function progress({ summary }: ListedInvestigation): string {
   if (!summary) return 'can’t be read here'
   if (!summary.footage) return 'no footage yet'
@@ -26,7 +26,7 @@ function progress({ summary }: ListedInvestigation): string {
   return parts.length > 0 ? parts.join(' · ') : 'still to be measured'
 }
 
-/** One investigation in the list, with what can be done to it. */
+/** One investigation in the list, with its menu. */
 export function InvestigationCard({ item }: { item: ListedInvestigation }) {
   const [renaming, setRenaming] = useState(false)
   const uploading = useUploads((all) => all[item.id])
@@ -114,7 +114,7 @@ function Poster({ item }: { item: ListedInvestigation }) {
   )
 }
 
-/** Lets the browser save what is at an address. */
+/** Downloads the file at an address. */
 function saveFrom(address: string): void {
   const link = document.createElement('a')
   link.href = address

@@ -33,7 +33,7 @@ const ACCEPT =
 
 type Enter = (what: string, make: () => Promise<string>) => Promise<void>
 
-/** Home: what there is, and one big way in. */
+/** Home page: the way to a new investigation, and the list. */
 export function InvestigationsPage() {
   const navigate = useNavigate()
   const list = useInvestigations()
@@ -230,7 +230,7 @@ function Refused({ children }: { children: string }) {
   )
 }
 
-/** Samples to begin with, each with a picture and what it teaches. */
+/** The samples, each with a picture and a description. */
 function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
   const samples = useQuery(samplesQuery)
   return (
@@ -278,7 +278,7 @@ function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
   )
 }
 
-/** What was deleted and can still be brought back. */
+/** Deleted investigations that can still be restored. */
 function Deleted() {
   const [open, setOpen] = useState(false)
   const deleted = useInvestigations(true)
@@ -309,7 +309,7 @@ function Deleted() {
   )
 }
 
-/** Asks for the next page of a list. */
+/** Loads the next page of a list. */
 function More({ list }: { list: ReturnType<typeof useInvestigations> }) {
   return (
     <Button

@@ -1,7 +1,7 @@
 import { Button, CloseButton, Dialog, Field, Input, Portal, Stack, Text } from '@chakra-ui/react'
 import { type FormEvent, useState } from 'react'
 
-/** Asks how many stills a second there are, which pictures do not say themselves. */
+/** Asks for the rate of stills, which the files do not state. */
 export function StillsDialog({
   stills,
   take,

@@ -30,12 +30,12 @@ async function checkSize(file: Blob): Promise<void> {
 }
 
 /**
- * Makes an investigation from a video file and gives its id. The file is looked at first, so that one
- * that can't be used leaves nothing behind; its upload goes on by itself afterwards. One that this
- * browser does not decode, or whose beginning is damaged, is handed to the server to be converted.
+ * Creates an investigation from a video file; returns its id. The file is checked first, so that one
+ * that can't be used leaves nothing behind; it is uploaded in the background afterwards. A video that this
+ * browser can't decode, or whose beginning is damaged, is sent to the server to be converted.
  */
 export async function createFromFile(file: File): Promise<string> {
-  // The limit is asked for while the file is looked at.
+  // The size limit is requested while the file is checked.
   const fits = checkSize(file)
   fits.catch(() => {})
   let clip: Clip
@@ -50,7 +50,7 @@ export async function createFromFile(file: File): Promise<string> {
     clip.close()
     throw error
   })
-  // The server's decoder goes on where a browser's gives up.
+  // The server's decoder can skip damage at which a browser's stops.
   if (!isSound && (await client.limits()).converts) {
     clip.close()
     return hand(file, nameOf(file), 'video', null)
@@ -66,7 +66,7 @@ export async function createFromFile(file: File): Promise<string> {
     size: file.size,
     converted: false,
   })
-  // By the time the workbench is there, so is the first picture.
+  // The first picture is decoded while the workbench loads.
   clip.pictures().want(0, [1, 2], [])
   leaveOpen(footage.id, clip)
   const id = uuid()
@@ -89,10 +89,10 @@ async function createForConversion(file: File, { message }: FootageError): Promi
 }
 
 /**
- * Makes an investigation of its own from a repaired copy of footage that this browser can't decode throughout: the server's
- * decoder goes on behind damage. Gives its id.
+ * Creates a separate investigation from a repaired copy of footage that this browser can't decode throughout: the server's
+ * decoder can skip damage. Returns its id.
  *
- * @param from the footage here, or its address
+ * @param from local file of the footage, or its address
  */
 export async function createRepaired(from: Blob | string, name: string): Promise<string> {
   const { converts } = await client.limits()
@@ -107,9 +107,9 @@ export async function createRepaired(from: Blob | string, name: string): Promise
 }
 
 /**
- * Makes an investigation from numbered stills, or from a ZIP of them, that become the frames of a film.
+ * Creates an investigation from numbered stills, or a ZIP of them, as the frames of a film.
  *
- * @param rate frames a second, as decimal digits
+ * @param rate frames per second, as decimal digits
  */
 export async function createFromStills(stills: File[], rate: string): Promise<string> {
   const { converts } = await client.limits()
@@ -128,7 +128,7 @@ export async function createFromStills(stills: File[], rate: string): Promise<st
   )
 }
 
-/** Makes an investigation whose footage is still to be made on the server. */
+/** Creates an investigation whose footage is converted on the server first. */
 async function hand(
   file: Blob,
   name: string,
@@ -142,13 +142,13 @@ async function hand(
   return id
 }
 
-/** Keeps a file until it has arrived at the server. It is at hand at once; copying it to the browser's disk takes longer. */
+/** Keeps a file until it has been uploaded. It is available at once; copying it to the browser's disk takes longer. */
 function waitFor(file: WaitingFile): void {
   void waitingFiles.put(file)
   void quiet().then(uploadWaiting)
 }
 
-/** Makes an investigation from a sample and gives its id. */
+/** Creates an investigation from a sample; returns its id. */
 export async function createFromSample(sample: { id: string; title: string }): Promise<string> {
   const id = uuid()
   await client.create({ id, title: sample.title, sample: sample.id })
@@ -156,8 +156,8 @@ export async function createFromSample(sample: { id: string; title: string }): P
 }
 
 /**
- * Makes an investigation of one that was packed into a file, here or elsewhere, and gives its id: all of it is new here,
- * its footage, too.
+ * Creates an investigation from one that was packed into a file; returns its id. All ids are new, and the
+ * footage is a copy.
  */
 export async function createFromPacked({ packed: { document }, footage }: Unpacked): Promise<string> {
   if (footage) await checkSize(footage)

@@ -2,10 +2,10 @@ import { PACKED_ENTRY, PackedError, type PackedInvestigation, readPacked } from 
 import { packedProblemText } from '@apokinema/words/packed'
 import { BlobReader, BlobWriter, configure, type FileEntry, TextWriter, ZipReader } from '@zip.js/zip.js'
 
-/** Characters that the description of an investigation may unpack to: more than any that was made here. */
+/** Maximum size of the unpacked document in characters: larger than any real one. */
 const MOST_TEXT = 64_000_000
 
-/** An investigation in one file, with its footage where it has it. */
+/** An investigation in one file, with its footage if it has any. */
 export interface Unpacked {
   packed: PackedInvestigation
   footage: File | null
@@ -17,8 +17,8 @@ const wholeEntry = (one: { filename: string; directory: boolean }, name: string)
   one.filename === name && !one.directory
 
 /**
- * Reads an investigation out of a ZIP; null where the ZIP is something else, or can't be read at all. Only the entries that it names itself are
- * read, and nothing is written anywhere by their names.
+ * Reads an investigation from a ZIP; null if the ZIP contains something else, or can't be read. Only the entries that it names itself are
+ * read, and no path of an entry is used.
  *
  * @throws PackedError, or NewerDocumentError
  */
@@ -35,7 +35,7 @@ export async function unpacked(file: Blob): Promise<Unpacked | null> {
     const name = packed.footage
     const entry = name === null ? undefined : entries.find((one) => wholeEntry(one, name))
     if (!entry || !footage) return { packed, footage: null }
-    // Footage is never packed tighter than it is: what claims to be is a trap.
+    // Footage is stored without compression: a larger unpacked size is an attack.
     if (entry.uncompressedSize > 1.1 * file.size + 1024) throw new PackedError({ code: 'footage-unsound' })
     const blob = await (entry as FileEntry).getData(new BlobWriter()).catch(damaged)
     return { packed, footage: new File([blob], footage.name) }
@@ -44,20 +44,20 @@ export async function unpacked(file: Blob): Promise<Unpacked | null> {
   }
 }
 
-/** Returns true if a ZIP begins as those do that investigations are packed into, whatever became of the rest. */
+/** Returns true if a ZIP begins like a packed investigation, even if it is damaged later. */
 async function beginsPacked(file: Blob): Promise<boolean> {
   const head = await file.slice(HEADER, HEADER + PACKED_ENTRY.length).text()
   return head === PACKED_ENTRY
 }
 
-/** Bytes of a ZIP before the name of its first entry. */
+/** Offset of the name of the first entry in a ZIP, in bytes. */
 const HEADER = 30
 
 function damaged(): never {
   throw new PackedError({ code: 'zip-damaged' })
 }
 
-/** Returns why an investigation could not be read out of a ZIP, in a sentence. */
+/** Returns a message that says why an investigation could not be read from a ZIP. */
 export function whyNotUnpacked(error: Error): string {
   return error instanceof PackedError ? packedProblemText(error.problem) : error.message
 }

@@ -1,4 +1,4 @@
-/** Fetches the workbench's code ahead, so that it is there once an investigation is. */
+/** Preloads the workbench's code. */
 export function prefetchWorkbench(): void {
   import('../workbench/WorkbenchPage.tsx').catch(() => {})
 }

@@ -9,12 +9,12 @@ export type SortedFiles = { file: File } & (
   | { kind: 'refused'; why: string }
 )
 
-/** Returns what chosen files are, by the first of them. Rejects if it can't be read. */
+/** Returns what the chosen files are, judged by the first of them. Rejects if it can't be read. */
 export async function sortFiles(all: File[]): Promise<SortedFiles> {
   const [file] = all
   const zip = await isZip(file)
   if (zip) {
-    // What reads investigations out of ZIPs is fetched only by who has one.
+    // The code that reads ZIPs is loaded only when one is chosen.
     const { unpacked, whyNotUnpacked } = await import('./packed.ts')
     const found = await unpacked(file).catch((error: Error) => error)
     if (found instanceof Error) return { kind: 'refused', file, why: whyNotUnpacked(found) }

@@ -12,7 +12,7 @@ const RATES = [30, 60, 120]
 
 export const DEFAULT_SETTINGS: CameraSettings = { width: 1280, height: 720, rate: 30 }
 
-/** Which camera, and what it is asked for. */
+/** The camera, and the settings that it is asked for. */
 export function CameraChoice(props: {
   cameras: readonly Camera[]
   camera: Camera | null

@@ -8,7 +8,7 @@ const SEA = '#9DB9C0'
 const QUAY = '#B7AD9A'
 const RED = '#B1412F'
 
-/** A small scene: sea, quay, and what is painted before them. */
+/** A small scene: sea and quay, with its children in front. */
 function Scene({ good, children, sky = '#E3E7E3' }: { good: boolean; children: ReactNode; sky?: string }) {
   return (
     <svg viewBox="0 0 120 90" width="100%" role="img" aria-label={good ? 'like this' : 'not like this'}>
@@ -28,7 +28,7 @@ function Scene({ good, children, sky = '#E3E7E3' }: { good: boolean; children: R
   )
 }
 
-/** A banded staff from its foot up. */
+/** A banded staff. */
 const Staff = ({ x, foot, height, wide = 4 }: { x: number; foot: number; height: number; wide?: number }) => (
   <g>
     <rect x={x} y={foot - height} width={wide} height={height} fill="#F1ECDD" />
@@ -260,7 +260,7 @@ const TIPS: Tip[] = [
   },
 ]
 
-/** How to film so that it can be measured, in eight pairs of pictures. */
+/** Advice on filming, as eight pairs of pictures. */
 export function FilmItWellPage() {
   return (
     <Box minHeight="100%">

@@ -3,7 +3,7 @@ import { type RefObject, useEffect, useState } from 'react'
 import { Clock, Countdown, Guides } from './RecordParts.tsx'
 import type { RecordingStage } from './useRecording.ts'
 
-/** The camera's picture as it is now, with what helps to hold the camera, the countdown or the time recorded. */
+/** The camera's live picture with its guides, the countdown or the recorded time. */
 export function LivePicture(props: {
   video: RefObject<HTMLVideoElement | null>
   track: MediaStreamTrack | null
@@ -12,7 +12,7 @@ export function LivePicture(props: {
   stop: () => void
 }) {
   const { video, track, hasGuides, stage, stop } = props
-  /** Width of the camera's picture over its height. */
+  /** Aspect ratio of the camera's picture. */
   const [shape, setShape] = useState(16 / 9)
   useEffect(() => {
     if (!video.current || !track) return

@@ -21,7 +21,7 @@ export function RecordPage() {
   const { cameras, camera, setCamera, track } = useCamera(settings, setFailure)
   const recording = useRecording(track, setFailure)
   const { stage } = recording
-  // While it records, the machine has enough to do.
+  // No checks while recording: the machine is busy.
   const checks = useChecks(video, stage.kind === 'ready' && track !== null)
   return (
     <Flex direction="column" height="100dvh">
@@ -93,7 +93,7 @@ export function RecordPage() {
   )
 }
 
-/** What has been recorded, again and again. */
+/** The recorded clip, in a loop. */
 function Replay({ address }: { address: string }) {
   return (
     <video
@@ -127,7 +127,7 @@ function GuidesBox({ on, set }: { on: boolean; set(on: boolean): void }) {
   )
 }
 
-/** Record, Stop and, while it counts down, Cancel. */
+/** Record, Stop and, during the countdown, Cancel. */
 function RecordButtons(props: { recording: ReturnType<typeof useRecording>; canRecord: boolean }) {
   const { stage, countDown, stop, toLive } = props.recording
   if (stage.kind === 'recording' || stage.kind === 'ending')

@@ -4,10 +4,10 @@ import { Circle } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import type { Checks } from './useChecks.ts'
 
-/** A recording ends by itself after so many seconds: long enough for any throw, short enough to be handled. */
+/** A recording ends by itself after this time in seconds: long enough for any throw, short enough to be handled. */
 const LONGEST = 120
 
-/** A choice with its name above it. */
+/** A labelled select. */
 export function Select(props: {
   label: string
   value: string
@@ -34,7 +34,7 @@ export function Select(props: {
   )
 }
 
-/** What the camera really gives, which may be less than was asked. */
+/** The settings that the camera really uses, which may be less than requested. */
 export function Given({ track }: { track: MediaStreamTrack }) {
   const { width, height, frameRate } = track.getSettings()
   if (!width || !height) return null
@@ -46,7 +46,7 @@ export function Given({ track }: { track: MediaStreamTrack }) {
   )
 }
 
-/** A level line through the middle, and thirds, to hold the camera straight and keep the motion inside. */
+/** A level line and thirds, to hold the camera straight and keep the motion inside. */
 export function Guides() {
   return (
     <svg
@@ -67,7 +67,7 @@ export function Guides() {
   )
 }
 
-/** The number that is left of the countdown, large enough to be seen from where one throws. */
+/** The remaining seconds of the countdown, large enough to be read from a distance. */
 export function Countdown({ left }: { left: number }) {
   return (
     <Flex position="absolute" inset="0" align="center" justify="center" pointerEvents="none">
@@ -85,7 +85,7 @@ export function Countdown({ left }: { left: number }) {
   )
 }
 
-/** How long it has been recording; stops a recording that was forgotten. */
+/** The recorded time; ends a recording that was forgotten. */
 export function Clock({ since, stop }: { since: number; stop: () => void }) {
   const [seconds, setSeconds] = useState(0)
   useEffect(() => {
@@ -115,7 +115,7 @@ export function Clock({ since, stop }: { since: number; stop: () => void }) {
   )
 }
 
-/** What the live picture says of light, sharpness and steadiness. */
+/** Light, sharpness and steadiness of the live picture. */
 export function ShownChecks({ checks }: { checks: Checks }) {
   const rows: [string, boolean | null, string, string][] = [
     ['Light', checks.light === 'good', 'enough', checks.light === 'dark' ? 'too dark' : 'too bright'],

@@ -6,7 +6,7 @@ import { listsChanged } from '../api/queries.ts'
 import { createFromFile } from '../investigations/create.ts'
 import { prefetchWorkbench } from '../investigations/prefetchWorkbench.ts'
 
-/** What was recorded: it is kept as a new investigation, or filmed again. */
+/** The recorded clip: it is kept as a new investigation, or filmed again. */
 export function RecordedClip(props: {
   file: File
   note: string | null

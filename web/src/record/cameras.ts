@@ -9,17 +9,17 @@ export interface Camera {
 /** The camera that needs no device. */
 export const PRACTICE_CAMERA: Camera = { id: 'practice', name: 'Practice camera (harbour crane)' }
 
-/** What is asked of a camera; it gives what comes nearest. */
+/** Requested settings; the camera uses the nearest that it has. */
 export interface Wish {
   width: number
   height: number
   rate: number
 }
 
-/** Returns true if this page may use cameras at all: browsers allow it on secure addresses only. */
+/** Returns true if this page may use cameras: browsers allow it on secure addresses only. */
 export const camerasAllowed = () => Boolean(navigator.mediaDevices?.getUserMedia)
 
-/** Returns every camera by name, the practice camera last. Names are known once a camera may be used. */
+/** Returns all cameras, the practice camera last. Their names are known once the person has allowed one. */
 export async function listCameras(): Promise<Camera[]> {
   if (!camerasAllowed()) return [PRACTICE_CAMERA]
   const devices = await navigator.mediaDevices.enumerateDevices().catch(() => [])
@@ -29,7 +29,7 @@ export async function listCameras(): Promise<Camera[]> {
   return [...cameras, PRACTICE_CAMERA]
 }
 
-/** Opens a camera. Rejects with a sentence for the person. */
+/** Opens a camera. Rejects with a message for people. */
 export async function openCamera(camera: Camera, { width, height, rate }: Wish): Promise<MediaStreamTrack> {
   if (camera.id === PRACTICE_CAMERA.id) return openPracticeCamera(rate)
   try {
@@ -50,7 +50,7 @@ export async function openCamera(camera: Camera, { width, height, rate }: Wish):
 
 const PRACTISE = 'The practice camera works without one.'
 
-/** Returns why a camera can't be used, and what to do. */
+/** Returns why a camera can't be used, and what to do about it. */
 function troubleOf({ name, message }: Error): string {
   switch (name) {
     case 'NotAllowedError':

@@ -1,15 +1,15 @@
 /**
- * The practice camera: a camera that needs no device. It films the harbour fair's crane, which drops a
- * pebble every few seconds before a tide staff of 1.60 m, with g = 9.81 m/s² in real time, so that the
- * whole way from recording to the reading can be taught and tried.
+ * The practice camera, which needs no device. It films the harbour fair's crane, which drops a
+ * pebble every few seconds in front of a tide staff of 1.60 m, with g = 9.81 m/s² in real time, so that
+ * everything from recording to the reading can be taught and tried.
  */
 
-/** What is true of the scene, in pixels of its picture and in SI; the background is painted to this measure. */
+/** True values of the scene, in pixels of its picture and in SI; the background is painted to scale. */
 const PRACTICE = {
   width: 360,
   height: 640,
   pixelsPerMetre: 280,
-  /** Where the pebble is let go. */
+  /** Where the pebble is released. */
   start: { x: 500 / 3, y: 256 / 3 },
   drop: 1.72,
   g: 9.81,
@@ -17,15 +17,15 @@ const PRACTICE = {
 } as const
 
 const RADIUS = 10
-/** Seconds of one round: the gripper holds, the pebble falls and lies, then the next one hangs there. */
+/** Seconds of one cycle: the gripper holds, the pebble falls and lies, then the next one hangs there. */
 const ROUND = 3.6
 const HOLD = 1.3
 const FALL = Math.sqrt((2 * PRACTICE.drop) / PRACTICE.g)
-/** Instants that one exposure is made of, and the share of a frame's time that it lasts. */
+/** Number of instants that make up one exposure, and the exposure time as a share of the frame's time. */
 const EXPOSURES = 4
 const SHUTTER = 0.4
 
-/** Returns how far the pebble has fallen at a time, in metres; always 0 while it is held. */
+/** Returns the distance that the pebble has fallen at a time, in metres; 0 before its release. */
 function pebbleDrop(time: number): number {
   const falling = Math.min(FALL, Math.max(0, (time % ROUND) - HOLD))
   return (PRACTICE.g / 2) * falling ** 2
@@ -65,24 +65,24 @@ function paintGripper(context: Painter, time: number): void {
   context.stroke()
 }
 
-/** The upright band in which something moves. */
+/** The vertical band in which something moves. */
 const MOVING = { left: 132, width: 70, height: PRACTICE.height }
 
-/** What an exposure is made with. */
+/** State of an exposure. */
 interface Studio {
   context: CanvasRenderingContext2D
-  /** One instant of the exposure, of the part in which something moves. */
+  /** One instant of the exposure, of the moving part. */
   instant: OffscreenCanvas
   background: ImageBitmap
   grain: CanvasPattern
 }
 
-/** Paints the scene as one exposure around a time, with the grain of a sensor laid over it. */
+/** Paints the scene as one exposure around a time, with sensor noise. */
 function expose({ context, instant, background, grain }: Studio, time: number, rate: number): void {
   const painter = instant.getContext('2d', { alpha: false })!
   const { left, width, height } = MOVING
   context.drawImage(background, 0, 0)
-  // A round ends when the next pebble hangs there all at once: no exposure sees both.
+  // The next pebble appears at once at the end of a cycle: no exposure shows both.
   const begins = Math.floor(time / ROUND) * ROUND
   for (let k = 0; k < EXPOSURES; k++) {
     const instantAt = time + (SHUTTER / rate) * ((k + 0.5) / EXPOSURES - 0.5)
@@ -92,7 +92,7 @@ function expose({ context, instant, background, grain }: Studio, time: number, r
     paintPebble(painter, at)
     paintGripper(painter, at)
     painter.setTransform(1, 0, 0, 1, 0, 0)
-    // Layers of 1, 1/2, 1/3 … leave every instant with the same share of the exposure.
+    // Layers with opacities 1, 1/2, 1/3 … give every instant the same weight in the exposure.
     context.globalAlpha = 1 / (k + 1)
     context.drawImage(instant, left, 0)
   }
@@ -119,7 +119,7 @@ function grainPattern(context: CanvasRenderingContext2D): CanvasPattern {
 async function backgroundPicture(): Promise<ImageBitmap> {
   const answer = await fetch(new URL('./quay.jpg', import.meta.url))
   if (!answer.ok) throw new Error('The practice camera can’t be started. Reload the page.')
-  // The picture is painted larger than a slow machine could film it.
+  // The picture is painted larger than a slow machine can film it.
   const { width, height } = PRACTICE
   return createImageBitmap(await answer.blob(), {
     resizeWidth: width,
@@ -128,7 +128,7 @@ async function backgroundPicture(): Promise<ImageBitmap> {
   })
 }
 
-/** Returns a video track that films the crane live until it is stopped. */
+/** Returns a video track that films the crane until it is stopped. */
 export async function openPracticeCamera(rate: number): Promise<MediaStreamTrack> {
   const background = await backgroundPicture()
   const canvas = document.createElement('canvas')
@@ -152,7 +152,7 @@ export async function openPracticeCamera(rate: number): Promise<MediaStreamTrack
       background.close()
       return
     }
-    // A camera takes its frames by its own clock; one that came too late is left out, as a camera does.
+    // Frames are taken by the camera's clock; one that comes too late is dropped, as by a real camera.
     const due = Math.floor(((performance.now() - began) / 1000) * rate)
     if (due <= frame) return
     frame = due
@@ -166,7 +166,7 @@ interface Generator extends MediaStreamTrack {
   writable: WritableStream<VideoFrame>
 }
 
-/** Returns a track of what is on a canvas: with the frames' own times where the browser can do that. */
+/** Returns a track of a canvas: with the frames' own times if the browser supports that. */
 function trackOf(
   canvas: HTMLCanvasElement,
   rate: number,

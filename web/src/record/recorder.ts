@@ -8,20 +8,20 @@ import {
   type VideoCodec,
 } from 'mediabunny'
 
-/** A recording that goes on. */
+/** A running recording. */
 export interface Recorder {
-  /** Ends it and gives the file. Rejects with a sentence for the person where nothing was recorded. */
+  /** Ends it and returns the file. Rejects with a message for people if nothing was recorded. */
   stop(): Promise<File>
-  /** Ends it without a file. */
+  /** Cancels it. */
   cancel(): Promise<void>
 }
 
-/** In the order of how quick they are to encode: a slow one would drop frames. */
+/** In the order of encoding speed: a slow codec would drop frames. */
 const CODECS: VideoCodec[] = ['avc', 'vp8', 'vp9', 'av1']
 
 /**
- * Records a video track with the times of its frames, as an MP4. No frames refer to later ones, and key
- * frames stand close, so that what was recorded is quick to step through.
+ * Records a video track with the times of its frames, as an MP4. No frame refers to a later one, and key
+ * frames are close together, so that stepping through the recording is fast.
  */
 export async function record(track: MediaStreamTrack, name: string): Promise<Recorder> {
   const { width = 1280, height = 720 } = track.getSettings()
@@ -35,11 +35,11 @@ export async function record(track: MediaStreamTrack, name: string): Promise<Rec
   const source = new MediaStreamVideoTrackSource(
     track as MediaStreamVideoTrack,
     { codec, bitrate: QUALITY_VERY_HIGH, keyFrameInterval: 0.5, latencyMode: 'realtime' },
-    // The camera's own frames at their own times; an even rate would repeat some and drop others. Browsers
-    // that can't hand those over are sampled at the camera's rate.
+    // The camera's own frames with their times; a constant rate would repeat some and drop others. Browsers
+    // that can't provide them are sampled at the camera's rate.
     'MediaStreamTrackProcessor' in window ? { frameRate: null } : {},
   )
-  // What goes wrong on the way is told when the recording ends.
+  // Errors on the way are reported when the recording ends.
   source.errorPromise.catch(() => {})
   output.addVideoTrack(source)
   await output.start()

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { type Camera, listCameras, openCamera, PRACTICE_CAMERA } from './cameras.ts'
 
-/** What a camera is asked for; it may give less. */
+/** Requested settings of a camera; it may provide less. */
 export interface CameraSettings {
   width: number
   height: number
@@ -10,7 +10,7 @@ export interface CameraSettings {
 }
 
 /**
- * Opens the chosen camera for as long as the component is there, and again when the settings change.
+ * Opens the chosen camera while the component is mounted, and again when the settings change.
  *
  * @param onFailure is called with a sentence when a camera can't be opened, with null when one is being opened; it has to be
  *   the same function in every rendering
@@ -28,7 +28,7 @@ export function useCamera(
   useEffect(() => {
     void listCameras().then((found) => {
       setCameras(found)
-      // Without a device the practice camera is the one; a real one is opened when a person chooses it.
+      // Without a device the practice camera is chosen; a real one is opened only when a person chooses it.
       if (found.length === 1) setCamera(found[0])
     })
   }, [])
@@ -46,7 +46,7 @@ export function useCamera(
           return
         }
         setTrack(track)
-        // Names of cameras are told only once one may be used.
+        // Names of cameras are known only after the person has allowed one.
         setCameras(await listCameras())
       })
       .catch((error: Error) => {

@@ -1,7 +1,7 @@
 import { backgroundShift, edgeWidth, type Luma, lightOf, lumaOfColours } from '@apokinema/core/survey'
 import { type RefObject, useEffect, useState } from 'react'
 
-/** What the live picture says; null while it can't be told. */
+/** Checks of the live picture; null if a value can't be determined. */
 export interface Checks {
   light: 'good' | 'dark' | 'bright'
   sharp: boolean | null
@@ -9,7 +9,7 @@ export interface Checks {
 }
 
 const EVERY = 500
-/** The picture as a whole, small; and its middle as it is, for the sharpness of edges. */
+/** The whole picture, reduced; and its centre at full resolution, for the sharpness of edges. */
 const SMALL = 320
 const MIDDLE = { width: 480, height: 360 }
 
@@ -24,7 +24,7 @@ function lumaOf(
   return lumaOfColours(context.getImageData(0, 0, width, height).data, width, height)
 }
 
-/** Looks at the live picture twice a second: light, sharpness, steadiness. */
+/** Checks the live picture twice a second: light, sharpness, steadiness. */
 export function useChecks(video: RefObject<HTMLVideoElement | null>, active: boolean): Checks | null {
   const [checks, setChecks] = useState<Checks | null>(null)
   useEffect(() => {

@@ -11,8 +11,8 @@ export type RecordingStage =
   | { kind: 'look'; file: File; address: string; note: string | null }
 
 /**
- * Records a camera's track: counts down, records, and keeps the file until it is looked at. A track that ends while it is
- * recorded ends the recording; leaving the page cancels it.
+ * Records a camera's track: counts down, records, and keeps the file for review. The recording ends when the track
+ * ends; leaving the page cancels it.
  *
  * @param onFailure is called with a sentence; it has to be the same function in every rendering
  */
@@ -76,14 +76,14 @@ export function useRecording(track: MediaStreamTrack | null, onFailure: (failure
     if (stage.kind !== 'look') return
     return () => URL.revokeObjectURL(stage.address)
   }, [stage])
-  // Leaving the page ends a recording that nobody looks at any more.
+  // Leaving the page cancels a recording.
   useEffect(() => () => void recorder.current?.cancel().catch(() => {}), [])
 
   return {
     stage,
     countDown: useCallback(() => setStage({ kind: 'counting', left: COUNTDOWN }), []),
     stop: useCallback(() => void finish(null), [finish]),
-    /** Goes back to the live picture, from a countdown or from what was recorded. */
+    /** Returns to the live picture, from a countdown or from the recorded clip. */
     toLive: useCallback(() => setStage({ kind: 'ready' }), []),
   }
 }

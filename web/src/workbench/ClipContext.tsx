@@ -17,45 +17,45 @@ import { useInvestigation, useSession } from '../document/SessionContext.tsx'
 import { type Clip, openInWorker, takeOpen } from '../footage/clip.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
-/** A picture that is on show, and the frame that it is. */
+/** The picture that is displayed, and its frame. */
 interface Picture {
   index: number
   image: ImageBitmap
-  /** False while a still stands in for it. */
+  /** False while a still is shown in its place. */
   exact: boolean
 }
 
 interface ClipState {
   clip: Clip | null
-  /** Where the clip was opened from, for a second decoder. */
+  /** File or address of the clip, for a second decoder. */
   from: Blob | string | null
-  /** Why there is no clip, for the person. */
+  /** Why there is no clip, for people. */
   failure: string | null
 }
 
 interface PictureState {
   picture: Picture | null
-  /** Why there is no picture, for the person. */
+  /** Why there is no picture, for people. */
   failure: string | null
 }
 
 const ClipContext = createContext<ClipState>({ clip: null, from: null, failure: null })
 
-/** Returns the clip that is open; changes when another one is. */
+/** Returns the open clip. */
 export const useClip = () => useContext(ClipContext)
 
 const never = () => () => {}
 
 /**
- * Returns the picture of the current frame as soon as there is one, until then the one before. Changes with every
- * frame, so only what draws it should ask. No context: everything below would be looked through for it.
+ * Returns the picture of the current frame, or the previous one until it is ready. Changes with every
+ * frame, so only components that draw it use this. Not a React context, which would be searched for by all descendants.
  */
 export function usePicture(): PictureState {
   const { clip, failure } = useClip()
   const frame = useWorkbench((state) => state.frame)
   const pictures = clip?.pictures()
   const indexNow = () => (pictures?.get(frame) ? frame : pictures?.shown)
-  // Pictures that arrive for other frames change nothing here.
+  // Pictures of other frames change nothing here.
   const ready = useSyncExternalStore(pictures?.subscribe ?? never, () => {
     const index = indexNow()
     return index === undefined ? undefined : pictures?.get(index)
@@ -66,7 +66,7 @@ export function usePicture(): PictureState {
   return { picture, failure: failure ?? missing }
 }
 
-/** Opens the footage of the investigation and has the pictures around the current frame made ready. */
+/** Opens the footage of the investigation, and requests the pictures around the current frame. */
 export function ClipProvider({ children }: { children: ReactNode }) {
   const session = useSession()
   const footageId = useInvestigation((now) => now.footage?.id ?? null)
@@ -107,7 +107,7 @@ export function ClipProvider({ children }: { children: ReactNode }) {
   )
 }
 
-/** Rejects with a sentence for the person where the server does not have the footage. */
+/** Rejects with a message for people if the server does not have the footage. */
 async function expectStored(address: string): Promise<void> {
   const answer = await fetch(address, { method: 'HEAD' }).catch(() => null)
   if (!answer || answer.status >= 500)
@@ -118,15 +118,15 @@ async function expectStored(address: string): Promise<void> {
     )
 }
 
-/** Frames on either side of the current one that are asked for at most. */
+/** Maximum number of frames requested on either side of the current one. */
 const NEAR = 90
 
-/** Bytes of pictures that are kept while a body is followed: that needs much memory of its own. */
+/** Memory for pictures in bytes while a body is followed, which needs much memory itself. */
 const WHILE_FOLLOWING = 32 * 1024 * 1024
 
 /**
- * Asks for the picture of the current frame and for those that are likely next. What is asked for is
- * replaced with every frame, so that scrubbing drops what is stale and always ends on what was asked last.
+ * Requests the picture of the current frame and of those that are likely next. The requests are
+ * replaced with every frame, so that scrubbing drops outdated ones and ends at the last frame.
  */
 function Ahead() {
   const { clip } = useClip()
@@ -143,7 +143,7 @@ function Ahead() {
     if (frame !== travel.current.frame) travel.current = { frame, forward: frame > travel.current.frame }
     const along = (way: 1 | -1) => {
       const list: number[] = []
-      // Within the span a step goes along its frames; beyond it, from frame to frame.
+      // Within the span a step follows its frames; outside, every frame.
       for (let n = 1; n <= NEAR; n++) {
         const next = used.has(frame) ? used.step(frame, way * n) : frame + way * n
         if (next < 0 || next >= count || next === list.at(-1) || next === frame) break

@@ -10,7 +10,7 @@ export const MARKER_PATHS: Record<BodyShape, string> = {
   star: 'M0-1.25L.36-.4L1.25-.4L.55.2L.8 1.1L0 .58L-.8 1.1L-.55.2L-1.25-.4L-.36-.4Z',
 }
 
-/** A body's marker as it stands in lists. */
+/** A body's marker in lists. */
 export function Marker({ shape, colour }: { shape: BodyShape; colour: string }) {
   return (
     <svg width="13" height="13" viewBox="-1.3 -1.3 2.6 2.6" aria-hidden="true" style={{ flex: 'none' }}>

@@ -20,20 +20,20 @@ import { useTable } from './tableStore.ts'
 import { useCanvas } from './useCanvas.ts'
 import { type Selection, useWorkbench, type View } from './workbenchStore.ts'
 
-/** Steps of the span over which a trail fades where no time is chosen. */
+/** Steps of the span over which a trail fades if no time is chosen. */
 const TRAIL = 30
-/** Times that are written along a trail, at most. */
+/** Maximum number of times written along a trail. */
 const MOST_TIMES = 12
-/** Times closer to each other than this, in pixels of the screen, would hide each other. */
+/** Least distance of two times in CSS pixels; closer ones would overlap. */
 const TIMES_APART = 26
-/** The longest arrow, as a share of the picture's height. */
+/** Length of the longest arrow, as a share of the picture's height. */
 const LONGEST_ARROW = 0.22
-/** Arrows begin so many pixels of the screen apart, but for that of the current frame: more would hide each other. */
+/** Least distance of two arrows in CSS pixels, except for that of the current frame. */
 const ARROWS_APART = 38
-/** Pixels of the screen that the arrow that tells the scale should be long, at most. */
+/** Maximum length of the arrow of the scale, in CSS pixels. */
 const SCALE_ARROW = 90
 
-/** How plain a frame's mark is on the picture of another: 1 there, fading to 0, where it is not drawn. */
+/** Returns the opacity of a frame's mark on the picture of another: 1 at that frame, fading to 0. */
 type Fade = (marked: number, frame: number) => number
 
 function fadeOf(investigation: Investigation): Fade {
@@ -43,7 +43,7 @@ function fadeOf(investigation: Investigation): Fade {
     const { trail } = drawn
     return (marked, frame) => Math.max(0, 1 - Math.abs(seconds[marked] - seconds[frame]) / trail)
   }
-  // Of a long motion the trail of a while is enough: all of it would hide the picture.
+  // A long trail is cut off: all of it would hide the picture.
   const reach = Math.max(12, Math.min((span.last - span.first) / 1.4, TRAIL * span.every))
   return (marked, frame) => {
     const away = Math.abs(marked - frame)
@@ -51,20 +51,20 @@ function fadeOf(investigation: Investigation): Fade {
   }
 }
 
-/** What is drawn, and where things are in the picture on show. */
+/** What is drawn, and its mapping to the stage. */
 interface Drawing {
   context: CanvasRenderingContext2D
   investigation: Investigation
   frame: number
   fade: Fade
-  /** A point of a frame's picture on the stage; null where landmarks don't tell where it is seen now. */
+  /** Returns a point of a frame's picture on the stage; null if the landmarks do not determine it. */
   see: (point: Point, of: number) => Point | null
   zoom: number
   /** Size of the signs. */
   scale: number
 }
 
-/** Graphs and what lies on them say nothing of marks, but where a known motion gives the scale by one. */
+/** Parts of the document that do not affect marks; graphs do only if a known motion sets the scale. */
 function withoutGraphs({ knownMotions }: Investigation): readonly (keyof Investigation)[] {
   return Object.keys(knownMotions).length > 0
     ? []
@@ -72,8 +72,8 @@ function withoutGraphs({ knownMotions }: Investigation): readonly (keyof Investi
 }
 
 /**
- * Marks on the video: older ones are small dots that fade with time, the current one is a ring with a free
- * centre; with times and vectors where they are asked for. Drawn on a canvas of its own, since hundreds of marks
+ * Marks on the video: earlier ones are small dots that fade with time, the current one is a ring with a free
+ * centre; with times and vectors if they are switched on. Drawn on a separate canvas, since hundreds of marks
  * change with every step.
  */
 export function MarksCanvas({
@@ -98,7 +98,7 @@ export function MarksCanvas({
   const by = useFollowing((state) => state.by)
   const outlined = mode.kind === 'follow' && phase === 'ready' && by === 'template' ? mode.body : null
 
-  // Of the body that is being marked the trail is hollow: the spot to be marked next shows through.
+  // The trail of the body that is being marked is hollow, so that the next spot shows through.
   const marked = mode.kind === 'mark' ? mode.body : null
 
   const canvas = useCanvas(
@@ -108,7 +108,7 @@ export function MarksCanvas({
       context.scale(density, density)
       const scene = analyse(investigation).scene()
       const see = (point: Point, of: number) => {
-        // Where the camera moves, an older mark is where its spot of the scene is seen now.
+        // If the camera moves, an earlier mark is drawn where its spot of the scene is in this frame.
         const seen = placeIn(scene, { x: point.x, y: point.y, frame: of }, frame)
         return seen && { x: seen.x * view.zoom + view.x, y: seen.y * view.zoom + view.y }
       }
@@ -130,7 +130,7 @@ export function MarksCanvas({
             isHollow: id === marked,
             rows: rows && rows.to > rows.from ? rows : null,
           })
-      // On a small picture there is no room for more.
+      // A small picture has no space for more.
       if (scale < 1) return
       const { drawn } = investigation
       let line = 1
@@ -148,7 +148,7 @@ export function MarksCanvas({
   )
 }
 
-/** Returns true if a mark holds in a frame: its own, or one over which it rests. */
+/** Returns true if a mark applies to a frame: it is at this frame, or a rest that covers it. */
 const holdsIn = (marked: number, { until }: Mark, frame: number) =>
   marked <= frame && (until ?? marked) >= frame
 
@@ -185,7 +185,7 @@ function drawMarks(
     if (!at) continue
     if (isHere) drawExtent(drawing, body, marked, at)
     if (isHere && isOutlined) {
-      // The outline is what is looked at.
+      // The outline is being edited.
       dot(context, at, 4.4, DARK)
       dot(context, at, 3.4, LIGHT)
     } else if (isHere) {
@@ -207,7 +207,7 @@ function drawMarks(
   }
 }
 
-/** Draws what a mark has beside its point: the ends of a streak, and the second point that shows how the body is turned. */
+/** Draws the other points of a mark: the ends of a streak, and the second point that shows the body's rotation. */
 function drawExtent({ context, see, zoom, scale }: Drawing, body: Body, marked: number, at: Point): void {
   const look = { width: 1.6, colour: BODY_PAINT[body.colour].mark }
   const { streak } = body.marks[marked]
@@ -226,7 +226,7 @@ function drawExtent({ context, see, zoom, scale }: Drawing, body: Body, marked: 
   dot(context, end, 2.6 * scale, LIGHT)
 }
 
-/** Times along the trail of a body, at round tenths. */
+/** Writes times along the trail of a body, at round tenths of a second. */
 function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: string): void {
   const table = analyse(investigation).shownTable(id)
   const rows = table.frames.flatMap((marked, row) => (fade(marked, frame) > 0 ? [row] : []))
@@ -235,17 +235,17 @@ function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: st
   for (const { row: i, time } of roundTimes(times, MOST_TIMES)) {
     const row = rows[i]
     const at = see({ x: table.picture.x[row], y: table.picture.y[row] }, table.frames[row])
-    // Where the body comes by again, what is written there already stays alone.
+    // Where the path crosses itself, only the first text is kept.
     if (!at || written.some((other) => distance(other, at) < TIMES_APART)) continue
     written.push(at)
     words(context, { x: at.x + 8, y: at.y - 11 }, fixed(time, 1))
   }
 }
 
-/** How the shafts of vectors are broken, to tell them apart. */
+/** Dash patterns of the kinds of vectors. */
 const DASHES: Record<VectorKind, number[]> = { velocity: [], acceleration: [6, 5], momentum: [2, 3] }
 
-/** Vectors of all bodies by one scale, which is told at the lower left; gives whether there are any. */
+/** Draws the vectors of all bodies at one scale, with an arrow of known size at the lower left; returns whether there are any. */
 function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
   const { context, investigation, frame, fade, see, zoom } = drawing
   const scene = analyse(investigation).scene()

@@ -7,7 +7,7 @@ import { noteDrawn } from './drawnPicture.ts'
 import { useCanvas } from './useCanvas.ts'
 import type { View } from './workbenchStore.ts'
 
-/** The picture of the current frame, drawn at once with every step: nothing else is rendered again for it. */
+/** The picture of the current frame, drawn at once with every step: nothing else renders for it. */
 export function PictureCanvas({ size, view }: { size: { width: number; height: number }; view: View }) {
   const orientation = useInvestigation((now) => now.orientation)
   const { clip } = useClip()

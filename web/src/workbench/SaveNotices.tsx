@@ -3,7 +3,7 @@ import type { ReactNode } from 'react'
 import { notify } from '../common/messages.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 
-/** What keeps work from being saved, and what the person can do about it: nothing where all is well. */
+/** Why work is not being saved, and what the person can do about it; nothing while it is. */
 export function SaveNotices() {
   const save = useSessionState((state) => state.save)
   const isAside = useSessionState(({ aside }) => aside.length > 0)
@@ -35,7 +35,7 @@ function Bar({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
-/** The same thing was changed in two places: the person says which holds. */
+/** A conflict: the same value was changed in two places, and the person decides. */
 function Conflict() {
   const session = useSession()
   const message = useSessionState((state) => state.message)
@@ -72,7 +72,7 @@ function Held() {
   )
 }
 
-/** Changes that could not be saved: shown until the person has tried them again or let them go. */
+/** Edits that could not be saved: shown until the person retries or discards them. */
 function Aside() {
   const session = useSession()
   const aside = useSessionState((state) => state.aside)

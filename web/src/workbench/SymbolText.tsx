@@ -1,7 +1,7 @@
 import type { AxisDescription } from '@apokinema/core/graphs'
 import { Text } from '@chakra-ui/react'
 
-/** A quantity's symbol as it is set: italic, with what stands below the line. */
+/** The symbol of a quantity: italic, with its subscript. */
 export function SymbolText({ symbol, subscript }: { symbol: string; subscript: string }) {
   return (
     <Text as="span" fontStyle="italic" whiteSpace="nowrap">
@@ -15,7 +15,7 @@ export function SymbolText({ symbol, subscript }: { symbol: string; subscript: s
   )
 }
 
-/** What stands at an axis: symbol and unit, or the words that somebody has given it. */
+/** The text at an axis: symbol and unit, or its custom label. */
 export function AxisText({ axis }: { axis: AxisDescription }) {
   if (axis.label) return <>{axis.label}</>
   const [before, behind] = axis.transform.around

@@ -28,7 +28,7 @@ export type ViewName = 'measure' | 'graphs'
 /** Whether the list of keys is open. */
 export const useHelp = create<{ open: boolean }>(() => ({ open: false }))
 
-/** Where one is, whether it is saved, undo and redo, and the way to the other view. */
+/** Title, state of saving, undo and redo, and the tabs of the views. */
 export function TopBar({ view }: { view: ViewName }) {
   const session = useSession()
   const views: [ViewName, string][] = [
@@ -89,7 +89,7 @@ export function TopBar({ view }: { view: ViewName }) {
   )
 }
 
-/** Undo and redo. What they would do is said a moment after it is shown what was done. */
+/** Undo and redo; their titles follow the document with a delay. */
 function History() {
   const undo = useDeferredValue(useSessionState((state) => state.undo.at(-1)?.label))
   const redo = useDeferredValue(useSessionState((state) => state.redo.at(-1)?.label))

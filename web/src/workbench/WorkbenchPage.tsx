@@ -22,7 +22,7 @@ import { useOnlyHere } from './useOnlyHere.ts'
 
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
 
-/** An edit is on show, and kept in this browser, before its request takes time of its own: milliseconds. */
+/** Delay in milliseconds before an edit is sent, so that it is shown and stored in this browser first. */
 const SHOWN_FIRST = 20
 
 const reach = {
@@ -38,7 +38,7 @@ const reach = {
   wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
 }
 
-/** One investigation: opens its session and shows its views. */
+/** An open investigation: opens its session and shows its views. */
 export function WorkbenchPage() {
   const { id = '', view } = useParams()
   const [opened, setOpened] = useState<Session | null>(null)
@@ -117,7 +117,7 @@ export function WorkbenchPage() {
   )
 }
 
-/** What is seen, in the page's address; nothing else is rendered when that changes. */
+/** Keeps the address in step with the view; nothing else renders when it changes. */
 function Address() {
   useAddress()
   return null

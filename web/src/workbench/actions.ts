@@ -6,7 +6,7 @@ import { finishPoints, markLandmark } from './calibrating.ts'
 import { markHere, markSecond } from './marking.ts'
 import { pointsOf, useWorkbench, workbench } from './workbenchStore.ts'
 
-/** Goes some frames on or back; with `inSteps` along the span's own frames. */
+/** Moves forward or back by some frames; with `inSteps` along the frames in use. */
 export function goBy(session: Session, count: number, inSteps: boolean): void {
   const investigation = session.document
   const { footage } = investigation
@@ -18,7 +18,7 @@ export function goBy(session: Session, count: number, inSteps: boolean): void {
   )
 }
 
-/** Does what a click at a picture point means in the present mode, on the frame that is shown. */
+/** Handles a click at `point` (image px) on the current frame according to the active mode. */
 export function clickAt(session: Session, point: PlacedByHand, frame: number): void {
   const { mode } = useWorkbench.getState()
   const investigation = session.document

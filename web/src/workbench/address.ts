@@ -2,17 +2,17 @@ import type { Investigation } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import type { Selection } from './workbenchStore.ts'
 
-/** What of the workbench stands in the page's address, so that a link opens what its sender saw. */
+/** The part of the workbench's state that is in the page's address, so that a link opens the same view. */
 export interface Address {
   /** Null: the first frame in use. */
   frame: number | null
-  /** Id of the active body; null: none is chosen. */
+  /** Id of the active body; null if none was chosen. */
   body: string | null
   /** Id of the selected stretch. */
   stretch: string | null
 }
 
-/** Returns what an address says; parts of it that mean nothing in this investigation are null. */
+/** Returns the state that an address describes; parts that do not exist in this investigation are null. */
 export function readAddress(search: string, { bodies, stretches, footage }: Investigation): Address {
   const given = new URLSearchParams(search)
   const frame = /^\d{1,7}$/.test(given.get('frame') ?? '') ? Number(given.get('frame')) : null
@@ -25,7 +25,7 @@ export function readAddress(search: string, { bodies, stretches, footage }: Inve
   }
 }
 
-/** Returns the address of what is seen, as the part of a URL behind its path: empty where all is as it was when it was opened. */
+/** Returns the query of the address that describes a state; empty for the initial one. */
 export function addressOf(
   { frame, body, selection }: { frame: number; body: string | null; selection: Selection | null },
   { span }: Pick<Investigation, 'span'>,
@@ -38,7 +38,7 @@ export function addressOf(
   return text && `?${text}`
 }
 
-/** Returns true if another body or stretch is seen than before: Back leads to that one again. */
+/** Returns true if another body or stretch is active than before: then Back leads to the earlier one. */
 export function isStep(before: string, now: string): boolean {
   const [from, to] = [new URLSearchParams(before), new URLSearchParams(now)]
   return (['body', 'stretch'] as const).some(

@@ -35,10 +35,10 @@ import {
   workbench,
 } from './workbenchStore.ts'
 
-/** Nearer than this, in pixels of the picture, two ends are one point. */
+/** Distance in picture pixels below which two ends count as one point. */
 const ONE_POINT = 2
 
-/** Returns true if a line is drawn in a mode, from one end to the other. */
+/** Returns true if a mode draws a line from end to end. */
 export function drawsLine(mode: Mode): mode is PointsMode {
   return collectsPoints(mode) && pointsOf(mode) === 2
 }
@@ -51,7 +51,7 @@ const PART_OF: Partial<Record<Mode['kind'], CalibrationPart>> = {
   'axis-line': 'axes',
 }
 
-/** Returns true if a part of the calibration is locked; says so where it is. */
+/** Returns true if a part of the calibration is locked, and shows a message then. */
 export function isLocked(session: Session, part: CalibrationPart | undefined): boolean {
   const lock = part && session.document.locks[part]
   if (!lock) return false
@@ -61,12 +61,12 @@ export function isLocked(session: Session, part: CalibrationPart | undefined): b
   return true
 }
 
-/** Enters a mode, unless what it would change is locked. */
+/** Enters a mode, unless the part that it would change is locked. */
 export function enterMode(session: Session, mode: Mode): void {
   if (!isLocked(session, PART_OF[mode.kind])) workbench.enter(mode)
 }
 
-/** Marks a landmark, a new one or one that is there, and stays: the film can be stepped on and it is marked again. */
+/** Marks a landmark, a new or existing one. The mode stays on, so that it can be marked in further frames. */
 export function markLandmark(session: Session, known: string | null, { frame, ...at }: PlacedPoint): void {
   const id = known ?? uuid()
   if (known) session.edit('mark the landmark', edits.markLandmark(id, frame, at))
@@ -76,13 +76,13 @@ export function markLandmark(session: Session, known: string | null, { frame, ..
   }
 }
 
-/** Ends a mode that collects as many points as one likes, with those that there are. */
+/** Ends a mode with any number of points, and uses the ones placed so far. */
 export function endPoints(session: Session): void {
   const { mode } = useWorkbench.getState()
   if (collectsPoints(mode)) finishPoints(session, mode.points)
 }
 
-/** Ends a mode that collects points: they become what it is for. */
+/** Ends a mode that collects points, and applies them. */
 export function finishPoints(session: Session, points: PlacedPoint[]): void {
   const { mode } = useWorkbench.getState()
   if (!collectsPoints(mode)) return
@@ -153,20 +153,20 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
   }
 }
 
-/** Lays an axis, or the direction in which things fall, along a line that was drawn. */
+/** Lays an axis, or the direction of gravity, along a line that was drawn. */
 function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPoint, to: PlacedPoint): void {
   const angle = directionInPicture(from, to)
   const error = lineError([from, to])
   workbench.leave()
   if (along === 'gravity') {
-    // A plumb line has no direction of its own: things fall down it.
+    // A plumb line is drawn without a direction: gravity points down along it.
     session.edit(
       'state the direction of gravity',
       edits.setGravity({ direction: angle > 0 ? wrapAngle(angle + Math.PI) : angle, error }),
     )
     return
   }
-  // Neither has an axis: x points to the right along its line, or up where it is upright; y points up.
+  // An axis is, too: x points to the right, or up if it is vertical; y points up.
   const isBackward = Math.abs(angle) > Math.PI / 2 + 1e-9
   const rightward = isBackward ? wrapAngle(angle + Math.PI) : angle
   const upward = angle < -1e-9 ? angle + Math.PI : angle
@@ -178,7 +178,7 @@ function layAlong(session: Session, along: 'x' | 'y' | 'gravity', from: PlacedPo
   )
 }
 
-/** Returns the main axes' origin as a frame shows it; null where it is as it was placed, or can't be seen. */
+/** Returns the main axes' origin in a frame; null if it is not visible. */
 export function originSeen(session: Session, frame: number): PlacedPoint | null {
   const investigation = session.document
   const { origin } = axesOf(investigation)
@@ -187,7 +187,7 @@ export function originSeen(session: Session, frame: number): PlacedPoint | null 
   return seen ? { ...origin, ...seen, frame } : null
 }
 
-/** Towards where the sensor reads out unless told otherwise: from its top row down, turned as the picture is. */
+/** Returns the default direction of the read-out: from the sensor's top row down, turned like the picture. */
 export function readoutDirection({ footage, orientation }: Investigation): ReadoutDirection {
   const turns: Turn[] = Array(((footage?.rotation ?? 0) / 90) % 4).fill('right')
   if (orientation.mirrored) turns.push('mirror')
@@ -195,7 +195,7 @@ export function readoutDirection({ footage, orientation }: Investigation): Reado
   return turns.reduce((direction, turn) => turnedDirection(turn, direction), 'down' as ReadoutDirection)
 }
 
-/** States the read-out that a leaning edge shows, with the speed of the active body in the current frame. */
+/** Sets the read-out time that a leaning edge shows, with the speed of the active body in the current frame. */
 function findReadout(session: Session, from: Point, to: Point): void {
   workbench.leave()
   const investigation = session.document
@@ -215,7 +215,7 @@ function findReadout(session: Session, from: Point, to: Point): void {
     lying ? velocity.y : velocity.x,
     lying ? width : height,
   )
-  // Read out the other way round, the edge leans the other way.
+  // With the opposite direction of the read-out, the edge leans the other way.
   const seconds = found === null ? 0 : found * (towards === 'down' || towards === 'right' ? 1 : -1)
   if (!(seconds > 0) || seconds > 0.2) {
     notify('This edge does not lean the way a rolling shutter makes it lean. Nothing was changed.')

@@ -2,7 +2,7 @@ import { useCallback } from 'react'
 import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
 
-/** How the picture is shown, as factors; the footage and every number stay as they are. */
+/** Display adjustments of the picture, as factors; the footage and all numbers are unchanged. */
 export interface DisplayAdjustment {
   brightness: number
   contrast: number
@@ -21,7 +21,7 @@ function stored(investigation: string): DisplayAdjustment {
   }
 }
 
-/** What this machine has stored, read once. */
+/** The adjustments stored on this machine, read once. */
 const read = new Map<string, DisplayAdjustment>()
 
 function kept(investigation: string): DisplayAdjustment {
@@ -32,7 +32,7 @@ function kept(investigation: string): DisplayAdjustment {
 
 const useLooks = create<Record<string, DisplayAdjustment>>(() => ({}))
 
-/** Returns the look of this investigation's picture on this machine. */
+/** Returns the display adjustments of this investigation on this machine. */
 export function useDisplayAdjustment() {
   const { id } = useSession()
   const look = useLooks((all) => all[id]) ?? kept(id)

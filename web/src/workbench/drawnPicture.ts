@@ -3,7 +3,7 @@ import type { Orientation } from '@apokinema/core/investigation'
 import { type Luma, lumaOfColours } from '@apokinema/core/survey'
 import { drawTurned } from '../footage/clip.ts'
 
-/** The picture on the stage as it was last drawn. */
+/** The picture on the stage as last drawn. */
 export interface DrawnPicture {
   frame: number
   image: ImageBitmap
@@ -16,7 +16,7 @@ export interface DrawnPicture {
 
 let drawn: DrawnPicture | null = null
 
-/** Notes what the stage shows; null when it is closed. */
+/** Sets what the stage shows; null when it is closed. */
 export function noteDrawn(picture: DrawnPicture | null): void {
   drawn = picture
 }
@@ -24,7 +24,7 @@ export function noteDrawn(picture: DrawnPicture | null): void {
 /** Returns what the stage shows; null when it is closed. */
 export const drawnPicture = (): DrawnPicture | null => drawn
 
-/** Brightness in a rectangle of a picture that is drawn, given in pixels of the footage. */
+/** Returns the brightness in a rectangle of a drawn picture, given in pixels of the footage. */
 export function drawnLuma({ image, facts, orientation }: DrawnPicture, { x, y, width, height }: Rect): Luma {
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!
   context.translate(-x, -y)

@@ -1,6 +1,6 @@
 import { type Body, restOver } from '@apokinema/core/investigation'
 
-/** Which way a body is followed from a frame: towards the end of the span, towards its beginning, or first on, then back. */
+/** Direction in which a body is followed from a frame: to the end of the span, to its beginning, or first on, then back. */
 export type FollowWay = 'on' | 'back' | 'both'
 
 /**
@@ -21,7 +21,7 @@ export function defaultWay(
   return isOpen(before) && isOpen(after) ? 'both' : 'on'
 }
 
-/** Returns the frames that are gone through one way from a frame, in that order. */
+/** Returns the frames of one direction from a frame, in order. */
 export function framesAlong(way: 'on' | 'back', frames: readonly number[], start: number): number[] {
   return way === 'on'
     ? frames.filter((frame) => frame > start)

@@ -13,12 +13,12 @@ import type { Session } from '../document/session.ts'
 import { activeBody } from './shown.ts'
 import { collectsPoints, useWorkbench, workbench } from './workbenchStore.ts'
 
-/** Marking by hand: what a person does to the marks of a body. */
+/** Marking by hand. */
 
-/** Ends of a streak nearer than this, in pixels, are a click. */
+/** Distance in pixels below which the ends of a streak count as a click. */
 const SHORTEST_STREAK = 2
 
-/** Adds a body and gives its id. */
+/** Adds a body; returns its id. */
 export function addBody(session: Session): string {
   const id = uuid()
   session.edit('add a body', edits.addBody(id, { position: uuid(), velocity: uuid() }))
@@ -26,7 +26,7 @@ export function addBody(session: Session): string {
   return id
 }
 
-/** Enters marking of the active body; where there is none yet, one is added. Begins in the span. */
+/** Enters marking of the active body; adds one if there is none. Begins within the span. */
 export function startMarking(session: Session): void {
   const investigation = session.document
   if (!investigation.footage) return
@@ -36,7 +36,7 @@ export function startMarking(session: Session): void {
   const used = framesInUse(investigation)
   const marked = markedFrames(session.document.bodies[body].marks)
   if (!used.has(frame) || marked.has(frame)) {
-    // On with the first frame from here that still waits for a mark; where none does, stay for corrections.
+    // Begins at the next frame without a mark; if there is none, stays here for corrections.
     const waiting = used.list.filter((candidate) => !marked.has(candidate))
     const next = waiting.find((candidate) => candidate >= frame) ?? waiting[0]
     workbench.goTo(next ?? (used.has(frame) ? frame : used.list[0]))
@@ -44,7 +44,7 @@ export function startMarking(session: Session): void {
   workbench.enter({ kind: 'mark', body })
 }
 
-/** Enters marking of a body in a frame, whether that has a mark or not: what comes is marked over. */
+/** Enters marking of a body in a frame; an existing mark is replaced. */
 export function markAgainFrom(session: Session, body: string, frame: number): void {
   if (isBodyLocked(session, body)) return
   workbench.setBody(body)
@@ -57,14 +57,14 @@ function inside(at: PlacedByHand, { width, height }: { width: number; height: nu
   return { ...at, x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) }
 }
 
-/** Returns true if the marks of a body are locked; says so where they are. */
+/** Returns true if the marks of a body are locked, and shows a message then. */
 export function isBodyLocked(session: Session, body: string): boolean {
   const { name, locked } = session.document.bodies[body]
   if (locked) notify(`${name} is locked. Unlock it in its menu to change its marks.`)
   return locked
 }
 
-/** Returns true if a body can be marked in a frame; says why where it can't be. */
+/** Returns true if a body can be marked in a frame; otherwise shows why not. */
 function canMark(session: Session, body: string, frame: number): boolean {
   if (isBodyLocked(session, body)) return false
   if (framesInUse(session.document).has(frame)) return true
@@ -72,7 +72,7 @@ function canMark(session: Session, body: string, frame: number): boolean {
   return false
 }
 
-/** Marks a body in a frame by hand, within the picture; says why where it can't be. */
+/** Marks a body in a frame by hand, within the picture; shows why if it can't be. */
 export function setHandMark(
   session: Session,
   body: string,
@@ -90,14 +90,14 @@ export function setHandMark(
   return true
 }
 
-/** In marking mode: marks, and goes on. Where one end of a streak is set already, this is the other. */
+/** In marking mode: marks and advances. If one end of a streak is set, this is the other. */
 export function markHere(session: Session, body: string, frame: number, at: PlacedByHand): void {
   const { streak } = useWorkbench.getState()
   if (streak) markStreak(session, body, frame, streak, at)
   else if (setHandMark(session, body, frame, at)) goOn(session, body, frame)
 }
 
-/** In marking mode: marks the middle between the two ends of a smear, and goes on. */
+/** In marking mode: marks the middle between the two ends of a streak, and advances. */
 export function markStreak(
   session: Session,
   body: string,
@@ -108,7 +108,7 @@ export function markStreak(
   workbench.setStreak(null)
   const size = pictureSize(session.document)
   const [a, b] = [inside(from, size), inside(to, size)]
-  // The mean of two points that were placed independently.
+  // The error of the mean of two independent points.
   const error = meanPlacingError([a, b]) / Math.SQRT2
   const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, error: Number(error.toFixed(2)) }
   const half = { x: (b.x - a.x) / 2, y: (b.y - a.y) / 2 }
@@ -116,7 +116,7 @@ export function markStreak(
   if (setHandMark(session, body, frame, middle, isStreak ? half : undefined)) goOn(session, body, frame)
 }
 
-/** To the next frame in use, or out of the mode behind the last. */
+/** Goes to the next frame in use, or leaves the mode after the last. */
 function goOn(session: Session, body: string, frame: number): void {
   const investigation = session.document
   const next = framesInUse(investigation).step(frame, 1)
@@ -128,13 +128,13 @@ function goOn(session: Session, body: string, frame: number): void {
   notify(`The end of the span is reached: ${Object.keys(investigation.bodies[body].marks).length} marks.`)
 }
 
-/** In marking mode: goes on without a mark. The gap stays a gap. */
+/** In marking mode: advances without a mark, which leaves a gap. */
 export function skipFrame(session: Session): void {
   const { mode, frame } = useWorkbench.getState()
   if (mode.kind === 'mark' || mode.kind === 'second') goOn(session, mode.body, frame)
 }
 
-/** In marking mode: the body is still where its last mark is, and has rested there until the present frame. */
+/** In marking mode: the body has rested at its last mark until the present frame. */
 export function restUntilHere(session: Session): void {
   const { mode, frame } = useWorkbench.getState()
   if (mode.kind !== 'mark' || !canMark(session, mode.body, frame)) return
@@ -149,7 +149,7 @@ export function restUntilHere(session: Session): void {
   goOn(session, mode.body, frame)
 }
 
-/** Says that a body rests at its mark of a frame until another one; with that same frame, that it does not. */
+/** Sets the frame until which a body rests at a mark; the mark's own frame ends the rest. */
 export function restFrom(session: Session, body: string, from: number, to: number): void {
   const { name, marks } = session.document.bodies[body]
   session.edit(
@@ -158,14 +158,14 @@ export function restFrom(session: Session, body: string, from: number, to: numbe
   )
 }
 
-/** Says that the motion breaks before a frame's mark, that it doesn't, or takes that back. */
+/** Sets whether the motion breaks before a frame's mark, or resets that. */
 export function sayBreak(session: Session, body: string, frame: number, word: BreakWord | null): void {
   if (isBodyLocked(session, body)) return
   const label = word === 'break' ? 'a break' : word === 'none' ? 'no break' : 'forget the break'
   session.edit(`${label} before frame ${frame}`, edits.setBreak(body, frame, word))
 }
 
-/** Clears the marks of a body from one frame to another, both included. */
+/** Deletes the marks of a body from one frame to another, both included. */
 export function clearStretch(session: Session, body: string, from?: number, to?: number): void {
   if (isBodyLocked(session, body)) return
   const { name } = session.document.bodies[body]
@@ -173,7 +173,7 @@ export function clearStretch(session: Session, body: string, from?: number, to?:
   workbench.select(null)
 }
 
-/** Enters marking of a body's second point, from the first of its marks on that has none. */
+/** Enters marking of a body's second point, at its first mark without one. */
 export function startSecond(session: Session, body: string): void {
   if (isBodyLocked(session, body)) return
   const { marks, second, name } = session.document.bodies[body]
@@ -189,7 +189,7 @@ export function startSecond(session: Session, body: string): void {
   workbench.enter({ kind: 'second', body })
 }
 
-/** Marks the second point of a body in a frame, and goes on. */
+/** Marks the second point of a body in a frame, and advances. */
 export function markSecond(session: Session, body: string, frame: number, at: Point): void {
   if (!canMark(session, body, frame)) return
   const investigation = session.document
@@ -207,7 +207,7 @@ export function markSecond(session: Session, body: string, frame: number, at: Po
   goOn(session, body, frame)
 }
 
-/** In a marking mode: takes the last mark back and returns to its frame. */
+/** In a marking mode: deletes the last mark and returns to its frame. */
 export function takeBack(session: Session): void {
   const { mode, frame } = useWorkbench.getState()
   if (collectsPoints(mode)) {

@@ -1,18 +1,18 @@
 import { useWorkbench } from './workbenchStore.ts'
 
-/** Milliseconds for which work that nobody waits for rests after a step, a key or a drag. */
+/** Pause of background work in milliseconds after a step, a key or a drag. */
 const REST = 500
-/** It is told of the next one after this time at the earliest: not with every move. */
+/** Least interval between two calls in milliseconds: not one with every move. */
 const TOLD = 100
 
-/** What hands do at the workbench: a pointer that only passes over it is none of it. */
+/** Events that count as interaction: not a pointer that only passes over. */
 const DOINGS = ['pointerdown', 'pointermove', 'pointerup', 'wheel', 'keydown'] as const
 
 /**
- * Has work in the background rest while somebody steps, types or drags, so that the picture follows the hand.
+ * Pauses background work while a person steps, types or drags, so that the picture follows at once.
  *
- * @param hold is told for how many milliseconds to rest
- * @returns ends it
+ * @param hold is called with the pause in milliseconds
+ * @returns a function that ends it
  */
 export function pauseWhileInteracting(hold: (milliseconds: number) => void): () => void {
   let told = Number.NEGATIVE_INFINITY

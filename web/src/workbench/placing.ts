@@ -5,7 +5,7 @@ import { type DrawnPicture, drawnLuma, drawnPicture } from './drawnPicture.ts'
 /** Side in pixels of the square around a placed point in which edges are measured. */
 const AROUND = 25
 
-/** Returns a point with the standard error that it has where it was placed so on the picture that the stage shows. */
+/** Returns a point with its placing error, estimated from the displayed picture. */
 export function placedBy(tool: PlacingTool, { x, y }: Point): PlacedByHand {
   const drawn = drawnPicture()
   if (!drawn) return { x, y }
@@ -13,7 +13,7 @@ export function placedBy(tool: PlacingTool, { x, y }: Point): PlacedByHand {
   return { x, y, error: Number(error.toFixed(2)) }
 }
 
-/** Width of the edges around a point in pixels; NaN where there are none, or the picture is not there in full size. */
+/** Returns the width of the edges around a point in pixels; NaN if there are none, or the picture is not at full resolution. */
 function edgeWidthAt(drawn: DrawnPicture, { x, y }: Point): number {
   if (drawn.image.width !== drawn.facts.width) return Number.NaN
   const square = { x: x - AROUND / 2, y: y - AROUND / 2, width: AROUND, height: AROUND }

@@ -25,10 +25,10 @@ import { isBodyLocked } from './marking.ts'
 import { placedBy } from './placing.ts'
 import { type Selection, useWorkbench, workbench } from './workbenchStore.ts'
 
-/** Every so many directions an outline has a handle. */
+/** Number of directions between two handles of an outline. */
 export const HANDLE_EVERY = 3
 
-/** Deletes what is selected, and nothing else. */
+/** Deletes the selected thing. */
 export function deleteSelected(session: Session): void {
   const { selection } = useWorkbench.getState()
   if (!selection) {
@@ -64,7 +64,7 @@ export function deleteSelected(session: Session): void {
   workbench.select(null)
 }
 
-/** Picture point of what is selected as a frame shows it, or null where it has none. */
+/** Returns the picture point of the selected thing in a frame; null if it has none. */
 function selectedPoint(session: Session, frame: number): Point | null {
   const { selection } = useWorkbench.getState()
   const investigation = session.document
@@ -96,14 +96,14 @@ const LOCKED_WITH: Partial<Record<Selection['kind'], CalibrationPart>> = {
   tilt: 'axes',
 }
 
-/** Returns true if a thing on the picture can't be moved because it is locked. */
+/** Returns true if a thing on the picture is locked. */
 export function isHeldFast({ locks, bodies }: Investigation, selection: Selection): boolean {
   if (selection.kind === 'mark') return bodies[selection.body]?.locked ?? false
   const part = LOCKED_WITH[selection.kind]
   return part !== undefined && locks[part] !== null
 }
 
-/** Returns the edit that moves a selected thing to a point of a frame's picture; null where it can't be moved. */
+/** Returns the edit that moves a selected thing to a point of a frame's picture; null if it can't be moved. */
 export function moveTo(session: Session, selection: Selection, to: PlacedByHand, frame: number) {
   const investigation = session.document
   const { references, bodies, probes, plane } = investigation
@@ -138,7 +138,7 @@ export function moveTo(session: Session, selection: Selection, to: PlacedByHand,
     case 'corner': {
       if (!plane) return null
       const corners = replaced(plane.corners, selection.corner, at) as Plane['corners']
-      // A corner that would make the sides cross stays where it was.
+      // A corner that would make the sides cross is not moved.
       if (cornerProblem(corners)) return null
       return { label: 'move a corner of the plane', recipe: edits.changePlane({ corners }) }
     }
@@ -180,7 +180,7 @@ export function moveTo(session: Session, selection: Selection, to: PlacedByHand,
   }
 }
 
-/** Chooses the next handle of the outline by which a body is to be followed, or the one before. */
+/** Selects the next or previous handle of the outline by which a body is to be followed. */
 export function chooseHandle(session: Session, body: string, by: 1 | -1): void {
   if (!session.document.bodies[body]?.outline) return
   const { selection } = useWorkbench.getState()
@@ -189,7 +189,7 @@ export function chooseHandle(session: Session, body: string, by: 1 | -1): void {
   workbench.select({ kind: 'outline', body, direction })
 }
 
-/** Draws the outline out at the chosen handle by some pixels, or in. */
+/** Moves the selected handle of the outline outwards by some pixels, or inwards. */
 export function pullOutline(session: Session, by: number): void {
   const { selection } = useWorkbench.getState()
   if (selection?.kind !== 'outline') return

@@ -1,11 +1,11 @@
 const stamps = new Map<string, HTMLCanvasElement>()
 
 /**
- * Returns a small sign as a picture: laying it down hundreds of times is far quicker than drawing its outline as often.
+ * Returns a small sign as a sprite: drawing it hundreds of times is far faster than drawing its outline as often.
  *
- * @param key what it shows
+ * @param key identifies the sign
  * @param half half its width, in CSS pixels
- * @param draw draws it around the middle, once
+ * @param draw draws it around the origin, once
  */
 export function stampOf(
   key: string,

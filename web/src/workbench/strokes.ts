@@ -1,11 +1,11 @@
 import type { Point } from '@apokinema/core/geometry'
 import { stampOf } from './stamps.ts'
 
-/** Strokes on a canvas that show on any picture: each with a dark and a light edge. */
+/** Strokes on a canvas that are visible on any picture: each with a dark and a light edge. */
 
 export const DARK = 'rgba(16,24,26,0.85)'
 export const LIGHT = '#FFFFFF'
-/** Of what is selected. */
+/** Colour of the selection. */
 export const CHOSEN = '#9FE3DC'
 
 export function ring(
@@ -34,12 +34,12 @@ export function dot(
   context.fill()
 }
 
-/** Half the width of a spot's picture, in CSS pixels. */
+/** Half the width of a spot's sprite, in CSS pixels. */
 const SPOT = 6
 
 const MIDDLE = { x: 0, y: 0 }
 
-/** Returns the picture of a spot: a trail has hundreds. */
+/** Returns the sprite of a spot: a trail has hundreds. */
 const spotStamp = (look: 'full' | 'hollow', colour: string, scale: number) =>
   stampOf(`spot ${look} ${colour} ${scale}`, SPOT, (context) => {
     if (look === 'hollow') {
@@ -52,7 +52,7 @@ const spotStamp = (look: 'full' | 'hollow', colour: string, scale: number) =>
     }
   })
 
-/** Draws one of the many spots of a trail. */
+/** Draws a spot of a trail. */
 export function spot(
   context: CanvasRenderingContext2D,
   { x, y }: Point,
@@ -63,7 +63,7 @@ export function spot(
   context.drawImage(spotStamp(look, colour, scale), x - SPOT, y - SPOT, 2 * SPOT, 2 * SPOT)
 }
 
-/** Lines of one or more pieces with their edges. */
+/** Draws polylines with their edges. */
 export function lines(
   context: CanvasRenderingContext2D,
   pieces: Point[][],
@@ -89,7 +89,7 @@ export function lines(
   context.setLineDash([])
 }
 
-/** Draws an arrow from a point by so much. One that is too short to be seen is left out. */
+/** Draws an arrow from a point. One that is too short to be seen is left out. */
 export function arrow(
   context: CanvasRenderingContext2D,
   from: Point,
@@ -103,7 +103,7 @@ export function arrow(
   lines(context, [head], { ...look, dash: [] })
 }
 
-/** Returns an arrow's shaft, and its head with strokes so long. */
+/** Returns an arrow's shaft, and its head with strokes of a length. */
 export function arrowPieces(from: Point, tip: Point, long: number): [Point[], Point[]] {
   const wing = (turn: number) => {
     const angle = Math.atan2(tip.y - from.y, tip.x - from.x) + turn

@@ -1,21 +1,21 @@
 import { create } from 'zustand'
 
-/** How the data table is laid out. */
+/** Layout of the data table. */
 interface TableState {
   open: boolean
   /** Columns of each body, by id. */
   columns: string[]
-  /** Whether all bodies stand side by side, or only the active one. */
+  /** Whether all bodies are shown side by side, or only the active one. */
   all: boolean
-  /** Whether what is copied is rounded to its error. */
+  /** Whether copied values are rounded to their errors. */
   rounded: boolean
-  /** How many evenly spaced rows stand in place of the marks'; null: the marks' own. */
+  /** Number of evenly spaced rows; null: a row per mark. */
   even: number | null
-  /** Frames of the rows that are selected; null where none are. */
+  /** Frames of the selected rows; null for none. */
   rows: { from: number; to: number } | null
 }
 
-/** What of the data table is shown right now; nothing of it is saved. */
+/** Layout of the data table at present; not saved. */
 export const useTable = create<TableState>(() => ({
   open: false,
   columns: ['x', 'y', 'vx', 'vy', 'ax', 'ay'],

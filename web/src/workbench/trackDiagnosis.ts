@@ -7,7 +7,7 @@ import { openedState } from '../document/openedState.ts'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { workbench } from './workbenchStore.ts'
 
-/** A diagnosis, and what it is of: an edit of a mark replaces the body. */
+/** A diagnosis, and the body that it is of: an edit of a mark replaces the body. */
 interface Diagnosed {
   body: Body
   seconds: Float64Array
@@ -20,16 +20,16 @@ const NOTHING: TrackDiagnosis = { outliers: [], breaks: [], jumps: [] }
 /** Number of marks up to which a body is diagnosed at once; more are diagnosed in a worker, since that can take a second. */
 const MOST_AT_ONCE = 1500
 
-/** Milliseconds without an edit after which that begins: handing over so many marks takes a while itself. */
+/** Pause after an edit before that begins, in milliseconds: transferring many marks takes time. */
 const PAUSE = 800
 
 /** Diagnoses of bodies with few marks. */
 const small = new WeakMap<Body, Diagnosed>()
 
-/** The last diagnosis of each body with many marks, by its id. */
+/** The last diagnosis of each body with many marks, by id. */
 const useLarge = openedState<Record<string, Diagnosed>>('diagnoses', {})
 
-/** What is to be diagnosed in the worker for each body, by its id, and the work at it: only the last request counts. */
+/** Pending and running diagnoses in the worker, by body: only the last request counts. */
 const wanted = new Map<string, Omit<Diagnosed, 'diagnosis'>>()
 const working = new Map<string, Promise<void>>()
 
@@ -55,7 +55,7 @@ function diagnosedAtOnce(body: Body, seconds: Float64Array, limit: number): Trac
 }
 
 /**
- * Diagnoses a body with many marks in the worker. Resolves once this, or a later state of it, is diagnosed, or the worker
+ * Diagnoses a body with many marks in the worker. Resolves once this or a later state is diagnosed, or the worker
  * has failed.
  */
 function diagnoseInWorker(id: string, body: Body, seconds: Float64Array, limit: number): Promise<void> {
@@ -70,7 +70,7 @@ function diagnoseInWorker(id: string, body: Body, seconds: Float64Array, limit: 
       useLarge.setState({ [id]: { ...next, diagnosis } })
     }
   }
-  // Without a diagnosis nothing is flagged: nothing else depends on it.
+  // Without a diagnosis nothing is flagged; nothing else depends on it.
   const made = work()
     .catch(() => {})
     .finally(() => working.delete(id))
@@ -84,7 +84,7 @@ const isSmall = ({ marks }: Body) => {
   return true
 }
 
-/** Returns the diagnosis of the marks that a body has in a document. */
+/** Returns the diagnosis of a body's marks in a document. */
 export async function trackDiagnosis(investigation: Investigation, id: string): Promise<TrackDiagnosis> {
   const body = investigation.bodies[id]
   const seconds = clockOf(investigation)?.seconds
@@ -96,7 +96,7 @@ export async function trackDiagnosis(investigation: Investigation, id: string): 
 }
 
 /**
- * Has bodies with many marks diagnosed in the background whenever they have changed.
+ * Diagnoses bodies with many marks in the background whenever they change.
  *
  * @param isPaused while marks are being added by the thousand
  */
@@ -114,7 +114,7 @@ export function useBackgroundDiagnosis(isPaused: boolean): void {
   }, [bodies, seconds, outlierLimit, isPaused])
 }
 
-/** Returns a function that gives the diagnosis of a body's marks; of many marks the last one that is known. */
+/** Returns a function that returns the diagnosis of a body's marks; for many marks the last known one. */
 export function useTrackDiagnoses(): (id: string | null) => TrackDiagnosis {
   const investigation = useInvestigation()
   const large = useLarge()
@@ -131,7 +131,7 @@ export function useTrackDiagnoses(): (id: string | null) => TrackDiagnosis {
 /** Returns the diagnosis of one body's marks. */
 export const useTrackDiagnosis = (id: string | null) => useTrackDiagnoses()(id)
 
-/** Goes to the next mark after a frame that is an outlier, or to the first. */
+/** Goes to the next outlier after a frame, or to the first. */
 export function goToNextOutlier(body: string, { outliers }: TrackDiagnosis, after: number): void {
   goToNextOf(
     body,
@@ -140,7 +140,7 @@ export function goToNextOutlier(body: string, { outliers }: TrackDiagnosis, afte
   )
 }
 
-/** Goes to the next of a body's marks after a frame, or to the first. */
+/** Goes to the next of some frames of a body after a frame, or to the first. */
 export function goToNextOf(body: string, frames: number[], after: number): void {
   const next = frames.find((frame) => frame > after) ?? frames[0]
   if (next === undefined) return

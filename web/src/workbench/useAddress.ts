@@ -5,10 +5,10 @@ import { useSession } from '../document/SessionContext.tsx'
 import { addressOf, isStep, readAddress } from './address.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
-/** Milliseconds of rest after which what is seen is written into the address. */
+/** Pause in milliseconds after which the state is written into the address. */
 const REST = 300
 
-/** Shows what an address says. What it does not say stays as it is, or is as at the beginning if that is asked for. */
+/** Shows the state that an address describes. Other parts stay as they are, or are reset on request. */
 export function showAddress(search: string, investigation: Investigation, isWhole: boolean): void {
   const { frame, body, stretch } = readAddress(search, investigation)
   if (frame !== null || isWhole) workbench.goTo(frame ?? investigation.span.first)
@@ -19,15 +19,15 @@ export function showAddress(search: string, investigation: Investigation, isWhol
 }
 
 /**
- * Keeps the page's address and the workbench together: frame, body and stretch are written into it after a moment, and are
- * shown again on the way back.
+ * Synchronises the page's address and the workbench: frame, body and stretch are written into it after a pause, and
+ * restored on the way back.
  */
 export function useAddress(): void {
   const session = useSession()
   const { search } = useLocation()
   const navigate = useNavigate()
   const type = useNavigationType()
-  /** The address as it was written or shown last. */
+  /** The address as last written or shown. */
   const known = useRef(search)
 
   useEffect(() => {
@@ -45,7 +45,7 @@ export function useAddress(): void {
       known.current = next
       const { pathname, hash } = window.location
       if (isStep(before, next)) navigate({ search: next, hash })
-      // Without the router: a frame more or less is no reason to render anything.
+      // Bypasses the router: another frame is no reason to render anything.
       else window.history.replaceState(window.history.state, '', `${pathname}${next}${hash}`)
     }
     const later = () => {
@@ -62,7 +62,7 @@ export function useAddress(): void {
       )
         later()
     })
-    // A link to the other view says nothing of what is seen, and some say what means nothing here.
+    // Links to other views do not contain the state, and some contain what does not exist here.
     if (search !== addressOf(useWorkbench.getState(), session.document)) later()
     return () => {
       clearTimeout(timer)

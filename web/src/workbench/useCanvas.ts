@@ -1,10 +1,10 @@
 import { type DependencyList, type RefObject, useLayoutEffect, useRef } from 'react'
 
 /**
- * Returns a canvas that is drawn anew, on a clean sheet, whenever its size or something that the drawing depends
- * on changes. It is drawn together with the rendering, not after it, so that a step shows at once.
+ * Returns a canvas that is cleared and redrawn whenever its size or a dependency of the drawing
+ * changes. It is drawn during rendering, not after it, so that a step shows at once.
  *
- * @param size in CSS pixels; the drawing is told how many device pixels each has
+ * @param size in CSS pixels; the drawing function receives the device pixels per CSS pixel
  */
 export function useCanvas(
   size: { width: number; height: number },

@@ -25,7 +25,7 @@ export const useLetterKeys = create<{ on: boolean; set: (on: boolean) => void }>
   },
 }))
 
-/** Every key, for the list that ? shows. */
+/** All keys, for the list that ? shows. */
 export const KEYS: [string, string][] = [
   ['Space', 'play and pause'],
   [', .', 'one frame back and on'],
@@ -53,7 +53,7 @@ export const KEYS: [string, string][] = [
   ['?', 'this list'],
 ]
 
-/** Where arrow keys lead, to the right and down. */
+/** Directions of the arrow keys, to the right and down. */
 export const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
@@ -68,7 +68,7 @@ function isTyping(target: EventTarget | null): boolean {
   )
 }
 
-/** Returns true if the focus lies in something that uses these keys itself: a menu, a dialog, a slider, a tab. */
+/** Returns true if the focused element uses these keys itself: a menu, a dialog, a slider, a tab. */
 function isUsed(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false
   if (target.closest('[role=menu],[role=dialog],[role=listbox]')) return true
@@ -123,7 +123,7 @@ function pressEnter(session: Session, isShift: boolean): void {
   else clickOn(session, placedBy(reticleTool, reticle), shown)
 }
 
-/** Escape: leaves what was begun last. */
+/** Escape: cancels what was begun last. */
 function pressEscape(): void {
   const { mode, streak } = useWorkbench.getState()
   if (streak) workbench.setStreak(null)

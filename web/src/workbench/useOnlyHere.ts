@@ -1,14 +1,14 @@
 import { useCallback, useEffect, useState } from 'react'
 
-/** Resolves when this tab holds no lock any more that it has asked for. */
+/** Resolves when this tab holds none of the locks that it has asked for. */
 let released: Promise<unknown> = Promise.resolve()
 
 /**
- * Returns true if this tab is the one that works on an investigation: null while that is being found out. Two
- * tabs of one browser share what waits to be sent, so only one may send it; it can be taken over.
+ * Returns true if this tab is the one that works on an investigation; null until that is known. Two
+ * tabs of one browser share the unsent edits, so only one may send them; the other can take over.
  */
 export function useOnlyHere(id: string): { here: boolean | null; takeOver: () => void } {
-  // Browsers have locks on secure addresses only; without them there is nothing to ask.
+  // Browsers have locks on secure addresses only; without them every tab counts as the only one.
   const [here, setHere] = useState<boolean | null>(navigator.locks ? null : true)
   const [steal, setSteal] = useState(false)
 
@@ -29,7 +29,7 @@ export function useOnlyHere(id: string): { here: boolean | null; takeOver: () =>
           if (lock) await held
         },
       )
-    // One that this tab is still giving back would look like another tab's.
+    // A lock that this tab is still releasing would look like another tab's.
     released = released
       .then(() => (dropped ? undefined : request()))
       // The lock was taken over by another tab.

@@ -2,34 +2,34 @@ import type { PlacedByHand, PlacingTool, Point } from '@apokinema/core/geometry'
 import { type PlacedPoint, PROBE_POINTS, type ProbeKind } from '@apokinema/core/investigation'
 import { openedState } from '../document/openedState.ts'
 
-/** What a click on the stage does. */
+/** Modes: what a click on the stage does. */
 export type Mode =
   | { kind: 'select' }
   | { kind: 'mark'; body: string }
-  /** Marks the second point of a body, which shows how it is turned. */
+  /** Marks the second point of a body, which shows its rotation. */
   | { kind: 'second'; body: string }
-  /** Has a body followed, from outlining it to the end of the run. */
+  /** Follows a body, from outlining it to the end of the run. */
   | { kind: 'follow'; body: string }
   | { kind: 'origin' }
   /** Marks a landmark; null: a new one. */
   | { kind: 'landmark'; id: string | null }
   | PointsMode
 
-/** Modes that collect points, each on whichever frame it is placed, until there are enough. */
+/** Modes that collect points, each on any frame, until there are enough. */
 export type PointsMode = { points: PlacedPoint[] } & (
   | { kind: 'reference'; id: string | null }
-  /** Draws a line that an axis, or the plumb line, is laid along. */
+  /** Draws a line along which an axis, or the direction of gravity, is laid. */
   | { kind: 'axis-line'; along: 'x' | 'y' | 'gravity' }
-  /** Draws along an upright edge that a rolling shutter makes lean. */
+  /** Draws along an upright edge that leans because of a rolling shutter. */
   | { kind: 'edge' }
   | { kind: 'probe'; probe: ProbeKind }
-  /** Places the corners of something rectangular. */
+  /** Places the corners of a rectangle. */
   | { kind: 'plane' }
-  /** Goes along an edge that is straight in reality. */
+  /** Places points along an edge that is straight in reality. */
   | { kind: 'lens' }
 )
 
-/** Returns how many points a mode collects; null: as many as one likes, until Enter or the button ends it. */
+/** Returns the number of points that a mode collects; null for any number, until Enter or the button ends it. */
 export function pointsOf(mode: PointsMode): number | null {
   if (mode.kind === 'probe') return PROBE_POINTS[mode.probe]
   if (mode.kind === 'lens') return null
@@ -40,7 +40,7 @@ export function collectsPoints(mode: Mode): mode is PointsMode {
   return 'points' in mode
 }
 
-/** Returns true if a mode sets mark after mark, by hand or by following: then the picture comes first. */
+/** Returns true if a mode sets mark after mark, by hand or by following: then the picture has priority. */
 export function marks({ kind }: Mode): boolean {
   return kind === 'mark' || kind === 'second' || kind === 'follow'
 }
@@ -55,11 +55,11 @@ export type Selection =
   | { kind: 'landmark'; landmark: string; frame: number }
   /** A part of the outline by which a body is to be followed. */
   | { kind: 'outline'; body: string; direction: number }
-  /** The point of it that is reported, in the frame from which it is to be followed. */
+  /** The point that is reported, in the frame from which the body is to be followed. */
   | { kind: 'point'; body: string }
   | { kind: 'stretch'; id: string }
 
-/** How the picture lies on the stage: screen = picture · zoom + offset, in CSS pixels. */
+/** Position of the picture on the stage: screen = picture · zoom + offset, in CSS pixels. */
 export interface View {
   zoom: number
   x: number
@@ -67,9 +67,9 @@ export interface View {
 }
 
 interface WorkbenchState {
-  /** The current frame, everywhere. */
+  /** The current frame of all views. */
   frame: number
-  /** The frame whose picture is on show; behind the current one while that is being decoded, null before the first. */
+  /** The frame whose picture is displayed; the current one's may still be decoding. Null before the first. */
   shown: number | null
   playing: boolean
   /** Playback speed against real time. */
@@ -78,7 +78,7 @@ interface WorkbenchState {
   selection: Selection | null
   /** The active body. */
   body: string | null
-  /** Picture point that a click, or Enter, would act on; null where the pointer is elsewhere. */
+  /** Picture point on which a click, or Enter, would act; null if the pointer is elsewhere. */
   reticle: Point | null
   /** What the reticle was last moved with. */
   reticleTool: PlacingTool
@@ -86,9 +86,9 @@ interface WorkbenchState {
   streak: PlacedByHand | null
   /** A point that is being dragged, for the loupe. */
   dragged: Point | null
-  /** Whether the strip shows what the camera did in place of the motion. */
+  /** Whether the strip shows the motion of the camera instead of the position. */
   cameraGraph: boolean
-  /** null: the whole picture, as large as fits. */
+  /** Null: the whole picture, as large as fits. */
   view: View | null
 }
 
@@ -108,12 +108,12 @@ const START: WorkbenchState = {
   view: null,
 }
 
-/** What the person is doing right now at the workbench. */
+/** State of the workbench that is not saved. */
 export const useWorkbench = openedState<WorkbenchState>('workbench', START)
 
 const set = useWorkbench.setState
 
-/** Changes of the workbench's own state. */
+/** Changes of the workbench's state. */
 export const workbench = {
   goTo: (frame: number) => set({ frame, streak: null, playing: false }),
   showWhilePlaying: (frame: number) => set({ frame }),

@@ -3,10 +3,10 @@ import type { Orientation } from '@apokinema/core/investigation'
 import type { FrameReader } from '../frameReader.ts'
 import { wholeLuma } from '../lumaFrames.ts'
 
-/** Fewer frames than this don't determine the background. */
+/** Fewest frames that determine the background. */
 const FEWEST_FRAMES = 5
 
-/** The background of a clip: learned once, whoever asks for it meanwhile. */
+/** The background of a clip: learned once for all concurrent requests. */
 export class BackgroundCache {
   private known: {
     key: string
@@ -15,10 +15,10 @@ export class BackgroundCache {
   } | null = null
 
   /**
-   * Returns the background that some frames show; null where they are too few. What failed is tried again when it is asked for
-   * next.
+   * Returns the background of some frames; null if there are too few. A failed request is retried by the next
+   * call.
    *
-   * @param onProgress is told how much of the frames was looked at, from 0 to 1
+   * @param onProgress is called with the share of the frames that were processed, from 0 to 1
    */
   get(
     clip: FrameReader,

@@ -19,14 +19,14 @@ export interface BodyRun {
   withChroma: boolean
 }
 
-/** Reads what a follower needs of a frame: colours, or brightness with colour differences where the background has them. */
+/** Reads what a follower needs of a frame: colours, or brightness with colour differences if the background has them. */
 export const readFor = (
   frame: LumaFrame,
   { byColour, withChroma }: Pick<BodyRun, 'byColour' | 'withChroma'>,
   rect: Rect,
 ): Promise<Plane> => (byColour ? frame.readColours(rect) : frame.read(rect, withChroma))
 
-/** Learns a body in the frame that it is known in. */
+/** Learns a body in the frame in which it is outlined. */
 export async function beginBodyRun(
   frame: LumaFrame,
   { id, at, outline, before }: FollowedBody,

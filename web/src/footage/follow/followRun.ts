@@ -4,18 +4,18 @@ import { type LumaFrame, lumaFrames } from '../lumaFrames.ts'
 import { type BodyRun, beginBodyRun, readFor } from './bodyRun.ts'
 import type { Answer, FollowNews, FollowTask, FoundMark, Question } from './followTask.ts'
 
-/** Milliseconds between two pieces of news. */
+/** Interval between progress reports in milliseconds. */
 const NEWS_MS = 150
 
 /** One run of following: bodies through frames, until the end or until it is stopped. */
 export class FollowRun {
   private bodies: BodyRun[] = []
-  /** Marks that were found since the last news. */
+  /** Marks found since the last report. */
   private marks: FoundMark[] = []
   /** Bodies that have left the picture. */
   private readonly left: string[] = []
   private done = 0
-  /** When the run began, moved on by every pause, and the frames that it went through since then. */
+  /** When the run began, shifted by every pause, and the number of frames since then. */
   private began = performance.now()
   private lastNews = this.began
   private isSending = false
@@ -27,8 +27,8 @@ export class FollowRun {
   private asking: Promise<unknown> = Promise.resolve()
 
   /**
-   * @param send takes news; resolves once it has been taken in
-   * @param hasOwnColour whether the colour at a body's point is none of what is around it
+   * @param send takes a progress report; resolves once it has been handled
+   * @param hasOwnColour whether the colour at a body's point does not occur around it
    */
   constructor(
     private readonly task: FollowTask,
@@ -46,7 +46,7 @@ export class FollowRun {
     const last = () => frames[this.done - 1] ?? start
     let isOver = false
     try {
-      // In one pass with the frame that the bodies are learned in: decoding begins only once.
+      // In one pass with the frame in which the bodies are learned: decoding begins only once.
       for await (const frame of lumaFrames(clip, [start, ...frames], orientation, also)) {
         if (frame.index === start) {
           this.bodies = await Promise.all(
@@ -64,13 +64,13 @@ export class FollowRun {
         if (this.isPaused) await this.paused(frame.index)
       }
     } finally {
-      // Where the footage can't be read any longer, too: what was found till then is not lost.
+      // Also if the footage can no longer be read: marks found until then are not lost.
       await this.report(last(), null)
     }
     return isOver || this.done === frames.length ? null : last()
   }
 
-  /** Answers the question that was asked. */
+  /** Answers the current question. */
   answer(answer: Answer): void {
     this.onAnswer?.(answer)
     this.onAnswer = null
@@ -88,7 +88,7 @@ export class FollowRun {
     this.resume?.()
   }
 
-  /** Looks for every body in a frame; of those that are near each other one after the other. */
+  /** Looks for every body in a frame; bodies near each other are looked for one after the other. */
   private async searchFrame(frame: LumaFrame, time: number): Promise<void> {
     const now = this.bodies
     const expected = now.map(({ guided: { follower } }) => {
@@ -97,7 +97,7 @@ export class FollowRun {
     })
     const searchGroup = async (group: readonly number[]) => {
       for (const [k, i] of group.entries()) {
-        // Those before it are found already; where the rest are is expected.
+        // Earlier ones have been found; the others are expected at their predicted positions.
         const others = group.flatMap((j, m) =>
           m === k || now[j].guided.hiddenFor > 0 || !this.bodies.includes(now[j])
             ? []
@@ -147,7 +147,7 @@ export class FollowRun {
     this.bodies = this.bodies.filter((other) => other !== body)
   }
 
-  /** Asks a person; resolves with the answer, once all questions before it are answered. */
+  /** Asks the person; resolves with the answer, after all earlier questions. */
   private ask(question: Question): Promise<Answer> {
     const answered = this.asking.then(async () => {
       const asked = performance.now()
@@ -172,7 +172,7 @@ export class FollowRun {
     this.began += performance.now() - began
   }
 
-  /** Sends news; resolves once it has been taken in. Until then what is found is kept back. */
+  /** Sends a progress report; resolves once it has been handled. Marks found meanwhile wait for the next one. */
   private async report(frame: number, question: Question | null): Promise<void> {
     const { done, marks } = this
     const [first] = this.bodies

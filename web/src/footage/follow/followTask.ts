@@ -12,28 +12,28 @@ import type { Orientation } from '@apokinema/core/investigation'
 export interface FollowedBody {
   id: string
   at: Point
-  /** By whose inside it is followed; null: by the colour at its place. */
+  /** Outline within which it is followed; null: it is followed by the colour at its point. */
   outline: Outline | null
-  /** Where it was in frames before, in the direction that it is followed in, the earliest first. */
+  /** Its earlier positions in the direction of following, earliest first. */
   before: (Point & { time: number })[]
 }
 
 /** What is to be followed, through which frames. */
 export interface FollowTask {
-  /** The frame in which the bodies are known, and those to go through after it, in this order. */
+  /** The frame in which the bodies are outlined, and the frames after it, in order. */
   start: number
   frames: number[]
   /** Real time of every frame of the clip. */
   seconds: Float64Array
-  /** Typical time between two frames of the clip, in seconds. */
+  /** Median interval between two frames of the clip, in seconds. */
   frameSeconds: number
   orientation: Orientation
   /** Size of the picture as the person sees it. */
   picture: { width: number; height: number }
   settings: FollowSettings
-  /** Frames in a row in which a body may not be seen before it is asked for. */
+  /** Consecutive frames in which a body may be missing before the person is asked. */
   patience: number
-  /** Frames that show what stands still; none where the camera moves. */
+  /** Frames from which the background is learned; empty if the camera moves. */
   still: number[]
   bodies: FollowedBody[]
 }
@@ -43,40 +43,40 @@ export interface FoundMark extends Point {
   body: string
   frame: number
   certainty: number
-  /** Whether it is placed by the body's outline, since the pattern within it turns or changes. */
+  /** Whether it is placed by the body's outline, because the pattern within it turns or changes. */
   byOutline: boolean
 }
 
-/** Why it is not gone on by itself. */
+/** Why following can't go on by itself. */
 export interface Question {
   body: string
   frame: number
   why: FollowQuestion['why']
   /** The first frame in which it was not seen. */
   since: number
-  /** Where the body is expected. */
+  /** Predicted position of the body. */
   at: Point
-  /** Where something looks like it. */
+  /** Candidate positions. */
   places: Point[]
   /** Whether it would be found more easily by the colour at its point. */
   isByColourBetter: boolean
 }
 
-/** How a run is going. */
+/** Progress of a run. */
 export interface FollowNews {
   marks: FoundMark[]
   frame: number
   done: number
   /** Frames a second. */
   rate: number
-  /** Where each body is looked for. */
+  /** Where each body is searched for. */
   reaches: {
     body: string
     at: Point
     radius: number
     by: PredictionName
     certainty: number | null
-    /** Whether it is placed by its outline, since the pattern within it turns or changes. */
+    /** Whether it is placed by its outline, because the pattern within it turns or changes. */
     byOutline: boolean
   }[]
   question: Question | null

@@ -22,7 +22,7 @@ import { Formula } from '../fits/Formula.tsx'
 
 const NEW: Omit<Calculation, 'order'> = { symbol: '', name: '', expression: '', unit: '', against: null }
 
-/** A small sheet of results that are computed from readings; none before there is a fit. */
+/** Results computed from readings; nothing before there is a fit. */
 export function Calculations() {
   const analysis = analyse(useInvestigation())
   const [known, shown] = [analysis.knownValues(), analysis.calculations()]
@@ -48,7 +48,7 @@ export function Calculations() {
   )
 }
 
-/** One result: its formula with the numbers in place, and what comes out. */
+/** A calculation: its formula with the numbers in place, and its result. */
 function Line({ shown, change }: { shown: ShownCalculation; change: () => void }) {
   const session = useSession()
   const investigation = useInvestigation()
@@ -97,7 +97,7 @@ function Line({ shown, change }: { shown: ShownCalculation; change: () => void }
   )
 }
 
-/** A form for one result, which says at once what is wrong with it. */
+/** The form of a calculation, with its errors. */
 function Editor({ id, known, close }: { id: string; known: KnownValue[]; close: () => void }) {
   const session = useSession()
   const investigation = useInvestigation()

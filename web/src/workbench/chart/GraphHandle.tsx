@@ -2,10 +2,10 @@ import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
 import { PAINT } from '../../theme/system.ts'
 import { ARROWS } from '../useKeys.ts'
 
-/** Pixels that an arrow key moves a handle by; with Shift ten times as far. */
+/** Distance in pixels by which an arrow key moves a handle; ten times as far with Shift. */
 const STEP = 1
 
-/** A handle on a graph's overlay that is dragged, or moved by arrow keys. */
+/** A handle on a graph that is dragged, or moved by arrow keys. */
 export function GraphHandle({
   at,
   label,
@@ -20,15 +20,15 @@ export function GraphHandle({
   /** In pixels of the graph's canvas. */
   at: { x: number; y: number }
   label: string
-  /** What it says, for who can't see it. */
+  /** Description for screen readers. */
   value: number
   text: string
   /** A drag begins. */
   onHold: () => void
-  /** It has been moved by so many pixels since then. */
+  /** Called with the distance in pixels since the drag began. */
   onMove: (dx: number, dy: number) => void
   onDrop: (dx: number, dy: number) => void
-  /** A key moves it by so many pixels. */
+  /** Called with the distance in pixels by which a key moves it. */
   onKey: (dx: number, dy: number) => void
   onCancel: () => void
 }) {

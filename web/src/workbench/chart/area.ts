@@ -1,6 +1,6 @@
 import type { Limits } from '@apokinema/core/graphs'
 
-/** Where a graph's points lie, in pixels of its canvas. */
+/** The plot area of a graph, in pixels of its canvas. */
 export interface Area {
   left: number
   top: number
@@ -13,7 +13,7 @@ export interface Place {
   y: number
 }
 
-/** Places of a graph in pixels of its canvas, and where they come to lie when they are moved by some pixels. */
+/** Returns the mapping between values and pixels of a graph. */
 export function placesIn(limits: { x: Limits; y: Limits }, area: Area) {
   const [width, height] = [limits.x.to - limits.x.from, limits.y.to - limits.y.from]
   return {

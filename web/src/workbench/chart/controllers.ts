@@ -8,23 +8,23 @@ import { highlightsOf } from './highlights.ts'
 import { drawMarkers, type MarkerPaint, markerFill } from './markers.ts'
 import { PixelScales } from './pixelScale.ts'
 
-/** A line through places; it is interrupted where a coordinate is `NaN`. */
+/** A line through points, interrupted where a coordinate is `NaN`. */
 interface PolylineOptions {
   stroke: string
   lineWidth: number
   dash?: readonly number[]
-  /** Whether it has a white rim, so that it is seen on top of others. */
+  /** Whether it has a white rim, so that it stands out over others. */
   hasRim?: boolean
 }
 
 /** A region between two curves. */
 interface BandOptions {
   fill: string
-  /** 0 to 1. */
+  /** Opacity, 0 to 1. */
   opacity: number
 }
 
-/** A value with an interval around it, both along y. */
+/** A value with an interval around it along y. */
 interface BandPlace {
   x: number
   low: number
@@ -39,9 +39,9 @@ interface MarkersOptions {
   shape: BodyShape
   colour: string
   direction: QuantityInfo['direction']
-  /** Whether it is the graph's own series, whose points are highlighted. */
+  /** Whether it is the graph's main series, whose points are highlighted. */
   isMain: boolean
-  /** Whether markers are drawn as ready pictures, for speed; otherwise as paths, for every size. */
+  /** Whether markers are drawn as cached sprites, for speed; otherwise as paths, sharp at every size. */
   sprites: boolean
 }
 
@@ -66,12 +66,12 @@ declare module 'chart.js' {
 /** The kinds of datasets on a graph. */
 export type GraphType = 'polyline' | 'band' | 'errorBars' | 'markers'
 
-/** A type of element that Chart.js asks of every controller; none is ever made. */
+/** A type of element that Chart.js requires of every controller; none is ever created. */
 const NO_ELEMENTS = { dataElementType: PointElement.id }
 
 /**
- * A controller that draws straight from its data. The elements that Chart.js would otherwise make of every datum, and
- * update with every change of a scale, take more time than drawing ten thousand points.
+ * A controller that draws directly from its data. Creating an element per point and updating it with every change of a
+ * scale, as Chart.js does, takes longer than drawing ten thousand points.
  */
 abstract class DirectController<T extends GraphType> extends DatasetController<T> {
   /** The dataset, with the options and data of its type. */
@@ -147,7 +147,7 @@ class BandController extends DirectController<'band'> {
 /** Half the width of an error bar's ends, in pixels. */
 const CAP = 3.5
 
-/** Bars of one standard error with ends, and beyond them, thin, how far smoothing can be off. */
+/** Draws bars of one standard error with caps, and thin lines beyond them for the bound of the smoothing bias. */
 class ErrorBarsController extends DirectController<'errorBars'> {
   static id = 'errorBars'
   static defaults = NO_ELEMENTS

@@ -1,22 +1,22 @@
 import { type ColumnFit, studentQuantile } from '@apokinema/core/fitting'
 import { once } from '@apokinema/core/motion'
 
-/** Places of a drawn curve, and of the band around it. */
+/** Points of a drawn curve, and of the band around it. */
 const POINTS = 160
 const BAND = 40
 const CONFIDENCE = 0.95
 
-/** A fitted curve as it is drawn, with the band that it lies in with a confidence of 95 %, as far as the marks tell. */
+/** A fitted curve with its 95 % confidence band. */
 export interface DrawnCurve {
   points: { x: number; y: number }[]
   band: { x: number; low: number; high: number }[]
-  /** The band that further points would lie in with the same confidence; worked out when it is asked for. */
+  /** The 95 % prediction band for further points (lazy). */
   predicted: () => { x: number; low: number; high: number }[]
 }
 
 const known = new WeakMap<ColumnFit, DrawnCurve>()
 
-/** Returns the curve of a fit; worked out once. */
+/** Returns the cached curve of a fit. */
 export function curveOf(fit: ColumnFit): DrawnCurve {
   const ready = known.get(fit)
   if (ready) return ready

@@ -21,19 +21,19 @@ import { seriesColour } from './seriesColour.ts'
 
 Chart.register(LinearScale, LogarithmicScale, PointElement, ...CONTROLLERS)
 
-/** Room at the left of every graph, in pixels: the same, so that their time axes are in line. */
+/** Space to the left of every graph in pixels: equal for all, so that their time axes align. */
 export const LEFT = 64
 const RIGHT = 18
-/** Room above: as much as the topmost number needs, so that every picture of a graph is laid out alike. */
+/** Space above for the topmost tick label, so that every picture of a graph has the same layout. */
 const TOP = 11
 /** Width of a digit on an axis, in pixels. */
 const DIGIT = 7.2
 
-/** Where a fitted curve lies with a confidence of 95 %. */
+/** Colour of a 95 % confidence band. */
 const BAND_FILL = 'rgba(30,37,38,0.14)'
-/** So many bands are drawn in full. */
+/** Number of bands up to which they are drawn at full opacity. */
 const FEW_BANDS = 3
-/** What comes from elsewhere has no body's colour. */
+/** Colour of series from elsewhere, which have no body. */
 const OVERLAY = '#8C8879'
 
 type GraphDataset = ChartDataset<GraphType>
@@ -43,11 +43,11 @@ export type GraphChart = Chart<GraphType>
 
 /** What differs between the pictures of a graph. */
 export interface GraphSurface {
-  /** Whether markers are drawn as ready pictures, for speed; otherwise as paths, for every size. */
+  /** Whether markers are drawn as cached sprites, for speed; otherwise as paths, sharp at every size. */
   sprites: boolean
-  /** Room that is kept above and below the graph, in pixels. */
+  /** Space above and below the graph, in pixels. */
   padding?: { top: number; bottom: number }
-  /** Pixels at the right end of the horizontal axis that its numbers leave free. */
+  /** Width in pixels at the right end of the x axis that tick labels leave free. */
   taken?: () => number
   plugins: Plugin[]
 }
@@ -69,7 +69,7 @@ function polyline(
   }
 }
 
-/** Returns the datasets of a graph; the first lies on top. */
+/** Returns the datasets of a graph; the first is drawn on top. */
 export function graphDatasets(
   { graph, description, fits, tangents }: GraphContent,
   sprites: boolean,
@@ -98,7 +98,7 @@ export function graphDatasets(
       })
   }
   for (const { curve, hasPredictionBand } of fits) {
-    // Bands of many fits over each other would hide the points.
+    // The bands of many fits over each other would hide the points.
     const opacity = Math.min(1, FEW_BANDS / fits.length)
     behind.push({ type: 'band', data: curve.band, fill: BAND_FILL, opacity, clip: MARKER_REACH })
     if (hasPredictionBand)
@@ -112,7 +112,7 @@ export function graphDatasets(
   return behind.reverse()
 }
 
-/** Returns how a graph is laid out and scaled. */
+/** Returns the options of a graph's layout and scales. */
 export function graphOptions(
   { x: xAxis, y: yAxis, isTime }: GraphDescription,
   limits: GraphLimits,

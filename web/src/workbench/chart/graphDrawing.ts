@@ -3,13 +3,13 @@ import type { Graph } from '@apokinema/core/investigation'
 import type { Place } from './area.ts'
 import type { DrawnCurve } from './curveOf.ts'
 
-/** What is seen along both directions of a graph, in the units of its axes. */
+/** Limits of both axes of a graph, in the units of its axes. */
 export interface GraphLimits {
   x: Limits
   y: Limits
 }
 
-/** A straight line on a graph, with what is said of it above its middle. */
+/** A straight line on a graph, with a text above its middle. */
 export interface DrawnTangent {
   from: Place
   to: Place
@@ -22,9 +22,9 @@ export interface DrawnNote extends Place {
   text: string
 }
 
-/** Everything that a graph shows in every picture of it, in the units of its axes. */
+/** Everything that all pictures of a graph show, in the units of its axes. */
 export interface GraphContent {
-  /** How it is drawn: grid, error bars, points or lines. */
+  /** Its style: grid, error bars, points or lines. */
   graph: Pick<Graph, 'grid' | 'markStyle' | 'errorBars'>
   description: GraphDescription
   fits: readonly { curve: DrawnCurve; hasPredictionBand: boolean }[]
@@ -40,10 +40,10 @@ export interface GraphDrawing {
   limits: GraphLimits
 }
 
-/** A place that a line does not go through. */
+/** A point at which a line is interrupted. */
 const GAP = { x: Number.NaN, y: Number.NaN, frame: Number.NaN }
 
-/** Returns the points of a series as one list for a line, with `NaN` where the line is interrupted. */
+/** Returns the points of a series as one list for a line, with `NaN` where it is interrupted. */
 export function lineThrough(series: GraphDescription['series'][number]): (Place & { frame: number })[] {
   return piecesOf(series, series.points).flatMap((piece, i) => (i === 0 ? piece : [GAP, ...piece]))
 }

@@ -7,7 +7,7 @@ import {
 } from '@apokinema/core/graphs'
 import type { GraphLimits } from './graphDrawing.ts'
 
-/** Returns how far a graph goes along both directions, with its errors where they are shown. */
+/** Returns the extent of a graph along both axes, with its error bars if they are shown. */
 export function wholeLimits(
   { x: xAxis, y: yAxis, series, overlays }: GraphDescription,
   errorBars: boolean,
@@ -25,11 +25,11 @@ export function wholeLimits(
 }
 
 /**
- * Returns what is seen of a graph.
+ * Returns the limits of a graph's axes.
  *
- * @param equal whether a length is to be as long along both directions
- * @param range times that are seen on a graph against time
- * @param area pixels in which its points lie; null where they are not known yet
+ * @param equal whether a unit has the same length along both axes
+ * @param range visible times on a graph against time
+ * @param area the plot area in pixels; null before the layout
  */
 export function shownLimits(
   { x: xAxis, y: yAxis, isTime }: GraphDescription,

@@ -9,12 +9,12 @@ import { graphSlopes, handTangent, slopeAt, tangentAt } from './graphTangents.ts
 import { useBanded } from './predictionBands.ts'
 import { useTimeView } from './timeView.ts'
 
-/** What graphs show, as functions of the investigation: the same on the screen and in pictures that are taken away. */
+/** The content of graphs as functions of the investigation: the same for the screen and for exported pictures. */
 
-/** Room beside the first and the last point, as a share of the time between them. */
+/** Margin beside the first and the last point, as a share of the time between them. */
 const ROOM = 0.03
 
-/** Returns the times from the first to the last mark of all bodies, with a little room beside them, in seconds. */
+/** Returns the times from the first to the last mark of all bodies, with a margin, in seconds. */
 export function allTimes(investigation: Investigation): Limits {
   const times = Object.keys(investigation.bodies).flatMap((id) => {
     const { times: own } = analyse(investigation).shownTable(id)
@@ -25,7 +25,7 @@ export function allTimes(investigation: Investigation): Limits {
   return { from: from - room, to: to + room }
 }
 
-/** Returns the fits that are drawn on a graph; none where a transform has bent its axes. */
+/** Returns the fits that are drawn on a graph; none if an axis is transformed. */
 export function graphFits(
   investigation: Investigation,
   id: string,
@@ -42,7 +42,7 @@ export function fitCurves(fits: readonly GraphFit[], banded: ReadonlySet<string>
   )
 }
 
-/** Returns the notes of a graph, where their points are drawn. */
+/** Returns the notes of a graph whose points are drawn. */
 export function graphNotes({ notes }: Graph, { series: [main] }: GraphDescription): DrawnNote[] {
   return Object.values(notes).flatMap(({ frame, text }) => {
     const point = main?.points.find((one) => one.frame === frame)
@@ -50,7 +50,7 @@ export function graphNotes({ notes }: Graph, { series: [main] }: GraphDescriptio
   })
 }
 
-/** Returns the tangents of a graph against time: at a frame, and the one that is laid by hand. */
+/** Returns the tangents of a graph against time: at a frame, and the one laid by hand. */
 export function graphTangents(
   graph: Graph,
   description: GraphDescription,
@@ -67,9 +67,9 @@ export function graphTangents(
 }
 
 /**
- * Returns a graph as it is shown now, to be drawn elsewhere; null where it can't be drawn.
+ * Returns a graph for an exported picture; null if it can't be drawn.
  *
- * @param size pixels of the picture: a graph on which lengths are alike is laid out for them
+ * @param size of the picture in pixels, for the layout of a graph with equal scales
  */
 export function graphDrawing(
   investigation: Investigation,

@@ -9,13 +9,13 @@ export interface PictureSize {
   height: number
 }
 
-/** Size of a graph that is taken away, in CSS pixels. */
+/** Size of an exported graph, in CSS pixels. */
 export const PICTURE_SIZE = { width: 960, height: 560 }
 
 /**
- * Draws a graph once, with title, axes and legend, on a context that is on no screen.
+ * Draws a graph once, with title, axes and legend, on an offscreen context.
  *
- * @param read takes the picture from the context, before the chart lets it go
+ * @param read reads the picture from the context before the chart is destroyed
  */
 function withPicture<T>(
   drawing: GraphDrawing,
@@ -45,7 +45,7 @@ function withPicture<T>(
 /**
  * Draws a graph as PNG.
  *
- * @param pixelRatio pixels of the picture for each CSS pixel
+ * @param pixelRatio pixels of the picture per CSS pixel
  * @throws if the browser can't encode the picture
  */
 export async function pngOf(

@@ -5,17 +5,17 @@ import { PAINT } from '../../theme/system.ts'
 import type { Place } from './area.ts'
 import type { DrawnTangent } from './graphDrawing.ts'
 
-/** Share of the width that a tangent reaches to either side. */
+/** Extent of a tangent to either side, as a share of the width. */
 const REACH = 0.16
 
-/** Returns a line to begin with: from the first to the last third of the points, in the units that are kept. */
+/** Returns an initial line: from the first to the last third of the points, in the units that are kept. */
 export function firstLine({ series: [{ points }], y: yAxis }: GraphDescription): HandTangent {
   const [from, to] = [points[Math.floor(points.length / 3)], points[Math.floor((2 * points.length) / 3)]]
   const kept = (point: Place | undefined) => ({ x: point?.x ?? 0, y: (point?.y ?? 0) / yAxis.perKept })
   return { from: kept(from), to: kept(to) }
 }
 
-/** Slopes of a graph against time at its points, by the derivative in use; none through a transform. */
+/** Returns the slopes of a graph against time at its points, by the derivative in use; none if the y axis is transformed. */
 export function graphSlopes(
   graph: Graph,
   { y: yAxis, series: [{ table }] }: GraphDescription,
@@ -24,7 +24,7 @@ export function graphSlopes(
   return yAxis.transform.id === 'none' ? slopesOf(table, graph.quantity, graph.derivation ?? derivation) : []
 }
 
-/** Returns the slope at a frame; null where there is none. */
+/** Returns the slope at a frame; null if there is none. */
 export function slopeAt(
   slopes: readonly Slope[],
   { series: [{ table }] }: GraphDescription,
@@ -33,7 +33,7 @@ export function slopeAt(
   return slopes.find(({ row }) => table.frames[row] <= frame && table.until[row] >= frame) ?? null
 }
 
-/** Returns the tangent at a slope. */
+/** Returns the tangent with a slope. */
 export function tangentAt(
   { time, value, slope, error }: Slope,
   { series: [{ column, table }] }: GraphDescription,
@@ -48,7 +48,7 @@ export function tangentAt(
   }
 }
 
-/** Returns the line that is laid by hand, with how far its slope is from the computed one where it lies. */
+/** Returns the line laid by hand, with the difference of its slope from the computed one. */
 export function handTangent(
   line: HandTangent,
   { y: { perKept }, series: [{ column, table }] }: GraphDescription,

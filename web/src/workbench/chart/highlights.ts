@@ -1,7 +1,7 @@
 import type { Chart } from 'chart.js'
 import type { Place } from './area.ts'
 
-/** A stretch as it is drawn on a graph against time, in seconds. */
+/** A stretch on a graph against time, in seconds. */
 export interface DrawnStretch {
   id: string
   number: number
@@ -10,18 +10,18 @@ export interface DrawnStretch {
   isChosen: boolean
 }
 
-/** What only the screen shows of a graph, and what of its points is emphasised there. */
+/** What only the screen shows of a graph, and which of its points are emphasised there. */
 export interface GraphHighlights {
-  /** The current frame: its time on a graph against time, otherwise where its points are. */
+  /** The current frame: its time on a graph against time, otherwise its points. */
   cursor: { time: number } | { places: readonly Place[] } | null
   stretches: readonly DrawnStretch[]
   /** The stretch that is being drawn, in seconds. */
   drawing: { from: number; to: number } | null
-  /** Whether a frame is among those that are looked at; null: all are, since nobody has chosen any. */
+  /** Returns whether a frame is emphasised; null if all are. */
   isIn: ((frame: number) => boolean) | null
-  /** Null: no mark is an outlier. */
+  /** Returns whether a frame's mark is an outlier; null if none is. */
   isOutlier: ((frame: number) => boolean) | null
-  /** Later frames are not drawn while the film plays. */
+  /** Last frame drawn: later ones are hidden while the film plays. */
   until: number
 }
 
@@ -36,10 +36,10 @@ const NONE: GraphHighlights = {
 
 const byChart = new WeakMap<Chart, GraphHighlights>()
 
-/** Sets what is highlighted when a chart is drawn next: the current frame moves without anything being laid out anew. */
+/** Sets the highlights for the next drawing of a chart: the current frame moves without a new layout. */
 export function setHighlights(chart: Chart, highlights: GraphHighlights): void {
   byChart.set(chart, highlights)
 }
 
-/** Returns what is highlighted on a chart; nothing on one that is not on the screen. */
+/** Returns the highlights of a chart; nothing for one that is not on the screen. */
 export const highlightsOf = (chart: Chart): GraphHighlights => byChart.get(chart) ?? NONE

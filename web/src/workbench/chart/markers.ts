@@ -8,9 +8,9 @@ import type { PixelScales } from './pixelScale.ts'
 const RADIUS = 4.2
 /** Width of a marker's rim, in pixels. */
 const RIM = 2
-/** Pixels that a marker with its rim reaches beyond its point at most. */
+/** Largest extent of a marker with its rim beyond its point, in pixels. */
 export const MARKER_REACH = 8
-/** From so many points on markers are small dots, and smaller ones from more on: larger ones would lie on each other. */
+/** Numbers of points from which markers become small dots, and smaller ones: larger ones would overlap. */
 const DENSE = { points: 600, radius: 2.4 }
 const DENSER = { points: 4000, radius: 1.5 }
 /** Width of a dot's rim, in pixels. */
@@ -22,21 +22,21 @@ export interface MarkerPaint {
   fill: string
 }
 
-/** Line styles of the components, as dash patterns: full, dashed, dotted. */
+/** Dash patterns of the components: x solid, y dashed, size dotted. */
 export const DASHES: Readonly<Record<QuantityInfo['direction'], readonly number[]>> = {
   x: [],
   y: [7, 4],
   size: [2, 3],
 }
 
-/** Returns what fills the markers of a component: x is full, y is hollow, sizes lie between. */
+/** Returns the fill of the markers of a component: x is filled, y hollow, size in between. */
 export function markerFill(direction: QuantityInfo['direction'], colour: string): string {
   return direction === 'x' ? colour : direction === 'y' ? '#FFFFFF' : '#E9E6DC'
 }
 
 type PathContext = Pick<CanvasRenderingContext2D, 'moveTo' | 'lineTo' | 'arc' | 'closePath'>
 
-/** Adds the outline of a body's marker around a place to a context's path. */
+/** Adds the outline of a body's marker around a point to a context's path. */
 function traceMarker(context: PathContext, shape: BodyShape, x: number, y: number): void {
   const r = RADIUS
   const lines = (...places: [number, number][]) => {
@@ -75,7 +75,7 @@ function traceMarker(context: PathContext, shape: BodyShape, x: number, y: numbe
   }
 }
 
-/** Returns a marker as a small picture, in twice the screen's resolution. */
+/** Returns a marker as a sprite, at twice the screen's resolution. */
 const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint) =>
   stampOf(`marker ${shape} ${stroke} ${fill}`, MARKER_REACH, (context) => {
     context.fillStyle = fill
@@ -87,7 +87,7 @@ const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint) =>
     context.stroke()
   })
 
-/** What is drawn as markers: points, each in one of some paints. */
+/** Points drawn as markers, each with one of some paints. */
 export interface MarkerRun<Group extends string> {
   points: readonly Plotted[]
   shape: BodyShape
@@ -96,7 +96,7 @@ export interface MarkerRun<Group extends string> {
 }
 
 /**
- * Draws markers as pictures that were made once (`sprites`, on the screen), or as paths, which stay sharp at every size.
+ * Draws markers as cached sprites (on the screen), or as paths, which are sharp at every size.
  * Thousands of points become dots.
  */
 export function drawMarkers<Group extends string>(
@@ -129,7 +129,7 @@ export function drawMarkers<Group extends string>(
 
 const dotRadius = ({ length }: readonly Plotted[]) => (length > DENSER.points ? DENSER.radius : DENSE.radius)
 
-/** Draws dots as paths, one path for each paint. */
+/** Draws dots as paths, one path per paint. */
 function drawDots<Group extends string>(
   context: CanvasRenderingContext2D,
   { points, paints, groupOf }: MarkerRun<Group>,
@@ -154,11 +154,11 @@ function drawDots<Group extends string>(
   }
 }
 
-/** A picture that dots are set in, one pixel after the other, and that is then drawn at once. */
+/** An image into which dots are written pixel by pixel, to be drawn at once. */
 let raster: HTMLCanvasElement | null = null
 let dotted: ImageData | null = null
 
-/** Draws dots pixel by pixel, which is far quicker than a path for each. */
+/** Draws dots pixel by pixel, which is far faster than a path per dot. */
 function drawDotRaster<Group extends string>(
   target: CanvasRenderingContext2D,
   { points, paints, groupOf }: MarkerRun<Group>,
@@ -202,7 +202,7 @@ function drawDotRaster<Group extends string>(
   target.drawImage(raster, 0, 0, width / density, height / density)
 }
 
-/** Values of many points side by side, logarithms where the scale is one: quick to go through again and again. */
+/** Values of many points in arrays, as logarithms on a logarithmic scale: fast to iterate over repeatedly. */
 const placed = new WeakMap<readonly Plotted[], { key: string; xs: Float64Array; ys: Float64Array }>()
 
 function placesOf(points: readonly Plotted[], { x, y }: PixelScales): { xs: Float64Array; ys: Float64Array } {
@@ -226,7 +226,7 @@ function dotsWithin(radius: number): { dx: number; dy: number }[] {
 
 const knownColours = new Map<string, number>()
 
-/** Returns a colour as it stands in a picture's memory. */
+/** Returns a colour as a pixel of an image. */
 function pixelColour(context: CanvasRenderingContext2D, colour: string): number {
   const ready = knownColours.get(colour)
   if (ready !== undefined) return ready

@@ -1,13 +1,13 @@
 import type { Chart, Scale } from 'chart.js'
 
-/** Where values lie along one direction of a chart: `zero + each × value`, or its logarithm, in pixels. */
+/** Mapping of values to pixels along an axis: `zero + each × value`, or of their logarithm. */
 export interface PixelScale {
   isLog: boolean
   zero: number
   each: number
 }
 
-/** Returns a scale as a linear function, which is far quicker to apply to thousands of values than the chart's own. */
+/** Returns an axis as a linear function, which is far faster to apply to thousands of values than the chart's own. */
 function pixelScale(scale: Scale): PixelScale {
   const isLog = scale.type === 'logarithmic'
   const [from, to] = isLog ? [Math.log(scale.min), Math.log(scale.max)] : [scale.min, scale.max]
@@ -16,7 +16,7 @@ function pixelScale(scale: Scale): PixelScale {
   return { isLog, zero: first - from * each, each }
 }
 
-/** Both directions of a chart, in pixels. */
+/** Both axes of a chart, in pixels. */
 export class PixelScales {
   readonly x: PixelScale
   readonly y: PixelScale

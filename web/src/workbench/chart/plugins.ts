@@ -5,7 +5,7 @@ import type { GraphContent } from './graphDrawing.ts'
 import { highlightsOf } from './highlights.ts'
 import { seriesColour } from './seriesColour.ts'
 
-/** The typefaces of a graph, with what stands in for them where a drawing is opened without them. */
+/** The fonts of a graph, with fallbacks for where a drawing is opened without them. */
 export const FONTS = {
   text: "'Instrument Sans Variable', 'Instrument Sans', sans-serif",
   numbers: "'JetBrains Mono Variable', 'JetBrains Mono', monospace",
@@ -19,7 +19,7 @@ function drawUpright({ ctx, chartArea }: Chart, x: number): void {
   ctx.lineTo(x, chartArea.bottom)
 }
 
-/** Bands of stretches under the points, their edges and flags over them. */
+/** Bands of stretches below the points, their edges and flags above. */
 export const stretchesPlugin: Plugin = {
   id: 'stretches',
   beforeDatasetsDraw(chart) {
@@ -58,13 +58,13 @@ export const stretchesPlugin: Plugin = {
   },
 }
 
-/** The current frame: saffron with a dark edge. */
+/** Colours of the current frame: saffron with a dark edge. */
 const CURSOR = [
   ['rgba(60,38,0,0.55)', 3.6],
   [PAINT.saffron, 2.4],
 ] as const
 
-/** Where the current frame is: a line at its time, or a ring around its points. */
+/** The current frame: a line at its time, or a ring around its points. */
 export const cursorPlugin: Plugin = {
   id: 'cursor',
   afterDatasetsDraw(chart) {
@@ -106,7 +106,7 @@ function writeOver(ctx: CanvasRenderingContext2D, text: string, x: number, y: nu
   ctx.fillText(text, x, y)
 }
 
-/** Breaks of the motion, notes beside their points, and what is said of tangents. */
+/** Breaks of the motion, notes at their points, and the texts of tangents. */
 export function annotationsPlugin(content: () => GraphContent): Plugin {
   return {
     id: 'annotations',
@@ -152,7 +152,7 @@ export function annotationsPlugin(content: () => GraphContent): Plugin {
           ctx,
           text,
           least < most ? Math.min(most, Math.max(least, x)) : (chartArea.left + chartArea.right) / 2,
-          // Above the line, or below it where the graph ends.
+          // Above the line, or below it at the top of the graph.
           Math.min(chartArea.bottom - 6, y > chartArea.top + 44 ? y - 22 : y + 34),
         )
       }
@@ -172,7 +172,7 @@ interface TextRun {
 
 const SUBSCRIPT = { drop: 0.22, size: 0.72 }
 
-/** Writes pieces of text on one line, from a place to the right, or to the left (`end`). */
+/** Writes runs of text on one line, rightwards from a point or leftwards (`end`). */
 function writeRuns(
   ctx: CanvasRenderingContext2D,
   runs: readonly TextRun[],
@@ -200,7 +200,7 @@ function symbolRuns({ symbol, subscript }: { symbol: string; subscript: string }
   return [{ text: symbol, isItalic: true }, ...(subscript ? [{ text: subscript, isSubscript: true }] : [])]
 }
 
-/** Returns what stands at an axis: symbol and unit, or the words that somebody has given it. */
+/** Returns the text at an axis: symbol and unit, or its custom label. */
 function axisRuns(axis: AxisDescription): TextRun[] {
   if (axis.label) return [{ text: axis.label }]
   const [before, behind] = axis.transform.around
@@ -211,14 +211,14 @@ function axisRuns(axis: AxisDescription): TextRun[] {
   ].filter(({ text }) => text !== '')
 }
 
-/** Room for the captions above and below a graph, in pixels. */
+/** Space for the captions above and below a graph, in pixels. */
 export const CAPTIONS = { top: 46, bottom: 20 }
 
 /**
- * Returns what the screen has in HTML around a graph, for pictures of it: title, names of the axes, a legend where there is more
- * than one thing on it, and what is behind it.
+ * Returns a plugin that draws in pictures what the screen has in HTML around a graph: title, names of the axes, a legend if
+ * there is more than one series, and the background.
  *
- * @param ground colour behind everything; null: none
+ * @param ground background colour; null for none
  */
 export function captionsPlugin({ description, names }: GraphContent, ground: string | null): Plugin {
   return {

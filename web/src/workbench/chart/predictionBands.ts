@@ -1,9 +1,9 @@
 import { openedState } from '../../document/openedState.ts'
 
-/** Fits that are drawn with the band in which further points would lie. */
+/** Fits that are drawn with their prediction band. */
 export const useBanded = openedState<{ fits: ReadonlySet<string> }>('prediction bands', { fits: new Set() })
 
-/** Has the band of a fit drawn, or no more. */
+/** Shows or hides the prediction band of a fit. */
 export function drawBand(fit: string, isDrawn: boolean): void {
   const fits = new Set(useBanded.getState().fits)
   if (isDrawn) fits.add(fit)

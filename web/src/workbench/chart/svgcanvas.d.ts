@@ -1,13 +1,13 @@
-/** What is used of the package, which comes without types: a canvas context that writes SVG, and what of it is overridden. */
+/** Types of the parts of the package that are used: a canvas context that writes SVG, and what of it is overridden. */
 declare module 'svgcanvas' {
   export class Context {
     constructor(options: { width: number; height: number })
     font: string
     textAlign: CanvasTextAlign
     textBaseline: CanvasTextBaseline
-    /** Element that the context draws on now. */
+    /** The element to which the context adds. */
     __currentElement: SVGElement
-    /** Writes a text; how it is filled or stroked is as the context is set. */
+    /** Writes a text with the context's fill or stroke. */
     __applyText(text: string, x: number, y: number, action: 'fill' | 'stroke'): void
     __createElement(name: string, attributes: Record<string, unknown>, resetFill: boolean): SVGElement
     __closestGroupOrSvg(): SVGElement

@@ -1,21 +1,21 @@
 import type { Limits } from '@apokinema/core/graphs'
 import { openedState } from '../../document/openedState.ts'
 
-/** The times that all graphs show; null: as far as there are marks. Nothing of it is saved. */
+/** The times that all graphs show; null: all marks. Not saved. */
 export const useTimeView = openedState<{ seen: Limits | null }>('time view', { seen: null })
 
-/** Room beside what is zoomed to, as a share of it. */
+/** Margin beside a range that is zoomed to, as a share of it. */
 const ROOM = 0.05
-/** Seconds that are seen at least. */
+/** Shortest visible range, in seconds. */
 const LEAST = 1e-4
 
-/** Shows some times with a little room beside them. */
+/** Shows a range of times with a margin. */
 export function seeTimes({ from, to }: Limits): void {
   const room = ROOM * (to - from)
   showTimes({ from: from - room, to: to + room })
 }
 
-/** Shows just these times; null: all. */
+/** Shows a range of times exactly; null shows all. */
 export function showTimes(seen: Limits | null): void {
   if (!seen || seen.to - seen.from > LEAST) useTimeView.setState({ seen })
 }

@@ -7,12 +7,12 @@ import { type GraphHighlights, setHighlights } from './highlights.ts'
 import { annotationsPlugin, cursorPlugin, stretchesPlugin } from './plugins.ts'
 
 /**
- * Keeps the chart of a graph on a canvas: laid out anew when what it shows changes, only drawn anew when other things are
- * highlighted.
+ * Keeps the chart of a graph on a canvas: it is laid out again when its content changes, and only redrawn when its
+ * highlights change.
  *
- * @param chart is set to the chart as long as there is one
- * @param axisName what stands at the right end of the horizontal axis, which its numbers leave free
- * @param setArea is told where the graph's points lie, in pixels of the canvas, whenever that changes
+ * @param chart is set to the chart while there is one
+ * @param axisName element at the right end of the x axis, which tick labels leave free
+ * @param setArea is called with the plot area, in pixels of the canvas, whenever it changes
  */
 export function useGraphChart(
   canvas: RefObject<HTMLCanvasElement | null>,
@@ -81,7 +81,7 @@ export function useGraphChart(
 }
 
 /**
- * Puts other datasets on a chart. Returns whether they are of the same types as those before: then they need no update, for
+ * Replaces the datasets of a chart. Returns whether they have the same types as before: then they need no update, since
  * controllers read their dataset when they draw.
  */
 function replaceDatasets({ data }: GraphChart, datasets: GraphChart['data']['datasets']): boolean {
@@ -93,6 +93,6 @@ function replaceDatasets({ data }: GraphChart, datasets: GraphChart['data']['dat
   return isAlike
 }
 
-/** Pixels from where something stands to the right end of what it stands in. */
+/** Returns the distance in pixels from an element to the right end of its parent. */
 const roomAt = (element: HTMLElement | null) =>
   element ? element.offsetParent!.clientWidth - element.offsetLeft : 0

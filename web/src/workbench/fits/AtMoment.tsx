@@ -7,7 +7,7 @@ import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useClock } from '../ClipContext.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
 
-/** What a fit says at a moment, also outside its stretch, and where it meets a level. */
+/** The value and slope of a fit at a time, also outside of its stretch, and the times at which it meets a level. */
 export function AtMoment({ fit }: { fit: ColumnFit }) {
   const clock = useClock()
   const frame = useWorkbench((state) => state.frame)

@@ -17,7 +17,7 @@ const SOURCES: Record<ErrorSource, { name: string; colour: string }> = {
   stated: { name: 'stated values', colour: '#9A7B8F' },
 }
 
-/** How much of the error comes from where, as shares of its variance. */
+/** The error budget: each source's share of the variance. */
 export function Budget({ reading, advises = true }: { reading: Estimate; advises?: boolean }) {
   const parts = shares(reading).sort((a, b) => b.share - a.share)
   if (parts.length === 0) return null
@@ -46,7 +46,7 @@ export function Budget({ reading, advises = true }: { reading: Estimate; advises
   )
 }
 
-/** Least share of the total variance from which on one error source is named as the one to improve. */
+/** Minimum share of the total variance at which one error source is named as the one to improve. */
 const MOST = 0.5
 
 /** How to reduce the largest error source. */

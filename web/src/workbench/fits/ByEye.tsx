@@ -12,13 +12,13 @@ import { GraphHandle } from '../chart/GraphHandle.tsx'
 import { readForm } from './readForm.ts'
 import { useByEye } from './useFitting.ts'
 
-/** Handles lie closer at the beginning: evenly spaced ones can't tell a swing from a faster one (aliasing). */
+/** Handles are closer together at the beginning: evenly spaced ones can't tell an oscillation from a faster one (aliasing). */
 const UNEVEN = 1.5
 
 /** Points of the curve that is drawn. */
 const POINTS = 160
 
-/** On a graph: the curve of a free form that is being laid by eye, where it is one of these. */
+/** The curve of a free form that is being laid by eye, if its fit is one of these. */
 export function ByEye({
   fits,
   ...rest
@@ -34,7 +34,7 @@ export function ByEye({
   return shown && form && <Laid key={`${shown.id} ${expression}`} shown={shown} form={form} {...rest} />
 }
 
-/** First and last time of a fit's stretch. */
+/** Returns the first and last time of a fit's stretch. */
 function spanOf({ range, columns: [{ table }] }: GraphFit): [number, number] {
   const rows = table.frames.flatMap((frame, row) => (frame >= range.from && frame <= range.to ? [row] : []))
   return [table.times[rows[0] ?? 0] ?? 0, table.times[rows.at(-1) ?? 0] ?? 1]
@@ -47,7 +47,7 @@ function curveOf(form: FreeForm, times: number[], parameters: readonly number[])
   return times.map((x, i) => ({ x, y: values[i] }))
 }
 
-/** The curve at the values that the fit begins with, with as many handles as it has parameters. */
+/** The curve at the start values of the fit, with a handle per parameter. */
 function Laid({
   shown,
   form,
@@ -71,10 +71,10 @@ function Laid({
   )
   const { pixelOf, moved } = placesIn(limits, area)
   const handles = curveOf(form, times, now)
-  /** As everything was when a handle was taken hold of. */
+  /** Handles and values when a drag began. */
   const held = useRef({ handles, now })
   const last = useRef(now)
-  /** The values that lead the curve through a handle's new place. */
+  /** Returns the edit that leads the curve through a handle's new position. */
   const begin = (
     which: number,
     { handles: were, now: before }: typeof held.current,

@@ -16,7 +16,7 @@ import { Explain } from './Explain.tsx'
 import { SCHOOL_G } from './gravity.ts'
 import { type StretchValue, stretchValues } from './stretchValues.ts'
 
-/** A reading beside what is expected of it: what that is, and how far they are apart. */
+/** A reading compared with what is expected of it. */
 export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedReading }) {
   const { id, settings } = shown
   const session = useSession()
@@ -199,7 +199,7 @@ function ToleranceField() {
   )
 }
 
-/** Returns true if two units measure the same kind of thing. */
+/** Returns true if two units have the same dimension. */
 const areAlikeUnits = (a: string, b: string) => {
   const [one, other] = [parseUnit(a), parseUnit(b)]
   if (!one || !other) return a === b

@@ -7,7 +7,7 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 import { graphDrawing } from '../chart/graphModel.ts'
 import { PICTURE_SIZE, pngOf } from '../chart/graphPictures.ts'
 
-/** Takes a fit along: as words and numbers, as TeX, or as a picture. */
+/** Copies a fit: as text, as TeX, or as a picture. */
 export function CopyFit({ shown }: { shown: GraphFit }) {
   const investigation = useInvestigation()
   const { bodies, stretches, graphs } = investigation

@@ -5,7 +5,7 @@ import { TickBox } from '../../common/TickBox.tsx'
 import { drawBand, useBanded } from '../chart/predictionBands.ts'
 import { SymbolText } from '../SymbolText.tsx'
 
-/** How the parameters of a fit go with each other, and where further points would lie. */
+/** Correlations between the parameters of a fit, and its prediction band. */
 export function Correlations({ id, fit }: { id: string; fit: ColumnFit }) {
   const isDrawn = useBanded((state) => state.fits.has(id))
   const correlations = fit.correlations()

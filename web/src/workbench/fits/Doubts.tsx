@@ -10,7 +10,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { SCHOOL_G } from './gravity.ts'
 
-/** What speaks against a fit, each with the one click that sees to it. */
+/** Reasons to doubt a fit, each with an action that addresses it. */
 export function Doubts({ shown }: { shown: GraphFit }) {
   const session = useSession()
   const { settings, range, refit, all } = shown
@@ -64,7 +64,7 @@ function Hint({ code, isMild = false, children }: { code: string; isMild?: boole
   )
 }
 
-/** Where an acceleration looks like g slowed down: what that would mean, and one click for it. */
+/** An acceleration that looks like g in slow motion: what that means, and an action to correct it. */
 function SlowMotion({ shown: { fit } }: { shown: GraphFit }) {
   const session = useSession()
   const investigation = useInvestigation()

@@ -7,7 +7,7 @@ import { parseMeasured, TextField } from '../../common/TextField.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { expectedText, unitFactor } from './comparisonText.ts'
 
-/** What is expected, to be typed: a number, a number ± its error, or an expression. */
+/** Field for the expected value: a number, a number ± its error, or an expression. */
 export function ExpectedField({
   unit,
   against,

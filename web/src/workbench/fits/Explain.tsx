@@ -23,7 +23,7 @@ const PLACES: Record<Exclude<Suspect['place'], null | 'stretch'>, string> = {
   'read-out': 'Look at the shutter',
 }
 
-/** What could be behind a reading that misses what is expected. It changes nothing by itself. */
+/** Possible causes of a reading that misses the expected value. Changes nothing by itself. */
 export function Explain(of: { shown: GraphFit; reading: NamedReading; expected: ExpectedValue }) {
   return (
     <Box marginTop="2">

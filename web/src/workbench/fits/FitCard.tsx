@@ -23,7 +23,7 @@ import { ResidualStrip } from './ResidualStrip.tsx'
 import { Together } from './Together.tsx'
 import { remodelled, useSuggesting } from './useFitting.ts'
 
-/** One fit: formula, parameters, how well it fits, and what it says. */
+/** A fit: formula, parameters, closeness, doubts and readings. */
 export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const session = useSession()
   const investigation = useInvestigation()
@@ -85,7 +85,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
 }
 
 const symbolOf = ({ quantity }: ColumnFit) => symbolTex(quantity.symbol, quantity.subscript)
-/** Returns what stands before the law: a closed curve is a relation by itself. */
+/** Returns the left side of the law: a closed curve has none. */
 const leftOf = (fit: ColumnFit) => (fit.loop ? '' : `${symbolOf(fit)} = `)
 
 /** The name of a fit and its number of points. */
@@ -181,7 +181,7 @@ function Closeness({ fit }: { fit: ColumnFit }) {
   )
 }
 
-/** Turns from the parameters of physics to plain coefficients and back, where a law has both. */
+/** Switches between the parameters of physics and plain coefficients, if a law has both. */
 function FormButton({ id, form, fit }: { id: string; form: FitForm; fit: ColumnFit }) {
   const session = useSession()
   const other = form === 'physics' ? 'coefficients' : 'physics'

@@ -17,7 +17,7 @@ import { StretchMore } from './StretchMore.tsx'
 import { SuggestWindow } from './SuggestWindow.tsx'
 import { useFitting } from './useFitting.ts'
 
-/** Every stretch with its fits, in the order of their numbers. */
+/** All stretches with their fits, in the order of their numbers. */
 export const FitCards = memo(function FitCards() {
   const investigation = useInvestigation()
   const analysis = analyse(investigation)
@@ -159,7 +159,7 @@ function StretchHead({ id, stretch }: { id: string; stretch: Stretch }) {
   )
 }
 
-/** The first and the last frame of a stretch, to be typed, and the way to see only its times. */
+/** The first and last frame of a stretch as fields, and a button that zooms all graphs to it. */
 function StretchFrames({ id, stretch, table }: { id: string; stretch: Stretch; table: MotionTable }) {
   return (
     <HStack gap="2" marginTop="1">
@@ -184,13 +184,13 @@ function StretchFrames({ id, stretch, table }: { id: string; stretch: Stretch; t
   )
 }
 
-/** Makes all graphs show the times of a stretch. */
+/** Zooms all graphs to the times of a stretch. */
 function showTimes({ frames, times }: MotionTable, { from, to }: Stretch): void {
   const inside = frames.flatMap((frame, row) => (frame >= from && frame <= to ? [times[row]] : []))
   if (inside.length > 1) seeTimes({ from: inside[0], to: inside[inside.length - 1] })
 }
 
-/** Points that are left out, and whether the one that is selected is. */
+/** The points that are left out, and a switch for the selected one. */
 function LeftOut({ id, stretch, body }: { id: string; stretch: Stretch; body: string }) {
   const session = useSession()
   const selection = useWorkbench((state) => state.selection)
@@ -208,7 +208,7 @@ function LeftOut({ id, stretch, body }: { id: string; stretch: Stretch; body: st
       color="ink.muted"
       flexWrap="wrap"
       data-left-out
-      // The point stays selected, so that it can be taken back at once.
+      // The point stays selected, so that it can be restored at once.
       onClick={(event) => event.stopPropagation()}
     >
       {frames.length > 0 && (
@@ -228,7 +228,7 @@ function LeftOut({ id, stretch, body }: { id: string; stretch: Stretch; body: st
   )
 }
 
-/** One end of a stretch as a frame number, to read and to type. */
+/** Field for one end of a stretch, as a frame number. */
 function StretchEnd({ id, stretch, end }: { id: string; stretch: Stretch; end: 'from' | 'to' }) {
   const session = useSession()
   return (

@@ -5,10 +5,10 @@ import { MODEL_USES } from '@apokinema/words/models'
 import { Box, Button, Menu, Portal, Text } from '@chakra-ui/react'
 import { Formula } from './Formula.tsx'
 
-/** What else than a model can be chosen: to have models suggested, or both coordinates of a throw fitted together. */
+/** Choices besides a model: suggestions, or both coordinates of a throw together. */
 export type FitChoice = ModelId | 'suggest' | 'throw'
 
-/** Models that say something about a quantity, by kind of motion. */
+/** Menu of the models for a quantity, by kind of motion. */
 export function FitMenu({
   label,
   onChoose,
@@ -19,9 +19,9 @@ export function FitMenu({
   label: string
   onChoose: (choice: FitChoice) => void
   quantity: QuantityInfo
-  /** What it is drawn against; null: the time. */
+  /** Quantity of the x axis; null for time. */
   xQuantity: QuantityInfo | null
-  /** Whether its button is one among others. */
+  /** Whether its button is a secondary one. */
   isPlain?: boolean
 }) {
   return (
@@ -65,7 +65,7 @@ export function FitMenu({
   )
 }
 
-/** What is fitted without choosing a model: the best of all, or both coordinates of a throw. */
+/** Choices without a model: the best of all, or both coordinates of a throw. */
 function Shortcuts({ isPosition }: { isPosition: boolean }) {
   return (
     <>

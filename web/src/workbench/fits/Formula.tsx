@@ -3,17 +3,17 @@ import katex from 'katex'
 import 'katex/dist/katex.min.css'
 import { useLayoutEffect, useRef } from 'react'
 
-/** A formula, typeset from its TeX; screen readers are told it as MathML. */
+/** A formula typeset from its TeX, with MathML for screen readers. */
 export function Formula({ tex, ...box }: { tex: string } & Omit<BoxProps, 'children'>) {
   const place = useRef<HTMLDivElement>(null)
   useLayoutEffect(() => {
-    // Built node by node: the page's policy lets no markup bring styles of its own.
+    // Built node by node: the content security policy forbids inline styles in markup.
     katex.render(tex, place.current!, { throwOnError: false, output: 'htmlAndMathml', strict: false })
   }, [tex])
   return (
     <Box
       ref={place}
-      // What only screen readers are told is laid out within it, not somewhere below the page.
+      // Keeps the hidden MathML within the formula, so that it does not extend the page.
       position="relative"
       overflowX="auto"
       overflowY="hidden"

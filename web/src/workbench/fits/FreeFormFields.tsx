@@ -7,7 +7,7 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { readForm } from './readForm.ts'
 import { useByEye } from './useFitting.ts'
 
-/** A free form's expression, and values to begin with for its parameters. */
+/** The expression of a free form, and start values of its parameters. */
 export function FreeFormFields({
   id,
   settings,
@@ -15,7 +15,7 @@ export function FreeFormFields({
 }: {
   id: string
   settings: Fit
-  /** What it is told by; null: the time. Only a curve over time is laid by eye. */
+  /** Quantity of the x axis; null for time. Only a curve over time can be laid by eye. */
   xQuantity: QuantityInfo | null
 }) {
   const session = useSession()

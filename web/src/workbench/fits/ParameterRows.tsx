@@ -57,7 +57,7 @@ export function ParameterRows({ one, shown }: { one: ColumnFit; shown: GraphFit 
   )
 }
 
-/** A fixed parameter's value, to be typed. */
+/** Field for the value of a fixed parameter. */
 function FixedField({
   shown: { id, settings },
   parameter: { key, name, value, kept, unit },

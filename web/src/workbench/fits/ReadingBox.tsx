@@ -18,7 +18,7 @@ import { Budget } from './Budget.tsx'
 import { Compared } from './Compared.tsx'
 import { Formula } from './Formula.tsx'
 
-/** What a fit says in words and numbers, beside what is expected, and what its error is made of. */
+/** The readings of a fit, the comparison with the expected value, and the error budget. */
 export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) {
   const session = useSession()
   const { id, settings, all } = shown
@@ -33,7 +33,7 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
       'read another quantity off the fit',
       edits.changeFit(id, { expected: { reading: one.id, against: null } }),
     )
-  // Of what turns, or of a pure number, no length stands in the unit.
+  // Angles and pure numbers have no length in their unit.
   const isInPixels = reading.unit.includes('px')
   return (
     <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
@@ -117,12 +117,12 @@ const ReadingText = ({ reading: { value, error, unit } }: { reading: Estimate })
   <>{measurement(value, error, unit)}</>
 )
 
-/** Scatter, in squared errors of the marks, from which on it is the model that would have to be better. */
+/** Reduced chi-square above which the model, not the marks, has to be improved. */
 const UNSOUND = 4
 
 const isSound = ({ solution }: ColumnFit) => !((solution.reducedChiSquare ?? 0) > UNSOUND)
 
-/** Returns an acceleration in units of g, where that helps. */
+/** Returns an acceleration in units of g; null for other quantities. */
 function inG({ value, error, unit }: Estimate): string | null {
   const metres = metresWithin(unit)
   if (metres === null || !unit.endsWith('/s²')) return null
@@ -130,7 +130,7 @@ function inG({ value, error, unit }: Estimate): string | null {
   return measurement(value / g, error / g, 'g')
 }
 
-/** Where lengths are in pixels: what moves in a known way gives the scale. */
+/** While lengths are in pixels: sets the scale by a known motion. */
 function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
   const session = useSession()
   const derivative = fit.model.id === 'uniform' ? 1 : 2

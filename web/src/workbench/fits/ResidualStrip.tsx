@@ -8,10 +8,10 @@ import { useWorkbench, workbench } from '../workbenchStore.ts'
 const WIDTH = 270
 const HEIGHT = 54
 const EDGE = 5
-/** Points that are drawn at most: more would lie on each other. */
+/** Maximum number of points drawn. */
 const MOST_DRAWN = 400
 
-/** What the points are off the curve by, in the order of time; a click goes to a point's frame. */
+/** The residuals in the order of time; a click goes to a point's frame. */
 export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string }) {
   const frame = useWorkbench((state) => state.frame)
   const { residualUnit, from, to } = fit
@@ -40,7 +40,7 @@ export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string 
         onClick={(event: MouseEvent<HTMLElement>) => {
           const box = event.currentTarget.getBoundingClientRect()
           const x = ((event.clientX - box.left) / box.width) * WIDTH
-          // By the keyboard there is no place: then the point that lies farthest off is meant.
+          // A click by keyboard has no position: it goes to the largest residual.
           if (event.detail === 0) goToLeast(({ value }) => -Math.abs(value))
           else goToLeast(({ place }) => Math.abs(xOf(place) - x))
         }}

@@ -12,10 +12,10 @@ const KINDS: Record<Moment['kind'], string> = {
   down: 'zero ↘',
 }
 
-/** Moments that are listed at most. */
+/** Maximum number of moments listed. */
 const LISTED = 40
 
-/** What the points of a stretch say beyond a glance: how they are spread, the area, peaks, crossings, the period. */
+/** Details of a stretch: spread, area, peaks, zero crossings, period. */
 export function StretchMore({
   stretch,
   table,

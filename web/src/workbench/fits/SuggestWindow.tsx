@@ -12,7 +12,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { Formula } from './Formula.tsx'
 import { fitRecipe, useSuggesting } from './useFitting.ts'
 
-/** Which models fit a stretch, in plain words, best first. */
+/** Suggested models for a stretch, best first. */
 export function SuggestWindow({ tableOf }: { tableOf: (graph: Graph) => MotionTable }) {
   const id = useSuggesting(({ stretch }) => stretch)
   const investigation = useInvestigation()
@@ -46,7 +46,7 @@ function Suggestions({
   const [found, setFound] = useState<Suggestion[] | null>(null)
   const info = analyse(investigation).quantity(graph.quantity)
   useEffect(() => {
-    // The window is drawn before the models are tried.
+    // Lets the window open before the models are tried.
     const later = setTimeout(() => {
       setFound(suggestModels(table, graph.quantity, alongLine(graph.quantity)?.order ?? null, stretch))
     }, 30)

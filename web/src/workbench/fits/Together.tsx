@@ -6,7 +6,7 @@ import { Select } from '../../common/Select.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { SymbolText } from '../SymbolText.tsx'
 
-/** What else is fitted together with a stretch's own column, and which parameters all have in common. */
+/** Columns that are fitted together with a stretch's own, and their shared parameters. */
 export function Together({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const session = useSession()
   const { bodies } = useInvestigation()

@@ -12,7 +12,7 @@ import { ExpressionError } from '@apokinema/core/motion'
 import { fixed, measurement, parseUnit, significant, withUnit } from '@apokinema/core/units'
 import { problemText } from '@apokinema/words/problems'
 
-/** Returns what is expected as it stands in the field. */
+/** Returns the expected value as the text of its field. */
 export function expectedText(against: Against | null, factor: number): string {
   if (!against || against.kind === 'reading') return ''
   if (against.kind === 'expression') return against.expression
@@ -21,7 +21,7 @@ export function expectedText(against: Against | null, factor: number): string {
   return error > 0 ? `${shown(value)} ± ${shown(error)}` : shown(value)
 }
 
-/** Returns a reading or a result beside what is expected of it: a sentence that neither overclaims nor scolds. */
+/** Returns the sentence that compares a reading or a result with the expected value. */
 export function comparisonText(
   investigation: Investigation,
   reading: Estimate,
@@ -44,7 +44,7 @@ export function comparisonText(
   }
 }
 
-/** Two readings beside each other. */
+/** Returns the sentence that compares two readings. */
 export function pairText(
   investigation: Investigation,
   reading: NamedReading,
@@ -60,10 +60,10 @@ export function pairText(
   return `${apart(percent, standardErrors)}. Difference ${measurement(difference, error, reading.unit)}.${shared}${toleranceText(investigation, percent)}`
 }
 
-/** A correlation from which on it is worth a word. */
+/** Correlation above which it is mentioned. */
 const NOTABLE = 0.3
 
-/** Returns what a class says of so many percent, where it has said within how many a result counts as right. */
+/** Returns what a deviation in percent means by the class's tolerance; empty if it has none. */
 function toleranceText({ tolerance }: Investigation, percent: number | null): string {
   if (tolerance === null || percent === null) return ''
   const limit = withUnit(String(tolerance), '%')
@@ -72,10 +72,10 @@ function toleranceText({ tolerance }: Investigation, percent: number | null): st
     : ` Beyond the ${limit} that this class allows.`
 }
 
-/** Returns how many of the SI's a unit is; 1 for what has none. */
+/** Returns the factor from a unit to SI; 1 for no unit. */
 export const unitFactor = (unit: string) => parseUnit(unit)?.factor ?? 1
 
-/** Returns what is expected, in a unit; throws an ExpressionError where it can't be told. */
+/** Returns the expected value in a unit. Throws an ExpressionError if it can't be evaluated. */
 function expectedValue(
   investigation: Investigation,
   against: Exclude<Against, { kind: 'reading' }>,
@@ -87,7 +87,7 @@ function expectedValue(
     : expectedByExpression(investigation, analyse(investigation).numbers(), against.expression, unit)
 }
 
-/** Returns the same; null where there is nothing, or it can't be told. */
+/** Returns the expected value in a unit; null if there is none, or it can't be evaluated. */
 export function expectedOf(
   investigation: Investigation,
   against: Against | null,
@@ -102,10 +102,10 @@ export function expectedOf(
   }
 }
 
-/** Combined standard errors from which on a reading misses what is expected. */
+/** Number of combined standard errors above which a reading misses the expected value. */
 const MISSED = 2
 
-/** Returns true if something misses what is expected of it. */
+/** Returns true if a value misses the expected one. */
 export const isMissed = (reading: Estimate, { value, error }: ExpectedValue) =>
   (compare(reading, value, error).standardErrors ?? 0) > MISSED
 

@@ -3,7 +3,7 @@ import { ExpressionError } from '@apokinema/core/motion'
 import { FitError } from '@apokinema/core/regression'
 import { problemText } from '@apokinema/words/problems'
 
-/** Returns a free form as somebody has written it, or a sentence that says what is wrong with it. */
+/** Returns a parsed free form, or a message if it can't be read. */
 export function readForm(
   expression: string,
   variable: string,

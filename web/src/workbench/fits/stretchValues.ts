@@ -3,18 +3,18 @@ import { steadyModel } from '@apokinema/core/fitting'
 import { slopeUnit } from '@apokinema/core/graphs'
 import { type Investigation, type ModelId, TIME } from '@apokinema/core/investigation'
 
-/** What a stretch says by itself, without a fit so far: its mean, or its slope. */
+/** A value of a stretch itself, without a fit so far: its mean, or its slope. */
 export interface StretchValue {
   stretch: string
   number: number
   word: 'mean' | 'slope'
   unit: string
-  /** The model and the reading of it that tell it, with all of its error. */
+  /** The model, and its reading, that gives the value with all of its error. */
   model: ModelId
   reading: string
 }
 
-/** Means and slopes of all stretches along time that no fit tells yet. */
+/** Returns the means and slopes of all stretches along time that no fit gives yet. */
 export function stretchValues(investigation: Investigation): StretchValue[] {
   const { graphs, fits, stretches } = investigation
   const isTold = (stretch: string, model: ModelId) =>

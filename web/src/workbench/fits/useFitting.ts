@@ -7,19 +7,19 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import type { FitChoice } from './FitMenu.tsx'
 
-/** The stretch for which models are being suggested; null: none. */
+/** The stretch for which models are suggested; null for none. */
 export const useSuggesting = openedState<{ stretch: string | null }>('suggesting', { stretch: null })
 
-/** The fit whose curve is being laid by eye; null: none. */
+/** The fit whose curve is being laid by eye; null for none. */
 export const useByEye = openedState<{ fit: string | null }>('by eye', { fit: null })
 
-/** Returns a free form to begin with: something simple to change, by the time or by what a graph is drawn against. */
+/** Returns an initial free form that is simple to change, in the graph's variable. */
 function firstForm(investigation: Investigation, xQuantity: string): string {
   const quantity = xQuantity === TIME ? null : analyse(investigation).quantity(xQuantity)
   return `a + b*${quantity ? variableOf(quantity) : 't'}`
 }
 
-/** Returns what a choice in the menu makes of a fit: its model, and what is fitted together with it. */
+/** Returns the edit for a choice of the menu: the model, and what is fitted together. */
 export function remodelled(
   id: string,
   choice: Exclude<FitChoice, 'suggest'>,
@@ -42,7 +42,7 @@ export function remodelled(
   }
 }
 
-/** Puts a fit on a stretch, as it is chosen in the menu. */
+/** Returns the edit that adds a fit to a stretch, as chosen in the menu. */
 export function fitRecipe(stretch: string, choice: Exclude<FitChoice, 'suggest'>, graph: Graph): Recipe {
   return (draft) => {
     const id = uuid()
@@ -51,7 +51,7 @@ export function fitRecipe(stretch: string, choice: Exclude<FitChoice, 'suggest'>
   }
 }
 
-/** Fits what was chosen in the menu to a stretch, which is made first where there is none. */
+/** Returns a function that fits a choice of the menu to a stretch, which is added first if there is none. */
 export function useFitting(graphId: string, graph: Graph) {
   const session = useSession()
   return (choice: FitChoice, stretch: string | null, all: () => { from: number; to: number }) => {

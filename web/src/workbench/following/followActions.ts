@@ -14,9 +14,9 @@ import { forgetLearning, learnBody } from './learnBody.ts'
 
 const set = useFollowing.setState
 /**
- * Enters following of the active body; where it is marked in this frame and has an outline, it can go at once.
+ * Enters following of the active body. If it is marked in this frame and has an outline, following can start at once.
  *
- * @param isRight whether its mark in this frame is to be gone by; else it waits for a click
+ * @param isRight whether its mark in this frame is used; otherwise a click is awaited
  */
 export function startFollowing(session: Session, isRight = true): void {
   const investigation = session.document
@@ -41,13 +41,13 @@ export function startFollowing(session: Session, isRight = true): void {
   else void learnAndGo(session, at, marks[at])
 }
 
-/** Learns what was clicked, and follows it if a person has asked for that meanwhile. */
+/** Learns the clicked body, and follows it if a person has asked for that meanwhile. */
 async function learnAndGo(session: Session, frame: number, at: Point): Promise<void> {
   const chosen = await learnBody(session, frame, at)
   if (chosen) await follow(session, chosen)
 }
 
-/** Handles a click while following: it says which body is meant, or where it is if that was asked. */
+/** Handles a click while following: it chooses the body, or answers the question where it is. */
 export function clickWhileFollowing(session: Session, at: Point, frame: number): void {
   const { phase, news } = useFollowing.getState()
   const { mode } = useWorkbench.getState()
@@ -55,7 +55,7 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
   if (phase === 'asking' && news?.question) {
     const { body, frame: asked } = news.question
     if (frame !== asked) {
-      // Another picture is still shown: what is clicked there says nothing of the frame that is asked for.
+      // The picture is still that of another frame: a click on it is no answer.
       workbench.goTo(asked)
       notify(`Frame ${asked} is asked for. It is shown now: click there.`)
       return
@@ -73,7 +73,7 @@ export function clickWhileFollowing(session: Session, at: Point, frame: number):
   }
 }
 
-/** Chooses by what the active body is followed; what has been clicked already is looked at anew. */
+/** Chooses template or colour for the active body, and learns it again if it was clicked already. */
 export function followBy(session: Session, by: FollowingState['by']): void {
   const { mode } = useWorkbench.getState()
   const { phase, start } = useFollowing.getState()
@@ -83,12 +83,12 @@ export function followBy(session: Session, by: FollowingState['by']): void {
   if (marks[start] && !(by === 'template' && outline)) void learnAndGo(session, start, marks[start])
 }
 
-/** Frames back to a person's own mark from which colour goes on: a template that is about to be lost slips first. */
+/** Frames back to a mark by hand up to which following by colour restarts there: a template slips before it is lost. */
 const RECENT = 25
 
 /**
- * Ends the run, and has the active body followed by the colour at its point: from the last mark by hand before the frame in
- * which it is asked for, if that is not long ago, and otherwise from the last mark.
+ * Ends the run, and follows the active body by the colour at its point: from its last mark by hand, if that is near the
+ * frame of the question, otherwise from its last mark.
  */
 export function goOnByColour(session: Session): void {
   const { news, way } = useFollowing.getState()
@@ -110,19 +110,19 @@ export function goOnByColour(session: Session): void {
     })
 }
 
-/** Answers the question that following has asked. */
+/** Answers the current question of following. */
 export function reply(answer: Answer): void {
   set({ phase: 'running' })
   void hiredWorker()?.answer(answer)
 }
 
-/** Holds the run, or lets it go on. */
+/** Pauses or resumes the run. */
 export function pauseFollowing(paused: boolean): void {
   set({ phase: paused ? 'paused' : 'running' })
   void hiredWorker()?.pause(paused)
 }
 
-/** Ends the run, keeping what was found; before it has begun, leaves the mode. */
+/** Ends the run and keeps its marks; before it has begun, leaves the mode. */
 export function endFollowing(): void {
   const { phase } = useFollowing.getState()
   if (phase === 'running' || phase === 'paused' || phase === 'asking') {

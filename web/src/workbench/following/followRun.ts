@@ -23,7 +23,7 @@ import { hiredWorker, openFootage, workerFor } from './followWorker.ts'
 import { FoundMarks } from './foundMarks.ts'
 
 const set = useFollowing.setState
-/** The run that goes on, or the last one. */
+/** The current run, or the last one. */
 let run: FoundMarks | null = null
 /** Whether a person has ended the run. */
 let isEnding = false
@@ -33,24 +33,24 @@ let afterwards: (() => void) | null = null
 /** Returns the name of the run's step in the undo history. */
 export const runId = (): string => run?.id ?? ''
 
-/** Ends the run; what was found is kept. */
+/** Ends the run and keeps its marks. */
 export function endRun(): void {
   isEnding = true
   void hiredWorker()?.stop()
 }
 
-/** Ends the run, and then does something. */
+/** Ends the run, then calls a function. */
 export function endRunThen(act: () => void): void {
   afterwards = act
   endRun()
 }
 
-/** Frames in a row in which a body may be out of sight before it is asked for, at the least and the most persistence. */
+/** Consecutive frames in which a body may be missing before the person is asked, at the lowest and highest persistence. */
 const PATIENCE = { early: 0, late: 3 }
 
 /**
- * Goes: follows from the frame of the outline to the end of the span, to its beginning, or both; the usual way if none
- * is told. Where the outline is still being grown it goes as soon as that is there.
+ * Follows from the frame of the outline to the end of the span, to its beginning, or both; the default way if none
+ * is stated. While the outline is still being grown, it starts as soon as that is ready.
  */
 export async function follow(session: Session, chosen?: FollowWay): Promise<void> {
   const { mode } = useWorkbench.getState()
@@ -65,7 +65,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   const legs = (way === 'both' ? (['on', 'back'] as const) : [way]).map((leg) => ({
     way: leg,
     frames: framesAlong(leg, list, start),
-    // Back goes who was chosen to, and who has no marks there yet.
+    // Backwards: the bodies for which that was chosen, and those without marks there.
     ids:
       way === 'both' && leg === 'back'
         ? ids.filter((id) => defaultWayOf(investigation, id, start) === 'both')
@@ -97,14 +97,14 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
   next?.()
 }
 
-/** Frames of one way that are gone through, and the bodies that are followed along it. */
+/** The frames of one direction, and the bodies that are followed along it. */
 interface Leg {
   way: 'on' | 'back'
   frames: number[]
   ids: string[]
 }
 
-/** Follows along one way. Returns whether it came to its end. */
+/** Follows in one direction. Returns whether it reached the end. */
 async function followLeg(
   session: Session,
   run: FoundMarks,
@@ -181,10 +181,10 @@ async function followLeg(
   }
 }
 
-/** Marks that tell how a body moves at the start of a way: at most so many, of at most so many frames in use behind it. */
+/** Marks from which the initial motion of a body is estimated: maximum number, and maximum distance in frames in use. */
 const BEHIND = { marks: 4, frames: 8 }
 
-/** Returns the frames of these marks, the farthest from the start first. */
+/** Returns the frames of these marks, farthest from the start first. */
 function marksBehind(
   { bodies, span }: Investigation,
   id: string,
@@ -200,8 +200,8 @@ function marksBehind(
 }
 
 /**
- * Says that following has come to its end, what told the places, and in how many frames a body was not found: the first
- * is one click away.
+ * Shows a message at the end of following: by what bodies were placed, and in how many frames one was not found. A button
+ * leads to the first of these.
  */
 async function reportEnd(
   session: Session,
@@ -232,7 +232,7 @@ async function reportEnd(
   )
 }
 
-/** Returns the first jump among frames that were followed. */
+/** Returns the first jump among the followed frames. */
 async function firstJump(
   document: Investigation,
   ids: string[],

@@ -3,34 +3,34 @@ import { openedState } from '../../document/openedState.ts'
 import type { FollowNews } from '../../footage/follow/followTask.ts'
 import type { FollowWay } from '../followWays.ts'
 
-/** Where following stands: nothing clicked yet, an outline being grown, ready to go, going, held, asking. */
+/** State of following: waiting for a click, growing the outline, ready, running, paused, asking a question. */
 type Phase = 'waiting' | 'outlining' | 'ready' | 'running' | 'paused' | 'asking'
 
 export interface FollowingState {
   phase: Phase
-  /** The frame in which the outline stands, and from which it is followed. */
+  /** The frame of the outline, from which the body is followed. */
   start: number
   persistence: number
   change: Change
-  /** Frames that were gone through on a way before, where it goes both ways. */
+  /** Frames of the first direction, if it goes both ways. */
   doneBefore: number
-  /** The way that it goes now, and whether it goes back afterwards. */
+  /** The current direction, and whether it goes back afterwards. */
   way: 'on' | 'back'
   isBackNext: boolean
   /** Whether other bodies with an outline that are marked in the same frame are followed in the same pass. */
   together: boolean
   replacesHand: boolean
-  /** What tells the place of bodies that are followed by their look: what proves steadier, or what a person chose. */
+  /** What determines the position of bodies that are followed by their template: the steadier of both, or a person's choice. */
   placedBy: 'either' | 'outline' | 'template'
-  /** Whether the active body is followed by its look, within its outline, or by the colour that was clicked. */
+  /** Whether the active body is followed by its template, within its outline, or by the clicked colour. */
   by: 'template' | 'colour'
   /** Whether the landmarks of a moving camera are followed in the same pass. */
   landmarks: boolean
-  /** How much of what stands still has been looked at, 0 to 1, while that goes on. */
+  /** Progress of learning the background, 0 to 1; null when it is not being learned. */
   share: number | null
-  /** While that goes on: the outline by contrast in the picture that is shown, which may still take in what is behind the body. */
+  /** Meanwhile: the outline by contrast in the displayed picture, which may include parts of the background. */
   draft: Outline | null
-  /** The way that was chosen before the outline was ready: it goes as soon as it is. */
+  /** The direction chosen before the outline was ready: it starts as soon as it is. */
   chosen: FollowWay | null
   total: number
   news: FollowNews | null
@@ -56,10 +56,10 @@ export const START: FollowingState = {
   news: null,
 }
 
-/** How following stands; nothing of it is saved but the marks and the outline. */
+/** State of following; only the marks and the outline are saved. */
 export const useFollowing = openedState<FollowingState>('following', START)
 
-/** Changes how is followed. */
+/** Changes the options of following. */
 export function setFollowing(
   change: Partial<
     Pick<FollowingState, 'persistence' | 'change' | 'placedBy' | 'together' | 'replacesHand' | 'landmarks'>

@@ -5,7 +5,7 @@ import { clockOf } from '@apokinema/core/scene'
 import { defaultWay, type FollowWay } from '../followWays.ts'
 import { useFollowing } from './followStore.ts'
 
-/** Frames that show what stands still: spread over the span, so that a body is in few of them at one place. */
+/** Number of frames from which the background is learned: spread over the span, so that a body is at one place in few of them. */
 const STILL_FRAMES = 21
 
 /** Returns the frames from which the background is learned; none where the camera moves. */
@@ -29,10 +29,10 @@ export function followedFrom(
   return Object.keys(investigation.bodies).filter((id) => ready(id) && (id === body || together))
 }
 
-/** Pixels around a landmark by which it is followed. */
+/** Radius in pixels within which a landmark is followed. */
 export const LANDMARK_RADIUS = 12
 
-/** Landmarks that can be followed from a frame, where the camera moves, and where they are in it. */
+/** Returns the landmarks that can be followed from a frame, if the camera moves, with their positions. */
 export function landmarksFrom(investigation: Investigation, frame: number): { id: string; at: Point }[] {
   const { camera } = investigation
   const seconds = clockOf(investigation)?.seconds
@@ -43,7 +43,7 @@ export function landmarksFrom(investigation: Investigation, frame: number): { id
   })
 }
 
-/** Returns the way that following goes from the frame of the outline unless a person chooses another. */
+/** Returns the default direction of following from the frame of the outline. */
 export function defaultWayOf(investigation: Investigation, body: string, start: number): FollowWay {
   return defaultWay(investigation.bodies[body], framesInUse(investigation).list, start)
 }

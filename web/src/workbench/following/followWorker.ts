@@ -4,10 +4,10 @@ import { START, useFollowing } from './followStore.ts'
 
 let hired: { from: Blob | string; worker: Worker; remote: Comlink.Remote<FollowWorker> } | null = null
 
-/** The footage that is open; null where none is. */
+/** The open footage; null if there is none. */
 let from: Blob | string | null = null
 
-/** Says which footage is open; gives back how to let it, and whoever follows in it, go. */
+/** Sets the open footage; returns a function that releases it and ends the worker. */
 export function followIn(footage: Blob | string): () => void {
   from = footage
   return () => {
@@ -18,7 +18,7 @@ export function followIn(footage: Blob | string): () => void {
   }
 }
 
-/** Returns the worker for a footage; hired if there is none. */
+/** Returns the worker of a footage; started if there is none. */
 export function workerFor(from: Blob | string): Comlink.Remote<FollowWorker> {
   if (hired?.from !== from) {
     dismiss()
@@ -31,14 +31,14 @@ export function workerFor(from: Blob | string): Comlink.Remote<FollowWorker> {
   return hired.remote
 }
 
-/** Lets the worker go, with whatever it is at; marks that were found stay. */
+/** Ends the worker at once; marks that were found stay. */
 function dismiss(): void {
   hired?.worker.terminate()
   hired = null
 }
 
-/** Returns the footage that is open; null where none is. */
+/** Returns the open footage; null if there is none. */
 export const openFootage = (): Blob | string | null => from
 
-/** Returns the worker at work; null where there is none. */
+/** Returns the running worker; null if there is none. */
 export const hiredWorker = (): Comlink.Remote<FollowWorker> | null => hired?.remote ?? null

@@ -8,14 +8,14 @@ import { useFollowing } from './followStore.ts'
 import { nameOf } from './followTargets.ts'
 
 /**
- * Pause between two edits with found marks: so many times as long as the last one took, so that the page has time for other
- * things, and at most so many milliseconds.
+ * Pause between two edits with found marks: as a multiple of the last one's duration, so that the page stays responsive,
+ * and at most in milliseconds.
  */
 const PAUSE = { times: 8, most: 900 }
 
-/** The marks of one run of following: puts them into the document, many at a time, as one step of the undo history. */
+/** Adds the marks of one run of following to the document, many at a time, as one step of the undo history. */
 export class FoundMarks {
-  /** Name of the run's step. */
+  /** Label of the run's step. */
   readonly id = uuid()
   /** Number of marks that were placed by the outline, by body. */
   readonly outlined = new Map<string, number>()
@@ -28,7 +28,7 @@ export class FoundMarks {
     private readonly replacesHand: boolean,
   ) {}
 
-  /** Takes news of the run in; its marks become an edit at once, or together with later ones. */
+  /** Handles a progress report; its marks become an edit at once, or together with later ones. */
   take(news: FollowNews): void {
     this.waiting.push(...news.marks)
     const { phase } = useFollowing.getState()
@@ -46,7 +46,7 @@ export class FoundMarks {
     workbench.goTo(news.frame)
   }
 
-  /** Puts all marks that are waiting into the document. */
+  /** Adds all waiting marks to the document. */
   keep(): void {
     const began = performance.now()
     const byBody = new Map<string, Record<string, Point & { certainty: number }>>()

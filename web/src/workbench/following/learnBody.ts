@@ -13,20 +13,20 @@ import { openFootage, workerFor } from './followWorker.ts'
 
 const set = useFollowing.setState
 
-/** Counts what is to be learned: what comes of an earlier click is let go. */
+/** Counts requests to learn: the result of an earlier click is discarded. */
 let learnings = 0
 
-/** Lets go what is being learned. */
+/** Discards what is being learned. */
 export function forgetLearning(): void {
   learnings++
 }
 
 /**
- * Finds out by what the body that was clicked can be followed: its outline is grown, or its colour looked at. The first
- * outline of a span has to wait until all of what stands still is known, so that the same click always gives the same
- * marks; meanwhile an outline by contrast alone shows what is meant.
+ * Learns how the clicked body can be followed: grows its outline, or checks its colour. The first
+ * outline of a span waits until the whole background is known, so that the same click always results in the same
+ * marks; meanwhile an outline by contrast alone is shown.
  *
- * @returns the way that a person has chosen meanwhile; null for none, or if nothing was learned
+ * @returns the direction that a person has chosen meanwhile; null for none, or if nothing was learned
  */
 export async function learnBody(session: Session, frame: number, at: Point): Promise<FollowWay | null> {
   const { mode } = useWorkbench.getState()
@@ -40,7 +40,7 @@ export async function learnBody(session: Session, frame: number, at: Point): Pro
   set({ phase: 'outlining', start: frame, share: null, draft, chosen: null })
   const onProgress = (share: number) => set({ share })
   const remote = workerFor(from)
-  // An outline, a reason why it can't be followed, or nothing to say.
+  // An outline, a reason why it can't be followed, or nothing.
   const learned: Outline | string | null = await (by === 'template'
     ? remote.outline(from, frame, at, stillFrames(investigation), orientation, Comlink.proxy(onProgress))
     : remote.colour(from, frame, at, orientation, pictureSize(investigation))
@@ -59,7 +59,7 @@ export async function learnBody(session: Session, frame: number, at: Point): Pro
   return chosen
 }
 
-/** Returns an outline by contrast alone of what the stage shows; null where nothing stands out, or another frame is shown. */
+/** Returns an outline by contrast alone in the displayed picture; null if nothing stands out, or another frame is displayed. */
 function outlineByContrast(investigation: Investigation, frame: number, at: Point): Outline | null {
   const drawn = drawnPicture()
   if (drawn?.frame !== frame) return null

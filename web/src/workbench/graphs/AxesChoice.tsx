@@ -3,7 +3,7 @@ import { edits, inOrder } from '@apokinema/core/investigation'
 import { Select } from '../../common/Select.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 
-/** The axes that a graph is measured in, where several are kept. */
+/** The axes of a graph, if there are several. */
 export function AxesChoice({ id, axes }: { id: string; axes: string | null }) {
   const session = useSession()
   const sets = inOrder(useInvestigation((now) => now.axes))

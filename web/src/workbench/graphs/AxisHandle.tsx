@@ -4,16 +4,16 @@ import { memo, type RefObject, useEffect, useRef } from 'react'
 import { type GraphChart, LEFT } from '../chart/graphChart.ts'
 import { useScaleGrip } from './useScaleGrip.ts'
 
-/** How much a step of the wheel zooms. */
+/** Zoom factor of a wheel step. */
 const WHEEL = 1.0015
-/** Wheel steps that belong to one turn are kept as one edit after so many milliseconds of rest. */
+/** Pause in milliseconds after which the wheel's steps so far become one edit. */
 const SETTLED = 250
-/** Pixels below a graph that are its horizontal axis. */
+/** Height of the strip below a graph that acts as its x axis, in pixels. */
 const BOTTOM = 26
 
 /**
- * An axis of a graph as something to take hold of: dragged it moves, the wheel (or two fingers) zooms around the
- * pointer, a double click lets it go as far as its values again. The times of all graphs go together.
+ * An axis of a graph as a handle: a drag moves it, the wheel or two fingers zoom around the
+ * pointer, a double click resets its limits. The time axes of all graphs move together.
  */
 export const AxisHandle = memo(function AxisHandle({
   id,
@@ -30,7 +30,7 @@ export const AxisHandle = memo(function AxisHandle({
   const grip = useScaleGrip(id, direction, description, chart)
   const isUp = direction === 'y'
 
-  // The wheel's own listener: React's can't keep the page from scrolling.
+  // A native listener: React's can't prevent the page from scrolling.
   const now = useRef(grip)
   now.current = grip
   useEffect(() => {

@@ -19,7 +19,7 @@ const isOfPairs = (id: string) => {
 
 const WAYS = { x: 'horizontal', y: 'vertical' }
 
-/** What stands at an axis, which is also where its quantity and its scale are chosen. */
+/** The symbol and unit of an axis, with a menu for its quantity and its scale. */
 export const AxisMenu = memo(function AxisMenu({
   id,
   graph,
@@ -31,7 +31,7 @@ export const AxisMenu = memo(function AxisMenu({
   graph: Graph
   axis: AxisDescription
   direction: 'x' | 'y'
-  /** Words before the symbol. */
+  /** Text before the symbol. */
   children?: ReactNode
 }) {
   const session = useSession()
@@ -48,7 +48,7 @@ export const AxisMenu = memo(function AxisMenu({
       edits.changeGraph(id, {
         ...(direction === 'y' ? { quantity } : { xQuantity: quantity }),
         [key]: { ...scaling, from: null, to: null, transform: 'none', log: false, label: '' },
-        // A path is as it is seen; of what has different units nothing can be alike.
+        // Ignored if the units differ.
         equal: true,
       }),
     )

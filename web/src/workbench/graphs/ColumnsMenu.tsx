@@ -11,7 +11,7 @@ import { columnGroups } from './useDataTable.ts'
 
 const set = useTable.setState
 
-/** Chooses the table's columns, whose they are, and its rows. */
+/** Menu of the table's columns, bodies and rows. */
 export function ColumnsMenu({ body }: { body: string }) {
   const investigation = useInvestigation()
   const { columns, all, even } = useTable()

@@ -26,7 +26,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 
 const NEW: Omit<CustomQuantity, 'order'> = { name: '', symbol: '', unit: '', expression: '' }
 
-/** Where quantities and constants of one's own are defined. */
+/** Custom quantities and constants, and their definitions. */
 export function CustomQuantities({ body }: { body: string }) {
   const investigation = useInvestigation()
   const own = inOrder(investigation.quantities)
@@ -66,7 +66,7 @@ export function CustomQuantities({ body }: { body: string }) {
   )
 }
 
-/** One that is defined already. */
+/** A defined quantity. */
 function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity; change: () => void }) {
   const session = useSession()
   const problem = analyse(useInvestigation()).definition(id)?.error
@@ -97,7 +97,7 @@ function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity;
   )
 }
 
-/** A form for one quantity, which says at once what is wrong with it. */
+/** The form of a quantity, with its errors. */
 function Definition({
   id,
   from,
@@ -174,7 +174,7 @@ function Definition({
   )
 }
 
-/** Numbers of the investigation by name: a length, a stiffness. */
+/** Constants of the investigation by name: a length, a stiffness. */
 function Constants() {
   const session = useSession()
   const { constants } = useInvestigation()
@@ -225,7 +225,7 @@ function Constants() {
   )
 }
 
-/** What can stand in an expression. */
+/** The names and functions that an expression can use. */
 function Names({ body }: { body: string }) {
   const investigation = useInvestigation()
   const { bodies } = investigation

@@ -13,7 +13,7 @@ import { DataTableView } from './DataTableView.tsx'
 import { ExportDialog } from './ExportDialog.tsx'
 import { useDataTable } from './useDataTable.ts'
 
-/** The data table, which slides up from the bottom, and the way out. */
+/** The data table, which slides up from the bottom, and its exports. */
 export const DataBar = memo(function DataBar({ body }: { body: string }) {
   const { bodies } = useInvestigation()
   const { open, rounded, rows, all } = useTable()

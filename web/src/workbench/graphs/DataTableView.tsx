@@ -14,10 +14,10 @@ import { MarkCorrection } from './MarkCorrection.tsx'
 
 const ROW = 26
 const WIDE = { frame: 92, time: 84, column: 108 }
-/** Columns by which a mark can be corrected. */
+/** Columns in which a mark can be corrected. */
 const CORRECTED = ['x', 'y', 'picture-x', 'picture-y']
 
-/** The rows of the data table: only those that are seen are there. */
+/** The rows of the data table, virtualised. */
 export function DataTableView({ table, body }: { table: DataTable; body: string }) {
   const { bodies } = useInvestigation()
   const frame = useWorkbench((state) => state.frame)

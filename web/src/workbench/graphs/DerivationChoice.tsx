@@ -2,7 +2,7 @@ import type { Derivation, DerivativeId } from '@apokinema/core/investigation'
 import { derivationName } from '@apokinema/words/derivatives'
 import { NativeSelect } from '@chakra-ui/react'
 
-/** Points on either side that are offered. */
+/** Half window sizes that are offered. */
 const REACHES = [2, 3, 4, 6, 10]
 
 const OFFERED: Derivation[] = [
@@ -18,7 +18,7 @@ export const hasWindow = ({ method }: Derivation) => method === 'parabola' || me
 const keyOf = ({ method, reach, weighted }: Derivation) =>
   hasWindow({ method, reach, weighted }) ? `${method} ${reach}${weighted ? ' weighted' : ''}` : method
 
-/** A choice that looks like the words that it is. */
+/** Styles of a select that looks like plain text. */
 const SMALL = {
   height: '18px',
   fontSize: '12px',

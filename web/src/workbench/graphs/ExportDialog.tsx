@@ -22,7 +22,7 @@ const WORDS: Record<Format, string> = {
   JSON: 'For programs of your own: with units, errors and how it was derived.',
 }
 
-/** Gives the table as it is laid out to a file. */
+/** Exports the data table to a file. */
 export function ExportDialog({
   table,
   names,
@@ -103,13 +103,13 @@ export function ExportDialog({
   )
 }
 
-/** Returns a data table as a workbook. What makes one is fetched only by who wants one. */
+/** Returns a data table as a workbook. The code that writes one is loaded on first use. */
 async function workbookOf(investigation: Investigation, table: DataTable): Promise<Blob> {
   const { workbook } = await import('./workbook.ts')
   return workbook([motionSheet(investigation, table), factsSheet(investigation, fitLines(investigation))])
 }
 
-/** How a text file is written. */
+/** Options of a text file. */
 interface TextFileOptions {
   comma: boolean
   byteOrderMark: boolean

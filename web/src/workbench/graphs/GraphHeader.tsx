@@ -19,7 +19,7 @@ import { DerivationChoice } from './DerivationChoice.tsx'
 import { MarkStyleMenu } from './MarkStyleMenu.tsx'
 import { TakeAway } from './TakeAway.tsx'
 
-/** Above a graph: what it shows and how that is derived, what its stretch says at a glance, and what can be done with it. */
+/** The head of a graph: its quantities and derivation, a summary of the chosen stretch, and its menus. */
 export const GraphHeader = memo(function GraphHeader({
   id,
   graph,
@@ -31,11 +31,11 @@ export const GraphHeader = memo(function GraphHeader({
   id: string
   graph: Graph
   description: GraphDescription
-  /** The chosen stretch; null where there is none. */
+  /** The chosen stretch; null for none. */
   stretch: string | null
-  /** Its frames, or those of one that is being drawn. */
+  /** Its frames, or those of the one being drawn. */
   range: { from: number; to: number } | null
-  /** What the graph is dragged to another place by. */
+  /** Handle by which the graph is dragged to another place. */
   handle: ReactNode
 }) {
   return (
@@ -65,7 +65,7 @@ interface Described {
   description: GraphDescription
 }
 
-/** What a graph shows, and how it is derived. */
+/** Quantities of a graph, and their derivation. */
 const Names = memo(function Names({ id, graph, description }: Described) {
   const session = useSession()
   const derivation = useInvestigation((now) => now.derivation)
@@ -102,7 +102,7 @@ const Names = memo(function Names({ id, graph, description }: Described) {
   )
 })
 
-/** What a stretch says at a glance; where there is none yet, how one is made. It changes with every move of its ends. */
+/** Summary of a stretch, or how one is chosen. It changes with every move of the stretch's ends. */
 function Summary({
   id,
   graph,
@@ -140,7 +140,7 @@ function Summary({
   )
 }
 
-/** A line of words below a graph's name. */
+/** A line of text below a graph's name. */
 function Line({ children, isSummary = false }: { children: ReactNode; isSummary?: boolean }) {
   return (
     <Text
@@ -160,7 +160,7 @@ function Line({ children, isSummary = false }: { children: ReactNode; isSummary?
   )
 }
 
-/** What can be done with a graph. */
+/** Menus and buttons of a graph. */
 const Tools = memo(function Tools({
   id,
   graph,
@@ -168,7 +168,7 @@ const Tools = memo(function Tools({
   stretch,
 }: Described & { stretch: string | null }) {
   const session = useSession()
-  // A description is made anew where a quantity is defined in another way.
+  // A description is replaced when a quantity is redefined.
   const against = useMemo(
     () => (description.isTime ? null : analyse(shownOf(session.store.getState())).quantity(graph.xQuantity)),
     [session, description, graph.xQuantity],
@@ -221,7 +221,7 @@ const Tools = memo(function Tools({
   )
 })
 
-/** What is what, where more than one thing is on a graph. */
+/** Legend of a graph with more than one series. */
 function Legend({ description: { series, overlays } }: { description: GraphDescription }) {
   const { bodies } = useInvestigation()
   return (
@@ -255,10 +255,10 @@ function Legend({ description: { series, overlays } }: { description: GraphDescr
   )
 }
 
-/** Standard errors within which a mean or a slope can't be told from nothing. */
+/** Number of standard errors below which a mean or a slope counts as zero. */
 const NOTHING = 2
 
-/** What a change of a quantity in each second is called. */
+/** Names of the rates of change of quantities. */
 const CHANGES: Record<string, string> = {
   x: 'velocity',
   y: 'velocity',
@@ -273,7 +273,7 @@ const CHANGES: Record<string, string> = {
   spin: 'angular acceleration',
 }
 
-/** Returns true if what a stretch shows can be told from zero: a sentence where it can't. */
+/** Returns true if the values of a stretch differ from zero, otherwise a sentence. */
 function nothingSeen(
   { mean, slope, points }: ReturnType<typeof stretchSummary>,
   { y: yAxis, series: [{ column }] }: GraphDescription,

@@ -9,7 +9,7 @@ import { useWorkbench } from '../workbenchStore.ts'
 import { GraphHeader } from './GraphHeader.tsx'
 import { GraphPlot } from './GraphPlot.tsx'
 
-/** One graph: what it shows and what can be done with it, above its plot. */
+/** A graph: its head above its plot. */
 export const GraphPanel = memo(function GraphPanel({
   id,
   graph,
@@ -20,9 +20,9 @@ export const GraphPanel = memo(function GraphPanel({
   id: string
   graph: Graph
   description: GraphDescription
-  /** Times that are seen where nobody has chosen others. */
+  /** Visible times by default. */
   all: Limits
-  /** What the graph is dragged to another place by. */
+  /** Handle by which the graph is dragged to another place. */
   handle: ReactNode
 }) {
   const own = useInvestigation(
@@ -31,7 +31,7 @@ export const GraphPanel = memo(function GraphPanel({
     ),
   )
   const selection = useWorkbench((state) => state.selection)
-  /** Frames of a stretch that is being drawn. */
+  /** Frames of the stretch being drawn. */
   const [drawnRange, setDrawnRange] = useState<{ from: number; to: number } | null>(null)
   const stretches = useMemo(() => Object.entries(own).sort(([, a], [, b]) => a.number - b.number), [own])
   const [main] = description.series

@@ -25,7 +25,7 @@ import { useDrawnStretches, useGraphHighlights } from './useGraphHighlights.ts'
 import { usePlotPinch } from './usePlotPinch.ts'
 import { useScaleGrip } from './useScaleGrip.ts'
 
-/** Returns what is seen of a graph: as far as its points go, or what is being dragged. */
+/** Returns the limits of a graph's axes: those of its points, or of a drag. */
 function useGraphLimits(
   id: string,
   { equal, errorBars }: Graph,
@@ -35,7 +35,7 @@ function useGraphLimits(
 ): GraphLimits {
   const range = useTimeView((state) => state.seen) ?? all
   const dragged = useDraggedScale((state) => (state.dragged?.id === id ? state.dragged : null))
-  // Apart from the times that are seen, which change with every move of a drag.
+  // Independent of the visible times, which change with every move of a drag.
   const whole = useMemo(() => wholeLimits(description, errorBars), [description, errorBars])
   return useMemo(() => {
     if (!dragged) return shownLimits(description, equal, whole, range, area)
@@ -44,13 +44,13 @@ function useGraphLimits(
   }, [description, equal, whole, range, area, dragged])
 }
 
-/** Returns everything that a graph shows in every picture of it, with its fits and its slopes. */
+/** Returns everything that all pictures of a graph show, with its fits and its slopes. */
 function useGraphContent(id: string, graph: Graph, description: GraphDescription, xLimits: Limits) {
   const bodies = useInvestigation((now) => now.bodies)
   const derivation = useInvestigation((now) => now.derivation)
   const banded = useBanded((state) => state.fits)
   const isTangent = graph.tangent || graph.handTangent !== null
-  // Only who is shown the tangent is drawn anew for every frame.
+  // Only a graph with a tangent is redrawn for every frame.
   const frame = useWorkbench((state) => (graph.tangent ? state.frame : 0))
   const fits = useInvestigation(useShallow((now) => graphFits(now, id, description)))
   const curves = useMemo(() => fitCurves(fits, banded), [fits, banded])
@@ -78,14 +78,14 @@ interface GraphPlotProps {
   description: GraphDescription
   all: Limits
   stretches: readonly (readonly [string, Stretch])[]
-  /** The stretch that is looked at. */
+  /** The chosen stretch. */
   chosen: string | null
-  /** Frames of a stretch that is being drawn. */
+  /** Frames of the stretch being drawn. */
   drawnRange: Range | null
   setDrawnRange: (range: Range | null) => void
 }
 
-/** The plot of a graph, with everything on it that is taken hold of. */
+/** The plot of a graph, with its handles. */
 export function GraphPlot({
   id,
   graph,

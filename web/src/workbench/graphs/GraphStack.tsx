@@ -22,10 +22,10 @@ import { memo, type PointerEvent, useMemo, useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { GraphPanel } from './GraphPanel.tsx'
 
-/** Pixels that a graph of the usual share is high at least. */
+/** Least height of a graph with a share of 1, in pixels. */
 const LEAST = 200
 
-/** Graphs one below the other, which can be dragged to other places, and their lower edges to other heights. */
+/** Graphs one below the other, which can be reordered and resized by dragging. */
 export const GraphStack = memo(function GraphStack({
   graphs,
   range: all,
@@ -55,7 +55,7 @@ export const GraphStack = memo(function GraphStack({
   )
 })
 
-/** One graph in its place; nothing where its quantity is gone. */
+/** A graph in the stack; nothing if its quantity is gone. */
 function Place({
   id,
   graph,
@@ -74,7 +74,7 @@ function Place({
   const box = useRef<HTMLDivElement | null>(null)
   const description = analyse(investigation).graph(graph)
   const title = description?.title
-  // What stands above a graph is not rendered for every move on it.
+  // The head is not rendered for every move on the plot.
   const handle = useMemo(
     () =>
       title === undefined ? null : (
@@ -120,7 +120,7 @@ function Place({
   )
 }
 
-/** The lower edge of a graph: dragged, the graph takes from the next one, or gives to it. */
+/** The lower edge of a graph: a drag moves height between it and the next one. */
 function HeightEdge({
   id,
   graph,
@@ -133,7 +133,7 @@ function HeightEdge({
   box: { current: HTMLDivElement | null }
 }) {
   const session = useSession()
-  /** Where it was taken hold of, with the heights of then. */
+  /** Position and heights when the drag began. */
   const held = useRef<{ y: number; own: number; next: number; pixels: number } | null>(null)
   const changed = (event: PointerEvent) => {
     const { y, own, next: below, pixels } = held.current!

@@ -20,12 +20,12 @@ import { Quantities } from './Quantities.tsx'
 
 const nothing = () => {}
 
-/** Fewer marks don't tell along which axis there is more to see. */
+/** Fewest marks that show along which axis the body moves more. */
 const FEWEST_MARKS = 5
 
 /**
- * Lets the graphs that a body begins with show the axis along which there is more to see. It is chosen once, as long as
- * nobody has touched them.
+ * Turns the initial graphs of a body to the axis along which it moves more. Happens once, unless somebody has changed
+ * them.
  */
 function useFirstGraphs(session: Session, body: string | null): void {
   useEffect(() => {
@@ -37,7 +37,7 @@ function useFirstGraphs(session: Session, body: string | null): void {
 }
 
 /**
- * Graphs stacked on the shared time axis, those against something else beside them, with the film and the quantities
+ * Graphs stacked on the shared time axis, those against another quantity beside them, with the film and the quantities
  * on the left and the fits on the right.
  */
 export default function GraphsView() {

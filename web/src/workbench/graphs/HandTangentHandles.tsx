@@ -8,7 +8,7 @@ import { type Area, placesIn } from '../chart/area.ts'
 import { GraphHandle } from '../chart/GraphHandle.tsx'
 import type { GraphLimits } from '../chart/graphDrawing.ts'
 
-/** The ends of a line that is laid by hand: dragged, or moved by arrow keys. */
+/** The ends of a line laid by hand, as handles. */
 export function HandTangentHandles({
   id,
   line,
@@ -28,7 +28,7 @@ export function HandTangentHandles({
 }) {
   const session = useSession()
   const { perKept } = description.y
-  /** The line as it was when one of its ends was taken hold of. */
+  /** The line when a drag began. */
   const held = useRef(line)
   const places = placesIn(limits, area)
   const shown = ({ x, y }: { x: number; y: number }) => ({ x, y: y * perKept })

@@ -9,7 +9,7 @@ import { parseNumber } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { isBodyLocked } from '../marking.ts'
 
-/** A cell in which a mark is corrected: by where it is in the picture, or in the scene. */
+/** A cell in which the position of a mark is corrected, in the picture or in the scene. */
 export function MarkCorrection({
   column,
   row,

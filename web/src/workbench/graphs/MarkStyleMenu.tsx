@@ -23,7 +23,7 @@ const LOOKS: Record<MarkStyle, string> = {
   line: 'line',
 }
 
-/** How a graph is drawn, what else is drawn on it, and its place among the others. */
+/** Menu of a graph's style, its further series, and its place among the others. */
 export const MarkStyleMenu = memo(function MarkStyleMenu({
   id,
   graph,
@@ -175,7 +175,7 @@ function PlaceButtons({ id, graph }: { id: string; graph: Graph }) {
 
 const SMALL = { size: '2xs', variant: 'outline' } as const
 
-/** Other quantities and bodies on the same graph. */
+/** Further quantities and bodies on the same graph. */
 function Others({ id, graph, description }: { id: string; graph: Graph; description: GraphDescription }) {
   const session = useSession()
   const { bodies } = useInvestigation()
@@ -218,7 +218,7 @@ function Others({ id, graph, description }: { id: string; graph: Graph; descript
   )
 }
 
-/** Chooses what is drawn on the same graph, too: it goes on as soon as it is chosen. */
+/** Adds a quantity to the same graph as soon as it is chosen. */
 function AddSelect({
   id,
   body,
@@ -251,7 +251,7 @@ function AddSelect({
   )
 }
 
-/** Words pinned to the point that is selected. */
+/** Field for the note at the selected point. */
 function NoteField({ id, graph }: { id: string; graph: Graph }) {
   const session = useSession()
   const selection = useWorkbench((state) => state.selection)

@@ -12,7 +12,7 @@ import { Window } from '../../common/Window.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { useInvestigations } from '../../investigations/useInvestigations.ts'
 
-/** Lays what a body of another investigation did over a graph, as it is there now. */
+/** Overlays a series of another investigation, as it is at present. */
 export function OtherSeriesDialog({ graph, description }: { graph: string; description: GraphDescription }) {
   return (
     <Window
@@ -58,7 +58,7 @@ function Choosing({ graph, description }: { graph: string; description: GraphDes
   )
 }
 
-/** Series of another investigation that have the unit of the graph: a click lays one over it. */
+/** Series of another investigation in the graph's unit; a click overlays one. */
 function Bodies({
   document,
   graph,

@@ -8,7 +8,7 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { OtherSeriesDialog } from './OtherSeriesDialog.tsx'
 import { TableSeriesDialog } from './TableSeriesDialog.tsx'
 
-/** Series from elsewhere on a graph: how far they are moved in time, and the ways to bring more. */
+/** Series from elsewhere on a graph, their offsets in time, and buttons to add more. */
 export function Overlays({
   id,
   graph,

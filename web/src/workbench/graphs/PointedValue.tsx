@@ -5,10 +5,10 @@ import { type StoreApi, useStore } from 'zustand'
 import { SymbolText } from '../SymbolText.tsx'
 import type { PointedState } from './useGraphHands.ts'
 
-/** A smaller share of the standard error is nothing to speak of. */
+/** Share of the standard error below which the bias is not shown. */
 const WORTH_SAYING = 0.2
 
-/** What stands at the point of a graph that is pointed at: value and error, time and frame. */
+/** Value, error, time and frame of the point under the pointer. */
 export function PointedValue({
   description: { x: xAxis, y: yAxis, isTime },
   series: { table, points },
@@ -19,7 +19,7 @@ export function PointedValue({
   pointed: StoreApi<PointedState>
 }) {
   const { pointed } = useStore(store)
-  // Points that are there no more are not told of.
+  // Points that no longer exist are not shown.
   if (!pointed || !points.includes(pointed.point)) return null
   const { point, x, y, width } = pointed
   const isLeft = x > 0.6 * width

@@ -65,7 +65,7 @@ export const Quantities = memo(function Quantities({ body, length }: { body: str
   )
 })
 
-/** A group of quantities: along the axes at once, the others when they are asked for. */
+/** A group of quantities: components at first, the others on request. */
 function Group({
   name,
   quantities,
@@ -167,7 +167,7 @@ function Row({
   )
 }
 
-/** How velocity and acceleration are derived. */
+/** The method of derivation. */
 function Derived() {
   const session = useSession()
   const { derivation } = useInvestigation()
@@ -208,7 +208,7 @@ function Derived() {
 
 const inDegrees = (angle: number) => String(Number(((angle * 180) / Math.PI).toFixed(3)))
 
-/** What energies and displacements refer to: g, and a direction. */
+/** References of energies and displacements: g, and a direction. */
 function References() {
   const session = useSession()
   const { freeFall, direction } = useInvestigation()

@@ -4,7 +4,7 @@ import { areAlike, QUANTITY_GROUPS, type QuantityInfo, quantitiesOf } from '@apo
 import { NativeSelect } from '@chakra-ui/react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 
-/** Returns the quantities of a body in their groups, with those that somebody has defined. */
+/** Returns the quantities of a body in their groups, with custom ones. */
 export function quantityGroups(
   investigation: Investigation,
   body: Body,
@@ -22,7 +22,7 @@ export function quantityGroups(
   ].filter(({ quantities }) => quantities.length > 0)
 }
 
-/** Chooses a quantity of a body. */
+/** A select of a body's quantities. */
 export function QuantitySelect({
   label,
   body,
@@ -35,7 +35,7 @@ export function QuantitySelect({
   body: Body
   value: string
   withTime?: boolean
-  /** Only what has the same unit as this one. */
+  /** Offers only quantities with the unit of this one. */
   like?: QuantityInfo
   choose: (quantity: string) => void
 }) {

@@ -19,8 +19,8 @@ interface Opened {
 }
 
 /**
- * Reads a file of text as a table: only as many rows as a series can have, however large the file is. Gives a sentence
- * where there are no two columns of numbers in it.
+ * Reads a text file as a table: only as many rows as a series can have, however large the file is. Returns a message
+ * if it does not contain two columns of numbers.
  */
 function openTable(file: File): Promise<Opened | string> {
   return new Promise((resolve) => {
@@ -47,7 +47,7 @@ function openTable(file: File): Promise<Opened | string> {
   })
 }
 
-/** Lays a series of a table over a graph: as a motion sensor logs it. */
+/** Overlays a series from a table, such as the log of a motion sensor. */
 export function TableSeriesDialog({ graph, description }: { graph: string; description: GraphDescription }) {
   const input = useRef<HTMLInputElement>(null)
   const [opened, setOpened] = useState<Opened | string | null>(null)
@@ -82,7 +82,7 @@ export function TableSeriesDialog({ graph, description }: { graph: string; descr
   )
 }
 
-/** Which column is the time, which the values, and in what unit. */
+/** Matches columns to time and values, with their unit. */
 function Matching({
   opened: { name, table },
   graph,

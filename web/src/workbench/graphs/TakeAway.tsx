@@ -15,7 +15,7 @@ const FINE = ['1×', '2×', '4×'] as const
 const MIME = { PNG: 'image/png', SVG: 'image/svg+xml' } as const
 type Kind = keyof typeof MIME
 
-/** Takes a graph elsewhere: as a picture or a drawing, to a file or to the clipboard. */
+/** Exports a graph: as PNG or SVG, to a file or to the clipboard. */
 export const TakeAway = memo(function TakeAway({ id, title }: { id: string; title: string }) {
   const session = useSession()
   const investigation = useInvestigation((now) => now.title)
@@ -33,7 +33,7 @@ export const TakeAway = memo(function TakeAway({ id, title }: { id: string; titl
   const copy = async () => {
     try {
       const content = await made()
-      // Browsers take pictures as PNG; a drawing goes as its text.
+      // Clipboards accept pictures as PNG; a drawing is copied as text.
       await (kind === 'PNG'
         ? navigator.clipboard.write([new ClipboardItem({ [MIME.PNG]: content })])
         : navigator.clipboard.writeText(await content.text()))

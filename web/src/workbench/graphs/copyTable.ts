@@ -5,7 +5,7 @@ import { notify } from '../../common/messages.tsx'
 /** Names of bodies by id. */
 type Names = Readonly<Record<string, string>>
 
-/** Returns the rows of a table between two frames, both included; all of them where none are selected. */
+/** Returns the rows of a table between two frames, both included; all rows if none are selected. */
 export function pickedRows(table: DataTable, rows: { from: number; to: number } | null): DataTable {
   if (!rows || rows.from === rows.to || table.isInterpolated) return table
   const picked = table.frames.flatMap((frame, row) => (frame >= rows.from && frame <= rows.to ? [row] : []))
@@ -23,7 +23,7 @@ export function pickedRows(table: DataTable, rows: { from: number; to: number } 
   }
 }
 
-/** Puts a table on the clipboard, as cells for a spreadsheet and as a table for a document at once. */
+/** Copies a table, as cells for a spreadsheet and as a table for a document. */
 export async function copyTable(table: DataTable, names: Names, rounded: boolean): Promise<void> {
   const text = delimited(table, names, {
     separator: '\t',

@@ -2,7 +2,7 @@ import { analyse } from '@apokinema/core/analysis'
 import type { Investigation } from '@apokinema/core/investigation'
 import { measurement } from '@apokinema/core/units'
 
-/** Returns what was fitted, a line each. */
+/** Returns a line of text for each fit. */
 export function fitLines(investigation: Investigation): string[] {
   return Object.entries(investigation.graphs).flatMap(([id, graph]) =>
     analyse(investigation)

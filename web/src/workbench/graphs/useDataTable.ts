@@ -14,12 +14,12 @@ import { useTable } from '../tableStore.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { quantityGroups } from './QuantitySelect.tsx'
 
-/** Returns what columns are called. */
+/** Returns the name and unit of a column. */
 function namesIn(investigation: Investigation): NameOf {
   return (id) => analyse(investigation).quantity(id) ?? { symbol: id, subscript: '', name: id }
 }
 
-/** Columns that a body can have, in their groups: its quantities, and its marks in the picture. */
+/** Returns the columns that a body can have, in groups: its quantities, and its marks in the picture. */
 export function columnGroups(
   investigation: Investigation,
   body: string,
@@ -33,14 +33,14 @@ export function columnGroups(
   ]
 }
 
-/** Returns the bodies whose columns stand in the table: the active one, or all. */
+/** Returns the bodies in the table: the active one, or all. */
 function useTableBodies(active: string): string[] {
   const { bodies } = useInvestigation()
   const all = useTable((state) => state.all)
   return all ? inOrder(bodies).map(([id]) => id) : [active]
 }
 
-/** Returns the data table as it is laid out right now. */
+/** Returns the data table in its present layout. */
 export function useDataTable(active: string): DataTable {
   const investigation = useInvestigation()
   const bodies = useTableBodies(active)
@@ -52,7 +52,7 @@ export function useDataTable(active: string): DataTable {
   const tables = useInvestigation(
     useShallow((now) => key.split(',').map((body) => analyse(now).shownTable(body))),
   )
-  // Tables say whether anything in it has changed.
+  // A motion table is replaced when anything in it changes.
   // biome-ignore lint/correctness/useExhaustiveDependencies: see above
   return useMemo(() => {
     const chosen = key.split(',').map((body, i) => {

@@ -10,7 +10,7 @@ import { useTable } from '../tableStore.ts'
 import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
-/** Returns the stretches of a graph as they are drawn on it; none where it is not drawn against time. */
+/** Returns the stretches of a graph for drawing; none if it is not against time. */
 export function useDrawnStretches(
   stretches: readonly (readonly [string, Stretch])[],
   chosen: string | null,
@@ -30,7 +30,7 @@ export function useDrawnStretches(
   }, [stretches, chosen, isTime, clock])
 }
 
-/** Returns what the screen emphasises on a graph: current frame, stretches, points that are looked at, outliers. */
+/** Returns what the screen emphasises on a graph: current frame, stretches, selected points, outliers. */
 export function useGraphHighlights(
   id: string,
   graph: Graph,
@@ -47,14 +47,14 @@ export function useGraphHighlights(
   const rows = useTable((state) => (state.open ? state.rows : null))
   const { outliers } = useTrackDiagnosis(graph.body)
   const outlierFrames = useMemo(() => new Set(outliers.map(({ frame: at }) => at)), [outliers])
-  // On a path the stretch that is selected elsewhere is looked at, too.
+  // On a path, a stretch selected elsewhere is emphasised, too.
   const elsewhere = useInvestigation(({ stretches: known, graphs }) => {
     const selected = !isTime && selection?.kind === 'stretch' ? known[selection.id] : undefined
     const isOther = selected && selected.graph !== id && graphs[selected.graph]?.body === graph.body
     return isOther ? selected : null
   })
   const ranges = useMemo<Range[]>(() => {
-    // Rows that are selected in the table are looked at before any stretch.
+    // Rows selected in the table take precedence over stretches.
     if (rows && rows.to > rows.from) return [rows]
     return [
       ...stretches.map(([, { from, to, without }]) => ({ from, to, without })),

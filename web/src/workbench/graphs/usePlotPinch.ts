@@ -3,7 +3,7 @@ import type { ScaleGrip } from './useScaleGrip.ts'
 
 type Hand = (event: PointerEvent<HTMLDivElement>) => void
 
-/** What one pointer does on a graph. */
+/** Pointer handlers of a graph. */
 export interface Hands {
   onPointerDown: Hand
   onPointerMove: Hand
@@ -13,11 +13,11 @@ export interface Hands {
 }
 
 /**
- * Two fingers on a graph zoom it along the direction in which they are further apart; what one finger had begun is
- * given up. Any other pointer does what hands do.
+ * Zooms a graph with two fingers, along the axis on which they are farther apart; what the first finger had begun is
+ * cancelled. Any other pointer is passed on.
  */
 export function usePlotPinch(hands: Hands, xGrip: ScaleGrip, yGrip: ScaleGrip): Hands {
-  /** Fingers that touch the graph, by their last event. */
+  /** The fingers on the graph, with their last events. */
   const touches = useRef(new Map<number, PointerEvent<HTMLDivElement>>())
   const pinched = useRef<'x' | 'y' | null>(null)
   const grip = () => (pinched.current === 'y' ? yGrip : xGrip)

@@ -8,7 +8,7 @@ const cellOf = (cell: Cell, isHead: boolean) =>
       ? { type: Number, value: cell }
       : { type: String, value: cell, ...(isHead && { fontWeight: 'bold' as const }) }
 
-/** Returns a workbook of some sheets: numbers are numbers, and texts are texts, whatever they begin with. */
+/** Returns a workbook of sheets. Numbers are written as numbers, and texts as texts, whatever they begin with. */
 export async function workbook(sheets: Sheet[]): Promise<Blob> {
   return writeExcelFile(
     sheets.map(({ name, rows }) => ({

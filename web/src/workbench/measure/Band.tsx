@@ -24,7 +24,7 @@ const PROBES = {
   slope: ['Draw along the line whose angle against x you want to know.', 'Now the other end.'],
 }
 
-/** Returns what a click will do in a mode, with so many points placed. */
+/** Returns what a click will do in a mode, given the number of placed points. */
 function saysOf(mode: Mode, placed: number, landmarks: Investigation['camera']['landmarks']): string {
   switch (mode.kind) {
     case 'reference':
@@ -58,7 +58,7 @@ function saysOf(mode: Mode, placed: number, landmarks: Investigation['camera']['
   }
 }
 
-/** One line above the stage that says what a click will do; only while it does something. */
+/** A line above the stage that says what a click does; hidden while it does nothing. */
 export function Band() {
   const mode = useWorkbench((state) => state.mode)
   const session = useSession()
@@ -89,10 +89,10 @@ function Hint({ children }: { children: ReactNode }) {
   )
 }
 
-/** Returns true if whoever is here points with a finger. */
+/** Returns true if the main pointer is a finger. */
 const isByFinger = () => matchMedia('(pointer: coarse)').matches
 
-/** What is being marked, where in the span, and what else can be done with this frame. */
+/** The body being marked, the position in the span, and other actions for this frame. */
 function MarkingBand({ kind, id }: { kind: 'mark' | 'second'; id: string }) {
   const { bodies, span } = useInvestigation()
   const streak = useWorkbench((state) => state.streak !== null)
@@ -111,7 +111,7 @@ function MarkingBand({ kind, id }: { kind: 'mark' | 'second'; id: string }) {
   )
 }
 
-/** Rendered neither by a mark nor by a step. */
+/** Renders neither with a mark nor with a step. */
 const MarkingWords = memo(function MarkingWords({
   kind,
   streak,
@@ -156,7 +156,7 @@ const MarkingWords = memo(function MarkingWords({
   )
 })
 
-/** Which frame of those in use it is. */
+/** Position of the frame among those in use. */
 function Place() {
   const { list } = useInvestigation(framesInUse)
   const place = useWorkbench((state) => list.indexOf(state.frame)) + 1

@@ -1,6 +1,6 @@
 import { NativeSelect, Text } from '@chakra-ui/react'
 
-/** A choice in a line above the stage. */
+/** A select in a line above the stage. */
 export function BandSelect<T extends string | number>({
   label,
   value,
@@ -34,7 +34,7 @@ export function BandSelect<T extends string | number>({
   )
 }
 
-/** A switch in a line above the stage. */
+/** A checkbox in a line above the stage. */
 export function BandCheck({
   label,
   checked,

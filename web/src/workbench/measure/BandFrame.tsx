@@ -1,7 +1,7 @@
 import { Flex, type FlexProps } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 
-/** The dark line above the stage that says what is going on there; a press on it is none on the picture. */
+/** The dark line above the stage; a press on it does not reach the picture. */
 export function BandFrame({ children, ...rest }: { children: ReactNode } & FlexProps) {
   return (
     <Flex

@@ -19,7 +19,7 @@ const ARROWS: Record<ChronoChoice['arrows'], string> = {
   momentum: 'momentum as arrows',
 }
 
-/** Makes one still of all marked positions, out of the footage itself. */
+/** Makes a chronophotograph: one still of all marked positions, from the footage. */
 export function ChronoDialog() {
   const investigation = useInvestigation()
   const { from } = useClip()

@@ -10,7 +10,7 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { footageOf, openInWorker } from '../../footage/clip.ts'
 import { sendPoster, useUploads } from '../../footage/uploads.ts'
 
-/** Where footage is still to be made: how its upload and conversion stand, and what can be done about them. */
+/** State of the upload and conversion of footage, with actions. */
 export function Conversion() {
   const session = useSession()
   const upload = useUploads((all) => all[session.id])
@@ -22,7 +22,7 @@ export function Conversion() {
   const cancel = useConversionMutation(session.id, client.cancelConversion)
   const again = useConversionMutation(session.id, client.convertAgain)
   const conversion = asked.data ?? null
-  // Once the file has arrived its conversion is there a moment later.
+  // The conversion appears shortly after the file has arrived.
   const uploading = upload !== undefined
   useEffect(() => {
     if (!uploading) void queryClient.invalidateQueries(conversionQuery(session.id))
@@ -132,7 +132,7 @@ function State({
   )
 }
 
-/** Makes what has been converted the footage of this investigation. */
+/** Sets converted footage as that of this investigation. */
 function TakeIn({ conversion: { id, name, size } }: { conversion: ConversionAnswer }) {
   const session = useSession()
   const [failure, setFailure] = useState<string | null>(null)

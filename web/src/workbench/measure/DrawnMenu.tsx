@@ -15,7 +15,7 @@ const SWITCHES: [keyof Omit<Drawn, 'trail'>, string][] = [
   ['curves', 'fitted motion'],
 ]
 
-/** What is drawn on the picture beside the marks, and the ways to take it elsewhere. */
+/** What is drawn on the picture besides the marks, and the exports of it. */
 export const DrawnMenu = memo(function DrawnMenu() {
   const session = useSession()
   const drawn = useInvestigation((now) => now.drawn)

@@ -19,10 +19,10 @@ const TIMES = 6
 const SIZE = { width: 176, height: 150 }
 const MARGIN = 14
 
-/** Milliseconds for which the look and the picture are shown in turn. */
+/** Interval in milliseconds at which the template and the picture alternate. */
 const FLICKER = 350
 
-/** True and false in turn, while it is asked for; always true for those who want nothing to move. */
+/** Returns alternating true and false while it is on; always true for people who prefer reduced motion. */
 function useFlicker(isOn: boolean): boolean {
   const [is, set] = useState(true)
   useEffect(() => {
@@ -111,21 +111,21 @@ function drawLoupe(
   context.imageSmoothingEnabled = false
   drawTurned(context, picture, facts, orientation)
   context.restore()
-  // The look that was found there, in turn with the picture: where they are not one, something jumps.
+  // Drawn alternately with the picture: where they differ, something jumps.
   if (matched) drawMatch(context, matched, middle, at)
   const inLoupe = (point: Point) => ({
     x: middle.x + TIMES * (point.x - at.x),
     y: middle.y + TIMES * (point.y - at.y),
   })
   if (place) {
-    // The mark before as a ghost, and where it is expected now as a broken ring: hints, out of the spot's way.
+    // The previous mark as a ring, and the expected position as a dashed ring: hints that leave the spot free.
     hint(context, inLoupe(place.last), 7, [])
     if (place.expected) hint(context, inLoupe(place.expected), 16, [5, 4])
   }
   drawCross(context, middle)
 }
 
-/** The magnified view around the pointer, only while a point is placed or dragged; it keeps out of the pointer's way. */
+/** The magnified view around the pointer while a point is placed or dragged; it avoids the pointer. */
 export function Loupe({ view, stage }: { view: View; stage: { width: number; height: number } }) {
   const investigation = useInvestigation()
   const { orientation, bodies } = investigation
@@ -138,7 +138,7 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
   const dragged = useWorkbench((state) => state.dragged)
   const phase = useFollowing((state) => state.phase)
   const isGoing = mode.kind === 'follow' && phase !== 'waiting' && phase !== 'ready' && phase !== 'asking'
-  // While it is followed by itself the loupe goes along with the body, so that a slip is seen at once.
+  // While a body is followed the loupe shows it, so that a slip is seen at once.
   const followed = isGoing && picture ? (bodies[mode.body]?.marks[picture.index] ?? null) : null
   const at = dragged ?? (mode.kind === 'select' ? null : isGoing ? followed : reticle)
 

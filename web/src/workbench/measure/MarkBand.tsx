@@ -15,7 +15,7 @@ import { BandButton } from './BandButton.tsx'
 import { BandSelect } from './BandFields.tsx'
 import { BandFrame } from './BandFrame.tsx'
 
-/** Above the stage while a mark is selected: what it is, what is odd about it, and what can be done. */
+/** Above the stage while a mark is selected: its origin, what is unusual about it, and actions. */
 export function MarkBand() {
   const { bodies } = useInvestigation()
   const selection = useWorkbench((state) => state.selection)
@@ -134,7 +134,7 @@ function BreakWords({ id, frame }: { id: string; frame: number }) {
   )
 }
 
-/** Returns how a mark came to be, in a few words. */
+/** Returns the origin of a mark. */
 function kindOf(mark: Mark): string {
   if (mark.by === 'follow') return `followed, ${Math.round(100 * mark.certainty)} % sure`
   const { streak } = mark

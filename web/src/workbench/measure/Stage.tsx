@@ -26,13 +26,13 @@ import { StatusLine } from './StatusLine.tsx'
 import { useStagePointer } from './useStagePointer.ts'
 import { Waiting } from './Waiting.tsx'
 
-/** Smallest and largest zoom, as a share of one screen pixel a picture pixel. */
+/** Limits of the zoom, in screen pixels per picture pixel. */
 const ZOOM = { least: 0.25, most: 16 }
 
-/** Room above the picture for one line of words, so that it never lies on what is to be clicked. */
+/** Space above the picture for a line of text, so that it covers nothing that is to be clicked. */
 const BAND_ROOM = 37
 
-/** Returns the view that shows the whole picture as large as fits, below so much room. */
+/** Returns the view that shows the whole picture as large as possible, below a margin in pixels. */
 function fitView(
   stage: { width: number; height: number },
   picture: { width: number; height: number },
@@ -47,7 +47,7 @@ function fitView(
   }
 }
 
-/** The video with everything on it. Only what shows the frame is rendered again with a step. */
+/** The video with its overlays. Only parts that show the frame render with a step. */
 export const Stage = memo(function Stage({
   zoomRef,
 }: {
@@ -70,7 +70,7 @@ export const Stage = memo(function Stage({
 
   const zoomAround = useCallback(
     (factor: number, around: Point) => {
-      // A picture so large that even a quarter of it does not fit can still be seen whole.
+      // A picture of which even a quarter does not fit can still be shown whole.
       const least = Math.min(ZOOM.least, fitView(size, { width: wide, height: high }, BAND_ROOM).zoom)
       const zoom = Math.min(ZOOM.most, Math.max(least, view.zoom * factor))
       const grow = zoom / view.zoom
@@ -85,7 +85,7 @@ export const Stage = memo(function Stage({
   zoomRef.current = (factor) => zoomAround(factor, { x: size.width / 2, y: size.height / 2 })
   const hands = useStagePointer(holder, view, zoomAround)
 
-  // Where pixels are looked at, by zooming in or through the loupe, they have to be the footage's own.
+  // While pixels are looked at, zoomed in or through the loupe, the picture has the footage's full resolution.
   useEffect(() => {
     if (!clip) return
     const pictures = clip.pictures()
@@ -145,7 +145,7 @@ function useWheelZoom(
   }, [holder, zoomAround])
 }
 
-/** Tells measurements how many bytes of pictures are kept; shows nothing. */
+/** Publishes the bytes of cached pictures for benchmarks; shows nothing. */
 function Kept({ pictures }: { pictures: Pictures }) {
   useSyncExternalStore(pictures.subscribe, pictures.version)
   return <span hidden data-kept={pictures.bytes} data-stills={pictures.stillCount} />

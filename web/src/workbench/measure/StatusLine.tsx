@@ -7,7 +7,7 @@ import { useClock, usePicture } from '../ClipContext.tsx'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DrawnMenu } from './DrawnMenu.tsx'
 
-/** One line: frame, time, pointer in scene units, zoom. */
+/** Frame, time, pointer in scene units, zoom. */
 export const StatusLine = memo(function StatusLine({ zoom }: { zoom: number }) {
   const hasFootage = useInvestigation((now) => now.footage !== null)
   if (!hasFootage) return null

@@ -7,7 +7,7 @@ import { useInvestigation } from '../../document/SessionContext.tsx'
 import { createRepaired } from '../../investigations/create.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 
-/** Says that the picture is on its way, or why there is none. */
+/** Says that the picture is loading, or why there is none. */
 export function Waiting() {
   const { picture, failure } = usePicture()
   const { clip } = useClip()
@@ -30,7 +30,7 @@ export function Waiting() {
   )
 }
 
-/** Offers a repaired copy of footage of which a frame can't be decoded here. */
+/** Offers a repaired copy of footage with a frame that can't be decoded here. */
 function Repair() {
   const { from } = useClip()
   const footage = useInvestigation(({ footage }) => footage)

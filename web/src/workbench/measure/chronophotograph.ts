@@ -18,27 +18,27 @@ import { BODY_PAINT } from '../../theme/system.ts'
 import { gridField } from '../lengths.ts'
 import { arrowPieces } from '../strokes.ts'
 
-/** What a chronophotograph is to show. */
+/** Options of a chronophotograph. */
 export interface ChronoChoice {
   bodies: string[]
-  /** Every so many marks. */
+  /** Interval between the marks shown. */
   every: number
   arrows: 'none' | VectorKind
   grid: boolean
 }
 
-/** Frames that tell what stands still. */
+/** Number of frames from which the background is learned. */
 const STILL_FRAMES = 15
-/** How far around a body it is taken, in its own half widths; in shares of the picture where nobody has outlined it. */
+/** Radius within which a body is copied, in its own half widths; as a share of the picture without an outline. */
 const REACH = { outlined: 1.8, typical: 0.07 }
-/** Longest arrow, and the longest that the scale is told by, as shares of the picture's height. */
+/** Length of the longest arrow, and the longest of the scale, as shares of the picture's height. */
 const LONGEST = 0.18
 const LEGEND = 0.12
-/** Height of words: so many lines would fill the picture, but not less than so many pixels. */
+/** Height of text: as a number of lines per picture height, and at least in pixels. */
 const WORDS = { lines: 45, least: 11 }
 const WHITE = '#FFFFFF'
 
-/** Returns what the worker needs to make a chronophotograph; null where no body has marks in the span. */
+/** Returns the worker's task for a chronophotograph; null if no body has marks in the span. */
 export function chronoTask(investigation: Investigation, choice: ChronoChoice): ChronoTask | null {
   const { bodies, camera, orientation } = investigation
   const scene = analyse(investigation).scene()
@@ -83,7 +83,7 @@ function reachOf({ outline }: Body, { width, height }: { width: number; height: 
     : Math.max(24, REACH.typical * Math.min(width, height) * 2)
 }
 
-/** Lines of the scene at round distances, as the picture of a frame shows them, and how far they are apart. */
+/** Returns grid lines of the scene at round distances in a frame's picture, and their spacing. */
 function gridOf(investigation: Investigation, frame: number): { lines: DrawnLine[]; text: string } | null {
   const scene = analyse(investigation).scene()
   const transform = scene.at(frame)
@@ -122,7 +122,7 @@ function gridOf(investigation: Investigation, frame: number): { lines: DrawnLine
   }
 }
 
-/** Vectors at the marks that are shown, and an arrow of a round size by the same scale. */
+/** Returns the vectors at the marks shown, and an arrow of a round size at the same scale. */
 function arrowsIn(
   investigation: Investigation,
   { bodies, every }: ChronoChoice,
@@ -149,14 +149,14 @@ function arrowsIn(
   }
 }
 
-/** Returns an arrow's shaft and head; none where it is too short to be seen. */
+/** Returns an arrow's shaft and head; nothing if it is too short to be seen. */
 function arrowLines(from: Point, tip: Point, colour: string): DrawnLine[] {
   const length = Math.hypot(tip.x - from.x, tip.y - from.y)
   if (length < 3) return []
   return arrowPieces(from, tip, Math.min(12, 0.5 * length)).map((points) => ({ points, colour, width: 2.5 }))
 }
 
-/** Makes the picture in a worker of its own, which ends with it; a sentence where there is none. */
+/** Makes the picture in a worker; returns a message if that fails. */
 export async function makeChronophotograph(
   from: Blob | string,
   task: ChronoTask,
@@ -173,7 +173,7 @@ export async function makeChronophotograph(
   }
 }
 
-/** Bodies that have marks, in order. */
+/** Returns the bodies with marks, in order. */
 export function markedBodies({ bodies }: Investigation): [string, Body][] {
   return inOrder(bodies).filter(([, { marks }]) => Object.keys(marks).length > 0)
 }

@@ -13,7 +13,7 @@ import { useFollowing } from '../following/followStore.ts'
 import { HANDLE_EVERY } from '../selecting.ts'
 import type { Selection } from '../workbenchStore.ts'
 
-/** Returns where the axes are in a frame's picture: the origin, and the handle of the tilt along +x. Null where landmarks don't tell. */
+/** Returns the axes in a frame's picture: origin, and the handle of the tilt along +x. Null if the landmarks do not determine it. */
 export function axesIn(
   investigation: Investigation,
   frame: number,
@@ -24,7 +24,7 @@ export function axesIn(
   const origin = placeIn(scene, axes.origin, frame)
   if (!transform || !origin) return null
   const reach = pictureSize(investigation).height * 0.28
-  /** Returns a point so many pixels away from the origin, in the direction that a small step in the scene is seen in. */
+  /** Returns a point at a distance in pixels from the origin, in the direction in which a small step in the scene is seen. */
   const towards = (x: number, y: number): Point => {
     const seen = applied(inverse(transform.jacobian(origin)), { x, y })
     const length = Math.hypot(seen.x, seen.y)
@@ -34,8 +34,8 @@ export function axesIn(
 }
 
 /**
- * Returns what a pointer at a picture point takes hold of: the nearest thing within reach (in picture pixels).
- * The current mark comes before everything that lies on the same spot. What is hidden is not held.
+ * Hit test at a picture point: returns the nearest thing within reach (in picture pixels).
+ * The current mark takes precedence over everything at the same spot. Hidden things are skipped.
  */
 export function hitTest(
   investigation: Investigation,
@@ -90,7 +90,7 @@ export function hitTest(
   return best
 }
 
-/** Returns where an outline runs around a point, in each of its directions. */
+/** Returns the points of an outline around a centre, one per direction. */
 export function outlinePoints(at: Point, radii: number[]): Point[] {
   return radii.map((radius, i) => {
     const angle = (2 * Math.PI * i) / radii.length
@@ -98,7 +98,7 @@ export function outlinePoints(at: Point, radii: number[]): Point[] {
   })
 }
 
-/** Returns the handle of a body's outline, or its point, that a point of a frame takes hold of; null for none. */
+/** Hit test of a body's outline in a frame: returns one of its handles, or its point; null for none. */
 export function outlineHitTest(
   { bodies }: Investigation,
   body: string,
@@ -111,7 +111,7 @@ export function outlineHitTest(
   const { phase, by } = useFollowing.getState()
   if (!outline || !mark || phase !== 'ready' || by !== 'template') return null
   const points = outlinePoints(mark, outline.radii)
-  // The point is held within a small part of the outline only: next to it another one can still be clicked.
+  // The point is hit only within a small part of the outline, so that another one can be clicked beside it.
   const own = Math.min(reach, sizeOf(outline) / 3)
   let best: Selection | null = distance(mark, at) < own ? { kind: 'point', body } : null
   let nearest = best ? Math.min(reach, distance(mark, at)) : reach

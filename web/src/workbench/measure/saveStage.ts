@@ -4,7 +4,7 @@ import { saveFile } from '../../common/saveFile.ts'
 import { PAINT } from '../../theme/system.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
-/** Saves the stage as it is seen: the frame's picture with everything that lies on it, as a PNG. */
+/** Saves the stage as a PNG: the frame's picture with its overlays. */
 export async function saveStage(title: string): Promise<void> {
   const stage = document.querySelector<HTMLElement>('[data-stage]')
   const layers = stage ? [...stage.querySelectorAll('canvas')].filter((layer) => layer.width > 0) : []

@@ -11,14 +11,14 @@ import { activeBody } from '../shown.ts'
 import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { hitTest, outlineHitTest } from './hitTest.ts'
 
-/** A pointer that moved less than this, in CSS pixels, clicked. */
+/** Distance in CSS pixels below which a press of the mouse is a click. */
 const CLICK_REACH = 4
-/** A finger that moved less than this tapped. */
+/** Distance in CSS pixels below which a press of a finger is a tap. */
 const TAP_REACH = 10
-/** How near a pointer has to be to take hold of something, in CSS pixels. */
+/** Distance in CSS pixels within which a pointer hits something. */
 const HOLD_REACH = { touch: 22, other: 11 }
 
-/** How far above the finger the reticle hangs, in CSS pixels, so that the finger does not hide the spot. */
+/** Distance of the reticle above the finger in CSS pixels, so that the finger does not hide the spot. */
 const ABOVE_FINGER = 64
 
 /** A pointer that is down on the stage. */
@@ -31,7 +31,7 @@ export interface Press {
   moved: boolean
   frame: number
   drags: Selection | null
-  /** Where the reticle was when a finger came to move it; null: it was nowhere, and hangs above the finger now. */
+  /** Position of the reticle when a finger came down to move it; null if there was none: it appears above the finger. */
   aims: { at: Point | null } | null
   pans: View | null
 }

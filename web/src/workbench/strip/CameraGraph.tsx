@@ -9,7 +9,7 @@ import { useClock } from '../ClipContext.tsx'
 import { LIVE_HEIGHT } from './LiveGraph.tsx'
 import type { TimeScale } from './timeScale.ts'
 
-/** Width of a letter of what is said beside a curve, so that there is room for it over the curve. */
+/** Width of a letter of the label beside a curve, in pixels. */
 const LETTER = 6.4
 
 interface Curve {
@@ -18,7 +18,7 @@ interface Curve {
   values: Float64Array
 }
 
-/** Scale, roll and origin of the picture over time as the landmarks tell them: a slip shows as a spike under its frame. */
+/** Scale, roll and origin of the picture over time by the landmarks: a slip is a spike under its frame. */
 export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: TimeScale; top: number }) {
   const investigation = useInvestigation()
   const clock = useClock()
@@ -32,7 +32,7 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
       const camera = scene.camera?.toReference(frame)
       const seen = placeIn(scene, origin, frame)
       if (!camera || !seen) continue
-      // The path takes a picture back to the base; shown is what the camera did.
+      // The path maps a picture back to the base; the graph shows the camera's motion.
       zoom[frame] = 1 / zoomOf(camera)
       roll[frame] = (turnOf(camera) * 180) / Math.PI
       x[frame] = seen.x
@@ -60,7 +60,7 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
         const known = Array.from(values).filter(Number.isFinite)
         if (known.length === 0) return null
         const [low, high] = [Math.min(...known), Math.max(...known)]
-        // A curve that stands still is a line, not its own noise blown up.
+        // A constant curve is drawn as a line, not as its magnified noise.
         const least = { scale: 0.004, roll: 0.2 }[name] ?? 2
         const room = Math.max(high - low, least)
         const middle = (low + high) / 2

@@ -11,7 +11,7 @@ import type { TimeScale } from './timeScale.ts'
 
 export const FILM_HEIGHT = 40
 
-/** Small pictures along the strip, from a decoder of their own so that they are never in the way of stepping. */
+/** Small pictures along the strip, from a separate decoder so that they never delay steps. */
 export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: number }) {
   const { from } = useClip()
   const clock = useClock()
@@ -20,10 +20,10 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
   const size = pictureSize(investigation)
   const canvas = useRef<HTMLCanvasElement>(null)
   const aspect = size.width / size.height
-  // The decoder gives pictures as the file has them: lying on their side they are as wide as the film is high.
+  // The decoder returns pictures in the file's orientation: turned by 90°, their width is the film's height.
   const high = orientation.quarterTurns % 2 === 0 ? 1 : aspect
   const seconds = clock?.seconds
-  // The picture on the stage comes first.
+  // The picture on the stage has priority.
   const isShown = useWorkbench((state) => state.shown !== null)
   const left = scale.x(-(clock?.zero ?? 0))
   const right = seconds ? scale.x(seconds.at(-1)! - clock!.zero) : 0
@@ -43,14 +43,14 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
     const indices = Array.from({ length: count }, (_, i) =>
       nearestFrame(seconds, Math.min(1, (i + 0.5) / ((right - left) / each)) * duration),
     )
-    // Resizing must not start a decoder for every pixel that a window passes through.
+    // Resizing must not start a decoder for every pixel.
     const timer = setTimeout(async () => {
       const clip = await openInWorker(from, 'film').catch(() => null)
       if (!clip) return
       if (!dropped) {
         let at = 0
         const draw = (_index: number, picture: ImageBitmap) => {
-          // Whole device pixels, so that the gaps between pictures are all alike.
+          // Whole device pixels, so that all gaps between pictures are equal.
           const [begin, end] = [at, at + 1].map((n) => Math.round(n * each * density))
           if (!dropped) {
             context.save()

@@ -7,7 +7,7 @@ import { LANE_HEIGHT } from './lanes.ts'
 import { Signs } from './Signs.tsx'
 import type { TimeScale } from './timeScale.ts'
 
-/** A landmark along time: squares on their tips where it was really marked, a line between, dashes where it is held. */
+/** A landmark along time: diamonds where it was marked, a line between, dashes where it is held. */
 export const LandmarkLane = memo(function LandmarkLane({
   id,
   landmark,

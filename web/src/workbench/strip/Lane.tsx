@@ -52,12 +52,12 @@ interface LaneProps {
 }
 
 /**
- * A body's marks along time: its marker where a hand has set one, a bar where it was followed, an empty place
- * where the span still waits for one. It is rendered by what changes of its own body.
+ * A body's marks along time: its marker where it was marked by hand, a bar where it was followed, an empty place
+ * at frames in use without a mark. Renders only when its own body changes.
  */
 export const Lane = memo(function Lane({ id, body, diagnosis, span, used, clock, scale, top }: LaneProps) {
   const selection = useWorkbench((state) => state.selection)
-  // Where empty places would lie closer than they are wide, the line alone has to do.
+  // Where empty places would overlap, only the line is drawn.
   const apart =
     scale.x(clock.seconds[Math.min(span.first + span.every, span.last)]) - scale.x(clock.seconds[span.first])
   const frames = apart >= 3 ? used.list : []

@@ -5,7 +5,7 @@ import type { CSSProperties } from 'react'
 import { PAINT } from '../../theme/system.ts'
 import { LANE_HEIGHT } from './lanes.ts'
 
-/** What a body's track raises as questions, on its lane: possible breaks, jumps and outliers. A click goes to the frame. */
+/** Questions about a body's track on its lane: possible breaks, jumps and outliers. A click goes to the frame. */
 export function LaneQuestions({
   name,
   width,
@@ -45,7 +45,7 @@ export function LaneQuestions({
   return (
     <svg width={width} height={LANE_HEIGHT} style={over} aria-label={`Questions about ${name}`}>
       {asked.map(({ frame, colour: ink, title, ...data }) => (
-        // A question mark on a line: it is asked, and nothing is done yet.
+        // A question mark on a dashed line: nothing has been decided yet.
         <g
           key={`asked${frame}`}
           {...data}

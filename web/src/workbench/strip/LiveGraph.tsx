@@ -11,10 +11,10 @@ import type { TimeScale } from './timeScale.ts'
 
 export const LIVE_HEIGHT = 76
 const MARGIN = 9
-/** Where the numbers at the side begin: clear of the line at which a span that takes in everything begins. */
+/** Left edge of the labels: beside the line at the beginning of a span that covers everything. */
 const LABEL_LEFT = 18
 
-/** Least and largest of x and y over a table, with 0 between them. */
+/** Returns the least and largest of x and y in a table, and 0. */
 function rangeOf(table: MotionTable): { low: number; high: number } {
   let [low, high] = [0, Number.NEGATIVE_INFINITY]
   for (const component of ['x', 'y']) {
@@ -26,16 +26,16 @@ function rangeOf(table: MotionTable): { low: number; high: number } {
   return { low, high: Math.max(high, low + 1e-9) }
 }
 
-/** Points a pixel beyond which only their range is drawn: single ones could not be told apart. */
+/** Points per pixel above which only their range is drawn. */
 const MOST_PER_PIXEL = 3
 
-/** Rows of a table one after the other: from one to before another. */
+/** A range of rows: `to` is excluded. */
 interface Rows {
   from: number
   to: number
 }
 
-/** Returns the rows of a table whose times a scale shows, with the next one on either side. */
+/** Returns the rows of a table within a scale, with one more on either side. */
 function shownRows({ times }: MotionTable, scale: TimeScale): Rows {
   let [from, to] = [0, times.length]
   while (from + 1 < to && scale.x(times[from + 1]) < 0) from++
@@ -43,7 +43,7 @@ function shownRows({ times }: MotionTable, scale: TimeScale): Rows {
   return { from, to }
 }
 
-/** Returns the rows that lie on each pixel of a scale. */
+/** Returns the rows at each pixel of a scale. */
 function rowsByPixel({ times }: MotionTable, scale: TimeScale, { from, to }: Rows): Map<number, Rows> {
   const byPixel = new Map<number, Rows>()
   for (let row = from; row < to; row++) {
@@ -122,7 +122,7 @@ function drawPosition(
   context.stroke()
   context.setLineDash([])
   drawSeries(context, table, look, scale, y)
-  // Above the points, on a rim of the ground's colour, so that they can be read among them.
+  // Above the points, with a white rim, so that they can be read.
   context.font = "11px 'JetBrains Mono Variable'"
   context.fillStyle = PAINT.inkMuted
   context.strokeStyle = '#FFFFFF'
@@ -139,7 +139,7 @@ function drawHint(context: CanvasRenderingContext2D, scale: TimeScale): void {
   context.fillText('Marks appear here as soon as there are some.', scale.x(0) + 10, LIVE_HEIGHT / 2 + 4)
 }
 
-/** x and y of the active body under the frames that they come from: x filled, y hollow. */
+/** x and y of the active body, aligned with the frames above: x filled, y hollow. */
 export const LiveGraph = memo(function LiveGraph({
   body,
   scale,

@@ -4,7 +4,7 @@ import { rulerStep, type TimeScale } from './timeScale.ts'
 
 export const RULER_HEIGHT = 20
 
-/** Seconds along the top, with a tick at every frame's true time where there is room, and a flag on every frame that stands out. */
+/** Seconds along the top, with a tick at every frame's time where there is space, and a flag on irregular frames. */
 export const Ruler = memo(function Ruler({
   scale,
   zero,

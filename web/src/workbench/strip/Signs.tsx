@@ -2,16 +2,16 @@ import type { DependencyList, PointerEvent } from 'react'
 import { useCanvas } from '../useCanvas.ts'
 import { LANE_HEIGHT } from './lanes.ts'
 
-/** A sign is taken hold of from so many pixels off at least. */
+/** Least distance in pixels within which a sign is hit. */
 const REACH = 4
 
 /**
- * The signs of a lane, one a frame, on a canvas of their own: there can be thousands, and they change with every mark.
+ * The signs of a lane on a canvas: there can be thousands, and they change with every mark.
  *
- * @param frames that have a sign, in order
- * @param size of a sign, from its middle, in pixels
- * @param tell what is said of what lies under the pointer: of a frame's sign, or of the lane between signs
- * @param draw draws everything, again as soon as something of `depends` changes
+ * @param frames with a sign, in order
+ * @param size half the height of a sign, in pixels
+ * @param titleOf returns the title of a frame's sign, or of the lane at x
+ * @param draw draws everything, again when something of `depends` changes
  */
 export function Signs({
   width,

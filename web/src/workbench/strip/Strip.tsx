@@ -29,7 +29,7 @@ import { type TimeScale, timeScale } from './timeScale.ts'
 
 const NONE: number[] = []
 
-/** The time axis along the bottom: ruler, film, a lane a body, a live graph, all on the same seconds. */
+/** The time axis at the bottom: ruler, film, a lane per body, a live graph, all on the same seconds. */
 export const Strip = memo(function Strip() {
   const investigation = useInvestigation()
   const clock = useClock()
@@ -115,7 +115,7 @@ const bodyLanes = (bodies: readonly unknown[]) => Math.max(1, bodies.length)
 /** Returns where a lane begins, in pixels from the top of the strip. */
 const topOf = (lane: number) => RULER_HEIGHT + FILM_HEIGHT + lane * LANE_HEIGHT
 
-/** A lane a body and a landmark, and the live graph or the camera's graph below them. */
+/** A lane per body and landmark, and the live graph or the camera's graph below them. */
 function Lanes({ body, clock, scale }: { body: string | null; clock: InvestigationClock; scale: TimeScale }) {
   const investigation = useInvestigation()
   const bodies = shownBodies(investigation, body)

@@ -14,7 +14,7 @@ import { FILM_HEIGHT } from './Film.tsx'
 import { LANE_HEIGHT } from './lanes.ts'
 import { RULER_HEIGHT } from './Ruler.tsx'
 
-/** What the rows of the strip are, at its left, in line with the set-up. */
+/** Labels of the rows of the strip, at its left. */
 export const StripLabels = memo(function StripLabels({
   height,
   body,
@@ -114,7 +114,7 @@ function GraphLabel() {
   )
 }
 
-/** The name of a lane; rendered by what changes of its own body. */
+/** The name of a lane; renders only when its own body changes. */
 const LaneLabel = memo(function LaneLabel(props: {
   id: string
   body: Body
@@ -141,7 +141,7 @@ function goToNextGap(gaps: Gap[]): void {
   workbench.goTo(next.from)
 }
 
-/** How many marks a body has, or how many of them are to be looked at: that leads from one to the next. */
+/** The number of a body's marks, or of those to be checked; a click goes through them. */
 function Count({
   id,
   marks,

@@ -18,7 +18,7 @@ const SPEEDS: [number, string][] = [
   [2, '2'],
 ]
 
-/** Plays the span in a loop, in true timing. */
+/** Plays the span in a loop, in real time. */
 function usePlaying(span: Span, clock: InvestigationClock): void {
   const playing = useWorkbench((state) => state.playing)
   const speed = useWorkbench((state) => state.speed)
@@ -40,7 +40,7 @@ function usePlaying(span: Span, clock: InvestigationClock): void {
   }, [playing, speed, clock, span])
 }
 
-/** Buttons to move through the film, the step, the speed, and the frame number to type. */
+/** Buttons to move through the film, the step, the speed, and the frame number. */
 export function Transport() {
   const span = useInvestigation((now) => now.span)
   const clock = useClock()
@@ -128,9 +128,9 @@ const Controls = memo(function Controls({ span, clock }: { span: Span; clock: In
   )
 })
 
-/** The number of the current frame, to read and to type; a time with its unit leads to the frame nearest to it. */
+/** Field for the current frame; a time with its unit leads to the nearest frame. */
 function FrameField({ clock }: { clock: InvestigationClock }) {
-  // The picture comes first; its number stands in the line below it, too.
+  // Deferred: the picture has priority.
   const frame = useDeferredValue(useWorkbench((state) => state.frame))
   return <FrameNumber frame={frame} clock={clock} />
 }
@@ -143,7 +143,7 @@ const FrameNumber = memo(function FrameNumber({
   clock: InvestigationClock
 }) {
   const last = clock.seconds.length - 1
-  // A number that comes late must not be laid under what is being typed.
+  // A delayed number must not replace what is being typed.
   const [held, hold] = useState<number | null>(null)
   return (
     <Box width="4rem" onFocus={() => hold(frame)} onBlur={() => hold(null)}>

@@ -9,7 +9,7 @@ const MIDDLE = LANE_HEIGHT / 2
 /** Largest distance of a sign's edge from its frame, in pixels. */
 const REACH = 6
 
-/** Returns a followed mark on the lane: a bar, the higher the surer it is. */
+/** Returns the sign of a followed mark: a bar, higher for a higher certainty. */
 function barOf(certainty: number): Path2D {
   const high = 0.3 + 1.7 * certainty ** 3
   const bar = new Path2D()
@@ -18,8 +18,8 @@ function barOf(certainty: number): Path2D {
 }
 
 /**
- * Returns the frames whose signs are drawn, in order: of those on the same pixel only one, where there is one by hand the
- * last of these, otherwise the least sure. Signs outside the lane are left out.
+ * Returns the frames whose signs are drawn, in order: one per pixel, the last one by hand if there is one,
+ * otherwise the least certain. Signs outside the lane are left out.
  */
 function drawnFrames(
   marked: readonly number[],

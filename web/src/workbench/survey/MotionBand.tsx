@@ -6,7 +6,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 import { useSurveyed } from './useSurvey.ts'
 
-/** Returns where the clip seems to move, as long as nobody has chosen a span: the span that is proposed. */
+/** Returns the proposed span in which the clip moves, as long as nobody has chosen one. */
 export function useProposedSpan(): { first: number; last: number; every: number } | null {
   const { span, footage, bodies } = useInvestigation()
   const surveyed = useSurveyed()
@@ -20,7 +20,7 @@ export function useProposedSpan(): { first: number; last: number; every: number 
   return { first: from, last: to, every }
 }
 
-/** The proposed span as a shaded band on the strip; one click accepts it. */
+/** The proposed span as a band on the strip; a click accepts it. */
 export function MotionBand({
   xOf,
   top,

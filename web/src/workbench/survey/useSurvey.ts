@@ -23,21 +23,21 @@ import { useFlags } from '../useFlags.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
 interface SurveyState {
-  /** Of which footage. */
+  /** Id of its footage. */
   footage: string | null
-  /** From 0 to 1 while it is made. */
+  /** Progress from 0 to 1. */
   progress: number
   survey: Survey | null
-  /** Threshold of repeats where a person has changed it. */
+  /** Threshold of repeats if a person has changed it. */
   threshold: number | null
 }
 
 const START: SurveyState = { footage: null, progress: 0, survey: null, threshold: null }
 
-/** The survey of the clip that is open. */
+/** The survey of the open clip. */
 export const useSurveyStore = openedState<SurveyState>('survey', START)
 
-/** Returns a worker that looks through the clip once the first picture is on show, and rests while hands are at work. */
+/** Returns a worker that surveys the clip once the first picture is displayed, and pauses during interaction. */
 function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => void } {
   const worker = new Worker(new URL('../../footage/survey.worker.ts', import.meta.url), {
     type: 'module',
@@ -53,8 +53,8 @@ function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => vo
 }
 
 /**
- * Makes the survey of the open clip in a worker, or takes the one that this browser made before; then the
- * stills that stand in on a jump.
+ * Makes the survey of the open clip in a worker, or loads the one that this browser made before; then the
+ * stills that are shown after jumps.
  */
 export function useSurveying(): void {
   const footage = useInvestigation((now) => now.footage?.id ?? null)
@@ -78,7 +78,7 @@ export function useSurveying(): void {
       if (!known) await surveys.put(footage, made)
     }
     const look = async () => {
-      // A clip that can't be surveyed can be measured all the same.
+      // A clip that can't be surveyed can still be measured.
       await survey().catch(() => useSurveyStore.setState({ progress: 1 }))
       const pictures = clip.pictures()
       const take = (index: number, still: Blob) => pictures.addStill(index, still)
@@ -93,22 +93,22 @@ export function useSurveying(): void {
   }, [footage, clip, from, isShown])
 }
 
-/** What the pictures of a clip say, whatever has been set up. */
+/** Findings from the pictures of a clip alone. */
 interface Seen {
   repeats: FoundRepeats
   motion: MotionRange | null
-  /** Fastest motion in pixels a frame. */
+  /** Fastest motion in pixels per frame. */
   speed: number
-  /** Where what moves is seen in every frame, along the direction in which it goes farther; NaN where nothing is. */
+  /** Position of the moving part in every frame, along the axis on which it moves farther; NaN where nothing moves. */
   seen: number[]
 }
 
-/** What a survey says of this investigation's clip. */
+/** Findings for this investigation's clip. */
 export interface Surveyed extends Seen {
   findings: Finding[]
 }
 
-/** Kept by the survey, with the threshold that it was read with: several rows and the strip ask for it. */
+/** Cached by survey and threshold: several rows and the strip use it. */
 const read = new WeakMap<Survey, { threshold: number | null; seen: Seen }>()
 
 function seenIn(survey: Survey, footage: Footage, rate: number, threshold: number | null): Seen {
@@ -134,12 +134,12 @@ function reach(values: number[]): number {
   return known.length > 0 ? Math.max(...known) - Math.min(...known) : 0
 }
 
-/** Returns what the survey says; null while it is being made. */
+/** Returns the findings of the survey; null while it is being made. */
 export function useSurveyed(): Surveyed | null {
   const investigation = useInvestigation()
   const { footage, timing, references, axes } = investigation
   const flags = useFlags()
-  // One by one: the progress of a survey is nothing to those who wait for its end.
+  // Selected field by field, so that progress does not render its users.
   const survey = useSurveyStore((state) => state.survey)
   const threshold = useSurveyStore((state) => state.threshold)
   const of = useSurveyStore((state) => state.footage)

@@ -6,13 +6,13 @@ import { axesIn } from '../hitTest.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { ArrowHead, Edged, Handle, Label } from './strokes.tsx'
 
-/** The main axes as two plain arrows, with an arc between them to turn them by; others by their origin and name. */
+/** The main axes as two arrows, with an arc between them that turns them; others as their origin and name. */
 export const Axes = memo(function Axes({ investigation, frame, toStage, see }: OverlayProps) {
   const selection = useWorkbench((state) => state.selection)
   const mode = useWorkbench((state) => state.mode)
   const { footage, mainAxes } = investigation
   const axes = axesOf(investigation)
-  // Axes that nobody has placed yet would only lie in the way of an end.
+  // Axes that were not placed yet are hidden: they would only be in the way.
   if (!footage || (!axes.placed && mode.kind !== 'select' && mode.kind !== 'origin')) return null
   const lying = axesIn(investigation, frame)
   if (!lying) return null

@@ -7,16 +7,16 @@ import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Edged } from './strokes.tsx'
 
-/** Points of a curve of which both coordinates are fitted, at least. */
+/** Least number of points of a curve of which both coordinates are fitted. */
 const POINTS = 80
-/** Points of a curve that are drawn at most, those around the current frame: more would hide the picture, as a long trail would. */
+/** Maximum number of points drawn, around the current frame: more would hide the picture. */
 const MOST_DRAWN = 400
 
-/** A path in the scene that fits tell, in the axes that it was measured in. */
+/** A fitted path in the scene, in the axes in which it was measured. */
 interface Path {
   key: string
   axes: string | null
-  /** Frames of its points, increasing, where there are more of them than are drawn. */
+  /** Frames of its points, increasing, if it has more points than are drawn. */
   frames: number[]
   points: Point[]
 }
@@ -26,7 +26,7 @@ export const Curves = memo(function Curves({ investigation, toStage, frame }: Ov
   const { curves } = investigation.drawn
   const paths = useMemo(() => (curves ? fittedPaths(investigation) : []), [investigation, curves])
   const isLong = paths.some(({ points }) => points.length > MOST_DRAWN)
-  // Only the part of a long path that is drawn changes with the frame.
+  // Only the drawn part of a long path changes with the frame.
   const around = useWorkbench((state) => (isLong ? (state.shown ?? state.frame) : 0))
   return paths.map(({ key, axes, frames, points }) => {
     const transform = analyse(investigation).scene(axes).at(frame)
@@ -46,14 +46,14 @@ export const Curves = memo(function Curves({ investigation, toStage, frame }: Ov
 })
 
 /**
- * Returns the paths of all fits to positions: where both coordinates of a body are fitted over a common time, the fitted
- * path; where one is, that one against what the marks say of the other.
+ * Returns the paths of all fits to positions: the fitted path where both coordinates of a body are fitted over a common
+ * time; where one is, that one against the marks' values of the other.
  */
 function fittedPaths(investigation: Investigation): Path[] {
   const { bodies, graphs, fits: all, stretches } = investigation
   const fitted = new Set(Object.values(all).map(({ stretch }) => stretches[stretch]?.graph))
   const fits = Object.entries(graphs).flatMap(([id, { body, quantity, axes }]) => {
-    // A table is made only where something was fitted: this is drawn anew with every mark.
+    // A table is computed only if something was fitted: this runs with every mark.
     if (!fitted.has(id) || (quantity !== 'x' && quantity !== 'y')) return []
     if (!bodies[body] || bodies[body].hidden) return []
     return analyse(investigation)
@@ -64,7 +64,7 @@ function fittedPaths(investigation: Investigation): Path[] {
     const across = along === 'x' ? 'y' : 'x'
     const others = fits.filter((one) => one.body === body && one.axes === axes && one.along === across)
     const partner = others.find((one) => one.fit.from < fit.to && one.fit.to > fit.from)
-    // Of two fits that make one path the one along x draws it.
+    // Of two fits that form one path, the one along x draws it.
     if (partner && along === 'y') return []
     const at = (own: number, other: number): Point =>
       along === 'x' ? { x: own, y: other } : { x: other, y: own }
@@ -84,7 +84,7 @@ function fittedPaths(investigation: Investigation): Path[] {
     const from = Math.max(fit.from, partner.fit.from)
     const to = Math.min(fit.to, partner.fit.to)
     const rows = rowsBetween(table, from, to)
-    // Between few marks it is smooth all the same; of many each has a point of its own.
+    // Between few marks the curve is sampled evenly; of many, once per mark.
     const times =
       rows.length > POINTS
         ? rows.map((row) => table.times[row])

@@ -6,10 +6,10 @@ import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { ArrowHead, Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 
-/** How far beside its object a dimension line stands, in CSS pixels. */
+/** Distance of a dimension line from its object, in CSS pixels. */
 const SET_OFF = 30
 
-/** A reference length as a true dimension line: two extension lines, a line with arrow ends, the value along it. */
+/** A reference length as a dimension line: two extension lines, a line with arrow heads, and the value along it. */
 export const DimensionLine = memo(function DimensionLine({
   investigation,
   id,
@@ -22,7 +22,7 @@ export const DimensionLine = memo(function DimensionLine({
   const [a, b] = reference.ends.map(see)
   const length = a && b ? Math.hypot(b.x - a.x, b.y - a.y) : 0
   if (!a || !b || length === 0) return null
-  // Set off towards the left or upper side, whichever way the ends were drawn.
+  // On the left or upper side, whichever way the ends were drawn.
   const normal = { x: (b.y - a.y) / length, y: -(b.x - a.x) / length }
   const side = normal.x > 1e-9 || (Math.abs(normal.x) <= 1e-9 && normal.y > 0) ? -1 : 1
   const off = (point: Point, by: number): Point => ({

@@ -12,21 +12,21 @@ import { outlinePoints } from '../hitTest.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Edged, Handle } from './strokes.tsx'
 
-/** A reach of more pixels than this is the whole picture: a circle says nothing. */
+/** Search radius in pixels above which no circle is drawn: it covers the whole picture. */
 const WIDE = 240
 
-/** A body of a smaller radius on the screen than this, in CSS pixels, would be hidden by the handles of its outline. */
+/** Radius in CSS pixels below which a body would be hidden by the handles of its outline. */
 const SMALL = 34
-/** From how near the pointer brings the handle of such a body, in CSS pixels. */
+/** Distance in CSS pixels within which the pointer shows a handle of such a body. */
 const NEAR = 14
 
-/** Outlines of what is to be followed, and while it goes on where each body is looked for. */
+/** Outlines before following, and the search regions during it. */
 export const Follow = memo(function Follow({
   toStage,
   zoom,
 }: Pick<OverlayProps, 'toStage'> & { zoom: number }) {
   const mode = useWorkbench((state) => state.mode)
-  // Only what is being followed looks at the marks.
+  // Subscribes to the marks only while following.
   const bodies = useInvestigation((now) => (mode.kind === 'follow' ? now.bodies : null))
   const shown = useWorkbench((state) => state.shown)
   const { phase, start, draft, news, by } = useFollowing()

@@ -7,7 +7,7 @@ import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Label } from './strokes.tsx'
 
-/** Landmarks of a moving camera as squares on their tips: full where marked in this frame, dashed where between or held. */
+/** Landmarks of a moving camera as diamonds: solid if marked in this frame, dashed if interpolated or held. */
 export const Landmarks = memo(function Landmarks({ investigation, frame, toStage }: OverlayProps) {
   const { camera } = investigation
   const clock = useClock()

@@ -16,19 +16,19 @@ import { PlaneGrid, StraightEdges } from './PlaneGrid.tsx'
 import { Probes } from './Probes.tsx'
 import { Edged, Handle } from './strokes.tsx'
 
-/** Marks count here only where the scale or fitted motions follow from them. */
+/** Marks matter here only if the scale or fitted motions depend on them. */
 function withoutMarks({ knownMotions, drawn, fits }: Investigation): readonly (keyof Investigation)[] {
   const followsMarks = Object.keys(knownMotions).length > 0 || (drawn.curves && Object.keys(fits).length > 0)
   return followsMarks ? [] : ['bodies']
 }
 
-/** What lies on the video beside the marks, each line with a dark and a light edge so that it shows on any picture. */
+/** Everything on the video besides the marks, each line with a dark and a light edge, to be visible on any picture. */
 export function Overlay({ size, view }: { size: { width: number; height: number }; view: View }) {
   const investigation = useInvestigationExcept(withoutMarks)
-  // Fits to many marks take longer than a mark may take to show.
+  // Fits to many marks take longer than a mark may take to appear.
   const fitted = useDeferredValue(investigation)
   const { references, hidden, camera, probes } = investigation
-  // Only where something changes with the frame is it drawn again with every step.
+  // Renders with every step only if something changes with the frame.
   const changes = camera.motion !== 'still' || Object.values(probes).some(({ oneFrame }) => oneFrame)
   const frame = useWorkbench((state) => (changes ? (state.shown ?? state.frame) : 0))
   const seeing = useMemo<OverlayProps>(() => {
@@ -63,7 +63,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
   )
 }
 
-/** The reticle of the keyboard, and points that are being collected. */
+/** The reticle of the keyboard, and the points placed so far. */
 function Drawing({ toStage, see }: OverlayProps) {
   const mode = useWorkbench((state) => state.mode)
   const reticle = useWorkbench((state) => state.reticle)

@@ -8,7 +8,7 @@ import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Edged, Handle, pointsText } from './strokes.tsx'
 
-/** The plane of motion: its corners, and once its size is known a grid of squares that proves it. */
+/** The plane of motion: its corners, and a grid of squares once its size is known. */
 export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage, see }: OverlayProps) {
   const selection = useWorkbench((state) => state.selection)
   const { plane } = investigation
@@ -19,7 +19,7 @@ export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage
   const scene = analyse(investigation).scene()
   const shown = scene.at(frame)
   if (scene.plane && shown && plane.width && plane.height) {
-    // The plane's sides as the scene has them; in between everything is even there.
+    // Coordinates along the plane's sides; they are linear in the scene.
     const [origin, right, , up] = plane.corners.map((corner) => scene.at(corner.frame)!.toScene(corner))
     const at = (u: number, v: number) =>
       toStage(
@@ -59,7 +59,7 @@ export const PlaneGrid = memo(function PlaneGrid({ investigation, frame, toStage
   )
 })
 
-/** Edges that are straight in reality, as they were gone along. */
+/** Lines along edges that are straight in reality. */
 export const StraightEdges = memo(function StraightEdges({ investigation, toStage }: OverlayProps) {
   const { lens } = investigation
   return inOrder(lens?.edges ?? {}).map(([id, { points }]) => (

@@ -8,7 +8,7 @@ import { useWorkbench } from '../../workbenchStore.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Edged, Handle, Label, uprightAngle } from './strokes.tsx'
 
-/** Distances and angles that are measured on the picture, thin and dashed: they are for checking. */
+/** Probes on the picture, thin and dashed. */
 export const Probes = memo(function Probes({ investigation, frame, see }: OverlayProps) {
   const selection = useWorkbench((state) => state.selection)
   return inOrder(investigation.probes)

@@ -2,9 +2,9 @@ import type { Point } from '@apokinema/core/geometry'
 import type { Investigation, PlacedPoint } from '@apokinema/core/investigation'
 import type { ToStage } from './strokes.tsx'
 
-/** What is drawn over the picture on show, and where it is on the stage. */
+/** What is drawn over the displayed picture, and its mapping to the stage. */
 export interface OverlayProps {
-  /** The document, as it was when a part that is drawn here changed last. */
+  /** The document, replaced when a part that is drawn here changes. */
   investigation: Investigation
   frame: number
   toStage: ToStage

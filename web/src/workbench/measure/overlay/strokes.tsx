@@ -1,13 +1,13 @@
 import type { Point } from '@apokinema/core/geometry'
 import { CHOSEN, DARK, LIGHT } from '../../strokes.ts'
 
-/** A picture point to a point of the stage. */
+/** Maps a picture point to the stage. */
 export type ToStage = (point: Point) => Point
 
 /** Returns points as an SVG attribute. */
 export const pointsText = (points: readonly Point[]) => points.map(({ x, y }) => `${x},${y}`).join(' ')
 
-/** A line with a dark edge around a light core, so that it shows on any picture. */
+/** A line with a dark edge around a light core, visible on any picture. */
 export function Edged({
   points,
   closed = false,
@@ -68,7 +68,7 @@ export function Label({
   )
 }
 
-/** Two strokes of an arrow's head at `tip`, coming from direction `from`. */
+/** Returns the two strokes of an arrow head at `tip`, coming from `from`. */
 export function ArrowHead({ tip, from, size = 9 }: { tip: Point; from: Point; size?: number }) {
   const angle = Math.atan2(tip.y - from.y, tip.x - from.x)
   const wing = (turn: number) => ({
@@ -78,7 +78,7 @@ export function ArrowHead({ tip, from, size = 9 }: { tip: Point; from: Point; si
   return <Edged points={[wing(0.42), tip, wing(-0.42)]} />
 }
 
-/** A small ring around a point that can be taken hold of; the point itself stays free. */
+/** A small ring around a point that can be dragged; the point itself stays free. */
 export function Handle({ at, chosen, small = false }: { at: Point; chosen: boolean; small?: boolean }) {
   const radius = small ? 3.5 : chosen ? 8 : 5.5
   return (
@@ -89,7 +89,7 @@ export function Handle({ at, chosen, small = false }: { at: Point; chosen: boole
   )
 }
 
-/** Returns the angle of text along a line that is never upside down, in degrees. */
+/** Returns the angle of text along a line, never upside down, in degrees. */
 export function uprightAngle(from: Point, to: Point): number {
   const angle = (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI
   if (angle > 90) return angle - 180

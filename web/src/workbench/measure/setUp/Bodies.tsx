@@ -67,7 +67,7 @@ export function Bodies() {
   )
 }
 
-/** By hand, or followed: rendered by what its buttons say, not by every mark. */
+/** By hand or followed. Renders when the labels of its buttons change, not with every mark. */
 const WaysToMark = memo(function WaysToMark({ name }: { name: string }) {
   const session = useSession()
   const mode = useWorkbench((state) => state.mode)
@@ -156,7 +156,7 @@ interface BodyRowProps {
   setNaming: (id: string | null) => void
 }
 
-/** A row is rendered by what changes of its own body: there can be twenty of them, and a mark is set in one. */
+/** A row renders only when its own body changes: there can be twenty, and a mark is set in one. */
 const BodyRow = memo(function BodyRow(props: BodyRowProps) {
   const { id, body, frames, number, active, naming, setNaming } = props
   const session = useSession()
@@ -216,7 +216,7 @@ function BodyName({
         hideLabel
         value={body.name}
         autoFocus
-        // Clear of the ways to mark, which stay in sight below.
+        // Above the buttons that stay in view at the bottom.
         scrollMarginBottom="16"
         fontFamily="body"
         maxLength={120}

@@ -20,7 +20,7 @@ export function BodyDetails({ id, body, close }: { id: string; body: Body; close
       ref={showAll}
       paddingX="2"
       paddingBottom="2"
-      // The buttons below stay in view over it.
+      // Above the buttons that stay in view at the bottom.
       scrollMarginBottom="60px"
     >
       <LookButtons body={body} change={change} />

@@ -13,7 +13,7 @@ const TURNS = [
   { turn: 'mirror', label: 'Mirror the picture left to right', icon: FlipHorizontal2 },
 ] as const
 
-/** The file, which way up it is, and how bright it is shown. */
+/** The file, its orientation, and its display. */
 export function ClipRow() {
   const session = useSession()
   const { footage } = useInvestigation()
@@ -51,7 +51,7 @@ export function ClipRow() {
   )
 }
 
-/** Brightness and contrast for dark rooms: of the display only, no number comes from it. */
+/** Brightness and contrast of the display; no number depends on them. */
 function Light() {
   const { look, setLook } = useDisplayAdjustment()
   const slider = (key: 'brightness' | 'contrast', label: string) => (

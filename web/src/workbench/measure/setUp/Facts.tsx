@@ -1,6 +1,6 @@
 import { Box, Grid, Text } from '@chakra-ui/react'
 
-/** Names with their values, a line each. */
+/** Pairs of a name and a value, one per line. */
 export function Facts({ rows }: { rows: [string, string][] }) {
   return (
     <Grid templateColumns="auto 1fr" columnGap="3" fontSize="13px">

@@ -29,7 +29,7 @@ function evenness({ rate, shortest, longest, even }: FrameTimes, flags: number):
 
 const plain = (rate: number) => String(Number(rate.toPrecision(2)))
 
-/** How the file's frames lie in time, which of them stand out, and the clock that is used. */
+/** The times of the file's frames, the irregular ones, and the clock in use. */
 export function FrameTimesRow() {
   const investigation = useInvestigation()
   const flags = useFlags()
@@ -68,7 +68,7 @@ export function FrameTimesRow() {
   )
 }
 
-/** The flagged frames, to be gone through one by one. */
+/** The flagged frames, to be stepped through. */
 function Flagged({ flags }: { flags: number[] }) {
   const frame = useWorkbench((state) => state.frame)
   const before = flags.findLast((flag) => flag < frame)
@@ -102,7 +102,7 @@ function Flagged({ flags }: { flags: number[] }) {
   )
 }
 
-/** A constant rate in place of the file's times, and how sure the clock is. */
+/** A constant rate instead of the file's times, and the error of the clock. */
 function ClockFields() {
   const session = useSession()
   const investigation = useInvestigation()

@@ -11,7 +11,7 @@ import { activeBody } from '../../shown.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { SetUpRow } from './SetUpRow.tsx'
 
-/** Read-out that the effect is told for as long as none is stated: phones need about this. */
+/** Read-out time for which the effect is shown while none is stated: typical for phones. */
 const USUAL_SECONDS = 0.016
 
 const NAMES: Record<ReadoutDirection, string> = {
@@ -21,7 +21,7 @@ const NAMES: Record<ReadoutDirection, string> = {
   right: 'left to right',
 }
 
-/** A sensor that reads its rows one after the other: its read-out time, and what that does to this motion. */
+/** The rolling shutter: its read-out time, and its effect on this motion. */
 export function ReadoutRow() {
   const session = useSession()
   const investigation = useInvestigation()
@@ -88,7 +88,7 @@ export function ReadoutRow() {
   )
 }
 
-/** What the read-out does to the acceleration of the active body. */
+/** The effect of the read-out on the acceleration of the active body. */
 function Effect({ readout, stated }: { readout: Readout; stated: boolean }) {
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)

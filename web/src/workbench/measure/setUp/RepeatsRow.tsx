@@ -13,7 +13,7 @@ const USES: Record<RepeatUse, string> = {
   keep: 'shown, and used',
 }
 
-/** Frames whose picture is that of the frame before: found in the pictures, decided by a person. */
+/** Frames that repeat the picture of the previous one: found in the pictures, decided by a person. */
 export function RepeatsRow() {
   const session = useSession()
   const { timing } = useInvestigation()

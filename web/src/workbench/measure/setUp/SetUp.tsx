@@ -18,7 +18,7 @@ import { SpeedRow } from './SpeedRow.tsx'
 import { WillItDoRow } from './WillItDoRow.tsx'
 import { ZeroRow } from './ZeroRow.tsx'
 
-/** The questions that the work asks, in the order in which people meet them, once there is footage. It guides and never blocks. */
+/** The questions of the set-up, in order, once there is footage. It guides and never blocks. */
 export const SetUp = memo(function SetUp() {
   return (
     <>

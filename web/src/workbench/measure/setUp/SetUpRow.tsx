@@ -10,11 +10,11 @@ interface SetUpRowProps {
   value: string
   children?: ReactNode
   defaultOpen?: boolean
-  /** Name by which an address leads to it: it is then open, and in view. */
+  /** Name by which an address refers to it: it is then opened and scrolled into view. */
   place?: SetUpPlace
 }
 
-/** Rows that other parts of the page lead to. */
+/** Rows that other parts of the page link to. */
 type SetUpPlace = 'scale' | 'capture-rate' | 'axes' | 'read-out'
 
 const SIGNS = {
@@ -24,11 +24,11 @@ const SIGNS = {
   plain: { icon: Dot, colour: '#5C6664', says: 'as it is' },
 }
 
-/** What is in a row: only a row that is open looks at it. */
+/** The content of the row, rendered only while it is open. */
 const Inside = createContext<ReactNode>(null)
 const Opened = () => useContext(Inside)
 
-/** One row under a question: whether it is done, what it is, its value; it opens in place. */
+/** A row under a question: its state, label and value; its content opens below. */
 export function SetUpRow({ children, ...row }: SetUpRowProps) {
   return (
     <Inside.Provider value={children}>
@@ -37,7 +37,7 @@ export function SetUpRow({ children, ...row }: SetUpRowProps) {
   )
 }
 
-/** Rendered only when what stands in its line changes: there are many rows, and marks change with every click. */
+/** Renders only when its line changes: there are many rows, and marks change with every click. */
 const Row = memo(function Row({
   state,
   label,

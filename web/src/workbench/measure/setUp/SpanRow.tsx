@@ -62,7 +62,7 @@ export function SpanRow() {
   )
 }
 
-/** Where it seems to move, by the pictures alone. */
+/** The range in which the pictures change. */
 function SpanProposal() {
   const session = useSession()
   const proposed = useProposedSpan()
@@ -83,7 +83,7 @@ function SpanProposal() {
   )
 }
 
-/** Begins the span at the first release, or after so many whole oscillations from there. */
+/** Sets the beginning of the span to the first release, or a number of whole oscillations after it. */
 function CountedStart() {
   const session = useSession()
   const investigation = useInvestigation()
@@ -96,7 +96,7 @@ function CountedStart() {
     const frames = Object.keys(marked?.marks ?? {})
       .map(Number)
       .sort((a, b) => a - b)
-    // Marks know better than the pictures; along the direction in which they go farther.
+    // Marks are more precise than the pictures; along the axis on which the body moves farther.
     const reach = (key: 'x' | 'y') => {
       const values = frames.map((frame) => marked!.marks[frame][key])
       return Math.max(...values) - Math.min(...values)
@@ -149,7 +149,7 @@ function CountedStart() {
   )
 }
 
-/** How far apart to mark, where that differs from what is set. */
+/** Advice on the interval between marks, if it differs from the present one. */
 function StepProposal() {
   const session = useSession()
   const { span, bodies } = useInvestigation()
@@ -179,7 +179,7 @@ function StepProposal() {
   )
 }
 
-/** 2 → 2nd. */
+/** Returns an ordinal: 2 → 2nd. */
 function ordinal(n: number): string {
   const teens = n % 100 > 10 && n % 100 < 14
   return `${n}${teens ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`

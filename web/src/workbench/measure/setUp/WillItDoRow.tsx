@@ -10,7 +10,7 @@ const GRADES = {
   poor: { icon: TriangleAlert, colour: '#8A5A00', says: 'limits what can be measured' },
 }
 
-/** Whether the clip will do: what limits it, and what that means for measuring. */
+/** The survey of the clip: what limits its quality, and what that means for measuring. */
 export function WillItDoRow() {
   const surveyed = useSurveyed()
   const progress = useSurveyStore((state) => state.progress)

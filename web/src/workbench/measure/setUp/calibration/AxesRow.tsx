@@ -14,7 +14,7 @@ import { activeBody } from '../../../shown.ts'
 import { useWorkbench } from '../../../workbenchStore.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
-/** Where zero is, which way x and y count, and the sets of axes that are kept by name. */
+/** Origin, directions and tilt of the axes, and named sets of axes. */
 export function AxesRow() {
   const session = useSession()
   const investigation = useInvestigation()
@@ -139,7 +139,7 @@ function AxesFields({ change }: { change(label: string, what: Parameters<typeof 
   )
 }
 
-/** The origin at the active body's first mark, the tilt through its first and its last. */
+/** Places the origin at the active body's first mark, and the tilt through its first and last. */
 function FromMarks() {
   const session = useSession()
   const investigation = useInvestigation()

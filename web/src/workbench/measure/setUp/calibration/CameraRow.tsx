@@ -24,12 +24,12 @@ const ANSWERS = {
 } as const
 type Answer = keyof typeof ANSWERS
 
-/** Landmarks that contradict each other by less than so many pixels are not worth a word. */
+/** Misfit of landmarks in pixels below which it is not mentioned. */
 const LEAST_MISFIT = 0.5
 /** Share of the frames in which landmarks must check each other. */
 const MOSTLY = 0.5
 
-/** What the camera did, and the landmarks that undo it. */
+/** The motion of the camera, and the landmarks that compensate it. */
 export function CameraRow() {
   const session = useSession()
   const investigation = useInvestigation()

@@ -1,6 +1,6 @@
 import { Field, NativeSelect } from '@chakra-ui/react'
 
-/** One of a few, in a small list that the browser shows. */
+/** A labelled native select. */
 export function Choice<T extends string>({
   label,
   value,

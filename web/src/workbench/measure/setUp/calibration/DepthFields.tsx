@@ -5,7 +5,7 @@ import { Box, Button, Field, Stack, Text } from '@chakra-ui/react'
 import { TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation } from '../../../../document/SessionContext.tsx'
 
-/** How far from the camera the reference and the motion are, where that differs; each can be a range. */
+/** Distances of the reference and the motion from the camera, if they differ; each can be a range. */
 export function DepthFields({
   reference,
   change,

@@ -5,7 +5,7 @@ import { useInvestigation, useSession } from '../../../../document/SessionContex
 import { enterMode } from '../../../calibrating.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
-/** Direction of gravity in the picture, for heights however the axes lie. */
+/** Direction of gravity in the picture, for heights whatever the axes. */
 export function GravityRow() {
   const session = useSession()
   const { gravity } = useInvestigation()

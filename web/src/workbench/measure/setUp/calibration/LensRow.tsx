@@ -8,7 +8,7 @@ import { useInvestigation, useSession } from '../../../../document/SessionContex
 import { enterMode, isLocked } from '../../../calibrating.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
-/** A lens that bulges: its coefficient, found from edges that are straight in reality, or typed. */
+/** Lens distortion: its coefficient, from edges that are straight in reality, or typed. */
 export function LensRow() {
   const session = useSession()
   const investigation = useInvestigation()

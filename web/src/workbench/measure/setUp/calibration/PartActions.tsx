@@ -8,13 +8,13 @@ import { useInvestigation, useSession } from '../../../../document/SessionContex
 
 const NAMES: Record<CalibrationPart, string> = { scale: 'the scale', axes: 'the axes' }
 
-/** Locks a part of the calibration against changes, and hides it on the picture. */
+/** Locks a part of the calibration, and hides it on the picture. */
 export function PartActions({ part }: { part: CalibrationPart }) {
   const { locks, hidden } = useInvestigation()
   return <Actions part={part} lock={locks[part]} hidden={hidden[part]} />
 }
 
-/** Rendered by what its buttons say, not by every mark. */
+/** Renders when its buttons change, not with every mark. */
 const Actions = memo(function Actions({
   part,
   lock,

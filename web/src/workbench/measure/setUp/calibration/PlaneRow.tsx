@@ -9,7 +9,7 @@ import { enterMode, isLocked } from '../../../calibrating.ts'
 import { gridField, lengthText, sizeText, writtenLength } from '../../../lengths.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 
-/** The plane of motion, where the camera looks at it at an angle: four corners of something rectangular. */
+/** The plane of motion, if the camera looks at it at an angle: four corners of a rectangle. */
 export function PlaneRow() {
   const session = useSession()
   const investigation = useInvestigation()

@@ -16,7 +16,7 @@ const KINDS: [ProbeKind, string][] = [
   ['slope', 'Angle against x'],
 ]
 
-/** Distances and angles measured on the picture. They are for checking and change nothing. */
+/** Distances and angles measured on the picture. They change nothing. */
 export function ProbesRow() {
   const session = useSession()
   const investigation = useInvestigation()

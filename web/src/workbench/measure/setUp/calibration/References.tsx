@@ -29,7 +29,7 @@ import { Choice } from './Choice.tsx'
 import { DepthFields } from './DepthFields.tsx'
 import { referenceFacts } from './referenceFacts.ts'
 
-/** All reference lengths, how well they agree, and the unit in which lengths are shown. */
+/** All reference lengths, their agreement, and the unit in which lengths are shown. */
 export function References() {
   const session = useSession()
   const investigation = useInvestigation()
@@ -75,7 +75,7 @@ export function References() {
   )
 }
 
-/** The unit in which lengths are shown, and typed without one. */
+/** The unit in which lengths are shown, and typed by default. */
 function UnitChoice() {
   const session = useSession()
   const { lengthUnit } = useInvestigation()
@@ -102,7 +102,7 @@ function UnitChoice() {
   )
 }
 
-/** Whether several contributions to the scale agree, and what is done about it. */
+/** Whether several contributions to the scale agree, and how they are combined. */
 function Agreement() {
   const { scale } = analyse(useInvestigation()).scene()
   if (!scale || scale.count < 2) return null
@@ -118,7 +118,7 @@ function Agreement() {
   )
 }
 
-/** What is known to move in a known way, and gives the scale by that. */
+/** Known motions that set the scale. */
 function KnownMotions() {
   const session = useSession()
   const { knownMotions, stretches } = useInvestigation()

@@ -2,7 +2,7 @@ import { type ProposedCamera, proposedCamera } from '@apokinema/core/survey'
 import { useInvestigation } from '../../../../document/SessionContext.tsx'
 import { useSurveyStore } from '../../../survey/useSurvey.ts'
 
-/** Returns what the still parts of the picture say that the camera did; null where they don't tell. */
+/** Returns the motion of the camera that the background shows; null if it can't be determined. */
 export function useCameraProposal(): ProposedCamera | null {
   const { footage } = useInvestigation()
   const survey = useSurveyStore((state) => (state.footage === footage?.id ? state.survey : null))

@@ -12,9 +12,9 @@ import {
 import { lengthText } from '../../../lengths.ts'
 
 /**
- * Returns what there is to know about a reference length, as names and values.
+ * Returns the facts of a reference length, as pairs of a name and a value.
  *
- * @param level its angle to the level of the scene, as the picture shows it; null where the picture shows it at an angle
+ * @param level its angle to the horizontal of the scene; null if the camera looks at it at an angle
  */
 export function referenceFacts(
   reference: Reference,
