@@ -20,7 +20,7 @@ export function createApp(services: Services): Koa {
   const logged = pinoHttp({
     logger: log,
     genReqId: () => randomUUID(),
-    // No more of a person than what was asked for and when.
+    // Only the request line and the time: nothing personal.
     serializers: {
       req: ({ id, method, url }) => ({ id, method, url }),
       res: ({ statusCode }) => ({ statusCode }),
@@ -35,7 +35,7 @@ export function createApp(services: Services): Koa {
       await next()
     } catch (error) {
       const problem = problemOf(error)
-      // The log's line of this request says why.
+      // The log line of this request states the reason.
       if (context.headerSent || context.res.destroyed) return
       if (problem.status >= 500) context.res.err = error as Error
       context.respond = true
@@ -44,7 +44,7 @@ export function createApp(services: Services): Koa {
       context.status = problem.status
       context.body = JSON.stringify({ ...problem.answer(), instance: `urn:uuid:${context.req.id}` })
       context.type = 'application/problem+json'
-      // What is left of a refused upload is not waited for.
+      // The rest of a refused upload is not read.
       if (!context.req.complete) context.set('Connection', 'close')
     }
   })
@@ -71,7 +71,7 @@ export function createApp(services: Services): Koa {
     app.use(router.routes())
   app.use(pages(config.pagesFolder))
   app.on('error', (error) => {
-    // A browser that stops reading or sending a video breaks the connection; that is no fault.
+    // A broken connection while a video is sent or received is no error.
     if (!['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE', 'HPE_INVALID_EOF_STATE'].includes(error.code))
       log.error({ err: error }, 'unhandled')
   })
@@ -91,7 +91,7 @@ function jsonBody({ workers }: Services): Koa.Middleware {
   }
 }
 
-/** Routes by which the server is watched, and its limits asked for. */
+/** Routes for monitoring, and for the server's limits. */
 function healthRoutes({ config, database, conversions }: Services): Router {
   const router = new Router()
   router.get(API.alive, (context) => {
@@ -114,7 +114,7 @@ function healthRoutes({ config, database, conversions }: Services): Router {
 
 const notJson = () => new Problem(400, 'not-json', 'The request could not be read. Nothing was altered.')
 
-/** Ends a request whose body has not come in time; uploads, which may take long, do not pass here. */
+/** Ends a request whose body has not arrived in time; uploads are exempt. */
 function bodyWithin(seconds: number): Koa.Middleware {
   return async (context, next) => {
     if (context.req.complete) return next()
@@ -142,7 +142,7 @@ function problemOf(error: unknown): Problem {
       'The database does not answer. Your work is kept in this browser and sent later.',
     )
   const { code } = error as { code?: string }
-  // PostgreSQL's own code for it, too.
+  // Also PostgreSQL's code for a full disk.
   if (code === 'ENOSPC' || code === '53100')
     return new Problem(
       507,

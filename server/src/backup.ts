@@ -10,18 +10,18 @@ import pg from 'pg'
 import { programs } from './database/cluster.ts'
 import { pathOf, posterPathOf } from './footage/blobStore.ts'
 
-/** What `backup.json` says of a backup. */
+/** Content of `backup.json`. */
 export interface BackupNote {
   form: 1
-  /** When the database was looked at, ISO 8601 in UTC. */
+  /** Time of the database's snapshot, ISO 8601 in UTC. */
   at: string
   investigations: number
   files: number
-  /** Settings that were not left as they are by themselves, but for those with a password. */
+  /** Settings that differ from their defaults, except for those with a password. */
   settings: Record<string, string>
 }
 
-/** A backup or a restore that can't be, in a sentence. */
+/** A backup or a restore that is not possible; the message is for people. */
 export class BackupError extends Error {}
 
 const run = promisify(execFile)
@@ -30,7 +30,7 @@ const SETTINGS = [
   ...['TLS_CERT', 'TLS_KEY', 'MAX_FOOTAGE_MB', 'DATA_DIR', 'FOOTAGE_DIR'],
 ]
 
-/** Returns how PostgreSQL's programs are told of a database: not by arguments, which everybody on the machine can read. */
+/** Returns the environment that passes a database to PostgreSQL's programs: everybody on the machine can read arguments. */
 function environmentOf(databaseUrl: string): NodeJS.ProcessEnv {
   const url = new URL(databaseUrl)
   return {
@@ -45,8 +45,8 @@ function environmentOf(databaseUrl: string): NodeJS.ProcessEnv {
 }
 
 /**
- * Writes database and footage to a folder, while the server goes on: what it holds is the state of one moment. A
- * folder that holds an earlier backup is brought up to date, and holds that one until this one is whole.
+ * Writes database and footage to a folder while the server runs, as a consistent snapshot. A
+ * folder with an earlier backup is updated, and holds that one until the new one is complete.
  *
  * @throws BackupError
  */
@@ -68,7 +68,7 @@ export async function backUp(
     await mkdir(join(folder, 'footage'), { recursive: true, mode: 0o700 })
     await client.query('begin isolation level repeatable read read only')
     const { rows: moment } = await client.query('select pg_export_snapshot() as snapshot, now() as at')
-    // What nothing uses any more may be erased meanwhile.
+    // Unused files may be erased meanwhile.
     const { rows: files } = await client.query('select sha256 from files where unused_since is null')
     const { rows: counted } = await client.query('select count(*)::int as investigations from investigations')
     const dump = join(folder, 'database.dump')
@@ -101,7 +101,7 @@ export async function backUp(
 }
 
 /**
- * Reads a backup into an installation that holds no investigations; its server must not run meanwhile.
+ * Restores a backup into an installation without investigations; its server must not run.
  *
  * @throws BackupError
  */
@@ -155,9 +155,9 @@ async function noteOf(folder: string): Promise<BackupNote> {
 }
 
 /**
- * Copies a file so that it is there whole or not at all; one that is there with the same size is the same one.
+ * Copies a file atomically; an existing file of the same size counts as the same.
  *
- * @param sha256 what its sum has to be; null: it is not known
+ * @param sha256 expected checksum; null if it is not known
  */
 async function copyWhole(from: string, to: string, sha256: string | null): Promise<void> {
   const { size } = await stat(from).catch(() => {

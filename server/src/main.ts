@@ -24,5 +24,5 @@ function stop(): void {
   void running.stop().then(() => process.exit(0))
 }
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, stop)
-// Whoever started this one was killed: nobody is left to end it.
+// Its starter was killed: nobody else will end it.
 process.on('disconnect', stop)

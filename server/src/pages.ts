@@ -4,11 +4,11 @@ import type { Context, Middleware } from 'koa'
 import { Problem } from './problem.ts'
 import { sendFile } from './sendFile.ts'
 
-/** Stands in the built page wherever a nonce belongs. */
+/** Placeholder of the nonce in the built page. */
 const NONCE_PLACE = '__NONCE__'
 
 /**
- * Returns the built pages: files below /assets never change under their name; every other address is the one
+ * Serves the built pages: files below /assets never change under their name; every other address is the
  * page, with this response's nonce.
  */
 export function pages(folder: string): Middleware {

@@ -1,6 +1,6 @@
 import type { ProblemAnswer } from '@apokinema/core/api'
 
-/** An error that the user is told about, as `application/problem+json` (RFC 9457). */
+/** An error for the user, sent as `application/problem+json` (RFC 9457). */
 export class Problem extends Error {
   /**
    * @param code short name for programs

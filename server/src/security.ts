@@ -6,10 +6,10 @@ import type { Config } from './config.ts'
 import { isLoopback } from './config.ts'
 import { Problem } from './problem.ts'
 
-/** Nonces by Node's own response object, which is all that the header's builder is given. */
+/** Nonces by Node's response object, which is all that the header's builder receives. */
 const nonces = new WeakMap<object, string>()
 
-/** A fresh nonce for every response; pages carry it, and nothing without it runs. */
+/** Sets a fresh nonce for every response; only scripts of the page that carry it run. */
 export const withNonce: Middleware = async (context, next) => {
   const nonce = randomBytes(18).toString('base64')
   context.state.nonce = nonce
@@ -17,7 +17,7 @@ export const withNonce: Middleware = async (context, next) => {
   await next()
 }
 
-/** Headers that keep the page to itself. */
+/** Security headers. */
 export function headers(config: Config): Middleware {
   return helmet({
     contentSecurityPolicy: {
@@ -46,15 +46,15 @@ export function headers(config: Config): Middleware {
 const nonceOf = (_request: unknown, response: object) => `'nonce-${nonces.get(response)}'`
 
 /**
- * Returns what runs besides our own files: on pages what carries the nonce, in workers, whose files come with a policy of
+ * Returns the sources of scripts besides own files: on pages the nonce, in workers, whose files have a policy of
  * their own, compiled kernels.
  */
 const runBy = (request: { url?: string | undefined }, response: object) =>
   request.url?.startsWith('/assets/') ? "'wasm-unsafe-eval'" : nonceOf(request, response)
 
 /**
- * Same origin only: what writes must say that it comes from this very site, and the server answers to no name but its
- * own, so that a foreign page cannot reach it by a name that leads here. An address is no such name.
+ * Same origin only: writing requests must state this origin, and the server answers only to its own
+ * names, so that a foreign page can't reach it by a name that resolves to it. An address is no such name.
  */
 export function sameOrigin({ host: listensOn, allowedNames, publicOrigin }: Config): Middleware {
   const names = new Set(allowedNames)

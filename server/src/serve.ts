@@ -19,16 +19,16 @@ import { openLog } from './log.ts'
 import type { Services } from './services.ts'
 import { WorkerPool } from './workers/workerPool.ts'
 
-/** A server that runs. */
+/** A running server. */
 export interface Running {
   services: Services
   server: Server
-  /** Finishes what is being answered and closes everything. */
+  /** Finishes running requests and closes everything. */
   stop(): Promise<void>
 }
 
 /**
- * Milliseconds for which a quiet connection is kept. Node's own five seconds are so few that a page which has been busy
+ * Keep-alive timeout in milliseconds. Node's default of five seconds is so short that a page that was busy
  * for a while uses a connection in the very moment in which it is closed.
  */
 const KEEP_ALIVE = 75_000
@@ -62,8 +62,8 @@ function repeatedly(pause: number, log: Logger, name: string, act: () => Promise
 }
 
 /**
- * Migrates the database and serves API and pages. Rejects, with everything closed again, where the port is taken or the
- * database is not there.
+ * Migrates the database and serves API and pages. Rejects, with everything closed again, if the port is taken or the
+ * database is unavailable.
  */
 export async function serve(config: Config, options: { quiet?: boolean } = {}): Promise<Running> {
   const { log, trim } = openLog(config.logFile, options.quiet ?? false)
@@ -75,7 +75,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
   }
   try {
     const database = openDatabase(config.databaseUrl)
-    // An idle connection that breaks when the database dies is replaced by itself and must not end the process.
+    // A broken idle connection is replaced by the pool and must not end the process.
     database.client.pool?.on?.('error', () => {})
     ends.push(() => database.destroy())
     await migrate(database)
@@ -136,7 +136,7 @@ async function listen({ tls, port, host }: Config, handler: RequestListener): Pr
   const server = tls
     ? createHttpsServer({ cert: await readFile(tls.certificate), key: await readFile(tls.key) }, handler)
     : createHttpServer(handler)
-  // An upload takes as long as it takes; other bodies are timed by the application.
+  // Uploads have no time limit; other bodies are timed by the application.
   server.requestTimeout = 0
   server.timeout = SILENCE
   server.keepAliveTimeout = KEEP_ALIVE

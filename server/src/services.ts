@@ -9,7 +9,7 @@ import type { Uploads } from './footage/uploads.ts'
 import type { InvestigationStore } from './investigations/store.ts'
 import type { WorkerPool } from './workers/workerPool.ts'
 
-/** What the routes work with. */
+/** Services that the routes use. */
 export interface Services {
   config: Config
   log: Logger
@@ -20,6 +20,6 @@ export interface Services {
   samples: StoredSample[]
   uploads: Uploads
   workers: WorkerPool
-  /** null where the tools for it are not installed. */
+  /** Null if the tools are not installed. */
   conversions: Conversions | null
 }

@@ -1,7 +1,7 @@
 import { type Config, SettingsError } from './config.ts'
 import { isAway, NewerSchemaError } from './database/database.ts'
 
-/** Returns why a server can't listen where it should, by Node's code for it. */
+/** Returns why a server can't listen on its address, by Node's error code. */
 export function whyNotListening(code: string | undefined, { host, port }: Config): string {
   if (code === 'EADDRINUSE')
     return `Port ${port} is in use, perhaps by an Apokinema that runs already. To use another one: PORT=${port + 1}`
@@ -9,7 +9,7 @@ export function whyNotListening(code: string | undefined, { host, port }: Config
   return `Cannot listen on ${host}:${port} (${code}). Check HOST and PORT.`
 }
 
-/** Returns why a server could not start, in a sentence or two for whoever runs it; null where only its stack can tell. */
+/** Returns why a server could not start, for its operator; null for an unexpected error. */
 export function whyNotStarted(error: unknown, config: Config | null): string | null {
   if (error instanceof SettingsError || error instanceof NewerSchemaError) return error.message
   if (!config) return null

@@ -22,15 +22,15 @@ import { ADMIN, serverUrl } from './roles.ts'
 
 /** A PostgreSQL cluster of our own that runs on loopback. */
 export interface Cluster {
-  /** Address of a database for the role that the server works as, which owns its database and nothing else. */
+  /** Returns the address of a database for the server's role, which owns its database and nothing else. */
   url(database: string): string
-  /** Address of a database for the role that may do everything. */
+  /** Returns the address of a database for the admin's role. */
   adminUrl(database: string): string
   /** The postmaster's process id. */
   pid: number
-  /** Whether it ran already, started by somebody else. */
+  /** Whether it was already running. */
   isAdopted: boolean
-  /** Resolves when the postmaster ends, whoever ended it. */
+  /** Resolves when the postmaster ends for any reason. */
   ended: Promise<void>
   stop(): Promise<void>
 }
@@ -40,7 +40,7 @@ interface Account {
   gid: number
 }
 
-/** Returns the account that PostgreSQL runs under: one's own, or for root the one that Debian's package makes. */
+/** Returns the account that PostgreSQL runs under: null for one's own, or for root the one that Debian's package creates. */
 function account(): Account | null {
   if (process.getuid?.() !== 0) return null
   const number = (flag: string) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8' }))
@@ -53,7 +53,7 @@ function account(): Account | null {
   }
 }
 
-/** Folder of PostgreSQL's programs; Debian keeps them outside PATH. */
+/** Returns the folder of PostgreSQL's programs; Debian keeps them outside of PATH. */
 export function programs(): string {
   const base = '/usr/lib/postgresql'
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : []
@@ -63,7 +63,7 @@ export function programs(): string {
   return found ? `${found}/` : ''
 }
 
-/** Returns a port of loopback that nobody listens on at the moment. */
+/** Returns a free port of loopback. */
 export async function freePort(): Promise<number> {
   const probe = createServer()
   probe.listen(0, '127.0.0.1')
@@ -74,10 +74,10 @@ export async function freePort(): Promise<number> {
   return port
 }
 
-/** Returns true if PostgreSQL answers, or does not let one in. */
+/** Returns whether PostgreSQL answers, or rejects the password. */
 async function answers(url: string): Promise<'yes' | 'no' | 'wrong password'> {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000 })
-  // A postmaster that goes away in mid-question is an answer, too.
+  // A connection that ends meanwhile is an answer, too.
   client.on('error', () => {})
   try {
     await client.connect()
@@ -114,7 +114,7 @@ function initialise(
   writeFileSync(secret, password, { mode: 0o600 })
   mkdirSync(data, { mode: 0o700 })
   if (user) {
-    // The folder above must let PostgreSQL's user through, not in.
+    // PostgreSQL's user must be able to traverse the folder, but not to list it.
     chmodSync(folder, 0o711)
     chownSync(data, user.uid, user.gid)
   }
@@ -164,7 +164,7 @@ interface Postmaster {
 async function startPostmaster({ bin, data, port, settings, logPath, spawnAs, url }: Postmaster) {
   rmSync(logPath, { force: true })
   const log = openSync(logPath, 'w', 0o600)
-  // A process group of its own: Ctrl-C is for us, and we end PostgreSQL when the server has finished.
+  // A process group of its own: on Ctrl-C the server ends first, then ends PostgreSQL.
   const child = spawn(
     `${bin}postgres`,
     ['-D', data, '-p', String(port), ...settings.flatMap((s) => ['-c', s])],
@@ -188,10 +188,10 @@ async function startPostmaster({ bin, data, port, settings, logPath, spawnAs, ur
 }
 
 /**
- * Starts PostgreSQL in `folder`, making the cluster there first where there is none. One that still runs
- * there (its starter was killed) is taken over; the lock of one that was killed is removed.
+ * Starts PostgreSQL in `folder`, and creates the cluster if there is none. One that still runs
+ * there because its starter was killed is adopted; the lock of a dead one is removed.
  *
- * @param throwaway for tests: no flushing to disk, which only an outage of the machine would need
+ * @param throwaway for tests: no flushing to disk, which matters only in a power failure
  */
 export async function startCluster(folder: string, { throwaway = false } = {}): Promise<Cluster> {
   const user = account()
@@ -220,7 +220,7 @@ export async function startCluster(folder: string, { throwaway = false } = {}): 
     startPostmaster({ bin, data, port, settings, logPath, spawnAs, url: adminUrl('postgres') })
   let started = await run()
   if (started.answer === 'wrong password') {
-    // The file was lost or changed. Whoever has the cluster's folder may set it anew.
+    // The password file was lost or changed. The owner of the cluster's folder may reset the password.
     await stopChild(started.child, started.ended)
     execFileSync(`${bin}postgres`, ['--single', '-D', data, 'postgres'], {
       ...spawnAs,
@@ -240,7 +240,7 @@ export async function startCluster(folder: string, { throwaway = false } = {}): 
   }
 }
 
-/** Gives the addresses of a cluster's databases by its port. */
+/** Returns the addresses of a cluster's databases for a port. */
 type UrlAt = (port: number) => Cluster['adminUrl']
 
 async function stopChild(child: ChildProcess, ended: Promise<void>): Promise<void> {
@@ -258,7 +258,7 @@ async function leftRunning(data: string, urlAt: UrlAt): Promise<Cluster | null> 
   const pid = Number(pidLine)
   const url = urlAt(Number(portLine))
   if (isAlive(pid) && worksIn(pid, data)) {
-    // It may be on its way down, or up.
+    // It may be shutting down, or starting up.
     for (let tries = 0; tries < 100 && isAlive(pid); tries++) {
       const answer = await answers(url('postgres'))
       if (answer === 'yes') return adopted(pid, url)
@@ -280,12 +280,12 @@ function worksIn(pid: number, data: string): boolean {
   try {
     return readlinkSync(`/proc/${pid}/cwd`) === data
   } catch {
-    // Not to be read: then not ours either, unless PostgreSQL's own user is another.
+    // Unreadable: then it belongs to somebody else, unless PostgreSQL runs as another user.
     return false
   }
 }
 
-/** After a postmaster was killed its children end by themselves within moments; a new one must wait for them. */
+/** The children of a killed postmaster end within moments; a new one must wait for them. */
 async function orphansGone(data: string): Promise<void> {
   const left = () => readdirSync('/proc').some((name) => /^\d+$/.test(name) && worksIn(Number(name), data))
   for (let tries = 0; tries < 100 && left(); tries++) await pause(100)
@@ -312,7 +312,7 @@ function tail(path: string): string {
   return readFileSync(path, 'utf8').trim().split('\n').slice(-5).join('\n')
 }
 
-/** Returns a folder for a cluster that is thrown away, which PostgreSQL's user can enter. */
+/** Returns a temporary folder for a cluster, which PostgreSQL's user can enter. */
 export function throwawayFolder(): string {
   const folder = join(tmpdir(), `apokinema-${randomBytes(6).toString('hex')}`)
   mkdirSync(folder, { mode: 0o711 })

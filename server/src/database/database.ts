@@ -2,7 +2,7 @@ import knex, { type Knex } from 'knex'
 import pg from 'pg'
 import { MIGRATIONS } from './migrations.ts'
 
-/** Opens the database; connections are made when they are first needed, and made again after they broke. */
+/** Opens the database; connections are made on first use, and again after they broke. */
 export function openDatabase(url: string): Knex {
   return knex({
     client: 'pg',
@@ -12,7 +12,7 @@ export function openDatabase(url: string): Knex {
   })
 }
 
-/** Tries the database once, at once: the pool would try for seconds, and not say why. Rejects with what PostgreSQL says. */
+/** Tries to connect once: the pool would retry for seconds without stating the reason. Rejects with PostgreSQL's error. */
 export async function tryDatabase(url: string): Promise<void> {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 3000 })
   client.on('error', () => {})
@@ -34,12 +34,12 @@ const SOURCE = {
     getMigration: async (name: string) => MIGRATIONS[name],
   },
 }
-/** Any number that nobody else in this database locks. */
+/** Key of the advisory lock of migrations; arbitrary. */
 const MIGRATING = 5_170_001
 
 /**
- * Brings the tables to the newest form. Of several servers that start at once one does it, and the others wait; the
- * lock ends with the process that holds it, unlike Knex's own.
+ * Migrates the tables to the newest schema. Of several servers that start together one does it, and the others wait; the
+ * lock is released when its process ends, unlike Knex's own.
  *
  * @throws NewerSchemaError
  */
@@ -59,7 +59,7 @@ export async function migrate(database: Knex): Promise<void> {
   })
 }
 
-/** Returns true if an error says that the database is not there, rather than that a query is wrong. */
+/** Returns true if an error means that the database is unavailable, rather than that a query is wrong. */
 export function isAway(error: unknown): boolean {
   const { code, name, message } = error as { code?: string; name?: string; message?: string }
   if (name === 'KnexTimeoutError') return true
@@ -69,7 +69,7 @@ export function isAway(error: unknown): boolean {
     )
   )
     return true
-  // Class 57P: the server shuts down, crashed or still starts; class 08: the connection broke; 53: it has no room for
-  // one more connection, or no memory, but for a full disk (53100), which is another matter.
+  // Class 57P: the server is shutting down, crashed or starting; class 08: the connection broke; 53: no more connections or
+  // memory, except for a full disk (53100).
   return /^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|57P0[1-5]|08\w{3}|53[02-4]00)$/.test(code ?? '')
 }

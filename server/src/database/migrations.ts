@@ -2,7 +2,7 @@ import { readInvestigation, summarise } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
 import { LOCAL_PERSON } from '../people.ts'
 
-/** Migrations by name, in the order in which they are applied. One that has landed is never changed. */
+/** Migrations by name, in order. One that has landed is never changed. */
 export const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first-tables': {
     async up(database) {
@@ -62,7 +62,7 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
         table.index(['original_sha256'])
       })
       await database.schema.createTable('conversions', (table) => {
-        // The footage that comes of it has the same id.
+        // The converted footage has the same id.
         table.uuid('id').primary()
         table.uuid('investigation_id').notNullable().references('investigations.id').onDelete('CASCADE')
         table.text('source_sha256').notNullable().references('files.sha256')
@@ -101,16 +101,16 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
       )
       await database.schema.alterTable('investigations', (table) => {
         table.text('title')
-        // Null where the document can't be read.
+        // Null if the document can't be read.
         table.jsonb('summary')
         table.uuid('footage_id')
       })
-      // One at a time: all of them may be more than the memory holds.
+      // One at a time: together they may exceed the memory.
       for (const { id } of await database('investigations').select('id')) {
         const { document } = await database('investigations').where({ id }).first('document')
         await database('investigations').where({ id }).update(listed(document))
       }
-      // As finely as it is told to the page, which asks for what comes after it.
+      // With the precision that the page sees, which requests the rows after it.
       await database.raw("update investigations set updated_at = date_trunc('milliseconds', updated_at)")
       await database.schema.alterTable('investigations', (table) => {
         table.dropNullable('title')
@@ -129,9 +129,9 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
         table.timestamp('seen_at').notNullable().defaultTo(database.fn.now())
       })
       await database.schema.alterTable('conversions', (table) => {
-        // The one that runs it; null where that one has ended.
+        // The server that runs it; null if that server has ended.
         table.uuid('server_id').references('servers.id').onDelete('SET NULL')
-        // The order in which they were asked for, whatever the clock says.
+        // Order of the requests, independent of the clock.
         table.bigInteger('number')
         table.index(['server_id'])
       })
@@ -148,7 +148,7 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
         select setval(pg_get_serial_sequence('conversions', 'number'), max(number))
         from conversions having count(*) > 0`)
       await database.schema.alterTable('files', (table) => {
-        // Since when nothing refers to it.
+        // Time since which nothing refers to it.
         table.timestamp('unused_since')
       })
     },
@@ -164,7 +164,7 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
   },
 }
 
-/** Returns what a list shows of a stored document. */
+/** Returns the list's summary of a stored document. */
 function listed(document: { title?: unknown }) {
   try {
     const { title, footage, ...rest } = readInvestigation(document)

@@ -1,15 +1,15 @@
 import { createHmac } from 'node:crypto'
 import pg from 'pg'
 
-/** The role that the cluster is made with, which may do everything. */
+/** The role with which the cluster is created, which may do everything. */
 export const ADMIN = 'apokinema'
-/** The role that servers work as. */
+/** The role of the servers. */
 const SERVER_ROLE = 'apokinema_server'
 
-/** Returns the server role's password: it follows from the admin's, and not the other way round. */
+/** Returns the password of the servers' role, derived from the admin's (one-way). */
 const serverPassword = (admin: string) => createHmac('sha256', admin).update(SERVER_ROLE).digest('hex')
 
-/** Returns the address that servers use for a database, by the one that the admin uses. */
+/** Returns the servers' address of a database, given the admin's. */
 export function serverUrl(adminUrl: string): string {
   const url = new URL(adminUrl)
   url.password = serverPassword(url.password)
@@ -17,13 +17,13 @@ export function serverUrl(adminUrl: string): string {
   return url.href
 }
 
-/** Gives the addresses of a cluster's databases, for the server's role and for the admin. */
+/** Returns the addresses of a cluster's databases, for the servers' role and for the admin. */
 interface Addresses {
   url(database: string): string
   adminUrl(database: string): string
 }
 
-/** Makes a database of the server's role where there is none of this name. Returns its address. */
+/** Creates a database of the servers' role if it does not exist. Returns its address. */
 export async function ensureDatabase(cluster: Addresses, name: string): Promise<string> {
   await asAdmin(cluster.adminUrl('postgres'), async (client) => {
     const { rowCount: hasRole } = await client.query('select from pg_roles where rolname = $1', [SERVER_ROLE])
@@ -32,7 +32,7 @@ export async function ensureDatabase(cluster: Addresses, name: string): Promise<
     const { rowCount } = await client.query('select from pg_database where datname = $1', [name])
     if (!rowCount) await client.query(`create database ${client.escapeIdentifier(name)} owner ${SERVER_ROLE}`)
   })
-  // Before there was a role for servers everything belonged to the admin.
+  // In earlier versions everything belonged to the admin.
   await asAdmin(cluster.adminUrl(name), async (client) => {
     await client.query(`alter database ${client.escapeIdentifier(name)} owner to ${SERVER_ROLE}`)
     const { rows } = await client.query(ADMINS_THINGS, [ADMIN])

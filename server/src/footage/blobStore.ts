@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { Problem } from '../problem.ts'
 import { grantRead, grantTraverse, grantWrite } from './converterAccount.ts'
 
-/** A file as it was stored. */
+/** A stored file. */
 export interface StoredFile {
   sha256: string
   size: number
@@ -14,10 +14,10 @@ export interface StoredFile {
 
 const MOST_POSTER_BYTES = 400_000
 
-/** Type of a file that browsers can't decode; it is kept as the original of what is made from it. */
+/** Type of a file that browsers can't decode; it is kept as the original of a conversion. */
 export const OTHER_TYPE = 'application/octet-stream'
 
-/** Returns what kind of footage a file's first bytes say it is; null where it is none that browsers decode. */
+/** Returns the type of footage by a file's first bytes; null if browsers can't decode it. */
 function footageType(head: Buffer): string | null {
   if (head.length >= 4 && head.readUInt32BE(0) === 0x1a45dfa3) return 'video/webm'
   const box = head.toString('latin1', 4, 8)
@@ -25,7 +25,7 @@ function footageType(head: Buffer): string | null {
   return ['moov', 'mdat', 'wide', 'free', 'skip'].includes(box) ? 'video/quicktime' : null
 }
 
-/** Type of a file by its first bytes; refuses an empty one. */
+/** Returns the type of a file by its first bytes; throws a Problem for an empty one. */
 export async function typeOf(path: string): Promise<string> {
   const handle = await open(path)
   try {
@@ -39,13 +39,13 @@ export async function typeOf(path: string): Promise<string> {
 
 /** Returns the path of a stored file below the blob store's folder. */
 export const pathOf = (sha256: string) => join(sha256.slice(0, 2), sha256)
-/** Returns the path of the list's picture of it. */
+/** Returns the path of the file's poster. */
 export const posterPathOf = (sha256: string) => `${pathOf(sha256)}.poster.jpg`
 
 /**
- * Footage files on disk, named by their SHA-256 and by nothing that a person typed. A file is either
- * there whole or not at all: it is written aside, where each server has a folder of its own, and moved when it is
- * complete. Nobody but the owner reads them, see converterAccount.ts.
+ * Footage files on disk, named by their SHA-256, never by what a person typed. Files are written
+ * atomically: first into a folder of each server, then moved when they are
+ * complete. Only the owner can read them, see converterAccount.ts.
  */
 export class BlobStore {
   private constructor(
@@ -127,7 +127,7 @@ export class BlobStore {
     await rename(path, join(this.folder, posterPathOf(sha256)))
   }
 
-  /** Really erases a file and what was made from it. */
+  /** Erases a file and everything derived from it. */
   async erase(sha256: string): Promise<void> {
     await rm(join(this.folder, pathOf(sha256)), { force: true })
     await rm(join(this.folder, posterPathOf(sha256)), { force: true })
@@ -148,7 +148,7 @@ export class BlobStore {
     return held && { sha256, size: held.size, type: await typeOf(path).catch(() => OTHER_TYPE) }
   }
 
-  /** Returns an empty folder of its own for work on a file, which the converter may write to; whoever asked removes it. */
+  /** Returns an empty folder for work on a file, writable for the converter; the caller removes it. */
   async workFolder(name: string): Promise<string> {
     const folder = join(this.folder, 'incoming', this.server, name)
     await rm(folder, { recursive: true, force: true })

@@ -26,11 +26,11 @@ interface ConversionRow {
   technical: string | null
   /** The server that runs it. */
   server_id: string | null
-  /** Order in which conversions were asked for. */
+  /** Order of the requests. */
   number: string
 }
 
-/** What is asked of a conversion; `id` becomes that of the footage. */
+/** A requested conversion; `id` becomes that of the footage. */
 export interface ConversionRequest {
   id: string
   investigation: string
@@ -40,11 +40,11 @@ export interface ConversionRequest {
 }
 
 const QUEUE = 'conversions'
-/** Conversions at a time. */
+/** Number of concurrent conversions. */
 const WORKERS = 2
 const HOUR = 3600
 const LIMITS: Limits = { seconds: HOUR, outputBytes: 8_000_000_000 }
-/** Progress is written down at most this often, in milliseconds. */
+/** Least interval between two updates of the progress, in milliseconds. */
 const TELL_EVERY = 400
 
 /** Abort reason of a conversion that was cancelled or whose lease was lost. */
@@ -78,10 +78,10 @@ export class Conversions {
     this.boss.on('error', (error) => log.warn({ err: error }, 'queue'))
   }
 
-  /** Takes up work. */
+  /** Starts working on jobs. */
   async start(): Promise<void> {
     await this.boss.start()
-    // Of one conversion no more than one job waits.
+    // At most one job per conversion is queued.
     await this.boss.createQueue(QUEUE, { name: QUEUE, policy: 'short' })
     await this.reconcile()
     for (let worker = 0; worker < WORKERS; worker++)
@@ -112,7 +112,7 @@ export class Conversions {
     if (waiting.length > 0) await this.enqueue(waiting)
   }
 
-  /** Ends what runs; it is begun anew by the next start. */
+  /** Aborts running conversions; they are restarted by the next start. */
   async stop(): Promise<void> {
     this.stopping = true
     for (const controller of this.running.values()) controller.abort(new LeaseLost())
@@ -120,7 +120,7 @@ export class Conversions {
   }
 
   /**
-   * Asks for a conversion. One that was made before of the same file is used at once.
+   * Requests a conversion. An earlier result of the same file is used at once.
    *
    * @param path of the file, which is moved from there
    */
@@ -154,7 +154,7 @@ export class Conversions {
     await this.enqueue([id])
   }
 
-  /** Returns how the newest conversion of an investigation stands; null where it has none. */
+  /** Returns the state of an investigation's newest conversion; null if it has none. */
   async of(investigation: string): Promise<ConversionAnswer | null> {
     const row = await this.newest(investigation)
     if (!row) return null
@@ -168,7 +168,7 @@ export class Conversions {
     return { id, name, size: Number(file.size), state, progress, ahead, problem, technical }
   }
 
-  /** Stops a conversion that waits or runs. */
+  /** Cancels a waiting or running conversion. */
   async cancel(investigation: string): Promise<void> {
     const row = await this.newest(investigation)
     if (!row) return
@@ -179,7 +179,7 @@ export class Conversions {
     this.running.get(row.id)?.abort(new LeaseLost())
   }
 
-  /** Begins a conversion anew that failed or was cancelled. */
+  /** Restarts a conversion that failed or was cancelled. */
   async again(investigation: string): Promise<void> {
     const row = await this.newest(investigation)
     if (!row) throw new Problem(404, 'no-conversion', 'There is nothing to convert here.')
@@ -200,7 +200,7 @@ export class Conversions {
 
   private async enqueue(ids: string[]): Promise<void> {
     await this.boss.insert(ids.map(jobOf))
-    // Instead of at their next poll.
+    // Otherwise they would start at the next poll.
     for (const worker of this.workers) this.boss.notifyWorker(worker)
   }
 
@@ -300,7 +300,7 @@ export class Conversions {
         .catch(() => {})
     }
     await turn(() => convert(input, output, this.limits, signal, onProgress))
-    // A file without a frame has no size of its picture.
+    // A file without a frame has no picture size.
     await probe(output, signal).catch((error: ConversionError) => {
       throw new ConversionError('No frame of this file could be decoded: it is damaged.', error.technical)
     })

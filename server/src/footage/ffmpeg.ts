@@ -7,7 +7,7 @@ import { CONVERTER_ACCOUNT } from './converterAccount.ts'
 export class ConversionError extends Error {
   /**
    * @param message what is wrong with the file and what to do, for people
-   * @param technical what the tool itself said
+   * @param technical output of the tool
    */
   constructor(
     message: string,
@@ -17,26 +17,26 @@ export class ConversionError extends Error {
   }
 }
 
-/** Containers that are read. A list in a text file that names other files is none of them, on purpose. */
+/** Containers that are read. Playlists, which name other files, are deliberately not among them. */
 const FORMATS =
   'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,asf,mpegts,mpeg,mpegvideo,flv,ogg,gif,mjpeg,dv,mxf,image2,png_pipe,jpeg_pipe'
-/** Every input comes from a file of ours: nothing in it can make the tool open an address. */
+/** Input comes from local files only: nothing in a file can make the tool open an address. */
 const GUARDED = ['-protocol_whitelist', 'file', '-format_whitelist', FORMATS]
 
-/** What is known of a file before it is converted. */
+/** Properties of a file before its conversion. */
 export interface Source {
   width: number
   height: number
   /** Ticks of the container: numerator over denominator of a second. */
   timeBase: [number, number]
-  /** Seconds, or null where the file does not tell. */
+  /** Duration in seconds; null if the file does not state it. */
   duration: number | null
-  /** About how many frames there are, or null where the file does not tell. */
+  /** Approximate number of frames; null if the file does not state it. */
   frames: number | null
   interlaced: boolean
-  /** Transfer curve where it is one of high dynamic range. */
+  /** Transfer curve of high dynamic range; null for standard range. */
   highRange: 'smpte2084' | 'arib-std-b67' | null
-  /** Index of the picture's stream in the file. */
+  /** Index of the video stream in the file. */
   stream: number
   notedCaptureRate: string | null
 }
@@ -68,7 +68,7 @@ interface ProbedStream {
   disposition?: { attached_pic?: number }
 }
 
-/** Returns true if both tools are there. */
+/** Returns true if both tools are installed. */
 export async function hasFfmpeg(): Promise<boolean> {
   const answers = ['ffmpeg', 'ffprobe'].map(
     (tool) =>
@@ -81,7 +81,7 @@ export async function hasFfmpeg(): Promise<boolean> {
   return (await Promise.all(answers)).every(Boolean)
 }
 
-/** Looks at a file. Throws a ConversionError where there is no picture in it that can be converted. */
+/** Reads the properties of a file. Throws a ConversionError if it has no video that can be converted. */
 export async function probe(path: string, signal: AbortSignal): Promise<Source> {
   const { code, output, errors } = await runProbe(
     [...'-v error -print_format json -show_format -show_streams'.split(' '), ...GUARDED],
@@ -185,18 +185,18 @@ function startTool(
   return child
 }
 
-/** What goes into the tool: a video, or numbered stills of one kind at a rate. */
+/** Input of a conversion: a video, or numbered stills of one kind at a rate. */
 export type Input =
   | { kind: 'video'; path: string; source: Source }
   | { kind: 'stills'; pattern: string; rate: [number, number]; source: Source }
 
 const pathIn = (input: Input) => (input.kind === 'video' ? input.path : input.pattern)
 
-/** Arguments that make an H.264 file with the same frames and ticks as the input. */
+/** Returns the arguments that make an H.264 file with the input's frames and ticks. */
 function conversionArguments(input: Input, output: string): string[] {
   const { source } = input
   const [numerator, denominator] = input.kind === 'stills' ? [input.rate[1], input.rate[0]] : source.timeBase
-  // Two fields a frame: their times lie halfway between the frames' ticks.
+  // Two fields per frame: their times lie halfway between the frames' ticks.
   const ticks = denominator * (source.interlaced ? 2 : 1)
   const filters = [
     ...(source.interlaced ? ['bwdif=mode=send_field:parity=auto:deint=all'] : []),
@@ -235,7 +235,7 @@ function conversionArguments(input: Input, output: string): string[] {
       '-video_track_timescale',
       String(ticks),
     ],
-    // No frames that refer to later ones: order in the file is order in time, and jumps are cheap.
+    // No frames that refer to later ones: file order is time order, and seeking is cheap.
     ...'-c:v libx264 -preset veryfast -crf 17 -g 30 -bf 0 -an -sn -dn'.split(' '),
     // No lookahead: it would hold frames in memory, two thirds of all it takes.
     ...['-x264-params', 'rc-lookahead=0:sync-lookahead=0:mbtree=0:sliced-threads=1'],
@@ -262,10 +262,10 @@ export interface Limits {
 }
 
 /**
- * Runs a conversion. Throws a ConversionError in plain words where it fails or goes beyond a limit, and
+ * Runs a conversion. Throws a ConversionError with a message for people if it fails or exceeds a limit, and
  * the signal's reason where it is aborted.
  *
- * @param onProgress told the seconds of film that are done
+ * @param onProgress is called with the seconds of film that are done
  */
 export async function convert(
   input: Input,
@@ -311,7 +311,7 @@ function failureOf(errors: string): string {
   return 'This file can’t be converted: it is damaged, or in a form that is not known here. Save it again as MP4 (H.264).'
 }
 
-/** What a tool prints, up to a size that no sound file makes it print. */
+/** Reads the output of a tool, up to a size that no valid file causes. */
 const MOST_TEXT = 4_000_000
 
 async function runProbe(args: string[], path: string, signal: AbortSignal) {
@@ -327,9 +327,9 @@ async function runProbe(args: string[], path: string, signal: AbortSignal) {
 }
 
 /**
- * Waits for the end of a tool; the last of what it complained about comes with its code (null: killed).
+ * Waits for the end of a tool; returns its exit code (null: killed) and its last error messages.
  *
- * @param paths of the files that it was given, of whose folders nothing is said
+ * @param paths of its files, whose folders are removed from the messages
  */
 function ended(child: ChildProcess, paths: string[]): Promise<{ code: number | null; errors: string }> {
   let errors = ''

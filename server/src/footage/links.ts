@@ -33,8 +33,8 @@ export async function storeFile(
 }
 
 /**
- * Notes that an investigation has a file as its footage, and the original that it was made from where
- * there is one. A second time changes nothing.
+ * Links a file to an investigation as its footage, with the original that it was made from if
+ * there is one. Idempotent.
  */
 export async function linkFootage(
   on: Knex,
@@ -66,7 +66,7 @@ export async function findFootage(
 
 /**
  * Returns the file that an investigation has under a footage id, in one statement with the check that the person may do this
- * to the investigation, or undefined: a class opens one clip at the same moment.
+ * to the investigation, or undefined: a whole class opens one clip at the same moment.
  */
 export async function permittedFootage(
   on: Knex,
@@ -81,7 +81,7 @@ export async function permittedFootage(
        where investigations.id = ? and footage.id = ? and deleted_at is null`,
       [investigation, id],
     )
-    // Named: PostgreSQL prepares it once a connection.
+    // Named: PostgreSQL prepares it once per connection.
     .options({ name: 'permitted-footage' })
   return rows.find((row: { owner_id: string }) => may(person, action, row))
 }

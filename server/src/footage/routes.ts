@@ -89,7 +89,7 @@ export function footageRoutes({
     )
     context.status = 201
     context.body = { sha256 }
-    // The same request a second time, after an answer that got lost, finds its work done.
+    // A repeated request, after a lost answer, finds its work done.
     const path = await uploads.finished(upload)
     if (!path) {
       if (await isKnown(investigation, id)) return
@@ -97,7 +97,7 @@ export function footageRoutes({
     }
     if (kind !== 'as-it-is' && !conversions) throw noTools()
     const file = await measure(path, kind, sha256).catch(async (error) => {
-      // What is empty, arrived changed or can't be used is of no use to anybody.
+      // An empty, corrupted or unusable file is discarded.
       if (error instanceof Problem) await uploads.forget(upload)
       throw error
     })

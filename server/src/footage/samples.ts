@@ -4,15 +4,15 @@ import type { ListedSample } from '@apokinema/core/api'
 import type { Footage } from '@apokinema/core/investigation'
 import { Problem } from '../problem.ts'
 
-/** A sample in its folder: what the list says, and the facts of its footage. */
+/** A sample in its folder: texts of the list, and facts of its footage. */
 export interface StoredSample extends ListedSample {
   footage: Omit<Footage, 'id'>
-  /** Place in the list. */
+  /** Position in the list. */
   order: number
   folder: string
 }
 
-/** Returns the samples that stand in a folder, each in a folder of its own with sample.json, footage.mp4 and poster.jpg. */
+/** Returns the samples in a folder, each in a subfolder with sample.json, footage.mp4 and poster.jpg. */
 export async function readSamples(folder: string): Promise<StoredSample[]> {
   const names = (await readdir(folder, { withFileTypes: true })).filter((entry) => entry.isDirectory())
   const samples = await Promise.all(

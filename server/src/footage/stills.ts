@@ -7,7 +7,7 @@ import { type Entry, open, type ZipFile } from 'yauzl'
 import { grantRead, grantTraverse } from './converterAccount.ts'
 import { ConversionError, checkAmount, checkSize } from './ffmpeg.ts'
 
-/** Limits of what a ZIP may unpack to, so that a small one can't fill the disk. */
+/** Limits of a ZIP's unpacked content, so that a small one can't fill the disk. */
 export interface StillsLimits {
   files: number
   bytes: number
@@ -15,7 +15,7 @@ export interface StillsLimits {
 
 export const STILLS_LIMITS: StillsLimits = { files: 20_000, bytes: 8_000_000_000 }
 
-/** Numbered stills, unpacked: a pattern for the converter, and what they have in common. */
+/** Unpacked numbered stills: a file pattern for the converter, and their common properties. */
 export interface Stills {
   pattern: string
   count: number
@@ -25,15 +25,15 @@ export interface Stills {
 
 const KINDS: Record<string, string> = { png: 'png', jpg: 'jpg', jpeg: 'jpg' }
 const kindOf = (name: string) => KINDS[name.split('.').at(-1)!.toLowerCase()]
-/** Files that archives hold beside the pictures: system folders and hidden files. */
+/** Files in archives besides the pictures: system folders and hidden files. */
 const isAside = (name: string) => name.endsWith('/') || /(^|\/)(__MACOSX\/|\.)/.test(name)
 
-/** Names in the order in which people number them: still 2 before still 10. */
+/** Natural order of names: still 2 before still 10. */
 const inNumberOrder = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true })
 
 /**
- * Unpacks the stills of a ZIP into a folder, under names of our own in the order of their numbers.
- * Throws a ConversionError that says what is wrong with the ZIP or with one of its pictures.
+ * Unpacks the stills of a ZIP into a folder, renamed in the order of their numbers.
+ * Throws a ConversionError that says what is wrong with the ZIP or one of its pictures.
  */
 export async function unpackStills(
   zipPath: string,
@@ -135,7 +135,7 @@ function unreadable({ message }: Error): ConversionError {
 
 function unpack(zip: ZipFile, entry: Entry, path: string): Promise<void> {
   return new Promise((resolve, reject) => {
-    // The size that the list promises is held to: an entry that unpacks to more is an error.
+    // The stated size is enforced: an entry that unpacks to more is an error.
     zip.openReadStream(entry, (error, stream) => {
       if (error) reject(unreadable(error))
       else

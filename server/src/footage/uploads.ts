@@ -38,7 +38,7 @@ interface Held {
   touched: number
 }
 
-/** Resumable uploads (tus 1.0.0): what has arrived stays, and an upload goes on where it broke off. */
+/** Resumable uploads (tus 1.0.0). */
 export class Uploads {
   private readonly tus: TusServer
   /** Accepted uploads that are not on disk yet: announced bytes, and time of acceptance. */
@@ -78,11 +78,11 @@ export class Uploads {
     return new Uploads(folder, mostBytes)
   }
 
-  /** Answers what lies below the uploads' address. */
+  /** Handles requests below the uploads' address. */
   readonly middleware: Middleware = async (context, next) => {
     if (context.path !== API.uploads && !context.path.startsWith(`${API.uploads}/`)) return next()
     context.respond = false
-    // Koa's own default would say "not found" of what is answered past it.
+    // Koa's default status would be 404 for what is answered outside of it.
     context.res.statusCode = 200
     await this.tus.handle(context.req, context.res)
   }

@@ -12,7 +12,7 @@ import { serialQueue } from '../serialQueue.ts'
 import { pause, stringifyInSteps } from '../workers/chunks.ts'
 import type { WorkerPool } from '../workers/workerPool.ts'
 
-/** Where an investigation stands, as its row says. */
+/** Version of an investigation, as its row states it. */
 export interface Standing {
   id: string
   owner_id: string
@@ -24,26 +24,26 @@ export interface Standing {
 export interface Version {
   document: Investigation
   version: number
-  /** Whether what is stored is in this form, so that patches on this document can be laid on it. */
+  /** Whether the stored document is in the present version's form, so that patches of this document apply to it. */
   isStoredForm: boolean
 }
 
-/** A document in memory, with what its row said. */
+/** A document in memory, with the values of its row. */
 interface Kept extends Version, Standing {}
 
-/** Documents in memory, and marks in them, at most. */
+/** Maximum number of documents in memory, and of marks in them. */
 const MOST_KEPT = { documents: 1000, marks: 1_000_000 }
-/** Versions after which a snapshot is taken, so that opening need not lay more patches than this. */
+/** Number of versions between two snapshots: maximum number of patches that opening has to apply. */
 const SNAPSHOT_EVERY = 50
-/** Snapshots that are kept besides the newest. */
+/** Number of snapshots that are kept besides the newest. */
 const OLDER_SNAPSHOTS = 2
 
 const marksIn = ({ bodies }: Investigation) =>
   Object.values(bodies).reduce((sum, { marks }) => sum + Object.keys(marks).length, 0)
 
 /**
- * Documents at their newest version: those at work are kept in memory; others are the last snapshot with the patches
- * since. What is in memory counts only while the row still says its version and time.
+ * Documents at their newest version: recently used ones are in memory; others are read from the last snapshot and the patches
+ * since. The memory is valid only while the row still states its version and time.
  */
 export class Documents {
   private readonly kept = new LRUCache<string, Kept>({
@@ -63,7 +63,7 @@ export class Documents {
   /**
    * Returns the document at the version that a row states.
    *
-   * @throws NewerDocumentError, or a RangeError where what is stored can't be read
+   * @throws NewerDocumentError, or a RangeError if what is stored can't be read
    */
   async read(standing: Standing): Promise<Version> {
     const { id, version, updated_at } = standing
@@ -86,17 +86,17 @@ export class Documents {
     return { document: read, version, isStoredForm }
   }
 
-  /** Keeps a document in memory, as it was stored. */
+  /** Keeps a document in memory. */
   note({ id, owner_id, version, updated_at }: Standing, document: Investigation, isStoredForm = true): void {
     this.kept.set(id, { id, owner_id, version, updated_at, document, isStoredForm })
   }
 
-  /** Returns what is in memory of an investigation: it can be out of date. */
+  /** Returns what is in memory of an investigation, which can be outdated. */
   inMemory(id: string): Kept | undefined {
     return this.kept.get(id)
   }
 
-  /** Returns the newest snapshot up to a version, as it is stored: in whatever form it was written. */
+  /** Returns the newest snapshot up to a version, in the form in which it was stored. */
   private async snapshot(id: string, version: number): Promise<{ document: Investigation; version: number }> {
     const snapshot: { text: string; version: number } = await this.database('snapshots')
       .where({ investigation_id: id })
@@ -109,7 +109,7 @@ export class Documents {
     }
   }
 
-  /** Patches after one version up to another, in order. */
+  /** Returns the patches after one version up to another, in order. */
   async patches(id: string, after: number, until: number): Promise<Patch[]> {
     if (after >= until) return []
     const rows: { patch: Patch }[] = await this.database('revisions')
@@ -131,7 +131,7 @@ export class Documents {
     this.inTurn(() => this.takeSnapshot(id, version, document)).catch(() => {})
   }
 
-  /** Older snapshots are let go but for a few. */
+  /** Deletes older snapshots except for a few. */
   private async takeSnapshot(id: string, version: number, document: Investigation): Promise<void> {
     await storeSnapshot(this.database, id, version, document)
     await this.database('snapshots')
@@ -147,7 +147,7 @@ export class Documents {
       .delete()
   }
 
-  /** Returns everything that is stored of an investigation, as it is stored. */
+  /** Returns everything that is stored of an investigation, unchanged. */
   async stored(id: string): Promise<{ snapshots: object[]; revisions: object[] }> {
     const of = { investigation_id: id }
     return {
@@ -159,7 +159,7 @@ export class Documents {
     }
   }
 
-  /** Returns the newest version that can be read, of an investigation whose newest one can't; null where none can. */
+  /** Returns the newest readable version of an investigation whose newest one can't be read; null if there is none. */
   async lastReadable({ id, version }: Standing): Promise<Omit<Version, 'isStoredForm'> | null> {
     const snapshots: { document: Investigation; version: number }[] = await this.database('snapshots')
       .where({ investigation_id: id })
@@ -179,7 +179,7 @@ export class Documents {
         try {
           return { document: readInvestigation(stored), version }
         } catch {
-          // The one before may be.
+          // An earlier one may be readable.
         }
       }
       until = from - 1
@@ -188,7 +188,7 @@ export class Documents {
   }
 }
 
-/** Stores a document as it is at a version. A second time changes nothing. */
+/** Stores a document as a snapshot of a version. Idempotent. */
 export async function storeSnapshot(
   on: Knex,
   id: string,

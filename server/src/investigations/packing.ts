@@ -8,7 +8,7 @@ import { ZipFile } from 'yazl'
 import { stringifyInSteps } from '../workers/chunks.ts'
 import type { WorkerPool } from '../workers/workerPool.ts'
 
-/** Bytes that are summed up and packed at a time. */
+/** Size of a chunk in bytes. */
 const PART = 65_536
 
 function* inParts(bytes: Uint8Array): Generator<Uint8Array> {
@@ -16,10 +16,10 @@ function* inParts(bytes: Uint8Array): Generator<Uint8Array> {
 }
 
 /**
- * Answers with an investigation as one ZIP, which is made while it is sent: what was decided, tables and a readme, and
- * the footage as it is, which no packing makes smaller.
+ * Answers with an investigation as one ZIP, streamed while it is made: the document, tables and a readme, and
+ * the footage, stored without compression.
  *
- * @param footage path of the footage file; null where the server has none
+ * @param footage path of the footage file; null if the server has none
  */
 export async function sendPacked(
   context: Context,
@@ -27,7 +27,7 @@ export async function sendPacked(
   investigation: Investigation,
   footage: string | null,
 ): Promise<void> {
-  // Whoever goes away meanwhile takes the work along.
+  // The work is aborted when the client disconnects.
   const gone = new AbortController()
   context.res.once('close', () => gone.abort())
   const document = await stringifyInSteps(investigation)
@@ -42,7 +42,7 @@ export async function sendPacked(
       film = createReadStream(footage)
       give(null, film)
     })
-  // What nobody reads to its end is closed all the same.
+  // Closed even if nobody reads it to its end.
   gone.signal.addEventListener('abort', () => film?.destroy())
   zip.end()
   context.set('Content-Type', 'application/zip')
@@ -52,6 +52,6 @@ export async function sendPacked(
     `attachment; filename*=UTF-8''${encodeURIComponent(fileNameOf(investigation, 'zip'))}`,
   )
   context.body = zip.outputStream
-  // A file that can't be read any more ends the answer in the middle, so that nobody takes it for whole.
+  // If the file becomes unreadable, the answer is cut off, so that nobody takes it for complete.
   void once(zip, 'error').then(([error]) => context.res.destroy(error as Error))
 }

@@ -26,14 +26,14 @@ import { sendPacked } from './packing.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 
-/** Returns an id from a path or a body; anything but a UUID is answered as if nothing were there. */
+/** Returns an id from a path or a body; anything but a UUID is answered with 404. */
 export function uuidOf(text: unknown): string {
   if (typeof text !== 'string' || !UUID.test(text))
     throw new Problem(404, 'not-found', 'There is nothing at this address.')
   return text
 }
 
-/** Returns a request body checked against its schema; what is wrong is said. */
+/** Returns a request body checked against its schema; errors become a Problem with their message. */
 export function checked<T>(check: () => T): T {
   try {
     return check()
@@ -57,11 +57,11 @@ const newRequest = object({
 })
   .noUnknown()
   .strict()
-/** readable: of the last state that can be read, where the newest can't. */
+/** readable: copies the last readable state if the newest one can't be read. */
 const copyRequest = object({ id, readable: boolean().strict().default(false) })
 const editRequest = object({ key: id, base: number().strict().required().integer().min(1) })
 
-/** Returns a document from elsewhere, in this version's form; one that is none, or a newer one, is a Problem. */
+/** Returns a document from elsewhere, upgraded; an invalid or newer one is a Problem. */
 async function read(document: unknown): Promise<Investigation> {
   try {
     return await readInvestigationInSteps(document, pause)

@@ -7,15 +7,15 @@ export interface InvestigationRow {
   owner_id: string
   version: number
   title: string
-  /** Null where the document can't be read. */
+  /** Null if the document can't be read. */
   summary: Summary | null
-  /** Of the footage that the document names. */
+  /** Id of the document's footage. */
   footage_id: string | null
   updated_at: Date
   deleted_at: Date | null
 }
 
-/** Returns what the row of a document keeps for the list: derived before anything is stored. */
+/** Returns the values that a document's row keeps for the list. */
 export function rowOf(document: Investigation) {
   return {
     title: document.title,
@@ -27,7 +27,7 @@ export function rowOf(document: Investigation) {
 /**
  * Returns where a page of the list begins; null: at the newest.
  *
- * @throws Problem for what is no such place
+ * @throws Problem for an invalid position
  */
 export function pageStart(after: string | undefined): { updatedAt: string; id: string } | null {
   if (after === undefined) return null

@@ -18,14 +18,14 @@ import type { WorkerPool } from '../workers/workerPool.ts'
 import { Documents, type Standing, storeSnapshot, type Version } from './documents.ts'
 import { type InvestigationRow, pageStart, rowOf } from './rows.ts'
 
-/** Tries to put an edit after those that others put in at the same moment. */
+/** Maximum number of tries to add an edit while others add theirs. */
 const MOST_TRIES = 50
 /** Investigations on one page of the list. */
 const PAGE = 60
-/** PostgreSQL's code for a row that is there already. */
+/** PostgreSQL's code for a duplicate key. */
 const UNIQUE_VIOLATION = '23505'
 
-/** Days for which a deleted investigation can be brought back. */
+/** Number of days for which a deleted investigation can be restored. */
 const DAYS_KEPT = 30
 
 /** Investigations in the database. Every function asks `may` first. */
@@ -39,7 +39,7 @@ export class InvestigationStore {
     this.documents = new Documents(database, workers)
   }
 
-  /** The row, if the person may do this to it; otherwise it is as if it were not there. */
+  /** Returns the row if the person may do this to it; otherwise throws 404. */
   async row(
     person: Person,
     action: Action,
@@ -52,9 +52,9 @@ export class InvestigationStore {
   }
 
   /**
-   * A page of those that are not deleted, or of those that were deleted and can still be brought back, newest first.
+   * Returns a page of the investigations that are not deleted, or of the deleted ones that can be restored, newest first.
    *
-   * @param after `next` of the page before
+   * @param after `next` of the previous page
    */
   async list(
     person: Person,
@@ -112,7 +112,7 @@ export class InvestigationStore {
     }
   }
 
-  /** Returns the newest document; a Problem where it can't be read. */
+  /** Returns the newest document; throws a Problem if it can't be read. */
   private async read(row: Standing): Promise<Version> {
     try {
       return await this.documents.read(row)
@@ -128,7 +128,7 @@ export class InvestigationStore {
     }
   }
 
-  /** Puts a new investigation in. The same id a second time is answered as the first was. */
+  /** Adds a new investigation. A repeated request with the same id is answered like the first. */
   async create(person: Person, id: string, document: Investigation, on: Knex = this.database): Promise<void> {
     const checked = await checkInvestigationInSteps(document, pause)
     const put = async (within: Knex) => {
@@ -144,10 +144,10 @@ export class InvestigationStore {
   }
 
   /**
-   * Applies one edit: a patch that was made on an older version is laid on top where it touches nothing that has
-   * changed since; where it does, a Problem with the code "edit-conflict" tells so and nothing is changed. An edit that
-   * has been applied already is answered again. Everything is worked out before anything is locked; where others were
-   * quicker it is worked out anew.
+   * Applies one edit: a patch of an older version is rebased if it touches nothing that has
+   * changed since; otherwise throws a Problem with the code "edit-conflict" and changes nothing. A repeated
+   * edit is answered again. Everything is computed before anything is locked; if others were
+   * faster, it is computed again.
    */
   async edit(person: Person, id: string, request: EditRequest): Promise<EditAnswer> {
     const { key, base, patch } = request
@@ -186,8 +186,8 @@ export class InvestigationStore {
   }
 
   /**
-   * Applies an edit of the version that is in memory, if that is still the newest one: the usual case, for which one
-   * statement is enough. Null where it isn't, or where anything else is unusual.
+   * Applies an edit of the version in memory, if that is still the newest one: the common case, which needs one
+   * statement only. Returns null in all other cases.
    */
   private async editNewest(
     person: Person,
@@ -201,13 +201,13 @@ export class InvestigationStore {
       const updatedAt = await this.append(person, kept, { key, patch, next, whole: false })
       return updatedAt && { version: base + 1, since: [], updatedAt: updatedAt.toISOString() }
     } catch (error) {
-      // What is in memory can be out of date, so that this says nothing yet.
+      // The memory can be outdated, so this proves nothing yet.
       if (error instanceof Problem) return null
       throw error
     }
   }
 
-  /** What an edit needs to know of an investigation, and the version that the edit led to if it was applied before. */
+  /** What an edit needs of an investigation, and the version that it led to if it was applied before. */
   private rowWithRevision(id: string, key: string) {
     return this.database<InvestigationRow>('investigations')
       .leftJoin('revisions', (join) => {
@@ -229,10 +229,10 @@ export class InvestigationStore {
   }
 
   /**
-   * Stores an edit as the version after the one that a row states, in one statement, and the document after it in
-   * memory. Returns when that was; null where the row has changed, or the edit was stored already.
+   * Stores an edit as the version after a row's, in one statement, and the resulting document in
+   * memory. Returns its time; null if the row has changed, or the edit was stored already.
    *
-   * @param whole whether the document is stored with it, since it is in another form than its last snapshot
+   * @param whole whether the document is stored with it, since its form differs from its last snapshot's
    */
   private async append(
     person: Person,
@@ -257,7 +257,7 @@ export class InvestigationStore {
             ...[version, key, person.id, JSON.stringify(patch), now],
           ],
         )
-        // Named: PostgreSQL prepares it once a connection.
+        // Named: PostgreSQL prepares it once per connection.
         .options({ name: 'append-edit' })
       return rowCount === 1
     }
@@ -278,13 +278,13 @@ export class InvestigationStore {
     return now
   }
 
-  /** Returns everything that is stored of an investigation, also where it can't be read. */
+  /** Returns everything that is stored of an investigation, also if it can't be read. */
   async stored(person: Person, id: string): Promise<object> {
     const { version, title } = await this.row(person, 'see', id)
     return { id, title, version, ...(await this.documents.stored(id)) }
   }
 
-  /** Makes a new investigation of the last state of one that can be read, with its footage. */
+  /** Creates an investigation from the last readable state of one, with its footage. */
   async copyReadable(person: Person, id: string, copyId: string): Promise<void> {
     const row = await this.row(person, 'see', id)
     const readable = await this.documents.lastReadable(row)
@@ -314,7 +314,7 @@ export class InvestigationStore {
     })
   }
 
-  /** Deletes so that it can be brought back for some days. */
+  /** Marks an investigation as deleted; it can be restored for some days. */
   async remove(person: Person, id: string): Promise<void> {
     await this.row(person, 'delete', id)
     await this.database('investigations').where({ id }).update({ deleted_at: new Date() })
@@ -325,7 +325,7 @@ export class InvestigationStore {
     await this.database('investigations').where({ id }).update({ deleted_at: null })
   }
 
-  /** Erases what was deleted too long ago. */
+  /** Erases investigations that were deleted long ago. */
   async sweep(now: Date): Promise<void> {
     const limit = new Date(now.getTime() - DAYS_KEPT * 86_400_000)
     await this.database('investigations').where('deleted_at', '<', limit).delete()
