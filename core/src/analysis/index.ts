@@ -1,5 +1,6 @@
 export { analyse } from './analyse.ts'
 export { Analysis, type MotionTableSettings } from './analysis.ts'
+export { expectedOf, expectedValue } from './expected.ts'
 export { explain, type Question } from './explain.ts'
 export type { GraphFit } from './graphFits.ts'
 export { readoutEffect } from './readoutEffect.ts'

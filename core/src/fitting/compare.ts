@@ -30,6 +30,14 @@ export function compare(reading: Estimate, expected: number, expectedError = 0):
   }
 }
 
+/** Number of combined standard errors above which a reading misses the expected value. */
+const MISSED = 2
+
+/** Returns true if a reading misses the expected value. */
+export function isMissed(reading: Estimate, expected: { value: number; error: number }): boolean {
+  return (compare(reading, expected.value, expected.error).standardErrors ?? 0) > MISSED
+}
+
 /** Returns the covariance of two readings from their sensitivities to common errors: marks, scale, clock and others. */
 export function covarianceOf(a: ReadingSensitivity, b: ReadingSensitivity): number {
   let sum = a.marks.productWith(b.marks)

@@ -5,7 +5,14 @@ export {
   availableRelations,
   steadyModel,
 } from './availableModels.ts'
-export { type Comparison, compare, comparePair, covarianceOf, type PairComparison } from './compare.ts'
+export {
+  type Comparison,
+  compare,
+  comparePair,
+  covarianceOf,
+  isMissed,
+  type PairComparison,
+} from './compare.ts'
 export { type Doubt, doubtsOf, type Refit } from './doubts.ts'
 export {
   type ErrorPart,

@@ -9,5 +9,5 @@ export {
   parseLengthRange,
 } from './length.ts'
 export { type Mass, parseMass, shownMass } from './mass.ts'
-export { type ParsedUnit, parseUnit } from './parseUnit.ts'
+export { type ParsedUnit, parseUnit, unitFactor } from './parseUnit.ts'
 export { metresWithin, type Shown, shownIn } from './shown.ts'

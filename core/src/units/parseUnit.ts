@@ -70,3 +70,6 @@ export function parseUnit(text: string): ParsedUnit | null {
     }
   return whole
 }
+
+/** Returns the factor from a unit to SI; 1 for no unit, and for one that is not known. */
+export const unitFactor = (unit: string): number => parseUnit(unit)?.factor ?? 1

@@ -2,10 +2,11 @@ import { analyse } from '@apokinema/core/analysis'
 import { expectedByExpression } from '@apokinema/core/fitting'
 import type { Against } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
+import { unitFactor } from '@apokinema/core/units'
+import { expectedText } from '@apokinema/words/comparisons'
 import { problemText } from '@apokinema/words/problems'
 import { parseMeasured, TextField } from '../../common/TextField.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { expectedText, unitFactor } from './comparisonText.ts'
 
 /** Field for the expected value: a number, a number ± its error, or an expression. */
 export function ExpectedField({

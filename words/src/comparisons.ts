@@ -1,16 +1,9 @@
-import { analyse } from '@apokinema/core/analysis'
-import {
-  compare,
-  comparePair,
-  type Estimate,
-  type ExpectedValue,
-  expectedByExpression,
-  type NamedReading,
-} from '@apokinema/core/fitting'
+import { expectedValue } from '@apokinema/core/analysis'
+import { compare, comparePair, type Estimate, type NamedReading } from '@apokinema/core/fitting'
 import type { Against, Investigation } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
-import { fixed, measurement, parseUnit, significant, withUnit } from '@apokinema/core/units'
-import { problemText } from '@apokinema/words/problems'
+import { fixed, measurement, significant, unitFactor, withUnit } from '@apokinema/core/units'
+import { problemText } from './problems.ts'
 
 /** Returns the expected value as the text of its field. */
 export function expectedText(against: Against | null, factor: number): string {
@@ -55,7 +48,7 @@ export function pairText(
   const { percent, standardErrors, difference, error, correlation } = comparePair(reading, other, factor)
   const shared =
     Math.abs(correlation) > NOTABLE
-      ? ' Both rest in part on the same marks or scale; that is reckoned in.'
+      ? ' Both depend on the same marks or scale; the error of the difference takes that into account.'
       : ''
   return `${apart(percent, standardErrors)}. Difference ${measurement(difference, error, reading.unit)}.${shared}${toleranceText(investigation, percent)}`
 }
@@ -72,43 +65,6 @@ function toleranceText({ tolerance }: Investigation, percent: number | null): st
     : ` Beyond the ${limit} that this class allows.`
 }
 
-/** Returns the factor from a unit to SI; 1 for no unit. */
-export const unitFactor = (unit: string) => parseUnit(unit)?.factor ?? 1
-
-/** Returns the expected value in a unit. Throws an ExpressionError if it can't be evaluated. */
-function expectedValue(
-  investigation: Investigation,
-  against: Exclude<Against, { kind: 'reading' }>,
-  unit: string,
-): ExpectedValue {
-  const factor = unitFactor(unit)
-  return against.kind === 'value'
-    ? { value: against.value / factor, error: against.error / factor }
-    : expectedByExpression(investigation, analyse(investigation).numbers(), against.expression, unit)
-}
-
-/** Returns the expected value in a unit; null if there is none, or it can't be evaluated. */
-export function expectedOf(
-  investigation: Investigation,
-  against: Against | null,
-  unit: string,
-): ExpectedValue | null {
-  if (!against || against.kind === 'reading') return null
-  try {
-    return expectedValue(investigation, against, unit)
-  } catch (error) {
-    if (error instanceof ExpressionError) return null
-    throw error
-  }
-}
-
-/** Number of combined standard errors above which a reading misses the expected value. */
-const MISSED = 2
-
-/** Returns true if a value misses the expected one. */
-export const isMissed = (reading: Estimate, { value, error }: ExpectedValue) =>
-  (compare(reading, value, error).standardErrors ?? 0) > MISSED
-
 function apart(percent: number | null, standardErrors: number | null): string {
   const parts = [
     percent === null ? null : `${withUnit(significant(percent, 2), '%')} off`,
@@ -120,7 +76,7 @@ function apart(percent: number | null, standardErrors: number | null): string {
       : standardErrors <= 2
         ? ' – agrees within its error'
         : standardErrors <= 3
-          ? ' – agrees just about'
+          ? ' – just about agrees'
           : ' – does not agree within its error'
   return `${parts.join(', ')}${verdict}`
 }

@@ -1,9 +1,10 @@
-import { analyse } from '@apokinema/core/analysis'
-import { estimate, fitColumn, namedReadings } from '@apokinema/core/fitting'
+import { analyse, expectedOf } from '@apokinema/core/analysis'
+import { estimate, fitColumn, isMissed, namedReadings } from '@apokinema/core/fitting'
 import { edit, edits, newInvestigation } from '@apokinema/core/investigation'
 import { THROWN, thrown } from '@apokinema/core/testing/thrown'
+import { unitFactor } from '@apokinema/core/units'
 import { describe, expect, it } from 'vitest'
-import { comparisonText, expectedOf, expectedText, isMissed, pairText, unitFactor } from './comparisonText.ts'
+import { comparisonText, expectedText, pairText } from './comparisons.ts'
 
 const reading = estimate(-9.783, 'm/s²', [{ source: 'marks', error: 0.054, freedom: 20 }])
 const plain = newInvestigation('A throw')
@@ -14,7 +15,7 @@ describe('a comparison in words', () => {
     expect(comparisonText(plain, reading, value(-9.81))).toBe(
       '0.28\u2009% off, 0.5 standard errors – agrees within its error.',
     )
-    expect(comparisonText(plain, reading, value(-9.65))).toContain('agrees just about')
+    expect(comparisonText(plain, reading, value(-9.65))).toContain('just about agrees')
     expect(comparisonText(plain, reading, value(-9))).toContain('does not agree within its error')
   })
 
@@ -61,9 +62,9 @@ describe('what is expected', () => {
   })
 
   it('is missed beyond two combined errors', () => {
-    expect(isMissed(reading as never, { value: -9.7, error: 0 })).toBe(false)
-    expect(isMissed(reading as never, { value: -9.6, error: 0 })).toBe(true)
-    expect(isMissed(reading as never, { value: -9.6, error: 0.1 })).toBe(false)
+    expect(isMissed(reading, { value: -9.7, error: 0 })).toBe(false)
+    expect(isMissed(reading, { value: -9.6, error: 0 })).toBe(true)
+    expect(isMissed(reading, { value: -9.6, error: 0.1 })).toBe(false)
   })
 
   it('is nothing where it can’t be told', () => {
@@ -92,6 +93,6 @@ describe('two readings', () => {
     const [one] = namedReadings([fitColumn(table, 'y', { from: 0, to: 24 }, { model })])
     const [other] = namedReadings([fitColumn(table, 'y', { from: 25, to: 49 }, { model })])
     const text = pairText(document, one, other, 1)
-    expect(text).toContain('Both rest in part on the same marks or scale')
+    expect(text).toContain('Both depend on the same marks or scale')
   })
 })
