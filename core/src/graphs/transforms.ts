@@ -16,7 +16,7 @@ export interface Transform {
 
 /** The transforms in the order in which they are offered. */
 export const TRANSFORMS: Record<TransformId, Transform> = {
-  none: { id: 'none', name: 'none', of: (x) => x, slope: () => 1, power: 1, around: ['', ''] },
+  none: { id: 'none', name: 'no transform', of: (x) => x, slope: () => 1, power: 1, around: ['', ''] },
   square: {
     id: 'square',
     name: 'square',

@@ -50,6 +50,22 @@ function rich(): Record<string, unknown> {
     [id(32)]: { order: 0, body: id(3), quantity: 'y', model: 'uniform-acceleration' },
   }
   document.fits[id(7)].expected = { reading: 'acceleration', against }
+  document.report.blocks = {
+    [id(33)]: {
+      order: 0,
+      pin: { at: '2026-11-30T00:00:00Z', shown: '{}' },
+      kind: 'graph',
+      graph: id(4),
+      width: 1,
+      ratio: 0.6,
+      title: null,
+      fits: true,
+      errorBars: null,
+      caption: null,
+      alternative: null,
+    },
+  }
+  document.report.printed = { at: '2026-11-30T00:00:00Z', blocks: { [id(33)]: { text: 'a', digest: 'b' } } }
   return document as unknown as Record<string, unknown>
 }
 

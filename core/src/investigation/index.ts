@@ -83,6 +83,34 @@ export {
   REACH,
   TIME,
 } from './document/quantities.ts'
+export {
+  type Block,
+  type BlockContent,
+  type BlockKind,
+  COMPARED_VALUES,
+  type ComparedValue,
+  FIGURE_WIDTHS,
+  FIT_STATISTICS,
+  type FitStatistic,
+  type Inline,
+  MOST_INDENT,
+  MOST_TEX,
+  newReport,
+  PAPERS,
+  type Paper,
+  type Pin,
+  type PrintedBlock,
+  plainText,
+  type Report,
+  TEXT_MARKS,
+  TEXT_STYLES,
+  type TextMark,
+  type TextStyle,
+  VALUE_PARTS,
+  type ValueFormat,
+  type ValuePart,
+  type ValueSource,
+} from './document/report.ts'
 export * as edits from './edits/index.ts'
 export { framesInUse } from './framesInUse.ts'
 export { type Gap, gapsOf } from './gaps.ts'

@@ -3,9 +3,12 @@ import { USUAL_PLACING } from '../geometry/index.ts'
 import { fileTiming } from '../time/index.ts'
 import { FIRST_AXES } from './document/calibration.ts'
 import { DOCUMENT_VERSION, type Investigation } from './document/investigation.ts'
+import { newReport } from './document/report.ts'
 import { danglingReference, removeDangling } from './references.ts'
 import { checkMarksInSteps } from './schema/bodies.ts'
+import { isPlainObject } from './schema/fields.ts'
 import { checkFields, checkInvestigation } from './schema/index.ts'
+import { isUnknownBlock } from './schema/report.ts'
 import { checkValue, checkValueInSteps } from './values.ts'
 
 /** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
@@ -185,6 +188,8 @@ const UPGRADES: Record<number, Upgrade> = {
       fits: mapped(fits, ({ held, ...fit }) => ({ ...fit, fixed: held })),
     }
   },
+  /** Version 10 had no report. */
+  10: (document) => ({ ...document, version: 11, report: newReport() }),
 }
 
 /** What the upgrade from version 9 reads. */
@@ -245,7 +250,7 @@ export class NewerDocumentError extends Error {
 export function readInvestigation(stored: unknown): Investigation {
   const document = ofKnownVersion(stored)
   checkValue(document, 'the document')
-  return checked(freeze(upgradedToNewest(document), true))
+  return checked(freeze(withKnownBlocks(upgradedToNewest(document)), true))
 }
 
 /**
@@ -259,7 +264,7 @@ export async function readInvestigationInSteps(
 ): Promise<Investigation> {
   const known = ofKnownVersion(stored)
   await checkValueInSteps(known, 'the document', pause)
-  const document = upgradedToNewest(known)
+  const document = withKnownBlocks(upgradedToNewest(known))
   freeze(document, true)
   await pause()
   await checkMarksInSteps(document.bodies, pause)
@@ -285,6 +290,23 @@ function upgradedToNewest(stored: Stored): Record<string, unknown> {
     document = upgraded(document, at)
   }
   return document
+}
+
+/**
+ * Returns a document whose report holds blocks of unknown kinds as text: whoever wrote them loses nothing, and the rest can
+ * be read.
+ */
+function withKnownBlocks(document: Record<string, unknown>): Record<string, unknown> {
+  const { report } = document as { report?: { blocks?: unknown } }
+  if (!isPlainObject(report) || !isPlainObject(report.blocks)) return document
+  const { blocks } = report
+  if (!Object.values(blocks).some(isUnknownBlock)) return document
+  const known = mapped(blocks as Record<string, Record<string, unknown>>, (block) =>
+    isUnknownBlock(block)
+      ? { kind: 'unknown', order: Number(block.order) || 0, pin: null, original: JSON.stringify(block) }
+      : block,
+  )
+  return { ...document, report: { ...report, blocks: known } }
 }
 
 /** @param document frozen, so that what edits leave as it is need not be checked again */

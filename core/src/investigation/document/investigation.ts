@@ -20,9 +20,10 @@ import type { Footage, Orientation } from './footage.ts'
 import type { Graph } from './graphs.ts'
 import type { ById } from './order.ts'
 import { type Constant, type CustomQuantity, type Derivation, REACH } from './quantities.ts'
+import { newReport, type Report } from './report.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 10
+export const DOCUMENT_VERSION = 11
 
 /** What is drawn on the picture beside the marks. */
 export interface Drawn {
@@ -66,7 +67,7 @@ export interface Investigation {
   locks: Record<CalibrationPart, Lock | null>
   hidden: Record<CalibrationPart, boolean>
   drawn: Drawn
-  /** Standard errors beyond which a mark is a stray. */
+  /** Standard errors beyond which a mark is an outlier. */
   outlierLimit: number
   derivation: Derivation
   constants: ById<Constant>
@@ -78,6 +79,7 @@ export interface Investigation {
   calculations: ById<Calculation>
   /** Percent within which a class counts a result as right; null: none is said. */
   tolerance: number | null
+  report: Report
 }
 
 /** Returns a new, empty investigation. */
@@ -114,6 +116,7 @@ export function newInvestigation(title: string): Investigation {
     fits: {},
     calculations: {},
     tolerance: null,
+    report: newReport(),
   }
 }
 

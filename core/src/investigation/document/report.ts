@@ -1,0 +1,175 @@
+import type { ById } from './order.ts'
+
+/** Paper formats of a report. */
+export const PAPERS = ['a4', 'letter'] as const
+export type Paper = (typeof PAPERS)[number]
+
+/** Styles of a paragraph. Each item of a list is a paragraph of its own, so that edits of two items never meet. */
+export const TEXT_STYLES = ['paragraph', 'heading', 'subheading', 'bullet', 'numbered', 'quote'] as const
+export type TextStyle = (typeof TEXT_STYLES)[number]
+
+/** Deepest indentation of a list item. */
+export const MOST_INDENT = 4
+
+export const TEXT_MARKS = ['bold', 'italic', 'subscript', 'superscript'] as const
+export type TextMark = (typeof TEXT_MARKS)[number]
+
+/** What a value of a comparison is. */
+export const COMPARED_VALUES = ['expected', 'percent', 'standard-errors'] as const
+export type ComparedValue = (typeof COMPARED_VALUES)[number]
+
+/** Statistics of a fit that a report can show. */
+export const FIT_STATISTICS = ['rmse', 'r-squared', 'reduced-chi-square', 'points'] as const
+export type FitStatistic = (typeof FIT_STATISTICS)[number]
+
+/** The number or name that a live value in a text shows. */
+export type ValueSource =
+  | { of: 'reading'; fit: string; reading: string }
+  | { of: 'parameter'; fit: string; parameter: string }
+  | { of: 'statistic'; fit: string; statistic: FitStatistic }
+  | { of: 'fit-comparison'; fit: string; value: ComparedValue }
+  | { of: 'calculation'; calculation: string }
+  | { of: 'calculation-comparison'; calculation: string; value: ComparedValue }
+  | { of: 'reference'; reference: string }
+  | { of: 'constant'; constant: string }
+  | { of: 'probe'; probe: string }
+  | { of: 'mass'; body: string }
+  | { of: 'marks'; body: string }
+  | { of: 'body-name'; body: string }
+  | { of: 'scale' }
+  | { of: 'frame-rate' }
+  | { of: 'free-fall' }
+  | { of: 'title' }
+
+/** Which part of a value is shown. */
+export const VALUE_PARTS = ['measurement', 'value', 'error', 'unit', 'percent-error'] as const
+export type ValuePart = (typeof VALUE_PARTS)[number]
+
+/** How a live value is written. */
+export interface ValueFormat {
+  part: ValuePart
+  /** Significant digits; null: as the error says. */
+  digits: number | null
+  withUnit: boolean
+}
+
+/** A piece of a paragraph. */
+export type Inline =
+  /** Text in one style. */
+  | { kind: 'text'; text: string; marks: TextMark[]; link: string | null }
+  /** A number that follows its source. */
+  | { kind: 'value'; source: ValueSource; format: ValueFormat }
+  | { kind: 'equation'; tex: string }
+  /** The number of a figure, a table or an equation: the id of its block. */
+  | { kind: 'reference'; block: string }
+  | { kind: 'line-break' }
+
+/** What a figure has besides its picture. */
+export interface FigureText {
+  /** Null: written from the data. */
+  caption: string | null
+  /** Text for people who can't see it; null: written from the data. */
+  alternative: string | null
+}
+
+/** Width of a figure as a share of the page's text width. */
+export const FIGURE_WIDTHS = { least: 0.25, most: 1 } as const
+
+/** What a block of a report shows, without its place and its pin. */
+export type BlockContent =
+  | { kind: 'text'; style: TextStyle; indent: number; inlines: Inline[] }
+  | { kind: 'equation'; tex: string }
+  | ({
+      kind: 'graph'
+      graph: string
+      width: number
+      /** Height over width. */
+      ratio: number
+      /** Title above it; null: none. */
+      title: string | null
+      fits: boolean
+      /** Null: as the graph has them. */
+      errorBars: boolean | null
+    } & FigureText)
+  | ({ kind: 'frame'; frame: number; width: number } & FigureText)
+  | ({
+      kind: 'chronophotograph'
+      width: number
+      every: number
+      arrows: 'none' | 'velocity' | 'acceleration' | 'momentum'
+      grid: boolean
+    } & FigureText)
+  | { kind: 'fit'; fit: string; parameters: boolean; closeness: boolean; residuals: boolean }
+  | { kind: 'reading'; fit: string; reading: string; budget: boolean }
+  | { kind: 'comparison'; fit: string }
+  | { kind: 'calculation'; calculation: string; budget: boolean }
+  | {
+      kind: 'table'
+      bodies: string[]
+      /** Ids of columns. */
+      columns: string[]
+      /** Number of evenly spaced rows; null: a row per mark. */
+      rows: number | null
+      /** Rounds values to their errors. */
+      rounded: boolean
+      errors: boolean
+      caption: string | null
+    }
+  /** How it was measured. */
+  | {
+      kind: 'method'
+      /** Null: written from the facts. */
+      text: string | null
+      /** The paragraph from the facts when `text` was typed: it tells whether they have changed since. */
+      facts: string
+    }
+  | { kind: 'question'; question: string; answer: Inline[] }
+  | { kind: 'page-break' }
+  /** A block of a kind that this version does not know, as JSON text. */
+  | { kind: 'unknown'; original: string }
+
+/** A block as it was when somebody pinned it. */
+export interface Pin {
+  /** ISO 8601 in UTC. */
+  at: string
+  /** What it showed: JSON text of its content in `words/src/report`. */
+  shown: string
+}
+
+export type Block = { order: number; pin: Pin | null } & BlockContent
+export type BlockKind = Block['kind']
+
+/** What a block showed when the report was printed last. */
+export interface PrintedBlock {
+  /** In words, to be shown beside what it shows now. */
+  text: string
+  /** Changes with anything that it shows, such as a point of a graph. */
+  digest: string
+}
+
+/** The write-up of an investigation. */
+export interface Report {
+  /** Empty: the title of the investigation. */
+  title: string
+  /** Name and course above the title, as typed. */
+  author: string
+  /** Date above the title, as typed. */
+  date: string
+  paper: Paper
+  blocks: ById<Block>
+  /** Null: not printed yet. */
+  printed: { at: string; blocks: Record<string, PrintedBlock> } | null
+}
+
+/** Characters of TeX that an equation may have. */
+export const MOST_TEX = 2000
+
+/** Returns an empty report. */
+export function newReport(): Report {
+  return { title: '', author: '', date: '', paper: 'a4', blocks: {}, printed: null }
+}
+
+/** Returns text in one style. */
+export function plainText(text: string): Inline {
+  return { kind: 'text', text, marks: [], link: null }
+}
