@@ -1,0 +1,2 @@
+export { comparedReading, type LiveValue, liveValue, readingOf } from './liveValues.ts'
+export { valueText } from './valueText.ts'

@@ -1,0 +1,187 @@
+import { analyse, expectedOf, type GraphFit } from '../analysis/index.ts'
+import { compare, type Estimate, type NamedReading, namedReadings } from '../fitting/index.ts'
+import { relativeScaleError } from '../geometry/index.ts'
+import type {
+  Against,
+  ComparedValue,
+  FitStatistic,
+  Investigation,
+  ValueSource,
+} from '../investigation/index.ts'
+import { clockOf, probeReading } from '../scene/index.ts'
+import { metresIn } from '../units/index.ts'
+
+/** What a live value shows: a quantity with its standard error (0 for exact or unknown), or a text. */
+export type LiveValue =
+  | { kind: 'quantity'; value: number; error: number; unit: string }
+  | { kind: 'count'; value: number }
+  | { kind: 'text'; text: string }
+
+const quantity = ({
+  value,
+  error,
+  unit,
+}: {
+  value: number
+  error: number
+  unit: string
+}): LiveValue | null =>
+  Number.isFinite(value) ? { kind: 'quantity', value, error: Number.isFinite(error) ? error : 0, unit } : null
+
+/** Returns a reading of a fit by its id; an empty id is the first reading. Null if it is gone. */
+export function readingOf(fit: GraphFit, id: string): NamedReading | null {
+  const readings = namedReadings(fit.all)
+  return (id === '' ? readings[0] : readings.find((one) => one.id === id)) ?? null
+}
+
+/** Returns the reading of a fit that is compared with an expected value, and that value; null if there is none. */
+export function comparedReading(
+  fit: GraphFit,
+): { reading: NamedReading; against: NonNullable<Against> } | null {
+  const { expected } = fit.settings
+  const reading = expected && readingOf(fit, expected.reading)
+  return reading && expected.against ? { reading, against: expected.against } : null
+}
+
+/** Returns a value of the comparison of an estimate with what is expected; null if it has none. */
+function comparedValue(
+  document: Investigation,
+  estimate: Estimate,
+  against: Against | null,
+  which: ComparedValue,
+): LiveValue | null {
+  const expected =
+    against?.kind === 'reading'
+      ? otherReading(document, against, estimate.unit)
+      : expectedOf(document, against, estimate.unit)
+  if (!expected) return null
+  if (which === 'expected') return quantity({ ...expected, unit: estimate.unit })
+  const { percent, standardErrors } = compare(estimate, expected.value, expected.error)
+  const value = which === 'percent' ? percent : standardErrors
+  return value === null ? null : quantity({ value, error: 0, unit: which === 'percent' ? '%' : '' })
+}
+
+/** Returns the other reading that a reading is compared with, times its factor; null if it is gone or in another unit. */
+function otherReading(
+  document: Investigation,
+  { fit, reading, factor }: Extract<Against, { kind: 'reading' }>,
+  unit: string,
+): { value: number; error: number } | null {
+  const other = analyse(document).fit(fit)
+  const found = other && readingOf(other, reading)
+  if (!found || found.unit !== unit) return null
+  return { value: factor * found.value, error: Math.abs(factor) * found.error }
+}
+
+function statistic({ fit }: GraphFit, which: FitStatistic): LiveValue | null {
+  if (!fit) return null
+  switch (which) {
+    case 'rmse':
+      return quantity({ value: fit.rmse, error: 0, unit: fit.residualUnit })
+    case 'r-squared':
+      return quantity({ value: fit.rSquared, error: 0, unit: '' })
+    case 'reduced-chi-square':
+      return quantity({ value: fit.solution.reducedChiSquare ?? Number.NaN, error: 0, unit: '' })
+    case 'points':
+      return { kind: 'count', value: fit.points }
+  }
+}
+
+function ofFit(document: Investigation, source: Extract<ValueSource, { fit: string }>): LiveValue | null {
+  const fit = analyse(document).fit(source.fit)
+  if (!fit?.fit) return null
+  switch (source.of) {
+    case 'reading': {
+      const reading = readingOf(fit, source.reading)
+      return reading && quantity(reading)
+    }
+    case 'parameter': {
+      const parameter = fit.fit.parameters.find(({ key }) => key === source.parameter)
+      return parameter ? quantity(parameter) : null
+    }
+    case 'statistic':
+      return statistic(fit, source.statistic)
+    case 'fit-comparison': {
+      const compared = comparedReading(fit)
+      return compared && comparedValue(document, compared.reading, compared.against, source.value)
+    }
+  }
+}
+
+/** Returns a value that stands in the document itself, or follows from its scene. */
+function ofDocument(
+  document: Investigation,
+  source: Exclude<ValueSource, { fit: string } | { calculation: string }>,
+): LiveValue | null {
+  switch (source.of) {
+    case 'reference': {
+      const reference = document.references[source.reference]
+      if (!reference || reference.length === null) return null
+      const metres = metresIn(document.lengthUnit)
+      return quantity({
+        value: reference.length / metres,
+        error: reference.lengthError / metres,
+        unit: document.lengthUnit,
+      })
+    }
+    case 'constant':
+      return document.constants[source.constant] ? quantity(document.constants[source.constant]) : null
+    case 'probe': {
+      const probe = document.probes[source.probe]
+      const reading = probe && probeReading(analyse(document).scene(), probe)
+      return reading ? shownProbe(reading, document) : null
+    }
+    case 'mass': {
+      const mass = document.bodies[source.body]?.mass
+      return mass ? quantity({ ...mass, unit: 'kg' }) : null
+    }
+    case 'marks': {
+      const body = document.bodies[source.body]
+      return body ? { kind: 'count', value: analyse(document).table(source.body).frames.length } : null
+    }
+    case 'body-name': {
+      const body = document.bodies[source.body]
+      return body ? { kind: 'text', text: body.name } : null
+    }
+    case 'scale': {
+      const { scale } = analyse(document).scene()
+      if (!scale) return null
+      const value = 1 / scale.metresPerPixel
+      return quantity({ value, error: value * relativeScaleError(scale), unit: 'px/m' })
+    }
+    case 'frame-rate': {
+      const clock = clockOf(document)
+      return clock ? quantity({ value: clock.rate, error: 0, unit: '/s' }) : null
+    }
+    case 'free-fall':
+      return quantity({ ...document.freeFall, unit: 'm/s²' })
+    case 'title':
+      return { kind: 'text', text: document.title }
+  }
+}
+
+function shownProbe(
+  { value, error, unit }: NonNullable<ReturnType<typeof probeReading>>,
+  { lengthUnit }: Investigation,
+): LiveValue | null {
+  if (unit === 'rad')
+    return quantity({ value: (value * 180) / Math.PI, error: (error * 180) / Math.PI, unit: '°' })
+  if (unit === 'px') return quantity({ value, error, unit })
+  return quantity({
+    value: value / metresIn(lengthUnit),
+    error: error / metresIn(lengthUnit),
+    unit: lengthUnit,
+  })
+}
+
+/** Returns the present value of a source; null if it is gone, or has no value. */
+export function liveValue(document: Investigation, source: ValueSource): LiveValue | null {
+  if ('fit' in source) return ofFit(document, source)
+  if (source.of === 'calculation' || source.of === 'calculation-comparison') {
+    const shown = analyse(document).calculation(source.calculation)
+    if (!shown?.result) return null
+    if (source.of === 'calculation') return quantity(shown.result)
+    return comparedValue(document, shown.result, shown.calculation.against, source.value)
+  }
+  return ofDocument(document, source)
+}
