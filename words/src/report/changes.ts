@@ -1,0 +1,39 @@
+import type { Investigation, Report } from '@apokinema/core/investigation'
+import { digestOf } from './digest.ts'
+import { type Shown, shownText } from './shown.ts'
+import { showReport } from './showReport.ts'
+
+/** Longest text of a block that is kept beside a printed one. */
+const MOST_TEXT = 4000
+
+const cut = (text: string) => (text.length > MOST_TEXT ? `${text.slice(0, MOST_TEXT - 1)}…` : text)
+
+/** Returns what a report shows now, to be compared with when it is looked at again. */
+export function printedBlocks(document: Investigation): NonNullable<Report['printed']>['blocks'] {
+  return Object.fromEntries(
+    showReport(document).map(({ id, shown }) => [
+      id,
+      { text: cut(shownText(shown)), digest: digestOf(shown) },
+    ]),
+  )
+}
+
+/** A block that shows something else than when the report was printed. */
+export interface ChangedBlock {
+  id: string
+  kind: Shown['kind']
+  /** What it showed, and what it shows, in words; null: it was not there. */
+  before: string | null
+  now: string
+}
+
+/** Returns the blocks that show something else than when the report was printed; none if it never was. */
+export function changedSincePrinted(document: Investigation): ChangedBlock[] {
+  const { printed } = document.report
+  if (!printed) return []
+  return showReport(document).flatMap(({ id, shown }): ChangedBlock[] => {
+    const before = printed.blocks[id]
+    if (before?.digest === digestOf(shown)) return []
+    return [{ id, kind: shown.kind, before: before?.text ?? null, now: cut(shownText(shown)) }]
+  })
+}

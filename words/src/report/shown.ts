@@ -1,0 +1,120 @@
+import type { TextMark, TextStyle } from '@apokinema/core/investigation'
+
+/** What a report shows, as plain data: the page, the print and every export are made of it. */
+
+/** A piece of text, with live values and numbers of figures in place. */
+export type Run =
+  | { kind: 'text'; text: string; marks: TextMark[]; link: string | null }
+  /** `isMissing` if its source is gone. */
+  | { kind: 'value'; text: string; isMissing: boolean }
+  | { kind: 'equation'; tex: string }
+  | { kind: 'reference'; text: string; block: string; isMissing: boolean }
+  | { kind: 'line-break' }
+
+/** The picture of a figure. Only a pinned one has its drawing in it, as SVG. */
+export type Picture =
+  | {
+      of: 'graph'
+      graph: string
+      ratio: number
+      title: string | null
+      fits: boolean
+      errorBars: boolean | null
+    }
+  | { of: 'frame'; frame: number }
+  | {
+      of: 'chronophotograph'
+      every: number
+      arrows: 'none' | 'velocity' | 'acceleration' | 'momentum'
+      grid: boolean
+    }
+  | { of: 'drawing'; svg: string }
+
+/** A table of texts. */
+export interface ShownTable {
+  head: string[]
+  rows: string[][]
+}
+
+/** What a block shows. */
+export type Shown =
+  | { kind: 'text'; style: TextStyle; indent: number; runs: Run[] }
+  | { kind: 'equation'; tex: string; label: string }
+  | {
+      kind: 'figure'
+      picture: Picture
+      width: number
+      label: string
+      caption: string
+      alternative: string
+      digest: string
+    }
+  /** A result: laws in TeX with the numbers in place, names with values, and sentences. */
+  | {
+      kind: 'result'
+      title: string
+      tex: string[]
+      rows: [string, string][]
+      sentences: string[]
+      residuals: string | null
+    }
+  | ({ kind: 'table'; label: string; caption: string } & ShownTable)
+  | { kind: 'method'; text: string; hasChanged: boolean }
+  | { kind: 'question'; question: string; answer: Run[] }
+  | { kind: 'page-break' }
+  /** What it showed is gone. */
+  | { kind: 'missing'; text: string }
+  /** A block of a kind that this version does not know. */
+  | { kind: 'unknown' }
+
+/** A block with what it shows. */
+export interface ShownBlock {
+  id: string
+  /** Date of its pin; null if it follows its sources. */
+  pinned: string | null
+  shown: Shown
+}
+
+/** Returns a piece of text as plain text. */
+function runText(run: Run): string {
+  switch (run.kind) {
+    case 'equation':
+      return run.tex
+    case 'line-break':
+      return '\n'
+    default:
+      return run.text
+  }
+}
+
+/** Returns pieces of text as plain text. */
+export const runsText = (runs: readonly Run[]): string => runs.map(runText).join('')
+
+/** Returns what a block shows in words: for the list of changes, and for people who can't see a figure. */
+export function shownText(shown: Shown): string {
+  switch (shown.kind) {
+    case 'text':
+      return runsText(shown.runs)
+    case 'equation':
+      return shown.tex
+    case 'figure':
+      return `${shown.label}: ${shown.alternative}`
+    case 'result':
+      return [
+        shown.title,
+        ...shown.rows.map(([name, value]) => (name ? `${name}: ${value}` : value)),
+        ...shown.sentences,
+      ].join('. ')
+    case 'table':
+      return `${shown.label}: ${shown.caption} ${shown.rows.map((row) => row.join(' ')).join('; ')}`
+    case 'method':
+      return shown.text
+    case 'question':
+      return `${shown.question} ${runsText(shown.answer)}`
+    case 'missing':
+      return shown.text
+    case 'page-break':
+    case 'unknown':
+      return ''
+  }
+}
