@@ -23,7 +23,7 @@ import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
 import { KEYS, useLetterKeys } from './useKeys.ts'
 
-export type ViewName = 'measure' | 'graphs'
+export type ViewName = 'measure' | 'graphs' | 'report'
 
 /** Whether the list of keys is open. */
 export const useHelp = create<{ open: boolean }>(() => ({ open: false }))
@@ -34,6 +34,7 @@ export function TopBar({ view }: { view: ViewName }) {
   const views: [ViewName, string][] = [
     ['measure', 'Measure'],
     ['graphs', 'Graphs'],
+    ['report', 'Report'],
   ]
   return (
     <Flex

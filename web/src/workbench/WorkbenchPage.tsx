@@ -21,6 +21,7 @@ import { showAddress, useAddress } from './useAddress.ts'
 import { useOnlyHere } from './useOnlyHere.ts'
 
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
+const ReportView = lazy(() => import('./report/ReportView.tsx'))
 
 /** Delay in milliseconds before an edit is sent, so that it is shown and stored in this browser first. */
 const SHOWN_FIRST = 20
@@ -111,7 +112,7 @@ export function WorkbenchPage() {
     <SessionContext.Provider value={opened}>
       <ClipProvider>
         <Address />
-        <Bench view={view === 'graphs' ? 'graphs' : 'measure'} />
+        <Bench view={view === 'graphs' || view === 'report' ? view : 'measure'} />
       </ClipProvider>
     </SessionContext.Provider>
   )
@@ -148,11 +149,15 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
       <TopBar view={view} />
       <SaveNotices />
       <Box flex="1" minHeight="0">
-        {view === 'measure' ? (
-          <MeasureView />
-        ) : (
+        {view === 'measure' && <MeasureView />}
+        {view === 'graphs' && (
           <Suspense fallback={<Loading text="Drawing the graphs …" />}>
             <GraphsView />
+          </Suspense>
+        )}
+        {view === 'report' && (
+          <Suspense fallback={<Loading text="Opening the report …" />}>
+            <ReportView />
           </Suspense>
         )}
       </Box>

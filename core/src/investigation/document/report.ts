@@ -65,7 +65,7 @@ export type Inline =
   | { kind: 'line-break' }
 
 /** What a figure has besides its picture. */
-export interface FigureText {
+interface FigureText {
   /** Null: written from the data. */
   caption: string | null
   /** Text for people who can't see it; null: written from the data. */

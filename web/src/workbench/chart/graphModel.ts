@@ -70,17 +70,19 @@ export function graphTangents(
  * Returns a graph for an exported picture; null if it can't be drawn.
  *
  * @param size of the picture in pixels, for the layout of a graph with equal scales
+ * @param view the frame of the tangent and the visible times; null: those of the workbench
  */
 export function graphDrawing(
   investigation: Investigation,
   id: string,
   size: { width: number; height: number },
+  view: { frame: number; range: Limits } | null = null,
 ): GraphDrawing | null {
   const graph = investigation.graphs[id]
   const description = graph && analyse(investigation).graph(graph)
   if (!description || description.series.length === 0) return null
-  const { frame } = useWorkbench.getState()
-  const range = useTimeView.getState().seen ?? allTimes(investigation)
+  const { frame } = view ?? useWorkbench.getState()
+  const range = view?.range ?? useTimeView.getState().seen ?? allTimes(investigation)
   const limits = shownLimits(description, graph.equal, wholeLimits(description, graph.errorBars), range, size)
   const hasTangents = description.isTime && (graph.tangent || graph.handTangent !== null)
   const slopes = hasTangents ? graphSlopes(graph, description, investigation.derivation) : []

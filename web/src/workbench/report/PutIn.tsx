@@ -1,0 +1,105 @@
+import { type BlockChoice, blockChoices } from '@apokinema/words/report/choices'
+import { Box, Input, Stack, Text } from '@chakra-ui/react'
+import { ChartLine, FileText, Images, Sigma, Table2 } from 'lucide-react'
+import { type ReactNode, useMemo, useState } from 'react'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { insertBlocks } from './editor/insert.ts'
+import type { Writing } from './editor/writing.ts'
+
+const ICONS: Partial<Record<BlockChoice['content']['kind'], ReactNode>> = {
+  graph: <ChartLine size={18} />,
+  chronophotograph: <Images size={18} />,
+  frame: <Images size={18} />,
+  table: <Table2 size={18} />,
+  method: <FileText size={18} />,
+}
+
+/** The things of this investigation that can be put into its report: a click puts one in where the cursor is. */
+export function PutIn({ writing }: { writing: Writing }) {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const [query, setQuery] = useState('')
+  const groups = useMemo(() => blockChoices(investigation), [investigation])
+  const wanted = query.trim().toLowerCase()
+  const shown = groups
+    .map(({ group, choices }) => ({
+      group,
+      choices: choices.filter(({ title, detail }) => `${title} ${detail}`.toLowerCase().includes(wanted)),
+    }))
+    .filter(({ choices }) => choices.length > 0)
+  return (
+    <Box padding="4">
+      <Text as="h2" fontWeight="600">
+        Put in
+      </Text>
+      <Input
+        size="xs"
+        marginTop="2"
+        placeholder="search"
+        aria-label="Search what can be put in"
+        value={query}
+        onChange={({ target }) => setQuery(target.value)}
+        onKeyDown={(event) => event.stopPropagation()}
+      />
+      {shown.length === 0 && (
+        <Text marginTop="3" fontSize="13px" color="ink.muted">
+          {wanted ? 'Nothing of that name.' : 'Graphs, fits and tables appear here once a body is marked.'}
+        </Text>
+      )}
+      {shown.map(({ group, choices }) => (
+        <Stack key={group} gap="1" marginTop="3">
+          <Text as="h3" fontSize="12px" color="ink.muted">
+            {group}
+          </Text>
+          {choices.map((choice) => (
+            <Choice
+              key={choice.key}
+              choice={choice}
+              put={() => insertBlocks(session, writing, [choice.content])}
+            />
+          ))}
+        </Stack>
+      ))}
+    </Box>
+  )
+}
+
+function Choice({ choice: { title, detail, content }, put }: { choice: BlockChoice; put: () => void }) {
+  return (
+    <Box
+      as="button"
+      display="flex"
+      gap="3"
+      alignItems="center"
+      textAlign="left"
+      borderRadius="8px"
+      padding="1"
+      _hover={{ bg: 'petrol.tint' }}
+      // The cursor stays where it is: that is where it goes in.
+      onMouseDown={(event) => event.preventDefault()}
+      onClick={put}
+    >
+      <Box
+        flex="none"
+        width="44px"
+        height="32px"
+        border="1px solid"
+        borderColor="line"
+        borderRadius="6px"
+        display="grid"
+        placeItems="center"
+        color="petrol"
+      >
+        {ICONS[content.kind] ?? <Sigma size={18} />}
+      </Box>
+      <Box minWidth="0">
+        <Text truncate title={title}>
+          {title}
+        </Text>
+        <Text fontSize="12px" color="ink.muted" truncate title={detail}>
+          {detail}
+        </Text>
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,82 @@
+import { Box, Flex } from '@chakra-ui/react'
+import { useState } from 'react'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { useHelp } from '../TopBar.tsx'
+import { BlockSettings } from './BlockSettings.tsx'
+import { ChangedBlocks } from './ChangedBlocks.tsx'
+import { useReportEditor } from './editor/useReportEditor.ts'
+import { InsertMenu } from './InsertMenu.tsx'
+import { PageSettings } from './PageSettings.tsx'
+import { Paper } from './Paper.tsx'
+import { PutIn } from './PutIn.tsx'
+import { ReportStyles } from './ReportStyles.tsx'
+import { ShownProvider, useShownBlocks } from './shownBlocks.ts'
+import { TemplateChoice } from './TemplateChoice.tsx'
+import { TextTools } from './TextTools.tsx'
+import { useSelectedBlock } from './useSelectedBlock.ts'
+
+/** The write-up: what can be put in on the left, the page in the middle, the settings of the chosen block on the right. */
+export default function ReportView() {
+  const session = useSession()
+  const investigation = useInvestigation()
+  const shown = useShownBlocks(investigation)
+  const { editor, writing } = useReportEditor()
+  const selected = useSelectedBlock(editor)
+  const [isEmptyKept, keepEmpty] = useState(false)
+  const isEmpty = Object.keys(investigation.report.blocks).length === 0 && !isEmptyKept
+  return (
+    <ShownProvider value={shown}>
+      <ReportStyles paper={investigation.report.paper} />
+      <Flex
+        height="100%"
+        direction={{ base: 'column', lg: 'row' }}
+        overflowY={{ base: 'auto', lg: 'hidden' }}
+        data-report
+        onKeyDown={(event) => {
+          if (event.key === '?' && !(event.target as HTMLElement).closest('[contenteditable],input,textarea'))
+            useHelp.setState({ open: true })
+        }}
+      >
+        <Box
+          as="aside"
+          aria-label="Put in"
+          order={{ base: 2, lg: 0 }}
+          width={{ base: '100%', lg: '228px' }}
+          flex="none"
+          bg="panel"
+          borderRight="1px solid"
+          borderColor="line"
+          overflowY={{ lg: 'auto' }}
+        >
+          <PutIn writing={writing} />
+          <ChangedBlocks />
+        </Box>
+        <Flex as="main" flex="1" minWidth="0" direction="column" order={{ base: 1, lg: 0 }}>
+          {editor && !isEmpty && <TextTools editor={editor} />}
+          <Box flex="1" minHeight="0" overflow="auto" bg="#EFEBE0" className="desk">
+            {isEmpty ? (
+              <TemplateChoice session={session} done={() => keepEmpty(true)} />
+            ) : (
+              editor && <Paper editor={editor} />
+            )}
+          </Box>
+        </Flex>
+        <Box
+          as="aside"
+          aria-label="Settings"
+          order={{ base: 3, lg: 0 }}
+          width={{ base: '100%', lg: '250px' }}
+          flex="none"
+          bg="panel"
+          borderLeft="1px solid"
+          borderColor="line"
+          overflowY={{ lg: 'auto' }}
+        >
+          {selected && <BlockSettings key={selected} id={selected} writing={writing} />}
+          <PageSettings writing={writing} />
+        </Box>
+      </Flex>
+      {editor && <InsertMenu editor={editor} />}
+    </ShownProvider>
+  )
+}

@@ -1,0 +1,31 @@
+import type { Shown } from '@apokinema/words/report/shown'
+import { TexBlock } from './TexBlock.tsx'
+
+/** A fit, a reading, a comparison or a calculation: formulas, values and sentences. */
+export function ResultBlock({
+  result: { title, tex, rows, sentences },
+}: {
+  result: Extract<Shown, { kind: 'result' }>
+}) {
+  return (
+    <div className="result">
+      <p className="result-title">{title}</p>
+      {tex.map((formula) => (
+        <TexBlock key={formula} tex={formula} />
+      ))}
+      {rows.length > 0 && (
+        <dl>
+          {rows.map(([name, value]) => (
+            <div key={name}>
+              <dt>{name}</dt>
+              <dd>{value}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {sentences.map((sentence) => (
+        <p key={sentence}>{sentence}</p>
+      ))}
+    </div>
+  )
+}

@@ -1,0 +1,77 @@
+import type { ValueFormat, ValueSource } from '@apokinema/core/investigation'
+import { liveValue, valueText } from '@apokinema/core/report'
+import { blockLabels } from '@apokinema/words/report/showReport'
+import { type NodeViewProps, NodeViewWrapper } from '@tiptap/react'
+import katex from 'katex'
+import 'katex/dist/katex.min.css'
+import { useLayoutEffect, useRef } from 'react'
+import { useInvestigation } from '../../../document/SessionContext.tsx'
+
+/** Text in place of a value whose source is gone. */
+const GONE = 'no longer there'
+
+/** A live value in a text: it changes with its source. */
+export function ValueChip({ node, selected }: NodeViewProps) {
+  const { source, format } = node.attrs as { source: ValueSource; format: ValueFormat }
+  const text = useInvestigation((now) => {
+    const live = liveValue(now, source)
+    return live ? valueText(live, format) : null
+  })
+  return (
+    <NodeViewWrapper
+      as="span"
+      className={`value${text === null ? ' gone' : ''}${selected ? ' selected' : ''}`}
+      data-value-chip={source.of}
+    >
+      {text ?? GONE}
+    </NodeViewWrapper>
+  )
+}
+
+/** The number of a figure, a table or an equation in a text. */
+export function ReferenceChip({ node, selected }: NodeViewProps) {
+  const { block } = node.attrs as { block: string }
+  const label = useInvestigation((now) => blockLabels(now).get(block) ?? null)
+  return (
+    <NodeViewWrapper
+      as="span"
+      className={`reference${label === null ? ' gone' : ''}${selected ? ' selected' : ''}`}
+    >
+      {label ?? GONE}
+    </NodeViewWrapper>
+  )
+}
+
+/** An equation in a text. */
+export function EquationChip({ node, selected }: NodeViewProps) {
+  const { tex } = node.attrs as { tex: string }
+  const place = useRef<HTMLSpanElement>(null)
+  useLayoutEffect(() => {
+    typeset(tex, place.current!)
+  }, [tex])
+  return (
+    <NodeViewWrapper as="span" className={`equation${selected ? ' selected' : ''}`}>
+      <span ref={place} />
+    </NodeViewWrapper>
+  )
+}
+
+/** Largest size of a typeset rule in em, and number of macro expansions: TeX from outside can neither loop nor cover the page. */
+const LIMITS = { maxSize: 20, maxExpand: 200 }
+
+/** Typesets TeX into an element; links and other commands with effects outside of the formula are not executed. */
+export function typeset(tex: string, element: HTMLElement, displayMode = false): void {
+  try {
+    katex.render(tex || '\\;', element, {
+      ...LIMITS,
+      displayMode,
+      throwOnError: false,
+      output: 'htmlAndMathml',
+      strict: false,
+      trust: false,
+    })
+  } catch {
+    // KaTeX throws all the same where an expansion does not end.
+    element.textContent = tex
+  }
+}

@@ -1,0 +1,38 @@
+import { type BlockContent, edits, inOrder } from '@apokinema/core/investigation'
+import { NodeSelection } from '@tiptap/pm/state'
+import { v4 as uuid } from 'uuid'
+import type { Session } from '../../../document/session.ts'
+import type { Writing } from './writing.ts'
+
+/** Returns the id of the block with the cursor; null for none. */
+function currentBlock({ editor }: Writing): string | null {
+  if (!editor || editor.isDestroyed) return null
+  const { selection } = editor.state
+  const node =
+    selection instanceof NodeSelection && selection.$from.depth === 0
+      ? selection.node
+      : selection.$from.node(1)
+  return (node?.attrs.id as string | undefined) ?? null
+}
+
+/**
+ * Puts blocks into the report: behind the block with the cursor, or in front of it if that is an empty paragraph, so that
+ * writing goes on below. Without a cursor at the end.
+ */
+export function insertBlocks(
+  session: Session,
+  writing: Writing,
+  contents: readonly BlockContent[],
+): string[] {
+  writing.commit()
+  const { blocks } = session.document.report
+  const order = inOrder(blocks).map(([id]) => id)
+  const current = currentBlock(writing)
+  const at = current === null ? -1 : order.indexOf(current)
+  const block = at >= 0 ? blocks[order[at]] : undefined
+  const isEmpty = block?.kind === 'text' && block.inlines.length === 0
+  const after = at < 0 ? (order.at(-1) ?? null) : isEmpty ? (order[at - 1] ?? null) : order[at]
+  const added = contents.map((content) => [uuid(), content] as const)
+  session.edit('put something into the report', edits.addBlocks(added, after))
+  return added.map(([id]) => id)
+}

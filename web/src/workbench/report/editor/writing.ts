@@ -1,0 +1,90 @@
+import { type Block, type ById, edits } from '@apokinema/core/investigation'
+import type { Editor, JSONContent } from '@tiptap/core'
+import type { Node as ProseMirrorNode } from '@tiptap/pm/model'
+import type { Session } from '../../../document/session.ts'
+import { changedBlocks, editorContent } from './convert.ts'
+
+/** Pause in writing, in milliseconds, after which what was written becomes an edit: one step of the undo history. */
+const PAUSE = 700
+
+/** Marks transactions that bring the document's blocks into the editor. */
+export const FROM_DOCUMENT = 'fromDocument'
+
+function nodesOf(doc: ProseMirrorNode): JSONContent[] {
+  const nodes: JSONContent[] = []
+  doc.forEach((node) => {
+    nodes.push(node.toJSON() as JSONContent)
+  })
+  return nodes
+}
+
+/** Brings blocks into the editor: only nodes that differ are replaced, so that the cursor stays. */
+function showBlocks(editor: Editor, blocks: ById<Block>): void {
+  const { state, schema } = editor
+  const wanted = editorContent(blocks).map((json) => schema.nodeFromJSON(json))
+  if (wanted.length === 0) wanted.push(schema.nodes.textBlock.create())
+  const { doc } = state
+  const isSame = (now: number, other: number) => doc.child(now).eq(wanted[other])
+  let first = 0
+  while (first < doc.childCount && first < wanted.length && isSame(first, first)) first++
+  let [endNow, endWanted] = [doc.childCount, wanted.length]
+  while (endNow > first && endWanted > first && isSame(endNow - 1, endWanted - 1)) {
+    endNow--
+    endWanted--
+  }
+  if (endNow === first && endWanted === first) return
+  const offset = (child: number) => {
+    let at = 0
+    for (let i = 0; i < child; i++) at += doc.child(i).nodeSize
+    return at
+  }
+  const tr = state.tr.replaceWith(offset(first), offset(endNow), wanted.slice(first, endWanted))
+  editor.view.dispatch(tr.setMeta(FROM_DOCUMENT, true))
+}
+
+/**
+ * Keeps the editor and the document's blocks in step. What was written becomes an edit after a pause; blocks that others change
+ * meanwhile are shown at once, without touching those that are being written in.
+ */
+export class Writing {
+  private timer: ReturnType<typeof setTimeout> | null = null
+  /** The document's blocks as they were shown last: what differs from them was written here. */
+  private base: ById<Block>
+  editor: Editor | null = null
+
+  constructor(private readonly session: Session) {
+    this.base = session.document.report.blocks
+  }
+
+  /** Notes that something was written. */
+  later(): void {
+    if (this.timer) clearTimeout(this.timer)
+    this.timer = setTimeout(() => this.commit(), PAUSE)
+  }
+
+  /** Makes an edit of what was written since the last one. */
+  commit(): void {
+    if (this.timer) clearTimeout(this.timer)
+    this.timer = null
+    const changed = this.written()
+    if (Object.keys(changed).length > 0) this.session.edit('write in the report', edits.setBlocks(changed))
+  }
+
+  /** Shows the document's blocks, with what has been written since the last edit. */
+  show(): void {
+    const { blocks } = this.session.document.report
+    const changed = this.written()
+    this.base = blocks
+    if (!this.editor || this.editor.isDestroyed) return
+    const merged = Object.entries({ ...blocks, ...changed }).filter(([, block]) => block !== null)
+    showBlocks(this.editor, Object.fromEntries(merged) as ById<Block>)
+  }
+
+  private written(): Record<string, Block | null> {
+    if (!this.editor || this.editor.isDestroyed) return {}
+    const changed = changedBlocks(nodesOf(this.editor.state.doc), this.base)
+    // An empty report has an empty paragraph in the editor, which is nothing that was written.
+    const isEmpty = Object.keys(this.base).length === 0 && this.editor.isEmpty
+    return isEmpty ? {} : changed
+  }
+}

@@ -1,0 +1,228 @@
+import { analyse, type GraphFit } from '@apokinema/core/analysis'
+import { namedReadings } from '@apokinema/core/fitting'
+import { lowered } from '@apokinema/core/graphs'
+import {
+  type BlockContent,
+  type Investigation,
+  inOrder,
+  type ValueSource,
+} from '@apokinema/core/investigation'
+import { comparedReading, liveValue, valueText } from '@apokinema/core/report'
+import { measurement } from '@apokinema/core/units'
+import { methodText } from './methodText.ts'
+
+/** A value that can be put into a text. */
+export interface ValueChoice {
+  label: string
+  source: ValueSource
+  /** The value as it is now. */
+  text: string
+}
+
+/** Something of the investigation that can be put into its report as a block. */
+export interface BlockChoice {
+  key: string
+  title: string
+  detail: string
+  content: BlockContent
+}
+
+const FORMAT = { part: 'measurement', digits: null, withUnit: true } as const
+const FIGURE = { width: 1, caption: null, alternative: null }
+
+/** Returns the fits of an investigation that have a result, with the number of their stretch. */
+function fitsOf(document: Investigation): { fit: GraphFit; number: number; name: string }[] {
+  return analyse(document)
+    .allFits()
+    .flatMap((fit) =>
+      fit.fit ? [{ fit, number: fit.range.number, name: fit.settings.name || fit.fit.name }] : [],
+    )
+}
+
+/** Returns the values that can stand in a text, with what they are now: readings first. */
+export function valueChoices(document: Investigation): ValueChoice[] {
+  const fits = fitsOf(document)
+  const inStretch = (number: number) => (fits.length > 1 ? `, stretch ${number}` : '')
+  const choices: [string, ValueSource][] = [
+    ...fits.flatMap(({ fit, number }) =>
+      namedReadings(fit.all).map(({ id, name }): [string, ValueSource] => [
+        `${name}${inStretch(number)}`,
+        { of: 'reading', fit: fit.id, reading: id },
+      ]),
+    ),
+    ...fits.flatMap(({ fit, number }): [string, ValueSource][] =>
+      comparedReading(fit)
+        ? [
+            [
+              `Deviation from the expected value${inStretch(number)}`,
+              { of: 'fit-comparison', fit: fit.id, value: 'percent' },
+            ],
+            [`Expected value${inStretch(number)}`, { of: 'fit-comparison', fit: fit.id, value: 'expected' }],
+            [
+              `Standard errors apart${inStretch(number)}`,
+              { of: 'fit-comparison', fit: fit.id, value: 'standard-errors' },
+            ],
+          ]
+        : [],
+    ),
+    ...inOrder(document.calculations).map(([id, { name, symbol }]): [string, ValueSource] => [
+      name || symbol,
+      { of: 'calculation', calculation: id },
+    ]),
+    ...fits.flatMap(({ fit, number, name }): [string, ValueSource][] => [
+      ...(fit.fit?.parameters ?? []).map(({ key, name: what }): [string, ValueSource] => [
+        `${what.replace(/^./, (first) => first.toUpperCase())} (${lowered(name)}${inStretch(number)})`,
+        { of: 'parameter', fit: fit.id, parameter: key },
+      ]),
+      [`RMSE${inStretch(number)}`, { of: 'statistic', fit: fit.id, statistic: 'rmse' }],
+      [`R²${inStretch(number)}`, { of: 'statistic', fit: fit.id, statistic: 'r-squared' }],
+      [`Points fitted${inStretch(number)}`, { of: 'statistic', fit: fit.id, statistic: 'points' }],
+    ]),
+    ...inOrder(document.references).map(([id, { name }]): [string, ValueSource] => [
+      `Length of ${name}`,
+      { of: 'reference', reference: id },
+    ]),
+    ['Scale', { of: 'scale' }],
+    ['Frame rate', { of: 'frame-rate' }],
+    ...inOrder(document.bodies).flatMap(([id, { name }]): [string, ValueSource][] => [
+      [`Name of ${name}`, { of: 'body-name', body: id }],
+      [`Mass of ${name}`, { of: 'mass', body: id }],
+      [`Marks of ${name}`, { of: 'marks', body: id }],
+    ]),
+    ...inOrder(document.probes).map(([id, { name }]): [string, ValueSource] => [
+      name,
+      { of: 'probe', probe: id },
+    ]),
+    ...inOrder(document.constants).map(([id, { name }]): [string, ValueSource] => [
+      name,
+      { of: 'constant', constant: id },
+    ]),
+    ['Acceleration of free fall', { of: 'free-fall' }],
+    ['Title', { of: 'title' }],
+  ]
+  return choices.flatMap(([label, source]) => {
+    const live = liveValue(document, source)
+    return live ? [{ label, source, text: valueText(live, FORMAT) }] : []
+  })
+}
+
+function figures(document: Investigation): BlockChoice[] {
+  const { footage, bodies, graphs } = document
+  const marked = Object.values(bodies).some(({ marks }) => Object.keys(marks).length > 0)
+  const graphChoices = inOrder(graphs).flatMap(([id, graph]): BlockChoice[] => {
+    const description = analyse(document).graph(graph)
+    if (!description || description.series.length === 0) return []
+    const points = description.series[0].points.length
+    const fits = analyse(document).fits(id).length
+    return [
+      {
+        key: `graph ${id}`,
+        title: description.title,
+        detail: `${bodies[graph.body].name}, ${points} points${fits > 0 ? `, ${fits === 1 ? '1 fit' : `${fits} fits`}` : ''}`,
+        content: {
+          kind: 'graph',
+          graph: id,
+          ratio: 0.55,
+          title: null,
+          fits: true,
+          errorBars: null,
+          ...FIGURE,
+        },
+      },
+    ]
+  })
+  return [
+    ...graphChoices,
+    ...(footage && marked
+      ? [
+          {
+            key: 'chronophotograph',
+            title: 'All positions in one still',
+            detail: 'every 3rd mark',
+            content: { kind: 'chronophotograph', every: 3, arrows: 'none', grid: false, ...FIGURE } as const,
+          },
+        ]
+      : []),
+  ]
+}
+
+function results(document: Investigation): BlockChoice[] {
+  return [
+    ...fitsOf(document).flatMap(({ fit, number, name }): BlockChoice[] => {
+      const [reading] = namedReadings(fit.all)
+      const compared = comparedReading(fit)
+      return [
+        {
+          key: `fit ${fit.id}`,
+          title: `Fit ${number}: ${lowered(name)}`,
+          detail: 'formula, parameters, RMSE',
+          content: { kind: 'fit', fit: fit.id, parameters: true, closeness: true, residuals: false },
+        },
+        {
+          key: `reading ${fit.id}`,
+          title: reading.name,
+          detail: measurement(reading.value, reading.error, reading.unit),
+          content: { kind: 'reading', fit: fit.id, reading: reading.id, budget: true },
+        },
+        ...(compared
+          ? [
+              {
+                key: `comparison ${fit.id}`,
+                title: `Comparison: ${lowered(compared.reading.name)}`,
+                detail: 'with the expected value',
+                content: { kind: 'comparison', fit: fit.id } as const,
+              },
+            ]
+          : []),
+      ]
+    }),
+    ...inOrder(document.calculations).map(
+      ([id, { name, symbol, expression }]): BlockChoice => ({
+        key: `calculation ${id}`,
+        title: name || symbol,
+        detail: `${symbol} = ${expression}`,
+        content: { kind: 'calculation', calculation: id, budget: true },
+      }),
+    ),
+  ]
+}
+
+function tables({ bodies }: Investigation): BlockChoice[] {
+  return inOrder(bodies).flatMap(([id, { name, marks }]): BlockChoice[] => {
+    const count = Object.keys(marks).length
+    if (count === 0) return []
+    const columns = ['x', 'y', 'vx', 'vy']
+    return [
+      {
+        key: `table ${id}`,
+        title: `Table of ${name}`,
+        detail: `t, x, y, vx, vy · ${count} rows`,
+        content: {
+          kind: 'table',
+          bodies: [id],
+          columns,
+          rows: null,
+          rounded: true,
+          errors: false,
+          caption: null,
+        },
+      },
+    ]
+  })
+}
+
+/** Returns what of an investigation can be put into its report, in groups. */
+export function blockChoices(document: Investigation): { group: string; choices: BlockChoice[] }[] {
+  const method: BlockChoice = {
+    key: 'method',
+    title: 'How it was measured',
+    detail: 'written from the facts',
+    content: { kind: 'method', text: null, facts: methodText(document) },
+  }
+  return [
+    { group: 'Figures', choices: figures(document) },
+    { group: 'Results', choices: results(document) },
+    { group: 'Tables', choices: tables(document) },
+    { group: 'Text', choices: [method] },
+  ].filter(({ choices }) => choices.length > 0)
+}
