@@ -25,7 +25,9 @@ export function EquationField({ tex, set }: { tex: string; set: (tex: string) =>
   const field = useRef<HTMLTextAreaElement>(null)
   const preview = useRef<HTMLDivElement>(null)
   useEffect(() => setTyped(tex), [tex])
-  useLayoutEffect(() => typeset(plainToTex(typed), preview.current!, true), [typed])
+  useLayoutEffect(() => {
+    typeset(plainToTex(typed), preview.current!, true)
+  }, [typed])
   const put = (piece: string) => {
     const { selectionStart, selectionEnd } = field.current!
     const text = typed.slice(0, selectionStart) + piece.replace('|', '') + typed.slice(selectionEnd)

@@ -11,13 +11,15 @@ export function InsertMenu({ editor }: { editor: Editor }) {
   const chosen = useRef<HTMLDivElement>(null)
   const isOpen = items.length > 0 && at !== null
   // biome-ignore lint/correctness/useExhaustiveDependencies: another item is chosen
-  useEffect(() => chosen.current?.scrollIntoView({ block: 'nearest' }), [index])
   useEffect(() => {
+    chosen.current?.scrollIntoView({ block: 'nearest' })
+  }, [index])
+  useEffect(() => {
+    if (!isOpen) return
     const { dom } = editor.view
-    if (isOpen) {
-      dom.setAttribute('aria-controls', 'insert-menu')
-      dom.setAttribute('aria-activedescendant', `insert-${index}`)
-    } else {
+    dom.setAttribute('aria-controls', 'insert-menu')
+    dom.setAttribute('aria-activedescendant', `insert-${index}`)
+    return () => {
       dom.removeAttribute('aria-controls')
       dom.removeAttribute('aria-activedescendant')
     }
