@@ -30,6 +30,31 @@ export interface BlockChoice {
 const FORMAT = { part: 'measurement', digits: null, withUnit: true } as const
 const FIGURE = { width: 1, caption: null, alternative: null }
 
+/** Returns a block with a graph as it is at first: over the full width, with its fits. */
+export function graphBlock(graph: string): BlockContent {
+  return { kind: 'graph', graph, ratio: 0.55, title: null, fits: true, errorBars: null, ...FIGURE }
+}
+
+/** Returns a block with the picture of a frame. */
+export function frameBlock(frame: number): BlockContent {
+  return { kind: 'frame', frame, ...FIGURE }
+}
+
+/** Returns a block with a fit: formula, parameters and closeness. */
+export function fitBlock(fit: string): BlockContent {
+  return { kind: 'fit', fit, parameters: true, closeness: true, residuals: false }
+}
+
+/** Returns a block with a calculation and its error budget. */
+export function calculationBlock(calculation: string): BlockContent {
+  return { kind: 'calculation', calculation, budget: true }
+}
+
+/** Returns a block with a table: a row per mark, or evenly spaced rows. */
+export function tableBlock(bodies: string[], columns: string[], rows: number | null = null): BlockContent {
+  return { kind: 'table', bodies, columns, rows, rounded: true, errors: false, caption: null }
+}
+
 /** Returns the fits of an investigation that have a result, with the number of their stretch. */
 function fitsOf(document: Investigation): { fit: GraphFit; number: number; name: string }[] {
   return analyse(document)
@@ -119,15 +144,7 @@ function figures(document: Investigation): BlockChoice[] {
         key: `graph ${id}`,
         title: description.title,
         detail: `${bodies[graph.body].name}, ${points} points${fits > 0 ? `, ${fits === 1 ? '1 fit' : `${fits} fits`}` : ''}`,
-        content: {
-          kind: 'graph',
-          graph: id,
-          ratio: 0.55,
-          title: null,
-          fits: true,
-          errorBars: null,
-          ...FIGURE,
-        },
+        content: graphBlock(id),
       },
     ]
   })
@@ -156,7 +173,7 @@ function results(document: Investigation): BlockChoice[] {
           key: `fit ${fit.id}`,
           title: `Fit ${number}: ${lowered(name)}`,
           detail: 'formula, parameters, RMSE',
-          content: { kind: 'fit', fit: fit.id, parameters: true, closeness: true, residuals: false },
+          content: fitBlock(fit.id),
         },
         {
           key: `reading ${fit.id}`,
@@ -181,7 +198,7 @@ function results(document: Investigation): BlockChoice[] {
         key: `calculation ${id}`,
         title: name || symbol,
         detail: `${symbol} = ${expression}`,
-        content: { kind: 'calculation', calculation: id, budget: true },
+        content: calculationBlock(id),
       }),
     ),
   ]
@@ -197,15 +214,7 @@ function tables({ bodies }: Investigation): BlockChoice[] {
         key: `table ${id}`,
         title: `Table of ${name}`,
         detail: `t, x, y, vx, vy · ${count} rows`,
-        content: {
-          kind: 'table',
-          bodies: [id],
-          columns,
-          rows: null,
-          rounded: true,
-          errors: false,
-          caption: null,
-        },
+        content: tableBlock([id], columns),
       },
     ]
   })

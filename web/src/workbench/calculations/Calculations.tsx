@@ -10,6 +10,7 @@ import { measurement } from '@apokinema/core/units'
 import { comparisonText } from '@apokinema/words/comparisons'
 import { expressionProblemText } from '@apokinema/words/expressionProblems'
 import { nameText } from '@apokinema/words/names'
+import { calculationBlock } from '@apokinema/words/report/choices'
 import { Box, Button, CloseButton, Dialog, Field, Flex, Input, Stack, Text } from '@chakra-ui/react'
 import { Plus } from 'lucide-react'
 import { useState } from 'react'
@@ -19,6 +20,7 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { Budget } from '../fits/Budget.tsx'
 import { ExpectedField } from '../fits/ExpectedField.tsx'
 import { Formula } from '../fits/Formula.tsx'
+import { ReportButton } from '../ReportButton.tsx'
 
 const NEW: Omit<Calculation, 'order'> = { symbol: '', name: '', expression: '', unit: '', against: null }
 
@@ -63,6 +65,7 @@ function Line({ shown, change }: { shown: ShownCalculation; change: () => void }
         <Button size="2xs" variant="plain" paddingX="1" color="petrol" onClick={change}>
           Change
         </Button>
+        <ReportButton what={name || symbol} content={calculationBlock(id)} />
         <CloseButton
           size="2xs"
           aria-label={`Remove ${name || symbol}`}

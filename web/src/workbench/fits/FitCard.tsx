@@ -4,12 +4,14 @@ import { edits, type FitForm, type Graph, type RobustId } from '@apokinema/core/
 import { significant } from '@apokinema/core/units'
 import { closeness } from '@apokinema/words/fitText'
 import { problemText } from '@apokinema/words/problems'
+import { fitBlock } from '@apokinema/words/report/choices'
 import { Box, Button, CloseButton, Flex, Grid, HStack, Text } from '@chakra-ui/react'
 import { Fold } from '../../common/Fold.tsx'
 import { Select } from '../../common/Select.tsx'
 import { TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
+import { ReportButton } from '../ReportButton.tsx'
 import { AtMoment } from './AtMoment.tsx'
 import { CopyFit } from './CopyFit.tsx'
 import { Correlations } from './Correlations.tsx'
@@ -76,6 +78,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
       <HStack gap="3" marginTop="1" flexWrap="wrap">
         {menu}
         <CopyFit shown={shown} />
+        <ReportButton what="this fit" content={fitBlock(id)} />
         <FormButton id={id} form={settings.form} fit={fit} />
       </HStack>
       <Together shown={shown} graph={graph} />

@@ -1,4 +1,5 @@
 import { bodyNames } from '@apokinema/core/investigation'
+import { tableBlock } from '@apokinema/words/report/choices'
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { Copy } from 'lucide-react'
 import { memo } from 'react'
@@ -6,6 +7,7 @@ import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useTable } from '../tableStore.ts'
 import { goToNextOutlier, useTrackDiagnosis } from '../trackDiagnosis.ts'
+import { usePutIntoReport } from '../usePutIntoReport.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { ColumnsMenu } from './ColumnsMenu.tsx'
 import { copyTable, pickedRows } from './copyTable.ts'
@@ -20,6 +22,10 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
   const table = useDataTable(body)
   const diagnosis = useTrackDiagnosis(body)
   const names = bodyNames(bodies)
+  const putIntoReport = usePutIntoReport()
+  const whose = [...new Set(table.columns.map((column) => column.body))]
+  const shownColumns = [...new Set(table.columns.map((column) => column.id))]
+  const even = table.isInterpolated ? table.times.length : null
   const copy = () => void copyTable(pickedRows(table, rows), names, rounded)
   const isSome = rows !== null && rows.from !== rows.to && !table.isInterpolated
   return (
@@ -73,6 +79,14 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
           </>
         )}
         <Box flex="1" />
+        <Button
+          size="xs"
+          variant="outline"
+          bg="panel"
+          onClick={() => putIntoReport(tableBlock(whose, shownColumns, even))}
+        >
+          Put into the report
+        </Button>
         <ExportDialog table={table} names={names} />
       </Flex>
     </Box>

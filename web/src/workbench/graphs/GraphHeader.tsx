@@ -5,6 +5,7 @@ import { edits, type Graph, inOrder } from '@apokinema/core/investigation'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { columnText } from '@apokinema/words/columns'
 import { definitionText } from '@apokinema/words/quantities'
+import { graphBlock } from '@apokinema/words/report/choices'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, memo, type ReactNode, useMemo } from 'react'
 import { shownOf, useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -12,6 +13,7 @@ import { seriesColour } from '../chart/seriesColour.ts'
 import { FitMenu } from '../fits/FitMenu.tsx'
 import { useFitting } from '../fits/useFitting.ts'
 import { Marker } from '../Marker.tsx'
+import { ReportButton } from '../ReportButton.tsx'
 import { SymbolText } from '../SymbolText.tsx'
 import { AxesChoice } from './AxesChoice.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
@@ -210,6 +212,7 @@ const Tools = memo(function Tools({
         ±
       </IconButton>
       <MarkStyleMenu id={id} graph={graph} description={description} />
+      <ReportButton what={lowered(title)} content={graphBlock(id)} />
       <TakeAway id={id} title={title} />
       <CloseButton
         size="2xs"

@@ -1,8 +1,11 @@
 import type { Drawn } from '@apokinema/core/investigation'
+import { frameBlock } from '@apokinema/words/report/choices'
 import { Box, Button, NativeSelect, Popover, Portal, Stack, Text } from '@chakra-ui/react'
-import { ImageDown, Layers } from 'lucide-react'
+import { FileInput, ImageDown, Layers } from 'lucide-react'
 import { memo } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { usePutIntoReport } from '../usePutIntoReport.ts'
+import { useWorkbench } from '../workbenchStore.ts'
 import { ChronoDialog } from './ChronoDialog.tsx'
 import { saveStage } from './saveStage.ts'
 
@@ -20,6 +23,7 @@ export const DrawnMenu = memo(function DrawnMenu() {
   const session = useSession()
   const drawn = useInvestigation((now) => now.drawn)
   const title = useInvestigation((now) => now.title)
+  const putIntoReport = usePutIntoReport()
   const change = (what: Partial<Drawn>) =>
     session.edit('change what is drawn on the picture', (draft) => {
       Object.assign(draft.drawn, what)
@@ -83,6 +87,14 @@ export const DrawnMenu = memo(function DrawnMenu() {
                   <ImageDown size={14} /> This picture as PNG
                 </Button>
                 <ChronoDialog />
+                <Button
+                  size="xs"
+                  variant="outline"
+                  justifyContent="flex-start"
+                  onClick={() => putIntoReport(frameBlock(useWorkbench.getState().frame))}
+                >
+                  <FileInput size={14} /> Put into the report
+                </Button>
               </Stack>
             </Popover.Body>
           </Popover.Content>
