@@ -39,7 +39,7 @@ const measured = (sample: string, frames: number[], quantity: 'x' | 'y'): Recipe
 }
 
 async function reading(): Promise<{ value: number; text: string }> {
-  await openGraphs(given.server, page)
+  await openGraphs(page)
   const shown = page.locator('[data-reading]').first()
   await shown.waitFor()
   return { value: Number(await shown.getAttribute('data-value')), text: (await shown.textContent())! }

@@ -246,7 +246,7 @@ describe('what would explain a reading that misses', () => {
     await page.getByLabel('How long is it really?').fill('1.40 m')
     await page.getByLabel('How long is it really?').press('Enter')
     await waitForSaved(page)
-    await openGraphs(given.server, page)
+    await openGraphs(page)
     await page.getByText(/agrees/).waitFor()
     expect(await page.locator('[data-fold="suspects"]').count()).toBe(0)
   })

@@ -65,7 +65,7 @@ describe('the ice blocks', () => {
         .map(({ mass }) => mass?.value)
         .sort(),
     ).toEqual([1.2, 2.4])
-    await openGraphs(given.server, page)
+    await openGraphs(page)
     await button(/^All bodies together/).click()
     await button(/total momentum along x/).click()
     const graph = page.locator('[data-graph="sumPx"]')

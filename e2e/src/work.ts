@@ -11,8 +11,11 @@ interface Served {
 /** Id of the investigation that a page shows. */
 export const idOf = (page: Page) => /investigations\/([^/?]+)/.exec(page.url())![1]
 
+/** Views of the workbench. */
+export type View = 'measure' | 'graphs' | 'report'
+
 /** Returns the address of a view of the investigation that a page shows. */
-export const viewAddress = (page: Page, view: 'measure' | 'graphs') =>
+export const viewAddress = (page: Page, view: View) =>
   `${new URL(page.url()).origin}/investigations/${idOf(page)}/${view}`
 
 /** Returns the investigation that a page shows, as the server has it. */
@@ -52,24 +55,29 @@ export async function workOn(server: Served, page: Page, ...recipes: Recipe[]): 
 /** Returns the title of a sample by its id: "Net float" for net-float. */
 const titleOf = (sample: string) => sample[0].toUpperCase() + sample.slice(1).replaceAll('-', ' ')
 
-/** Makes an investigation from a sample over the API, works on it, and opens it at Measure or at its graphs. */
+/** Waits until a view shows what it has. */
+async function waitForView(page: Page, view: View): Promise<void> {
+  if (view === 'measure') await waitForFrame(page, 0)
+  else
+    await page
+      .locator(view === 'graphs' ? '[data-graph] canvas' : '[data-report]')
+      .first()
+      .waitFor()
+}
+
+/** Makes an investigation from a sample over the API, works on it, and opens it at one of its views. */
 export async function openPrepared(
   server: Served,
   page: Page,
   sample: string,
   recipes: Recipe[] = [],
-  view: 'measure' | 'graphs' = 'measure',
+  view: View = 'measure',
 ): Promise<void> {
   const id = crypto.randomUUID()
   await post(server, API.investigations, { id, title: titleOf(sample), sample })
   await applyTo(server, id, recipes)
-  if (view === 'measure') {
-    await go(server, page, `/investigations/${id}`)
-    await waitForFrame(page, 0)
-  } else {
-    await go(server, page, `/investigations/${id}/graphs`)
-    await page.locator('[data-graph] canvas').first().waitFor()
-  }
+  await go(server, page, `/investigations/${id}${view === 'measure' ? '' : `/${view}`}`)
+  await waitForView(page, view)
 }
 
 /** Goes to a path: within the application where the page shows it, which takes a fraction of loading it anew. */
@@ -97,7 +105,7 @@ export async function openFile(server: Served, page: Page, path: string): Promis
 }
 
 /** Loads the graphs of the investigation that a page shows. */
-export async function openGraphs({ origin }: Served, page: Page): Promise<void> {
-  await page.goto(`${origin}/investigations/${idOf(page)}/graphs`)
-  await page.locator('[data-graph] canvas').first().waitFor()
+export async function openGraphs(page: Page): Promise<void> {
+  await page.goto(viewAddress(page, 'graphs'))
+  await waitForView(page, 'graphs')
 }

@@ -53,6 +53,7 @@ export class Session {
       document: base.document,
       preview: null,
       save: 'saved',
+      isWriting: false,
       savedAt: null,
       undo: [],
       redo: [],

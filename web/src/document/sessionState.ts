@@ -14,6 +14,8 @@ export interface SessionState {
   /** The preview of a drag; null without one. */
   preview: Investigation | null
   save: SaveState
+  /** Whether text is being written that is not an edit yet. */
+  isWriting: boolean
   savedAt: Date | null
   undo: Step[]
   redo: Step[]

@@ -165,7 +165,7 @@ const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-dig
 
 function SaveState() {
   const session = useSession()
-  const save = useSessionState((state) => state.save)
+  const save = useSessionState(({ save, isWriting }) => (save === 'saved' && isWriting ? 'saving' : save))
   const savedAt = useSessionState((state) => state.savedAt)
   const upload = useUploads((all) => all[session.id])
   const told = useRef<string | null>(null)

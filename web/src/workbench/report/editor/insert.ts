@@ -1,4 +1,5 @@
 import { type BlockContent, edits, inOrder } from '@apokinema/core/investigation'
+import type { Editor } from '@tiptap/core'
 import { NodeSelection } from '@tiptap/pm/state'
 import { v4 as uuid } from 'uuid'
 import type { Session } from '../../../document/session.ts'
@@ -13,6 +14,42 @@ function currentBlock({ editor }: Writing): string | null {
       ? selection.node
       : selection.$from.node(1)
   return (node?.attrs.id as string | undefined) ?? null
+}
+
+/** Returns where a block begins in the editor; null if it is not there. */
+function positionOf(editor: Editor, id: string): number | null {
+  let position: number | null = null
+  editor.state.doc.forEach((node, offset) => {
+    if (node.attrs.id === id) position = offset
+  })
+  return position
+}
+
+/** Selects a block, so that its settings are shown; the cursor goes into a text, and into the question of a question block. */
+export function selectBlock({ editor }: Writing, id: string): void {
+  const position = editor && !editor.isDestroyed ? positionOf(editor, id) : null
+  if (!editor || position === null) return
+  const node = editor.state.doc.nodeAt(position)!
+  if (node.isAtom) editor.commands.setNodeSelection(position)
+  else editor.commands.setTextSelection(position + 1)
+  editor.view.focus()
+  if (node.type.name === 'questionBlock')
+    // The block is rendered after this transaction.
+    requestAnimationFrame(() => {
+      const place = editor.view.nodeDOM(position)
+      if (place instanceof HTMLElement) place.querySelector('textarea')?.focus()
+    })
+}
+
+/** Puts the cursor behind a block: into the text that follows, or into a new paragraph. */
+export function focusBehind({ editor }: Writing, id: string): void {
+  const position = editor && !editor.isDestroyed ? positionOf(editor, id) : null
+  if (!editor || position === null) return
+  const behind = position + editor.state.doc.nodeAt(position)!.nodeSize
+  if (editor.state.doc.nodeAt(behind)?.type.name !== 'textBlock')
+    editor.commands.insertContentAt(behind, { type: 'textBlock' })
+  editor.commands.setTextSelection(behind + 1)
+  editor.view.focus()
 }
 
 /**

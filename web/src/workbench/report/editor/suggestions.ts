@@ -6,7 +6,7 @@ import { PluginKey } from '@tiptap/pm/state'
 import Suggestion, { type SuggestionOptions } from '@tiptap/suggestion'
 import { create } from 'zustand'
 import type { Session } from '../../../document/session.ts'
-import { insertBlocks } from './insert.ts'
+import { insertBlocks, selectBlock } from './insert.ts'
 import type { Writing } from './writing.ts'
 
 /** Something that can be put in where the cursor is. */
@@ -58,7 +58,9 @@ function blockItems(session: Session, writing: Writing): InsertItem[] {
     (content: BlockContent): InsertItem['apply'] =>
     (editor, range) => {
       editor.chain().deleteRange(range).run()
-      insertBlocks(session, writing, [content])
+      const [id] = insertBlocks(session, writing, [content])
+      // An equation and a question are written at once; behind anything else, writing goes on.
+      if (content.kind === 'equation' || content.kind === 'question') selectBlock(writing, id)
     }
   return [
     ...STYLES.map(([style, title, detail]) => ({

@@ -1,3 +1,5 @@
+import { NodeSelection, TextSelection } from '@tiptap/pm/state'
+import type { EditorView } from '@tiptap/pm/view'
 import { type Editor, useEditor } from '@tiptap/react'
 import { useEffect, useMemo } from 'react'
 import { useSession } from '../../../document/SessionContext.tsx'
@@ -20,6 +22,7 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
       editorProps: {
         attributes: { 'aria-label': 'Report', role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
         handleKeyDown: (_, event) => undoByKey(session, writing, event),
+        handleTextInput: writeBehind,
       },
       onUpdate: ({ transaction }) => {
         if (!transaction.getMeta(FROM_DOCUMENT)) writing.later()
@@ -38,12 +41,26 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
       before = blocks
       writing.show()
     })
+    const commit = () => writing.commit()
+    window.addEventListener('pagehide', commit)
     return () => {
-      writing.commit()
+      window.removeEventListener('pagehide', commit)
+      commit()
       end()
     }
   }, [editor, session, writing])
   return { editor, writing }
+}
+
+/** Writes what is typed while a whole block is selected behind it, not in its place. Returns true if it did. */
+function writeBehind(view: EditorView, _from: number, _to: number, text: string): boolean {
+  const { selection, schema, tr } = view.state
+  if (!(selection instanceof NodeSelection) || selection.$from.depth > 0) return false
+  tr.insert(selection.to, schema.nodes.textBlock.create(null, schema.text(text)))
+  view.dispatch(
+    tr.setSelection(TextSelection.create(tr.doc, selection.to + 1 + text.length)).scrollIntoView(),
+  )
+  return true
 }
 
 /** Undoes and redoes by the session's history. Returns true if it was such a key. */

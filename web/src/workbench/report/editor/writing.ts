@@ -1,10 +1,13 @@
 import { type Block, type ById, edits } from '@apokinema/core/investigation'
 import type { Editor, JSONContent } from '@tiptap/core'
 import type { Node as ProseMirrorNode } from '@tiptap/pm/model'
+import { v4 as uuid } from 'uuid'
 import type { Session } from '../../../document/session.ts'
 import { changedBlocks, editorContent } from './convert.ts'
 
-/** Pause in writing, in milliseconds, after which what was written becomes an edit: one step of the undo history. */
+/** Time in milliseconds after which what is written becomes an edit, so that little is lost if the browser ends. */
+const KEEP_AFTER = 250
+/** Pause in writing, in milliseconds, that ends a step of the undo history. */
 const PAUSE = 700
 
 /** Marks transactions that bring the document's blocks into the editor. */
@@ -43,11 +46,14 @@ function showBlocks(editor: Editor, blocks: ById<Block>): void {
 }
 
 /**
- * Keeps the editor and the document's blocks in step. What was written becomes an edit after a pause; blocks that others change
+ * Keeps the editor and the document's blocks in step. What was written becomes an edit a moment later; blocks that others change
  * meanwhile are shown at once, without touching those that are being written in.
  */
 export class Writing {
   private timer: ReturnType<typeof setTimeout> | null = null
+  /** When something was written last, and the name of the undo step that it belongs to. */
+  private last = Number.NEGATIVE_INFINITY
+  private burst = ''
   /** The document's blocks as they were shown last: what differs from them was written here. */
   private base: ById<Block>
   editor: Editor | null = null
@@ -58,16 +64,21 @@ export class Writing {
 
   /** Notes that something was written. */
   later(): void {
-    if (this.timer) clearTimeout(this.timer)
-    this.timer = setTimeout(() => this.commit(), PAUSE)
+    const now = performance.now()
+    if (now - this.last > PAUSE) this.burst = uuid()
+    this.last = now
+    this.timer ??= setTimeout(() => this.commit(), KEEP_AFTER)
+    this.session.store.setState({ isWriting: true })
   }
 
-  /** Makes an edit of what was written since the last one. */
+  /** Makes an edit of what was written since the last one. The edits of one burst of writing are undone together. */
   commit(): void {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
     const changed = this.written()
-    if (Object.keys(changed).length > 0) this.session.edit('write in the report', edits.setBlocks(changed))
+    if (Object.keys(changed).length > 0)
+      this.session.edit('write in the report', edits.setBlocks(changed), this.burst)
+    this.session.store.setState({ isWriting: false })
   }
 
   /** Shows the document's blocks, with what has been written since the last edit. */

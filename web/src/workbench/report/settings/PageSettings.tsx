@@ -1,10 +1,10 @@
 import { edits, type Paper } from '@apokinema/core/investigation'
 import { printedBlocks } from '@apokinema/words/report/changes'
 import { Box, Button, Stack, Text } from '@chakra-ui/react'
-import { Select } from '../../common/Select.tsx'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import type { Writing } from './editor/writing.ts'
-import { printReport } from './printReport.ts'
+import { Select } from '../../../common/Select.tsx'
+import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import type { Writing } from '../editor/writing.ts'
+import { printReport } from '../printReport.ts'
 
 const PAPERS: [Paper, string][] = [
   ['a4', 'A4'],

@@ -1,7 +1,7 @@
 import { Box, Button, Grid, Textarea } from '@chakra-ui/react'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
-import { typeset } from './editor/chips.tsx'
-import { plainToTex } from './plainTex.ts'
+import { typeset } from '../editor/chips.tsx'
+import { plainToTex } from '../plainTex.ts'
 
 /** Pieces that a click puts into an equation; the cursor goes where "|" is. */
 const PIECES: [string, string][] = [
@@ -20,7 +20,16 @@ const PIECES: [string, string][] = [
 ]
 
 /** An equation to be written: names such as mu and Delta, fractions as a/b and powers as ^2 are understood as they are typed. */
-export function EquationField({ tex, set }: { tex: string; set: (tex: string) => void }) {
+export function EquationField({
+  tex,
+  set,
+  done,
+}: {
+  tex: string
+  set: (tex: string) => void
+  /** Called when Enter ends it. */
+  done: () => void
+}) {
   const [typed, setTyped] = useState(tex)
   const field = useRef<HTMLTextAreaElement>(null)
   const preview = useRef<HTMLDivElement>(null)
@@ -61,6 +70,7 @@ export function EquationField({ tex, set }: { tex: string; set: (tex: string) =>
           if (event.key === 'Enter' && !event.shiftKey) {
             event.preventDefault()
             commit()
+            done()
           }
         }}
       />

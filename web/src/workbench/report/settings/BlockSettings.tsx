@@ -1,0 +1,141 @@
+import { type Block, type BlockContent, edits } from '@apokinema/core/investigation'
+import { showBlock } from '@apokinema/words/report/showReport'
+import { Box, Button, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
+import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react'
+import { v4 as uuid } from 'uuid'
+import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { focusBehind } from '../editor/insert.ts'
+import type { Writing } from '../editor/writing.ts'
+import { useShown } from '../shownBlocks.ts'
+import { ChipSettings } from './ChipSettings.tsx'
+import { KindSettings } from './KindSettings.tsx'
+
+const NAMES: Record<Block['kind'], string> = {
+  text: 'Text',
+  equation: 'Equation',
+  graph: 'Graph',
+  frame: 'Picture',
+  chronophotograph: 'Chronophotograph',
+  fit: 'Fit',
+  reading: 'Reading',
+  comparison: 'Comparison',
+  calculation: 'Calculation',
+  table: 'Table',
+  method: 'How it was measured',
+  question: 'Question',
+  'page-break': 'Page break',
+  unknown: 'Unknown block',
+}
+
+/** What the chosen block can be set to, and what can be done with it. */
+export function BlockSettings({ id, writing }: { id: string; writing: Writing }) {
+  const block = useInvestigation((now) => now.report.blocks[id])
+  const shown = useShown(id)?.shown
+  if (!block) return null
+  const label = shown && 'label' in shown ? shown.label : NAMES[block.kind]
+  return (
+    <Box padding="4" borderBottom="1px solid" borderColor="line" data-settings={block.kind}>
+      <Text as="h2" fontWeight="600">
+        {label}
+      </Text>
+      <Stack gap="3" marginTop="2">
+        <ChipSettings writing={writing} />
+        <KindSettings id={id} block={block} done={() => focusBehind(writing, id)} />
+        <Pinning id={id} block={block} writing={writing} />
+        <BlockActions id={id} writing={writing} />
+      </Stack>
+    </Box>
+  )
+}
+
+/** Pins a block as it is now, or lets it follow its sources again. */
+function Pinning({ id, block, writing }: { id: string; block: Block; writing: Writing }) {
+  const session = useSession()
+  if (
+    block.kind === 'page-break' ||
+    block.kind === 'unknown' ||
+    block.kind === 'equation' ||
+    block.kind === 'question'
+  )
+    return null
+  if (block.pin)
+    return (
+      <Box fontSize="13px">
+        <Text color="ink.muted">Pinned on {block.pin.at.slice(0, 10)}: it stays as it was.</Text>
+        <Button
+          size="2xs"
+          variant="outline"
+          marginTop="1"
+          onClick={() => session.edit('unpin a block', edits.pinBlock(id, null))}
+        >
+          Let it follow again
+        </Button>
+      </Box>
+    )
+  const pin = async () => {
+    writing.commit()
+    const shown = showBlock(session.document, id)
+    if (!shown) return
+    const { withDrawing } = await import('../blocks/withDrawing.ts')
+    const fixed = await withDrawing(session.document, shown)
+    const at = new Date().toISOString()
+    session.edit('pin a block', edits.pinBlock(id, { at, shown: JSON.stringify(fixed) }))
+  }
+  return (
+    <Button size="xs" variant="outline" alignSelf="flex-start" onClick={() => void pin()}>
+      Pin as it is now
+    </Button>
+  )
+}
+
+function BlockActions({ id, writing }: { id: string; writing: Writing }) {
+  const session = useSession()
+  const order = useInvestigation(({ report }) => report.blocks)
+  const ids = Object.entries(order)
+    .sort(([, a], [, b]) => a.order - b.order)
+    .map(([key]) => key)
+  const at = ids.indexOf(id)
+  const { pin, order: place, ...content } = order[id]
+  const act = (label: string, recipe: Parameters<typeof session.edit>[1]) => {
+    writing.commit()
+    session.edit(label, recipe)
+  }
+  return (
+    <HStack gap="1">
+      <IconButton
+        size="xs"
+        variant="outline"
+        aria-label="Move up"
+        disabled={at <= 0}
+        onClick={() => act('move a block', edits.moveBlock(id, ids[at - 2] ?? null))}
+      >
+        <ArrowUp size={14} />
+      </IconButton>
+      <IconButton
+        size="xs"
+        variant="outline"
+        aria-label="Move down"
+        disabled={at === ids.length - 1}
+        onClick={() => act('move a block', edits.moveBlock(id, ids[at + 1]))}
+      >
+        <ArrowDown size={14} />
+      </IconButton>
+      <IconButton
+        size="xs"
+        variant="outline"
+        aria-label="Duplicate"
+        onClick={() => act('duplicate a block', edits.addBlocks([[uuid(), content as BlockContent]], id))}
+      >
+        <Copy size={14} />
+      </IconButton>
+      <IconButton
+        size="xs"
+        variant="outline"
+        aria-label="Delete this block"
+        onClick={() => act('delete a block', edits.removeBlocks([id]))}
+      >
+        <Trash2 size={14} />
+      </IconButton>
+    </HStack>
+  )
+}
