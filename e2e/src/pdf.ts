@@ -1,7 +1,7 @@
 import { getDocument, OPS } from 'pdfjs-dist/legacy/build/pdf.mjs'
 
 /** A printed page. */
-export interface PdfPage {
+interface PdfPage {
   /** In millimetres. */
   width: number
   height: number

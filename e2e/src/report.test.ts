@@ -19,7 +19,6 @@ const FIT = crypto.randomUUID()
 
 beforeEach(() => {
   page = given.page
-  page.setDefaultTimeout(8000)
 })
 
 /** Returns the work up to a fitted parabola on the flight of the net float. */

@@ -93,6 +93,7 @@ export {
   FIT_STATISTICS,
   type FitStatistic,
   type Inline,
+  isPhotoData,
   MOST_INDENT,
   MOST_TEX,
   newReport,

@@ -25,7 +25,7 @@ interface Picture {
   exact: boolean
 }
 
-interface ClipState {
+export interface ClipState {
   clip: Clip | null
   /** File or address of the clip, for a second decoder. */
   from: Blob | string | null

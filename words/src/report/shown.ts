@@ -11,7 +11,7 @@ export type Run =
   | { kind: 'reference'; text: string; block: string; isMissing: boolean }
   | { kind: 'line-break' }
 
-/** The picture of a figure. Only a pinned one has its drawing in it, as SVG. */
+/** The picture of a figure. A pinned one has its drawing in it. */
 export type Picture =
   | {
       of: 'graph'
@@ -29,6 +29,8 @@ export type Picture =
       grid: boolean
     }
   | { of: 'drawing'; svg: string }
+  /** As a data URL: a picture from a file, or one of the footage that is pinned. */
+  | { of: 'photo'; data: string }
 
 /** A table of texts. */
 export interface ShownTable {

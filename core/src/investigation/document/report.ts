@@ -99,6 +99,8 @@ export type BlockContent =
       arrows: 'none' | 'velocity' | 'acceleration' | 'momentum'
       grid: boolean
     } & FigureText)
+  /** A picture from a file. */
+  | ({ kind: 'image'; name: string; data: string; width: number } & FigureText)
   | { kind: 'fit'; fit: string; parameters: boolean; closeness: boolean; residuals: boolean }
   | { kind: 'reading'; fit: string; reading: string; budget: boolean }
   | { kind: 'comparison'; fit: string }
@@ -159,6 +161,14 @@ export interface Report {
   blocks: ById<Block>
   /** Null: not printed yet. */
   printed: { at: string; blocks: Record<string, PrintedBlock> } | null
+}
+
+/** Characters of a picture that a report keeps, as a data URL: 450 kB. */
+const MOST_PHOTO = 600_000
+
+/** Returns true if a text is a picture that a report can keep: a JPEG or PNG as a data URL, not too long. */
+export function isPhotoData(data: string): boolean {
+  return data.length <= MOST_PHOTO && /^data:image\/(jpeg|png);base64,[A-Za-z0-9+/]+={0,2}$/.test(data)
 }
 
 /** Characters of TeX that an equation may have. */

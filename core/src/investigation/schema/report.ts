@@ -4,6 +4,7 @@ import {
   COMPARED_VALUES,
   FIGURE_WIDTHS,
   FIT_STATISTICS,
+  isPhotoData,
   MOST_INDENT,
   MOST_TEX,
   PAPERS,
@@ -135,6 +136,15 @@ const KINDS: Record<BlockKind, Record<string, Schema>> = {
     every: whole(1, LIMITS.frames),
     arrows: string().strict().required().oneOf(['none', 'velocity', 'acceleration', 'momentum']),
     grid: flag(),
+    ...figureText,
+  },
+  image: {
+    name: text(200),
+    data: string()
+      .strict()
+      .required()
+      .test('photo', '${path} must be a picture', (data) => isPhotoData(data ?? '')),
+    width: width(),
     ...figureText,
   },
   fit: { fit: uuid(), parameters: flag(), closeness: flag(), residuals: flag() },

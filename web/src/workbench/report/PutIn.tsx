@@ -1,9 +1,10 @@
 import { type BlockChoice, blockChoices } from '@apokinema/words/report/choices'
-import { Box, Input, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, Input, Stack, Text } from '@chakra-ui/react'
 import { ChartLine, FileText, Images, Sigma, Table2 } from 'lucide-react'
 import { type ReactNode, useMemo, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { insertBlocks } from './editor/insert.ts'
+import { choosePictures } from './editor/insertPictures.ts'
 import type { Writing } from './editor/writing.ts'
 
 const ICONS: Partial<Record<BlockChoice['content']['kind'], ReactNode>> = {
@@ -41,6 +42,15 @@ export function PutIn({ writing }: { writing: Writing }) {
         onChange={({ target }) => setQuery(target.value)}
         onKeyDown={(event) => event.stopPropagation()}
       />
+      <Button
+        size="xs"
+        variant="outline"
+        width="100%"
+        marginTop="2"
+        onClick={() => choosePictures(session, writing)}
+      >
+        Picture from a file …
+      </Button>
       {shown.length === 0 && (
         <Text marginTop="3" fontSize="13px" color="ink.muted">
           {wanted ? 'Nothing of that name.' : 'Graphs, fits and tables appear here once a body is marked.'}

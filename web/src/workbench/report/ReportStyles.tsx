@@ -1,22 +1,17 @@
 import type { Paper } from '@apokinema/core/investigation'
 import { Global } from '@emotion/react'
 import { PAINT } from '../../theme/system.ts'
-
-const PAGE: Record<Paper, { size: string; width: string; height: string }> = {
-  a4: { size: 'A4', width: '210mm', height: '297mm' },
-  letter: { size: 'letter', width: '215.9mm', height: '279.4mm' },
-}
-const MARGIN = '20mm'
+import { MARGIN, PAPER_SIZE } from './pageSize.ts'
 
 /** Styles of the page, on the screen and in print. */
 export function ReportStyles({ paper }: { paper: Paper }) {
-  const { size, width, height } = PAGE[paper]
+  const { width, height } = PAPER_SIZE[paper]
   return (
     <Global
       styles={{
         '@page': {
-          size,
-          margin: MARGIN,
+          size: paper === 'a4' ? 'A4' : 'letter',
+          margin: `${MARGIN}mm`,
           '@bottom-center': {
             content: 'counter(page) " / " counter(pages)',
             fontSize: '9pt',
@@ -24,11 +19,11 @@ export function ReportStyles({ paper }: { paper: Paper }) {
           },
         },
         '.paper': {
-          width,
-          minHeight: height,
+          width: `${width}mm`,
+          minHeight: `${height}mm`,
           maxWidth: '100%',
           margin: '18px auto 60px',
-          padding: `16mm ${MARGIN} ${MARGIN}`,
+          padding: `16mm ${MARGIN}mm ${MARGIN}mm`,
           background: '#FFFFFF',
           boxShadow: '0 1px 6px rgba(0,0,0,0.14)',
           fontSize: '11pt',

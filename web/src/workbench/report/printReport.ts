@@ -1,3 +1,7 @@
+import { edits } from '@apokinema/core/investigation'
+import { printedBlocks } from '@apokinema/words/report/changes'
+import type { Session } from '../../document/session.ts'
+
 /** Longest wait for pictures before printing, in milliseconds. */
 const MOST_WAIT = 20_000
 
@@ -9,4 +13,13 @@ export async function printReport(): Promise<void> {
   while (!isReady() && performance.now() - start < MOST_WAIT)
     await new Promise((resolve) => requestAnimationFrame(resolve))
   window.print()
+}
+
+/** Notes what the report shows as it leaves: what changes from now on is told. */
+export function notePrinted(session: Session): void {
+  const at = new Date().toISOString()
+  session.edit(
+    'note what was printed',
+    edits.setReport({ printed: { at, blocks: printedBlocks(session.document) } }),
+  )
 }

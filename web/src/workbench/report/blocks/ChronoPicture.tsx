@@ -2,7 +2,7 @@ import type { Picture } from '@apokinema/words/report/shown'
 import { useEffect, useState } from 'react'
 import { useSession } from '../../../document/SessionContext.tsx'
 import { useClip } from '../../ClipContext.tsx'
-import { chronoTask, makeChronophotograph, markedBodies } from '../../measure/chronophotograph.ts'
+import { reportChronophotograph } from './chronophotographs.ts'
 import { useSeen } from './useSeen.ts'
 
 /** All marked positions in one still, made from the footage when it comes into view. */
@@ -23,18 +23,16 @@ export function ChronoPicture({
     if (!isSeen || from === null) return
     let address: string | null = null
     let isLatest = true
-    const bodies = markedBodies(session.document).map(([id]) => id)
-    const task = chronoTask(session.document, { every, arrows, grid, bodies })
-    if (task)
-      void makeChronophotograph(from, task, () => {}).then((found) => {
-        if (!isLatest) return
-        if (typeof found === 'string') {
-          setMade({ why: found })
-          return
-        }
-        address = URL.createObjectURL(found)
-        setMade({ address })
-      })
+    void reportChronophotograph(from, session.document, { every, arrows, grid }).then((found) => {
+      if (found === null) return
+      if (!isLatest) return
+      if (typeof found === 'string') {
+        setMade({ why: found })
+        return
+      }
+      address = URL.createObjectURL(found)
+      setMade({ address })
+    })
     return () => {
       isLatest = false
       if (address) URL.revokeObjectURL(address)

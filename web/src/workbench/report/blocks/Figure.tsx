@@ -1,3 +1,4 @@
+import { isPhotoData } from '@apokinema/core/investigation'
 import type { Shown } from '@apokinema/words/report/shown'
 import { ChronoPicture } from './ChronoPicture.tsx'
 import { Drawing } from './Drawing.tsx'
@@ -16,6 +17,7 @@ export function Figure({ id, figure }: { id: string; figure: Extract<Shown, { ki
         {picture.of === 'graph' && <GraphPicture picture={picture} width={width} digest={digest} />}
         {picture.of === 'frame' && <FramePicture frame={picture.frame} digest={digest} />}
         {picture.of === 'chronophotograph' && <ChronoPicture key={id} picture={picture} digest={digest} />}
+        {picture.of === 'photo' && isPhotoData(picture.data) && <img src={picture.data} alt="" />}
         {picture.of === 'drawing' && <Drawing svg={picture.svg} />}
       </div>
       <figcaption>

@@ -1,10 +1,8 @@
 import { pictureSize } from '@apokinema/core/investigation'
 import { useEffect, useRef } from 'react'
 import { useSession } from '../../../document/SessionContext.tsx'
-import { drawTurned } from '../../../footage/clip.ts'
 import { useClip } from '../../ClipContext.tsx'
-import { drawAllMarks } from '../../marksDrawing.ts'
-import { framePicture } from './framePictures.ts'
+import { drawFrame, framePicture } from './framePictures.ts'
 import { useSeen } from './useSeen.ts'
 
 /** The picture of a frame with its marks. */
@@ -21,21 +19,8 @@ export function FramePicture({ frame, digest }: { frame: number; digest: string 
     void framePicture(from, frame).then((image) => {
       const context = canvas.current?.getContext('2d')
       if (!isLatest || !image || !context) return
-      const investigation = session.document
       context.clearRect(0, 0, width, height)
-      drawTurned(context, image, clip.facts, investigation.orientation)
-      const view = { zoom: 1, x: 0, y: 0 }
-      const size = { width, height }
-      drawAllMarks(context, investigation, frame, {
-        size,
-        view,
-        scale: 1,
-        active: null,
-        selection: null,
-        outlined: null,
-        marked: null,
-        rows: null,
-      })
+      drawFrame(context, session.document, clip.facts, image, frame)
       canvas.current!.dataset.drawn = String(frame)
     })
     return () => {

@@ -2,7 +2,7 @@ import type { Picture } from '@apokinema/words/report/shown'
 import { useEffect, useState } from 'react'
 import { useSession } from '../../../document/SessionContext.tsx'
 import { Drawing } from './Drawing.tsx'
-import { graphSvg } from './graphSvg.ts'
+import { graphSvg } from './graphPictures.ts'
 import { useSeen } from './useSeen.ts'
 
 /** A graph of the investigation, as vectors. It is drawn when it comes into view, and again when what it shows changes. */

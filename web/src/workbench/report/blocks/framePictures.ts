@@ -1,5 +1,7 @@
+import { type Investigation, pictureSize } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
-import { openInWorker } from '../../../footage/clip.ts'
+import { drawTurned, openInWorker } from '../../../footage/clip.ts'
+import { drawAllMarks } from '../../marksDrawing.ts'
 
 /** Requests for frames' pictures, one after the other: each opens a decoder of its own. */
 let queue: Promise<unknown> = Promise.resolve()
@@ -23,4 +25,29 @@ async function decoded(from: Blob | string, frame: number): Promise<ImageBitmap 
   } finally {
     clip.close()
   }
+}
+
+/**
+ * Draws a frame's picture with its orientation and its marks, in pixels of the picture.
+ *
+ * @param facts size of the picture as the file has it
+ */
+export function drawFrame(
+  context: CanvasRenderingContext2D,
+  investigation: Investigation,
+  facts: { width: number; height: number },
+  image: ImageBitmap,
+  frame: number,
+): void {
+  drawTurned(context, image, facts, investigation.orientation)
+  drawAllMarks(context, investigation, frame, {
+    size: pictureSize(investigation),
+    view: { zoom: 1, x: 0, y: 0 },
+    scale: 1,
+    active: null,
+    selection: null,
+    outlined: null,
+    marked: null,
+    rows: null,
+  })
 }

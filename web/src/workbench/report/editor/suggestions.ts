@@ -7,6 +7,7 @@ import Suggestion, { type SuggestionOptions } from '@tiptap/suggestion'
 import { create } from 'zustand'
 import type { Session } from '../../../document/session.ts'
 import { insertBlocks, selectBlock } from './insert.ts'
+import { choosePictures } from './insertPictures.ts'
 import type { Writing } from './writing.ts'
 
 /** Something that can be put in where the cursor is. */
@@ -79,6 +80,14 @@ function blockItems(session: Session, writing: Writing): InsertItem[] {
           .insertContentAt(range, { type: 'inlineEquation', attrs: { tex: '' } })
           .setNodeSelection(range.from)
           .run(),
+    },
+    {
+      title: 'Picture from a file',
+      detail: 'such as a photo of the set-up',
+      apply: (editor: Editor, range: Range) => {
+        editor.chain().deleteRange(range).run()
+        choosePictures(session, writing)
+      },
     },
     ...OTHERS.map(([title, detail, content]) => ({ title, detail, apply: insert(content) })),
     ...blockChoices(session.document).flatMap(({ choices }) =>

@@ -5,6 +5,7 @@ import { useEffect, useMemo } from 'react'
 import { useSession } from '../../../document/SessionContext.tsx'
 import type { Session } from '../../../document/session.ts'
 import { editorContent } from './convert.ts'
+import { insertPictures, picturesIn } from './insertPictures.ts'
 import { reportExtensions } from './nodes.ts'
 import { suggestions } from './suggestions.ts'
 import { FROM_DOCUMENT, Writing } from './writing.ts'
@@ -13,6 +14,14 @@ import { FROM_DOCUMENT, Writing } from './writing.ts'
 export function useReportEditor(): { editor: Editor | null; writing: Writing } {
   const session = useSession()
   const writing = useMemo(() => new Writing(session), [session])
+  /** Returns true if there were pictures among what was pasted or dropped: they are put in as blocks. */
+  const takePictures = (data: DataTransfer | null) => {
+    const pictures = picturesIn(data)
+    // A spreadsheet's cells come with a picture of themselves: then the text is meant.
+    if (pictures.length === 0 || data?.types.includes('text/html')) return false
+    void insertPictures(session, writing, pictures)
+    return true
+  }
   const editor = useEditor(
     {
       extensions: [...reportExtensions(), suggestions(session, writing)],
@@ -23,6 +32,8 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
         attributes: { 'aria-label': 'Report', role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
         handleKeyDown: (_, event) => undoByKey(session, writing, event),
         handleTextInput: writeBehind,
+        handlePaste: (_, event) => takePictures(event.clipboardData),
+        handleDrop: (_, event) => takePictures(event.dataTransfer),
       },
       onUpdate: ({ transaction }) => {
         if (!transaction.getMeta(FROM_DOCUMENT)) writing.later()

@@ -4,6 +4,7 @@ import { Box, Button, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { useClip } from '../../ClipContext.tsx'
 import { focusBehind } from '../editor/insert.ts'
 import type { Writing } from '../editor/writing.ts'
 import { useShown } from '../shownBlocks.ts'
@@ -16,6 +17,7 @@ const NAMES: Record<Block['kind'], string> = {
   graph: 'Graph',
   frame: 'Picture',
   chronophotograph: 'Chronophotograph',
+  image: 'Picture',
   fit: 'Fit',
   reading: 'Reading',
   comparison: 'Comparison',
@@ -51,8 +53,10 @@ export function BlockSettings({ id, writing }: { id: string; writing: Writing })
 /** Pins a block as it is now, or lets it follow its sources again. */
 function Pinning({ id, block, writing }: { id: string; block: Block; writing: Writing }) {
   const session = useSession()
+  const clip = useClip()
   if (
     block.kind === 'page-break' ||
+    block.kind === 'image' ||
     block.kind === 'unknown' ||
     block.kind === 'equation' ||
     block.kind === 'question'
@@ -77,7 +81,7 @@ function Pinning({ id, block, writing }: { id: string; block: Block; writing: Wr
     const shown = showBlock(session.document, id)
     if (!shown) return
     const { withDrawing } = await import('../blocks/withDrawing.ts')
-    const fixed = await withDrawing(session.document, shown)
+    const fixed = await withDrawing(session.document, clip, shown)
     const at = new Date().toISOString()
     session.edit('pin a block', edits.pinBlock(id, { at, shown: JSON.stringify(fixed) }))
   }

@@ -56,6 +56,13 @@ export function KindSettings({ id, block, done }: { id: string; block: Block; do
           <FigureTexts id={id} block={block} change={changer('frame')} />
         </>
       )
+    case 'image':
+      return (
+        <>
+          <WidthField width={block.width} set={(width) => changer('image')({ width })} />
+          <FigureTexts id={id} block={block} change={changer('image')} />
+        </>
+      )
     case 'chronophotograph': {
       const change = changer('chronophotograph')
       return (

@@ -1,0 +1,18 @@
+import DOMPurify from 'dompurify'
+
+/**
+ * Returns a drawing without anything that runs or loads, since it may come from outside; null if there is none. It has a view
+ * box, so that it scales with its place, and its text with it.
+ */
+export function cleanSvg(svg: string): SVGElement | null {
+  const drawn = DOMPurify.sanitize(svg, {
+    USE_PROFILES: { svg: true },
+    FORBID_TAGS: ['image', 'a', 'style', 'foreignObject'],
+    RETURN_DOM_FRAGMENT: true,
+  }).querySelector('svg')
+  if (!drawn) return null
+  drawn.setAttribute('aria-hidden', 'true')
+  const size = ['width', 'height'].map((side) => Number.parseFloat(drawn.getAttribute(side) ?? ''))
+  if (size.every((length) => length > 0)) drawn.setAttribute('viewBox', `0 0 ${size.join(' ')}`)
+  return drawn
+}

@@ -1,0 +1,62 @@
+import type { Investigation } from '@apokinema/core/investigation'
+import type { Picture } from '@apokinema/words/report/shown'
+import type { GraphDrawing } from '../../chart/graphDrawing.ts'
+import { allTimes, graphDrawing } from '../../chart/graphModel.ts'
+import { type PictureSize, pngOf, svgOf } from '../../chart/graphPictures.ts'
+import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
+
+type ReportGraph = Extract<Picture, { of: 'graph' }>
+
+/** Returns a graph as a report shows it; null if it is gone. */
+function reportDrawing(
+  investigation: Investigation,
+  { graph, ratio, title, fits, errorBars }: ReportGraph,
+  width: number,
+): { drawing: GraphDrawing; size: PictureSize } | null {
+  const wide = Math.round(TEXT_WIDTH * width)
+  const size = { width: wide, height: Math.round(wide * ratio) }
+  const view = { frame: -1, range: allTimes(investigation) }
+  const drawing = graphDrawing(investigation, graph, size, view)
+  if (!drawing) return null
+  const { content } = drawing
+  return {
+    size,
+    drawing: {
+      ...drawing,
+      content: {
+        ...content,
+        graph: { ...content.graph, errorBars: errorBars ?? content.graph.errorBars },
+        description: { ...content.description, title: title ?? '' },
+        fits: fits ? content.fits : [],
+      },
+    },
+  }
+}
+
+/**
+ * Returns a graph of a report as SVG text; null if it is gone.
+ *
+ * @param width share of the page's text width
+ */
+export async function graphSvg(
+  investigation: Investigation,
+  picture: ReportGraph,
+  width: number,
+): Promise<string | null> {
+  const found = reportDrawing(investigation, picture, width)
+  return found && (await svgOf(found.drawing, found.size, null)).text()
+}
+
+/**
+ * Returns a graph of a report as PNG at 300 pixels per inch; null if it is gone.
+ *
+ * @param width share of the page's text width
+ */
+export async function graphPng(
+  investigation: Investigation,
+  picture: ReportGraph,
+  width: number,
+): Promise<Blob | null> {
+  const found = reportDrawing(investigation, picture, width)
+  return found && pngOf(found.drawing, found.size, PIXEL_RATIO, '#FFFFFF')
+}

@@ -1,0 +1,107 @@
+import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react'
+import * as Comlink from 'comlink'
+import { useEffect, useRef, useState } from 'react'
+import { notify } from '../../../common/messages.tsx'
+import { saveFile } from '../../../common/saveFile.ts'
+import { useSession } from '../../../document/SessionContext.tsx'
+import type { Session } from '../../../document/session.ts'
+import { type ClipState, useClip } from '../../ClipContext.tsx'
+import type { Writing } from '../editor/writing.ts'
+import { notePrinted, printReport } from '../printReport.ts'
+import { collectReport } from './collectReport.ts'
+import { fileName } from './reportFile.ts'
+import type { ReportFileWorker, ReportFormat } from './reportFile.worker.ts'
+
+const FORMATS: [ReportFormat, string, string][] = [
+  ['docx', 'Word document', 'docx'],
+  ['html', 'Web page in one file', 'html'],
+  ['markdown', 'Markdown with pictures', 'zip'],
+]
+
+/** Makes the file of a report in a worker, and returns it with its name. */
+async function makeFile(
+  session: Session,
+  clip: ClipState,
+  format: ReportFormat,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<{ file: Blob; name: string }> {
+  const report = await collectReport(session.document, clip, (share) => onProgress(0.9 * share), signal)
+  const worker = new Worker(new URL('./reportFile.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'report-file',
+  })
+  const aborted = new Promise<never>((_, reject) => {
+    signal.addEventListener('abort', () => reject(signal.reason))
+  })
+  try {
+    const made = Comlink.wrap<ReportFileWorker>(worker).make(format, report)
+    const file = await Promise.race([made, aborted])
+    const ending = FORMATS.find(([id]) => id === format)![2]
+    return { file, name: `${fileName(report.title)}.${ending}` }
+  } finally {
+    worker.terminate()
+  }
+}
+
+/** The ways in which the report leaves: print, or a file. */
+export function TakeAway({ writing }: { writing: Writing }) {
+  const session = useSession()
+  const clip = useClip()
+  const [progress, setProgress] = useState<number | null>(null)
+  const running = useRef<AbortController | null>(null)
+  useEffect(() => () => running.current?.abort(), [])
+
+  const print = async () => {
+    writing.commit()
+    await printReport()
+    notePrinted(session)
+  }
+  const take = async (format: ReportFormat) => {
+    writing.commit()
+    const control = new AbortController()
+    running.current = control
+    setProgress(0)
+    try {
+      const { file, name } = await makeFile(session, clip, format, setProgress, control.signal)
+      saveFile(file, name)
+      notePrinted(session)
+    } catch (error) {
+      if (!control.signal.aborted) {
+        console.error(error)
+        notify('The file of the report could not be made. The report itself is as it was.')
+      }
+    } finally {
+      if (running.current === control) {
+        running.current = null
+        setProgress(null)
+      }
+    }
+  }
+  return (
+    <Box>
+      <Text as="h2" fontWeight="600" marginTop="5">
+        Take the report away
+      </Text>
+      {progress === null ? (
+        <Stack gap="2" marginTop="2" align="stretch">
+          <Button size="sm" colorPalette="brand" onClick={() => void print()}>
+            Print or PDF
+          </Button>
+          {FORMATS.map(([format, name]) => (
+            <Button key={format} size="sm" variant="outline" onClick={() => void take(format)}>
+              {name}
+            </Button>
+          ))}
+        </Stack>
+      ) : (
+        <HStack marginTop="2" justify="space-between" role="status">
+          <Text color="ink.muted">Making the file … {Math.round(100 * progress)} %</Text>
+          <Button size="xs" variant="outline" onClick={() => running.current?.abort()}>
+            Cancel
+          </Button>
+        </HStack>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,126 @@
+import type { Investigation } from '@apokinema/core/investigation'
+import type { Shown } from '@apokinema/words/report/shown'
+import { showReport } from '@apokinema/words/report/showReport'
+import type { ClipState } from '../../ClipContext.tsx'
+import { reportChronophotograph } from '../blocks/chronophotographs.ts'
+import { cleanSvg } from '../blocks/cleanSvg.ts'
+import { graphPng, graphSvg } from '../blocks/graphPictures.ts'
+import { frameCanvas } from '../blocks/withDrawing.ts'
+import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
+import type { FilePicture, ReportFile } from './reportFile.ts'
+
+type Figure = Extract<Shown, { kind: 'figure' }>
+
+const pngBlob = (canvas: HTMLCanvasElement) =>
+  new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'))
+
+/** Returns a drawing as text of an SVG file, without anything that runs or loads; null if it is none. */
+function cleanText(svg: string): string | null {
+  const drawn = cleanSvg(svg)
+  return drawn && new XMLSerializer().serializeToString(drawn)
+}
+
+/** Draws an image on a canvas of a width, in pixels; null if it can't be decoded. */
+async function onCanvas(address: string, width: number): Promise<HTMLCanvasElement | null> {
+  const image = new Image()
+  image.src = address
+  try {
+    await image.decode()
+  } catch {
+    return null
+  }
+  const canvas = document.createElement('canvas')
+  canvas.width = Math.round(width)
+  canvas.height = Math.round((width * image.naturalHeight) / image.naturalWidth)
+  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
+  return canvas
+}
+
+/** Returns a pinned drawing as PNG with 300 pixels to the inch; null if it can't be drawn. */
+async function drawingPng(svg: string, width: number): Promise<Blob | null> {
+  const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
+  try {
+    const canvas = await onCanvas(address, TEXT_WIDTH * width * PIXEL_RATIO)
+    return canvas && (await pngBlob(canvas))
+  } finally {
+    URL.revokeObjectURL(address)
+  }
+}
+
+/** Returns the pictures of a figure; null if they can't be made. */
+async function drawn(
+  investigation: Investigation,
+  clip: ClipState,
+  { picture, width }: Figure,
+): Promise<{ png: Blob; svg: string | null } | null> {
+  switch (picture.of) {
+    case 'graph': {
+      const [svg, png] = [
+        await graphSvg(investigation, picture, width),
+        await graphPng(investigation, picture, width),
+      ]
+      return svg !== null && png ? { png, svg: cleanText(svg) } : null
+    }
+    case 'drawing': {
+      const svg = cleanText(picture.svg)
+      const png = svg === null ? null : await drawingPng(svg, width)
+      return png && { png, svg }
+    }
+    case 'frame': {
+      const canvas = await frameCanvas(investigation, clip, picture.frame)
+      const png = canvas && (await pngBlob(canvas))
+      return png && { png, svg: null }
+    }
+    case 'chronophotograph': {
+      const found =
+        clip.from === null ? null : await reportChronophotograph(clip.from, investigation, picture)
+      return found instanceof Blob ? { png: found, svg: null } : null
+    }
+    case 'photo': {
+      const canvas = await onCanvas(picture.data, TEXT_WIDTH * width * PIXEL_RATIO)
+      const png = canvas && (await pngBlob(canvas))
+      return png && { png, svg: null }
+    }
+  }
+}
+
+async function filePicture(
+  { png, svg }: { png: Blob; svg: string | null },
+  width: number,
+): Promise<FilePicture> {
+  const image = await createImageBitmap(png)
+  const wide = TEXT_WIDTH * width
+  const height = (wide * image.height) / image.width
+  image.close()
+  return {
+    width: Math.round(wide),
+    height: Math.round(height),
+    png: new Uint8Array(await png.arrayBuffer()),
+    svg,
+  }
+}
+
+/**
+ * Returns a report with all its pictures, to be made a file of. A picture that can't be made is left out; its caption stays.
+ *
+ * @param onProgress told the share that is done
+ * @throws what the signal was aborted with
+ */
+export async function collectReport(
+  investigation: Investigation,
+  clip: ClipState,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<ReportFile> {
+  const { title, author, date, paper } = investigation.report
+  const blocks = showReport(investigation)
+  const figures = blocks.flatMap(({ id, shown }) => (shown.kind === 'figure' ? [{ id, shown }] : []))
+  const pictures: Record<string, FilePicture> = {}
+  for (const [i, { id, shown }] of figures.entries()) {
+    const made = await drawn(investigation, clip, shown)
+    signal.throwIfAborted()
+    if (made) pictures[id] = await filePicture(made, shown.width)
+    onProgress((i + 1) / figures.length)
+  }
+  return { title: title || investigation.title, author, date, paper, blocks, pictures }
+}
