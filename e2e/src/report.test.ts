@@ -1,14 +1,15 @@
 import { analyse } from '@apokinema/core/analysis'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, inOrder, LIMITS, type Recipe } from '@apokinema/core/investigation'
 import { readingOf } from '@apokinema/core/report'
 import { measurement } from '@apokinema/core/units'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
+import { strFromU8, unzipSync } from 'fflate'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { openRow, waitForSaved } from './page.ts'
+import { downloaded, openRow, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { readPdf } from './pdf.ts'
-import { documentOf, openPrepared } from './work.ts'
+import { documentOf, openPrepared, workOn } from './work.ts'
 
 /** The report through the page: written, filled with live things, corrected, printed. */
 
@@ -45,7 +46,7 @@ const documentNow = async () => {
 
 /** Returns a text with plain spaces. */
 const plain = (text: string) =>
-  text.replace(/[\s\u00a0\u2009\u202f]+/g, ' ').replace(/[\u200b\u2060\ufeff]/g, '')
+  text.replace(/[\s\u00a0\u202f\u202f]+/g, ' ').replace(/[\u200b\u2060\ufeff]/g, '')
 const paperText = async () => plain((await paper().textContent())!)
 
 /** Returns the acceleration of the fit as it is written, from the document as the server has it. */
@@ -195,5 +196,133 @@ describe('a lab report on the net float', () => {
     const [was, now] = await list.locator('dd').allTextContents()
     expect(plain(was)).toContain(before)
     expect(plain(now)).toContain(after)
+  })
+})
+
+describe('taken away', () => {
+  it('is a Word document with the numbers of the screen, headings, tables, equations and pictures', async () => {
+    const { name, body } = await downloaded(page, () => button('Word document').click())
+    expect(name).toBe('Net float.docx')
+    const parts = unzipSync(new Uint8Array(body))
+    const document = strFromU8(parts['word/document.xml'])
+    const words = plain(document.replace(/<[^>]+>/g, ''))
+    expect(words).toContain(`falls with ${await accelerationNow()} and not faster`)
+    expect(document).toContain('w:val="Heading1"')
+    expect(document).toContain('<w:tblHeader/>')
+    expect(document).toContain('<m:oMath')
+    const alternatives = document.match(/descr="[^"]+"/g)!
+    expect(alternatives).toHaveLength(4)
+    expect(alternatives[1]).toMatch(/Position along y against time: \d+ points/)
+    expect(Object.keys(parts).filter((part) => part.startsWith('word/media/'))).toHaveLength(4)
+  })
+
+  it('is one HTML file that loads nothing, and a ZIP with Markdown', async () => {
+    const html = await downloaded(page, () => button('Web page in one file').click())
+    expect(html.name).toBe('Net float.html')
+    expect(plain(html.body.toString())).toContain(await accelerationNow())
+    expect(html.body.toString()).not.toMatch(/(src|href)="(?!#|data:)/)
+    const zip = await downloaded(page, () => button('Markdown with pictures').click())
+    const parts = unzipSync(new Uint8Array(zip.body))
+    expect(Object.keys(parts).sort()).toEqual([
+      'Net float.md',
+      'pictures/figure-1.png',
+      'pictures/figure-2.svg',
+      'pictures/figure-3.svg',
+      'pictures/figure-4.svg',
+    ])
+    expect(plain(strFromU8(parts['Net float.md']))).toContain(await accelerationNow())
+  })
+})
+
+describe('what is copied', () => {
+  it('keeps its live values, its graph and its question', async () => {
+    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
+    await button(/^Blank page/).click()
+    await editor().locator('p').first().click()
+    await page.keyboard.type('It falls with =accel')
+    await page
+      .getByRole('option', { name: /^Acceleration/ })
+      .first()
+      .waitFor()
+    await page.keyboard.press('Enter')
+    await button(/^Position along y/).click()
+    await editor().locator('.graph-picture').waitFor()
+    await editor().locator('p').first().click()
+    await page.keyboard.press('ControlOrMeta+a')
+    await page.keyboard.press('ControlOrMeta+c')
+    await page.keyboard.press('ControlOrMeta+End')
+    await page.keyboard.press('ControlOrMeta+v')
+    await expect.poll(() => editor().locator('.graph-picture').count()).toBe(2)
+    const blocks = inOrder((await documentNow()).report.blocks).map(([, block]) => block)
+    expect(blocks.map(({ kind }) => kind).filter((kind) => kind === 'graph')).toHaveLength(2)
+    const texts = blocks.filter((block) => block.kind === 'text' && block.inlines.length > 0)
+    expect(texts).toHaveLength(2)
+    for (const one of texts)
+      expect(one).toMatchObject({
+        inlines: expect.arrayContaining([expect.objectContaining({ kind: 'value' })]),
+      })
+  })
+})
+
+describe('hostile input', () => {
+  const WORD = `<p class="MsoNormal" style="mso-margin-top-alt:auto"><!--[if gte mso 9]><xml><w:WordDocument/></xml><![endif]--><o:p>&nbsp;</o:p>word</p>`
+
+  /** Pastes HTML into the text, as a browser does. */
+  const paste = (html: string) =>
+    editor().evaluate((element, text) => {
+      const data = new DataTransfer()
+      data.setData('text/html', text)
+      data.setData('text/plain', 'plain')
+      element.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+      )
+    }, html)
+
+  beforeEach(async () => {
+    await openPrepared(given.server, page, 'net-float', [], 'report')
+    await button(/^Blank page/).click()
+    await editor().locator('p').first().click()
+  })
+
+  it('is pasted as text: nothing runs, and nothing is loaded from elsewhere', async () => {
+    const asked: string[] = []
+    const note = (request: { url: () => string }) => asked.push(request.url())
+    page.on('request', note)
+    await paste(
+      `<script>window.hit = 1</script><h2 onclick="window.hit = 1">A heading</h2>
+       <p>with <b>bold</b> and <a href="javascript:window.hit = 1">a link</a> and <a href="https://example.org/">another</a>
+       <img src="https://example.org/pixel.png" onerror="window.hit = 1"><img src="x" onerror="window.hit = 1">
+       <svg onload="window.hit = 1"></svg><iframe src="https://example.org/frame"></iframe>
+       <span style="background: url(https://example.org/ground.png)">styled</span></p>
+       <form action="https://example.org/"><input value="typed"></form>`,
+    )
+    await editor().getByText('A heading').waitFor()
+    const { report } = await documentNow()
+    page.off('request', note)
+    const text = JSON.stringify(report.blocks)
+    expect(text).toContain('"style":"heading"')
+    expect(text).toContain('"marks":["bold"]')
+    expect(text).toContain('"link":"https://example.org/"')
+    expect(text).not.toMatch(/javascript|onerror|<script|pixel\.png|ground\.png/)
+    expect(await page.evaluate(() => 'hit' in window)).toBe(false)
+    expect(asked.filter((url) => url.includes('example.org'))).toEqual([])
+  })
+
+  it('is 2 MB of a word processor’s markup, which is cut to what a report can hold', async () => {
+    await paste(WORD.repeat(Math.ceil(2e6 / WORD.length)))
+    await page.getByText(/more than a report can hold/).waitFor()
+    const { report } = await documentNow()
+    expect(Object.keys(report.blocks).length).toBeGreaterThan(LIMITS.blocks - 3)
+    expect(JSON.stringify(report.blocks)).not.toContain('mso')
+  })
+
+  it('is TeX that loops or links', async () => {
+    await page.keyboard.type('/equation on')
+    await page.keyboard.press('Escape')
+    for (const tex of ['\\def\\a{\\a\\a}\\a', '\\href{javascript:alert(1)}{x}', '\\frac{'])
+      await workOn(given.server, page, edits.appendBlocks([[crypto.randomUUID(), { kind: 'equation', tex }]]))
+    await page.reload()
+    await expect.poll(() => paper().locator('[data-block=equation]').count()).toBe(3)
+    expect(await paper().locator('[data-block=equation] a').count()).toBe(0)
   })
 })

@@ -115,6 +115,7 @@ export {
 export * as edits from './edits/index.ts'
 export { framesInUse } from './framesInUse.ts'
 export { type Gap, gapsOf } from './gaps.ts'
+export { LIMITS } from './limits.ts'
 export { pictureSize, type Turn, turnedDirection, turnedPoint } from './orientation.ts'
 export {
   applyPatch,
@@ -131,6 +132,7 @@ export {
 } from './patch.ts'
 export { framesOf, markedFrames, restOver } from './rests.ts'
 export { checkInvestigation, checkInvestigationInSteps, checkPatchedInSteps } from './schema/index.ts'
+export { readBlockContent, readInline } from './schema/report.ts'
 export { type Summary, summarise } from './summary.ts'
 export { cleanTitle, cutText, isOneLine } from './text.ts'
 export { NewerDocumentError, readInvestigation, readInvestigationInSteps } from './versions.ts'

@@ -27,9 +27,10 @@ export const LIMITS = {
   /** Edges that are straight in truth, for the lens. */
   edges: 50,
   captureRates: 100,
-  /** Blocks of a report, and pieces of text in one of them. */
+  /** Blocks of a report, and pieces of text and characters in one of them. */
   blocks: 1000,
   inlines: 2000,
+  blockCharacters: 20_000,
   tableColumns: 100,
   /** Characters of a pinned block. */
   pinnedCharacters: 1_000_000,

@@ -70,7 +70,8 @@ export function TopBar({ view }: { view: ViewName }) {
             key={name}
             asChild
             size="sm"
-            paddingX={{ base: '2', md: '3.5' }}
+            paddingX={{ base: '1.5', md: '3.5' }}
+            fontSize={{ base: '12px', md: '14px' }}
             borderRadius="0"
             variant={name === view ? 'solid' : 'ghost'}
             colorPalette={name === view ? 'brand' : 'gray'}

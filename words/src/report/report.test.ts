@@ -10,7 +10,7 @@ import { THROWN, thrown } from '@apokinema/core/testing/thrown'
 import { describe, expect, it } from 'vitest'
 import { changedSincePrinted, printedBlocks } from './changes.ts'
 import { methodText } from './methodText.ts'
-import { type Shown, shownText } from './shown.ts'
+import { runsText, type Shown, shownText, symbolRuns } from './shown.ts'
 import { showBlock, showReport } from './showReport.ts'
 
 const id = (n: number) => `00000000-0000-4000-8000-0000000000${n}`
@@ -123,7 +123,7 @@ describe('a report', () => {
 
   it('has a table of evenly spaced rows, rounded to their errors', () => {
     const { head, rows } = shownIn(document, TABLE) as Extract<Shown, { kind: 'table' }>
-    expect(head).toEqual(['t (s)', 'x (m)', '± x', 'v_y (m/s)', '± v_y'])
+    expect(head.map(runsText)).toEqual(['t (s)', 'x (m)', '± x', 'vy (m/s)', '± vy'])
     expect(rows).toHaveLength(3)
     expect(rows.map(([time]) => time)).toEqual(['0.0000', '0.4083', '0.8167'])
     // x = 2.6 m/s · t.
@@ -140,7 +140,7 @@ describe('a report', () => {
     expect(shownIn(all, id(30))).toMatchObject({
       title: 'Uniform acceleration: position along y of body 1, frames 0 to 49',
       tex: [expect.stringMatching(/^y = y_\{0\}/), expect.stringContaining('4.2')],
-      rows: expect.arrayContaining([['a', expect.stringMatching(/^−9\.8/)]]),
+      rows: expect.arrayContaining([[symbolRuns('a', ''), expect.stringMatching(/^−9\.8/)]]),
     })
     expect(shownText(shownIn(all, id(31)))).toMatch(/Acceleration: −9\.8.*Of the error: /)
     expect(shownText(shownIn(all, id(32)))).toMatch(/Expected: 9\.810\sm\/s².*agrees within its error/)

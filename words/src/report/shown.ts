@@ -1,4 +1,4 @@
-import type { TextMark, TextStyle } from '@apokinema/core/investigation'
+import type { Block, BlockContent, TextMark, TextStyle } from '@apokinema/core/investigation'
 
 /** What a report shows, as plain data: the page, the print and every export are made of it. */
 
@@ -34,7 +34,7 @@ export type Picture =
 
 /** A table of texts. */
 export interface ShownTable {
-  head: string[]
+  head: Run[][]
   rows: string[][]
 }
 
@@ -56,7 +56,7 @@ export type Shown =
       kind: 'result'
       title: string
       tex: string[]
-      rows: [string, string][]
+      rows: [Run[], string][]
       sentences: string[]
       residuals: string | null
     }
@@ -75,6 +75,31 @@ export interface ShownBlock {
   /** Date of its pin; null if it follows its sources. */
   pinned: string | null
   shown: Shown
+}
+
+/** A block of a kind. */
+export type Content<K extends BlockContent['kind']> = Extract<Block, { kind: K }>
+
+/** Text in place of a value whose source is gone. */
+export const NO_LONGER_THERE = 'no longer there'
+
+/** Shows that what a block was of is gone. */
+export const missing = (what: string): Shown => ({
+  kind: 'missing',
+  text: `This ${what} is no longer there.`,
+})
+
+/** Returns text as a piece. */
+export const textRun = (text: string, marks: TextMark[] = []): Run => ({
+  kind: 'text',
+  text,
+  marks,
+  link: null,
+})
+
+/** Returns a symbol as it is set: in italics, with its subscript. */
+export function symbolRuns(symbol: string, subscript: string): Run[] {
+  return [textRun(symbol, ['italic']), ...(subscript === '' ? [] : [textRun(subscript, ['subscript'])])]
 }
 
 /** Returns a piece of text as plain text. */
@@ -104,7 +129,7 @@ export function shownText(shown: Shown): string {
     case 'result':
       return [
         shown.title,
-        ...shown.rows.map(([name, value]) => (name ? `${name}: ${value}` : value)),
+        ...shown.rows.map(([name, value]) => `${runsText(name)}: ${value}`),
         ...shown.sentences,
       ].join('. ')
     case 'table':

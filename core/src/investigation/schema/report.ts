@@ -1,9 +1,11 @@
 import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
 import {
+  type BlockContent,
   type BlockKind,
   COMPARED_VALUES,
   FIGURE_WIDTHS,
   FIT_STATISTICS,
+  type Inline,
   isPhotoData,
   MOST_INDENT,
   MOST_TEX,
@@ -16,7 +18,6 @@ import { LIMITS } from '../limits.ts'
 import { isKeepable } from '../text.ts'
 import { byId, finite, flag, isPlainObject, text, UUID, uuid, whole } from './fields.ts'
 
-const MOST_TEXT = 20_000
 const MOST_KEY = 80
 /** Protocols of links. Any other could run a script or load something when it is followed. */
 const LINK = /^(https?:\/\/|mailto:)[^\s]+$/i
@@ -76,7 +77,7 @@ const areMarks = (value: unknown) =>
 
 const INLINES: Record<string, Record<string, (field: unknown) => boolean>> = {
   text: {
-    text: (value) => isText(MOST_TEXT)(value) && value !== '',
+    text: (value) => isText(LIMITS.blockCharacters)(value) && value !== '',
     marks: areMarks,
     link: (link) => link === null || (typeof link === 'string' && link.length <= 2000 && LINK.test(link)),
   },
@@ -100,7 +101,7 @@ const inlines = () =>
     .test('inlines', '${path} must be pieces of text', (value: unknown) => {
       if (!Array.isArray(value) || value.length > LIMITS.inlines || !value.every(isInline)) return false
       const characters = (value as { text?: string }[]).reduce((sum, one) => sum + (one.text?.length ?? 0), 0)
-      return characters <= MOST_TEXT
+      return characters <= LIMITS.blockCharacters
     })
 
 const width = () => finite().min(FIGURE_WIDTHS.least).max(FIGURE_WIDTHS.most)
@@ -159,7 +160,7 @@ const KINDS: Record<BlockKind, Record<string, Schema>> = {
     errors: flag(),
     caption: optionalText(2000),
   },
-  method: { text: optionalText(MOST_TEXT), facts: text(MOST_TEXT) },
+  method: { text: optionalText(LIMITS.blockCharacters), facts: text(LIMITS.blockCharacters) },
   question: { question: text(4000), answer: inlines() },
   'page-break': {},
   unknown: { original: text(100_000) },
@@ -215,6 +216,17 @@ export const report = object({
   .noUnknown()
   .strict()
   .required()
+
+/** Returns a piece of a paragraph from outside, such as one that was copied; null if it is none. */
+export const readInline = (value: unknown): Inline | null => (isInline(value) ? (value as Inline) : null)
+
+/** Returns what a block shows from outside, such as one that was copied; null if it is none. */
+export function readBlockContent(value: unknown): BlockContent | null {
+  if (!isPlainObject(value) || !Object.hasOwn(SCHEMAS, String(value.kind))) return null
+  return SCHEMAS[String(value.kind)].isValidSync({ ...value, order: 0, pin: null })
+    ? (value as BlockContent)
+    : null
+}
 
 /** Returns true if a value is a block of a kind that this version does not know. */
 export function isUnknownBlock(value: unknown): boolean {

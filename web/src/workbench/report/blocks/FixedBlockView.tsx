@@ -58,7 +58,7 @@ function ShownContent({ id, shown }: { id: string; shown: Shown }) {
                 {shown.head.map((cell, i) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
                   <th key={i} scope="col">
-                    {cell}
+                    <Runs runs={cell} />
                   </th>
                 ))}
               </tr>

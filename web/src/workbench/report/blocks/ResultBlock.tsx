@@ -1,4 +1,5 @@
-import type { Shown } from '@apokinema/words/report/shown'
+import { runsText, type Shown } from '@apokinema/words/report/shown'
+import { Runs } from './Runs.tsx'
 import { TexBlock } from './TexBlock.tsx'
 
 /** A fit, a reading, a comparison or a calculation: formulas, values and sentences. */
@@ -16,8 +17,10 @@ export function ResultBlock({
       {rows.length > 0 && (
         <dl>
           {rows.map(([name, value]) => (
-            <div key={name}>
-              <dt>{name}</dt>
+            <div key={runsText(name)}>
+              <dt>
+                <Runs runs={name} />
+              </dt>
               <dd>{value}</dd>
             </div>
           ))}

@@ -1,5 +1,6 @@
 import {
   type Block,
+  type BlockContent,
   type ById,
   type Inline,
   inOrder,
@@ -170,7 +171,7 @@ function inFieldOrder(block: Block, like: Block): Record<string, unknown> {
   )
 }
 
-/** Returns the block of a node; null for a fixed block that the document does not have. */
+/** Returns the block of a node; null for a fixed block that neither the document nor a copy has. */
 function blockOf(node: JSONContent, order: number, before: Block | undefined): Block | null {
   const inlines = node.content?.flatMap(inlineOf) ?? []
   if (node.type === 'textBlock') {
@@ -179,5 +180,7 @@ function blockOf(node: JSONContent, order: number, before: Block | undefined): B
   }
   if (node.type === 'questionBlock')
     return { kind: 'question', question: node.attrs!.question as string, answer: inlines, order, pin: null }
-  return before ? { ...before, order } : null
+  if (before) return { ...before, order }
+  const copied = node.attrs!.content as BlockContent | null | undefined
+  return copied ? ({ ...copied, order, pin: null } as Block) : null
 }

@@ -1,4 +1,11 @@
-import { MOST_INDENT, type TextStyle } from '@apokinema/core/investigation'
+import {
+  type BlockContent,
+  type Inline,
+  MOST_INDENT,
+  readBlockContent,
+  readInline,
+  type TextStyle,
+} from '@apokinema/core/investigation'
 import { Extension, Mark, mergeAttributes, Node } from '@tiptap/core'
 import { Bold } from '@tiptap/extension-bold'
 import { Document } from '@tiptap/extension-document'
@@ -23,18 +30,35 @@ const TAGS: Record<TextStyle, string> = {
   quote: 'blockquote',
 }
 
-/** Returns the attribute that holds the id of a block; a pasted block gets a new one. */
-const id = { default: null, rendered: false }
+/** Returns an attribute that is neither written to HTML nor read from it: pasted elements may have one of the same name. */
+const kept = (value: unknown) => ({ default: value, rendered: false, parseHTML: () => null })
+
+/** The id of a block; a pasted block gets a new one. */
+const id = kept(null)
+
+/** Attribute of HTML on the clipboard that holds a piece of text or a block, as JSON. */
+const COPIED = 'data-apokinema'
+
+/** Returns what was copied with an element, checked: HTML on the clipboard may come from anywhere. */
+function readCopied<T>(element: HTMLElement, read: (value: unknown) => T | null): T | null {
+  try {
+    return read(JSON.parse(element.getAttribute(COPIED) ?? ''))
+  } catch {
+    return null
+  }
+}
 
 /** A paragraph, a heading or an item of a list. */
 const TextBlock = Node.create({
   name: 'textBlock',
   group: 'block',
   content: 'inline*',
+  // A pasted heading stays one.
+  extendNodeSchema: ({ name }) => (name === 'textBlock' ? { definingForContent: true } : {}),
   addAttributes: () => ({
     id,
-    style: { default: 'paragraph', rendered: false },
-    indent: { default: 0, rendered: false },
+    style: kept('paragraph'),
+    indent: kept(0),
   }),
   parseHTML: () => [
     { tag: 'h1, h2', attrs: { style: 'heading' } },
@@ -96,15 +120,28 @@ const TextBlock = Node.create({
 })
 
 /** A block that is not written in, such as a graph: what it shows comes from the document. */
-const FixedBlock = Node.create({
+const FixedBlock = Node.create<{ contentOf: (id: string) => BlockContent | null }>({
   name: 'fixedBlock',
   group: 'block',
   atom: true,
   draggable: true,
   selectable: true,
-  addAttributes: () => ({ id }),
-  parseHTML: () => [],
-  renderHTML: ({ HTMLAttributes }) => ['div', HTMLAttributes],
+  addOptions: () => ({ contentOf: () => null }),
+  /** `content` is that of a copied block until the document has it. */
+  addAttributes: () => ({ id, content: kept(null) }),
+  parseHTML: () => [
+    {
+      tag: `div[${COPIED}]`,
+      getAttrs: (element) => {
+        const content = readCopied(element, readBlockContent)
+        return content !== null && { content }
+      },
+    },
+  ],
+  renderHTML({ node }) {
+    const { id: of, content } = node.attrs as { id: string; content: BlockContent | null }
+    return ['div', { [COPIED]: JSON.stringify(content ?? this.options.contentOf(of)) }]
+  },
   addNodeView: () => ReactNodeViewRenderer(FixedBlockView),
 })
 
@@ -114,31 +151,49 @@ const QuestionBlock = Node.create({
   group: 'block',
   content: 'inline*',
   defining: true,
-  addAttributes: () => ({ id, question: { default: '', rendered: false } }),
-  parseHTML: () => [],
-  renderHTML: ({ HTMLAttributes }) => ['div', HTMLAttributes, 0],
+  addAttributes: () => ({ id, question: kept('') }),
+  parseHTML: () => [
+    {
+      tag: 'div[data-question]',
+      getAttrs: (element) => ({ question: element.getAttribute('data-question') }),
+    },
+  ],
+  renderHTML: ({ node }) => ['div', { 'data-question': node.attrs.question }, 0],
   addNodeView: () => ReactNodeViewRenderer(QuestionView),
 })
 
-const inlineAtom = (name: string, attributes: string[], view: Parameters<typeof ReactNodeViewRenderer>[0]) =>
+/** Returns a node of the text whose attributes are those of a piece of a kind. */
+const inlineAtom = (
+  name: string,
+  kind: Inline['kind'],
+  attributes: string[],
+  view: Parameters<typeof ReactNodeViewRenderer>[0],
+) =>
   Node.create({
     name,
     group: 'inline',
     inline: true,
     atom: true,
     selectable: true,
-    addAttributes: () =>
-      Object.fromEntries(attributes.map((key) => [key, { default: null, rendered: false }])),
-    parseHTML: () => [],
-    renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes],
+    addAttributes: () => Object.fromEntries(attributes.map((key) => [key, kept(null)])),
+    parseHTML: () => [
+      {
+        tag: `span[${COPIED}]`,
+        getAttrs: (element) => {
+          const piece = readCopied(element, readInline)
+          return piece?.kind === kind && { ...piece }
+        },
+      },
+    ],
+    renderHTML: ({ node }) => ['span', { [COPIED]: JSON.stringify({ kind, ...node.attrs }) }],
     addNodeView: () => ReactNodeViewRenderer(view, { as: 'span', className: 'chip' }),
   })
 
 /** A number or name that follows its source. */
-const Value = inlineAtom('value', ['source', 'format'], ValueChip)
-const InlineEquation = inlineAtom('inlineEquation', ['tex'], EquationChip)
+const Value = inlineAtom('value', 'value', ['source', 'format'], ValueChip)
+const InlineEquation = inlineAtom('inlineEquation', 'equation', ['tex'], EquationChip)
 /** The number of a figure, a table or an equation. */
-const Reference = inlineAtom('reference', ['block'], ReferenceChip)
+const Reference = inlineAtom('reference', 'reference', ['block'], ReferenceChip)
 
 const script = (name: 'subscript' | 'superscript', tag: 'sub' | 'sup') =>
   Mark.create({
@@ -173,13 +228,17 @@ const UniqueIds = Extension.create({
 /** Returns true if an address can be linked to; see the schema of the document. */
 const isLink = (address: string) => /^(https?:\/\/|mailto:)[^\s]+$/i.test(address)
 
-/** Returns the extensions of the report's editor. Undo is the session's own, so there is no history among them. */
-export function reportExtensions() {
+/**
+ * Returns the extensions of the report's editor. Undo is the session's own, so there is no history among them.
+ *
+ * @param contentOf returns what a block of the document shows, for a copy of it
+ */
+export function reportExtensions(contentOf: (id: string) => BlockContent | null) {
   return [
     Document.extend({ content: 'block+' }),
     Text,
     TextBlock,
-    FixedBlock,
+    FixedBlock.configure({ contentOf }),
     QuestionBlock,
     Value,
     InlineEquation,

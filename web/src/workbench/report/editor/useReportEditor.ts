@@ -1,10 +1,13 @@
+import { type BlockContent, LIMITS } from '@apokinema/core/investigation'
 import { NodeSelection, TextSelection } from '@tiptap/pm/state'
 import type { EditorView } from '@tiptap/pm/view'
 import { type Editor, useEditor } from '@tiptap/react'
 import { useEffect, useMemo } from 'react'
+import { notify } from '../../../common/messages.tsx'
 import { useSession } from '../../../document/SessionContext.tsx'
 import type { Session } from '../../../document/session.ts'
 import { editorContent } from './convert.ts'
+import { fitPasted } from './fitPasted.ts'
 import { insertPictures, picturesIn } from './insertPictures.ts'
 import { reportExtensions } from './nodes.ts'
 import { suggestions } from './suggestions.ts'
@@ -22,9 +25,15 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
     void insertPictures(session, writing, pictures)
     return true
   }
+  const contentOf = (id: string): BlockContent | null => {
+    const block = session.document.report.blocks[id]
+    if (!block) return null
+    const { order: _order, pin: _pin, ...content } = block
+    return content as BlockContent
+  }
   const editor = useEditor(
     {
-      extensions: [...reportExtensions(), suggestions(session, writing)],
+      extensions: [...reportExtensions(contentOf), suggestions(session, writing)],
       content: { type: 'doc', content: editorContent(session.document.report.blocks) },
       injectCSS: false,
       shouldRerenderOnTransaction: false,
@@ -32,6 +41,12 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
         attributes: { 'aria-label': 'Report', role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
         handleKeyDown: (_, event) => undoByKey(session, writing, event),
         handleTextInput: writeBehind,
+        transformPastedHTML: withoutStyles,
+        transformPasted: (slice, view) => {
+          const fitted = fitPasted(slice, LIMITS.blocks - view.state.doc.childCount)
+          if (fitted.isCut) notify('That is more than a report can hold: the end of it was left out.')
+          return fitted.slice
+        },
         handlePaste: (_, event) => takePictures(event.clipboardData),
         handleDrop: (_, event) => takePictures(event.dataTransfer),
       },
@@ -61,6 +76,16 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
     }
   }, [editor, session, writing])
   return { editor, writing }
+}
+
+/**
+ * Returns HTML without style attributes that say nothing of emphasis: a word processor writes one on every element, and the
+ * browser reports each to the console, which takes longer than reading the text.
+ */
+function withoutStyles(html: string): string {
+  return html.replace(/\sstyle\s*=\s*("[^"]*"|'[^']*')/gi, (style) =>
+    /font-weight|font-style|vertical-align/i.test(style) ? style : '',
+  )
 }
 
 /** Writes what is typed while a whole block is selected behind it, not in its place. Returns true if it did. */

@@ -5,6 +5,7 @@ import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { useClip } from '../../ClipContext.tsx'
+import { withDrawing } from '../blocks/withDrawing.ts'
 import { focusBehind } from '../editor/insert.ts'
 import type { Writing } from '../editor/writing.ts'
 import { useShown } from '../shownBlocks.ts'
@@ -80,7 +81,6 @@ function Pinning({ id, block, writing }: { id: string; block: Block; writing: Wr
     writing.commit()
     const shown = showBlock(session.document, id)
     if (!shown) return
-    const { withDrawing } = await import('../blocks/withDrawing.ts')
     const fixed = await withDrawing(session.document, clip, shown)
     const at = new Date().toISOString()
     session.edit('pin a block', edits.pinBlock(id, { at, shown: JSON.stringify(fixed) }))

@@ -1,4 +1,4 @@
-import type { Run, Shown, ShownBlock } from '@apokinema/words/report/shown'
+import { type Run, runsText, type Shown, type ShownBlock } from '@apokinema/words/report/shown'
 import type { ReactNode } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server.browser'
 import { MARGIN, PAPER_SIZE } from '../pageSize.ts'
@@ -32,7 +32,8 @@ thead { display: table-header-group }
 tr { break-inside: avoid }
 .result { border-left: 3px solid #1f6f78; padding-left: 4mm; margin: 3mm 0; break-inside: avoid }
 .result p:first-child, .question { font-weight: 600 }
-dl { display: grid; grid-template-columns: max-content 1fr; gap: 0 6mm; margin: 1mm 0 }
+dl { margin: 1mm 0 }
+dl div { display: grid; grid-template-columns: 10em 1fr }
 dd { margin: 0 }
 blockquote { margin: 0 0 2.5mm; padding-left: 4mm; border-left: 3px solid #c9c4b5 }
 .page-break { break-after: page }
@@ -160,10 +161,12 @@ function Content({ shown, picture }: { shown: Shown; picture: FilePicture | unde
             </div>
           ))}
           <dl>
-            {shown.rows.flatMap(([name, value]) => [
-              <dt key={name}>{name}</dt>,
-              <dd key={`${name} is`}>{value}</dd>,
-            ])}
+            {shown.rows.map(([name, value]) => (
+              <div key={runsText(name)}>
+                <dt>{pieces(name)}</dt>
+                <dd>{value}</dd>
+              </div>
+            ))}
           </dl>
           {shown.sentences.map((sentence) => (
             <p key={sentence}>{sentence}</p>
@@ -182,7 +185,7 @@ function Content({ shown, picture }: { shown: Shown; picture: FilePicture | unde
                 {shown.head.map((cell, i) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
                   <th key={i} scope="col">
-                    {cell}
+                    {pieces(cell)}
                   </th>
                 ))}
               </tr>

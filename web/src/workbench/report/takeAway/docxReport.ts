@@ -13,6 +13,7 @@ import {
   ImageRun,
   ImportedXmlComponent,
   type IParagraphOptions,
+  LineRuleType,
   Packer,
   PageBreak,
   PageNumber,
@@ -166,14 +167,14 @@ function equation(
   })
 }
 
-const cell = (text: string, isHead: boolean, isLeft = false) =>
+const cell = (children: ParagraphChild[], isLeft = false) =>
   new TableCell({
     margins: { top: 30, bottom: 30, left: 80, right: 80 },
     children: [
       new Paragraph({
         style: 'Cell',
         alignment: isLeft ? AlignmentType.LEFT : AlignmentType.RIGHT,
-        children: [new TextRun({ text, bold: isHead })],
+        children,
       }),
     ],
   })
@@ -192,8 +193,10 @@ function dataRows({ head, rows }: ShownTable): Table {
     width: { size: 100, type: WidthType.PERCENTAGE },
     borders: BORDERS,
     rows: [
-      new TableRow({ tableHeader: true, cantSplit: true, children: head.map((text) => cell(text, true)) }),
-      ...rows.map((row) => new TableRow({ cantSplit: true, children: row.map((text) => cell(text, false)) })),
+      new TableRow({ tableHeader: true, cantSplit: true, children: head.map((name) => cell(pieces(name))) }),
+      ...rows.map(
+        (row) => new TableRow({ cantSplit: true, children: row.map((text) => cell([new TextRun(text)])) }),
+      ),
     ],
   })
 }
@@ -213,7 +216,7 @@ function result({ title, tex, rows, sentences }: Extract<Shown, { kind: 'result'
               ([name, value]) =>
                 new TableRow({
                   cantSplit: true,
-                  children: [cell(name, false, true), cell(value, false, true)],
+                  children: [cell(pieces(name), true), cell([new TextRun(value)], true)],
                 }),
             ),
           }),
@@ -292,7 +295,7 @@ export async function docxReport(file: ReportFile): Promise<Blob> {
       default: {
         document: {
           run: { font: 'Calibri', size: 22 },
-          paragraph: { spacing: { after: 120, line: 300 } },
+          paragraph: { spacing: { after: 120, line: 300, lineRule: LineRuleType.AUTO } },
         },
         title: { run: { size: 40, bold: true }, paragraph: { spacing: { after: 240 } } },
         heading1: heading(28),
@@ -311,7 +314,7 @@ export async function docxReport(file: ReportFile): Promise<Blob> {
           name: 'Cell',
           basedOn: 'Normal',
           run: { size: 19 },
-          paragraph: { spacing: { after: 0, line: 240 } },
+          paragraph: { spacing: { after: 0, line: 240, lineRule: LineRuleType.AUTO } },
         },
       ],
     },

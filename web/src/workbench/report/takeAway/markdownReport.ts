@@ -57,8 +57,9 @@ function textLines({ style, items }: TextGroup): string {
   }
 }
 
+/** Returns a row of a table from cells in Markdown. */
 const row = (cells: readonly string[]) =>
-  `| ${cells.map((cell) => escaped(cell).replace(/\n/g, ' ')).join(' | ')} |`
+  `| ${cells.map((cell) => cell.replace(/\s*\n/g, ' ')).join(' | ')} |`
 const displayed = (tex: string) => `$$\n${tex}\n$$`
 
 function content(shown: Shown, picture: string | null): string {
@@ -73,7 +74,7 @@ function content(shown: Shown, picture: string | null): string {
       return [
         `**${escaped(shown.title)}**`,
         ...shown.tex.map(displayed),
-        shown.rows.map(([name, value]) => `- ${escaped(name)}: ${escaped(value)}`).join('\n'),
+        shown.rows.map(([name, value]) => `- ${pieces(name)}: ${escaped(value)}`).join('\n'),
         ...shown.sentences.map(escaped),
       ]
         .filter((part) => part !== '')
@@ -82,9 +83,9 @@ function content(shown: Shown, picture: string | null): string {
       return [
         `**${shown.label}.** ${escaped(shown.caption)}`,
         '',
-        row(shown.head),
+        row(shown.head.map(pieces)),
         `|${shown.head.map(() => ' ---: |').join('')}`,
-        ...shown.rows.map(row),
+        ...shown.rows.map((cells) => row(cells.map(escaped))),
       ].join('\n')
     case 'method':
       return escaped(shown.text)

@@ -1,4 +1,4 @@
-import type { ShownBlock } from '@apokinema/words/report/shown'
+import type { Run, ShownBlock } from '@apokinema/words/report/shown'
 import { strFromU8, unzipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { docxReport } from './docxReport.ts'
@@ -20,6 +20,8 @@ const text = (
   indent: 0,
   runs: [{ kind: 'text', text: words, marks: [], link: null }],
 })
+
+const italic = (words: string): Run => ({ kind: 'text', text: words, marks: ['italic'], link: null })
 
 const [FIGURE, TABLE] = ['0b6a1a4e-0000-4000-8000-000000000001', '0b6a1a4e-0000-4000-8000-000000000002']
 const SHOWN: ShownBlock['shown'][] = [
@@ -56,7 +58,10 @@ const SHOWN: ShownBlock['shown'][] = [
     kind: 'table',
     label: 'Table 1',
     caption: 'Motion | of the float.',
-    head: ['t (s)', 'y (m)'],
+    head: [
+      [italic('t'), { kind: 'text', text: ' (s)', marks: [], link: null }],
+      [italic('v'), { kind: 'text', text: 'y', marks: ['subscript'], link: null }],
+    ],
     rows: [
       ['0.0000', '0.88'],
       ['0.0167', '0.91'],
@@ -66,7 +71,7 @@ const SHOWN: ShownBlock['shown'][] = [
     kind: 'result',
     title: 'Fit',
     tex: ['a = -9.82\\,\\mathrm{m/s^2}'],
-    rows: [['a', '−9.820 ± 0.020 m/s²']],
+    rows: [[[italic('a')], '−9.820 ± 0.020 m/s²']],
     sentences: ['It agrees.'],
     residuals: null,
   },
@@ -114,7 +119,7 @@ describe('a report as HTML', () => {
     expect(html).toContain('role="img" aria-label="A parabola &quot;with&quot; 24 points."')
     expect(html).toContain('<path d="M0 0"/>')
     expect(html).toContain('<mfrac><mi>F</mi><mi>N</mi></mfrac>')
-    expect(html).toContain('<th scope="col">t (s)</th>')
+    expect(html).toContain('<th scope="col"><i>t</i> (s)</th><th scope="col"><i>v</i><sub>y</sub></th>')
     expect(html).toContain(`href="#b-${FIGURE}"`)
     expect(html).toContain(`id="b-${FIGURE}"`)
     expect(html.match(/<ol>/g)).toHaveLength(2)
@@ -137,7 +142,7 @@ describe('a report as Markdown', () => {
     expect(markdown).toContain('\n\n## What \\<happened\\> & why\n\n')
     expect(markdown).toContain('1. first\n1. second\n\n\\# between \\* lists\n\n1. again')
     expect(markdown).toContain('$$\n\\mu = \\frac{F}{N}\n$$')
-    expect(markdown).toContain('| t (s) | y (m) |\n| ---: | ---: |\n| 0.0000 | 0.88 |\n')
+    expect(markdown).toContain('| *t* (s) | *v*<sub>y</sub> |\n| ---: | ---: |\n| 0.0000 | 0.88 |\n')
     expect(markdown).toContain('Motion \\| of the float')
     expect(markdown).toContain('![A parabola "with" 24 points.](pictures/figure-1.svg)')
     expect(markdown).toContain('[**more**](<https://example.org/a?b=1&c=2>)')

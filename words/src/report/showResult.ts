@@ -1,0 +1,157 @@
+import { analyse, type GraphFit } from '@apokinema/core/analysis'
+import { nameTex } from '@apokinema/core/calculations'
+import { type Estimate, shares, symbolTex, throwReadings } from '@apokinema/core/fitting'
+import { lowered } from '@apokinema/core/graphs'
+import type { Investigation } from '@apokinema/core/investigation'
+import { comparedReading, liveValue, readingOf, valueText } from '@apokinema/core/report'
+import { measurement, significant, withUnit } from '@apokinema/core/units'
+import { comparisonText } from '../comparisons.ts'
+import { ERROR_SOURCES } from '../errorSources.ts'
+import { expressionProblemText } from '../expressionProblems.ts'
+import { closeness } from '../fitText.ts'
+import { problemText } from '../problems.ts'
+import { type Content, missing, NO_LONGER_THERE, type Run, type Shown, symbolRuns, textRun } from './shown.ts'
+
+/** Returns a fit with words for what it is of; null if it is gone. */
+function fitOf(document: Investigation, id: string): { fit: GraphFit; what: string } | null {
+  const fit = analyse(document).fit(id)
+  if (!fit) return null
+  const graph = document.graphs[fit.range.graph]
+  const body = document.bodies[graph.body]?.name ?? ''
+  const quantity = analyse(document).quantity(graph.quantity)?.name ?? ''
+  return { fit, what: `${quantity} of ${body}` }
+}
+
+/** Shows a fit: its law with the numbers in place, its parameters and how close it is. */
+export function fitResult(
+  document: Investigation,
+  { fit: id, parameters, closeness: hasCloseness, residuals }: Content<'fit'>,
+): Shown {
+  const found = fitOf(document, id)
+  if (!found) return missing('fit')
+  const { fit, what } = found
+  const title = `${fit.settings.name || (fit.fit?.name ?? 'Fit')}: ${lowered(what)}, frames ${fit.range.from} to ${fit.range.to}`
+  if (!fit.fit)
+    return {
+      kind: 'result',
+      title,
+      tex: [],
+      rows: [],
+      sentences: fit.error ? [problemText(fit.error)] : [],
+      residuals: null,
+    }
+  const tex = fit.all.flatMap(({ quantity, loop, formula, numbers }) => {
+    const left = loop ? '' : `${symbolTex(quantity.symbol, quantity.subscript)} = `
+    return formula === '' ? [] : [left + formula, left + numbers]
+  })
+  const shownParameters = fit.all.flatMap(({ parameters: all }) =>
+    all.map(({ symbol, subscript, value, error, unit, isFixed }): [Run[], string] => [
+      symbolRuns(symbol, subscript),
+      isFixed ? `${withUnit(significant(value, 6), unit)} (fixed)` : measurement(value, error, unit),
+    ]),
+  )
+  const chi = fit.fit.solution.reducedChiSquare
+  const rows: [Run[], string][] = [
+    ...(parameters ? shownParameters : []),
+    ...(hasCloseness ? [[[textRun('RMSE')], closeness(fit.fit)] as [Run[], string]] : []),
+    ...(hasCloseness && chi !== null
+      ? [
+          [[textRun('χ²/ν')], `${significant(chi, 2)}, ${fit.fit.freedom} degrees of freedom`] as [
+            Run[],
+            string,
+          ],
+        ]
+      : []),
+    ...throwReadings(fit.all).map(({ name, value, error, unit }): [Run[], string] => [
+      [textRun(name)],
+      measurement(value, error, unit),
+    ]),
+  ]
+  return { kind: 'result', title, tex, rows, sentences: [], residuals: residuals ? id : null }
+}
+
+/** Shows a reading of a fit, and where its error comes from. */
+export function readingResult(
+  document: Investigation,
+  { fit: id, reading: key, budget }: Content<'reading'>,
+): Shown {
+  const found = fitOf(document, id)
+  const reading = found && readingOf(found.fit, key)
+  if (!reading) return missing('reading')
+  const { name, value, error, unit } = reading
+  return {
+    kind: 'result',
+    title: `${lowered(found.what).replace(/^./, (first) => first.toUpperCase())}`,
+    tex: [],
+    rows: [[[textRun(name)], measurement(value, error, unit)]],
+    sentences: budget ? budgetSentences(reading) : [],
+    residuals: null,
+  }
+}
+
+/** Shows a reading beside what was expected. */
+export function comparisonResult(document: Investigation, { fit: id }: Content<'comparison'>): Shown {
+  const found = fitOf(document, id)
+  const compared = found && comparedReading(found.fit)
+  if (!compared) return missing('comparison')
+  const { reading, against } = compared
+  const expected = liveValue(document, { of: 'fit-comparison', fit: id, value: 'expected' })
+  const format = { part: 'measurement', digits: null, withUnit: true } as const
+  return {
+    kind: 'result',
+    title: 'Comparison with the expected value',
+    tex: [],
+    rows: [
+      [[textRun(reading.name)], measurement(reading.value, reading.error, reading.unit)],
+      [[textRun('Expected')], expected ? valueText(expected, format) : NO_LONGER_THERE],
+    ],
+    sentences: against.kind === 'reading' ? [] : [comparisonText(document, reading, against)],
+    residuals: null,
+  }
+}
+
+/** Returns the symbol of a calculation as it is set: what follows its first "_" stands below. */
+function calculationName(symbol: string): Run[] {
+  const [name, ...below] = symbol.split('_')
+  return symbolRuns(name, below.join('_'))
+}
+
+/** Shows a calculation with the numbers in place. */
+export function calculationResult(
+  document: Investigation,
+  { calculation: id, budget }: Content<'calculation'>,
+): Shown {
+  const shown = analyse(document).calculation(id)
+  if (!shown) return missing('calculation')
+  const { calculation, result, error } = shown
+  const title = calculation.name || calculation.symbol
+  if (!result)
+    return {
+      kind: 'result',
+      title,
+      tex: [],
+      rows: [],
+      sentences: error ? [expressionProblemText(error)] : [],
+      residuals: null,
+    }
+  const left = `${nameTex(calculation.symbol)} = `
+  const { against } = calculation
+  const compared = against && against.kind !== 'reading' ? [comparisonText(document, result, against)] : []
+  return {
+    kind: 'result',
+    title,
+    tex: [left + result.formula, left + result.numbers],
+    rows: [[calculationName(calculation.symbol), measurement(result.value, result.error, result.unit)]],
+    sentences: [...compared, ...(budget ? budgetSentences(result) : [])],
+    residuals: null,
+  }
+}
+
+/** Returns the error budget in a sentence; nothing where there is no error. */
+function budgetSentences(reading: Estimate): string[] {
+  const parts = shares(reading)
+    .sort((a, b) => b.share - a.share)
+    .filter(({ share }) => share >= 0.005)
+    .map(({ source, share }) => `${ERROR_SOURCES[source]} ${withUnit(String(Math.round(100 * share)), '%')}`)
+  return parts.length > 0 ? [`Of the error: ${parts.join(', ')}.`] : []
+}
