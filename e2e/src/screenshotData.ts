@@ -1,22 +1,7 @@
-import { execFileSync } from 'node:child_process'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
-import { normalSource, randomSource } from '@apokinema/core/random'
 import { readTruth, type sampleIds } from '@apokinema/demo'
-import { ROOT } from '../../scripts/folders.ts'
 
 /** What the pictures of the documentation show: samples that were measured in certain ways. */
-
-/** Returns the net float as a phone would write it that drops frames now and then. */
-export function withDroppedFrames(): string {
-  const path = join(tmpdir(), 'Net float, sixth throw.mp4')
-  const source = join(ROOT, 'demo/samples/net-float/footage.mp4')
-  const kept = [31, 44, 45, 70, 92].map((frame) => `eq(n\\,${frame})`).join('+')
-  const words = `-v error -y -i ${source} -vf select=not(${kept}) -fps_mode passthrough -enc_time_base 1:15360 -video_track_timescale 15360 -c:v libx264 -crf 18 -bf 0`
-  execFileSync('ffmpeg', [...words.split(' '), path])
-  return path
-}
 
 /** Returns the fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
 export function bounced(): Recipe[] {
@@ -76,25 +61,5 @@ export function stretched(
     edits.changeGraph(position, { quantity }),
     edits.addStretch(stretch, position, from, to),
     edits.addFit(crypto.randomUUID(), stretch, model),
-  ]
-}
-
-/** Returns the swing boat, marked as it truly swung and as well as a hand does it, with its phase plot. */
-export function swung(): Recipe[] {
-  const [id, position, velocity, phase] = Array.from({ length: 4 }, () => crypto.randomUUID())
-  const normal = normalSource(randomSource(12))
-  const off = () => 0.3 * normal()
-  return [
-    edits.addBody(id, { position, velocity }, 'Swing boat'),
-    edits.setDerivation({ method: 'cubic', reach: 3 }),
-    edits.addGraph(phase, id, 'vx', 'x'),
-    edits.changeGraph(phase, { markStyle: 'both' }),
-    (draft) => {
-      for (const { frame, x, y } of readTruth('swing-boat').bodies[0].frames.slice(14))
-        draft.bodies[id].marks[frame] = { x: x + off(), y: y + off(), by: 'hand' }
-      edits.changeGraph(position, { quantity: 'x' })(draft)
-      edits.changeGraph(velocity, { quantity: 'vx' })(draft)
-    },
-    edits.addStretch(crypto.randomUUID(), position, 20, 200),
   ]
 }

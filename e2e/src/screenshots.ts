@@ -1,4 +1,3 @@
-import { rmSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { edits, type Recipe } from '@apokinema/core/investigation'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
@@ -7,7 +6,6 @@ import { launchBrowser, newWindow } from './browser.ts'
 import {
   boxOf,
   chooseSign,
-  drag,
   goToFrame,
   openRow,
   reopen,
@@ -15,7 +13,7 @@ import {
   waitForFrame,
   waitForSaved,
 } from './page.ts'
-import { bounced, hoisted, stretched, swung, withDroppedFrames } from './screenshotData.ts'
+import { bounced, hoisted, stretched } from './screenshotData.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { viewAddress, workOn } from './work.ts'
 
@@ -88,32 +86,6 @@ await page.waitForLoadState('networkidle')
 await page.screenshot({ path: `${folder}/chronophotograph.png` })
 
 await page.goto(server.origin)
-await page.getByRole('button', { name: 'Sample: Swing boat' }).click()
-await waitForFrame(page, 0)
-await workOn(server, page, ...swung())
-await page.goto(viewAddress(page, 'graphs'))
-await page.locator('[data-graph] canvas').nth(2).waitFor()
-await page.locator('canvas[data-frame]').waitFor()
-await page.getByText('More about these points').click()
-await waitForSaved(page)
-await page.mouse.move(2, 790)
-await page.screenshot({ path: `${folder}/phase-plot.png` })
-
-await page.goto(server.origin)
-const dropped = withDroppedFrames()
-await page.getByLabel('Video file').setInputFiles(dropped)
-await waitForFrame(page, 0)
-await page.locator('[data-flag]').nth(3).waitFor({ state: 'attached' })
-await openRow(page, /Frame times/)
-await page.getByRole('button', { name: 'Next flagged frame' }).click()
-await filmIsIn(page)
-await waitForSaved(page)
-await page.getByText(/Will it do/).waitFor()
-await page.locator('[data-proposed-span]').waitFor()
-await page.screenshot({ path: `${folder}/frame-times.png` })
-rmSync(dropped)
-
-await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Barrel on a plank' }).click()
 await waitForFrame(page, 0)
 await page.getByRole('button', { name: /Will it do\?.*(yes|mind)/ }).click()
@@ -121,25 +93,6 @@ await goToFrame(page, 40)
 await filmIsIn(page)
 await page.locator('[data-proposed-span]').waitFor()
 await page.screenshot({ path: `${folder}/will-it-do.png` })
-
-await page.goto(server.origin)
-await page.getByRole('button', { name: 'Sample: Barrel on a plank' }).click()
-await waitForFrame(page, 0)
-const barrel = readTruth('barrel-on-plank')
-const at = await stagePlace(page, barrel)
-await page.getByRole('button', { name: 'Set a reference length' }).click()
-const [low, high] = barrel.reference.ends.map(at)
-await drag(page, low, high)
-await page.getByLabel('How long is it really?').fill(`${barrel.reference.length} m ± 2 mm`)
-await page.keyboard.press('Enter')
-await openRow(page, /Axes/)
-await drag(page, at({ x: 480, y: 270 }), at(barrel.bodies[0].frames[0]))
-await page.getByRole('button', { name: 'Lay x along a line', exact: true }).click()
-await drag(page, at(barrel.bodies[0].frames[0]), at(barrel.bodies[0].frames.at(-1)!))
-await filmIsIn(page)
-await page.mouse.move(2, 790)
-await waitForSaved(page)
-await page.screenshot({ path: `${folder}/ramp.png` })
 
 await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Hoisted lantern' }).click()
@@ -269,6 +222,47 @@ await page.getByRole('button', { name: /break/ }).first().click()
 await page.locator('[data-break]').waitFor()
 await filmIsIn(page)
 await photographed('two-bodies')
+
+await page.goto(`${server.origin}${demo(1)}/report`)
+await page.getByRole('button', { name: /^Lab report/ }).click()
+for (const [field, words] of [
+  ['Name and course', 'Ida Brandt, physics 10b'],
+  ['Date', '30 November'],
+]) {
+  await page.getByLabel(field, { exact: true }).fill(words)
+  await page.keyboard.press('Enter')
+}
+const text = page.getByRole('textbox', { name: 'Report', exact: true })
+await text.locator('p').first().click()
+await page.keyboard.type('Does a net float fall as a stone does? Its acceleration along y is =')
+await page.getByRole('listbox', { name: 'Put in' }).waitFor()
+await page.locator('.chrono img').waitFor()
+await photographed('report-values')
+await page.keyboard.type('accel')
+await page.keyboard.press('Enter')
+await page.keyboard.type('as in free fall.')
+await page.keyboard.press('Enter')
+await page.keyboard.type('/equation')
+await page.getByRole('option', { name: /^Equation on a line/ }).click()
+await page.getByLabel('Equation', { exact: true }).fill('y = y_0 + v_0 t + 1/2 a t^2')
+await page.keyboard.press('Enter')
+await photographed('report')
+await page.evaluate(() => {
+  window.print = () => document.documentElement.setAttribute('data-printed', '')
+})
+await page.getByRole('button', { name: 'Print or PDF' }).click()
+await page.locator('html[data-printed]').waitFor({ timeout: 60_000 })
+await workOn(server, page, (draft) => {
+  const [reference] = Object.values(draft.references)
+  reference.length = 1.41
+})
+await page.reload()
+const changes = page.locator('[data-changed]')
+await changes.getByRole('button').first().waitFor()
+await changes.getByRole('button', { name: /^Does a net float/ }).click()
+await changes.scrollIntoViewIfNeeded()
+await page.locator('.chrono img').waitFor()
+await photographed('report-changes')
 
 await browser.close()
 await server.stop()

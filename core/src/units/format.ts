@@ -1,5 +1,5 @@
 const MINUS = '−'
-const NARROW_SPACE = '\u202F'
+const THIN_SPACE = '\u2009'
 const SUPERSCRIPTS = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
 /** Returns a number with a fixed count of decimals and a true minus sign; never "−0". */
@@ -15,7 +15,7 @@ export function significant(value: number, digits: number): string {
   const [mantissa, exponent] = value.toExponential(digits - 1).split('e')
   const power = Number(exponent)
   if (power >= -4 && power < 6) return fixed(Number(`${mantissa}e${power}`), digits - 1 - power)
-  return `${mantissa.replace('-', MINUS)}${NARROW_SPACE}×${NARROW_SPACE}10${superscript(power)}`
+  return `${mantissa.replace('-', MINUS)}${THIN_SPACE}×${THIN_SPACE}10${superscript(power)}`
 }
 
 /** Returns a whole number in raised digits. */
@@ -26,7 +26,7 @@ function superscript(power: number): string {
 
 /** Returns a number and its unit with a thin space between them. */
 export function withUnit(number: string, unit: string): string {
-  return unit ? `${number}${NARROW_SPACE}${unit}` : number
+  return unit ? `${number}${THIN_SPACE}${unit}` : number
 }
 
 /**
@@ -41,7 +41,7 @@ export function measurement(value: number, error: number, unit: string): string 
   if (size >= 6 || size < -4) {
     const decimals = Math.max(0, size - power + 1)
     const scaled = (number: number) => fixed(number / 10 ** size, decimals)
-    const ten = `${NARROW_SPACE}×${NARROW_SPACE}10${superscript(size)}`
+    const ten = `${THIN_SPACE}×${THIN_SPACE}10${superscript(size)}`
     return withUnit(`(${scaled(value)} ± ${scaled(error)})${ten}`, unit)
   }
   return withUnit(`${rounded(value, error)} ± ${rounded(error, error)}`, unit)

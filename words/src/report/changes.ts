@@ -18,6 +18,23 @@ export function printedBlocks(document: Investigation): NonNullable<Report['prin
   )
 }
 
+/** Kinds of blocks as the list of changes counts them. */
+const COUNTED: [string, (kind: Shown['kind']) => boolean][] = [
+  ['figure', (kind) => kind === 'figure'],
+  ['table', (kind) => kind === 'table'],
+  ['result', (kind) => kind === 'result'],
+  ['text', (kind) => kind !== 'figure' && kind !== 'table' && kind !== 'result'],
+]
+
+/** Returns how many blocks of which kinds have changed, such as "3 figures and 1 table". */
+export function changesSummary(changes: readonly ChangedBlock[]): string {
+  const parts = COUNTED.flatMap(([name, isOf]) => {
+    const count = changes.filter(({ kind }) => isOf(kind)).length
+    return count === 0 ? [] : [`${count} ${name}${count === 1 ? '' : 's'}`]
+  })
+  return [parts.slice(0, -1).join(', '), ...parts.slice(-1)].filter((part) => part !== '').join(' and ')
+}
+
 /** A block that shows something else than when the report was printed. */
 export interface ChangedBlock {
   id: string

@@ -8,7 +8,7 @@ import {
 } from '@apokinema/core/investigation'
 import { THROWN, thrown } from '@apokinema/core/testing/thrown'
 import { describe, expect, it } from 'vitest'
-import { changedSincePrinted, printedBlocks } from './changes.ts'
+import { changedSincePrinted, changesSummary, printedBlocks } from './changes.ts'
 import { methodText } from './methodText.ts'
 import { runsText, type Shown, shownText, symbolRuns } from './shown.ts'
 import { showBlock, showReport } from './showReport.ts'
@@ -203,6 +203,8 @@ describe('changes since a report was printed', () => {
     expect(changes.map(({ id: block }) => block)).toEqual([TEXT, GRAPH, SECOND, TABLE])
     expect(changes[0].before).toMatch(/is −9\.8/)
     expect(changes[0].now).toMatch(/is −19\.6/)
+    expect(changesSummary(changes)).toBe('2 figures, 1 table and 1 text')
+    expect(changesSummary(changes.slice(0, 1))).toBe('1 text')
   })
 
   it('are found in a graph of which one point has moved, though its description stays', () => {

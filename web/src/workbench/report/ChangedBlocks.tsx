@@ -1,47 +1,82 @@
-import { changedSincePrinted } from '@apokinema/words/report/changes'
+import { type ChangedBlock, changedSincePrinted, changesSummary } from '@apokinema/words/report/changes'
 import { Box, Stack, Text } from '@chakra-ui/react'
 import { useMemo, useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+
+const when = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'long',
+  hour: '2-digit',
+  minute: '2-digit',
+})
 
 /** What shows something else than when the report was printed, each before and after. */
 export function ChangedBlocks() {
   const investigation = useInvestigation()
   const changes = useMemo(() => changedSincePrinted(investigation), [investigation])
   const [open, setOpen] = useState<string | null>(null)
-  if (!investigation.report.printed) return null
+  const { printed } = investigation.report
+  if (!printed) return null
+  const date = new Date(printed.at)
   return (
-    <Box padding="4" borderTop="1px solid" borderColor="line" data-changed={changes.length}>
-      <Text as="h2" fontWeight="600" display="flex" justifyContent="space-between">
-        Changed since printed <span>{changes.length}</span>
+    <Box padding="4" borderBottom="1px solid" borderColor="line" data-changed={changes.length}>
+      <Text as="h2" fontWeight="600">
+        Changed since printed
       </Text>
-      {changes.length === 0 && (
-        <Text fontSize="13px" color="ink.muted">
-          Everything is as it was printed.
-        </Text>
-      )}
+      <Text fontSize="13px" color="ink.muted">
+        {changes.length === 0 ? 'Everything is as it was' : `${changesSummary(changes)} changed`}
+        {Number.isNaN(date.getTime()) ? '.' : ` since ${when.format(date)}.`}
+      </Text>
       <Stack gap="1" marginTop="1">
-        {changes.map(({ id, kind, before, now }) => (
-          <Box key={id} fontSize="13px">
-            <Text
-              as="button"
-              color="petrol"
-              textAlign="left"
-              aria-expanded={open === id}
-              onClick={() => setOpen(open === id ? null : id)}
-            >
-              {kind === 'figure' || kind === 'table' ? now.split(':')[0] : now.slice(0, 48) || 'a block'}
-            </Text>
-            {open === id && (
-              <Box as="dl" color="ink.muted">
-                <dt>before</dt>
-                <dd>{before ?? 'not there'}</dd>
-                <dt>now</dt>
-                <dd>{now}</dd>
-              </Box>
-            )}
-          </Box>
+        {changes.map((change) => (
+          <Change
+            key={change.id}
+            change={change}
+            isOpen={open === change.id}
+            toggle={() => setOpen(open === change.id ? null : change.id)}
+          />
         ))}
       </Stack>
+    </Box>
+  )
+}
+
+function Change({
+  change: { kind, before, now },
+  isOpen,
+  toggle,
+}: {
+  change: ChangedBlock
+  isOpen: boolean
+  toggle: () => void
+}) {
+  const name = kind === 'figure' || kind === 'table' ? now.split(':')[0] : now || 'a block'
+  return (
+    <Box fontSize="13px" minWidth="0">
+      <Text
+        as="button"
+        color="petrol"
+        textAlign="left"
+        width="100%"
+        truncate
+        title={name}
+        aria-expanded={isOpen}
+        onClick={toggle}
+      >
+        {name}
+      </Text>
+      {isOpen && (
+        <Box as="dl" borderLeft="2px solid" borderColor="line" paddingLeft="2" marginY="1">
+          <Text as="dt" color="ink.muted">
+            before
+          </Text>
+          <dd>{before ?? 'not there'}</dd>
+          <Text as="dt" color="ink.muted" marginTop="1">
+            now
+          </Text>
+          <dd>{now}</dd>
+        </Box>
+      )}
     </Box>
   )
 }

@@ -100,6 +100,7 @@ export function ReportStyles({ paper }: { paper: Paper }) {
           height: 0,
           pointerEvents: 'none',
         },
+        '.paper .value, .paper dd': { whiteSpace: 'nowrap' },
         '.paper .value': {
           background: PAINT.petrolTint,
           borderRadius: '3px',

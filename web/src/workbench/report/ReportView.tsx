@@ -48,8 +48,8 @@ export default function ReportView() {
           borderColor="line"
           overflowY={{ lg: 'auto' }}
         >
-          <PutIn writing={writing} />
           <ChangedBlocks />
+          <PutIn writing={writing} />
         </Box>
         <Flex as="main" flex="1" minWidth="0" direction="column" order={{ base: 1, lg: 0 }}>
           {editor && !isEmpty && <TextTools editor={editor} />}
