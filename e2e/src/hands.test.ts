@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
 import { axesOf } from '@apokinema/core/investigation'
 import { fill } from '@apokinema/demo'
@@ -7,20 +5,12 @@ import { LOCAL_PERSON } from '@apokinema/server/people'
 import { clientOf, uuid } from '@apokinema/server/testing/client'
 import type { Page } from 'playwright-core'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { newWindow } from './browser.ts'
+import { accessibilityFaults } from './accessibility.ts'
 import { boxOf, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 
 const PICTURE = { width: 1280, height: 720 }
 const DEMO = 'de300000-0000-4000-8000-000000001000'
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
-
-interface Axe {
-  run(
-    options: object,
-  ): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }>
-}
-
 const given = pageTests()
 let page: Page
 
@@ -298,21 +288,6 @@ describe('for everybody', () => {
     ['Measure', `/investigations/${DEMO}`, 'canvas[data-frame]'],
     ['Graphs', `/investigations/${DEMO}/graphs`, '[data-reading]'],
   ])('%s keeps WCAG 2.1 A and AA, as far as a program can tell', async (_, path, ready) => {
-    // Without the content policy, which rightly refuses a foreign script.
-    const context = await newWindow(given.browser, { bypassCSP: true })
-    const view = await context.newPage()
-    await view.goto(given.server.origin + path)
-    await view.locator(ready).first().waitFor()
-    await view.addScriptTag({ content: axe })
-    const faults = await view.evaluate(async () => {
-      const { violations } = await (window as unknown as { axe: Axe }).axe.run({
-        runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'],
-      })
-      return violations.flatMap(({ id, nodes }) =>
-        nodes.map(({ html, failureSummary }) => `${id}: ${html.slice(0, 160)} ${failureSummary}`),
-      )
-    })
-    expect(faults).toEqual([])
-    await context.close()
+    expect(await accessibilityFaults(given.browser, given.server.origin + path, ready)).toEqual([])
   })
 })

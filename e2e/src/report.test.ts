@@ -6,6 +6,7 @@ import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import { strFromU8, unzipSync } from 'fflate'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
+import { accessibilityFaults } from './accessibility.ts'
 import { downloaded, openRow, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { readPdf } from './pdf.ts'
@@ -196,6 +197,15 @@ describe('a lab report on the net float', () => {
     const [was, now] = await list.locator('dd').allTextContents()
     expect(plain(was)).toContain(before)
     expect(plain(now)).toContain(after)
+  })
+})
+
+describe('for everybody', () => {
+  it('keeps WCAG 2.1 A and AA, as far as a program can tell; figures are heard by their alternative texts', async () => {
+    await waitForSaved(page)
+    expect(await accessibilityFaults(given.browser, page.url(), '.graph-picture')).toEqual([])
+    const figures = paper().getByRole('img', { name: /^(Position|Velocity|Positions) / })
+    expect(await figures.count()).toBe(4)
   })
 })
 

@@ -6,7 +6,7 @@ import { strToU8, zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { unpacked, whyNotUnpacked } from './packed.ts'
 
-const { document } = edit(
+const filmed = edit(
   newInvestigation('Net float'),
   edits.setFootage({
     id: 'f3000000-0000-4000-8000-000000000001',
@@ -20,6 +20,13 @@ const { document } = edit(
     notedCaptureRate: null,
     converted: false,
   }),
+).document
+const { document } = edit(
+  filmed,
+  edits.appendBlocks([
+    ['f3000000-0000-4000-8000-000000000002', { kind: 'equation', tex: '\\frac{F}{N}' }],
+    ['f3000000-0000-4000-8000-000000000003', { kind: 'question', question: 'Why?', answer: [] }],
+  ]),
 )
 
 const zipped = (entries: Record<string, string | Uint8Array>) =>

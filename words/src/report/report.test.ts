@@ -181,9 +181,32 @@ describe('a pinned block', () => {
     expect(shownText(showBlock(pinned, TEXT)!)).toMatch(/is −19\.6/)
   })
 
-  it('whose record can’t be read follows its sources', () => {
-    const broken = edit(reported(), edits.pinBlock(TEXT, { at: 'then', shown: '{' })).document
+  it.each([
+    '{',
+    'null',
+    '[]',
+    '{"kind":"constructor"}',
+    '{"kind":"table","label":"Table 1","caption":"","head":"t","rows":[]}',
+    '{"kind":"text","style":"paragraph","indent":0,"runs":[null]}',
+    '{"kind":"text","style":"paragraph","indent":0,"runs":[{"kind":"text","text":"x","marks":[],"link":"javascript:0"}]}',
+    '{"kind":"result","title":"","tex":[],"rows":[["a","b"]],"sentences":[],"residuals":null}',
+  ])('whose record can’t be read follows its sources: %s', (shown) => {
+    const broken = edit(reported(), edits.pinBlock(TEXT, { at: 'then', shown })).document
     expect(showReport(broken)[0]).toMatchObject({ pinned: null, shown: { kind: 'text' } })
+  })
+
+  it('of every kind is read back as it was', () => {
+    const document = reported()
+    const pinned = edit(document, (draft) => {
+      for (const { id: block, shown } of showReport(document))
+        edits.pinBlock(block, { at: '2026-11-30T12:00:00Z', shown: JSON.stringify(shown) })(draft)
+    }).document
+    for (const [i, { shown }] of showReport(document).entries()) {
+      const found = showReport(pinned)[i]
+      expect(found.shown).toEqual(shown)
+      if (shown.kind !== 'unknown' && shown.kind !== 'page-break' && shown.kind !== 'question')
+        expect(found.pinned).not.toBeNull()
+    }
   })
 })
 
