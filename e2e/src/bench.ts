@@ -22,6 +22,7 @@ import { benchGraphs } from './benchGraphs.ts'
 import { benchLoad } from './benchLoad.ts'
 import { benchLong } from './benchLong.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
+import { benchReport } from './benchReport.ts'
 import { benchUpload } from './benchUpload.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { reopen, waitForFrame } from './page.ts'
@@ -339,6 +340,7 @@ if (runs('marking')) await benchMarking(browser, server, note, spread)
 if (runs('following')) await benchFollowing(browser, server, note)
 if (runs('long')) await benchLong(browser, server, note, spread)
 if (runs('graphs')) await benchGraphs(browser, server, note, spread)
+if (runs('report')) await benchReport(browser, server, note, spread)
 if (runs('upload')) await benchUpload(server, note)
 if (runs('load')) await benchLoad(server, note)
 await browser.close()

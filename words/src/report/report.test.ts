@@ -3,6 +3,7 @@ import {
   edit,
   edits,
   type Investigation,
+  newInvestigation,
   plainText,
   type ValueSource,
 } from '@apokinema/core/investigation'
@@ -12,6 +13,7 @@ import { changedSincePrinted, changesSummary, printedBlocks } from './changes.ts
 import { methodText } from './methodText.ts'
 import { runsText, type Shown, shownText, symbolRuns } from './shown.ts'
 import { showBlock, showReport } from './showReport.ts'
+import { templateBlocks } from './templates.ts'
 
 const id = (n: number) => `00000000-0000-4000-8000-0000000000${n}`
 const REFERENCE = '00000000-0000-4000-8000-000000000002'
@@ -163,6 +165,25 @@ describe('the paragraph on how it was measured', () => {
     expect(shownIn(document, id(30))).toEqual({ kind: 'method', text: 'We filmed it.', hasChanged: false })
     const corrected = edit(document, edits.changeReference(REFERENCE, { length: 2.8 })).document
     expect(shownIn(corrected, id(30))).toMatchObject({ hasChanged: true })
+  })
+})
+
+describe('the template of a lab report', () => {
+  it('is linked to what the investigation has, with a table that fits on a page', () => {
+    const blocks = templateBlocks(reported(), 'lab-report')
+    const kinds = blocks.map(({ kind }) => kind)
+    for (const kind of ['chronophotograph', 'method', 'table', 'graph', 'fit', 'reading'])
+      expect(kinds).toContain(kind)
+    // 50 marks would be a page of numbers.
+    expect(blocks.find(({ kind }) => kind === 'table')).toMatchObject({ rows: 20 })
+    expect(
+      blocks.find((block) => block.kind === 'text' && block.inlines.some(({ kind }) => kind === 'value')),
+    ).toBeDefined()
+  })
+
+  it('has its headings alone where nothing is marked yet', () => {
+    const kinds = templateBlocks(newInvestigation('Empty'), 'lab-report').map(({ kind }) => kind)
+    expect(new Set(kinds)).toEqual(new Set(['text', 'method']))
   })
 })
 

@@ -45,6 +45,16 @@ function resultSentence(document: Investigation): BlockContent {
   }
 }
 
+/** Marks beyond which a table of a template has evenly spaced rows, and the number of them: longer ones nobody reads on paper. */
+const LONG_TABLE = { marks: 40, rows: 20 }
+
+/** Returns a table as a template has it. */
+function fittingTable(document: Investigation, block: BlockContent): BlockContent {
+  if (block.kind !== 'table') return block
+  const marks = block.bodies.map((body) => Object.keys(document.bodies[body].marks).length)
+  return Math.max(...marks) > LONG_TABLE.marks ? { ...block, rows: LONG_TABLE.rows } : block
+}
+
 /** Returns the blocks of a template, already linked to the investigation. */
 export function templateBlocks(document: Investigation, template: TemplateId): BlockContent[] {
   const all = blockChoices(document).flatMap(({ choices }) => choices.map(({ content }) => content))
@@ -73,7 +83,7 @@ export function templateBlocks(document: Investigation, template: TemplateId): B
         heading('Method'),
         ...method,
         heading('Data'),
-        ...first('table'),
+        ...first('table').map((block) => fittingTable(document, block)),
         heading('Analysis'),
         ...first('graph', 2),
         ...first('fit'),

@@ -1,0 +1,147 @@
+import { type BlockContent, edits, plainText } from '@apokinema/core/investigation'
+import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
+import type { Browser, Page } from 'playwright-core'
+import { newWindow } from './browser.ts'
+import { goToFrame, openSample, stagePlace, waitForSaved } from './page.ts'
+import type { ServerProcess } from './serverProcess.ts'
+import { viewAddress, workOn } from './work.ts'
+
+/** How fast a long report is, for `npm run bench -- report`: 60 blocks, 20 of them graphs with a fit. */
+
+const GRAPHS = 20
+const KEYS = 200
+const PICTURE = { width: 1280, height: 720 }
+
+/** Returns the blocks: two paragraphs, one with live values, to each graph. */
+function blocks(graph: string, fit: string): [string, BlockContent][] {
+  const format = { part: 'measurement', digits: null, withUnit: true } as const
+  const paragraph = (live: boolean): BlockContent => ({
+    kind: 'text',
+    style: 'paragraph',
+    indent: 0,
+    inlines: [
+      plainText('The net float flies from the hand to the net, and falls with '),
+      ...(live
+        ? [
+            {
+              kind: 'value' as const,
+              source: { of: 'reading' as const, fit, reading: 'acceleration' },
+              format,
+            },
+          ]
+        : []),
+      plainText(' along y, as everything does that is thrown at the harbour fair.'),
+    ],
+  })
+  const figure: BlockContent = {
+    kind: 'graph',
+    graph,
+    width: 1,
+    ratio: 0.55,
+    title: null,
+    fits: true,
+    errorBars: null,
+    caption: null,
+    alternative: null,
+  }
+  return Array.from({ length: GRAPHS }, () => [paragraph(true), figure, paragraph(false)])
+    .flat()
+    .map((content) => [crypto.randomUUID(), content])
+}
+
+/** Opens the report at its address, and returns the milliseconds until its blocks are there and those in view are drawn. */
+async function timeOpening(page: Page): Promise<number> {
+  await page.goto(viewAddress(page, 'report'))
+  await page.waitForFunction((count) => {
+    const all = [...document.querySelectorAll('.tiptap .graph-picture')]
+    const seen = all.filter((picture) => picture.getBoundingClientRect().top < innerHeight)
+    return all.length === count && seen.every((picture) => picture.getAttribute('data-drawn') === 'true')
+  }, GRAPHS)
+  return page.evaluate(() => performance.now())
+}
+
+/** Types into the first paragraph, and returns the milliseconds that the page works for each key. */
+async function timeTyping(page: Page): Promise<number[]> {
+  await page.locator('.tiptap p').first().click()
+  await page.evaluate(() => {
+    const record = window as unknown as { took: number[] }
+    record.took = []
+    window.addEventListener(
+      'keydown',
+      () => {
+        const start = performance.now()
+        const { port1, port2 } = new MessageChannel()
+        // What the key leads to is done before the next task.
+        port2.onmessage = () => record.took.push(performance.now() - start)
+        port1.postMessage(null)
+      },
+      { capture: true },
+    )
+  })
+  await page.keyboard.type('a quick word '.repeat(KEYS / 13), { delay: 40 })
+  return page.evaluate(() => (window as unknown as { took: number[] }).took)
+}
+
+/** Marks a frame anew at Measure, undoes it at the report, and returns the milliseconds until a visible graph is drawn anew. */
+async function timeCorrection(page: Page, frame: number, place: { x: number; y: number }): Promise<number> {
+  await page.getByRole('link', { name: 'Measure' }).click()
+  await page.locator('[data-stage] canvas[data-frame]').waitFor()
+  await goToFrame(page, frame)
+  await page.locator('body').press('m')
+  const { x, y } = (await stagePlace(page, PICTURE))(place)
+  await page.mouse.click(x, y)
+  await waitForSaved(page)
+  await page.locator('body').press('Escape')
+  await page.getByRole('link', { name: 'Report' }).click()
+  await page.locator('.graph-picture[data-drawn="true"] svg.room ~ .drawing svg').first().waitFor()
+  return page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        const drawing = document.querySelector('.graph-picture .drawing')!
+        const start = performance.now()
+        new MutationObserver((_, observer) => {
+          observer.disconnect()
+          requestAnimationFrame(() => resolve(performance.now() - start))
+        }).observe(drawing, { childList: true })
+        const undo = document.querySelector<HTMLButtonElement>('button[aria-label="Undo"]')!
+        undo.click()
+      }),
+  )
+}
+
+export async function benchReport(
+  browser: Browser,
+  server: ServerProcess,
+  note: (what: string, value: string) => void,
+  spread: (values: number[]) => string,
+): Promise<void> {
+  const page = await (await newWindow(browser)).newPage()
+  // What is evaluated in the page was compiled to keep the names of functions, by a helper that is not there.
+  await page.addInitScript('globalThis.__name = (f) => f')
+  await page.goto(server.origin)
+  await openSample(page, 'Net float')
+  const ids = sampleIds('net-float')
+  const { position } = ids.bodies[0]
+  const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')
+  const [stretch, fit] = [crypto.randomUUID(), crypto.randomUUID()]
+  await workOn(
+    server,
+    page,
+    ...measuredSample('net-float', ids, 11),
+    edits.changeGraph(position, { quantity: 'y' }),
+    edits.addStretch(stretch, position, flying[0].frame, flying[flying.length - 1].frame),
+    edits.addFit(fit, stretch, 'uniform-acceleration'),
+    edits.appendBlocks(blocks(position, fit)),
+  )
+  const opening: number[] = []
+  for (let n = 0; n < 5; n++) opening.push(await timeOpening(page))
+  note('report of 60 blocks, 20 graphs: opened', spread(opening))
+  note('… work for a key typed', spread(await timeTyping(page)))
+  const corrections: number[] = []
+  for (let n = 0; n < 5; n++)
+    corrections.push(
+      await timeCorrection(page, flying[10 + n].frame, { x: flying[10 + n].x + 4, y: flying[10 + n].y + 4 }),
+    )
+  note('… a mark corrected to the graph drawn anew', spread(corrections))
+  await page.close()
+}
