@@ -13,12 +13,15 @@ const PAUSE = 700
 /** Marks transactions that bring the document's blocks into the editor. */
 export const FROM_DOCUMENT = 'fromDocument'
 
+/** The JSON of nodes, which never change. */
+const jsonOf = new WeakMap<ProseMirrorNode, JSONContent>()
+
 function nodesOf(doc: ProseMirrorNode): JSONContent[] {
-  const nodes: JSONContent[] = []
-  doc.forEach((node) => {
-    nodes.push(node.toJSON() as JSONContent)
+  return doc.children.map((node) => {
+    const json = jsonOf.get(node) ?? (node.toJSON() as JSONContent)
+    jsonOf.set(node, json)
+    return json
   })
-  return nodes
 }
 
 /** Brings blocks into the editor: only nodes that differ are replaced, so that the cursor stays. */
@@ -68,7 +71,7 @@ export class Writing {
     if (now - this.last > PAUSE) this.burst = uuid()
     this.last = now
     this.timer ??= setTimeout(() => this.commit(), KEEP_AFTER)
-    this.session.store.setState({ isWriting: true })
+    this.noteWriting(true)
   }
 
   /** Makes an edit of what was written since the last one. The edits of one burst of writing are undone together. */
@@ -78,7 +81,13 @@ export class Writing {
     const changed = this.written()
     if (Object.keys(changed).length > 0)
       this.session.edit('write in the report', edits.setBlocks(changed), this.burst)
-    this.session.store.setState({ isWriting: false })
+    this.noteWriting(false)
+  }
+
+  /** Everybody who looks at the session is told of a change, so a key that changes nothing is not one. */
+  private noteWriting(isWriting: boolean): void {
+    const { store } = this.session
+    if (store.getState().isWriting !== isWriting) store.setState({ isWriting })
   }
 
   /** Shows the document's blocks, with what has been written since the last edit. */
