@@ -1,5 +1,12 @@
 import { analyse, expectedOf, type GraphFit } from '../analysis/index.ts'
-import { compare, type Estimate, type NamedReading, namedReadings } from '../fitting/index.ts'
+import {
+  type Comparison,
+  compare,
+  comparePair,
+  type Estimate,
+  type NamedReading,
+  namedReadings,
+} from '../fitting/index.ts'
 import { relativeScaleError } from '../geometry/index.ts'
 import type {
   Against,
@@ -43,6 +50,17 @@ export function comparedReading(
   return reading && expected.against ? { reading, against: expected.against } : null
 }
 
+type Compared = Pick<Comparison, 'percent' | 'standardErrors'>
+
+/** Returns how far apart two values are, in percent or in standard errors; null if that is not known. */
+function apart(
+  { percent, standardErrors }: Compared,
+  which: 'percent' | 'standard-errors',
+): LiveValue | null {
+  const value = which === 'percent' ? percent : standardErrors
+  return value === null ? null : quantity({ value, error: 0, unit: which === 'percent' ? '%' : '' })
+}
+
 /** Returns a value of the comparison of an estimate with what is expected; null if it has none. */
 function comparedValue(
   document: Investigation,
@@ -50,27 +68,25 @@ function comparedValue(
   against: Against | null,
   which: ComparedValue,
 ): LiveValue | null {
-  const expected =
-    against?.kind === 'reading'
-      ? otherReading(document, against, estimate.unit)
-      : expectedOf(document, against, estimate.unit)
+  const expected = expectedOf(document, against, estimate.unit)
   if (!expected) return null
   if (which === 'expected') return quantity({ ...expected, unit: estimate.unit })
-  const { percent, standardErrors } = compare(estimate, expected.value, expected.error)
-  const value = which === 'percent' ? percent : standardErrors
-  return value === null ? null : quantity({ value, error: 0, unit: which === 'percent' ? '%' : '' })
+  return apart(compare(estimate, expected.value, expected.error), which)
 }
 
-/** Returns the other reading that a reading is compared with, times its factor; null if it is gone or in another unit. */
-function otherReading(
+/** Returns a value of the comparison of two readings, which may share errors; null if the other is gone or in another unit. */
+function comparedPair(
   document: Investigation,
+  one: NamedReading,
   { fit, reading, factor }: Extract<Against, { kind: 'reading' }>,
-  unit: string,
-): { value: number; error: number } | null {
-  const other = analyse(document).fit(fit)
-  const found = other && readingOf(other, reading)
-  if (!found || found.unit !== unit) return null
-  return { value: factor * found.value, error: Math.abs(factor) * found.error }
+  which: ComparedValue,
+): LiveValue | null {
+  const shown = analyse(document).fit(fit)
+  const other = shown && readingOf(shown, reading)
+  if (!other || other.unit !== one.unit) return null
+  if (which === 'expected')
+    return quantity({ value: factor * other.value, error: Math.abs(factor) * other.error, unit: one.unit })
+  return apart(comparePair(one, other, factor), which)
 }
 
 function statistic({ fit }: GraphFit, which: FitStatistic): LiveValue | null {
@@ -103,7 +119,11 @@ function ofFit(document: Investigation, source: Extract<ValueSource, { fit: stri
       return statistic(fit, source.statistic)
     case 'fit-comparison': {
       const compared = comparedReading(fit)
-      return compared && comparedValue(document, compared.reading, compared.against, source.value)
+      if (!compared) return null
+      const { reading, against } = compared
+      return against.kind === 'reading'
+        ? comparedPair(document, reading, against, source.value)
+        : comparedValue(document, reading, against, source.value)
     }
   }
 }

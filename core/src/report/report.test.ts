@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import {
+  type ComparedValue,
   edit,
   edits,
   type Investigation,
@@ -52,6 +53,22 @@ describe('a live value', () => {
     })
     expect(numberOf(document, { of: 'fit-comparison', fit: FIT, value: 'percent' })).toBeCloseTo(0, 4)
     expect(numberOf(document, { of: 'fit-comparison', fit: FIT, value: 'expected' })).toBe(9.81)
+  })
+
+  it('of a comparison with another reading knows that both depend on the same marks', () => {
+    const other = id(15)
+    const paired = edit(document, (draft) => {
+      edits.addFit(other, STRETCH, 'uniform-acceleration')(draft)
+      const against = { kind: 'reading', fit: other, reading: 'acceleration', factor: 2 } as const
+      edits.changeFit(FIT, { expected: { reading: 'acceleration', against } })(draft)
+    }).document
+    const compared = (value: ComparedValue) => numberOf(paired, { of: 'fit-comparison', fit: FIT, value })
+    const reading = liveValue(paired, acceleration)
+    if (reading?.kind !== 'quantity') throw new Error('There is no reading.')
+    expect(compared('expected')).toBeCloseTo(-19.62, 5)
+    // a − 2a = −a, with the error of a: not √5 of it, as for two independent readings.
+    expect(compared('standard-errors')).toBeCloseTo(Math.abs(reading.value) / reading.error, 3)
+    expect(compared('percent')).toBeCloseTo(100 / 1.5, 5)
   })
 
   it('of the set-up is what was stated, in the unit in which lengths are shown', () => {
