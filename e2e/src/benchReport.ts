@@ -1,4 +1,4 @@
-import { type BlockContent, edits, plainText } from '@apokinema/core/investigation'
+import { AS_MEASURED, type BlockContent, edits, plainText } from '@apokinema/core/investigation'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
@@ -14,7 +14,6 @@ const PICTURE = { width: 1280, height: 720 }
 
 /** Returns the blocks: two paragraphs, one with live values, to each graph. */
 function blocks(graph: string, fit: string): [string, BlockContent][] {
-  const format = { part: 'measurement', digits: null, withUnit: true } as const
   const paragraph = (live: boolean): BlockContent => ({
     kind: 'text',
     style: 'paragraph',
@@ -26,7 +25,7 @@ function blocks(graph: string, fit: string): [string, BlockContent][] {
             {
               kind: 'value' as const,
               source: { of: 'reading' as const, fit, reading: 'acceleration' },
-              format,
+              format: AS_MEASURED,
             },
           ]
         : []),

@@ -84,15 +84,18 @@ export {
   TIME,
 } from './document/quantities.ts'
 export {
+  AS_MEASURED,
   type Block,
   type BlockContent,
   type BlockKind,
   COMPARED_VALUES,
   type ComparedValue,
+  contentOf,
   FIGURE_WIDTHS,
   FIT_STATISTICS,
   type FitStatistic,
   type Inline,
+  isLink,
   isPhotoData,
   MOST_INDENT,
   MOST_TEX,

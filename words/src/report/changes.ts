@@ -1,19 +1,28 @@
-import type { Investigation, Report } from '@apokinema/core/investigation'
+import { cutText, type Investigation, type Report } from '@apokinema/core/investigation'
 import { digestOf } from './digest.ts'
-import { type Shown, shownText } from './shown.ts'
+import { type Shown, type ShownBlock, shownText } from './shown.ts'
 import { showReport } from './showReport.ts'
 
 /** Longest text of a block that is kept beside a printed one. */
 const MOST_TEXT = 4000
 
-const cut = (text: string) => (text.length > MOST_TEXT ? `${text.slice(0, MOST_TEXT - 1)}…` : text)
+const cut = (text: string) => (text.length > MOST_TEXT ? `${cutText(text, MOST_TEXT - 1)}…` : text)
+
+/** Digests of what was shown: a picture in it is long, and most blocks show the same after an edit. */
+const digests = new WeakMap<Shown, string>()
+
+function shownDigest(shown: Shown): string {
+  const known = digests.get(shown) ?? digestOf(shown)
+  digests.set(shown, known)
+  return known
+}
 
 /** Returns what a report shows now, to be compared with when it is looked at again. */
 export function printedBlocks(document: Investigation): NonNullable<Report['printed']>['blocks'] {
   return Object.fromEntries(
     showReport(document).map(({ id, shown }) => [
       id,
-      { text: cut(shownText(shown)), digest: digestOf(shown) },
+      { text: cut(shownText(shown)), digest: shownDigest(shown) },
     ]),
   )
 }
@@ -44,13 +53,20 @@ export interface ChangedBlock {
   now: string
 }
 
-/** Returns the blocks that show something else than when the report was printed; none if it never was. */
-export function changedSincePrinted(document: Investigation): ChangedBlock[] {
+/**
+ * Returns the blocks that show something else than when the report was printed; none if it never was.
+ *
+ * @param blocks what the report shows now
+ */
+export function changedSincePrinted(
+  document: Investigation,
+  blocks: Iterable<ShownBlock> = showReport(document),
+): ChangedBlock[] {
   const { printed } = document.report
   if (!printed) return []
-  return showReport(document).flatMap(({ id, shown }): ChangedBlock[] => {
+  return [...blocks].flatMap(({ id, shown }): ChangedBlock[] => {
     const before = printed.blocks[id]
-    if (before?.digest === digestOf(shown)) return []
+    if (before?.digest === shownDigest(shown)) return []
     return [{ id, kind: shown.kind, before: before?.text ?? null, now: cut(shownText(shown)) }]
   })
 }

@@ -2,6 +2,7 @@ import { analyse, type GraphFit } from '@apokinema/core/analysis'
 import { namedReadings } from '@apokinema/core/fitting'
 import { lowered } from '@apokinema/core/graphs'
 import {
+  AS_MEASURED,
   type BlockContent,
   type Investigation,
   inOrder,
@@ -27,7 +28,6 @@ export interface BlockChoice {
   content: BlockContent
 }
 
-const FORMAT = { part: 'measurement', digits: null, withUnit: true } as const
 const FIGURE = { width: 1, caption: null, alternative: null }
 
 /** Returns a block with a graph as it is at first: over the full width, with its fits. */
@@ -127,7 +127,7 @@ export function valueChoices(document: Investigation): ValueChoice[] {
   ]
   return choices.flatMap(([label, source]) => {
     const live = liveValue(document, source)
-    return live ? [{ label, source, text: valueText(live, FORMAT) }] : []
+    return live ? [{ label, source, text: valueText(live, AS_MEASURED) }] : []
   })
 }
 

@@ -1,6 +1,7 @@
 import {
   type Block,
   FIGURE_WIDTHS,
+  isLink,
   MOST_INDENT,
   type Pin,
   TEXT_MARKS,
@@ -39,7 +40,7 @@ const run = anyOf('kind', {
       .strict()
       .nullable()
       .defined()
-      .matches(/^(https?:\/\/|mailto:)[^\s]+$/i),
+      .test('link', '${path} must be a link', (link) => link === null || isLink(link ?? '')),
   },
   value: { text: text(), isMissing: flag() },
   equation: { tex: text() },

@@ -1,4 +1,10 @@
-import { type Block, type Inline, type Investigation, inOrder } from '@apokinema/core/investigation'
+import {
+  type Block,
+  type ById,
+  type Inline,
+  type Investigation,
+  inOrder,
+} from '@apokinema/core/investigation'
 import { liveValue, valueText } from '@apokinema/core/report'
 import { methodText } from './methodText.ts'
 import { pinnedShown } from './pinnedShown.ts'
@@ -17,11 +23,20 @@ const LABELS: Partial<Record<Block['kind'], string>> = {
   equation: 'Equation',
 }
 
+/** Labels for each state of the blocks: every reference in a text asks for them. */
+const labelsOf = new WeakMap<ById<Block>, ReadonlyMap<string, string>>()
+
 /** Returns the label of each numbered block, such as "Figure 2", by its id. */
-export function blockLabels({ report }: Investigation): Map<string, string> {
+export function blockLabels({ report: { blocks } }: Investigation): ReadonlyMap<string, string> {
+  const known = labelsOf.get(blocks) ?? numbered(blocks)
+  labelsOf.set(blocks, known)
+  return known
+}
+
+function numbered(blocks: ById<Block>): ReadonlyMap<string, string> {
   const counts = new Map<string, number>()
   return new Map(
-    inOrder(report.blocks).flatMap(([id, { kind }]): [string, string][] => {
+    inOrder(blocks).flatMap(([id, { kind }]): [string, string][] => {
       const label = LABELS[kind]
       if (!label) return []
       const count = (counts.get(label) ?? 0) + 1
@@ -33,7 +48,7 @@ export function blockLabels({ report }: Investigation): Map<string, string> {
 
 /** Shows blocks of one document. */
 class Shower {
-  private readonly labels: Map<string, string>
+  private readonly labels: ReadonlyMap<string, string>
 
   constructor(private readonly document: Investigation) {
     this.labels = blockLabels(document)

@@ -2,7 +2,7 @@ import { analyse, type GraphFit } from '@apokinema/core/analysis'
 import { nameTex } from '@apokinema/core/calculations'
 import { type Estimate, shares, symbolTex, throwReadings } from '@apokinema/core/fitting'
 import { lowered } from '@apokinema/core/graphs'
-import type { Investigation } from '@apokinema/core/investigation'
+import { AS_MEASURED, type Investigation } from '@apokinema/core/investigation'
 import { comparedReading, liveValue, readingOf, valueText } from '@apokinema/core/report'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { comparisonText } from '../comparisons.ts'
@@ -96,14 +96,13 @@ export function comparisonResult(document: Investigation, { fit: id }: Content<'
   if (!compared) return missing('comparison')
   const { reading, against } = compared
   const expected = liveValue(document, { of: 'fit-comparison', fit: id, value: 'expected' })
-  const format = { part: 'measurement', digits: null, withUnit: true } as const
   return {
     kind: 'result',
     title: 'Comparison with the expected value',
     tex: [],
     rows: [
       [[textRun(reading.name)], measurement(reading.value, reading.error, reading.unit)],
-      [[textRun('Expected')], expected ? valueText(expected, format) : NO_LONGER_THERE],
+      [[textRun('Expected')], expected ? valueText(expected, AS_MEASURED) : NO_LONGER_THERE],
     ],
     sentences: against.kind === 'reading' ? [] : [comparisonText(document, reading, against)],
     residuals: null,

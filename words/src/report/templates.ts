@@ -1,4 +1,5 @@
 import {
+  AS_MEASURED,
   type BlockContent,
   type Investigation,
   plainText,
@@ -32,14 +33,13 @@ const empty = () => text('paragraph', '')
 function resultSentence(document: Investigation): BlockContent {
   const first = valueChoices(document).find(({ source }) => source.of === 'reading')
   if (!first) return empty()
-  const format = { part: 'measurement', digits: null, withUnit: true } as const
   return {
     kind: 'text',
     style: 'paragraph',
     indent: 0,
     inlines: [
       plainText(`${first.label.replace(/, stretch \d+$/, '')}: `),
-      { kind: 'value', source: first.source, format },
+      { kind: 'value', source: first.source, format: AS_MEASURED },
       plainText('.'),
     ],
   }

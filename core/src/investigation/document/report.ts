@@ -53,6 +53,9 @@ export interface ValueFormat {
   withUnit: boolean
 }
 
+/** A value as it is measured: with its error and its unit. */
+export const AS_MEASURED: ValueFormat = { part: 'measurement', digits: null, withUnit: true }
+
 /** A piece of a paragraph. */
 export type Inline =
   /** Text in one style. */
@@ -177,6 +180,15 @@ export const MOST_TEX = 2000
 /** Returns an empty report. */
 export function newReport(): Report {
   return { title: '', author: '', date: '', paper: 'a4', blocks: {}, printed: null }
+}
+
+/** Returns true if an address can be linked to. Any other protocol could run a script or load something when it is followed. */
+export const isLink = (address: string) => /^(https?:\/\/|mailto:)[^\s]+$/i.test(address)
+
+/** Returns what a block shows, without its place and its pin. */
+export function contentOf(block: Block): BlockContent {
+  const { order: _order, pin: _pin, ...content } = block
+  return content as BlockContent
 }
 
 /** Returns text in one style. */

@@ -6,6 +6,7 @@ import {
   FIGURE_WIDTHS,
   FIT_STATISTICS,
   type Inline,
+  isLink,
   isPhotoData,
   MOST_INDENT,
   MOST_TEX,
@@ -19,8 +20,6 @@ import { isKeepable } from '../text.ts'
 import { byId, finite, flag, isPlainObject, text, UUID, uuid, whole } from './fields.ts'
 
 const MOST_KEY = 80
-/** Protocols of links. Any other could run a script or load something when it is followed. */
-const LINK = /^(https?:\/\/|mailto:)[^\s]+$/i
 
 const isUuid = (value: unknown) => typeof value === 'string' && UUID.test(value)
 const isKey = (value: unknown) =>
@@ -79,7 +78,7 @@ const INLINES: Record<string, Record<string, (field: unknown) => boolean>> = {
   text: {
     text: (value) => isText(LIMITS.blockCharacters)(value) && value !== '',
     marks: areMarks,
-    link: (link) => link === null || (typeof link === 'string' && link.length <= 2000 && LINK.test(link)),
+    link: (link) => link === null || (typeof link === 'string' && link.length <= 2000 && isLink(link)),
   },
   value: { source: isSource, format: isFormat },
   equation: { tex: isText(MOST_TEX) },

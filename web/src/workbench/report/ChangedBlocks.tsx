@@ -2,6 +2,7 @@ import { type ChangedBlock, changedSincePrinted, changesSummary } from '@apokine
 import { Box, Stack, Text } from '@chakra-ui/react'
 import { useMemo, useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useAllShown } from './shownBlocks.ts'
 
 const when = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -13,7 +14,8 @@ const when = new Intl.DateTimeFormat('en-GB', {
 /** What shows something else than when the report was printed, each before and after. */
 export function ChangedBlocks() {
   const investigation = useInvestigation()
-  const changes = useMemo(() => changedSincePrinted(investigation), [investigation])
+  const shown = useAllShown()
+  const changes = useMemo(() => changedSincePrinted(investigation, shown.values()), [investigation, shown])
   const [open, setOpen] = useState<string | null>(null)
   const { printed } = investigation.report
   if (!printed) return null

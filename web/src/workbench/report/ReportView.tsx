@@ -1,8 +1,10 @@
 import { Box, Flex } from '@chakra-ui/react'
+import { useEditorState } from '@tiptap/react'
 import { useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { useHelp } from '../TopBar.tsx'
 import { ChangedBlocks } from './ChangedBlocks.tsx'
+import { selectedBlock } from './editor/selectedBlock.ts'
 import { useReportEditor } from './editor/useReportEditor.ts'
 import { InsertMenu } from './InsertMenu.tsx'
 import { Paper } from './Paper.tsx'
@@ -13,7 +15,6 @@ import { PageSettings } from './settings/PageSettings.tsx'
 import { ShownProvider, useShownBlocks } from './shownBlocks.ts'
 import { TemplateChoice } from './TemplateChoice.tsx'
 import { TextTools } from './TextTools.tsx'
-import { useSelectedBlock } from './useSelectedBlock.ts'
 
 /** The write-up: what can be put in on the left, the page in the middle, the settings of the chosen block on the right. */
 export default function ReportView() {
@@ -21,7 +22,10 @@ export default function ReportView() {
   const investigation = useInvestigation()
   const shown = useShownBlocks(investigation)
   const { editor, writing } = useReportEditor()
-  const selected = useSelectedBlock(editor)
+  const selected = useEditorState({
+    editor,
+    selector: ({ editor: now }) => now && selectedBlock(now.state.selection),
+  })
   const [isEmptyKept, keepEmpty] = useState(false)
   const isEmpty = Object.keys(investigation.report.blocks).length === 0 && !isEmptyKept
   return (

@@ -4,15 +4,9 @@ import { type Editor, useEditorState } from '@tiptap/react'
 import { Bold, Italic, Sigma, Subscript, Superscript } from 'lucide-react'
 import { Select } from '../../common/Select.tsx'
 import { SymbolMenu } from './SymbolMenu.tsx'
+import { STYLE_NAMES } from './textStyles.ts'
 
-const STYLES: [TextStyle, string][] = [
-  ['paragraph', 'Text'],
-  ['heading', 'Heading'],
-  ['subheading', 'Subheading'],
-  ['bullet', 'Bulleted list'],
-  ['numbered', 'Numbered list'],
-  ['quote', 'Quote'],
-]
+const STYLES = STYLE_NAMES.map(([style, name]) => [style, name] as const)
 
 /** Style and emphasis of the text at the cursor, symbols and equations. */
 export function TextTools({ editor }: { editor: Editor }) {

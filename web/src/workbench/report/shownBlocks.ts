@@ -10,6 +10,9 @@ export const ShownProvider = ShownContext.Provider
 /** Returns what a block shows; undefined for one that is not in the document yet. */
 export const useShown = (id: string): ShownBlock | undefined => useContext(ShownContext).get(id)
 
+/** Returns what all blocks of the report show, in order. */
+export const useAllShown = () => useContext(ShownContext)
+
 /** Leaves out the contents of pictures, which are long: those of a block without a pin are told apart by its digest, and a pin has its date. */
 const withoutPictures = (key: string, value: unknown) => (key === 'data' || key === 'svg' ? undefined : value)
 

@@ -1,14 +1,12 @@
 import type { ValueFormat, ValueSource } from '@apokinema/core/investigation'
 import { liveValue, valueText } from '@apokinema/core/report'
+import { NO_LONGER_THERE } from '@apokinema/words/report/shown'
 import { blockLabels } from '@apokinema/words/report/showReport'
 import { type NodeViewProps, NodeViewWrapper } from '@tiptap/react'
 import katex from 'katex'
 import 'katex/dist/katex.min.css'
 import { useLayoutEffect, useRef } from 'react'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
-
-/** Text in place of a value whose source is gone. */
-const GONE = 'no longer there'
 
 /** A live value in a text: it changes with its source. */
 export function ValueChip({ node, selected }: NodeViewProps) {
@@ -23,7 +21,7 @@ export function ValueChip({ node, selected }: NodeViewProps) {
       className={`value${text === null ? ' gone' : ''}${selected ? ' selected' : ''}`}
       data-value-chip={source.of}
     >
-      {text ?? GONE}
+      {text ?? NO_LONGER_THERE}
     </NodeViewWrapper>
   )
 }
@@ -37,7 +35,7 @@ export function ReferenceChip({ node, selected }: NodeViewProps) {
       as="span"
       className={`reference${label === null ? ' gone' : ''}${selected ? ' selected' : ''}`}
     >
-      {label ?? GONE}
+      {label ?? NO_LONGER_THERE}
     </NodeViewWrapper>
   )
 }

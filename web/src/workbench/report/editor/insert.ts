@@ -1,20 +1,9 @@
 import { type BlockContent, edits, inOrder } from '@apokinema/core/investigation'
 import type { Editor } from '@tiptap/core'
-import { NodeSelection } from '@tiptap/pm/state'
 import { v4 as uuid } from 'uuid'
 import type { Session } from '../../../document/session.ts'
+import { selectedBlock } from './selectedBlock.ts'
 import type { Writing } from './writing.ts'
-
-/** Returns the id of the block with the cursor; null for none. */
-function currentBlock({ editor }: Writing): string | null {
-  if (!editor || editor.isDestroyed) return null
-  const { selection } = editor.state
-  const node =
-    selection instanceof NodeSelection && selection.$from.depth === 0
-      ? selection.node
-      : selection.$from.node(1)
-  return (node?.attrs.id as string | undefined) ?? null
-}
 
 /** Returns where a block begins in the editor; null if it is not there. */
 function positionOf(editor: Editor, id: string): number | null {
@@ -64,7 +53,8 @@ export function insertBlocks(
   writing.commit()
   const { blocks } = session.document.report
   const order = inOrder(blocks).map(([id]) => id)
-  const current = currentBlock(writing)
+  const { editor } = writing
+  const current = editor && !editor.isDestroyed ? selectedBlock(editor.state.selection) : null
   const at = current === null ? -1 : order.indexOf(current)
   const block = at >= 0 ? blocks[order[at]] : undefined
   const isEmpty = block?.kind === 'text' && block.inlines.length === 0

@@ -1,6 +1,7 @@
 import {
   type BlockContent,
   type Inline,
+  isLink,
   MOST_INDENT,
   readBlockContent,
   readInline,
@@ -224,9 +225,6 @@ const UniqueIds = Extension.create({
     }),
   ],
 })
-
-/** Returns true if an address can be linked to; see the schema of the document. */
-const isLink = (address: string) => /^(https?:\/\/|mailto:)[^\s]+$/i.test(address)
 
 /**
  * Returns the extensions of the report's editor. Undo is the session's own, so there is no history among them.

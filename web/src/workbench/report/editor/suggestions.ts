@@ -1,4 +1,4 @@
-import type { BlockContent, TextStyle } from '@apokinema/core/investigation'
+import { AS_MEASURED, type BlockContent } from '@apokinema/core/investigation'
 import { blockChoices, valueChoices } from '@apokinema/words/report/choices'
 import { blockLabels } from '@apokinema/words/report/showReport'
 import { type Editor, Extension, type Range } from '@tiptap/core'
@@ -6,6 +6,7 @@ import { PluginKey } from '@tiptap/pm/state'
 import Suggestion, { type SuggestionOptions } from '@tiptap/suggestion'
 import { create } from 'zustand'
 import type { Session } from '../../../document/session.ts'
+import { STYLE_NAMES } from '../textStyles.ts'
 import { insertBlocks, selectBlock } from './insert.ts'
 import { choosePictures } from './insertPictures.ts'
 import type { Writing } from './writing.ts'
@@ -27,7 +28,6 @@ export const useInsertMenu = create<{
 }>(() => ({ items: [], index: 0, at: null, choose: () => {} }))
 
 const MOST_ITEMS = 40
-const FORMAT = { part: 'measurement', digits: null, withUnit: true } as const
 
 /** Returns true if every word of a query begins a word of a text. */
 function matches(text: string, query: string): boolean {
@@ -37,15 +37,6 @@ function matches(text: string, query: string): boolean {
     .split(/\s+/)
     .every((part) => part === '' || words.some((word) => word.startsWith(part)))
 }
-
-const STYLES: [TextStyle, string, string][] = [
-  ['paragraph', 'Text', 'a plain paragraph'],
-  ['heading', 'Heading', 'of a section'],
-  ['subheading', 'Subheading', 'within a section'],
-  ['bullet', 'Bulleted list', 'items in any order'],
-  ['numbered', 'Numbered list', 'steps in order'],
-  ['quote', 'Quote', 'indented'],
-]
 
 const OTHERS: [string, string, BlockContent][] = [
   ['Equation', 'on a line of its own', { kind: 'equation', tex: '' }],
@@ -64,7 +55,7 @@ function blockItems(session: Session, writing: Writing): InsertItem[] {
       if (content.kind === 'equation' || content.kind === 'question') selectBlock(writing, id)
     }
   return [
-    ...STYLES.map(([style, title, detail]) => ({
+    ...STYLE_NAMES.map(([style, title, detail]) => ({
       title,
       detail,
       apply: (editor: Editor, range: Range) =>
@@ -110,7 +101,7 @@ function valueItems(session: Session): InsertItem[] {
     ...valueChoices(session.document).map(({ label, source, text }) => ({
       title: label,
       detail: text,
-      apply: put({ type: 'value', attrs: { source, format: FORMAT } }),
+      apply: put({ type: 'value', attrs: { source, format: AS_MEASURED } }),
     })),
     ...[...blockLabels(session.document)].map(([block, label]) => ({
       title: label,

@@ -1,4 +1,4 @@
-import { type BlockContent, LIMITS } from '@apokinema/core/investigation'
+import { type BlockContent, contentOf, LIMITS } from '@apokinema/core/investigation'
 import { NodeSelection, TextSelection } from '@tiptap/pm/state'
 import type { EditorView } from '@tiptap/pm/view'
 import { type Editor, useEditor } from '@tiptap/react'
@@ -25,15 +25,13 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
     void insertPictures(session, writing, pictures)
     return true
   }
-  const contentOf = (id: string): BlockContent | null => {
+  const blockContent = (id: string): BlockContent | null => {
     const block = session.document.report.blocks[id]
-    if (!block) return null
-    const { order: _order, pin: _pin, ...content } = block
-    return content as BlockContent
+    return block ? contentOf(block) : null
   }
   const editor = useEditor(
     {
-      extensions: [...reportExtensions(contentOf), suggestions(session, writing)],
+      extensions: [...reportExtensions(blockContent), suggestions(session, writing)],
       content: { type: 'doc', content: editorContent(session.document.report.blocks) },
       injectCSS: false,
       shouldRerenderOnTransaction: false,

@@ -1,7 +1,8 @@
-import { type Block, type BlockContent, edits } from '@apokinema/core/investigation'
+import { type Block, contentOf, edits, inOrder, type Recipe } from '@apokinema/core/investigation'
 import { showBlock } from '@apokinema/words/report/showReport'
 import { Box, Button, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react'
+import type { ReactNode } from 'react'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { useClip } from '../../ClipContext.tsx'
@@ -94,52 +95,31 @@ function Pinning({ id, block, writing }: { id: string; block: Block; writing: Wr
 
 function BlockActions({ id, writing }: { id: string; writing: Writing }) {
   const session = useSession()
-  const order = useInvestigation(({ report }) => report.blocks)
-  const ids = Object.entries(order)
-    .sort(([, a], [, b]) => a.order - b.order)
-    .map(([key]) => key)
+  const blocks = useInvestigation(({ report }) => report.blocks)
+  const ids = inOrder(blocks).map(([key]) => key)
   const at = ids.indexOf(id)
-  const { pin, order: place, ...content } = order[id]
-  const act = (label: string, recipe: Parameters<typeof session.edit>[1]) => {
-    writing.commit()
-    session.edit(label, recipe)
-  }
+  const action = (name: string, icon: ReactNode, label: string, recipe: Recipe, disabled = false) => (
+    <IconButton
+      size="xs"
+      variant="outline"
+      aria-label={name}
+      disabled={disabled}
+      onClick={() => {
+        writing.commit()
+        session.edit(label, recipe)
+      }}
+    >
+      {icon}
+    </IconButton>
+  )
+  const [up, down] = [edits.moveBlock(id, ids[at - 2] ?? null), edits.moveBlock(id, ids[at + 1] ?? null)]
+  const copy = edits.addBlocks([[uuid(), contentOf(blocks[id])]], id)
   return (
     <HStack gap="1">
-      <IconButton
-        size="xs"
-        variant="outline"
-        aria-label="Move up"
-        disabled={at <= 0}
-        onClick={() => act('move a block', edits.moveBlock(id, ids[at - 2] ?? null))}
-      >
-        <ArrowUp size={14} />
-      </IconButton>
-      <IconButton
-        size="xs"
-        variant="outline"
-        aria-label="Move down"
-        disabled={at === ids.length - 1}
-        onClick={() => act('move a block', edits.moveBlock(id, ids[at + 1]))}
-      >
-        <ArrowDown size={14} />
-      </IconButton>
-      <IconButton
-        size="xs"
-        variant="outline"
-        aria-label="Duplicate"
-        onClick={() => act('duplicate a block', edits.addBlocks([[uuid(), content as BlockContent]], id))}
-      >
-        <Copy size={14} />
-      </IconButton>
-      <IconButton
-        size="xs"
-        variant="outline"
-        aria-label="Delete this block"
-        onClick={() => act('delete a block', edits.removeBlocks([id]))}
-      >
-        <Trash2 size={14} />
-      </IconButton>
+      {action('Move up', <ArrowUp size={14} />, 'move a block', up, at <= 0)}
+      {action('Move down', <ArrowDown size={14} />, 'move a block', down, at === ids.length - 1)}
+      {action('Duplicate', <Copy size={14} />, 'duplicate a block', copy)}
+      {action('Delete this block', <Trash2 size={14} />, 'delete a block', edits.removeBlocks([id]))}
     </HStack>
   )
 }
