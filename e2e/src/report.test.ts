@@ -91,17 +91,22 @@ async function print(): Promise<Buffer> {
   return page.pdf({ preferCSSPageSize: true, printBackground: true })
 }
 
+/** Types words with the live acceleration behind them, from the menu that "=" opens. */
+async function typeAcceleration(words: string): Promise<void> {
+  await page.keyboard.type(`${words}=accel`)
+  await page
+    .getByRole('option', { name: /^Acceleration/ })
+    .first()
+    .waitFor()
+  await page.keyboard.press('Enter')
+}
+
 describe('a lab report on the net float', () => {
   it('is written in the page: a live value, an equation and an answer', async () => {
     await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
     await button(/^Lab report/).click()
     await editor().locator('p').first().click()
-    await page.keyboard.type('The float falls with =accel')
-    await page
-      .getByRole('option', { name: /^Acceleration/ })
-      .first()
-      .waitFor()
-    await page.keyboard.press('Enter')
+    await typeAcceleration('The float falls with ')
     await page.keyboard.type('and not faster.')
     const acceleration = await accelerationNow()
     expect(await paperText()).toContain(`The float falls with ${acceleration} and not faster.`)
@@ -249,12 +254,7 @@ describe('what is copied', () => {
     await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
     await button(/^Blank page/).click()
     await editor().locator('p').first().click()
-    await page.keyboard.type('It falls with =accel')
-    await page
-      .getByRole('option', { name: /^Acceleration/ })
-      .first()
-      .waitFor()
-    await page.keyboard.press('Enter')
+    await typeAcceleration('It falls with ')
     await button(/^Position along y/).click()
     await editor().locator('.graph-picture').waitFor()
     await editor().locator('p').first().click()

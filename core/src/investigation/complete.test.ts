@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { full, id } from '../testing/built.ts'
+import { full, graphBlock, id } from '../testing/built.ts'
 import { checkInvestigation, type Investigation } from './index.ts'
 
 /** Returns a document with an entry of every kind. */
@@ -54,15 +54,7 @@ function rich(): Record<string, unknown> {
     [id(33)]: {
       order: 0,
       pin: { at: '2026-11-30T00:00:00Z', shown: '{}' },
-      kind: 'graph',
-      graph: id(4),
-      width: 1,
-      ratio: 0.6,
-      title: null,
-      fits: true,
-      errorBars: null,
-      caption: null,
-      alternative: null,
+      ...graphBlock(id(4)),
     },
   }
   document.report.printed = { at: '2026-11-30T00:00:00Z', blocks: { [id(33)]: { text: 'a', digest: 'b' } } }

@@ -1,4 +1,5 @@
 import {
+  type BlockContent,
   edit,
   edits,
   type Footage,
@@ -20,6 +21,20 @@ export const footage: Footage = {
   notedCaptureRate: null,
   converted: false,
 }
+
+/** Returns a block with a graph of a report. */
+export const graphBlock = (graph: string) =>
+  ({
+    kind: 'graph',
+    graph,
+    width: 1,
+    ratio: 0.6,
+    title: null,
+    fits: true,
+    errorBars: null,
+    caption: null,
+    alternative: null,
+  }) satisfies BlockContent
 
 export function build(...recipes: Recipe[]): Investigation {
   return recipes.reduce((document, recipe) => edit(document, recipe).document, newInvestigation('Net float'))

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { full, id } from '../../testing/built.ts'
+import { full, graphBlock, id } from '../../testing/built.ts'
 import {
   applyPatch,
   type BlockContent,
@@ -19,17 +19,7 @@ const text = (words: string): BlockContent => ({
   indent: 0,
   inlines: words === '' ? [] : [plainText(words)],
 })
-const graph: BlockContent = {
-  kind: 'graph',
-  graph: id(4),
-  width: 1,
-  ratio: 0.6,
-  title: null,
-  fits: true,
-  errorBars: null,
-  caption: null,
-  alternative: null,
-}
+const graph = graphBlock(id(4))
 const [A, B, C, D] = [101, 102, 103, 104].map(id)
 const three = () =>
   edit(

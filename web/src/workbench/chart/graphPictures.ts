@@ -1,4 +1,5 @@
 import { BasicPlatform, Chart, type ChartItem } from 'chart.js'
+import { canvasBlob } from '../../common/canvasBlob.ts'
 import { graphConfiguration } from './graphChart.ts'
 import type { GraphDrawing } from './graphDrawing.ts'
 import { annotationsPlugin, CAPTIONS, captionsPlugin } from './plugins.ts'
@@ -58,19 +59,10 @@ export async function pngOf(
   canvas.width = size.width
   canvas.height = size.height
   const context = canvas.getContext('2d')
-  return withPicture(
-    drawing,
-    context,
-    pixelRatio,
-    ground,
-    () =>
-      new Promise((resolve, reject) => {
-        canvas.toBlob(
-          (blob) => (blob ? resolve(blob) : reject(new Error('No picture was made.'))),
-          'image/png',
-        )
-      }),
-  )
+  // The canvas is read at once, before the chart is destroyed; encoding may take longer.
+  const blob = await withPicture(drawing, context, pixelRatio, ground, () => canvasBlob(canvas))
+  if (!blob) throw new Error('No picture was made.')
+  return blob
 }
 
 /** Draws a graph as an SVG document. */

@@ -9,6 +9,7 @@ import type { Session } from '../../document/session.ts'
 import { Calculations } from '../calculations/Calculations.tsx'
 import { allTimes } from '../chart/graphModel.ts'
 import { FitCards } from '../fits/FitCards.tsx'
+import { SideColumn } from '../SideColumn.tsx'
 import { activeBody } from '../shown.ts'
 import { useHelp } from '../TopBar.tsx'
 import { useKeys } from '../useKeys.ts'
@@ -68,23 +69,13 @@ export default function GraphsView() {
       >
         <FilmAndQuantities body={body} />
         <GraphColumns graphs={graphs} range={range} />
-        <Box
-          as="aside"
-          aria-label="Fits"
-          order={{ base: 2, lg: 0 }}
-          width={{ base: '100%', lg: '318px' }}
-          flex="none"
-          bg="paper"
-          borderLeft="1px solid"
-          borderColor="line"
-          overflowY={{ lg: 'auto' }}
-        >
+        <SideColumn label="Fits" side="right" width="318px" order={{ base: 2, lg: 0 }} bg="paper">
           {/* What is dragged along a graph is drawn first, its cards a moment later. */}
           <Deferred>
             <FitCards />
             <Calculations />
           </Deferred>
-        </Box>
+        </SideColumn>
       </Flex>
       <Deferred>
         <DataBar body={body} />
@@ -117,16 +108,11 @@ function NothingMarked() {
 function FilmAndQuantities({ body }: { body: string }) {
   const investigation = useInvestigation()
   return (
-    <Box
-      as="aside"
-      aria-label="Film and quantities"
+    <SideColumn
+      label="Film and quantities"
+      side="left"
+      width="272px"
       display={{ base: 'contents', lg: 'block' }}
-      width={{ base: '100%', lg: '272px' }}
-      flex="none"
-      bg="panel"
-      borderRight="1px solid"
-      borderColor="line"
-      overflowY={{ lg: 'auto' }}
     >
       <MiniStage />
       <Box order="3" bg="panel">
@@ -134,7 +120,7 @@ function FilmAndQuantities({ body }: { body: string }) {
           <Quantities body={body} length={analyse(investigation).shownTable(body).length} />
         </Deferred>
       </Box>
-    </Box>
+    </SideColumn>
   )
 }
 

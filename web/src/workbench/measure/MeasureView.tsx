@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef } from 'react'
 import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following/followWorker.ts'
+import { SideColumn } from '../SideColumn.tsx'
 import { Strip } from '../strip/Strip.tsx'
 import { useSurveying } from '../survey/useSurvey.ts'
 import { useHelp } from '../TopBar.tsx'
@@ -27,21 +28,17 @@ export function MeasureView() {
     <Flex direction="column" height="100%">
       <Flex flex="1" minHeight="0" direction={{ base: 'column-reverse', lg: 'row' }}>
         {hasFootage && (
-          <Box
-            as="aside"
-            aria-label="Set-up"
-            width={{ base: '100%', lg: '272px' }}
+          <SideColumn
+            label="Set-up"
+            side="left"
+            width="272px"
             maxHeight={{ base: '34%', lg: 'none' }}
-            flex="none"
             overflowY="auto"
-            bg="panel"
-            borderRight="1px solid"
-            borderColor="line"
           >
             <Deferred when={isMarking}>
               <SetUp />
             </Deferred>
-          </Box>
+          </SideColumn>
         )}
         <Box flex="1" minWidth="0" minHeight="0" bg="stage">
           <Stage zoomRef={zoom} />

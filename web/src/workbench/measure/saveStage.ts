@@ -1,4 +1,5 @@
 import { fileNameOf } from '@apokinema/core/formats'
+import { canvasBlob } from '../../common/canvasBlob.ts'
 import { notify } from '../../common/messages.tsx'
 import { saveFile } from '../../common/saveFile.ts'
 import { PAINT } from '../../theme/system.ts'
@@ -25,9 +26,7 @@ export async function saveStage(title: string): Promise<void> {
     const [x, y] = [fine * (at.left - box.left), fine * (at.top - box.top)]
     context.drawImage(layer, x, y, fine * at.width, fine * at.height)
   }
-  const blob = await new Promise<Blob | null>((resolve) => {
-    canvas.toBlob(resolve, 'image/png')
-  })
+  const blob = await canvasBlob(canvas)
   const { frame } = useWorkbench.getState()
   if (blob) saveFile(blob, fileNameOf({ title: `${title}, frame ${frame}` }, 'png'))
 }

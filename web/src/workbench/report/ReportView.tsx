@@ -2,6 +2,7 @@ import { Box, Flex } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
 import { useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { SideColumn } from '../SideColumn.tsx'
 import { useHelp } from '../TopBar.tsx'
 import { ChangedBlocks } from './ChangedBlocks.tsx'
 import { selectedBlock } from './editor/selectedBlock.ts'
@@ -41,20 +42,10 @@ export default function ReportView() {
             useHelp.setState({ open: true })
         }}
       >
-        <Box
-          as="aside"
-          aria-label="Put in"
-          order={{ base: 2, lg: 0 }}
-          width={{ base: '100%', lg: '228px' }}
-          flex="none"
-          bg="panel"
-          borderRight="1px solid"
-          borderColor="line"
-          overflowY={{ lg: 'auto' }}
-        >
+        <SideColumn label="Put in" side="left" width="228px" order={{ base: 2, lg: 0 }}>
           <ChangedBlocks />
           <PutIn writing={writing} />
-        </Box>
+        </SideColumn>
         <Flex as="main" flex="1" minWidth="0" direction="column" order={{ base: 1, lg: 0 }}>
           {editor && !isEmpty && <TextTools editor={editor} />}
           <Box flex="1" minHeight="0" overflow="auto" bg="#EFEBE0" className="desk">
@@ -65,20 +56,10 @@ export default function ReportView() {
             )}
           </Box>
         </Flex>
-        <Box
-          as="aside"
-          aria-label="Settings"
-          order={{ base: 3, lg: 0 }}
-          width={{ base: '100%', lg: '250px' }}
-          flex="none"
-          bg="panel"
-          borderLeft="1px solid"
-          borderColor="line"
-          overflowY={{ lg: 'auto' }}
-        >
+        <SideColumn label="Settings" side="right" width="250px" order={{ base: 3, lg: 0 }}>
           {selected && <BlockSettings key={selected} id={selected} writing={writing} />}
           <PageSettings writing={writing} />
-        </Box>
+        </SideColumn>
       </Flex>
       {editor && <InsertMenu editor={editor} />}
     </ShownProvider>

@@ -2,6 +2,7 @@ import { BODY_COLOURS, BODY_SHAPES, type Body, edits } from '@apokinema/core/inv
 import { markErrors } from '@apokinema/core/motion'
 import { fixed, parseMass, shownMass } from '@apokinema/core/units'
 import { Box, Button, Flex, IconButton, Text } from '@chakra-ui/react'
+import type { ReactNode } from 'react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useSession } from '../../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../../theme/system.ts'
@@ -75,36 +76,53 @@ function LookButtons({
 }) {
   return (
     <>
-      <Flex gap="1" role="group" aria-label="Colour" marginBottom="1">
-        {BODY_COLOURS.map((colour) => (
-          <IconButton
-            key={colour}
-            size="2xs"
-            variant={colour === body.colour ? 'outline' : 'ghost'}
-            aria-label={colour}
-            title={colour}
-            aria-pressed={colour === body.colour}
-            onClick={() => change('colour the body', { colour })}
-          >
-            <Marker shape="circle" colour={BODY_PAINT[colour].mark} />
-          </IconButton>
-        ))}
-      </Flex>
-      <Flex gap="1" role="group" aria-label="Shape" marginBottom="1">
-        {BODY_SHAPES.map((shape) => (
-          <IconButton
-            key={shape}
-            size="2xs"
-            variant={shape === body.shape ? 'outline' : 'ghost'}
-            aria-label={shape}
-            title={shape}
-            aria-pressed={shape === body.shape}
-            onClick={() => change('change the marker', { shape })}
-          >
-            <Marker shape={shape} colour={BODY_PAINT[body.colour].mark} />
-          </IconButton>
-        ))}
-      </Flex>
+      <Swatches
+        label="Colour"
+        all={BODY_COLOURS}
+        chosen={body.colour}
+        choose={(colour) => change('colour the body', { colour })}
+        markerOf={(colour) => <Marker shape="circle" colour={BODY_PAINT[colour].mark} />}
+      />
+      <Swatches
+        label="Shape"
+        all={BODY_SHAPES}
+        chosen={body.shape}
+        choose={(shape) => change('change the marker', { shape })}
+        markerOf={(shape) => <Marker shape={shape} colour={BODY_PAINT[body.colour].mark} />}
+      />
     </>
+  )
+}
+
+/** A row of markers to choose from. */
+function Swatches<T extends string>({
+  label,
+  all,
+  chosen,
+  choose,
+  markerOf,
+}: {
+  label: string
+  all: readonly T[]
+  chosen: T
+  choose: (one: T) => void
+  markerOf: (one: T) => ReactNode
+}) {
+  return (
+    <Flex gap="1" role="group" aria-label={label} marginBottom="1">
+      {all.map((one) => (
+        <IconButton
+          key={one}
+          size="2xs"
+          variant={one === chosen ? 'outline' : 'ghost'}
+          aria-label={one}
+          title={one}
+          aria-pressed={one === chosen}
+          onClick={() => choose(one)}
+        >
+          {markerOf(one)}
+        </IconButton>
+      ))}
+    </Flex>
   )
 }

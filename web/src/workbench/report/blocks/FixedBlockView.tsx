@@ -5,6 +5,7 @@ import { useShown } from '../shownBlocks.ts'
 import { Figure } from './Figure.tsx'
 import { ResultBlock } from './ResultBlock.tsx'
 import { Runs } from './Runs.tsx'
+import { TableFigure } from './TableFigure.tsx'
 import { TexBlock } from './TexBlock.tsx'
 
 /** A block that is not written in, in the editor: it can be selected, moved and deleted as a whole. */
@@ -49,32 +50,7 @@ function ShownContent({ id, shown }: { id: string; shown: Shown }) {
     case 'table':
       return (
         <figure>
-          <figcaption>
-            <b>{shown.label}.</b> {shown.caption}
-          </figcaption>
-          <table>
-            <thead>
-              <tr>
-                {shown.head.map((cell, i) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-                  <th key={i} scope="col">
-                    <Runs runs={cell} />
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {shown.rows.map((row, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other name
-                <tr key={i}>
-                  {row.map((cell, k) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-                    <td key={k}>{cell}</td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <TableFigure table={shown} pieces={(runs) => <Runs runs={runs} />} />
         </figure>
       )
     case 'method':

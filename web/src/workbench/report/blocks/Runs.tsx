@@ -1,6 +1,7 @@
 import type { Run } from '@apokinema/words/report/shown'
 import { useLayoutEffect, useRef } from 'react'
-import { typeset } from '../editor/chips.tsx'
+import { typeset } from '../tex.ts'
+import { MarkedText } from './MarkedText.tsx'
 
 /** Pieces of text that are not written in. */
 export function Runs({ runs }: { runs: readonly Run[] }) {
@@ -14,14 +15,8 @@ function Piece({ run }: { run: Run }) {
       return <br />
     case 'equation':
       return <InlineTex tex={run.tex} />
-    case 'text': {
-      let text = run.link === null ? run.text : <a href={run.link}>{run.text}</a>
-      if (run.marks.includes('bold')) text = <b>{text}</b>
-      if (run.marks.includes('italic')) text = <i>{text}</i>
-      if (run.marks.includes('subscript')) text = <sub>{text}</sub>
-      if (run.marks.includes('superscript')) text = <sup>{text}</sup>
-      return text
-    }
+    case 'text':
+      return <MarkedText {...run} />
     default:
       return <span className={run.isMissing ? 'gone' : run.kind}>{run.text}</span>
   }

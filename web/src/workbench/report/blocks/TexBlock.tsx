@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef } from 'react'
-import { typeset } from '../editor/chips.tsx'
+import { typeset } from '../tex.ts'
 
 /** A displayed formula, with its number if it has one. */
 export function TexBlock({ tex, label }: { tex: string; label?: string }) {

@@ -1,4 +1,5 @@
 import { isPhotoData } from '@apokinema/core/investigation'
+import { canvasBlob } from '../../../common/canvasBlob.ts'
 
 /** Longest side of a picture that is kept in the document, in pixels: 300 to the inch over a page's width are not needed for a photo. */
 const MOST_SIDE = 1400
@@ -33,7 +34,7 @@ export async function photoData(picture: Blob | ImageBitmap): Promise<string | n
   context.drawImage(image, 0, 0, canvas.width, canvas.height)
   image.close()
   for (const quality of QUALITIES) {
-    const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/jpeg', quality))
+    const blob = await canvasBlob(canvas, 'image/jpeg', quality)
     const data = blob && (await asDataUrl(blob))
     if (data && isPhotoData(data)) return data
   }

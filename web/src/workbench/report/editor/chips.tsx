@@ -3,10 +3,10 @@ import { liveValue, valueText } from '@apokinema/core/report'
 import { NO_LONGER_THERE } from '@apokinema/words/report/shown'
 import { blockLabels } from '@apokinema/words/report/showReport'
 import { type NodeViewProps, NodeViewWrapper } from '@tiptap/react'
-import katex from 'katex'
 import 'katex/dist/katex.min.css'
 import { useLayoutEffect, useRef } from 'react'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { typeset } from '../tex.ts'
 
 /** A live value in a text: it changes with its source. */
 export function ValueChip({ node, selected }: NodeViewProps) {
@@ -52,24 +52,4 @@ export function EquationChip({ node, selected }: NodeViewProps) {
       <span ref={place} />
     </NodeViewWrapper>
   )
-}
-
-/** Largest size of a typeset rule in em, and number of macro expansions: TeX from outside can neither loop nor cover the page. */
-const LIMITS = { maxSize: 20, maxExpand: 200 }
-
-/** Typesets TeX into an element; links and other commands with effects outside of the formula are not executed. */
-export function typeset(tex: string, element: HTMLElement, displayMode = false): void {
-  try {
-    katex.render(tex || '\\;', element, {
-      ...LIMITS,
-      displayMode,
-      throwOnError: false,
-      output: 'htmlAndMathml',
-      strict: false,
-      trust: false,
-    })
-  } catch {
-    // KaTeX throws all the same where an expansion does not end.
-    element.textContent = tex
-  }
 }

@@ -1,4 +1,5 @@
 import { type Block, type ById, type Inline, inOrder, plainText } from '@apokinema/core/investigation'
+import { graphBlock } from '@apokinema/core/testing/built'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { changedBlocks, editorContent, ordersFor } from './convert.ts'
@@ -11,19 +12,7 @@ const text = (order: number, ...inlines: Inline[]): Block => ({
   order,
   pin: null,
 })
-const graph = (order: number): Block => ({
-  kind: 'graph',
-  graph: 'g',
-  width: 1,
-  ratio: 0.6,
-  title: null,
-  fits: true,
-  errorBars: null,
-  caption: null,
-  alternative: null,
-  order,
-  pin: null,
-})
+const graph = (order: number): Block => ({ ...graphBlock('g'), order, pin: null })
 
 describe('orders of blocks', () => {
   it('are kept where they fit, so that a moved block is the only one that changes', () => {

@@ -1,7 +1,7 @@
 import { Box, Button, Grid, Textarea } from '@chakra-ui/react'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
-import { typeset } from '../editor/chips.tsx'
 import { plainToTex } from '../plainTex.ts'
+import { typeset } from '../tex.ts'
 
 /** Pieces that a click puts into an equation; the cursor goes where "|" is. */
 const PIECES: [string, string][] = [

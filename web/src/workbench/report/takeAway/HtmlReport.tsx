@@ -1,8 +1,11 @@
 import { type Run, runsText, type Shown, type ShownBlock } from '@apokinema/words/report/shown'
 import type { ReactNode } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server.browser'
+import { MarkedText } from '../blocks/MarkedText.tsx'
+import { TableFigure } from '../blocks/TableFigure.tsx'
 import { MARGIN, PAPER_SIZE } from '../pageSize.ts'
-import { type FilePicture, grouped, mathML, type ReportFile, type TextGroup } from './reportFile.ts'
+import { mathML } from '../tex.ts'
+import { type FilePicture, grouped, type ReportFile, type TextGroup } from './reportFile.ts'
 
 /** Nothing outside is loaded, and nothing runs. */
 const POLICY = "default-src 'none'; img-src data:; style-src 'unsafe-inline'"
@@ -70,14 +73,8 @@ function Piece({ run }: { run: Run }): ReactNode {
       ) : (
         <a href={`#b-${run.block}`}>{run.text}</a>
       )
-    case 'text': {
-      let text: ReactNode = run.link === null ? run.text : <a href={run.link}>{run.text}</a>
-      if (run.marks.includes('bold')) text = <b>{text}</b>
-      if (run.marks.includes('italic')) text = <i>{text}</i>
-      if (run.marks.includes('subscript')) text = <sub>{text}</sub>
-      if (run.marks.includes('superscript')) text = <sup>{text}</sup>
-      return text
-    }
+    case 'text':
+      return <MarkedText {...run} />
   }
 }
 
@@ -174,36 +171,7 @@ function Content({ shown, picture }: { shown: Shown; picture: FilePicture | unde
         </>
       )
     case 'table':
-      return (
-        <>
-          <figcaption>
-            <b>{shown.label}.</b> {shown.caption}
-          </figcaption>
-          <table>
-            <thead>
-              <tr>
-                {shown.head.map((cell, i) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-                  <th key={i} scope="col">
-                    {pieces(cell)}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {shown.rows.map((row, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other name
-                <tr key={i}>
-                  {row.map((cell, k) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-                    <td key={k}>{cell}</td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </>
-      )
+      return <TableFigure table={shown} pieces={pieces} />
     case 'method':
       return <p>{shown.text}</p>
     case 'question':

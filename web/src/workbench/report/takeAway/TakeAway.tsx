@@ -1,3 +1,4 @@
+import { fileNameOf } from '@apokinema/core/formats'
 import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react'
 import * as Comlink from 'comlink'
 import { useEffect, useRef, useState } from 'react'
@@ -9,7 +10,6 @@ import { type ClipState, useClip } from '../../ClipContext.tsx'
 import type { Writing } from '../editor/writing.ts'
 import { notePrinted, printReport } from '../printReport.ts'
 import { collectReport } from './collectReport.ts'
-import { fileName } from './reportFile.ts'
 import type { ReportFileWorker, ReportFormat } from './reportFile.worker.ts'
 
 const FORMATS: [ReportFormat, string, string][] = [
@@ -38,7 +38,7 @@ async function makeFile(
     const made = Comlink.wrap<ReportFileWorker>(worker).make(format, report)
     const file = await Promise.race([made, aborted])
     const ending = FORMATS.find(([id]) => id === format)![2]
-    return { file, name: `${fileName(report.title)}.${ending}` }
+    return { file, name: fileNameOf(report, ending) }
   } finally {
     worker.terminate()
   }

@@ -1,6 +1,7 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import type { Shown } from '@apokinema/words/report/shown'
 import { showReport } from '@apokinema/words/report/showReport'
+import { canvasBlob } from '../../../common/canvasBlob.ts'
 import type { ClipState } from '../../ClipContext.tsx'
 import { reportChronophotograph } from '../blocks/chronophotographs.ts'
 import { cleanSvg } from '../blocks/cleanSvg.ts'
@@ -10,9 +11,6 @@ import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
 import type { FilePicture, ReportFile } from './reportFile.ts'
 
 type Figure = Extract<Shown, { kind: 'figure' }>
-
-const pngBlob = (canvas: HTMLCanvasElement) =>
-  new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'))
 
 /** Returns a drawing as text of an SVG file, without anything that runs or loads; null if it is none. */
 function cleanText(svg: string): string | null {
@@ -41,7 +39,7 @@ async function drawingPng(svg: string, width: number): Promise<Blob | null> {
   const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
   try {
     const canvas = await onCanvas(address, TEXT_WIDTH * width * PIXEL_RATIO)
-    return canvas && (await pngBlob(canvas))
+    return canvas && (await canvasBlob(canvas))
   } finally {
     URL.revokeObjectURL(address)
   }
@@ -68,7 +66,7 @@ async function drawn(
     }
     case 'frame': {
       const canvas = await frameCanvas(investigation, clip, picture.frame)
-      const png = canvas && (await pngBlob(canvas))
+      const png = canvas && (await canvasBlob(canvas))
       return png && { png, svg: null }
     }
     case 'chronophotograph': {
@@ -78,7 +76,7 @@ async function drawn(
     }
     case 'photo': {
       const canvas = await onCanvas(picture.data, TEXT_WIDTH * width * PIXEL_RATIO)
-      const png = canvas && (await pngBlob(canvas))
+      const png = canvas && (await canvasBlob(canvas))
       return png && { png, svg: null }
     }
   }

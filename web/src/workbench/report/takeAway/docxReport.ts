@@ -1,18 +1,14 @@
-import type { TextStyle } from '@apokinema/core/investigation'
-import type { Run, Shown, ShownBlock, ShownTable } from '@apokinema/words/report/shown'
+import type { Shown, ShownBlock, ShownTable } from '@apokinema/words/report/shown'
 import {
   AlignmentType,
   Bookmark,
   BorderStyle,
   convertMillimetersToTwip,
   Document,
-  ExternalHyperlink,
   Footer,
   Header,
   HeadingLevel,
   ImageRun,
-  ImportedXmlComponent,
-  type IParagraphOptions,
   LineRuleType,
   Packer,
   PageBreak,
@@ -28,85 +24,14 @@ import {
   TextRun,
   WidthType,
 } from 'docx'
-import { mml2omml } from 'mathml2omml'
 import { MARGIN as MARGIN_MM, PAPER_SIZE } from '../pageSize.ts'
-import { type FilePicture, grouped, mathML, type ReportFile, type TextGroup } from './reportFile.ts'
+import { bookmarkOf, INDENT, NUMBERED, pieces, textParagraphs, wordEquation } from './docxText.ts'
+import { type FilePicture, grouped, type ReportFile } from './reportFile.ts'
 
 const MARGIN = convertMillimetersToTwip(MARGIN_MM)
-const INDENT = convertMillimetersToTwip(7)
-const NUMBERED = 'numbered'
 const GREY = '55625F'
 const LINE = { style: BorderStyle.SINGLE, size: 4, color: 'C9C4B5' }
 const NONE = { style: BorderStyle.NONE, size: 0, color: 'auto' }
-
-/** Returns an equation as Word has it. Word refuses a file with what the conversion leaves empty or undefined, so that is removed. */
-function wordEquation(tex: string): ParagraphChild {
-  const math = mathML(tex, true)
-  if (math === null) return new TextRun(tex)
-  const omml = mml2omml(math.replace(/<annotation[\s\S]*?<\/annotation>/g, ''))
-    .replace(/<w:rPr\s*\/>/g, '')
-    .replace(/<m:sty m:val="undefined"\s*\/>/g, '')
-  return ImportedXmlComponent.fromXmlString(omml) as unknown as ParagraphChild
-}
-
-/** Returns the name of the bookmark on a block's number. Word allows 40 letters and digits. */
-const bookmarkOf = (id: string) => `b${id.replace(/-/g, '')}`
-
-function textPieces(run: Run): ParagraphChild[] {
-  switch (run.kind) {
-    case 'line-break':
-      return [new TextRun({ break: 1 })]
-    case 'equation':
-      return [wordEquation(run.tex)]
-    case 'value':
-      return [new TextRun({ text: run.text, italics: run.isMissing })]
-    case 'reference':
-      return run.isMissing
-        ? [new TextRun({ text: run.text, italics: true })]
-        : [new SimpleField(`REF ${bookmarkOf(run.block)} \\h`, run.text)]
-    case 'text': {
-      const text = new TextRun({
-        text: run.text,
-        bold: run.marks.includes('bold'),
-        italics: run.marks.includes('italic'),
-        subScript: run.marks.includes('subscript'),
-        superScript: run.marks.includes('superscript'),
-        ...(run.link !== null && { style: 'Hyperlink' }),
-      })
-      return run.link === null ? [text] : [new ExternalHyperlink({ link: run.link, children: [text] })]
-    }
-  }
-}
-
-const pieces = (runs: readonly Run[]) => runs.flatMap(textPieces)
-
-/**
- * Returns how a paragraph of a style is set.
- *
- * @param list number of the numbered list, each of which begins with 1
- */
-function paragraphOptions(style: TextStyle, indent: number, list: number): IParagraphOptions {
-  switch (style) {
-    case 'heading':
-      return { heading: HeadingLevel.HEADING_1 }
-    case 'subheading':
-      return { heading: HeadingLevel.HEADING_2 }
-    case 'bullet':
-      return { bullet: { level: indent } }
-    case 'numbered':
-      return { numbering: { reference: NUMBERED, level: indent, instance: list } }
-    case 'quote':
-      return { indent: { left: INDENT } }
-    case 'paragraph':
-      return {}
-  }
-}
-
-function textParagraphs({ style, items }: TextGroup, list: number): Paragraph[] {
-  return items.map(
-    ({ indent, runs }) => new Paragraph({ ...paragraphOptions(style, indent, list), children: pieces(runs) }),
-  )
-}
 
 /** Returns "Figure 2" with a number that Word counts itself, as something that texts can refer to. */
 function numbered(id: string, label: string): ParagraphChild {

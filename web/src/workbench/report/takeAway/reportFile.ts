@@ -1,6 +1,5 @@
 import type { Paper, TextStyle } from '@apokinema/core/investigation'
 import type { Run, ShownBlock } from '@apokinema/words/report/shown'
-import katex from 'katex'
 
 /** A picture of a figure as it goes into a file. */
 export interface FilePicture {
@@ -22,21 +21,6 @@ export interface ReportFile {
   blocks: ShownBlock[]
   /** Pictures of the figures, by ids of their blocks. */
   pictures: Record<string, FilePicture>
-}
-
-/** Returns the MathML of an equation; null if there is none, as for TeX that expands without end. */
-export function mathML(tex: string, displayMode: boolean): string | null {
-  const html = katex.renderToString(tex, {
-    displayMode,
-    output: 'mathml',
-    throwOnError: false,
-    strict: false,
-    trust: false,
-    maxSize: 20,
-    maxExpand: 200,
-  })
-  const [start, end] = [html.indexOf('<math'), html.lastIndexOf('</math>')]
-  return start < 0 ? null : html.slice(start, end + '</math>'.length)
 }
 
 /** Paragraphs that stand together: a list, or one paragraph by itself. */
@@ -61,14 +45,4 @@ export function grouped(blocks: readonly ShownBlock[]): (ShownBlock | TextGroup)
     else groups.push({ style, items: [{ id, indent, runs }] })
   }
   return groups
-}
-
-/** Returns a name for files of a report, without an ending. */
-export function fileName(title: string): string {
-  const name = title
-    .replace(/[\p{C}\\/:*?"<>|]+/gu, ' ')
-    .replace(/\s+/g, ' ')
-    .trim()
-    .slice(0, 80)
-  return name || 'Report'
 }

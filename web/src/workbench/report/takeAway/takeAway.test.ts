@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { docxReport } from './docxReport.ts'
 import { htmlReport } from './HtmlReport.tsx'
 import { markdownReport } from './markdownReport.ts'
-import { fileName, type ReportFile } from './reportFile.ts'
+import type { ReportFile } from './reportFile.ts'
 
 /** One pixel. */
 const PNG = Uint8Array.from(
@@ -217,13 +217,5 @@ describe('a report as DOCX', () => {
     expect(document).not.toMatch(/w:hyperlink|<a:blip/)
     const html = htmlReport({ ...FILE, blocks })
     expect(html).not.toMatch(/href="javascript|<img/)
-  })
-})
-
-describe('the name of a file', () => {
-  it('has nothing that a file system refuses', () => {
-    expect(fileName('a/b\\c:d*e?f"g<h>i|j\nk')).toBe('a b c d e f g h i j k')
-    expect(fileName(' // ')).toBe('Report')
-    expect(fileName('x'.repeat(500))).toHaveLength(80)
   })
 })
