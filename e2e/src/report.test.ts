@@ -48,6 +48,8 @@ const documentNow = async () => {
 /** Returns a text with plain spaces. */
 const plain = (text: string) =>
   text.replace(/[\s\u00a0\u202f\u202f]+/g, ' ').replace(/[\u200b\u2060\ufeff]/g, '')
+/** Returns a text without any spaces: a PDF has none between its pieces. */
+const bare = (text: string) => plain(text).replaceAll(' ', '')
 const paperText = async () => plain((await paper().textContent())!)
 
 /** Returns the acceleration of the fit as it is written, from the document as the server has it. */
@@ -67,6 +69,16 @@ async function correctReference(length: string): Promise<void> {
   await editor().waitFor()
   await waitForSaved(page)
 }
+
+/** Returns the headings and captions on each page, as the screen shows it. */
+const namesByPage = () =>
+  editor().evaluate((text) => {
+    const pages: string[][] = [[]]
+    for (const element of text.querySelectorAll('.page-gap, h2, figcaption'))
+      if (element.matches('.page-gap')) pages.push([])
+      else pages.at(-1)!.push(element.textContent!)
+    return pages
+  })
 
 /** Returns the drawing of a graph that follows, or of the one that is pinned. */
 async function drawing(which: 'live' | 'pinned'): Promise<string> {
@@ -178,6 +190,20 @@ describe('a lab report on the net float', () => {
     expect(pdf.fonts.size).toBeGreaterThan(1)
     expect([...pdf.fonts].filter(([, { isEmbedded }]) => !isEmbedded)).toEqual([])
     await page.locator('[data-changed="0"]').waitFor()
+  })
+
+  it('breaks pages in print where the screen shows it, with title and name above the later ones', async () => {
+    await page.getByLabel('Name and course').fill('Mara Lindqvist')
+    await page.getByLabel('Name and course').press('Enter')
+    const pdf = await readPdf(await print())
+    const onScreen = await namesByPage()
+    expect(onScreen.length).toBeGreaterThan(2)
+    expect(pdf.pages).toHaveLength(onScreen.length)
+    const names = onScreen.flat()
+    const printed = pdf.pages.map(({ text }) => names.filter((name) => bare(text).includes(bare(name))))
+    expect(printed).toEqual(onScreen)
+    for (const { text } of pdf.pages.slice(1))
+      expect(bare(text)).toContain(bare('Net float · Mara Lindqvist'))
   })
 
   it('follows a corrected reference, keeps the pinned graph, and tells what has changed since it was printed', async () => {

@@ -10,7 +10,7 @@ import { findingSubject, findingText } from './survey.ts'
 import { suspectReasonText, suspectSizeText } from './suspects.ts'
 
 /** The thin space before a unit. */
-const THIN = '\u2009'
+const THIN = '\u202f'
 
 describe('sentences', () => {
   it('put values with their units into their places', () => {

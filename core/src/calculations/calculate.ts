@@ -151,7 +151,7 @@ export function nameTex(name: string): string {
 function numberOf({ value, error, factor }: KnownValue): string {
   const written = rounded(value / factor, error / factor)
     .replaceAll('−', '-')
-    .replaceAll('\u2009', '\\,')
+    .replaceAll('\u202f', '\\,')
   return written.startsWith('-') ? `(${written})` : written
 }
 

@@ -1,5 +1,6 @@
 const MINUS = '−'
-const THIN_SPACE = '\u2009'
+/** Narrow and never the end of a line: a unit stays with its number. */
+const THIN_SPACE = '\u202f'
 const SUPERSCRIPTS = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
 /** Returns a number with a fixed count of decimals and a true minus sign; never "−0". */

@@ -5,19 +5,21 @@ export function SideColumn({
   label,
   side,
   width,
+  narrow = width,
   ...box
 }: {
   label: string
   side: 'left' | 'right'
-  /** Where the columns stand side by side. */
+  /** Where the columns stand side by side; `narrow` where there is little room, that is the wide one if not given. */
   width: string
+  narrow?: string
 } & Omit<BoxProps, 'width'>) {
   const inner = side === 'left' ? 'Right' : 'Left'
   return (
     <Box
       as="aside"
       aria-label={label}
-      width={{ base: '100%', lg: width }}
+      width={{ base: '100%', lg: narrow, xl: width }}
       flex="none"
       bg="panel"
       {...{ [`border${inner}`]: '1px solid' }}

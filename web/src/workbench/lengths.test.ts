@@ -3,11 +3,11 @@ import { gridField, lengthText, probeText, sizeText, writtenLength } from './len
 
 describe('lengths on screen', () => {
   it('stand in the chosen unit', () => {
-    expect(lengthText(1.4, 'm')).toBe('1.400\u2009m')
-    expect(lengthText(1.4, 'cm')).toBe('140.0\u2009cm')
-    expect(lengthText(1.4478, 'ft')).toBe('4.750\u2009ft')
-    expect(sizeText(2.4, 1.2, 'm')).toBe('2.4 × 1.2\u2009m')
-    expect(sizeText(2.4, 1.2, 'cm')).toBe('240 × 120\u2009cm')
+    expect(lengthText(1.4, 'm')).toBe('1.400\u202fm')
+    expect(lengthText(1.4, 'cm')).toBe('140.0\u202fcm')
+    expect(lengthText(1.4478, 'ft')).toBe('4.750\u202fft')
+    expect(sizeText(2.4, 1.2, 'm')).toBe('2.4 × 1.2\u202fm')
+    expect(sizeText(2.4, 1.2, 'cm')).toBe('240 × 120\u202fcm')
   })
 
   it('are written the way they could have been typed', () => {
@@ -16,11 +16,11 @@ describe('lengths on screen', () => {
   })
 
   it('of probes have their error, angles stand in degrees', () => {
-    expect(probeText({ value: 1.4, error: 0.01, unit: 'm' }, 'cm')).toBe('140.0 ± 1.0\u2009cm')
+    expect(probeText({ value: 1.4, error: 0.01, unit: 'm' }, 'cm')).toBe('140.0 ± 1.0\u202fcm')
     expect(probeText({ value: Math.PI / 6, error: Math.PI / 180, unit: 'rad' }, 'm')).toBe(
-      '30.0 ± 1.0\u2009°',
+      '30.0 ± 1.0\u202f°',
     )
-    expect(probeText({ value: 315.2, error: 0.71, unit: 'px' }, 'm')).toBe('315.20 ± 0.71\u2009px')
+    expect(probeText({ value: 315.2, error: 0.71, unit: 'px' }, 'm')).toBe('315.20 ± 0.71\u202fpx')
   })
 })
 

@@ -1,16 +1,20 @@
 import { edits } from '@apokinema/core/investigation'
 import { type Editor, EditorContent } from '@tiptap/react'
+import { useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { LineField } from './LineField.tsx'
+import { usePages } from './pages/usePages.ts'
 
 /** The page: its head, and the blocks in the editor. */
 export function Paper({ editor }: { editor: Editor }) {
   const session = useSession()
   const { title: investigationTitle, report } = useInvestigation()
+  const sheet = useRef<HTMLElement>(null)
+  usePages(editor, sheet, report.paper)
   const set = (label: string, change: Parameters<typeof edits.setReport>[0]) =>
     session.edit(label, edits.setReport(change))
   return (
-    <article className="paper" aria-label="Page">
+    <article ref={sheet} className="paper" aria-label="Page">
       <header className="paper-head">
         <LineField
           label="Name and course"

@@ -1,3 +1,4 @@
+import type { Investigation } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
 import { useState } from 'react'
@@ -10,6 +11,7 @@ import { useReportEditor } from './editor/useReportEditor.ts'
 import { InsertMenu } from './InsertMenu.tsx'
 import { Paper } from './Paper.tsx'
 import { PutIn } from './PutIn.tsx'
+import { DESK } from './pages/pageStyles.ts'
 import { ReportStyles } from './ReportStyles.tsx'
 import { BlockSettings } from './settings/BlockSettings.tsx'
 import { PageSettings } from './settings/PageSettings.tsx'
@@ -21,6 +23,7 @@ import { TextTools } from './TextTools.tsx'
 export default function ReportView() {
   const session = useSession()
   const investigation = useInvestigation()
+  const { report } = investigation
   const shown = useShownBlocks(investigation)
   const { editor, writing } = useReportEditor()
   const selected = useEditorState({
@@ -28,10 +31,10 @@ export default function ReportView() {
     selector: ({ editor: now }) => now && selectedBlock(now.state.selection),
   })
   const [isEmptyKept, keepEmpty] = useState(false)
-  const isEmpty = Object.keys(investigation.report.blocks).length === 0 && !isEmptyKept
+  const isEmpty = Object.keys(report.blocks).length === 0 && !isEmptyKept
   return (
     <ShownProvider value={shown}>
-      <ReportStyles paper={investigation.report.paper} />
+      <ReportStyles paper={report.paper} header={headerOf(investigation)} />
       <Flex
         height="100%"
         direction={{ base: 'column', lg: 'row' }}
@@ -42,13 +45,13 @@ export default function ReportView() {
             useHelp.setState({ open: true })
         }}
       >
-        <SideColumn label="Put in" side="left" width="228px" order={{ base: 2, lg: 0 }}>
+        <SideColumn label="Put in" side="left" width="228px" narrow="190px" order={{ base: 2, lg: 0 }}>
           <ChangedBlocks />
           <PutIn writing={writing} />
         </SideColumn>
         <Flex as="main" flex="1" minWidth="0" direction="column" order={{ base: 1, lg: 0 }}>
           {editor && !isEmpty && <TextTools editor={editor} />}
-          <Box flex="1" minHeight="0" overflow="auto" bg="#EFEBE0" className="desk">
+          <Box flex="1" minHeight="0" overflow="auto" bg={DESK} className="desk">
             {isEmpty ? (
               <TemplateChoice session={session} done={() => keepEmpty(true)} />
             ) : (
@@ -56,7 +59,7 @@ export default function ReportView() {
             )}
           </Box>
         </Flex>
-        <SideColumn label="Settings" side="right" width="250px" order={{ base: 3, lg: 0 }}>
+        <SideColumn label="Settings" side="right" width="250px" narrow="216px" order={{ base: 3, lg: 0 }}>
           {selected && <BlockSettings key={selected} id={selected} writing={writing} />}
           <PageSettings writing={writing} />
         </SideColumn>
@@ -65,3 +68,7 @@ export default function ReportView() {
     </ShownProvider>
   )
 }
+
+/** Returns what stands above every page but the first. */
+const headerOf = ({ title, report }: Investigation) =>
+  [report.title || title, report.author, report.date].filter((part) => part !== '').join(' · ')

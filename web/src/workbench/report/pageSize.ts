@@ -6,6 +6,9 @@ export const PAPER_SIZE: Record<Paper, { width: number; height: number }> = {
   letter: { width: 215.9, height: 279.4 },
 }
 
+/** CSS pixels per millimetre. */
+export const MILLIMETRE = 96 / 25.4
+
 /** Margin on all sides, in millimetres. */
 export const MARGIN = 20
 

@@ -1,11 +1,11 @@
 import type { Shown, ShownBlock } from '@apokinema/words/report/shown'
 import { type NodeViewProps, NodeViewWrapper } from '@tiptap/react'
 import { memo } from 'react'
+import { TableOnPages } from '../pages/TableOnPages.tsx'
 import { useShown } from '../shownBlocks.ts'
 import { Figure } from './Figure.tsx'
 import { ResultBlock } from './ResultBlock.tsx'
 import { Runs } from './Runs.tsx'
-import { TableFigure } from './TableFigure.tsx'
 import { TexBlock } from './TexBlock.tsx'
 
 /** A block that is not written in, in the editor: it can be selected, moved and deleted as a whole. */
@@ -50,7 +50,7 @@ function ShownContent({ id, shown }: { id: string; shown: Shown }) {
     case 'table':
       return (
         <figure>
-          <TableFigure table={shown} pieces={(runs) => <Runs runs={runs} />} />
+          <TableOnPages id={id} table={shown} />
         </figure>
       )
     case 'method':

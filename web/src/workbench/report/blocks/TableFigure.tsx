@@ -1,15 +1,24 @@
 import type { Run, Shown } from '@apokinema/words/report/shown'
-import type { ReactNode } from 'react'
+import { Fragment, type ReactNode } from 'react'
 
 /** A table below its number and caption. */
 export function TableFigure({
   table: { label, caption, head, rows },
   pieces,
+  gap,
 }: {
   table: Extract<Shown, { kind: 'table' }>
   /** Shows pieces of text: the page and a file have their own ways with equations. */
   pieces: (runs: readonly Run[]) => ReactNode
+  /** Returns what stands in front of a row, where a page begins; it shows the head again. */
+  gap?: (row: number, headAgain: ReactNode) => ReactNode
 }) {
+  const headings = head.map((cell, i) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
+    <th key={i} scope="col">
+      {pieces(cell)}
+    </th>
+  ))
   return (
     <>
       <figcaption>
@@ -17,24 +26,20 @@ export function TableFigure({
       </figcaption>
       <table>
         <thead>
-          <tr>
-            {head.map((cell, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-              <th key={i} scope="col">
-                {pieces(cell)}
-              </th>
-            ))}
-          </tr>
+          <tr>{headings}</tr>
         </thead>
         <tbody>
           {rows.map((row, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other name
-            <tr key={i}>
-              {row.map((cell, k) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-                <td key={k}>{cell}</td>
-              ))}
-            </tr>
+            <Fragment key={i}>
+              {gap?.(i, headings)}
+              <tr>
+                {row.map((cell, k) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
+                  <td key={k}>{cell}</td>
+                ))}
+              </tr>
+            </Fragment>
           ))}
         </tbody>
       </table>

@@ -20,6 +20,7 @@ import { ReactNodeViewRenderer } from '@tiptap/react'
 import { v4 as uuid } from 'uuid'
 import { FixedBlockView } from '../blocks/FixedBlockView.tsx'
 import { QuestionView } from '../blocks/QuestionView.tsx'
+import { PageGaps } from '../pages/pageGaps.ts'
 import { EquationChip, ReferenceChip, ValueChip } from './chips.tsx'
 
 const TAGS: Record<TextStyle, string> = {
@@ -255,5 +256,6 @@ export function reportExtensions(contentOf: (id: string) => BlockContent | null)
     Gapcursor,
     Placeholder.configure({ placeholder: 'Write, or type / for blocks and = for values' }),
     UniqueIds,
+    PageGaps,
   ]
 }
