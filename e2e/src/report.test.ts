@@ -4,10 +4,10 @@ import { readingOf } from '@apokinema/core/report'
 import { measurement } from '@apokinema/core/units'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import { strFromU8, unzipSync } from 'fflate'
-import type { Page } from 'playwright-core'
+import type { Locator, Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { accessibilityFaults } from './accessibility.ts'
-import { downloaded, openRow, waitForSaved } from './page.ts'
+import { boxOf, downloaded, openRow, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { readPdf } from './pdf.ts'
 import { documentOf, openPrepared, workOn } from './work.ts'
@@ -297,6 +297,61 @@ describe('what is copied', () => {
       expect(one).toMatchObject({
         inlines: expect.arrayContaining([expect.objectContaining({ kind: 'value' })]),
       })
+  })
+})
+
+describe('blocks', () => {
+  const order = async () =>
+    inOrder((await documentNow()).report.blocks).map(([, block]) =>
+      block.kind === 'text'
+        ? block.inlines.map((piece) => 'text' in piece && piece.text).join('')
+        : block.kind,
+    )
+
+  /** Drags something to the beginning of a paragraph, and so in front of it. */
+  const drag = async (what: Locator, text: string) => {
+    await what.hover()
+    await page.mouse.down()
+    const target = await boxOf(editor().getByText(text))
+    await page.mouse.move(target.x + 2, target.y + 12)
+    await page.mouse.move(target.x + 2, target.y + 2, { steps: 3 })
+    await page.mouse.up()
+  }
+
+  it('are moved with keys, cursor and all', async () => {
+    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
+    await button(/^Blank page/).click()
+    await editor().locator('p').first().click()
+    for (const word of ['one', 'two', 'three']) {
+      await page.keyboard.type(word)
+      if (word !== 'three') await page.keyboard.press('Enter')
+    }
+    await page.keyboard.press('Alt+ArrowUp')
+    await page.keyboard.press('Alt+ArrowUp')
+    await page.keyboard.press('Alt+ArrowUp')
+    await page.keyboard.type('!')
+    await expect.poll(order).toEqual(['three!', 'one', 'two'])
+    await page.keyboard.press('Alt+ArrowDown')
+    await expect.poll(order).toEqual(['one', 'three!', 'two'])
+  })
+
+  it('are put in with the sign beside a block, and dragged by the grip', async () => {
+    await editor().getByText('one').hover()
+    await button('Put in below this block').click()
+    await page.keyboard.type('question')
+    await page.keyboard.press('Enter')
+    await expect.poll(order).toEqual(['one', 'question', 'three!', 'two'])
+    await editor().getByText('two').hover()
+    await drag(button('Move this block'), 'one')
+    await expect.poll(order).toEqual(['two', 'one', 'question', 'three!'])
+  })
+
+  it('are dragged into the page from the list on the left', async () => {
+    await drag(button(/^Position along y/), 'three!')
+    await expect.poll(order).toEqual(['two', 'one', 'question', 'graph', 'three!'])
+    await drag(button(/^Picture of a frame/), 'one')
+    await expect.poll(order).toEqual(['two', 'frame', 'one', 'question', 'graph', 'three!'])
+    await editor().locator('canvas[data-drawn]').waitFor()
   })
 })
 

@@ -131,9 +131,15 @@ export function valueChoices(document: Investigation): ValueChoice[] {
   })
 }
 
+/** Returns the first frame in which something is marked; null if nothing is. */
+export function firstMark({ bodies }: Investigation): number | null {
+  const frames = Object.values(bodies).flatMap(({ marks }) => Object.keys(marks).map(Number))
+  return frames.length > 0 ? frames.reduce((least, frame) => Math.min(least, frame)) : null
+}
+
 function figures(document: Investigation): BlockChoice[] {
   const { footage, bodies, graphs } = document
-  const marked = Object.values(bodies).some(({ marks }) => Object.keys(marks).length > 0)
+  const first = firstMark(document)
   const graphChoices = inOrder(graphs).flatMap(([id, graph]): BlockChoice[] => {
     const description = analyse(document).graph(graph)
     if (!description || description.series.length === 0) return []
@@ -150,8 +156,14 @@ function figures(document: Investigation): BlockChoice[] {
   })
   return [
     ...graphChoices,
-    ...(footage && marked
+    ...(footage && first !== null
       ? [
+          {
+            key: 'frame',
+            title: 'Picture of a frame',
+            detail: `frame ${first}, marks, scale, axes`,
+            content: frameBlock(first),
+          },
           {
             key: 'chronophotograph',
             title: 'All positions in one still',

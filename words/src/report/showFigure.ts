@@ -36,7 +36,7 @@ export function graphFigure(document: Investigation, label: string, block: Conte
 
 /** Shows the picture of a frame. */
 export function frameFigure(document: Investigation, label: string, block: Content<'frame'>): Shown {
-  const { footage, bodies } = document
+  const { footage, bodies, references, axes, hidden, camera } = document
   if (!footage) return missing('picture')
   const marked = inOrder(bodies).flatMap(([, { name, marks }]) => {
     const mark = marks[block.frame]
@@ -51,7 +51,7 @@ export function frameFigure(document: Investigation, label: string, block: Conte
     label: label,
     caption: block.caption ?? written,
     alternative: block.alternative ?? written,
-    digest: digestOf([footage.id, block.frame, marked]),
+    digest: digestOf([footage.id, block.frame, marked, references, axes, hidden, camera]),
   }
 }
 

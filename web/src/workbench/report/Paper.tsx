@@ -2,6 +2,7 @@ import { edits } from '@apokinema/core/investigation'
 import { type Editor, EditorContent } from '@tiptap/react'
 import { useRef } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { BlockHandle } from './BlockHandle.tsx'
 import { LineField } from './LineField.tsx'
 import { usePages } from './pages/usePages.ts'
 
@@ -38,6 +39,7 @@ export function Paper({ editor }: { editor: Editor }) {
         />
       </h1>
       <EditorContent editor={editor} className="writing" />
+      <BlockHandle editor={editor} sheet={sheet} />
     </article>
   )
 }

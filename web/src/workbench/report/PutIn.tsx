@@ -1,21 +1,14 @@
 import { type BlockChoice, blockChoices } from '@apokinema/words/report/choices'
 import { Box, Button, Input, Stack, Text } from '@chakra-ui/react'
-import { ChartLine, FileText, Images, Sigma, Table2 } from 'lucide-react'
-import { type ReactNode, useMemo, useState } from 'react'
+import { type DragEvent, type MouseEvent, useMemo, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { insertBlocks } from './editor/insert.ts'
 import { choosePictures } from './editor/insertPictures.ts'
+import { copyHtml } from './editor/nodes.ts'
 import type { Writing } from './editor/writing.ts'
+import { SmallPicture } from './SmallPicture.tsx'
 
-const ICONS: Partial<Record<BlockChoice['content']['kind'], ReactNode>> = {
-  graph: <ChartLine size={18} />,
-  chronophotograph: <Images size={18} />,
-  frame: <Images size={18} />,
-  table: <Table2 size={18} />,
-  method: <FileText size={18} />,
-}
-
-/** The things of this investigation that can be put into its report: a click puts one in where the cursor is. */
+/** The things of this investigation that can be put into its report: each goes in where the cursor is, or where it is dropped. */
 export function PutIn({ writing }: { writing: Writing }) {
   const session = useSession()
   const investigation = useInvestigation()
@@ -65,7 +58,11 @@ export function PutIn({ writing }: { writing: Writing }) {
             <Choice
               key={choice.key}
               choice={choice}
-              put={() => insertBlocks(session, writing, [choice.content])}
+              put={({ detail }) => {
+                insertBlocks(session, writing, [choice.content])
+                // Writing goes on after a click; who came with the keyboard stays in the list.
+                if (detail > 0) writing.editor?.view.focus()
+              }}
             />
           ))}
         </Stack>
@@ -74,7 +71,14 @@ export function PutIn({ writing }: { writing: Writing }) {
   )
 }
 
-function Choice({ choice: { title, detail, content }, put }: { choice: BlockChoice; put: () => void }) {
+/** Goes in where the cursor is when it is pressed, or where it is dropped. */
+function Choice({
+  choice: { title, detail, content },
+  put,
+}: {
+  choice: BlockChoice
+  put: (event: MouseEvent) => void
+}) {
   return (
     <Box
       as="button"
@@ -85,9 +89,12 @@ function Choice({ choice: { title, detail, content }, put }: { choice: BlockChoi
       borderRadius="8px"
       padding="1"
       _hover={{ bg: 'petrol.tint' }}
-      // The cursor stays where it is: that is where it goes in.
-      onMouseDown={(event) => event.preventDefault()}
       onClick={put}
+      draggable
+      onDragStart={({ dataTransfer }: DragEvent) => {
+        dataTransfer.setData('text/html', copyHtml(content))
+        dataTransfer.effectAllowed = 'copy'
+      }}
     >
       <Box
         flex="none"
@@ -98,9 +105,10 @@ function Choice({ choice: { title, detail, content }, put }: { choice: BlockChoi
         borderRadius="6px"
         display="grid"
         placeItems="center"
+        overflow="hidden"
         color="petrol"
       >
-        {ICONS[content.kind] ?? <Sigma size={18} />}
+        <SmallPicture content={content} />
       </Box>
       <Box minWidth="0">
         <Text truncate title={title}>

@@ -108,6 +108,7 @@ const WRITING = {
   '.paper figure': { margin: '3mm auto 1.5mm', width: 'var(--width, 100%)' },
   '.paper figcaption': { fontSize: '9.5pt', color: PAINT.inkMuted, marginTop: '1mm' },
   '.paper figcaption b': { color: PAINT.ink },
+  '.still': { width: '44px', height: '32px' },
   '.picture canvas, .picture img': { width: '100%', height: 'auto', display: 'block' },
   '.graph-picture': { position: 'relative' },
   '.graph-picture .room': { width: '100%', display: 'block' },

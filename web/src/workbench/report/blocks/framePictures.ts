@@ -2,6 +2,8 @@ import { type Investigation, pictureSize } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
 import { drawTurned, openInWorker } from '../../../footage/clip.ts'
 import { drawAllMarks } from '../../marksDrawing.ts'
+import { TEXT_WIDTH } from '../pageSize.ts'
+import { drawCalibration } from './calibrationDrawing.ts'
 
 /** Requests for frames' pictures, one after the other: each opens a decoder of its own. */
 let queue: Promise<unknown> = Promise.resolve()
@@ -28,7 +30,7 @@ async function decoded(from: Blob | string, frame: number): Promise<ImageBitmap 
 }
 
 /**
- * Draws a frame's picture with its orientation and its marks, in pixels of the picture.
+ * Draws a frame's picture with its orientation, its marks, the reference lengths and the axes, in pixels of the picture.
  *
  * @param facts size of the picture as the file has it
  */
@@ -40,9 +42,14 @@ export function drawFrame(
   frame: number,
 ): void {
   drawTurned(context, image, facts, investigation.orientation)
+  // Signs and words have the size that they would have on a page of full width.
+  const { width, height } = pictureSize(investigation)
+  const scale = width / TEXT_WIDTH
+  context.save()
+  context.scale(scale, scale)
   drawAllMarks(context, investigation, frame, {
-    size: pictureSize(investigation),
-    view: { zoom: 1, x: 0, y: 0 },
+    size: { width: width / scale, height: height / scale },
+    view: { zoom: 1 / scale, x: 0, y: 0 },
     scale: 1,
     active: null,
     selection: null,
@@ -50,4 +57,6 @@ export function drawFrame(
     marked: null,
     rows: null,
   })
+  drawCalibration(context, investigation, frame, scale)
+  context.restore()
 }

@@ -1,4 +1,4 @@
-import { type BlockContent, edits, inOrder } from '@apokinema/core/investigation'
+import { type BlockContent, edits, inOrder, together } from '@apokinema/core/investigation'
 import type { Editor } from '@tiptap/core'
 import { v4 as uuid } from 'uuid'
 import type { Session } from '../../../document/session.ts'
@@ -42,8 +42,10 @@ export function focusBehind({ editor }: Writing, id: string): void {
 }
 
 /**
- * Puts blocks into the report: behind the block with the cursor, or in front of it if that is an empty paragraph, so that
- * writing goes on below. Without a cursor at the end.
+ * Puts blocks into the report: behind the block with the cursor, or in place of it if that is an empty paragraph. Without a cursor
+ * at the end. An empty paragraph at the end stays, so that writing goes on below.
+ *
+ * @returns the ids of the blocks
  */
 export function insertBlocks(
   session: Session,
@@ -58,8 +60,17 @@ export function insertBlocks(
   const at = current === null ? -1 : order.indexOf(current)
   const block = at >= 0 ? blocks[order[at]] : undefined
   const isEmpty = block?.kind === 'text' && block.inlines.length === 0
+  const isReplaced = isEmpty && at < order.length - 1
   const after = at < 0 ? (order.at(-1) ?? null) : isEmpty ? (order[at - 1] ?? null) : order[at]
   const added = contents.map((content) => [uuid(), content] as const)
-  session.edit('put something into the report', edits.addBlocks(added, after))
-  return added.map(([id]) => id)
+  const recipe = edits.addBlocks(added, after)
+  session.edit(
+    'put something into the report',
+    isReplaced ? together(recipe, edits.removeBlocks([order[at]])) : recipe,
+  )
+  const ids = added.map(([id]) => id)
+  // Writing goes on behind the last one.
+  const position = isReplaced && editor ? positionOf(editor, ids[ids.length - 1]) : null
+  if (position !== null) editor!.commands.setNodeSelection(position)
+  return ids
 }

@@ -22,6 +22,7 @@ import { FixedBlockView } from '../blocks/FixedBlockView.tsx'
 import { QuestionView } from '../blocks/QuestionView.tsx'
 import { PageGaps } from '../pages/pageGaps.ts'
 import { EquationChip, ReferenceChip, ValueChip } from './chips.tsx'
+import { MoveBlocks } from './moveBlocks.ts'
 
 const TAGS: Record<TextStyle, string> = {
   paragraph: 'p',
@@ -40,6 +41,13 @@ const id = kept(null)
 
 /** Attribute of HTML on the clipboard that holds a piece of text or a block, as JSON. */
 const COPIED = 'data-apokinema'
+
+/** Returns a block as HTML, from which a copy of it is put in where it is dropped or pasted. */
+export function copyHtml(content: BlockContent): string {
+  const element = document.createElement('div')
+  element.setAttribute(COPIED, JSON.stringify(content))
+  return element.outerHTML
+}
 
 /** Returns what was copied with an element, checked: HTML on the clipboard may come from anywhere. */
 function readCopied<T>(element: HTMLElement, read: (value: unknown) => T | null): T | null {
@@ -257,5 +265,6 @@ export function reportExtensions(contentOf: (id: string) => BlockContent | null)
     Placeholder.configure({ placeholder: 'Write, or type / for blocks and = for values' }),
     UniqueIds,
     PageGaps,
+    MoveBlocks,
   ]
 }

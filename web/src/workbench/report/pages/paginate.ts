@@ -11,7 +11,7 @@ export interface PageItem {
 }
 
 /** Heights of the parts of a table: the caption with the head, the head alone, which is repeated on the next page, and each row. */
-export interface TableRows {
+interface TableRows {
   top: number
   head: number
   heights: readonly number[]

@@ -4,7 +4,7 @@ import { Box, Button, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { TickBox } from '../../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { CountField, FigureTexts, LongText, WidthField } from './blockFields.tsx'
+import { CountField, FigureTexts, FrameField, LongText, WidthField } from './blockFields.tsx'
 import { EquationField } from './EquationField.tsx'
 
 type Change<K extends BlockContent['kind']> = (
@@ -49,13 +49,16 @@ export function KindSettings({ id, block, done }: { id: string; block: Block; do
         </>
       )
     }
-    case 'frame':
+    case 'frame': {
+      const change = changer('frame')
       return (
         <>
-          <WidthField width={block.width} set={(width) => changer('frame')({ width })} />
-          <FigureTexts id={id} block={block} change={changer('frame')} />
+          <WidthField width={block.width} set={(width) => change({ width })} />
+          <FrameField frame={block.frame} set={(frame) => change({ frame })} />
+          <FigureTexts id={id} block={block} change={change} />
         </>
       )
+    }
     case 'image':
       return (
         <>

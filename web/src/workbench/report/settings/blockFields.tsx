@@ -1,7 +1,9 @@
 import { FIGURE_WIDTHS } from '@apokinema/core/investigation'
+import { frameCount } from '@apokinema/core/time'
 import { Box, Button, HStack, Textarea } from '@chakra-ui/react'
 import { Select } from '../../../common/Select.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
+import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { useShown } from '../shownBlocks.ts'
 
 /** Width of a figure. */
@@ -42,6 +44,25 @@ export function CountField({
   )
 }
 
+/** Number of a frame of the footage. */
+export function FrameField({ frame, set }: { frame: number; set: (frame: number) => void }) {
+  const last = useInvestigation(({ footage }) => (footage ? frameCount(footage.ticks) : 1) - 1)
+  return (
+    <TextField
+      label="Frame"
+      value={String(frame)}
+      inputMode="numeric"
+      onCommit={(text) => {
+        const number = parseNumber(text)
+        if (number === null || number < 0 || number > last || !Number.isInteger(number))
+          return `From 0 to ${last}.`
+        set(number)
+        return null
+      }}
+    />
+  )
+}
+
 /** Caption and alternative text: written from the data until somebody writes others. */
 export function FigureTexts({
   id,
@@ -63,7 +84,7 @@ export function FigureTexts({
         set={(caption) => change({ caption })}
       />
       <LongText
-        label="Text for screen readers"
+        label="For screen readers"
         value={shown.alternative}
         isOwn={block.alternative !== null}
         set={(alternative) => change({ alternative })}

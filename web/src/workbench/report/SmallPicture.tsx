@@ -1,0 +1,102 @@
+import { analyse } from '@apokinema/core/analysis'
+import { type BlockContent, type Investigation, pictureSize } from '@apokinema/core/investigation'
+import { firstMark } from '@apokinema/words/report/choices'
+import { FileText, Sigma, Table2 } from 'lucide-react'
+import { useEffect, useRef } from 'react'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { drawTurned } from '../../footage/clip.ts'
+import { BODY_PAINT, PAINT } from '../../theme/system.ts'
+import { useClip } from '../ClipContext.tsx'
+import { framePicture } from './blocks/framePictures.ts'
+import { useSeen } from './blocks/useSeen.ts'
+
+const WIDTH = 44
+const HEIGHT = 32
+/** Space around a curve. */
+const EDGE = 4
+/** Number of points that show how a curve goes. */
+const MOST_POINTS = 40
+
+/** What a block will look like, small. */
+export function SmallPicture({ content }: { content: BlockContent }) {
+  switch (content.kind) {
+    case 'graph':
+      return <Curve graph={content.graph} />
+    case 'frame':
+      return <Still frame={content.frame} />
+    case 'chronophotograph':
+      return <FirstStill />
+    case 'table':
+      return <Table2 size={18} />
+    case 'method':
+      return <FileText size={18} />
+    default:
+      return <Sigma size={18} />
+  }
+}
+
+/** Returns the curve of a graph as points of an SVG polyline, and its colour. */
+function curveOf(document: Investigation, id: string): { points: string; colour: string } | null {
+  const series = analyse(document).graph(document.graphs[id])?.series[0]
+  if (!series) return null
+  const every = Math.max(1, Math.floor(series.points.length / MOST_POINTS))
+  const points = series.points.filter((_, i) => i % every === 0)
+  const place = (values: number[], length: number) => {
+    const [low, high] = [Math.min(...values), Math.max(...values)]
+    return values.map((value) => EDGE + ((value - low) / (high - low || 1)) * (length - 2 * EDGE))
+  }
+  const x = place(
+    points.map((point) => point.x),
+    WIDTH,
+  )
+  const y = place(
+    points.map((point) => -point.y),
+    HEIGHT,
+  )
+  return {
+    points: x.map((left, i) => `${left.toFixed(1)},${y[i].toFixed(1)}`).join(' '),
+    colour: series.colour ? BODY_PAINT[series.colour].mark : PAINT.petrol,
+  }
+}
+
+function Curve({ graph }: { graph: string }) {
+  const text = useInvestigation((now) => JSON.stringify(curveOf(now, graph)))
+  const curve = JSON.parse(text) as ReturnType<typeof curveOf>
+  return (
+    <svg width={WIDTH} height={HEIGHT} aria-hidden="true">
+      {curve && <polyline points={curve.points} fill="none" stroke={curve.colour} strokeWidth={1.5} />}
+    </svg>
+  )
+}
+
+function FirstStill() {
+  const frame = useInvestigation(firstMark)
+  return frame !== null && <Still frame={frame} />
+}
+
+function Still({ frame }: { frame: number }) {
+  const session = useSession()
+  const { from, clip } = useClip()
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const [place, isSeen] = useSeen()
+  useEffect(() => {
+    if (!isSeen || from === null || !clip) return
+    let isLatest = true
+    void framePicture(from, frame).then((image) => {
+      const context = canvas.current?.getContext('2d')
+      if (!isLatest || !image || !context) return
+      const { width, height } = pictureSize(session.document)
+      const scale = Math.max(context.canvas.width / width, context.canvas.height / height)
+      context.setTransform(scale, 0, 0, scale, 0, 0)
+      drawTurned(context, image, clip.facts, session.document.orientation)
+    })
+    return () => {
+      isLatest = false
+    }
+  }, [session, isSeen, from, clip, frame])
+  return (
+    <div ref={place}>
+      <canvas ref={canvas} width={2 * WIDTH} height={2 * HEIGHT} className="still" />
+    </div>
+  )
+}
