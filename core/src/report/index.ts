@@ -1,2 +1,2 @@
-export { comparedReading, type LiveValue, liveValue, readingOf } from './liveValues.ts'
+export { comparedReading, type LiveValue, liveValue, otherReading, readingOf } from './liveValues.ts'
 export { valueText } from './valueText.ts'

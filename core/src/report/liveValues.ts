@@ -74,16 +74,27 @@ function comparedValue(
   return apart(compare(estimate, expected.value, expected.error), which)
 }
 
+/** Returns the reading that another one is compared with; null if it is gone or in another unit. */
+export function otherReading(
+  document: Investigation,
+  { unit }: NamedReading,
+  { fit, reading }: Extract<Against, { kind: 'reading' }>,
+): NamedReading | null {
+  const shown = analyse(document).fit(fit)
+  const other = shown && readingOf(shown, reading)
+  return other && other.unit === unit ? other : null
+}
+
 /** Returns a value of the comparison of two readings, which may share errors; null if the other is gone or in another unit. */
 function comparedPair(
   document: Investigation,
   one: NamedReading,
-  { fit, reading, factor }: Extract<Against, { kind: 'reading' }>,
+  against: Extract<Against, { kind: 'reading' }>,
   which: ComparedValue,
 ): LiveValue | null {
-  const shown = analyse(document).fit(fit)
-  const other = shown && readingOf(shown, reading)
-  if (!other || other.unit !== one.unit) return null
+  const other = otherReading(document, one, against)
+  if (!other) return null
+  const { factor } = against
   if (which === 'expected')
     return quantity({ value: factor * other.value, error: Math.abs(factor) * other.error, unit: one.unit })
   return apart(comparePair(one, other, factor), which)

@@ -198,20 +198,33 @@ function results(document: Investigation): BlockChoice[] {
               {
                 key: `comparison ${fit.id}`,
                 title: `Comparison: ${lowered(compared.reading.name)}`,
-                detail: 'with the expected value',
+                detail:
+                  compared.against.kind === 'reading' ? 'with another reading' : 'with the expected value',
                 content: { kind: 'comparison', fit: fit.id } as const,
               },
             ]
           : []),
       ]
     }),
-    ...inOrder(document.calculations).map(
-      ([id, { name, symbol, expression }]): BlockChoice => ({
-        key: `calculation ${id}`,
-        title: name || symbol,
-        detail: `${symbol} = ${expression}`,
-        content: calculationBlock(id),
-      }),
+    ...inOrder(document.calculations).flatMap(
+      ([id, { name, symbol, expression, against }]): BlockChoice[] => [
+        {
+          key: `calculation ${id}`,
+          title: name || symbol,
+          detail: `${symbol} = ${expression}`,
+          content: calculationBlock(id),
+        },
+        ...(against
+          ? [
+              {
+                key: `calculation-comparison ${id}`,
+                title: `Comparison: ${name || symbol}`,
+                detail: 'with the expected value',
+                content: { kind: 'calculation-comparison', calculation: id } as const,
+              },
+            ]
+          : []),
+      ],
     ),
   ]
 }

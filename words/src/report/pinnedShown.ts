@@ -47,6 +47,8 @@ const run = anyOf('kind', {
   reference: { text: text(), block: text(), isMissing: flag() },
   'line-break': {},
 })
+const isPair = (value: unknown) =>
+  Array.isArray(value) && value.length === 2 && value.every((part) => Number.isFinite(part))
 const list = (of: Schema) => array().of(of).strict().defined()
 const runs = () => list(run)
 
@@ -102,7 +104,19 @@ const shown = anyOf('kind', {
           ) ?? false,
       ),
     sentences: list(text()),
-    residuals: text().nullable(),
+    residuals: object({
+      points: array()
+        .strict()
+        .defined()
+        .test('points', '${path} must be pairs of numbers', (points) => points?.every(isPair) ?? false),
+      most: text(),
+      alternative: text(),
+    })
+      .noUnknown()
+      .strict()
+      .nullable()
+      .defined()
+      .default(undefined) as unknown as Schema,
   },
   table: { label: text(), caption: text(), head: list(runs()), rows: list(list(text())) },
   method: { text: text(), hasChanged: flag() },

@@ -150,6 +150,61 @@ describe('a report', () => {
   })
 })
 
+describe('results', () => {
+  it('of a fit show what its points are off by, along the stretch', () => {
+    // The mark of frame 25 is 10 px of 225 px/m too low; the fit takes 1/22 of that up.
+    const document = edit(
+      reported([id(30), { kind: 'fit', fit: FIT, parameters: false, closeness: false, residuals: true }]),
+      (draft) => {
+        const { x, y } = draft.bodies[THROWN.body].marks[25]
+        edits.moveMark(THROWN.body, 25, { x, y: y + 10 })(draft)
+      },
+    ).document
+    const shown = shownIn(document, id(30))
+    if (shown.kind !== 'result' || !shown.residuals) throw new Error('There are no residuals.')
+    const { points, most, alternative } = shown.residuals
+    expect(points).toHaveLength(50)
+    expect(points[25][0]).toBeCloseTo(25 / 49, 3)
+    expect(points[25][1]).toBe(-1)
+    for (const [i, [, off]] of points.entries()) if (i !== 25) expect(Math.abs(off)).toBeLessThan(0.06)
+    expect(most).toMatch(/^0\.042\sm$/)
+    expect(alternative).toMatch(/^Residuals of 50 points, up to 0\.042\sm$/)
+  })
+
+  it('compare two readings, with what they share', () => {
+    const other = id(15)
+    const paired = edit(reported([id(30), { kind: 'comparison', fit: FIT }]), (draft) => {
+      edits.addFit(other, STRETCH, 'uniform-acceleration')(draft)
+      const against = { kind: 'reading', fit: other, reading: 'acceleration', factor: 2 } as const
+      edits.changeFit(FIT, { expected: { reading: 'acceleration', against } })(draft)
+    }).document
+    expect(shownText(shownIn(paired, id(30)))).toMatch(
+      /^Comparison of two readings\. Acceleration: −9\.8.*2\.00 × acceleration of the other fit: −19\.6.*Difference 9\.8.*Both depend on the same marks/,
+    )
+    const gone = edit(paired, edits.removeFit(other)).document
+    expect(shownText(shownIn(gone, id(30)))).toMatch(/no longer there/)
+  })
+
+  it('compare a calculation with what is expected of it', () => {
+    const block: [string, BlockContent] = [
+      id(30),
+      { kind: 'calculation-comparison', calculation: CALCULATION },
+    ]
+    expect(shownIn(reported(block), id(30))).toEqual({
+      kind: 'missing',
+      text: 'This comparison is no longer there.',
+    })
+    const compared = edit(reported(block), (draft) => {
+      const { order: _, ...calculation } = draft.calculations[CALCULATION]
+      const against = { kind: 'value', value: -1, error: 0, label: '' } as const
+      edits.setCalculation(CALCULATION, { ...calculation, against })(draft)
+    }).document
+    expect(shownText(shownIn(compared, id(30)))).toMatch(
+      /k: −1\.00.*Expected: −1\.000\. .*agrees within its error/,
+    )
+  })
+})
+
 describe('the paragraph on how it was measured', () => {
   it('states footage, frame rate, frames, scale, axes, marks and derivation', () => {
     expect(methodText(reported())).toMatch(
@@ -211,13 +266,17 @@ describe('a pinned block', () => {
     '{"kind":"text","style":"paragraph","indent":0,"runs":[null]}',
     '{"kind":"text","style":"paragraph","indent":0,"runs":[{"kind":"text","text":"x","marks":[],"link":"javascript:0"}]}',
     '{"kind":"result","title":"","tex":[],"rows":[["a","b"]],"sentences":[],"residuals":null}',
+    '{"kind":"result","title":"","tex":[],"rows":[],"sentences":[],"residuals":{"points":[[0,"x"]],"most":"","alternative":""}}',
   ])('whose record can’t be read follows its sources: %s', (shown) => {
     const broken = edit(reported(), edits.pinBlock(TEXT, { at: 'then', shown })).document
     expect(showReport(broken)[0]).toMatchObject({ pinned: null, shown: { kind: 'text' } })
   })
 
   it('of every kind is read back as it was', () => {
-    const document = reported()
+    const document = reported([
+      id(30),
+      { kind: 'fit', fit: FIT, parameters: true, closeness: true, residuals: true },
+    ])
     const pinned = edit(document, (draft) => {
       for (const { id: block, shown } of showReport(document))
         edits.pinBlock(block, { at: '2026-11-30T12:00:00Z', shown: JSON.stringify(shown) })(draft)

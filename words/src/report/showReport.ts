@@ -10,7 +10,13 @@ import { methodText } from './methodText.ts'
 import { pinnedShown } from './pinnedShown.ts'
 import { chronophotographFigure, frameFigure, graphFigure, imageFigure } from './showFigure.ts'
 import { NO_LONGER_THERE, type Run, type Shown, type ShownBlock } from './shown.ts'
-import { calculationResult, comparisonResult, fitResult, readingResult } from './showResult.ts'
+import {
+  calculationComparisonResult,
+  calculationResult,
+  comparisonResult,
+  fitResult,
+  readingResult,
+} from './showResult.ts'
 import { shownTable } from './showTable.ts'
 
 /** Kinds of blocks that are numbered, with their labels. */
@@ -77,6 +83,8 @@ class Shower {
         return readingResult(document, block)
       case 'comparison':
         return comparisonResult(document, block)
+      case 'calculation-comparison':
+        return calculationComparisonResult(document, block)
       case 'calculation':
         return calculationResult(document, block)
       case 'table':

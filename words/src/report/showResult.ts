@@ -1,16 +1,34 @@
 import { analyse, type GraphFit } from '@apokinema/core/analysis'
 import { nameTex } from '@apokinema/core/calculations'
-import { type Estimate, shares, symbolTex, throwReadings } from '@apokinema/core/fitting'
+import { type ColumnFit, type Estimate, shares, symbolTex, throwReadings } from '@apokinema/core/fitting'
 import { lowered } from '@apokinema/core/graphs'
 import { AS_MEASURED, type Investigation } from '@apokinema/core/investigation'
-import { comparedReading, liveValue, readingOf, valueText } from '@apokinema/core/report'
+import {
+  comparedReading,
+  type LiveValue,
+  liveValue,
+  otherReading,
+  readingOf,
+  valueText,
+} from '@apokinema/core/report'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
-import { comparisonText } from '../comparisons.ts'
+import { comparisonText, pairText } from '../comparisons.ts'
 import { ERROR_SOURCES } from '../errorSources.ts'
 import { expressionProblemText } from '../expressionProblems.ts'
 import { closeness } from '../fitText.ts'
 import { problemText } from '../problems.ts'
-import { type Content, missing, NO_LONGER_THERE, type Run, type Shown, symbolRuns, textRun } from './shown.ts'
+import {
+  type Content,
+  missing,
+  NO_LONGER_THERE,
+  type Run,
+  type Shown,
+  type ShownResiduals,
+  symbolRuns,
+  textRun,
+} from './shown.ts'
+
+const capitalised = (text: string) => text.replace(/^./, (first) => first.toUpperCase())
 
 /** Returns a fit with words for what it is of; null if it is gone. */
 function fitOf(document: Investigation, id: string): { fit: GraphFit; what: string } | null {
@@ -31,15 +49,7 @@ export function fitResult(
   if (!found) return missing('fit')
   const { fit, what } = found
   const title = `${fit.settings.name || (fit.fit?.name ?? 'Fit')}: ${lowered(what)}, frames ${fit.range.from} to ${fit.range.to}`
-  if (!fit.fit)
-    return {
-      kind: 'result',
-      title,
-      tex: [],
-      rows: [],
-      sentences: fit.error ? [problemText(fit.error)] : [],
-      residuals: null,
-    }
+  if (!fit.fit) return { ...plainResult(title), sentences: fit.error ? [problemText(fit.error)] : [] }
   const tex = fit.all.flatMap(({ quantity, loop, formula, numbers }) => {
     const left = loop ? '' : `${symbolTex(quantity.symbol, quantity.subscript)} = `
     return formula === '' ? [] : [left + formula, left + numbers]
@@ -67,7 +77,30 @@ export function fitResult(
       measurement(value, error, unit),
     ]),
   ]
-  return { kind: 'result', title, tex, rows, sentences: [], residuals: residuals ? id : null }
+  return {
+    kind: 'result',
+    title,
+    tex,
+    rows,
+    sentences: [],
+    residuals: residuals ? residualsOf(fit.fit) : null,
+  }
+}
+
+/** Returns what the points are off the curve by. */
+function residualsOf(fit: ColumnFit): ShownResiduals {
+  const residuals = fit.residuals()
+  const most = residuals.reduce((largest, { value }) => Math.max(largest, Math.abs(value)), 0)
+  const shareOf = (share: number) => Number(share.toFixed(4))
+  const largest = withUnit(significant(most, 2), fit.residualUnit)
+  return {
+    points: residuals.map(({ place, value }) => [
+      shareOf((place - fit.from) / (fit.to - fit.from || 1)),
+      shareOf(most > 0 ? value / most : 0),
+    ]),
+    most: largest,
+    alternative: `Residuals of ${residuals.length} points, up to ${largest}`,
+  }
 }
 
 /** Shows a reading of a fit, and where its error comes from. */
@@ -80,12 +113,9 @@ export function readingResult(
   if (!reading) return missing('reading')
   const { name, value, error, unit } = reading
   return {
-    kind: 'result',
-    title: `${lowered(found.what).replace(/^./, (first) => first.toUpperCase())}`,
-    tex: [],
+    ...plainResult(capitalised(lowered(found.what))),
     rows: [[[textRun(name)], measurement(value, error, unit)]],
     sentences: budget ? budgetSentences(reading) : [],
-    residuals: null,
   }
 }
 
@@ -95,19 +125,68 @@ export function comparisonResult(document: Investigation, { fit: id }: Content<'
   const compared = found && comparedReading(found.fit)
   if (!compared) return missing('comparison')
   const { reading, against } = compared
-  const expected = liveValue(document, { of: 'fit-comparison', fit: id, value: 'expected' })
+  const own: [Run[], string] = [
+    [textRun(reading.name)],
+    measurement(reading.value, reading.error, reading.unit),
+  ]
+  if (against.kind !== 'reading') {
+    const expected = liveValue(document, { of: 'fit-comparison', fit: id, value: 'expected' })
+    return expectedResult(own, expected, comparisonText(document, reading, against))
+  }
+  const other = otherReading(document, reading, against)
+  const title = 'Comparison of two readings'
+  if (!other) return { ...plainResult(title), rows: [own, [[textRun('The other')], NO_LONGER_THERE]] }
+  const times = against.factor === 1 ? '' : `${significant(against.factor, 3)} × `
   return {
-    kind: 'result',
-    title: 'Comparison with the expected value',
-    tex: [],
+    ...plainResult(title),
     rows: [
-      [[textRun(reading.name)], measurement(reading.value, reading.error, reading.unit)],
-      [[textRun('Expected')], expected ? valueText(expected, AS_MEASURED) : NO_LONGER_THERE],
+      own,
+      [
+        [textRun(capitalised(`${times}${lowered(other.name)} of the other fit`))],
+        measurement(against.factor * other.value, Math.abs(against.factor) * other.error, other.unit),
+      ],
     ],
-    sentences: against.kind === 'reading' ? [] : [comparisonText(document, reading, against)],
-    residuals: null,
+    sentences: [pairText(document, reading, other, against.factor)],
   }
 }
+
+/** Shows a calculation beside what was expected. */
+export function calculationComparisonResult(
+  document: Investigation,
+  { calculation: id }: Content<'calculation-comparison'>,
+): Shown {
+  const shown = analyse(document).calculation(id)
+  const against = shown?.calculation.against
+  if (!shown?.result || !against || against.kind === 'reading') return missing('comparison')
+  const { calculation, result } = shown
+  const expected = liveValue(document, {
+    of: 'calculation-comparison',
+    calculation: id,
+    value: 'expected',
+  })
+  return expectedResult(
+    [calculationName(calculation.symbol), measurement(result.value, result.error, result.unit)],
+    expected,
+    comparisonText(document, result, against),
+  )
+}
+
+/** Returns a result with a title and nothing else. */
+const plainResult = (title: string): Extract<Shown, { kind: 'result' }> => ({
+  kind: 'result',
+  title,
+  tex: [],
+  rows: [],
+  sentences: [],
+  residuals: null,
+})
+
+/** Shows a value beside the one that was expected. */
+const expectedResult = (own: [Run[], string], expected: LiveValue | null, sentence: string): Shown => ({
+  ...plainResult('Comparison with the expected value'),
+  rows: [own, [[textRun('Expected')], expected ? valueText(expected, AS_MEASURED) : NO_LONGER_THERE]],
+  sentences: [sentence],
+})
 
 /** Returns the symbol of a calculation as it is set: what follows its first "_" stands below. */
 function calculationName(symbol: string): Run[] {
@@ -124,15 +203,7 @@ export function calculationResult(
   if (!shown) return missing('calculation')
   const { calculation, result, error } = shown
   const title = calculation.name || calculation.symbol
-  if (!result)
-    return {
-      kind: 'result',
-      title,
-      tex: [],
-      rows: [],
-      sentences: error ? [expressionProblemText(error)] : [],
-      residuals: null,
-    }
+  if (!result) return { ...plainResult(title), sentences: error ? [expressionProblemText(error)] : [] }
   const left = `${nameTex(calculation.symbol)} = `
   const { against } = calculation
   const compared = against && against.kind !== 'reading' ? [comparisonText(document, result, against)] : []

@@ -38,6 +38,16 @@ export interface ShownTable {
   rows: string[][]
 }
 
+/** What points are off a curve by. */
+export interface ShownResiduals {
+  /** Each point's place along the stretch, from 0 to 1, and its residual as a share of the largest size. */
+  points: [number, number][]
+  /** The largest size, with its unit. */
+  most: string
+  /** In words, for people who can't see them. */
+  alternative: string
+}
+
 /** What a block shows. */
 export type Shown =
   | { kind: 'text'; style: TextStyle; indent: number; runs: Run[] }
@@ -58,7 +68,7 @@ export type Shown =
       tex: string[]
       rows: [Run[], string][]
       sentences: string[]
-      residuals: string | null
+      residuals: ShownResiduals | null
     }
   | ({ kind: 'table'; label: string; caption: string } & ShownTable)
   | { kind: 'method'; text: string; hasChanged: boolean }

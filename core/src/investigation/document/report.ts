@@ -107,6 +107,7 @@ export type BlockContent =
   | { kind: 'fit'; fit: string; parameters: boolean; closeness: boolean; residuals: boolean }
   | { kind: 'reading'; fit: string; reading: string; budget: boolean }
   | { kind: 'comparison'; fit: string }
+  | { kind: 'calculation-comparison'; calculation: string }
   | { kind: 'calculation'; calculation: string; budget: boolean }
   | {
       kind: 'table'

@@ -150,6 +150,7 @@ const KINDS: Record<BlockKind, Record<string, Schema>> = {
   fit: { fit: uuid(), parameters: flag(), closeness: flag(), residuals: flag() },
   reading: { fit: uuid(), reading: key(), budget: flag() },
   comparison: { fit: uuid() },
+  'calculation-comparison': { calculation: uuid() },
   calculation: { calculation: uuid(), budget: flag() },
   table: {
     bodies: array().of(uuid()).strict().required().min(1).max(LIMITS.bodies),

@@ -128,6 +128,7 @@ const WRITING = {
   '.paper th': { borderBottom: `1px solid ${PAINT.ink}`, fontWeight: 600 },
   '.result': { borderLeft: `3px solid ${PAINT.petrol}`, paddingLeft: '4mm', margin: '2mm 0 1mm' },
   '.result-title': { fontWeight: 600 },
+  '.residuals': { maxWidth: '130mm', margin: '1mm 0' },
   '.result dl > div': { display: 'flex', gap: '4mm' },
   '.result dt': { minWidth: '34mm', color: PAINT.inkMuted },
   '.result dd': { margin: 0, fontVariantNumeric: 'tabular-nums' },

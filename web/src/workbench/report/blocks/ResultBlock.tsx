@@ -1,10 +1,12 @@
 import { runsText, type Shown } from '@apokinema/words/report/shown'
+import { Drawing } from './Drawing.tsx'
 import { Runs } from './Runs.tsx'
+import { residualsSvg } from './residualsSvg.ts'
 import { TexBlock } from './TexBlock.tsx'
 
 /** A fit, a reading, a comparison or a calculation: formulas, values and sentences. */
 export function ResultBlock({
-  result: { title, tex, rows, sentences },
+  result: { title, tex, rows, sentences, residuals },
 }: {
   result: Extract<Shown, { kind: 'result' }>
 }) {
@@ -25,6 +27,11 @@ export function ResultBlock({
             </div>
           ))}
         </dl>
+      )}
+      {residuals && (
+        <div className="residuals" role="img" aria-label={residuals.alternative}>
+          <Drawing svg={residualsSvg(residuals)} />
+        </div>
       )}
       {sentences.map((sentence) => (
         <p key={sentence}>{sentence}</p>

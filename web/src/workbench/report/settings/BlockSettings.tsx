@@ -23,6 +23,7 @@ const NAMES: Record<Block['kind'], string> = {
   fit: 'Fit',
   reading: 'Reading',
   comparison: 'Comparison',
+  'calculation-comparison': 'Comparison',
   calculation: 'Calculation',
   table: 'Table',
   method: 'How it was measured',

@@ -89,6 +89,9 @@ export function KindSettings({ id, block, done }: { id: string; block: Block; do
           <TickBox on={block.closeness} set={(closeness) => change({ closeness })}>
             RMSE and R²
           </TickBox>
+          <TickBox on={block.residuals} set={(residuals) => change({ residuals })}>
+            residuals
+          </TickBox>
         </>
       )
     }

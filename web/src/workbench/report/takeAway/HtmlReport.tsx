@@ -24,7 +24,7 @@ p { margin: 0 0 2.5mm; white-space: pre-wrap }
 .gone, .pinned { color: #55625f; font-style: italic }
 figure { margin: 3mm 0 4mm; break-inside: avoid }
 figure.table { break-inside: auto }
-figure svg, figure img { display: block; width: 100%; height: auto }
+figure svg, figure img, .result svg { display: block; width: 100%; height: auto }
 figcaption { font-size: 9.5pt; margin: 1mm 0 }
 .equation { display: flex; align-items: center; margin: 3mm 0 }
 .math { display: contents }
@@ -108,6 +108,30 @@ function TextBlocks({ group: { style, items } }: { group: TextGroup }) {
   }
 }
 
+/** A picture as vectors where there are some. */
+function FilePictureView({
+  picture: { svg, png },
+  alternative,
+  width,
+}: {
+  picture: FilePicture
+  alternative: string
+  /** Share of the page's width. */
+  width: number
+}) {
+  const style = { width: `${100 * width}%` }
+  if (svg === null) return <img src={dataUrl(png)} alt={alternative} style={style} />
+  return (
+    <div
+      role="img"
+      aria-label={alternative}
+      style={style}
+      // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised before it was handed in
+      dangerouslySetInnerHTML={{ __html: svg }}
+    />
+  )
+}
+
 function Figure({
   figure,
   picture,
@@ -115,19 +139,9 @@ function Figure({
   figure: Extract<Shown, { kind: 'figure' }>
   picture: FilePicture | undefined
 }) {
-  const style = { width: `${100 * figure.width}%` }
   return (
     <>
-      {picture?.svg && (
-        <div
-          role="img"
-          aria-label={figure.alternative}
-          style={style}
-          // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised before it was handed in
-          dangerouslySetInnerHTML={{ __html: picture.svg }}
-        />
-      )}
-      {picture && !picture.svg && <img src={dataUrl(picture.png)} alt={figure.alternative} style={style} />}
+      {picture && <FilePictureView picture={picture} alternative={figure.alternative} width={figure.width} />}
       <figcaption>
         <b>{figure.label}.</b> {figure.caption}
       </figcaption>
@@ -165,6 +179,9 @@ function Content({ shown, picture }: { shown: Shown; picture: FilePicture | unde
               </div>
             ))}
           </dl>
+          {shown.residuals && picture && (
+            <FilePictureView picture={picture} alternative={shown.residuals.alternative} width={1} />
+          )}
           {shown.sentences.map((sentence) => (
             <p key={sentence}>{sentence}</p>
           ))}

@@ -6,11 +6,20 @@ import type { ClipState } from '../../ClipContext.tsx'
 import { reportChronophotograph } from '../blocks/chronophotographs.ts'
 import { cleanSvg } from '../blocks/cleanSvg.ts'
 import { graphPng, graphSvg } from '../blocks/graphPictures.ts'
+import { residualsSvg } from '../blocks/residualsSvg.ts'
 import { frameCanvas } from '../blocks/withDrawing.ts'
 import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
 import type { FilePicture, ReportFile } from './reportFile.ts'
 
-type Figure = Extract<Shown, { kind: 'figure' }>
+/** A picture, and its width as a share of the page's. */
+type Drawn = Pick<Extract<Shown, { kind: 'figure' }>, 'picture' | 'width'>
+
+/** Returns the picture that a block shows: a figure, or the residuals of a fit; null for none. */
+function drawnOf(shown: Shown): Drawn | null {
+  if (shown.kind === 'figure') return shown
+  if (shown.kind !== 'result' || !shown.residuals) return null
+  return { picture: { of: 'drawing', svg: residualsSvg(shown.residuals) }, width: 1 }
+}
 
 /** Returns a drawing as text of an SVG file, without anything that runs or loads; null if it is none. */
 function cleanText(svg: string): string | null {
@@ -49,7 +58,7 @@ async function drawingPng(svg: string, width: number): Promise<Blob | null> {
 async function drawn(
   investigation: Investigation,
   clip: ClipState,
-  { picture, width }: Figure,
+  { picture, width }: Drawn,
 ): Promise<{ png: Blob; svg: string | null } | null> {
   switch (picture.of) {
     case 'graph': {
@@ -112,12 +121,15 @@ export async function collectReport(
 ): Promise<ReportFile> {
   const { title, author, date, paper } = investigation.report
   const blocks = showReport(investigation)
-  const figures = blocks.flatMap(({ id, shown }) => (shown.kind === 'figure' ? [{ id, shown }] : []))
+  const figures = blocks.flatMap(({ id, shown }) => {
+    const of = drawnOf(shown)
+    return of ? [{ id, of }] : []
+  })
   const pictures: Record<string, FilePicture> = {}
-  for (const [i, { id, shown }] of figures.entries()) {
-    const made = await drawn(investigation, clip, shown)
+  for (const [i, { id, of }] of figures.entries()) {
+    const made = await drawn(investigation, clip, of)
     signal.throwIfAborted()
-    if (made) pictures[id] = await filePicture(made, shown.width)
+    if (made) pictures[id] = await filePicture(made, of.width)
     onProgress((i + 1) / figures.length)
   }
   return { title: title || investigation.title, author, date, paper, blocks, pictures }

@@ -55,8 +55,13 @@ function figure(
   { label, caption: text, alternative }: Extract<Shown, { kind: 'figure' }>,
   picture: FilePicture | undefined,
 ): Paragraph[] {
-  const image =
-    picture &&
+  return [...image(picture, label, alternative), caption(id, label, text, false)]
+}
+
+/** Returns a paragraph with a picture, if there is one. */
+function image(picture: FilePicture | undefined, name: string, description: string): Paragraph[] {
+  if (!picture) return []
+  return [
     new Paragraph({
       keepNext: true,
       children: [
@@ -64,11 +69,11 @@ function figure(
           type: 'png',
           data: picture.png,
           transformation: { width: picture.width, height: picture.height },
-          altText: { name: label, title: label, description: alternative },
+          altText: { name, title: name, description },
         }),
       ],
-    })
-  return [...(image ? [image] : []), caption(id, label, text, false)]
+    }),
+  ]
 }
 
 function equation(
@@ -126,7 +131,10 @@ function dataRows({ head, rows }: ShownTable): Table {
   })
 }
 
-function result({ title, tex, rows, sentences }: Extract<Shown, { kind: 'result' }>): (Paragraph | Table)[] {
+function result(
+  { title, tex, rows, sentences, residuals }: Extract<Shown, { kind: 'result' }>,
+  picture: FilePicture | undefined,
+): (Paragraph | Table)[] {
   return [
     new Paragraph({ keepNext: true, children: [new TextRun({ text: title, bold: true })] }),
     ...tex.map(
@@ -147,6 +155,7 @@ function result({ title, tex, rows, sentences }: Extract<Shown, { kind: 'result'
           }),
         ]
       : []),
+    ...(residuals ? image(picture, 'Residuals', residuals.alternative) : []),
     ...sentences.map((sentence) => new Paragraph({ children: [new TextRun(sentence)] })),
   ]
 }
@@ -164,7 +173,7 @@ function blockParts(
     case 'figure':
       return figure(id, shown, picture)
     case 'result':
-      return result(shown)
+      return result(shown, picture)
     case 'table':
       return [caption(id, shown.label, shown.caption, true), dataRows(shown), new Paragraph({})]
     case 'method':
@@ -274,7 +283,11 @@ export async function docxReport(file: ReportFile): Promise<Blob> {
               new Paragraph({
                 tabStops: [{ type: TabStopType.RIGHT, position: width }],
                 children: [
-                  new TextRun({ text: author, size: 18, color: GREY }),
+                  new TextRun({
+                    text: [title, author].filter((part) => part !== '').join(' · '),
+                    size: 18,
+                    color: GREY,
+                  }),
                   new TextRun({ children: [new Tab(), date], size: 18, color: GREY }),
                 ],
               }),

@@ -75,6 +75,7 @@ function content(shown: Shown, picture: string | null): string {
         `**${escaped(shown.title)}**`,
         ...shown.tex.map(displayed),
         shown.rows.map(([name, value]) => `- ${pieces(name)}: ${escaped(value)}`).join('\n'),
+        picture && shown.residuals ? `![${escaped(shown.residuals.alternative)}](${picture})` : '',
         ...shown.sentences.map(escaped),
       ]
         .filter((part) => part !== '')
@@ -103,13 +104,16 @@ function content(shown: Shown, picture: string | null): string {
 /** Returns a report as Markdown with the pictures that it names: an SVG for a graph, a PNG for a photo. */
 export function markdownReport(file: ReportFile): { text: string; pictures: Record<string, Uint8Array> } {
   const pictures: Record<string, Uint8Array> = {}
+  let residuals = 0
   const parts = grouped(file.blocks).map((part) => {
     if ('style' in part) return textLines(part)
     const { id, shown, pinned } = part
     const picture = file.pictures[id]
     let name: string | null = null
-    if (picture && shown.kind === 'figure') {
-      name = `pictures/${shown.label.toLowerCase().replace(' ', '-')}.${picture.svg === null ? 'png' : 'svg'}`
+    if (picture) {
+      const of =
+        shown.kind === 'figure' ? shown.label.toLowerCase().replace(' ', '-') : `residuals-${++residuals}`
+      name = `pictures/${of}.${picture.svg === null ? 'png' : 'svg'}`
       pictures[name] = picture.svg === null ? picture.png : new TextEncoder().encode(picture.svg)
     }
     const text = content(shown, name)

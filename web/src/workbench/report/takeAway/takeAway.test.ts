@@ -23,7 +23,12 @@ const text = (
 
 const italic = (words: string): Run => ({ kind: 'text', text: words, marks: ['italic'], link: null })
 
-const [FIGURE, TABLE] = ['0b6a1a4e-0000-4000-8000-000000000001', '0b6a1a4e-0000-4000-8000-000000000002']
+const [FIGURE, TABLE, RESULT] = [1, 2, 3].map((n) => `0b6a1a4e-0000-4000-8000-00000000000${n}`)
+const IDS: Partial<Record<ShownBlock['shown']['kind'], string>> = {
+  figure: FIGURE,
+  table: TABLE,
+  result: RESULT,
+}
 const SHOWN: ShownBlock['shown'][] = [
   text('heading', 'What <happened> & why'),
   {
@@ -73,7 +78,7 @@ const SHOWN: ShownBlock['shown'][] = [
     tex: ['a = -9.82\\,\\mathrm{m/s^2}'],
     rows: [[[italic('a')], '−9.820 ± 0.020 m/s²']],
     sentences: ['It agrees.'],
-    residuals: null,
+    residuals: { points: [[0, 1]], most: '2 mm', alternative: 'Residuals of 24 points' },
   },
   {
     kind: 'question',
@@ -90,17 +95,13 @@ const FILE: ReportFile = {
   date: '30 November',
   paper: 'a4',
   blocks: SHOWN.map((shown, i) => ({
-    id:
-      shown.kind === 'figure'
-        ? FIGURE
-        : shown.kind === 'table'
-          ? TABLE
-          : `0b6a1a4e-0000-4000-8000-0000000001${10 + i}`,
+    id: IDS[shown.kind] ?? `0b6a1a4e-0000-4000-8000-0000000001${10 + i}`,
     pinned: shown.kind === 'result' ? '2026-11-30T10:00:00Z' : null,
     shown,
   })),
   pictures: {
     [FIGURE]: { width: 320, height: 160, png: PNG, svg: '<svg viewBox="0 0 2 1"><path d="M0 0"/></svg>' },
+    [RESULT]: { width: 640, height: 96, png: PNG, svg: '<svg viewBox="0 0 2 1"><path d="M7 7"/></svg>' },
   },
 }
 
@@ -118,6 +119,7 @@ describe('a report as HTML', () => {
     expect(html).toContain('−9.820 ± 0.020 m/s²')
     expect(html).toContain('role="img" aria-label="A parabola &quot;with&quot; 24 points."')
     expect(html).toContain('<path d="M0 0"/>')
+    expect(html).toMatch(/aria-label="Residuals of 24 points"[^>]*><svg [^>]*><path d="M7 7"/)
     expect(html).toContain('<mfrac><mi>F</mi><mi>N</mi></mfrac>')
     expect(html).toContain('<th scope="col"><i>t</i> (s)</th><th scope="col"><i>v</i><sub>y</sub></th>')
     expect(html).toContain(`href="#b-${FIGURE}"`)
@@ -146,7 +148,8 @@ describe('a report as Markdown', () => {
     expect(markdown).toContain('Motion \\| of the float')
     expect(markdown).toContain('![A parabola "with" 24 points.](pictures/figure-1.svg)')
     expect(markdown).toContain('[**more**](<https://example.org/a?b=1&c=2>)')
-    expect(Object.keys(pictures)).toEqual(['pictures/figure-1.svg'])
+    expect(markdown).toContain('![Residuals of 24 points](pictures/residuals-1.svg)')
+    expect(Object.keys(pictures)).toEqual(['pictures/figure-1.svg', 'pictures/residuals-1.svg'])
   })
 
   it('emphasises by tags where marks would be read as plain signs', () => {
@@ -194,6 +197,7 @@ describe('a report as DOCX', () => {
   it('has pictures with alternative text', async () => {
     const { document, names } = await parts()
     expect(document).toContain('descr="A parabola &quot;with&quot; 24 points."')
+    expect(document).toContain('descr="Residuals of 24 points"')
     expect(names.some((name) => /^word\/media\/.+\.png$/.test(name))).toBe(true)
   })
 
