@@ -46,8 +46,7 @@ const documentNow = async () => {
 }
 
 /** Returns a text with plain spaces. */
-const plain = (text: string) =>
-  text.replace(/[\s\u00a0\u202f\u202f]+/g, ' ').replace(/[\u200b\u2060\ufeff]/g, '')
+const plain = (text: string) => text.replace(/\s+/g, ' ').replace(/[\u200b\u2060\ufeff]/g, '')
 /** Returns a text without any spaces: a PDF has none between its pieces. */
 const bare = (text: string) => plain(text).replaceAll(' ', '')
 const paperText = async () => plain((await paper().textContent())!)
@@ -352,6 +351,37 @@ describe('blocks', () => {
     await drag(button(/^Picture of a frame/), 'one')
     await expect.poll(order).toEqual(['two', 'frame', 'one', 'question', 'graph', 'three!'])
     await editor().locator('canvas[data-drawn]').waitFor()
+  })
+})
+
+describe('a template of one’s own', () => {
+  it('is kept with its questions, linked to another investigation, deleted and brought back', async () => {
+    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
+    await button(/^Blank page/).click()
+    await editor().locator('p').first().click()
+    await typeAcceleration('Ours falls with ')
+    await page.keyboard.press('Enter')
+    await page.keyboard.type('/question')
+    await page.keyboard.press('Enter')
+    await page.keyboard.type('What slowed it?')
+    await page.keyboard.press('Enter')
+    await page.keyboard.type('The air.')
+    await button('Keep as a template …').click()
+    await page.getByLabel('Name of the template').fill('Short report of 10b')
+    await page.keyboard.press('Enter')
+    await page.getByText(/^Kept\. It is offered/).waitFor()
+
+    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
+    await button('Delete the template Short report of 10b').click()
+    await button(/^Short report of 10b/).waitFor({ state: 'detached' })
+    await button('Undo').last().click()
+    await button(/^Short report of 10b/).click()
+    await editor().getByText('Ours falls with').waitFor()
+    expect(await paperText()).toContain(`Ours falls with ${await accelerationNow()}`)
+    const question = Object.values((await documentNow()).report.blocks).find(
+      ({ kind }) => kind === 'question',
+    )
+    expect(question).toMatchObject({ question: 'What slowed it?', answer: [] })
   })
 })
 

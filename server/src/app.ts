@@ -12,6 +12,7 @@ import { LOCAL_PERSON } from './people.ts'
 import { Problem } from './problem.ts'
 import { headers, sameOrigin, withNonce } from './security.ts'
 import type { Services } from './services.ts'
+import { templateRoutes } from './templates/routes.ts'
 
 /** Returns the whole application: API and pages. */
 export function createApp(services: Services): Koa {
@@ -67,7 +68,12 @@ export function createApp(services: Services): Koa {
     }),
   )
   app.use(jsonBody(services))
-  for (const router of [healthRoutes(services), investigationRoutes(services), footageRoutes(services)])
+  for (const router of [
+    healthRoutes(services),
+    investigationRoutes(services),
+    footageRoutes(services),
+    templateRoutes(services),
+  ])
     app.use(router.routes())
   app.use(pages(config.pagesFolder))
   app.on('error', (error) => {

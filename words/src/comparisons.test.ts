@@ -13,7 +13,7 @@ const value = (number: number, error = 0) => ({ kind: 'value' as const, value: n
 describe('a comparison in words', () => {
   it('tells percent, standard errors and whether they agree', () => {
     expect(comparisonText(plain, reading, value(-9.81))).toBe(
-      '0.28\u202f% off, 0.5 standard errors – agrees within its error.',
+      '0.28\u00a0% off, 0.5 standard errors – agrees within its error.',
     )
     expect(comparisonText(plain, reading, value(-9.65))).toContain('just about agrees')
     expect(comparisonText(plain, reading, value(-9))).toContain('does not agree within its error')
@@ -37,7 +37,7 @@ describe('a comparison in words', () => {
     const along = estimate(1.24, 'm/s²', [{ source: 'marks', error: 0.01, freedom: 20 }])
     const expression = (text: string) => ({ kind: 'expression' as const, expression: text })
     expect(comparisonText(document, along, expression('2/3*g*sin(slope)'))).toMatch(
-      /agrees within its error\. It gives 1\.235 ± 0\.013\u202fm\/s²\.$/,
+      /agrees within its error\. It gives 1\.235 ± 0\.013\u00a0m\/s²\.$/,
     )
     expect(comparisonText(document, along, expression('slope'))).toMatch(/comes out in/)
   })
@@ -45,10 +45,10 @@ describe('a comparison in words', () => {
   it('names the percent that a class allows, where it has said so', () => {
     const { document } = edit(plain, edits.setTolerance(5))
     expect(comparisonText(document, reading, value(-9.81))).toContain(
-      'Within the 5\u202f% that this class allows.',
+      'Within the 5\u00a0% that this class allows.',
     )
     expect(comparisonText(document, reading, value(-8))).toContain(
-      'Beyond the 5\u202f% that this class allows.',
+      'Beyond the 5\u00a0% that this class allows.',
     )
   })
 })

@@ -9,19 +9,19 @@ import { problemText } from './problems.ts'
 import { findingSubject, findingText } from './survey.ts'
 import { suspectReasonText, suspectSizeText } from './suspects.ts'
 
-/** The thin space before a unit. */
-const THIN = '\u202f'
+/** The space before a unit. */
+const SPACE = '\u00a0'
 
 describe('sentences', () => {
   it('put values with their units into their places', () => {
     expect(suspectSizeText({ code: 'reference', name: 'pole', needed: 1.4002, stated: 1.54 })).toBe(
-      `“pole” would have to be 1.400${THIN}m long instead of 1.540${THIN}m.`,
+      `“pole” would have to be 1.400${SPACE}m long instead of 1.540${SPACE}m.`,
     )
     expect(suspectSizeText({ code: 'playback', factor: 7.98 })).toContain('7.98 times slower')
     expect(suspectSizeText({ code: 'playback', factor: 0.5 })).toContain('2.00 times faster')
     expect(suspectReasonText({ code: 'capture-rate-unset', rate: 240 })).toContain('240 frames per second')
     const blur = { code: 'motion-blur', grade: 'fair', speed: 22, metresPerSecond: 4, streak: 11 } as const
-    expect(findingText(blur)).toContain(`a body at 4.0${THIN}m/s smears over 11 px. Mark the middle`)
+    expect(findingText(blur)).toContain(`a body at 4.0${SPACE}m/s smears over 11 px. Mark the middle`)
     expect(findingText({ ...blur, grade: 'good', metresPerSecond: null })).toMatch(
       /22 px per frame smears over 11 px\.$/,
     )

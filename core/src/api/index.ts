@@ -20,6 +20,9 @@ export const API = {
   footage: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}`,
   poster: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}/poster`,
   conversion: (id: string) => `/api/investigations/${id}/conversion`,
+  /** Reports kept for other investigations. */
+  templates: '/api/report-templates',
+  template: (id: string) => `/api/report-templates/${id}`,
   /** Resumable uploads by the tus protocol, version 1.0.0. */
   uploads: '/api/uploads',
 } as const
@@ -29,6 +32,12 @@ export interface ListedSample {
   id: string
   title: string
   about: string
+}
+
+/** A report kept for other investigations, as a list shows it. */
+export interface ListedTemplate {
+  id: string
+  name: string
 }
 
 /** What a server takes. */

@@ -151,7 +151,7 @@ export function nameTex(name: string): string {
 function numberOf({ value, error, factor }: KnownValue): string {
   const written = rounded(value / factor, error / factor)
     .replaceAll('−', '-')
-    .replaceAll('\u202f', '\\,')
+    .replaceAll('\u00a0', '\\,')
   return written.startsWith('-') ? `(${written})` : written
 }
 

@@ -30,7 +30,7 @@ describe('formulas in TeX', () => {
   })
 
   it('write powers of ten and minus signs as TeX does', () => {
-    expect(numberTex('−1.2\u202f×\u202f10⁻⁵')).toBe('-1.2\\times 10^{-5}')
+    expect(numberTex('−1.2\u00a0×\u00a010⁻⁵')).toBe('-1.2\\times 10^{-5}')
   })
 })
 

@@ -125,14 +125,14 @@ describe('the text of a live value', () => {
     valueText(live, { part: 'measurement', digits: null, withUnit: true, ...format })
 
   it('is the part of it that was chosen', () => {
-    expect(written({})).toBe('−9.823 ± 0.024\u202fm/s²')
+    expect(written({})).toBe('−9.823 ± 0.024\u00a0m/s²')
     expect(written({ withUnit: false })).toBe('−9.823 ± 0.024')
-    expect(written({ part: 'value' })).toBe('−9.823\u202fm/s²')
-    expect(written({ part: 'value', digits: 2 })).toBe('−9.8\u202fm/s²')
-    expect(written({ part: 'error' })).toBe('0.024\u202fm/s²')
+    expect(written({ part: 'value' })).toBe('−9.823\u00a0m/s²')
+    expect(written({ part: 'value', digits: 2 })).toBe('−9.8\u00a0m/s²')
+    expect(written({ part: 'error' })).toBe('0.024\u00a0m/s²')
     expect(written({ part: 'unit' })).toBe('m/s²')
-    expect(written({ part: 'percent-error' })).toBe('0.24\u202f%')
-    expect(written({ digits: 3 })).toBe('−9.82 ± 0.024\u202fm/s²')
+    expect(written({ part: 'percent-error' })).toBe('0.24\u00a0%')
+    expect(written({ digits: 3 })).toBe('−9.82 ± 0.024\u00a0m/s²')
   })
 
   it('of a count or a name is itself, whatever was chosen', () => {

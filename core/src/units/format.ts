@@ -1,6 +1,6 @@
 const MINUS = '−'
-/** Narrow and never the end of a line: a unit stays with its number. */
-const THIN_SPACE = '\u202f'
+/** A unit stays in the line of its number. */
+const NO_BREAK_SPACE = '\u00a0'
 const SUPERSCRIPTS = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
 /** Returns a number with a fixed count of decimals and a true minus sign; never "−0". */
@@ -16,7 +16,7 @@ export function significant(value: number, digits: number): string {
   const [mantissa, exponent] = value.toExponential(digits - 1).split('e')
   const power = Number(exponent)
   if (power >= -4 && power < 6) return fixed(Number(`${mantissa}e${power}`), digits - 1 - power)
-  return `${mantissa.replace('-', MINUS)}${THIN_SPACE}×${THIN_SPACE}10${superscript(power)}`
+  return `${mantissa.replace('-', MINUS)}${NO_BREAK_SPACE}×${NO_BREAK_SPACE}10${superscript(power)}`
 }
 
 /** Returns a whole number in raised digits. */
@@ -25,9 +25,9 @@ function superscript(power: number): string {
   return power < 0 ? `⁻${raised}` : raised
 }
 
-/** Returns a number and its unit with a thin space between them. */
+/** Returns a number and its unit with a no-break space between them. */
 export function withUnit(number: string, unit: string): string {
-  return unit ? `${number}${THIN_SPACE}${unit}` : number
+  return unit ? `${number}${NO_BREAK_SPACE}${unit}` : number
 }
 
 /**
@@ -42,7 +42,7 @@ export function measurement(value: number, error: number, unit: string): string 
   if (size >= 6 || size < -4) {
     const decimals = Math.max(0, size - power + 1)
     const scaled = (number: number) => fixed(number / 10 ** size, decimals)
-    const ten = `${THIN_SPACE}×${THIN_SPACE}10${superscript(size)}`
+    const ten = `${NO_BREAK_SPACE}×${NO_BREAK_SPACE}10${superscript(size)}`
     return withUnit(`(${scaled(value)} ± ${scaled(error)})${ten}`, unit)
   }
   return withUnit(`${rounded(value, error)} ± ${rounded(error, error)}`, unit)

@@ -95,10 +95,10 @@ describe('shown in another unit of length', () => {
 
 describe('numbers', () => {
   it('are rounded to two digits of their error', () => {
-    expect(measurement(-9.78312, 0.05412, 'm/s²')).toBe('−9.783 ± 0.054\u202fm/s²')
-    expect(measurement(3.34149, 0.00996, 'm/s')).toBe('3.341 ± 0.010\u202fm/s')
-    expect(measurement(1234.5, 123, 'px')).toBe('1230 ± 120\u202fpx')
-    expect(measurement(0.00001234, 0.00000021, 'm')).toBe('(1.234 ± 0.021)\u202f×\u202f10⁻⁵\u202fm')
+    expect(measurement(-9.78312, 0.05412, 'm/s²')).toBe('−9.783 ± 0.054\u00a0m/s²')
+    expect(measurement(3.34149, 0.00996, 'm/s')).toBe('3.341 ± 0.010\u00a0m/s')
+    expect(measurement(1234.5, 123, 'px')).toBe('1230 ± 120\u00a0px')
+    expect(measurement(0.00001234, 0.00000021, 'm')).toBe('(1.234 ± 0.021)\u00a0×\u00a010⁻⁵\u00a0m')
   })
 
   it('stand alone with the digits that their error lets stand', () => {
@@ -110,14 +110,14 @@ describe('numbers', () => {
   })
 
   it('stand alone without a known error', () => {
-    expect(measurement(9.8123, Number.NaN, 'm/s²')).toBe('9.812\u202fm/s²')
+    expect(measurement(9.8123, Number.NaN, 'm/s²')).toBe('9.812\u00a0m/s²')
     expect(measurement(Number.NaN, 1, 'm')).toBe('–')
   })
 
   it('have a true minus and no minus zero', () => {
     expect(fixed(-0.0004, 2)).toBe('0.00')
     expect(significant(-0.012345, 3)).toBe('−0.0123')
-    expect(significant(1234567, 3)).toBe('1.23\u202f×\u202f10⁶')
+    expect(significant(1234567, 3)).toBe('1.23\u00a0×\u00a010⁶')
     expect(degrees(Math.PI / 12)).toBe('15.0°')
     expect(angleMeasurement(Math.PI / 12, 0)).toBe('15.0°')
     expect(angleMeasurement(Math.PI / 12, Math.PI / 1440)).toBe('15.00 ± 0.13°')

@@ -162,6 +162,21 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
       await database.schema.dropTable('servers')
     },
   },
+  '005-report-templates': {
+    async up(database) {
+      await database.schema.createTable('report_templates', (table) => {
+        table.uuid('id').primary()
+        table.uuid('owner_id').notNullable().references('people.id')
+        table.text('name').notNullable()
+        table.jsonb('template').notNullable()
+        table.timestamp('created_at').notNullable().defaultTo(database.fn.now())
+        table.index(['owner_id', 'created_at'])
+      })
+    },
+    async down(database) {
+      await database.schema.dropTable('report_templates')
+    },
+  },
 }
 
 /** Returns the list's summary of a stored document. */

@@ -7,10 +7,12 @@ import {
   type Limits,
   type ListedInvestigations,
   type ListedSample,
+  type ListedTemplate,
   type NewInvestigationRequest,
   type OpenedInvestigation,
   type ProblemAnswer,
 } from '@apokinema/core/api'
+import { type ReportTemplate, readTemplate } from '@apokinema/core/report'
 
 /** The server refused the request. `message` is for people. */
 export class RefusedError extends Error {
@@ -91,6 +93,10 @@ const isAnswer = (body: EditAnswer) =>
 export const client = {
   limits: () => json<Limits>(request('GET', API.limits)),
   samples: () => json<ListedSample[]>(request('GET', API.samples)),
+  templates: () => json<ListedTemplate[]>(request('GET', API.templates), Array.isArray),
+  template: async (id: string) => readTemplate(await json<unknown>(request('GET', API.template(id)))),
+  keepTemplate: (id: string, template: ReportTemplate) => request('PUT', API.template(id), template),
+  removeTemplate: (id: string) => request('DELETE', API.template(id)),
   /** @param after `next` of the page before; null for the first */
   list: (after: string | null, deleted = false) =>
     json<ListedInvestigations>(

@@ -34,6 +34,25 @@ export const samplesQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 })
 
+/** Query of the reports that are kept for other investigations. */
+export const templatesQuery = queryOptions({ queryKey: ['templates'], queryFn: client.templates })
+
+/** Keeps a report as a template, or deletes one; shows a message if it fails. */
+export function useTemplateMutation<Arguments extends unknown[]>(
+  act: (...given: Arguments) => Promise<unknown>,
+  done: () => void = () => {},
+): (...given: Arguments) => void {
+  const { mutate } = useMutation({
+    mutationFn: (given: Arguments) => act(...given),
+    onError: (error) => notify(error.message),
+    onSuccess: () => {
+      done()
+      return queryClient.invalidateQueries({ queryKey: templatesQuery.queryKey })
+    },
+  })
+  return (...given) => mutate(given)
+}
+
 /** Query of the server's limits and of the current person. */
 export const limitsQuery = queryOptions({
   queryKey: ['limits'],

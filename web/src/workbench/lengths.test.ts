@@ -3,11 +3,11 @@ import { gridField, lengthText, probeText, sizeText, writtenLength } from './len
 
 describe('lengths on screen', () => {
   it('stand in the chosen unit', () => {
-    expect(lengthText(1.4, 'm')).toBe('1.400\u202fm')
-    expect(lengthText(1.4, 'cm')).toBe('140.0\u202fcm')
-    expect(lengthText(1.4478, 'ft')).toBe('4.750\u202fft')
-    expect(sizeText(2.4, 1.2, 'm')).toBe('2.4 × 1.2\u202fm')
-    expect(sizeText(2.4, 1.2, 'cm')).toBe('240 × 120\u202fcm')
+    expect(lengthText(1.4, 'm')).toBe('1.400\u00a0m')
+    expect(lengthText(1.4, 'cm')).toBe('140.0\u00a0cm')
+    expect(lengthText(1.4478, 'ft')).toBe('4.750\u00a0ft')
+    expect(sizeText(2.4, 1.2, 'm')).toBe('2.4 × 1.2\u00a0m')
+    expect(sizeText(2.4, 1.2, 'cm')).toBe('240 × 120\u00a0cm')
   })
 
   it('are written the way they could have been typed', () => {
@@ -16,11 +16,11 @@ describe('lengths on screen', () => {
   })
 
   it('of probes have their error, angles stand in degrees', () => {
-    expect(probeText({ value: 1.4, error: 0.01, unit: 'm' }, 'cm')).toBe('140.0 ± 1.0\u202fcm')
+    expect(probeText({ value: 1.4, error: 0.01, unit: 'm' }, 'cm')).toBe('140.0 ± 1.0\u00a0cm')
     expect(probeText({ value: Math.PI / 6, error: Math.PI / 180, unit: 'rad' }, 'm')).toBe(
-      '30.0 ± 1.0\u202f°',
+      '30.0 ± 1.0\u00a0°',
     )
-    expect(probeText({ value: 315.2, error: 0.71, unit: 'px' }, 'm')).toBe('315.20 ± 0.71\u202fpx')
+    expect(probeText({ value: 315.2, error: 0.71, unit: 'px' }, 'm')).toBe('315.20 ± 0.71\u00a0px')
   })
 })
 

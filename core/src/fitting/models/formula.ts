@@ -53,7 +53,7 @@ const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹'
 
 /** Returns a number as it is written for people, in TeX. */
 export function numberTex(written: string): string {
-  return written.replaceAll('−', '-').replace(/\u202f×\u202f10([⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+)/, (_, power: string) => {
+  return written.replaceAll('−', '-').replace(/\u00a0×\u00a010([⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+)/, (_, power: string) => {
     const digits = [...power].map((one) => (one === '⁻' ? '-' : String(RAISED.indexOf(one)))).join('')
     return `\\times 10^{${digits}}`
   })

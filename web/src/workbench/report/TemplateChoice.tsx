@@ -1,16 +1,23 @@
-import { edits } from '@apokinema/core/investigation'
+import { type BlockContent, edits } from '@apokinema/core/investigation'
+import { fillTemplate } from '@apokinema/core/report'
 import { TEMPLATE_IDS, TEMPLATES, type TemplateId, templateBlocks } from '@apokinema/words/report/templates'
-import { Box, Stack, Text } from '@chakra-ui/react'
+import { Box, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
+import { useQuery } from '@tanstack/react-query'
+import { Trash2 } from 'lucide-react'
 import { v4 as uuid } from 'uuid'
+import { client } from '../../api/client.ts'
+import { templatesQuery, useTemplateMutation } from '../../api/queries.ts'
+import { notify } from '../../common/messages.tsx'
 import type { Session } from '../../document/session.ts'
 
 /** Where a report begins: with a template, already linked to the investigation, or blank. */
 export function TemplateChoice({ session, done }: { session: Session; done: () => void }) {
-  const begin = (template: TemplateId) => {
-    const blocks = templateBlocks(session.document, template)
-    session.edit('begin the report', edits.appendBlocks(blocks.map((block) => [uuid(), block] as const)))
+  const beginWith = (blocks: readonly (readonly [string, BlockContent])[]) => {
+    session.edit('begin the report', edits.appendBlocks(blocks))
     done()
   }
+  const begin = (template: TemplateId) =>
+    beginWith(templateBlocks(session.document, template).map((block) => [uuid(), block] as const))
   return (
     <Stack maxWidth="30rem" marginX="auto" paddingY="10" paddingX="6" gap="3">
       <Text as="h1" fontSize="20px" fontWeight="600">
@@ -20,24 +27,69 @@ export function TemplateChoice({ session, done }: { session: Session; done: () =
         Numbers, graphs and tables in it follow the measurement: correct a mark, and they are right again.
       </Text>
       {TEMPLATE_IDS.map((id) => (
-        <Box
-          as="button"
-          key={id}
-          textAlign="left"
-          bg="panel"
-          border="1px solid"
-          borderColor="line"
-          borderRadius="10px"
-          padding="4"
-          _hover={{ borderColor: 'petrol' }}
-          onClick={() => begin(id)}
-        >
-          <Text fontWeight="600">{TEMPLATES[id].name}</Text>
-          <Text color="ink.muted" fontSize="13px">
-            {TEMPLATES[id].about}
-          </Text>
-        </Box>
+        <Beginning key={id} {...TEMPLATES[id]} choose={() => begin(id)} />
       ))}
+      <OwnTemplates session={session} begin={beginWith} />
     </Stack>
   )
+}
+
+/** A template that a report can begin with. */
+function Beginning({ name, about, choose }: { name: string; about: string; choose: () => void }) {
+  return (
+    <Box
+      as="button"
+      flex="1"
+      minWidth="0"
+      textAlign="left"
+      bg="panel"
+      border="1px solid"
+      borderColor="line"
+      borderRadius="10px"
+      padding="4"
+      _hover={{ borderColor: 'petrol' }}
+      onClick={choose}
+    >
+      <Text fontWeight="600" truncate title={name}>
+        {name}
+      </Text>
+      <Text color="ink.muted" fontSize="13px">
+        {about}
+      </Text>
+    </Box>
+  )
+}
+
+/** The templates that somebody has kept. */
+function OwnTemplates({
+  session,
+  begin,
+}: {
+  session: Session
+  begin: (blocks: readonly (readonly [string, BlockContent])[]) => void
+}) {
+  const { data: own = [] } = useQuery(templatesQuery)
+  const open = useTemplateMutation(async (id: string) => {
+    begin(fillTemplate(session.document, await client.template(id), uuid))
+  })
+  const keep = useTemplateMutation(client.keepTemplate)
+  const remove = useTemplateMutation(async (id: string) => {
+    const template = await client.template(id)
+    await client.removeTemplate(id)
+    notify(`“${template.name}” is deleted.`, { label: 'Undo', onClick: () => keep(id, template) })
+  })
+  return own.map(({ id, name }) => (
+    <HStack key={id} gap="2">
+      <Beginning name={name} about="Your own template." choose={() => open(id)} />
+      <IconButton
+        size="xs"
+        variant="ghost"
+        aria-label={`Delete the template ${name}`}
+        title="Delete this template"
+        onClick={() => remove(id)}
+      >
+        <Trash2 size={14} />
+      </IconButton>
+    </HStack>
+  ))
 }

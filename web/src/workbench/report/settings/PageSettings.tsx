@@ -4,6 +4,7 @@ import { Select } from '../../../common/Select.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import type { Writing } from '../editor/writing.ts'
 import { TakeAway } from '../takeAway/TakeAway.tsx'
+import { KeepTemplate } from './KeepTemplate.tsx'
 
 const PAPERS: [Paper, string][] = [
   ['a4', 'A4'],
@@ -28,6 +29,7 @@ export function PageSettings({ writing }: { writing: Writing }) {
         />
       </Box>
       <TakeAway writing={writing} />
+      <KeepTemplate writing={writing} />
     </Box>
   )
 }
