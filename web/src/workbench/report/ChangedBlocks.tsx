@@ -1,6 +1,6 @@
 import { type ChangedBlock, changedSincePrinted, changesSummary } from '@apokinema/words/report/changes'
 import { Box, Stack, Text } from '@chakra-ui/react'
-import { useMemo, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useAllShown } from './shownBlocks.ts'
 
@@ -13,8 +13,8 @@ const when = new Intl.DateTimeFormat('en-GB', {
 
 /** What shows something else than when the report was printed, each before and after. */
 export function ChangedBlocks() {
-  const investigation = useInvestigation()
-  const shown = useAllShown()
+  const investigation = useDeferredValue(useInvestigation())
+  const shown = useDeferredValue(useAllShown())
   const changes = useMemo(() => changedSincePrinted(investigation, shown.values()), [investigation, shown])
   const [open, setOpen] = useState<string | null>(null)
   const { printed } = investigation.report

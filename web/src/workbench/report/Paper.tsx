@@ -9,9 +9,13 @@ import { usePages } from './pages/usePages.ts'
 /** The page: its head, and the blocks in the editor. */
 export function Paper({ editor }: { editor: Editor }) {
   const session = useSession()
-  const { title: investigationTitle, report } = useInvestigation()
+  const investigationTitle = useInvestigation(({ title }) => title)
+  const title = useInvestigation(({ report }) => report.title)
+  const author = useInvestigation(({ report }) => report.author)
+  const date = useInvestigation(({ report }) => report.date)
+  const paper = useInvestigation(({ report }) => report.paper)
   const sheet = useRef<HTMLElement>(null)
-  usePages(editor, sheet, report.paper)
+  usePages(editor, sheet, paper)
   const set = (label: string, change: Parameters<typeof edits.setReport>[0]) =>
     session.edit(label, edits.setReport(change))
   return (
@@ -19,23 +23,23 @@ export function Paper({ editor }: { editor: Editor }) {
       <header className="paper-head">
         <LineField
           label="Name and course"
-          value={report.author}
+          value={author}
           placeholder="Name, course"
-          onCommit={(author) => set('change the name above the report', { author })}
+          onCommit={(typed) => set('change the name above the report', { author: typed })}
         />
         <LineField
           label="Date"
-          value={report.date}
+          value={date}
           placeholder="Date"
-          onCommit={(date) => set('change the date of the report', { date })}
+          onCommit={(typed) => set('change the date of the report', { date: typed })}
         />
       </header>
       <h1>
         <LineField
           label="Title of the report"
-          value={report.title}
+          value={title}
           placeholder={investigationTitle}
-          onCommit={(title) => set('change the title of the report', { title })}
+          onCommit={(typed) => set('change the title of the report', { title: typed })}
         />
       </h1>
       <EditorContent editor={editor} className="writing" />

@@ -1,19 +1,23 @@
+import type { Investigation } from '@apokinema/core/investigation'
 import { type BlockChoice, blockChoices } from '@apokinema/words/report/choices'
 import { Box, Button, Input, Stack, Text } from '@chakra-ui/react'
-import { type DragEvent, type MouseEvent, useMemo, useState } from 'react'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { type DragEvent, type MouseEvent, useDeferredValue, useMemo, useState } from 'react'
+import { useInvestigationExcept, useSession } from '../../document/SessionContext.tsx'
 import { insertBlocks } from './editor/insert.ts'
 import { choosePictures } from './editor/insertPictures.ts'
 import { copyHtml } from './editor/nodes.ts'
 import type { Writing } from './editor/writing.ts'
 import { SmallPicture } from './SmallPicture.tsx'
 
+const reportOnly = () => ['report'] as const
+
 /** The things of this investigation that can be put into its report: each goes in where the cursor is, or where it is dropped. */
 export function PutIn({ writing }: { writing: Writing }) {
   const session = useSession()
-  const investigation = useInvestigation()
+  // The page comes first: what can be put in follows when there is time.
+  const investigation = useDeferredValue(useInvestigationExcept(reportOnly), null)
   const [query, setQuery] = useState('')
-  const groups = useMemo(() => blockChoices(investigation), [investigation])
+  const groups = useMemo(() => (investigation ? blockChoices(investigation) : []), [investigation])
   const wanted = query.trim().toLowerCase()
   const shown = groups
     .map(({ group, choices }) => ({
@@ -44,7 +48,7 @@ export function PutIn({ writing }: { writing: Writing }) {
       >
         Picture from a file …
       </Button>
-      {shown.length === 0 && (
+      {investigation && shown.length === 0 && (
         <Text marginTop="3" fontSize="13px" color="ink.muted">
           {wanted ? 'Nothing of that name.' : 'Graphs, fits and tables appear here once a body is marked.'}
         </Text>
@@ -58,6 +62,7 @@ export function PutIn({ writing }: { writing: Writing }) {
             <Choice
               key={choice.key}
               choice={choice}
+              investigation={investigation!}
               put={({ detail }) => {
                 insertBlocks(session, writing, [choice.content])
                 // Writing goes on after a click; who came with the keyboard stays in the list.
@@ -74,9 +79,11 @@ export function PutIn({ writing }: { writing: Writing }) {
 /** Goes in where the cursor is when it is pressed, or where it is dropped. */
 function Choice({
   choice: { title, detail, content },
+  investigation,
   put,
 }: {
   choice: BlockChoice
+  investigation: Investigation
   put: (event: MouseEvent) => void
 }) {
   return (
@@ -108,7 +115,7 @@ function Choice({
         overflow="hidden"
         color="petrol"
       >
-        <SmallPicture content={content} />
+        <SmallPicture content={content} investigation={investigation} />
       </Box>
       <Box minWidth="0">
         <Text truncate title={title}>

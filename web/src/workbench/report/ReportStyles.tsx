@@ -55,7 +55,9 @@ const WRITING = {
   '.writing .tiptap > h2': { fontSize: '14pt', fontWeight: 600, padding: '6mm 0 2mm' },
   '.writing .tiptap > h3': { fontSize: '12pt', fontWeight: 600, padding: '4mm 0 1mm' },
   '.writing .tiptap > .page-gap': { display: 'block', paddingBottom: 0 },
-  '.writing .tiptap > :has(.page-break)': { position: 'relative', paddingBottom: 0 },
+  '.writing .tiptap > .react-renderer': { paddingBottom: 0 },
+  '.writing [data-block]': { display: 'flow-root', marginBottom: '2.5mm' },
+  '.writing [data-block="page-break"]': { position: 'relative', marginBottom: 0 },
   '.writing .tiptap > [data-style=bullet], .writing .tiptap > [data-style=numbered]': {
     position: 'relative',
     paddingLeft: '7mm',
@@ -110,9 +112,10 @@ const WRITING = {
   '.paper figcaption b': { color: PAINT.ink },
   '.still': { width: '44px', height: '32px' },
   '.picture canvas, .picture img': { width: '100%', height: 'auto', display: 'block' },
-  '.graph-picture': { position: 'relative' },
+  // Writing in one block lays out no other.
+  '.graph-picture': { position: 'relative', contain: 'layout style' },
   '.graph-picture .room': { width: '100%', display: 'block' },
-  '.graph-picture .drawing': { position: 'absolute', inset: 0 },
+  '.graph-picture .drawing': { position: 'absolute', inset: 0, contain: 'strict' },
   '.drawing svg': { width: '100%', height: 'auto', display: 'block' },
   '.paper table': {
     borderCollapse: 'collapse',

@@ -15,26 +15,27 @@ import { DESK } from './pages/pageStyles.ts'
 import { ReportStyles } from './ReportStyles.tsx'
 import { BlockSettings } from './settings/BlockSettings.tsx'
 import { PageSettings } from './settings/PageSettings.tsx'
-import { ShownProvider, useShownBlocks } from './shownBlocks.ts'
+import { ShownProvider, useShownStore } from './shownBlocks.ts'
 import { TemplateChoice } from './TemplateChoice.tsx'
 import { TextTools } from './TextTools.tsx'
 
 /** The write-up: what can be put in on the left, the page in the middle, the settings of the chosen block on the right. */
 export default function ReportView() {
   const session = useSession()
-  const investigation = useInvestigation()
-  const { report } = investigation
-  const shown = useShownBlocks(investigation)
+  const shown = useShownStore()
+  const paper = useInvestigation(({ report }) => report.paper)
+  const header = useInvestigation(headerOf)
+  const hasBlocks = useInvestigation(({ report }) => Object.keys(report.blocks).length > 0)
   const { editor, writing } = useReportEditor()
   const selected = useEditorState({
     editor,
     selector: ({ editor: now }) => now && selectedBlock(now.state.selection),
   })
   const [isEmptyKept, keepEmpty] = useState(false)
-  const isEmpty = Object.keys(report.blocks).length === 0 && !isEmptyKept
+  const isEmpty = !hasBlocks && !isEmptyKept
   return (
     <ShownProvider value={shown}>
-      <ReportStyles paper={report.paper} header={headerOf(investigation)} />
+      <ReportStyles paper={paper} header={header} />
       <Flex
         height="100%"
         direction={{ base: 'column', lg: 'row' }}

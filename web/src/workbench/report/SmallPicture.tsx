@@ -2,8 +2,8 @@ import { analyse } from '@apokinema/core/analysis'
 import { type BlockContent, type Investigation, pictureSize } from '@apokinema/core/investigation'
 import { firstMark } from '@apokinema/words/report/choices'
 import { FileText, Sigma, Table2 } from 'lucide-react'
-import { useEffect, useRef } from 'react'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { memo, useEffect, useRef } from 'react'
+import { useSession } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
 import { useClip } from '../ClipContext.tsx'
@@ -18,14 +18,20 @@ const EDGE = 4
 const MOST_POINTS = 40
 
 /** What a block will look like, small. */
-export function SmallPicture({ content }: { content: BlockContent }) {
+export function SmallPicture({
+  content,
+  investigation,
+}: {
+  content: BlockContent
+  investigation: Investigation
+}) {
   switch (content.kind) {
     case 'graph':
-      return <Curve graph={content.graph} />
+      return <Curve {...curveOf(investigation, content.graph)} />
     case 'frame':
       return <Still frame={content.frame} />
     case 'chronophotograph':
-      return <FirstStill />
+      return <Still frame={firstMark(investigation) ?? 0} />
     case 'table':
       return <Table2 size={18} />
     case 'method':
@@ -36,9 +42,9 @@ export function SmallPicture({ content }: { content: BlockContent }) {
 }
 
 /** Returns the curve of a graph as points of an SVG polyline, and its colour. */
-function curveOf(document: Investigation, id: string): { points: string; colour: string } | null {
+function curveOf(document: Investigation, id: string): { points: string; colour: string } {
   const series = analyse(document).graph(document.graphs[id])?.series[0]
-  if (!series) return null
+  if (!series) return { points: '', colour: PAINT.petrol }
   const every = Math.max(1, Math.floor(series.points.length / MOST_POINTS))
   const points = series.points.filter((_, i) => i % every === 0)
   const place = (values: number[], length: number) => {
@@ -59,20 +65,13 @@ function curveOf(document: Investigation, id: string): { points: string; colour:
   }
 }
 
-function Curve({ graph }: { graph: string }) {
-  const text = useInvestigation((now) => JSON.stringify(curveOf(now, graph)))
-  const curve = JSON.parse(text) as ReturnType<typeof curveOf>
+const Curve = memo(function Curve({ points, colour }: { points: string; colour: string }) {
   return (
     <svg width={WIDTH} height={HEIGHT} aria-hidden="true">
-      {curve && <polyline points={curve.points} fill="none" stroke={curve.colour} strokeWidth={1.5} />}
+      <polyline points={points} fill="none" stroke={colour} strokeWidth={1.5} />
     </svg>
   )
-}
-
-function FirstStill() {
-  const frame = useInvestigation(firstMark)
-  return frame !== null && <Still frame={frame} />
-}
+})
 
 function Still({ frame }: { frame: number }) {
   const session = useSession()

@@ -1,33 +1,66 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import type { ShownBlock } from '@apokinema/words/report/shown'
 import { showReport } from '@apokinema/words/report/showReport'
-import { createContext, useContext, useMemo, useRef } from 'react'
+import { createContext, useContext, useEffect, useState } from 'react'
+import { createStore, type StoreApi, useStore } from 'zustand'
+import { useSession } from '../../document/SessionContext.tsx'
 
-/** What the blocks of the report show, by their ids. */
-const ShownContext = createContext<ReadonlyMap<string, ShownBlock>>(new Map())
+/** What the blocks of the report show, by their ids, in order. */
+type ShownStore = StoreApi<ReadonlyMap<string, ShownBlock>>
+
+const ShownContext = createContext<ShownStore>(createStore(() => new Map()))
 export const ShownProvider = ShownContext.Provider
 
 /** Returns what a block shows; undefined for one that is not in the document yet. */
-export const useShown = (id: string): ShownBlock | undefined => useContext(ShownContext).get(id)
+export const useShown = (id: string): ShownBlock | undefined =>
+  useStore(useContext(ShownContext), (shown) => shown.get(id))
+
+/** Returns the number of a figure, a table or an equation, such as "Figure 2"; null for another block. */
+export const useLabel = (id: string): string | null =>
+  useStore(useContext(ShownContext), (all) => {
+    const shown = all.get(id)?.shown
+    return shown && 'label' in shown ? shown.label : null
+  })
 
 /** Returns what all blocks of the report show, in order. */
-export const useAllShown = () => useContext(ShownContext)
+export const useAllShown = () => useStore(useContext(ShownContext))
 
 /** Leaves out the contents of pictures, which are long: those of a block without a pin are told apart by its digest, and a pin has its date. */
 const withoutPictures = (key: string, value: unknown) => (key === 'data' || key === 'svg' ? undefined : value)
 
-/** Returns what all blocks show. A block is the same object for as long as it shows the same, so that only changed ones render. */
-export function useShownBlocks(document: Investigation): ReadonlyMap<string, ShownBlock> {
-  const known = useRef(new Map<string, { text: string; block: ShownBlock }>())
-  return useMemo(() => {
-    const before = known.current
-    known.current = new Map(
+/** Shows blocks of one document after the other. A block is the same object for as long as it shows the same. */
+class Shower {
+  private known = new Map<string, { text: string; block: ShownBlock }>()
+
+  show(document: Investigation): ReadonlyMap<string, ShownBlock> {
+    const before = this.known
+    this.known = new Map(
       showReport(document).map((block) => {
         const text = JSON.stringify(block, withoutPictures)
         const same = before.get(block.id)
         return [block.id, same?.text === text ? same : { text, block }]
       }),
     )
-    return new Map([...known.current].map(([id, { block }]) => [id, block]))
-  }, [document])
+    return new Map([...this.known].map(([id, { block }]) => [id, block]))
+  }
+}
+
+/** Returns what the blocks show, which follows the document. Only what shows a changed block renders again. */
+export function useShownStore(): ShownStore {
+  const session = useSession()
+  const [{ shower, store }] = useState(() => {
+    const first = new Shower()
+    return { shower: first, store: createStore(() => first.show(session.document)) }
+  })
+  useEffect(() => {
+    let before: Investigation | null = null
+    const follow = () => {
+      if (session.document === before) return
+      before = session.document
+      store.setState(shower.show(before), true)
+    }
+    follow()
+    return session.store.subscribe(follow)
+  }, [session, shower, store])
+  return store
 }

@@ -10,6 +10,7 @@ export function Figure({ id, figure }: { id: string; figure: Extract<Shown, { ki
   const { picture, width, label, caption, alternative, digest } = figure
   return (
     <figure
+      className="whole"
       data-width={Math.round(100 * width)}
       ref={(element) => element?.style.setProperty('--width', `${100 * width}%`)}
     >

@@ -105,7 +105,7 @@ export function pageStyles(paper: Paper, header: string) {
       '.paper .head-again + tr': { breakBefore: 'page' },
       '.page-break': { visibility: 'hidden' },
       '.paper.fluid .page-break': { breakAfter: 'page' },
-      '.paper figure:not(:has(table)), .result, .question-block, .display-equation, .paper tr': {
+      '.paper figure.whole, .result, .question-block, .display-equation, .paper tr': {
         breakInside: 'avoid',
       },
       '.paper h2, .paper h3': { breakAfter: 'avoid' },

@@ -54,7 +54,7 @@ export function usePages(editor: Editor, sheet: RefObject<HTMLElement | null>, p
     const observer = new ResizeObserver(soon)
     for (const one of [editor.view.dom, desk, element]) observer.observe(one)
     editor.on('update', noteOrder)
-    layOut()
+    soon()
     return () => {
       cancelAnimationFrame(frame)
       observer.disconnect()

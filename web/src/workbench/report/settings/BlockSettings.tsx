@@ -1,4 +1,4 @@
-import { type Block, contentOf, edits, inOrder, type Recipe } from '@apokinema/core/investigation'
+import { type Block, type ById, contentOf, edits, inOrder, type Recipe } from '@apokinema/core/investigation'
 import { showBlock } from '@apokinema/words/report/showReport'
 import { Box, Button, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react'
@@ -9,7 +9,7 @@ import { useClip } from '../../ClipContext.tsx'
 import { withDrawing } from '../blocks/withDrawing.ts'
 import { focusBehind } from '../editor/insert.ts'
 import type { Writing } from '../editor/writing.ts'
-import { useShown } from '../shownBlocks.ts'
+import { useLabel } from '../shownBlocks.ts'
 import { ChipSettings } from './ChipSettings.tsx'
 import { KindSettings } from './KindSettings.tsx'
 
@@ -34,41 +34,37 @@ const NAMES: Record<Block['kind'], string> = {
 
 /** What the chosen block can be set to, and what can be done with it. */
 export function BlockSettings({ id, writing }: { id: string; writing: Writing }) {
-  const block = useInvestigation((now) => now.report.blocks[id])
-  const shown = useShown(id)?.shown
-  if (!block) return null
-  const label = shown && 'label' in shown ? shown.label : NAMES[block.kind]
+  const kind = useInvestigation((now) => now.report.blocks[id]?.kind)
+  const label = useLabel(id)
+  if (!kind) return null
   return (
-    <Box padding="4" borderBottom="1px solid" borderColor="line" data-settings={block.kind}>
+    <Box padding="4" borderBottom="1px solid" borderColor="line" data-settings={kind}>
       <Text as="h2" fontWeight="600">
-        {label}
+        {label ?? NAMES[kind]}
       </Text>
       <Stack gap="3" marginTop="2">
         <ChipSettings writing={writing} />
-        <KindSettings id={id} block={block} done={() => focusBehind(writing, id)} />
-        <Pinning id={id} block={block} writing={writing} />
+        <KindSettings id={id} done={() => focusBehind(writing, id)} />
+        <Pinning id={id} kind={kind} writing={writing} />
         <BlockActions id={id} writing={writing} />
       </Stack>
     </Box>
   )
 }
 
+/** Kinds of blocks that follow nothing. */
+const NEVER_PINNED: readonly Block['kind'][] = ['page-break', 'image', 'unknown', 'equation', 'question']
+
 /** Pins a block as it is now, or lets it follow its sources again. */
-function Pinning({ id, block, writing }: { id: string; block: Block; writing: Writing }) {
+function Pinning({ id, kind, writing }: { id: string; kind: Block['kind']; writing: Writing }) {
   const session = useSession()
   const clip = useClip()
-  if (
-    block.kind === 'page-break' ||
-    block.kind === 'image' ||
-    block.kind === 'unknown' ||
-    block.kind === 'equation' ||
-    block.kind === 'question'
-  )
-    return null
-  if (block.pin)
+  const pinned = useInvestigation(({ report }) => report.blocks[id]?.pin ?? null)
+  if (NEVER_PINNED.includes(kind)) return null
+  if (pinned)
     return (
       <Box fontSize="13px">
-        <Text color="ink.muted">Pinned on {block.pin.at.slice(0, 10)}: it stays as it was.</Text>
+        <Text color="ink.muted">Pinned on {pinned.at.slice(0, 10)}: it stays as it was.</Text>
         <Button
           size="2xs"
           variant="outline"
@@ -96,10 +92,15 @@ function Pinning({ id, block, writing }: { id: string; block: Block; writing: Wr
 
 function BlockActions({ id, writing }: { id: string; writing: Writing }) {
   const session = useSession()
-  const blocks = useInvestigation(({ report }) => report.blocks)
-  const ids = inOrder(blocks).map(([key]) => key)
-  const at = ids.indexOf(id)
-  const action = (name: string, icon: ReactNode, label: string, recipe: Recipe, disabled = false) => (
+  const isFirst = useInvestigation(({ report }) => inOrder(report.blocks)[0]?.[0] === id)
+  const isLast = useInvestigation(({ report }) => inOrder(report.blocks).at(-1)?.[0] === id)
+  const action = (
+    name: string,
+    icon: ReactNode,
+    label: string,
+    recipe: (blocks: ById<Block>) => Recipe,
+    disabled = false,
+  ) => (
     <IconButton
       size="xs"
       variant="outline"
@@ -107,20 +108,24 @@ function BlockActions({ id, writing }: { id: string; writing: Writing }) {
       disabled={disabled}
       onClick={() => {
         writing.commit()
-        session.edit(label, recipe)
+        session.edit(label, recipe(session.document.report.blocks))
       }}
     >
       {icon}
     </IconButton>
   )
-  const [up, down] = [edits.moveBlock(id, ids[at - 2] ?? null), edits.moveBlock(id, ids[at + 1] ?? null)]
-  const copy = edits.addBlocks([[uuid(), contentOf(blocks[id])]], id)
+  /** Moves it behind the block at a distance. */
+  const behind = (by: number) => (blocks: ById<Block>) => {
+    const ids = inOrder(blocks).map(([key]) => key)
+    return edits.moveBlock(id, ids[ids.indexOf(id) + by] ?? null)
+  }
+  const copy = (blocks: ById<Block>) => edits.addBlocks([[uuid(), contentOf(blocks[id])]], id)
   return (
     <HStack gap="1">
-      {action('Move up', <ArrowUp size={14} />, 'move a block', up, at <= 0)}
-      {action('Move down', <ArrowDown size={14} />, 'move a block', down, at === ids.length - 1)}
+      {action('Move up', <ArrowUp size={14} />, 'move a block', behind(-2), isFirst)}
+      {action('Move down', <ArrowDown size={14} />, 'move a block', behind(1), isLast)}
       {action('Duplicate', <Copy size={14} />, 'duplicate a block', copy)}
-      {action('Delete this block', <Trash2 size={14} />, 'delete a block', edits.removeBlocks([id]))}
+      {action('Delete this block', <Trash2 size={14} />, 'delete a block', () => edits.removeBlocks([id]))}
     </HStack>
   )
 }

@@ -16,13 +16,14 @@ type Change<K extends BlockContent['kind']> = (
  *
  * @param done called when an equation is written
  */
-export function KindSettings({ id, block, done }: { id: string; block: Block; done: () => void }) {
+export function KindSettings({ id, done }: { id: string; done: () => void }) {
   const session = useSession()
+  const block = useInvestigation(({ report }) => report.blocks[id])
   const changer =
     <K extends BlockContent['kind']>(kind: K): Change<K> =>
     (change) =>
       session.edit('change a block of the report', edits.changeBlock(id, kind, change))
-  switch (block.kind) {
+  switch (block?.kind) {
     case 'graph': {
       const change = changer('graph')
       return (

@@ -14,7 +14,7 @@ const PAPERS: [Paper, string][] = [
 /** Paper, and the ways in which the report leaves. */
 export function PageSettings({ writing }: { writing: Writing }) {
   const session = useSession()
-  const { paper } = useInvestigation().report
+  const paper = useInvestigation(({ report }) => report.paper)
   return (
     <Box padding="4">
       <Text as="h2" fontWeight="600">
