@@ -1,61 +1,36 @@
-import { analyse } from '@apokinema/core/analysis'
-import { edits, inOrder, LIMITS, type Recipe } from '@apokinema/core/investigation'
-import { readingOf } from '@apokinema/core/report'
-import { measurement } from '@apokinema/core/units'
-import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import { strFromU8, unzipSync } from 'fflate'
-import type { Locator, Page } from 'playwright-core'
+import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { accessibilityFaults } from './accessibility.ts'
-import { boxOf, downloaded, openRow, waitForSaved } from './page.ts'
+import { downloaded, openRow, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { readPdf } from './pdf.ts'
-import { documentOf, openPrepared, workOn } from './work.ts'
+import { accelerationIn, editorOf, fittedFloat, paperOf, plain, typeAcceleration } from './reportPage.ts'
+import { documentOf, openPrepared } from './work.ts'
 
 /** The report through the page: written, filled with live things, corrected, printed. */
 
 const given = pageTests()
 let page: Page
-const STRETCH = crypto.randomUUID()
-const FIT = crypto.randomUUID()
 
 beforeEach(() => {
   page = given.page
 })
 
-/** Returns the work up to a fitted parabola on the flight of the net float. */
-function fittedFloat(): Recipe[] {
-  const ids = sampleIds('net-float')
-  const { position } = ids.bodies[0]
-  const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')
-  return [
-    ...measuredSample('net-float', ids, 11),
-    edits.changeGraph(position, { quantity: 'y' }),
-    edits.addStretch(STRETCH, position, flying[0].frame, flying[flying.length - 1].frame),
-    edits.addFit(FIT, STRETCH, 'uniform-acceleration'),
-  ]
-}
-
 const button = (name: string | RegExp) => page.getByRole('button', { name })
-const paper = () => page.getByRole('article', { name: 'Page' })
-const editor = () => page.getByRole('textbox', { name: 'Report', exact: true })
+const paper = () => paperOf(page)
+const editor = () => editorOf(page)
 
 const documentNow = async () => {
   await waitForSaved(page)
   return (await documentOf(given.server, page)).document
 }
 
-/** Returns a text with plain spaces. */
-const plain = (text: string) => text.replace(/\s+/g, ' ').replace(/[\u200b\u2060\ufeff]/g, '')
 /** Returns a text without any spaces: a PDF has none between its pieces. */
 const bare = (text: string) => plain(text).replaceAll(' ', '')
 const paperText = async () => plain((await paper().textContent())!)
 
-/** Returns the acceleration of the fit as it is written, from the document as the server has it. */
-async function accelerationNow(): Promise<string> {
-  const { value, error, unit } = readingOf(analyse(await documentNow()).fit(FIT)!, 'acceleration')!
-  return plain(measurement(value, error, unit))
-}
+const accelerationNow = async () => accelerationIn(await documentNow())
 
 /** Corrects the length of the reference at the Measure view, and comes back to the report. */
 async function correctReference(length: string): Promise<void> {
@@ -102,22 +77,12 @@ async function print(): Promise<Buffer> {
   return page.pdf({ preferCSSPageSize: true, printBackground: true })
 }
 
-/** Types words with the live acceleration behind them, from the menu that "=" opens. */
-async function typeAcceleration(words: string): Promise<void> {
-  await page.keyboard.type(`${words}=accel`)
-  await page
-    .getByRole('option', { name: /^Acceleration/ })
-    .first()
-    .waitFor()
-  await page.keyboard.press('Enter')
-}
-
 describe('a lab report on the net float', () => {
   it('is written in the page: a live value, an equation and an answer', async () => {
     await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
     await button(/^Lab report/).click()
     await editor().locator('p').first().click()
-    await typeAcceleration('The float falls with ')
+    await typeAcceleration(page, 'The float falls with ')
     await page.keyboard.type('and not faster.')
     const acceleration = await accelerationNow()
     expect(await paperText()).toContain(`The float falls with ${acceleration} and not faster.`)
@@ -271,179 +236,5 @@ describe('taken away', () => {
       'pictures/figure-4.svg',
     ])
     expect(plain(strFromU8(parts['Net float.md']))).toContain(await accelerationNow())
-  })
-})
-
-describe('what is copied', () => {
-  it('keeps its live values, its graph and its question', async () => {
-    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
-    await button(/^Blank page/).click()
-    await editor().locator('p').first().click()
-    await typeAcceleration('It falls with ')
-    await button(/^Position along y/).click()
-    await editor().locator('.graph-picture').waitFor()
-    await editor().locator('p').first().click()
-    await page.keyboard.press('ControlOrMeta+a')
-    await page.keyboard.press('ControlOrMeta+c')
-    await page.keyboard.press('ControlOrMeta+End')
-    await page.keyboard.press('ControlOrMeta+v')
-    await expect.poll(() => editor().locator('.graph-picture').count()).toBe(2)
-    const blocks = inOrder((await documentNow()).report.blocks).map(([, block]) => block)
-    expect(blocks.map(({ kind }) => kind).filter((kind) => kind === 'graph')).toHaveLength(2)
-    const texts = blocks.filter((block) => block.kind === 'text' && block.inlines.length > 0)
-    expect(texts).toHaveLength(2)
-    for (const one of texts)
-      expect(one).toMatchObject({
-        inlines: expect.arrayContaining([expect.objectContaining({ kind: 'value' })]),
-      })
-  })
-})
-
-describe('blocks', () => {
-  const order = async () =>
-    inOrder((await documentNow()).report.blocks).map(([, block]) =>
-      block.kind === 'text'
-        ? block.inlines.map((piece) => 'text' in piece && piece.text).join('')
-        : block.kind,
-    )
-
-  /** Drags something to the beginning of a paragraph, and so in front of it. */
-  const drag = async (what: Locator, text: string) => {
-    await what.hover()
-    await page.mouse.down()
-    const target = await boxOf(editor().getByText(text))
-    await page.mouse.move(target.x + 2, target.y + 12)
-    await page.mouse.move(target.x + 2, target.y + 2, { steps: 3 })
-    await page.mouse.up()
-  }
-
-  it('are moved with keys, cursor and all', async () => {
-    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
-    await button(/^Blank page/).click()
-    await editor().locator('p').first().click()
-    for (const word of ['one', 'two', 'three']) {
-      await page.keyboard.type(word)
-      if (word !== 'three') await page.keyboard.press('Enter')
-    }
-    await page.keyboard.press('Alt+ArrowUp')
-    await page.keyboard.press('Alt+ArrowUp')
-    await page.keyboard.press('Alt+ArrowUp')
-    await page.keyboard.type('!')
-    await expect.poll(order).toEqual(['three!', 'one', 'two'])
-    await page.keyboard.press('Alt+ArrowDown')
-    await expect.poll(order).toEqual(['one', 'three!', 'two'])
-  })
-
-  it('are put in with the sign beside a block, and dragged by the grip', async () => {
-    await editor().getByText('one').hover()
-    await button('Put in below this block').click()
-    await page.keyboard.type('question')
-    await page.keyboard.press('Enter')
-    await expect.poll(order).toEqual(['one', 'question', 'three!', 'two'])
-    await editor().getByText('two').hover()
-    await drag(button('Move this block'), 'one')
-    await expect.poll(order).toEqual(['two', 'one', 'question', 'three!'])
-  })
-
-  it('are dragged into the page from the list on the left', async () => {
-    await drag(button(/^Position along y/), 'three!')
-    await expect.poll(order).toEqual(['two', 'one', 'question', 'graph', 'three!'])
-    await drag(button(/^Picture of a frame/), 'one')
-    await expect.poll(order).toEqual(['two', 'frame', 'one', 'question', 'graph', 'three!'])
-    await editor().locator('canvas[data-drawn]').waitFor()
-  })
-})
-
-describe('a template of one’s own', () => {
-  it('is kept with its questions, linked to another investigation, deleted and brought back', async () => {
-    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
-    await button(/^Blank page/).click()
-    await editor().locator('p').first().click()
-    await typeAcceleration('Ours falls with ')
-    await page.keyboard.press('Enter')
-    await page.keyboard.type('/question')
-    await page.keyboard.press('Enter')
-    await page.keyboard.type('What slowed it?')
-    await page.keyboard.press('Enter')
-    await page.keyboard.type('The air.')
-    await button('Keep as a template …').click()
-    await page.getByLabel('Name of the template').fill('Short report of 10b')
-    await page.keyboard.press('Enter')
-    await page.getByText(/^Kept\. It is offered/).waitFor()
-
-    await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
-    await button('Delete the template Short report of 10b').click()
-    await button(/^Short report of 10b/).waitFor({ state: 'detached' })
-    await button('Undo').last().click()
-    await button(/^Short report of 10b/).click()
-    await editor().getByText('Ours falls with').waitFor()
-    expect(await paperText()).toContain(`Ours falls with ${await accelerationNow()}`)
-    const question = Object.values((await documentNow()).report.blocks).find(
-      ({ kind }) => kind === 'question',
-    )
-    expect(question).toMatchObject({ question: 'What slowed it?', answer: [] })
-  })
-})
-
-describe('hostile input', () => {
-  const WORD = `<p class="MsoNormal" style="mso-margin-top-alt:auto"><!--[if gte mso 9]><xml><w:WordDocument/></xml><![endif]--><o:p>&nbsp;</o:p>word</p>`
-
-  /** Pastes HTML into the text, as a browser does. */
-  const paste = (html: string) =>
-    editor().evaluate((element, text) => {
-      const data = new DataTransfer()
-      data.setData('text/html', text)
-      data.setData('text/plain', 'plain')
-      element.dispatchEvent(
-        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
-      )
-    }, html)
-
-  beforeEach(async () => {
-    await openPrepared(given.server, page, 'net-float', [], 'report')
-    await button(/^Blank page/).click()
-    await editor().locator('p').first().click()
-  })
-
-  it('is pasted as text: nothing runs, and nothing is loaded from elsewhere', async () => {
-    const asked: string[] = []
-    const note = (request: { url: () => string }) => asked.push(request.url())
-    page.on('request', note)
-    await paste(
-      `<script>window.hit = 1</script><h2 onclick="window.hit = 1">A heading</h2>
-       <p>with <b>bold</b> and <a href="javascript:window.hit = 1">a link</a> and <a href="https://example.org/">another</a>
-       <img src="https://example.org/pixel.png" onerror="window.hit = 1"><img src="x" onerror="window.hit = 1">
-       <svg onload="window.hit = 1"></svg><iframe src="https://example.org/frame"></iframe>
-       <span style="background: url(https://example.org/ground.png)">styled</span></p>
-       <form action="https://example.org/"><input value="typed"></form>`,
-    )
-    await editor().getByText('A heading').waitFor()
-    const { report } = await documentNow()
-    page.off('request', note)
-    const text = JSON.stringify(report.blocks)
-    expect(text).toContain('"style":"heading"')
-    expect(text).toContain('"marks":["bold"]')
-    expect(text).toContain('"link":"https://example.org/"')
-    expect(text).not.toMatch(/javascript|onerror|<script|pixel\.png|ground\.png/)
-    expect(await page.evaluate(() => 'hit' in window)).toBe(false)
-    expect(asked.filter((url) => url.includes('example.org'))).toEqual([])
-  })
-
-  it('is 2 MB of a word processor’s markup, which is cut to what a report can hold', async () => {
-    await paste(WORD.repeat(Math.ceil(2e6 / WORD.length)))
-    await page.getByText(/more than a report can hold/).waitFor()
-    const { report } = await documentNow()
-    expect(Object.keys(report.blocks).length).toBeGreaterThan(LIMITS.blocks - 3)
-    expect(JSON.stringify(report.blocks)).not.toContain('mso')
-  })
-
-  it('is TeX that loops or links', async () => {
-    await page.keyboard.type('/equation on')
-    await page.keyboard.press('Escape')
-    for (const tex of ['\\def\\a{\\a\\a}\\a', '\\href{javascript:alert(1)}{x}', '\\frac{'])
-      await workOn(given.server, page, edits.appendBlocks([[crypto.randomUUID(), { kind: 'equation', tex }]]))
-    await page.reload()
-    await expect.poll(() => paper().locator('[data-block=equation]').count()).toBe(3)
-    expect(await paper().locator('[data-block=equation] a').count()).toBe(0)
   })
 })

@@ -49,6 +49,9 @@ export const KEYS: [string, string][] = [
   ['Delete', 'delete what is selected'],
   ['+ − 0', 'zoom in, out, whole picture'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
+  ['/ and =', 'in a report: put in a block, a value'],
+  ['Alt ↑, Alt ↓', 'in a report: move the block up and down'],
+  ['Esc', 'in a report: from the text to the settings of its block, and back'],
   ['Esc', 'leave a mode, drop a selection'],
   ['?', 'this list'],
 ]

@@ -18,6 +18,7 @@ export function LineField({
     <span className="line-field" data-value={shown || placeholder}>
       <input
         aria-label={label}
+        dir="auto"
         value={shown}
         placeholder={placeholder}
         maxLength={200}

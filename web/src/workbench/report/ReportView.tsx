@@ -1,13 +1,14 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { SideColumn } from '../SideColumn.tsx'
 import { useHelp } from '../TopBar.tsx'
 import { ChangedBlocks } from './ChangedBlocks.tsx'
+import { focusFirstGap } from './editor/insert.ts'
 import { selectedBlock } from './editor/selectedBlock.ts'
-import { useReportEditor } from './editor/useReportEditor.ts'
+import { undoByKey, useReportEditor } from './editor/useReportEditor.ts'
 import { InsertMenu } from './InsertMenu.tsx'
 import { Paper } from './Paper.tsx'
 import { PutIn } from './PutIn.tsx'
@@ -33,6 +34,12 @@ export default function ReportView() {
   })
   const [isEmptyKept, keepEmpty] = useState(false)
   const isEmpty = !hasBlocks && !isEmptyKept
+  const begins = useRef(false)
+  useEffect(() => {
+    if (isEmpty || !editor || !begins.current) return
+    begins.current = false
+    focusFirstGap(editor)
+  }, [isEmpty, editor])
   return (
     <ShownProvider value={shown}>
       <ReportStyles paper={paper} header={header} />
@@ -42,8 +49,11 @@ export default function ReportView() {
         overflowY={{ base: 'auto', lg: 'hidden' }}
         data-report
         onKeyDown={(event) => {
-          if (event.key === '?' && !(event.target as HTMLElement).closest('[contenteditable],input,textarea'))
-            useHelp.setState({ open: true })
+          const target = event.target as HTMLElement
+          if (event.key === 'Escape' && target.closest('aside')) editor?.view.focus()
+          if (target.closest('[contenteditable=true],input,textarea')) return
+          if (event.key === '?') useHelp.setState({ open: true })
+          else undoByKey(session, writing, event.nativeEvent)
         }}
       >
         <SideColumn label="Put in" side="left" width="228px" narrow="190px" order={{ base: 2, lg: 0 }}>
@@ -54,7 +64,13 @@ export default function ReportView() {
           {editor && !isEmpty && <TextTools editor={editor} />}
           <Box flex="1" minHeight="0" overflow="auto" bg={DESK} className="desk">
             {isEmpty ? (
-              <TemplateChoice session={session} done={() => keepEmpty(true)} />
+              <TemplateChoice
+                session={session}
+                done={() => {
+                  keepEmpty(true)
+                  begins.current = true
+                }}
+              />
             ) : (
               editor && <Paper editor={editor} />
             )}

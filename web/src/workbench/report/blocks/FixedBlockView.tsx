@@ -37,7 +37,7 @@ function ShownContent({ id, shown }: { id: string; shown: Shown }) {
   switch (shown.kind) {
     case 'text':
       return (
-        <p>
+        <p dir="auto">
           <Runs runs={shown.runs} />
         </p>
       )
@@ -56,7 +56,7 @@ function ShownContent({ id, shown }: { id: string; shown: Shown }) {
     case 'method':
       return (
         <>
-          <p>{shown.text}</p>
+          <p dir="auto">{shown.text}</p>
           {shown.hasChanged && (
             <p className="note">
               The facts have changed since this was written. See the settings on the right.
@@ -67,8 +67,10 @@ function ShownContent({ id, shown }: { id: string; shown: Shown }) {
     case 'question':
       return (
         <>
-          <p className="question">{shown.question}</p>
-          <p>
+          <p className="question" dir="auto">
+            {shown.question}
+          </p>
+          <p dir="auto">
             <Runs runs={shown.answer} />
           </p>
         </>

@@ -7,6 +7,7 @@ export function QuestionView({ node, updateAttributes, editor, getPos }: NodeVie
       <div contentEditable={false}>
         <textarea
           rows={1}
+          dir="auto"
           aria-label="Question"
           placeholder="Question"
           maxLength={4000}
@@ -22,7 +23,7 @@ export function QuestionView({ node, updateAttributes, editor, getPos }: NodeVie
           }}
         />
       </div>
-      <NodeViewContent className="answer" />
+      <NodeViewContent className="answer" dir="auto" />
     </NodeViewWrapper>
   )
 }

@@ -41,6 +41,16 @@ export function focusBehind({ editor }: Writing, id: string): void {
   editor.view.focus()
 }
 
+/** Puts the cursor into the first empty paragraph, or to the beginning. */
+export function focusFirstGap(editor: Editor): void {
+  let gap: number | null = null
+  editor.state.doc.forEach((node, offset) => {
+    if (gap === null && node.type.name === 'textBlock' && node.content.size === 0) gap = offset
+  })
+  editor.commands.setTextSelection((gap ?? 0) + 1)
+  editor.view.focus()
+}
+
 /**
  * Puts blocks into the report: behind the block with the cursor, or in place of it if that is an empty paragraph. Without a cursor
  * at the end. An empty paragraph at the end stays, so that writing goes on below.

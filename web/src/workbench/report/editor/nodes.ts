@@ -82,7 +82,7 @@ const TextBlock = Node.create({
     const { style, indent } = node.attrs as { style: TextStyle; indent: number }
     return [
       TAGS[style],
-      mergeAttributes(HTMLAttributes, { 'data-style': style, 'data-indent': String(indent) }),
+      mergeAttributes(HTMLAttributes, { 'data-style': style, 'data-indent': String(indent), dir: 'auto' }),
       0,
     ]
   },

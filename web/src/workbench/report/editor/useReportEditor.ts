@@ -10,7 +10,7 @@ import { editorContent } from './convert.ts'
 import { fitPasted } from './fitPasted.ts'
 import { insertPictures, picturesIn } from './insertPictures.ts'
 import { reportExtensions } from './nodes.ts'
-import { suggestions } from './suggestions.ts'
+import { suggestions, useInsertMenu } from './suggestions.ts'
 import { FROM_DOCUMENT, Writing } from './writing.ts'
 
 /** Returns the editor of the report, and what turns writing into edits. */
@@ -37,7 +37,7 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
       shouldRerenderOnTransaction: false,
       editorProps: {
         attributes: { 'aria-label': 'Report', role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
-        handleKeyDown: (_, event) => undoByKey(session, writing, event),
+        handleKeyDown: (_, event) => undoByKey(session, writing, event) || leaveByKey(event),
         handleTextInput: writeBehind,
         transformPastedHTML: withoutStyles,
         transformPasted: (slice, view) => {
@@ -97,8 +97,21 @@ function writeBehind(view: EditorView, _from: number, _to: number, text: string)
   return true
 }
 
+/**
+ * Esc goes from the text to the settings of its block, since Tab writes in lists. Returns true if it did.
+ */
+function leaveByKey({ key }: KeyboardEvent): boolean {
+  if (key !== 'Escape' || useInsertMenu.getState().items.length > 0) return false
+  const first = document.querySelector<HTMLElement>(`[data-settings] :is(${FOCUSABLE})`)
+  first?.focus()
+  return first !== null
+}
+
+/** Elements of the settings that take the focus. */
+const FOCUSABLE = 'button:not([disabled]), input, select, textarea'
+
 /** Undoes and redoes by the session's history. Returns true if it was such a key. */
-function undoByKey(session: Session, writing: Writing, event: KeyboardEvent): boolean {
+export function undoByKey(session: Session, writing: Writing, event: KeyboardEvent): boolean {
   if (!(event.ctrlKey || event.metaKey) || event.altKey) return false
   const key = event.key.toLowerCase()
   if (key !== 'z' && key !== 'y') return false

@@ -85,20 +85,20 @@ function TextBlocks({ group: { style, items } }: { group: TextGroup }) {
   const [{ runs }] = items
   switch (style) {
     case 'heading':
-      return <h2>{pieces(runs)}</h2>
+      return <h2 dir="auto">{pieces(runs)}</h2>
     case 'subheading':
-      return <h3>{pieces(runs)}</h3>
+      return <h3 dir="auto">{pieces(runs)}</h3>
     case 'quote':
-      return <blockquote>{pieces(runs)}</blockquote>
+      return <blockquote dir="auto">{pieces(runs)}</blockquote>
     case 'paragraph':
-      return <p>{pieces(runs)}</p>
+      return <p dir="auto">{pieces(runs)}</p>
     case 'bullet':
     case 'numbered': {
       const List = style === 'bullet' ? 'ul' : 'ol'
       return (
         <List>
           {items.map(({ id, indent, runs: item }) => (
-            <li key={id} style={indent > 0 ? { marginLeft: `${7 * indent}mm` } : undefined}>
+            <li key={id} dir="auto" style={indent > 0 ? { marginLeft: `${7 * indent}mm` } : undefined}>
               {pieces(item)}
             </li>
           ))}
@@ -152,7 +152,7 @@ function Figure({
 function Content({ shown, picture }: { shown: Shown; picture: FilePicture | undefined }) {
   switch (shown.kind) {
     case 'text':
-      return <p>{pieces(shown.runs)}</p>
+      return <p dir="auto">{pieces(shown.runs)}</p>
     case 'equation':
       return (
         <div className="equation">
@@ -190,12 +190,14 @@ function Content({ shown, picture }: { shown: Shown; picture: FilePicture | unde
     case 'table':
       return <TableFigure table={shown} pieces={pieces} />
     case 'method':
-      return <p>{shown.text}</p>
+      return <p dir="auto">{shown.text}</p>
     case 'question':
       return (
         <>
-          <p className="question">{shown.question}</p>
-          <p>{pieces(shown.answer)}</p>
+          <p className="question" dir="auto">
+            {shown.question}
+          </p>
+          <p dir="auto">{pieces(shown.answer)}</p>
         </>
       )
     case 'page-break':
@@ -249,7 +251,7 @@ export function htmlReport(file: ReportFile): string {
               <span>{file.date}</span>
             </div>
           )}
-          <h1>{file.title}</h1>
+          <h1 dir="auto">{file.title}</h1>
           {grouped(file.blocks).map((part) =>
             'style' in part ? (
               <TextBlocks key={part.items[0].id} group={part} />

@@ -1,5 +1,5 @@
 import type { TextStyle } from '@apokinema/core/investigation'
-import type { Run } from '@apokinema/words/report/shown'
+import { type Run, runsText } from '@apokinema/words/report/shown'
 import {
   convertMillimetersToTwip,
   ExternalHyperlink,
@@ -48,6 +48,7 @@ function textPieces(run: Run): ParagraphChild[] {
     case 'text': {
       const text = new TextRun({
         text: run.text,
+        rightToLeft: isRightToLeft(run.text),
         bold: run.marks.includes('bold'),
         italics: run.marks.includes('italic'),
         subScript: run.marks.includes('subscript'),
@@ -58,6 +59,10 @@ function textPieces(run: Run): ParagraphChild[] {
     }
   }
 }
+
+/** Returns true if the first letter of a text is of a script that is written from right to left. */
+export const isRightToLeft = (text: string) =>
+  /^\P{L}*[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}\p{Script=Nko}]/u.test(text)
 
 /** Returns pieces of text as Word has them. */
 export const pieces = (runs: readonly Run[]) => runs.flatMap(textPieces)
@@ -91,6 +96,11 @@ function paragraphOptions(style: TextStyle, indent: number, list: number): IPara
  */
 export function textParagraphs({ style, items }: TextGroup, list: number): Paragraph[] {
   return items.map(
-    ({ indent, runs }) => new Paragraph({ ...paragraphOptions(style, indent, list), children: pieces(runs) }),
+    ({ indent, runs }) =>
+      new Paragraph({
+        ...paragraphOptions(style, indent, list),
+        bidirectional: isRightToLeft(runsText(runs)),
+        children: pieces(runs),
+      }),
   )
 }
