@@ -9,7 +9,7 @@ import type { Page } from 'playwright-core'
 
 /** Ids of the stretch and the fit on the flight of the net float. */
 const STRETCH = crypto.randomUUID()
-export const FIT = crypto.randomUUID()
+const FIT = crypto.randomUUID()
 
 /** Returns the work up to a fitted parabola on the flight of the net float. */
 export function fittedFloat(): Recipe[] {

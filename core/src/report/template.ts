@@ -21,7 +21,7 @@ const KINDS = ['body', 'graph', 'fit', 'calculation', 'reference', 'probe', 'con
 type Kind = (typeof KINDS)[number]
 
 /** What a block names, described so that its like is found in another investigation. */
-export interface Described {
+interface Described {
   kind: Kind
   /** Place among the things of its kind, from 0. */
   place: number

@@ -61,7 +61,7 @@ function textPieces(run: Run): ParagraphChild[] {
 }
 
 /** Returns true if the first letter of a text is of a script that is written from right to left. */
-export const isRightToLeft = (text: string) =>
+const isRightToLeft = (text: string) =>
   /^\P{L}*[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}\p{Script=Nko}]/u.test(text)
 
 /** Returns pieces of text as Word has them. */
