@@ -102,6 +102,29 @@ describe('blocks', () => {
   })
 })
 
+describe('in a narrow window', () => {
+  it('things to put in and settings come in sheets over the page', async () => {
+    await page.setViewportSize({ width: 390, height: 844 })
+    const before = await editor().locator('.graph-picture').count()
+    await page.getByRole('button', { name: 'Put in', exact: true }).click()
+    await button(/^Velocity along y/).click()
+    await expect.poll(() => editor().locator('.graph-picture').count()).toBe(before + 1)
+    await button('Velocity along y').waitFor({ state: 'detached' })
+    await editor().locator('.graph-picture').last().click()
+    await button('Settings').click()
+    await page.getByText('with its fits').click()
+    await expect
+      .poll(async () =>
+        Object.values((await documentNow()).report.blocks).some(
+          (block) => block.kind === 'graph' && !block.fits,
+        ),
+      )
+      .toBe(true)
+    await page.keyboard.press('Escape')
+    await page.setViewportSize({ width: 1280, height: 800 })
+  })
+})
+
 describe('a template of one’s own', () => {
   it('is kept with its questions, linked to another investigation, deleted and brought back', async () => {
     await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')

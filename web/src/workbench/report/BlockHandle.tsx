@@ -81,7 +81,7 @@ export function BlockHandle({ editor, sheet }: { editor: Editor; sheet: RefObjec
   const { position, top } = pointed
   return (
     <Box
-      className="tools"
+      className="tools block-handle"
       contentEditable={false}
       position="absolute"
       left="6mm"

@@ -12,7 +12,14 @@ import { SmallPicture } from './SmallPicture.tsx'
 const reportOnly = () => ['report'] as const
 
 /** The things of this investigation that can be put into its report: each goes in where the cursor is, or where it is dropped. */
-export function PutIn({ writing }: { writing: Writing }) {
+export function PutIn({
+  writing,
+  done = () => {},
+}: {
+  writing: Writing
+  /** Called when something was put in. */
+  done?: () => void
+}) {
   const session = useSession()
   // The page comes first: what can be put in follows when there is time.
   const investigation = useDeferredValue(useInvestigationExcept(reportOnly), null)
@@ -44,7 +51,10 @@ export function PutIn({ writing }: { writing: Writing }) {
         variant="outline"
         width="100%"
         marginTop="2"
-        onClick={() => choosePictures(session, writing)}
+        onClick={() => {
+          choosePictures(session, writing)
+          done()
+        }}
       >
         Picture from a file …
       </Button>
@@ -65,6 +75,7 @@ export function PutIn({ writing }: { writing: Writing }) {
               investigation={investigation!}
               put={({ detail }) => {
                 insertBlocks(session, writing, [choice.content])
+                done()
                 // Writing goes on after a click; who came with the keyboard stays in the list.
                 if (detail > 0) writing.editor?.view.focus()
               }}

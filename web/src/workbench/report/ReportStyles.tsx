@@ -114,6 +114,9 @@ const WRITING = {
   '.picture canvas, .picture img': { width: '100%', height: 'auto', display: 'block' },
   // Writing in one block lays out no other.
   '.graph-picture': { position: 'relative', contain: 'layout style' },
+  '.paper.fluid .block-handle': { display: 'none' },
+  '.paper.fluid .result dt': { minWidth: '18mm' },
+  '.paper.fluid dd': { whiteSpace: 'normal' },
   '.graph-picture .room': { width: '100%', display: 'block' },
   '.graph-picture .drawing': { position: 'absolute', inset: 0, contain: 'strict' },
   '.drawing svg': { width: '100%', height: 'auto', display: 'block' },

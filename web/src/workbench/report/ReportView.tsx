@@ -1,7 +1,7 @@
 import type { Investigation } from '@apokinema/core/investigation'
-import { Box, Flex } from '@chakra-ui/react'
+import { Box, Flex, HStack } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { SideColumn } from '../SideColumn.tsx'
 import { useHelp } from '../TopBar.tsx'
@@ -14,6 +14,7 @@ import { Paper } from './Paper.tsx'
 import { PutIn } from './PutIn.tsx'
 import { DESK } from './pages/pageStyles.ts'
 import { ReportStyles } from './ReportStyles.tsx'
+import { Sheet } from './Sheet.tsx'
 import { BlockSettings } from './settings/BlockSettings.tsx'
 import { PageSettings } from './settings/PageSettings.tsx'
 import { ShownProvider, useShownStore } from './shownBlocks.ts'
@@ -40,13 +41,20 @@ export default function ReportView() {
     begins.current = false
     focusFirstGap(editor)
   }, [isEmpty, editor])
+  const isWide = useIsWide()
+  const settings = (
+    <>
+      {selected && <BlockSettings key={selected} id={selected} writing={writing} />}
+      <PageSettings writing={writing} />
+    </>
+  )
   return (
     <ShownProvider value={shown}>
       <ReportStyles paper={paper} header={header} />
       <Flex
         height="100%"
         direction={{ base: 'column', lg: 'row' }}
-        overflowY={{ base: 'auto', lg: 'hidden' }}
+        overflow="hidden"
         data-report
         onKeyDown={(event) => {
           const target = event.target as HTMLElement
@@ -56,11 +64,13 @@ export default function ReportView() {
           else undoByKey(session, writing, event.nativeEvent)
         }}
       >
-        <SideColumn label="Put in" side="left" width="228px" narrow="190px" order={{ base: 2, lg: 0 }}>
-          <ChangedBlocks />
-          <PutIn writing={writing} />
-        </SideColumn>
-        <Flex as="main" flex="1" minWidth="0" direction="column" order={{ base: 1, lg: 0 }}>
+        {isWide && (
+          <SideColumn label="Put in" side="left" width="228px" narrow="190px">
+            <ChangedBlocks />
+            <PutIn writing={writing} />
+          </SideColumn>
+        )}
+        <Flex as="main" flex="1" minWidth="0" minHeight="0" direction="column">
           {editor && !isEmpty && <TextTools editor={editor} />}
           <Box flex="1" minHeight="0" overflow="auto" bg={DESK} className="desk">
             {isEmpty ? (
@@ -76,13 +86,39 @@ export default function ReportView() {
             )}
           </Box>
         </Flex>
-        <SideColumn label="Settings" side="right" width="250px" narrow="216px" order={{ base: 3, lg: 0 }}>
-          {selected && <BlockSettings key={selected} id={selected} writing={writing} />}
-          <PageSettings writing={writing} />
-        </SideColumn>
+        {isWide ? (
+          <SideColumn label="Settings" side="right" width="250px" narrow="216px">
+            {settings}
+          </SideColumn>
+        ) : (
+          <HStack className="tools" padding="2" bg="paper" borderTop="1px solid" borderColor="line">
+            <Sheet label="Put in">
+              {(close) => (
+                <>
+                  <ChangedBlocks />
+                  <PutIn writing={writing} done={close} />
+                </>
+              )}
+            </Sheet>
+            <Sheet label="Settings">{() => settings}</Sheet>
+          </HStack>
+        )}
       </Flex>
       {editor && <InsertMenu editor={editor} />}
     </ShownProvider>
+  )
+}
+
+const WIDE = matchMedia('(min-width: 1024px)')
+
+/** Returns true where the columns have room beside the page; otherwise they are sheets over it. */
+function useIsWide(): boolean {
+  return useSyncExternalStore(
+    (changed) => {
+      WIDE.addEventListener('change', changed)
+      return () => WIDE.removeEventListener('change', changed)
+    },
+    () => WIDE.matches,
   )
 }
 
