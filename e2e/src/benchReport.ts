@@ -40,6 +40,8 @@ function blocks(graph: string, fit: string): [string, BlockContent][] {
     title: null,
     fits: true,
     errorBars: null,
+    rangeX: { from: null, to: null },
+    rangeY: { from: null, to: null },
     caption: null,
     alternative: null,
   }

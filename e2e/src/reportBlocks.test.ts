@@ -100,6 +100,33 @@ describe('blocks', () => {
     await expect.poll(order).toEqual(['two', 'frame', 'one', 'question', 'graph', 'three!'])
     await editor().locator('canvas[data-drawn]').waitFor()
   })
+
+  it('with a graph can have a height and axes of their own, which the graph itself does not get', async () => {
+    const picture = editor().locator('.graph-picture').first()
+    await picture.click()
+    await page.getByLabel('Height').selectOption('low')
+    const room = await boxOf(picture.locator('svg.room'))
+    expect(room.height / room.width).toBeCloseTo(0.35, 2)
+    const before = (await documentNow()).graphs
+    const most = page.getByLabel('y in m to')
+    await most.fill('5')
+    await most.press('Enter')
+    const largestTick = async () =>
+      Math.max(...(await picture.locator('text').allTextContents()).map(Number).filter(Number.isFinite))
+    await expect.poll(largestTick).toBeGreaterThan(3)
+    const least = page.getByLabel('y in m from')
+    await least.fill('7')
+    await least.press('Enter')
+    await page.getByText('It begins before it ends.').waitFor()
+    await least.press('Escape')
+    const { report, graphs } = await documentNow()
+    expect(Object.values(report.blocks).find(({ kind }) => kind === 'graph')).toMatchObject({
+      ratio: 0.35,
+      rangeX: { from: null, to: null },
+      rangeY: { from: null, to: 5 },
+    })
+    expect(graphs).toEqual(before)
+  })
 })
 
 describe('in a narrow window', () => {

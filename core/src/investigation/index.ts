@@ -85,6 +85,7 @@ export {
 } from './document/quantities.ts'
 export {
   AS_MEASURED,
+  type AxisRange,
   type Block,
   type BlockContent,
   type BlockKind,
@@ -114,6 +115,7 @@ export {
   type ValueFormat,
   type ValuePart,
   type ValueSource,
+  wholeRange,
 } from './document/report.ts'
 export * as edits from './edits/index.ts'
 export { framesInUse } from './framesInUse.ts'

@@ -1,6 +1,6 @@
 // biome-ignore-all lint/suspicious/noExplicitAny: documents are spoiled here on purpose
 import { describe, expect, it } from 'vitest'
-import { full, id } from '../testing/built.ts'
+import { full, graphBlock, id } from '../testing/built.ts'
 import { checkInvestigation, NewerDocumentError, newInvestigation, readInvestigation } from './index.ts'
 
 /** Returns the document of `full` as version 2 had it: one reference that counts, one set of axes. */
@@ -73,6 +73,15 @@ describe('a document', () => {
     const two = { ...versionTwo().references, [id(9)]: second }
     const read = readInvestigation({ ...versionTwo(), references: two })
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
+  })
+
+  it('of version 11 is read with the graphs of its report along the axes that they have', () => {
+    const block = { ...graphBlock(id(4)), order: 0, pin: null }
+    const { rangeX: _x, rangeY: _y, ...before } = block
+    const eleven = JSON.parse(JSON.stringify(full()))
+    eleven.version = 11
+    eleven.report.blocks = { [id(8)]: before }
+    expect(readInvestigation(eleven).report.blocks[id(8)]).toEqual(block)
   })
 
   it('of version 9 is read with its values under their new names', () => {

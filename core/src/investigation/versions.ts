@@ -3,7 +3,7 @@ import { USUAL_PLACING } from '../geometry/index.ts'
 import { fileTiming } from '../time/index.ts'
 import { FIRST_AXES } from './document/calibration.ts'
 import { DOCUMENT_VERSION, type Investigation } from './document/investigation.ts'
-import { newReport } from './document/report.ts'
+import { newReport, wholeRange } from './document/report.ts'
 import { danglingReference, removeDangling } from './references.ts'
 import { checkMarksInSteps } from './schema/bodies.ts'
 import { isPlainObject } from './schema/fields.ts'
@@ -190,6 +190,25 @@ const UPGRADES: Record<number, Upgrade> = {
   },
   /** Version 10 had no report. */
   10: (document) => ({ ...document, version: 11, report: newReport() }),
+  /** Version 11 showed graphs in a report along the axes that they have themselves. */
+  11: (document) => {
+    const { report } = document as unknown as Version11
+    return {
+      ...document,
+      version: 12,
+      report: {
+        ...report,
+        blocks: mapped(report.blocks, (block) =>
+          block.kind === 'graph' ? { ...block, rangeX: wholeRange(), rangeY: wholeRange() } : block,
+        ),
+      },
+    }
+  },
+}
+
+/** What the upgrade from version 11 reads. */
+interface Version11 {
+  report: { blocks: Record<string, { kind: string }> }
 }
 
 /** What the upgrade from version 9 reads. */

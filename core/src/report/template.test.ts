@@ -38,6 +38,8 @@ const BLOCKS: [string, BlockContent][] = [
       title: null,
       fits: true,
       errorBars: null,
+      rangeX: { from: null, to: null },
+      rangeY: { from: null, to: null },
       ...figure,
     },
   ],

@@ -32,6 +32,8 @@ export const graphBlock = (graph: string) =>
     title: null,
     fits: true,
     errorBars: null,
+    rangeX: { from: null, to: null },
+    rangeY: { from: null, to: null },
     caption: null,
     alternative: null,
   }) satisfies BlockContent

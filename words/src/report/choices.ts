@@ -7,6 +7,7 @@ import {
   type Investigation,
   inOrder,
   type ValueSource,
+  wholeRange,
 } from '@apokinema/core/investigation'
 import { comparedReading, liveValue, valueText } from '@apokinema/core/report'
 import { measurement } from '@apokinema/core/units'
@@ -32,7 +33,17 @@ const FIGURE = { width: 1, caption: null, alternative: null }
 
 /** Returns a block with a graph as it is at first: over the full width, with its fits. */
 export function graphBlock(graph: string): BlockContent {
-  return { kind: 'graph', graph, ratio: 0.55, title: null, fits: true, errorBars: null, ...FIGURE }
+  return {
+    kind: 'graph',
+    graph,
+    ratio: 0.55,
+    title: null,
+    fits: true,
+    errorBars: null,
+    rangeX: wholeRange(),
+    rangeY: wholeRange(),
+    ...FIGURE,
+  }
 }
 
 /** Returns a block with the picture of a frame. */

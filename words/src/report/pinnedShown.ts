@@ -52,6 +52,9 @@ const isPair = (value: unknown) =>
 const list = (of: Schema) => array().of(of).strict().defined()
 const runs = () => list(run)
 
+const end = () => number().strict().nullable().defined()
+const range = () => strict({ from: end(), to: end() })
+
 const picture = anyOf('of', {
   graph: {
     graph: text(),
@@ -59,6 +62,8 @@ const picture = anyOf('of', {
     title: text().nullable(),
     fits: flag(),
     errorBars: boolean().strict().nullable().defined(),
+    rangeX: range(),
+    rangeY: range(),
   },
   frame: { frame: number().strict().integer().min(0).required() },
   chronophotograph: {

@@ -28,6 +28,8 @@ const graph: Extract<BlockContent, { kind: 'graph' }> = {
   title: null,
   fits: true,
   errorBars: null,
+  rangeX: { from: null, to: null },
+  rangeY: { from: null, to: null },
   ...figure,
 }
 const [TEXT, GRAPH, SECOND, EQUATION, TABLE] = [20, 21, 22, 23, 24].map(id)

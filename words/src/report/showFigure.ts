@@ -17,10 +17,10 @@ export function graphFigure(document: Investigation, label: string, block: Conte
   const models = fits.flatMap(({ fit, settings }) => (fit ? [lowered(settings.name || fit.name)] : []))
   const whose = [...new Set(description.series.map(({ body }) => nameOf(body)))].join(' and ')
   const caption = `${description.title}${description.isTime ? ' against time' : ''}, ${whose}${models.length > 0 ? `, with the fit: ${models.join('; ')}` : ''}.`
-  const { ratio, title, errorBars } = block
+  const { ratio, title, errorBars, rangeX, rangeY } = block
   return {
     kind: 'figure',
-    picture: { of: 'graph', graph: block.graph, ratio, title, fits: block.fits, errorBars },
+    picture: { of: 'graph', graph: block.graph, ratio, title, fits: block.fits, errorBars, rangeX, rangeY },
     width: block.width,
     label: label,
     caption: block.caption ?? caption,

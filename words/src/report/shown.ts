@@ -1,4 +1,4 @@
-import type { Block, BlockContent, TextMark, TextStyle } from '@apokinema/core/investigation'
+import type { AxisRange, Block, BlockContent, TextMark, TextStyle } from '@apokinema/core/investigation'
 
 /** What a report shows, as plain data: the page, the print and every export are made of it. */
 
@@ -20,6 +20,8 @@ export type Picture =
       title: string | null
       fits: boolean
       errorBars: boolean | null
+      rangeX: AxisRange
+      rangeY: AxisRange
     }
   | { of: 'frame'; frame: number }
   | {

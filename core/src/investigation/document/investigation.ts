@@ -23,7 +23,7 @@ import { type Constant, type CustomQuantity, type Derivation, REACH } from './qu
 import { newReport, type Report } from './report.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 11
+export const DOCUMENT_VERSION = 12
 
 /** What is drawn on the picture beside the marks. */
 export interface Drawn {

@@ -75,6 +75,15 @@ interface FigureText {
   alternative: string | null
 }
 
+/** What is seen along an axis, in the unit that is kept; null: as the graph has it. */
+export interface AxisRange {
+  from: number | null
+  to: number | null
+}
+
+/** Returns the range of an axis that is seen as the graph has it. */
+export const wholeRange = (): AxisRange => ({ from: null, to: null })
+
 /** Width of a figure as a share of the page's text width. */
 export const FIGURE_WIDTHS = { least: 0.25, most: 1 } as const
 
@@ -93,6 +102,9 @@ export type BlockContent =
       fits: boolean
       /** Null: as the graph has them. */
       errorBars: boolean | null
+      /** What is seen along its axes. */
+      rangeX: AxisRange
+      rangeY: AxisRange
     } & FigureText)
   | ({ kind: 'frame'; frame: number; width: number } & FigureText)
   | ({

@@ -10,6 +10,13 @@ export const finite = () =>
     .strict()
     .required()
     .test('finite', '${path} must be a finite number', (value) => Number.isFinite(value))
+/** Limit of an axis; null: as far as the values go. */
+export const limit = () =>
+  number()
+    .strict()
+    .nullable()
+    .defined()
+    .test('finite', '${path} must be a finite number', (value) => value === null || Number.isFinite(value))
 export const whole = (low: number, high: number) => finite().integer().min(low).max(high)
 export const text = (most: number) =>
   string()

@@ -1,4 +1,4 @@
-import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
+import { array, lazy, mixed, object, type Schema, string } from 'yup'
 import { type Against, FIT_FORMS, MODEL_IDS, MOST_FREE_FORM, ROBUST_IDS } from '../document/fits.ts'
 import { GRAPH_HEIGHTS, MARK_STYLES, MOST_POINTS, TRANSFORM_IDS } from '../document/graphs.ts'
 import { DERIVATIVE_IDS, MOST_EXPRESSION, QUANTITY_IDS, REACH, TIME } from '../document/quantities.ts'
@@ -10,6 +10,7 @@ import {
   flag,
   goTogether,
   isPlainObject,
+  limit,
   point,
   text,
   title,
@@ -44,14 +45,6 @@ const seriesFields = {
   other: string().strict().matches(UUID).nullable().defined(),
   quantity: quantityId(),
 }
-
-/** Of an axis; null: as far as the values go. */
-const limit = () =>
-  number()
-    .strict()
-    .nullable()
-    .defined()
-    .test('finite', '${path} must be a finite number', (value) => value === null || Number.isFinite(value))
 
 const scaling = object({
   from: limit(),

@@ -1,5 +1,6 @@
 import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
 import {
+  type AxisRange,
   type BlockContent,
   type BlockKind,
   COMPARED_VALUES,
@@ -17,7 +18,7 @@ import {
 } from '../document/report.ts'
 import { LIMITS } from '../limits.ts'
 import { isKeepable } from '../text.ts'
-import { byId, finite, flag, isPlainObject, text, UUID, uuid, whole } from './fields.ts'
+import { byId, finite, flag, isPlainObject, limit, text, UUID, uuid, whole } from './fields.ts'
 
 const MOST_KEY = 80
 
@@ -114,6 +115,17 @@ const optionalText = (most: number) =>
 const figureText = { caption: optionalText(2000), alternative: optionalText(2000) }
 const key = () => string().strict().required().max(MOST_KEY)
 
+/** What is seen along an axis; one that begins behind its end shows nothing. */
+const range = () =>
+  object({ from: limit(), to: limit() })
+    .noUnknown()
+    .strict()
+    .required()
+    .test('range', '${path} must begin before it ends', (value) => {
+      const { from, to } = value as AxisRange
+      return from === null || to === null || from < to
+    })
+
 const KINDS: Record<BlockKind, Record<string, Schema>> = {
   text: {
     style: string().strict().required().oneOf(TEXT_STYLES),
@@ -128,6 +140,8 @@ const KINDS: Record<BlockKind, Record<string, Schema>> = {
     title: optionalText(200),
     fits: flag(),
     errorBars: flag().nullable().defined(),
+    rangeX: range(),
+    rangeY: range(),
     ...figureText,
   },
   frame: { frame: whole(0, LIMITS.frames), width: width(), ...figureText },

@@ -1,4 +1,5 @@
-import type { Investigation } from '@apokinema/core/investigation'
+import type { AxisDescription, Limits } from '@apokinema/core/graphs'
+import type { AxisRange, Investigation } from '@apokinema/core/investigation'
 import type { Picture } from '@apokinema/words/report/shown'
 import type { GraphDrawing } from '../../chart/graphDrawing.ts'
 import { allTimes, graphDrawing } from '../../chart/graphModel.ts'
@@ -7,10 +8,20 @@ import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
 
 type ReportGraph = Extract<Picture, { of: 'graph' }>
 
+/** Returns the limits of an axis with those of a block in their place. */
+function within(limits: Limits, { from, to }: AxisRange, { perKept }: AxisDescription): Limits {
+  const range = {
+    from: from === null ? limits.from : from * perKept,
+    to: to === null ? limits.to : to * perKept,
+  }
+  // What begins behind its end shows nothing: then the graph's own limits are better.
+  return range.from < range.to ? range : limits
+}
+
 /** Returns a graph as a report shows it; null if it is gone. */
 function reportDrawing(
   investigation: Investigation,
-  { graph, ratio, title, fits, errorBars }: ReportGraph,
+  { graph, ratio, title, fits, errorBars, rangeX, rangeY }: ReportGraph,
   width: number,
 ): { drawing: GraphDrawing; size: PictureSize } | null {
   const wide = Math.round(TEXT_WIDTH * width)
@@ -18,11 +29,13 @@ function reportDrawing(
   const view = { frame: -1, range: allTimes(investigation) }
   const drawing = graphDrawing(investigation, graph, size, view)
   if (!drawing) return null
-  const { content } = drawing
+  const { content, limits } = drawing
+  const { x, y } = content.description
   return {
     size,
     drawing: {
       ...drawing,
+      limits: { x: within(limits.x, rangeX, x), y: within(limits.y, rangeY, y) },
       content: {
         ...content,
         graph: { ...content.graph, errorBars: errorBars ?? content.graph.errorBars },

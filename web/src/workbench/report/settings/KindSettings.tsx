@@ -4,7 +4,15 @@ import { Box, Button, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { TickBox } from '../../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { CountField, FigureTexts, FrameField, LongText, WidthField } from './blockFields.tsx'
+import {
+  CountField,
+  FigureTexts,
+  FrameField,
+  GraphRanges,
+  LongText,
+  ShapeField,
+  WidthField,
+} from './blockFields.tsx'
 import { EquationField } from './EquationField.tsx'
 
 type Change<K extends BlockContent['kind']> = (
@@ -29,6 +37,7 @@ export function KindSettings({ id, done }: { id: string; done: () => void }) {
       return (
         <>
           <WidthField width={block.width} set={(width) => change({ width })} />
+          <ShapeField ratio={block.ratio} set={(ratio) => change({ ratio })} />
           <TextField
             label="Title"
             value={block.title ?? ''}
@@ -46,6 +55,7 @@ export function KindSettings({ id, done }: { id: string; done: () => void }) {
           <TickBox on={block.errorBars ?? false} set={(errorBars) => change({ errorBars })}>
             error bars
           </TickBox>
+          <GraphRanges block={block} change={change} />
           <FigureTexts id={id} block={block} change={change} />
         </>
       )

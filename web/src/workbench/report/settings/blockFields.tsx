@@ -1,4 +1,5 @@
-import { FIGURE_WIDTHS } from '@apokinema/core/investigation'
+import { analyse } from '@apokinema/core/analysis'
+import { type BlockContent, FIGURE_WIDTHS } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import { Box, Button, HStack, Textarea } from '@chakra-ui/react'
 import { Select } from '../../../common/Select.tsx'
@@ -17,6 +18,68 @@ export function WidthField({ width, set }: { width: number; set: (width: number)
   return (
     <Select label="Width" value={String(width)} options={options} choose={(chosen) => set(Number(chosen))} />
   )
+}
+
+/** Height of a graph over its width. */
+export function ShapeField({ ratio, set }: { ratio: number; set: (ratio: number) => void }) {
+  const options = [
+    ['0.35', 'low'],
+    ['0.55', 'usual height'],
+    ['0.75', 'tall'],
+    ['1', 'square'],
+  ] as const
+  return (
+    <Select label="Height" value={String(ratio)} options={options} choose={(chosen) => set(Number(chosen))} />
+  )
+}
+
+type GraphBlock = Extract<BlockContent, { kind: 'graph' }>
+
+/** What is seen along the axes of a graph, in the units of its axes. */
+export function GraphRanges({
+  block,
+  change,
+}: {
+  block: GraphBlock
+  change: (ranges: Partial<Pick<GraphBlock, 'rangeX' | 'rangeY'>>) => void
+}) {
+  const axes = useInvestigation((now) => {
+    const graph = now.graphs[block.graph]
+    const description = graph && analyse(now).graph(graph)
+    return JSON.stringify(
+      description
+        ? [description.x, description.y].map(({ symbol, unit, perKept }) => ({ symbol, unit, perKept }))
+        : [],
+    )
+  })
+  const parsed = JSON.parse(axes) as { symbol: string; unit: string; perKept: number }[]
+  return parsed.map(({ symbol, unit, perKept }, i) => {
+    const key = i === 0 ? 'rangeX' : 'rangeY'
+    const range = block[key]
+    const limit = (end: 'from' | 'to') => (
+      <TextField
+        label={`${symbol}${unit && ` in ${unit}`} ${end}`}
+        placeholder="auto"
+        inputMode="decimal"
+        value={range[end] === null ? '' : String(Number((range[end] * perKept).toPrecision(6)))}
+        onCommit={(text) => {
+          const value = text === '' ? null : parseNumber(text)
+          if (text !== '' && value === null) return 'A number.'
+          const changed = { ...range, [end]: value === null ? null : value / perKept }
+          if (changed.from !== null && changed.to !== null && changed.from >= changed.to)
+            return 'It begins before it ends.'
+          change({ [key]: changed })
+          return null
+        }}
+      />
+    )
+    return (
+      <HStack key={key} gap="2" align="flex-start">
+        {limit('from')}
+        {limit('to')}
+      </HStack>
+    )
+  })
 }
 
 /** A whole number from 1 on. */

@@ -52,7 +52,16 @@ const SHOWN: ShownBlock['shown'][] = [
   { kind: 'equation', tex: '\\mu = \\frac{F}{N}', label: 'Equation 1' },
   {
     kind: 'figure',
-    picture: { of: 'graph', graph: FIGURE, ratio: 0.5, title: null, fits: true, errorBars: null },
+    picture: {
+      of: 'graph',
+      graph: FIGURE,
+      ratio: 0.5,
+      title: null,
+      fits: true,
+      errorBars: null,
+      rangeX: { from: null, to: null },
+      rangeY: { from: null, to: null },
+    },
     width: 0.5,
     label: 'Figure 1',
     caption: 'Position along y.',
