@@ -259,6 +259,16 @@ describe('a pinned block', () => {
     expect(shownText(showBlock(pinned, TEXT)!)).toMatch(/is −19\.6/)
   })
 
+  it('has the number that it has now: others may have come before it', () => {
+    const document = reported()
+    const shown = JSON.stringify(showBlock(document, GRAPH))
+    const pinned = edit(document, (draft) => {
+      edits.pinBlock(GRAPH, { at: '2026-11-30T12:00:00Z', shown })(draft)
+      edits.moveBlock(SECOND, null)(draft)
+    }).document
+    expect(shownIn(pinned, GRAPH)).toEqual({ ...JSON.parse(shown), label: 'Figure 2' })
+  })
+
   it.each([
     '{',
     'null',

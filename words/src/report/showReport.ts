@@ -106,6 +106,12 @@ class Shower {
     }
   }
 
+  /** Returns a pinned block with the number that it has now: the numbers of all blocks go on without a gap. */
+  numbered(id: string, shown: Shown): Shown {
+    const label = this.labels.get(id)
+    return 'label' in shown && label !== undefined && shown.label !== label ? { ...shown, label } : shown
+  }
+
   private runs(inlines: readonly Inline[]): Run[] {
     return inlines.map((inline): Run => {
       if (inline.kind === 'value') {
@@ -135,7 +141,11 @@ export function showReport(document: Investigation): ShownBlock[] {
   const shower = new Shower(document)
   return inOrder(document.report.blocks).map(([id, block]) => {
     const pinned = pinnedShown(block)
-    return { id, pinned: pinned && block.pin!.at, shown: pinned ?? shower.show(id, block) }
+    return {
+      id,
+      pinned: pinned && block.pin!.at,
+      shown: pinned ? shower.numbered(id, pinned) : shower.show(id, block),
+    }
   })
 }
 
