@@ -95,7 +95,7 @@ const WRITING = {
     background: PAINT.petrolTint,
     borderRadius: '3px',
     // No padding: lines break where they do in print.
-    boxShadow: `-3px 0 ${PAINT.petrolTint}, 3px 0 ${PAINT.petrolTint}`,
+    boxShadow: `-2px 0 ${PAINT.petrolTint}, 2px 0 ${PAINT.petrolTint}`,
     whiteSpace: 'nowrap',
     fontVariantNumeric: 'tabular-nums',
   },

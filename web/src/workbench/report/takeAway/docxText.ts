@@ -40,19 +40,20 @@ function textPieces(run: Run): ParagraphChild[] {
     case 'equation':
       return [wordEquation(run.tex)]
     case 'value':
-      return [new TextRun({ text: run.text, italics: run.isMissing })]
+      return [new TextRun({ text: run.text, ...(run.isMissing && { italics: true }) })]
     case 'reference':
       return run.isMissing
         ? [new TextRun({ text: run.text, italics: true })]
         : [new SimpleField(`REF ${bookmarkOf(run.block)} \\h`, run.text)]
     case 'text': {
+      // What is not so is left out: a plain run in a heading would not be bold.
       const text = new TextRun({
         text: run.text,
-        rightToLeft: isRightToLeft(run.text),
-        bold: run.marks.includes('bold'),
-        italics: run.marks.includes('italic'),
-        subScript: run.marks.includes('subscript'),
-        superScript: run.marks.includes('superscript'),
+        ...(isRightToLeft(run.text) && { rightToLeft: true }),
+        ...(run.marks.includes('bold') && { bold: true }),
+        ...(run.marks.includes('italic') && { italics: true }),
+        ...(run.marks.includes('subscript') && { subScript: true }),
+        ...(run.marks.includes('superscript') && { superScript: true }),
         ...(run.link !== null && { style: 'Hyperlink' }),
       })
       return run.link === null ? [text] : [new ExternalHyperlink({ link: run.link, children: [text] })]
@@ -99,7 +100,7 @@ export function textParagraphs({ style, items }: TextGroup, list: number): Parag
     ({ indent, runs }) =>
       new Paragraph({
         ...paragraphOptions(style, indent, list),
-        bidirectional: isRightToLeft(runsText(runs)),
+        ...(isRightToLeft(runsText(runs)) && { bidirectional: true }),
         children: pieces(runs),
       }),
   )

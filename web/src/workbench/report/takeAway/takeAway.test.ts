@@ -185,6 +185,17 @@ describe('a report as DOCX', () => {
     expect(new Set(document.match(/<w:numId w:val="\d+"\/>/g)).size).toBe(2)
     expect(document).toContain('−9.820 ± 0.020 m/s²')
     expect(document).toContain('no longer there')
+    // "Not bold" in a run would undo the bold of a heading.
+    expect(document).not.toMatch(/<w:(b|i|rtl|bidi) w:val="false"\/>/)
+  })
+
+  it('sets text from right to left where it begins so', async () => {
+    const shown = text('paragraph', 'שלום, הנמל')
+    const { document } = await parts({ ...FILE, blocks: [{ id: RESULT, pinned: null, shown }] })
+    expect(document).toMatch(/<w:pPr><w:bidi\/>[\s\S]*<w:rtl\/>[\s\S]*שלום/)
+    expect(htmlReport({ ...FILE, blocks: [{ id: RESULT, pinned: null, shown }] })).toContain(
+      '<p dir="auto">שלום',
+    )
   })
 
   it('has equations as Word’s own, without what Word refuses', async () => {
