@@ -75,14 +75,16 @@ function fitsOf(document: Investigation): { fit: GraphFit; number: number; name:
     )
 }
 
+/** Returns the words that tell a fit from others; empty for the only one. */
+const inStretch = (fits: readonly unknown[], number: number) => (fits.length > 1 ? `, stretch ${number}` : '')
+
 /** Returns the values that can stand in a text, with what they are now: readings first. */
 export function valueChoices(document: Investigation): ValueChoice[] {
   const fits = fitsOf(document)
-  const inStretch = (number: number) => (fits.length > 1 ? `, stretch ${number}` : '')
   const choices: [string, ValueSource][] = [
     ...fits.flatMap(({ fit, number }) =>
       namedReadings(fit.all).map(({ id, name }): [string, ValueSource] => [
-        `${name}${inStretch(number)}`,
+        `${name}${inStretch(fits, number)}`,
         { of: 'reading', fit: fit.id, reading: id },
       ]),
     ),
@@ -90,12 +92,15 @@ export function valueChoices(document: Investigation): ValueChoice[] {
       comparedReading(fit)
         ? [
             [
-              `Deviation from the expected value${inStretch(number)}`,
+              `Deviation from the expected value${inStretch(fits, number)}`,
               { of: 'fit-comparison', fit: fit.id, value: 'percent' },
             ],
-            [`Expected value${inStretch(number)}`, { of: 'fit-comparison', fit: fit.id, value: 'expected' }],
             [
-              `Standard errors apart${inStretch(number)}`,
+              `Expected value${inStretch(fits, number)}`,
+              { of: 'fit-comparison', fit: fit.id, value: 'expected' },
+            ],
+            [
+              `Standard errors apart${inStretch(fits, number)}`,
               { of: 'fit-comparison', fit: fit.id, value: 'standard-errors' },
             ],
           ]
@@ -107,12 +112,12 @@ export function valueChoices(document: Investigation): ValueChoice[] {
     ]),
     ...fits.flatMap(({ fit, number, name }): [string, ValueSource][] => [
       ...(fit.fit?.parameters ?? []).map(({ key, name: what }): [string, ValueSource] => [
-        `${what.replace(/^./, (first) => first.toUpperCase())} (${lowered(name)}${inStretch(number)})`,
+        `${what.replace(/^./, (first) => first.toUpperCase())} (${lowered(name)}${inStretch(fits, number)})`,
         { of: 'parameter', fit: fit.id, parameter: key },
       ]),
-      [`RMSE${inStretch(number)}`, { of: 'statistic', fit: fit.id, statistic: 'rmse' }],
-      [`R²${inStretch(number)}`, { of: 'statistic', fit: fit.id, statistic: 'r-squared' }],
-      [`Points fitted${inStretch(number)}`, { of: 'statistic', fit: fit.id, statistic: 'points' }],
+      [`RMSE${inStretch(fits, number)}`, { of: 'statistic', fit: fit.id, statistic: 'rmse' }],
+      [`R²${inStretch(fits, number)}`, { of: 'statistic', fit: fit.id, statistic: 'r-squared' }],
+      [`Points fitted${inStretch(fits, number)}`, { of: 'statistic', fit: fit.id, statistic: 'points' }],
     ]),
     ...inOrder(document.references).map(([id, { name }]): [string, ValueSource] => [
       `Length of ${name}`,
@@ -187,8 +192,10 @@ function figures(document: Investigation): BlockChoice[] {
 }
 
 function results(document: Investigation): BlockChoice[] {
+  const fits = fitsOf(document)
   return [
-    ...fitsOf(document).flatMap(({ fit, number, name }): BlockChoice[] => {
+    ...fits.flatMap(({ fit, number, name }): BlockChoice[] => {
+      const stretch = inStretch(fits, number)
       const [reading] = namedReadings(fit.all)
       const compared = comparedReading(fit)
       return [
@@ -200,7 +207,7 @@ function results(document: Investigation): BlockChoice[] {
         },
         {
           key: `reading ${fit.id}`,
-          title: reading.name,
+          title: `${reading.name}${stretch}`,
           detail: measurement(reading.value, reading.error, reading.unit),
           content: { kind: 'reading', fit: fit.id, reading: reading.id, budget: true },
         },
@@ -208,7 +215,7 @@ function results(document: Investigation): BlockChoice[] {
           ? [
               {
                 key: `comparison ${fit.id}`,
-                title: `Comparison: ${lowered(compared.reading.name)}`,
+                title: `Comparison: ${lowered(compared.reading.name)}${stretch}`,
                 detail:
                   compared.against.kind === 'reading' ? 'with another reading' : 'with the expected value',
                 content: { kind: 'comparison', fit: fit.id } as const,

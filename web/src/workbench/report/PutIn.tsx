@@ -129,7 +129,7 @@ function Choice({
         <SmallPicture content={content} investigation={investigation} />
       </Box>
       <Box minWidth="0">
-        <Text truncate title={title}>
+        <Text lineClamp={2} lineHeight="1.25" title={title}>
           {title}
         </Text>
         <Text fontSize="12px" color="ink.muted" truncate title={detail}>

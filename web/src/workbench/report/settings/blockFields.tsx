@@ -10,10 +10,10 @@ import { useShown } from '../shownBlocks.ts'
 /** Width of a figure. */
 export function WidthField({ width, set }: { width: number; set: (width: number) => void }) {
   const options = [
-    ['1', 'full'],
-    ['0.75', 'three quarters'],
-    ['0.5', 'half'],
-    [String(FIGURE_WIDTHS.least), 'a quarter'],
+    ['1', 'full width'],
+    ['0.75', 'three quarters wide'],
+    ['0.5', 'half as wide'],
+    [String(FIGURE_WIDTHS.least), 'a quarter as wide'],
   ] as const
   return (
     <Select label="Width" value={String(width)} options={options} choose={(chosen) => set(Number(chosen))} />
@@ -171,7 +171,15 @@ export function LongText({
 }) {
   return (
     <Box>
-      <HStack justify="space-between" fontSize="13px" color="ink.muted">
+      <HStack
+        justify="space-between"
+        flexWrap="wrap"
+        columnGap="2"
+        rowGap="0"
+        whiteSpace="nowrap"
+        fontSize="13px"
+        color="ink.muted"
+      >
         <label htmlFor={`long-${label}`}>{label}</label>
         {isOwn ? (
           <Button size="2xs" variant="plain" color="petrol" onClick={() => set(null)}>
