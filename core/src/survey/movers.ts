@@ -1,0 +1,299 @@
+import { median } from '../time/index.ts'
+import type { Luma } from './luma.ts'
+import { connectedRegions, type Region, tidied } from './regions.ts'
+import { type StillPicture, stillPicture } from './stillPicture.ts'
+
+/** Something that moves in front of what stands still. Places are in small pixels, at the centres of its regions. */
+export interface Mover {
+  /** Positions in the list of pictures, and what was seen of it there. */
+  sightings: readonly Sighting[]
+  /** How convincing it is; what is below `CONVINCING` is left out. */
+  score: number
+}
+
+/** A region of a picture that belongs to a mover. */
+interface Sighting extends Region {
+  /** Position in the list of pictures. */
+  at: number
+}
+
+/** A picture reduced in size: its brightness, and its colour differences at half of that size where it has some. */
+export interface SmallPicture {
+  luma: Luma
+  blue: Luma | null
+  red: Luma | null
+}
+
+/** Least difference of brightness and of colour that counts. */
+const LEAST = { luma: 10, colour: 6 }
+/** Most candidates. */
+const MOST_MOVERS = 3
+/** A region may go on so many pictures after it was seen last. */
+const LONGEST_GAP = 3
+/** How far from where it is expected a region may be: a share of its size, and some pixels. */
+const REACH = { share: 0.8, pixels: 4 }
+/** How much larger or smaller a region may become from one picture to the next. */
+const GROWTH = 2.5
+/** Fewest pictures in which a mover is seen. */
+const FEWEST = 6
+/** Pictures on either side through which a path is smoothed. */
+const HALF_WINDOW = 3
+/** Departure from a smooth path, in small pixels, that halves the score. */
+const ROUGH = 1
+/** Relative change of size that halves the score. */
+const UNSTEADY = 0.35
+/** A region that stays within so many small pixels is at rest. */
+const AT_REST = 1.5
+/** Places of a way at which it is asked what else comes by, and how much of that makes it nothing. */
+const PLACES = 12
+const MOST_UNREST = 0.35
+/** Share of the picture above which a region is a person or the light rather than a body. */
+const LARGE = 0.06
+/** Least score of a candidate: a path of a twentieth of the picture's width by something steady. */
+const CONVINCING = 0.05
+
+/**
+ * Returns what moves against what stands still, the most convincing first; at most three, none where nothing does. For a
+ * camera that stands still.
+ *
+ * Pictures are compared with what stands still in them all; what differs in one connected region from picture to picture is
+ * linked by where it is expected. A body is small, keeps its size, and its path is smooth; people, flags, shadows and
+ * ripples are not, or do not come far.
+ *
+ * @param pictures of one size, evenly spaced in time
+ */
+export function findMovers(pictures: readonly SmallPicture[]): Mover[] {
+  if (pictures.length < FEWEST) return []
+  const [{ luma, blue, red }] = pictures
+  const planes = (key: keyof SmallPicture) => pictures.flatMap((picture) => picture[key] ?? [])
+  const still = {
+    luma: stillPicture(planes('luma'), LEAST.luma),
+    blue: blue && stillPicture(planes('blue'), LEAST.colour),
+    red: red && stillPicture(planes('red'), LEAST.colour),
+  }
+  const { width, height } = luma
+  const masks = pictures.map((picture) => differing(picture, still))
+  const tracks = linked(masks.map((mask) => solidRegions(mask.slice(), width)))
+  return tracks
+    .map((track) => inMotion(ofOneSize(track)))
+    .filter(({ length }) => length >= FEWEST)
+    .map((sightings) => ({
+      sightings,
+      score:
+        scoreOf(sightings, { width, height }) *
+        Math.max(0, 1 - unrest(sightings, masks, width) / MOST_UNREST),
+    }))
+    .filter(({ score }) => score >= CONVINCING)
+    .sort((a, b) => b.score - a.score)
+    .filter((mover, i, all) => !all.slice(0, i).some((better) => isSame(better, mover)))
+    .slice(0, MOST_MOVERS)
+}
+
+/** Marks the pixels of a plane that differ from what stands still by more than noise. */
+function markDiffering(mask: Uint8Array, { data }: Luma, { value, limit }: StillPicture): void {
+  for (let i = 0; i < data.length; i++) {
+    const off = data[i] - value[i]
+    if (off > limit || off < -limit) mask[i] = 1
+  }
+}
+
+/** Returns which pixels of a picture differ from what stands still, in brightness or in colour: 1 or 0 for each. */
+function differing(
+  { luma, blue, red }: SmallPicture,
+  still: Record<keyof SmallPicture, StillPicture | null>,
+): Uint8Array {
+  const mask = new Uint8Array(luma.data.length)
+  markDiffering(mask, luma, still.luma!)
+  for (const [plane, of] of [
+    [blue, still.blue],
+    [red, still.red],
+  ] as const) {
+    if (!plane || !of) continue
+    const coarse = new Uint8Array(plane.data.length)
+    markDiffering(coarse, plane, of)
+    for (let at = coarse.indexOf(1); at >= 0; at = coarse.indexOf(1, at + 1)) {
+      const [column, row] = [2 * (at % plane.width), 2 * Math.floor(at / plane.width)]
+      for (let y = row; y < Math.min(luma.height, row + 2); y++)
+        for (let x = column; x < Math.min(luma.width, column + 2); x++) mask[y * luma.width + x] = 1
+    }
+  }
+  return mask
+}
+
+/** Returns the regions of a mask without strings and edges, which are thin; where nothing else is, what is thin counts as well. */
+function solidRegions(mask: Uint8Array, width: number): Region[] {
+  const solid = connectedRegions(tidied(mask, width), width)
+  const isApart = ({ left, right, top, bottom }: Region) =>
+    solid.every((one) => one.left > right || one.right < left || one.top > bottom || one.bottom < top)
+  return [...solid, ...connectedRegions(mask, width).filter(isApart)]
+}
+
+/** Diameter of a circle of a region's area. */
+const sizeOf = ({ area }: Region) => 2 * Math.sqrt(area / Math.PI)
+
+/** A track while it is being linked. */
+interface Track {
+  sightings: Sighting[]
+}
+
+/** Returns where a track is expected in a picture: on, as it went from the sighting before. */
+function expectedAt({ sightings }: Track, at: number): { x: number; y: number } {
+  const last = sightings[sightings.length - 1]
+  const before = sightings[sightings.length - 2]
+  if (!before) return last
+  const share = (at - last.at) / (last.at - before.at)
+  return { x: last.x + share * (last.x - before.x), y: last.y + share * (last.y - before.y) }
+}
+
+/** Links regions from picture to picture: the nearest pairs first. */
+function linked(regions: readonly (readonly Region[])[]): Sighting[][] {
+  const ended: Track[] = []
+  let open: Track[] = []
+  regions.forEach((seen, at) => {
+    const pairs: { track: Track; region: Region; cost: number }[] = []
+    for (const track of open) {
+      const last = track.sightings[track.sightings.length - 1]
+      const expected = expectedAt(track, at)
+      // What was seen once may go anywhere within its own size and a little.
+      const reach =
+        track.sightings.length === 1
+          ? 1.5 * sizeOf(last) + 3 * REACH.pixels
+          : REACH.share * sizeOf(last) + REACH.pixels * (at - last.at)
+      for (const region of seen) {
+        const away = Math.hypot(region.x - expected.x, region.y - expected.y)
+        const growth = Math.max(region.area / last.area, last.area / region.area)
+        if (away <= reach && growth <= GROWTH)
+          pairs.push({ track, region, cost: away / reach + Math.log(growth) })
+      }
+    }
+    pairs.sort((a, b) => a.cost - b.cost)
+    const [continued, taken] = [new Set<Track>(), new Set<Region>()]
+    for (const { track, region } of pairs) {
+      if (continued.has(track) || taken.has(region)) continue
+      continued.add(track)
+      taken.add(region)
+      track.sightings.push({ ...region, at })
+    }
+    const isOpen = ({ sightings }: Track) => at - sightings[sightings.length - 1].at < LONGEST_GAP
+    ended.push(...open.filter((track) => !isOpen(track)))
+    open = open.filter(isOpen)
+    for (const region of seen) if (!taken.has(region)) open.push({ sightings: [{ ...region, at }] })
+  })
+  return [...ended, ...open].map(({ sightings }) => sightings)
+}
+
+/**
+ * Returns what of a track is one thing: the longest run in which the region keeps its size, and all else of the track that has about
+ * that size. Where a hand lets go of a body, its size changes at once and for good; a body that passes others is larger or
+ * smaller for a moment.
+ */
+function ofOneSize(track: readonly Sighting[]): Sighting[] {
+  let longest: readonly Sighting[] = []
+  let from = 0
+  for (let to = 1; to <= track.length; to++) {
+    const isSteady =
+      to < track.length && Math.abs(Math.log(track[to].area / track[to - 1].area)) < Math.log(1 + UNSTEADY)
+    if (isSteady) continue
+    if (to - from > longest.length) longest = track.slice(from, to)
+    from = to
+  }
+  if (longest.length === 0) return []
+  const typical = median(longest.map(({ area }) => area))
+  return track.filter(({ area }) => Math.abs(Math.log(area / typical)) < Math.log(1 + 2 * UNSTEADY))
+}
+
+/** Returns sightings without those at the beginning and at the end in which it stays where it is. */
+function inMotion(sightings: readonly Sighting[]): readonly Sighting[] {
+  const isAt = (rest: Sighting) => (one: Sighting) => Math.hypot(one.x - rest.x, one.y - rest.y) < AT_REST
+  const first = sightings.findIndex((one) => !isAt(sightings[0])(one))
+  const last = sightings.findLastIndex((one) => !isAt(sightings[sightings.length - 1])(one))
+  return first < 0 ? [] : sightings.slice(Math.max(0, first - 1), last + 2)
+}
+
+/**
+ * Returns how restless the way of a mover is while it is elsewhere: the share of pictures, 0 to 1, in which something else is where it
+ * comes by. Where a flag waves or water glitters, something is all the time.
+ */
+function unrest(sightings: readonly Sighting[], masks: readonly Uint8Array[], width: number): number {
+  const placeAt = new Map(sightings.map((sighting) => [sighting.at, sighting]))
+  const asked = Array.from(
+    { length: PLACES },
+    (_, i) => sightings[Math.round((i * (sightings.length - 1)) / (PLACES - 1))],
+  )
+  let [busy, count] = [0, 0]
+  for (const place of asked) {
+    const pixel = Math.floor(place.y) * width + Math.floor(place.x)
+    masks.forEach((mask, at) => {
+      const own = placeAt.get(at)
+      if (own && Math.hypot(own.x - place.x, own.y - place.y) < 1.5 * sizeOf(place)) return
+      busy += mask[pixel]
+      count++
+    })
+  }
+  return count > 0 ? busy / count : 0
+}
+
+/** Returns how convincing a mover is: its way in widths of the picture, less where it is large, unsteady or rough. */
+function scoreOf(sightings: readonly Sighting[], picture: { width: number; height: number }): number {
+  const areas = sightings.map(({ area }) => area)
+  const typical = median(areas)
+  const spread = median(areas.map((area) => Math.abs(area - typical))) / typical
+  const size = Math.sqrt(typical)
+  const way = extentOf(sightings) - 0.3 * size
+  if (way <= 0) return 0
+  const rough = roughness(sightings)
+  const share = typical / (picture.width * picture.height)
+  return (
+    (Math.min(way, picture.width) / picture.width) *
+    Math.min(1, sightings.length / (2 * FEWEST)) *
+    Math.exp(-share / LARGE) *
+    (1 / (1 + (spread / UNSTEADY) ** 2)) *
+    (1 / (1 + (rough / ROUGH) ** 2))
+  )
+}
+
+/** Returns the diagonal of the box around a path. */
+function extentOf(sightings: readonly Sighting[]): number {
+  const along = (axis: 'x' | 'y') => {
+    const values = sightings.map((sighting) => sighting[axis])
+    return Math.max(...values) - Math.min(...values)
+  }
+  return Math.hypot(along('x'), along('y'))
+}
+
+/** Returns the median distance of sightings from the parabola through their neighbours. */
+function roughness(sightings: readonly Sighting[]): number {
+  const off: number[] = []
+  for (let i = 0; i < sightings.length; i++) {
+    const near = sightings.slice(Math.max(0, i - HALF_WINDOW), i + HALF_WINDOW + 1)
+    if (near.length < 2 * HALF_WINDOW + 1) continue
+    const { at } = sightings[i]
+    const value = (axis: 'x' | 'y') => parabolaAt(near.map((one) => [one.at - at, one[axis]]))
+    off.push(Math.hypot(sightings[i].x - value('x'), sightings[i].y - value('y')))
+  }
+  return off.length > 0 ? median(off) : Number.POSITIVE_INFINITY
+}
+
+/** Returns the value at 0 of the least-squares parabola through points. */
+function parabolaAt(points: readonly (readonly [number, number])[]): number {
+  const power = (n: number) => points.reduce((sum, [t]) => sum + t ** n, 0)
+  const moment = (n: number) => points.reduce((sum, [t, value]) => sum + value * t ** n, 0)
+  const [s0, s1, s2, s3, s4] = [0, 1, 2, 3, 4].map(power)
+  const [m0, m1, m2] = [0, 1, 2].map(moment)
+  const determinant = ([a, b, c]: number[], [d, e, f]: number[], [g, h, i]: number[]) =>
+    a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g)
+  return (
+    determinant([m0, s1, s2], [m1, s2, s3], [m2, s3, s4]) /
+    determinant([s0, s1, s2], [s1, s2, s3], [s2, s3, s4])
+  )
+}
+
+/** Returns true if two movers are seen at the same places for the most part. */
+function isSame(one: Mover, other: Mover): boolean {
+  const places = new Map(one.sightings.map((sighting) => [sighting.at, sighting]))
+  const met = other.sightings.filter((sighting) => {
+    const place = places.get(sighting.at)
+    return place && Math.hypot(place.x - sighting.x, place.y - sighting.y) < sizeOf(place)
+  })
+  return met.length > other.sightings.length / 2
+}
