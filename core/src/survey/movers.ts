@@ -26,10 +26,14 @@ export interface SmallPicture {
 
 /** Least difference of brightness and of colour that counts. */
 const LEAST = { luma: 10, colour: 6 }
+/** Share of the brightness that is left in a shadow, at least. */
+const SHADE = 0.5
+/** Shares of a region's pixels that are in shadow where it is a body with its shadow. */
+const SHADOWS = { least: 0.2, most: 0.85 }
 /** Most candidates. */
 const MOST_MOVERS = 3
 /** A region may go on so many pictures after it was seen last. */
-const LONGEST_GAP = 3
+const LONGEST_GAP = 6
 /** How far from where it is expected a region may be: a share of its size, and some pixels. */
 const REACH = { share: 0.8, pixels: 4 }
 /** How much larger or smaller a region may become from one picture to the next. */
@@ -42,6 +46,10 @@ const HALF_WINDOW = 3
 const ROUGH = 1
 /** Relative change of size that halves the score. */
 const UNSTEADY = 0.35
+/** Least extent of a way, in sizes of the body; the share of a way to and fro that counts, and its places that do. */
+const LEAST_EXTENT = 0.3
+const SWINGING = 0.25
+const COARSE = 6
 /** A region that stays within so many small pixels is at rest. */
 const AT_REST = 1.5
 /** Places of a way at which it is asked what else comes by, and how much of that makes it nothing. */
@@ -73,7 +81,7 @@ export function findMovers(pictures: readonly SmallPicture[]): Mover[] {
   }
   const { width, height } = luma
   const masks = pictures.map((picture) => differing(picture, still))
-  const tracks = linked(masks.map((mask) => solidRegions(mask.slice(), width)))
+  const tracks = linked(masks.map((mask) => solidRegions(mask, width)))
   return tracks
     .map((track) => inMotion(ofOneSize(track)))
     .filter(({ length }) => length >= FEWEST)
@@ -89,40 +97,76 @@ export function findMovers(pictures: readonly SmallPicture[]): Mover[] {
     .slice(0, MOST_MOVERS)
 }
 
-/** Marks the pixels of a plane that differ from what stands still by more than noise. */
-function markDiffering(mask: Uint8Array, { data }: Luma, { value, limit }: StillPicture): void {
+/** What a pixel of a mask is: nothing, something that moves, or something that may be its shadow. */
+const [MOVING, SHADED] = [1, 2]
+
+/**
+ * Marks the pixels of a plane that differ from what stands still by more than noise.
+ *
+ * @param shade share of the brightness that a shadow leaves; null where there are no shadows
+ */
+function markDiffering(
+  mask: Uint8Array,
+  { data }: Luma,
+  { value, limit }: StillPicture,
+  shade: number | null,
+): void {
   for (let i = 0; i < data.length; i++) {
     const off = data[i] - value[i]
-    if (off > limit || off < -limit) mask[i] = 1
+    if (off > limit) mask[i] = MOVING
+    else if (off < -limit) mask[i] = shade !== null && data[i] > shade * value[i] ? SHADED : MOVING
   }
 }
 
-/** Returns which pixels of a picture differ from what stands still, in brightness or in colour: 1 or 0 for each. */
+/** Returns which pixels of a picture differ from what stands still: in colour, or in brightness, where they may be in shadow. */
 function differing(
   { luma, blue, red }: SmallPicture,
   still: Record<keyof SmallPicture, StillPicture | null>,
 ): Uint8Array {
   const mask = new Uint8Array(luma.data.length)
-  markDiffering(mask, luma, still.luma!)
+  // Without colours a shadow can't be told from a dark body.
+  markDiffering(mask, luma, still.luma!, blue && red ? SHADE : null)
   for (const [plane, of] of [
     [blue, still.blue],
     [red, still.red],
   ] as const) {
     if (!plane || !of) continue
     const coarse = new Uint8Array(plane.data.length)
-    markDiffering(coarse, plane, of)
-    for (let at = coarse.indexOf(1); at >= 0; at = coarse.indexOf(1, at + 1)) {
+    markDiffering(coarse, plane, of, null)
+    for (let at = coarse.indexOf(MOVING); at >= 0; at = coarse.indexOf(MOVING, at + 1)) {
       const [column, row] = [2 * (at % plane.width), 2 * Math.floor(at / plane.width)]
       for (let y = row; y < Math.min(luma.height, row + 2); y++)
-        for (let x = column; x < Math.min(luma.width, column + 2); x++) mask[y * luma.width + x] = 1
+        for (let x = column; x < Math.min(luma.width, column + 2); x++) mask[y * luma.width + x] = MOVING
     }
   }
   return mask
 }
 
+/** Returns a region without its shadow, where it has one and more than that. */
+function withoutShadow(region: Region, shaded: Uint8Array, mask: Uint8Array, width: number): Region {
+  let [count, x, y, dark] = [0, 0, 0, 0]
+  for (let row = region.top; row <= region.bottom; row++)
+    for (let column = region.left; column <= region.right; column++) {
+      const at = row * width + column
+      if (shaded[at] === SHADED) dark++
+      else if (mask[at] === 1) {
+        count++
+        x += column + 0.5
+        y += row + 0.5
+      }
+    }
+  const share = dark / (dark + count)
+  if (share < SHADOWS.least || share > SHADOWS.most) return region
+  return { ...region, area: count, x: x / count, y: y / count }
+}
+
 /** Returns the regions of a mask without strings and edges, which are thin; where nothing else is, what is thin counts as well. */
-function solidRegions(mask: Uint8Array, width: number): Region[] {
-  const solid = connectedRegions(tidied(mask, width), width)
+function solidRegions(shaded: Uint8Array, width: number): Region[] {
+  const mask = shaded.map((pixel) => Math.min(1, pixel))
+  const kept = tidied(mask, width)
+  const solid = connectedRegions(kept.slice(), width).map((region) =>
+    withoutShadow(region, shaded, kept, width),
+  )
   const isApart = ({ left, right, top, bottom }: Region) =>
     solid.every((one) => one.left > right || one.right < left || one.top > bottom || one.bottom < top)
   return [...solid, ...connectedRegions(mask, width).filter(isApart)]
@@ -183,22 +227,23 @@ function linked(regions: readonly (readonly Region[])[]): Sighting[][] {
 }
 
 /**
- * Returns what of a track is one thing: the longest run in which the region keeps its size, and all else of the track that has about
+ * Returns what of a track is one thing: the run with the largest extent in which the region keeps its size, and all else of the track that has about
  * that size. Where a hand lets go of a body, its size changes at once and for good; a body that passes others is larger or
  * smaller for a moment.
  */
 function ofOneSize(track: readonly Sighting[]): Sighting[] {
-  let longest: readonly Sighting[] = []
+  let farthest: readonly Sighting[] = []
   let from = 0
   for (let to = 1; to <= track.length; to++) {
     const isSteady =
       to < track.length && Math.abs(Math.log(track[to].area / track[to - 1].area)) < Math.log(1 + UNSTEADY)
     if (isSteady) continue
-    if (to - from > longest.length) longest = track.slice(from, to)
+    const run = track.slice(from, to)
+    if (run.length > 2 && extentOf(run) > extentOf(farthest)) farthest = run
     from = to
   }
-  if (longest.length === 0) return []
-  const typical = median(longest.map(({ area }) => area))
+  if (farthest.length === 0) return []
+  const typical = median(farthest.map(({ area }) => area))
   return track.filter(({ area }) => Math.abs(Math.log(area / typical)) < Math.log(1 + 2 * UNSTEADY))
 }
 
@@ -226,21 +271,22 @@ function unrest(sightings: readonly Sighting[], masks: readonly Uint8Array[], wi
     masks.forEach((mask, at) => {
       const own = placeAt.get(at)
       if (own && Math.hypot(own.x - place.x, own.y - place.y) < 1.5 * sizeOf(place)) return
-      busy += mask[pixel]
+      busy += Math.min(1, mask[pixel])
       count++
     })
   }
   return count > 0 ? busy / count : 0
 }
 
-/** Returns how convincing a mover is: its way in widths of the picture, less where it is large, unsteady or rough. */
+/** Returns how convincing a mover is: its way in widths of the picture, a quarter of it where it goes to and fro, less where it is large, unsteady or rough. */
 function scoreOf(sightings: readonly Sighting[], picture: { width: number; height: number }): number {
   const areas = sightings.map(({ area }) => area)
   const typical = median(areas)
   const spread = median(areas.map((area) => Math.abs(area - typical))) / typical
   const size = Math.sqrt(typical)
-  const way = extentOf(sightings) - 0.3 * size
-  if (way <= 0) return 0
+  const extent = extentOf(sightings)
+  if (extent < LEAST_EXTENT * size) return 0
+  const way = Math.max(extent, SWINGING * coarseWay(sightings)) - LEAST_EXTENT * size
   const rough = roughness(sightings)
   const share = typical / (picture.width * picture.height)
   return (
@@ -252,8 +298,18 @@ function scoreOf(sightings: readonly Sighting[], picture: { width: number; heigh
   )
 }
 
+/** Returns the length of a way through every sixth place, so that what trembles on the spot does not come far. */
+function coarseWay(sightings: readonly Sighting[]): number {
+  const places = sightings.filter((_, i) => i % COARSE === 0)
+  return places.reduce(
+    (sum, { x, y }, i) => (i === 0 ? 0 : sum + Math.hypot(x - places[i - 1].x, y - places[i - 1].y)),
+    0,
+  )
+}
+
 /** Returns the diagonal of the box around a path. */
 function extentOf(sightings: readonly Sighting[]): number {
+  if (sightings.length === 0) return 0
   const along = (axis: 'x' | 'y') => {
     const values = sightings.map((sighting) => sighting[axis])
     return Math.max(...values) - Math.min(...values)
