@@ -28,8 +28,8 @@ export interface SmallPicture {
 const LEAST = { luma: 10, colour: 6 }
 /** Share of the brightness that is left in a shadow, at least. */
 const SHADE = 0.5
-/** Shares of a region's pixels that are in shadow where it is a body with its shadow. */
-const SHADOWS = { least: 0.2, most: 0.85 }
+/** Shares of a region's pixels that are in shadow where it is a body with its shadow, and how far beside it that lies, in sizes of both. */
+const SHADOWS = { least: 0.2, most: 0.85, apart: 0.3 }
 /** Most candidates. */
 const MOST_MOVERS = 3
 /** A region may go on so many pictures after it was seen last. */
@@ -142,23 +142,27 @@ function differing(
   return mask
 }
 
-/** Returns a region without its shadow, where it has one and more than that. */
+/** Returns a region without its shadow, where it has one beside it and more than that. */
 function withoutShadow(region: Region, shaded: Uint8Array, mask: Uint8Array, width: number): Region {
-  let [count, x, y, dark] = [0, 0, 0, 0]
+  const [body, shadow] = [newMiddle(), newMiddle()]
   for (let row = region.top; row <= region.bottom; row++)
     for (let column = region.left; column <= region.right; column++) {
       const at = row * width + column
-      if (shaded[at] === SHADED) dark++
-      else if (mask[at] === 1) {
-        count++
-        x += column + 0.5
-        y += row + 0.5
-      }
+      const part = shaded[at] === SHADED ? shadow : mask[at] === 1 ? body : null
+      if (!part) continue
+      part.count++
+      part.x += column + 0.5
+      part.y += row + 0.5
     }
-  const share = dark / (dark + count)
+  const share = shadow.count / (shadow.count + body.count)
   if (share < SHADOWS.least || share > SHADOWS.most) return region
-  return { ...region, area: count, x: x / count, y: y / count }
+  const [x, y] = [body.x / body.count, body.y / body.count]
+  const away = Math.hypot(shadow.x / shadow.count - x, shadow.y / shadow.count - y)
+  // A body that is dark in places is not its shadow.
+  return away < SHADOWS.apart * sizeOf(region) ? region : { ...region, area: body.count, x, y }
 }
+
+const newMiddle = () => ({ count: 0, x: 0, y: 0 })
 
 /** Returns the regions of a mask without strings and edges, which are thin; where nothing else is, what is thin counts as well. */
 function solidRegions(shaded: Uint8Array, width: number): Region[] {
