@@ -191,9 +191,15 @@ describe('two browsers', () => {
     crypto.randomUUID(),
     { kind: 'text', style: 'paragraph', indent: 0, inlines: [plainText(words)] },
   ]
-  /** Writes at the end of a paragraph. */
-  const writeBehind = async (at: Page, words: string, more: string) => {
+  /**
+   * Writes at the end of a paragraph.
+   *
+   * @param end button that can't be pressed where the cursor is, at the first or the last block: the editor reads the place of a
+   * click a moment later, and what is typed before would go to where the cursor was
+   */
+  const writeBehind = async (at: Page, words: string, more: string, end: 'Move up' | 'Move down') => {
     await editorOf(at).getByText(words).click()
+    await at.getByRole('button', { name: end, disabled: true }).waitFor()
     await at.keyboard.press('End')
     await at.keyboard.type(more)
   }
@@ -212,8 +218,8 @@ describe('two browsers', () => {
     await editorOf(other).getByText('Answer.').waitFor()
 
     await Promise.all([
-      writeBehind(page, 'Question.', ' From here.'),
-      writeBehind(other, 'Answer.', ' From there.'),
+      writeBehind(page, 'Question.', ' From here.', 'Move up'),
+      writeBehind(other, 'Answer.', ' From there.', 'Move down'),
     ])
     await waitForSaved(page)
     await waitForSaved(other)
@@ -224,9 +230,9 @@ describe('two browsers', () => {
       expect(await at.locator('[data-save-notice]').count()).toBe(0)
     }
 
-    await writeBehind(page, 'Question. From here.', ' Again.')
+    await writeBehind(page, 'Question. From here.', ' Again.', 'Move up')
     await waitForSaved(page)
-    await writeBehind(other, 'Question. From here.', ' Otherwise.')
+    await writeBehind(other, 'Question. From here.', ' Otherwise.', 'Move up')
     await other.locator('[data-save-notice="conflict"]').waitFor()
     await other.getByRole('button', { name: 'Keep mine' }).click()
     await waitForSaved(other)
