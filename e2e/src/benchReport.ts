@@ -1,4 +1,5 @@
 import { AS_MEASURED, type BlockContent, edits, plainText } from '@apokinema/core/investigation'
+import { graphBlock } from '@apokinema/core/testing/built'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
@@ -32,19 +33,7 @@ function blocks(graph: string, fit: string): [string, BlockContent][] {
       plainText(' along y, as everything does that is thrown at the harbour fair.'),
     ],
   })
-  const figure: BlockContent = {
-    kind: 'graph',
-    graph,
-    width: 1,
-    ratio: 0.55,
-    title: null,
-    fits: true,
-    errorBars: null,
-    rangeX: { from: null, to: null },
-    rangeY: { from: null, to: null },
-    caption: null,
-    alternative: null,
-  }
+  const figure = { ...graphBlock(graph), ratio: 0.55 }
   return Array.from({ length: GRAPHS }, () => [paragraph(true), figure, paragraph(false)])
     .flat()
     .map((content) => [crypto.randomUUID(), content])

@@ -4,9 +4,9 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { drag, goToFrame, openRow, stagePlace, waitForSaved } from './page.ts'
+import { drag, goToFrame, openRow, stagePlace } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { documentOf, openGraphs, openPrepared, workOn } from './work.ts'
+import { openGraphs, openPrepared, savedDocument, workOn } from './work.ts'
 
 /** From a picture to metres: with a ruler and a ramp, with a camera that moves, and with one that looks at an angle. */
 
@@ -17,10 +17,7 @@ beforeEach(() => {
   page = given.page
 })
 
-const stored = async () => {
-  await waitForSaved(page)
-  return (await documentOf(given.server, page)).document
-}
+const stored = () => savedDocument(given.server, page)
 const button = (name: string) => page.getByRole('button', { name, exact: true })
 
 /** Marks a body where it truly is in some frames, with a stretch and a fit of uniform acceleration along a component. */

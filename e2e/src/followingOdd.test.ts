@@ -6,9 +6,9 @@ import { type Body, edits } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { drag, goToFrame, reopen, stagePlace, waitForSaved } from './page.ts'
+import { drag, goToFrame, reopen, stagePlace } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { documentOf, openFile, openPrepared, workOn } from './work.ts'
+import { openFile, openPrepared, savedDocument, workOn } from './work.ts'
 
 /** Following by other means than a look, and where something gets in its way. */
 
@@ -37,10 +37,7 @@ const byColour = async () => {
   await page.getByLabel('By what it is followed').selectOption('colour')
 }
 
-async function documentNow() {
-  await waitForSaved(page)
-  return (await documentOf(given.server, page)).document
-}
+const documentNow = () => savedDocument(given.server, page)
 const bodyNow = async (): Promise<Body> => Object.values((await documentNow()).bodies)[0]
 
 async function clickPicture(picture: { width: number; height: number }, at: { x: number; y: number }) {

@@ -6,7 +6,7 @@ import { downloaded, openRow, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { readPdf } from './pdf.ts'
 import { accelerationIn, editorOf, fittedFloat, paperOf, plain, typeAcceleration } from './reportPage.ts'
-import { documentOf, openPrepared } from './work.ts'
+import { openPrepared, savedDocument } from './work.ts'
 
 /** The report through the page: written, filled with live things, corrected, printed. */
 
@@ -21,10 +21,7 @@ const button = (name: string | RegExp) => page.getByRole('button', { name })
 const paper = () => paperOf(page)
 const editor = () => editorOf(page)
 
-const documentNow = async () => {
-  await waitForSaved(page)
-  return (await documentOf(given.server, page)).document
-}
+const documentNow = () => savedDocument(given.server, page)
 
 /** Returns a text without any spaces: a PDF has none between its pieces. */
 const bare = (text: string) => plain(text).replaceAll(' ', '')

@@ -1,10 +1,10 @@
 import { inOrder } from '@apokinema/core/investigation'
 import type { Locator, Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { boxOf, waitForSaved } from './page.ts'
+import { boxOf } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { accelerationIn, editorOf, fittedFloat, paperOf, plain, typeAcceleration } from './reportPage.ts'
-import { documentOf, openPrepared } from './work.ts'
+import { openPrepared, savedDocument } from './work.ts'
 
 /** Blocks of the report through the page: copied, moved, dragged, kept as a template. */
 
@@ -17,10 +17,7 @@ beforeEach(() => {
 
 const button = (name: string | RegExp) => page.getByRole('button', { name })
 const editor = () => editorOf(page)
-const documentNow = async () => {
-  await waitForSaved(page)
-  return (await documentOf(given.server, page)).document
-}
+const documentNow = () => savedDocument(given.server, page)
 
 describe('what is copied', () => {
   it('keeps its live values, its graph and its question', async () => {

@@ -14,7 +14,7 @@ import { newWindow } from './browser.ts'
 import { waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { editorOf, fittedFloat, paperOf, typeAcceleration } from './reportPage.ts'
-import { documentOf, openPrepared, viewAddress, workOn } from './work.ts'
+import { documentOf, openPrepared, savedDocument, viewAddress, workOn } from './work.ts'
 
 /** The report under odd conditions: hostile input, two browsers, the keyboard alone. */
 
@@ -27,10 +27,7 @@ beforeEach(() => {
 
 const button = (name: string | RegExp) => page.getByRole('button', { name })
 const editor = () => editorOf(page)
-const documentNow = async () => {
-  await waitForSaved(page)
-  return (await documentOf(given.server, page)).document
-}
+const documentNow = () => savedDocument(given.server, page)
 
 const paper = () => paperOf(page)
 

@@ -7,9 +7,9 @@ import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { downloaded, waitForFrame, waitForSaved } from './page.ts'
+import { downloaded, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { documentOf, openGraphs, openPrepared } from './work.ts'
+import { documentOf, openGraphs, openPrepared, savedDocument } from './work.ts'
 
 /** Quantities, graphs and tables through the page, and what is taken elsewhere. */
 
@@ -33,10 +33,7 @@ const marked: Recipe = (draft) => {
   edits.setAxes({ origin: a, tilt: Math.atan2(a.y - b.y, b.x - a.x) })(draft)
 }
 
-const documentNow = async () => {
-  await waitForSaved(page)
-  return (await documentOf(given.server, page)).document
-}
+const documentNow = () => savedDocument(given.server, page)
 
 beforeEach(() => {
   page = given.page

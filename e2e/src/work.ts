@@ -1,5 +1,5 @@
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
-import { edit, type Recipe } from '@apokinema/core/investigation'
+import { edit, type Investigation, type Recipe } from '@apokinema/core/investigation'
 import type { Page } from 'playwright-core'
 import { waitForFrame, waitForSaved } from './page.ts'
 
@@ -21,6 +21,12 @@ export const viewAddress = (page: Page, view: View) =>
 /** Returns the investigation that a page shows, as the server has it. */
 export async function documentOf(server: Served, page: Page): Promise<OpenedInvestigation> {
   return opened(server, idOf(page))
+}
+
+/** Returns the document of the investigation that a page shows, once everything is saved. */
+export async function savedDocument(server: Served, page: Page): Promise<Investigation> {
+  await waitForSaved(page)
+  return (await documentOf(server, page)).document
 }
 
 async function opened({ origin }: Served, id: string): Promise<OpenedInvestigation> {

@@ -136,6 +136,7 @@ export {
   together,
 } from './patch.ts'
 export { framesOf, markedFrames, restOver } from './rests.ts'
+export { isPlainObject, isUuid } from './schema/fields.ts'
 export { checkInvestigation, checkInvestigationInSteps, checkPatchedInSteps } from './schema/index.ts'
 export { readBlockContent, readInline } from './schema/report.ts'
 export { type Summary, summarise } from './summary.ts'

@@ -8,12 +8,12 @@ import {
   newInvestigation,
   plainText,
 } from '../investigation/index.ts'
+import { graphBlock } from '../testing/built.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import { fillTemplate, readTemplate, templateOf } from './index.ts'
 
 const id = (n: number) => `00000000-0000-4000-8000-0000000000${n}`
 const [STRETCH, FIT, CALCULATION, TEXT, GRAPH] = [10, 11, 12, 20, 21].map(id)
-const figure = { width: 1, caption: 'Ours.', alternative: null }
 const BLOCKS: [string, BlockContent][] = [
   [
     TEXT,
@@ -29,20 +29,7 @@ const BLOCKS: [string, BlockContent][] = [
       ],
     },
   ],
-  [
-    GRAPH,
-    {
-      kind: 'graph',
-      graph: THROWN.velocity,
-      ratio: 0.6,
-      title: null,
-      fits: true,
-      errorBars: null,
-      rangeX: { from: null, to: null },
-      rangeY: { from: null, to: null },
-      ...figure,
-    },
-  ],
+  [GRAPH, { ...graphBlock(THROWN.velocity), caption: 'Ours.' }],
   [id(22), { kind: 'fit', fit: FIT, parameters: true, closeness: true, residuals: true }],
   [id(23), { kind: 'reading', fit: FIT, reading: 'acceleration', budget: true }],
   [id(24), { kind: 'calculation', calculation: CALCULATION, budget: true }],

@@ -10,6 +10,8 @@ import {
   inOrder,
   isKeepable,
   isOneLine,
+  isPlainObject,
+  isUuid,
   LIMITS,
   plainText,
   readBlockContent,
@@ -183,11 +185,8 @@ function isThere(document: Investigation, content: BlockContent): boolean {
   return !!fit && readingOf(fit, content.reading) !== null
 }
 
-const isPlain = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value)
-
 function isDescribed(value: unknown): value is Described {
-  if (!isPlain(value) || Object.keys(value).length !== 3) return false
+  if (!isPlainObject(value) || Object.keys(value).length !== 3) return false
   const { kind, place, traits } = value
   return (
     KINDS.some((one) => one === kind) &&
@@ -197,9 +196,6 @@ function isDescribed(value: unknown): value is Described {
     traits.every((trait) => typeof trait === 'string' && trait.length <= 200 && isKeepable(trait))
   )
 }
-
-const uuid = string().strict().required().uuid()
-const isUuid = (value: unknown) => uuid.isValidSync(value)
 
 const head = object({
   name: string()
@@ -216,10 +212,10 @@ const head = object({
  * @throws RangeError if it is none
  */
 export function readTemplate(value: unknown): ReportTemplate {
-  const { blocks, named } = isPlain(value) ? value : {}
+  const { blocks, named } = isPlainObject(value) ? value : {}
   const isTemplate =
     head.isValidSync(value) &&
-    isPlain(value) &&
+    isPlainObject(value) &&
     Object.keys(value).length === 3 &&
     Array.isArray(blocks) &&
     blocks.length > 0 &&
@@ -228,7 +224,7 @@ export function readTemplate(value: unknown): ReportTemplate {
       (block: unknown) =>
         Array.isArray(block) && block.length === 2 && isUuid(block[0]) && readBlockContent(block[1]) !== null,
     ) &&
-    isPlain(named) &&
+    isPlainObject(named) &&
     Object.keys(named).length <= LIMITS.blocks &&
     Object.keys(named).every(isUuid) &&
     Object.values(named).every(isDescribed)

@@ -1,3 +1,4 @@
+import { fitPolynomial } from '../regression/index.ts'
 import { median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
 import { connectedRegions, type Region, tidied } from './regions.ts'
@@ -327,25 +328,15 @@ function roughness(sightings: readonly Sighting[]): number {
   for (let i = 0; i < sightings.length; i++) {
     const near = sightings.slice(Math.max(0, i - HALF_WINDOW), i + HALF_WINDOW + 1)
     if (near.length < 2 * HALF_WINDOW + 1) continue
-    const { at } = sightings[i]
-    const value = (axis: 'x' | 'y') => parabolaAt(near.map((one) => [one.at - at, one[axis]]))
+    const value = (axis: 'x' | 'y') =>
+      fitPolynomial(
+        near.map(({ at }) => at),
+        near.map((one) => one[axis]),
+        2,
+      ).valueAt(sightings[i].at)
     off.push(Math.hypot(sightings[i].x - value('x'), sightings[i].y - value('y')))
   }
   return off.length > 0 ? median(off) : Number.POSITIVE_INFINITY
-}
-
-/** Returns the value at 0 of the least-squares parabola through points. */
-function parabolaAt(points: readonly (readonly [number, number])[]): number {
-  const power = (n: number) => points.reduce((sum, [t]) => sum + t ** n, 0)
-  const moment = (n: number) => points.reduce((sum, [t, value]) => sum + value * t ** n, 0)
-  const [s0, s1, s2, s3, s4] = [0, 1, 2, 3, 4].map(power)
-  const [m0, m1, m2] = [0, 1, 2].map(moment)
-  const determinant = ([a, b, c]: number[], [d, e, f]: number[], [g, h, i]: number[]) =>
-    a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g)
-  return (
-    determinant([m0, s1, s2], [m1, s2, s3], [m2, s3, s4]) /
-    determinant([s0, s1, s2], [s1, s2, s3], [s2, s3, s4])
-  )
 }
 
 /** Returns true if two movers are seen at the same places for the most part. */

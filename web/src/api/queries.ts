@@ -37,22 +37,6 @@ export const samplesQuery = queryOptions({
 /** Query of the reports that are kept for other investigations. */
 export const templatesQuery = queryOptions({ queryKey: ['templates'], queryFn: client.templates })
 
-/** Keeps a report as a template, or deletes one; shows a message if it fails. */
-export function useTemplateMutation<Arguments extends unknown[]>(
-  act: (...given: Arguments) => Promise<unknown>,
-  done: () => void = () => {},
-): (...given: Arguments) => void {
-  const { mutate } = useMutation({
-    mutationFn: (given: Arguments) => act(...given),
-    onError: (error) => notify(error.message),
-    onSuccess: () => {
-      done()
-      return queryClient.invalidateQueries({ queryKey: templatesQuery.queryKey })
-    },
-  })
-  return (...given) => mutate(given)
-}
-
 /** Query of the server's limits and of the current person. */
 export const limitsQuery = queryOptions({
   queryKey: ['limits'],
@@ -67,27 +51,40 @@ export const conversionQuery = (id: string) =>
 /** Invalidates the lists of investigations. */
 export const listsChanged = (): Promise<void> => queryClient.invalidateQueries({ queryKey: LISTS })
 
-/** A mutation of investigations in the list: shows a message if it fails, and invalidates the lists. */
-export function useListMutation<Arguments extends unknown[]>(
+/** A mutation that shows a message if it fails, and does what follows it otherwise. */
+function useToldMutation<Arguments extends unknown[]>(
   act: (...given: Arguments) => Promise<unknown>,
+  done: () => Promise<void>,
 ): (...given: Arguments) => void {
   const { mutate } = useMutation({
     mutationFn: (given: Arguments) => act(...given),
     onError: (error) => notify(error.message),
-    onSuccess: listsChanged,
+    onSuccess: done,
   })
   return (...given) => mutate(given)
 }
 
-/** A mutation of the conversion of an investigation's footage: shows a message if it fails. */
-export function useConversionMutation(id: string, act: (id: string) => Promise<unknown>): () => void {
-  const { mutate } = useMutation({
-    mutationFn: () => act(id),
-    onError: (error) => notify(error.message),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: conversionQuery(id).queryKey }),
+/** A mutation of investigations in the list: shows a message if it fails, and invalidates the lists. */
+export const useListMutation = <Arguments extends unknown[]>(
+  act: (...given: Arguments) => Promise<unknown>,
+) => useToldMutation(act, listsChanged)
+
+/** A mutation of the templates of reports: shows a message if it fails, and invalidates their list. */
+export const useTemplateMutation = <Arguments extends unknown[]>(
+  act: (...given: Arguments) => Promise<unknown>,
+  done: () => void = () => {},
+) =>
+  useToldMutation(act, () => {
+    done()
+    return queryClient.invalidateQueries({ queryKey: templatesQuery.queryKey })
   })
-  return () => mutate()
-}
+
+/** A mutation of the conversion of an investigation's footage: shows a message if it fails. */
+export const useConversionMutation = (id: string, act: (id: string) => Promise<unknown>): (() => void) =>
+  useToldMutation(
+    () => act(id),
+    () => queryClient.invalidateQueries({ queryKey: conversionQuery(id).queryKey }),
+  )
 
 /** Prefetches an investigation that is about to be opened. */
 export function prefetchInvestigation(id: string): void {

@@ -7,6 +7,7 @@ import {
   plainText,
   type ValueSource,
 } from '@apokinema/core/investigation'
+import { graphBlock } from '@apokinema/core/testing/built'
 import { THROWN, thrown } from '@apokinema/core/testing/thrown'
 import { describe, expect, it } from 'vitest'
 import { changedSincePrinted, changesSummary, printedBlocks } from './changes.ts'
@@ -20,18 +21,7 @@ const REFERENCE = '00000000-0000-4000-8000-000000000002'
 const [STRETCH, FIT, CALCULATION] = [10, 11, 12].map(id)
 const format = { part: 'measurement', digits: null, withUnit: true } as const
 const acceleration: ValueSource = { of: 'reading', fit: FIT, reading: 'acceleration' }
-const figure = { width: 1, caption: null, alternative: null }
-const graph: Extract<BlockContent, { kind: 'graph' }> = {
-  kind: 'graph',
-  graph: THROWN.position,
-  ratio: 0.6,
-  title: null,
-  fits: true,
-  errorBars: null,
-  rangeX: { from: null, to: null },
-  rangeY: { from: null, to: null },
-  ...figure,
-}
+const graph = graphBlock(THROWN.position)
 const [TEXT, GRAPH, SECOND, EQUATION, TABLE] = [20, 21, 22, 23, 24].map(id)
 
 /** Returns the throw with a fit of its height and a report of a few blocks. */

@@ -5,6 +5,8 @@ import { isKeepable, isOneLine } from '../text.ts'
 
 export const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 
+export const isUuid = (value: unknown) => typeof value === 'string' && UUID.test(value)
+
 export const finite = () =>
   number()
     .strict()

@@ -18,11 +18,10 @@ import {
 } from '../document/report.ts'
 import { LIMITS } from '../limits.ts'
 import { isKeepable } from '../text.ts'
-import { byId, finite, flag, isPlainObject, limit, text, UUID, uuid, whole } from './fields.ts'
+import { byId, finite, flag, isPlainObject, isUuid, limit, text, uuid, whole } from './fields.ts'
 
 const MOST_KEY = 80
 
-const isUuid = (value: unknown) => typeof value === 'string' && UUID.test(value)
 const isKey = (value: unknown) =>
   typeof value === 'string' && value.length > 0 && value.length <= MOST_KEY && isKeepable(value)
 const isOneOf = (all: readonly unknown[]) => (value: unknown) => all.includes(value)

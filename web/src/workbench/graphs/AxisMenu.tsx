@@ -4,9 +4,10 @@ import { QUANTITIES } from '@apokinema/core/motion'
 import { Button, HStack, Text, VisuallyHidden } from '@chakra-ui/react'
 import { ChevronDown } from 'lucide-react'
 import { memo, type ReactNode } from 'react'
+import { LimitField } from '../../common/LimitField.tsx'
 import { Pop } from '../../common/Pop.tsx'
 import { Select } from '../../common/Select.tsx'
-import { parseNumber, TextField } from '../../common/TextField.tsx'
+import { TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { AxisText } from '../SymbolText.tsx'
@@ -147,14 +148,10 @@ function ScaleFields({
 }) {
   const isTime = axis.quantity === TIME
   const limit = (end: 'from' | 'to') => (
-    <TextField
-      label={end === 'from' ? 'from' : 'to'}
-      placeholder="auto"
-      inputMode="decimal"
-      value={axis[end] === null ? '' : String(Number(axis[end].toPrecision(6)))}
-      onCommit={(text) => {
-        const value = text === '' ? null : parseNumber(text)
-        if (text !== '' && value === null) return 'A number.'
+    <LimitField
+      label={end}
+      value={axis[end]}
+      set={(value) => {
         scale('scale an axis', { [end]: value === null ? null : value / axis.perKept })
         return null
       }}

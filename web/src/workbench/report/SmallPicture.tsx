@@ -2,13 +2,11 @@ import { analyse } from '@apokinema/core/analysis'
 import { type BlockContent, type Investigation, pictureSize } from '@apokinema/core/investigation'
 import { firstMark } from '@apokinema/words/report/choices'
 import { FileText, Sigma, Table2 } from 'lucide-react'
-import { memo, useEffect, useRef } from 'react'
+import { memo } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
 import { BODY_PAINT, PAINT } from '../../theme/system.ts'
-import { useClip } from '../ClipContext.tsx'
-import { framePicture } from './blocks/framePictures.ts'
-import { useSeen } from './blocks/useSeen.ts'
+import { useFrameCanvas } from './blocks/useFrameCanvas.ts'
 
 const WIDTH = 44
 const HEIGHT = 32
@@ -75,24 +73,12 @@ const Curve = memo(function Curve({ points, colour }: { points: string; colour: 
 
 function Still({ frame }: { frame: number }) {
   const session = useSession()
-  const { from, clip } = useClip()
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const [place, isSeen] = useSeen()
-  useEffect(() => {
-    if (!isSeen || from === null || !clip) return
-    let isLatest = true
-    void framePicture(from, frame).then((image) => {
-      const context = canvas.current?.getContext('2d')
-      if (!isLatest || !image || !context) return
-      const { width, height } = pictureSize(session.document)
-      const scale = Math.max(context.canvas.width / width, context.canvas.height / height)
-      context.setTransform(scale, 0, 0, scale, 0, 0)
-      drawTurned(context, image, clip.facts, session.document.orientation)
-    })
-    return () => {
-      isLatest = false
-    }
-  }, [session, isSeen, from, clip, frame])
+  const { place, canvas } = useFrameCanvas(frame, '', (context, image, facts) => {
+    const { width, height } = pictureSize(session.document)
+    const scale = Math.max(context.canvas.width / width, context.canvas.height / height)
+    context.setTransform(scale, 0, 0, scale, 0, 0)
+    drawTurned(context, image, facts, session.document.orientation)
+  })
   return (
     <div ref={place}>
       <canvas ref={canvas} width={2 * WIDTH} height={2 * HEIGHT} className="still" />

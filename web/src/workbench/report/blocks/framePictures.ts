@@ -8,11 +8,20 @@ import { drawCalibration } from './calibrationDrawing.ts'
 /** Requests for frames' pictures, one after the other: each opens a decoder of its own. */
 let queue: Promise<unknown> = Promise.resolve()
 
+/** The picture that was asked for last: several places of a page show the same frame. */
+let last: { from: Blob | string; frame: number; picture: Promise<ImageBitmap | null> } | null = null
+
 /** Returns the picture of a frame in full resolution, in the file's orientation; null if it can't be decoded. */
 export function framePicture(from: Blob | string, frame: number): Promise<ImageBitmap | null> {
-  const next = queue.then(() => decoded(from, frame)).catch(() => null)
-  queue = next
-  return next
+  if (last?.from === from && last.frame === frame) return last.picture
+  const picture = queue.then(() => decoded(from, frame)).catch(() => null)
+  queue = picture
+  last = { from, frame, picture }
+  // What could not be decoded may be, another time.
+  void picture.then((image) => {
+    if (!image && last?.picture === picture) last = null
+  })
+  return picture
 }
 
 async function decoded(from: Blob | string, frame: number): Promise<ImageBitmap | null> {

@@ -2,6 +2,7 @@ import { analyse } from '@apokinema/core/analysis'
 import { type BlockContent, FIGURE_WIDTHS } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import { Box, Button, HStack, Textarea } from '@chakra-ui/react'
+import { LimitField } from '../../../common/LimitField.tsx'
 import { Select } from '../../../common/Select.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
@@ -57,14 +58,10 @@ export function GraphRanges({
     const key = i === 0 ? 'rangeX' : 'rangeY'
     const range = block[key]
     const limit = (end: 'from' | 'to') => (
-      <TextField
+      <LimitField
         label={`${symbol}${unit && ` in ${unit}`} ${end}`}
-        placeholder="auto"
-        inputMode="decimal"
-        value={range[end] === null ? '' : String(Number((range[end] * perKept).toPrecision(6)))}
-        onCommit={(text) => {
-          const value = text === '' ? null : parseNumber(text)
-          if (text !== '' && value === null) return 'A number.'
+        value={range[end] === null ? null : range[end] * perKept}
+        set={(value) => {
           const changed = { ...range, [end]: value === null ? null : value / perKept }
           if (changed.from !== null && changed.to !== null && changed.from >= changed.to)
             return 'It begins before it ends.'
