@@ -167,7 +167,8 @@ const newMiddle = () => ({ count: 0, x: 0, y: 0 })
 
 /** Returns the regions of a mask without strings and edges, which are thin; where nothing else is, what is thin counts as well. */
 function solidRegions(shaded: Uint8Array, width: number): Region[] {
-  const mask = shaded.map((pixel) => Math.min(1, pixel))
+  const mask = new Uint8Array(shaded.length)
+  for (let i = 0; i < shaded.length; i++) if (shaded[i] !== 0) mask[i] = 1
   const kept = tidied(mask, width)
   const solid = connectedRegions(kept.slice(), width).map((region) =>
     withoutShadow(region, shaded, kept, width),

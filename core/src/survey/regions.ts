@@ -36,26 +36,39 @@ export function connectedRegions(mask: Uint8Array, width: number): Region[] {
  * opening with a square of three.
  */
 export function tidied(mask: Uint8Array, width: number): Uint8Array {
-  return [1, 0, 0, 1].reduce((done, value) => spread(done, width, value as 0 | 1), mask)
+  return dilated(eroded(eroded(dilated(mask, width), width), width), width)
 }
 
-/** Returns a mask in which each pixel takes a value if any pixel of the square of three around it has it. */
-function spread(mask: Uint8Array, width: number, value: 0 | 1): Uint8Array {
-  const height = mask.length / width
-  const across = mask.slice()
-  for (let row = 0; row < height; row++)
-    for (let at = row * width; at < (row + 1) * width; at++)
-      if (mask[at] === value) {
-        if (at > row * width) across[at - 1] = value
-        if (at + 1 < (row + 1) * width) across[at + 1] = value
-      }
-  const both = across.slice()
-  for (let at = 0; at < across.length; at++)
-    if (across[at] === value) {
-      if (at >= width) both[at - width] = value
-      if (at + width < both.length) both[at + width] = value
-    }
-  return both
+/** Calls back for each pixel of a mask that is set, with each row of the square of three around it: few pixels of a mask are set. */
+function forSquares(
+  mask: Uint8Array,
+  width: number,
+  row: (pixel: number, from: number, to: number) => void,
+): void {
+  for (let at = mask.indexOf(1); at >= 0; at = mask.indexOf(1, at + 1)) {
+    const column = at % width
+    const [left, right] = [column > 0 ? 1 : 0, column + 1 < width ? 1 : 0]
+    for (let middle = at - width; middle <= at + width; middle += width)
+      if (middle >= 0 && middle < mask.length) row(at, middle - left, middle + right)
+  }
+}
+
+/** Returns a mask with all that is within one pixel of it. */
+function dilated(mask: Uint8Array, width: number): Uint8Array {
+  const wider = mask.slice()
+  forSquares(mask, width, (_, from, to) => {
+    for (let at = from; at <= to; at++) wider[at] = 1
+  })
+  return wider
+}
+
+/** Returns a mask without what is within one pixel of its edge; what lies beyond the picture is no edge. */
+function eroded(mask: Uint8Array, width: number): Uint8Array {
+  const narrower = mask.slice()
+  forSquares(mask, width, (pixel, from, to) => {
+    for (let at = from; at <= to; at++) if (mask[at] === 0) narrower[pixel] = 0
+  })
+  return narrower
 }
 
 /** Pixels that wait to be looked at, kept for all regions. */
