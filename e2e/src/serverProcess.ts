@@ -53,6 +53,10 @@ export class ServerProcess {
     return this.server!.pid!
   }
 
+  private get hasEnded(): boolean {
+    return this.server!.exitCode !== null || this.server!.signalCode !== null
+  }
+
   /** Process id of PostgreSQL's postmaster. */
   get databasePid(): number {
     return this.database.cluster.pid
@@ -78,7 +82,9 @@ export class ServerProcess {
     if (!message) throw new Error('The server did not start.')
   }
 
+  /** Kills the server outright. Throws if it had ended by itself, which is a fault. */
   async killServer(): Promise<void> {
+    if (this.hasEnded) throw new Error('The server had ended by itself.')
     const gone = once(this.server!, 'exit')
     this.server!.kill('SIGKILL')
     await gone
@@ -104,7 +110,7 @@ export class ServerProcess {
 
   /** Ends the server as an administrator does. */
   async stopServer(): Promise<void> {
-    if (!this.server || this.server.exitCode !== null || this.server.signalCode !== null) return
+    if (!this.server || this.hasEnded) return
     const gone = once(this.server, 'exit')
     this.server.kill('SIGTERM')
     await gone

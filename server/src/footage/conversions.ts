@@ -1,5 +1,6 @@
 import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
+import { setTimeout as pause } from 'node:timers/promises'
 import type { ConversionAnswer, ConversionState, FootageKind } from '@apokinema/core/api'
 import type { Knex } from 'knex'
 import PgBoss from 'pg-boss'
@@ -9,6 +10,7 @@ import { Problem } from '../problem.ts'
 import { serialQueue } from '../serialQueue.ts'
 import { type BlobStore, pathOf, type StoredFile } from './blobStore.ts'
 import { ConversionError, checkAmount, convert, type Input, isLarge, type Limits, probe } from './ffmpeg.ts'
+import { JobWorker } from './jobWorker.ts'
 import { linkFootage, storeFile } from './links.ts'
 import { STILLS_LIMITS, unpackStills } from './stills.ts'
 
@@ -46,6 +48,8 @@ const HOUR = 3600
 const LIMITS: Limits = { seconds: HOUR, outputBytes: 8_000_000_000 }
 /** Least interval between two updates of the progress, in milliseconds. */
 const TELL_EVERY = 400
+/** Longest wait in milliseconds for conversions to end when the server stops. */
+const STOP_TIMEOUT = 5000
 
 /** Abort reason of a conversion that was cancelled or whose lease was lost. */
 class LeaseLost extends Error {}
@@ -62,7 +66,7 @@ export class Conversions {
   /** Conversions of this server whose lease is held, or is being acquired. */
   private readonly own = new Set<string>()
   private stopping = false
-  private readonly workers: string[] = []
+  private readonly workers: JobWorker<{ id: string }>[] = []
   /** Conversions of large frames run one at a time, to limit memory. */
   private readonly largeQueue = serialQueue()
 
@@ -86,9 +90,12 @@ export class Conversions {
     await this.reconcile()
     for (let worker = 0; worker < WORKERS; worker++)
       this.workers.push(
-        await this.boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
-          await this.work(job.data.id)
-        }),
+        new JobWorker(
+          this.boss,
+          QUEUE,
+          ({ id }) => this.work(id),
+          (error) => this.log.warn({ err: error }, 'queue'),
+        ),
       )
   }
 
@@ -116,7 +123,9 @@ export class Conversions {
   async stop(): Promise<void> {
     this.stopping = true
     for (const controller of this.running.values()) controller.abort(new LeaseLost())
-    await this.boss.stop({ graceful: true, timeout: 5000, wait: true }).catch(() => {})
+    const ended = Promise.all(this.workers.map((worker) => worker.stop()))
+    await Promise.race([ended, pause(STOP_TIMEOUT, undefined, { ref: false })])
+    await this.boss.stop({ graceful: true, timeout: STOP_TIMEOUT, wait: true }).catch(() => {})
   }
 
   /**
@@ -201,7 +210,7 @@ export class Conversions {
   private async enqueue(ids: string[]): Promise<void> {
     await this.boss.insert(ids.map(jobOf))
     // Otherwise they would start at the next poll.
-    for (const worker of this.workers) this.boss.notifyWorker(worker)
+    for (const worker of this.workers) worker.notify()
   }
 
   /** Columns of a row whose lease this server holds. */
