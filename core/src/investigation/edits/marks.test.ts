@@ -2,7 +2,15 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { build, full, id } from '../../testing/built.ts'
 import type { Mark } from '../document/bodies.ts'
-import { applyPatch, checkInvestigation, checkPatchedInSteps, edit, edits, type Recipe } from '../index.ts'
+import {
+  applyPatch,
+  checkInvestigation,
+  checkPatchedInSteps,
+  edit,
+  edits,
+  type Patch,
+  type Recipe,
+} from '../index.ts'
 
 const BODY = id(3)
 const frame = fc.integer({ min: 0, max: 40 })
@@ -149,4 +157,15 @@ describe('the check of a document that a patch has changed', () => {
       { numRuns: 400 },
     )
   })
+})
+
+it('a patch that sets a mark of a body and then takes the body away is checked like any other', async () => {
+  const before = checkInvestigation(full())
+  const patch = [
+    { op: 'remove', path: `/bodies/${id(3)}/marks/12` },
+    ...edit(before, edits.removeBody(id(3))).patch,
+  ] as Patch
+  const after = applyPatch(before, patch)
+  expect(await checkPatchedInSteps(before, after, patch, async () => {})).toEqual(after)
+  expect(after.bodies).toEqual({})
 })

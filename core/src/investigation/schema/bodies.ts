@@ -70,7 +70,7 @@ export function noteChangedMarks(
   const changed = new Set<string>()
   for (const path of paths) {
     const [, id, frame] = MARK_PATH.exec(path) ?? []
-    if (id === undefined || !isKnownSound(before[id], body)) return false
+    if (id === undefined || !Object.hasOwn(after, id) || !isKnownSound(before[id], body)) return false
     changed.add(id)
     const marks = after[id].marks
     const mark = marks[frame]
