@@ -90,8 +90,50 @@ function backgroundStep(before: Luma, after: Luma): Similarity | null {
   return found
 }
 
+/** Frames from one comparison with the first frame to the next. */
+const COMPARE_EVERY = 8
+/** Size of the blocks that are compared, and the mean square of the gradient from which they tell whether they have moved. */
+const COMPARED = { size: 24, texture: 12 }
+/** A block is unchanged if it differs by less than a shift of so many square small pixels would make. */
+const UNCHANGED = 0.5
+/** Share of the blocks that are unchanged in nearly all comparisons (all but so many) if the camera stands still. */
+const STANDING = { blocks: 0.4, exceptions: 0.05 }
+
+/**
+ * Returns the share of a picture's textured blocks that are unchanged in another, apart from their mean brightness; null where there
+ * are hardly any. Blocks with an edge in one direction count as well, unlike for a measured shift.
+ */
+function unchangedShare(reference: Luma, frame: Luma): number | null {
+  const { width, height } = reference
+  const { size } = COMPARED
+  let [textured, unchanged] = [0, 0]
+  for (let top = 1; top + size < height; top += size)
+    for (let left = 1; left + size < width; left += size) {
+      let [energy, sum, squares] = [0, 0, 0]
+      for (let y = top; y < top + size; y++)
+        for (let x = left; x < left + size; x++) {
+          const at = y * width + x
+          const gx = (reference.data[at + 1] - reference.data[at - 1]) / 2
+          const gy = (reference.data[at + width] - reference.data[at - width]) / 2
+          const change = frame.data[at] - reference.data[at]
+          energy += (gx * gx + gy * gy) / 2
+          sum += change
+          squares += change * change
+        }
+      const area = size * size
+      if (energy / area < COMPARED.texture) continue
+      textured++
+      if (squares / area - (sum / area) ** 2 < (UNCHANGED * energy) / area) unchanged++
+    }
+  return textured >= LEAST_BLOCKS ? unchanged / textured : null
+}
+
 /** Accumulates the camera's motion through a clip, step by step. */
 export class CameraFollower {
+  private first: Luma | null = null
+  /** Shares of the picture that were as in the first frame. */
+  private readonly unchanged: number[] = []
+  private frames = 0
   private whole: Similarity = UNMOVED
   private before: Luma | null = null
   private readonly seen = { x: [0], y: [0], zoom: [1], roll: [0] }
@@ -100,6 +142,11 @@ export class CameraFollower {
 
   /** Takes the next frame. */
   add(frame: Luma): void {
+    this.first ??= frame
+    if (this.frames++ % COMPARE_EVERY === 1) {
+      const share = unchangedShare(this.first, frame)
+      if (share !== null) this.unchanged.push(share)
+    }
     const step = this.before && cameraStep(this.before, frame)
     if (this.before) this.steps++
     this.before = frame
@@ -114,8 +161,19 @@ export class CameraFollower {
     this.seen.roll.push(turnOf(this.whole))
   }
 
+  /**
+   * Returns true if most of the picture stays where it was in the first frame. Steps from frame to frame alone don't tell: where
+   * much moves in front of an even background, they are of what moves.
+   */
+  private isStanding(): boolean {
+    const shares = [...this.unchanged].sort((a, b) => a - b)
+    const least = shares[Math.floor(STANDING.exceptions * shares.length)]
+    return least !== undefined && least >= STANDING.blocks
+  }
+
   /** Returns what the camera did over all frames; null where most of them don't tell. */
   result(): CameraSurvey | null {
+    if (this.isStanding()) return { shift: 0, zoom: 0, roll: 0 }
     if (this.steps < 2 || this.known < this.steps / 2) return null
     const reach = (values: number[]) => Math.max(...values) - Math.min(...values)
     const { x, y, zoom, roll } = this.seen

@@ -244,6 +244,29 @@ describe('a camera', () => {
     ).toBe('tilted')
   })
 
+  it('that stands still before an even table is not told to move by textured bodies that glide over it', () => {
+    const table = (frame: number): Luma => {
+      const data = new Uint8Array(WIDE * HIGH)
+      for (let y = 0; y < HIGH; y++)
+        for (let x = 0; x < WIDE; x++) {
+          // Only the edges of the table stand out from it.
+          const isEdge = x % 310 < 3 || y % 170 < 3
+          const u = x - 40 - 1.2 * frame
+          const isBody = u > 0 && u < 75 && y > 40 && y < 140
+          const pattern = 125 + 60 * Math.sin(u / 2.3) * Math.cos(y / 3.1)
+          data[y * WIDE + x] = isBody ? pattern : isEdge ? 190 : 120
+        }
+      return { width: WIDE, height: HIGH, data }
+    }
+    const still = followed(Array.from({ length: 41 }, (_, i) => table(i)))!
+    expect(proposedCamera(still)).toBe('still')
+  })
+
+  it('that turns for the last third of a clip alone did not stand still', () => {
+    const late = film40((share) => ({ x: 30 * Math.max(0, share - 2 / 3) }))
+    expect(proposedCamera(followed(late)!)).toBe('turned')
+  })
+
   it('has its zoom and its roll measured over the whole clip', () => {
     const { zoom, roll } = followed(film40((share) => ({ zoom: 1 - 0.3 * share, roll: 0.04 * share })))!
     expect(zoom).toBeGreaterThan(0.38)
