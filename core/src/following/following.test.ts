@@ -3,10 +3,12 @@ import { IS_SLOW } from '../testing/extent.ts'
 import { clutter, type Film, type FilmedBody, filmed } from '../testing/filmed.ts'
 import { errorsOf, followed, RATE, rms } from '../testing/followed.ts'
 import {
+  centroidOf,
   Follower,
   grownOutline,
   type Outline,
   OutlineError,
+  outlineArea,
   outlineReach,
   partOf,
   pulledOutline,
@@ -200,6 +202,10 @@ describe('outline', () => {
       expect(away).toBeCloseTo(20, 3)
     })
     expect(recentredOutline(roundOutline(20), { x: 25, y: 0 })).toBeNull()
+    // The centre of the circle again, and its area as a polygon of 24 corners.
+    expect(centroidOf(moved).x).toBeCloseTo(-by.x, 0)
+    expect(centroidOf(moved).y).toBeCloseTo(-by.y, 0)
+    expect(outlineArea(roundOutline(20))).toBeCloseTo(12 * 400 * Math.sin(Math.PI / 12), 6)
   })
 
   const body: FilmedBody = { radius: 15, at: () => ({ x: 160.3, y: 120.7 }) }

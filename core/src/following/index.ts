@@ -5,11 +5,13 @@ export { type Chroma, halvedRect, overlap, type Plane, partOf, type Rect } from 
 export { type FollowQuestion, GuidedFollower, type GuidedOutcome } from './guided.ts'
 export { type Other, searchGroups } from './others.ts'
 export {
+  centroidOf,
   DIRECTIONS,
   grownOutline,
   type Outline,
   OutlineError,
   type OutlineProblem,
+  outlineArea,
   outlineReach,
   pulledOutline,
   RADII,

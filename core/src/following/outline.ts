@@ -120,6 +120,29 @@ export function unposed(outline: Outline, { scale, turn }: { scale: number; turn
   }
 }
 
+/** Returns the area within an outline in square pixels, and its centroid relative to its point. */
+function momentsOf({ radii }: Outline): { area: number; centroid: Point } {
+  const corners = radii.map((radius, i) => {
+    const angle = (2 * Math.PI * i) / radii.length
+    return { x: radius * Math.cos(angle), y: radius * Math.sin(angle) }
+  })
+  const sum = { area: 0, x: 0, y: 0 }
+  corners.forEach((corner, i) => {
+    const next = corners[(i + 1) % corners.length]
+    const cross = corner.x * next.y - next.x * corner.y
+    sum.area += cross / 2
+    sum.x += ((corner.x + next.x) * cross) / 6
+    sum.y += ((corner.y + next.y) * cross) / 6
+  })
+  return { area: sum.area, centroid: { x: sum.x / sum.area, y: sum.y / sum.area } }
+}
+
+/** Returns the centroid of the area within an outline, relative to its point. */
+export const centroidOf = (outline: Outline): Point => momentsOf(outline).centroid
+
+/** Returns the area within an outline in square pixels. */
+export const outlineArea = (outline: Outline): number => momentsOf(outline).area
+
 /** Returns the mean radius of an outline in pixels. */
 export function sizeOf({ radii }: Outline): number {
   return radii.reduce((sum, radius) => sum + radius, 0) / radii.length

@@ -66,3 +66,4 @@ export {
   zoomOf,
 } from './similarity.ts'
 export { applied, enlargement, inTurn, inverse, type Matrix2, product, type Step } from './step.ts'
+export { type Turn, turnedPoint, turnedRadii } from './turns.ts'

@@ -7,6 +7,7 @@ export {
   type BodyShape,
   type BreakWord,
   bodyNames,
+  freeColour,
   type Mark,
   OUTLIER_LIMIT,
 } from './document/bodies.ts'
@@ -83,6 +84,7 @@ export {
   REACH,
   TIME,
 } from './document/quantities.ts'
+export type { Refusal, RefusedProposal } from './document/refusals.ts'
 export {
   AS_MEASURED,
   type AxisRange,
@@ -121,7 +123,7 @@ export * as edits from './edits/index.ts'
 export { framesInUse } from './framesInUse.ts'
 export { type Gap, gapsOf } from './gaps.ts'
 export { LIMITS } from './limits.ts'
-export { pictureSize, type Turn, turnedDirection, turnedPoint } from './orientation.ts'
+export { pictureSize, turnedDirection } from './orientation.ts'
 export {
   applyPatch,
   checkPatch,

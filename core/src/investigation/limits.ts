@@ -27,6 +27,7 @@ export const LIMITS = {
   /** Edges that are straight in truth, for the lens. */
   edges: 50,
   captureRates: 100,
+  refusals: 500,
   /** Blocks of a report, and pieces of text and characters in one of them. */
   blocks: 1000,
   inlines: 2000,

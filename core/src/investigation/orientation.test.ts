@@ -40,6 +40,15 @@ describe('turning the picture', () => {
     expect({ x: second[14].x - x, y: second[14].y - y }).toEqual({ x: -10, y: 20 })
   })
 
+  it('takes along where something that moves was refused', () => {
+    const refused = edit(full(), edits.refuse(id(20), { kind: 'body', frame: 3, x: 10, y: 20 })).document
+    expect(edit(refused, edits.turnPicture('right')).document.refusals[id(20)]).toMatchObject({
+      x: 700,
+      y: 10,
+    })
+    expect(edit(refused, edits.setFootage(refused.footage!)).document.refusals).toEqual({})
+  })
+
   it('turns an outline along', () => {
     const radii = Array.from({ length: 24 }, (_, i) => 5 + i)
     const outlined = edit(full(), edits.changeBody(id(3), { outline: { radii } })).document

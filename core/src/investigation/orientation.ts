@@ -1,9 +1,6 @@
-import { type Point, wrapAngle } from '../geometry/index.ts'
+import { type Turn, wrapAngle } from '../geometry/index.ts'
 import type { ReadoutDirection } from '../time/index.ts'
 import type { Investigation } from './document/investigation.ts'
-
-/** A quarter turn clockwise or anticlockwise, or the picture mirrored left to right. */
-export type Turn = 'right' | 'left' | 'mirror'
 
 interface Size {
   width: number
@@ -14,12 +11,6 @@ interface Size {
 export function pictureSize({ footage, orientation }: Pick<Investigation, 'footage' | 'orientation'>): Size {
   const { width, height } = footage ?? { width: 16, height: 9 }
   return orientation.quarterTurns % 2 === 0 ? { width, height } : { width: height, height: width }
-}
-
-/** Returns where a point of the picture lies once the picture is turned; `size` is the picture's before. */
-export function turnedPoint(turn: Turn, { x, y }: Point, { width, height }: Size): Point {
-  if (turn === 'mirror') return { x: width - x, y }
-  return turn === 'right' ? { x: height - y, y: x } : { x: y, y: width - x }
 }
 
 /**

@@ -75,6 +75,15 @@ describe('a document', () => {
     expect([read.references[id(2)].use, read.references[id(9)].use]).toEqual(['scale', 'check'])
   })
 
+  it('of version 12 is read without refusals, and one of an unknown kind is refused', () => {
+    const { refusals: _, ...twelve } = JSON.parse(JSON.stringify(full()))
+    expect(readInvestigation({ ...twelve, version: 12 })).toEqual(full())
+    const strange = { ...full(), refusals: { [id(9)]: { order: 0, kind: 'moon' } } }
+    expect(() => checkInvestigation(strange)).toThrow(/kind/)
+    const placeless = { ...full(), refusals: { [id(9)]: { order: 0, kind: 'body', frame: 3, x: 1 } } }
+    expect(() => checkInvestigation(placeless)).toThrow(/y/)
+  })
+
   it('of version 11 is read with the graphs of its report along the axes that they have', () => {
     const block = { ...graphBlock(id(4)), order: 0, pin: null }
     const { rangeX: _x, rangeY: _y, ...before } = block

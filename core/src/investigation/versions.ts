@@ -204,6 +204,8 @@ const UPGRADES: Record<number, Upgrade> = {
       },
     }
   },
+  /** Version 12 remembered no proposals that were refused. */
+  12: (document) => ({ ...document, version: 13, refusals: {} }),
 }
 
 /** What the upgrade from version 11 reads. */

@@ -14,12 +14,14 @@ export const SURVEY_WIDTH = 320
  *
  * @param plane bytes of the plane, from its first row on
  * @param stride bytes from one row to the next
+ * @param step bytes from one pixel to the next
  */
 export function shrink(
   plane: Uint8Array,
   stride: number,
   size: { width: number; height: number },
   factor: number,
+  step = 1,
 ): Luma {
   const width = Math.max(1, Math.floor(size.width / factor))
   const height = Math.max(1, Math.floor(size.height / factor))
@@ -29,8 +31,8 @@ export function shrink(
     for (let x = 0; x < width; x++) {
       let sum = 0
       for (let dy = 0; dy < factor; dy++) {
-        const row = (y * factor + dy) * stride + x * factor
-        for (let dx = 0; dx < factor; dx++) sum += plane[row + dx]
+        const row = (y * factor + dy) * stride + x * factor * step
+        for (let dx = 0; dx < factor; dx++) sum += plane[row + dx * step]
       }
       data[y * width + x] = sum / area + 0.5
     }

@@ -1,13 +1,18 @@
+import { type Outline, roundOutline } from '../following/index.ts'
 import { fitPolynomial } from '../regression/index.ts'
 import { median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
-import { connectedRegions, type Region, tidied } from './regions.ts'
+import { bodiesIn, connectedRegions, type Region, sizeOf, tidied } from './regions.ts'
 import { type StillPicture, stillPicture } from './stillPicture.ts'
 
 /** Something that moves in front of what stands still. Places are in small pixels, at the centres of its regions. */
 export interface Mover {
   /** Positions in the list of pictures, and what was seen of it there. */
   sightings: readonly Sighting[]
+  /** The sighting in which it is seen best. */
+  best: Sighting
+  /** Outline at its best sighting, in small pixels. */
+  outline: Outline
   /** How convincing it is; what is below `CONVINCING` is left out. */
   score: number
 }
@@ -49,17 +54,23 @@ const ROUGH = 1
 const UNSTEADY = 0.35
 /** Least extent of a way, in sizes of the body; the share of a way to and fro that counts, and its places that do. */
 const LEAST_EXTENT = 0.3
-const SWINGING = 0.25
+const SWINGING = 0.4
 const COARSE = 6
 /** A region that stays within so many small pixels is at rest. */
 const AT_REST = 1.5
 /** Places of a way at which it is asked what else comes by, and how much of that makes it nothing. */
 const PLACES = 12
-const MOST_UNREST = 0.35
+const MOST_UNREST = 0.4
+/** Share of the pictures that count as quiet besides: a place that is hardly ever free of the mover itself says little. */
+const DOUBT = 0.2
 /** Share of the picture above which a region is a person or the light rather than a body. */
 const LARGE = 0.06
+/** Costs of a sighting for where a body is seen best: at the beginning or the end, and with something else within its size. */
+const BEST = { ends: 1.5, near: 1, least: 0.1 }
 /** Least score of a candidate: a path of a twentieth of the picture's width by something steady. */
 const CONVINCING = 0.05
+/** Least score of a further candidate, and least number of its sightings, as shares of the best one's: less is a part of that. */
+const COMPARABLE = 0.1
 
 /**
  * Returns what moves against what stands still, the most convincing first; at most three, none where nothing does. For a
@@ -70,8 +81,12 @@ const CONVINCING = 0.05
  * ripples are not, or do not come far.
  *
  * @param pictures of one size, evenly spaced in time
+ * @param pause awaited between steps
  */
-export function findMovers(pictures: readonly SmallPicture[]): Mover[] {
+export async function findMovers(
+  pictures: readonly SmallPicture[],
+  pause: () => Promise<void> = async () => {},
+): Promise<Mover[]> {
   if (pictures.length < FEWEST) return []
   const [{ luma, blue, red }] = pictures
   const planes = (key: keyof SmallPicture) => pictures.flatMap((picture) => picture[key] ?? [])
@@ -81,9 +96,16 @@ export function findMovers(pictures: readonly SmallPicture[]): Mover[] {
     red: red && stillPicture(planes('red'), LEAST.colour),
   }
   const { width, height } = luma
-  const masks = pictures.map((picture) => differing(picture, still))
-  const tracks = linked(masks.map((mask) => solidRegions(mask, width)))
-  return tracks
+  const masks: Uint8Array[] = []
+  const regions: Region[][] = []
+  for (const picture of pictures) {
+    await pause()
+    const mask = differing(picture, still)
+    masks.push(mask)
+    regions.push(solidRegions(mask, width))
+  }
+  const tracks = linked(regions)
+  const movers = tracks
     .map((track) => inMotion(ofOneSize(track)))
     .filter(({ length }) => length >= FEWEST)
     .map((sightings) => ({
@@ -95,7 +117,15 @@ export function findMovers(pictures: readonly SmallPicture[]): Mover[] {
     .filter(({ score }) => score >= CONVINCING)
     .sort((a, b) => b.score - a.score)
     .filter((mover, i, all) => !all.slice(0, i).some((better) => isSame(better, mover)))
+    .filter(
+      ({ score, sightings }, _, [best]) =>
+        score >= COMPARABLE * best.score && sightings.length >= COMPARABLE * best.sightings.length,
+    )
     .slice(0, MOST_MOVERS)
+  return movers.map((mover) => {
+    const best = bestSighting(mover.sightings, regions)
+    return { ...mover, best, outline: outlineOf(best, masks[best.at], width) }
+  })
 }
 
 /** What a pixel of a mask is: nothing, something that moves, or something that may be its shadow. */
@@ -170,16 +200,13 @@ function solidRegions(shaded: Uint8Array, width: number): Region[] {
   const mask = new Uint8Array(shaded.length)
   for (let i = 0; i < shaded.length; i++) if (shaded[i] !== 0) mask[i] = 1
   const kept = tidied(mask, width)
-  const solid = connectedRegions(kept.slice(), width).map((region) =>
-    withoutShadow(region, shaded, kept, width),
-  )
+  const solid = connectedRegions(kept.slice(), width)
+    .flatMap((region) => bodiesIn(region, kept, width))
+    .map((region) => withoutShadow(region, shaded, kept, width))
   const isApart = ({ left, right, top, bottom }: Region) =>
     solid.every((one) => one.left > right || one.right < left || one.top > bottom || one.bottom < top)
   return [...solid, ...connectedRegions(mask, width).filter(isApart)]
 }
-
-/** Diameter of a circle of a region's area. */
-const sizeOf = ({ area }: Region) => 2 * Math.sqrt(area / Math.PI)
 
 /** A track while it is being linked. */
 interface Track {
@@ -281,10 +308,10 @@ function unrest(sightings: readonly Sighting[], masks: readonly Uint8Array[], wi
       count++
     })
   }
-  return count > 0 ? busy / count : 0
+  return busy / (count + DOUBT * PLACES * masks.length)
 }
 
-/** Returns how convincing a mover is: its way in widths of the picture, a quarter of it where it goes to and fro, less where it is large, unsteady or rough. */
+/** Returns how convincing a mover is: its extent in widths of the picture, or a share of its way where it goes to and fro, less where it is large, unsteady or rough. */
 function scoreOf(sightings: readonly Sighting[], picture: { width: number; height: number }): number {
   const areas = sightings.map(({ area }) => area)
   const typical = median(areas)
@@ -340,8 +367,67 @@ function roughness(sightings: readonly Sighting[]): number {
   return off.length > 0 ? median(off) : Number.POSITIVE_INFINITY
 }
 
+/**
+ * Returns the sighting in which a body is seen best: of its usual size, slow (sizes of the body for each picture), with nothing else
+ * that moves near it, and far from the beginning and the end, where a hand may hold it and something may cover it.
+ */
+function bestSighting(sightings: readonly Sighting[], regions: readonly (readonly Region[])[]): Sighting {
+  const typical = median(sightings.map(({ area }) => area))
+  const cost = (i: number) => {
+    const [before, one, after] = [sightings[i - 1], sightings[i], sightings[i + 1]]
+    const speed = Math.hypot(after.x - before.x, after.y - before.y) / (after.at - before.at)
+    const fromMiddle = (2 * i) / (sightings.length - 1) - 1
+    const isAlone = !regions[one.at].some((other) => isNear(one, other))
+    return (
+      Math.abs(Math.log(one.area / typical)) +
+      speed / sizeOf(one) +
+      BEST.ends * fromMiddle ** 2 +
+      (isAlone ? 0 : BEST.near)
+    )
+  }
+  let best = 1
+  for (let i = 2; i + 1 < sightings.length; i++) if (cost(i) < cost(best)) best = i
+  return sightings[best]
+}
+
+/** Returns true if another region of some size is within the size of a sighting. */
+function isNear(one: Sighting, other: Region): boolean {
+  if (other.area < BEST.least * one.area || Math.hypot(other.x - one.x, other.y - one.y) < 1) return false
+  const reach = sizeOf(one)
+  return (
+    other.left < one.right + reach &&
+    other.right > one.left - reach &&
+    other.top < one.bottom + reach &&
+    other.bottom > one.top - reach
+  )
+}
+
+/** Steps along a ray in which nothing is seen, of half a pixel each, before the rim is passed. */
+const RIM = 3
+
+/** Returns the outline around a sighting: in each direction as far as the mask is set without a gap; where it is not, half its size. */
+function outlineOf(sighting: Sighting, mask: Uint8Array, width: number): Outline {
+  const { x, y, left, right, top, bottom } = sighting
+  const round = roundOutline(sizeOf(sighting) / 2)
+  const reach = (direction: number) => {
+    const angle = (2 * Math.PI * direction) / round.radii.length
+    let [seen, gap] = [0, 0]
+    for (let radius = 0; gap < RIM; radius += 0.5) {
+      const [column, row] = [
+        Math.floor(x + radius * Math.cos(angle)),
+        Math.floor(y + radius * Math.sin(angle)),
+      ]
+      if (column < left || column > right || row < top || row > bottom) break
+      if (mask[row * width + column] === 0) gap++
+      else [seen, gap] = [radius, 0]
+    }
+    return seen
+  }
+  return { radii: round.radii.map((radius, direction) => reach(direction) || radius) }
+}
+
 /** Returns true if two movers are seen at the same places for the most part. */
-function isSame(one: Mover, other: Mover): boolean {
+function isSame(one: Pick<Mover, 'sightings'>, other: Pick<Mover, 'sightings'>): boolean {
   const places = new Map(one.sightings.map((sighting) => [sighting.at, sighting]))
   const met = other.sightings.filter((sighting) => {
     const place = places.get(sighting.at)

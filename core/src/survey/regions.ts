@@ -39,6 +39,50 @@ export function tidied(mask: Uint8Array, width: number): Uint8Array {
   return dilated(eroded(eroded(dilated(mask, width), width), width), width)
 }
 
+/** What is thinner than twice this share of a region's size is a rod or an arm, or joins two bodies that touch. */
+const THIN = 0.1
+/** Smallest part, as a share of the largest, that is a body of its own. */
+const PART = 0.3
+
+/** Diameter of a circle of a region's area. */
+export const sizeOf = ({ area }: Pick<Region, 'area'>) => 2 * Math.sqrt(area / Math.PI)
+
+/**
+ * Returns the bodies in a large region: the parts that are left of it by an opening with a square of a fifth of its size, without
+ * the rods and arms that hold them. A small region is one body.
+ *
+ * @param mask of the picture, in which the region is set
+ */
+export function bodiesIn(region: Region, mask: Uint8Array, width: number): Region[] {
+  const half = Math.floor(THIN * sizeOf(region))
+  if (half < 2) return [region]
+  const margin = half + 1
+  const wide = region.right - region.left + 1 + 2 * margin
+  const high = region.bottom - region.top + 1 + 2 * margin
+  let part: Uint8Array = new Uint8Array(wide * high)
+  for (let row = region.top; row <= region.bottom; row++)
+    part.set(
+      mask.subarray(row * width + region.left, row * width + region.right + 1),
+      (row - region.top + margin) * wide + margin,
+    )
+  for (let i = 0; i < half; i++) part = eroded(part, wide)
+  for (let i = 0; i < half; i++) part = dilated(part, wide)
+  const parts = connectedRegions(part, wide)
+  const [dx, dy] = [region.left - margin, region.top - margin]
+  const bodies = parts
+    .filter(({ area }) => area >= PART * parts[0].area)
+    .map(({ area, x, y, left, right, top, bottom }) => ({
+      area,
+      x: x + dx,
+      y: y + dy,
+      left: left + dx,
+      right: right + dx,
+      top: top + dy,
+      bottom: bottom + dy,
+    }))
+  return bodies.length > 0 ? bodies : [region]
+}
+
 /** Calls back for each pixel of a mask that is set, with each row of the square of three around it: few pixels of a mask are set. */
 function forSquares(
   mask: Uint8Array,

@@ -2,7 +2,7 @@ import type { SKRSContext2D } from '@napi-rs/canvas'
 import { inPicture, type Pose, type Sample, type Vector, type View } from '../samples/index.ts'
 import { boat, clutter, quay, sky, stall, vignette, water, weathering } from '../scenery.ts'
 import { type BodyLook, drawBody, randomLook } from './bodies.ts'
-import { fill, shadow, string } from './brushes.ts'
+import { fill, flag, shadow, string, walker } from './brushes.ts'
 import { type Chooser, chooser, MOTIONS, type MotionKind } from './chooser.ts'
 
 /**
@@ -12,6 +12,8 @@ import { type Chooser, chooser, MOTIONS, type MotionKind } from './chooser.ts'
 
 const WALLS = ['plain', 'body brightness', 'quay', 'crates'] as const
 const EXTRAS = ['none', 'post', 'look-alike', 'shadow', 'flicker'] as const
+/** What else moves where that is stated. */
+type Company = 'walker' | 'flag'
 
 /** How a clip is compressed. */
 type Encoder = { codec: 'h264'; crf: number; keyEvery: number } | { codec: 'mjpeg'; quality: number }
@@ -20,7 +22,13 @@ type Encoder = { codec: 'h264'; crf: number; keyEvery: number } | { codec: 'mjpe
 export interface ClipChoices {
   motion: MotionKind
   wall: (typeof WALLS)[number]
-  extra: (typeof EXTRAS)[number]
+  extra: (typeof EXTRAS)[number] | Company
+  /** Whether there is a body at all. */
+  body: boolean
+  /** Seconds for which the body rests before it moves. */
+  rest: number
+  /** Whether the body that has left the picture comes back the same way. */
+  returns: boolean
   /** Of the body, in pixels. */
   radius: number
   rate: number
@@ -69,6 +77,9 @@ function chosen({ between, pick, chance }: Chooser, stated: Partial<ClipChoices>
     motion: motionKind,
     wall: pick(WALLS),
     extra: pick(EXTRAS),
+    body: true,
+    rest: 0,
+    returns: false,
     radius: size * Math.exp(between(Math.log(sizes[0]), Math.log(sizes[1]))),
     rate: pick([24, 30, 60]),
     shutter: between(0.1, 0.9),
@@ -143,7 +154,7 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
     pixelsPerMetre,
     origin: { x: width * between(0.1, 0.3), y: height * between(0.7, 0.9) },
   }
-  const made = MOTION[motion](choose, view, choices)
+  const made = withRests(MOTION[motion](choose, view, choices), choices)
   const frames = choices.frames || made.frames
   const look = randomLook(choose, motion, wall)
   const at = (time: number) => inPicture(view, made.pose(time))
@@ -156,6 +167,7 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
   const shade =
     extra === 'shadow' && isNear ? { x: radius * between(0.4, 1.4), y: radius * between(0.5, 1.5) } : null
   const flicker = extra === 'flicker' ? { size: between(0.02, 0.06), frequency: between(3, 11) } : null
+  const company = extra === 'walker' || extra === 'flag' ? companyOf(choose, extra, choices, frames) : null
   const painters = wallPainters(choose, choices, look, seed)
   const staff = { x: width * between(0.85, 0.95), top: height * 0.15, bottom: height * 0.85 }
   return {
@@ -184,7 +196,7 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
       ],
       length: (staff.bottom - staff.top) / view.pixelsPerMetre,
     },
-    bodies: [{ name: 'body', pose: made.pose }],
+    bodies: choices.body ? [{ name: 'body', pose: made.pose }] : [],
     seen: (time) => visibleShare(at(time), choices, post),
     still: (context) => {
       for (const paint of painters) paint(context)
@@ -196,10 +208,12 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
     },
     moving: (context, time) => {
       const place = at(time)
-      if (motion === 'swing') string(context, { x: view.origin.x, y: 0.04 * height }, place, size)
-      if (shade) shadow(context, { x: place.x + shade.x, y: place.y + shade.y }, radius)
+      company?.(context, time)
+      if (choices.body && motion === 'swing')
+        string(context, { x: view.origin.x, y: 0.04 * height }, place, size)
+      if (choices.body && shade) shadow(context, { x: place.x + shade.x, y: place.y + shade.y }, radius)
       if (twin) drawBody(context, look, twin(time), radius, 0.7 * time)
-      drawBody(context, look, place, radius, made.pose(time).turn)
+      if (choices.body) drawBody(context, look, place, radius, made.pose(time).turn)
       if (post) {
         context.fillStyle = '#5d5144'
         context.fillRect(post.left, 0, post.width, height)
@@ -240,6 +254,42 @@ function twinOf(
     x: crossing.x + velocity.x * (time - middle),
     y: crossing.y + velocity.y * (time - middle),
   })
+}
+
+/** Returns what draws a person who walks through the picture, or a flag that waves in it. */
+function companyOf(
+  { between, chance }: Chooser,
+  kind: Company,
+  { width, height, rate }: ClipChoices,
+  frames: number,
+): (context: SKRSContext2D, time: number) => void {
+  const seconds = frames / rate
+  if (kind === 'flag') {
+    const top = { x: width * between(0.05, 0.8), y: height * between(0.08, 0.25) }
+    const wide = width * between(0.08, 0.14)
+    return (context, time) => flag(context, top, wide, time)
+  }
+  const tall = height * between(0.45, 0.7)
+  const [from, to] = [width * between(-0.1, 0.3), width * between(0.5, 1.1)]
+  const isLeftwards = chance(0.5)
+  return (context, time) => {
+    const share = isLeftwards ? 1 - time / seconds : time / seconds
+    walker(context, { x: from + share * (to - from), y: 0.95 * height }, tall, time)
+  }
+}
+
+/** Returns a motion with a rest before it, or one that is run back once it is over. */
+function withRests<Made extends Motion & { frames: number }>(made: Made, choices: ClipChoices): Made {
+  const { rest, returns, rate } = choices
+  if (rest === 0 && !returns) return made
+  // Long enough beyond the edge of the picture to be gone.
+  const end = (1.25 * made.frames) / rate
+  const pose = (time: number) => {
+    const after = Math.max(0, time - rest)
+    return made.pose(returns ? end - Math.abs(end - after) : after)
+  }
+  const frames = Math.ceil((returns ? 2 * end : made.frames / rate) * rate + rest * rate)
+  return { ...made, pose, frames }
 }
 
 type MakeMotion = (choose: Chooser, view: View, choices: ClipChoices) => Motion & { frames: number }

@@ -25,7 +25,7 @@ export interface LumaFrame {
 /** Formats whose first plane is brightness, one byte per pixel. */
 export const PLAIN = /^(I420|I420A|I422|I444|NV12)$/
 /** Formats with brightness and two colour planes at half the resolution, separate or interleaved. */
-const HALVED = /^(I420|NV12)$/
+export const HALVED = /^(I420|NV12)$/
 /** Number of whole frames that are kept at a time to iterate backwards. */
 const BACKWARDS = 48
 
@@ -288,7 +288,7 @@ function chromaOfPart({ bytes, planes, first, across, down }: Copied, rect: Rect
 }
 
 /** Returns the colour differences of red, green and blue, with the weights of ITU-R BT.709. */
-function chromaOfColours(colours: ColourPlane): Chroma {
+export function chromaOfColours(colours: ColourPlane): Chroma {
   const half = halvedRect(colours)
   const made = {
     blue: new Uint8ClampedArray(half.width * half.height),

@@ -5,37 +5,47 @@ import {
   type Difference,
   differenceOf,
   edgeWidth,
+  findMovers,
   type Light,
   type Luma,
   lightOf,
-  lumaOfColours,
+  proposedCamera,
+  type SeenMover,
+  type SmallPicture,
   SURVEY_WIDTH,
-  shrink,
+  seenMover,
 } from '@apokinema/core/survey'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { type VideoSample, VideoSampleSink } from 'mediabunny'
-import { type OpenClip, openClip } from './facts.ts'
-import { PLAIN } from './lumaFrames.ts'
+import { type ClipFacts, type OpenClip, openClip } from './facts.ts'
 import { Rest } from './rest.ts'
+import { smallPictureOf, wholeLumaOf } from './smallPictures.ts'
 
 /** Findings from the pictures of a clip alone. */
 export interface Survey {
   /** Change of each frame from the one before; NaN for the first. */
   differences: Difference[]
-  /** Motion of the camera; null or missing (in earlier surveys) if it can't be determined. */
-  camera?: CameraSurvey | null
+  /** Motion of the camera; null if it can't be determined. */
+  camera: CameraSurvey | null
   /** Root mean square of the background's shift against the first frame, in picture pixels; null if it can't be determined. */
   shake: number | null
   light: Light
   /** Width of the sharpest edges in picture pixels; NaN if it can't be determined. */
   edge: number
+  /** What moves while the camera stands still, the most convincing first. */
+  movers: SeenMover[]
 }
 
 /** Maximum number of frames surveyed: a minute or two of film. */
 const MOST_FRAMES = 4000
 /** Number of pictures that are analysed in detail, spread over the clip. */
 const CLOSE_LOOKS = 12
+
+/** Maximum number of pictures in which moving things are looked for: memory for them is a few MB each hundred. */
+const MOST_PICTURES = 300
+/** Share of the progress at which all frames are read, and what moves is looked for. */
+const READ = 0.9
 
 /** Width of a still in pixels, and the memory for all of them in bytes. */
 const STILL_WIDTH = 720
@@ -44,29 +54,6 @@ const MOST_STILL_BYTES = 200e6
 const QUICK_JUMP = 45
 
 const rest = new Rest()
-
-/** Brightness of a frame: at full resolution on request, and reduced. */
-async function lumaOf(frame: VideoFrame, whole: boolean): Promise<{ small: Luma; whole: Luma | null }> {
-  const { width, height } = frame.visibleRect!
-  const factor = Math.max(1, Math.round(width / SURVEY_WIDTH))
-  if (frame.format && PLAIN.test(frame.format)) {
-    const bytes = new Uint8Array(frame.allocationSize())
-    const [{ offset, stride }] = await frame.copyTo(bytes)
-    const plane = bytes.subarray(offset)
-    return {
-      small: shrink(plane, stride, { width, height }, factor),
-      whole: whole ? shrink(plane, stride, { width, height }, 1) : null,
-    }
-  }
-  const drawn = (by: number): Luma => {
-    const [w, h] = [Math.max(1, Math.floor(width / by)), Math.max(1, Math.floor(height / by))]
-    const canvas = new OffscreenCanvas(w, h)
-    const context = canvas.getContext('2d', { willReadFrequently: true })!
-    context.drawImage(frame, 0, 0, w, h)
-    return lumaOfColours(context.getImageData(0, 0, w, h).data, w, h)
-  }
-  return { small: drawn(factor), whole: whole ? drawn(1) : null }
-}
 
 /** Returns true if a jump in a clip can require decoding many frames. */
 function isSlowToJump({ keys, seconds }: OpenClip): boolean {
@@ -79,6 +66,53 @@ function stillOf(sample: VideoSample, { facts }: OpenClip): Promise<Blob> {
   const canvas = new OffscreenCanvas(width, Math.max(1, Math.round((width * facts.height) / facts.width)))
   sample.draw(canvas.getContext('2d', { alpha: false })!, 0, 0, canvas.width, canvas.height)
   return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })
+}
+
+/** Returns by how much a frame is reduced in size. */
+const factorOf = ({ visibleRect }: VideoFrame) => Math.max(1, Math.round(visibleRect!.width / SURVEY_WIDTH))
+
+async function read(
+  frame: VideoFrame,
+  factor: number,
+  isClose: boolean,
+): Promise<{ picture: SmallPicture; whole: Luma | null }> {
+  return {
+    picture: await smallPictureOf(frame, factor),
+    whole: isClose ? await wholeLumaOf(frame) : null,
+  }
+}
+
+/** Collects pictures of a clip, evenly spaced, and looks for what moves in them. */
+class MoverSearch {
+  private readonly pictures: SmallPicture[] = []
+  private readonly frames: number[] = []
+  private readonly every: number
+  private factor = 1
+
+  constructor(
+    private readonly facts: ClipFacts,
+    count: number,
+  ) {
+    this.every = Math.ceil(count / MOST_PICTURES)
+  }
+
+  add(picture: SmallPicture, frame: number, factor: number): void {
+    if (frame % this.every !== 0) return
+    this.pictures.push(picture)
+    this.frames.push(frame)
+    this.factor = factor
+  }
+
+  async result(): Promise<SeenMover[]> {
+    const { pictures, frames, factor } = this
+    const { rotation, flip, ...upright } = this.facts
+    const isLying = rotation % 180 !== 0
+    const [width, height] = isLying ? [upright.height, upright.width] : [upright.width, upright.height]
+    // Pixels that are not square: the pictures are of another size than what is shown.
+    if (pictures.some(({ luma }) => Math.floor(width / factor) !== luma.width)) return []
+    const found = await findMovers(pictures, () => rest.over())
+    return found.map((mover) => seenMover(mover, { frames, factor, width, height, rotation, flip }))
+  }
 }
 
 const surveyor = {
@@ -116,6 +150,7 @@ const surveyor = {
     const lights: Light[] = []
     const edges: number[] = []
     const camera = new CameraFollower()
+    const movers = new MoverSearch(facts, count)
     let first: Luma | null = null
     let before: Luma | null = null
     let told = 0
@@ -124,7 +159,10 @@ const surveyor = {
       const close = at % every === 0
       const frame = sample.toVideoFrame()
       sample.close()
-      const { small, whole } = await lumaOf(frame, close).finally(() => frame.close())
+      const factor = factorOf(frame)
+      const { picture, whole } = await read(frame, factor, close).finally(() => frame.close())
+      const small = picture.luma
+      movers.add(picture, at, factor)
       differences.push(differenceOf(before ?? small, small))
       camera.add(small)
       before = small
@@ -138,16 +176,19 @@ const surveyor = {
       if (differences.length >= count) break
       if (performance.now() - told > 200) {
         told = performance.now()
-        onProgress(differences.length / count)
+        onProgress((READ * differences.length) / count)
       }
       await rest.over()
     }
     input.dispose()
     const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length
     const measured = edges.filter(Number.isFinite)
+    const motion = camera.result()
+    const isStill = motion !== null && proposedCamera(motion) === 'still'
     return {
       differences,
-      camera: camera.result(),
+      camera: motion,
+      movers: isStill ? await movers.result() : [],
       shake: shifts.length > lights.length / 2 ? Math.sqrt(mean(shifts.map((shift) => shift * shift))) : null,
       light: {
         mean: mean(lights.map((light) => light.mean)),

@@ -6,6 +6,7 @@ import {
   inCornerOrder,
   lineError,
   type Point,
+  type Turn,
   wrapAngle,
 } from '@apokinema/core/geometry'
 import {
@@ -16,7 +17,6 @@ import {
   type PlacedPoint,
   type Plane,
   pictureSize,
-  type Turn,
   turnedDirection,
 } from '@apokinema/core/investigation'
 import { pictureVelocity } from '@apokinema/core/motion'

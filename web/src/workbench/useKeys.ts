@@ -11,6 +11,7 @@ import { follow } from './following/followRun.ts'
 import { useFollowing } from './following/followStore.ts'
 import { restUntilHere, skipFrame, startMarking, takeBack } from './marking.ts'
 import { placedBy } from './placing.ts'
+import { useProposals } from './proposals/useProposedBodies.ts'
 import { chooseHandle, deleteSelected, moveSelectionBy, pullOutline } from './selecting.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
@@ -52,7 +53,7 @@ export const KEYS: [string, string][] = [
   ['/ and =', 'in a report: put in a block, a value'],
   ['Alt ↑, Alt ↓', 'in a report: move the block up and down'],
   ['Esc', 'in a report: from the text to the settings of its block, and back'],
-  ['Esc', 'leave a mode, drop a selection'],
+  ['Esc', 'leave a mode, drop a selection; otherwise hide what was found to move, and show it again'],
   ['?', 'this list'],
 ]
 
@@ -132,7 +133,8 @@ function pressEscape(): void {
   if (streak) workbench.setStreak(null)
   else if (mode.kind === 'follow') endFollowing()
   else if (mode.kind !== 'select') workbench.leave()
-  else workbench.select(null)
+  else if (useWorkbench.getState().selection) workbench.select(null)
+  else useProposals.setState(({ hidden }) => ({ hidden: !hidden }))
 }
 
 /** Returns what each key does besides arrows and digits; letters in lower case. */

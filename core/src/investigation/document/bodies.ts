@@ -1,6 +1,7 @@
 import type { Outline } from '../../following/index.ts'
 import type { Point } from '../../geometry/index.ts'
 import type { Mass } from '../../units/index.ts'
+import type { ById } from './order.ts'
 
 /** Colours of bodies in the order in which they are given out. */
 export const BODY_COLOURS = ['coral', 'jade', 'iris', 'cyan', 'rose', 'olive'] as const
@@ -9,6 +10,14 @@ export type BodyColour = (typeof BODY_COLOURS)[number]
 /** Marker shapes, one beside each colour, so that bodies are told apart without colour too. */
 export const BODY_SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as const
 export type BodyShape = (typeof BODY_SHAPES)[number]
+
+/** Returns the next colour that no body has, with its shape; once all are taken, they are given out anew. */
+export function freeColour(bodies: ById<Pick<Body, 'colour'>>): Pick<Body, 'colour' | 'shape'> {
+  const taken = Object.values(bodies).map(({ colour }) => colour)
+  const free = BODY_COLOURS.findIndex((colour) => !taken.includes(colour))
+  const index = free < 0 ? taken.length % BODY_COLOURS.length : free
+  return { colour: BODY_COLOURS[index], shape: BODY_SHAPES[index] }
+}
 
 /** Standard errors between a mark and its neighbours' motion beyond which it is an outlier: the default, and what can be chosen. */
 export const OUTLIER_LIMIT = { least: 3, default: 4, most: 12 } as const

@@ -20,10 +20,11 @@ import type { Footage, Orientation } from './footage.ts'
 import type { Graph } from './graphs.ts'
 import type { ById } from './order.ts'
 import { type Constant, type CustomQuantity, type Derivation, REACH } from './quantities.ts'
+import type { Refusal } from './refusals.ts'
 import { newReport, type Report } from './report.ts'
 
 /** Version of the document's form that this code writes. */
-export const DOCUMENT_VERSION = 12
+export const DOCUMENT_VERSION = 13
 
 /** What is drawn on the picture beside the marks. */
 export interface Drawn {
@@ -80,6 +81,8 @@ export interface Investigation {
   /** Percent within which a class counts a result as right; null: none is said. */
   tolerance: number | null
   report: Report
+  /** Proposals that are not made again. */
+  refusals: ById<Refusal>
 }
 
 /** Returns a new, empty investigation. */
@@ -117,6 +120,7 @@ export function newInvestigation(title: string): Investigation {
     calculations: {},
     tolerance: null,
     report: newReport(),
+    refusals: {},
   }
 }
 

@@ -1,5 +1,5 @@
 import { original } from 'immer'
-import { BODY_COLOURS, BODY_SHAPES, type Body } from '../document/bodies.ts'
+import { type Body, freeColour } from '../document/bodies.ts'
 import { newGraph } from '../document/graphs.ts'
 import { inOrder, nextOrder } from '../document/order.ts'
 import type { Recipe } from '../patch.ts'
@@ -12,14 +12,10 @@ import { cutText } from '../text.ts'
  */
 export function addBody(id: string, graphIds: { position: string; velocity: string }, name?: string): Recipe {
   return (draft) => {
-    const taken = Object.values(draft.bodies)
-    const free = BODY_COLOURS.findIndex((colour) => !taken.some((body) => body.colour === colour))
-    const index = free < 0 ? taken.length % BODY_COLOURS.length : free
     draft.bodies[id] = {
       order: nextOrder(draft.bodies),
-      name: name ?? `body ${taken.length + 1}`,
-      colour: BODY_COLOURS[index],
-      shape: BODY_SHAPES[index],
+      name: name ?? `body ${Object.keys(draft.bodies).length + 1}`,
+      ...freeColour(draft.bodies),
       mass: null,
       hidden: false,
       locked: false,

@@ -1,4 +1,4 @@
-import type { Point } from '../../geometry/index.ts'
+import { type Point, type Turn, turnedPoint, turnedRadii } from '../../geometry/index.ts'
 import {
   type CaptureRate,
   clampSpan,
@@ -12,15 +12,19 @@ import {
 import type { Footage } from '../document/footage.ts'
 import type { Investigation } from '../document/investigation.ts'
 import { nextOrder } from '../document/order.ts'
-import { pictureSize, type Turn, turnedDirection, turnedPoint, turnedTilt } from '../orientation.ts'
+import { pictureSize, turnedDirection, turnedTilt } from '../orientation.ts'
 import type { Recipe } from '../patch.ts'
 
-/** Puts footage in: the span becomes the whole clip, its times the file's own, the origin the middle of the picture. */
+/**
+ * Puts footage in: the span becomes the whole clip, its times the file's own, the origin the middle of the picture. What was
+ * refused for other footage is forgotten.
+ */
 export function setFootage(footage: Footage): Recipe {
   return (draft) => {
     draft.footage = footage
     draft.timing = fileTiming()
     draft.orientation = { mirrored: false, quarterTurns: 0 }
+    draft.refusals = {}
     draft.span = { first: 0, last: frameCount(footage.ticks) - 1, every: 1 }
     for (const axes of Object.values(draft.axes))
       if (!axes.placed) axes.origin = { x: footage.width / 2, y: footage.height / 2, frame: 0 }
@@ -117,15 +121,6 @@ export function turnPicture(turn: Turn): Recipe {
   }
 }
 
-/** Radii of an outline, from the picture's right towards down, in a picture that was turned. */
-function turnedRadii(turn: Turn, radii: number[]): number[] {
-  const count = radii.length
-  const quarter = count / 4
-  const from = (i: number) =>
-    turn === 'mirror' ? count / 2 - i : turn === 'right' ? i - quarter : i + quarter
-  return radii.map((_, i) => radii[(from(i) + count) % count])
-}
-
 const STRAIGHT_DOWN = -Math.PI / 2
 
 /** Every point of the picture that a document holds. */
@@ -138,6 +133,7 @@ function* everyPoint(draft: Investigation): Generator<Point> {
   for (const axes of Object.values(draft.axes)) yield axes.origin
   for (const probe of Object.values(draft.probes)) yield* probe.points
   for (const landmark of Object.values(draft.camera.landmarks)) yield* Object.values(landmark.marks)
+  for (const refusal of Object.values(draft.refusals)) if (refusal.kind === 'body') yield refusal
   if (draft.plane) yield* draft.plane.corners
   for (const edge of Object.values(draft.lens?.edges ?? {})) yield* edge.points
 }

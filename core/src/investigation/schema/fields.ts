@@ -1,4 +1,4 @@
-import { boolean, mixed, number, object, type Schema, string, ValidationError } from 'yup'
+import { boolean, lazy, mixed, number, object, type Schema, string, ValidationError } from 'yup'
 import { framesIn, hasFrameKeys } from '../byFrame.ts'
 import { LIMITS } from '../limits.ts'
 import { isKeepable, isOneLine } from '../text.ts'
@@ -78,6 +78,14 @@ export const isKnownSound = (value: unknown, by: unknown) =>
 export function noteSound(value: unknown, by: unknown): void {
   if (typeof value === 'object' && value !== null && Object.isFrozen(value)) soundBy.set(value, by)
 }
+
+/** Returns the schema of things of several kinds: each fits that of its kind. */
+export const byKind = (kinds: Record<string, Schema>): Schema =>
+  lazy((value: unknown): Schema => {
+    const kind = isPlainObject(value) ? String(value.kind) : ''
+    if (Object.hasOwn(kinds, kind)) return kinds[kind]
+    return object({ kind: string().required().oneOf(Object.keys(kinds)) }).required()
+  }) as unknown as Schema
 
 /** Returns a collection keyed by UUID whose every entry fits `entry`, with so many entries at most. */
 export const byId = (entry: Schema, most: number) =>

@@ -24,6 +24,7 @@ import {
 } from './fields.ts'
 import { footage, orientation, timing } from './footage.ts'
 import { calculation, constant, customQuantity, derivation, fit, graph, stretch } from './graphs.ts'
+import { refusal } from './refusals.ts'
 import { report } from './report.ts'
 
 /** What each field of a document has to be. */
@@ -85,6 +86,7 @@ const FIELDS: Record<keyof Investigation, AnySchema> = {
   calculations: byId(calculation, LIMITS.calculations),
   tolerance: number().strict().min(0).max(100).nullable().defined(),
   report,
+  refusals: byId(refusal, LIMITS.refusals),
 }
 
 /** By themselves, under their names, so that one that was found sound before need not be looked at again. */

@@ -1,4 +1,4 @@
-import { array, lazy, mixed, number, object, type Schema, string } from 'yup'
+import { array, mixed, number, object, type Schema, string } from 'yup'
 import {
   type AxisRange,
   type BlockContent,
@@ -18,7 +18,7 @@ import {
 } from '../document/report.ts'
 import { LIMITS } from '../limits.ts'
 import { isKeepable } from '../text.ts'
-import { byId, finite, flag, isPlainObject, isUuid, limit, text, uuid, whole } from './fields.ts'
+import { byId, byKind, finite, flag, isPlainObject, isUuid, limit, text, uuid, whole } from './fields.ts'
 
 const MOST_KEY = 80
 
@@ -196,11 +196,7 @@ const SCHEMAS = Object.fromEntries(
   ]),
 )
 
-const block = lazy((value: unknown): Schema => {
-  const kind = isPlainObject(value) ? String(value.kind) : ''
-  if (Object.hasOwn(SCHEMAS, kind)) return SCHEMAS[kind]
-  return object({ kind: string().required().oneOf(Object.keys(KINDS)) }).required()
-})
+const block = byKind(SCHEMAS)
 
 const printed = object({
   at: key(),
@@ -223,7 +219,7 @@ export const report = object({
   author: text(200),
   date: text(100),
   paper: string().strict().required().oneOf(PAPERS),
-  blocks: byId(block as unknown as Schema, LIMITS.blocks),
+  blocks: byId(block, LIMITS.blocks),
   printed,
 })
   .noUnknown()

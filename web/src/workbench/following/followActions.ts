@@ -35,7 +35,7 @@ export function startFollowing(session: Session, isRight = true): void {
   workbench.enter({ kind: 'follow', body })
   const at = useWorkbench.getState().frame
   forgetLearning()
-  set({ phase: 'waiting', news: null, share: null, draft: null, chosen: null })
+  set({ phase: 'waiting', news: null, share: null, draft: null, chosen: null, seen: null })
   if (!marks[at] || !isRight) return
   if (outline && useFollowing.getState().by === 'template') set({ phase: 'ready', start: at })
   else void learnAndGo(session, at, marks[at])

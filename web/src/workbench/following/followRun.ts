@@ -1,6 +1,12 @@
 import { roundOutline } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
-import { framesInUse, type Investigation, pictureSize, restOver } from '@apokinema/core/investigation'
+import {
+  framesInUse,
+  framesOf,
+  type Investigation,
+  pictureSize,
+  restOver,
+} from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/scene'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
@@ -10,7 +16,7 @@ import type { FollowedBody, FollowNews } from '../../footage/follow/followTask.t
 import { type FollowWay, framesAlong } from '../followWays.ts'
 import { goToNextOf, trackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
-import { useFollowing } from './followStore.ts'
+import { type FollowingState, useFollowing } from './followStore.ts'
 import {
   defaultWayOf,
   followedFrom,
@@ -50,18 +56,20 @@ const PATIENCE = { early: 0, late: 3 }
 
 /**
  * Follows from the frame of the outline to the end of the span, to its beginning, or both; the default way if none
- * is stated. While the outline is still being grown, it starts as soon as that is ready.
+ * is stated. While the outline is still being grown, it starts as soon as that is ready. A proposed body is followed by itself.
+ *
+ * @param step name of the step of the undo history that its marks belong to; a new one if none is stated
  */
-export async function follow(session: Session, chosen?: FollowWay): Promise<void> {
+export async function follow(session: Session, chosen?: FollowWay, step?: string): Promise<void> {
   const { mode } = useWorkbench.getState()
-  const { phase, start, together, landmarks } = useFollowing.getState()
+  const { phase, start, together, landmarks, seen } = useFollowing.getState()
   const investigation = session.document
   if (mode.kind !== 'follow' || !openFootage() || !clockOf(investigation)) return
   const way = chosen ?? defaultWayOf(investigation, mode.body, start)
   if (phase === 'outlining') set({ chosen: way })
   if (phase !== 'ready') return
   const { list } = framesInUse(investigation)
-  const ids = followedFrom(investigation, mode.body, start, together)
+  const ids = followedFrom(investigation, mode.body, start, together && !seen)
   const legs = (way === 'both' ? (['on', 'back'] as const) : [way]).map((leg) => ({
     way: leg,
     frames: framesAlong(leg, list, start),
@@ -76,7 +84,7 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
     notify(way === 'back' ? 'This is the first frame in use.' : 'This is the last frame in use.')
     return
   }
-  const marks = new FoundMarks(session, useFollowing.getState().replacesHand)
+  const marks = new FoundMarks(session, useFollowing.getState().replacesHand, step)
   run = marks
   isEnding = false
   afterwards = null
@@ -89,12 +97,25 @@ export async function follow(session: Session, chosen?: FollowWay): Promise<void
     if (isEnding || useWorkbench.getState().mode.kind !== 'follow') break
     set(({ doneBefore }) => ({ doneBefore: doneBefore + leg.frames.length }))
   }
-  if (isWhole) await reportEnd(session, marks, ids, frames)
+  if (isWhole) await reportEnd(session, marks, ids, seen ? markedRange(session, mode.body, frames) : frames)
   if (useWorkbench.getState().mode.kind !== 'follow') return
   workbench.leave()
   const next = afterwards as (() => void) | null
   afterwards = null
   next?.()
+}
+
+/** Share of the frames in which a proposed body was seen, at their end, in which it may get lost without a question. */
+const TAIL = 0.3
+
+/** Returns true if a proposed body was not seen for much longer than up to a frame, in the direction of following. */
+function isNearEnd(
+  frame: number,
+  { first, last }: NonNullable<FollowingState['seen']>,
+  way: 'on' | 'back',
+): boolean {
+  const tail = TAIL * (last - first)
+  return way === 'on' ? frame > last - tail : frame < first + tail
 }
 
 /** The frames of one direction, and the bodies that are followed along it. */
@@ -111,7 +132,7 @@ async function followLeg(
   { way, frames, ids }: Leg,
   landmarks: { id: string; at: Point }[],
 ): Promise<boolean> {
-  const { start, persistence, change, placedBy, by } = useFollowing.getState()
+  const { start, persistence, change, placedBy, by, seen } = useFollowing.getState()
   const { mode } = useWorkbench.getState()
   const investigation = session.document
   const clock = clockOf(investigation)
@@ -142,7 +163,15 @@ async function followLeg(
     ({ id, at }): FollowedBody => ({ id, at, outline: roundOutline(LANDMARK_RADIUS), before: [] }),
   )
   const names = new Map([...bodies, ...fixed].map(({ id }) => [id, nameOf(investigation, id)]))
+  let isBeyond = false
   const take = (news: FollowNews) => {
+    if (news.question && seen && isNearEnd(news.question.frame, seen, way)) {
+      // It need not be there any more: nobody is asked.
+      isBeyond = true
+      run.take({ ...news, question: null })
+      void hiredWorker()?.answer({ kind: 'stop' })
+      return
+    }
     run.take(news)
     for (const id of news.left.filter((one) => names.has(one))) {
       notify(`${names.get(id)} has left the picture in frame ${news.frame}.`)
@@ -173,7 +202,7 @@ async function followLeg(
       notify(
         `The film can’t be decoded beyond frame ${undecoded}, so following broke off. What was marked stays.`,
       )
-    return undecoded === null && news !== null && news.done >= frames.length
+    return undecoded === null && news !== null && (isBeyond || news.done >= frames.length)
   } catch (error) {
     run.keep()
     notify(`Following broke off: ${(error as Error).message} What was marked stays.`)
@@ -197,6 +226,12 @@ function marksBehind(
     .filter((frame) => frame in marks)
     .slice(0, BEHIND.marks)
     .reverse()
+}
+
+/** Returns the frames from the first to the last one that is marked. */
+function markedRange(session: Session, body: string, frames: readonly number[]): number[] {
+  const marked = framesOf(session.document.bodies[body])
+  return frames.filter((frame) => frame >= marked[0] && frame <= marked[marked.length - 1])
 }
 
 /**

@@ -34,6 +34,8 @@ export interface FollowingState {
   chosen: FollowWay | null
   total: number
   news: FollowNews | null
+  /** The frames in which a proposed body was seen, while it is followed; null: a body that a person has chosen. */
+  seen: { first: number; last: number } | null
 }
 
 export const START: FollowingState = {
@@ -54,6 +56,7 @@ export const START: FollowingState = {
   chosen: null,
   total: 0,
   news: null,
+  seen: null,
 }
 
 /** State of following; only the marks and the outline are saved. */

@@ -15,8 +15,6 @@ const PAUSE = { times: 8, most: 900 }
 
 /** Adds the marks of one run of following to the document, many at a time, as one step of the undo history. */
 export class FoundMarks {
-  /** Label of the run's step. */
-  readonly id = uuid()
   /** Number of marks that were placed by the outline, by body. */
   readonly outlined = new Map<string, number>()
   /** Marks that are not in the document yet. */
@@ -26,6 +24,8 @@ export class FoundMarks {
   constructor(
     private readonly session: Session,
     private readonly replacesHand: boolean,
+    /** Name of the run's step. */
+    readonly id = uuid(),
   ) {}
 
   /** Handles a progress report; its marks become an edit at once, or together with later ones. */

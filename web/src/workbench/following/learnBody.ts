@@ -29,9 +29,34 @@ export function forgetLearning(): void {
  * @returns the direction that a person has chosen meanwhile; null for none, or if nothing was learned
  */
 export async function learnBody(session: Session, frame: number, at: Point): Promise<FollowWay | null> {
+  const learned = await learn(session, frame, at)
+  const { mode } = useWorkbench.getState()
+  if (learned === undefined || mode.kind !== 'follow') return null
+  if (typeof learned === 'string') {
+    set({ phase: 'waiting', chosen: null })
+    notify(learned)
+    return null
+  }
+  const { chosen } = useFollowing.getState()
+  if (learned) session.edit('outline the body', edits.changeBody(mode.body, { outline: learned }))
+  set({ phase: 'ready', chosen: null })
+  return chosen
+}
+
+/**
+ * Grows the outline of the body at a point, or checks its colour.
+ *
+ * @returns an outline; null for a colour; a message if nothing can be followed there; undefined if another body was chosen
+ * meanwhile, or following was left
+ */
+export async function learn(
+  session: Session,
+  frame: number,
+  at: Point,
+): Promise<Outline | string | null | undefined> {
   const { mode } = useWorkbench.getState()
   const from = openFootage()
-  if (mode.kind !== 'follow' || !from) return null
+  if (mode.kind !== 'follow' || !from) return undefined
   const investigation = session.document
   const { orientation } = investigation
   const { by } = useFollowing.getState()
@@ -40,23 +65,14 @@ export async function learnBody(session: Session, frame: number, at: Point): Pro
   set({ phase: 'outlining', start: frame, share: null, draft, chosen: null })
   const onProgress = (share: number) => set({ share })
   const remote = workerFor(from)
-  // An outline, a reason why it can't be followed, or nothing.
-  const learned: Outline | string | null = await (by === 'template'
+  const learned = await (by === 'template'
     ? remote.outline(from, frame, at, stillFrames(investigation), orientation, Comlink.proxy(onProgress))
     : remote.colour(from, frame, at, orientation, pictureSize(investigation))
   ).catch((error: Error) => error.message)
   const now = useWorkbench.getState().mode
-  if (now.kind !== 'follow' || now.body !== mode.body || learning !== learnings) return null
-  const { chosen } = useFollowing.getState()
-  set({ share: null, draft: null, chosen: null })
-  if (typeof learned === 'string') {
-    set({ phase: 'waiting' })
-    notify(learned)
-    return null
-  }
-  if (learned) session.edit('outline the body', edits.changeBody(mode.body, { outline: learned }))
-  set({ phase: 'ready' })
-  return chosen
+  if (now.kind !== 'follow' || now.body !== mode.body || learning !== learnings) return undefined
+  set({ share: null, draft: null })
+  return learned
 }
 
 /** Returns an outline by contrast alone in the displayed picture; null if nothing stands out, or another frame is displayed. */

@@ -6,11 +6,13 @@ import { BODY_PAINT } from '../../theme/system.ts'
 import { endPoints } from '../calibrating.ts'
 import { Marker } from '../Marker.tsx'
 import { restUntilHere, skipFrame } from '../marking.ts'
+import { useProposals } from '../proposals/useProposedBodies.ts'
 import { collectsPoints, type Mode, useWorkbench, workbench } from '../workbenchStore.ts'
 import { BandButton } from './BandButton.tsx'
 import { BandFrame } from './BandFrame.tsx'
 import { FollowBand } from './FollowBand.tsx'
 import { MarkBand } from './MarkBand.tsx'
+import { useGhosts } from './overlay/Ghosts.tsx'
 
 const AXIS_LINES = {
   x: 'Draw a line along the ramp or the ground: x will run along it.',
@@ -61,9 +63,10 @@ function saysOf(mode: Mode, placed: number, landmarks: Investigation['camera']['
 /** A line above the stage that says what a click does; hidden while it does nothing. */
 export function Band() {
   const mode = useWorkbench((state) => state.mode)
+  const hasMark = useWorkbench(({ selection }) => selection?.kind === 'mark')
   const session = useSession()
   const { camera } = useInvestigation()
-  if (mode.kind === 'select') return <MarkBand />
+  if (mode.kind === 'select') return hasMark ? <MarkBand /> : <ProposalBand />
   if (mode.kind === 'follow') return <FollowBand body={mode.body} />
   if (mode.kind === 'mark' || mode.kind === 'second') return <MarkingBand kind={mode.kind} id={mode.body} />
   const placed = collectsPoints(mode) ? mode.points.length : 0
@@ -77,6 +80,21 @@ export function Band() {
       )}
       <Hint>{placed > 0 ? 'Backspace takes the last one back · ' : ''}Arrows and Enter work, too</Hint>
       <BandButton label="Done · Esc" onClick={() => workbench.leave()} />
+    </BandFrame>
+  )
+}
+
+/** Says what was found to move. */
+function ProposalBand() {
+  const { length } = useGhosts()
+  if (length === 0) return null
+  return (
+    <BandFrame role="status" data-proposal-band>
+      <Text flex="1">
+        {length === 1 ? 'Something moves here.' : `${length} things move here.`} Follow{' '}
+        {length === 1 ? 'it' : 'one'}, or add a body yourself.
+      </Text>
+      <BandButton label="Hide · Esc" onClick={() => useProposals.setState({ hidden: true })} />
     </BandFrame>
   )
 }

@@ -20,6 +20,7 @@ import { PictureCanvas } from '../PictureCanvas.tsx'
 import { useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { Band } from './Band.tsx'
 import { Conversion } from './Conversion.tsx'
+import { GhostChip } from './GhostChip.tsx'
 import { Loupe } from './Loupe.tsx'
 import { Overlay } from './overlay/Overlay.tsx'
 import { StatusLine } from './StatusLine.tsx'
@@ -114,6 +115,7 @@ export const Stage = memo(function Stage({
             <Overlay size={size} view={view} />
             <MarksCanvas size={size} view={view} />
             <Loupe view={view} stage={size} />
+            <GhostChip view={view} stage={size} />
           </>
         )}
         <Deferred>{hasFootage && <Band />}</Deferred>

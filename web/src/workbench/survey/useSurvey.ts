@@ -68,7 +68,9 @@ export function useSurveying(): void {
     const survey = async () => {
       if (useSurveyStore.getState().footage === footage && useSurveyStore.getState().survey) return
       useSurveyStore.setState({ ...START, footage })
-      const known = await surveys.get(footage)
+      // Earlier surveys found no movers: they are made again.
+      const stored = await surveys.get(footage)
+      const known = stored && 'movers' in stored ? stored : null
       const onProgress = (progress: number) => {
         if (!dropped) useSurveyStore.setState({ progress })
       }

@@ -12,6 +12,7 @@ import { BODY_PAINT } from '../../../theme/system.ts'
 import { endFollowing, startFollowing } from '../../following/followActions.ts'
 import { Marker } from '../../Marker.tsx'
 import { addBody, startMarking, startSecond } from '../../marking.ts'
+import { ProposedBodies } from '../../proposals/ProposedBodies.tsx'
 import { activeBody } from '../../shown.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { BodyDetails } from './BodyDetails.tsx'
@@ -38,6 +39,7 @@ export function Bodies() {
           </IconButton>
         )}
       </Flex>
+      <ProposedBodies />
       {bodies.length === 0 && (
         <Box paddingX="4">
           <Text fontSize="13px" color="ink.muted" marginY="1">

@@ -1,0 +1,8 @@
+import type { Point } from '../../geometry/index.ts'
+
+/** A proposal that a person refused; it is not made again. */
+export type Refusal = { order: number } & RefusedProposal
+
+export type RefusedProposal =
+  /** Something that moves: where it was in one frame, in pixels of the picture. */
+  ({ kind: 'body'; frame: number } & Point) | { kind: 'span' }

@@ -1,0 +1,10 @@
+import { nextOrder } from '../document/order.ts'
+import type { RefusedProposal } from '../document/refusals.ts'
+import type { Recipe } from '../patch.ts'
+
+/** Remembers that a proposal was refused. */
+export function refuse(id: string, proposal: RefusedProposal): Recipe {
+  return (draft) => {
+    draft.refusals[id] = { order: nextOrder(draft.refusals), ...proposal }
+  }
+}

@@ -1,0 +1,56 @@
+import type { Outline } from '../following/index.ts'
+import { distance, type Point, type Turn } from '../geometry/index.ts'
+import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
+import { type SeenMover, turnedMover } from '../survey/index.ts'
+
+/** Something that moves and that nobody has marked or refused yet. */
+export interface ProposedBody {
+  /** Where its middle was seen, by increasing frame, in pixels of the picture; frames in between may be missing. */
+  path: readonly ({ frame: number } & Point)[]
+  /** Where it is seen best, and its outline there. */
+  best: { frame: number } & Point
+  outline: Outline
+}
+
+/** Returns the movers of a survey that are proposed as bodies, the most convincing first; none where the camera moves. */
+export function proposedBodies(investigation: Investigation, movers: readonly SeenMover[]): ProposedBody[] {
+  const { footage, orientation, camera, bodies, refusals } = investigation
+  if (!footage || camera.motion !== 'still') return []
+  const turns: Turn[] = [
+    ...(orientation.mirrored ? (['mirror'] as const) : []),
+    ...Array<Turn>(orientation.quarterTurns).fill('right'),
+  ]
+  const refused = Object.values(refusals).filter((refusal) => refusal.kind === 'body')
+  return movers
+    .map((mover) => turnedMover(mover, turns, footage))
+    .map(({ path, best, outline }) => ({ path, outline, best: path.find(({ frame }) => frame === best)! }))
+    .filter((proposed) => !refused.some((at) => isThere(proposed, at.frame, at)))
+    .filter((proposed) => !Object.values(bodies).some((body) => isMarked(proposed, body)))
+}
+
+/** Returns where the middle of a proposed body is in a frame, between sightings on a straight line; null before and after them. */
+export function placeOfProposed({ path }: Pick<ProposedBody, 'path'>, frame: number): Point | null {
+  const i = path.findIndex((one) => one.frame >= frame)
+  if (i < 0) return null
+  const after = path[i]
+  if (after.frame === frame) return { x: after.x, y: after.y }
+  if (i === 0) return null
+  const before = path[i - 1]
+  const share = (frame - before.frame) / (after.frame - before.frame)
+  return { x: before.x + share * (after.x - before.x), y: before.y + share * (after.y - before.y) }
+}
+
+/** Returns true if a proposed body covers a point in a frame. */
+function isThere(proposed: ProposedBody, frame: number, at: Point): boolean {
+  const place = placeOfProposed(proposed, frame)
+  return place !== null && distance(place, at) <= Math.max(...proposed.outline.radii)
+}
+
+/** Returns true if most marks of a body in the frames of a proposed one lie on it. */
+function isMarked(proposed: ProposedBody, body: Body): boolean {
+  const { path } = proposed
+  const [first, last] = [path[0].frame, path[path.length - 1].frame]
+  const within = framesOf(body).filter((frame) => frame >= first && frame <= last)
+  const met = within.filter((frame) => isThere(proposed, frame, body.marks[frame]))
+  return met.length > within.length / 2
+}

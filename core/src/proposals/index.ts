@@ -1,0 +1,1 @@
+export { type ProposedBody, placeOfProposed, proposedBodies } from './bodies.ts'

@@ -1,0 +1,52 @@
+import { findMovers, type Mover, type SmallPicture, SURVEY_WIDTH, shrink } from '@apokinema/core/survey'
+import { inPicture } from '../samples/index.ts'
+import { EncodedClip } from './encodedClip.ts'
+import type { RandomClip } from './randomClip.ts'
+
+/** Farther from the true body than this, in pixels, or than its radius, a mover is something else. */
+const NEAR = 6
+
+/** Something that was found to move in a clip. */
+export interface ClipMover extends Mover {
+  /** Whether it is the body, for most of its sightings. */
+  isBody: boolean
+}
+
+/** Films and encodes a clip, and returns what is found to move in it, the most convincing first. */
+export async function clipMovers(clip: RandomClip): Promise<ClipMover[]> {
+  using encoded = await EncodedClip.of(clip)
+  const { width, height } = clip
+  const factor = Math.max(1, Math.round(width / SURVEY_WIDTH))
+  const pictures: SmallPicture[] = []
+  for await (const { data, chroma } of encoded.frames()) {
+    const half = { width: chroma!.width, height: chroma!.height }
+    const colour = (plane: Uint8Array) => shrink(plane, half.width, half, factor)
+    const luma = shrink(data, width, { width, height }, factor)
+    pictures.push({ luma, blue: colour(chroma!.blue), red: colour(chroma!.red) })
+  }
+  const movers = await findMovers(pictures)
+  return movers.map((mover) => ({ ...mover, isBody: isBody(mover, clip, factor) }))
+}
+
+function isBody(
+  { sightings }: Mover,
+  { bodies: [body], choices, rate, view }: RandomClip,
+  factor: number,
+): boolean {
+  if (!body) return false
+  const near = sightings.filter(({ at, x, y }) => {
+    const truth = inPicture(view, body.pose(at / rate))
+    return Math.hypot(truth.x - x * factor, truth.y - y * factor) < Math.max(NEAR, choices.radius)
+  })
+  return near.length > sightings.length / 2
+}
+
+/** Returns a line of a table for people who look at all clips. */
+export function moversLine({ seed, choices }: RandomClip, movers: readonly ClipMover[]): string {
+  const { motion, wall, extra, radius } = choices
+  const found = movers.map(
+    ({ isBody, sightings, score }) =>
+      `${isBody ? 'body' : 'other'} ${sightings[0].at}-${sightings[sightings.length - 1].at} ${score.toFixed(2)}`,
+  )
+  return `${seed} ${motion} ${wall} ${extra} r ${radius.toFixed(0)} px: ${found.join(', ') || 'nothing'}`
+}

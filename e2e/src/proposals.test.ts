@@ -1,0 +1,129 @@
+import type { Body } from '@apokinema/core/investigation'
+import { readTruth } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { waitForFrame, waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { documentOf, openPrepared, savedDocument } from './work.ts'
+
+/** What the computer finds to move, and a person takes or refuses. */
+
+const given = pageTests({ background: ['survey'] })
+let page: Page
+
+beforeEach(() => {
+  page = given.page
+})
+
+const proposed = () => page.locator('[data-proposed-body]')
+const ghosts = () => page.locator('[data-ghost]')
+const button = (name: string | RegExp) => page.getByRole('button', { name })
+const followed = () => page.locator('[data-follow]').waitFor({ state: 'detached', timeout: 120_000 })
+
+async function storedBodies(): Promise<Body[]> {
+  const { bodies } = await savedDocument(given.server, page)
+  return Object.values(bodies).sort((a, b) => a.order - b.order)
+}
+
+/** Returns the distance of each mark of a body from the truth, in frames of a phase, without the mean of all. */
+function scatter({ marks }: Body, sample: string, phase: string, index = 0): number[] {
+  const off = readTruth(sample)
+    .bodies[index].frames.filter((one) => one.phase === phase && marks[one.frame])
+    .map(({ frame, x, y }) => ({ x: marks[frame].x - x, y: marks[frame].y - y }))
+  const mean = (axis: 'x' | 'y') => off.reduce((sum, one) => sum + one[axis], 0) / off.length
+  return off.map(({ x, y }) => Math.hypot(x - mean('x'), y - mean('y')))
+}
+
+const rms = (values: number[]) =>
+  Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / values.length)
+
+describe('the net float', () => {
+  it('is found, followed by one click and undone by one step; then it is proposed again', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await proposed().waitFor()
+    expect(await ghosts().count()).toBe(1)
+    await button('Follow this?').click()
+    await followed()
+    const [body, ...others] = await storedBodies()
+    expect(others).toEqual([])
+    expect(body).toMatchObject({ name: 'body 1', colour: 'coral' })
+    expect(Object.values(body.marks).every(({ by }) => by === 'follow')).toBe(true)
+    const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')
+    const off = scatter(body, 'net-float', 'flying')
+    expect(off.length).toBeGreaterThan(0.95 * flying.length)
+    expect(rms(off)).toBeLessThan(0.6)
+    expect(Math.max(...off)).toBeLessThan(2.5)
+    expect(await proposed().count()).toBe(0)
+
+    await page.keyboard.press('Control+z')
+    await proposed().waitFor()
+    await expect.poll(storedBodies).toEqual([])
+    await page.keyboard.press('Control+Shift+z')
+    await proposed().waitFor({ state: 'detached' })
+    await expect.poll(storedBodies).toEqual([body])
+  })
+
+  it('is not proposed any more once it is refused, also after the page is loaded anew, until that is undone', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await proposed().waitFor()
+    await page.locator('[data-ghost-chip]').getByRole('button', { name: 'No' }).click()
+    await proposed().waitFor({ state: 'detached' })
+    await waitForSaved(page)
+    await page.reload()
+    // What moves is known at once the second time.
+    await page.locator('[data-proposed-span]').waitFor()
+    expect(await proposed().count()).toBe(0)
+    await button(/^Undo/).click()
+    await proposed().waitFor()
+    expect((await documentOf(given.server, page)).document.bodies).toEqual({})
+  })
+
+  it('is hidden by Esc and shown again, and followed by the keyboard alone', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await page.locator('[data-proposal-band]').waitFor()
+    await page.keyboard.press('Escape')
+    await ghosts().waitFor({ state: 'detached' })
+    expect(await proposed().count()).toBe(1)
+    await page.keyboard.press('Escape')
+    await ghosts().waitFor()
+    await button(/^Follow what moves in frames/).focus()
+    await page.keyboard.press('Enter')
+    await followed()
+    expect(await storedBodies()).toHaveLength(1)
+  })
+
+  it('can be marked by hand from where it begins to move', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await proposed().waitFor()
+    const first = Number((await proposed().getAttribute('data-proposed-body'))!.split('-')[0])
+    await proposed().getByRole('button', { name: /^More/ }).click()
+    await page.getByRole('menuitem', { name: 'Mark it by hand' }).click()
+    await page.locator('[data-band]').getByText('Marking').waitFor()
+    await waitForFrame(page, first)
+    await page.keyboard.press('Escape')
+  })
+})
+
+describe('two ice blocks', () => {
+  it('are both found, and followed through their collision by one click each', async () => {
+    await openPrepared(given.server, page, 'ice-blocks')
+    await proposed().nth(1).waitFor()
+    await button('Follow this?').click()
+    await followed()
+    await button('Follow this?').click()
+    await followed()
+    const bodies = await storedBodies()
+    expect(bodies).toHaveLength(2)
+    const { frames } = readTruth('ice-blocks').bodies[0]
+    for (const { marks } of bodies) expect(Object.keys(marks).length).toBeGreaterThan(0.95 * frames.length)
+    expect(await proposed().count()).toBe(0)
+  })
+})
+
+describe('where the camera moves', () => {
+  it('nothing is proposed', async () => {
+    await openPrepared(given.server, page, 'hoisted-lantern')
+    await page.locator('[data-proposed-span]').waitFor({ timeout: 60_000 })
+    expect(await proposed().count()).toBe(0)
+  })
+})

@@ -1,0 +1,28 @@
+import { edits, framesInUse } from '@apokinema/core/investigation'
+import type { ProposedBody } from '@apokinema/core/proposals'
+import { v4 as uuid } from 'uuid'
+import { notify } from '../../common/messages.tsx'
+import type { Session } from '../../document/session.ts'
+import { addBody } from '../marking.ts'
+import { workbench } from '../workbenchStore.ts'
+import { framesSeen } from './useProposedBodies.ts'
+
+/** Refuses a proposed body: it is not proposed again. */
+export function refuseBody(session: Session, { best }: ProposedBody): void {
+  const { frame, x, y } = best
+  session.edit('refuse what moves', edits.refuse(uuid(), { kind: 'body', frame, x, y }))
+  notify('It is not proposed again.', { label: 'Undo', onClick: () => session.undo() })
+}
+
+/** Makes a proposed body one that is marked by hand, from the first frame in which it was seen. */
+export function markProposed(session: Session, proposed: ProposedBody): void {
+  const { first, last } = framesSeen(proposed)
+  const frame = framesInUse(session.document).list.find((one) => one >= first && one <= last)
+  if (frame === undefined) {
+    notify(`It moves in frames ${first} to ${last}, and none of them is in use.`)
+    return
+  }
+  const body = addBody(session)
+  workbench.goTo(frame)
+  workbench.enter({ kind: 'mark', body })
+}
