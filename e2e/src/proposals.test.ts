@@ -104,6 +104,36 @@ describe('the net float', () => {
   })
 })
 
+describe('when the net float flies', () => {
+  it('is proposed once it is followed, taken as the span by one click, and refused for good', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await button('Follow this?').click()
+    await followed()
+    const stretch = page.locator('[data-proposed-stretch]')
+    await stretch.waitFor()
+    const [from, to] = (await stretch.getAttribute('data-proposed-stretch'))!.split('-').map(Number)
+    const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')
+    const [first, last] = [flying[0].frame, flying[flying.length - 1].frame]
+    // No more than a frame beyond the hand and the basket, and most of what is between.
+    expect(from).toBeGreaterThanOrEqual(first - 1)
+    expect(to).toBeLessThanOrEqual(last + 1)
+    expect(to - from).toBeGreaterThan(0.8 * (last - first))
+    await stretch.getByText('one acceleration').waitFor()
+
+    await button(`Take frames ${from} to ${to}`).click()
+    await stretch.waitFor({ state: 'detached' })
+    expect((await savedDocument(given.server, page)).span).toEqual({ first: from, last: to, every: 1 })
+    await button(/^Undo/).click()
+    await stretch.waitFor()
+    await button(`Refuse frames ${from} to ${to}`).click()
+    await stretch.waitFor({ state: 'detached' })
+    await waitForSaved(page)
+    await page.reload()
+    await page.locator('[data-proposed-span]').waitFor()
+    expect(await stretch.count()).toBe(0)
+  })
+})
+
 describe('two ice blocks', () => {
   it('are both found, and followed through their collision by one click each', async () => {
     await openPrepared(given.server, page, 'ice-blocks')

@@ -5,6 +5,7 @@ import * as Comlink from 'comlink'
 import { useEffect } from 'react'
 import { openedState } from '../document/openedState.ts'
 import { useInvestigation } from '../document/SessionContext.tsx'
+import type { TrackWorker } from './trackDiagnosis.worker.ts'
 import { workbench } from './workbenchStore.ts'
 
 /** A diagnosis, and the body that it is of: an edit of a mark replaces the body. */
@@ -33,10 +34,11 @@ const useLarge = openedState<Record<string, Diagnosed>>('diagnoses', {})
 const wanted = new Map<string, Omit<Diagnosed, 'diagnosis'>>()
 const working = new Map<string, Promise<void>>()
 
-let worker: Comlink.Remote<typeof diagnoseTrack> | null = null
+let worker: Comlink.Remote<TrackWorker> | null = null
 
-function hired(): Comlink.Remote<typeof diagnoseTrack> {
-  worker ??= Comlink.wrap<typeof diagnoseTrack>(
+/** Returns the worker that looks at the marks of bodies. */
+export function trackWorker(): Comlink.Remote<TrackWorker> {
+  worker ??= Comlink.wrap<TrackWorker>(
     new Worker(new URL('./trackDiagnosis.worker.ts', import.meta.url), { type: 'module', name: 'diagnosis' }),
   )
   return worker
@@ -66,7 +68,7 @@ function diagnoseInWorker(id: string, body: Body, seconds: Float64Array, limit: 
     for (;;) {
       const next = wanted.get(id)!
       if (isOf(useLarge.getState()[id], next.body, next.seconds, next.limit)) return
-      const diagnosis = await hired()(next.body, next.seconds, next.limit)
+      const diagnosis = await trackWorker().diagnoseTrack(next.body, next.seconds, next.limit)
       useLarge.setState({ [id]: { ...next, diagnosis } })
     }
   }

@@ -1,4 +1,9 @@
 import { diagnoseTrack } from '@apokinema/core/motion'
+import { bodyStretches } from '@apokinema/core/proposals'
 import * as Comlink from 'comlink'
 
-Comlink.expose(diagnoseTrack)
+const worker = { diagnoseTrack, bodyStretches }
+
+export type TrackWorker = typeof worker
+
+Comlink.expose(worker)

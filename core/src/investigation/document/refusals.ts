@@ -5,4 +5,8 @@ export type Refusal = { order: number } & RefusedProposal
 
 export type RefusedProposal =
   /** Something that moves: where it was in one frame, in pixels of the picture. */
-  ({ kind: 'body'; frame: number } & Point) | { kind: 'span' }
+  | ({ kind: 'body'; frame: number } & Point)
+  /** The frames in which the pictures change. */
+  | { kind: 'span' }
+  /** Frames in which one law of motion holds for a body. */
+  | { kind: 'stretch'; body: string; from: number; to: number }

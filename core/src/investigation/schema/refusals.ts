@@ -1,5 +1,5 @@
 import { object, string } from 'yup'
-import { byKind, finite, frame } from './fields.ts'
+import { byKind, finite, frame, uuid } from './fields.ts'
 
 const common = { order: finite(), kind: string().strict().required() }
 
@@ -8,4 +8,7 @@ export const refusal = byKind({
     .noUnknown()
     .strict(),
   span: object(common).noUnknown().strict(),
+  stretch: object({ ...common, body: uuid(), from: frame().required(), to: frame().required() })
+    .noUnknown()
+    .strict(),
 })

@@ -7,8 +7,8 @@ import { useSize } from '../../common/useSize.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { goBy } from '../actions.ts'
 import { useClock } from '../ClipContext.tsx'
+import { ProposedBands } from '../proposals/ProposedBands.tsx'
 import { activeBody, shownBodies, shownLandmarks } from '../shown.ts'
-import { MotionBand } from '../survey/MotionBand.tsx'
 import { useSurveyed } from '../survey/useSurvey.ts'
 import { useTrackDiagnoses } from '../trackDiagnosis.ts'
 import { useFlags } from '../useFlags.ts'
@@ -92,7 +92,7 @@ export const Strip = memo(function Strip() {
           <OutsideSpan span={span} xOf={xOf} />
           <Lanes body={body} clock={clock} scale={scale} />
           <SpanLines span={span} xOf={xOf} />
-          <MotionBand xOf={xOf} top={RULER_HEIGHT} height={FILM_HEIGHT} />
+          <ProposedBands xOf={xOf} top={RULER_HEIGHT} height={FILM_HEIGHT} />
           {(['first', 'last'] as const).map((end) => (
             <SpanEnd
               key={end}

@@ -1,4 +1,5 @@
 import { memo } from 'react'
+import { ProposedStretches } from '../../proposals/ProposedStretches.tsx'
 import { Bodies } from './Bodies.tsx'
 import { ClipRow } from './ClipRow.tsx'
 import { AxesRow } from './calibration/AxesRow.tsx'
@@ -33,6 +34,7 @@ export const SetUp = memo(function SetUp() {
       </Question>
       <Question text="When does it move?">
         <SpanRow />
+        <ProposedStretches />
         <ZeroRow />
       </Question>
       <Question text="How big is it?" actions={<PartActions part="scale" />}>

@@ -3,10 +3,11 @@ import { afterOscillations, markErrorOf, speedPerFrame } from '@apokinema/core/m
 import { frameCount, median, proposedStep } from '@apokinema/core/time'
 import { Button, Grid, HStack, Text } from '@chakra-ui/react'
 import { useMemo } from 'react'
+import { v4 as uuid } from 'uuid'
 import { notify } from '../../../common/messages.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { useProposedSpan } from '../../survey/MotionBand.tsx'
+import { useProposedSpan } from '../../survey/useProposedSpan.ts'
 import { useSurveyed } from '../../survey/useSurvey.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { SetUpRow } from './SetUpRow.tsx'
@@ -78,6 +79,13 @@ function SpanProposal() {
         onClick={() => session.edit('use the proposed span', edits.setSpan(proposed))}
       >
         Use them
+      </Button>
+      <Button
+        size="2xs"
+        variant="ghost"
+        onClick={() => session.edit('refuse the span', edits.refuse(uuid(), { kind: 'span' }))}
+      >
+        No
       </Button>
     </HStack>
   )

@@ -1,0 +1,19 @@
+import { markErrorOf } from '@apokinema/core/motion'
+import { frameCount, proposedStep } from '@apokinema/core/time'
+import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useSurveyed } from './useSurvey.ts'
+
+/** Returns the proposed span in which the clip moves, as long as nobody has chosen one or refused this. */
+export function useProposedSpan(): { first: number; last: number; every: number } | null {
+  const { span, footage, bodies, refusals } = useInvestigation()
+  const surveyed = useSurveyed()
+  if (!footage || !surveyed?.motion) return null
+  if (Object.values(refusals).some(({ kind }) => kind === 'span')) return null
+  const last = frameCount(footage.ticks) - 1
+  const untouched = span.first === 0 && span.last === last && span.every === 1
+  const { from, to } = surveyed.motion
+  if (!untouched || (from <= 1 && to >= last - 1)) return null
+  const [body] = Object.values(bodies)
+  const every = proposedStep(to - from + 1, surveyed.speed || null, body ? markErrorOf(body) : undefined)
+  return { first: from, last: to, every }
+}
