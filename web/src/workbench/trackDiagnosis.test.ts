@@ -10,10 +10,12 @@ const { asked } = vi.hoisted(() => ({
 
 vi.stubGlobal('Worker', class {})
 vi.mock('comlink', () => ({
-  wrap: () => (body: Investigation['bodies'][string]) =>
-    new Promise((answer) => {
-      asked.push({ marks: Object.keys(body.marks).length, answer })
-    }),
+  wrap: () => ({
+    diagnoseTrack: (body: Investigation['bodies'][string]) =>
+      new Promise((answer) => {
+        asked.push({ marks: Object.keys(body.marks).length, answer })
+      }),
+  }),
 }))
 
 /** Returns a diagnosis that can be told from others. */
