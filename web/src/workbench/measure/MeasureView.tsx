@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react'
-import { useCallback, useEffect, useRef } from 'react'
+import { useCallback, useLayoutEffect, useRef } from 'react'
 import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following/followWorker.ts'
@@ -22,7 +22,8 @@ export function MeasureView() {
   useKeys({ zoomBy, showHelp })
   useSurveying()
   const { from } = useClip()
-  useEffect(() => (from ? followIn(from) : undefined), [from])
+  // Before anything is seen of the footage: a key that follows may come as soon as its picture stands there.
+  useLayoutEffect(() => (from ? followIn(from) : undefined), [from])
 
   return (
     <Flex direction="column" height="100%">
