@@ -28,6 +28,11 @@ export function proposedBodies(investigation: Investigation, movers: readonly Se
     .filter((proposed) => !Object.values(bodies).some((body) => isMarked(proposed, body)))
 }
 
+/** Returns the first and the last frame in which a proposed body was seen. */
+export function framesSeen({ path }: ProposedBody): { first: number; last: number } {
+  return { first: path[0].frame, last: path[path.length - 1].frame }
+}
+
 /** Returns where the middle of a proposed body is in a frame, between sightings on a straight line; null before and after them. */
 export function placeOfProposed({ path }: Pick<ProposedBody, 'path'>, frame: number): Point | null {
   const i = path.findIndex((one) => one.frame >= frame)
@@ -48,8 +53,7 @@ function isThere(proposed: ProposedBody, frame: number, at: Point): boolean {
 
 /** Returns true if most marks of a body in the frames of a proposed one lie on it. */
 function isMarked(proposed: ProposedBody, body: Body): boolean {
-  const { path } = proposed
-  const [first, last] = [path[0].frame, path[path.length - 1].frame]
+  const { first, last } = framesSeen(proposed)
   const within = framesOf(body).filter((frame) => frame >= first && frame <= last)
   const met = within.filter((frame) => isThere(proposed, frame, body.marks[frame]))
   return met.length > within.length / 2

@@ -9,7 +9,7 @@ import {
 } from '../geometry/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
-import { blockShifts, LEAST_BLOCKS } from './shake.ts'
+import { blockMoments, blockShifts, LEAST_BLOCKS } from './shake.ts'
 
 /** Motion of the camera over a clip, measured on the static background. */
 export interface CameraSurvey {
@@ -92,8 +92,8 @@ function backgroundStep(before: Luma, after: Luma): Similarity | null {
 
 /** Frames from one comparison with the first frame to the next. */
 const COMPARE_EVERY = 8
-/** Size of the blocks that are compared, and the mean square of the gradient from which they tell whether they have moved. */
-const COMPARED = { size: 24, texture: 12 }
+/** Mean square of the gradient from which a block tells whether it has moved. */
+const TEXTURED = 12
 /** A block is unchanged if it differs by less than a shift of so many square small pixels would make. */
 const UNCHANGED = 0.5
 /** Share of the blocks that are unchanged in nearly all comparisons (all but so many) if the camera stands still. */
@@ -104,28 +104,12 @@ const STANDING = { blocks: 0.4, exceptions: 0.05 }
  * are hardly any. Blocks with an edge in one direction count as well, unlike for a measured shift.
  */
 function unchangedShare(reference: Luma, frame: Luma): number | null {
-  const { width, height } = reference
-  const { size } = COMPARED
-  let [textured, unchanged] = [0, 0]
-  for (let top = 1; top + size < height; top += size)
-    for (let left = 1; left + size < width; left += size) {
-      let [energy, sum, squares] = [0, 0, 0]
-      for (let y = top; y < top + size; y++)
-        for (let x = left; x < left + size; x++) {
-          const at = y * width + x
-          const gx = (reference.data[at + 1] - reference.data[at - 1]) / 2
-          const gy = (reference.data[at + width] - reference.data[at - width]) / 2
-          const change = frame.data[at] - reference.data[at]
-          energy += (gx * gx + gy * gy) / 2
-          sum += change
-          squares += change * change
-        }
-      const area = size * size
-      if (energy / area < COMPARED.texture) continue
-      textured++
-      if (squares / area - (sum / area) ** 2 < (UNCHANGED * energy) / area) unchanged++
-    }
-  return textured >= LEAST_BLOCKS ? unchanged / textured : null
+  const textured = blockMoments(reference, frame).filter(({ xx, yy }) => (xx + yy) / 2 >= TEXTURED)
+  if (textured.length < LEAST_BLOCKS) return null
+  const unchanged = textured.filter(
+    ({ xx, yy, change, squared }) => squared - change ** 2 < (UNCHANGED * (xx + yy)) / 2,
+  )
+  return unchanged.length / textured.length
 }
 
 /** Accumulates the camera's motion through a clip, step by step. */

@@ -7,7 +7,7 @@ export {
 } from './cameraMotion.ts'
 export { type Difference, differenceOf } from './difference.ts'
 export { edgeWidth, edgeWidthAround, type Light, lightOf } from './light.ts'
-export { type Luma, lumaOfColours, SURVEY_WIDTH, shrink } from './luma.ts'
+export { type Luma, lumaOfColours, shrink, surveyFactor } from './luma.ts'
 export { fastestSpeed, findMotion, type MotionRange } from './motionRange.ts'
 export { findMovers, type Mover, type SmallPicture } from './movers.ts'
 export { type FoundRepeats, findRepeats, repeatThreshold } from './repeats.ts'

@@ -6,7 +6,10 @@ export interface Luma {
 }
 
 /** Width to which pictures are reduced for a survey: a body of a few pixels is still visible, noise is averaged. */
-export const SURVEY_WIDTH = 320
+const SURVEY_WIDTH = 320
+
+/** Returns the whole factor by which a picture of a width is reduced for a survey. */
+export const surveyFactor = (width: number): number => Math.max(1, Math.round(width / SURVEY_WIDTH))
 
 /**
  * Shrinks a plane of brightness by a whole factor, each small pixel the mean of its square. What does not

@@ -14,20 +14,31 @@ export interface BlockShift {
   by: Point
 }
 
-/**
- * Returns how far what each textured block of a picture shows has moved in another, in small pixels: its
- * least-squares shift (one step of Lucas and Kanade 1981). Good for shifts of about a pixel.
- */
-export function blockShifts(reference: Luma, frame: Luma): BlockShift[] {
+/** Means over the pixels of a block, of the gradient in the reference and of the change from it to another picture. */
+export interface BlockMoments {
+  /** Centre of the block. */
+  at: Point
+  /** Of the products of the gradient along x and y. */
+  xx: number
+  xy: number
+  yy: number
+  /** Of the products of the gradient and the change. */
+  xt: number
+  yt: number
+  /** Of the change and of its square. */
+  change: number
+  squared: number
+}
+
+/** Returns the moments of all blocks of a picture and another one. */
+export function blockMoments(reference: Luma, frame: Luma): BlockMoments[] {
   const { width, height } = reference
-  const shifts: BlockShift[] = []
+  const area = BLOCK * BLOCK
+  const blocks: BlockMoments[] = []
   for (let top = 1; top + BLOCK < height; top += BLOCK)
     for (let left = 1; left + BLOCK < width; left += BLOCK) {
-      let xx = 0
-      let xy = 0
-      let yy = 0
-      let xt = 0
-      let yt = 0
+      let [xx, xy, yy] = [0, 0, 0]
+      let [xt, yt, sum, squares] = [0, 0, 0, 0]
       for (let y = top; y < top + BLOCK; y++)
         for (let x = left; x < left + BLOCK; x++) {
           const at = y * width + x
@@ -39,18 +50,35 @@ export function blockShifts(reference: Luma, frame: Luma): BlockShift[] {
           yy += gy * gy
           xt += gx * change
           yt += gy * change
+          sum += change
+          squares += change * change
         }
-      const area = BLOCK * BLOCK
-      const determinant = xx * yy - xy * xy
-      // The smaller eigenvalue must be large: an edge alone leaves the shift along it open.
-      const smaller = (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)
-      if (smaller / area < LEAST_TEXTURE) continue
-      shifts.push({
+      blocks.push({
         at: { x: left + BLOCK / 2, y: top + BLOCK / 2 },
-        by: { x: (xy * yt - yy * xt) / determinant, y: (xy * xt - xx * yt) / determinant },
+        xx: xx / area,
+        xy: xy / area,
+        yy: yy / area,
+        xt: xt / area,
+        yt: yt / area,
+        change: sum / area,
+        squared: squares / area,
       })
     }
-  return shifts
+  return blocks
+}
+
+/**
+ * Returns how far what each textured block of a picture shows has moved in another, in small pixels: its
+ * least-squares shift (one step of Lucas and Kanade 1981). Good for shifts of about a pixel.
+ */
+export function blockShifts(reference: Luma, frame: Luma): BlockShift[] {
+  return blockMoments(reference, frame).flatMap(({ at, xx, xy, yy, xt, yt }) => {
+    // The smaller eigenvalue must be large: an edge alone leaves the shift along it open.
+    const smaller = (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)
+    if (smaller < LEAST_TEXTURE) return []
+    const determinant = xx * yy - xy * xy
+    return [{ at, by: { x: (xy * yt - yy * xt) / determinant, y: (xy * xt - xx * yt) / determinant } }]
+  })
 }
 
 /**

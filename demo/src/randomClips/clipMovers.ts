@@ -1,4 +1,4 @@
-import { findMovers, type Mover, type SmallPicture, SURVEY_WIDTH, shrink } from '@apokinema/core/survey'
+import { findMovers, type Mover, type SmallPicture, shrink, surveyFactor } from '@apokinema/core/survey'
 import { inPicture } from '../samples/index.ts'
 import { EncodedClip } from './encodedClip.ts'
 import type { RandomClip } from './randomClip.ts'
@@ -16,7 +16,7 @@ export interface ClipMover extends Mover {
 export async function clipMovers(clip: RandomClip): Promise<ClipMover[]> {
   using encoded = await EncodedClip.of(clip)
   const { width, height } = clip
-  const factor = Math.max(1, Math.round(width / SURVEY_WIDTH))
+  const factor = surveyFactor(width)
   const pictures: SmallPicture[] = []
   for await (const { data, chroma } of encoded.frames()) {
     const half = { width: chroma!.width, height: chroma!.height }

@@ -1,15 +1,19 @@
 import { type Luma, lumaOfColours, type SmallPicture, shrink } from '@apokinema/core/survey'
 import { chromaOfColours, HALVED, PLAIN } from './lumaFrames.ts'
 
-/** Returns a decoded frame reduced in size by a whole factor, as the sensor saw it. */
-export async function smallPictureOf(frame: VideoFrame, factor: number): Promise<SmallPicture> {
+/** Returns a decoded frame reduced in size by a whole factor, as the sensor saw it; its colours on request. */
+export async function smallPictureOf(
+  frame: VideoFrame,
+  factor: number,
+  withColours: boolean,
+): Promise<SmallPicture> {
   const { width, height } = frame.visibleRect!
   if (!frame.format || !PLAIN.test(frame.format)) return drawnSmall(frame, factor)
   const bytes = new Uint8Array(frame.allocationSize())
   const [luma, blue, red] = await frame.copyTo(bytes)
   const planeAt = ({ offset }: PlaneLayout) => bytes.subarray(offset)
   const small = shrink(planeAt(luma), luma.stride, { width, height }, factor)
-  if (!HALVED.test(frame.format)) return { luma: small, blue: null, red: null }
+  if (!withColours || !HALVED.test(frame.format)) return { luma: small, blue: null, red: null }
   const half = { width: width >> 1, height: height >> 1 }
   // The colours are interleaved in one plane, or in two planes.
   const colour = (plane: Uint8Array, stride: number) => shrink(plane, stride, half, factor, red ? 1 : 2)

@@ -12,8 +12,8 @@ import {
   proposedCamera,
   type SeenMover,
   type SmallPicture,
-  SURVEY_WIDTH,
   seenMover,
+  surveyFactor,
 } from '@apokinema/core/survey'
 import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
@@ -68,20 +68,6 @@ function stillOf(sample: VideoSample, { facts }: OpenClip): Promise<Blob> {
   return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })
 }
 
-/** Returns by how much a frame is reduced in size. */
-const factorOf = ({ visibleRect }: VideoFrame) => Math.max(1, Math.round(visibleRect!.width / SURVEY_WIDTH))
-
-async function read(
-  frame: VideoFrame,
-  factor: number,
-  isClose: boolean,
-): Promise<{ picture: SmallPicture; whole: Luma | null }> {
-  return {
-    picture: await smallPictureOf(frame, factor),
-    whole: isClose ? await wholeLumaOf(frame) : null,
-  }
-}
-
 /** Collects pictures of a clip, evenly spaced, and looks for what moves in them. */
 class MoverSearch {
   private readonly pictures: SmallPicture[] = []
@@ -96,8 +82,12 @@ class MoverSearch {
     this.every = Math.ceil(count / MOST_PICTURES)
   }
 
+  /** Returns true if the picture of a frame is one of those. */
+  takes(frame: number): boolean {
+    return frame % this.every === 0
+  }
+
   add(picture: SmallPicture, frame: number, factor: number): void {
-    if (frame % this.every !== 0) return
     this.pictures.push(picture)
     this.frames.push(frame)
     this.factor = factor
@@ -159,10 +149,15 @@ const surveyor = {
       const close = at % every === 0
       const frame = sample.toVideoFrame()
       sample.close()
-      const factor = factorOf(frame)
-      const { picture, whole } = await read(frame, factor, close).finally(() => frame.close())
+      const factor = surveyFactor(frame.visibleRect!.width)
+      const isTaken = movers.takes(at)
+      const read = async () => ({
+        picture: await smallPictureOf(frame, factor, isTaken),
+        whole: close ? await wholeLumaOf(frame) : null,
+      })
+      const { picture, whole } = await read().finally(() => frame.close())
       const small = picture.luma
-      movers.add(picture, at, factor)
+      if (isTaken) movers.add(picture, at, factor)
       differences.push(differenceOf(before ?? small, small))
       camera.add(small)
       before = small

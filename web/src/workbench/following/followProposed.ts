@@ -1,7 +1,7 @@
 import { centroidOf, type Outline, outlineArea, recentredOutline } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import { edits, framesInUse, together } from '@apokinema/core/investigation'
-import { type ProposedBody, placeOfProposed } from '@apokinema/core/proposals'
+import { framesSeen, type ProposedBody, placeOfProposed } from '@apokinema/core/proposals'
 import { v4 as uuid } from 'uuid'
 import { notify } from '../../common/messages.tsx'
 import type { Session } from '../../document/session.ts'
@@ -19,15 +19,10 @@ const ALIKE = 2.5
  * Its outline is grown there as after a click, and its marks are placed at the centroid of that.
  */
 export async function followProposed(session: Session, proposed: ProposedBody): Promise<void> {
-  const investigation = session.document
   if (!openFootage() || useWorkbench.getState().mode.kind === 'follow') return
-  const { path, best } = proposed
-  const seen = { first: path[0].frame, last: path[path.length - 1].frame }
-  const used = framesInUse(investigation).list.filter((frame) => frame >= seen.first && frame <= seen.last)
-  if (used.length === 0) {
-    notify(`It moves in frames ${seen.first} to ${seen.last}, and none of them is in use.`)
-    return
-  }
+  const { best } = proposed
+  const used = usedFramesSeen(session, proposed)
+  if (used.length === 0) return
   const start = used.reduce((near, frame) =>
     Math.abs(frame - best.frame) < Math.abs(near - best.frame) ? frame : near,
   )
@@ -43,7 +38,7 @@ export async function followProposed(session: Session, proposed: ProposedBody): 
   workbench.goTo(start)
   workbench.enter({ kind: 'follow', body })
   forgetLearning()
-  useFollowing.setState({ news: null, chosen: null, by: 'template', seen })
+  useFollowing.setState({ news: null, chosen: null, by: 'template', seen: framesSeen(proposed) })
   const learned = await learn(session, start, at)
   if (learned === undefined) return
   const { outline, by } = centred(isAlike(learned, proposed.outline) ? learned : proposed.outline)
@@ -54,6 +49,14 @@ export async function followProposed(session: Session, proposed: ProposedBody): 
   )
   useFollowing.setState({ phase: 'ready' })
   await follow(session, undefined, step)
+}
+
+/** Returns the frames in use in which a proposed body was seen; shows a message if there are none. */
+export function usedFramesSeen({ document }: Session, proposed: ProposedBody): number[] {
+  const { first, last } = framesSeen(proposed)
+  const used = framesInUse(document).list.filter((frame) => frame >= first && frame <= last)
+  if (used.length === 0) notify(`It moves in frames ${first} to ${last}, and none of them is in use.`)
+  return used
 }
 
 /** Returns true if an outline was grown that may be of what was seen to move: neither a part of it nor the wall behind it. */

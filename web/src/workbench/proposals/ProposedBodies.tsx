@@ -1,5 +1,5 @@
 import { freeColour } from '@apokinema/core/investigation'
-import type { ProposedBody } from '@apokinema/core/proposals'
+import { framesSeen, type ProposedBody } from '@apokinema/core/proposals'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../../common/MoreMenu.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
@@ -7,7 +7,7 @@ import { BODY_PAINT } from '../../theme/system.ts'
 import { followProposed } from '../following/followProposed.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { markProposed, refuseBody } from './proposedActions.ts'
-import { framesSeen, keyOf, useProposedBodies } from './useProposedBodies.ts'
+import { keyOf, useProposedBodies } from './useProposedBodies.ts'
 
 /** What was seen to move, in the set-up: to be followed, marked by hand, or refused. */
 export function ProposedBodies() {

@@ -1,11 +1,11 @@
-import { edits, framesInUse } from '@apokinema/core/investigation'
+import { edits } from '@apokinema/core/investigation'
 import type { ProposedBody } from '@apokinema/core/proposals'
 import { v4 as uuid } from 'uuid'
 import { notify } from '../../common/messages.tsx'
 import type { Session } from '../../document/session.ts'
+import { usedFramesSeen } from '../following/followProposed.ts'
 import { addBody } from '../marking.ts'
 import { workbench } from '../workbenchStore.ts'
-import { framesSeen } from './useProposedBodies.ts'
 
 /** Refuses a proposed body: it is not proposed again. */
 export function refuseBody(session: Session, { best }: ProposedBody): void {
@@ -16,12 +16,8 @@ export function refuseBody(session: Session, { best }: ProposedBody): void {
 
 /** Makes a proposed body one that is marked by hand, from the first frame in which it was seen. */
 export function markProposed(session: Session, proposed: ProposedBody): void {
-  const { first, last } = framesSeen(proposed)
-  const frame = framesInUse(session.document).list.find((one) => one >= first && one <= last)
-  if (frame === undefined) {
-    notify(`It moves in frames ${first} to ${last}, and none of them is in use.`)
-    return
-  }
+  const [frame] = usedFramesSeen(session, proposed)
+  if (frame === undefined) return
   const body = addBody(session)
   workbench.goTo(frame)
   workbench.enter({ kind: 'mark', body })

@@ -1,5 +1,6 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import { type ProposedBody, proposedBodies } from '@apokinema/core/proposals'
+import type { SeenMover } from '@apokinema/core/survey'
 import { useMemo } from 'react'
 import { openedState } from '../../document/openedState.ts'
 import { useInvestigationExcept } from '../../document/SessionContext.tsx'
@@ -13,18 +14,24 @@ const NEEDED: readonly (keyof Investigation)[] = ['footage', 'orientation', 'cam
 const others = (now: Investigation) =>
   (Object.keys(now) as (keyof Investigation)[]).filter((part) => !NEEDED.includes(part))
 
+/** The last proposals: several parts of the page show them, and marks change with every click. */
+let last: { investigation: Investigation; movers: readonly SeenMover[]; proposed: ProposedBody[] } | null =
+  null
+
+function proposedOnce(investigation: Investigation, movers: readonly SeenMover[]): ProposedBody[] {
+  const isKnown =
+    last?.movers === movers && NEEDED.every((part) => last!.investigation[part] === investigation[part])
+  if (!isKnown) last = { investigation, movers, proposed: proposedBodies(investigation, movers) }
+  return last!.proposed
+}
+
 /** Returns what was seen to move and is neither marked nor refused, the most convincing first; none while the clip is read. */
 export function useProposedBodies(): ProposedBody[] {
   const investigation = useInvestigationExcept(others)
   const survey = useSurveyStore((state) =>
     state.footage === investigation.footage?.id ? state.survey : null,
   )
-  return useMemo(() => (survey ? proposedBodies(investigation, survey.movers) : []), [investigation, survey])
-}
-
-/** Returns the first and the last frame in which a proposed body was seen. */
-export function framesSeen({ path }: ProposedBody): { first: number; last: number } {
-  return { first: path[0].frame, last: path[path.length - 1].frame }
+  return useMemo(() => (survey ? proposedOnce(investigation, survey.movers) : []), [investigation, survey])
 }
 
 /** Returns a name for a proposed body that is the same with every survey. */
