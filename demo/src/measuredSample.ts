@@ -1,4 +1,11 @@
-import { edits, type Plane, type Recipe } from '@apokinema/core/investigation'
+import {
+  edit,
+  edits,
+  type Investigation,
+  newInvestigation,
+  type Plane,
+  type Recipe,
+} from '@apokinema/core/investigation'
 import { readTruth } from './fill.ts'
 import { steadyHand } from './steadyHand.ts'
 
@@ -68,4 +75,38 @@ export function measuredSample(sample: string, ids: SampleIds, seed: number, til
 /** Returns the way in which a plane's lower edge goes in the picture, from its first corner on: x is laid along it. */
 function edgeAngle([from, to]: readonly { x: number; y: number }[]): number {
   return Math.atan2(from.y - to.y, to.x - from.x)
+}
+
+/**
+ * Returns an investigation in which a sample has been measured as by `measuredSample`, with its footage as recorded and the capture
+ * rate stated.
+ *
+ * @param tilt of the axes, in radians
+ */
+export function measuredDocument(sample: string, ids: SampleIds, tilt = 0): Investigation {
+  const truth = readTruth(sample)
+  const ticks = Math.round(15360 / truth.rate)
+  const count = truth.bodies[0].frames.length
+  return edit(newInvestigation(sample), (draft) => {
+    edits.setFootage({
+      id: 'f3000000-0000-4000-8000-000000000001',
+      name: 'footage.mp4',
+      size: 1,
+      width: truth.width,
+      height: truth.height,
+      rotation: 0,
+      timeBase: { numerator: 1, denominator: 15360 },
+      ticks: { first: 0, runs: [[ticks, count - 1]] },
+      notedCaptureRate: null,
+      converted: false,
+    })(draft)
+    if (truth.captureRate !== truth.rate)
+      edits.setCaptureRate('f3000000-0000-4000-8000-000000000002', {
+        from: null,
+        to: null,
+        rate: truth.captureRate,
+        known: null,
+      })(draft)
+    for (const recipe of measuredSample(sample, ids, 11, tilt)) recipe(draft)
+  }).document
 }

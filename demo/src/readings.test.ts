@@ -8,10 +8,10 @@ import {
   fitPath,
   type Reading,
 } from '@apokinema/core/fitting'
-import { edit, edits, type Investigation, newInvestigation } from '@apokinema/core/investigation'
+import { edit, edits, type Investigation } from '@apokinema/core/investigation'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
-import { measuredSample, sampleIds } from './measuredSample.ts'
+import { measuredDocument, sampleIds } from './measuredSample.ts'
 
 /** What the samples' motions are known to be, read off fits to marks that a careful hand has set. */
 
@@ -20,33 +20,8 @@ function measured(
   sample: string,
   tilt = 0,
 ): { investigation: Investigation; ids: ReturnType<typeof sampleIds> } {
-  const truth = readTruth(sample)
   const ids = sampleIds(sample)
-  const ticks = Math.round(15360 / truth.rate)
-  const count = truth.bodies[0].frames.length
-  const { document } = edit(newInvestigation(sample), (draft) => {
-    edits.setFootage({
-      id: 'f3000000-0000-4000-8000-000000000001',
-      name: 'footage.mp4',
-      size: 1,
-      width: truth.width,
-      height: truth.height,
-      rotation: 0,
-      timeBase: { numerator: 1, denominator: 15360 },
-      ticks: { first: 0, runs: [[ticks, count - 1]] },
-      notedCaptureRate: null,
-      converted: false,
-    })(draft)
-    if (truth.captureRate !== truth.rate)
-      edits.setCaptureRate('f3000000-0000-4000-8000-000000000002', {
-        from: null,
-        to: null,
-        rate: truth.captureRate,
-        known: null,
-      })(draft)
-    for (const recipe of measuredSample(sample, ids, 11, tilt)) recipe(draft)
-  })
-  return { investigation: document, ids }
+  return { investigation: measuredDocument(sample, ids, tilt), ids }
 }
 
 /** Returns the frames of a sample's first body in some phase. */

@@ -37,7 +37,7 @@ describe('the address', () => {
     expect(said()).toEqual({})
     await goToFrame(page, 24)
     await expect.poll(said).toEqual({ frame: '24' })
-    await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('link', { name: 'Graphs', exact: true }).click()
     await page.locator('[data-graph] canvas').first().waitFor()
     await expect.poll(said).toEqual({ frame: '24' })
     await page.getByLabel('Body', { exact: true }).selectOption({ label: truth.bodies[1].name })

@@ -172,7 +172,7 @@ describe('at the workbench', () => {
 
   it('a length that is none is refused with an example, and nothing changes', async () => {
     const place = await stagePlace(page, PICTURE)
-    await page.getByRole('button', { name: 'Set a reference length' }).click()
+    await page.getByRole('button', { name: 'Draw along something you know' }).click()
     await drag(page, place({ x: 640, y: 640 }), place({ x: 640, y: 220 }))
     const field = page.getByLabel('How long is it really?')
     for (const text of ['abc', '0', '-1 m', '1e400']) {
@@ -186,7 +186,7 @@ describe('at the workbench', () => {
   it('both ends of a reference on one spot are refused', async () => {
     const place = await stagePlace(page, PICTURE)
     const spot = place({ x: 640, y: 400 })
-    await page.getByRole('button', { name: 'Set a reference length' }).click()
+    await page.getByRole('button', { name: 'Draw along something you know' }).click()
     await page.mouse.click(spot.x, spot.y)
     await page.mouse.click(spot.x, spot.y)
     await page.getByText(/Both ends are on the same spot/).waitFor()

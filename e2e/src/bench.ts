@@ -17,7 +17,7 @@ import type { Browser, Page } from 'playwright-core'
 import { buildPages } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
 import { asShipped } from './asShipped.ts'
-import { milliseconds, spread } from './benchFigures.ts'
+import { machineTime, milliseconds, spread } from './benchFigures.ts'
 import { benchGraphs } from './benchGraphs.ts'
 import { benchLoad } from './benchLoad.ts'
 import { benchLong } from './benchLong.ts'
@@ -326,6 +326,7 @@ const runs = (name: string) => chosen.length === 0 || chosen.includes(name)
 
 /** A file of this folder as its users would get it. */
 const shipped = <T>(file: string) => asShipped<T>(join(import.meta.dirname, file))
+note('5e7 square roots, to compare machines by', milliseconds(machineTime()))
 if (runs('core')) (await shipped<typeof import('./benchCore.ts')>('benchCore.ts')).benchCore(note)
 if (runs('fits')) (await shipped<typeof import('./benchFits.ts')>('benchFits.ts')).benchFits(note)
 if (runs('start')) await benchStarts()

@@ -8,3 +8,11 @@ export const quantile = (values: number[], q: number) =>
 
 export const spread = (values: number[]) =>
   `median ${milliseconds(quantile(values, 0.5))}, p95 ${milliseconds(quantile(values, 0.95))}`
+
+/** Returns the milliseconds of a calculation that is always the same: how fast the machine is just now, to compare tables by. */
+export function machineTime(): number {
+  const began = performance.now()
+  let sum = 0
+  for (let i = 0; i < 5e7; i++) sum += Math.sqrt(i % 1000)
+  return sum > 0 ? performance.now() - began : 0
+}

@@ -101,7 +101,7 @@ export async function benchLong(
   note('18,000 marks: longest task meanwhile', milliseconds(await longest(page)))
 
   const graphs = performance.now()
-  await page.getByRole('link', { name: 'Graphs' }).click()
+  await page.getByRole('link', { name: 'Graphs', exact: true }).click()
   await page.locator('[data-reading]').first().waitFor()
   note('18,000 marks: graphs with a fit', milliseconds(performance.now() - graphs))
   await page.getByRole('link', { name: 'Measure' }).click()

@@ -4,7 +4,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { drag, goToFrame, openRow, stagePlace } from './page.ts'
+import { drag, goToFrame, openRow, showAllRows, stagePlace } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { openGraphs, openPrepared, savedDocument, workOn } from './work.ts'
 
@@ -50,7 +50,7 @@ describe('a ramp', () => {
     await openPrepared(given.server, page, 'barrel-on-plank')
     const place = await stagePlace(page, truth)
     const [a, b] = truth.reference.ends
-    await button('Set a reference length').click()
+    await button('Draw along something you know').click()
     await drag(page, place(a), place(b))
     await page.getByLabel('How long is it really?').fill(`${100 * truth.reference.length} cm`)
     await page.keyboard.press('Enter')
@@ -85,6 +85,7 @@ describe('a ramp', () => {
       ...measured('barrel-on-plank', rolling, 'x'),
     ])
     const before = await stored()
+    await showAllRows(page)
     await page.getByLabel('Unit of length').selectOption('cm')
     await openRow(page, /Axes/)
     await page.getByRole('button', { name: /x counts rightwards/ }).click()
@@ -101,6 +102,7 @@ describe('a ramp', () => {
 
   it('that is locked is left alone, by whoever', async () => {
     await openPrepared(given.server, page, 'barrel-on-plank')
+    await showAllRows(page)
     await page.getByRole('button', { name: 'Lock the axes' }).click()
     await openRow(page, /Axes/)
     await button('Lay x along a line').click()
@@ -129,7 +131,7 @@ function cameraTests() {
     await openRow(page, /Camera/)
     // What the still parts of the picture say by themselves.
     await page.getByText('it turned and zoomed').waitFor()
-    await button('Take that').click()
+    await button('Take what the camera did').click()
     for (const { frames } of truth.landmarks!) {
       await goToFrame(page, 0)
       await button('Add a landmark').click()
@@ -146,7 +148,7 @@ function cameraTests() {
     await goToFrame(page, 0)
     const again = await stagePlace(page, truth)
     const [a, b] = truth.reference.ends
-    await button('Set a reference length').click()
+    await button('Draw along something you know').click()
     await drag(page, again(a), again(b))
     await page.getByLabel('How long is it really?').fill('2 m')
     await page.keyboard.press('Enter')
@@ -199,7 +201,7 @@ describe('a probe', () => {
     await openPrepared(given.server, page, 'net-float')
     const place = await stagePlace(page, truth)
     const [a, b] = truth.reference.ends
-    await button('Set a reference length').click()
+    await button('Draw along something you know').click()
     await drag(page, place(a), place(b))
     await page.getByLabel('How long is it really?').fill('4\'9"')
     await page.keyboard.press('Enter')
@@ -251,6 +253,7 @@ describe('a plane that is seen at an angle', () => {
       await page.getByLabel(side).fill(text)
       await page.keyboard.press('Enter')
     }
+    await openRow(page, /Camera angle/)
     await page.getByText(/with one scale for all of it/).waitFor()
     await openRow(page, /Axes/)
     await button('Lay x along a line').click()

@@ -135,7 +135,7 @@ describe('a thrown float', () => {
     }
     await page.keyboard.press('Escape')
     expect(Object.keys((await bodyNow()).second)).toHaveLength(5)
-    await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('link', { name: 'Graphs', exact: true }).click()
     await page.getByRole('button', { name: /^Velocity/ }).click()
     await page.getByRole('button', { name: /spin/ }).click()
     await page
@@ -232,7 +232,7 @@ describe('a fender that bounces', () => {
       edits.addFit(crypto.randomUUID(), stretch, 'uniform-acceleration'),
     )
     await reopen(page)
-    await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('link', { name: 'Graphs', exact: true }).click()
     await page.getByText('There is a break in this stretch').waitFor()
   })
 })

@@ -55,7 +55,7 @@ describe('an outlier', () => {
   })
 
   it('is flagged in the table, and a click there shows it on the stage', async () => {
-    await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('link', { name: 'Graphs', exact: true }).click()
     await page.getByRole('button', { name: 'Table' }).click()
     await page.getByRole('button', { name: '1 outlier' }).click()
     await page.locator('[data-stray-row="48"]').waitFor()

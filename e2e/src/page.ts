@@ -72,9 +72,21 @@ export async function drag(
   await page.mouse.up()
 }
 
-/** Opens a row of the set-up by a part of its label, if it is not open. */
+/** Shows what stands behind the "more" of every question of the set-up. */
+export async function showAllRows(page: Page): Promise<void> {
+  const more = page.locator('aside[aria-label="Set-up"]').getByRole('button', { name: /^More: / })
+  while ((await more.count()) > 0) await more.first().click()
+}
+
+/** Opens a row of the set-up by a part of its label, if it is not open; one that stands behind "more", too. */
 export async function openRow(page: Page, label: RegExp): Promise<void> {
-  const row = page.locator('aside[aria-label="Set-up"]').getByRole('button', { name: label }).first()
+  const setUp = page.locator('aside[aria-label="Set-up"]')
+  const row = setUp.getByRole('button', { name: label }).first()
+  await row
+    .or(setUp.getByRole('button', { name: /^More: / }))
+    .first()
+    .waitFor()
+  if ((await row.count()) === 0) await showAllRows(page)
   if ((await row.getAttribute('aria-expanded')) !== 'true') await row.click()
 }
 

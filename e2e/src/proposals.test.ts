@@ -118,7 +118,7 @@ describe('when the net float flies', () => {
     expect(from).toBeGreaterThanOrEqual(first - 1)
     expect(to).toBeLessThanOrEqual(last + 1)
     expect(to - from).toBeGreaterThan(0.8 * (last - first))
-    await stretch.getByText('one acceleration').waitFor()
+    await stretch.getByText('constant acceleration').waitFor()
 
     await button(`Take frames ${from} to ${to}`).click()
     await stretch.waitFor({ state: 'detached' })

@@ -120,7 +120,7 @@ describe('a lab report on the net float', () => {
   })
 
   it('gets a graph in one click from the graphs, and one that is pinned', async () => {
-    await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('link', { name: 'Graphs', exact: true }).click()
     await button(/^Put .* into the report$/)
       .first()
       .click()

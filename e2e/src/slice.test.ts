@@ -75,7 +75,7 @@ describe('from an empty list to g', () => {
   it('sets a reference length with ends up to half a pixel off, and its length', async () => {
     const place = await stagePlace(page, PICTURE)
     const [low, high] = truth.reference.ends
-    await page.getByRole('button', { name: 'Set a reference length' }).click()
+    await page.getByRole('button', { name: 'Draw along something you know' }).click()
     await drag(page, place({ x: low.x + 0.4, y: low.y - 0.5 }), place({ x: high.x - 0.3, y: high.y + 0.4 }))
     await page.getByLabel('How long is it really?').fill('1,40 m')
     await page.getByLabel('How long is it really?').press('Enter')
@@ -88,9 +88,9 @@ describe('from an empty list to g', () => {
   it('places the origin and lays x along the ground', async () => {
     const place = await stagePlace(page, PICTURE)
     const origin = place({ x: 300, y: 600 })
-    await page.getByRole('button', { name: 'Place the origin' }).first().click()
-    await page.mouse.click(origin.x, origin.y)
     await openRow(page, /Axes/)
+    await page.getByRole('button', { name: 'Place the origin' }).click()
+    await page.mouse.click(origin.x, origin.y)
     await page.getByRole('button', { name: 'Lay x along a line' }).click()
     await drag(page, place({ x: 200, y: 640 }), place({ x: 1100, y: 640 }))
     await page.getByText(/tilt [−-]?0\.0\d+ ± 0\.0\d+°/).waitFor()
@@ -122,7 +122,7 @@ describe('from an empty list to g', () => {
   })
 
   it('reads g off a fit to position, within 1 % and 3 standard errors', async () => {
-    await page.getByRole('link', { name: 'Graphs' }).click()
+    await page.getByRole('link', { name: 'Graphs', exact: true }).click()
     const graph = page.locator('[data-graph="y"] canvas')
     await graph.waitFor()
     const box = await boxOf(graph)

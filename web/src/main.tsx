@@ -38,8 +38,8 @@ const page = (path: string, load: () => Promise<ComponentType>, waiting: string)
 })
 
 const workbench = async () => {
-  await fonts
-  return (await import('./workbench/WorkbenchPage.tsx')).WorkbenchPage
+  const [{ WorkbenchPage }] = await Promise.all([import('./workbench/WorkbenchPage.tsx'), fonts])
+  return WorkbenchPage
 }
 const router = createBrowserRouter([
   {

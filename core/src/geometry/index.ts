@@ -4,6 +4,7 @@ export {
   type Nudge,
   type Seam,
 } from './camera.ts'
+export { type FittedCircle, fitCircle } from './circle.ts'
 export {
   followedLandmarkError,
   type LandmarkInfluence,

@@ -1,3 +1,5 @@
 export { framesSeen, type ProposedBody, placeOfProposed, proposedBodies } from './bodies.ts'
-export { bodyStretches, openStretches } from './bodyStretches.ts'
+export { type BodyProposals, bodyProposals, openStretches } from './bodyProposals.ts'
+export { type FitIds, type ProposedFit, proposedFits, takeFit } from './graphFits.ts'
+export { isLeaning, openAxes, type ProposedAxes, takeAxes } from './motionAxes.ts'
 export type { ProposedStretch, StretchEnd, StretchLaw } from './stretches.ts'

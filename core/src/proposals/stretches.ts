@@ -23,7 +23,7 @@ export type StretchLaw = 'uniform' | 'uniform-acceleration' | 'oscillation'
 export type StretchEnd = 'marks' | 'rest' | 'abrupt' | 'change'
 
 /** Fewest marks of a stretch. */
-const FEWEST = 8
+export const FEWEST_OF_STRETCH = 8
 /** Standard errors of a mark within which a body is at rest. */
 const REST = 6
 /**
@@ -73,7 +73,7 @@ export function motionStretches(points: readonly FramePoint[], error: number): P
       for ({ from } = fitting; from < to && isBeyond(from, begins, segments[first].from); ) from++
       for ({ to } = fitting; to > from && isBeyond(to, ends, segments[first].to); ) to--
     }
-    if (to - from + 1 < FEWEST) return
+    if (to - from + 1 < FEWEST_OF_STRETCH) return
     stretches.push({
       stretch: {
         from: points[from].frame,
@@ -201,7 +201,7 @@ function drawnIn(points: readonly TimedPoint[], segment: Segment, error: number)
     const expected = segmentAt(inner, points[mark].t)
     return Math.hypot(points[mark].x - expected.x, points[mark].y - expected.y) > STRANGE * Math.SQRT2 * error
   }
-  for (let isLess = true; isLess && to - from > FEWEST; ) {
+  for (let isLess = true; isLess && to - from > FEWEST_OF_STRETCH; ) {
     const inner = segmentThrough(points, from + 1, to - 1, error)
     const [begins, ends] = [isStrange(from, inner), isStrange(to, inner)]
     if (begins) from++

@@ -21,7 +21,10 @@ import { showAddress, useAddress } from './useAddress.ts'
 import { useOnlyHere } from './useOnlyHere.ts'
 
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
-const ReportView = lazy(() => import('./report/ReportView.tsx'))
+const loadReport = () => import('./report/ReportView.tsx')
+const ReportView = lazy(loadReport)
+// A page that opens with its report loads it beside the document.
+if (location.pathname.endsWith('/report')) void loadReport()
 
 /** Delay in milliseconds before an edit is sent, so that it is shown and stored in this browser first. */
 const SHOWN_FIRST = 20

@@ -1,8 +1,8 @@
 import { diagnoseTrack } from '@apokinema/core/motion'
-import { bodyStretches } from '@apokinema/core/proposals'
+import { bodyProposals } from '@apokinema/core/proposals'
 import * as Comlink from 'comlink'
 
-const worker = { diagnoseTrack, bodyStretches }
+const worker = { diagnoseTrack, bodyProposals }
 
 export type TrackWorker = typeof worker
 

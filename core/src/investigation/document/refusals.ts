@@ -10,3 +10,8 @@ export type RefusedProposal =
   | { kind: 'span' }
   /** Frames in which one law of motion holds for a body. */
   | { kind: 'stretch'; body: string; from: number; to: number }
+  /** The capture rate that the camera has noted; what the background says that the camera did. */
+  | { kind: 'capture-rate' }
+  | { kind: 'camera' }
+  /** Axes by the motion of a body. */
+  | { kind: 'axes'; body: string }

@@ -97,7 +97,11 @@ export function graphDatasets(
         clip: MARKER_REACH,
       })
   }
-  for (const { curve, hasPredictionBand } of fits) {
+  for (const { curve, hasPredictionBand, isProposed } of fits) {
+    if (isProposed) {
+      behind.push(polyline(curve.points, PAINT.petrol, 2, { dash: [7, 5] }))
+      continue
+    }
     // The bands of many fits over each other would hide the points.
     const opacity = Math.min(1, FEW_BANDS / fits.length)
     behind.push({ type: 'band', data: curve.band, fill: BAND_FILL, opacity, clip: MARKER_REACH })

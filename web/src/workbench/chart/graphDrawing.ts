@@ -22,12 +22,19 @@ export interface DrawnNote extends Place {
   text: string
 }
 
+/** The curve of a fit; of a proposed one it is dashed. */
+interface FittedCurve {
+  curve: DrawnCurve
+  hasPredictionBand: boolean
+  isProposed: boolean
+}
+
 /** Everything that all pictures of a graph show, in the units of its axes. */
 export interface GraphContent {
   /** Its style: grid, error bars, points or lines. */
   graph: Pick<Graph, 'grid' | 'markStyle' | 'errorBars'>
   description: GraphDescription
-  fits: readonly { curve: DrawnCurve; hasPredictionBand: boolean }[]
+  fits: readonly FittedCurve[]
   tangents: readonly DrawnTangent[]
   notes: readonly DrawnNote[]
   /** Names of bodies, by id. */

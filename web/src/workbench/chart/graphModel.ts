@@ -29,16 +29,29 @@ export function allTimes(investigation: Investigation): Limits {
 export function graphFits(
   investigation: Investigation,
   id: string,
-  { x: xAxis, y: yAxis }: GraphDescription,
+  description: GraphDescription,
 ): GraphFit[] {
-  const isBent = yAxis.transform.id !== 'none' || xAxis.transform.id !== 'none'
-  return isBent ? [] : analyse(investigation).fits(id)
+  return isTransformed(description) ? [] : analyse(investigation).fits(id)
 }
+
+/** Returns true if a graph shows a function of a quantity, on which the curve of a fit does not lie. */
+const isTransformed = ({ x, y }: GraphDescription) => y.transform.id !== 'none' || x.transform.id !== 'none'
 
 /** Returns the curves of fits. */
 export function fitCurves(fits: readonly GraphFit[], banded: ReadonlySet<string>): GraphContent['fits'] {
   return fits.flatMap(({ id, fit }) =>
-    fit ? [{ curve: curveOf(fit), hasPredictionBand: banded.has(id) }] : [],
+    fit ? [{ curve: curveOf(fit), hasPredictionBand: banded.has(id), isProposed: false }] : [],
+  )
+}
+
+/** Returns the curves of proposed fits. */
+export function proposedCurves(
+  proposals: readonly { shown: GraphFit }[],
+  description: GraphDescription,
+): GraphContent['fits'] {
+  if (isTransformed(description)) return []
+  return proposals.flatMap(({ shown: { fit } }) =>
+    fit ? [{ curve: curveOf(fit), hasPredictionBand: false, isProposed: true }] : [],
   )
 }
 

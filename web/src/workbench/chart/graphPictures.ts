@@ -65,9 +65,12 @@ export async function pngOf(
   return blob
 }
 
+/** Loads what draws SVG; few pages need it. */
+export const loadSvg = () => import('./SvgContext.ts')
+
 /** Draws a graph as an SVG document. */
 export async function svgOf(drawing: GraphDrawing, size: PictureSize, ground: string | null): Promise<Blob> {
-  const { SvgContext } = await import('./SvgContext.ts')
+  const { SvgContext } = await loadSvg()
   const context = new SvgContext(size)
   const text = withPicture(drawing, context, 1, ground, () => context.getSerializedSvg())
   return new Blob([text], { type: 'image/svg+xml' })

@@ -15,6 +15,8 @@ export interface GraphHighlights {
   /** The current frame: its time on a graph against time, otherwise its points. */
   cursor: { time: number } | { places: readonly Place[] } | null
   stretches: readonly DrawnStretch[]
+  /** Stretches that are proposed, in seconds. */
+  proposed: readonly { from: number; to: number }[]
   /** The stretch that is being drawn, in seconds. */
   drawing: { from: number; to: number } | null
   /** Returns whether a frame is emphasised; null if all are. */
@@ -28,6 +30,7 @@ export interface GraphHighlights {
 const NONE: GraphHighlights = {
   cursor: null,
   stretches: [],
+  proposed: [],
   drawing: null,
   isIn: null,
   isOutlier: null,

@@ -41,6 +41,14 @@ export const stretchesPlugin: Plugin = {
     ctx.save()
     ctx.textAlign = 'center'
     ctx.textBaseline = 'middle'
+    ctx.strokeStyle = PAINT.petrol
+    ctx.lineWidth = 1.2
+    ctx.setLineDash([5, 4])
+    ctx.beginPath()
+    for (const { from, to } of highlightsOf(chart).proposed)
+      for (const time of [from, to]) drawUpright(chart, scales.x.getPixelForValue(time))
+    ctx.stroke()
+    ctx.setLineDash([])
     for (const { number, from, to, isChosen } of highlightsOf(chart).stretches) {
       const [left, right] = [scales.x.getPixelForValue(from), scales.x.getPixelForValue(to)]
       ctx.strokeStyle = PAINT.petrol

@@ -36,7 +36,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
   const menu = (
     <FitMenu
       label="Model…"
-      isPlain
+      look="plain"
       quantity={shown.columns[0].table.column(graph.quantity).info}
       xQuantity={xQuantity}
       onChoose={(choice) => {

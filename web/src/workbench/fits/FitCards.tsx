@@ -103,7 +103,7 @@ function StretchCard({
         <HStack marginTop="2">
           <FitMenu
             label={fits.length === 0 ? 'Fit…' : 'Another fit…'}
-            isPlain={fits.length > 0}
+            look={fits.length > 0 ? 'plain' : 'next'}
             quantity={quantity}
             xQuantity={graph.xQuantity === TIME ? null : analyse(investigation).quantity(graph.xQuantity)}
             onChoose={(choice) => fitTo(choice, id, () => stretch)}

@@ -8,30 +8,32 @@ import { Formula } from './Formula.tsx'
 /** Choices besides a model: suggestions, or both coordinates of a throw together. */
 export type FitChoice = ModelId | 'suggest' | 'throw'
 
+/** How its button looks: as what comes next, as one of several, or as an afterthought. */
+const LOOKS = {
+  next: { colorPalette: 'brand' },
+  outlined: { variant: 'outline', bg: 'panel' },
+  plain: { variant: 'plain', paddingX: '0', color: 'petrol' },
+} as const
+
 /** Menu of the models for a quantity, by kind of motion. */
 export function FitMenu({
   label,
   onChoose,
   quantity,
   xQuantity,
-  isPlain = false,
+  look,
 }: {
   label: string
   onChoose: (choice: FitChoice) => void
   quantity: QuantityInfo
   /** Quantity of the x axis; null for time. */
   xQuantity: QuantityInfo | null
-  /** Whether its button is a secondary one. */
-  isPlain?: boolean
+  look: keyof typeof LOOKS
 }) {
   return (
     <Menu.Root lazyMount unmountOnExit onSelect={({ value }) => onChoose(value as FitChoice)}>
       <Menu.Trigger asChild>
-        <Button
-          size="2xs"
-          colorPalette="brand"
-          {...(isPlain && { variant: 'plain', paddingX: '0', color: 'petrol' })}
-        >
+        <Button size="2xs" {...LOOKS[look]}>
           {label}
         </Button>
       </Menu.Trigger>

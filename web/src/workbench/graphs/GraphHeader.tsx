@@ -184,6 +184,7 @@ const Tools = memo(function Tools({
     <Flex align="center" gap="1.5" flex="none" marginLeft="auto">
       {isFitted && column.rows.length > 1 && (
         <FitMenu
+          look="outlined"
           label={stretch ? 'Fit…' : 'Fit all…'}
           quantity={quantity}
           xQuantity={against}

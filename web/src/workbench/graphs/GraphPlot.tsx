@@ -9,12 +9,13 @@ import type { Area } from '../chart/area.ts'
 import type { GraphChart } from '../chart/graphChart.ts'
 import type { GraphContent, GraphLimits } from '../chart/graphDrawing.ts'
 import { shownLimits, wholeLimits } from '../chart/graphLimits.ts'
-import { fitCurves, graphFits, graphNotes, graphTangents } from '../chart/graphModel.ts'
+import { fitCurves, graphFits, graphNotes, graphTangents, proposedCurves } from '../chart/graphModel.ts'
 import { graphSlopes, handTangent } from '../chart/graphTangents.ts'
 import { useBanded } from '../chart/predictionBands.ts'
 import { useDraggedScale, useTimeView } from '../chart/timeView.ts'
 import { useGraphChart } from '../chart/useGraphChart.ts'
 import { ByEye } from '../fits/ByEye.tsx'
+import { useProposedFits } from '../proposals/useProposedFits.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { AxisHandle } from './AxisHandle.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
@@ -53,7 +54,11 @@ function useGraphContent(id: string, graph: Graph, description: GraphDescription
   // Only a graph with a tangent is redrawn for every frame.
   const frame = useWorkbench((state) => (graph.tangent ? state.frame : 0))
   const fits = useInvestigation(useShallow((now) => graphFits(now, id, description)))
-  const curves = useMemo(() => fitCurves(fits, banded), [fits, banded])
+  const proposals = useProposedFits()
+  const curves = useMemo(() => {
+    const here = proposals.filter(({ graph: on }) => on === id)
+    return [...fitCurves(fits, banded), ...proposedCurves(here, description)]
+  }, [fits, banded, proposals, id, description])
   const slopes = useMemo(
     () => (description.isTime && isTangent ? graphSlopes(graph, description, derivation) : []),
     [description, isTangent, graph, derivation],

@@ -9,6 +9,9 @@ import type { Session } from '../../document/session.ts'
 import { Calculations } from '../calculations/Calculations.tsx'
 import { allTimes } from '../chart/graphModel.ts'
 import { FitCards } from '../fits/FitCards.tsx'
+import { ProposedFits } from '../proposals/ProposedFits.tsx'
+import { useBodyProposals, useProposalSearch } from '../proposals/useBodyProposals.ts'
+import { useProposedFits } from '../proposals/useProposedFits.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { activeBody } from '../shown.ts'
 import { useHelp } from '../TopBar.tsx'
@@ -25,16 +28,20 @@ const nothing = () => {}
 const FEWEST_MARKS = 5
 
 /**
- * Turns the initial graphs of a body to the axis along which it moves more. Happens once, unless somebody has changed
- * them.
+ * Turns the initial graphs of a body to the axis that its motion asks for: that of the fit that is proposed first, or else the one along
+ * which it moves more. Happens once, unless somebody has changed them.
  */
 function useFirstGraphs(session: Session, body: string | null): void {
+  const isKnown = useBodyProposals() !== null
+  const [proposal] = useProposedFits()
+  const asked = proposal?.proposed.quantity
   useEffect(() => {
     const investigation = session.document
-    if (!body || Object.keys(investigation.bodies[body]?.marks ?? {}).length < FEWEST_MARKS) return
-    if (mainDirection(analyse(investigation).shownTable(body)) === 'x')
-      session.edit('show the axis along which it moves', edits.turnFirstGraphs(body))
-  }, [session, body])
+    if (!body || !isKnown || Object.keys(investigation.bodies[body]?.marks ?? {}).length < FEWEST_MARKS)
+      return
+    const quantity = asked ?? mainDirection(analyse(investigation).shownTable(body))
+    if (quantity === 'x') session.edit('show the axis along which it moves', edits.turnFirstGraphs(body))
+  }, [session, body, isKnown, asked])
 }
 
 /**
@@ -49,6 +56,7 @@ export default function GraphsView() {
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   useFirstGraphs(session, body)
+  useProposalSearch()
   const graphs = useMemo(
     () => inOrder(investigation.graphs).filter(([, graph]) => graph.body === body),
     [investigation.graphs, body],
@@ -72,6 +80,7 @@ export default function GraphsView() {
         <SideColumn label="Fits" side="right" width="318px" order={{ base: 2, lg: 0 }} bg="paper">
           {/* What is dragged along a graph is drawn first, its cards a moment later. */}
           <Deferred>
+            <ProposedFits />
             <FitCards />
             <Calculations />
           </Deferred>

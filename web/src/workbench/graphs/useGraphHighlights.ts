@@ -6,6 +6,7 @@ import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
 import type { DrawnStretch, GraphHighlights } from '../chart/highlights.ts'
+import { useProposedFits } from '../proposals/useProposedFits.ts'
 import { useTable } from '../tableStore.ts'
 import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -46,6 +47,17 @@ export function useGraphHighlights(
   const selection = useWorkbench((state) => state.selection)
   const rows = useTable((state) => (state.open ? state.rows : null))
   const { outliers } = useTrackDiagnosis(graph.body)
+  const proposals = useProposedFits()
+  const proposed = useMemo(
+    () =>
+      proposals
+        .filter(({ graph }) => graph === id)
+        .map(({ proposed: { stretch } }) => ({
+          from: timeOfFrame(clock, stretch.from),
+          to: timeOfFrame(clock, stretch.to),
+        })),
+    [proposals, id, clock],
+  )
   const outlierFrames = useMemo(() => new Set(outliers.map(({ frame: at }) => at)), [outliers])
   // On a path, a stretch selected elsewhere is emphasised, too.
   const elsewhere = useInvestigation(({ stretches: known, graphs }) => {
@@ -68,6 +80,7 @@ export function useGraphHighlights(
         ? { time: timeOfFrame(clock, frame) }
         : { places: series.flatMap(({ points }) => points.filter((point) => point.frame === frame)) },
       stretches: drawnStretches,
+      proposed: isTime ? proposed : [],
       drawing: isTime ? drawing : null,
       isIn:
         ranges.length === 0
@@ -76,6 +89,6 @@ export function useGraphHighlights(
       isOutlier: outlierFrames.size === 0 ? null : (at) => outlierFrames.has(at),
       until: isPlaying ? frame : Number.POSITIVE_INFINITY,
     }),
-    [isTime, clock, frame, series, drawnStretches, drawing, ranges, outlierFrames, isPlaying],
+    [isTime, clock, frame, series, drawnStretches, proposed, drawing, ranges, outlierFrames, isPlaying],
   )
 }

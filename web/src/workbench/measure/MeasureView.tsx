@@ -3,6 +3,7 @@ import { useCallback, useLayoutEffect, useRef } from 'react'
 import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following/followWorker.ts'
+import { useProposalSearch } from '../proposals/useBodyProposals.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { Strip } from '../strip/Strip.tsx'
 import { useSurveying } from '../survey/useSurvey.ts'
@@ -21,6 +22,7 @@ export function MeasureView() {
   const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy, showHelp })
   useSurveying()
+  useProposalSearch()
   const { from } = useClip()
   // Before anything is seen of the footage: a key that follows may come as soon as its picture stands there.
   useLayoutEffect(() => (from ? followIn(from) : undefined), [from])
@@ -34,7 +36,7 @@ export function MeasureView() {
             side="left"
             width="272px"
             maxHeight={{ base: '34%', lg: 'none' }}
-            overflowY="auto"
+            overflowY={{ base: 'auto', lg: 'hidden' }}
           >
             <Deferred when={isMarking}>
               <SetUp />

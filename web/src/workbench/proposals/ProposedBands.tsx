@@ -1,11 +1,11 @@
 import { edits } from '@apokinema/core/investigation'
-import { stretchLaw } from '@apokinema/words/stretches'
+import { stretchLaw } from '@apokinema/words/proposals'
 import { Box } from '@chakra-ui/react'
 import { useSession } from '../../document/SessionContext.tsx'
 import { useProposedSpan } from '../survey/useProposedSpan.ts'
 import { workbench } from '../workbenchStore.ts'
 import { takeStretch } from './ProposedStretches.tsx'
-import { useProposedStretches } from './useProposedStretches.ts'
+import { useBodyProposals } from './useBodyProposals.ts'
 
 /** Where a band stands on the strip. */
 interface Place {
@@ -18,8 +18,8 @@ interface Place {
 export function ProposedBands(place: Place) {
   const session = useSession()
   const span = useProposedSpan()
-  const proposed = useProposedStretches()
-  if (proposed)
+  const proposed = useBodyProposals()
+  if (proposed && proposed.stretches.length > 0)
     return proposed.stretches.map((stretch) => (
       <ProposedBand
         key={stretch.from}

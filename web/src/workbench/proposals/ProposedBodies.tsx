@@ -5,19 +5,23 @@ import { MoreMenu } from '../../common/MoreMenu.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { followProposed } from '../following/followProposed.ts'
+import { stepButton } from '../nextStep.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { markProposed, refuseBody } from './proposedActions.ts'
 import { keyOf, useProposedBodies } from './useProposedBodies.ts'
 
-/** What was seen to move, in the set-up: to be followed, marked by hand, or refused. */
-export function ProposedBodies() {
+/**
+ * What was seen to move, in the set-up: to be followed, marked by hand, or refused.
+ *
+ * @param isNext whether following the first is what comes next
+ */
+export function ProposedBodies({ isNext }: { isNext: boolean }) {
   const proposed = useProposedBodies()
-  const isMarked = useInvestigation(({ bodies }) => Object.keys(bodies).length > 0)
   if (proposed.length === 0) return null
   return (
     <Stack gap="1" paddingX="2" paddingBottom="2">
       {proposed.map((one, i) => (
-        <Proposed key={keyOf(one)} proposed={one} isNext={i === 0 && !isMarked} isFirst={i === 0} />
+        <Proposed key={keyOf(one)} proposed={one} isNext={isNext && i === 0} isFirst={i === 0} />
       ))}
     </Stack>
   )
@@ -75,7 +79,7 @@ function Proposed({
       </Box>
       <Button
         size="xs"
-        {...(isNext ? { colorPalette: 'brand' } : { variant: 'outline', bg: 'panel' })}
+        {...stepButton(isNext)}
         disabled={isBusy}
         aria-label={`Follow ${name}`}
         onClick={() => void followProposed(session, proposed)}

@@ -50,9 +50,9 @@ export const StripLabels = memo(function StripLabels({
         />
       ))}
       {Object.keys(investigation.bodies).length === 0 && (
-        <Flex height={`${LANE_HEIGHT}px`} align="center">
-          <Text color="ink.muted">No body yet</Text>
-        </Flex>
+        <Text color="ink.muted" paddingTop="1">
+          What is followed or marked appears here, under its frames.
+        </Text>
       )}
       {landmarks.map(([id, landmark]) => (
         <Flex key={id} height={`${LANE_HEIGHT}px`} align="center" gap="2">

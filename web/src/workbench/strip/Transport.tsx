@@ -73,7 +73,8 @@ const Controls = memo(function Controls({ span, clock }: { span: Span; clock: In
         {button('A step back (<)', <ChevronLeft size={18} />, () => goBy(session, -1, true))}
         <Button
           size="xs"
-          colorPalette="brand"
+          variant="outline"
+          bg="panel"
           marginX="1"
           aria-label={playing ? 'Pause (Space)' : 'Play (Space)'}
           onClick={() => workbench.play(!playing)}

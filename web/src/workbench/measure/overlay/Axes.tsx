@@ -3,6 +3,7 @@ import { axesOf, inOrder } from '@apokinema/core/investigation'
 import { memo } from 'react'
 import { useWorkbench } from '../../workbenchStore.ts'
 import { axesIn } from '../hitTest.ts'
+import { useGhostAxes } from './GhostAxes.tsx'
 import type { OverlayProps } from './overlayProps.ts'
 import { ArrowHead, Edged, Handle, Label } from './strokes.tsx'
 
@@ -12,8 +13,10 @@ export const Axes = memo(function Axes({ investigation, frame, toStage, see }: O
   const mode = useWorkbench((state) => state.mode)
   const { footage, mainAxes } = investigation
   const axes = axesOf(investigation)
-  // Axes that were not placed yet are hidden: they would only be in the way.
-  if (!footage || (!axes.placed && mode.kind !== 'select' && mode.kind !== 'origin')) return null
+  const ghosts = useGhostAxes()
+  // Axes that were not placed yet are hidden where they would only be in the way.
+  const isInTheWay = ghosts !== null || (mode.kind !== 'select' && mode.kind !== 'origin')
+  if (!footage || (!axes.placed && isInTheWay)) return null
   const lying = axesIn(investigation, frame)
   if (!lying) return null
   const [origin, handle, up] = [lying.origin, lying.handle, lying.up].map(toStage)

@@ -10,6 +10,7 @@ import { Axes } from './Axes.tsx'
 import { Curves } from './Curves.tsx'
 import { DimensionLine } from './DimensionLine.tsx'
 import { Follow } from './Follow.tsx'
+import { GhostAxes } from './GhostAxes.tsx'
 import { Ghosts } from './Ghosts.tsx'
 import { Landmarks } from './Landmarks.tsx'
 import type { OverlayProps } from './overlayProps.ts'
@@ -58,6 +59,7 @@ export function Overlay({ size, view }: { size: { width: number; height: number 
       <Probes {...seeing} />
       <Landmarks {...seeing} />
       <Curves {...seeing} investigation={fitted} />
+      <GhostAxes investigation={investigation} toStage={seeing.toStage} />
       <Ghosts toStage={seeing.toStage} />
       <Follow toStage={seeing.toStage} zoom={view.zoom} />
       <Drawing {...seeing} />

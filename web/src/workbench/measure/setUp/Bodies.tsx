@@ -3,6 +3,7 @@ import type { UsedFrames } from '@apokinema/core/time'
 import { Box, Button, Flex, IconButton, Stack, Text } from '@chakra-ui/react'
 import { EyeOff, Lock, Plus } from 'lucide-react'
 import { memo, useState } from 'react'
+import { Link } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { type MenuChoice, MoreMenu } from '../../../common/MoreMenu.tsx'
 import { TextField } from '../../../common/TextField.tsx'
@@ -12,8 +13,10 @@ import { BODY_PAINT } from '../../../theme/system.ts'
 import { endFollowing, startFollowing } from '../../following/followActions.ts'
 import { Marker } from '../../Marker.tsx'
 import { addBody, startMarking, startSecond } from '../../marking.ts'
+import { stepButton, useNextStep } from '../../nextStep.ts'
 import { ProposedBodies } from '../../proposals/ProposedBodies.tsx'
 import { activeBody } from '../../shown.ts'
+import { useSurveyStore } from '../../survey/useSurvey.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { BodyDetails } from './BodyDetails.tsx'
 
@@ -26,60 +29,90 @@ export function Bodies() {
   const active = activeBody(investigation, chosen)
   const bodies = inOrder(investigation.bodies)
   const frames = framesInUse(investigation)
+  const next = useNextStep()
+  const progress = useSurveyStore((state) => state.progress)
   const add = () => setNaming(addBody(session))
   return (
-    <Box as="section" paddingTop="2">
-      <Flex align="center" paddingX="4">
+    <Flex
+      as="section"
+      aria-label="What moves?"
+      direction="column"
+      flex="none"
+      maxHeight={{ lg: '55%' }}
+      paddingTop="1.5"
+      bg="panel"
+      borderTop={{ lg: '1px solid' }}
+      borderColor={{ lg: 'line' }}
+    >
+      <Flex align="center" paddingLeft="4" paddingRight="2" minHeight="7" flex="none">
         <Text as="h2" fontWeight="600" flex="1">
           What moves?
         </Text>
-        {bodies.length > 0 && (
+        {(bodies.length > 0 || next === 'follow') && (
           <IconButton size="2xs" variant="ghost" aria-label="Add a body" title="Add a body" onClick={add}>
             <Plus size={16} />
           </IconButton>
         )}
       </Flex>
-      <ProposedBodies />
-      {bodies.length === 0 && (
-        <Box paddingX="4">
-          <Text fontSize="13px" color="ink.muted" marginY="1">
-            Name what you want to measure, then click it in frame after frame.
-          </Text>
-          <Button size="xs" variant="outline" onClick={add}>
-            Add a body
-          </Button>
-        </Box>
+      <Box minHeight="0" overflowY={{ lg: 'auto' }}>
+        <ProposedBodies isNext={next === 'follow'} />
+        {bodies.length === 0 && next !== 'follow' && (
+          <Box paddingX="4" paddingBottom="2">
+            <Text fontSize="13px" color="ink.muted" marginBottom="1">
+              {progress < 1
+                ? `Looking for what moves, ${Math.round(100 * progress)} %.`
+                : 'Name what you want to measure, then click it in frame after frame.'}
+            </Text>
+            <Button size="sm" width="100%" {...stepButton(next === 'add-body')} onClick={add}>
+              Add a body
+            </Button>
+          </Box>
+        )}
+        <Stack gap="1" paddingX="2">
+          {bodies.map(([id, body], index) => (
+            <BodyRow
+              key={id}
+              id={id}
+              body={body}
+              frames={frames}
+              number={index + 1}
+              active={id === active}
+              naming={naming === id}
+              setNaming={setNaming}
+            />
+          ))}
+        </Stack>
+      </Box>
+      {active && (
+        <WaysToMark
+          name={investigation.bodies[active].name}
+          isMarkingNext={next === 'mark'}
+          areGraphsNext={next === 'graphs'}
+        />
       )}
-      <Stack gap="1" paddingX="2">
-        {bodies.map(([id, body], index) => (
-          <BodyRow
-            key={id}
-            id={id}
-            body={body}
-            frames={frames}
-            number={index + 1}
-            active={id === active}
-            naming={naming === id}
-            setNaming={setNaming}
-          />
-        ))}
-      </Stack>
-      {active && <WaysToMark name={investigation.bodies[active].name} />}
-    </Box>
+    </Flex>
   )
 }
 
-/** By hand or followed. Renders when the labels of its buttons change, not with every mark. */
-const WaysToMark = memo(function WaysToMark({ name }: { name: string }) {
+/** By hand or followed, and on to the graphs. Renders when the labels of its buttons change, not with every mark. */
+const WaysToMark = memo(function WaysToMark({
+  name,
+  isMarkingNext,
+  areGraphsNext,
+}: {
+  name: string
+  isMarkingNext: boolean
+  areGraphsNext: boolean
+}) {
   const session = useSession()
   const mode = useWorkbench((state) => state.mode)
   return (
-    <Flex position="sticky" bottom="0" bg="panel" paddingX="4" paddingY="2" gap="2">
+    <Flex flex="none" paddingX="4" paddingY="2" gap="2" flexWrap="wrap">
       <Button
         flex="1"
         minWidth="0"
         size="sm"
-        colorPalette="brand"
+        {...stepButton(isMarkingNext)}
         aria-pressed={mode.kind === 'mark'}
         onClick={() => (mode.kind === 'mark' ? workbench.leave() : startMarking(session))}
       >
@@ -87,7 +120,7 @@ const WaysToMark = memo(function WaysToMark({ name }: { name: string }) {
       </Button>
       <Button
         size="sm"
-        variant="outline"
+        {...stepButton(false)}
         title="Have it followed by the computer (F)"
         aria-pressed={mode.kind === 'follow'}
         disabled={mode.kind === 'mark'}
@@ -95,6 +128,11 @@ const WaysToMark = memo(function WaysToMark({ name }: { name: string }) {
       >
         Follow
       </Button>
+      {areGraphsNext && (
+        <Button asChild size="sm" width="100%" {...stepButton(true)}>
+          <Link to={`/investigations/${session.id}/graphs`}>See its graphs</Link>
+        </Button>
+      )}
     </Flex>
   )
 })

@@ -1,10 +1,13 @@
 import { edits } from '@apokinema/core/investigation'
+import { clockOf } from '@apokinema/core/scene'
 import { fixed, withUnit } from '@apokinema/core/units'
 import { HStack, IconButton, Slider, Text } from '@chakra-ui/react'
 import { FlipHorizontal2, RotateCcw, RotateCw } from 'lucide-react'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import { NO_ADJUSTMENT, useDisplayAdjustment } from '../../displayAdjust.ts'
+import { useFlags } from '../../useFlags.ts'
 import { Facts } from './Facts.tsx'
+import { rateText } from './FrameTimesRow.tsx'
 import { SetUpRow } from './SetUpRow.tsx'
 
 const TURNS = [
@@ -16,10 +19,16 @@ const TURNS = [
 /** The file, its orientation, and its display. */
 export function ClipRow() {
   const session = useSession()
-  const { footage } = useInvestigation()
+  const investigation = useInvestigation()
+  const { footage, timing } = investigation
+  const flags = useFlags()
   const { name, width, height, size, converted } = footage!
   return (
-    <SetUpRow state="done" label={name} value={`${width}×${height}`}>
+    <SetUpRow
+      state="done"
+      label={name}
+      value={rateText(clockOf(investigation)!, timing.constantRate, flags.length)}
+    >
       <Facts
         rows={[
           ['file', name],

@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import { clockOf } from '@apokinema/core/scene'
+import { clockOf, type InvestigationClock } from '@apokinema/core/scene'
 import type { FrameTimes } from '@apokinema/core/time'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Flex, Grid, IconButton, Stack, Text } from '@chakra-ui/react'
@@ -29,6 +29,16 @@ function evenness({ rate, shortest, longest, even }: FrameTimes, flags: number):
 
 const plain = (rate: number) => String(Number(rate.toPrecision(2)))
 
+/** Returns the rate of the frames in a few words. */
+export function rateText(
+  { playback, seconds }: InvestigationClock,
+  constantRate: number | null,
+  flags: number,
+): string {
+  if (seconds.length === 1) return 'a single frame'
+  return constantRate ? `${perSecond(constantRate)}, constant` : evenness(playback, flags)
+}
+
 /** The times of the file's frames, the irregular ones, and the clock in use. */
 export function FrameTimesRow() {
   const investigation = useInvestigation()
@@ -37,13 +47,13 @@ export function FrameTimesRow() {
   const clock = clockOf(investigation)!
   const { playback, seconds } = clock
   if (seconds.length === 1) return <SetUpRow state="plain" label="Frame times" value="a single frame" />
+  const isFlagged = flags.length > 0 && timing.constantRate === null
   return (
     <SetUpRow
-      state={flags.length > 0 && timing.constantRate === null ? 'note' : 'done'}
+      state={isFlagged ? 'note' : 'done'}
       label="Frame times"
-      value={
-        timing.constantRate ? `${perSecond(timing.constantRate)}, constant` : evenness(playback, flags.length)
-      }
+      isBehindMore={!isFlagged && timing.constantRate === null && timing.rateError === null}
+      value={rateText(clock, timing.constantRate, flags.length)}
     >
       <Facts
         rows={[

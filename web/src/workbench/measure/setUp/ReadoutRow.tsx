@@ -32,6 +32,7 @@ export function ReadoutRow() {
     <SetUpRow
       state={readout ? 'done' : 'plain'}
       label="Rolling shutter"
+      isBehindMore={readout === null}
       place="read-out"
       value={readout ? withUnit(fixed(1000 * readout.seconds, 1), 'ms') : 'not corrected'}
     >

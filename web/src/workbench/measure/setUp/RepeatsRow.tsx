@@ -4,6 +4,7 @@ import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Button, HStack, Stack, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { ProposalBox } from '../../proposals/ProposalBox.tsx'
 import { useSurveyed, useSurveyStore } from '../../survey/useSurvey.ts'
 import { SetUpRow } from './SetUpRow.tsx'
 
@@ -29,41 +30,36 @@ export function RepeatsRow() {
       'decide about repeated frames',
       edits.setRepeats({ frames, use, originalRate: use === 'original-rate' ? rate : null }),
     )
+  const choices = [
+    ...(rate === null
+      ? []
+      : [{ label: `Use ${significant(rate, 4)} /s`, act: () => decide('original-rate') }]),
+    { label: 'Leave them out', act: () => decide('leave-out') },
+  ]
+  const told = `${frames.length === 1 ? 'One frame shows' : `${frames.length} frames show`} the picture before once more${
+    rate ? `, regularly: recorded at ${withUnit(significant(rate, 4), '/s')} and saved at another rate.` : '.'
+  }`
   const count = (decided?.frames ?? frames).length
-  return (
+  const row = (
     <SetUpRow
       state={decided ? 'done' : 'note'}
       label="Repeated frames"
       value={decided ? `${count}, ${decided.use === 'keep' ? 'used' : 'not used'}` : `${count} found`}
     >
       <Stack gap="2" fontSize="13px">
-        <Text>
-          {frames.length === 1 ? 'One frame shows' : `${frames.length} frames show`} the picture before once
-          more
-          {rate
-            ? `, regularly: the recording was made at ${withUnit(significant(rate, 4), '/s')} and saved at another rate.`
-            : '.'}{' '}
-          They stand as brown ticks on the strip’s ruler.
-        </Text>
+        {decided && <Text>{told}</Text>}
+        <Text color="ink.muted">They stand as brown ticks on the strip’s ruler.</Text>
         {decided && <Text color="ink.muted">They are {USES[decided.use]}.</Text>}
-        <HStack gap="2" flexWrap="wrap">
-          {rate !== null && (
-            <Button
-              size="2xs"
-              colorPalette={decided ? undefined : 'brand'}
-              variant={decided ? 'outline' : 'solid'}
-              onClick={() => decide('original-rate')}
-            >
-              Use {significant(rate, 4)} /s
+        {decided && (
+          <HStack gap="2" flexWrap="wrap">
+            {choices.map(({ label, act }) => (
+              <Button key={label} size="2xs" variant="outline" onClick={act}>
+                {label}
+              </Button>
+            ))}
+            <Button size="2xs" variant="outline" onClick={() => decide('keep')}>
+              Use them
             </Button>
-          )}
-          <Button size="2xs" variant="outline" onClick={() => decide('leave-out')}>
-            Leave them out
-          </Button>
-          <Button size="2xs" variant="outline" onClick={() => decide('keep')}>
-            Use them
-          </Button>
-          {decided && (
             <Button
               size="2xs"
               variant="outline"
@@ -71,8 +67,8 @@ export function RepeatsRow() {
             >
               Forget
             </Button>
-          )}
-        </HStack>
+          </HStack>
+        )}
         {found && (
           <TextField
             label="Pictures count as one up to a change of"
@@ -89,5 +85,14 @@ export function RepeatsRow() {
         )}
       </Stack>
     </SetUpRow>
+  )
+  if (decided) return row
+  return (
+    <>
+      {row}
+      <ProposalBox choices={choices} refuse={{ says: 'No, use them', act: () => decide('keep') }}>
+        {told}
+      </ProposalBox>
+    </>
   )
 }

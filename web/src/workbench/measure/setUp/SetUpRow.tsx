@@ -1,7 +1,8 @@
 import { Box, Collapsible, Flex, Text } from '@chakra-ui/react'
 import { Check, CircleDashed, Dot, TriangleAlert } from 'lucide-react'
-import { createContext, memo, type ReactNode, useContext, useEffect, useRef } from 'react'
+import { createContext, memo, type ReactNode, useContext, useEffect, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
+import { useBehindMore } from './Question.tsx'
 
 interface SetUpRowProps {
   /** done: set; note: set, with something to look at; open: still missing; plain: nothing has to be set. */
@@ -10,6 +11,8 @@ interface SetUpRowProps {
   value: string
   children?: ReactNode
   defaultOpen?: boolean
+  /** Whether few people need it and nothing asks for it: it then stands behind "more", unless it is open. */
+  isBehindMore?: boolean
   /** Name by which an address refers to it: it is then opened and scrolled into view. */
   place?: SetUpPlace
 }
@@ -44,17 +47,29 @@ const Row = memo(function Row({
   value,
   opens,
   defaultOpen = false,
+  isBehindMore = false,
   place,
 }: Omit<SetUpRowProps, 'children'> & { opens: boolean }) {
   const { hash } = useLocation()
   const isSought = place !== undefined && hash === `#${place}`
   const row = useRef<HTMLDivElement>(null)
+  const [isOpen, setOpen] = useState(defaultOpen || isSought)
   useEffect(() => {
-    if (isSought) row.current?.scrollIntoView({ block: 'center' })
+    if (!isSought) return
+    setOpen(true)
+    row.current?.scrollIntoView({ block: 'center' })
   }, [isSought])
+  // What was open until it was answered closes with the answer.
+  const [wasAsked, setAsked] = useState(defaultOpen)
+  if (wasAsked !== defaultOpen) {
+    setAsked(defaultOpen)
+    setOpen(defaultOpen)
+  }
+  const isHidden = useBehindMore(isBehindMore && !isOpen && !isSought)
+  if (isHidden) return null
   const { icon: Sign, colour, says } = SIGNS[state]
   return (
-    <Collapsible.Root defaultOpen={defaultOpen || isSought} lazyMount>
+    <Collapsible.Root open={isOpen} onOpenChange={({ open }) => setOpen(open)} lazyMount>
       <Collapsible.Trigger asChild disabled={!opens}>
         <Flex
           ref={row}
@@ -97,26 +112,3 @@ const Row = memo(function Row({
     </Collapsible.Root>
   )
 })
-
-/** A question with its rows. */
-export function Question({
-  text,
-  children,
-  actions,
-}: {
-  text: string
-  children: ReactNode
-  actions?: ReactNode
-}) {
-  return (
-    <Box as="section" paddingY="2" borderBottom="1px solid" borderColor="line">
-      <Flex align="center" paddingLeft="4" paddingRight="2" paddingBottom="1">
-        <Text as="h2" fontWeight="600" flex="1">
-          {text}
-        </Text>
-        {actions}
-      </Flex>
-      {children}
-    </Box>
-  )
-}

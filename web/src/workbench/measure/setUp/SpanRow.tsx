@@ -3,11 +3,9 @@ import { afterOscillations, markErrorOf, speedPerFrame } from '@apokinema/core/m
 import { frameCount, median, proposedStep } from '@apokinema/core/time'
 import { Button, Grid, HStack, Text } from '@chakra-ui/react'
 import { useMemo } from 'react'
-import { v4 as uuid } from 'uuid'
 import { notify } from '../../../common/messages.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { useProposedSpan } from '../../survey/useProposedSpan.ts'
 import { useSurveyed } from '../../survey/useSurvey.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { SetUpRow } from './SetUpRow.tsx'
@@ -52,7 +50,6 @@ export function SpanRow() {
           To here
         </Button>
       </HStack>
-      <SpanProposal />
       <StepProposal />
       <CountedStart />
       <Text fontSize="13px" color="ink.muted" marginTop="2">
@@ -60,34 +57,6 @@ export function SpanRow() {
         strip.
       </Text>
     </SetUpRow>
-  )
-}
-
-/** The range in which the pictures change. */
-function SpanProposal() {
-  const session = useSession()
-  const proposed = useProposedSpan()
-  if (!proposed) return null
-  return (
-    <HStack marginTop="2" gap="2" fontSize="13px">
-      <Text flex="1">
-        It seems to move in frames {proposed.first} to {proposed.last}.
-      </Text>
-      <Button
-        size="2xs"
-        colorPalette="brand"
-        onClick={() => session.edit('use the proposed span', edits.setSpan(proposed))}
-      >
-        Use them
-      </Button>
-      <Button
-        size="2xs"
-        variant="ghost"
-        onClick={() => session.edit('refuse the span', edits.refuse(uuid(), { kind: 'span' }))}
-      >
-        No
-      </Button>
-    </HStack>
   )
 }
 

@@ -1,4 +1,4 @@
-import { edits } from '@apokinema/core/investigation'
+import { edits, type Investigation } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/scene'
 import { type CaptureRate, COMMON_CAPTURE_RATES } from '@apokinema/core/time'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
@@ -7,9 +7,23 @@ import { useId } from 'react'
 import { v4 as uuid } from 'uuid'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { ProposalBox } from '../../proposals/ProposalBox.tsx'
 import { SetUpRow } from './SetUpRow.tsx'
 
 const isForAll = ({ from, to, rate }: CaptureRate) => from === null && to === null && rate !== null
+
+/** Slow motion plays slower than it was captured by more than this. */
+const SLOWER = 1.2
+
+/** Returns whether the rate that the camera has noted says slow motion, and nobody has answered that. */
+function isSlowMotion(investigation: Investigation): boolean {
+  const { footage, timing, refusals } = investigation
+  const noted = footage?.notedCaptureRate ?? null
+  const clock = clockOf(investigation)
+  if (noted === null || !clock || Object.keys(timing.capture).length > 0) return false
+  if (Object.values(refusals).some(({ kind }) => kind === 'capture-rate')) return false
+  return noted > SLOWER * clock.playback.rate
+}
 
 function parseRate(text: string): number | null {
   const rate = parseNumber(text)
@@ -27,27 +41,24 @@ export function SpeedRow() {
   const others = ranges.filter(([, range]) => !isForAll(range))
   const clock = clockOf(investigation)!
   const list = useId()
-  const proposed = noted !== null && noted > 1.2 * clock.playback.rate && ranges.length === 0
+  const isProposed = noted !== null && isSlowMotion(investigation)
   const state: StateRate = (id, range) =>
     session.edit('state the capture rate', edits.setCaptureRate(id, range))
   const value =
     ranges.length === 0
-      ? proposed
-        ? `slow motion, ${noted} /s?`
-        : 'as played'
+      ? 'as played'
       : others.length > 0
         ? `${ranges.length === 1 ? 'one range' : `${ranges.length} ranges`}`
         : `${withUnit(significant(clock.rate, 4), '/s')}, ${significant(clock.rate / clock.playback.rate, 3)}× slow`
-  return (
+  const row = (
     <SetUpRow
-      state={proposed ? 'note' : ranges.length > 0 ? 'done' : 'plain'}
+      state={isProposed ? 'note' : ranges.length > 0 ? 'done' : 'plain'}
       label="Capture rate"
+      isBehindMore={!isProposed && ranges.length === 0}
       place="capture-rate"
       value={value}
-      defaultOpen={proposed}
     >
       <Stack gap="2">
-        {proposed && <Proposal noted={noted} playback={clock.playback.rate} state={state} />}
         <TextField
           label="Captured at, frames a second"
           placeholder={`as played: ${fixed(clock.playback.rate, 1)}`}
@@ -81,29 +92,30 @@ export function SpeedRow() {
       </Stack>
     </SetUpRow>
   )
+  if (!isProposed) return row
+  return (
+    <>
+      {row}
+      <ProposalBox
+        choices={[
+          {
+            label: `Use ${noted} /s`,
+            act: () => state(uuid(), { from: null, to: null, rate: noted, known: null }),
+          },
+        ]}
+        refuse={{
+          says: 'No, not slow motion',
+          act: () => session.edit('refuse the capture rate', edits.refuse(uuid(), { kind: 'capture-rate' })),
+        }}
+      >
+        Slow motion? The camera noted {withUnit(String(noted), '/s')}, and it plays at{' '}
+        {withUnit(fixed(clock.playback.rate, 1), '/s')}.
+      </ProposalBox>
+    </>
+  )
 }
 
 type StateRate = (id: string, range: Omit<CaptureRate, 'order'>) => void
-
-/** The capture rate that the camera has noted in the file. */
-function Proposal({ noted, playback, state }: { noted: number; playback: number; state: StateRate }) {
-  return (
-    <Box>
-      <Text fontSize="13px">
-        The camera noted {withUnit(String(noted), '/s')} in the file, and it plays at{' '}
-        {withUnit(fixed(playback, 1), '/s')}: slow motion.
-      </Text>
-      <Button
-        size="2xs"
-        colorPalette="brand"
-        marginTop="1"
-        onClick={() => state(uuid(), { from: null, to: null, rate: noted, known: null })}
-      >
-        Use {noted} /s
-      </Button>
-    </Box>
-  )
-}
 
 /** Adds a capture rate for some frames, or a known time between two. */
 function AddButtons({ state }: { state: StateRate }) {

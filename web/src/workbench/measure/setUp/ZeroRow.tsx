@@ -18,6 +18,7 @@ export function ZeroRow() {
     <SetUpRow
       state={zero === null ? 'plain' : 'done'}
       label="Time zero"
+      isBehindMore={zero === null}
       value={zero === null ? 'first frame' : `frame ${zero}`}
     >
       <HStack gap="2" align="end" flexWrap="wrap">

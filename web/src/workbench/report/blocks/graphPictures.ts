@@ -3,8 +3,11 @@ import type { AxisRange, Investigation } from '@apokinema/core/investigation'
 import type { Picture } from '@apokinema/words/report/shown'
 import type { GraphDrawing } from '../../chart/graphDrawing.ts'
 import { allTimes, graphDrawing } from '../../chart/graphModel.ts'
-import { type PictureSize, pngOf, svgOf } from '../../chart/graphPictures.ts'
+import { loadSvg, type PictureSize, pngOf, svgOf } from '../../chart/graphPictures.ts'
 import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
+
+// Drawn as soon as the page is laid out: what draws is loaded beside it.
+void loadSvg()
 
 type ReportGraph = Extract<Picture, { of: 'graph' }>
 

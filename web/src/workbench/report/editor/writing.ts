@@ -48,6 +48,15 @@ function showBlocks(editor: Editor, blocks: ById<Block>): void {
   editor.view.dispatch(tr.setMeta(FROM_DOCUMENT, true))
 }
 
+/** Milliseconds after which an edit is made even if keys leave no pause. */
+const MOST_WAIT = 250
+
+/** Does something between keys: an edit of a long report takes longer than a key may wait. Some browsers don't tell when they are idle. */
+function whenIdle(act: () => void): void {
+  if ('requestIdleCallback' in window) requestIdleCallback(act, { timeout: MOST_WAIT })
+  else act()
+}
+
 /**
  * Keeps the editor and the document's blocks in step. What was written becomes an edit a moment later; blocks that others change
  * meanwhile are shown at once, without touching those that are being written in.
@@ -70,7 +79,7 @@ export class Writing {
     const now = performance.now()
     if (now - this.last > PAUSE) this.burst = uuid()
     this.last = now
-    this.timer ??= setTimeout(() => this.commit(), KEEP_AFTER)
+    this.timer ??= setTimeout(() => whenIdle(() => this.commit()), KEEP_AFTER)
     this.noteWriting(true)
   }
 

@@ -33,12 +33,12 @@ export function AxesRow() {
       {name} counts {turned ? other : plain} ⇄
     </Button>
   )
-  const row = (
+  return (
     <SetUpRow
-      state={axes.placed ? 'done' : 'open'}
+      state={axes.placed ? 'done' : 'plain'}
       place="axes"
       label={axes.name[0].toUpperCase() + axes.name.slice(1)}
-      value={axes.placed ? `tilt ${degrees(axes.tilt)}` : 'not placed yet'}
+      value={axes.placed ? `tilt ${degrees(axes.tilt)}` : 'upright'}
     >
       <Stack gap="2">
         <PlaceButtons />
@@ -63,17 +63,6 @@ export function AxesRow() {
         </Fold>
       </Stack>
     </SetUpRow>
-  )
-  if (axes.placed) return row
-  return (
-    <>
-      {row}
-      <Box paddingX="4" paddingTop="1">
-        <Button size="xs" variant="outline" onClick={() => enterMode(session, { kind: 'origin' })}>
-          Place the origin
-        </Button>
-      </Box>
-    </>
   )
 }
 

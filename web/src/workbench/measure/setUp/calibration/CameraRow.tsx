@@ -8,9 +8,11 @@ import { edits, inOrder, type Landmark } from '@apokinema/core/investigation'
 import { cameraOf } from '@apokinema/core/scene'
 import { fixed } from '@apokinema/core/units'
 import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
+import { v4 as uuid } from 'uuid'
 import { MoreMenu } from '../../../../common/MoreMenu.tsx'
 import { TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+import { ProposalBox } from '../../../proposals/ProposalBox.tsx'
 import { useWorkbench, workbench } from '../../../workbenchStore.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
 import { Choice } from './Choice.tsx'
@@ -29,21 +31,26 @@ const LEAST_MISFIT = 0.5
 /** Share of the frames in which landmarks must check each other. */
 const MOSTLY = 0.5
 
+const said = (motion: Answer) => `The still parts of the picture say: it ${ANSWERS[motion]}.`
+
 /** The motion of the camera, and the landmarks that compensate it. */
 export function CameraRow() {
   const session = useSession()
   const investigation = useInvestigation()
-  const { camera } = investigation
+  const { camera, refusals } = investigation
   const { motion } = camera
   const proposed = useCameraProposal()
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
-  const isOff = proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still')
-  return (
+  const isRefused = Object.values(refusals).some(({ kind }) => kind === 'camera')
+  const isOff =
+    proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still') && !isRefused
+  const row = (
     <SetUpRow
       state={landmarks.length < needed || isOff ? 'note' : motion === 'still' ? 'plain' : 'done'}
       label="Camera"
+      isBehindMore={motion === 'still' && !isOff}
       value={motion !== 'still' && landmarks.length < needed ? 'needs landmarks' : ANSWERS[motion]}
     >
       <Stack gap="2">
@@ -53,9 +60,9 @@ export function CameraRow() {
           options={Object.entries(ANSWERS) as [Answer, string][]}
           onChoose={answer}
         />
-        {proposed !== null && proposed !== motion && (
+        {!isOff && proposed !== null && proposed !== motion && (
           <HStack gap="2" align="start" fontSize="13px">
-            <Text flex="1">The still parts of the picture say: it {ANSWERS[proposed]}.</Text>
+            <Text flex="1">{said(proposed)}</Text>
             <Button size="2xs" variant="outline" onClick={() => answer(proposed)}>
               Take that
             </Button>
@@ -85,6 +92,21 @@ export function CameraRow() {
         )}
       </Stack>
     </SetUpRow>
+  )
+  if (!isOff) return row
+  return (
+    <>
+      {row}
+      <ProposalBox
+        choices={[{ label: 'Take', says: 'Take what the camera did', act: () => answer(proposed) }]}
+        refuse={{
+          says: 'No, the camera did not move',
+          act: () => session.edit('refuse what the camera did', edits.refuse(uuid(), { kind: 'camera' })),
+        }}
+      >
+        {said(proposed)}
+      </ProposalBox>
+    </>
   )
 }
 

@@ -15,6 +15,7 @@ export function GravityRow() {
     <SetUpRow
       state={gravity === null ? 'plain' : 'done'}
       label="Gravity"
+      isBehindMore={gravity === null}
       value={gravity === null ? 'straight down' : `${degrees(Math.abs(off))} ${side}`}
     >
       <Text fontSize="13px" color="ink.muted">

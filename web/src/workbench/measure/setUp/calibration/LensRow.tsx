@@ -23,6 +23,7 @@ export function LensRow() {
     <SetUpRow
       state={lens ? (k1 === null ? 'note' : 'done') : 'plain'}
       label="Lens distortion"
+      isBehindMore={lens === null}
       value={lens ? (k1 === null ? 'not determined' : `k₁ ${fixed(k1, 3)}`) : 'not corrected'}
     >
       <Stack gap="2">

@@ -5,13 +5,18 @@ import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react'
 import { memo } from 'react'
 import { limitsQuery } from '../../../../api/queries.ts'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+import { BehindMore } from '../Question.tsx'
 
 const NAMES: Record<CalibrationPart, string> = { scale: 'the scale', axes: 'the axes' }
 
 /** Locks a part of the calibration, and hides it on the picture. */
 export function PartActions({ part }: { part: CalibrationPart }) {
   const { locks, hidden } = useInvestigation()
-  return <Actions part={part} lock={locks[part]} hidden={hidden[part]} />
+  return (
+    <BehindMore isInUse={locks[part] !== null || hidden[part]}>
+      <Actions part={part} lock={locks[part]} hidden={hidden[part]} />
+    </BehindMore>
+  )
 }
 
 /** Renders when its buttons change, not with every mark. */

@@ -18,7 +18,7 @@ export function PlaneRow() {
   const place = () => enterMode(session, { kind: 'plane', points: [] })
   if (!plane)
     return (
-      <SetUpRow state="plain" label="Camera angle" value="straight on">
+      <SetUpRow state="plain" label="Camera angle" value="straight on" isBehindMore>
         <Text fontSize="13px" color="ink.muted">
           If the camera looks at the plane of motion from the side, lengths change across the picture. Place
           the four corners of a rectangle in that plane to correct this.

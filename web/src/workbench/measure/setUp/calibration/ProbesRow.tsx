@@ -25,6 +25,7 @@ export function ProbesRow() {
     <SetUpRow
       state="plain"
       label="Probes"
+      isBehindMore={probes.length === 0}
       value={probes.length === 0 ? 'none' : String(probes.length)}
       defaultOpen={probes.length > 0}
     >

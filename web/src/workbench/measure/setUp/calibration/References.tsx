@@ -23,7 +23,9 @@ import { parseNumber, TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
 import { enterMode, isLocked } from '../../../calibrating.ts'
 import { lengthText, writtenLength } from '../../../lengths.ts'
+import { stepButton, useNextStep } from '../../../nextStep.ts'
 import { Facts } from '../Facts.tsx'
+import { BehindMore } from '../Question.tsx'
 import { SetUpRow } from '../SetUpRow.tsx'
 import { Choice } from './Choice.tsx'
 import { DepthFields } from './DepthFields.tsx'
@@ -35,26 +37,31 @@ export function References() {
   const investigation = useInvestigation()
   const { references, knownMotions, plane } = investigation
   const all = inOrder(references)
+  const next = useNextStep()
   const reports = referenceReports(investigation, analyse(investigation).scene())
   const add = () => enterMode(session, { kind: 'reference', id: null, points: [] })
+  const isKnownOtherwise = plane !== null || Object.keys(knownMotions).length > 0
   if (all.length === 0)
     return (
-      <Box paddingX="4">
-        <Text fontSize="13px" color="ink.muted" marginBottom="2">
-          {plane || Object.keys(knownMotions).length > 0
-            ? 'No reference length.'
-            : 'Everything is in pixels until something of known length is shown: as far from the camera as the motion is.'}
-        </Text>
-        <Button size="xs" variant="outline" onClick={add}>
-          Set a reference length
-        </Button>
-        <KnownMotions />
-        {(plane || Object.keys(knownMotions).length > 0) && (
-          <HStack paddingTop="2">
+      <>
+        <Box paddingX="4" paddingBottom="1">
+          <Button
+            size="sm"
+            width="100%"
+            title="Something of known length, as far from the camera as the motion is"
+            {...stepButton(next === 'scale')}
+            onClick={add}
+          >
+            Draw along something you know
+          </Button>
+          <KnownMotions />
+        </Box>
+        <BehindMore isInUse={isKnownOtherwise}>
+          <HStack paddingX="4" paddingY="1">
             <UnitChoice />
           </HStack>
-        )}
-      </Box>
+        </BehindMore>
+      </>
     )
   return (
     <>
@@ -65,12 +72,14 @@ export function References() {
       <Box paddingX="4">
         <KnownMotions />
       </Box>
-      <HStack paddingX="4" paddingTop="1" gap="2" justify="space-between">
-        <Button size="2xs" variant="outline" onClick={add}>
-          Add another
-        </Button>
-        <UnitChoice />
-      </HStack>
+      <BehindMore>
+        <HStack paddingX="4" paddingTop="1" gap="2" justify="space-between">
+          <Button size="2xs" variant="outline" onClick={add}>
+            Add another
+          </Button>
+          <UnitChoice />
+        </HStack>
+      </BehindMore>
     </>
   )
 }

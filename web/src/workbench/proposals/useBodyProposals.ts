@@ -1,5 +1,11 @@
 import type { Body } from '@apokinema/core/investigation'
-import { openStretches, type ProposedStretch } from '@apokinema/core/proposals'
+import {
+  type BodyProposals,
+  openAxes,
+  openStretches,
+  type ProposedAxes,
+  type ProposedStretch,
+} from '@apokinema/core/proposals'
 import { clockOf } from '@apokinema/core/scene'
 import { useEffect } from 'react'
 import { openedState } from '../../document/openedState.ts'
@@ -8,22 +14,21 @@ import { activeBody } from '../shown.ts'
 import { trackWorker } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
-/** The stretches of a body, and the state of the body that they are of: an edit of a mark replaces the body. */
-interface Found {
+/** What the marks of a body say, and the state of the body that it is of: an edit of a mark replaces the body. */
+interface Found extends BodyProposals {
   body: Body
   seconds: Float64Array
   limit: number
-  stretches: ProposedStretch[]
 }
 
-/** The last stretches that were found of each body, by id. */
-const useFound = openedState<Record<string, Found>>('stretches', {})
+/** What the marks of each body said last, by id. */
+const useFound = openedState<Record<string, Found>>('bodyProposals', {})
 
-/** Pause after the last edit before they are looked for, in milliseconds. */
+/** Pause after the last edit before the marks are looked at, in milliseconds. */
 const PAUSE = 300
 
-/** Looks for stretches of the active body whenever its marks change, unless it is being marked or followed. */
-export function useStretchSearch(): void {
+/** Looks at the marks of the active body whenever they change, unless it is being marked or followed. */
+export function useProposalSearch(): void {
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
   const isBusy = useWorkbench(({ mode }) => mode.kind !== 'select')
@@ -36,24 +41,37 @@ export function useStretchSearch(): void {
     const known = useFound.getState()[id]
     if (known?.body === body && known.seconds === seconds && known.limit === limit) return
     const timer = setTimeout(async () => {
-      // Without stretches nothing is proposed; nothing else depends on them.
-      const stretches = await trackWorker()
-        .bodyStretches(body, seconds, limit)
-        .catch(() => [])
-      useFound.setState({ [id]: { body, seconds, limit, stretches } })
+      // Then nothing is proposed; nothing else depends on it.
+      const found = await trackWorker()
+        .bodyProposals(body, seconds, limit)
+        .catch(() => ({ stretches: [], axes: null }))
+      useFound.setState({ [id]: { body, seconds, limit, ...found } })
     }, PAUSE)
     return () => clearTimeout(timer)
   }, [id, body, seconds, limit, isBusy])
 }
 
-/** Returns the stretches of the active body that are proposed, by time; none while its marks change. */
-export function useProposedStretches(): { body: string; stretches: ProposedStretch[] } | null {
+/** What is proposed from the marks of the active body, its stretches by time. */
+export interface OpenProposals {
+  body: string
+  /** Everything that the marks say, also what is taken or refused; the same list until they change. */
+  all: ProposedStretch[]
+  stretches: ProposedStretch[]
+  axes: ProposedAxes | null
+}
+
+/** Returns what is proposed from the marks of the active body; null while they change. */
+export function useBodyProposals(): OpenProposals | null {
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
   const isBusy = useWorkbench(({ mode }) => mode.kind !== 'select')
   const id = activeBody(investigation, chosen)
   const found = useFound((state) => (id === null ? undefined : state[id]))
   if (id === null || isBusy || !found || found.body !== investigation.bodies[id]) return null
-  const stretches = openStretches(investigation, id, found.stretches)
-  return stretches.length > 0 ? { body: id, stretches } : null
+  return {
+    body: id,
+    all: found.stretches,
+    stretches: openStretches(investigation, id, found.stretches),
+    axes: openAxes(investigation, id, found.axes),
+  }
 }

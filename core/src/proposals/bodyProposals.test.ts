@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { edit, edits, type Recipe } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { build, footage, id } from '../testing/built.ts'
-import { bodyStretches, openStretches } from './bodyStretches.ts'
+import { bodyProposals, openStretches } from './bodyProposals.ts'
 
 const noise = normalSource(randomSource(5))
 /** A flight from frame 20 to frame 80 at 60 frames a second, from rest in a hand, with one mark that is far off. */
@@ -18,7 +18,7 @@ const document = build(
   edits.addBody(id(3), { position: id(4), velocity: id(5) }),
   ...marks,
 )
-const found = bodyStretches(document.bodies[id(3)], seconds, document.outlierLimit)
+const found = bodyProposals(document.bodies[id(3)], seconds, document.outlierLimit).stretches
 const open = (...recipes: Recipe[]) =>
   openStretches(
     recipes.reduce((before, recipe) => edit(before, recipe).document, document),

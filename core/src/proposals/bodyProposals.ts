@@ -1,0 +1,83 @@
+import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
+import { diagnoseTrack, markErrorOf } from '../motion/index.ts'
+import { motionAxes, type ProposedAxes } from './motionAxes.ts'
+import { motionStretches, type ProposedStretch } from './stretches.ts'
+
+/** Least standard error of a mark that is assumed, in pixels: what following slips by slowly is no change of the motion. */
+const LEAST_ERROR = 0.35
+/** Most marks that stretches are told from; of more, every n-th. */
+const MOST_MARKS = 400
+
+/** What the marks of a body say: the stretches on which one law of motion holds, and axes by the longest of them. */
+export interface BodyProposals {
+  stretches: ProposedStretch[]
+  axes: ProposedAxes | null
+}
+
+/**
+ * Returns what is proposed from a body's marks, in the picture of a camera that stands still. Outliers and rests that somebody has
+ * stated are left out.
+ *
+ * @param seconds real time of every frame (s)
+ * @param outlierLimit standard errors beyond which a mark is an outlier
+ */
+export function bodyProposals(body: Body, seconds: ArrayLike<number>, outlierLimit: number): BodyProposals {
+  const outliers = new Set(diagnoseTrack(body, seconds, outlierLimit).outliers.map(({ frame }) => frame))
+  const frames = framesOf(body).filter(
+    (frame) => frame < seconds.length && !outliers.has(frame) && body.marks[frame].until === undefined,
+  )
+  const every = Math.ceil(frames.length / MOST_MARKS)
+  const points = frames
+    .filter((_, i) => i % every === 0)
+    .map((frame) => ({ frame, t: seconds[frame], x: body.marks[frame].x, y: body.marks[frame].y }))
+  const error = Math.max(LEAST_ERROR, markErrorOf(body))
+  const stretches = motionStretches(points, error)
+  const length = ({ from, to }: ProposedStretch) => to - from
+  const longest = stretches.reduce<ProposedStretch | null>(
+    (best, one) => (best && length(best) >= length(one) ? best : one),
+    null,
+  )
+  const within = points.filter(({ frame }) => longest && frame >= longest.from && frame <= longest.to)
+  return { stretches, axes: longest && motionAxes(within, longest.law, error) }
+}
+
+/**
+ * Returns those stretches of a body that are proposed as the span: none where the camera moves, none that is the span or a stretch of a
+ * graph already, and none that was refused.
+ */
+export function openStretches(
+  investigation: Investigation,
+  body: string,
+  found: readonly ProposedStretch[],
+): ProposedStretch[] {
+  const { span, camera, graphs, stretches } = investigation
+  if (camera.motion !== 'still') return []
+  const taken = Object.values(stretches).filter(({ graph }) => graphs[graph]?.body === body)
+  const known = [{ from: span.first, to: span.last }, ...taken]
+  return found.filter(
+    (one) => !known.some((other) => isSameStretch(one, other)) && !isRefusedStretch(investigation, body, one),
+  )
+}
+
+/** Returns true if somebody has refused a stretch of a body. */
+export function isRefusedStretch(
+  { refusals }: Investigation,
+  body: string,
+  stretch: ProposedStretch,
+): boolean {
+  return Object.values(refusals).some(
+    (refusal) => refusal.kind === 'stretch' && refusal.body === body && isSameStretch(stretch, refusal),
+  )
+}
+
+/** Share of the frames of both together that two stretches have in common if they are the same. */
+const ALIKE = 0.8
+
+/** Returns true if two stretches are about the same. */
+export function isSameStretch(
+  one: { from: number; to: number },
+  other: { from: number; to: number },
+): boolean {
+  const common = Math.min(one.to, other.to) - Math.max(one.from, other.from) + 1
+  return common >= ALIKE * (Math.max(one.to, other.to) - Math.min(one.from, other.from) + 1)
+}

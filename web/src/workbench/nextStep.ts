@@ -1,0 +1,47 @@
+import { analyse } from '@apokinema/core/analysis'
+import type { Investigation } from '@apokinema/core/investigation'
+import { useInvestigation } from '../document/SessionContext.tsx'
+import { useProposedBodies } from './proposals/useProposedBodies.ts'
+import { activeBody } from './shown.ts'
+import { useSurveyStore } from './survey/useSurvey.ts'
+import { useWorkbench } from './workbenchStore.ts'
+
+/** What is to be done next in Measure: follow what was found, add a body, mark it, tell how big something is, or look at the graphs. */
+export type NextStep = 'follow' | 'add-body' | 'mark' | 'scale' | 'graphs'
+
+/** Fewest marks with which a graph shows a motion. */
+const FEWEST = 3
+
+/**
+ * Returns the one thing to do next. While the clip is still being read and nothing is marked, that is to tell how big something is.
+ *
+ * @param read what is known of the clip: whether it has been read, and whether something was found that can be followed
+ */
+export function nextStep(
+  investigation: Investigation,
+  body: string | null,
+  read: { isDone: boolean; hasProposal: boolean },
+): NextStep {
+  const isScaled = analyse(investigation).scene().scale !== null
+  if (body === null) {
+    if (read.hasProposal) return 'follow'
+    return read.isDone || isScaled ? 'add-body' : 'scale'
+  }
+  if (Object.keys(investigation.bodies[body].marks).length < FEWEST) return 'mark'
+  return isScaled ? 'graphs' : 'scale'
+}
+
+/** Returns the one thing to do next in Measure: its button is the only filled one. */
+export function useNextStep(): NextStep {
+  const investigation = useInvestigation()
+  const hasProposal = useProposedBodies().length > 0
+  const isDone = useSurveyStore(({ progress }) => progress === 1)
+  const chosen = useWorkbench((state) => state.body)
+  return nextStep(investigation, activeBody(investigation, chosen), { isDone, hasProposal })
+}
+
+/** Returns the colours of a button: filled if it is what comes next. */
+export const stepButton = (isNext: boolean) =>
+  isNext
+    ? ({ colorPalette: 'brand', variant: 'solid' } as const)
+    : ({ variant: 'outline', bg: 'panel' } as const)

@@ -1,0 +1,33 @@
+import { edits } from '@apokinema/core/investigation'
+import { takeAxes } from '@apokinema/core/proposals'
+import { axesReason, axesText } from '@apokinema/words/proposals'
+import { v4 as uuid } from 'uuid'
+import { useSession } from '../../document/SessionContext.tsx'
+import { ProposalBox } from './ProposalBox.tsx'
+import { useBodyProposals } from './useBodyProposals.ts'
+
+/** The axes that the motion of the active body asks for, in the set-up: to be taken or refused. */
+export function ProposedAxesBox() {
+  const session = useSession()
+  const proposed = useBodyProposals()
+  if (!proposed?.axes) return null
+  const { body, axes } = proposed
+  return (
+    <ProposalBox
+      reason={axesReason(axes)}
+      choices={[
+        {
+          label: 'Take',
+          says: 'Take these axes',
+          act: () => session.edit('use the proposed axes', takeAxes(axes)),
+        },
+      ]}
+      refuse={{
+        says: 'Refuse these axes',
+        act: () => session.edit('refuse the axes', edits.refuse(uuid(), { kind: 'axes', body })),
+      }}
+    >
+      <span data-proposed-axes={axes.kind}>{axesText(axes)}</span>
+    </ProposalBox>
+  )
+}
