@@ -2,9 +2,9 @@ import type { PlacedByHand } from '@apokinema/core/geometry'
 import { edits, framesInUse } from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import type { Session } from '../document/session.ts'
-import { finishPoints, markLandmark } from './calibrating.ts'
+import { addPoints, markLandmark } from './calibrating.ts'
 import { markHere, markSecond } from './marking.ts'
-import { pointsOf, useWorkbench, workbench } from './workbenchStore.ts'
+import { useWorkbench, workbench } from './workbenchStore.ts'
 
 /** Moves forward or back by some frames; with `inSteps` along the frames in use. */
 export function goBy(session: Session, count: number, inSteps: boolean): void {
@@ -31,9 +31,5 @@ export function clickAt(session: Session, point: PlacedByHand, frame: number): v
     session.edit('place the origin', edits.setAxes({ origin: at }))
     workbench.leave()
     workbench.select({ kind: 'origin' })
-  } else {
-    const points = [...mode.points, at]
-    if (points.length === pointsOf(mode)) finishPoints(session, points)
-    else workbench.enter({ ...mode, points })
-  }
+  } else addPoints(session, [...mode.points, at])
 }

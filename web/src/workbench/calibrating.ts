@@ -38,9 +38,11 @@ import {
 /** Distance in picture pixels below which two ends count as one point. */
 const ONE_POINT = 2
 
-/** Returns true if a mode draws a line from end to end. */
+/** Returns true if a drag places the next two points of a mode: the ends of a line, or two corners. */
 export function drawsLine(mode: Mode): mode is PointsMode {
-  return collectsPoints(mode) && pointsOf(mode) === 2
+  if (!collectsPoints(mode)) return false
+  const needed = pointsOf(mode)
+  return needed !== null && needed % 2 === 0 && mode.points.length % 2 === 0
 }
 
 const PART_OF: Partial<Record<Mode['kind'], CalibrationPart>> = {
@@ -80,6 +82,14 @@ export function markLandmark(session: Session, known: string | null, { frame, ..
 export function endPoints(session: Session): void {
   const { mode } = useWorkbench.getState()
   if (collectsPoints(mode)) finishPoints(session, mode.points)
+}
+
+/** Sets the points that a mode has collected so far, and ends it once there are enough. */
+export function addPoints(session: Session, points: PlacedPoint[]): void {
+  const { mode } = useWorkbench.getState()
+  if (!collectsPoints(mode)) return
+  if (points.length === pointsOf(mode)) finishPoints(session, points)
+  else workbench.enter({ ...mode, points })
 }
 
 /** Ends a mode that collects points, and applies them. */

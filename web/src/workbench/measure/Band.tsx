@@ -45,7 +45,7 @@ function saysOf(mode: Mode, placed: number, landmarks: Investigation['camera']['
       return PROBES[mode.probe][placed]
     case 'plane':
       return placed === 0
-        ? 'Click the four corners of something rectangular in the plane of motion, in any order.'
+        ? 'Click the four corners of something rectangular in the plane of motion, in any order, or drag along two of its sides.'
         : `Corner ${placed + 1} of 4.`
     case 'lens':
       return placed === 0

@@ -2,13 +2,13 @@ import type { Point } from '@apokinema/core/geometry'
 import type { Investigation } from '@apokinema/core/investigation'
 import type { PointerEvent } from 'react'
 import type { Session } from '../../document/session.ts'
-import { drawsLine, finishPoints } from '../calibrating.ts'
+import { addPoints, drawsLine } from '../calibrating.ts'
 import { clickOn } from '../clicking.ts'
 import { markStreak } from '../marking.ts'
 import { placedBy } from '../placing.ts'
 import { isHeldFast, moveTo } from '../selecting.ts'
 import { activeBody } from '../shown.ts'
-import { type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
+import { collectsPoints, type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { hitTest, outlineHitTest } from './hitTest.ts'
 
 /** Distance in CSS pixels below which a press of the mouse is a click. */
@@ -33,6 +33,8 @@ export interface Press {
   drags: Selection | null
   /** Position of the reticle when a finger came down to move it; null if there was none: it appears above the finger. */
   aims: { at: Point | null } | null
+  /** Number of points placed before it, if dragging it places two more; null if it does not. */
+  line: number | null
   pans: View | null
 }
 
@@ -73,6 +75,7 @@ export function beginPress(
     frame: shown,
     drags,
     aims: aims ? { at: reticle } : null,
+    line: drawsLine(mode) ? mode.points.length : null,
     pans: drags ? null : view,
   }
 }
@@ -101,8 +104,9 @@ export function movePress(
     if (!move) return
     session.preview(move.recipe)
     workbench.drag(at)
-  } else if (drawsLine(mode)) {
-    if (mode.points.length === 0) workbench.enter({ ...mode, points: [{ ...press.at, frame: press.frame }] })
+  } else if (collectsPoints(mode) && press.line !== null) {
+    if (mode.points.length === press.line)
+      workbench.enter({ ...mode, points: [...mode.points, { ...press.at, frame: press.frame }] })
   } else if (mode.kind === 'mark' && press.button === 0) {
     if (!streak) workbench.setStreak(placedBy('mouse', press.at))
   } else if (press.pans)
@@ -135,8 +139,9 @@ export function endPress(session: Session, press: Press, event: PointerEvent, re
     if (event.button === 0) clickOn(session, placedBy(tool, press.at), press.frame)
   } else if (mode.kind === 'mark' && press.button === 0) {
     if (streak) markStreak(session, mode.body, press.frame, streak, at)
-  } else if (drawsLine(mode))
-    finishPoints(session, [
+  } else if (collectsPoints(mode) && press.line !== null)
+    addPoints(session, [
+      ...mode.points.slice(0, press.line),
       { ...placedBy(tool, press.at), frame: press.frame },
       { ...at, frame: press.frame },
     ])

@@ -54,6 +54,19 @@ export function References() {
           >
             Draw along something you know
           </Button>
+          {!plane && (
+            <Button
+              size="2xs"
+              variant="plain"
+              color="petrol"
+              fontWeight="400"
+              paddingX="0"
+              title="The camera looks at the plane of motion at an angle, so that lengths change across the picture"
+              onClick={() => enterMode(session, { kind: 'plane', points: [] })}
+            >
+              Seen at an angle? Place four corners
+            </Button>
+          )}
           <KnownMotions />
         </Box>
         <BehindMore isInUse={isKnownOtherwise}>

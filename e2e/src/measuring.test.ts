@@ -1,0 +1,21 @@
+import { beforeEach, describe, expect, it } from 'vitest'
+import { Hands, MEASURED } from './measuring.ts'
+import { pageTests } from './pageTests.ts'
+import { openPrepared } from './work.ts'
+
+/** From a clip that has just been opened to the right reading in a few actions, by what is proposed. */
+
+const given = pageTests({ background: ['survey'] })
+
+beforeEach(() => given.page.setDefaultTimeout(120_000))
+
+describe('in at most six actions', () => {
+  it.each(MEASURED)('$sample is read right', async ({ sample, truth, within, most, measure }) => {
+    await openPrepared(given.server, given.page, sample)
+    const hands = new Hands(given.page, sample)
+    const { value, error } = await measure(hands)
+    expect(Math.abs(value - truth)).toBeLessThan(3 * error)
+    expect(Math.abs(value / truth - 1)).toBeLessThan(within)
+    expect(hands.actions).toBeLessThanOrEqual(most)
+  })
+})
