@@ -1,5 +1,6 @@
+import type { Divisions } from '@apokinema/core/pictures'
 import type { ProposedAxes, ProposedStretch, StretchEnd, StretchLaw } from '@apokinema/core/proposals'
-import { angleMeasurement, significant, withUnit } from '@apokinema/core/units'
+import { angleMeasurement, fixed, significant, withUnit } from '@apokinema/core/units'
 
 /** What holds on a stretch that is proposed. */
 const LAWS: Record<StretchLaw, string> = {
@@ -51,4 +52,16 @@ export function axesReason(axes: ProposedAxes): string {
     case 'pivot':
       return 'The centre of its arc.'
   }
+}
+
+/** Standard errors from which divisions are said to shrink. */
+const SHRINKS = 3
+
+/** Returns how many divisions are seen, and whether they show perspective. */
+export function divisionsText({ count, shrinkage, shrinkageError }: Divisions): string {
+  const isSeenAtAngle = Math.abs(shrinkage) > Math.max(SHRINKS * shrinkageError, 0.02)
+  const change = withUnit(fixed(100 * Math.abs(shrinkage), 0), '%')
+  return isSeenAtAngle
+    ? `${count} divisions; the last is ${change} ${shrinkage > 0 ? 'shorter' : 'longer'} than the first: seen at an angle.`
+    : `${count} equal divisions.`
 }

@@ -1,6 +1,6 @@
 import { distance, type Point } from '../geometry/index.ts'
 import { leastSquares } from '../regression/index.ts'
-import { type ColourPicture, changeAlong, lineProfile, unitVector } from './lineProfile.ts'
+import { type ColourPicture, changeAlong, lineProfile, stepsOf, unitVector } from './lineProfile.ts'
 
 /** Equal divisions that are seen along a line. */
 export interface Divisions {
@@ -48,26 +48,15 @@ export function findDivisions(picture: ColourPicture, from: Point, to: Point): D
     HALF_WIDTH,
   )
   if (!profile) return null
-  const change = changeAlong(profile)
-  const peaks = peaksOf(change, profile.places).filter(({ place }) => place > END && place < length - END)
+  // A line that leads out of the picture is not seen whole.
+  if (profile.places[0] > -BEYOND + END || profile.places[profile.places.length - 1] < length) return null
+  const steps = stepsOf(changeAlong(profile), profile.places)
+  const peaks = steps.filter(({ place }) => place > END && place < length - END)
   const least = leastOfBorders(peaks.map(({ size }) => size))
   if (least === null) return null
   const inner = peaks.filter(({ size }) => size >= least).map(({ place }) => place)
   const borders = [0, ...inner, length]
   return evenDivisions(borders)
-}
-
-/** Returns the maxima of a change along a line, between its places by a parabola. */
-function peaksOf(change: Float64Array, places: Float64Array): { place: number; size: number }[] {
-  const peaks = []
-  for (let i = 1; i < change.length - 1; i++) {
-    const [before, here, after] = [change[i - 1], change[i], change[i + 1]]
-    if (!(here >= before && here > after)) continue
-    const bend = before - 2 * here + after
-    const shift = bend < 0 ? (0.5 * (before - after)) / bend : 0
-    peaks.push({ place: places[i] + shift * (places[1] - places[0]), size: here })
-  }
-  return peaks
 }
 
 /** Returns the least change of a border: above the widest gap between the sizes of changes; null if there is none. */

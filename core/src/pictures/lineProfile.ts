@@ -22,7 +22,8 @@ export interface LineProfile {
 }
 
 /**
- * Returns the colours along a line through a point, from a place on it to another; null where the picture does not reach that far.
+ * Returns the colours along a line through a point, from a place on it to another, as far as the picture reaches; null if the point
+ * itself is not in it.
  *
  * @param origin where the place 0 is, in pixels of the whole picture
  * @param direction unit vector along the line
@@ -37,18 +38,27 @@ export function lineProfile(
   step: number,
   halfWidth: number,
 ): LineProfile | null {
-  const n = Math.floor((to - from) / step + 1e-9) + 1
-  const places = Float64Array.from({ length: n }, (_, i) => from + i * step)
-  const channels = [new Float64Array(n), new Float64Array(n), new Float64Array(n)] as const
-  const sides = 2 * halfWidth + 1
-  for (let i = 0; i < n; i++)
+  // The middle of a pixel is half a pixel from its corner.
+  const left = origin.x - picture.x - 0.5
+  const top = origin.y - picture.y - 0.5
+  const isIn = (place: number) =>
+    [-halfWidth, halfWidth].every((side) => {
+      const x = left + direction.x * place - direction.y * side
+      const y = top + direction.y * place + direction.x * side
+      return x >= 0 && y >= 0 && x <= picture.width - 1 && y <= picture.height - 1
+    })
+  if (!isIn(0)) return null
+  // What lies in a rectangle of a line is in one piece.
+  const count = Math.floor((to - from) / step + 1e-9) + 1
+  const places = Float64Array.from({ length: count }, (_, i) => from + i * step).filter(isIn)
+  const channels = [0, 1, 2].map(() => new Float64Array(places.length)) as unknown as LineProfile['channels']
+  places.forEach((place, i) => {
     for (let side = -halfWidth; side <= halfWidth; side++) {
-      // The middle of a pixel is half a pixel from its corner.
-      const x = origin.x + direction.x * places[i] - direction.y * side - 0.5 - picture.x
-      const y = origin.y + direction.y * places[i] + direction.x * side - 0.5 - picture.y
-      if (x < 0 || y < 0 || x > picture.width - 1 || y > picture.height - 1) return null
-      addColour(picture, x, y, 1 / sides, channels, i)
+      const x = left + direction.x * place - direction.y * side
+      const y = top + direction.y * place + direction.x * side
+      addColour(picture, x, y, 1 / (2 * halfWidth + 1), channels, i)
     }
+  })
   return { places, channels }
 }
 
@@ -82,25 +92,51 @@ export function unitVector(from: Point, to: Point): Point {
 /** Standard deviation of the Gaussian whose derivative finds where a profile changes, in pixels. */
 const BLUR = 1
 
-/**
- * Returns how fast the colours change at each place of a profile: the length of the derivative of all channels, in levels a pixel,
- * smoothed by a Gaussian of one pixel (Canny, IEEE PAMI 8 (1986) 679). Places within three pixels of the ends have 0.
- */
-export function changeAlong({ places, channels }: LineProfile): Float64Array {
+/** How fast the colours of a profile change at each place. */
+export interface ProfileChange {
+  /** Length of the derivative of all channels, in levels a pixel; 0 within three pixels of the ends. */
+  size: Float64Array
+  /** The derivative of each channel. */
+  slopes: readonly Float64Array[]
+}
+
+/** Returns how fast the colours change along a profile, smoothed by a Gaussian of one pixel (Canny, IEEE PAMI 8 (1986) 679). */
+export function changeAlong({ places, channels }: LineProfile): ProfileChange {
   const step = places[1] - places[0]
   const reach = Math.ceil((3 * BLUR) / step)
   const kernel = Float64Array.from({ length: 2 * reach + 1 }, (_, i) => {
     const s = (i - reach) * step
     return ((s * step) / (BLUR ** 3 * Math.sqrt(2 * Math.PI))) * Math.exp((-s * s) / (2 * BLUR * BLUR))
   })
-  return places.map((_, i) => {
-    if (i < reach || i >= places.length - reach) return 0
-    let square = 0
-    for (const channel of channels) {
+  const slopes = channels.map((channel) =>
+    channel.map((_, i) => {
+      if (i < reach || i >= channel.length - reach) return 0
       let slope = 0
       for (let k = -reach; k <= reach; k++) slope += kernel[k + reach] * channel[i + k]
-      square += slope * slope
-    }
-    return Math.sqrt(square)
-  })
+      return slope
+    }),
+  )
+  const size = places.map((_, i) => Math.hypot(...slopes.map((slope) => slope[i])))
+  return { size, slopes }
+}
+
+/** A place at which the colours of a profile change most. */
+export interface Step {
+  index: number
+  /** Between the places of the profile, by a parabola. */
+  place: number
+  /** In levels a pixel. */
+  size: number
+}
+
+/** Returns the maxima of a change along a profile, by place. */
+export function stepsOf({ size }: ProfileChange, places: Float64Array): Step[] {
+  const steps: Step[] = []
+  for (let i = 1; i < size.length - 1; i++) {
+    const [before, here, after] = [size[i - 1], size[i], size[i + 1]]
+    if (!(here >= before && here > after)) continue
+    const shift = (0.5 * (before - after)) / (before - 2 * here + after)
+    steps.push({ index: i, place: places[i] + shift * (places[1] - places[0]), size: here })
+  }
+  return steps
 }

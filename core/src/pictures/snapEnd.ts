@@ -5,6 +5,9 @@ import {
   changeAlong,
   type LineProfile,
   lineProfile,
+  type ProfileChange,
+  type Step,
+  stepsOf,
   unitVector,
 } from './lineProfile.ts'
 
@@ -20,61 +23,113 @@ export const SNAP_REACH = 8
 const STEP = 0.5
 const HALF_WIDTH = 2
 const BEYOND = 7
-/** Places between ends and steps that are nearer count more: a Gaussian of so many pixels. */
-const NEARNESS = 4
-/** Least change in levels a pixel, and least ratio to the change that is usual along the profile, that is a step. */
+/**
+ * Least change in levels a pixel, and least ratio to the change that is usual along the profile and to the most marked one within the
+ * reach, that is a step.
+ */
 const LEAST_CHANGE = 4
 const LEAST_RATIO = 3
+const LEAST_SHARE = 0.4
+/** Widest dot or nail, and widest line of a scale, whose middle is meant, in pixels. */
+const WIDEST_DOT = 16
+const WIDEST_LINE = 4
+/** Least similarity of the two steps of a dot: the cosine between their changes of colour, and the ratio of their sizes. */
+const OPPOSITE = 0.85
+const ALIKE = 0.6
+/** Standard error of the middle of a dot or a line on a clean picture. */
+const MIDDLE_FLOOR = 0.1
 /** Pixels to each side of a step that it is fitted to. */
 const WINDOW = 5
 /** Standard error that remains on a clean picture: its pixels, an end that is not cut square, the curve of the light's levels. */
 const FLOOR = 0.06
 
 /**
- * Returns an end of a line at the place along the line where the picture's colours change most, at most 8 pixels away: a step that is
- * blurred by a Gaussian is fitted to the colours around it. Null where nothing stands out, or at the border of the picture.
+ * Returns an end of a line at the nearest place along the line, at most 8 pixels away, where the picture's colours change clearly: at an
+ * edge, to which a step blurred by a Gaussian is fitted, or in the middle of a dot, a nail or a line of a scale, which is where the
+ * colours change and change back. Null where nothing stands out.
  *
- * @param picture around the end, 16 pixels to each side
+ * @param picture around the end, 28 pixels to each side; less where the picture ends
  * @param end as it was placed
  * @param other the other end
  */
 export function snapEnd(picture: ColourPicture, end: Point, other: Point): SnappedEnd | null {
   const direction = unitVector(other, end)
-  const profile = lineProfile(
-    picture,
-    end,
-    direction,
-    [-SNAP_REACH - BEYOND, SNAP_REACH + BEYOND],
-    STEP,
-    HALF_WIDTH,
+  const far = SNAP_REACH + WIDEST_DOT / 2 + BEYOND
+  const profile = lineProfile(picture, end, direction, [-far, far], STEP, HALF_WIDTH)
+  if (!profile || profile.places.length < 2 * BEYOND) return null
+  const nearest = candidates(profile)
+    .filter(({ place }) => Math.abs(place) <= SNAP_REACH)
+    .reduce<Place | null>(
+      (best, one) => (best && Math.abs(best.place) <= Math.abs(one.place) ? best : one),
+      null,
+    )
+  return (
+    nearest && {
+      x: end.x + nearest.place * direction.x,
+      y: end.y + nearest.place * direction.y,
+      error: nearest.error,
+    }
   )
-  const peak = profile && strongestStep(profile)
-  if (profile === null || peak === null) return null
-  const step = fitStep(profile, profile.places[peak])
-  if (!step || Math.abs(step.place) > SNAP_REACH) return null
-  return {
-    x: end.x + step.place * direction.x,
-    y: end.y + step.place * direction.y,
-    error: Math.hypot(FLOOR, step.error),
-  }
 }
 
-/** Returns the index of the most marked step within the reach, nearer ones first; null if nothing stands out. */
-function strongestStep(profile: LineProfile): number | null {
-  const { places } = profile
+/** A place along a profile, and its standard error. */
+interface Place {
+  place: number
+  error: number
+}
+
+/** Returns where an end may be meant: the middles of dots and lines, and other steps. */
+function candidates(profile: LineProfile): Place[] {
   const change = changeAlong(profile)
-  const inner = change.filter((_, i) => Math.abs(places[i]) <= SNAP_REACH + BEYOND - 3)
-  const usual = Float64Array.from(inner).sort()[inner.length >> 1]
-  let best: number | null = null
-  let most = 0
-  for (let i = 1; i < places.length - 1; i++) {
-    const isPeak = change[i] >= change[i - 1] && change[i] > change[i + 1]
-    if (!isPeak || Math.abs(places[i]) > SNAP_REACH) continue
-    if (change[i] < LEAST_CHANGE || change[i] < LEAST_RATIO * usual) continue
-    const weighted = change[i] * Math.exp(-(places[i] ** 2) / (2 * NEARNESS * NEARNESS))
-    if (weighted > most) [best, most] = [i, weighted]
+  const usual = Float64Array.from(change.size).sort()[change.size.length >> 1]
+  const all = stepsOf(change, profile.places)
+  const most = Math.max(
+    0,
+    ...all.filter(({ place }) => Math.abs(place) <= SNAP_REACH).map(({ size }) => size),
+  )
+  const least = Math.max(LEAST_CHANGE, LEAST_RATIO * usual, LEAST_SHARE * most)
+  const steps = all.filter(({ size }) => size >= least)
+  const noise = noiseOf(profile)
+  const places: Place[] = []
+  for (let i = 0; i < steps.length; i++) {
+    const next = steps[i + 1]
+    if (next && isBand(change, steps, i)) {
+      const error = Math.hypot(MIDDLE_FLOOR, noise / (steps[i].size + next.size))
+      places.push({ place: (steps[i].place + next.place) / 2, error })
+      i++
+      continue
+    }
+    const fitted = fitStep(profile, steps[i].place)
+    if (fitted) places.push({ place: fitted.place, error: Math.hypot(FLOOR, fitted.error) })
   }
-  return best
+  return places
+}
+
+/** Returns true if a step and the next are the two sides of a line, or of a dot that stands alone. */
+function isBand({ slopes }: ProfileChange, steps: readonly Step[], i: number): boolean {
+  const [one, other] = [steps[i], steps[i + 1]]
+  const apart = other.place - one.place
+  if (apart > WIDEST_DOT) return false
+  const product = slopes.reduce((sum, slope) => sum + slope[one.index] * slope[other.index], 0)
+  const isBack = -product > OPPOSITE * one.size * other.size
+  const isAlike = Math.min(one.size, other.size) > ALIKE * Math.max(one.size, other.size)
+  if (!isBack || !isAlike) return false
+  const [before, after] = [steps[i - 1], steps[i + 2]]
+  const isAlone =
+    (!before || one.place - before.place > apart) && (!after || after.place - other.place > apart)
+  return apart <= WIDEST_LINE || isAlone
+}
+
+/** Returns the standard deviation of a profile's noise in levels, by its second differences a pixel apart (median absolute deviation). */
+function noiseOf({ channels }: LineProfile): number {
+  const each = Math.round(1 / STEP)
+  const bends = channels.flatMap((channel) =>
+    Array.from({ length: Math.max(0, channel.length - 2 * each) }, (_, i) =>
+      Math.abs(channel[i] - 2 * channel[i + each] + channel[i + 2 * each]),
+    ),
+  )
+  bends.sort((a, b) => a - b)
+  return (1.4826 * (bends[bends.length >> 1] ?? 0)) / Math.sqrt(6)
 }
 
 /** Widths of a step's blur that are tried first, in pixels. */

@@ -26,6 +26,7 @@ import { v4 as uuid } from 'uuid'
 import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { activeBody } from './shown.ts'
+import { snappedEnds } from './snapping.ts'
 import {
   collectsPoints,
   type Mode,
@@ -110,9 +111,9 @@ export function finishPoints(session: Session, points: PlacedPoint[]): void {
   switch (mode.kind) {
     case 'reference': {
       const id = mode.id ?? uuid()
-      if (mode.id)
-        session.edit('place the reference length', edits.changeReference(id, { ends: [first, second] }))
-      else session.edit('add a reference length', edits.addReference(id, [first, second]))
+      const ends = snappedEnds([first, second])
+      if (mode.id) session.edit('place the reference length', edits.changeReference(id, { ends }))
+      else session.edit('add a reference length', edits.addReference(id, ends))
       workbench.leave()
       workbench.select({ kind: 'end', reference: id, end: 1 })
       break

@@ -1,5 +1,6 @@
 import type { Rect } from '@apokinema/core/following'
 import type { Orientation } from '@apokinema/core/investigation'
+import type { ColourPicture } from '@apokinema/core/pictures'
 import { type Luma, lumaOfColours } from '@apokinema/core/survey'
 import { drawTurned } from '../footage/clip.ts'
 
@@ -24,11 +25,28 @@ export function noteDrawn(picture: DrawnPicture | null): void {
 /** Returns what the stage shows; null when it is closed. */
 export const drawnPicture = (): DrawnPicture | null => drawn
 
-/** Returns the brightness in a rectangle of a drawn picture, given in pixels of the footage. */
-export function drawnLuma({ image, facts, orientation }: DrawnPicture, { x, y, width, height }: Rect): Luma {
+/** Returns the pixels in a rectangle of a drawn picture, both in pixels of the upright picture. */
+function pixelsIn({ image, facts, orientation }: DrawnPicture, { x, y, width, height }: Rect) {
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!
   context.translate(-x, -y)
   drawTurned(context, image, facts, orientation)
-  const { data } = context.getImageData(0, 0, width, height)
-  return lumaOfColours(data, width, height)
+  return context.getImageData(0, 0, width, height).data
+}
+
+/** Returns the brightness in a rectangle of a drawn picture. */
+export function drawnLuma(picture: DrawnPicture, rect: Rect): Luma {
+  return lumaOfColours(pixelsIn(picture, rect), rect.width, rect.height)
+}
+
+/** Returns the colours in that part of a rectangle that lies in a drawn picture; null if none does. */
+export function drawnColours(picture: DrawnPicture, rect: Rect): ColourPicture | null {
+  const { facts, orientation } = picture
+  const isLying = orientation.quarterTurns % 2 === 1
+  const [wide, high] = isLying ? [facts.height, facts.width] : [facts.width, facts.height]
+  const x = Math.max(0, rect.x)
+  const y = Math.max(0, rect.y)
+  const width = Math.min(wide, rect.x + rect.width) - x
+  const height = Math.min(high, rect.y + rect.height) - y
+  if (width < 2 || height < 2) return null
+  return { x, y, width, height, data: pixelsIn(picture, { x, y, width, height }) }
 }

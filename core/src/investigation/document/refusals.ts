@@ -15,3 +15,5 @@ export type RefusedProposal =
   | { kind: 'camera' }
   /** Axes by the motion of a body. */
   | { kind: 'axes'; body: string }
+  /** Equal divisions along a reference length. */
+  | { kind: 'divisions'; reference: string }

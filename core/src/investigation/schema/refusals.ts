@@ -19,4 +19,7 @@ export const refusal = byKind({
   axes: object({ ...common, body: uuid() })
     .noUnknown()
     .strict(),
+  divisions: object({ ...common, reference: uuid() })
+    .noUnknown()
+    .strict(),
 })

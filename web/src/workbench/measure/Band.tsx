@@ -1,5 +1,5 @@
 import { type Body, framesInUse, type Investigation } from '@apokinema/core/investigation'
-import { Button, Text } from '@chakra-ui/react'
+import { Button, Checkbox, Text } from '@chakra-ui/react'
 import { memo, type ReactNode } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
@@ -7,6 +7,7 @@ import { endPoints } from '../calibrating.ts'
 import { Marker } from '../Marker.tsx'
 import { restUntilHere, skipFrame } from '../marking.ts'
 import { useProposals } from '../proposals/useProposedBodies.ts'
+import { useSnapping } from '../snapping.ts'
 import { collectsPoints, type Mode, useWorkbench, workbench } from '../workbenchStore.ts'
 import { BandButton } from './BandButton.tsx'
 import { BandFrame } from './BandFrame.tsx'
@@ -78,9 +79,27 @@ export function Band() {
           That was the last point
         </Button>
       )}
+      {mode.kind === 'reference' && <SnapSwitch />}
       <Hint>{placed > 0 ? 'Backspace takes the last one back · ' : ''}Arrows and Enter work, too</Hint>
       <BandButton label="Done · Esc" onClick={() => workbench.leave()} />
     </BandFrame>
+  )
+}
+
+/** Whether the ends that are placed snap to edges. It stands here and not in the loupe, which makes way for the pointer. */
+function SnapSwitch() {
+  const isOn = useSnapping(({ on }) => on)
+  return (
+    <Checkbox.Root
+      size="sm"
+      colorPalette="brand"
+      checked={isOn}
+      onCheckedChange={({ checked }) => useSnapping.setState({ on: checked === true })}
+    >
+      <Checkbox.HiddenInput />
+      <Checkbox.Control />
+      <Checkbox.Label fontWeight="400">Ends snap to edges</Checkbox.Label>
+    </Checkbox.Root>
   )
 }
 

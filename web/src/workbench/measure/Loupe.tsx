@@ -1,7 +1,8 @@
 import { analyse } from '@apokinema/core/analysis'
-import type { Point } from '@apokinema/core/geometry'
+import { distance, type Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
 import { expectedPlace } from '@apokinema/core/motion'
+import { SNAP_REACH } from '@apokinema/core/pictures'
 import { fixed } from '@apokinema/core/units'
 import { Box } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
@@ -12,7 +13,8 @@ import type { FollowNews } from '../../footage/follow/followTask.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { useDisplayAdjustment } from '../displayAdjust.ts'
 import { useFollowing } from '../following/followStore.ts'
-import { ring } from '../strokes.ts'
+import { snappedEnd, useSnapping } from '../snapping.ts'
+import { CHOSEN, ring } from '../strokes.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 
 const TIMES = 6
@@ -91,11 +93,13 @@ interface LoupeContent {
   /** The template where it was found, if it is to be drawn over the picture. */
   matched: FollowNews['matched'] | undefined
   place: ReturnType<typeof expectedPlace>
+  /** Where the end that is placed would snap to, and the other end of its line. */
+  snap: { at: Point; other: Point } | null
 }
 
 function drawLoupe(
   canvas: HTMLCanvasElement,
-  { at, picture, facts, orientation, matched, place }: LoupeContent,
+  { at, picture, facts, orientation, matched, place, snap }: LoupeContent,
 ): void {
   const density = window.devicePixelRatio || 1
   canvas.width = SIZE.width * density
@@ -123,6 +127,45 @@ function drawLoupe(
     if (place.expected) hint(context, inLoupe(place.expected), 16, [5, 4])
   }
   drawCross(context, middle)
+  if (snap) drawSnap(context, inLoupe(snap.at), inLoupe(snap.other))
+}
+
+/** Draws where an end snaps to: a stroke across its line. */
+function drawSnap(context: CanvasRenderingContext2D, at: Point, other: Point): void {
+  const length = Math.hypot(other.x - at.x, other.y - at.y)
+  const [across, along] = [(other.x - at.x) / length, (other.y - at.y) / length]
+  for (const [colour, width] of [
+    ['#10181A', 5],
+    [CHOSEN, 2.4],
+  ] as const) {
+    context.strokeStyle = colour
+    context.lineWidth = width
+    context.beginPath()
+    context.moveTo(at.x - 22 * along, at.y + 22 * across)
+    context.lineTo(at.x + 22 * along, at.y - 22 * across)
+    context.stroke()
+  }
+}
+
+/** Returns where the end of a reference length that is placed or dragged would snap to; null where it stays. */
+function useSnap(at: Point | null, frame: number | null): LoupeContent['snap'] {
+  const isOn = useSnapping(({ on }) => on)
+  const mode = useWorkbench((state) => state.mode)
+  const dragged = useWorkbench((state) => state.dragged)
+  const selection = useWorkbench((state) => state.selection)
+  const { references } = useInvestigation()
+  return useMemo(() => {
+    if (!isOn || !at || frame === null) return null
+    const other =
+      mode.kind === 'reference'
+        ? mode.points[0]
+        : dragged && selection?.kind === 'end'
+          ? references[selection.reference]?.ends[selection.end === 0 ? 1 : 0]
+          : undefined
+    if (!other || distance(at, other) < 2 * SNAP_REACH) return null
+    const snapped = snappedEnd({ ...at, frame }, other)
+    return distance(snapped, at) > 0 ? { at: snapped, other } : null
+  }, [isOn, at, frame, mode, dragged, selection, references])
 }
 
 /** The magnified view around the pointer while a point is placed or dragged; it avoids the pointer. */
@@ -154,6 +197,8 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
   const matched = useFollowing((state) => (state.news?.frame === shown ? state.news?.matched : null))
   const flicker = useFlicker(isGoing)
 
+  const snap = useSnap(at, shown)
+
   useEffect(() => {
     const target = canvas.current
     if (!target || !at || !picture || !clip) return
@@ -164,8 +209,9 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
       orientation,
       matched: isGoing && flicker ? matched : null,
       place,
+      snap,
     })
-  }, [at, picture, clip, orientation, place, isGoing, matched, flicker])
+  }, [at, picture, clip, orientation, place, snap, isGoing, matched, flicker])
 
   if (!at) return null
   const onLeft =

@@ -1,4 +1,4 @@
-import type { Point } from '@apokinema/core/geometry'
+import type { PlacedByHand, Point } from '@apokinema/core/geometry'
 import type { Investigation } from '@apokinema/core/investigation'
 import type { PointerEvent } from 'react'
 import type { Session } from '../../document/session.ts'
@@ -8,6 +8,7 @@ import { markStreak } from '../marking.ts'
 import { placedBy } from '../placing.ts'
 import { isHeldFast, moveTo } from '../selecting.ts'
 import { activeBody } from '../shown.ts'
+import { snappedEnd } from '../snapping.ts'
 import { collectsPoints, type Selection, useWorkbench, type View, workbench } from '../workbenchStore.ts'
 import { hitTest, outlineHitTest } from './hitTest.ts'
 
@@ -127,7 +128,8 @@ export function endPress(session: Session, press: Press, event: PointerEvent, re
   const tool = event.pointerType === 'touch' ? 'touch' : 'mouse'
   const at = placedBy(tool, released)
   if (press.drags) {
-    const move = press.moved ? moveTo(session, press.drags, at, press.frame) : null
+    const to = press.drags.kind === 'end' ? snappedMove(session, press.drags, at, press.frame) : at
+    const move = press.moved ? moveTo(session, press.drags, to, press.frame) : null
     if (move) session.edit(move.label, move.recipe)
     else session.preview(null)
   } else if (press.aims) {
@@ -145,4 +147,15 @@ export function endPress(session: Session, press: Press, event: PointerEvent, re
       { ...placedBy(tool, press.at), frame: press.frame },
       { ...at, frame: press.frame },
     ])
+}
+
+/** Returns where an end of a reference length snaps to that is dragged to a point. */
+function snappedMove(
+  session: Session,
+  { reference, end }: Selection & { kind: 'end' },
+  at: PlacedByHand,
+  frame: number,
+): PlacedByHand {
+  const other = session.document.references[reference]?.ends[end === 0 ? 1 : 0]
+  return other ? snappedEnd({ ...at, frame }, other) : at
 }

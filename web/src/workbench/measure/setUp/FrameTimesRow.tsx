@@ -46,7 +46,8 @@ export function FrameTimesRow() {
   const { timing } = investigation
   const clock = clockOf(investigation)!
   const { playback, seconds } = clock
-  if (seconds.length === 1) return <SetUpRow state="plain" label="Frame times" value="a single frame" />
+  if (seconds.length === 1)
+    return <SetUpRow state="plain" label="Frame times" value="a single frame" isBehindMore />
   const isFlagged = flags.length > 0 && timing.constantRate === null
   return (
     <SetUpRow

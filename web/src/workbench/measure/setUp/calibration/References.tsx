@@ -24,6 +24,7 @@ import { useInvestigation, useSession } from '../../../../document/SessionContex
 import { enterMode, isLocked } from '../../../calibrating.ts'
 import { lengthText, writtenLength } from '../../../lengths.ts'
 import { stepButton, useNextStep } from '../../../nextStep.ts'
+import { ProposedDivisions } from '../../../proposals/ProposedDivisions.tsx'
 import { Facts } from '../Facts.tsx'
 import { BehindMore } from '../Question.tsx'
 import { SetUpRow } from '../SetUpRow.tsx'
@@ -211,6 +212,7 @@ function ReferenceEditor({
             return null
           }}
         />
+        {reference.length === null && <ProposedDivisions id={id} reference={reference} />}
         <Facts
           rows={referenceFacts(reference, report, lengthUnit, scale !== null, plane ? null : againstLevel)}
         />
