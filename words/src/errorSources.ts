@@ -3,6 +3,7 @@ import type { ErrorSource } from '@apokinema/core/fitting'
 /** Names of the error sources, within a sentence. */
 export const ERROR_SOURCES: Record<ErrorSource, string> = {
   marks: 'marks',
+  following: 'slow drift of following',
   placing: 'ends of the reference',
   length: 'length of the reference',
   depth: 'depth of the reference',
@@ -19,6 +20,8 @@ export const ERROR_SOURCES: Record<ErrorSource, string> = {
 /** How to reduce the largest error source. */
 export const ERROR_ADVICE: Record<ErrorSource, string> = {
   marks: 'Biggest error source: the marks. Add marks or place them more precisely.',
+  following:
+    'Biggest error source: following may drift slowly on the body. Follow a smaller or a more distinct spot, or film closer.',
   placing: 'Biggest error source: the ends of the reference. Zoom in and place them again.',
   length: 'Biggest error source: the length of the reference. Measure it more precisely.',
   depth: 'Biggest error source: the depth of the reference. Use one in the plane of the motion.',

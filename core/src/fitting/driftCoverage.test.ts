@@ -32,16 +32,39 @@ const CASES: Case[] = [
   { frames: 60, correlation: 0.9, least: 0.92, most: 0.985 },
 ]
 
-/** Readings of a followed throw of which the marks are missed by 0.2 px, neighbours alike, and the ends of the reference by 0.5. */
-function readingsOf(seed: number, { frames, correlation }: Case) {
+/** Error of a mark, and what a followed point drifts on its body over a whole throw in all, as on rendered clips, in pixels. */
+const ERROR = 0.2
+const DRIFT = { along: 0.2, bend: 0.12 }
+
+/** What is missing to a drift where neighbouring errors alone make the coefficient of a Legendre polynomial of a degree vary. */
+function missing(size: number, degree: number, { frames, correlation }: Case): number {
+  const known = (ERROR ** 2 * (2 * degree + 1) * (1 + correlation)) / ((1 - correlation) * frames)
+  return Math.sqrt(Math.max(0, size ** 2 - known))
+}
+
+/**
+ * Readings of a followed throw of which the marks are missed by 0.2 px, neighbours alike, and drift over the whole throw; the ends of
+ * the reference are missed by 0.5 px.
+ */
+function readingsOf(seed: number, one: Case) {
+  const { frames, correlation } = one
   const normal = normalSource(randomSource(seed))
   const drift = [normal(), normal()]
+  const wandering = [0, 1].map(() => ({
+    along: missing(DRIFT.along, 1, one) * normal(),
+    bend: missing(DRIFT.bend, 2, one) * normal(),
+  }))
+  let frame = 0
   const made = thrown({
     frames,
     placeEnd: ({ x, y }) => ({ x: x + 0.5 * normal(), y: y + 0.5 * normal() }),
     ticks: Array.from({ length: frames }, (_, i) => (i * 256 * 48) / frames).map(Math.round),
     place: ({ x, y }) => {
-      const at = { x: x + 0.2 * drift[0], y: y + 0.2 * drift[1] }
+      const u = (2 * frame++) / (frames - 1) - 1
+      const [offX, offY] = wandering.map(
+        ({ along, bend }, k) => ERROR * drift[k] + along * u + (bend * (3 * u * u - 1)) / 2,
+      )
+      const at = { x: x + offX, y: y + offY }
       for (const k of [0, 1]) drift[k] = correlation * drift[k] + Math.sqrt(1 - correlation ** 2) * normal()
       return at
     },

@@ -94,13 +94,31 @@ export class ErrorPropagation {
         addSensitivity(i, weight * solution.birgeFactor, marks)
       })
     })
+    const excess = this.driftExcess(slopes)
     return {
       // Stated values are among the shared errors.
       marks: marks.ofMarks(),
       common: new Map(
-        this.sharedShifts.map(({ key, source, by }) => [key, { source, by: dotProduct(slopes, by) }]),
+        this.sharedShifts.map(({ key, source, by }) => [
+          key,
+          { source, by: (source === 'following' ? excess : 1) * dotProduct(slopes, by) },
+        ]),
       ),
     }
+  }
+
+  /**
+   * Returns the share of the drift of following that the marks' own scatter does not show yet, 0 … 1, for a number with this gradient:
+   * the error due to the marks is at least that of the drift, and does not count it twice.
+   */
+  private driftExcess(slopes: Float64Array): number {
+    const drift = Math.hypot(
+      ...this.sharedShifts
+        .filter(({ source }) => source === 'following')
+        .map(({ by }) => dotProduct(slopes, by)),
+    )
+    const marks = this.errorAlong(slopes)
+    return drift > marks ? Math.sqrt(1 - (marks / drift) ** 2) : 0
   }
 
   /** Returns the number with its error budget. */
@@ -110,8 +128,9 @@ export class ErrorPropagation {
     const slopes = this.gradient(of, turns)
     const parts: ErrorPart[] = [{ source: 'marks', error: this.errorAlong(slopes), freedom }]
     const beside = new Map<ErrorSource, ErrorPart>()
+    const excess = this.driftExcess(slopes)
     for (const { source, freedom: known, by } of this.sharedShifts) {
-      const error = Math.abs(dotProduct(slopes, by))
+      const error = (source === 'following' ? excess : 1) * Math.abs(dotProduct(slopes, by))
       const terms = slopes.reduce((sum, slope, k) => sum + Math.abs(slope * by[k]), 0)
       if (!(error > ROUNDED * terms)) continue
       const part = beside.get(source)

@@ -3,7 +3,14 @@ import type { AxesError } from '../scene/index.ts'
 import { studentQuantile } from './student.ts'
 
 /** Source of a part of an error. */
-export type ErrorSource = 'marks' | ScaleErrorSource | AxesError['source'] | 'timing' | 'camera' | 'stated'
+export type ErrorSource =
+  | 'marks'
+  | 'following'
+  | ScaleErrorSource
+  | AxesError['source']
+  | 'timing'
+  | 'camera'
+  | 'stated'
 
 /** One part of an error, as a standard error in the value's unit. */
 export interface ErrorPart {

@@ -92,6 +92,12 @@ export class PlacedMarks {
     return Math.sqrt(variance)
   }
 
+  /** Returns the change of a number that goes so with a row's place where its mark moves by a pixel along each direction, as the root of the sum of squares. */
+  perPixel(row: number, [alongX, alongY]: readonly number[]): number {
+    const [[a, b], [c, d]] = this.jacobians[row]
+    return Math.hypot(a * alongX + c * alongY, b * alongX + d * alongY)
+  }
+
   /** Variance of a row's place along any direction, on the average over them. */
   variance(row: number): number {
     const [[a, b], [c, d]] = this.jacobians[row]

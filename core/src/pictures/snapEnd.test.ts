@@ -86,3 +86,41 @@ describe('an end that is drawn 4 px off', () => {
     expect(snapEnd(picture, { x: 4, y: 36 }, { x: 60, y: 36 })).toBeNull()
   })
 })
+
+describe('a dot, a line and a hidden corner', () => {
+  /** A painted dot: a stick as long as it is wide, around a middle. */
+  const dot = (width: number, seed: number): Stick => {
+    const { ground, blur, noise, quantisation } = randomStick(seed)
+    const middle = { x: 36.3, y: 35.8 }
+    return {
+      from: { x: middle.x - width / 2, y: middle.y },
+      to: { x: middle.x + width / 2, y: middle.y },
+      width: 12,
+      colours: [white],
+      stripes: 1,
+      ground: [ground[0] - 60, ground[1] - 60, ground[2] - 60],
+      blur,
+      noise,
+      quantisation,
+      seed,
+    }
+  }
+
+  it('snaps to the middle of a dot, a nail or a line of a scale', () => {
+    for (const width of [2.4, 3.5, 8, 11])
+      for (let seed = 0; seed < 6; seed++) {
+        const picture = stickPicture(dot(width, seed), ...SIZE)
+        const found = snapEnd(picture, { x: 38.5, y: 35 }, { x: -80, y: 35 })!
+        expect(Math.abs(found.x - 36.3)).toBeLessThan(0.3)
+        expect(found.error).toBeLessThan(0.3)
+      }
+  })
+
+  it('stays where the edge does not go across, and on the lines of a fine scale', () => {
+    // Half of the line is beside the stick.
+    const stick = randomStick(1, { from: { x: -60, y: 36 }, to: { x: 36, y: 36 }, width: 14 })
+    expect(snapEnd(stickPicture(stick, ...SIZE), { x: 37, y: 43 }, { x: -60, y: 43 })).toBeNull()
+    const scale = { ...dot(60, 2), colours: [[30, 30, 30] as const, white], stripes: 30 }
+    expect(snapEnd(stickPicture(scale, ...SIZE), { x: 36, y: 36 }, { x: -60, y: 36 })).toBeNull()
+  })
+})

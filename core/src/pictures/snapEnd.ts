@@ -36,6 +36,10 @@ const WIDEST_LINE = 4
 /** Least similarity of the two steps of a dot: the cosine between their changes of colour, and the ratio of their sizes. */
 const OPPOSITE = 0.85
 const ALIKE = 0.6
+/** More places within the reach than these are lines of a scale: which of them is meant can't be told. */
+const MOST_PLACES = 3
+/** Least change on each line of pixels along the end, as a share of their mean, and how far it may lie before or behind, in pixels. */
+const STRAIGHT = { share: 0.45, within: 1.5 }
 /** Standard error of the middle of a dot or a line on a clean picture. */
 const MIDDLE_FLOOR = 0.1
 /** Pixels to each side of a step that it is fitted to. */
@@ -46,7 +50,7 @@ const FLOOR = 0.06
 /**
  * Returns an end of a line at the nearest place along the line, at most 8 pixels away, where the picture's colours change clearly: at an
  * edge, to which a step blurred by a Gaussian is fitted, or in the middle of a dot, a nail or a line of a scale, which is where the
- * colours change and change back. Null where nothing stands out.
+ * colours change and change back. Null where nothing stands out, where many lines do, and where the edge does not go straight across.
  *
  * @param picture around the end, 28 pixels to each side; less where the picture ends
  * @param end as it was placed
@@ -57,25 +61,38 @@ export function snapEnd(picture: ColourPicture, end: Point, other: Point): Snapp
   const far = SNAP_REACH + WIDEST_DOT / 2 + BEYOND
   const profile = lineProfile(picture, end, direction, [-far, far], STEP, HALF_WIDTH)
   if (!profile || profile.places.length < 2 * BEYOND) return null
-  const nearest = candidates(profile)
-    .filter(({ place }) => Math.abs(place) <= SNAP_REACH)
-    .reduce<Place | null>(
-      (best, one) => (best && Math.abs(best.place) <= Math.abs(one.place) ? best : one),
-      null,
-    )
-  return (
-    nearest && {
-      x: end.x + nearest.place * direction.x,
-      y: end.y + nearest.place * direction.y,
-      error: nearest.error,
-    }
-  )
+  const places = candidates(profile).filter(({ place }) => Math.abs(place) <= SNAP_REACH)
+  if (places.length === 0 || places.length > MOST_PLACES) return null
+  const nearest = places.reduce((best, one) => (Math.abs(best.place) <= Math.abs(one.place) ? best : one))
+  const lines = Array.from({ length: 2 * HALF_WIDTH + 1 }, (_, i) => {
+    const side = i - HALF_WIDTH
+    const origin = { x: end.x - side * direction.y, y: end.y + side * direction.x }
+    return lineProfile(picture, origin, direction, [-far, far], STEP, 0)
+  })
+  if (!nearest.edges.every((edge) => isStraight(lines, edge))) return null
+  return {
+    x: end.x + nearest.place * direction.x,
+    y: end.y + nearest.place * direction.y,
+    error: nearest.error,
+  }
 }
 
-/** A place along a profile, and its standard error. */
+/** A place along a profile with its standard error, and the edges by which it was found. */
 interface Place {
   place: number
   error: number
+  edges: readonly number[]
+}
+
+/** Returns true if each line of pixels beside each other changes about as much near a place. */
+function isStraight(lines: readonly (LineProfile | null)[], place: number): boolean {
+  const sizes = lines.map((line) => {
+    if (!line) return 0
+    const { size } = changeAlong(line)
+    return Math.max(0, ...size.filter((_, i) => Math.abs(line.places[i] - place) <= STRAIGHT.within))
+  })
+  const mean = sizes.reduce((sum, one) => sum + one, 0) / sizes.length
+  return sizes.every((size) => size >= STRAIGHT.share * mean)
 }
 
 /** Returns where an end may be meant: the middles of dots and lines, and other steps. */
@@ -95,12 +112,18 @@ function candidates(profile: LineProfile): Place[] {
     const next = steps[i + 1]
     if (next && isBand(change, steps, i)) {
       const error = Math.hypot(MIDDLE_FLOOR, noise / (steps[i].size + next.size))
-      places.push({ place: (steps[i].place + next.place) / 2, error })
+      const edges = [steps[i].place, next.place]
+      places.push({ place: (edges[0] + edges[1]) / 2, error, edges })
       i++
       continue
     }
     const fitted = fitStep(profile, steps[i].place)
-    if (fitted) places.push({ place: fitted.place, error: Math.hypot(FLOOR, fitted.error) })
+    if (fitted)
+      places.push({
+        place: fitted.place,
+        error: Math.hypot(FLOOR, fitted.error),
+        edges: [fitted.place],
+      })
   }
   return places
 }

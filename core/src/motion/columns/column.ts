@@ -21,6 +21,8 @@ export interface PositionColumn {
   frames: number[]
   /** Correlation of the errors of marks in neighbouring frames. */
   correlation: number
+  /** Change of each value where its mark moves by a pixel; null where no mark was followed. */
+  perPixel: Float64Array | null
   /** Returns the map from independent errors of unit variance to the errors of `values`. */
   errorMap: () => LinearMap
 }

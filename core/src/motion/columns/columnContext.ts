@@ -179,13 +179,15 @@ function positionColumn(
     gradients.push(found.gradient)
   }
   const values = all.subarray(0, rows.length)
+  // Second points are marked by hand.
+  const isFollowed = marks.correlation > 0 && !quantity.needs.includes('second')
   const column: PositionColumn = {
     quantity,
     rows,
     gradients,
     frames: rows.map((row) => marks.frames[row]),
-    // Second points are marked by hand.
-    correlation: quantity.needs.includes('second') ? 0 : marks.correlation,
+    correlation: isFollowed ? marks.correlation : 0,
+    perPixel: isFollowed ? Float64Array.from(rows, (row, i) => marks.perPixel(row, gradients[i])) : null,
     errorMap: once(() => errorMapOf(column)),
     values: quantity.turns ? unwrapped(values) : values,
     errors: allErrors.subarray(0, rows.length),
