@@ -22,6 +22,7 @@ import { benchGraphs } from './benchGraphs.ts'
 import { benchLoad } from './benchLoad.ts'
 import { benchLong } from './benchLong.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
+import { benchMeasuring } from './benchMeasuring.ts'
 import { benchReport } from './benchReport.ts'
 import { benchUpload } from './benchUpload.ts'
 import { launchBrowser, newWindow } from './browser.ts'
@@ -341,6 +342,7 @@ if (runs('marking')) await benchMarking(browser, server, note, spread)
 if (runs('following')) await benchFollowing(browser, server, note)
 if (runs('long')) await benchLong(browser, server, note, spread)
 if (runs('graphs')) await benchGraphs(browser, server, note, spread)
+if (runs('measuring')) await benchMeasuring(browser, server, note)
 if (runs('report')) await benchReport(browser, server, note, spread)
 if (runs('upload')) await benchUpload(server, note)
 if (runs('load')) await benchLoad(server, note)

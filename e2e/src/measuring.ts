@@ -91,6 +91,8 @@ export class Hands {
 /** What is known of a sample, and how it is read from the clip that has just been opened. */
 export interface Measuring {
   sample: string
+  /** Its name among the samples. */
+  title: string
   truth: number
   /** Largest relative error. */
   within: number
@@ -118,9 +120,10 @@ const swing = constants('swing-boat')
 
 /** The samples that are read with one body and a camera that stands still. */
 export const MEASURED: readonly Measuring[] = [
-  { sample: 'net-float', truth: -9.81, within: 0.01, most: 6, measure: plain },
+  { sample: 'net-float', title: 'Net float', truth: -9.81, within: 0.01, most: 6, measure: plain },
   {
     sample: 'barrel-on-plank',
+    title: 'Barrel on a plank',
     truth: constants('barrel-on-plank').acceleration,
     within: 0.015,
     most: 6,
@@ -128,6 +131,7 @@ export const MEASURED: readonly Measuring[] = [
   },
   {
     sample: 'fish-sledge',
+    title: 'Fish sledge',
     truth: -constants('fish-sledge').deceleration,
     within: 0.015,
     most: 6,
@@ -135,6 +139,7 @@ export const MEASURED: readonly Measuring[] = [
   },
   {
     sample: 'crane-pebble',
+    title: 'Crane pebble',
     truth: -9.81,
     within: 0.01,
     most: 6,
@@ -145,6 +150,7 @@ export const MEASURED: readonly Measuring[] = [
   },
   {
     sample: 'paper-lantern',
+    title: 'Paper lantern',
     truth: constants('paper-lantern').angularFrequency,
     within: 0.01,
     most: 6,
@@ -152,6 +158,7 @@ export const MEASURED: readonly Measuring[] = [
   },
   {
     sample: 'swing-boat',
+    title: 'Swing boat',
     truth: Math.sqrt(swing.g / swing.length),
     within: 0.02,
     most: 6,
@@ -159,10 +166,35 @@ export const MEASURED: readonly Measuring[] = [
   },
   {
     sample: 'bead-in-syrup',
+    title: 'Bead in syrup',
     truth: -constants('bead-in-syrup').terminalSpeed,
     within: 0.02,
     most: 6,
     measure: plain,
   },
-  { sample: 'fender', truth: -9.81, within: 0.02, most: 6, measure: plain },
+  { sample: 'fender', title: 'Boat fender', truth: -9.81, within: 0.02, most: 6, measure: plain },
 ]
+
+/** Two bodies on a plane that is seen at an angle: the friction that slows the block that was followed last. */
+export const ICE_BLOCKS: Measuring = {
+  sample: 'ice-blocks',
+  title: 'Ice blocks',
+  truth: constants('ice-blocks').friction,
+  within: 0.15,
+  most: 9,
+  measure: async (hands) => {
+    const { corners, width, height } = readTruth('ice-blocks').plane!
+    await hands.follow()
+    await hands.follow()
+    await hands.click(hands.button('Take these axes'))
+    await hands.click(hands.button('Seen at an angle? Place four corners'))
+    await hands.drag(corners[0], corners[1])
+    await hands.drag(corners[2], corners[3])
+    await hands.type('Lower side', `${width} m`)
+    await hands.type('Other side', `${height} m`)
+    const readings = await hands.readings()
+    // It is slowed before and after they meet, whichever way it glides.
+    const sizes = readings.map(({ value, error }) => ({ value: Math.abs(value), error }))
+    return sizes.reduce((best, one) => (one.error < best.error ? one : best))
+  },
+}

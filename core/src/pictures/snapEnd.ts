@@ -36,8 +36,8 @@ const WIDEST_LINE = 4
 /** Least similarity of the two steps of a dot: the cosine between their changes of colour, and the ratio of their sizes. */
 const OPPOSITE = 0.85
 const ALIKE = 0.6
-/** More places within the reach than these are lines of a scale: which of them is meant can't be told. */
-const MOST_PLACES = 3
+/** More edges within the reach than these are lines of a fine scale: which of them is meant can't be told. */
+const MOST_EDGES = 4
 /** Least change on each line of pixels along the end, as a share of their mean, and how far it may lie before or behind, in pixels. */
 const STRAIGHT = { share: 0.45, within: 1.5 }
 /** Standard error of the middle of a dot or a line on a clean picture. */
@@ -62,7 +62,7 @@ export function snapEnd(picture: ColourPicture, end: Point, other: Point): Snapp
   const profile = lineProfile(picture, end, direction, [-far, far], STEP, HALF_WIDTH)
   if (!profile || profile.places.length < 2 * BEYOND) return null
   const places = candidates(profile).filter(({ place }) => Math.abs(place) <= SNAP_REACH)
-  if (places.length === 0 || places.length > MOST_PLACES) return null
+  if (places.length === 0) return null
   const nearest = places.reduce((best, one) => (Math.abs(best.place) <= Math.abs(one.place) ? best : one))
   const lines = Array.from({ length: 2 * HALF_WIDTH + 1 }, (_, i) => {
     const side = i - HALF_WIDTH
@@ -95,7 +95,7 @@ function isStraight(lines: readonly (LineProfile | null)[], place: number): bool
   return sizes.every((size) => size >= STRAIGHT.share * mean)
 }
 
-/** Returns where an end may be meant: the middles of dots and lines, and other steps. */
+/** Returns where an end may be meant: the middles of dots and lines, and other steps; nothing on a fine scale. */
 function candidates(profile: LineProfile): Place[] {
   const change = changeAlong(profile)
   const usual = Float64Array.from(change.size).sort()[change.size.length >> 1]
@@ -106,6 +106,7 @@ function candidates(profile: LineProfile): Place[] {
   )
   const least = Math.max(LEAST_CHANGE, LEAST_RATIO * usual, LEAST_SHARE * most)
   const steps = all.filter(({ size }) => size >= least)
+  if (steps.filter(({ place }) => Math.abs(place) <= SNAP_REACH).length > MOST_EDGES) return []
   const noise = noiseOf(profile)
   const places: Place[] = []
   for (let i = 0; i < steps.length; i++) {
