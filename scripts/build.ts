@@ -17,8 +17,8 @@ function sourceDigest(): string {
       else if (!entry.name.includes('.test.')) hash.update(path.slice(ROOT.length)).update(readFileSync(path))
     }
   }
-  for (const folder of ['core/src', 'words/src', 'web/src', 'web/public']) walk(join(ROOT, folder))
-  for (const file of ['package-lock.json', 'web/vite.config.ts', 'web/index.html'])
+  for (const folder of ['core/src', 'words/src', 'web/src', 'web/public', 'help']) walk(join(ROOT, folder))
+  for (const file of ['package-lock.json', 'web/vite.config.ts', 'web/index.html', 'docs/methods.md'])
     hash.update(readFileSync(join(ROOT, file)))
   return hash.digest('hex')
 }

@@ -21,6 +21,8 @@ import { listsChanged, samplesQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
+import { startGuide } from '../help/guide.ts'
+import { Help } from '../help/Help.tsx'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
 import { prefetchWorkbench } from './prefetchWorkbench.ts'
@@ -96,7 +98,9 @@ export function InvestigationsPage() {
       outlineColor="petrol"
       outlineOffset="-10px"
     >
-      <PageHeader />
+      <PageHeader>
+        <Help />
+      </PageHeader>
       <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
         <WayIn busy={busy} refused={refused} empty={list.all?.length === 0} takeFiles={takeFiles} />
         {list.all?.length === 0 && <Samples busy={busy !== null} enter={enter} />}
@@ -166,7 +170,7 @@ function WayIn(props: {
           </Heading>
           <Text color="ink.muted" maxWidth="38rem">
             {props.empty
-              ? 'Drop a video of it anywhere on this page. You then say how long something in the picture is, mark what moves frame by frame, and read its velocity and acceleration off the graphs. No video at hand? Begin with a sample.'
+              ? 'Drop a video of it anywhere on this page. What moves in it is looked for; you say how long something in the picture is, and read its velocity and acceleration off the graphs. No video at hand? Begin with a sample.'
               : 'Drop what a phone or camera has recorded anywhere on this page, numbered stills as pictures or ZIP, or an investigation that was saved as one file.'}
           </Text>
           <HStack gap="3" marginTop="2" flexWrap="wrap">
@@ -182,6 +186,7 @@ function WayIn(props: {
                 <Video size={16} /> Record
               </Link>
             </Button>
+            {props.empty && <FirstTime busy={props.busy !== null} />}
             <TextLink asChild color="petrol" marginLeft="2">
               <Link to="/film-it-well">Film it well</Link>
             </TextLink>
@@ -227,6 +232,23 @@ function Refused({ children }: { children: string }) {
       </Box>
       <Text>{children}</Text>
     </Flex>
+  )
+}
+
+/** The way into the guided first measurement. */
+function FirstTime({ busy }: { busy: boolean }) {
+  const navigate = useNavigate()
+  const begin = async () => {
+    try {
+      await navigate(await startGuide())
+    } catch {
+      notify('The net float could not be opened: the server does not answer. Try again in a moment.')
+    }
+  }
+  return (
+    <Button variant="outline" bg="panel" disabled={busy} onClick={() => void begin()}>
+      First time? Step by step
+    </Button>
   )
 }
 

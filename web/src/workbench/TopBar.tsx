@@ -1,32 +1,15 @@
 import { edits } from '@apokinema/core/investigation'
-import {
-  Box,
-  Button,
-  CloseButton,
-  Dialog,
-  Flex,
-  HStack,
-  IconButton,
-  Input,
-  Portal,
-  Switch,
-  Table,
-  Text,
-} from '@chakra-ui/react'
+import { Box, Button, Flex, HStack, IconButton, Input, Text } from '@chakra-ui/react'
 import { Redo2, Undo2 } from 'lucide-react'
 import { memo, useDeferredValue, useEffect, useRef } from 'react'
 import { Link } from 'react-router'
-import { create } from 'zustand'
 import { Brand } from '../common/Brand.tsx'
 import { notify } from '../common/messages.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
-import { KEYS, useLetterKeys } from './useKeys.ts'
+import { Help } from '../help/Help.tsx'
 
 export type ViewName = 'measure' | 'graphs' | 'report'
-
-/** Whether the list of keys is open. */
-export const useHelp = create<{ open: boolean }>(() => ({ open: false }))
 
 /** Title, state of saving, undo and redo, and the tabs of the views. */
 export function TopBar({ view }: { view: ViewName }) {
@@ -212,89 +195,5 @@ function SaveState() {
         </Text>
       )}
     </HStack>
-  )
-}
-
-function Help() {
-  const { open } = useHelp()
-  const letters = useLetterKeys()
-  return (
-    <>
-      <Button
-        size="sm"
-        variant="outline"
-        bg="panel"
-        minWidth="8"
-        paddingX="0"
-        aria-label="Help and keys"
-        onClick={() => useHelp.setState({ open: true })}
-      >
-        ?
-      </Button>
-      <Dialog.Root
-        open={open}
-        onOpenChange={(event) => useHelp.setState({ open: event.open })}
-        size="lg"
-        scrollBehavior="inside"
-      >
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content>
-              <Dialog.Header>
-                <Dialog.Title>How it goes, and the keys</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body>
-                <Steps />
-                <Table.Root size="sm" marginTop="4">
-                  <Table.Body>
-                    {KEYS.map(([key, what]) => (
-                      <Table.Row key={key}>
-                        <Table.Cell fontFamily="mono" whiteSpace="nowrap" verticalAlign="top">
-                          {key}
-                        </Table.Cell>
-                        <Table.Cell>{what}</Table.Cell>
-                      </Table.Row>
-                    ))}
-                  </Table.Body>
-                </Table.Root>
-                <Switch.Root
-                  marginTop="4"
-                  checked={letters.on}
-                  onCheckedChange={(event) => letters.set(event.checked)}
-                  colorPalette="brand"
-                >
-                  <Switch.HiddenInput />
-                  <Switch.Control />
-                  <Switch.Label>Single letters and signs act as keys</Switch.Label>
-                </Switch.Root>
-              </Dialog.Body>
-              <Dialog.CloseTrigger asChild>
-                <CloseButton size="sm" />
-              </Dialog.CloseTrigger>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
-    </>
-  )
-}
-
-function Steps() {
-  const steps = [
-    'Choose the frames in which the motion is clean: drag the two ends of the span on the strip below the film.',
-    'Say how long something in the picture is: “How big is it?”, then drag from one end of it to the other.',
-    'Place the origin where you want zero: “Which way?”.',
-    'Mark what moves: “Mark”, then click it. The film goes on by itself.',
-    'Open Graphs, drag along a graph to choose a stretch, and fit.',
-  ]
-  return (
-    <Box as="ol" paddingLeft="5" listStyleType="decimal">
-      {steps.map((step) => (
-        <Box as="li" key={step} marginBottom="1">
-          {step}
-        </Box>
-      ))}
-    </Box>
   )
 }

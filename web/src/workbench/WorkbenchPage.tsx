@@ -11,6 +11,7 @@ import { beginOpenedState } from '../document/openedState.ts'
 import { openSession } from '../document/openSession.ts'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
 import type { Session } from '../document/session.ts'
+import { GuideBar } from '../help/GuideBar.tsx'
 import { ClipProvider } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
 import { MeasureView } from './measure/MeasureView.tsx'
@@ -151,6 +152,7 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
     <Flex direction="column" height="100dvh" overflow="hidden">
       <TopBar view={view} />
       <SaveNotices />
+      <GuideBar />
       <Box flex="1" minHeight="0">
         {view === 'measure' && <MeasureView />}
         {view === 'graphs' && (

@@ -54,7 +54,7 @@ export const KEYS: [string, string][] = [
   ['Alt ↑, Alt ↓', 'in a report: move the block up and down'],
   ['Esc', 'in a report: from the text to the settings of its block, and back'],
   ['Esc', 'leave a mode, drop a selection; otherwise hide what was found to move, and show it again'],
-  ['?', 'this list'],
+  ['?', 'help'],
 ]
 
 /** Directions of the arrow keys, to the right and down. */

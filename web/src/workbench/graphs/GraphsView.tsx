@@ -2,10 +2,11 @@ import { analyse } from '@apokinema/core/analysis'
 import { type Limits, mainDirection } from '@apokinema/core/graphs'
 import { edits, type Graph, inOrder, TIME } from '@apokinema/core/investigation'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
-import { useCallback, useEffect, useMemo } from 'react'
+import { useEffect, useMemo } from 'react'
 import { Link } from 'react-router'
 import { Deferred, useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import type { Session } from '../../document/session.ts'
+import { showHelp } from '../../help/helpStore.ts'
 import { Calculations } from '../calculations/Calculations.tsx'
 import { allTimes } from '../chart/graphModel.ts'
 import { FitCards } from '../fits/FitCards.tsx'
@@ -14,7 +15,6 @@ import { useBodyProposals, useProposalSearch } from '../proposals/useBodyProposa
 import { useProposedFits } from '../proposals/useProposedFits.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { activeBody } from '../shown.ts'
-import { useHelp } from '../TopBar.tsx'
 import { useKeys } from '../useKeys.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DataBar } from './DataBar.tsx'
@@ -52,7 +52,6 @@ export default function GraphsView() {
   const session = useSession()
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
-  const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   useFirstGraphs(session, body)

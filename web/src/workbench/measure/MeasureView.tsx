@@ -1,13 +1,13 @@
 import { Box, Flex } from '@chakra-ui/react'
 import { useCallback, useLayoutEffect, useRef } from 'react'
 import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
+import { showHelp } from '../../help/helpStore.ts'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following/followWorker.ts'
 import { useProposalSearch } from '../proposals/useBodyProposals.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { Strip } from '../strip/Strip.tsx'
 import { useSurveying } from '../survey/useSurvey.ts'
-import { useHelp } from '../TopBar.tsx'
 import { useKeys } from '../useKeys.ts'
 import { marks, useWorkbench } from '../workbenchStore.ts'
 import { Stage } from './Stage.tsx'
@@ -19,7 +19,6 @@ export function MeasureView() {
   const isMarking = useWorkbench(({ mode }) => marks(mode))
   const zoom = useRef<(factor: number) => void>(() => {})
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
-  const showHelp = useCallback(() => useHelp.setState({ open: true }), [])
   useKeys({ zoomBy, showHelp })
   useSurveying()
   useProposalSearch()

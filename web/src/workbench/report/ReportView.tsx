@@ -3,8 +3,8 @@ import { Box, Flex, HStack } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { showHelp } from '../../help/helpStore.ts'
 import { SideColumn } from '../SideColumn.tsx'
-import { useHelp } from '../TopBar.tsx'
 import { ChangedBlocks } from './ChangedBlocks.tsx'
 import { focusFirstGap } from './editor/insert.ts'
 import { selectedBlock } from './editor/selectedBlock.ts'
@@ -60,7 +60,7 @@ export default function ReportView() {
           const target = event.target as HTMLElement
           if (event.key === 'Escape' && target.closest('aside')) editor?.view.focus()
           if (target.closest('[contenteditable=true],input,textarea')) return
-          if (event.key === '?') useHelp.setState({ open: true })
+          if (event.key === '?') showHelp()
           else undoByKey(session, writing, event.nativeEvent)
         }}
       >
