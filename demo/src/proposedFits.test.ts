@@ -100,7 +100,7 @@ describe('the proposed fit', () => {
     const { from, to } = stretch
     const refused = edit(fresh, edits.refuse(uuid(90), { kind: 'stretch', body, from, to })).document
     expect(proposedFits(refused, body, [stretch])).toEqual([])
-    const early = edit(fresh, edits.setSpan({ last: from + 5 })).document
+    const early = edit(fresh, edits.setSpan({ last: from + 4 })).document
     expect(proposedFits(early, body, [stretch])).toEqual([])
     const shorter = edit(fresh, edits.setSpan({ last: to - 20 })).document
     expect(proposedFits(shorter, body, [stretch])[0].stretch.to).toBe(to - 20)

@@ -6,6 +6,7 @@ import { launchBrowser, newWindow } from './browser.ts'
 import {
   boxOf,
   chooseSign,
+  drag,
   goToFrame,
   openRow,
   reopen,
@@ -108,25 +109,6 @@ await waitForSaved(page)
 await page.screenshot({ path: `${folder}/moving-camera.png` })
 
 await page.goto(server.origin)
-await page.getByRole('button', { name: 'Sample: Ice blocks' }).click()
-await waitForFrame(page, 0)
-const ice = readTruth('ice-blocks')
-await openRow(page, /Camera angle/)
-await page.getByRole('button', { name: 'Place four corners' }).click()
-const onIce = await stagePlace(page, ice)
-for (const corner of ice.plane!.corners) await page.mouse.click(onIce(corner).x, onIce(corner).y)
-await page.getByLabel('Lower side').fill('2.40 m')
-await page.keyboard.press('Enter')
-await page.getByLabel('Other side').fill('1.20 m')
-await page.keyboard.press('Enter')
-await page.getByText(/with one scale for all of it/).waitFor()
-await goToFrame(page, 24)
-await filmIsIn(page)
-await page.mouse.move(2, 790)
-await waitForSaved(page)
-await page.screenshot({ path: `${folder}/plane-grid.png` })
-
-await page.goto(server.origin)
 await page.getByRole('button', { name: 'Sample: Net float' }).click()
 await waitForFrame(page, 0)
 await goToFrame(page, 30)
@@ -161,16 +143,6 @@ await page.mouse.move(aimed.x - 2, aimed.y + 1)
 await page.locator('[data-loupe]').waitFor()
 await page.screenshot({ path: `${folder}/marking.png` })
 
-await page.goto(`${server.origin}/record`)
-await page.getByText('Sharpness').waitFor()
-await page.screenshot({ path: `${folder}/record.png` })
-
-await page.goto(`${server.origin}${demo(1)}/graphs`)
-await page.locator('[data-graph="y"]').getByRole('button', { name: 'Fit…' }).click()
-await page.getByRole('menuitem', { name: /Suggest a model/ }).click()
-await page.locator('[data-suggestions] [data-model]').first().waitFor()
-await page.screenshot({ path: `${folder}/suggest.png` })
-
 await fitted('Sample: Net float', 'net-float', (ids) => [
   ...stretched(ids, 27, 73, 'uniform-acceleration'),
   edits.changeReference(ids.reference, { length: 1.54, lengthError: 0.0014 }),
@@ -180,9 +152,6 @@ await page.getByText('What would explain this?').click()
 await page.locator('[data-suspect]').first().waitFor()
 await page.locator('[data-suspects]').evaluate((list) => list.scrollIntoView({ block: 'end' }))
 await photographed('explain')
-
-await fitted('Sample: Swing boat', 'swing-boat', (ids) => stretched(ids, 14, 190, 'swing', 'x'))
-await photographed('residuals')
 
 const { massLarge, massSmall } = readTruth('ice-blocks').constants
 await fitted('Sample: Ice blocks', 'ice-blocks', ({ bodies }) => [
@@ -222,6 +191,45 @@ await page.getByRole('button', { name: /break/ }).first().click()
 await page.locator('[data-break]').waitFor()
 await filmIsIn(page)
 await photographed('two-bodies')
+
+// A clip that has been read, what its motion proposes, the guided measurement, and help.
+await page.goto(server.origin)
+await page.getByRole('button', { name: 'Sample: Barrel on a plank' }).click()
+await waitForFrame(page, 0)
+await page.getByRole('button', { name: 'Follow this?' }).click()
+await page.locator('[data-proposed-axes]').waitFor()
+await filmIsIn(page)
+await page.mouse.move(2, 790)
+await waitForSaved(page)
+await page.getByText(/^Followed to the end/).waitFor({ state: 'detached' })
+await page.screenshot({ path: `${folder}/proposals.png` })
+
+await page.goto(server.origin)
+await page.getByRole('button', { name: 'Help and keys' }).click()
+await page.getByRole('button', { name: 'Measure a first time, step by step' }).click()
+await waitForFrame(page, 0)
+await page.locator('[data-ghost-chip]').waitFor()
+await filmIsIn(page)
+await page.screenshot({ path: `${folder}/guided.png` })
+await page.getByRole('button', { name: 'Follow this?' }).click()
+await page.locator('[data-guide-step="draw"]').waitFor()
+await page.getByRole('button', { name: 'Draw along something you know' }).click()
+const thrown = readTruth('net-float')
+const onFloat = await stagePlace(page, thrown)
+await drag(page, onFloat(thrown.reference.ends[0]), onFloat(thrown.reference.ends[1]))
+await page.getByLabel('How long is it really?').fill('1.40 m')
+await page.keyboard.press('Enter')
+await page.getByRole('link', { name: 'Graphs', exact: true }).click()
+await page.locator('[data-proposed-reading]').waitFor()
+await page.locator('canvas[data-frame]').waitFor()
+await page.mouse.move(2, 790)
+await page.getByText(/^Followed to the end/).waitFor({ state: 'detached' })
+await page.screenshot({ path: `${folder}/proposed-fit.png` })
+
+await page.getByRole('button', { name: 'Help and keys' }).click()
+await page.getByRole('button', { name: 'A pendulum' }).click()
+await page.locator('[data-help-page] .katex').first().waitFor()
+await page.screenshot({ path: `${folder}/help.png` })
 
 await page.goto(`${server.origin}${demo(1)}/report`)
 await page.getByRole('button', { name: /^Lab report/ }).click()

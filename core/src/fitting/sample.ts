@@ -1,6 +1,7 @@
 import {
   type Column,
   ErrorSensitivity,
+  FOLLOWING_DRIFT,
   frameOfError,
   type MotionTable,
   type PositionColumn,
@@ -261,13 +262,6 @@ function cameraShifts(table: MotionTable, column: Column, picked: number[], map:
   })
 }
 
-/**
- * Slow drift of a followed point on its body, in pixels along each direction over the points of a fit: standard deviations of the
- * coefficients of the Legendre polynomials P₁ and P₂. It bends the path as a motion does, so that no residual shows it. Of 17 rendered
- * clips of what does not swing, half had less than two thirds of this.
- */
-const DRIFT = [0.2, 0.12]
-
 /** Returns the errors due to a slow drift of followed marks; none for marks by hand. */
 function driftShifts(table: MotionTable, column: Column, picked: number[], map: LinearMap | null): Shift[] {
   const { position: place } = column
@@ -276,7 +270,8 @@ function driftShifts(table: MotionTable, column: Column, picked: number[], map: 
   const timeOf = (i: number) => table.times[column.rows[picked[i]]]
   const [first, last] = [timeOf(0), timeOf(picked.length - 1)]
   const { id } = place.quantity
-  return DRIFT.map((size, k): Shift => {
+  const { along, bend } = FOLLOWING_DRIFT
+  return [along, bend].map((size, k): Shift => {
     const numbers = place.rows.map((row, i) => {
       const u = (2 * (table.times[row] - first)) / (last - first) - 1
       return size * perPixel[i] * (k === 0 ? u : (3 * u * u - 1) / 2)

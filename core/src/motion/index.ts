@@ -54,7 +54,7 @@ export {
 export { commonError, ErrorSensitivity, frameOfError } from './errorSensitivity.ts'
 export { type ExpectedPlace, expectedPlace } from './expected.ts'
 export { flaggedFrames } from './flaggedFrames.ts'
-export { TYPICAL_CORRELATION } from './markCorrelation.ts'
+export { FOLLOWING_DRIFT, TYPICAL_CORRELATION } from './markCorrelation.ts'
 export { type MarkErrors, markErrorOf, markErrors, pictureVelocity, speedPerFrame } from './markError.ts'
 export { motionScales } from './motionScales.ts'
 export { type MotionTable, type TableSettings, tablesOf } from './motionTable.ts'

@@ -1,10 +1,12 @@
 import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
-import { diagnoseTrack, markErrorOf } from '../motion/index.ts'
+import { diagnoseTrack, markErrorOf, markErrors } from '../motion/index.ts'
 import { motionAxes, type ProposedAxes } from './motionAxes.ts'
 import { motionStretches, type ProposedStretch } from './stretches.ts'
 
-/** Least standard error of a mark that is assumed, in pixels: what following slips by slowly is no change of the motion. */
-const LEAST_ERROR = 0.35
+/** Least standard error of a mark by which motions are told apart, in pixels: what following slips by slowly is no change of the motion. */
+const LEAST_ERROR = 0.7
+/** Least standard error of a mark that axes are told with, in pixels. */
+const LEAST_PLACING = 0.35
 /** Most marks that stretches are told from; of more, every n-th. */
 const MOST_MARKS = 400
 
@@ -31,6 +33,7 @@ export function bodyProposals(body: Body, seconds: ArrayLike<number>, outlierLim
     .filter((_, i) => i % every === 0)
     .map((frame) => ({ frame, t: seconds[frame], x: body.marks[frame].x, y: body.marks[frame].y }))
   const error = Math.max(LEAST_ERROR, markErrorOf(body))
+  const isFollowed = markErrors(body).correlation > 0
   const stretches = motionStretches(points, error)
   const length = ({ from, to }: ProposedStretch) => to - from
   const longest = stretches.reduce<ProposedStretch | null>(
@@ -38,7 +41,10 @@ export function bodyProposals(body: Body, seconds: ArrayLike<number>, outlierLim
     null,
   )
   const within = points.filter(({ frame }) => longest && frame >= longest.from && frame <= longest.to)
-  return { stretches, axes: longest && motionAxes(within, longest.law, error) }
+  return {
+    stretches,
+    axes: longest && motionAxes(within, longest.law, Math.max(LEAST_PLACING, markErrorOf(body)), isFollowed),
+  }
 }
 
 /**

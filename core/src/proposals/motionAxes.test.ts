@@ -42,7 +42,7 @@ const swings = (amplitude: number) => ({
   }),
 })
 const axes = ({ points, law }: { points: ReturnType<typeof marks>; law: StretchLaw }) =>
-  motionAxes(points, law, ERROR)
+  motionAxes(points, law, ERROR, false)
 
 const of = <K extends ProposedAxes['kind']>(kind: K, found: ProposedAxes | null) => {
   expect(found?.kind).toBe(kind)
@@ -103,7 +103,7 @@ describe('axes by a motion', () => {
 
   it('have their origin in the middle of what goes to and fro along a line', () => {
     const bobs = marks(300, (t) => ({ x: 300, y: 400 + 90 * Math.cos(4 * Math.PI * t) }))
-    const { along, origin } = of('line', motionAxes(bobs, 'oscillation', ERROR))
+    const { along, origin } = of('line', motionAxes(bobs, 'oscillation', ERROR, false))
     expect(along).toBe('y')
     expect(Math.abs(origin.y - 400)).toBeLessThan(1)
     expect(origin.error).toBeLessThan(0.1 * ERROR)

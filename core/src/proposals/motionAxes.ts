@@ -1,6 +1,7 @@
 import { fitCircle, type Point } from '../geometry/index.ts'
 import { axesOf, edits, type Investigation, type Recipe } from '../investigation/index.ts'
-import { segmentThrough, type TimedPoint } from './segments.ts'
+import { FOLLOWING_DRIFT } from '../motion/index.ts'
+import { segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
 import type { FramePoint, StretchLaw } from './stretches.ts'
 
 /** Axes that the motion of a body asks for, in the picture of a camera that stands still. */
@@ -42,19 +43,21 @@ const MOST_LEAN = Math.PI / 9
  *
  * @param points its marks by time
  * @param error standard error of a mark along each direction, in pixels
+ * @param isFollowed whether the marks drift slowly as followed ones do
  */
 export function motionAxes(
   points: readonly FramePoint[],
   law: StretchLaw,
   error: number,
+  isFollowed: boolean,
 ): ProposedAxes | null {
   if (points.length < FEWEST) return null
   const isTight = (rms: number) => rms <= Math.max(SCATTER.errors * error, SCATTER.pixels)
   const line = lineThrough(points)
   if (isTight(line.rms) && line.length > SHAPE * Math.max(line.rms, error))
-    return alongLine(line, points, law, error)
+    return alongLine(line, points, law, error, isFollowed)
   if (law === 'oscillation') return aboutPivot(line, points, error)
-  return law === 'uniform-acceleration' ? alongFall(points, error) : null
+  return law === 'uniform-acceleration' ? alongFall(points, error, isFollowed) : null
 }
 
 /** Returns the origin at the centre of the arc on which something swings; null if it is no convincing arc. */
@@ -77,9 +80,24 @@ interface Line {
   length: number
   /** Root of the sum of squared distances along it from the middle. */
   spread: number
-  /** Root mean square distance of the points from it. */
+  /** Root mean square distance of the points from it, and the correlation of the distances of neighbours. */
   rms: number
+  correlation: number
 }
+
+/** Largest correlation of neighbours that is reckoned with. */
+const MOST_CORRELATION = 0.95
+
+/** Returns the correlation of neighbours in series whose mean is 0, 0 … 0.95. */
+function neighbourCorrelation(...series: readonly (readonly number[])[]): number {
+  const sum = (of: (values: readonly number[]) => number) => series.reduce((total, one) => total + of(one), 0)
+  const square = sum((values) => values.reduce((total, one) => total + one * one, 0))
+  const product = sum((values) => values.slice(1).reduce((total, one, i) => total + one * values[i], 0))
+  return square > 0 ? Math.min(MOST_CORRELATION, Math.max(0, product / square)) : 0
+}
+
+/** Returns by how much an error grows where neighbours share so much of theirs (Bayley and Hammersley 1946). */
+const inflation = (correlation: number) => Math.sqrt((1 + correlation) / (1 - correlation))
 
 /** Returns the line with the least sum of squared distances from points: their principal axis. */
 function lineThrough(points: readonly Point[]): Line {
@@ -92,22 +110,25 @@ function lineThrough(points: readonly Point[]): Line {
   const turn = Math.atan2(2 * xy, xx - yy) / 2
   const [cos, sin] = [Math.cos(turn), Math.sin(turn)]
   const along = points.map(({ x, y }) => cos * (x - middle.x) + sin * (y - middle.y))
-  const across = sum((x, y) => (cos * y - sin * x) ** 2)
+  const across = points.map(({ x, y }) => cos * (y - middle.y) - sin * (x - middle.x))
+  const square = across.reduce((total, one) => total + one * one, 0)
   return {
     middle,
     direction: -turn,
     length: Math.max(...along) - Math.min(...along),
     spread: Math.sqrt(along.reduce((total, one) => total + one * one, 0)),
-    rms: Math.sqrt(across / n),
+    rms: Math.sqrt(square / n),
+    correlation: neighbourCorrelation(across),
   }
 }
 
 /** Returns axes of which the nearer one lies along a line. Its direction has the standard error σ / √Σs², with s the places along it. */
 function alongLine(
-  { direction, spread, rms, middle }: Line,
+  { direction, spread, rms, correlation, middle, length }: Line,
   points: readonly FramePoint[],
   law: StretchLaw,
   error: number,
+  isFollowed: boolean,
 ): ProposedAxes {
   const along = Math.abs(Math.cos(direction)) >= Math.SQRT1_2 ? 'x' : 'y'
   const scatter = Math.max(error, rms)
@@ -118,7 +139,11 @@ function alongLine(
     kind: 'line',
     along,
     tilt: nearestTurn(along === 'x' ? direction : direction - Math.PI / 2),
-    tiltError: scatter / spread,
+    // A drift across the line turns it.
+    tiltError: Math.hypot(
+      (scatter * inflation(correlation)) / spread,
+      isFollowed ? FOLLOWING_DRIFT.along / (length / 2) : 0,
+    ),
     turnedX: along === 'x' && !isSwinging && last.x < first.x,
     origin: {
       x,
@@ -131,16 +156,26 @@ function alongLine(
 }
 
 /** Returns upright axes as something falls along a parabola; null if it does not fall about downwards. */
-function alongFall(points: readonly TimedPoint[], error: number): ProposedAxes | null {
+function alongFall(points: readonly TimedPoint[], error: number, isFollowed: boolean): ProposedAxes | null {
   const last = points.length - 1
-  const first = segmentThrough(points, 0, last, error)
+  const through = segmentThrough(points, 0, last, error)
+  const off = points.map((point) => {
+    const place = segmentAt(through, point.t)
+    return { x: point.x - place.x, y: point.y - place.y }
+  })
   // Two parabolas with six coefficients go through twice as many coordinates as there are points.
-  const scatter = Math.max(error, Math.sqrt(first.rss / (2 * points.length - 6)))
-  const { acceleration, accelerationError } = segmentThrough(points, 0, last, scatter)
+  const scatter = Math.max(error, Math.sqrt(through.rss / (2 * points.length - 6)))
+  const shared = neighbourCorrelation(
+    off.map(({ x }) => x),
+    off.map(({ y }) => y),
+  )
+  const { acceleration, accelerationError } = segmentThrough(points, 0, last, scatter * inflation(shared))
   const size = Math.hypot(acceleration.x, acceleration.y)
   const tilt = Math.atan2(acceleration.x, acceleration.y)
   if (Math.abs(tilt) > MOST_LEAN) return null
-  return { kind: 'fall', tilt, tiltError: accelerationError / size }
+  // A drift b P₂ over the time T bends by 12 b/T².
+  const drift = isFollowed ? (12 * FOLLOWING_DRIFT.bend) / (points[last].t - points[0].t) ** 2 : 0
+  return { kind: 'fall', tilt, tiltError: Math.hypot(accelerationError, drift) / size }
 }
 
 /** Returns the direction of a line that is nearest to 0, in (−π/2, π/2]. */

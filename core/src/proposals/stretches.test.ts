@@ -150,7 +150,7 @@ describe('what is no motion', () => {
     ).toEqual([])
     expect(
       motionStretches(
-        marked(6, (t) => ({ x: 500 * t, y: 5 }), 1),
+        marked(5, (t) => ({ x: 500 * t, y: 5 }), 1),
         ERROR,
       ),
     ).toEqual([])

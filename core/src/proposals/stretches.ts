@@ -23,7 +23,7 @@ export type StretchLaw = 'uniform' | 'uniform-acceleration' | 'oscillation'
 export type StretchEnd = 'marks' | 'rest' | 'abrupt' | 'change'
 
 /** Fewest marks of a stretch. */
-export const FEWEST_OF_STRETCH = 8
+export const FEWEST_OF_STRETCH = 6
 /** Standard errors of a mark within which a body is at rest. */
 const REST = 6
 /**
@@ -67,11 +67,12 @@ export function motionStretches(points: readonly FramePoint[], error: number): P
     let { to } = segments[last]
     if (first === last) {
       const fitting = drawnIn(points, segments[first], error)
-      const doubtful = doubtfulSeconds(segments[first], error)
-      const isBeyond = (mark: number, end: StretchEnd, edge: number) =>
-        end === 'rest' && Math.abs(points[mark].t - points[edge].t) < doubtful
-      for ({ from } = fitting; from < to && isBeyond(from, begins, segments[first].from); ) from++
-      for ({ to } = fitting; to > from && isBeyond(to, ends, segments[first].to); ) to--
+      const doubtful = doubtfulSeconds(fitting, error)
+      const rests = restTime(fitting)
+      const isDoubtful = (mark: number, end: StretchEnd) =>
+        end === 'rest' && Math.abs(points[mark].t - rests) < doubtful
+      for ({ from } = fitting; from < to && isDoubtful(from, begins); ) from++
+      for ({ to } = fitting; to > from && isDoubtful(to, ends); ) to--
     }
     if (to - from + 1 < FEWEST_OF_STRETCH) return
     stretches.push({
@@ -155,6 +156,12 @@ function changeWithin({ acceleration, from, to }: Segment, points: readonly Time
 /** Standard error of the slope at the end of a parabola through n evenly spaced marks over T seconds: σ √(192/n) / T. */
 function endVelocityError({ from, to }: Segment, points: readonly TimedPoint[], error: number): number {
   return (error * Math.sqrt(192 / (to - from + 1))) / (points[to].t - points[from].t)
+}
+
+/** Returns the time at which a segment's parabola is slowest. */
+function restTime({ t, velocity, acceleration }: Segment): number {
+  const square = acceleration.x ** 2 + acceleration.y ** 2
+  return square > 0 ? t - (velocity.x * acceleration.x + velocity.y * acceleration.y) / square : t
 }
 
 /** Returns the seconds that a body must have been accelerated from rest before that shows: where its marks are two errors away. */

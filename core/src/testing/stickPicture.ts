@@ -23,10 +23,7 @@ export interface Stick {
 const SAMPLES = 4
 
 /** Returns where the borders of a stick's stripes are, as shares of its length from 0 to 1. */
-export function stripeBorders({
-  stripes,
-  perspective = 1,
-}: Pick<Stick, 'stripes' | 'perspective'>): number[] {
+function stripeBorders({ stripes, perspective = 1 }: Pick<Stick, 'stripes' | 'perspective'>): number[] {
   // s = k / (1 + c (N − k)), scaled: equal divisions seen under perspective.
   const c = stripes > 1 ? (1 / Math.sqrt(perspective) - 1) / (stripes - 1) : 0
   const place = (k: number) => k / (1 + c * k)

@@ -30,7 +30,7 @@ const REFERENCE = 'c1000000-0000-4000-8000-000000000002'
 const PLACED = 0.5
 
 /** Returns the investigation that a person makes of a followed clip: its reference, axes along the motion, and what was found. */
-function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investigation {
+export function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investigation {
   const { slope } = clip
   const normal = normalSource(randomSource(clip.seed + 77))
   const placed = ({ x, y }: Point) => ({

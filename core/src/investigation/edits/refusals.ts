@@ -8,3 +8,10 @@ export function refuse(id: string, proposal: RefusedProposal): Recipe {
     draft.refusals[id] = { order: nextOrder(draft.refusals), ...proposal }
   }
 }
+
+/** Forgets that a proposal was refused: it is made again. */
+export function takeBackRefusal(id: string): Recipe {
+  return (draft) => {
+    delete draft.refusals[id]
+  }
+}

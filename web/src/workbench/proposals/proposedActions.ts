@@ -10,8 +10,13 @@ import { workbench } from '../workbenchStore.ts'
 /** Refuses a proposed body: it is not proposed again. */
 export function refuseBody(session: Session, { best }: ProposedBody): void {
   const { frame, x, y } = best
-  session.edit('refuse what moves', edits.refuse(uuid(), { kind: 'body', frame, x, y }))
-  notify('It is not proposed again.', { label: 'Undo', onClick: () => session.undo() })
+  const id = uuid()
+  session.edit('refuse what moves', edits.refuse(id, { kind: 'body', frame, x, y }))
+  // Much else may have been done until it is clicked.
+  notify('It is not proposed again.', {
+    label: 'Propose it again',
+    onClick: () => session.edit('propose what moves again', edits.takeBackRefusal(id)),
+  })
 }
 
 /** Makes a proposed body one that is marked by hand, from the first frame in which it was seen. */
