@@ -20,6 +20,7 @@ export {
   sizeOf,
 } from './outline.ts'
 export { PREDICTIONS, type PredictionName, Predictor } from './predict.ts'
+export { settledCentre } from './settledCentre.ts'
 export type { Following, FollowSettings, Reach, Sighting } from './sighting.ts'
 export { templateReach } from './template.ts'
 export { CHANGES, type Change } from './templateMatcher.ts'

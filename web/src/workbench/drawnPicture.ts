@@ -1,4 +1,4 @@
-import type { Rect } from '@apokinema/core/following'
+import { overlap, type Rect } from '@apokinema/core/following'
 import type { Orientation } from '@apokinema/core/investigation'
 import type { ColourPicture } from '@apokinema/core/pictures'
 import { type Luma, lumaOfColours } from '@apokinema/core/survey'
@@ -33,6 +33,13 @@ function pixelsIn({ image, facts, orientation }: DrawnPicture, { x, y, width, he
   return context.getImageData(0, 0, width, height).data
 }
 
+/** Returns the rectangle of a whole drawn picture, turned as it is shown. */
+export function pictureRect({ facts, orientation }: DrawnPicture): Rect {
+  const isLying = orientation.quarterTurns % 2 === 1
+  const [width, height] = isLying ? [facts.height, facts.width] : [facts.width, facts.height]
+  return { x: 0, y: 0, width, height }
+}
+
 /** Returns the brightness in a rectangle of a drawn picture. */
 export function drawnLuma(picture: DrawnPicture, rect: Rect): Luma {
   return lumaOfColours(pixelsIn(picture, rect), rect.width, rect.height)
@@ -40,13 +47,7 @@ export function drawnLuma(picture: DrawnPicture, rect: Rect): Luma {
 
 /** Returns the colours in that part of a rectangle that lies in a drawn picture; null if none does. */
 export function drawnColours(picture: DrawnPicture, rect: Rect): ColourPicture | null {
-  const { facts, orientation } = picture
-  const isLying = orientation.quarterTurns % 2 === 1
-  const [wide, high] = isLying ? [facts.height, facts.width] : [facts.width, facts.height]
-  const x = Math.max(0, rect.x)
-  const y = Math.max(0, rect.y)
-  const width = Math.min(wide, rect.x + rect.width) - x
-  const height = Math.min(high, rect.y + rect.height) - y
-  if (width < 2 || height < 2) return null
-  return { x, y, width, height, data: pixelsIn(picture, { x, y, width, height }) }
+  const part = overlap(rect, pictureRect(picture))
+  if (part.width < 2 || part.height < 2) return null
+  return { ...part, data: pixelsIn(picture, part) }
 }

@@ -1,11 +1,12 @@
+import { outlineReach, overlap, settledCentre } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { PlacedPoint, Reference } from '@apokinema/core/investigation'
 import { type Divisions, findDivisions, SNAP_REACH, snapEnd } from '@apokinema/core/pictures'
 import { create } from 'zustand'
-import { drawnColours, drawnPicture } from './drawnPicture.ts'
+import { drawnColours, drawnLuma, drawnPicture, pictureRect } from './drawnPicture.ts'
 
-/** Whether the ends of a reference length snap to where the picture changes along it. */
-export const useSnapping = create<{ on: boolean }>(() => ({ on: true }))
+/** Whether the ends of a reference length snap to where the picture changes along it, and marks settle on the centre of what is clicked. */
+export const useSnapping = create<{ on: boolean; settles: boolean }>(() => ({ on: true, settles: false }))
 
 /** Pixels around an end, and around a line, that are looked at. */
 const AROUND_END = SNAP_REACH + 20
@@ -34,6 +35,15 @@ export function divisionsAlong({ ends: [from, to] }: Pick<Reference, 'ends'>): D
   if (picture?.frame !== from.frame || picture.frame !== to.frame) return null
   const colours = drawnColours(picture, around([from, to], AROUND_LINE))
   return colours && findDivisions(colours, from, to)
+}
+
+/** Returns where a mark by hand settles: on the centre of the body that is clicked, as the stage shows its picture; null if it does not. */
+export function settledMark(at: Point, frame: number): Point | null {
+  const picture = drawnPicture()
+  if (!useSnapping.getState().settles || picture?.frame !== frame) return null
+  const rect = overlap(outlineReach(at), pictureRect(picture))
+  if (rect.width === 0 || rect.height === 0) return null
+  return settledCentre({ ...rect, data: drawnLuma(picture, rect).data }, at)
 }
 
 /** Returns the rectangle around points, in whole pixels. */

@@ -79,26 +79,31 @@ export function Band() {
           That was the last point
         </Button>
       )}
-      {mode.kind === 'reference' && <SnapSwitch />}
+      {mode.kind === 'reference' && <SnapSwitch of="on" label="Ends snap to edges" />}
       <Hint>{placed > 0 ? 'Backspace takes the last one back · ' : ''}Arrows and Enter work, too</Hint>
       <BandButton label="Done · Esc" onClick={() => workbench.leave()} />
     </BandFrame>
   )
 }
 
-/** Whether the ends that are placed snap to edges. It stands here and not in the loupe, which makes way for the pointer. */
-function SnapSwitch() {
-  const isOn = useSnapping(({ on }) => on)
+/**
+ * Whether the ends that are placed snap to edges, or marks settle on the centre of what is clicked. It stands here and not in the loupe,
+ * which makes way for the pointer.
+ */
+function SnapSwitch({ of, label }: { of: 'on' | 'settles'; label: string }) {
+  const isOn = useSnapping((state) => state[of])
   return (
     <Checkbox.Root
       size="sm"
       colorPalette="brand"
       checked={isOn}
-      onCheckedChange={({ checked }) => useSnapping.setState({ on: checked === true })}
+      onCheckedChange={({ checked }) => useSnapping.setState({ [of]: checked === true })}
     >
       <Checkbox.HiddenInput />
       <Checkbox.Control />
-      <Checkbox.Label fontWeight="400">Ends snap to edges</Checkbox.Label>
+      <Checkbox.Label fontWeight="400" whiteSpace="nowrap">
+        {label}
+      </Checkbox.Label>
     </Checkbox.Root>
   )
 }
@@ -180,6 +185,7 @@ const MarkingWords = memo(function MarkingWords({
       </Text>
       <Place />
       {kind === 'mark' && !streak && <Hint>Smeared? Drag from end to end.</Hint>}
+      {kind === 'mark' && !streak && <SnapSwitch of="settles" label="Settle on its centre" />}
       <BandButton label="Skip · S" onClick={() => skipFrame(session)} />
       {kind === 'mark' && (
         <BandButton

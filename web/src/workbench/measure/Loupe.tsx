@@ -13,7 +13,7 @@ import type { FollowNews } from '../../footage/follow/followTask.ts'
 import { useClip, usePicture } from '../ClipContext.tsx'
 import { useDisplayAdjustment } from '../displayAdjust.ts'
 import { useFollowing } from '../following/followStore.ts'
-import { snappedEnd, useSnapping } from '../snapping.ts'
+import { settledMark, snappedEnd, useSnapping } from '../snapping.ts'
 import { CHOSEN, ring } from '../strokes.ts'
 import { useWorkbench, type View } from '../workbenchStore.ts'
 
@@ -95,11 +95,13 @@ interface LoupeContent {
   place: ReturnType<typeof expectedPlace>
   /** Where the end that is placed would snap to, and the other end of its line. */
   snap: { at: Point; other: Point } | null
+  /** Where the mark that is placed would settle. */
+  settled: Point | null
 }
 
 function drawLoupe(
   canvas: HTMLCanvasElement,
-  { at, picture, facts, orientation, matched, place, snap }: LoupeContent,
+  { at, picture, facts, orientation, matched, place, snap, settled }: LoupeContent,
 ): void {
   const density = window.devicePixelRatio || 1
   canvas.width = SIZE.width * density
@@ -128,6 +130,10 @@ function drawLoupe(
   }
   drawCross(context, middle)
   if (snap) drawSnap(context, inLoupe(snap.at), inLoupe(snap.other))
+  if (settled) {
+    ring(context, inLoupe(settled), 6, 5, '#10181A')
+    ring(context, inLoupe(settled), 6, 2.4, CHOSEN)
+  }
 }
 
 /** Draws where an end snaps to: a stroke across its line. */
@@ -168,6 +174,23 @@ function useSnap(at: Point | null, frame: number | null): LoupeContent['snap'] {
   }, [isOn, at, frame, mode, dragged, selection, references])
 }
 
+/** Milliseconds for which the pointer rests before it is shown where a mark would settle. */
+const SETTLE_AFTER = 60
+
+/** Returns where a mark would settle that is placed at a point; null while the pointer moves, and where it stays. */
+function useSettled(at: Point | null, frame: number | null): Point | null {
+  const isOn = useSnapping(({ settles }) => settles)
+  const isMarking = useWorkbench(({ mode }) => mode.kind === 'mark')
+  const [settled, setSettled] = useState<Point | null>(null)
+  useEffect(() => {
+    setSettled(null)
+    if (!isOn || !isMarking || !at || frame === null) return
+    const timer = setTimeout(() => setSettled(settledMark(at, frame)), SETTLE_AFTER)
+    return () => clearTimeout(timer)
+  }, [isOn, isMarking, at, frame])
+  return settled
+}
+
 /** The magnified view around the pointer while a point is placed or dragged; it avoids the pointer. */
 export function Loupe({ view, stage }: { view: View; stage: { width: number; height: number } }) {
   const investigation = useInvestigation()
@@ -198,6 +221,7 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
   const flicker = useFlicker(isGoing)
 
   const snap = useSnap(at, shown)
+  const settled = useSettled(at, shown)
 
   useEffect(() => {
     const target = canvas.current
@@ -210,8 +234,9 @@ export function Loupe({ view, stage }: { view: View; stage: { width: number; hei
       matched: isGoing && flicker ? matched : null,
       place,
       snap,
+      settled,
     })
-  }, [at, picture, clip, orientation, place, snap, isGoing, matched, flicker])
+  }, [at, picture, clip, orientation, place, snap, settled, isGoing, matched, flicker])
 
   if (!at) return null
   const onLeft =

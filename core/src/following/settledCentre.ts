@@ -1,0 +1,70 @@
+import { distance, type Point } from '../geometry/index.ts'
+import { type Grid, gridOf, type Plane, roughValueAt } from './grid.ts'
+import { DIRECTIONS, grownOutline, type Outline, OutlineError, sizeOf } from './outline.ts'
+
+/** Outlines that are grown, each from the centre of the one before, until the centre stays where it is. */
+const MOST_ROUNDS = 8
+/** It stays where it is if it moves less far, in pixels. */
+const STAYS = 0.15
+
+/**
+ * Returns the centre of the body around a click: the centroid of its outline, grown anew from there until it stays. Null where nothing
+ * stands out, where the centre does not come to rest, and where it lies outside what was clicked.
+ *
+ * @param plane of the frame around the click, `outlineReach`
+ */
+export function settledCentre(plane: Plane, at: Point): Point | null {
+  const grid = gridOf(plane)
+  let place = at
+  try {
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      const outline = sharpened(grownOutline(plane, place, null), grid, place)
+      const centre = centroid(outline, place)
+      const moved = distance(centre, place)
+      place = centre
+      if (moved < STAYS) return distance(place, at) <= sizeOf(outline) ? place : null
+    }
+    return null
+  } catch (error) {
+    if (error instanceof OutlineError) return null
+    throw error
+  }
+}
+
+/** Pixels to each side of an outline within which the steepest change along a ray is looked for, and the step between samples. */
+const BESIDE = 4
+const STEP = 0.5
+
+/** Returns an outline whose radii are where brightness changes most along each ray, between the samples by a parabola. */
+function sharpened({ radii }: Outline, grid: Grid, around: Point): Outline {
+  return {
+    radii: radii.map((radius, i) => {
+      const angle = (2 * Math.PI * i) / radii.length
+      const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
+      const valueAt = (r: number) => roughValueAt(grid, around.x + r * cos, around.y + r * sin)
+      const changeAt = (r: number) => Math.abs(valueAt(r + 1) - valueAt(r - 1))
+      let best = radius
+      for (let r = Math.max(1, radius - BESIDE); r <= radius + BESIDE; r += STEP)
+        if (changeAt(r) > changeAt(best)) best = r
+      const [before, here, after] = [-STEP, 0, STEP].map((by) => changeAt(best + by))
+      const bend = before - 2 * here + after
+      return bend < 0 ? best + (STEP * 0.5 * (before - after)) / bend : best
+    }),
+  }
+}
+
+/** Returns the centroid of what an outline around a point encloses. */
+function centroid({ radii }: Outline, around: Point): Point {
+  let [area, x, y] = [0, 0, 0]
+  for (let i = 0; i < DIRECTIONS; i++) {
+    const [one, other] = [i, (i + 1) % DIRECTIONS].map((k) => {
+      const angle = (2 * Math.PI * k) / DIRECTIONS
+      return { x: radii[k] * Math.cos(angle), y: radii[k] * Math.sin(angle) }
+    })
+    const twice = one.x * other.y - other.x * one.y
+    area += twice / 2
+    x += (twice * (one.x + other.x)) / 6
+    y += (twice * (one.y + other.y)) / 6
+  }
+  return { x: around.x + x / area, y: around.y + y / area }
+}
