@@ -43,12 +43,13 @@ it('an end stays where it was drawn while snapping is off', async () => {
   await page.reload()
 })
 
-it('a mark settles on the centre of the float only where that is chosen', async () => {
+it('a mark settles on the centre of the fender only where that is chosen', async () => {
   const { page, server } = given
-  await openPrepared(server, page, 'net-float')
-  const flying = truth.bodies[0].frames.filter(({ phase }) => phase === 'flying').slice(10, 14)
-  await goToFrame(page, flying[0].frame)
-  const place = await stagePlace(page, truth)
+  await openPrepared(server, page, 'fender')
+  const fender = readTruth('fender')
+  const falling = fender.bodies[0].frames.filter(({ phase }) => phase === 'falling').slice(8, 12)
+  await goToFrame(page, falling[0].frame)
+  const place = await stagePlace(page, fender)
   await page.getByRole('button', { name: 'Add a body', exact: true }).first().click()
   await page.getByLabel('Name of the body').press('Enter')
   await page.getByRole('button', { name: /^Mark body 1/ }).click()
@@ -58,15 +59,15 @@ it('a mark settles on the centre of the float only where that is chosen', async 
   }
   const marks = async () => Object.values((await savedDocument(server, page)).bodies)[0].marks
   const off = async (frame: number) => {
-    const one = flying.find((at) => at.frame === frame)!
+    const one = falling.find((at) => at.frame === frame)!
     const mark = (await marks())[frame]
     return Math.hypot(mark.x - one.x, mark.y - one.y)
   }
-  await click(flying[0])
-  await page.locator(`canvas[data-frame="${flying[1].frame}"]`).waitFor()
-  expect(await off(flying[0].frame)).toBeGreaterThan(3)
+  await click(falling[0])
+  await page.locator(`canvas[data-frame="${falling[1].frame}"]`).waitFor()
+  expect(await off(falling[0].frame)).toBeGreaterThan(3)
   await page.getByRole('checkbox', { name: 'Settle on its centre' }).check({ force: true })
-  await click(flying[1])
-  await page.locator(`canvas[data-frame="${flying[2].frame}"]`).waitFor()
-  expect(await off(flying[1].frame)).toBeLessThan(1)
+  await click(falling[1])
+  await page.locator(`canvas[data-frame="${falling[2].frame}"]`).waitFor()
+  expect(await off(falling[1].frame)).toBeLessThan(1.3)
 })

@@ -9,7 +9,7 @@ const STAYS = 0.15
 
 /**
  * Returns the centre of the body around a click: the centroid of its outline, grown anew from there until it stays. Null where nothing
- * stands out, where the centre does not come to rest, and where it lies outside what was clicked.
+ * stands out, where the centre does not come to rest, where the outline is not clear, and where the centre lies outside what was clicked.
  *
  * @param plane of the frame around the click, `outlineReach`
  */
@@ -19,6 +19,7 @@ export function settledCentre(plane: Plane, at: Point): Point | null {
   try {
     for (let round = 0; round < MOST_ROUNDS; round++) {
       const outline = sharpened(grownOutline(plane, place, null), grid, place)
+      if (!outline) return null
       const centre = centroid(outline, place)
       const moved = distance(centre, place)
       place = centre
@@ -34,23 +35,35 @@ export function settledCentre(plane: Plane, at: Point): Point | null {
 /** Pixels to each side of an outline within which the steepest change along a ray is looked for, and the step between samples. */
 const BESIDE = 4
 const STEP = 0.5
+/** An outline is clear if brightness changes on this share of its rays by this share of what it does on half of them, and goes evenly round. */
+const CLEAR = { rays: 0.85, change: 0.4 }
+/** Largest difference of neighbouring radii of a clear outline, as a share of the radius and in pixels. */
+const EVEN = { share: 0.2, pixels: 1.5 }
 
-/** Returns an outline whose radii are where brightness changes most along each ray, between the samples by a parabola. */
-function sharpened({ radii }: Outline, grid: Grid, around: Point): Outline {
-  return {
-    radii: radii.map((radius, i) => {
-      const angle = (2 * Math.PI * i) / radii.length
-      const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
-      const valueAt = (r: number) => roughValueAt(grid, around.x + r * cos, around.y + r * sin)
-      const changeAt = (r: number) => Math.abs(valueAt(r + 1) - valueAt(r - 1))
-      let best = radius
-      for (let r = Math.max(1, radius - BESIDE); r <= radius + BESIDE; r += STEP)
-        if (changeAt(r) > changeAt(best)) best = r
-      const [before, here, after] = [-STEP, 0, STEP].map((by) => changeAt(best + by))
-      const bend = before - 2 * here + after
-      return bend < 0 ? best + (STEP * 0.5 * (before - after)) / bend : best
-    }),
-  }
+/**
+ * Returns an outline whose radii are where brightness changes most along each ray, between the samples by a parabola; null if it is
+ * not clear.
+ */
+function sharpened({ radii }: Outline, grid: Grid, around: Point): Outline | null {
+  const rays = radii.map((radius, i) => {
+    const angle = (2 * Math.PI * i) / radii.length
+    const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
+    const valueAt = (r: number) => roughValueAt(grid, around.x + r * cos, around.y + r * sin)
+    const changeAt = (r: number) => Math.abs(valueAt(r + 1) - valueAt(r - 1))
+    let best = radius
+    for (let r = Math.max(1, radius - BESIDE); r <= radius + BESIDE; r += STEP)
+      if (changeAt(r) > changeAt(best)) best = r
+    const [before, here, after] = [-STEP, 0, STEP].map((by) => changeAt(best + by))
+    const bend = before - 2 * here + after
+    return { radius: bend < 0 ? best + (STEP * 0.5 * (before - after)) / bend : best, change: here }
+  })
+  const usual = rays.map(({ change }) => change).sort((a, b) => a - b)[rays.length >> 1]
+  const clear = rays.filter(({ change }) => change >= CLEAR.change * usual).length
+  const isEven = rays.every(({ radius }, i) => {
+    const next = rays[(i + 1) % rays.length].radius
+    return Math.abs(next - radius) <= Math.max(EVEN.pixels, EVEN.share * Math.min(radius, next))
+  })
+  return clear >= CLEAR.rays * rays.length && isEven ? { radii: rays.map(({ radius }) => radius) } : null
 }
 
 /** Returns the centroid of what an outline around a point encloses. */
