@@ -26,6 +26,9 @@ const ENDS: Record<StretchEnd, string> = {
 /** Returns the name of the law that holds on a stretch. */
 export const stretchLaw = ({ law }: Pick<ProposedStretch, 'law'>): string => LAWS[law]
 
+/** Returns why a stretch ends where it does; empty where its marks do. */
+export const stretchEnd = ({ ends }: Pick<ProposedStretch, 'ends'>): string => ENDS[ends]
+
 /** Returns why a stretch begins and ends where it does; empty where its marks do. */
 export const stretchReasons = ({ begins, ends }: Pick<ProposedStretch, 'begins' | 'ends'>): string =>
   [BEGINS[begins], ENDS[ends]].filter(Boolean).join(' ')

@@ -123,9 +123,15 @@ function ProposalBand() {
   )
 }
 
-function Hint({ children }: { children: ReactNode }) {
+/** @param from the width of the window from which there is room for it */
+function Hint({ from = 'xl', children }: { from?: 'xl' | '2xl'; children: ReactNode }) {
   return (
-    <Text fontSize="13px" color="whiteAlpha.800" display={{ base: 'none', xl: 'block' }} whiteSpace="nowrap">
+    <Text
+      fontSize="13px"
+      color="whiteAlpha.800"
+      display={{ base: 'none', [from]: 'block' }}
+      whiteSpace="nowrap"
+    >
       {children}
     </Text>
   )
@@ -184,7 +190,7 @@ const MarkingWords = memo(function MarkingWords({
         )}
       </Text>
       <Place />
-      {kind === 'mark' && !streak && <Hint>Smeared? Drag from end to end.</Hint>}
+      {kind === 'mark' && !streak && <Hint from="2xl">Smeared? Drag from end to end.</Hint>}
       {kind === 'mark' && !streak && <SnapSwitch of="settles" label="Settle on its centre" />}
       <BandButton label="Skip · S" onClick={() => skipFrame(session)} />
       {kind === 'mark' && (

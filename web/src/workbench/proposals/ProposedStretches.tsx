@@ -1,6 +1,6 @@
 import { edits } from '@apokinema/core/investigation'
 import type { ProposedStretch } from '@apokinema/core/proposals'
-import { stretchLaw, stretchReasons } from '@apokinema/words/proposals'
+import { stretchEnd, stretchLaw, stretchReasons } from '@apokinema/words/proposals'
 import { Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { useSession } from '../../document/SessionContext.tsx'
@@ -24,13 +24,13 @@ export function ProposedStretches() {
     session.edit('refuse a stretch', edits.refuse(uuid(), { kind: 'stretch', body: proposed.body, from, to }))
   return proposed.stretches.map((stretch) => {
     const frames = `${stretch.from} to ${stretch.to}`
-    // There is room for the reasons of one: those of several stand in their titles.
+    // There is room for why one ends: the other reasons stand in the title.
     const isOne = proposed.stretches.length === 1
     return (
       <ProposalBox
         key={stretch.from}
-        title={isOne ? undefined : stretchReasons(stretch)}
-        reason={isOne ? stretchReasons(stretch) : undefined}
+        title={stretchReasons(stretch)}
+        reason={isOne ? stretchEnd(stretch) : undefined}
         choices={[{ label: 'Take', says: `Take frames ${frames}`, act: () => takeStretch(session, stretch) }]}
         refuse={{ says: `Refuse frames ${frames}`, act: () => refuse(stretch) }}
       >

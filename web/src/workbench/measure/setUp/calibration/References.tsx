@@ -45,7 +45,7 @@ export function References() {
   if (all.length === 0)
     return (
       <>
-        <Box paddingX="4" paddingBottom="1">
+        <Box paddingX="4">
           <Button
             size="sm"
             width="100%"
@@ -62,6 +62,7 @@ export function References() {
               color="petrol"
               fontWeight="400"
               paddingX="0"
+              height="5"
               title="The camera looks at the plane of motion at an angle, so that lengths change across the picture"
               onClick={() => enterMode(session, { kind: 'plane', points: [] })}
             >
