@@ -134,6 +134,32 @@ describe('when the net float flies', () => {
   })
 })
 
+describe('the fit of the net float', () => {
+  it('is proposed in Graphs, also where marking was not left, taken in one step and refused', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await button('Follow this?').click()
+    await followed()
+    await page.locator('[data-proposed-stretch]').waitFor()
+    await page.locator('body').press('m')
+    await page.locator('[data-band]').waitFor()
+    await page.getByRole('link', { name: 'Graphs', exact: true }).click()
+    const reading = page.locator('[data-proposed-reading]')
+    await reading.waitFor()
+    const value = Number(await reading.getAttribute('data-value'))
+    await button(/^Take the fit/).click()
+    await page.locator('[data-reading]').first().waitFor()
+    // What is read then is what was proposed.
+    expect(Number(await page.locator('[data-reading]').first().getAttribute('data-value'))).toBe(value)
+    expect(await reading.count()).toBe(0)
+    await page.keyboard.press('Control+z')
+    await reading.waitFor()
+    const { stretches, fits } = await savedDocument(given.server, page)
+    expect([stretches, fits]).toEqual([{}, {}])
+    await button(/^Refuse the fit/).click()
+    await reading.waitFor({ state: 'detached' })
+  })
+})
+
 describe('two ice blocks', () => {
   it('are both found, and followed through their collision by one click each', async () => {
     await openPrepared(given.server, page, 'ice-blocks')

@@ -8,6 +8,7 @@ import {
 } from '@apokinema/core/proposals'
 import { clockOf } from '@apokinema/core/scene'
 import { useEffect } from 'react'
+import { useParams } from 'react-router'
 import { openedState } from '../../document/openedState.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { activeBody } from '../shown.ts'
@@ -27,11 +28,18 @@ const useFound = openedState<Record<string, Found>>('bodyProposals', {})
 /** Pause after the last edit before the marks are looked at, in milliseconds. */
 const PAUSE = 300
 
+/** Returns whether marks are just being set: by following anywhere, by hand only in Measure, where a mode stays on until it is left. */
+function useIsBusy(): boolean {
+  const { view } = useParams()
+  const isMeasure = view !== 'graphs' && view !== 'report'
+  return useWorkbench(({ mode }) => (isMeasure ? mode.kind !== 'select' : mode.kind === 'follow'))
+}
+
 /** Looks at the marks of the active body whenever they change, unless it is being marked or followed. */
 export function useProposalSearch(): void {
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
-  const isBusy = useWorkbench(({ mode }) => mode.kind !== 'select')
+  const isBusy = useIsBusy()
   const id = activeBody(investigation, chosen)
   const body = id === null ? null : investigation.bodies[id]
   const seconds = clockOf(investigation)?.seconds
@@ -64,7 +72,7 @@ export interface OpenProposals {
 export function useBodyProposals(): OpenProposals | null {
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
-  const isBusy = useWorkbench(({ mode }) => mode.kind !== 'select')
+  const isBusy = useIsBusy()
   const id = activeBody(investigation, chosen)
   const found = useFound((state) => (id === null ? undefined : state[id]))
   if (id === null || isBusy || !found || found.body !== investigation.bodies[id]) return null
