@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core'
 import { newWindow } from './browser.ts'
-import { Hands, ICE_BLOCKS, MEASURED } from './measuring.ts'
+import { Hands, MEASURED } from './measuring.ts'
 import { openSample } from './page.ts'
 import type { ServerProcess } from './serverProcess.ts'
 
@@ -10,7 +10,7 @@ export async function benchMeasuring(
   server: ServerProcess,
   note: (what: string, value: string) => void,
 ): Promise<void> {
-  for (const { sample, title, measure } of [...MEASURED, ICE_BLOCKS]) {
+  for (const { sample, title, measure } of MEASURED) {
     const window = await newWindow(browser)
     const page = await window.newPage()
     await page.goto(server.origin)

@@ -1,9 +1,8 @@
 import { readTruth } from '@apokinema/demo'
-import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
 import { drag, stagePlace } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { go, openPrepared } from './work.ts'
+import { go } from './work.ts'
 
 /** The guided first measurement, and help. */
 
@@ -64,53 +63,3 @@ it('help is found by a word, by the keyboard, and opens a sample', async () => {
   await page.locator('[data-stage] canvas[data-frame]').waitFor()
   expect(await page.getByLabel('Search in help').count()).toBe(0)
 })
-
-it('the first measurement is done by the keyboard alone, at 200 % of the size of the type', async () => {
-  const { page, server } = given
-  page.setDefaultTimeout(120_000)
-  // A window of half the size is what a page has that is shown at 200 %.
-  await page.setViewportSize({ width: 640, height: 400 })
-  await openPrepared(server, page, 'net-float')
-  const press = async (name: string | RegExp) => {
-    const button = page.getByRole('button', { name }).first()
-    await button.waitFor()
-    await button.focus()
-    await page.keyboard.press('Enter')
-  }
-  await press(/^Follow what moves in frames/)
-  await press('Draw along something you know')
-  for (const end of readTruth('net-float').reference.ends) {
-    await reticleTo(page, end)
-    await page.keyboard.press('Enter')
-  }
-  await page.getByLabel('How long is it really?').waitFor()
-  await page.keyboard.type('1.40 m')
-  await page.keyboard.press('Enter')
-  const graphs = page.getByRole('link', { name: 'Graphs', exact: true })
-  await graphs.focus()
-  await page.keyboard.press('Enter')
-  await press(/^Take the fit/)
-  const value = Number(await page.locator('[data-reading]').first().getAttribute('data-value'))
-  expect(Math.abs(value / -9.81 - 1)).toBeLessThan(0.01)
-})
-
-/** Moves the reticle by the arrow keys to a point of the picture, as the loupe says where it is. */
-async function reticleTo(page: Page, { x, y }: { x: number; y: number }): Promise<void> {
-  const where = async () => {
-    const text = (await page.locator('[data-loupe]').textContent()) ?? ''
-    const [, atX, atY] = /x (-?[\d.]+) y (-?[\d.]+) px/.exec(text)!
-    return { x: Number(atX), y: Number(atY) }
-  }
-  await page.keyboard.press('ArrowLeft')
-  for (const [axis, back, on] of [
-    ['x', 'ArrowLeft', 'ArrowRight'],
-    ['y', 'ArrowUp', 'ArrowDown'],
-  ] as const) {
-    const to = { x, y }[axis]
-    for (let left = to - (await where())[axis]; Math.abs(left) > 1; left = to - (await where())[axis]) {
-      const far = Math.abs(left) > 12 ? 'Shift+' : ''
-      const steps = Math.max(1, Math.floor(Math.abs(left) / (far ? 10 : 1)))
-      for (let i = 0; i < steps; i++) await page.keyboard.press(`${far}${left < 0 ? back : on}`)
-    }
-  }
-}

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest'
-import { Hands, ICE_BLOCKS, MEASURED } from './measuring.ts'
+import { Hands, MEASURED } from './measuring.ts'
 import { pageTests } from './pageTests.ts'
 import { openPrepared } from './work.ts'
 
@@ -10,7 +10,7 @@ const given = pageTests({ background: ['survey'] })
 beforeEach(() => given.page.setDefaultTimeout(120_000))
 
 describe('from opening to the reading', () => {
-  it.each([...MEASURED, ICE_BLOCKS])(
+  it.each(MEASURED)(
     '$title takes at most $most actions and is right',
     async ({ sample, truth, within, most, measure }) => {
       await openPrepared(given.server, given.page, sample)

@@ -174,27 +174,3 @@ export const MEASURED: readonly Measuring[] = [
   },
   { sample: 'fender', title: 'Boat fender', truth: -9.81, within: 0.02, most: 6, measure: plain },
 ]
-
-/** Two bodies on a plane that is seen at an angle: the friction that slows the block that was followed last. */
-export const ICE_BLOCKS: Measuring = {
-  sample: 'ice-blocks',
-  title: 'Ice blocks',
-  truth: constants('ice-blocks').friction,
-  within: 0.15,
-  most: 9,
-  measure: async (hands) => {
-    const { corners, width, height } = readTruth('ice-blocks').plane!
-    await hands.follow()
-    await hands.follow()
-    await hands.click(hands.button('Take these axes'))
-    await hands.click(hands.button('Seen at an angle? Place four corners'))
-    await hands.drag(corners[0], corners[1])
-    await hands.drag(corners[2], corners[3])
-    await hands.type('Lower side', `${width} m`)
-    await hands.type('Other side', `${height} m`)
-    const readings = await hands.readings()
-    // It is slowed before and after they meet, whichever way it glides.
-    const sizes = readings.map(({ value, error }) => ({ value: Math.abs(value), error }))
-    return sizes.reduce((best, one) => (one.error < best.error ? one : best))
-  },
-}

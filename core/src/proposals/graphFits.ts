@@ -1,5 +1,5 @@
 import { analyse } from '../analysis/index.ts'
-import { fitColumn } from '../fitting/index.ts'
+import { fitColumn, type NamedReading } from '../fitting/index.ts'
 import {
   edits,
   type Investigation,
@@ -112,6 +112,26 @@ function swingModel(table: MotionTable, quantity: string, range: Range): ModelId
   const damped = fitColumn(table, quantity, range, { model: 'damped-swing' })
   const decay = damped.readings.find(({ key }) => key === 'decay')
   return decay && Math.abs(decay.value) > DAMPED * decay.error ? 'damped-swing' : 'swing'
+}
+
+/** A velocity that changes by less than this share of itself along a stretch is what is wanted of it, and not how it changes. */
+const STEADY = 0.5
+
+/**
+ * Returns the reading that a proposed fit is for: where a nearly steady motion changes at once, as in a collision, the velocity on that
+ * side; otherwise what its model tells first.
+ */
+export function proposedReading(
+  { stretch, model }: ProposedFit,
+  readings: readonly NamedReading[],
+): NamedReading {
+  const [first] = readings
+  const [start, end] = ['start-velocity', 'end-velocity'].map((key) => readings.find(({ id }) => id === key))
+  if (model !== 'uniform-acceleration' || !start || !end) return first
+  const change = Math.abs(end.value - start.value)
+  if (change > STEADY * Math.max(Math.abs(start.value), Math.abs(end.value))) return first
+  if (stretch.ends === 'abrupt') return end
+  return stretch.begins === 'abrupt' ? start : first
 }
 
 /** Names of what taking a proposed fit adds. */

@@ -66,7 +66,10 @@ export function isLocked(session: Session, part: CalibrationPart | undefined): b
 
 /** Enters a mode, unless the part that it would change is locked. */
 export function enterMode(session: Session, mode: Mode): void {
-  if (!isLocked(session, PART_OF[mode.kind])) workbench.enter(mode)
+  if (isLocked(session, PART_OF[mode.kind])) return
+  // Enter then sets the point at the reticle, and does not press the button again that led here.
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
+  workbench.enter(mode)
 }
 
 /** Marks a landmark, a new or existing one. The mode stays on, so that it can be marked in further frames. */

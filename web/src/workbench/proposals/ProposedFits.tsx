@@ -1,7 +1,7 @@
 import { analyse } from '@apokinema/core/analysis'
 import { namedReadings } from '@apokinema/core/fitting'
 import { edits, TIME } from '@apokinema/core/investigation'
-import { takeFit } from '@apokinema/core/proposals'
+import { proposedReading, takeFit } from '@apokinema/core/proposals'
 import { measurement } from '@apokinema/core/units'
 import { stretchReasons } from '@apokinema/words/proposals'
 import { Box, Button, Text } from '@chakra-ui/react'
@@ -50,7 +50,7 @@ function Proposed({ proposal, isNext }: { proposal: FitProposal; isNext: boolean
   const { stretch, quantity, xQuantity } = proposed
   const { from, to } = stretch
   const frames = `${from} to ${to}`
-  const [reading] = namedReadings(shown.all)
+  const reading = proposedReading(proposed, namedReadings(shown.all))
   const symbol = (id: string) => {
     const info = analyse(investigation).quantity(id)
     return info && <SymbolText symbol={info.symbol} subscript={info.subscript} />
