@@ -29,7 +29,7 @@ function taken(before: Investigation) {
       takeFit(body, fit, { graph: uuid(3 * i), stretch: uuid(3 * i + 1), fit: uuid(3 * i + 2) })(draft)
   })
   const fitted = fits.map((_, i) => analyse(document).fit(uuid(3 * i + 2))!)
-  return { axes, fits, fitted, document, body }
+  return { axes, fits, fitted, document, body, lying, found: found.stretches }
 }
 
 /** Within three of its standard errors of the truth, and within a share of it. */
@@ -104,5 +104,16 @@ describe('the proposed fit', () => {
     expect(proposedFits(early, body, [stretch])).toEqual([])
     const shorter = edit(fresh, edits.setSpan({ last: to - 20 })).document
     expect(proposedFits(shorter, body, [stretch])[0].stretch.to).toBe(to - 20)
+  })
+
+  it('of a part of a stretch is neither proposed again once that part is taken, nor once it is refused', () => {
+    const fresh = untouched('swing-boat')
+    const { document, body, fits, found, lying } = taken(fresh)
+    const [{ stretch }] = fits
+    expect(stretch.to).toBeLessThan(found[0].to)
+    expect(proposedFits(document, body, found)).toEqual([])
+    const { from, to } = stretch
+    const refused = edit(lying, edits.refuse(uuid(90), { kind: 'stretch', body, from, to })).document
+    expect(proposedFits(refused, body, found)).toEqual([])
   })
 })

@@ -94,31 +94,27 @@ export class ErrorPropagation {
         addSensitivity(i, weight * solution.birgeFactor, marks)
       })
     })
-    const excess = this.driftExcess(slopes)
+    const shared = this.sharedEffects(slopes, this.errorAlong(slopes))
     return {
       // Stated values are among the shared errors.
       marks: marks.ofMarks(),
-      common: new Map(
-        this.sharedShifts.map(({ key, source, by }) => [
-          key,
-          { source, by: (source === 'following' ? excess : 1) * dotProduct(slopes, by) },
-        ]),
-      ),
+      common: new Map(shared.map(({ key, source, effect }) => [key, { source, by: effect }])),
     }
   }
 
   /**
-   * Returns the share of the drift of following that the marks' own scatter does not show yet, 0 … 1, for a number with this gradient:
-   * the error due to the marks is at least that of the drift, and does not count it twice.
+   * Returns how a number with this gradient changes by one standard error of each shared error. Of the drift of following it is what the
+   * marks' own scatter does not show yet: both together are at least the drift, and it is not counted twice.
+   *
+   * @param marks standard error of the number due to the marks
    */
-  private driftExcess(slopes: Float64Array): number {
+  private sharedEffects(slopes: Float64Array, marks: number) {
+    const effects = this.sharedShifts.map((shift) => ({ ...shift, effect: dotProduct(slopes, shift.by) }))
     const drift = Math.hypot(
-      ...this.sharedShifts
-        .filter(({ source }) => source === 'following')
-        .map(({ by }) => dotProduct(slopes, by)),
+      ...effects.filter(({ source }) => source === 'following').map(({ effect }) => effect),
     )
-    const marks = this.errorAlong(slopes)
-    return drift > marks ? Math.sqrt(1 - (marks / drift) ** 2) : 0
+    const excess = drift > marks ? Math.sqrt(1 - (marks / drift) ** 2) : 0
+    return effects.map((one) => (one.source === 'following' ? { ...one, effect: excess * one.effect } : one))
   }
 
   /** Returns the number with its error budget. */
@@ -126,11 +122,11 @@ export class ErrorPropagation {
     const { parameters, freedom } = this.solution
     const value = of(parameters)
     const slopes = this.gradient(of, turns)
-    const parts: ErrorPart[] = [{ source: 'marks', error: this.errorAlong(slopes), freedom }]
+    const marks = this.errorAlong(slopes)
+    const parts: ErrorPart[] = [{ source: 'marks', error: marks, freedom }]
     const beside = new Map<ErrorSource, ErrorPart>()
-    const excess = this.driftExcess(slopes)
-    for (const { source, freedom: known, by } of this.sharedShifts) {
-      const error = (source === 'following' ? excess : 1) * Math.abs(dotProduct(slopes, by))
+    for (const { source, freedom: known, by, effect } of this.sharedEffects(slopes, marks)) {
+      const error = Math.abs(effect)
       const terms = slopes.reduce((sum, slope, k) => sum + Math.abs(slope * by[k]), 0)
       if (!(error > ROUNDED * terms)) continue
       const part = beside.get(source)

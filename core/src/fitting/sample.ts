@@ -240,6 +240,10 @@ function sharedMap(column: Column, picked: number[]): LinearMap | null {
   return { start, coefficients }
 }
 
+/** Returns what changes of all positions of a column make of its picked points. */
+const pickedFrom = (positions: number[], picked: number[], map: LinearMap | null): Float64Array =>
+  map ? applyMap(map, positions) : Float64Array.from(picked, (i) => positions[i])
+
 /** Returns the shared errors of the landmarks of a moving camera. */
 function cameraShifts(table: MotionTable, column: Column, picked: number[], map: LinearMap | null): Shift[] {
   const { position: place } = column
@@ -251,12 +255,11 @@ function cameraShifts(table: MotionTable, column: Column, picked: number[], map:
       const at = row - first
       return at >= 0 && at < x.length ? place.gradients[i][0] * x[at] + place.gradients[i][1] * y[at] : 0
     })
-    const values = map ? applyMap(map, numbers) : Float64Array.from(picked, (i) => numbers[i])
     return {
       key: `camera ${number}`,
       source: 'camera',
       freedom: Number.POSITIVE_INFINITY,
-      values,
+      values: pickedFrom(numbers, picked, map),
       timeScale: 0,
     }
   })
@@ -281,7 +284,7 @@ function driftShifts(table: MotionTable, column: Column, picked: number[], map: 
       key: `drift ${table.body} ${id} ${k} ${first} ${last}`,
       source: 'following',
       freedom: Number.POSITIVE_INFINITY,
-      values: map ? applyMap(map, numbers) : Float64Array.from(picked, (i) => numbers[i]),
+      values: pickedFrom(numbers, picked, map),
       timeScale: 0,
     }
   })

@@ -1,6 +1,6 @@
 import { distance, type Point } from '../geometry/index.ts'
 import { type Grid, gridOf, type Plane, roughValueAt } from './grid.ts'
-import { DIRECTIONS, grownOutline, type Outline, OutlineError, sizeOf } from './outline.ts'
+import { centroidOf, grownOutline, type Outline, OutlineError, sizeOf } from './outline.ts'
 
 /** Outlines that are grown, each from the centre of the one before, until the centre stays where it is. */
 const MOST_ROUNDS = 8
@@ -20,10 +20,9 @@ export function settledCentre(plane: Plane, at: Point): Point | null {
     for (let round = 0; round < MOST_ROUNDS; round++) {
       const outline = sharpened(grownOutline(plane, place, null), grid, place)
       if (!outline) return null
-      const centre = centroid(outline, place)
-      const moved = distance(centre, place)
-      place = centre
-      if (moved < STAYS) return distance(place, at) <= sizeOf(outline) ? place : null
+      const moved = centroidOf(outline)
+      place = { x: place.x + moved.x, y: place.y + moved.y }
+      if (Math.hypot(moved.x, moved.y) < STAYS) return distance(place, at) <= sizeOf(outline) ? place : null
     }
     return null
   } catch (error) {
@@ -64,20 +63,4 @@ function sharpened({ radii }: Outline, grid: Grid, around: Point): Outline | nul
     return Math.abs(next - radius) <= Math.max(EVEN.pixels, EVEN.share * Math.min(radius, next))
   })
   return clear >= CLEAR.rays * rays.length && isEven ? { radii: rays.map(({ radius }) => radius) } : null
-}
-
-/** Returns the centroid of what an outline around a point encloses. */
-function centroid({ radii }: Outline, around: Point): Point {
-  let [area, x, y] = [0, 0, 0]
-  for (let i = 0; i < DIRECTIONS; i++) {
-    const [one, other] = [i, (i + 1) % DIRECTIONS].map((k) => {
-      const angle = (2 * Math.PI * k) / DIRECTIONS
-      return { x: radii[k] * Math.cos(angle), y: radii[k] * Math.sin(angle) }
-    })
-    const twice = one.x * other.y - other.x * one.y
-    area += twice / 2
-    x += (twice * (one.x + other.x)) / 6
-    y += (twice * (one.y + other.y)) / 6
-  }
-  return { x: around.x + x / area, y: around.y + y / area }
 }

@@ -15,6 +15,7 @@ export {
   markedFrames,
 } from './landmarks.ts'
 export { fitLens, LENS_LIMITS, type LensFit, lensStep } from './lens.ts'
+export { type FittedLine, fitLine } from './lineFit.ts'
 export {
   lineError,
   meanPlacingError,

@@ -84,7 +84,7 @@ export {
   REACH,
   TIME,
 } from './document/quantities.ts'
-export type { Refusal, RefusedProposal } from './document/refusals.ts'
+export { type Refusal, type RefusedProposal, refusalsOf } from './document/refusals.ts'
 export {
   AS_MEASURED,
   type AxisRange,

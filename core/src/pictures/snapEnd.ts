@@ -1,4 +1,5 @@
 import type { Point } from '../geometry/index.ts'
+import { MAD_TO_DEVIATION, median } from '../time/index.ts'
 import {
   CHANNELS,
   type ColourPicture,
@@ -44,6 +45,8 @@ const STRAIGHT = { share: 0.45, within: 1.5 }
 const MIDDLE_FLOOR = 0.1
 /** Pixels to each side of a step that it is fitted to. */
 const WINDOW = 5
+/** Pixels by which a fitted step may differ from the place of the largest change. */
+const FARTHEST = WINDOW / 2
 /** Standard error that remains on a clean picture: its pixels, an end that is not cut square, the curve of the light's levels. */
 const FLOOR = 0.06
 
@@ -67,7 +70,8 @@ export function snapEnd(picture: ColourPicture, end: Point, other: Point): Snapp
   const lines = Array.from({ length: 2 * HALF_WIDTH + 1 }, (_, i) => {
     const side = i - HALF_WIDTH
     const origin = { x: end.x - side * direction.y, y: end.y + side * direction.x }
-    return lineProfile(picture, origin, direction, [-far, far], STEP, 0)
+    const line = lineProfile(picture, origin, direction, [-far, far], STEP, 0)
+    return line && { places: line.places, size: changeAlong(line).size }
   })
   if (!nearest.edges.every((edge) => isStraight(lines, edge))) return null
   return {
@@ -85,12 +89,15 @@ interface Place {
 }
 
 /** Returns true if each line of pixels beside each other changes about as much near a place. */
-function isStraight(lines: readonly (LineProfile | null)[], place: number): boolean {
-  const sizes = lines.map((line) => {
-    if (!line) return 0
-    const { size } = changeAlong(line)
-    return Math.max(0, ...size.filter((_, i) => Math.abs(line.places[i] - place) <= STRAIGHT.within))
-  })
+function isStraight(
+  lines: readonly ({ places: Float64Array; size: Float64Array } | null)[],
+  place: number,
+): boolean {
+  const sizes = lines.map((line) =>
+    line
+      ? Math.max(0, ...line.size.filter((_, i) => Math.abs(line.places[i] - place) <= STRAIGHT.within))
+      : 0,
+  )
   const mean = sizes.reduce((sum, one) => sum + one, 0) / sizes.length
   return sizes.every((size) => size >= STRAIGHT.share * mean)
 }
@@ -118,7 +125,9 @@ function candidates(profile: LineProfile): Place[] {
       i++
       continue
     }
-    const fitted = fitStep(profile, steps[i].place)
+    // What is fitted farther away does not come within the reach.
+    const isNear = Math.abs(steps[i].place) <= SNAP_REACH + FARTHEST
+    const fitted = isNear ? fitStep(profile, steps[i].place) : null
     if (fitted)
       places.push({
         place: fitted.place,
@@ -152,8 +161,7 @@ function noiseOf({ channels }: LineProfile): number {
       Math.abs(channel[i] - 2 * channel[i + each] + channel[i + 2 * each]),
     ),
   )
-  bends.sort((a, b) => a - b)
-  return (1.4826 * (bends[bends.length >> 1] ?? 0)) / Math.sqrt(6)
+  return (MAD_TO_DEVIATION * median(bends)) / Math.sqrt(6)
 }
 
 /** Widths of a step's blur that are tried first, in pixels. */
@@ -168,14 +176,13 @@ function fitStep(profile: LineProfile, near: number): { place: number; error: nu
   const rows = [...profile.places.keys()].filter((i) => Math.abs(profile.places[i] - near) <= WINDOW)
   const places = rows.map((i) => profile.places[i])
   const values = profile.channels.map((channel) => rows.map((i) => channel[i]))
-  let best: { place: number; width: number; rss: number } | null = null
+  let best: ReturnType<typeof refine> = null
   for (const width of WIDTHS) {
     const fit = refine(places, values, near, width)
     if (fit && (!best || fit.rss < best.rss)) best = fit
   }
   if (!best) return null
-  const { place, width, rss } = best
-  const { information } = residuals(places, values, place, width)
+  const { place, rss, information } = best
   const pixels = places.length * STEP
   // Two levels a channel, a place and a width.
   const freedom = Math.max(1, CHANNELS * pixels - 2 * CHANNELS - 2)
@@ -185,27 +192,22 @@ function fitStep(profile: LineProfile, near: number): { place: number; error: nu
 
 function refine(places: number[], values: number[][], near: number, start: number) {
   let [place, width] = [near, start]
-  let { rss } = residuals(places, values, place, width)
+  let here = residuals(places, values, place, width)
   for (let n = 0; n < MOST_STEPS; n++) {
-    const step = residuals(places, values, place, width).step
+    const { step, rss } = here
     if (!step) return null
-    let share = 1
-    let next = null
+    let isBetter = false
     // A step that makes it worse is halved.
-    for (; share > 1e-3; share /= 2) {
+    for (let share = 1; share > 1e-3 && !isBetter; share /= 2) {
       const [at, wide] = [place + share * step.place, Math.max(0.2, width + share * step.width)]
       const there = residuals(places, values, at, wide)
-      if (there.rss < rss) {
-        next = { at, wide, rss: there.rss }
-        break
-      }
+      isBetter = there.rss < rss
+      if (isBetter) [place, width, here] = [at, wide, there]
     }
-    if (!next) break
-    const gain = rss - next.rss
-    ;[place, width, rss] = [next.at, next.wide, next.rss]
-    if (gain < 1e-9 * rss) break
+    if (!isBetter || rss - here.rss < 1e-9 * here.rss) break
   }
-  return Math.abs(place - near) > WINDOW / 2 || width > WINDOW ? null : { place, width, rss }
+  const isFar = Math.abs(place - near) > FARTHEST || width > WINDOW
+  return isFar ? null : { place, width, rss: here.rss, information: here.information }
 }
 
 /** Returns the squared residuals of a step with its best levels, the Gauss-Newton step, and Σ(∂/∂s₀)² of all channels. */
@@ -217,7 +219,7 @@ function residuals(places: number[], values: number[][], place: number, width: n
   const mean = (list: number[]) => list.reduce((sum, one) => sum + one, 0) / n
   const middle = mean(rise)
   const spread = rise.reduce((sum, one) => sum + (one - middle) ** 2, 0)
-  let [rss, information, pp, pw, ww, gp, gw] = [0, 0, 0, 0, 0, 0, 0]
+  let [rss, pp, pw, ww, gp, gw] = [0, 0, 0, 0, 0, 0]
   for (const channel of values) {
     const level = mean(channel)
     const b = channel.reduce((sum, value, i) => sum + (value - level) * (rise[i] - middle), 0) / spread
@@ -245,7 +247,7 @@ function residuals(places: number[], values: number[][], place: number, width: n
     })
   }
   const determinant = pp * ww - pw * pw
-  information = ww > 0 ? pp - (pw * pw) / ww : pp
+  const information = ww > 0 ? pp - (pw * pw) / ww : pp
   const step =
     determinant > 1e-12 * (pp + ww) ** 2
       ? { place: (gp * ww - gw * pw) / determinant, width: (gw * pp - gp * pw) / determinant }

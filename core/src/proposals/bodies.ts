@@ -1,6 +1,6 @@
 import type { Outline } from '../following/index.ts'
 import { distance, type Point, type Turn } from '../geometry/index.ts'
-import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
+import { type Body, framesOf, type Investigation, refusalsOf } from '../investigation/index.ts'
 import { type SeenMover, turnedMover } from '../survey/index.ts'
 
 /** Something that moves and that nobody has marked or refused yet. */
@@ -14,13 +14,13 @@ export interface ProposedBody {
 
 /** Returns the movers of a survey that are proposed as bodies, the most convincing first; none where the camera moves. */
 export function proposedBodies(investigation: Investigation, movers: readonly SeenMover[]): ProposedBody[] {
-  const { footage, orientation, camera, bodies, refusals } = investigation
+  const { footage, orientation, camera, bodies } = investigation
   if (!footage || camera.motion !== 'still') return []
   const turns: Turn[] = [
     ...(orientation.mirrored ? (['mirror'] as const) : []),
     ...Array<Turn>(orientation.quarterTurns).fill('right'),
   ]
-  const refused = Object.values(refusals).filter((refusal) => refusal.kind === 'body')
+  const refused = refusalsOf(investigation, 'body')
   return movers
     .map((mover) => turnedMover(mover, turns, footage))
     .map(({ path, best, outline }) => ({ path, outline, best: path.find(({ frame }) => frame === best)! }))

@@ -1,4 +1,4 @@
-import { type Body, framesOf, type Investigation } from '../investigation/index.ts'
+import { type Body, framesOf, type Investigation, refusalsOf, type Stretch } from '../investigation/index.ts'
 import { diagnoseTrack, markErrorOf, markErrors } from '../motion/index.ts'
 import { motionAxes, type ProposedAxes } from './motionAxes.ts'
 import { motionStretches, type ProposedStretch } from './stretches.ts'
@@ -56,23 +56,26 @@ export function openStretches(
   body: string,
   found: readonly ProposedStretch[],
 ): ProposedStretch[] {
-  const { span, camera, graphs, stretches } = investigation
+  const { span, camera } = investigation
   if (camera.motion !== 'still') return []
-  const taken = Object.values(stretches).filter(({ graph }) => graphs[graph]?.body === body)
-  const known = [{ from: span.first, to: span.last }, ...taken]
+  const known = [{ from: span.first, to: span.last }, ...stretchesOn(investigation, body)]
   return found.filter(
     (one) => !known.some((other) => isSameStretch(one, other)) && !isRefusedStretch(investigation, body, one),
   )
 }
 
+/** Returns the stretches that are on graphs of a body. */
+export const stretchesOn = ({ graphs, stretches }: Investigation, body: string): Stretch[] =>
+  Object.values(stretches).filter(({ graph }) => graphs[graph]?.body === body)
+
 /** Returns true if somebody has refused a stretch of a body. */
 export function isRefusedStretch(
-  { refusals }: Investigation,
+  investigation: Investigation,
   body: string,
-  stretch: ProposedStretch,
+  stretch: { from: number; to: number },
 ): boolean {
-  return Object.values(refusals).some(
-    (refusal) => refusal.kind === 'stretch' && refusal.body === body && isSameStretch(stretch, refusal),
+  return refusalsOf(investigation, 'stretch').some(
+    (refusal) => refusal.body === body && isSameStretch(stretch, refusal),
   )
 }
 

@@ -16,7 +16,7 @@ import {
   turningPoints,
 } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
-import { isRefusedStretch, isSameStretch } from './bodyProposals.ts'
+import { isRefusedStretch, isSameStretch, stretchesOn } from './bodyProposals.ts'
 import { FEWEST_OF_STRETCH, type ProposedStretch } from './stretches.ts'
 
 /** A stretch with a fit that is proposed for the graphs of a body. */
@@ -45,9 +45,9 @@ export function proposedFits(
   body: string,
   found: readonly ProposedStretch[],
 ): ProposedFit[] {
-  const { span, graphs, stretches, camera } = investigation
+  const { span, camera } = investigation
   if (camera.motion !== 'still') return []
-  const taken = Object.values(stretches).filter(({ graph }) => graphs[graph]?.body === body)
+  const taken = stretchesOn(investigation, body)
   const table = analyse(investigation).table(body)
   return found.flatMap((stretch) => {
     const from = Math.max(stretch.from, span.first)
@@ -55,8 +55,12 @@ export function proposedFits(
     const used = { ...stretch, from, to }
     const marks = table.frames.filter((frame) => frame >= from && frame <= to).length
     if (marks < FEWEST_OF_STRETCH || isRefusedStretch(investigation, body, stretch)) return []
-    if (taken.some((other) => isSameStretch(used, other))) return []
-    return fitOf(table, used) ?? []
+    // What is fitted can be a part of the stretch, and it is that part that is taken or refused.
+    const isAnswered = (one: Range) =>
+      isRefusedStretch(investigation, body, one) || taken.some((other) => isSameStretch(one, other))
+    if (isAnswered(used)) return []
+    const fit = fitOf(table, used)
+    return fit && !isAnswered(fit.stretch) ? fit : []
   })
 }
 

@@ -1,6 +1,14 @@
-import { fitCircle, type Point } from '../geometry/index.ts'
-import { axesOf, edits, type Investigation, type Recipe } from '../investigation/index.ts'
+import { type FittedLine, fitCircle, fitLine, type Point } from '../geometry/index.ts'
+import {
+  axesOf,
+  edits,
+  type Investigation,
+  type Recipe,
+  refusalsOf,
+  together,
+} from '../investigation/index.ts'
 import { FOLLOWING_DRIFT } from '../motion/index.ts'
+import { sumOfSquares } from '../regression/index.ts'
 import { segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
 import type { FramePoint, StretchLaw } from './stretches.ts'
 
@@ -52,46 +60,41 @@ export function motionAxes(
   isFollowed: boolean,
 ): ProposedAxes | null {
   if (points.length < FEWEST) return null
-  const isTight = (rms: number) => rms <= Math.max(SCATTER.errors * error, SCATTER.pixels)
-  const line = lineThrough(points)
-  if (isTight(line.rms) && line.length > SHAPE * Math.max(line.rms, error))
+  const line = fitLine(points)
+  const rms = rootMeanSquare(line.across)
+  if (isTight(rms, error) && lengthOf(line) > SHAPE * Math.max(rms, error))
     return alongLine(line, points, law, error, isFollowed)
   if (law === 'oscillation') return aboutPivot(line, points, error)
   return law === 'uniform-acceleration' ? alongFall(points, error, isFollowed) : null
 }
 
+const rootMeanSquare = (values: Float64Array) => Math.sqrt(sumOfSquares(values) / values.length)
+
+/** Returns the distance between the outermost points along a line. */
+const lengthOf = ({ along }: FittedLine) => Math.max(...along) - Math.min(...along)
+
+/** Returns true if marks scatter no more about a shape than they do anyway. */
+const isTight = (rms: number, error: number) => rms <= Math.max(SCATTER.errors * error, SCATTER.pixels)
+
 /** Returns the origin at the centre of the arc on which something swings; null if it is no convincing arc. */
-function aboutPivot(line: Line, points: readonly FramePoint[], error: number): ProposedAxes | null {
+function aboutPivot(line: FittedLine, points: readonly FramePoint[], error: number): ProposedAxes | null {
   const circle = fitCircle(points)
   if (!circle) return null
   const { centre, radius, rms, centreFactor, radiusFactor } = circle
   const scatter = Math.max(error, rms)
-  const isArc = rms <= Math.max(SCATTER.errors * error, SCATTER.pixels) && line.rms > DEPTH * scatter
+  const isArc = isTight(rms, error) && rootMeanSquare(line.across) > DEPTH * scatter
   if (!isArc || radiusFactor * scatter > VAGUE * radius) return null
   const origin = { ...centre, error: centreFactor * scatter, frame: points[0].frame }
   return { kind: 'pivot', radius, origin }
-}
-
-/** A straight line through points: their middle, its direction in radians from the picture's right towards up, and how they lie on it. */
-interface Line {
-  middle: Point
-  direction: number
-  /** Between the outermost points along it. */
-  length: number
-  /** Root of the sum of squared distances along it from the middle. */
-  spread: number
-  /** Root mean square distance of the points from it, and the correlation of the distances of neighbours. */
-  rms: number
-  correlation: number
 }
 
 /** Largest correlation of neighbours that is reckoned with. */
 const MOST_CORRELATION = 0.95
 
 /** Returns the correlation of neighbours in series whose mean is 0, 0 … 0.95. */
-function neighbourCorrelation(...series: readonly (readonly number[])[]): number {
-  const sum = (of: (values: readonly number[]) => number) => series.reduce((total, one) => total + of(one), 0)
-  const square = sum((values) => values.reduce((total, one) => total + one * one, 0))
+function neighbourCorrelation(...series: readonly Float64Array[]): number {
+  const sum = (of: (values: Float64Array) => number) => series.reduce((total, one) => total + of(one), 0)
+  const square = sum(sumOfSquares)
   const product = sum((values) => values.slice(1).reduce((total, one, i) => total + one * values[i], 0))
   return square > 0 ? Math.min(MOST_CORRELATION, Math.max(0, product / square)) : 0
 }
@@ -99,39 +102,18 @@ function neighbourCorrelation(...series: readonly (readonly number[])[]): number
 /** Returns by how much an error grows where neighbours share so much of theirs (Bayley and Hammersley 1946). */
 const inflation = (correlation: number) => Math.sqrt((1 + correlation) / (1 - correlation))
 
-/** Returns the line with the least sum of squared distances from points: their principal axis. */
-function lineThrough(points: readonly Point[]): Line {
-  const n = points.length
-  const mean = (key: 'x' | 'y') => points.reduce((sum, point) => sum + point[key], 0) / n
-  const middle = { x: mean('x'), y: mean('y') }
-  const sum = (of: (x: number, y: number) => number) =>
-    points.reduce((total, { x, y }) => total + of(x - middle.x, y - middle.y), 0)
-  const [xx, xy, yy] = [sum((x) => x * x), sum((x, y) => x * y), sum((_, y) => y * y)]
-  const turn = Math.atan2(2 * xy, xx - yy) / 2
-  const [cos, sin] = [Math.cos(turn), Math.sin(turn)]
-  const along = points.map(({ x, y }) => cos * (x - middle.x) + sin * (y - middle.y))
-  const across = points.map(({ x, y }) => cos * (y - middle.y) - sin * (x - middle.x))
-  const square = across.reduce((total, one) => total + one * one, 0)
-  return {
-    middle,
-    direction: -turn,
-    length: Math.max(...along) - Math.min(...along),
-    spread: Math.sqrt(along.reduce((total, one) => total + one * one, 0)),
-    rms: Math.sqrt(square / n),
-    correlation: neighbourCorrelation(across),
-  }
-}
-
 /** Returns axes of which the nearer one lies along a line. Its direction has the standard error σ / √Σs², with s the places along it. */
 function alongLine(
-  { direction, spread, rms, correlation, middle, length }: Line,
+  line: FittedLine,
   points: readonly FramePoint[],
   law: StretchLaw,
   error: number,
   isFollowed: boolean,
 ): ProposedAxes {
+  const { direction, middle } = line
   const along = Math.abs(Math.cos(direction)) >= Math.SQRT1_2 ? 'x' : 'y'
-  const scatter = Math.max(error, rms)
+  const scatter = Math.max(error, rootMeanSquare(line.across))
+  const spread = Math.sqrt(sumOfSquares(line.along))
   const [first, last] = [points[0], points[points.length - 1]]
   const isSwinging = law === 'oscillation'
   const { x, y } = isSwinging ? middle : first
@@ -141,8 +123,8 @@ function alongLine(
     tilt: nearestTurn(along === 'x' ? direction : direction - Math.PI / 2),
     // A drift across the line turns it.
     tiltError: Math.hypot(
-      (scatter * inflation(correlation)) / spread,
-      isFollowed ? FOLLOWING_DRIFT.along / (length / 2) : 0,
+      (scatter * inflation(neighbourCorrelation(line.across))) / spread,
+      isFollowed ? FOLLOWING_DRIFT.along / (lengthOf(line) / 2) : 0,
     ),
     turnedX: along === 'x' && !isSwinging && last.x < first.x,
     origin: {
@@ -166,8 +148,8 @@ function alongFall(points: readonly TimedPoint[], error: number, isFollowed: boo
   // Two parabolas with six coefficients go through twice as many coordinates as there are points.
   const scatter = Math.max(error, Math.sqrt(through.rss / (2 * points.length - 6)))
   const shared = neighbourCorrelation(
-    off.map(({ x }) => x),
-    off.map(({ y }) => y),
+    Float64Array.from(off, ({ x }) => x),
+    Float64Array.from(off, ({ y }) => y),
   )
   const { acceleration, accelerationError } = segmentThrough(points, 0, last, scatter * inflation(shared))
   const size = Math.hypot(acceleration.x, acceleration.y)
@@ -200,10 +182,10 @@ export function openAxes(
   body: string,
   found: ProposedAxes | null,
 ): ProposedAxes | null {
-  const { camera, plane, lens, locks, refusals } = investigation
+  const { camera, plane, lens, locks } = investigation
   if (!found || camera.motion !== 'still' || plane || lens || locks.axes) return null
   if (axesOf(investigation).placed) return null
-  if (Object.values(refusals).some((refusal) => refusal.kind === 'axes' && refusal.body === body)) return null
+  if (refusalsOf(investigation, 'axes').some((refusal) => refusal.body === body)) return null
   return found.kind === 'fall' && !isLeaning(found) ? null : found
 }
 
@@ -216,8 +198,8 @@ export function takeAxes(proposed: ProposedAxes): Recipe {
     const { is, ...origin } = proposed.origin
     return edits.setAxes({ origin, tilt, tiltError, turnedX })
   }
-  return (draft) => {
-    edits.setAxes({ tilt, tiltError })(draft)
-    edits.setGravity({ direction: tilt - Math.PI / 2, error: tiltError })(draft)
-  }
+  return together(
+    edits.setAxes({ tilt, tiltError }),
+    edits.setGravity({ direction: tilt - Math.PI / 2, error: tiltError }),
+  )
 }

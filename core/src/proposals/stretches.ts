@@ -1,4 +1,4 @@
-import type { Point } from '../geometry/index.ts'
+import { fitLine, type Point } from '../geometry/index.ts'
 import { parabolaSegments, type Segment, segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
 
 /** A mark of a body in a frame. */
@@ -180,16 +180,8 @@ function isAccelerated(segment: Segment, points: readonly TimedPoint[], error: n
 /** Returns how often a run turns back along the direction in which it reaches farthest. */
 function turningPoints(run: readonly Segment[], points: readonly TimedPoint[]): number {
   const marks = points.slice(run[0].from, run[run.length - 1].to + 1)
-  const mean = (axis: 'x' | 'y') => marks.reduce((sum, mark) => sum + mark[axis], 0) / marks.length
-  const [mx, my] = [mean('x'), mean('y')]
-  let [xx, xy, yy] = [0, 0, 0]
-  for (const { x, y } of marks) {
-    xx += (x - mx) ** 2
-    xy += (x - mx) * (y - my)
-    yy += (y - my) ** 2
-  }
-  const angle = Math.atan2(2 * xy, xx - yy) / 2
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
+  const { direction } = fitLine(marks)
+  const [cos, sin] = [Math.cos(direction), -Math.sin(direction)]
   let [turns, sign] = [0, 0]
   for (const segment of run)
     for (let i = segment.from; i <= segment.to; i++) {

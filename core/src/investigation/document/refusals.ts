@@ -3,6 +3,14 @@ import type { Point } from '../../geometry/index.ts'
 /** A proposal that a person refused; it is not made again. */
 export type Refusal = { order: number } & RefusedProposal
 
+/** Returns the refusals of one kind. */
+export function refusalsOf<Kind extends Refusal['kind']>(
+  { refusals }: { refusals: Readonly<Record<string, Refusal>> },
+  kind: Kind,
+): (Refusal & { kind: Kind })[] {
+  return Object.values(refusals).filter((one): one is Refusal & { kind: Kind } => one.kind === kind)
+}
+
 export type RefusedProposal =
   /** Something that moves: where it was in one frame, in pixels of the picture. */
   | ({ kind: 'body'; frame: number } & Point)
