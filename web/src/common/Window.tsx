@@ -6,6 +6,7 @@ export function Window({
   title,
   button,
   size = 'md',
+  height,
   open,
   close,
   children,
@@ -13,7 +14,9 @@ export function Window({
   title: string
   /** The button that opens it; without one, `open` controls it. */
   button?: ReactNode
-  size?: 'sm' | 'md' | 'lg'
+  size?: 'sm' | 'md' | 'lg' | 'xl'
+  /** Of the whole window, where its content scrolls by itself; otherwise it is as high as its content. */
+  height?: string
   open?: boolean
   /** Called when it has been closed. */
   close?: () => void
@@ -33,7 +36,7 @@ export function Window({
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
-          <Dialog.Content onKeyDown={(event) => event.stopPropagation()}>
+          <Dialog.Content {...(height && { height })} onKeyDown={(event) => event.stopPropagation()}>
             <Dialog.Header>
               <Dialog.Title>{title}</Dialog.Title>
             </Dialog.Header>

@@ -1,6 +1,7 @@
-import { Box, Button, CloseButton, Dialog, Portal } from '@chakra-ui/react'
+import { Box, Button, Dialog } from '@chakra-ui/react'
 import { lazy, Suspense } from 'react'
 import { Loading } from '../common/states.tsx'
+import { Window } from '../common/Window.tsx'
 import { showHelp, useHelp } from './helpStore.ts'
 
 const HelpBook = lazy(() => import('./HelpBook.tsx'))
@@ -27,39 +28,19 @@ export function Help() {
           ?
         </Box>
       </Button>
-      <Dialog.Root
-        open={open}
-        onOpenChange={(event) => useHelp.setState({ open: event.open })}
+      <Window
+        title="Help"
         size="xl"
-        scrollBehavior="inside"
-        lazyMount
-        unmountOnExit
+        height="min(46rem, 86vh)"
+        open={open}
+        close={() => useHelp.setState({ open: false })}
       >
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content height="min(46rem, 86vh)" onKeyDown={(event) => event.stopPropagation()}>
-              <Dialog.Header paddingY="3">
-                <Dialog.Title>Help</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body
-                padding="0"
-                minHeight="0"
-                borderTop="1px solid"
-                borderColor="line"
-                overflow="hidden"
-              >
-                <Suspense fallback={<Loading text="Opening help …" />}>
-                  <HelpBook />
-                </Suspense>
-              </Dialog.Body>
-              <Dialog.CloseTrigger asChild>
-                <CloseButton size="sm" />
-              </Dialog.CloseTrigger>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+        <Dialog.Body padding="0" minHeight="0" borderTop="1px solid" borderColor="line" overflow="hidden">
+          <Suspense fallback={<Loading text="Opening help …" />}>
+            <HelpBook />
+          </Suspense>
+        </Dialog.Body>
+      </Window>
     </>
   )
 }

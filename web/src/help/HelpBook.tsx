@@ -6,10 +6,11 @@ import { samplesQuery } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { createFromSample } from '../investigations/create.ts'
 import { KEYS, useLetterKeys } from '../workbench/useKeys.ts'
-import { startGuide, useGuide } from './guide.ts'
+import { useGuide } from './guide.ts'
 import { HelpText } from './HelpText.tsx'
 import { HELP_PAGES, type HelpPage, searchHelp } from './helpPages.ts'
 import { useHelp } from './helpStore.ts'
+import { useStartGuide } from './useStartGuide.ts'
 
 const GROUPS: [HelpPage['group'], string][] = [
   ['recipe', 'Recipes'],
@@ -70,6 +71,7 @@ export default function HelpBook() {
       >
         <Input
           size="sm"
+          flex="none"
           bg="panel"
           placeholder="Search"
           aria-label="Search in help"
@@ -181,19 +183,10 @@ function Start() {
 
 /** The way into the guided first measurement, or back into it. */
 function Guided() {
-  const navigate = useNavigate()
   const { investigation, isLeft } = useGuide()
   const here = useLocation().pathname
   const isHere = investigation !== null && here.includes(investigation)
-  const begin = async () => {
-    try {
-      const address = await startGuide()
-      useHelp.setState({ open: false })
-      await navigate(address)
-    } catch {
-      notify('The net float could not be opened: the server does not answer. Try again in a moment.')
-    }
-  }
+  const begin = useStartGuide()
   const goOn = () => {
     useGuide.setState({ isLeft: false })
     useHelp.setState({ open: false })

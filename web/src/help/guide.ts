@@ -14,8 +14,8 @@ export const GUIDE_TEXTS: Record<GuideStep, string> = {
   draw: 'How big is a pixel? Click “Draw along something you know”, then drag along the striped tide staff from its foot to its top.',
   length: 'The tide staff is 1.40 m long. Type 1.40 m, and press Enter.',
   graphs: 'That is all that a graph needs. Open Graphs, at the top.',
-  fit: 'While it flies one parabola goes through all points: it stands there in dashes. Take it, on the right.',
-  done: 'You have measured g, with an honest error. On the right you can compare it with 9.81 m/s²; Report writes it up.',
+  fit: 'While it flies one parabola goes through all points: it stands there in dashes, with its reading. Press “Take” beside that.',
+  done: 'You have measured g, with an honest error. Below the reading you can compare it with 9.81 m/s²; Report writes it up.',
 }
 
 const ORDER: readonly GuideStep[] = ['follow', 'draw', 'length', 'graphs', 'fit', 'done']

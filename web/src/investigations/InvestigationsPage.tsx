@@ -21,8 +21,8 @@ import { listsChanged, samplesQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
-import { startGuide } from '../help/guide.ts'
 import { Help } from '../help/Help.tsx'
+import { useStartGuide } from '../help/useStartGuide.ts'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
 import { prefetchWorkbench } from './prefetchWorkbench.ts'
@@ -237,14 +237,7 @@ function Refused({ children }: { children: string }) {
 
 /** The way into the guided first measurement. */
 function FirstTime({ busy }: { busy: boolean }) {
-  const navigate = useNavigate()
-  const begin = async () => {
-    try {
-      await navigate(await startGuide())
-    } catch {
-      notify('The net float could not be opened: the server does not answer. Try again in a moment.')
-    }
-  }
+  const begin = useStartGuide()
   return (
     <Button variant="outline" bg="panel" disabled={busy} onClick={() => void begin()}>
       First time? Step by step

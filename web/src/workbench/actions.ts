@@ -4,7 +4,6 @@ import { frameCount } from '@apokinema/core/time'
 import type { Session } from '../document/session.ts'
 import { addPoints, markLandmark } from './calibrating.ts'
 import { markHere, markSecond } from './marking.ts'
-import { settledMark } from './snapping.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 /** Moves forward or back by some frames; with `inSteps` along the frames in use. */
@@ -25,7 +24,7 @@ export function clickAt(session: Session, point: PlacedByHand, frame: number): v
   const investigation = session.document
   if (!investigation.footage || mode.kind === 'select' || mode.kind === 'follow') return
   const at = { ...point, frame }
-  if (mode.kind === 'mark') markHere(session, mode.body, frame, { ...point, ...settledMark(point, frame) })
+  if (mode.kind === 'mark') markHere(session, mode.body, frame, point)
   else if (mode.kind === 'second') markSecond(session, mode.body, frame, point)
   else if (mode.kind === 'landmark') markLandmark(session, mode.id, at)
   else if (mode.kind === 'origin') {

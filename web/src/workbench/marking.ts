@@ -11,6 +11,7 @@ import { v4 as uuid } from 'uuid'
 import { notify } from '../common/messages.tsx'
 import type { Session } from '../document/session.ts'
 import { activeBody } from './shown.ts'
+import { settledMark } from './snapping.ts'
 import { collectsPoints, useWorkbench, workbench } from './workbenchStore.ts'
 
 /** Marking by hand. */
@@ -94,7 +95,7 @@ export function setHandMark(
 export function markHere(session: Session, body: string, frame: number, at: PlacedByHand): void {
   const { streak } = useWorkbench.getState()
   if (streak) markStreak(session, body, frame, streak, at)
-  else if (setHandMark(session, body, frame, at)) goOn(session, body, frame)
+  else if (setHandMark(session, body, frame, { ...at, ...settledMark(at, frame) })) goOn(session, body, frame)
 }
 
 /** In marking mode: marks the middle between the two ends of a streak, and advances. */

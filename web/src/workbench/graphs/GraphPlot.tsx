@@ -15,7 +15,7 @@ import { useBanded } from '../chart/predictionBands.ts'
 import { useDraggedScale, useTimeView } from '../chart/timeView.ts'
 import { useGraphChart } from '../chart/useGraphChart.ts'
 import { ByEye } from '../fits/ByEye.tsx'
-import { useProposedFits } from '../proposals/useProposedFits.ts'
+import { type FitProposal, useFitsProposedOn } from '../proposals/useProposedFits.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { AxisHandle } from './AxisHandle.tsx'
 import { AxisMenu } from './AxisMenu.tsx'
@@ -46,7 +46,13 @@ function useGraphLimits(
 }
 
 /** Returns everything that all pictures of a graph show, with its fits and its slopes. */
-function useGraphContent(id: string, graph: Graph, description: GraphDescription, xLimits: Limits) {
+function useGraphContent(
+  id: string,
+  graph: Graph,
+  description: GraphDescription,
+  proposals: readonly FitProposal[],
+  xLimits: Limits,
+) {
   const bodies = useInvestigation((now) => now.bodies)
   const derivation = useInvestigation((now) => now.derivation)
   const banded = useBanded((state) => state.fits)
@@ -54,11 +60,10 @@ function useGraphContent(id: string, graph: Graph, description: GraphDescription
   // Only a graph with a tangent is redrawn for every frame.
   const frame = useWorkbench((state) => (graph.tangent ? state.frame : 0))
   const fits = useInvestigation(useShallow((now) => graphFits(now, id, description)))
-  const proposals = useProposedFits()
-  const curves = useMemo(() => {
-    const here = proposals.filter(({ graph: on }) => on === id)
-    return [...fitCurves(fits, banded), ...proposedCurves(here, description)]
-  }, [fits, banded, proposals, id, description])
+  const curves = useMemo(
+    () => [...fitCurves(fits, banded), ...proposedCurves(proposals, description)],
+    [fits, banded, proposals, description],
+  )
   const slopes = useMemo(
     () => (description.isTime && isTangent ? graphSlopes(graph, description, derivation) : []),
     [description, isTangent, graph, derivation],
@@ -107,8 +112,9 @@ export function GraphPlot({
   const [area, setArea] = useState<Area | null>(null)
   const { isTime, series, title } = description
   const [main] = series
+  const proposals = useFitsProposedOn(id)
   const limits = useGraphLimits(id, graph, description, all, area)
-  const { content, fits, slopes } = useGraphContent(id, graph, description, limits.x)
+  const { content, fits, slopes } = useGraphContent(id, graph, description, proposals, limits.x)
   const drawnStretches = useDrawnStretches(stretches, chosen, isTime)
   const { drawing, range, pointed, hands } = useGraphHands(id, graph, description, drawnStretches, chart)
   useEffect(() => setDrawnRange(range), [range, setDrawnRange])
@@ -118,6 +124,7 @@ export function GraphPlot({
     description,
     stretches,
     drawnStretches,
+    proposals,
     drawing,
     drawnRange,
   )

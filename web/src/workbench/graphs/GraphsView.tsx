@@ -11,7 +11,7 @@ import { Calculations } from '../calculations/Calculations.tsx'
 import { allTimes } from '../chart/graphModel.ts'
 import { FitCards } from '../fits/FitCards.tsx'
 import { ProposedFits } from '../proposals/ProposedFits.tsx'
-import { useBodyProposals, useProposalSearch } from '../proposals/useBodyProposals.ts'
+import { ProposalSearch, useFoundProposals } from '../proposals/useBodyProposals.ts'
 import { useProposedFits } from '../proposals/useProposedFits.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { activeBody } from '../shown.ts'
@@ -32,7 +32,7 @@ const FEWEST_MARKS = 5
  * which it moves more. Happens once, unless somebody has changed them.
  */
 function useFirstGraphs(session: Session, body: string | null): void {
-  const isKnown = useBodyProposals() !== null
+  const isKnown = useFoundProposals() !== null
   const [proposal] = useProposedFits()
   const asked = proposal?.proposed.quantity
   useEffect(() => {
@@ -55,7 +55,6 @@ export default function GraphsView() {
   useKeys({ zoomBy: nothing, showHelp })
   const body = activeBody(investigation, chosen)
   useFirstGraphs(session, body)
-  useProposalSearch()
   const graphs = useMemo(
     () => inOrder(investigation.graphs).filter(([, graph]) => graph.body === body),
     [investigation.graphs, body],
@@ -68,6 +67,7 @@ export default function GraphsView() {
   if (!body || points === 0) return <NothingMarked />
   return (
     <Flex direction="column" height="100%">
+      <ProposalSearch />
       <Flex
         flex="1"
         minHeight="0"

@@ -6,7 +6,7 @@ import { useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock } from '../ClipContext.tsx'
 import type { DrawnStretch, GraphHighlights } from '../chart/highlights.ts'
-import { useProposedFits } from '../proposals/useProposedFits.ts'
+import type { FitProposal } from '../proposals/useProposedFits.ts'
 import { useTable } from '../tableStore.ts'
 import { useTrackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -38,6 +38,7 @@ export function useGraphHighlights(
   { isTime, series }: GraphDescription,
   stretches: readonly (readonly [string, Stretch])[],
   drawnStretches: readonly DrawnStretch[],
+  proposals: readonly FitProposal[],
   drawing: { from: number; to: number } | null,
   drawnRange: Range | null,
 ): GraphHighlights {
@@ -47,16 +48,13 @@ export function useGraphHighlights(
   const selection = useWorkbench((state) => state.selection)
   const rows = useTable((state) => (state.open ? state.rows : null))
   const { outliers } = useTrackDiagnosis(graph.body)
-  const proposals = useProposedFits()
   const proposed = useMemo(
     () =>
-      proposals
-        .filter(({ graph }) => graph === id)
-        .map(({ proposed: { stretch } }) => ({
-          from: timeOfFrame(clock, stretch.from),
-          to: timeOfFrame(clock, stretch.to),
-        })),
-    [proposals, id, clock],
+      proposals.map(({ proposed: { stretch } }) => ({
+        from: timeOfFrame(clock, stretch.from),
+        to: timeOfFrame(clock, stretch.to),
+      })),
+    [proposals, clock],
   )
   const outlierFrames = useMemo(() => new Set(outliers.map(({ frame: at }) => at)), [outliers])
   // On a path, a stretch selected elsewhere is emphasised, too.

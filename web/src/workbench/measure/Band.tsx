@@ -1,6 +1,7 @@
 import { type Body, framesInUse, type Investigation } from '@apokinema/core/investigation'
-import { Button, Checkbox, Text } from '@chakra-ui/react'
+import { Box, Button, Text } from '@chakra-ui/react'
 import { memo, type ReactNode } from 'react'
+import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../theme/system.ts'
 import { endPoints } from '../calibrating.ts'
@@ -93,18 +94,11 @@ export function Band() {
 function SnapSwitch({ of, label }: { of: 'on' | 'settles'; label: string }) {
   const isOn = useSnapping((state) => state[of])
   return (
-    <Checkbox.Root
-      size="sm"
-      colorPalette="brand"
-      checked={isOn}
-      onCheckedChange={({ checked }) => useSnapping.setState({ [of]: checked === true })}
-    >
-      <Checkbox.HiddenInput />
-      <Checkbox.Control />
-      <Checkbox.Label fontWeight="400" whiteSpace="nowrap">
+    <Box whiteSpace="nowrap">
+      <TickBox on={isOn} set={(on) => useSnapping.setState({ [of]: on })}>
         {label}
-      </Checkbox.Label>
-    </Checkbox.Root>
+      </TickBox>
+    </Box>
   )
 }
 

@@ -4,7 +4,7 @@ import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
 import { showHelp } from '../../help/helpStore.ts'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following/followWorker.ts'
-import { useProposalSearch } from '../proposals/useBodyProposals.ts'
+import { ProposalSearch } from '../proposals/useBodyProposals.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { Strip } from '../strip/Strip.tsx'
 import { useSurveying } from '../survey/useSurvey.ts'
@@ -21,13 +21,13 @@ export function MeasureView() {
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
   useKeys({ zoomBy, showHelp })
   useSurveying()
-  useProposalSearch()
   const { from } = useClip()
   // Before anything is seen of the footage: a key that follows may come as soon as its picture stands there.
   useLayoutEffect(() => (from ? followIn(from) : undefined), [from])
 
   return (
     <Flex direction="column" height="100%">
+      <ProposalSearch />
       <Flex flex="1" minHeight="0" direction={{ base: 'column-reverse', lg: 'row' }}>
         {hasFootage && (
           <SideColumn

@@ -4,14 +4,15 @@ import { axesReason, axesText } from '@apokinema/words/proposals'
 import { v4 as uuid } from 'uuid'
 import { useSession } from '../../document/SessionContext.tsx'
 import { ProposalBox } from './ProposalBox.tsx'
-import { useBodyProposals } from './useBodyProposals.ts'
+import { useFoundProposals, useProposedAxes } from './useBodyProposals.ts'
 
 /** The axes that the motion of the active body asks for, in the set-up: to be taken or refused. */
 export function ProposedAxesBox() {
   const session = useSession()
-  const proposed = useBodyProposals()
-  if (!proposed?.axes) return null
-  const { body, axes } = proposed
+  const found = useFoundProposals()
+  const axes = useProposedAxes()
+  if (!found || !axes) return null
+  const { body } = found
   return (
     <ProposalBox
       reason={axesReason(axes)}

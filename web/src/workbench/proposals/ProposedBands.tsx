@@ -5,7 +5,7 @@ import { useSession } from '../../document/SessionContext.tsx'
 import { useProposedSpan } from '../survey/useProposedSpan.ts'
 import { workbench } from '../workbenchStore.ts'
 import { takeStretch } from './ProposedStretches.tsx'
-import { useBodyProposals } from './useBodyProposals.ts'
+import { useProposedStretches } from './useBodyProposals.ts'
 
 /** Where a band stands on the strip. */
 interface Place {
@@ -18,9 +18,9 @@ interface Place {
 export function ProposedBands(place: Place) {
   const session = useSession()
   const span = useProposedSpan()
-  const proposed = useBodyProposals()
-  if (proposed && proposed.stretches.length > 0)
-    return proposed.stretches.map((stretch) => (
+  const stretches = useProposedStretches()
+  if (stretches.length > 0)
+    return stretches.map((stretch) => (
       <ProposedBand
         key={stretch.from}
         {...place}

@@ -1,4 +1,4 @@
-import { edits, type Reference } from '@apokinema/core/investigation'
+import { edits, type Reference, refusalsOf } from '@apokinema/core/investigation'
 import { parseLength } from '@apokinema/core/units'
 import { divisionsText } from '@apokinema/words/proposals'
 import { Box } from '@chakra-ui/react'
@@ -13,14 +13,13 @@ import { ProposalBox } from './ProposalBox.tsx'
 /** The equal divisions that are seen along a reference length of unknown length: telling how long one is tells all of it. */
 export function ProposedDivisions({ id, reference }: { id: string; reference: Reference }) {
   const session = useSession()
-  const { refusals, lengthUnit } = useInvestigation()
+  const investigation = useInvestigation()
+  const { lengthUnit } = investigation
   const shown = useWorkbench((state) => state.shown)
   const { ends } = reference
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is seen changes with the picture that is shown
   const divisions = useMemo(() => divisionsAlong({ ends }), [ends, shown])
-  const isRefused = Object.values(refusals).some(
-    (refusal) => refusal.kind === 'divisions' && refusal.reference === id,
-  )
+  const isRefused = refusalsOf(investigation, 'divisions').some((refusal) => refusal.reference === id)
   if (!divisions || isRefused) return null
   return (
     <Box marginX="-2" data-divisions={divisions.count}>

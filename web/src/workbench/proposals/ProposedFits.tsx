@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import { namedReadings } from '@apokinema/core/fitting'
-import { edits, TIME } from '@apokinema/core/investigation'
+import { edits, TIME, together } from '@apokinema/core/investigation'
 import { proposedReading, takeFit } from '@apokinema/core/proposals'
 import { measurement } from '@apokinema/core/units'
 import { stretchReasons } from '@apokinema/words/proposals'
@@ -15,9 +15,10 @@ import { type FitProposal, useProposedFits } from './useProposedFits.ts'
 
 /** Lays the stretches of proposed fits and fits them, in one undo step. */
 function takeFits(session: Session, proposals: readonly FitProposal[]): void {
-  session.edit('use a proposed fit', (draft) => {
-    for (const { body, proposed, ids } of proposals) takeFit(body, proposed, ids)(draft)
-  })
+  session.edit(
+    'use a proposed fit',
+    together(...proposals.map(({ body, proposed, ids }) => takeFit(body, proposed, ids))),
+  )
   workbench.select({ kind: 'stretch', id: proposals[0].ids.stretch })
 }
 

@@ -3,14 +3,14 @@ import { v4 as uuid } from 'uuid'
 import { useSession } from '../../document/SessionContext.tsx'
 import { useProposedSpan } from '../survey/useProposedSpan.ts'
 import { ProposalBox } from './ProposalBox.tsx'
-import { useBodyProposals } from './useBodyProposals.ts'
+import { useProposedStretches } from './useBodyProposals.ts'
 
 /** The frames in which the pictures change, in the set-up, until what the marks say is proposed instead. */
 export function ProposedSpan() {
   const session = useSession()
   const span = useProposedSpan()
-  const proposals = useBodyProposals()
-  if (!span || (proposals && proposals.stretches.length > 0)) return null
+  const hasStretches = useProposedStretches().length > 0
+  if (!span || hasStretches) return null
   return (
     <ProposalBox
       choices={[

@@ -7,7 +7,7 @@ import { useSession } from '../../document/SessionContext.tsx'
 import type { Session } from '../../document/session.ts'
 import { workbench } from '../workbenchStore.ts'
 import { ProposalBox } from './ProposalBox.tsx'
-import { useBodyProposals } from './useBodyProposals.ts'
+import { useFoundProposals, useProposedStretches } from './useBodyProposals.ts'
 
 /** Sets the span to a proposed stretch. */
 export function takeStretch(session: Session, { from, to }: ProposedStretch): void {
@@ -18,14 +18,16 @@ export function takeStretch(session: Session, { from, to }: ProposedStretch): vo
 /** When the active body moves by one law, in the set-up: to be taken as the span, or refused. */
 export function ProposedStretches() {
   const session = useSession()
-  const proposed = useBodyProposals()
-  if (!proposed) return null
+  const found = useFoundProposals()
+  const stretches = useProposedStretches()
+  if (!found) return null
+  const { body } = found
   const refuse = ({ from, to }: ProposedStretch) =>
-    session.edit('refuse a stretch', edits.refuse(uuid(), { kind: 'stretch', body: proposed.body, from, to }))
-  return proposed.stretches.map((stretch) => {
+    session.edit('refuse a stretch', edits.refuse(uuid(), { kind: 'stretch', body, from, to }))
+  return stretches.map((stretch) => {
     const frames = `${stretch.from} to ${stretch.to}`
     // There is room for why one ends: the other reasons stand in the title.
-    const isOne = proposed.stretches.length === 1
+    const isOne = stretches.length === 1
     return (
       <ProposalBox
         key={stretch.from}

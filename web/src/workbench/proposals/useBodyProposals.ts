@@ -9,6 +9,7 @@ import {
 import { clockOf } from '@apokinema/core/scene'
 import { useEffect } from 'react'
 import { useParams } from 'react-router'
+import { useShallow } from 'zustand/react/shallow'
 import { openedState } from '../../document/openedState.ts'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { activeBody } from '../shown.ts'
@@ -35,8 +36,8 @@ function useIsBusy(): boolean {
   return useWorkbench(({ mode }) => (isMeasure ? mode.kind !== 'select' : mode.kind === 'follow'))
 }
 
-/** Looks at the marks of the active body whenever they change, unless it is being marked or followed. */
-export function useProposalSearch(): void {
+/** Looks at the marks of the active body whenever they change, unless it is being marked or followed. Shows nothing: a view does not render with every mark for it. */
+export function ProposalSearch(): null {
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
   const isBusy = useIsBusy()
@@ -57,29 +58,39 @@ export function useProposalSearch(): void {
     }, PAUSE)
     return () => clearTimeout(timer)
   }, [id, body, seconds, limit, isBusy])
+  return null
 }
 
-/** What is proposed from the marks of the active body, its stretches by time. */
-export interface OpenProposals {
+/** Everything that the marks of a body say, also what is taken or refused; the same until they change. */
+export interface FoundProposals {
   body: string
-  /** Everything that the marks say, also what is taken or refused; the same list until they change. */
-  all: ProposedStretch[]
-  stretches: ProposedStretch[]
-  axes: ProposedAxes | null
+  found: BodyProposals
 }
 
-/** Returns what is proposed from the marks of the active body; null while they change. */
-export function useBodyProposals(): OpenProposals | null {
-  const investigation = useInvestigation()
+/** Returns what the marks of the active body say; null while they change. Renders again only when that changes. */
+export function useFoundProposals(): FoundProposals | null {
   const chosen = useWorkbench((state) => state.body)
   const isBusy = useIsBusy()
-  const id = activeBody(investigation, chosen)
-  const found = useFound((state) => (id === null ? undefined : state[id]))
-  if (id === null || isBusy || !found || found.body !== investigation.bodies[id]) return null
-  return {
-    body: id,
-    all: found.stretches,
-    stretches: openStretches(investigation, id, found.stretches),
-    axes: openAxes(investigation, id, found.axes),
-  }
+  const all = useFound()
+  const id = useInvestigation((now) => {
+    const active = activeBody(now, chosen)
+    return active !== null && all[active]?.body === now.bodies[active] ? active : null
+  })
+  return id === null || isBusy ? null : { body: id, found: all[id] }
+}
+
+/** Returns the stretches of the active body that are proposed, by time. */
+export function useProposedStretches(): ProposedStretch[] {
+  const found = useFoundProposals()
+  return useInvestigation(
+    useShallow((now) => (found ? openStretches(now, found.body, found.found.stretches) : NONE)),
+  )
+}
+
+const NONE: ProposedStretch[] = []
+
+/** Returns the axes that are proposed by the motion of the active body; null if there are none. */
+export function useProposedAxes(): ProposedAxes | null {
+  const found = useFoundProposals()
+  return useInvestigation((now) => found && openAxes(now, found.body, found.found.axes))
 }

@@ -1,3 +1,4 @@
+import { refusalsOf } from '@apokinema/core/investigation'
 import { markErrorOf } from '@apokinema/core/motion'
 import { frameCount, proposedStep } from '@apokinema/core/time'
 import { useInvestigation } from '../../document/SessionContext.tsx'
@@ -5,10 +6,11 @@ import { useSurveyed } from './useSurvey.ts'
 
 /** Returns the proposed span in which the clip moves, as long as nobody has chosen one or refused this. */
 export function useProposedSpan(): { first: number; last: number; every: number } | null {
-  const { span, footage, bodies, refusals } = useInvestigation()
+  const investigation = useInvestigation()
+  const { span, footage, bodies } = investigation
   const surveyed = useSurveyed()
   if (!footage || !surveyed?.motion) return null
-  if (Object.values(refusals).some(({ kind }) => kind === 'span')) return null
+  if (refusalsOf(investigation, 'span').length > 0) return null
   const last = frameCount(footage.ticks) - 1
   const untouched = span.first === 0 && span.last === last && span.every === 1
   const { from, to } = surveyed.motion

@@ -2,7 +2,7 @@ import type { Point } from '@apokinema/core/geometry'
 import { axesOf } from '@apokinema/core/investigation'
 import type { ProposedAxes } from '@apokinema/core/proposals'
 import { memo } from 'react'
-import { useBodyProposals } from '../../proposals/useBodyProposals.ts'
+import { useProposedAxes } from '../../proposals/useBodyProposals.ts'
 import { useProposals } from '../../proposals/useProposedBodies.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { ArrowHead, Edged, Label } from './strokes.tsx'
@@ -12,9 +12,9 @@ const LENGTH = 120
 
 /** Returns the proposed axes as they are drawn on the picture; null if there are none or they are hidden. */
 export function useGhostAxes(): ProposedAxes | null {
-  const proposed = useBodyProposals()
+  const proposed = useProposedAxes()
   const isHidden = useProposals(({ hidden }) => hidden)
-  return isHidden ? null : (proposed?.axes ?? null)
+  return isHidden ? null : proposed
 }
 
 /** Proposed axes as two dashed arrows. */

@@ -1,4 +1,4 @@
-import { edits, type Investigation } from '@apokinema/core/investigation'
+import { edits, type Investigation, refusalsOf } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/scene'
 import { type CaptureRate, COMMON_CAPTURE_RATES } from '@apokinema/core/time'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
@@ -17,11 +17,11 @@ const SLOWER = 1.2
 
 /** Returns whether the rate that the camera has noted says slow motion, and nobody has answered that. */
 function isSlowMotion(investigation: Investigation): boolean {
-  const { footage, timing, refusals } = investigation
+  const { footage, timing } = investigation
   const noted = footage?.notedCaptureRate ?? null
   const clock = clockOf(investigation)
   if (noted === null || !clock || Object.keys(timing.capture).length > 0) return false
-  if (Object.values(refusals).some(({ kind }) => kind === 'capture-rate')) return false
+  if (refusalsOf(investigation, 'capture-rate').length > 0) return false
   return noted > SLOWER * clock.playback.rate
 }
 

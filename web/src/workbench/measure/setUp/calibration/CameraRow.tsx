@@ -4,7 +4,7 @@ import {
   markedFrames,
   POINTS_NEEDED,
 } from '@apokinema/core/geometry'
-import { edits, inOrder, type Landmark } from '@apokinema/core/investigation'
+import { edits, inOrder, type Landmark, refusalsOf } from '@apokinema/core/investigation'
 import { cameraOf } from '@apokinema/core/scene'
 import { fixed } from '@apokinema/core/units'
 import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
@@ -37,13 +37,13 @@ const said = (motion: Answer) => `The still parts of the picture say: it ${ANSWE
 export function CameraRow() {
   const session = useSession()
   const investigation = useInvestigation()
-  const { camera, refusals } = investigation
+  const { camera } = investigation
   const { motion } = camera
   const proposed = useCameraProposal()
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
-  const isRefused = Object.values(refusals).some(({ kind }) => kind === 'camera')
+  const isRefused = refusalsOf(investigation, 'camera').length > 0
   const isOff =
     proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still') && !isRefused
   const row = (
