@@ -5,7 +5,6 @@ import { LOCAL_PERSON } from '@apokinema/server/people'
 import { clientOf, uuid } from '@apokinema/server/testing/client'
 import type { Page } from 'playwright-core'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { accessibilityFaults } from './accessibility.ts'
 import { boxOf, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 
@@ -279,15 +278,5 @@ describe('in the list', () => {
     await page.getByRole('button', { name: 'Show more' }).click()
     await expect.poll(() => page.locator('[data-card]').count()).toBeGreaterThan(64)
     await page.getByRole('button', { name: 'Show more' }).waitFor({ state: 'detached' })
-  })
-})
-
-describe('for everybody', () => {
-  it.each([
-    ['the list', '', '[data-card]'],
-    ['Measure', `/investigations/${DEMO}`, 'canvas[data-frame]'],
-    ['Graphs', `/investigations/${DEMO}/graphs`, '[data-reading]'],
-  ])('%s keeps WCAG 2.1 A and AA, as far as a program can tell', async (_, path, ready) => {
-    expect(await accessibilityFaults(given.browser, given.server.origin + path, ready)).toEqual([])
   })
 })

@@ -31,6 +31,41 @@ function silenceWorkers(names: string[]): void {
   })
 }
 
+/** Events of the pointer, and what else may keep a press from its aim. */
+const INPUT = [
+  'pointerdown',
+  'pointerup',
+  'pointercancel',
+  'lostpointercapture',
+  'dragstart',
+  'click',
+  'error',
+]
+
+declare global {
+  interface Window {
+    /** The last events of `INPUT`, for the page's part in a failure. */
+    lastInput?: string[]
+  }
+}
+
+/** Keeps the last events of some types in the page. */
+function keepInput(types: string[]): void {
+  window.lastInput = []
+  for (const type of types)
+    addEventListener(
+      type,
+      (event) => {
+        const { clientX, clientY, message } = event as PointerEvent & ErrorEvent
+        const at = event.target instanceof Element ? event.target.outerHTML.slice(0, 90) : ''
+        const kept = window.lastInput!
+        kept.push(`${event.timeStamp.toFixed(0)} ${type} ${message ?? `${clientX},${clientY}`} ${at}`)
+        if (kept.length > 40) kept.shift()
+      },
+      { capture: true },
+    )
+}
+
 /**
  * Gives the tests of one file a server with an empty database and a window of the run's browser.
  *
@@ -47,6 +82,7 @@ export function pageTests({
     given.window = await newWindow(given.browser)
     const silenced = BACKGROUND.filter((name) => !background.includes(name))
     await given.window.addInitScript(silenceWorkers, silenced)
+    await given.window.addInitScript(keepInput, INPUT)
   })
   beforeEach(async () => {
     if (!given.page || given.page.isClosed()) given.page = await given.window.newPage()
@@ -54,7 +90,8 @@ export function pageTests({
   afterEach(async ({ task }) => {
     if (task.result?.state !== 'fail' || given.page.isClosed()) return
     const says = await given.page.locator('body').ariaSnapshot().catch(String)
-    console.log(`When “${task.name}” failed, ${given.page.url()} said:\n${says}`)
+    const input = await given.page.evaluate(() => window.lastInput?.join('\n')).catch(String)
+    console.log(`When “${task.name}” failed, ${given.page.url()} said:\n${says}\nIts last input:\n${input}`)
     await given.page.close()
   })
   afterAll(async () => {

@@ -12,6 +12,7 @@ import { Messages } from './common/messages.tsx'
 import { Broken, CurrentPage, Loading } from './common/states.tsx'
 import { uploadWaiting } from './footage/uploads.ts'
 import { InvestigationsPage } from './investigations/InvestigationsPage.tsx'
+import { keepAppearance } from './theme/appearance.ts'
 import { system } from './theme/system.ts'
 
 /** A canvas draws with a fallback font until a font is loaded, so the workbench waits for its two. */
@@ -63,6 +64,7 @@ const router = createBrowserRouter([
   },
 ])
 
+keepAppearance()
 void uploadWaiting()
 
 createRoot(document.getElementById('root')!).render(

@@ -1,5 +1,6 @@
 import { HStack, Text } from '@chakra-ui/react'
 import { Link } from 'react-router'
+import { COLOUR } from '../theme/palettes.ts'
 
 /** Mark and name; leads home. */
 export function Brand() {
@@ -10,11 +11,11 @@ export function Brand() {
           <path
             d="M2 16C5 1 17 1 20 16"
             fill="none"
-            stroke="#0F5C5C"
+            stroke={COLOUR.petrol}
             strokeWidth="2.4"
             strokeLinecap="round"
           />
-          <circle cx="11" cy="4.8" r="3" fill="#D98E04" stroke="#1E2526" strokeWidth="1" />
+          <circle cx="11" cy="4.8" r="3" fill={COLOUR.saffron} stroke={COLOUR.ink} strokeWidth="1" />
         </svg>
         <Text fontWeight="600" display={{ base: 'none', sm: 'block' }}>
           Apokinema

@@ -13,7 +13,7 @@ export function Fold({ name, label, children }: { name: string; label: string; c
           display="flex"
           alignItems="center"
           gap="1"
-          fontSize="13px"
+          fontSize="small"
           color="petrol"
           css={{ '&[data-state=open] svg': { transform: 'rotate(90deg)' } }}
         >

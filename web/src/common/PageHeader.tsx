@@ -1,5 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
+import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 import { Brand } from './Brand.tsx'
 
 /** The bar at the top of every page except the workbench: the way home, the page's title, and links beside it. */
@@ -25,6 +26,7 @@ export function PageHeader({ title, children }: { title?: string; children?: Rea
         </>
       )}
       <Flex flex="1" />
+      <DisplayMenu />
       {children}
     </Flex>
   )

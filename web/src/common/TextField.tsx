@@ -57,7 +57,7 @@ export function TextField({
   }
   return (
     <Field.Root invalid={wrong !== null} ids={{ control: id }} gap="1">
-      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400" maxWidth="100%" srOnly={hideLabel}>
+      <Field.Label fontSize="small" color="ink.muted" fontWeight="400" maxWidth="100%" srOnly={hideLabel}>
         <Box as="span" truncate title={label}>
           {label}
         </Box>
@@ -66,7 +66,7 @@ export function TextField({
         size="xs"
         bg="panel"
         fontFamily="mono"
-        fontSize="13px"
+        fontSize="small"
         value={draft ?? value}
         // React's change event leaves out typing that ends in the same text.
         onInput={(event) => setDraft(event.currentTarget.value)}

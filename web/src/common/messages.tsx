@@ -17,9 +17,9 @@ export function Messages() {
   return (
     <Toaster toaster={toaster}>
       {(toast) => (
-        <Toast.Root width={{ md: 'md' }} bg="ink" color="white">
+        <Toast.Root width={{ md: 'md' }} bg="ink" color="paper">
           <Toast.Title flex="1">{toast.title}</Toast.Title>
-          {toast.action && <Toast.ActionTrigger color="white">{toast.action.label}</Toast.ActionTrigger>}
+          {toast.action && <Toast.ActionTrigger color="paper">{toast.action.label}</Toast.ActionTrigger>}
           <Toast.CloseTrigger aria-label="Close" />
         </Toast.Root>
       )}

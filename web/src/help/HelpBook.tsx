@@ -87,7 +87,7 @@ export default function HelpBook() {
           if (pages.length === 0) return null
           return (
             <Box key={group}>
-              <Text fontSize="13px" fontWeight="600" color="ink.muted" paddingTop="2" paddingX="2">
+              <Text fontSize="small" fontWeight="600" color="ink.muted" paddingTop="2" paddingX="2">
                 {name}
               </Text>
               {pages.map(entry)}
@@ -95,7 +95,7 @@ export default function HelpBook() {
           )
         })}
         {own.length + found.length === 0 && (
-          <Text fontSize="13px" color="ink.muted" padding="2">
+          <Text fontSize="small" color="ink.muted" padding="2">
             Nothing has all of these words. Try one of them.
           </Text>
         )}
@@ -121,7 +121,7 @@ function Page({ id }: { id: string }) {
   if (!page) return <Start />
   return (
     <>
-      <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="2">
+      <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="2">
         {page.title[0].toUpperCase() + page.title.slice(1)}
       </Heading>
       {page.sample && <OpenSample id={page.sample} />}
@@ -162,7 +162,7 @@ const STEPS = [
 function Start() {
   return (
     <>
-      <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="2">
+      <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="2">
         How it goes
       </Heading>
       <Box as="ol" paddingLeft="5" listStyleType="decimal" lineHeight="1.55">
@@ -209,7 +209,7 @@ function Keys() {
   const letters = useLetterKeys()
   return (
     <>
-      <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="2">
+      <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="2">
         Keys
       </Heading>
       <Table.Root size="sm">

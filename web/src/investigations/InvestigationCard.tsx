@@ -68,10 +68,10 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
               </Link>
             </Text>
           )}
-          <Text fontSize="13px" color="ink.muted" truncate>
+          <Text fontSize="small" color="ink.muted" truncate>
             {uploading ? `uploading, ${Math.round(100 * uploading.share)} %` : progress(item)}
           </Text>
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             {when.format(new Date(item.updatedAt))}
           </Text>
         </Stack>

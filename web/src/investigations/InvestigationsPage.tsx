@@ -133,7 +133,7 @@ function Mine({ list }: { list: ReturnType<typeof useInvestigations> }) {
       )}
       {list.all && list.all.length > 0 && (
         <Box as="section" marginTop="10">
-          <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
+          <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="4">
             Your investigations
           </Heading>
           <Grid templateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="5">
@@ -165,7 +165,7 @@ function WayIn(props: {
         data-start={props.empty ? 'first' : 'further'}
       >
         <Stack gap="2">
-          <Heading as="h1" fontSize="20px" fontWeight="600">
+          <Heading as="h1" fontSize="title" fontWeight="600">
             {props.empty ? 'Film something that moves, and measure it here' : 'Start a new investigation'}
           </Heading>
           <Text color="ink.muted" maxWidth="38rem">
@@ -250,7 +250,7 @@ function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
   const samples = useQuery(samplesQuery)
   return (
     <Box as="section" marginTop="8">
-      <Heading as="h2" fontSize="20px" fontWeight="600" marginBottom="4">
+      <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="4">
         Samples from the harbour fair
       </Heading>
       <Grid templateColumns="repeat(auto-fill, minmax(240px, 1fr))" gap="4">
@@ -282,7 +282,7 @@ function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
                 <VisuallyHidden>Sample: </VisuallyHidden>
                 {sample.title}
               </Text>
-              <Text fontWeight="400" fontSize="13px" color="ink.muted" whiteSpace="normal" lineHeight="1.35">
+              <Text fontWeight="400" fontSize="small" color="ink.muted" whiteSpace="normal" lineHeight="1.35">
                 {sample.about}
               </Text>
             </Stack>

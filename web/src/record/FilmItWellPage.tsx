@@ -2,7 +2,7 @@ import { Box, Button, Grid, Heading, HStack, Text } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { PageHeader } from '../common/PageHeader.tsx'
-import { PAINT } from '../theme/system.ts'
+import { COLOUR } from '../theme/palettes.ts'
 
 const SEA = '#9DB9C0'
 const QUAY = '#B7AD9A'
@@ -49,7 +49,7 @@ const Staff = ({ x, foot, height, wide = 4 }: { x: number; foot: number; height:
 const Throw = ({
   points,
   r = 3,
-  fill = PAINT.ink,
+  fill = COLOUR.ink,
 }: {
   points: [number, number][]
   r?: number
@@ -103,7 +103,7 @@ const TIPS: Tip[] = [
     text: 'The plane in which it moves must face the camera. Seen from the side, the far end of the motion is drawn smaller than the near one.',
     poor: (
       <Scene good={false}>
-        <path d="M10 84 L110 60" stroke={PAINT.ink} strokeDasharray="3 3" />
+        <path d="M10 84 L110 60" stroke={COLOUR.ink} strokeDasharray="3 3" />
         <Throw
           points={[
             [20, 60],
@@ -121,7 +121,7 @@ const TIPS: Tip[] = [
     ),
     good: (
       <Scene good>
-        <path d="M10 78 L110 78" stroke={PAINT.ink} strokeDasharray="3 3" />
+        <path d="M10 78 L110 78" stroke={COLOUR.ink} strokeDasharray="3 3" />
         <Throw points={ARC} />
         <Staff x={8} foot={78} height={40} />
         <Staff x={106} foot={78} height={40} />
@@ -163,7 +163,7 @@ const TIPS: Tip[] = [
     text: 'In bright light the shutter opens for a shorter time, and a fast body is a point and not a streak. Film outdoors, or near a window.',
     poor: (
       <Scene good={false} sky="#6F7B80">
-        <g stroke={PAINT.ink} strokeWidth="6" strokeLinecap="round" opacity="0.5">
+        <g stroke={COLOUR.ink} strokeWidth="6" strokeLinecap="round" opacity="0.5">
           <path d="M18 62l10-18M44 33l14-4M74 38l12 14" />
         </g>
       </Scene>
@@ -208,7 +208,7 @@ const TIPS: Tip[] = [
     text: 'From far away, zoomed in, lines of sight are nearly parallel: depth and the edges of the lens distort less. Then let the motion fill most of the picture.',
     poor: (
       <Scene good={false}>
-        <path d="M60 92 L8 40M60 92 L112 40" stroke={PAINT.petrol} strokeDasharray="3 3" />
+        <path d="M60 92 L8 40M60 92 L112 40" stroke={COLOUR.petrol} strokeDasharray="3 3" />
         <Throw
           points={[
             [20, 66],
@@ -223,7 +223,7 @@ const TIPS: Tip[] = [
     ),
     good: (
       <Scene good>
-        <path d="M52 92 L40 36M68 92 L80 36" stroke={PAINT.petrol} strokeDasharray="3 3" />
+        <path d="M52 92 L40 36M68 92 L80 36" stroke={COLOUR.petrol} strokeDasharray="3 3" />
         <Throw
           points={[
             [36, 64],
@@ -266,7 +266,7 @@ export function FilmItWellPage() {
     <Box minHeight="100%">
       <PageHeader title="Film it well" />
       <Box as="main" maxWidth="72rem" marginX="auto" padding={{ base: '4', md: '8' }}>
-        <Heading as="h1" fontSize="20px" fontWeight="600">
+        <Heading as="h1" fontSize="title" fontWeight="600">
           A minute of care when filming saves ten when measuring
         </Heading>
         <Grid
@@ -288,7 +288,7 @@ export function FilmItWellPage() {
                 {poor}
                 {good}
               </Grid>
-              <Heading as="h2" fontSize="16px" fontWeight="600" marginTop="2">
+              <Heading as="h2" fontSize="lead" fontWeight="600" marginTop="2">
                 {title}
               </Heading>
               <Text color="ink.muted">{text}</Text>

@@ -17,7 +17,7 @@ export function Select(props: {
 }) {
   return (
     <Field.Root gap="1">
-      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400">
+      <Field.Label fontSize="small" color="ink.muted" fontWeight="400">
         {props.label}
       </Field.Label>
       <NativeSelect.Root size="sm" disabled={props.disabled}>
@@ -39,7 +39,7 @@ export function Given({ track }: { track: MediaStreamTrack }) {
   const { width, height, frameRate } = track.getSettings()
   if (!width || !height) return null
   return (
-    <Text fontSize="13px" color="ink.muted" fontFamily="mono">
+    <Text fontSize="small" color="ink.muted" fontFamily="mono">
       gives {width} × {height}
       {frameRate ? `, ${fixed(frameRate, 0)} /s` : ''}
     </Text>
@@ -123,7 +123,7 @@ export function ShownChecks({ checks }: { checks: Checks }) {
     ['Steadiness', checks.steady, 'steady', 'moving: lean the camera on something'],
   ]
   return (
-    <Stack gap="1" fontSize="13px" data-checks>
+    <Stack gap="1" fontSize="small" data-checks>
       {rows.map(([name, good, yes, no]) => (
         <HStack key={name} gap="2">
           <Box
@@ -131,7 +131,7 @@ export function ShownChecks({ checks }: { checks: Checks }) {
             height="9px"
             borderRadius="full"
             flex="none"
-            bg={good === null ? 'line' : good ? '#1E9E6A' : '#8A5A00'}
+            bg={good === null ? 'line' : good ? 'good' : 'saffron.text'}
           />
           <Text>
             {name}: <b>{good === null ? 'can’t be told' : good ? yes : no}</b>

@@ -1,28 +1,17 @@
 import { createSystem, defaultConfig, defineConfig, defineRecipe } from '@chakra-ui/react'
+import { DARK_PALETTE, LIGHT_PALETTE, type Palette } from './palettes.ts'
 
-/** Colours of bodies: for points and lines, and the darker variant for text (contrast at least 4.5 on white). */
-export const BODY_PAINT = {
-  coral: { mark: '#E0533D', text: '#B83A26' },
-  jade: { mark: '#1E9E6A', text: '#14754E' },
-  iris: { mark: '#7A69E0', text: '#5B49C4' },
-  cyan: { mark: '#1287A8', text: '#0D6B86' },
-  rose: { mark: '#C2417F', text: '#A8326B' },
-  olive: { mark: '#7C8B2A', text: '#5C681C' },
-} as const
+/** Returns a semantic colour of both palettes. */
+const themed = (name: keyof Palette) => ({
+  value: { _light: LIGHT_PALETTE[name], _dark: DARK_PALETTE[name] },
+})
 
-/** The tokens of docs/design.md as plain values, for canvases. */
-export const PAINT = {
-  paper: '#FAF8F3',
-  panel: '#FFFFFF',
-  line: '#DDD8CC',
-  ink: '#1E2526',
-  inkMuted: '#5C6664',
-  petrol: '#0F5C5C',
-  petrolTint: '#E6F1EF',
-  saffron: '#D98E04',
-  stage: '#23282A',
-  alarm: '#A3271B',
-} as const
+/** The palette as nested tokens: `inkMuted` is `ink.muted`, and `ink` the default beside it. */
+const themedPalette: Record<string, Record<string, ReturnType<typeof themed>>> = {}
+for (const name of Object.keys(LIGHT_PALETTE) as (keyof Palette)[]) {
+  const [group, variant] = name.split(/(?=[A-Z])/)
+  themedPalette[group] = { ...themedPalette[group], [variant?.toLowerCase() ?? 'DEFAULT']: themed(name) }
+}
 
 const button = defineRecipe({
   base: {
@@ -30,12 +19,14 @@ const button = defineRecipe({
     borderRadius: '8px',
     _focusVisible: { outline: '2px solid', outlineColor: 'petrol', outlineOffset: '2px' },
   },
+  // The kit’s own outline can hardly be seen on a dark panel.
+  variants: { variant: { outline: { borderColor: 'line' } } },
 })
 
 const config = defineConfig({
   globalCss: {
     'html, body, #root': { height: '100%' },
-    body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '14px', lineHeight: '1.45' },
+    body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: 'text', lineHeight: '1.45' },
     'input[type=checkbox]': { accentColor: '{colors.petrol}' },
     '*:focus-visible': { outline: '2px solid {colors.petrol}', outlineOffset: '2px' },
     '*': {
@@ -52,48 +43,35 @@ const config = defineConfig({
         heading: { value: "'Instrument Sans Variable', system-ui, sans-serif" },
         mono: { value: "'JetBrains Mono Variable', ui-monospace, monospace" },
       },
-      colors: {
-        petrolScale: {
-          50: { value: PAINT.petrolTint },
-          100: { value: '#CFE4E1' },
-          200: { value: '#A5CBC7' },
-          300: { value: '#74ABA7' },
-          400: { value: '#3E8684' },
-          500: { value: '#1F6E6D' },
-          600: { value: PAINT.petrol },
-          700: { value: '#0B4A4A' },
-          800: { value: '#083838' },
-          900: { value: '#052727' },
-          950: { value: '#031818' },
-        },
+      // In rem, so that all of it grows on a projector.
+      fontSizes: {
+        tiny: { value: '0.75rem' },
+        small: { value: '0.8125rem' },
+        text: { value: '0.875rem' },
+        lead: { value: '1rem' },
+        title: { value: '1.25rem' },
       },
     },
     semanticTokens: {
       colors: {
-        paper: { value: PAINT.paper },
-        panel: { value: PAINT.panel },
-        line: { value: PAINT.line },
-        ink: { DEFAULT: { value: PAINT.ink }, muted: { value: PAINT.inkMuted } },
-        petrol: { DEFAULT: { value: PAINT.petrol }, tint: { value: PAINT.petrolTint } },
-        saffron: { DEFAULT: { value: PAINT.saffron }, text: { value: '#8A5A00' } },
-        stage: { value: PAINT.stage },
-        alarm: { value: PAINT.alarm },
+        ...themedPalette,
         bg: {
-          DEFAULT: { value: PAINT.paper },
-          panel: { value: PAINT.panel },
-          subtle: { value: PAINT.paper },
+          DEFAULT: themed('paper'),
+          panel: themed('panel'),
+          subtle: themed('paper'),
+          muted: themed('chosen'),
         },
-        border: { DEFAULT: { value: PAINT.line } },
-        fg: { DEFAULT: { value: PAINT.ink }, muted: { value: PAINT.inkMuted } },
+        border: { DEFAULT: themed('line') },
+        fg: { DEFAULT: themed('ink'), muted: themed('inkMuted') },
         brand: {
-          solid: { value: '{colors.petrolScale.600}' },
+          solid: themed('petrolSolid'),
           contrast: { value: 'white' },
-          fg: { value: '{colors.petrolScale.700}' },
-          muted: { value: '{colors.petrolScale.100}' },
-          subtle: { value: '{colors.petrolScale.50}' },
-          emphasized: { value: '{colors.petrolScale.200}' },
-          focusRing: { value: '{colors.petrolScale.600}' },
-          border: { value: '{colors.petrolScale.300}' },
+          fg: themed('petrol'),
+          muted: themed('petrolTint'),
+          subtle: themed('petrolTint'),
+          emphasized: themed('petrolEmphasis'),
+          focusRing: themed('petrol'),
+          border: themed('petrolEmphasis'),
         },
       },
     },

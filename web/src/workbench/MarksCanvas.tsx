@@ -47,13 +47,14 @@ export function MarksCanvas({
 
   const canvas = useCanvas(
     size,
-    (context, density) => {
+    (context, density, look) => {
       if (frame === null) return
       context.scale(density, density)
       drawAllMarks(context, investigation, frame, {
         size,
         view,
         scale,
+        look,
         active,
         selection,
         outlined,

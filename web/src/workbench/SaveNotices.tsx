@@ -83,7 +83,7 @@ function Aside() {
           {aside.length === 1 ? 'One change' : `${aside.length} changes`} could not be saved. All others are
           safe.
         </Text>
-        <Stack as="ul" gap="1" maxHeight="7.5rem" overflow="auto" fontSize="13px">
+        <Stack as="ul" gap="1" maxHeight="7.5rem" overflow="auto" fontSize="small">
           {aside.map(({ key, label, why }) => (
             <Flex as="li" key={key} gap="3" align="center" data-aside={key}>
               <Text flex="1">

@@ -8,6 +8,7 @@ import { notify } from '../common/messages.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
 import { Help } from '../help/Help.tsx'
+import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 
 export type ViewName = 'measure' | 'graphs' | 'report'
 
@@ -54,7 +55,7 @@ export function TopBar({ view }: { view: ViewName }) {
             asChild
             size="sm"
             paddingX={{ base: '1.5', md: '3.5' }}
-            fontSize={{ base: '12px', md: '14px' }}
+            fontSize={{ base: 'tiny', md: 'text' }}
             borderRadius="0"
             variant={name === view ? 'solid' : 'ghost'}
             colorPalette={name === view ? 'brand' : 'gray'}
@@ -69,6 +70,7 @@ export function TopBar({ view }: { view: ViewName }) {
           </Button>
         ))}
       </HStack>
+      <DisplayMenu />
       <Help />
     </Flex>
   )
@@ -167,17 +169,17 @@ function SaveState() {
     gone: 'Not saved: deleted elsewhere',
   }[save]
   const colour = {
-    saved: '#2E7D4F',
-    saving: '#5C6664',
-    offline: '#A3271B',
-    held: '#A3271B',
-    conflict: '#A3271B',
-    gone: '#A3271B',
+    saved: 'good',
+    saving: 'ink.muted',
+    offline: 'alarm',
+    held: 'alarm',
+    conflict: 'alarm',
+    gone: 'alarm',
   }[save]
   return (
     <HStack
       gap="2"
-      fontSize="13px"
+      fontSize="small"
       color="ink.muted"
       role="status"
       data-save={save}

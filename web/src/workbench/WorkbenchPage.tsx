@@ -14,6 +14,7 @@ import type { Session } from '../document/session.ts'
 import { GuideBar } from '../help/GuideBar.tsx'
 import { ClipProvider } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
+import { leaveFullScreen, useFullScreen } from './fullScreen.ts'
 import { MeasureView } from './measure/MeasureView.tsx'
 import { SaveNotices } from './SaveNotices.tsx'
 import { TopBar, type ViewName } from './TopBar.tsx'
@@ -145,12 +146,15 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
     session.dismissMessage()
   }, [message, isConflict, session])
 
+  const isAlone = useFullScreen(({ on }) => on) && view === 'measure'
+  useEffect(() => leaveFullScreen, [])
+
   const isFollowing = useFollowing(({ phase }) => phase === 'running')
   useBackgroundDiagnosis(isFollowing)
 
   return (
     <Flex direction="column" height="100dvh" overflow="hidden">
-      <TopBar view={view} />
+      {!isAlone && <TopBar view={view} />}
       <SaveNotices />
       <GuideBar />
       <Box flex="1" minHeight="0">

@@ -10,7 +10,8 @@ import {
 import { arrowsOf, roundTimes, scaleArrow, VECTOR_KINDS, type VectorKind } from '@apokinema/core/motion'
 import { clockOf, placeIn } from '@apokinema/core/scene'
 import { fixed } from '@apokinema/core/units'
-import { BODY_PAINT } from '../theme/system.ts'
+import { type Look, markScale } from '../theme/look.ts'
+import { BODY_PAINT } from '../theme/palettes.ts'
 import { arrow, CHOSEN, DARK, dot, LIGHT, lines, ring, spot, words } from './strokes.ts'
 import type { Selection, View } from './workbenchStore.ts'
 
@@ -56,6 +57,7 @@ interface Drawing {
   zoom: number
   /** Size of the signs. */
   scale: number
+  look: Look
 }
 
 /** Returns true if a mark applies to a frame: it is at this frame, or a rest that covers it. */
@@ -83,7 +85,7 @@ function drawMarks(
 ): void {
   const { context, investigation, frame, fade, see, scale } = drawing
   const used = framesInUse(investigation)
-  const paint = BODY_PAINT[body.colour].mark
+  const paint = BODY_PAINT[body.colour]
   for (const [key, mark] of Object.entries(body.marks)) {
     const marked = Number(key)
     const isChosen = selection?.kind === 'mark' && selection.body === id && selection.frame === marked
@@ -118,8 +120,13 @@ function drawMarks(
 }
 
 /** Draws the other points of a mark: the ends of a streak, and the second point that shows the body's rotation. */
-function drawExtent({ context, see, zoom, scale }: Drawing, body: Body, marked: number, at: Point): void {
-  const look = { width: 1.6, colour: BODY_PAINT[body.colour].mark }
+function drawExtent(
+  { context, see, zoom, scale, look: { stroke } }: Drawing,
+  body: Body,
+  marked: number,
+  at: Point,
+): void {
+  const look = { width: 1.6 * stroke, colour: BODY_PAINT[body.colour] }
   const { streak } = body.marks[marked]
   if (streak) {
     const [dx, dy] = [streak.x * zoom, streak.y * zoom]
@@ -137,7 +144,7 @@ function drawExtent({ context, see, zoom, scale }: Drawing, body: Body, marked: 
 }
 
 /** Writes times along the trail of a body, at round tenths of a second. */
-function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: string): void {
+function drawTimes({ context, investigation, frame, fade, see, look: { type } }: Drawing, id: string): void {
   const table = analyse(investigation).shownTable(id)
   const rows = table.frames.flatMap((marked, row) => (fade(marked, frame) > 0 ? [row] : []))
   const times = rows.map((row) => table.times[row])
@@ -146,9 +153,9 @@ function drawTimes({ context, investigation, frame, fade, see }: Drawing, id: st
     const row = rows[i]
     const at = see({ x: table.picture.x[row], y: table.picture.y[row] }, table.frames[row])
     // Where the path crosses itself, only the first text is kept.
-    if (!at || written.some((other) => distance(other, at) < TIMES_APART)) continue
+    if (!at || written.some((other) => distance(other, at) < TIMES_APART * type)) continue
     written.push(at)
-    words(context, { x: at.x + 8, y: at.y - 11 }, fixed(time, 1))
+    words(context, { x: at.x + 8 * type, y: at.y - 11 * type }, fixed(time, 1), type)
   }
 }
 
@@ -157,7 +164,15 @@ const DASHES: Record<VectorKind, number[]> = { velocity: [], acceleration: [6, 5
 
 /** Draws the vectors of all bodies at one scale, with an arrow of known size at the lower left; returns whether there are any. */
 function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
-  const { context, investigation, frame, fade, see, zoom } = drawing
+  const {
+    context,
+    investigation,
+    frame,
+    fade,
+    see,
+    zoom,
+    look: { type, stroke },
+  } = drawing
   const scene = analyse(investigation).scene()
   const most = LONGEST_ARROW * pictureSize(investigation).height
   const visible = Object.entries(investigation.bodies).filter(([, { hidden }]) => !hidden)
@@ -182,16 +197,16 @@ function drawArrows(drawing: Drawing, kind: VectorKind, y: number): boolean {
       context.globalAlpha = Math.max(0.3, shown)
       const vector = { x: tip.x - from.x, y: tip.y - from.y }
       arrow(context, from, vector, {
-        width: marked === frame ? 2.6 : 1.4,
-        colour: BODY_PAINT[colour].mark,
+        width: (marked === frame ? 2.6 : 1.4) * stroke,
+        colour: BODY_PAINT[colour],
         dash,
       })
       context.globalAlpha = 1
     }
   })
   const { long, text } = scaleArrow(arrows, kind, SCALE_ARROW, zoom)
-  arrow(context, { x: 14, y }, { x: long, y: 0 }, { width: 1.6, colour: LIGHT, dash })
-  words(context, { x: 24 + long, y }, text)
+  arrow(context, { x: 14, y }, { x: long, y: 0 }, { width: 1.6 * stroke, colour: LIGHT, dash })
+  words(context, { x: 24 + long, y }, text, type)
   return true
 }
 
@@ -201,6 +216,7 @@ export interface MarksOptions {
   view: View
   /** Size of the signs, for small pictures. */
   scale: number
+  look: Look
   /** Id of the active body. */
   active: string | null
   selection: Selection | null
@@ -216,7 +232,7 @@ export function drawAllMarks(
   context: CanvasRenderingContext2D,
   investigation: Investigation,
   frame: number,
-  { size, view, scale, active, selection, outlined, marked, rows }: MarksOptions,
+  { size, view, scale, look, active, selection, outlined, marked, rows }: MarksOptions,
 ): void {
   const scene = analyse(investigation).scene()
   const see = (point: Point, of: number) => {
@@ -229,7 +245,8 @@ export function drawAllMarks(
     investigation,
     frame,
     see,
-    scale,
+    scale: scale * markScale(look),
+    look,
     fade: fadeOf(investigation),
     zoom: view.zoom,
   }
@@ -247,6 +264,6 @@ export function drawAllMarks(
   const { drawn } = investigation
   let line = 1
   for (const kind of VECTOR_KINDS)
-    if (drawn[kind] && drawArrows(drawing, kind, size.height - 22 * line)) line++
+    if (drawn[kind] && drawArrows(drawing, kind, size.height - 22 * look.type * line)) line++
   if (drawn.times && active && !investigation.bodies[active].hidden) drawTimes(drawing, active)
 }

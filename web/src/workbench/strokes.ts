@@ -34,14 +34,14 @@ export function dot(
   context.fill()
 }
 
-/** Half the width of a spot's sprite, in CSS pixels. */
+/** Half the width of a spot's sprite at its usual size, in CSS pixels. */
 const SPOT = 6
 
 const MIDDLE = { x: 0, y: 0 }
 
 /** Returns the sprite of a spot: a trail has hundreds. */
 const spotStamp = (look: 'full' | 'hollow', colour: string, scale: number) =>
-  stampOf(`spot ${look} ${colour} ${scale}`, SPOT, (context) => {
+  stampOf(`spot ${look} ${colour} ${scale}`, SPOT * Math.max(1, scale), (context) => {
     if (look === 'hollow') {
       ring(context, MIDDLE, 3.8 * scale, 3, DARK)
       ring(context, MIDDLE, 3.8 * scale, 1.8, colour)
@@ -60,7 +60,8 @@ export function spot(
   colour: string,
   scale: number,
 ): void {
-  context.drawImage(spotStamp(look, colour, scale), x - SPOT, y - SPOT, 2 * SPOT, 2 * SPOT)
+  const half = SPOT * Math.max(1, scale)
+  context.drawImage(spotStamp(look, colour, scale), x - half, y - half, 2 * half, 2 * half)
 }
 
 /** Draws polylines with their edges. */
@@ -115,8 +116,9 @@ export function arrowPieces(from: Point, tip: Point, long: number): [Point[], Po
   ]
 }
 
-export function words(context: CanvasRenderingContext2D, { x, y }: Point, text: string): void {
-  context.font = "12px 'JetBrains Mono Variable'"
+/** Writes a text. @param type multiple of the usual size */
+export function words(context: CanvasRenderingContext2D, { x, y }: Point, text: string, type = 1): void {
+  context.font = `${12 * type}px 'JetBrains Mono Variable'`
   context.textBaseline = 'middle'
   context.lineJoin = 'round'
   context.strokeStyle = DARK

@@ -9,6 +9,7 @@ import { clickOn } from './clicking.ts'
 import { endFollowing, pauseFollowing, startFollowing } from './following/followActions.ts'
 import { follow } from './following/followRun.ts'
 import { useFollowing } from './following/followStore.ts'
+import { enterFullScreen, leaveFullScreen, useFullScreen } from './fullScreen.ts'
 import { restUntilHere, skipFrame, startMarking, takeBack } from './marking.ts'
 import { placedBy } from './placing.ts'
 import { useProposals } from './proposals/useProposedBodies.ts'
@@ -54,6 +55,7 @@ export const KEYS: [string, string][] = [
   ['Alt ↑, Alt ↓', 'in a report: move the block up and down'],
   ['Esc', 'in a report: from the text to the settings of its block, and back'],
   ['Esc', 'leave a mode, drop a selection; otherwise hide what was found to move, and show it again'],
+  ['W', 'give the picture the whole screen, and back'],
   ['?', 'help'],
 ]
 
@@ -134,6 +136,7 @@ function pressEscape(): void {
   else if (mode.kind === 'follow') endFollowing()
   else if (mode.kind !== 'select') workbench.leave()
   else if (useWorkbench.getState().selection) workbench.select(null)
+  else if (useFullScreen.getState().on) leaveFullScreen()
   else useProposals.setState(({ hidden }) => ({ hidden: !hidden }))
 }
 
@@ -166,6 +169,7 @@ function keyActions(
     '=': () => zoomBy(1.25),
     '-': () => zoomBy(0.8),
     '0': () => workbench.setView(null),
+    w: () => (useFullScreen.getState().on ? leaveFullScreen() : enterFullScreen()),
     '?': showHelp,
     Escape: pressEscape,
   }

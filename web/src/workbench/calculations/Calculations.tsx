@@ -34,7 +34,7 @@ export function Calculations() {
     <Box as="section" paddingX="4" paddingY="3" data-calculations>
       <Text fontWeight="600">Calculations</Text>
       {shown.length === 0 && (
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           Results that follow from readings: a friction coefficient, momentum before and after, the mean of
           several trials.
         </Text>
@@ -73,23 +73,23 @@ function Line({ shown, change }: { shown: ShownCalculation; change: () => void }
         />
       </Flex>
       {error && (
-        <Text fontSize="13px" color="alarm" role="alert">
+        <Text fontSize="small" color="alarm" role="alert">
           {expressionProblemText(error)}
         </Text>
       )}
       {result && (
         <>
-          <Formula tex={`${nameTex(symbol)} = ${result.formula}`} fontSize="13px" />
+          <Formula tex={`${nameTex(symbol)} = ${result.formula}`} fontSize="small" />
           <Formula
             tex={`\\phantom{${nameTex(symbol)}} = ${result.numbers}`}
-            fontSize="13px"
+            fontSize="small"
             color="ink.muted"
           />
           <Text fontWeight="600" data-result data-value={result.value} data-error={result.error}>
             {measurement(result.value, result.error, result.unit)}
           </Text>
           {against && against.kind !== 'reading' && (
-            <Text fontSize="13px" data-comparison>
+            <Text fontSize="small" data-comparison>
               {comparisonText(investigation, result, against)}
             </Text>
           )}
@@ -127,7 +127,7 @@ function Editor({ id, known, close }: { id: string; known: KnownValue[]; close: 
     rest = {},
   ) => (
     <Field.Root invalid={error !== null} gap="1">
-      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400">
+      <Field.Label fontSize="small" color="ink.muted" fontWeight="400">
         {label}
       </Field.Label>
       <Input
@@ -187,7 +187,7 @@ function Names({
 }) {
   return (
     <Box>
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         Names that can stand in it; a click puts one in. Also {others.join(', ')}
         {others.length > 0 && ', '}pi, and functions such as sqrt, sin, mean.
       </Text>

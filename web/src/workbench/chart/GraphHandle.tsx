@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
-import { PAINT } from '../../theme/system.ts'
+import { COLOUR } from '../../theme/palettes.ts'
 import { ARROWS } from '../useKeys.ts'
 
 /** Distance in pixels by which an arrow key moves a handle; ten times as far with Shift. */
@@ -47,8 +47,8 @@ export function GraphHandle({
       cx={at.x}
       cy={at.y}
       r={7}
-      fill="#FFFFFF"
-      stroke={PAINT.petrol}
+      fill={COLOUR.panel}
+      stroke={COLOUR.petrol}
       strokeWidth={2}
       style={{ pointerEvents: 'auto', cursor: 'move', touchAction: 'none' }}
       onPointerDown={(event) => {

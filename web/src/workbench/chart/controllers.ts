@@ -2,7 +2,7 @@ import type { Plotted } from '@apokinema/core/graphs'
 import type { BodyShape } from '@apokinema/core/investigation'
 import type { QuantityInfo } from '@apokinema/core/motion'
 import { type ChartTypeRegistry, DatasetController, PointElement, type UpdateMode } from 'chart.js'
-import { PAINT } from '../../theme/system.ts'
+import type { Palette } from '../../theme/palettes.ts'
 import type { Place } from './area.ts'
 import { highlightsOf } from './highlights.ts'
 import { drawMarkers, type MarkerPaint, markerFill } from './markers.ts'
@@ -13,8 +13,8 @@ interface PolylineOptions {
   stroke: string
   lineWidth: number
   dash?: readonly number[]
-  /** Whether it has a white rim, so that it stands out over others. */
-  hasRim?: boolean
+  /** Colour of a rim, so that it stands out over others. */
+  rim?: string
 }
 
 /** A region between two curves. */
@@ -39,6 +39,9 @@ interface MarkersOptions {
   shape: BodyShape
   colour: string
   direction: QuantityInfo['direction']
+  palette: Palette
+  /** Size as a multiple of the usual one. */
+  scale: number
   /** Whether it is the graph's main series, whose points are highlighted. */
   isMain: boolean
   /** Whether markers are drawn as cached sprites, for speed; otherwise as paths, sharp at every size. */
@@ -94,7 +97,7 @@ class PolylineController extends DirectController<'polyline'> {
 
   override draw(): void {
     const { ctx } = this.chart
-    const { data, stroke, lineWidth, dash = [], hasRim } = this.dataset
+    const { data, stroke, lineWidth, dash = [], rim } = this.dataset
     const { until } = highlightsOf(this.chart)
     const scales = new PixelScales(this.chart)
     ctx.save()
@@ -108,8 +111,8 @@ class PolylineController extends DirectController<'polyline'> {
       else if (isPlace) ctx.moveTo(left, top)
       isOn = isPlace
     }
-    if (hasRim) {
-      ctx.strokeStyle = '#FFFFFF'
+    if (rim) {
+      ctx.strokeStyle = rim
       ctx.lineWidth = lineWidth + 2
       ctx.stroke()
     }
@@ -200,13 +203,13 @@ class MarkersController extends DirectController<'markers'> {
   static defaults = NO_ELEMENTS
 
   override draw(): void {
-    const { data, shape, colour, direction, isMain, sprites } = this.dataset
+    const { data, shape, colour, direction, palette, scale, isMain, sprites } = this.dataset
     const { isIn, isOutlier, until } = highlightsOf(this.chart)
     const faded = `${colour}59`
     const paints: Record<Group, MarkerPaint> = {
-      plain: { stroke: colour, fill: markerFill(direction, colour) },
-      faded: { stroke: faded, fill: markerFill(direction, faded) },
-      outlier: { stroke: PAINT.alarm, fill: markerFill(direction, colour) },
+      plain: { stroke: colour, fill: markerFill(direction, colour, palette) },
+      faded: { stroke: faded, fill: markerFill(direction, faded, palette) },
+      outlier: { stroke: palette.alarm, fill: markerFill(direction, colour, palette) },
     }
     const groupOf = ({ frame }: Plotted): Group =>
       isOutlier?.(frame) ? 'outlier' : isIn && !isIn(frame) ? 'faded' : 'plain'
@@ -216,6 +219,7 @@ class MarkersController extends DirectController<'markers'> {
       {
         points: isAll ? data : data.filter(({ frame }) => frame <= until),
         shape,
+        scale,
         paints,
         groupOf: isMain && (isIn || isOutlier) ? groupOf : () => 'plain',
       },

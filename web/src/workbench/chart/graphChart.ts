@@ -9,7 +9,7 @@ import {
   type Plugin,
   PointElement,
 } from 'chart.js'
-import { PAINT } from '../../theme/system.ts'
+import { type Look, markScale } from '../../theme/look.ts'
 import type { Place } from './area.ts'
 import { CONTROLLERS, type GraphType } from './controllers.ts'
 import { type GraphContent, type GraphDrawing, type GraphLimits, lineThrough } from './graphDrawing.ts'
@@ -29,12 +29,8 @@ const TOP = 11
 /** Width of a digit on an axis, in pixels. */
 const DIGIT = 7.2
 
-/** Colour of a 95 % confidence band. */
-const BAND_FILL = 'rgba(30,37,38,0.14)'
 /** Number of bands up to which they are drawn at full opacity. */
 const FEW_BANDS = 3
-/** Colour of series from elsewhere, which have no body. */
-const OVERLAY = '#8C8879'
 
 type GraphDataset = ChartDataset<GraphType>
 
@@ -45,6 +41,7 @@ export type GraphChart = Chart<GraphType>
 export interface GraphSurface {
   /** Whether markers are drawn as cached sprites, for speed; otherwise as paths, sharp at every size. */
   sprites: boolean
+  look: Look
   /** Space above and below the graph, in pixels. */
   padding?: { top: number; bottom: number }
   /** Width in pixels at the right end of the x axis that tick labels leave free. */
@@ -56,7 +53,7 @@ function polyline(
   data: readonly Place[],
   stroke: string,
   lineWidth: number,
-  { dash = [] as readonly number[], hasRim = false } = {},
+  { dash = [], rim }: { dash?: readonly number[]; rim?: string } = {},
 ): GraphDataset {
   return {
     type: 'polyline',
@@ -64,8 +61,8 @@ function polyline(
     stroke,
     lineWidth,
     dash,
-    hasRim,
-    clip: hasRim ? 0 : MARKER_REACH,
+    ...(rim && { rim }),
+    clip: rim ? 0 : MARKER_REACH,
   }
 }
 
@@ -73,18 +70,20 @@ function polyline(
 export function graphDatasets(
   { graph, description, fits, tangents }: GraphContent,
   sprites: boolean,
+  look: Look,
 ): GraphDataset[] {
+  const { palette, stroke } = look
   const { series, overlays } = description
   const behind: GraphDataset[] = []
   if (graph.errorBars)
     for (const one of series)
-      behind.push({ type: 'errorBars', data: one.points, stroke: seriesColour(one), clip: 0 })
-  for (const { points } of overlays) behind.push(polyline(points, OVERLAY, 1.6))
+      behind.push({ type: 'errorBars', data: one.points, stroke: seriesColour(one, palette), clip: 0 })
+  for (const { points } of overlays) behind.push(polyline(points, palette.outline, 1.6 * stroke))
   for (const one of [...series].reverse()) {
-    const colour = seriesColour(one)
+    const colour = seriesColour(one, palette)
     const { direction } = one.quantity
     if (graph.markStyle !== 'points')
-      behind.push(polyline(lineThrough(one), colour, 1.6, { dash: DASHES[direction] }))
+      behind.push(polyline(lineThrough(one), colour, 1.6 * stroke, { dash: DASHES[direction] }))
     if (graph.markStyle !== 'line')
       behind.push({
         type: 'markers',
@@ -92,27 +91,30 @@ export function graphDatasets(
         shape: one.shape,
         colour,
         direction,
+        palette,
+        scale: markScale(look),
         isMain: one.id === null,
         sprites,
-        clip: MARKER_REACH,
+        clip: MARKER_REACH * markScale(look),
       })
   }
   for (const { curve, hasPredictionBand, isProposed } of fits) {
     if (isProposed) {
-      behind.push(polyline(curve.points, PAINT.petrol, 2, { dash: [7, 5] }))
+      behind.push(polyline(curve.points, palette.petrol, 2 * stroke, { dash: [7, 5] }))
       continue
     }
     // The bands of many fits over each other would hide the points.
     const opacity = Math.min(1, FEW_BANDS / fits.length)
-    behind.push({ type: 'band', data: curve.band, fill: BAND_FILL, opacity, clip: MARKER_REACH })
+    behind.push({ type: 'band', data: curve.band, fill: palette.band, opacity, clip: MARKER_REACH })
     if (hasPredictionBand)
       for (const side of ['low', 'high'] as const) {
         const places = curve.predicted().map((place) => ({ x: place.x, y: place[side] }))
-        behind.push(polyline(places, PAINT.inkMuted, 1, { dash: [3, 4] }))
+        behind.push(polyline(places, palette.inkMuted, stroke, { dash: [3, 4] }))
       }
-    behind.push(polyline(curve.points, PAINT.ink, 1.6))
+    behind.push(polyline(curve.points, palette.ink, 1.6 * stroke))
   }
-  for (const { from, to, colour } of tangents) behind.push(polyline([from, to], colour, 2, { hasRim: true }))
+  for (const { from, to, colour } of tangents)
+    behind.push(polyline([from, to], palette[colour], 2 * stroke, { rim: palette.panel }))
   return behind.reverse()
 }
 
@@ -121,12 +123,16 @@ export function graphOptions(
   { x: xAxis, y: yAxis, isTime }: GraphDescription,
   limits: GraphLimits,
   hasGrid: boolean,
-  { padding = { top: 0, bottom: 0 }, taken = () => 0 }: Pick<GraphSurface, 'padding' | 'taken'>,
+  {
+    padding = { top: 0, bottom: 0 },
+    taken = () => 0,
+    look: { palette, type },
+  }: Pick<GraphSurface, 'padding' | 'taken' | 'look'>,
 ): ChartOptions<GraphType> {
-  const lines = hasGrid ? '#ECE8DE' : 'transparent'
-  const zero = (value: number | undefined) => (value === 0 ? '#BFC4B2' : lines)
+  const lines = hasGrid ? palette.grid : 'transparent'
+  const zero = (value: number | undefined) => (value === 0 ? palette.zero : lines)
   const written = (value: string | number) => String(Number(Number(value).toPrecision(6))).replace('-', '−')
-  const ticks = { font: { family: FONTS.numbers, size: 12 }, color: PAINT.inkMuted }
+  const ticks = { font: { family: FONTS.numbers, size: 12 * type }, color: palette.inkMuted }
   return {
     animation: false,
     parsing: false,
@@ -139,14 +145,14 @@ export function graphOptions(
         min: limits.x.from,
         max: limits.x.to,
         grid: isTime ? { display: false } : { color: (context) => zero(context.tick?.value) },
-        border: { color: PAINT.line },
+        border: { color: palette.line },
         ticks: {
           ...ticks,
           maxRotation: 0,
           includeBounds: false,
           callback(value) {
             const text = written(value)
-            const end = this.getPixelForValue(Number(value)) + (text.length * DIGIT) / 2
+            const end = this.getPixelForValue(Number(value)) + (text.length * DIGIT * type) / 2
             return end > this.chart.width - taken() ? '' : text
           },
         },
@@ -174,7 +180,7 @@ export function graphConfiguration(
   const { description, graph } = content
   return {
     type: 'markers',
-    data: { datasets: graphDatasets(content, surface.sprites) },
+    data: { datasets: graphDatasets(content, surface.sprites, surface.look) },
     options: graphOptions(description, limits, graph.grid, surface),
     plugins: surface.plugins as Plugin<GraphType>[],
   }

@@ -13,7 +13,7 @@ export interface GraphLimits {
 export interface DrawnTangent {
   from: Place
   to: Place
-  colour: string
+  colour: 'saffron' | 'petrol'
   text: string
 }
 

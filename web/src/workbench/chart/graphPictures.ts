@@ -1,5 +1,6 @@
 import { BasicPlatform, Chart, type ChartItem } from 'chart.js'
 import { canvasBlob } from '../../common/canvasBlob.ts'
+import { PRINTED } from '../../theme/look.ts'
 import { graphConfiguration } from './graphChart.ts'
 import type { GraphDrawing } from './graphDrawing.ts'
 import { annotationsPlugin, CAPTIONS, captionsPlugin } from './plugins.ts'
@@ -28,8 +29,12 @@ function withPicture<T>(
   const { content } = drawing
   const configuration = graphConfiguration(drawing, {
     sprites: false,
+    look: PRINTED,
     padding: CAPTIONS,
-    plugins: [annotationsPlugin(() => content), captionsPlugin(content, ground)],
+    plugins: [
+      annotationsPlugin(() => ({ content, look: PRINTED })),
+      captionsPlugin(content, PRINTED, ground),
+    ],
   })
   const chart = new Chart({ getContext: () => context } as unknown as ChartItem, {
     ...configuration,

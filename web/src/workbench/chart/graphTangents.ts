@@ -1,7 +1,6 @@
 import { type GraphDescription, type Limits, type Slope, slopesOf, slopeUnit } from '@apokinema/core/graphs'
 import type { Derivation, Graph, HandTangent } from '@apokinema/core/investigation'
 import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
-import { PAINT } from '../../theme/system.ts'
 import type { Place } from './area.ts'
 import type { DrawnTangent } from './graphDrawing.ts'
 
@@ -43,7 +42,7 @@ export function tangentAt(
   return {
     from: { x: time - reach, y: value - reach * slope },
     to: { x: time + reach, y: value + reach * slope },
-    colour: PAINT.saffron,
+    colour: 'saffron',
     text: `slope ${measurement(slope, error, slopeUnit(column, table.length))}`,
   }
 }
@@ -66,7 +65,7 @@ export function handTangent(
   ]
     .filter(Boolean)
     .join(' · ')
-  return { from, to, colour: PAINT.petrol, text, slope, unit }
+  return { from, to, colour: 'petrol', text, slope, unit }
 }
 
 function nearest(slopes: readonly Slope[], time: number): Slope | null {

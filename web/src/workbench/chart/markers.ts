@@ -1,10 +1,11 @@
 import type { Plotted } from '@apokinema/core/graphs'
 import type { BodyShape } from '@apokinema/core/investigation'
 import type { QuantityInfo } from '@apokinema/core/motion'
+import type { Palette } from '../../theme/palettes.ts'
 import { stampOf } from '../stamps.ts'
 import type { PixelScales } from './pixelScale.ts'
 
-/** Half the width of a marker, in pixels. */
+/** Half the width of a marker at its usual size, in pixels. */
 const RADIUS = 4.2
 /** Width of a marker's rim, in pixels. */
 const RIM = 2
@@ -30,15 +31,19 @@ export const DASHES: Readonly<Record<QuantityInfo['direction'], readonly number[
 }
 
 /** Returns the fill of the markers of a component: x is filled, y hollow, size in between. */
-export function markerFill(direction: QuantityInfo['direction'], colour: string): string {
-  return direction === 'x' ? colour : direction === 'y' ? '#FFFFFF' : '#E9E6DC'
+export function markerFill(
+  direction: QuantityInfo['direction'],
+  colour: string,
+  { panel, halfFilled }: Palette,
+): string {
+  return direction === 'x' ? colour : direction === 'y' ? panel : halfFilled
 }
 
 type PathContext = Pick<CanvasRenderingContext2D, 'moveTo' | 'lineTo' | 'arc' | 'closePath'>
 
 /** Adds the outline of a body's marker around a point to a context's path. */
-function traceMarker(context: PathContext, shape: BodyShape, x: number, y: number): void {
-  const r = RADIUS
+function traceMarker(context: PathContext, shape: BodyShape, x: number, y: number, scale: number): void {
+  const r = RADIUS * scale
   const lines = (...places: [number, number][]) => {
     places.forEach(([dx, dy], i) => {
       if (i === 0) context.moveTo(x + dx, y + dy)
@@ -76,13 +81,13 @@ function traceMarker(context: PathContext, shape: BodyShape, x: number, y: numbe
 }
 
 /** Returns a marker as a sprite, at twice the screen's resolution. */
-const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint) =>
-  stampOf(`marker ${shape} ${stroke} ${fill}`, MARKER_REACH, (context) => {
+const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint, scale: number) =>
+  stampOf(`marker ${shape} ${stroke} ${fill} ${scale}`, MARKER_REACH * scale, (context) => {
     context.fillStyle = fill
     context.strokeStyle = stroke
-    context.lineWidth = RIM
+    context.lineWidth = RIM * scale
     context.beginPath()
-    traceMarker(context, shape, 0, 0)
+    traceMarker(context, shape, 0, 0, scale)
     context.fill()
     context.stroke()
   })
@@ -91,6 +96,8 @@ const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint) =>
 export interface MarkerRun<Group extends string> {
   points: readonly Plotted[]
   shape: BodyShape
+  /** Size as a multiple of the usual one. */
+  scale: number
   paints: Readonly<Record<Group, MarkerPaint>>
   groupOf: (point: Plotted) => Group
 }
@@ -110,32 +117,35 @@ export function drawMarkers<Group extends string>(
   else if (isDense) drawDots(context, run, scales)
   else if (sprites)
     for (const point of run.points) {
-      const sprite = markerSprite(run.shape, run.paints[run.groupOf(point)])
-      const [x, y] = [scales.left(point.x) - MARKER_REACH, scales.top(point.y) - MARKER_REACH]
-      context.drawImage(sprite, x, y, 2 * MARKER_REACH, 2 * MARKER_REACH)
+      const sprite = markerSprite(run.shape, run.paints[run.groupOf(point)], run.scale)
+      const reach = MARKER_REACH * run.scale
+      const [x, y] = [scales.left(point.x) - reach, scales.top(point.y) - reach]
+      context.drawImage(sprite, x, y, 2 * reach, 2 * reach)
     }
   else
     for (const point of run.points) {
       const { stroke, fill } = run.paints[run.groupOf(point)]
       context.fillStyle = fill
       context.strokeStyle = stroke
-      context.lineWidth = RIM
+      context.lineWidth = RIM * run.scale
       context.beginPath()
-      traceMarker(context, run.shape, scales.left(point.x), scales.top(point.y))
+      traceMarker(context, run.shape, scales.left(point.x), scales.top(point.y), run.scale)
       context.fill()
       context.stroke()
     }
 }
 
-const dotRadius = ({ length }: readonly Plotted[]) => (length > DENSER.points ? DENSER.radius : DENSE.radius)
+const dotRadius = ({ points: { length }, scale }: MarkerRun<string>) =>
+  scale * (length > DENSER.points ? DENSER.radius : DENSE.radius)
 
 /** Draws dots as paths, one path per paint. */
 function drawDots<Group extends string>(
   context: CanvasRenderingContext2D,
-  { points, paints, groupOf }: MarkerRun<Group>,
+  run: MarkerRun<Group>,
   scales: PixelScales,
 ): void {
-  const radius = dotRadius(points) - DOT_RIM / 2
+  const { points, paints, groupOf } = run
+  const radius = dotRadius(run) - DOT_RIM / 2
   for (const group of Object.keys(paints) as Group[]) {
     const own = points.filter((point) => groupOf(point) === group)
     if (own.length === 0) continue
@@ -161,9 +171,10 @@ let dotted: ImageData | null = null
 /** Draws dots pixel by pixel, which is far faster than a path per dot. */
 function drawDotRaster<Group extends string>(
   target: CanvasRenderingContext2D,
-  { points, paints, groupOf }: MarkerRun<Group>,
+  run: MarkerRun<Group>,
   scales: PixelScales,
 ): void {
+  const { points, paints, groupOf } = run
   const { width, height } = target.canvas
   const density = width / target.canvas.clientWidth || 1
   raster ??= document.createElement('canvas')
@@ -181,7 +192,7 @@ function drawDotRaster<Group extends string>(
       { rim: pixelColour(context, stroke), core: pixelColour(context, fill) },
     ]),
   ) as Record<Group, { rim: number; core: number }>
-  const radius = dotRadius(points) * density
+  const radius = dotRadius(run) * density
   const dots = dotsWithin(radius)
   const offsets = Int32Array.from(dots, ({ dx, dy }) => dy * width + dx)
   const isCore = Uint8Array.from(dots, ({ dx, dy }) =>

@@ -1,6 +1,7 @@
 import type { AxisDescription } from '@apokinema/core/graphs'
 import type { Chart, Plugin } from 'chart.js'
-import { PAINT } from '../../theme/system.ts'
+import type { Look } from '../../theme/look.ts'
+import type { Palette } from '../../theme/palettes.ts'
 import type { GraphContent } from './graphDrawing.ts'
 import { highlightsOf } from './highlights.ts'
 import { seriesColour } from './seriesColour.ts'
@@ -20,9 +21,10 @@ function drawUpright({ ctx, chartArea }: Chart, x: number): void {
 }
 
 /** Bands of stretches below the points, their edges and flags above. */
-export const stretchesPlugin: Plugin = {
+export const stretchesPlugin = (look: () => Look): Plugin => ({
   id: 'stretches',
   beforeDatasetsDraw(chart) {
+    const { palette } = look()
     const { stretches, drawing } = highlightsOf(chart)
     const { ctx, chartArea, scales } = chart
     const band = (from: number, to: number, fill: string) => {
@@ -32,17 +34,18 @@ export const stretchesPlugin: Plugin = {
     }
     ctx.save()
     for (const { from, to, isChosen } of stretches)
-      band(from, to, isChosen ? 'rgba(15,92,92,0.11)' : 'rgba(15,92,92,0.06)')
-    if (drawing) band(drawing.from, drawing.to, 'rgba(15,92,92,0.16)')
+      band(from, to, isChosen ? palette.stretchChosen : palette.stretch)
+    if (drawing) band(drawing.from, drawing.to, palette.stretchDrawn)
     ctx.restore()
   },
   afterDatasetsDraw(chart) {
     const { ctx, chartArea, scales } = chart
+    const { palette, type, stroke } = look()
     ctx.save()
     ctx.textAlign = 'center'
     ctx.textBaseline = 'middle'
-    ctx.strokeStyle = PAINT.petrol
-    ctx.lineWidth = 1.2
+    ctx.strokeStyle = palette.petrol
+    ctx.lineWidth = 1.2 * stroke
     ctx.setLineDash([5, 4])
     ctx.beginPath()
     for (const { from, to } of highlightsOf(chart).proposed)
@@ -51,37 +54,35 @@ export const stretchesPlugin: Plugin = {
     ctx.setLineDash([])
     for (const { number, from, to, isChosen } of highlightsOf(chart).stretches) {
       const [left, right] = [scales.x.getPixelForValue(from), scales.x.getPixelForValue(to)]
-      ctx.strokeStyle = PAINT.petrol
-      ctx.lineWidth = isChosen ? 2 : 1.2
+      ctx.strokeStyle = palette.petrol
+      ctx.lineWidth = (isChosen ? 2 : 1.2) * stroke
       ctx.beginPath()
       for (const x of [left, right]) drawUpright(chart, x)
       ctx.stroke()
-      ctx.fillStyle = PAINT.petrol
+      ctx.fillStyle = palette.petrolSolid
       ctx.fillRect(left, chartArea.top, FLAG.width, FLAG.height)
       ctx.fillStyle = '#FFFFFF'
-      ctx.font = `600 12px ${FONTS.numbers}`
+      ctx.font = `600 ${12 * type}px ${FONTS.numbers}`
       ctx.fillText(String(number), left + FLAG.width / 2, chartArea.top + FLAG.height / 2 + 1)
     }
     ctx.restore()
   },
-}
+})
 
-/** Colours of the current frame: saffron with a dark edge. */
-const CURSOR = [
-  ['rgba(60,38,0,0.55)', 3.6],
-  [PAINT.saffron, 2.4],
-] as const
-
-/** The current frame: a line at its time, or a ring around its points. */
-export const cursorPlugin: Plugin = {
+/** The current frame, in saffron with a dark edge: a line at its time, or a ring around its points. */
+export const cursorPlugin = (look: () => Look): Plugin => ({
   id: 'cursor',
   afterDatasetsDraw(chart) {
     const { cursor } = highlightsOf(chart)
     if (!cursor) return
     const { ctx, chartArea, scales } = chart
+    const { palette, stroke: times } = look()
     ctx.save()
     const stroke = (trace: () => void) => {
-      for (const [colour, width] of CURSOR) {
+      for (const [colour, width] of [
+        ['rgba(60,38,0,0.55)', 2.4 * times + 1.2],
+        [palette.saffron, 2.4 * times],
+      ] as const) {
         ctx.strokeStyle = colour
         ctx.lineWidth = width
         ctx.beginPath()
@@ -102,27 +103,36 @@ export const cursorPlugin: Plugin = {
     }
     ctx.restore()
   },
-}
+})
 
-/** Writes a text with a white rim. */
-function writeOver(ctx: CanvasRenderingContext2D, text: string, x: number, y: number): void {
+/** Writes a text with a rim in the colour of the ground. */
+function writeOver(
+  ctx: CanvasRenderingContext2D,
+  text: string,
+  x: number,
+  y: number,
+  { ink, panel }: Palette,
+): void {
   ctx.lineWidth = 4
   ctx.lineJoin = 'round'
-  ctx.strokeStyle = '#FFFFFF'
+  ctx.strokeStyle = panel
   ctx.strokeText(text, x, y)
-  ctx.fillStyle = PAINT.ink
+  ctx.fillStyle = ink
   ctx.fillText(text, x, y)
 }
 
 /** Breaks of the motion, notes at their points, and the texts of tangents. */
-export function annotationsPlugin(content: () => GraphContent): Plugin {
+export function annotationsPlugin(drawing: () => { content: GraphContent; look: Look }): Plugin {
   return {
     id: 'annotations',
     afterDatasetsDraw(chart) {
       const { ctx, chartArea, scales } = chart
-      const { description, notes, tangents } = content()
+      const {
+        content: { description, notes, tangents },
+        look: { palette, type },
+      } = drawing()
       ctx.save()
-      ctx.strokeStyle = PAINT.ink
+      ctx.strokeStyle = palette.ink
       ctx.lineWidth = 1.4
       ctx.setLineDash([2, 4])
       ctx.beginPath()
@@ -132,23 +142,23 @@ export function annotationsPlugin(content: () => GraphContent): Plugin {
       }
       ctx.stroke()
       ctx.setLineDash([])
-      ctx.font = `13px ${FONTS.text}`
+      ctx.font = `${13 * type}px ${FONTS.text}`
       ctx.textBaseline = 'middle'
       for (const { x: atX, y: atY, text } of notes) {
         const [x, y] = [scales.x.getPixelForValue(atX), scales.y.getPixelForValue(atY)]
         const isLeft = x + ctx.measureText(text).width + 30 > chartArea.right
         const side = isLeft ? -1 : 1
         const rise = y - 22 < chartArea.top + 10 ? 22 : -22
-        ctx.strokeStyle = PAINT.ink
+        ctx.strokeStyle = palette.ink
         ctx.lineWidth = 1
         ctx.beginPath()
         ctx.moveTo(x + 5 * side, y + Math.sign(rise) * 5)
         ctx.lineTo(x + 16 * side, y + rise)
         ctx.stroke()
         ctx.textAlign = isLeft ? 'right' : 'left'
-        writeOver(ctx, text, x + 19 * side, y + rise)
+        writeOver(ctx, text, x + 19 * side, y + rise, palette)
       }
-      ctx.font = `600 13px ${FONTS.text}`
+      ctx.font = `600 ${13 * type}px ${FONTS.text}`
       ctx.textAlign = 'center'
       ctx.textBaseline = 'alphabetic'
       for (const { from, to, text } of tangents) {
@@ -162,6 +172,7 @@ export function annotationsPlugin(content: () => GraphContent): Plugin {
           least < most ? Math.min(most, Math.max(least, x)) : (chartArea.left + chartArea.right) / 2,
           // Above the line, or below it at the top of the graph.
           Math.min(chartArea.bottom - 6, y > chartArea.top + 44 ? y - 22 : y + 34),
+          palette,
         )
       }
       ctx.restore()
@@ -228,7 +239,11 @@ export const CAPTIONS = { top: 46, bottom: 20 }
  *
  * @param ground background colour; null for none
  */
-export function captionsPlugin({ description, names }: GraphContent, ground: string | null): Plugin {
+export function captionsPlugin(
+  { description, names }: GraphContent,
+  { palette }: Look,
+  ground: string | null,
+): Plugin {
   return {
     id: 'captions',
     beforeDraw({ ctx, width, height }) {
@@ -240,19 +255,19 @@ export function captionsPlugin({ description, names }: GraphContent, ground: str
     },
     afterDraw({ ctx, chartArea, height }) {
       const { title, x: xAxis, y: yAxis, series, overlays } = description
-      const muted = { size: 13, colour: PAINT.inkMuted }
+      const muted = { size: 13, colour: palette.inkMuted }
       ctx.save()
-      const heading = { size: 16, isBold: true, colour: PAINT.ink }
+      const heading = { size: 16, isBold: true, colour: palette.ink }
       writeRuns(ctx, [{ text: title }], { x: chartArea.left, y: 20 }, heading)
       writeRuns(ctx, axisRuns(yAxis), { x: chartArea.left, y: 37 }, muted)
       writeRuns(ctx, axisRuns(xAxis), { x: chartArea.right, y: height - 8, anchor: 'end' }, muted)
       const legend: TextRun[][] = [
         ...series.map((one) => [
-          { text: '● ', colour: seriesColour(one) },
+          { text: '● ', colour: seriesColour(one, palette) },
           { text: `${names[one.body] ?? ''}, ` },
           ...symbolRuns(one.quantity),
         ]),
-        ...overlays.map(({ name }) => [{ text: '— ', colour: PAINT.inkMuted }, { text: name }]),
+        ...overlays.map(({ name }) => [{ text: '— ', colour: palette.inkMuted }, { text: name }]),
       ]
       if (legend.length > 1)
         legend.forEach((runs, i) => {
@@ -260,7 +275,7 @@ export function captionsPlugin({ description, names }: GraphContent, ground: str
             ctx,
             runs,
             { x: chartArea.right, y: 20 + 16 * i, anchor: 'end' },
-            { size: 13, colour: PAINT.ink },
+            { size: 13, colour: palette.ink },
           )
         })
       ctx.restore()

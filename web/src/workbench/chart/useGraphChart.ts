@@ -1,5 +1,6 @@
 import { Chart } from 'chart.js'
 import { type Dispatch, type RefObject, type SetStateAction, useEffect, useLayoutEffect, useRef } from 'react'
+import type { Look } from '../../theme/look.ts'
 import type { Area } from './area.ts'
 import { type GraphChart, graphConfiguration, graphDatasets, graphOptions } from './graphChart.ts'
 import type { GraphDrawing } from './graphDrawing.ts'
@@ -19,16 +20,17 @@ export function useGraphChart(
   chart: RefObject<GraphChart | null>,
   drawing: GraphDrawing,
   highlights: GraphHighlights,
+  look: Look,
   axisName: RefObject<HTMLElement | null>,
   setArea: Dispatch<SetStateAction<Area | null>>,
 ): void {
-  const shown = useRef<GraphDrawing | null>(null)
+  const shown = useRef<(GraphDrawing & { look: Look }) | null>(null)
 
   useLayoutEffect(() => {
     const taken = () => roomAt(axisName.current)
     const { content, limits } = drawing
     const last = shown.current
-    shown.current = drawing
+    shown.current = { ...drawing, look }
     if (!chart.current || !last) {
       const onLayout = {
         id: 'layout',
@@ -40,14 +42,14 @@ export function useGraphChart(
           ),
       }
       const plugins = [
-        stretchesPlugin,
-        annotationsPlugin(() => shown.current!.content),
-        cursorPlugin,
+        stretchesPlugin(() => shown.current!.look),
+        annotationsPlugin(() => shown.current!),
+        cursorPlugin(() => shown.current!.look),
         onLayout,
       ]
       chart.current = new Chart(
         canvas.current!,
-        graphConfiguration(drawing, { sprites: true, taken, plugins }),
+        graphConfiguration(drawing, { sprites: true, look, taken, plugins }),
       )
       setHighlights(chart.current as Chart, highlights)
       chart.current.draw()
@@ -55,12 +57,14 @@ export function useGraphChart(
     }
     const instance = chart.current
     setHighlights(instance as Chart, highlights)
-    const isSameContent = last.content === content
-    const isSet = isSameContent || replaceDatasets(instance, graphDatasets(content, true))
+    const isSameContent = last.content === content && last.look === look
+    const isSet = isSameContent || replaceDatasets(instance, graphDatasets(content, true, look))
     const isSameScale =
-      last.content.description === content.description && last.content.graph.grid === content.graph.grid
+      last.look === look &&
+      last.content.description === content.description &&
+      last.content.graph.grid === content.graph.grid
     if (!isSameScale) {
-      instance.options = graphOptions(content.description, limits, content.graph.grid, { taken })
+      instance.options = graphOptions(content.description, limits, content.graph.grid, { taken, look })
     } else if (last.limits !== limits) {
       const { x, y } = instance.options.scales!
       Object.assign(x!, { min: limits.x.from, max: limits.x.to })
@@ -68,7 +72,7 @@ export function useGraphChart(
     }
     if (isSet && isSameScale && last.limits === limits) instance.draw()
     else instance.update('none')
-  }, [canvas, chart, drawing, highlights, axisName, setArea])
+  }, [canvas, chart, drawing, highlights, look, axisName, setArea])
 
   useEffect(
     () => () => {

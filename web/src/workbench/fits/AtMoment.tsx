@@ -19,7 +19,7 @@ export function AtMoment({ fit }: { fit: ColumnFit }) {
   const met = level === null ? [] : fit.meets(level)
   const isOutside = time < fit.from || time > fit.to
   return (
-    <Box fontSize="13px" paddingTop="1" data-at-moment data-slope={slope.value}>
+    <Box fontSize="small" paddingTop="1" data-at-moment data-slope={slope.value}>
       <Flex gap="2">
         <Box width="7rem">
           <TextField

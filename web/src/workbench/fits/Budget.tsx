@@ -31,7 +31,7 @@ export function Budget({ reading, advises = true }: { reading: Estimate; advises
           <Box key={source} width={`${100 * share}%`} bg={COLOURS[source]} />
         ))}
       </Flex>
-      <Text fontSize="13px" color="ink.muted" marginTop="1">
+      <Text fontSize="small" color="ink.muted" marginTop="1">
         Of the error:{' '}
         {parts
           .filter(({ share }) => share >= 0.005)

@@ -6,7 +6,7 @@ import { significant } from '@apokinema/core/units'
 import { Box } from '@chakra-ui/react'
 import { useMemo, useRef, useState } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
-import { PAINT } from '../../theme/system.ts'
+import { COLOUR } from '../../theme/palettes.ts'
 import { type Area, type Place, placesIn } from '../chart/area.ts'
 import { GraphHandle } from '../chart/GraphHandle.tsx'
 import { readForm } from './readForm.ts'
@@ -138,7 +138,7 @@ function CurveLine({ id, line, area }: { id: string; line: Place[]; area: Area }
         <polyline
           points={line.map(({ x, y }) => `${x},${y}`).join(' ')}
           fill="none"
-          stroke={PAINT.petrol}
+          stroke={COLOUR.petrol}
           strokeWidth={2}
           strokeDasharray="7 5"
         />

@@ -62,7 +62,7 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
           {isAcceleration && <LatitudeField setG={setG} />}
           <OtherReading shown={shown} reading={reading} against={against} set={set} />
           <ToleranceField />
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             In the field: a number, a number ± its error, or an expression of constants and probes such as
             sqrt(g/L).
           </Text>
@@ -74,7 +74,7 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
         </Pop>
       </HStack>
       {against && (
-        <Text fontSize="13px" marginTop="1" data-comparison>
+        <Text fontSize="small" marginTop="1" data-comparison>
           {against.kind === 'reading'
             ? other
               ? pairText(investigation, reading, other, against.factor)
@@ -145,7 +145,7 @@ function OtherReading({
   const chosen = against?.kind === 'reading' ? `${against.fit} ${against.reading}` : ''
   return (
     <Box>
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         Another reading
       </Text>
       <Select

@@ -16,7 +16,7 @@ export function Correlations({ id, fit }: { id: string; fit: ColumnFit }) {
   const middle = (fit.from + fit.to) / 2
   const wide = studentQuantile(0.95, fit.freedom) * fit.predictionErrorAt(middle)
   return (
-    <Box fontSize="13px" paddingTop="1" data-correlations>
+    <Box fontSize="small" paddingTop="1" data-correlations>
       {found.length > 1 && (
         <>
           <Text color="ink.muted">

@@ -22,7 +22,7 @@ export function Doubts({ shown }: { shown: GraphFit }) {
     <>
       {doubts.map((doubt) => (
         <Hint key={doubt.code} code={doubt.code} isMild={doubt.code === 'position'}>
-          <Text fontSize="13px">{doubtText(doubt)}</Text>
+          <Text fontSize="small">{doubtText(doubt)}</Text>
           {doubt.code === 'outlier' && (
             <HStack marginTop="1">
               <Button size="2xs" variant="outline" onClick={() => workbench.goTo(doubt.frame)}>
@@ -53,7 +53,7 @@ function Hint({ code, isMild = false, children }: { code: string; isMild?: boole
   return (
     <Box
       borderLeft="3px solid"
-      borderColor={isMild ? 'line' : '#8A5A00'}
+      borderColor={isMild ? 'line' : 'saffron.text'}
       color={isMild ? 'ink.muted' : undefined}
       paddingLeft="3"
       marginTop="2"
@@ -73,7 +73,7 @@ function SlowMotion({ shown: { fit } }: { shown: GraphFit }) {
   const { factor, captureRate } = hint
   return (
     <Hint code="slow-motion">
-      <Text fontSize="13px">
+      <Text fontSize="small">
         This is near {fixed(SCHOOL_G, 2)} m/s² divided by {significant(factor, 3)}². Is the clip slow motion,
         captured at {captureRate} frames a second?
       </Text>

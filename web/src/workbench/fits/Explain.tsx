@@ -11,9 +11,9 @@ import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { workbench } from '../workbenchStore.ts'
 
 const SUPPORT = {
-  for: { icon: Check, colour: '#8A5A00', says: 'the data speak for it' },
-  open: { icon: CircleHelp, colour: '#5C6664', says: 'the data leave it open' },
-  against: { icon: X, colour: '#5C6664', says: 'the data speak against it' },
+  for: { icon: Check, colour: 'saffron.text', says: 'the data speak for it' },
+  open: { icon: CircleHelp, colour: 'ink.muted', says: 'the data leave it open' },
+  against: { icon: X, colour: 'ink.muted', says: 'the data speak against it' },
 } as const
 
 const PLACES: Record<Exclude<Suspect['place'], null | 'stretch'>, string> = {
@@ -66,7 +66,7 @@ function Suspects({
   return (
     <Stack gap="0" paddingTop="1" data-suspects>
       {open.length === 0 && (
-        <Text fontSize="13px">
+        <Text fontSize="small">
           Nothing that is known here. Is what is expected right, and is it this motion’s?
         </Text>
       )}
@@ -94,8 +94,8 @@ function Row({
       gap="2"
       paddingY="1.5"
       borderTop="1px solid"
-      borderColor="petrolScale.100"
-      fontSize="13px"
+      borderColor="petrol.emphasis"
+      fontSize="small"
       color={support === 'against' ? 'ink.muted' : undefined}
       data-suspect={cause}
     >

@@ -10,7 +10,7 @@ import { Fold } from '../../common/Fold.tsx'
 import { Select } from '../../common/Select.tsx'
 import { TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { ReportButton } from '../ReportButton.tsx'
 import { AtMoment } from './AtMoment.tsx'
 import { CopyFit } from './CopyFit.tsx'
@@ -64,7 +64,7 @@ export function FitCard({ shown, graph }: { shown: GraphFit; graph: Graph }) {
       {settings.model === 'free-form' && <FreeFormFields id={id} settings={settings} xQuantity={xQuantity} />}
       <Laws shown={shown} />
       <Closeness fit={fit} />
-      <ResidualStrip fit={fit} colour={colour.mark} />
+      <ResidualStrip fit={fit} colour={colour} />
       <Doubts shown={shown} />
       <ReadingBox shown={shown} fit={fit} />
       {!shown.xQuantity && (
@@ -102,7 +102,7 @@ function FitHead({ shown: { id, settings, fit } }: { shown: GraphFit }) {
           hideLabel
           variant="flushed"
           fontFamily="body"
-          fontSize="14px"
+          fontSize="text"
           fontWeight="600"
           borderColor="transparent"
           bg="transparent"
@@ -115,7 +115,7 @@ function FitHead({ shown: { id, settings, fit } }: { shown: GraphFit }) {
         />
       </Box>
       {fit && (
-        <Text fontSize="13px" color="ink.muted" flex="none" data-points={fit.points}>
+        <Text fontSize="small" color="ink.muted" flex="none" data-points={fit.points}>
           {fit.points} points
         </Text>
       )}
@@ -135,13 +135,13 @@ function Laws({ shown }: { shown: GraphFit }) {
   const isOfSeveral = new Set(shown.columns.map(({ table }) => table.body)).size > 1
   return shown.all.map((one) => (
     <Box key={`${one.member} ${one.quantity.id}`} marginTop="1">
-      {isOfSeveral && <Text fontSize="13px">{bodies[shown.columns[one.member].table.body]?.name}</Text>}
+      {isOfSeveral && <Text fontSize="small">{bodies[shown.columns[one.member].table.body]?.name}</Text>}
       {one.formula && (
         <>
           <Formula tex={leftOf(one) + one.formula} />
           <Formula
             tex={(one.loop ? '' : `\\phantom{${symbolOf(one)}} = `) + one.numbers}
-            fontSize="13px"
+            fontSize="small"
             color="ink.muted"
           />
         </>
@@ -154,7 +154,7 @@ function Laws({ shown }: { shown: GraphFit }) {
 /** RMSE, R² and the reduced chi-square of a fit. */
 function Closeness({ fit }: { fit: ColumnFit }) {
   return (
-    <Grid templateColumns="auto 1fr" columnGap="4" fontSize="13px">
+    <Grid templateColumns="auto 1fr" columnGap="4" fontSize="small">
       <Text color="ink.muted">RMSE</Text>
       <Text
         fontFamily="mono"
@@ -208,7 +208,7 @@ function FormButton({ id, form, fit }: { id: string; form: FitForm; fit: ColumnF
 function OutlierChoice({ id, robust }: { id: string; robust: RobustId }) {
   const session = useSession()
   return (
-    <HStack fontSize="13px" color="ink.muted" marginTop="1">
+    <HStack fontSize="small" color="ink.muted" marginTop="1">
       <Text flex="none">Outliers</Text>
       <Select
         label="How outliers count"

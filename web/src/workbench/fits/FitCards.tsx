@@ -6,7 +6,7 @@ import { memo, useEffect, useRef } from 'react'
 import { Fold } from '../../common/Fold.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { seeTimes } from '../chart/timeView.ts'
 import { Marker } from '../Marker.tsx'
 import { SymbolText } from '../SymbolText.tsx'
@@ -109,7 +109,7 @@ function StretchCard({
             onChoose={(choice) => fitTo(choice, id, () => stretch)}
           />
           {fits.length === 0 && (
-            <Text fontSize="13px" color="ink.muted">
+            <Text fontSize="small" color="ink.muted">
               a model to these points
             </Text>
           )}
@@ -134,13 +134,13 @@ function StretchHead({ id, stretch }: { id: string; stretch: Stretch }) {
         color="white"
         fontFamily="mono"
         fontWeight="600"
-        fontSize="13px"
+        fontSize="small"
         paddingX="1.5"
         borderRadius="3px"
       >
         {stretch.number}
       </Text>
-      <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+      <Marker shape={body.shape} colour={BODY_PAINT[body.colour]} />
       <Text flex="1" truncate title={body.name}>
         {body.name}
         {quantity && (
@@ -163,7 +163,7 @@ function StretchHead({ id, stretch }: { id: string; stretch: Stretch }) {
 function StretchFrames({ id, stretch, table }: { id: string; stretch: Stretch; table: MotionTable }) {
   return (
     <HStack gap="2" marginTop="1">
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         frames
       </Text>
       <StretchEnd id={id} stretch={stretch} end="from" />
@@ -204,7 +204,7 @@ function LeftOut({ id, stretch, body }: { id: string; stretch: Stretch; body: st
   return (
     <HStack
       gap="2"
-      fontSize="13px"
+      fontSize="small"
       color="ink.muted"
       flexWrap="wrap"
       data-left-out

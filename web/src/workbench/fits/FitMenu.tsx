@@ -45,7 +45,7 @@ export function FitMenu({
               ({ group, name: kind, models }) => (
                 <Menu.ItemGroup key={group}>
                   <Menu.ItemGroupLabel
-                    fontSize="12px"
+                    fontSize="tiny"
                     fontWeight="600"
                     color="ink.muted"
                     borderTop="1px solid"
@@ -74,7 +74,7 @@ function Shortcuts({ isPosition }: { isPosition: boolean }) {
       <Menu.Item value="suggest">
         <Box>
           <Text fontWeight="600">Suggest a model</Text>
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             Tries them all on these points and says in words which fit.
           </Text>
         </Box>
@@ -83,7 +83,7 @@ function Shortcuts({ isPosition }: { isPosition: boolean }) {
         <Menu.Item value="throw">
           <Box>
             <Text fontWeight="600">Throw, x and y together</Text>
-            <Text fontSize="13px" color="ink.muted">
+            <Text fontSize="small" color="ink.muted">
               Uniform along x, accelerated along y: launch speed and angle, apex, range.
             </Text>
           </Box>
@@ -99,9 +99,9 @@ function ModelItem({ model, title, formula }: { model: ModelId; title: string; f
       <Box minWidth="0">
         <Text fontWeight="600">{title}</Text>
         {formula ? (
-          <Formula tex={formula} fontSize="13px" color="ink.muted" />
+          <Formula tex={formula} fontSize="small" color="ink.muted" />
         ) : (
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             {MODEL_USES[model]}
           </Text>
         )}

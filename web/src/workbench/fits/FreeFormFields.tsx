@@ -40,7 +40,7 @@ export function FreeFormFields({
       {parameters.length > 0 && (
         <>
           <Flex align="center" gap="2" marginTop="1">
-            <Text fontSize="13px" color="ink.muted" flex="1">
+            <Text fontSize="small" color="ink.muted" flex="1">
               Begin near, if it does not find them by itself:
             </Text>
             {!xQuantity && (

@@ -13,7 +13,7 @@ export function ParameterRows({ one, shown }: { one: ColumnFit; shown: GraphFit 
   const session = useSession()
   const { id, settings } = shown
   return (
-    <Grid templateColumns="auto 1fr auto" columnGap="4" fontSize="13px" alignItems="center">
+    <Grid templateColumns="auto 1fr auto" columnGap="4" fontSize="small" alignItems="center">
       {one.parameters.map((parameter) => (
         <Box display="contents" key={parameter.key} role="group">
           <Box title={parameter.name}>

@@ -39,7 +39,7 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
     <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
       <Text
         fontWeight="600"
-        fontSize="16px"
+        fontSize="lead"
         data-reading={reading.id}
         data-value={reading.value}
         data-error={reading.error}
@@ -49,13 +49,13 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
           <ReadingText reading={reading} />
         </Box>
       </Text>
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         {Number.isFinite(wide)
           ? `95 % interval: ± ${withUnit(significant(wide, 2), reading.unit)}`
           : 'As many parameters as points: no scatter is left to tell an error from.'}
       </Text>
       {gs && (
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           = {gs}
         </Text>
       )}
@@ -67,7 +67,7 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
       <Budget reading={reading} advises={isSound(fit)} />
       {others.length > 0 && <OtherReadings readings={others} choose={compareInstead} />}
       {path && (
-        <Box marginTop="2" fontSize="13px">
+        <Box marginTop="2" fontSize="small">
           <Text color="ink.muted">Path, in {fit.unit}</Text>
           <Formula tex={path} />
         </Box>
@@ -85,7 +85,7 @@ function OtherReadings({
   choose(reading: NamedReading): void
 }) {
   return (
-    <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="13px">
+    <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="small">
       {readings.map((one) => (
         <Box
           key={one.id}
@@ -138,7 +138,7 @@ function KnownMotion({ fit, settings }: { fit: ColumnFit; settings: Fit }) {
   const unit = derivative === 1 ? 'm/s' : 'm/s²'
   return (
     <Box marginTop="2">
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         In pixels there is nothing to compare it with: set a scale under Measure. Or is this motion known,
         from a game or a film, say? Then it gives the scale.
       </Text>

@@ -2,7 +2,7 @@ import type { ColumnFit } from '@apokinema/core/fitting'
 import { significant, withUnit } from '@apokinema/core/units'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import type { MouseEvent } from 'react'
-import { PAINT } from '../../theme/system.ts'
+import { COLOUR } from '../../theme/palettes.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 
 const WIDTH = 270
@@ -27,7 +27,7 @@ export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string 
   }
   return (
     <Box marginTop="2">
-      <Flex justify="space-between" fontSize="13px" color="ink.muted">
+      <Flex justify="space-between" fontSize="small" color="ink.muted">
         <Text>Residuals</Text>
         <Text fontFamily="mono">up to {withUnit(significant(most, 2), residualUnit)}</Text>
       </Flex>
@@ -46,13 +46,13 @@ export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string 
         }}
       >
         <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width="100%" aria-hidden style={{ display: 'block' }}>
-          <rect x="0" y="0" width={WIDTH} height={HEIGHT} fill={PAINT.panel} stroke={PAINT.line} />
+          <rect x="0" y="0" width={WIDTH} height={HEIGHT} fill={COLOUR.panel} stroke={COLOUR.line} />
           <line
             x1="0"
             x2={WIDTH}
             y1={HEIGHT / 2}
             y2={HEIGHT / 2}
-            stroke={PAINT.inkMuted}
+            stroke={COLOUR.inkMuted}
             strokeWidth="0.75"
           />
           {drawn.map(({ frame: at, place, value, weight }) => (
@@ -61,8 +61,8 @@ export function ResidualStrip({ fit, colour }: { fit: ColumnFit; colour: string 
               cx={xOf(place)}
               cy={yOf(value)}
               r={at === frame ? 3.4 : residuals.length > 120 ? 1.4 : 2.2}
-              fill={at === frame ? PAINT.saffron : weight < 0.5 ? PAINT.panel : colour}
-              stroke={at === frame ? PAINT.ink : colour}
+              fill={at === frame ? COLOUR.saffron : weight < 0.5 ? COLOUR.panel : colour}
+              stroke={at === frame ? COLOUR.ink : colour}
               strokeWidth="0.8"
             />
           ))}

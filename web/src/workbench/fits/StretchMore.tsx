@@ -29,7 +29,7 @@ export function StretchMore({
   const { mean, points } = stretchSummary(table, quantity, stretch)
   if (points < 3)
     return (
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         Too few points to say more.
       </Text>
     )
@@ -38,7 +38,7 @@ export function StretchMore({
   const told = ({ value, error }: SummaryValue, of: string) => measurement(value, error, of)
   const { period } = found
   return (
-    <Box fontSize="13px" paddingTop="1" data-stretch-more>
+    <Box fontSize="small" paddingTop="1" data-stretch-more>
       <Grid templateColumns="auto 1fr" columnGap="4">
         <Row name="points">{points}</Row>
         <Row name="standard deviation">{withUnit(significant(found.deviation, 3), unit)}</Row>

@@ -87,7 +87,7 @@ function Suggestions({
     <Stack gap="0" data-suggestions>
       <SuggestionRow suggestion={best} take={take} lengthen={lengthen} />
       {others.some(({ above }) => above) && (
-        <Text fontSize="13px" color="ink.muted" paddingTop="3" paddingBottom="1">
+        <Text fontSize="small" color="ink.muted" paddingTop="3" paddingBottom="1">
           Others, and how much worse they do by Akaike’s criterion: from about 10 on there is little to be
           said for one.
         </Text>
@@ -122,15 +122,15 @@ function SuggestionRow({
       <Flex gap="3" align="flex-start">
         <Box flex="1" minWidth="0">
           <Text fontWeight="600">{name}</Text>
-          <Text fontSize="13px" color={fit ? 'ink' : 'ink.muted'}>
+          <Text fontSize="small" color={fit ? 'ink' : 'ink.muted'}>
             {suggestionText({ verdict })}
           </Text>
           {fit && (
-            <Text fontSize="13px" color="ink.muted">
+            <Text fontSize="small" color="ink.muted">
               {fit.reading.name} {measurement(fit.reading.value, fit.reading.error, fit.reading.unit)}
             </Text>
           )}
-          {isBest && fit && <Formula tex={fit.formula} fontSize="13px" marginTop="1" />}
+          {isBest && fit && <Formula tex={fit.formula} fontSize="small" marginTop="1" />}
         </Box>
         <Stack gap="1" align="flex-end" flex="none">
           {fit && (
@@ -145,7 +145,7 @@ function SuggestionRow({
           )}
           {above !== null && above > 0 && (
             <Text
-              fontSize="13px"
+              fontSize="small"
               color="ink.muted"
               fontFamily="mono"
               title="By how much Akaike’s criterion for few points is above the best one’s"

@@ -33,7 +33,7 @@ export function Together({ shown, graph }: { shown: GraphFit; graph: Graph }) {
     )
   }
   return (
-    <Flex direction="column" gap="1" marginTop="1" fontSize="13px" color="ink.muted" data-together>
+    <Flex direction="column" gap="1" marginTop="1" fontSize="small" color="ink.muted" data-together>
       {together.map(([key, { body, quantity }]) => (
         <HStack key={key} gap="1">
           <Text flex="1" truncate>

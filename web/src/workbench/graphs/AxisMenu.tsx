@@ -117,7 +117,7 @@ function AxisButton({
       height="auto"
       gap="1"
       fontWeight="400"
-      fontSize="13px"
+      fontSize="small"
       color="ink.muted"
       whiteSpace="nowrap"
       title={`The ${way} axis: ${axis.name}`}

@@ -58,14 +58,14 @@ export function ColumnsMenu({ body }: { body: string }) {
         )}
       </HStack>
       {even !== null && (
-        <Text fontSize="13px" color="ink.muted" marginBottom="3">
+        <Text fontSize="small" color="ink.muted" marginBottom="3">
           Over the selected stretch, or all of it; interpolated between the marks.
         </Text>
       )}
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr 1fr' }} gap="4">
         {groups.map(({ name, quantities }) => (
           <Stack key={name} gap="1">
-            <Text fontSize="13px" color="ink.muted">
+            <Text fontSize="small" color="ink.muted">
               {name}
             </Text>
             {quantities.map(({ id, name: words }) => (

@@ -75,7 +75,7 @@ function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity;
       <Flex align="center" gap="3">
         <Text flex="1" minWidth="0" truncate>
           {quantity.name}:{' '}
-          <Text as="span" fontFamily="mono" fontSize="13px">
+          <Text as="span" fontFamily="mono" fontSize="small">
             {quantity.symbol} = {quantity.expression}
           </Text>
         </Text>
@@ -89,7 +89,7 @@ function Known({ id, quantity, change }: { id: string; quantity: CustomQuantity;
         />
       </Flex>
       {problem && (
-        <Text fontSize="13px" color="alarm" role="alert">
+        <Text fontSize="small" color="alarm" role="alert">
           {expressionProblemText(problem)}
         </Text>
       )}
@@ -131,7 +131,7 @@ function Definition({
   }
   const field = (label: string, key: keyof typeof NEW, rest: object, error: string | null = null) => (
     <Field.Root invalid={error !== null} gap="1">
-      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400">
+      <Field.Label fontSize="small" color="ink.muted" fontWeight="400">
         {label}
       </Field.Label>
       <Input
@@ -192,7 +192,7 @@ function Constants() {
       <Text fontWeight="600">Constants</Text>
       {inOrder(constants).map(([id, { name, value, error, unit }]) => (
         <Flex key={id} align="center" gap="2">
-          <Text flex="1" fontFamily="mono" fontSize="13px">
+          <Text flex="1" fontFamily="mono" fontSize="small">
             {name} = {measurement(value, error, unit)}
           </Text>
           <CloseButton
@@ -234,7 +234,7 @@ function Names({ body }: { body: string }) {
     .numbers()
     .filter(({ what }) => what !== 'a constant')
   const list = (title: string, content: ReactNode) => (
-    <Text fontSize="13px" color="ink.muted">
+    <Text fontSize="small" color="ink.muted">
       {title}:{' '}
       <Text as="span" fontFamily="mono" color="ink">
         {content}

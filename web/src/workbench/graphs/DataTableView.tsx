@@ -59,7 +59,7 @@ export function DataTableView({ table, body }: { table: DataTable; body: string 
       bg="panel"
       borderBottom="1px solid"
       borderColor="line"
-      fontSize="13px"
+      fontSize="small"
       role="table"
       aria-label="Data table"
       aria-rowcount={frames.length}
@@ -186,7 +186,7 @@ function Row({
       userSelect="none"
       fontFamily="mono"
       style={{ transform: `translateY(${top}px)` }}
-      bg={isCurrent ? '#FBF0D9' : isChosen ? 'petrol.tint' : undefined}
+      bg={isCurrent ? 'saffron.tint' : isChosen ? 'petrol.tint' : undefined}
       _hover={{ bg: isChosen ? undefined : 'paper' }}
       onClick={choose}
     >

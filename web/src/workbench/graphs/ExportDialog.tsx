@@ -81,7 +81,7 @@ export function ExportDialog({
             <SegmentGroup.Indicator />
             <SegmentGroup.Items items={[...FORMATS]} />
           </SegmentGroup.Root>
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             {WORDS[format]} Its columns and rows are those of the table below the graphs
             {table.isInterpolated && ', interpolated between the marks'}.
           </Text>
@@ -152,7 +152,7 @@ function Preview({ children }: { children: string }) {
       borderColor="line"
       borderRadius="6px"
       fontFamily="mono"
-      fontSize="12px"
+      fontSize="tiny"
       overflowX="auto"
       data-csv-preview
     >

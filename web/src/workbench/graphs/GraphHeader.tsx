@@ -9,6 +9,7 @@ import { graphBlock } from '@apokinema/words/report/choices'
 import { Box, CloseButton, Flex, IconButton, Text } from '@chakra-ui/react'
 import { Fragment, memo, type ReactNode, useMemo } from 'react'
 import { shownOf, useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { COLOUR } from '../../theme/palettes.ts'
 import { seriesColour } from '../chart/seriesColour.ts'
 import { FitMenu } from '../fits/FitMenu.tsx'
 import { useFitting } from '../fits/useFitting.ts'
@@ -146,7 +147,7 @@ function Summary({
 function Line({ children, isSummary = false }: { children: ReactNode; isSummary?: boolean }) {
   return (
     <Text
-      fontSize="13px"
+      fontSize="small"
       color="ink.muted"
       order="1"
       flexBasis="100%"
@@ -202,7 +203,7 @@ const Tools = memo(function Tools({
         aria-pressed={graph.errorBars}
         aria-label={`Error bars of ${name}`}
         title="Error bars: one standard error; thin beyond it, what smoothing can be off by"
-        fontSize="16px"
+        fontSize="lead"
         onClick={() =>
           session.edit(
             graph.errorBars ? 'hide error bars' : 'show error bars',
@@ -235,12 +236,12 @@ function Legend({ description: { series, overlays } }: { description: GraphDescr
       paddingLeft="6"
       columnGap="4"
       flexWrap="wrap"
-      fontSize="13px"
+      fontSize="small"
       data-legend
     >
       {series.map((one) => (
         <Flex key={one.id ?? 'main'} align="center" gap="1.5">
-          <Marker shape={one.shape} colour={seriesColour(one)} />
+          <Marker shape={one.shape} colour={seriesColour(one, COLOUR)} />
           <Text truncate maxWidth="12rem" title={bodies[one.body].name}>
             {bodies[one.body].name},{' '}
             <SymbolText symbol={one.quantity.symbol} subscript={one.quantity.subscript} />
@@ -249,7 +250,7 @@ function Legend({ description: { series, overlays } }: { description: GraphDescr
       ))}
       {overlays.map(({ id, name }) => (
         <Flex key={id} align="center" gap="1.5" minWidth="0">
-          <Box width="16px" height="2px" flex="none" bg="#8C8879" aria-hidden />
+          <Box width="16px" height="2px" flex="none" bg="outline" aria-hidden />
           <Text truncate maxWidth="12rem" title={name}>
             {name}
           </Text>

@@ -59,7 +59,7 @@ export const GraphPanel = memo(function GraphPanel({
         setDrawnRange={setDrawnRange}
       />
       {main.note && (
-        <Text paddingX="4" paddingBottom="3" fontSize="13px" color="ink.muted">
+        <Text paddingX="4" paddingBottom="3" fontSize="small" color="ink.muted">
           {seriesText(main.note)}
         </Text>
       )}

@@ -5,6 +5,7 @@ import { Box, Text, VisuallyHidden } from '@chakra-ui/react'
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react'
 import { useShallow } from 'zustand/react/shallow'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useLook } from '../../theme/appearance.ts'
 import type { Area } from '../chart/area.ts'
 import type { GraphChart } from '../chart/graphChart.ts'
 import type { GraphContent, GraphLimits } from '../chart/graphDrawing.ts'
@@ -129,7 +130,7 @@ export function GraphPlot({
     drawnRange,
   )
   const drawn = useMemo(() => ({ content, limits }), [content, limits])
-  useGraphChart(canvas, chart, drawn, highlights, axisName, setArea)
+  useGraphChart(canvas, chart, drawn, highlights, useLook(), axisName, setArea)
   const pinching = usePlotPinch(
     hands,
     useScaleGrip(id, 'x', description, chart),

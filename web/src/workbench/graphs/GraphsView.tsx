@@ -76,7 +76,14 @@ export default function GraphsView() {
       >
         <FilmAndQuantities body={body} />
         <GraphColumns graphs={graphs} range={range} />
-        <SideColumn label="Fits" side="right" width="318px" order={{ base: 2, lg: 0 }} bg="paper">
+        <SideColumn
+          label="Fits"
+          side="right"
+          width="19.875rem"
+          isUsed={Object.keys(investigation.fits).length > 0}
+          order={{ base: 2, lg: 0 }}
+          bg="paper"
+        >
           {/* What is dragged along a graph is drawn first, its cards a moment later. */}
           <Deferred>
             <ProposedFits />
@@ -97,7 +104,7 @@ function NothingMarked() {
   return (
     <Flex height="100%" align="center" justify="center" padding="6">
       <Stack maxWidth="28rem" gap="3">
-        <Text fontSize="16px" fontWeight="600">
+        <Text fontSize="lead" fontWeight="600">
           Nothing is marked yet
         </Text>
         <Text color="ink.muted">
@@ -116,12 +123,7 @@ function NothingMarked() {
 function FilmAndQuantities({ body }: { body: string }) {
   const investigation = useInvestigation()
   return (
-    <SideColumn
-      label="Film and quantities"
-      side="left"
-      width="272px"
-      display={{ base: 'contents', lg: 'block' }}
-    >
+    <SideColumn label="Film and quantities" side="left" width="17rem" isContents>
       <MiniStage />
       <Box order="3" bg="panel">
         <Deferred>

@@ -9,7 +9,7 @@ import { Select } from '../../common/Select.tsx'
 import { TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { firstLine } from '../chart/graphTangents.ts'
 import { Marker } from '../Marker.tsx'
 import { SymbolText } from '../SymbolText.tsx'
@@ -138,7 +138,7 @@ function PlaceButtons({ id, graph }: { id: string; graph: Graph }) {
   const at = among.indexOf(id)
   return (
     <HStack gap="1">
-      <Text fontSize="13px" color="ink.muted" flex="1">
+      <Text fontSize="small" color="ink.muted" flex="1">
         Place and height
       </Text>
       <IconButton
@@ -185,13 +185,13 @@ function Others({ id, graph, description }: { id: string; graph: Graph; descript
   const of = bodies[body] ? body : graph.body
   return (
     <Stack gap="1" borderTop="1px solid" borderColor="line" paddingTop="2">
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         On the same graph
       </Text>
       {added.map(({ id: series, body: whose, quantity }) => (
         <Flex key={series} align="center" gap="2">
-          <Marker shape={bodies[whose].shape} colour={BODY_PAINT[bodies[whose].colour].mark} />
-          <Text flex="1" truncate fontSize="13px">
+          <Marker shape={bodies[whose].shape} colour={BODY_PAINT[bodies[whose].colour]} />
+          <Text flex="1" truncate fontSize="small">
             {bodies[whose].name}, <SymbolText symbol={quantity.symbol} subscript={quantity.subscript} />
           </Text>
           <CloseButton

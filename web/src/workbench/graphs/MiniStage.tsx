@@ -26,7 +26,7 @@ export const MiniStage = memo(function MiniStage() {
       <PictureCanvas size={size} view={view} />
       <MarksCanvas size={size} view={view} scale={0.6} />
       {failure && (
-        <Text role="alert" position="absolute" inset="0" padding="3" color="white" fontSize="13px">
+        <Text role="alert" position="absolute" inset="0" padding="3" color="white" fontSize="small">
           {failure}
         </Text>
       )}

@@ -20,7 +20,7 @@ export function Overlays({
 }) {
   return (
     <Stack gap="1" borderTop="1px solid" borderColor="line" paddingTop="2">
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         From elsewhere
       </Text>
       {inOrder(graph.overlays).map(([key, overlay]) => (
@@ -61,7 +61,7 @@ function Known({
   return (
     <Box>
       <Flex align="center" gap="2">
-        <Text flex="1" truncate fontSize="13px" title={name}>
+        <Text flex="1" truncate fontSize="small" title={name}>
           {name}
         </Text>
         <CloseButton

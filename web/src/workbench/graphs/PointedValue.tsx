@@ -36,7 +36,7 @@ export function PointedValue({
       borderRadius="6px"
       paddingX="2.5"
       paddingY="1.5"
-      fontSize="13px"
+      fontSize="small"
       lineHeight="1.35"
       whiteSpace="nowrap"
       pointerEvents="none"

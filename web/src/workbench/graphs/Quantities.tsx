@@ -11,7 +11,7 @@ import { v4 as uuid } from 'uuid'
 import { parseMeasured, parseNumber, TextField } from '../../common/TextField.tsx'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { Marker } from '../Marker.tsx'
 import { SymbolText } from '../SymbolText.tsx'
 import { workbench } from '../workbenchStore.ts'
@@ -34,11 +34,11 @@ export const Quantities = memo(function Quantities({ body, length }: { body: str
   return (
     <Box paddingY="3">
       <Flex paddingX="4" align="center" gap="2" marginBottom="1">
-        <Text color="ink.muted" fontSize="13px" whiteSpace="nowrap">
+        <Text color="ink.muted" fontSize="small" whiteSpace="nowrap">
           Quantities of
         </Text>
         <Box flex="1" />
-        <Marker shape={shape} colour={BODY_PAINT[colour].mark} />
+        <Marker shape={shape} colour={BODY_PAINT[colour]} />
         <NativeSelect.Root size="xs" width="auto" maxWidth="11rem">
           <NativeSelect.Field
             aria-label="Body"
@@ -97,7 +97,7 @@ function Group({
         paddingBottom="0.5"
         textAlign="left"
         color="ink.muted"
-        fontSize="13px"
+        fontSize="small"
         onClick={() => setOpen(!open)}
       >
         <Text flex="1">{name}</Text>
@@ -156,7 +156,7 @@ function Row({
         {lowered(name)}
       </Text>
       <Text
-        fontSize="13px"
+        fontSize="small"
         whiteSpace="nowrap"
         color={shown ? 'petrol' : 'ink.muted'}
         fontWeight={shown ? '600' : '400'}
@@ -199,7 +199,7 @@ function Derived() {
           nearer points count more
         </TickBox>
       )}
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         {derivationText(derivation)}
       </Text>
     </Stack>

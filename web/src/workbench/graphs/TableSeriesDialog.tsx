@@ -141,7 +141,7 @@ function Matching({
               </Box>
             )}
           </HStack>
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             {series.times.length} points
             {series.times.length > 0 &&
               `, from ${series.times[0]} s to ${series.times[series.times.length - 1]} s`}
@@ -171,7 +171,7 @@ function ColumnSelect({
 }) {
   return (
     <Box flex="1">
-      <Text fontSize="13px" color="ink.muted" marginBottom="1">
+      <Text fontSize="small" color="ink.muted" marginBottom="1">
         {label}
       </Text>
       <Select

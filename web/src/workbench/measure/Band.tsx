@@ -3,7 +3,7 @@ import { Box, Button, Text } from '@chakra-ui/react'
 import { memo, type ReactNode } from 'react'
 import { TickBox } from '../../common/TickBox.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { endPoints } from '../calibrating.ts'
 import { Marker } from '../Marker.tsx'
 import { restUntilHere, skipFrame } from '../marking.ts'
@@ -121,7 +121,7 @@ function ProposalBand() {
 function Hint({ from = 'xl', children }: { from?: 'xl' | '2xl'; children: ReactNode }) {
   return (
     <Text
-      fontSize="13px"
+      fontSize="small"
       color="whiteAlpha.800"
       display={{ base: 'none', [from]: 'block' }}
       whiteSpace="nowrap"
@@ -167,7 +167,7 @@ const MarkingWords = memo(function MarkingWords({
   const on = every === 1 ? '' : ` The film goes on by ${every} frames.`
   return (
     <BandFrame role="status" flexWrap="wrap" data-band>
-      <Marker shape={shape} colour={BODY_PAINT[colour].mark} />
+      <Marker shape={shape} colour={BODY_PAINT[colour]} />
       <Text flex="1" minWidth="12rem">
         {kind === 'second' ? (
           <>

@@ -66,7 +66,7 @@ export function ChronoDialog() {
             <Image src={made.address} alt="All marked positions in one still" width="100%" data-chrono />
           )}
           {!made && (
-            <Text fontSize="13px" color="ink.muted">
+            <Text fontSize="small" color="ink.muted">
               The body is cut out of the footage at every n-th mark and laid over what stands still there.
             </Text>
           )}

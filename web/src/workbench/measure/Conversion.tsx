@@ -59,7 +59,7 @@ function Upload({ share, failed }: { share: number; failed: string | null }) {
     <>
       <Text fontWeight="600">Uploading the video, to be converted</Text>
       <Bar share={share} label="Upload" />
-      <Text fontSize="13px" color="whiteAlpha.800">
+      <Text fontSize="small" color="whiteAlpha.800">
         This browser can’t show it as it is. Keep this page open until it has arrived; where the connection
         breaks, it goes on by itself.
       </Text>
@@ -89,7 +89,7 @@ function State({
               : `${name} is about to be converted`}
         </Text>
         <Bar share={progress} label="Conversion" />
-        <Text fontSize="13px" color="whiteAlpha.800">
+        <Text fontSize="small" color="whiteAlpha.800">
           Frame for frame, with the times of the file. This page can be closed meanwhile.
         </Text>
         <HStack>
@@ -106,13 +106,13 @@ function State({
       </Text>
       {problem && <Text role="alert">{problem}</Text>}
       {technical && (
-        <Box as="details" fontSize="13px">
+        <Box as="details" fontSize="small">
           <summary>What the converter said</summary>
           <Text
             as="pre"
             whiteSpace="pre-wrap"
             fontFamily="mono"
-            fontSize="12px"
+            fontSize="tiny"
             maxHeight="10rem"
             overflow="auto"
           >
@@ -164,7 +164,13 @@ function Bar({ share, label }: { share: number; label: string }) {
         <Progress.Track flex="1" bg="whiteAlpha.300">
           <Progress.Range />
         </Progress.Track>
-        <Progress.ValueText color="white" fontFamily="mono" fontSize="13px" minWidth="3rem" textAlign="right">
+        <Progress.ValueText
+          color="white"
+          fontFamily="mono"
+          fontSize="small"
+          minWidth="3rem"
+          textAlign="right"
+        >
           {Math.round(100 * share)} %
         </Progress.ValueText>
       </HStack>

@@ -37,6 +37,7 @@ export const DrawnMenu = memo(function DrawnMenu() {
           color="white"
           _hover={{ bg: 'whiteAlpha.200' }}
           _expanded={{ bg: 'whiteAlpha.300' }}
+          fontFamily="body"
           fontWeight="400"
         >
           <Layers size={14} /> On the picture
@@ -50,7 +51,7 @@ export const DrawnMenu = memo(function DrawnMenu() {
                 On the picture
               </Popover.Title>
               <Stack gap="1.5">
-                <Text as="label" fontSize="13px">
+                <Text as="label" fontSize="small">
                   Trails fade over
                   <NativeSelect.Root size="xs" marginTop="1">
                     <NativeSelect.Field
@@ -68,7 +69,7 @@ export const DrawnMenu = memo(function DrawnMenu() {
                   </NativeSelect.Root>
                 </Text>
                 {SWITCHES.map(([key, label]) => (
-                  <Box key={key} as="label" display="flex" gap="2" fontSize="13px">
+                  <Box key={key} as="label" display="flex" gap="2" fontSize="small">
                     <input
                       type="checkbox"
                       checked={drawn[key] ?? false}

@@ -1,7 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { endFollowing } from '../following/followActions.ts'
 import { useFollowing } from '../following/followStore.ts'
 import { Marker } from '../Marker.tsx'
@@ -22,7 +22,7 @@ export function FollowBand({ body: id }: { body: string }) {
   return (
     <BandFrame direction="column" align="stretch" rowGap="1" paddingY="1.5" data-band data-follow={phase}>
       <Flex align="center" gap="3" flexWrap="wrap">
-        <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+        <Marker shape={body.shape} colour={BODY_PAINT[body.colour]} />
         <Text flex="1" minWidth="12rem" role="status">
           <FollowStatus name={body.name} />
           <FollowDetails />

@@ -20,7 +20,7 @@ export function FollowOptions({ body }: { body: string }) {
   const fixed = landmarksFrom(investigation, start)
   const bodies = followedFrom(investigation, body, start, true)
   return (
-    <Flex align="center" gap="4" fontSize="13px" color="whiteAlpha.900" flexWrap="wrap">
+    <Flex align="center" gap="4" fontSize="small" color="whiteAlpha.900" flexWrap="wrap">
       <BandSelect
         label="By what it is followed"
         value={by}

@@ -81,7 +81,7 @@ function OutlierWords(props: { id: string; frame: number; size: number; others: 
       {others > 0 && (
         <BandButton label={`Next of ${others} more`} onClick={() => goToNextOutlier(id, diagnosis, frame)} />
       )}
-      <HStack gap="1" fontSize="13px" display={{ base: 'none', md: 'flex' }}>
+      <HStack gap="1" fontSize="small" display={{ base: 'none', md: 'flex' }}>
         <Text as="label" color="whiteAlpha.800">
           outliers beyond
         </Text>
@@ -158,7 +158,7 @@ function MarkWords({ id, body, frame, mark }: { id: string; body: Body; frame: n
         </Text>
       </Text>
       {mark.until !== undefined && (
-        <HStack gap="1.5" fontSize="13px">
+        <HStack gap="1.5" fontSize="small">
           <Text>rests here until frame</Text>
           <Box width="4.5rem" color="ink">
             <TextField

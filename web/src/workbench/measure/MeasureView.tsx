@@ -4,6 +4,7 @@ import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
 import { showHelp } from '../../help/helpStore.ts'
 import { useClip } from '../ClipContext.tsx'
 import { followIn } from '../following/followWorker.ts'
+import { useFullScreen } from '../fullScreen.ts'
 import { ProposalSearch } from '../proposals/useBodyProposals.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { Strip } from '../strip/Strip.tsx'
@@ -16,6 +17,7 @@ import { SetUp } from './setUp/SetUp.tsx'
 /** Set-up, stage and strip. */
 export function MeasureView() {
   const hasFootage = useSessionState(({ document }) => document.footage !== null)
+  const isAlone = useFullScreen(({ on }) => on)
   const isMarking = useWorkbench(({ mode }) => marks(mode))
   const zoom = useRef<(factor: number) => void>(() => {})
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
@@ -29,11 +31,11 @@ export function MeasureView() {
     <Flex direction="column" height="100%">
       <ProposalSearch />
       <Flex flex="1" minHeight="0" direction={{ base: 'column-reverse', lg: 'row' }}>
-        {hasFootage && (
+        {hasFootage && !isAlone && (
           <SideColumn
             label="Set-up"
             side="left"
-            width="272px"
+            width="17rem"
             maxHeight={{ base: '34%', lg: 'none' }}
             overflowY={{ base: 'auto', lg: 'hidden' }}
           >

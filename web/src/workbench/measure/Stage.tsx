@@ -14,6 +14,7 @@ import {
 import { useSize } from '../../common/useSize.ts'
 import { Deferred, useInvestigation } from '../../document/SessionContext.tsx'
 import type { Pictures } from '../../footage/pictures.ts'
+import { useLook } from '../../theme/appearance.ts'
 import { useClip } from '../ClipContext.tsx'
 import { MarksCanvas } from '../MarksCanvas.tsx'
 import { PictureCanvas } from '../PictureCanvas.tsx'
@@ -30,7 +31,7 @@ import { Waiting } from './Waiting.tsx'
 /** Limits of the zoom, in screen pixels per picture pixel. */
 const ZOOM = { least: 0.25, most: 16 }
 
-/** Space above the picture for a line of text, so that it covers nothing that is to be clicked. */
+/** Space above the picture for a line of text at its usual size, so that it covers nothing that is to be clicked. */
 const BAND_ROOM = 37
 
 /** Returns the view that shows the whole picture as large as possible, below a margin in pixels. */
@@ -55,6 +56,7 @@ export const Stage = memo(function Stage({
   zoomRef: MutableRefObject<(factor: number) => void>
 }) {
   const hasFootage = useInvestigation((now) => now.footage !== null)
+  const above = BAND_ROOM * useLook().type
   const wide = useInvestigation((now) => pictureSize(now).width)
   const high = useInvestigation((now) => pictureSize(now).height)
   const { clip } = useClip()
@@ -65,14 +67,14 @@ export const Stage = memo(function Stage({
   const isDragging = useWorkbench((state) => state.dragged !== null)
   const isShown = useWorkbench((state) => state.shown !== null)
   const view = useMemo(
-    () => chosenView ?? fitView(size, { width: wide, height: high }, BAND_ROOM),
-    [chosenView, size, wide, high],
+    () => chosenView ?? fitView(size, { width: wide, height: high }, above),
+    [chosenView, size, wide, high, above],
   )
 
   const zoomAround = useCallback(
     (factor: number, around: Point) => {
       // A picture of which even a quarter does not fit can still be shown whole.
-      const least = Math.min(ZOOM.least, fitView(size, { width: wide, height: high }, BAND_ROOM).zoom)
+      const least = Math.min(ZOOM.least, fitView(size, { width: wide, height: high }, above).zoom)
       const zoom = Math.min(ZOOM.most, Math.max(least, view.zoom * factor))
       const grow = zoom / view.zoom
       workbench.setView({
@@ -81,7 +83,7 @@ export const Stage = memo(function Stage({
         y: around.y - (around.y - view.y) * grow,
       })
     },
-    [view, size, wide, high],
+    [view, size, wide, high, above],
   )
   zoomRef.current = (factor) => zoomAround(factor, { x: size.width / 2, y: size.height / 2 })
   const hands = useStagePointer(holder, view, zoomAround)
@@ -105,8 +107,11 @@ export const Stage = memo(function Stage({
         minHeight="0"
         overflow="hidden"
         touchAction="none"
+        userSelect="none"
         cursor={mode.kind === 'select' ? 'default' : 'crosshair'}
         {...hands}
+        // The browser would take the pointer for a drag of its own.
+        onDragStart={(event) => event.preventDefault()}
         data-stage
       >
         <PictureCanvas size={size} view={view} />

@@ -1,9 +1,11 @@
 import { analyse } from '@apokinema/core/analysis'
 import { fixed, metresIn, significant, withUnit } from '@apokinema/core/units'
-import { Box, Flex } from '@chakra-ui/react'
+import { Box, Button, Flex } from '@chakra-ui/react'
+import { Maximize, Minimize } from 'lucide-react'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useClock, usePicture } from '../ClipContext.tsx'
+import { enterFullScreen, leaveFullScreen, useFullScreen } from '../fullScreen.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { DrawnMenu } from './DrawnMenu.tsx'
 
@@ -21,7 +23,7 @@ export const StatusLine = memo(function StatusLine({ zoom }: { zoom: number }) {
       bg="stage"
       color="whiteAlpha.800"
       fontFamily="mono"
-      fontSize="13px"
+      fontSize="small"
       whiteSpace="nowrap"
       overflow="hidden"
     >
@@ -32,12 +34,33 @@ export const StatusLine = memo(function StatusLine({ zoom }: { zoom: number }) {
       </Box>
       <Box flex="1" />
       <DrawnMenu />
+      <FullScreenButton />
       <Box hideBelow="md" data-zoom={Math.round(zoom * 100)}>
         zoom {Math.round(zoom * 100)} %
       </Box>
     </Flex>
   )
 })
+
+/** Gives the picture the whole screen, and shows everything else again. */
+function FullScreenButton() {
+  const isAlone = useFullScreen(({ on }) => on)
+  return (
+    <Button
+      size="2xs"
+      variant="ghost"
+      color="white"
+      _hover={{ bg: 'whiteAlpha.200' }}
+      fontFamily="body"
+      fontWeight="400"
+      title={isAlone ? 'Show everything else again (W)' : 'Give the picture the whole screen (W)'}
+      onClick={isAlone ? leaveFullScreen : enterFullScreen}
+    >
+      {isAlone ? <Minimize size={14} /> : <Maximize size={14} />}
+      {isAlone ? 'Back' : 'Whole screen'}
+    </Button>
+  )
+}
 
 /** Plain elements: they change with every step. */
 function Frame() {

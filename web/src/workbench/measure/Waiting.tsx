@@ -51,7 +51,7 @@ function Repair() {
       <Button size="xs" variant="subtle" loading={isAtWork} onClick={() => void repair()}>
         Repair it in a new investigation
       </Button>
-      <Text flex="1 1 14rem" fontSize="13px" color="whiteAlpha.800">
+      <Text flex="1 1 14rem" fontSize="small" color="whiteAlpha.800">
         The server converts the video and goes on behind what is damaged. This one stays as it is.
       </Text>
     </HStack>

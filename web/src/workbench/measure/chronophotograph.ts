@@ -14,7 +14,7 @@ import { placeIn } from '@apokinema/core/scene'
 import { metresIn, significant, withUnit } from '@apokinema/core/units'
 import * as Comlink from 'comlink'
 import type { ChronoTask, ChronoWorker, DrawnLine } from '../../footage/chronophotograph.worker.ts'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { gridField } from '../lengths.ts'
 import { arrowPieces } from '../strokes.ts'
 
@@ -137,7 +137,7 @@ function arrowsIn(
   return {
     lines: lists.flatMap((list, i) => {
       const shown = new Set(everyNth(tables[i].frames, every))
-      const colour = BODY_PAINT[investigation.bodies[bodies[i]].colour].mark
+      const colour = BODY_PAINT[investigation.bodies[bodies[i]].colour]
       return list
         .filter(({ frame }) => shown.has(frame))
         .flatMap(({ frame, at, by }) => {

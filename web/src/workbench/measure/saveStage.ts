@@ -2,7 +2,7 @@ import { fileNameOf } from '@apokinema/core/formats'
 import { canvasBlob } from '../../common/canvasBlob.ts'
 import { notify } from '../../common/messages.tsx'
 import { saveFile } from '../../common/saveFile.ts'
-import { PAINT } from '../../theme/system.ts'
+import { LIGHT_PALETTE } from '../../theme/palettes.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
 /** Saves the stage as a PNG: the frame's picture with its overlays. */
@@ -19,7 +19,7 @@ export async function saveStage(title: string): Promise<void> {
   canvas.width = Math.round(fine * box.width)
   canvas.height = Math.round(fine * box.height)
   const context = canvas.getContext('2d')!
-  context.fillStyle = PAINT.stage
+  context.fillStyle = LIGHT_PALETTE.stage
   context.fillRect(0, 0, canvas.width, canvas.height)
   for (const layer of layers) {
     const at = layer.getBoundingClientRect()

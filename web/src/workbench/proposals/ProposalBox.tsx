@@ -36,7 +36,7 @@ export function ProposalBox({
       border="1px dashed"
       borderColor="petrol"
       borderRadius="8px"
-      fontSize="13px"
+      fontSize="small"
       title={title}
     >
       {reason && children}

@@ -77,7 +77,7 @@ function ProposedBand({
       height={`${height}px`}
       border="2px dashed"
       borderColor="petrol"
-      bg="rgba(15,92,92,0.16)"
+      bg="stretch.drawn"
       borderRadius="4px"
       cursor="pointer"
       overflow="hidden"
@@ -89,9 +89,9 @@ function ProposedBand({
     >
       <Box
         as="span"
-        bg="petrol"
+        bg="petrol.solid"
         color="white"
-        fontSize="12px"
+        fontSize="tiny"
         fontWeight="600"
         paddingX="2"
         paddingY="0.5"

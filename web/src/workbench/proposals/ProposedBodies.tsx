@@ -3,7 +3,7 @@ import { framesSeen, type ProposedBody } from '@apokinema/core/proposals'
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../../common/MoreMenu.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { followProposed } from '../following/followProposed.ts'
 import { stepButton } from '../nextStep.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
@@ -60,7 +60,7 @@ function Proposed({
         height="16px"
         borderRadius="full"
         border="2px dashed"
-        borderColor={isFirst ? BODY_PAINT[colour].mark : 'ink.muted'}
+        borderColor={isFirst ? BODY_PAINT[colour] : 'ink.muted'}
       />
       <Box
         as="button"
@@ -73,7 +73,7 @@ function Proposed({
         onClick={() => workbench.goTo(proposed.best.frame)}
       >
         <Text truncate>{isFirst ? 'This moves' : 'Also moves'}</Text>
-        <Text fontFamily="mono" fontSize="13px" color="ink.muted">
+        <Text fontFamily="mono" fontSize="small" color="ink.muted">
           {first}–{last}
         </Text>
       </Box>

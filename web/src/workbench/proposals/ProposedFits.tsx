@@ -80,7 +80,7 @@ function Proposed({ proposal, isNext }: { proposal: FitProposal; isNext: boolean
         {shown.fit!.name.toLowerCase()}
       </Text>
       <Text
-        fontSize="15px"
+        fontSize="lead"
         fontWeight="600"
         data-proposed-reading={reading.id}
         data-value={reading.value}

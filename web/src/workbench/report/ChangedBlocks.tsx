@@ -25,7 +25,7 @@ export function ChangedBlocks() {
       <Text as="h2" fontWeight="600">
         Changed since printed
       </Text>
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         {changes.length === 0 ? 'Everything is as it was' : `${changesSummary(changes)} changed`}
         {Number.isNaN(date.getTime()) ? '.' : ` since ${when.format(date)}.`}
       </Text>
@@ -54,7 +54,7 @@ function Change({
 }) {
   const name = kind === 'figure' || kind === 'table' ? now.split(':')[0] : now || 'a block'
   return (
-    <Box fontSize="13px" minWidth="0">
+    <Box fontSize="small" minWidth="0">
       <Text
         as="button"
         color="petrol"

@@ -67,7 +67,7 @@ export function InsertMenu({ editor }: { editor: Editor }) {
             }}
           >
             <Text truncate>{item.title}</Text>
-            <Text fontFamily="mono" fontSize="12px" color="ink.muted" whiteSpace="nowrap" flex="none">
+            <Text fontFamily="mono" fontSize="tiny" color="ink.muted" whiteSpace="nowrap" flex="none">
               {item.detail}
             </Text>
           </Box>

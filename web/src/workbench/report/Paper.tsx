@@ -19,7 +19,7 @@ export function Paper({ editor }: { editor: Editor }) {
   const set = (label: string, change: Parameters<typeof edits.setReport>[0]) =>
     session.edit(label, edits.setReport(change))
   return (
-    <article ref={sheet} className="paper" aria-label="Page">
+    <article ref={sheet} className="paper light" aria-label="Page">
       <header className="paper-head">
         <LineField
           label="Name and course"

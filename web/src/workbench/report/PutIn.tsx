@@ -59,13 +59,13 @@ export function PutIn({
         Picture from a file …
       </Button>
       {investigation && shown.length === 0 && (
-        <Text marginTop="3" fontSize="13px" color="ink.muted">
+        <Text marginTop="3" fontSize="small" color="ink.muted">
           {wanted ? 'Nothing of that name.' : 'Graphs, fits and tables appear here once a body is marked.'}
         </Text>
       )}
       {shown.map(({ group, choices }) => (
         <Stack key={group} gap="1" marginTop="3">
-          <Text as="h3" fontSize="12px" color="ink.muted">
+          <Text as="h3" fontSize="tiny" color="ink.muted">
             {group}
           </Text>
           {choices.map((choice) => (
@@ -132,7 +132,7 @@ function Choice({
         <Text lineClamp={2} lineHeight="1.25" title={title}>
           {title}
         </Text>
-        <Text fontSize="12px" color="ink.muted" truncate title={detail}>
+        <Text fontSize="tiny" color="ink.muted" truncate title={detail}>
           {detail}
         </Text>
       </Box>

@@ -1,6 +1,6 @@
 import type { Paper } from '@apokinema/core/investigation'
 import { Global } from '@emotion/react'
-import { PAINT } from '../../theme/system.ts'
+import { LIGHT_PALETTE } from '../../theme/palettes.ts'
 import { pageStyles } from './pages/pageStyles.ts'
 
 /** Styles of the page and what is on it, on the screen and in print. */
@@ -21,7 +21,7 @@ const WRITING = {
     display: 'flex',
     justifyContent: 'space-between',
     gap: '8mm',
-    color: PAINT.inkMuted,
+    color: LIGHT_PALETTE.inkMuted,
     fontSize: '10pt',
   },
   '.line-field': { display: 'inline-grid', maxWidth: '100%', minWidth: '6em' },
@@ -75,41 +75,41 @@ const WRITING = {
   },
   '.writing :not([data-style=numbered]) + [data-style=numbered], .writing [data-style=numbered]:first-of-type':
     { counterReset: 'item', counterIncrement: 'item' },
-  '.writing blockquote': { position: 'relative', paddingLeft: '4mm', color: PAINT.inkMuted },
+  '.writing blockquote': { position: 'relative', paddingLeft: '4mm', color: LIGHT_PALETTE.inkMuted },
   '.writing blockquote::before': {
     content: '""',
     position: 'absolute',
     inset: '0 auto 2.5mm 0',
-    borderLeft: `3px solid ${PAINT.line}`,
+    borderLeft: `3px solid ${LIGHT_PALETTE.line}`,
   },
-  '.writing a': { color: PAINT.petrol, textDecoration: 'underline' },
+  '.writing a': { color: LIGHT_PALETTE.petrol, textDecoration: 'underline' },
   '.writing p.is-editor-empty:first-of-type::before, .writing p.is-empty::before': {
     content: 'attr(data-placeholder)',
-    color: PAINT.inkMuted,
+    color: LIGHT_PALETTE.inkMuted,
     float: 'left',
     height: 0,
     pointerEvents: 'none',
   },
   '.paper .value, .paper dd': { whiteSpace: 'nowrap' },
   '.paper .value': {
-    background: PAINT.petrolTint,
+    background: LIGHT_PALETTE.petrolTint,
     borderRadius: '3px',
     // No padding: lines break where they do in print.
-    boxShadow: `-2px 0 ${PAINT.petrolTint}, 2px 0 ${PAINT.petrolTint}`,
+    boxShadow: `-2px 0 ${LIGHT_PALETTE.petrolTint}, 2px 0 ${LIGHT_PALETTE.petrolTint}`,
     whiteSpace: 'nowrap',
     fontVariantNumeric: 'tabular-nums',
   },
-  '.paper .reference': { color: PAINT.petrol },
-  '.paper .gone': { color: PAINT.alarm, fontStyle: 'italic' },
+  '.paper .reference': { color: LIGHT_PALETTE.petrol },
+  '.paper .gone': { color: LIGHT_PALETTE.alarm, fontStyle: 'italic' },
   '.paper .chip.ProseMirror-selectednode, .paper .selected': {
-    outline: `2px solid ${PAINT.petrol}`,
+    outline: `2px solid ${LIGHT_PALETTE.petrol}`,
     outlineOffset: '2px',
     borderRadius: '4px',
   },
   '.fixed-block': { cursor: 'default', borderRadius: '4px', whiteSpace: 'normal' },
   '.paper figure': { margin: '3mm auto 1.5mm', width: 'var(--width, 100%)' },
-  '.paper figcaption': { fontSize: '9.5pt', color: PAINT.inkMuted, marginTop: '1mm' },
-  '.paper figcaption b': { color: PAINT.ink },
+  '.paper figcaption': { fontSize: '9.5pt', color: LIGHT_PALETTE.inkMuted, marginTop: '1mm' },
+  '.paper figcaption b': { color: LIGHT_PALETTE.ink },
   '.still': { width: '44px', height: '32px' },
   '.picture canvas, .picture img': { width: '100%', height: 'auto', display: 'block' },
   // Writing in one block lays out no other.
@@ -129,14 +129,14 @@ const WRITING = {
   '.paper th, .paper td': {
     textAlign: 'right',
     padding: '0.6mm 2mm',
-    borderBottom: `0.5px solid ${PAINT.line}`,
+    borderBottom: `0.5px solid ${LIGHT_PALETTE.line}`,
   },
-  '.paper th': { borderBottom: `1px solid ${PAINT.ink}`, fontWeight: 600 },
-  '.result': { borderLeft: `3px solid ${PAINT.petrol}`, paddingLeft: '4mm', margin: '2mm 0 1mm' },
+  '.paper th': { borderBottom: `1px solid ${LIGHT_PALETTE.ink}`, fontWeight: 600 },
+  '.result': { borderLeft: `3px solid ${LIGHT_PALETTE.petrol}`, paddingLeft: '4mm', margin: '2mm 0 1mm' },
   '.result-title': { fontWeight: 600 },
   '.residuals': { maxWidth: '130mm', margin: '1mm 0' },
   '.result dl > div': { display: 'flex', gap: '4mm' },
-  '.result dt': { minWidth: '34mm', color: PAINT.inkMuted },
+  '.result dt': { minWidth: '34mm', color: LIGHT_PALETTE.inkMuted },
   '.result dd': { margin: 0, fontVariantNumeric: 'tabular-nums' },
   '.display-equation': {
     display: 'flex',
@@ -148,7 +148,7 @@ const WRITING = {
   '.display-equation > div': { flex: 1 },
   '.result .display-equation .katex-display': { textAlign: 'left', margin: '1mm 0' },
   '.result .display-equation .katex-display > .katex': { textAlign: 'left' },
-  '.question-block': { border: `1px solid ${PAINT.line}`, borderRadius: '6px', padding: '3mm' },
+  '.question-block': { border: `1px solid ${LIGHT_PALETTE.line}`, borderRadius: '6px', padding: '3mm' },
   '.question-block textarea': {
     font: 'inherit',
     fontWeight: 600,
@@ -160,7 +160,7 @@ const WRITING = {
   },
   '.question-block .answer': { minHeight: '14mm' },
   '.paper .question': { fontWeight: 600 },
-  '.paper .note, .paper .pinned': { fontSize: '9pt', color: PAINT.inkMuted },
+  '.paper .note, .paper .pinned': { fontSize: '9pt', color: LIGHT_PALETTE.inkMuted },
   '@media print': {
     'html, body, #root': { height: 'auto !important', background: '#FFFFFF' },
     'header:not(.paper-head), aside, .tools, [data-save-notice], [role=status]': {
@@ -178,6 +178,6 @@ const WRITING = {
     // They keep their room, so that pages break where they do on the screen.
     '.paper .pinned, .paper .note': { visibility: 'hidden' },
     '.line-field input::placeholder': { color: 'transparent' },
-    '.paper h1 .line-field input::placeholder': { color: PAINT.ink, opacity: 1 },
+    '.paper h1 .line-field input::placeholder': { color: LIGHT_PALETTE.ink, opacity: 1 },
   },
 } as const

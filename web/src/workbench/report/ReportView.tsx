@@ -1,7 +1,7 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import { Box, Flex, HStack } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
+import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { showHelp } from '../../help/helpStore.ts'
 import { SideColumn } from '../SideColumn.tsx'
@@ -12,7 +12,6 @@ import { undoByKey, useReportEditor } from './editor/useReportEditor.ts'
 import { InsertMenu } from './InsertMenu.tsx'
 import { Paper } from './Paper.tsx'
 import { PutIn } from './PutIn.tsx'
-import { DESK } from './pages/pageStyles.ts'
 import { ReportStyles } from './ReportStyles.tsx'
 import { Sheet } from './Sheet.tsx'
 import { BlockSettings } from './settings/BlockSettings.tsx'
@@ -42,6 +41,19 @@ export default function ReportView() {
     focusFirstGap(editor)
   }, [isEmpty, editor])
   const isWide = useIsWide()
+  const pressKey = useCallback(
+    (event: KeyboardEvent) => {
+      if (event.key === '?') showHelp()
+      else undoByKey(session, writing, event)
+    },
+    [session, writing],
+  )
+  useEffect(() => {
+    // Where nothing has the focus, keys reach the body only.
+    const onKeyDown = (event: KeyboardEvent) => event.target === document.body && pressKey(event)
+    window.addEventListener('keydown', onKeyDown)
+    return () => window.removeEventListener('keydown', onKeyDown)
+  }, [pressKey])
   const settings = (
     <>
       {selected && <BlockSettings key={selected} id={selected} writing={writing} />}
@@ -59,20 +71,18 @@ export default function ReportView() {
         onKeyDown={(event) => {
           const target = event.target as HTMLElement
           if (event.key === 'Escape' && target.closest('aside')) editor?.view.focus()
-          if (target.closest('[contenteditable=true],input,textarea')) return
-          if (event.key === '?') showHelp()
-          else undoByKey(session, writing, event.nativeEvent)
+          if (!target.closest('[contenteditable=true],input,textarea')) pressKey(event.nativeEvent)
         }}
       >
         {isWide && (
-          <SideColumn label="Put in" side="left" width="228px" narrow="190px">
+          <SideColumn label="Put in" side="left" width="14.25rem" narrow="11.875rem">
             <ChangedBlocks />
             <PutIn writing={writing} />
           </SideColumn>
         )}
         <Flex as="main" flex="1" minWidth="0" minHeight="0" direction="column">
           {editor && !isEmpty && <TextTools editor={editor} />}
-          <Box flex="1" minHeight="0" overflow="auto" bg={DESK} className="desk">
+          <Box flex="1" minHeight="0" overflow="auto" bg="desk" className="desk">
             {isEmpty ? (
               <TemplateChoice
                 session={session}
@@ -87,7 +97,7 @@ export default function ReportView() {
           </Box>
         </Flex>
         {isWide ? (
-          <SideColumn label="Settings" side="right" width="250px" narrow="216px">
+          <SideColumn label="Settings" side="right" width="15.625rem" narrow="13.5rem">
             {settings}
           </SideColumn>
         ) : (

@@ -5,7 +5,7 @@ import { FileText, Sigma, Table2 } from 'lucide-react'
 import { memo } from 'react'
 import { useSession } from '../../document/SessionContext.tsx'
 import { drawTurned } from '../../footage/clip.ts'
-import { BODY_PAINT, PAINT } from '../../theme/system.ts'
+import { BODY_PAINT, COLOUR } from '../../theme/palettes.ts'
 import { useFrameCanvas } from './blocks/useFrameCanvas.ts'
 
 const WIDTH = 44
@@ -42,7 +42,7 @@ export function SmallPicture({
 /** Returns the curve of a graph as points of an SVG polyline, and its colour. */
 function curveOf(document: Investigation, id: string): { points: string; colour: string } {
   const series = analyse(document).graph(document.graphs[id])?.series[0]
-  if (!series) return { points: '', colour: PAINT.petrol }
+  if (!series) return { points: '', colour: COLOUR.petrol }
   const every = Math.max(1, Math.floor(series.points.length / MOST_POINTS))
   const points = series.points.filter((_, i) => i % every === 0)
   const place = (values: number[], length: number) => {
@@ -59,7 +59,7 @@ function curveOf(document: Investigation, id: string): { points: string; colour:
   )
   return {
     points: x.map((left, i) => `${left.toFixed(1)},${y[i].toFixed(1)}`).join(' '),
-    colour: series.colour ? BODY_PAINT[series.colour].mark : PAINT.petrol,
+    colour: series.colour ? BODY_PAINT[series.colour] : COLOUR.petrol,
   }
 }
 

@@ -20,7 +20,7 @@ export function TemplateChoice({ session, done }: { session: Session; done: () =
     beginWith(templateBlocks(session.document, template).map((block) => [uuid(), block] as const))
   return (
     <Stack maxWidth="30rem" marginX="auto" paddingY="10" paddingX="6" gap="3">
-      <Text as="h1" fontSize="20px" fontWeight="600">
+      <Text as="h1" fontSize="title" fontWeight="600">
         Write the report
       </Text>
       <Text color="ink.muted">
@@ -53,7 +53,7 @@ function Beginning({ name, about, choose }: { name: string; about: string; choos
       <Text fontWeight="600" truncate title={name}>
         {name}
       </Text>
-      <Text color="ink.muted" fontSize="13px">
+      <Text color="ink.muted" fontSize="small">
         {about}
       </Text>
     </Box>

@@ -5,6 +5,7 @@ import { placeIn } from '@apokinema/core/scene'
 import { significant } from '@apokinema/core/units'
 import { memo, useMemo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
+import { COLOUR } from '../../theme/palettes.ts'
 import { useClock } from '../ClipContext.tsx'
 import { LIVE_HEIGHT } from './LiveGraph.tsx'
 import type { TimeScale } from './timeScale.ts'
@@ -76,17 +77,17 @@ export const CameraGraph = memo(function CameraGraph({ scale, top }: { scale: Ti
         ).join('')
         return (
           <g key={name}>
-            <line x1={0} x2={scale.width} y1={each * (row + 1)} y2={each * (row + 1)} stroke="#EFEBE0" />
-            <path d={path} fill="none" stroke="#0F5C5C" strokeWidth={1.4} />
+            <line x1={0} x2={scale.width} y1={each * (row + 1)} y2={each * (row + 1)} stroke={COLOUR.grid} />
+            <path d={path} fill="none" stroke={COLOUR.petrol} strokeWidth={1.4} />
             <rect
               x={0}
               y={each * row + 1.5}
               width={(name.length + said.length + unit.length + 2) * LETTER + 8}
               height={each - 3}
-              fill="#FFFFFF"
+              fill={COLOUR.panel}
               opacity={0.85}
             />
-            <text x={4} y={each * (row + 0.5) + 4} fontSize="11" fill="#1E2526">
+            <text x={4} y={each * (row + 0.5) + 4} fontSize="11" fill={COLOUR.ink}>
               {name} {said} {unit}
             </text>
           </g>

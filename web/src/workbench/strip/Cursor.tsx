@@ -1,5 +1,5 @@
 import type { CSSProperties } from 'react'
-import { PAINT } from '../../theme/system.ts'
+import { COLOUR } from '../../theme/palettes.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 
 /** The saffron line of the current frame, with a dark edge. Plain elements: it moves with every step. */
@@ -23,7 +23,7 @@ const LINE: CSSProperties = {
   bottom: 0,
   left: -1.5,
   width: 3,
-  background: PAINT.saffron,
+  background: COLOUR.saffron,
   outline: '0.5px solid rgba(60,38,0,0.55)',
   pointerEvents: 'none',
 }
@@ -33,7 +33,7 @@ const HEAD: CSSProperties = {
   left: -5,
   width: 13,
   height: 12,
-  background: PAINT.saffron,
+  background: COLOUR.saffron,
   borderRadius: '2px 2px 6px 6px',
   border: '0.5px solid rgba(60,38,0,0.55)',
 }

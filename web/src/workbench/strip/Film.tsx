@@ -4,6 +4,7 @@ import * as Comlink from 'comlink'
 import { memo, useEffect, useRef } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
 import { drawTurned, openInWorker } from '../../footage/clip.ts'
+import { COLOUR } from '../../theme/palettes.ts'
 import { useClip, useClock } from '../ClipContext.tsx'
 import { pauseWhileInteracting } from '../pauseWhileInteracting.ts'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -86,7 +87,7 @@ export const Film = memo(function Film({ scale, top }: { scale: TimeScale; top: 
         left,
         width: Math.max(0, right - left),
         height: FILM_HEIGHT,
-        background: '#E9E5DA',
+        background: COLOUR.chosen,
       }}
     />
   )

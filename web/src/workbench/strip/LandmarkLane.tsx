@@ -1,6 +1,7 @@
 import { markedFrames } from '@apokinema/core/geometry'
 import type { Landmark } from '@apokinema/core/investigation'
 import { memo } from 'react'
+import type { Look } from '../../theme/look.ts'
 import { useClock } from '../ClipContext.tsx'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { LANE_HEIGHT } from './lanes.ts'
@@ -30,22 +31,22 @@ export const LandmarkLane = memo(function LandmarkLane({
   const size =
     frames.length > 1 ? Math.min(5, Math.max(2, (xOf(last!) - xOf(first)) / frames.length / 2.4)) : 5
   const chosen = selection?.kind === 'landmark' && selection.landmark === id ? selection.frame : null
-  const draw = (context: CanvasRenderingContext2D) => {
-    context.strokeStyle = '#5C6664'
+  const draw = (context: CanvasRenderingContext2D, { palette }: Look) => {
+    context.strokeStyle = palette.inkMuted
     if (last !== undefined) {
       lineTo(context, xOf(first), xOf(last), middle)
       context.setLineDash([3, 4])
       lineTo(context, xOf(last), xOf(Math.max(last, end)), middle)
       context.setLineDash([])
     }
-    context.strokeStyle = '#1E2526'
+    context.strokeStyle = palette.ink
     for (const frame of frames) {
       context.save()
       context.translate(xOf(frame), middle)
       context.rotate(Math.PI / 4)
       context.scale(0.75, 0.75)
       context.lineWidth = 1.4
-      context.fillStyle = frame === chosen ? '#0F5C5C' : '#FFFFFF'
+      context.fillStyle = frame === chosen ? palette.petrol : palette.panel
       context.fillRect(-size, -size, 2 * size, 2 * size)
       context.strokeRect(-size, -size, 2 * size, 2 * size)
       context.restore()

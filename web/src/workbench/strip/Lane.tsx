@@ -3,7 +3,8 @@ import type { TrackDiagnosis } from '@apokinema/core/motion'
 import type { InvestigationClock } from '@apokinema/core/scene'
 import type { Span, UsedFrames } from '@apokinema/core/time'
 import { type CSSProperties, memo, useMemo } from 'react'
-import { BODY_PAINT, PAINT } from '../../theme/system.ts'
+import type { Look } from '../../theme/look.ts'
+import { BODY_PAINT, COLOUR } from '../../theme/palettes.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
 import { drawMarks } from './drawMarks.ts'
 import { LaneQuestions } from './LaneQuestions.tsx'
@@ -71,8 +72,8 @@ export const Lane = memo(function Lane({ id, body, diagnosis, span, used, clock,
     workbench.select({ kind: 'mark', body: id, frame })
   }
   const chosen = selection?.kind === 'mark' && selection.body === id ? selection.frame : null
-  const draw = (context: CanvasRenderingContext2D) =>
-    drawMarks(context, { body, marked, places: frames, used, chosen, size, width: scale.width, xOf })
+  const draw = (context: CanvasRenderingContext2D, { palette }: Look) =>
+    drawMarks(context, { body, marked, places: frames, used, chosen, size, width: scale.width, xOf, palette })
   const titleOf = (frame: number | null, x: number) => {
     const rest = rests.find(({ from, to }) => from === frame || (x >= xOf(from) && x <= xOf(to)))
     if (rest) return `rests from frame ${rest.from} to ${rest.until}`
@@ -90,7 +91,7 @@ export const Lane = memo(function Lane({ id, body, diagnosis, span, used, clock,
         gaps={gaps}
         rests={rests}
         breaks={breaks}
-        colour={BODY_PAINT[body.colour].mark}
+        colour={BODY_PAINT[body.colour]}
         xOf={xOf}
         beforeOf={beforeOf}
         over={over}
@@ -146,7 +147,7 @@ function LaneLines({
 }) {
   return (
     <svg width={width} height={LANE_HEIGHT} style={over} aria-hidden="true">
-      <line x1={xOf(span.first)} x2={xOf(span.last)} y1={MIDDLE} y2={MIDDLE} stroke="#DDD8CC" />
+      <line x1={xOf(span.first)} x2={xOf(span.last)} y1={MIDDLE} y2={MIDDLE} stroke={COLOUR.line} />
       {gaps.map(({ from, to }) => (
         <line
           key={`gap${from}`}
@@ -154,7 +155,7 @@ function LaneLines({
           x2={xOf(to) + (xOf(to) - beforeOf(to))}
           y1={MIDDLE}
           y2={MIDDLE}
-          stroke={PAINT.alarm}
+          stroke={COLOUR.alarm}
           strokeWidth={3}
           strokeDasharray="2 2"
           data-gap={from}
@@ -181,7 +182,7 @@ function LaneLines({
           x2={beforeOf(frame)}
           y1={2}
           y2={LANE_HEIGHT - 2}
-          stroke={PAINT.ink}
+          stroke={COLOUR.ink}
           strokeWidth={2}
           data-broken={frame}
         />

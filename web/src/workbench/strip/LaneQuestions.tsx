@@ -2,7 +2,7 @@ import type { TrackDiagnosis } from '@apokinema/core/motion'
 import type { UsedFrames } from '@apokinema/core/time'
 import { fixed } from '@apokinema/core/units'
 import type { CSSProperties } from 'react'
-import { PAINT } from '../../theme/system.ts'
+import { COLOUR } from '../../theme/palettes.ts'
 import { LANE_HEIGHT } from './lanes.ts'
 
 /** Questions about a body's track on its lane: possible breaks, jumps and outliers. A click goes to the frame. */
@@ -31,13 +31,13 @@ export function LaneQuestions({
   const asked = [
     ...diagnosis.breaks.map((frame) => ({
       frame,
-      colour: PAINT.ink,
+      colour: COLOUR.ink,
       title: `bounce or collision at frame ${frame}?`,
       'data-break-asked': frame,
     })),
     ...diagnosis.jumps.map(({ frame, length }) => ({
       frame,
-      colour: PAINT.alarm,
+      colour: COLOUR.alarm,
       title: `a jump by ${fixed(length, 0)} px before frame ${frame}: is it still ${name}?`,
       'data-jump-asked': frame,
     })),
@@ -64,7 +64,14 @@ export function LaneQuestions({
             strokeDasharray="3 3"
           />
           <circle cx={beforeOf(frame)} cy={6} r={5.5} fill={ink} />
-          <text x={beforeOf(frame)} y={9.5} fontSize="10" fontWeight="700" fill="#FFFFFF" textAnchor="middle">
+          <text
+            x={beforeOf(frame)}
+            y={9.5}
+            fontSize="10"
+            fontWeight="700"
+            fill={COLOUR.panel}
+            textAnchor="middle"
+          >
             ?
           </text>
           <title>{title}</title>
@@ -92,7 +99,7 @@ function OutlierSign({
   return (
     <path
       d={`M${x} 1l4.5 7h-9z`}
-      fill={PAINT.alarm}
+      fill={COLOUR.alarm}
       data-stray-mark={frame}
       style={{ pointerEvents: 'auto' }}
       onPointerDown={(event) => {

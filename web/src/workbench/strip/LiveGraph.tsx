@@ -4,7 +4,8 @@ import type { MotionTable } from '@apokinema/core/motion'
 import { significant } from '@apokinema/core/units'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { BODY_PAINT, PAINT } from '../../theme/system.ts'
+import type { Look } from '../../theme/look.ts'
+import { BODY_PAINT, type Palette } from '../../theme/palettes.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
 import { useCanvas } from '../useCanvas.ts'
 import type { TimeScale } from './timeScale.ts'
@@ -72,15 +73,16 @@ function drawSeries(
   { colour, shape }: Pick<Body, 'colour' | 'shape'>,
   scale: TimeScale,
   y: (value: number) => number,
+  palette: Palette,
 ): void {
   const rows = shownRows(table, scale)
   const byPixel = rows.to - rows.from > MOST_PER_PIXEL * scale.width ? rowsByPixel(table, scale, rows) : null
   const size = Math.max(1.5, Math.min(3.4, (scale.width / table.frames.length) * 0.12))
   const marker = new Path2D(MARKER_PATHS[shape])
-  context.strokeStyle = BODY_PAINT[colour].mark
+  context.strokeStyle = BODY_PAINT[colour]
   for (const component of ['x', 'y']) {
     const { values } = table.column(component)
-    context.fillStyle = component === 'x' ? BODY_PAINT[colour].mark : '#FFFFFF'
+    context.fillStyle = component === 'x' ? BODY_PAINT[colour] : palette.panel
     if (byPixel) {
       context.fillStyle = context.strokeStyle
       context.globalAlpha = component === 'x' ? 1 : 0.45
@@ -107,13 +109,14 @@ function drawSeries(
 function drawPosition(
   context: CanvasRenderingContext2D,
   table: MotionTable,
-  look: Pick<Body, 'colour' | 'shape'>,
+  body: Pick<Body, 'colour' | 'shape'>,
   scale: TimeScale,
+  { palette, type }: Look,
 ): void {
   const { low, high } = rangeOf(table)
   const y = (value: number) =>
     LIVE_HEIGHT - MARGIN - ((value - low) / (high - low)) * (LIVE_HEIGHT - 2 * MARGIN)
-  context.strokeStyle = '#DDD8CC'
+  context.strokeStyle = palette.line
   context.lineWidth = 1
   context.setLineDash([4, 4])
   context.beginPath()
@@ -121,11 +124,11 @@ function drawPosition(
   context.lineTo(scale.width, y(0))
   context.stroke()
   context.setLineDash([])
-  drawSeries(context, table, look, scale, y)
-  // Above the points, with a white rim, so that they can be read.
-  context.font = "11px 'JetBrains Mono Variable'"
-  context.fillStyle = PAINT.inkMuted
-  context.strokeStyle = '#FFFFFF'
+  drawSeries(context, table, body, scale, y, palette)
+  // Above the points, with a rim, so that they can be read.
+  context.font = `${11 * type}px 'JetBrains Mono Variable'`
+  context.fillStyle = palette.inkMuted
+  context.strokeStyle = palette.panel
   context.lineWidth = 3
   for (const value of [low, high]) {
     context.strokeText(significant(value, 2), LABEL_LEFT, y(value) + 4)
@@ -133,9 +136,9 @@ function drawPosition(
   }
 }
 
-function drawHint(context: CanvasRenderingContext2D, scale: TimeScale): void {
-  context.fillStyle = PAINT.inkMuted
-  context.font = `13px ${getComputedStyle(context.canvas).fontFamily}`
+function drawHint(context: CanvasRenderingContext2D, scale: TimeScale, { palette, type }: Look): void {
+  context.fillStyle = palette.inkMuted
+  context.font = `${13 * type}px ${getComputedStyle(context.canvas).fontFamily}`
   context.fillText('Marks appear here as soon as there are some.', scale.x(0) + 10, LIVE_HEIGHT / 2 + 4)
 }
 
@@ -151,16 +154,16 @@ export const LiveGraph = memo(function LiveGraph({
 }) {
   const investigation = useInvestigation()
   const table = body ? analyse(investigation).shownTable(body) : null
-  const look = body ? investigation.bodies[body] : null
+  const shown = body ? investigation.bodies[body] : null
   const canvas = useCanvas(
     { width: scale.width, height: LIVE_HEIGHT },
-    (context, density) => {
+    (context, density, look) => {
       context.scale(density, density)
-      if (!look) return
-      if (table && table.frames.length > 0) drawPosition(context, table, look, scale)
-      else drawHint(context, scale)
+      if (!shown) return
+      if (table && table.frames.length > 0) drawPosition(context, table, shown, scale, look)
+      else drawHint(context, scale, look)
     },
-    [table, look?.colour, look?.shape, scale],
+    [table, shown?.colour, shown?.shape, scale],
   )
   return (
     <canvas

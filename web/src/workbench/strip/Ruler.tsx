@@ -1,5 +1,6 @@
 import { fixed } from '@apokinema/core/units'
 import { memo } from 'react'
+import { COLOUR } from '../../theme/palettes.ts'
 import { rulerStep, type TimeScale } from './timeScale.ts'
 
 export const RULER_HEIGHT = 20
@@ -41,7 +42,7 @@ export const Ruler = memo(function Ruler({
             y={RULER_HEIGHT - 7}
             width={2}
             height={7}
-            fill="#8A5A00"
+            fill={COLOUR.saffronText}
             data-repeat={frame}
           />
         ))}
@@ -53,17 +54,17 @@ export const Ruler = memo(function Ruler({
             x2={scale.x(time - zero)}
             y1={RULER_HEIGHT - 4}
             y2={RULER_HEIGHT}
-            stroke="#C9C3B5"
+            stroke={COLOUR.line}
           />
         ))}
       {Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => (first + i) * step).map((time, i) => (
         <g key={fixed(time, 6)}>
-          <line x1={scale.x(time)} x2={scale.x(time)} y1={3} y2={RULER_HEIGHT} stroke="#8C8879" />
+          <line x1={scale.x(time)} x2={scale.x(time)} y1={3} y2={RULER_HEIGHT} stroke={COLOUR.outline} />
           <text
             x={scale.x(time) + 4}
             y={12}
             fontSize="11.5"
-            fill="#5C6664"
+            fill={COLOUR.inkMuted}
             fontFamily="'JetBrains Mono Variable'"
           >
             {fixed(time, decimals)}
@@ -75,8 +76,8 @@ export const Ruler = memo(function Ruler({
         <path
           key={`flag${frame}`}
           d={`M${scale.x(seconds[frame] - zero)} ${RULER_HEIGHT}v-11h7l-2 3 2 3h-7`}
-          fill="#A3271B"
-          stroke="#A3271B"
+          fill={COLOUR.alarm}
+          stroke={COLOUR.alarm}
           data-flag={frame}
         />
       ))}

@@ -1,4 +1,5 @@
 import type { DependencyList, PointerEvent } from 'react'
+import type { Look } from '../../theme/look.ts'
 import { useCanvas } from '../useCanvas.ts'
 import { LANE_HEIGHT } from './lanes.ts'
 
@@ -33,14 +34,14 @@ export function Signs({
   size: number
   titleOf: (frame: number | null, x: number) => string
   choose: (frame: number) => void
-  draw: (context: CanvasRenderingContext2D) => void
+  draw: (context: CanvasRenderingContext2D, look: Look) => void
   depends: DependencyList
 }) {
   const canvas = useCanvas(
     { width, height: LANE_HEIGHT },
-    (context, density) => {
+    (context, density, look) => {
       context.scale(density, density)
-      draw(context)
+      draw(context, look)
     },
     depends,
   )

@@ -14,14 +14,7 @@ export function OutsideSpan({ span, xOf }: { span: Span; xOf(frame: number): num
 
 function Veil(sides: { left: string; right?: string; width?: string }) {
   return (
-    <Box
-      position="absolute"
-      top={`${RULER_HEIGHT}px`}
-      bottom="0"
-      bg="rgba(250,248,243,0.72)"
-      pointerEvents="none"
-      {...sides}
-    />
+    <Box position="absolute" top={`${RULER_HEIGHT}px`} bottom="0" bg="veil" pointerEvents="none" {...sides} />
   )
 }
 

@@ -5,7 +5,7 @@ import type { UsedFrames } from '@apokinema/core/time'
 import { Box, Flex, Text } from '@chakra-ui/react'
 import { memo } from 'react'
 import { useInvestigation } from '../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../theme/system.ts'
+import { BODY_PAINT } from '../../theme/palettes.ts'
 import { Marker } from '../Marker.tsx'
 import { shownBodies, shownLandmarks } from '../shown.ts'
 import { goToNextOf, useTrackDiagnoses } from '../trackDiagnosis.ts'
@@ -33,7 +33,7 @@ export const StripLabels = memo(function StripLabels({
       borderRight="1px solid"
       borderColor="line"
       paddingX={{ base: '2', lg: '4' }}
-      fontSize="13px"
+      fontSize="small"
       overflow="hidden"
     >
       <Flex height={`${RULER_HEIGHT + FILM_HEIGHT}px`} align="center">
@@ -125,7 +125,7 @@ const LaneLabel = memo(function LaneLabel(props: {
   const { id, body, active, diagnosis, used } = props
   return (
     <Flex height={`${LANE_HEIGHT}px`} align="center" gap="2">
-      <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+      <Marker shape={body.shape} colour={BODY_PAINT[body.colour]} />
       <Text truncate fontWeight={active ? '600' : '400'}>
         {body.name}
       </Text>

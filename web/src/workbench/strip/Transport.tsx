@@ -84,7 +84,7 @@ const Controls = memo(function Controls({ span, clock }: { span: Span; clock: In
         {button('A step on (>)', <ChevronRight size={18} />, () => goBy(session, 1, true))}
         {button('Last frame of the span (End)', <SkipForward size={16} />, () => workbench.goTo(span.last))}
       </HStack>
-      <HStack gap="2" fontSize="13px" color="ink.muted" display={{ base: 'none', md: 'flex' }}>
+      <HStack gap="2" fontSize="small" color="ink.muted" display={{ base: 'none', md: 'flex' }}>
         <Text>Step</Text>
         <Box width="3.4rem">
           <TextField
@@ -118,7 +118,7 @@ const Controls = memo(function Controls({ span, clock }: { span: Span; clock: In
         </NativeSelect.Root>
       </HStack>
       <Box flex="1" />
-      <HStack gap="2" fontSize="13px" color="ink.muted" whiteSpace="nowrap">
+      <HStack gap="2" fontSize="small" color="ink.muted" whiteSpace="nowrap">
         <Text>Frame</Text>
         <FrameField clock={clock} />
         <Text display={{ base: 'none', md: 'block' }} data-span={`${span.first} – ${span.last} of ${last}`}>

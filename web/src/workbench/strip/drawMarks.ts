@@ -1,6 +1,6 @@
 import { type Body, markedFrames } from '@apokinema/core/investigation'
 import type { UsedFrames } from '@apokinema/core/time'
-import { BODY_PAINT, PAINT } from '../../theme/system.ts'
+import { BODY_PAINT, type Palette } from '../../theme/palettes.ts'
 import { MARKER_PATHS } from '../Marker.tsx'
 import { LANE_HEIGHT } from './lanes.ts'
 
@@ -57,16 +57,17 @@ export interface DrawnMarks {
   size: number
   width: number
   xOf(frame: number): number
+  palette: Palette
 }
 
 /** Draws a body's marks along time on its lane: empty places, a sign per mark, and the selected one on top. */
 export function drawMarks(
   context: CanvasRenderingContext2D,
-  { body, marked, places, used, chosen, size, width, xOf }: DrawnMarks,
+  { body, marked, places, used, chosen, size, width, xOf, palette }: DrawnMarks,
 ): void {
   const covered = places.length > 0 ? markedFrames(body.marks) : new Set()
-  context.fillStyle = '#FFFFFF'
-  context.strokeStyle = '#BDB8AA'
+  context.fillStyle = palette.panel
+  context.strokeStyle = palette.outline
   context.beginPath()
   for (const frame of places) {
     if (covered.has(frame)) continue
@@ -78,7 +79,7 @@ export function drawMarks(
   context.fill()
   context.stroke()
   const marker = new Path2D(MARKER_PATHS[body.shape])
-  context.fillStyle = BODY_PAINT[body.colour].mark
+  context.fillStyle = BODY_PAINT[body.colour]
   const lay = (frame: number, isChosen: boolean) => {
     const mark = body.marks[frame]
     context.globalAlpha = used.has(frame) ? 1 : 0.3
@@ -88,7 +89,7 @@ export function drawMarks(
     const sign = mark.by === 'hand' ? marker : barOf(mark.certainty)
     context.fill(sign)
     if (isChosen) {
-      context.strokeStyle = PAINT.petrol
+      context.strokeStyle = palette.petrol
       context.lineWidth = 0.7
       context.stroke(sign)
     }

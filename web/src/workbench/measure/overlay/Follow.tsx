@@ -3,7 +3,7 @@ import { distance, type Point } from '@apokinema/core/geometry'
 import type { Body } from '@apokinema/core/investigation'
 import { memo } from 'react'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../../theme/system.ts'
+import { BODY_PAINT } from '../../../theme/palettes.ts'
 import { useFollowing } from '../../following/followStore.ts'
 import { HANDLE_EVERY } from '../../selecting.ts'
 import { DARK, LIGHT } from '../../strokes.ts'
@@ -38,7 +38,7 @@ export const Follow = memo(function Follow({
     const { marks, colour } = bodies[mode.body]
     if (!draft || !marks[start] || shown !== start) return null
     const points = outlinePoints(marks[start], draft.radii).map(toStage)
-    return <Edged points={points} closed width={2} colour={BODY_PAINT[colour].mark} dash={[6, 6]} />
+    return <Edged points={points} closed width={2} colour={BODY_PAINT[colour]} dash={[6, 6]} />
   }
   if (!news || phase === 'waiting') return null
   return (
@@ -83,7 +83,7 @@ function OutlineHandles({
     !isSmall || isChosen || (pointer !== null && distance(pointer, at) < NEAR)
   return (
     <>
-      <Edged points={points} closed width={2} colour={BODY_PAINT[colour].mark} />
+      <Edged points={points} closed width={2} colour={BODY_PAINT[colour]} />
       {handles.filter(isShown).map(({ at, direction, isChosen }) => (
         <Handle key={direction} at={at} small chosen={isChosen} />
       ))}

@@ -3,7 +3,7 @@ import type { ProposedBody } from '@apokinema/core/proposals'
 import { placeOfProposed } from '@apokinema/core/proposals'
 import { memo } from 'react'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../../theme/system.ts'
+import { BODY_PAINT } from '../../../theme/palettes.ts'
 import { keyOf, useProposals, useProposedBodies } from '../../proposals/useProposedBodies.ts'
 import { useWorkbench } from '../../workbenchStore.ts'
 import { outlinePoints } from '../hitTest.ts'
@@ -39,7 +39,7 @@ export const Ghosts = memo(function Ghosts({ toStage }: Pick<OverlayProps, 'toSt
             closed
             width={2}
             dash={i === 0 ? [6, 6] : [2, 5]}
-            {...(i === 0 && { colour: BODY_PAINT[colour].mark })}
+            {...(i === 0 && { colour: BODY_PAINT[colour] })}
           />
         </g>
       ))}

@@ -1,4 +1,5 @@
 import type { Point } from '@apokinema/core/geometry'
+import { strokeWidth } from '../../../theme/look.ts'
 import { CHOSEN, DARK, LIGHT } from '../../strokes.ts'
 
 /** Maps a picture point to the stage. */
@@ -31,8 +32,8 @@ export function Edged({
   } as const
   return (
     <>
-      <Shape {...shape} stroke={DARK} strokeWidth={width + 2.4} />
-      <Shape {...shape} stroke={colour} strokeWidth={width} />
+      <Shape {...shape} stroke={DARK} style={{ strokeWidth: strokeWidth(width + 2.4) }} />
+      <Shape {...shape} stroke={colour} style={{ strokeWidth: strokeWidth(width) }} />
     </>
   )
 }
@@ -54,7 +55,7 @@ export function Label({
       textAnchor="middle"
       dominantBaseline="central"
       style={{
-        fontSize: italic ? '17px' : '14px',
+        fontSize: italic ? '1.0625rem' : '0.875rem',
         fontStyle: italic ? 'italic' : 'normal',
         fontFamily: italic ? "'Instrument Sans Variable'" : "'JetBrains Mono Variable'",
       }}
@@ -83,8 +84,22 @@ export function Handle({ at, chosen, small = false }: { at: Point; chosen: boole
   const radius = small ? 3.5 : chosen ? 8 : 5.5
   return (
     <>
-      <circle cx={at.x} cy={at.y} r={radius} fill="none" stroke={DARK} strokeWidth={4} />
-      <circle cx={at.x} cy={at.y} r={radius} fill="none" stroke={chosen ? CHOSEN : LIGHT} strokeWidth={1.8} />
+      <circle
+        cx={at.x}
+        cy={at.y}
+        r={radius}
+        fill="none"
+        stroke={DARK}
+        style={{ strokeWidth: strokeWidth(4) }}
+      />
+      <circle
+        cx={at.x}
+        cy={at.y}
+        r={radius}
+        fill="none"
+        stroke={chosen ? CHOSEN : LIGHT}
+        style={{ strokeWidth: strokeWidth(1.8) }}
+      />
     </>
   )
 }

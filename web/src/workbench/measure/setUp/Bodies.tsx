@@ -9,7 +9,7 @@ import { type MenuChoice, MoreMenu } from '../../../common/MoreMenu.tsx'
 import { TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import type { Session } from '../../../document/session.ts'
-import { BODY_PAINT } from '../../../theme/system.ts'
+import { BODY_PAINT } from '../../../theme/palettes.ts'
 import { endFollowing, startFollowing } from '../../following/followActions.ts'
 import { Marker } from '../../Marker.tsx'
 import { addBody, startMarking, startSecond } from '../../marking.ts'
@@ -58,7 +58,7 @@ export function Bodies() {
         <ProposedBodies isNext={next === 'follow'} />
         {bodies.length === 0 && next !== 'follow' && (
           <Box paddingX="4" paddingBottom="2">
-            <Text fontSize="13px" color="ink.muted" marginBottom="1">
+            <Text fontSize="small" color="ink.muted" marginBottom="1">
               {progress < 1
                 ? `Looking for what moves, ${Math.round(100 * progress)} %.`
                 : 'Name what you want to measure, then click it in frame after frame.'}
@@ -212,13 +212,13 @@ const BodyRow = memo(function BodyRow(props: BodyRowProps) {
         borderRadius="8px"
         bg={active ? 'petrol.tint' : undefined}
       >
-        <Marker shape={body.shape} colour={BODY_PAINT[body.colour].mark} />
+        <Marker shape={body.shape} colour={BODY_PAINT[body.colour]} />
         <BodyName id={id} body={body} active={active} naming={naming} setNaming={setNaming} />
         {body.hidden && <EyeOff size={14} aria-label="hidden" />}
         {body.locked && <Lock size={14} aria-label="locked" />}
         <Text
           fontFamily="mono"
-          fontSize="13px"
+          fontSize="small"
           color="ink.muted"
           whiteSpace="nowrap"
           title={`key ${number}`}

@@ -5,7 +5,7 @@ import { Box, Button, Flex, IconButton, Text } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useSession } from '../../../document/SessionContext.tsx'
-import { BODY_PAINT } from '../../../theme/system.ts'
+import { BODY_PAINT } from '../../../theme/palettes.ts'
 import { Marker } from '../../Marker.tsx'
 
 const showAll = (node: HTMLElement | null) => node?.scrollIntoView({ block: 'nearest' })
@@ -55,7 +55,7 @@ export function BodyDetails({ id, body, close }: { id: string; body: Body; close
         </Box>
       </Flex>
       {errors.growth > 0 && (
-        <Text fontSize="13px" color="ink.muted" marginTop="1">
+        <Text fontSize="small" color="ink.muted" marginTop="1">
           By the marks’ scatter it grows by {fixed(100 * errors.growth, 0)} % of the way from frame to frame.
         </Text>
       )}
@@ -81,14 +81,14 @@ function LookButtons({
         all={BODY_COLOURS}
         chosen={body.colour}
         choose={(colour) => change('colour the body', { colour })}
-        markerOf={(colour) => <Marker shape="circle" colour={BODY_PAINT[colour].mark} />}
+        markerOf={(colour) => <Marker shape="circle" colour={BODY_PAINT[colour]} />}
       />
       <Swatches
         label="Shape"
         all={BODY_SHAPES}
         chosen={body.shape}
         choose={(shape) => change('change the marker', { shape })}
-        markerOf={(shape) => <Marker shape={shape} colour={BODY_PAINT[body.colour].mark} />}
+        markerOf={(shape) => <Marker shape={shape} colour={BODY_PAINT[body.colour]} />}
       />
     </>
   )

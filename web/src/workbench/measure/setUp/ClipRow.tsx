@@ -37,7 +37,7 @@ export function ClipRow() {
         ]}
       />
       {converted && (
-        <Text fontSize="13px" color="ink.muted" marginTop="1">
+        <Text fontSize="small" color="ink.muted" marginTop="1">
           Converted so that browsers can show it, frame for frame; the original is kept.
         </Text>
       )}
@@ -75,10 +75,10 @@ function Light() {
       marginTop="2"
     >
       <HStack justify="space-between">
-        <Slider.Label fontSize="13px" color="ink.muted" fontWeight="400">
+        <Slider.Label fontSize="small" color="ink.muted" fontWeight="400">
           {label}
         </Slider.Label>
-        <Slider.ValueText fontFamily="mono" fontSize="13px" color="ink.muted">
+        <Slider.ValueText fontFamily="mono" fontSize="small" color="ink.muted">
           {fixed(100 * look[key], 0)} %
         </Slider.ValueText>
       </HStack>
@@ -98,7 +98,7 @@ function Light() {
       {changed && (
         <Text
           as="button"
-          fontSize="13px"
+          fontSize="small"
           color="petrol"
           textDecoration="underline"
           onClick={() => setLook(NO_ADJUSTMENT)}

@@ -3,7 +3,7 @@ import { Box, Grid, Text } from '@chakra-ui/react'
 /** Pairs of a name and a value, one per line. */
 export function Facts({ rows }: { rows: [string, string][] }) {
   return (
-    <Grid templateColumns="auto 1fr" columnGap="3" fontSize="13px">
+    <Grid templateColumns="auto 1fr" columnGap="3" fontSize="small">
       {rows.map(([name, value]) => (
         <Box display="contents" key={name}>
           <Text color="ink.muted">{name}</Text>

@@ -6,6 +6,7 @@ import { Flex, Grid, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ChevronLeft, ChevronRight, Flag } from 'lucide-react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { COLOUR } from '../../../theme/palettes.ts'
 import { useFlags } from '../../useFlags.ts'
 import { useWorkbench, workbench } from '../../workbenchStore.ts'
 import { Facts } from './Facts.tsx'
@@ -67,7 +68,7 @@ export function FrameTimesRow() {
         ]}
       />
       {flags.length > 0 && <Flagged flags={flags} />}
-      <Text fontSize="13px" color="ink.muted" marginTop="2">
+      <Text fontSize="small" color="ink.muted" marginTop="2">
         {playback.dequantised
           ? 'The file rounds its times to its tick; an even clock explains them, and is used.'
           : playback.even
@@ -86,8 +87,8 @@ function Flagged({ flags }: { flags: number[] }) {
   const after = flags.find((flag) => flag > frame)
   const here = flags.indexOf(frame) + 1
   return (
-    <Flex align="center" gap="2" marginTop="2" fontSize="13px">
-      <Flag size={14} color="#A3271B" aria-hidden />
+    <Flex align="center" gap="2" marginTop="2" fontSize="small">
+      <Flag size={14} color={COLOUR.alarm} aria-hidden />
       <Text flex="1">
         {here > 0 ? `flag ${here} of ${flags.length}` : `${flags.length} come early or late`}
       </Text>
@@ -154,7 +155,7 @@ function ClockFields() {
         />
       </Grid>
       {constantRate !== null && (
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           {Math.abs(moved) < 5e-7
             ? 'This is what the file says, too.'
             : `This moves the last frame ${milliseconds(Math.abs(moved))} ${moved > 0 ? 'later' : 'earlier'}.`}

@@ -37,7 +37,7 @@ export function ReadoutRow() {
       value={readout ? withUnit(fixed(1000 * readout.seconds, 1), 'ms') : 'not corrected'}
     >
       <Stack gap="2">
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           Most sensors read row after row, so a low mark is later than a high one in the same frame.
         </Text>
         <Grid templateColumns="1fr 1.3fr" gap="2" alignItems="end">
@@ -58,7 +58,7 @@ export function ReadoutRow() {
             }}
           />
           <Field.Root gap="1">
-            <Field.Label fontSize="13px" color="ink.muted" fontWeight="400">
+            <Field.Label fontSize="small" color="ink.muted" fontWeight="400">
               Reads from
             </Field.Label>
             <NativeSelect.Root size="xs" disabled={!readout}>
@@ -101,14 +101,14 @@ function Effect({ readout, stated }: { readout: Readout; stated: boolean }) {
   )
   if (!body || share === null)
     return (
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         Once there are marks, what it does to this motion is said here.
       </Text>
     )
   const percent = withUnit(fixed(Math.abs(100 * share), 1), '%')
   const way = share > 0 ? 'high' : 'low'
   return (
-    <Text fontSize="13px">
+    <Text fontSize="small">
       {stated
         ? `Without this correction the acceleration of ${investigation.bodies[body].name} would read ${percent} too ${way}.`
         : `With a typical ${fixed(1000 * seconds, 0)} ms the acceleration of ${investigation.bodies[body].name} reads ${percent} too ${way}.`}

@@ -46,7 +46,7 @@ export function RepeatsRow() {
       label="Repeated frames"
       value={decided ? `${count}, ${decided.use === 'keep' ? 'used' : 'not used'}` : `${count} found`}
     >
-      <Stack gap="2" fontSize="13px">
+      <Stack gap="2" fontSize="small">
         {decided && <Text>{told}</Text>}
         <Text color="ink.muted">They stand as brown ticks on the strip’s ruler.</Text>
         {decided && <Text color="ink.muted">They are {USES[decided.use]}.</Text>}

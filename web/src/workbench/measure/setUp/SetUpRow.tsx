@@ -21,10 +21,10 @@ interface SetUpRowProps {
 type SetUpPlace = 'scale' | 'capture-rate' | 'axes' | 'read-out'
 
 const SIGNS = {
-  done: { icon: Check, colour: '#14754E', says: 'done' },
-  note: { icon: TriangleAlert, colour: '#8A5A00', says: 'look here' },
-  open: { icon: CircleDashed, colour: '#5C6664', says: 'still open' },
-  plain: { icon: Dot, colour: '#5C6664', says: 'as it is' },
+  done: { icon: Check, colour: 'good', says: 'done' },
+  note: { icon: TriangleAlert, colour: 'saffron.text', says: 'look here' },
+  open: { icon: CircleDashed, colour: 'ink.muted', says: 'still open' },
+  plain: { icon: Dot, colour: 'ink.muted', says: 'as it is' },
 }
 
 /** The content of the row, rendered only while it is open. */
@@ -91,7 +91,7 @@ const Row = memo(function Row({
           </Text>
           <Text
             fontFamily="mono"
-            fontSize="13px"
+            fontSize="small"
             color="ink.muted"
             truncate
             flex="none"

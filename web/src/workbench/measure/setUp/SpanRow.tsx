@@ -52,7 +52,7 @@ export function SpanRow() {
       </HStack>
       <StepProposal />
       <CountedStart />
-      <Text fontSize="13px" color="ink.muted" marginTop="2">
+      <Text fontSize="small" color="ink.muted" marginTop="2">
         {used} frames in use. Keep only those in which it moves freely; the two ends can be dragged on the
         strip.
       </Text>
@@ -141,7 +141,7 @@ function StepProposal() {
   if (every === span.every) return null
   const marks = Math.floor((count - 1) / every) + 1
   return (
-    <HStack marginTop="2" gap="2" fontSize="13px">
+    <HStack marginTop="2" gap="2" fontSize="small">
       <Text flex="1">
         {count} frames, {every === 1 ? 'every one' : `every ${ordinal(every)}`} gives {marks} marks.
       </Text>

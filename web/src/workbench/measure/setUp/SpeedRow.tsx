@@ -85,7 +85,7 @@ export function SpeedRow() {
           <Range key={id} id={id} range={range} />
         ))}
         <AddButtons state={state} />
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           Slow motion has more frames a second than it plays. Times, velocities and accelerations follow at
           once.
         </Text>
@@ -191,7 +191,7 @@ function Range({ id, range }: { id: string; range: CaptureRate }) {
   return (
     <Box borderLeft="2px solid" borderColor="line" paddingLeft="2">
       <Flex justify="space-between" align="center">
-        <Text fontSize="13px">{known ? 'A known time' : 'Only these frames'}</Text>
+        <Text fontSize="small">{known ? 'A known time' : 'Only these frames'}</Text>
         <CloseButton
           size="2xs"
           aria-label={known ? 'Take the known time away' : 'Take this range away'}

@@ -5,9 +5,9 @@ import { useSurveyed, useSurveyStore } from '../../survey/useSurvey.ts'
 import { SetUpRow } from './SetUpRow.tsx'
 
 const GRADES = {
-  good: { icon: Check, colour: '#14754E', says: 'good' },
-  fair: { icon: Info, colour: '#5C6664', says: 'to know' },
-  poor: { icon: TriangleAlert, colour: '#8A5A00', says: 'limits what can be measured' },
+  good: { icon: Check, colour: 'good', says: 'good' },
+  fair: { icon: Info, colour: 'ink.muted', says: 'to know' },
+  poor: { icon: TriangleAlert, colour: 'saffron.text', says: 'limits what can be measured' },
 }
 
 /** The survey of the clip: what limits its quality, and what that means for measuring. */
@@ -38,7 +38,7 @@ export function WillItDoRow() {
           const { code, grade } = finding
           const { icon: Sign, colour, says: meaning } = GRADES[grade]
           return (
-            <Flex key={code} gap="2" fontSize="13px" data-finding={grade}>
+            <Flex key={code} gap="2" fontSize="small" data-finding={grade}>
               <Box color={colour} flex="none" paddingTop="2px">
                 <Sign size={14} aria-label={meaning} />
               </Box>

@@ -2,12 +2,12 @@ import { analyse } from '@apokinema/core/analysis'
 import { midpoint, type Point } from '@apokinema/core/geometry'
 import { axesOf, type Investigation, inOrder } from '@apokinema/core/investigation'
 import { placeIn } from '@apokinema/core/scene'
-import { PAINT } from '../../../theme/system.ts'
+import { LIGHT_PALETTE } from '../../../theme/palettes.ts'
 import { lengthText } from '../../lengths.ts'
 import { axesIn } from '../../measure/hitTest.ts'
 import { arrow, lines, words } from '../../strokes.ts'
 
-const LOOK = { width: 1.6, colour: PAINT.petrol }
+const LOOK = { width: 1.6, colour: LIGHT_PALETTE.petrol }
 /** Half the length of the strokes at the ends of a reference, in units of the context. */
 const TICK = 6
 

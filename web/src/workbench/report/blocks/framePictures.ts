@@ -1,6 +1,7 @@
 import { type Investigation, pictureSize } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
 import { drawTurned, openInWorker } from '../../../footage/clip.ts'
+import { PRINTED } from '../../../theme/look.ts'
 import { drawAllMarks } from '../../marksDrawing.ts'
 import { TEXT_WIDTH } from '../pageSize.ts'
 import { drawCalibration } from './calibrationDrawing.ts'
@@ -60,6 +61,7 @@ export function drawFrame(
     size: { width: width / scale, height: height / scale },
     view: { zoom: 1 / scale, x: 0, y: 0 },
     scale: 1,
+    look: PRINTED,
     active: null,
     selection: null,
     outlined: null,

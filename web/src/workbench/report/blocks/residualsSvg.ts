@@ -1,5 +1,5 @@
 import type { ShownResiduals } from '@apokinema/words/report/shown'
-import { PAINT } from '../../../theme/system.ts'
+import { LIGHT_PALETTE } from '../../../theme/palettes.ts'
 
 const WIDTH = 600
 const HEIGHT = 108
@@ -20,9 +20,9 @@ export function residualsSvg({ points, most }: ShownResiduals): string {
   const label = (share: number, text: string) =>
     `<text x="${LEFT - 4}" y="${Number(y(share)) + 3.5}" text-anchor="end">${xml(text)}</text>`
   return [
-    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${WIDTH} ${HEIGHT}" width="${WIDTH}" height="${HEIGHT}" font-size="11" font-family="'Instrument Sans Variable', sans-serif" fill="${PAINT.ink}">`,
-    `<path d="M${LEFT} ${TOP}H${WIDTH - 1}V${HEIGHT - 1}H${LEFT}Z" fill="none" stroke="${PAINT.line}"/>`,
-    `<path d="M${LEFT} ${middle}H${WIDTH - 1}" stroke="${PAINT.inkMuted}"/>`,
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${WIDTH} ${HEIGHT}" width="${WIDTH}" height="${HEIGHT}" font-size="11" font-family="'Instrument Sans Variable', sans-serif" fill="${LIGHT_PALETTE.ink}">`,
+    `<path d="M${LEFT} ${TOP}H${WIDTH - 1}V${HEIGHT - 1}H${LEFT}Z" fill="none" stroke="${LIGHT_PALETTE.line}"/>`,
+    `<path d="M${LEFT} ${middle}H${WIDTH - 1}" stroke="${LIGHT_PALETTE.inkMuted}"/>`,
     `<text x="${LEFT}" y="11">Residuals along the stretch</text>`,
     label(1, `+${most}`),
     label(0, '0'),

@@ -1,12 +1,9 @@
 import type { Paper } from '@apokinema/core/investigation'
-import { PAINT } from '../../../theme/system.ts'
+import { COLOUR, LIGHT_PALETTE } from '../../../theme/palettes.ts'
 import { MARGIN, PAPER_SIZE } from '../pageSize.ts'
 
 /** Space between two pages on the screen, in CSS pixels. */
 const BETWEEN = 18
-/** Colour of the desk that the pages lie on. */
-export const DESK = '#EFEBE0'
-
 /** Returns text as a string of CSS. */
 const cssString = (text: string) =>
   `"${text.replace(/["\\<>{}\p{Cc}]/gu, (letter) => `\\${letter.charCodeAt(0).toString(16)} `)}"`
@@ -18,7 +15,7 @@ const cssString = (text: string) =>
  */
 export function pageStyles(paper: Paper, header: string) {
   const { width, height } = PAPER_SIZE[paper]
-  const small = { fontSize: '9pt', color: PAINT.inkMuted }
+  const small = { fontSize: '9pt', color: LIGHT_PALETTE.inkMuted }
   return {
     '@page': {
       size: paper === 'a4' ? 'A4' : 'letter',
@@ -34,7 +31,9 @@ export function pageStyles(paper: Paper, header: string) {
       minHeight: `calc(var(--pages, 1) * (${height}mm + ${BETWEEN}px) - ${BETWEEN}px)`,
       margin: '18px auto 60px',
       padding: `${MARGIN}mm`,
-      background: '#FFFFFF',
+      background: LIGHT_PALETTE.panel,
+      color: LIGHT_PALETTE.ink,
+      colorScheme: 'light',
       boxShadow: '0 1px 6px rgba(0,0,0,0.14)',
       counterReset: 'pages var(--pages, 1)',
     },
@@ -55,7 +54,7 @@ export function pageStyles(paper: Paper, header: string) {
       // Over the shadow beside the page.
       margin: `0 calc(-${MARGIN}mm - 8px)`,
       padding: `0 calc(${MARGIN}mm + 8px)`,
-      background: `linear-gradient(${DESK}, ${DESK}) 0 calc(var(--rest) + ${MARGIN}mm) / 100% ${BETWEEN}px no-repeat`,
+      background: `linear-gradient(${COLOUR.desk}, ${COLOUR.desk}) 0 calc(var(--rest) + ${MARGIN}mm) / 100% ${BETWEEN}px no-repeat`,
       cursor: 'default',
       userSelect: 'none',
     },
@@ -88,7 +87,7 @@ export function pageStyles(paper: Paper, header: string) {
     '.page-break::before, .page-break::after': {
       content: '""',
       flex: 1,
-      borderTop: `1px dashed ${PAINT.inkMuted}`,
+      borderTop: `1px dashed ${LIGHT_PALETTE.inkMuted}`,
     },
     '@media print': {
       '.paper': {

@@ -63,7 +63,7 @@ function Pinning({ id, kind, writing }: { id: string; kind: Block['kind']; writi
   if (NEVER_PINNED.includes(kind)) return null
   if (pinned)
     return (
-      <Box fontSize="13px">
+      <Box fontSize="small">
         <Text color="ink.muted">Pinned on {pinned.at.slice(0, 10)}: it stays as it was.</Text>
         <Button
           size="2xs"

@@ -188,7 +188,7 @@ function MethodSettings({
         set={(text) => change({ text, facts })}
       />
       {block.text !== null && block.facts !== facts && (
-        <Box fontSize="13px">
+        <Box fontSize="small">
           <Text color="alarm">The facts are now: {facts}</Text>
           <Button size="2xs" variant="outline" marginTop="1" onClick={() => change({ facts })}>
             My text is still right

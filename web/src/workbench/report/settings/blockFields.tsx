@@ -174,7 +174,7 @@ export function LongText({
         columnGap="2"
         rowGap="0"
         whiteSpace="nowrap"
-        fontSize="13px"
+        fontSize="small"
         color="ink.muted"
       >
         <label htmlFor={`long-${label}`}>{label}</label>

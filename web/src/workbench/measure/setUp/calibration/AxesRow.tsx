@@ -44,7 +44,7 @@ export function AxesRow() {
         <PlaceButtons />
         <AxesFields change={change} />
         {axes.tiltError > 0 && (
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             By the line that it was laid along: tilt {angleMeasurement(axes.tilt, axes.tiltError)}
           </Text>
         )}
@@ -52,7 +52,7 @@ export function AxesRow() {
           {way('x', axes.turnedX, ['rightwards', 'leftwards'])}
           {way('y', axes.turnedY, ['upwards', 'downwards'])}
         </HStack>
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           Angles run {axes.turnedX === axes.turnedY ? 'anticlockwise' : 'clockwise'} on the picture, from +x
           towards +y. The arrows can be dragged on it, too.
         </Text>

@@ -61,7 +61,7 @@ export function CameraRow() {
           onChoose={answer}
         />
         {!isOff && proposed !== null && proposed !== motion && (
-          <HStack gap="2" align="start" fontSize="13px">
+          <HStack gap="2" align="start" fontSize="small">
             <Text flex="1">{said(proposed)}</Text>
             <Button size="2xs" variant="outline" onClick={() => answer(proposed)}>
               Take that
@@ -70,7 +70,7 @@ export function CameraRow() {
         )}
         {motion !== 'still' && (
           <>
-            <Text fontSize="13px" color="ink.muted">
+            <Text fontSize="small" color="ink.muted">
               {needed === 1 ? 'One fixed point' : 'Two fixed points'} of the scene, or more, marked through
               the film, undo it. They have to be as far away as the motion. Between marks a landmark is filled
               in.
@@ -118,25 +118,25 @@ function PathVerdict({ motion, landmarks }: { motion: CameraMotion; landmarks: n
   return (
     <>
       {isUndetermined && (
-        <Text fontSize="13px" color="alarm">
+        <Text fontSize="small" color="alarm">
           These landmarks don’t tell what the camera did: they lie too close together, or are not seen at the
           same time. Frames without them are left out.
         </Text>
       )}
       {path?.seams.map(({ frame, change }) => (
-        <Text key={frame} fontSize="13px" color={Math.abs(change) > 0.01 ? 'alarm' : undefined}>
+        <Text key={frame} fontSize="small" color={Math.abs(change) > 0.01 ? 'alarm' : undefined}>
           Handed over at frame {frame}: the scale jumps by {fixed(100 * change, 2)} % there
           {Math.abs(change) > 0.01 ? '. Did a landmark slip, or lie at another distance?' : '.'}
         </Text>
       ))}
       {path && path.misfit > Math.max(LEAST_MISFIT, 2 * path.expectedMisfit) && (
-        <Text fontSize="13px" color="alarm">
+        <Text fontSize="small" color="alarm">
           The landmarks contradict each other by {fixed(path.misfit, 1)} px: one slipped, or they lie at
           different distances from the camera.
         </Text>
       )}
       {path && landmarks >= needed && path.redundancy < MOSTLY && (
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           {landmarks === 1 ? 'One landmark can’t' : `${landmarks} landmarks can’t`} show whether one slips.
           Add {needed === 1 ? 'a second' : 'a third'} one: then they check each other.
         </Text>
@@ -201,7 +201,7 @@ function LandmarkRow({ id, landmark }: { id: string; landmark: Landmark }) {
           ]}
         />
       </Flex>
-      <Text fontFamily="mono" fontSize="13px" color="ink.muted" paddingX="2">
+      <Text fontFamily="mono" fontSize="small" color="ink.muted" paddingX="2">
         {frames.length === 1 ? '1 mark' : `${frames.length} marks`}
         {error !== null && ` ± ${fixed(error, 2)} px`}
       </Text>

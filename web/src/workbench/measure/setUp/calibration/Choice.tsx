@@ -14,7 +14,7 @@ export function Choice<T extends string>({
 }) {
   return (
     <Field.Root gap="1">
-      <Field.Label fontSize="13px" color="ink.muted" fontWeight="400">
+      <Field.Label fontSize="small" color="ink.muted" fontWeight="400">
         {label}
       </Field.Label>
       <NativeSelect.Root size="xs">

@@ -52,7 +52,7 @@ export function DepthFields({
     <Stack gap="2">
       {field('Its distance from the camera', 'reference')}
       {field('Distance of the motion', 'motion')}
-      <Text fontSize="13px">
+      <Text fontSize="small">
         {Math.abs(factor - 1) < 5e-4
           ? 'Both as far away: nothing is corrected.'
           : `What is ${factor > 1 ? 'nearer looks larger' : 'farther looks smaller'}, so the scale is corrected by ${fixed(Math.abs(100 * (factor - 1)), 1)} %.`}

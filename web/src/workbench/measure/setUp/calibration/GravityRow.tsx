@@ -18,12 +18,12 @@ export function GravityRow() {
       isBehindMore={gravity === null}
       value={gravity === null ? 'straight down' : `${degrees(Math.abs(off))} ${side}`}
     >
-      <Text fontSize="13px" color="ink.muted">
+      <Text fontSize="small" color="ink.muted">
         Heights and potential energy follow this direction, not the tilted axes. With a tilted phone, draw
         along a door frame.
       </Text>
       {gravity !== null && gravity.error > 0 && (
-        <Text fontSize="13px" color="ink.muted" marginTop="1">
+        <Text fontSize="small" color="ink.muted" marginTop="1">
           By the line that was drawn: {angleMeasurement(Math.abs(off), gravity.error)} {side} of down
         </Text>
       )}

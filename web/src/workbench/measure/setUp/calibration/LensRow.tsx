@@ -27,19 +27,19 @@ export function LensRow() {
       value={lens ? (k1 === null ? 'not determined' : `k₁ ${fixed(k1, 3)}`) : 'not corrected'}
     >
       <Stack gap="2">
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           Wide-angle lenses bend straight edges near the border of the picture. Mark points along such an edge
           to correct the whole picture.
         </Text>
         {found && (
-          <Text fontSize="13px">
+          <Text fontSize="small">
             From {edges === 1 ? 'one edge' : `${edges} edges`}: k₁ = {measurement(found.k1, found.error, '')}.
             The edges bend by {fixed(found.before, 1)} px, and by {fixed(found.after, 1)} px after the
             correction.
           </Text>
         )}
         {edges > 0 && !found && (
-          <Text fontSize="13px" color="alarm">
+          <Text fontSize="small" color="alarm">
             These points do not determine the distortion. Choose an edge farther from the middle, with five
             points along it.
           </Text>

@@ -19,7 +19,7 @@ export function PlaneRow() {
   if (!plane)
     return (
       <SetUpRow state="plain" label="Camera angle" value="straight on" isBehindMore>
-        <Text fontSize="13px" color="ink.muted">
+        <Text fontSize="small" color="ink.muted">
           If the camera looks at the plane of motion from the side, lengths change across the picture. Place
           the four corners of a rectangle in that plane to correct this.
         </Text>
@@ -61,7 +61,7 @@ export function PlaneRow() {
           {side('Other side', 'height')}
         </Grid>
         {report && (
-          <Text fontSize="13px">
+          <Text fontSize="small">
             The grid lies in the plane: its fields are squares of{' '}
             {lengthText(gridField(plane.width!, plane.height!, lengthUnit), lengthUnit)} there. A pixel is{' '}
             {fixed(1000 * report.least, 2)} to {fixed(1000 * report.most, 2)} mm wide; with one scale for all

@@ -31,7 +31,7 @@ export function ProbesRow() {
     >
       <Stack gap="2">
         {probes.length === 0 && (
-          <Text fontSize="13px" color="ink.muted">
+          <Text fontSize="small" color="ink.muted">
             Measure a distance or an angle on the picture, to see whether the calibration holds. Probes never
             change it.
           </Text>
@@ -99,7 +99,7 @@ function ProbeRow({ id, probe }: { id: string; probe: Probe }) {
           },
         ]}
       />
-      <Text data-probe-reading fontFamily="mono" fontSize="13px" width="100%" paddingLeft="2">
+      <Text data-probe-reading fontFamily="mono" fontSize="small" width="100%" paddingLeft="2">
         {reading ? probeText(reading, investigation.lengthUnit) : '–'}
       </Text>
     </Flex>

@@ -104,7 +104,7 @@ function UnitChoice() {
   const session = useSession()
   const { lengthUnit } = useInvestigation()
   return (
-    <HStack gap="2" fontSize="13px" color="ink.muted">
+    <HStack gap="2" fontSize="small" color="ink.muted">
       <Text whiteSpace="nowrap">shown in</Text>
       <NativeSelect.Root size="xs" width="4rem">
         <NativeSelect.Field
@@ -133,7 +133,7 @@ function Agreement() {
   const percent = fixed(100 * scale.spread, 1)
   const how = scale.count === 2 ? 'These two differ' : `These ${scale.count} differ`
   return (
-    <Text fontSize="13px" color={scale.birge > 2 ? 'alarm' : 'ink.muted'} paddingX="4" paddingY="1">
+    <Text fontSize="small" color={scale.birge > 2 ? 'alarm' : 'ink.muted'} paddingX="4" paddingY="1">
       {how} by {withUnit(percent, '%')}
       {scale.birge > 2
         ? ', more than their errors allow: is one nearer to the camera, or misread? Their weighted mean is used, and its error is made wider for it.'
@@ -147,7 +147,7 @@ function KnownMotions() {
   const session = useSession()
   const { knownMotions, stretches } = useInvestigation()
   return inOrder(knownMotions).map(([id, { stretch, value, error, derivative }]) => (
-    <HStack key={id} fontSize="13px" gap="2" paddingTop="1" align="start">
+    <HStack key={id} fontSize="small" gap="2" paddingTop="1" align="start">
       <Text flex="1">
         The motion of stretch {stretches[stretch]?.number ?? '?'} is known:{' '}
         {measurement(value, error, derivative === 1 ? 'm/s' : 'm/s²')}.
