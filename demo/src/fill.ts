@@ -7,7 +7,7 @@ import {
   type NewInvestigationRequest,
   type OpenedInvestigation,
 } from '@apokinema/core/api'
-import { edit, edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { edit, edits, type Investigation, type Mutator } from '@apokinema/core/investigation'
 import type { Truth } from './film.ts'
 import { steadyHand } from './steadyHand.ts'
 
@@ -38,13 +38,13 @@ export async function fill(origin: string): Promise<void> {
     return (await answer.json()) as T
   }
 
-  const make = async (number: number, title: string, recipes: Recipe[]) => {
+  const make = async (number: number, title: string, mutators: Mutator[]) => {
     const request: NewInvestigationRequest = { id: demoId(number, 0), title, sample: 'net-float' }
     const opened = await send<OpenedInvestigation>(API.investigations, request)
     let document: Investigation = opened.document
     let version = opened.version
-    for (const [index, recipe] of recipes.entries()) {
-      const edited = edit(document, recipe)
+    for (const [index, mutator] of mutators.entries()) {
+      const edited = edit(document, mutator)
       const body: EditRequest = { key: demoId(number, 500 + index), base: version, patch: edited.patch }
       version = (await send<EditAnswer>(API.edits(opened.id), body)).version
       document = edited.document
@@ -56,7 +56,7 @@ export async function fill(origin: string): Promise<void> {
   const things = (n: number) => (thing: number) => demoId(n, thing)
 
   /** Returns the work of measuring, as far as a share of the marks. */
-  const measured = (id: (thing: number) => string, share: number): Recipe[] => {
+  const measured = (id: (thing: number) => string, share: number): Mutator[] => {
     const [first, last] = inFlight(truth)
     const chosen = truth.bodies[0].frames.filter(
       ({ frame }) => frame >= first && frame <= last && (frame - first) % 2 === 0,
@@ -82,12 +82,12 @@ export async function fill(origin: string): Promise<void> {
   }
 
   const worked = things(1)
-  const recipes = measured(worked, 1)
+  const mutators = measured(worked, 1)
   const ends = inFlight(truth)
   await make(3, 'Net float, third throw', [])
   await make(2, 'Net float, second throw', measured(things(2), 0.6))
   await make(1, 'Net float, first throw', [
-    ...recipes,
+    ...mutators,
     edits.addStretch(worked(5), worked(3), ...ends),
     edits.addFit(worked(6), worked(5), 'uniform-acceleration'),
     edits.changeFit(worked(6), {

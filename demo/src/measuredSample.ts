@@ -2,9 +2,9 @@ import {
   edit,
   edits,
   type Investigation,
+  type Mutator,
   newInvestigation,
   type Plane,
-  type Recipe,
 } from '@apokinema/core/investigation'
 import { readTruth } from './fill.ts'
 import { steadyHand } from './steadyHand.ts'
@@ -33,12 +33,12 @@ export function sampleIds(sample: string): SampleIds {
  *
  * @param tilt of the axes, in radians
  */
-export function measuredSample(sample: string, ids: SampleIds, seed: number, tilt = 0): Recipe[] {
+export function measuredSample(sample: string, ids: SampleIds, seed: number, tilt = 0): Mutator[] {
   const { reference, origin, bodies, plane } = readTruth(sample)
   const hand = steadyHand(seed)
   const placed = steadyHand(seed + 1, STILL)
   const [low, high] = reference.ends
-  const scale: Recipe[] = plane
+  const scale: Mutator[] = plane
     ? [
         edits.setPlaneCorners(
           plane.corners.map((corner) => ({ ...placed(corner), frame: 0 })) as Plane['corners'],
@@ -60,7 +60,7 @@ export function measuredSample(sample: string, ids: SampleIds, seed: number, til
   return [
     ...scale,
     edits.setAxes({ origin: { ...at, frame: 0 }, tilt: plane ? edgeAngle(plane.corners) : tilt }),
-    ...bodies.map(({ name, frames }, i): Recipe => {
+    ...bodies.map(({ name, frames }, i): Mutator => {
       const { body, position, velocity } = ids.bodies[i]
       const add = edits.addBody(body, { position, velocity }, name)
       return (draft) => {
@@ -107,6 +107,6 @@ export function measuredDocument(sample: string, ids: SampleIds, tilt = 0): Inve
         rate: truth.captureRate,
         known: null,
       })(draft)
-    for (const recipe of measuredSample(sample, ids, 11, tilt)) recipe(draft)
+    for (const mutator of measuredSample(sample, ids, 11, tilt)) mutator(draft)
   }).document
 }

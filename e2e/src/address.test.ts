@@ -1,4 +1,4 @@
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -15,7 +15,7 @@ const bodies = truth.bodies.map(() => crypto.randomUUID())
 const graphs = truth.bodies.map(() => crypto.randomUUID())
 const stretches = [crypto.randomUUID(), crypto.randomUUID()]
 
-const marked: Recipe = (draft) => {
+const marked: Mutator = (draft) => {
   for (const [i, id] of bodies.entries()) {
     edits.addBody(id, { position: graphs[i], velocity: crypto.randomUUID() }, truth.bodies[i].name)(draft)
     for (const { frame, x, y } of truth.bodies[i].frames) draft.bodies[id].marks[frame] = { x, y, by: 'hand' }

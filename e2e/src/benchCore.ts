@@ -4,8 +4,8 @@ import {
   edit,
   edits,
   type Investigation,
+  type Mutator,
   newInvestigation,
-  type Recipe,
 } from '@apokinema/core/investigation'
 import { matching } from '@apokinema/core/testing/matching'
 
@@ -16,7 +16,7 @@ const FRAMES = 10_000
 
 /** Ten bodies that swing, marked in ten thousand frames. */
 function swinging(): Investigation {
-  const whole: Recipe = (draft) => {
+  const whole: Mutator = (draft) => {
     edits.setFootage({
       id: crypto.randomUUID(),
       name: 'long.mp4',

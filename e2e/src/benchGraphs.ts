@@ -1,4 +1,4 @@
-import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
+import { edits, type ModelId, type Mutator } from '@apokinema/core/investigation'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
 import { openSample, stagePlace, waitForFrame, waitForSaved } from './page.ts'
@@ -20,7 +20,7 @@ async function openMarked(browser: Browser, server: ServerProcess, marks: number
   await page.goto(server.origin)
   await openSample(page, 'Paper lantern')
   const [id, position, velocity, third] = Array.from({ length: 4 }, () => crypto.randomUUID())
-  const marked: Recipe = (draft) => {
+  const marked: Mutator = (draft) => {
     edits.addBody(id, { position, velocity }, 'Lantern')(draft)
     edits.addGraph(third, id, 'ay')(draft)
     // The footage is told to be longer than it is: graphs don't look at it.

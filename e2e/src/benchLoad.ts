@@ -3,7 +3,13 @@ import { readFileSync } from 'node:fs'
 import { Agent, request } from 'node:http'
 import { setTimeout as wait } from 'node:timers/promises'
 import { API, type EditAnswer } from '@apokinema/core/api'
-import { edit, edits, type Investigation, newInvestigation, type Recipe } from '@apokinema/core/investigation'
+import {
+  edit,
+  edits,
+  type Investigation,
+  type Mutator,
+  newInvestigation,
+} from '@apokinema/core/investigation'
 import { clientOf } from '@apokinema/server/testing/client'
 import { milliseconds, quantile } from './benchFigures.ts'
 import type { ServerProcess } from './serverProcess.ts'
@@ -73,7 +79,7 @@ function ask(
 
 /** Returns an investigation with so many marks on so many bodies. */
 function marked(bodies: number, marks: number): { document: Investigation; body: string } {
-  const recipe: Recipe = (draft) => {
+  const mutator: Mutator = (draft) => {
     edits.setFootage({
       id: randomUUID(),
       name: 'quay.mp4',
@@ -93,7 +99,7 @@ function marked(bodies: number, marks: number): { document: Investigation; body:
         draft.bodies[id].marks[frame] = { x: 400 + frame / 7, y: 300 + 20 * Math.sin(frame / 40), by: 'hand' }
     }
   }
-  const { document } = edit(newInvestigation('Net float'), recipe)
+  const { document } = edit(newInvestigation('Net float'), mutator)
   return { document, body: Object.keys(document.bodies)[0] }
 }
 

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import type { Browser, Page } from 'playwright-core'
 import { milliseconds } from './benchFigures.ts'
 import { followOn, listen, longest, timeClicks } from './benchMarking.ts'
@@ -82,7 +82,7 @@ export async function benchLong(
   await openFile(server, page, film)
   await waitForSaved(page)
   const [id, position, velocity, stretch, fit] = Array.from({ length: 5 }, () => crypto.randomUUID())
-  const marked: Recipe = (draft) => {
+  const marked: Mutator = (draft) => {
     edits.addBody(id, { position, velocity }, 'Bob')(draft)
     for (let frame = 0; frame < FRAMES - LEFT; frame++)
       draft.bodies[id].marks[frame] = { ...bobAt(frame), by: 'hand' }

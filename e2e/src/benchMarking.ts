@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { ROOT } from '../../scripts/folders.ts'
@@ -105,7 +105,7 @@ export async function benchMarking(
   await timeClicks(page, 0, 5)
   note('click to the next frame shown, 1280x720', spread(await timeClicks(page, 10, 60)))
 
-  const many: Recipe = (draft) => {
+  const many: Mutator = (draft) => {
     for (let i = 0; i < 19; i++) {
       const id = crypto.randomUUID()
       body(id, `body ${i + 2}`)(draft)

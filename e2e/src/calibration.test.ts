@@ -1,4 +1,4 @@
-import { axesOf, edits, type Recipe } from '@apokinema/core/investigation'
+import { axesOf, edits, type Mutator } from '@apokinema/core/investigation'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
@@ -21,7 +21,7 @@ const stored = () => savedDocument(given.server, page)
 const button = (name: string) => page.getByRole('button', { name, exact: true })
 
 /** Marks a body where it truly is in some frames, with a stretch and a fit of uniform acceleration along a component. */
-const measured = (sample: string, frames: number[], quantity: 'x' | 'y'): Recipe[] => {
+const measured = (sample: string, frames: number[], quantity: 'x' | 'y'): Mutator[] => {
   const [body] = readTruth(sample).bodies
   const ids = Array.from({ length: 6 }, () => crypto.randomUUID())
   return [

@@ -1,5 +1,5 @@
 import { analyse } from '@apokinema/core/analysis'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -31,7 +31,7 @@ function phase(sample: string, name: string): [number, number] {
 /** Opens a sample that a careful hand has measured, at its graphs. */
 async function measured(
   sample: string,
-  more: (ids: Ids) => Recipe[],
+  more: (ids: Ids) => Mutator[],
   { tilt = 0, isTimed = true } = {},
 ): Promise<Ids> {
   const ids = sampleIds(sample)
@@ -40,15 +40,15 @@ async function measured(
     isTimed && captureRate !== rate
       ? [edits.setCaptureRate(crypto.randomUUID(), { from: null, to: null, rate: captureRate, known: null })]
       : []
-  const recipes = [...timed, ...measuredSample(sample, ids, 11, tilt), ...more(ids)]
-  await openPrepared(given.server, page, sample, recipes, 'graphs')
+  const mutators = [...timed, ...measuredSample(sample, ids, 11, tilt), ...more(ids)]
+  await openPrepared(given.server, page, sample, mutators, 'graphs')
   return ids
 }
 
 /** A stretch over a graph that shows a quantity. */
 const stretched =
   (quantity: string, [from, to]: [number, number], across?: string) =>
-  ({ bodies: [{ position }] }: Ids): Recipe[] => [
+  ({ bodies: [{ position }] }: Ids): Mutator[] => [
     edits.changeGraph(position, { quantity, ...(across && { xQuantity: across }) }),
     edits.addStretch(STRETCH, position, from, to),
   ]

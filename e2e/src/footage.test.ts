@@ -38,7 +38,7 @@ async function openMeasured(sample: string, frames: number[]): Promise<void> {
     const { x, y } = truth.bodies[0].frames[frame]
     return edits.setMark(ids[1], frame, { x, y })
   })
-  const recipes = [
+  const mutators = [
     edits.addReference(ids[0], [
       { ...a, frame: 0 },
       { ...b, frame: 0 },
@@ -50,7 +50,7 @@ async function openMeasured(sample: string, frames: number[]): Promise<void> {
     edits.addStretch(ids[4], ids[2], frames[0], frames.at(-1)!),
     edits.addFit(ids[5], ids[4], 'uniform-acceleration'),
   ]
-  await openPrepared(given.server, page, sample, recipes, 'graphs')
+  await openPrepared(given.server, page, sample, mutators, 'graphs')
   await page.locator('[data-reading]').first().waitFor()
 }
 

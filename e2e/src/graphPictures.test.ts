@@ -1,4 +1,4 @@
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import { createCanvas, loadImage } from '@napi-rs/canvas'
 import type { Page } from 'playwright-core'
@@ -16,7 +16,7 @@ const [one, other] = [crypto.randomUUID(), crypto.randomUUID()]
 const [graph, velocity, stretch, also] = Array.from({ length: 4 }, () => crypto.randomUUID())
 
 /** Both blocks on one graph with their errors, a break, a note and a tangent, and markup in their names. */
-const prepared: Recipe = (draft) => {
+const prepared: Mutator = (draft) => {
   for (const [i, id] of [one, other].entries()) {
     edits.addBody(
       id,
@@ -39,7 +39,7 @@ const prepared: Recipe = (draft) => {
   draft.graphs[graph].notes[crypto.randomUUID()] = { frame: 20, text: 'here & now' }
 }
 
-const fitted: Recipe = (draft) => {
+const fitted: Mutator = (draft) => {
   edits.addStretch(stretch, graph, 2, 28)(draft)
   edits.addFit(crypto.randomUUID(), stretch, 'uniform')(draft)
 }

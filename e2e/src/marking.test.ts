@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import { fitColumn } from '@apokinema/core/fitting'
-import { edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Investigation, type Mutator } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -29,13 +29,13 @@ describe('a thrown float', () => {
   const truth = readTruth('net-float')
   const at = (frame: number) => truth.bodies[0].frames[frame]
   const marked =
-    (from: number, to: number): Recipe =>
+    (from: number, to: number): Mutator =>
     (draft) => {
       for (let frame = from; frame < to; frame++) edits.setMark(body, frame, at(frame))(draft)
     }
   let place: Awaited<ReturnType<typeof stagePlace>>
 
-  const open = async (...more: Recipe[]) => {
+  const open = async (...more: Mutator[]) => {
     await openPrepared(given.server, page, 'net-float', [edits.addBody(body, graphs, 'Net float'), ...more])
     place = await stagePlace(page, truth)
   }

@@ -1,4 +1,4 @@
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -15,7 +15,7 @@ const body = crypto.randomUUID()
 let page: Page
 
 /** Returns the float where it truly is in every frame of its flight, but for one mark that slipped to the staff. */
-function slipped(frame: number): Recipe[] {
+function slipped(frame: number): Mutator[] {
   return [
     edits.addBody(body, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, 'Net float'),
     (draft) => {
@@ -26,7 +26,7 @@ function slipped(frame: number): Recipe[] {
 }
 
 /** Followed marks of the float that from one frame on lie on something else, which goes beside it. */
-function goneOver(frame: number): Recipe[] {
+function goneOver(frame: number): Mutator[] {
   const places = flight.map(({ frame: at, x, y }) => [at, { x, y: y + (at < frame ? 0 : 40), certainty: 1 }])
   return [slipped(frame)[0], edits.setFollowed(body, Object.fromEntries(places), true)]
 }

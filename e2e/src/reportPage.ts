@@ -1,5 +1,5 @@
 import { analyse } from '@apokinema/core/analysis'
-import { edits, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Investigation, type Mutator } from '@apokinema/core/investigation'
 import { readingOf } from '@apokinema/core/report'
 import { measurement } from '@apokinema/core/units'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
@@ -12,7 +12,7 @@ const STRETCH = crypto.randomUUID()
 const FIT = crypto.randomUUID()
 
 /** Returns the work up to a fitted parabola on the flight of the net float. */
-export function fittedFloat(): Recipe[] {
+export function fittedFloat(): Mutator[] {
   const ids = sampleIds('net-float')
   const { position } = ids.bodies[0]
   const flying = readTruth('net-float').bodies[0].frames.filter(({ phase }) => phase === 'flying')

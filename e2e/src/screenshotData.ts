@@ -1,10 +1,10 @@
-import { edits, type ModelId, type Recipe } from '@apokinema/core/investigation'
+import { edits, type ModelId, type Mutator } from '@apokinema/core/investigation'
 import { readTruth, type sampleIds } from '@apokinema/demo'
 
 /** What the pictures of the documentation show: samples that were measured in certain ways. */
 
 /** Returns the fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
-export function bounced(): Recipe[] {
+export function bounced(): Mutator[] {
   const truth = readTruth('fender')
   const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
   return [
@@ -19,14 +19,14 @@ export function bounced(): Recipe[] {
 }
 
 /** Returns the hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
-export function hoisted(): Recipe[] {
+export function hoisted(): Mutator[] {
   const truth = readTruth('hoisted-lantern')
   const ids = Array.from({ length: 6 }, () => crypto.randomUUID())
   const [bottom, top] = truth.reference.ends
   return [
     edits.setCameraMotion('zoomed'),
     ...truth.landmarks!.map(
-      ({ name, frames }, i): Recipe =>
+      ({ name, frames }, i): Mutator =>
         (draft) => {
           edits.addLandmark(ids[i], 0, frames[0])(draft)
           edits.changeLandmark(ids[i], { name })(draft)
@@ -55,7 +55,7 @@ export function stretched(
   to: number,
   model: ModelId,
   quantity = 'y',
-): Recipe[] {
+): Mutator[] {
   const stretch = crypto.randomUUID()
   return [
     edits.changeGraph(position, { quantity }),

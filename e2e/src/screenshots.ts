@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { launchBrowser, newWindow } from './browser.ts'
@@ -279,7 +279,7 @@ await server.stop()
 async function fitted(
   title: string,
   sample: string,
-  more: (ids: ReturnType<typeof sampleIds>) => Recipe[],
+  more: (ids: ReturnType<typeof sampleIds>) => Mutator[],
 ): Promise<void> {
   await page.goto(server.origin)
   await page.getByRole('button', { name: title }).click()

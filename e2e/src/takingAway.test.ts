@@ -2,7 +2,7 @@ import { appendFile, mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { analyse } from '@apokinema/core/analysis'
-import { edits, type Recipe } from '@apokinema/core/investigation'
+import { edits, type Mutator } from '@apokinema/core/investigation'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
@@ -19,7 +19,7 @@ const [one, other] = [crypto.randomUUID(), crypto.randomUUID()]
 const graphs = Array.from({ length: 4 }, () => crypto.randomUUID())
 const truth = readTruth('ice-blocks')
 
-const marked: Recipe = (draft) => {
+const marked: Mutator = (draft) => {
   for (const [i, id] of [one, other].entries()) {
     const { name, frames } = truth.bodies[i]
     edits.addBody(id, { position: graphs[2 * i], velocity: graphs[2 * i + 1] }, name)(draft)
@@ -39,7 +39,7 @@ beforeEach(() => {
   page = given.page
 })
 
-const open = (view: 'measure' | 'graphs', ...more: Recipe[]) =>
+const open = (view: 'measure' | 'graphs', ...more: Mutator[]) =>
   openPrepared(given.server, page, 'ice-blocks', [marked, ...more], view)
 const button = (name: string | RegExp) => page.getByRole('button', { name })
 /** Opens the table, which stays open for the next investigation. */

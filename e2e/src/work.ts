@@ -1,5 +1,5 @@
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
-import { edit, type Investigation, type Recipe } from '@apokinema/core/investigation'
+import { edit, type Investigation, type Mutator } from '@apokinema/core/investigation'
 import type { Page } from 'playwright-core'
 import { waitForFrame, waitForSaved } from './page.ts'
 
@@ -42,20 +42,20 @@ async function post({ origin }: Served, path: string, body: object): Promise<voi
   if (!answer.ok) throw new Error(`POST ${path} was answered with ${answer.status}: ${await answer.text()}`)
 }
 
-/** Applies recipes as one edit. */
-async function applyTo(server: Served, id: string, recipes: Recipe[]): Promise<void> {
+/** Applies mutators as one edit. */
+async function applyTo(server: Served, id: string, mutators: Mutator[]): Promise<void> {
   const { version, document } = await opened(server, id)
   const { patch } = edit(document, (draft) => {
-    for (const recipe of recipes) recipe(draft)
+    for (const mutator of mutators) mutator(draft)
   })
   // What is so already is no edit.
   if (patch.length > 0) await post(server, API.edits(id), { key: crypto.randomUUID(), base: version, patch })
 }
 
 /** Edits the investigation that a page shows over the API, as another machine would. */
-export async function workOn(server: Served, page: Page, ...recipes: Recipe[]): Promise<void> {
+export async function workOn(server: Served, page: Page, ...mutators: Mutator[]): Promise<void> {
   await waitForSaved(page)
-  await applyTo(server, idOf(page), recipes)
+  await applyTo(server, idOf(page), mutators)
 }
 
 /** Returns the title of a sample by its id: "Net float" for net-float. */
@@ -76,12 +76,12 @@ export async function openPrepared(
   server: Served,
   page: Page,
   sample: string,
-  recipes: Recipe[] = [],
+  mutators: Mutator[] = [],
   view: View = 'measure',
 ): Promise<void> {
   const id = crypto.randomUUID()
   await post(server, API.investigations, { id, title: titleOf(sample), sample })
-  await applyTo(server, id, recipes)
+  await applyTo(server, id, mutators)
   await go(server, page, `/investigations/${id}${view === 'measure' ? '' : `/${view}`}`)
   await waitForView(page, view)
 }

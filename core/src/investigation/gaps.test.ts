@@ -5,12 +5,12 @@ import { edits, framesInUse, gapsOf } from './index.ts'
 const found = (...frames: number[]) =>
   Object.fromEntries(frames.map((frame) => [frame, { x: frame, y: 0, certainty: 1 }]))
 
-const followed = (every: number, ...recipes: Parameters<typeof build>) =>
+const followed = (every: number, ...mutators: Parameters<typeof build>) =>
   build(
     edits.setFootage(footage),
     edits.setSpan({ first: 0, last: 60, every }),
     edits.addBody(id(3), { position: id(4), velocity: id(5) }),
-    ...recipes,
+    ...mutators,
   )
 const gapsIn = (document: ReturnType<typeof followed>) =>
   gapsOf(document.bodies[id(3)], framesInUse(document))

@@ -130,11 +130,11 @@ export {
   compactPatch,
   type Edited,
   edit,
+  type Mutator,
   type Patch,
   PatchError,
   type PatchOperation,
   patchesMeet,
-  type Recipe,
   together,
 } from './patch.ts'
 export { framesOf, markedFrames, restOver } from './rests.ts'

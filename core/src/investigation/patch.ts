@@ -93,26 +93,26 @@ export interface Edited {
 }
 
 /** A change of a document, written as if it were changed in place. */
-export interface Recipe {
+export interface Mutator {
   (draft: Investigation): void
   /**
-   * The same change as a patch, each of whose operations has a path of its own. Recipes for what there can be very much
+   * The same change as a patch, each of whose operations has a path of its own. Mutators for what there can be very much
    * of say it, since drafts of that take long.
    */
   patch?: (document: Investigation) => Patch
 }
 
 /**
- * Applies a recipe without touching the document itself. An edit that changes nothing has an empty patch. What can't be
+ * Applies a mutator without touching the document itself. An edit that changes nothing has an empty patch. What can't be
  * kept of a text, such as half of an emoji that somebody pasted, becomes a replacement character.
  */
-export function edit(document: Investigation, recipe: Recipe): Edited {
-  if (recipe.patch) {
-    const patch = keepableValue(recipe.patch(document))
+export function edit(document: Investigation, mutator: Mutator): Edited {
+  if (mutator.patch) {
+    const patch = keepableValue(mutator.patch(document))
     return { document: applyPatch(document, patch), patch, inverse: inverseOf(document, patch) }
   }
   const [next, patches, inverse] = produceWithPatches(document, (draft) => {
-    recipe(draft as Investigation)
+    mutator(draft as Investigation)
   })
   const made = toJsonPatch(patches, document)
   const patch = keepableValue(made)
@@ -132,13 +132,13 @@ function inverseOf(before: Investigation, patch: Patch): Patch {
   })
 }
 
-/** Several recipes as one, in order; they must not change the same things where they say their patches. */
-export function together(...recipes: Recipe[]): Recipe {
-  const all: Recipe = (draft) => {
-    for (const recipe of recipes) recipe(draft)
+/** Several mutators as one, in order; they must not change the same things where they say their patches. */
+export function together(...mutators: Mutator[]): Mutator {
+  const all: Mutator = (draft) => {
+    for (const mutator of mutators) mutator(draft)
   }
-  if (recipes.every((recipe) => recipe.patch))
-    all.patch = (document) => recipes.flatMap((recipe) => recipe.patch!(document))
+  if (mutators.every((mutator) => mutator.patch))
+    all.patch = (document) => mutators.flatMap((mutator) => mutator.patch!(document))
   return all
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { full } from '../testing/built.ts'
-import { edit, edits, type Recipe, readInvestigation, summarise } from './index.ts'
+import { edit, edits, type Mutator, readInvestigation, summarise } from './index.ts'
 
 describe('an investigation', () => {
   it('is summed up for its card', () => {
@@ -17,8 +17,8 @@ describe('an investigation', () => {
 
   it('counts its marks anew where they, or the frames in use, have changed', () => {
     const [body] = Object.keys(full().bodies)
-    const marks = (...recipes: Recipe[]) =>
-      summarise(recipes.reduce((document, recipe) => edit(document, recipe).document, sound)).marks
+    const marks = (...mutators: Mutator[]) =>
+      summarise(mutators.reduce((document, mutator) => edit(document, mutator).document, sound)).marks
     const sound = readInvestigation(full())
     expect(marks()).toBe(2)
     expect(marks(edits.setMark(body, 14, { x: 1, y: 2 }))).toBe(3)

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { analyse } from '../analysis/index.ts'
 import { fitColumn, fitPath, halfWidth } from '../fitting/index.ts'
 import { directionInPicture, type Point, type Similarity, similarityStep } from '../geometry/index.ts'
-import { axesOf, edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
+import { axesOf, edit, edits, type Investigation, type Mutator } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { referenceReports } from '../scene/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -11,8 +11,8 @@ const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')
 const STAFF = id(2)
 const whole = { from: 0, to: 1000 }
 const at = (x: number, y: number, frame = 0) => ({ x, y, frame })
-const changed = (document: Investigation, ...recipes: Recipe[]) =>
-  recipes.reduce((done, recipe) => edit(done, recipe).document, document)
+const changed = (document: Investigation, ...mutators: Mutator[]) =>
+  mutators.reduce((done, mutator) => edit(done, mutator).document, document)
 const fall = (document: Investigation, axes: string | null = null) =>
   fitColumn(analyse(document).table(THROWN.body, { axes }), 'y', whole, { model: 'uniform-acceleration' })
 
@@ -134,7 +134,7 @@ function filmedThrow(options: { every: number; noise?: () => number; lines?: Poi
     return { x: x + noise(), y: y + noise() }
   }
   const still = thrown({ place: (point) => seen(point, frame++) })
-  const landmarks: Recipe[] = lines.flatMap((point, i) => {
+  const landmarks: Mutator[] = lines.flatMap((point, i) => {
     const frames = Array.from({ length: 50 }, (_, n) => n).filter((n) => n % every === 0 || n === 49)
     return [
       edits.addLandmark(id(50 + i), 0, seen(point, 0)),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { analyse } from '../analysis/index.ts'
 import { fitColumn } from '../fitting/index.ts'
-import { axesOf, edit, edits, type Recipe } from '../investigation/index.ts'
+import { axesOf, edit, edits, type Mutator } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { applyMap, rowProduct } from '../regression/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
@@ -110,8 +110,8 @@ describe('motion table', () => {
   })
 })
 
-const changed = (...recipes: Recipe[]) =>
-  recipes.reduce((document, recipe) => edit(document, recipe).document, thrown({}))
+const changed = (...mutators: Mutator[]) =>
+  mutators.reduce((document, mutator) => edit(document, mutator).document, thrown({}))
 
 describe('a rest', () => {
   const { x, y } = thrown({}).bodies[THROWN.body].marks[10]

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { analyse } from '../analysis/index.ts'
-import { edit, edits, type Recipe } from '../investigation/index.ts'
+import { edit, edits, type Mutator } from '../investigation/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import { arrowsOf, expectedPlace, roundBelow, roundTimes, shownTable } from './index.ts'
 
 /** What is drawn on the picture beside the marks. */
 
 const PIXELS_PER_METRE = 315 / 1.4
-const changed = (...recipes: Recipe[]) =>
-  recipes.reduce((document, recipe) => edit(document, recipe).document, thrown({}))
+const changed = (...mutators: Mutator[]) =>
+  mutators.reduce((document, mutator) => edit(document, mutator).document, thrown({}))
 
 describe('the place in which a body is expected', () => {
   it('is where the throw goes on, and the last mark is told', () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { analyse } from '../analysis/index.ts'
-import { axesOf, edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
+import { axesOf, edit, edits, type Investigation, type Mutator } from '../investigation/index.ts'
 import type { CalibrationParameter } from '../scene/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 
@@ -8,12 +8,12 @@ const ID = '00000000-0000-4000-8000-0000000000ff'
 
 /** Derivatives by the calibration against the differences that changed calibrations make. */
 
-const base: Recipe[] = [
+const base: Mutator[] = [
   edits.setAxes({ origin: { x: 138, y: 610, frame: 0 }, tilt: 0.3 }),
   edits.setGravity({ direction: -1.4, error: 0.01 }),
   edits.changeBody(THROWN.body, { mass: { value: 0.2, error: 0 } }),
 ]
-const settings: Record<string, Recipe[]> = {
+const settings: Record<string, Mutator[]> = {
   plain: [],
   'x counts the other way': [edits.setAxes({ turnedX: true })],
   'a plane that is seen at an angle': [
@@ -33,7 +33,7 @@ const settings: Record<string, Recipe[]> = {
 }
 
 /** A change of each parameter by a small amount either way. */
-const CHANGES: Partial<Record<CalibrationParameter, { by: number; change: (by: number) => Recipe }>> = {
+const CHANGES: Partial<Record<CalibrationParameter, { by: number; change: (by: number) => Mutator }>> = {
   length: {
     by: 1e-5,
     change: (by) => (draft) => {
@@ -61,12 +61,12 @@ const CHANGES: Partial<Record<CalibrationParameter, { by: number; change: (by: n
   },
 }
 
-const tableOf = (document: Investigation, recipe: Recipe) =>
-  analyse(edit(document, recipe).document).table(THROWN.body)
+const tableOf = (document: Investigation, mutator: Mutator) =>
+  analyse(edit(document, mutator).document).table(THROWN.body)
 
-describe.each(Object.entries(settings))('sensitivities to the calibration: %s', (name, recipes) => {
-  const document = [...base, ...recipes].reduce(
-    (made, recipe) => edit(made, recipe).document,
+describe.each(Object.entries(settings))('sensitivities to the calibration: %s', (name, mutators) => {
+  const document = [...base, ...mutators].reduce(
+    (made, mutator) => edit(made, mutator).document,
     thrown({ frames: 20 }),
   )
   const quantities = ['x', 'y', 'r', 'vx', 'vy', 'v', 'ax', 'ay', 'Ep', 's']
@@ -105,7 +105,7 @@ describe('errors of the axes', () => {
     const document = [
       edits.setAxes({ origin: { x: 10, y: 20, frame: 0, error: 1.2 }, tilt: 0.1, tiltError: 0.02 }),
       edits.setGravity({ direction: -1.5, error: 0.03 }),
-    ].reduce((made, recipe) => edit(made, recipe).document, thrown({ frames: 5 }))
+    ].reduce((made, mutator) => edit(made, mutator).document, thrown({ frames: 5 }))
     expect(analyse(document).table(THROWN.body).axesErrors).toEqual([
       { source: 'origin', parameter: 'originX', error: 1.2 },
       { source: 'origin', parameter: 'originY', error: 1.2 },
@@ -115,7 +115,7 @@ describe('errors of the axes', () => {
   })
 
   it('move the potential energy as a turned direction of gravity does', () => {
-    const document = base.reduce((made, recipe) => edit(made, recipe).document, thrown({ frames: 20 }))
+    const document = base.reduce((made, mutator) => edit(made, mutator).document, thrown({ frames: 20 }))
     const turned = (by: number) => tableOf(document, edits.setGravity({ direction: -1.4 + by, error: 0 }))
     const column = analyse(document).table(THROWN.body).column('Ep')
     const [on, back] = [turned(1e-5), turned(-1e-5)]

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { analyse, readoutEffect } from '../analysis/index.ts'
 import { type Estimate, fitColumn, slowMotionHint } from '../fitting/index.ts'
-import { edit, edits, type Investigation, type Recipe } from '../investigation/index.ts'
+import { edit, edits, type Investigation, type Mutator } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { clockOf } from '../scene/index.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
 import { flaggedFrames, markErrorOf } from './index.ts'
 
-const change = (document: Investigation, ...recipes: Recipe[]) =>
-  recipes.reduce((at, recipe) => edit(at, recipe).document, document)
+const change = (document: Investigation, ...mutators: Mutator[]) =>
+  mutators.reduce((at, mutator) => edit(at, mutator).document, document)
 const acceleration = (document: Investigation) =>
   fitColumn(
     analyse(document).table(THROWN.body),

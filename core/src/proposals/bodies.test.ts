@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { roundOutline } from '../following/index.ts'
-import { edit, edits, type Recipe } from '../investigation/index.ts'
+import { edit, edits, type Mutator } from '../investigation/index.ts'
 import type { SeenMover } from '../survey/index.ts'
 import { build, footage, id } from '../testing/built.ts'
 import { placeOfProposed, proposedBodies } from './bodies.ts'
@@ -12,9 +12,9 @@ const mover: SeenMover = {
   outline: roundOutline(10),
 }
 const before = build(edits.setFootage(footage), edits.addBody(id(3), { position: id(4), velocity: id(5) }))
-const proposed = (...recipes: Recipe[]) =>
+const proposed = (...mutators: Mutator[]) =>
   proposedBodies(
-    recipes.reduce((document, recipe) => edit(document, recipe).document, before),
+    mutators.reduce((document, mutator) => edit(document, mutator).document, before),
     [mover],
   )
 

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { edit, edits, type Recipe } from '../investigation/index.ts'
+import { edit, edits, type Mutator } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { build, footage, id } from '../testing/built.ts'
 import { bodyProposals, openStretches } from './bodyProposals.ts'
@@ -19,9 +19,9 @@ const document = build(
   ...marks,
 )
 const found = bodyProposals(document.bodies[id(3)], seconds, document.outlierLimit).stretches
-const open = (...recipes: Recipe[]) =>
+const open = (...mutators: Mutator[]) =>
   openStretches(
-    recipes.reduce((before, recipe) => edit(before, recipe).document, document),
+    mutators.reduce((before, mutator) => edit(before, mutator).document, document),
     id(3),
     found,
   )

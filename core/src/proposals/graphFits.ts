@@ -5,7 +5,7 @@ import {
   type Investigation,
   inOrder,
   type ModelId,
-  type Recipe,
+  type Mutator,
   TIME,
 } from '../investigation/index.ts'
 import {
@@ -150,7 +150,7 @@ export function takeFit(
   body: string,
   { stretch, quantity, xQuantity, model }: ProposedFit,
   ids: FitIds,
-): Recipe {
+): Mutator {
   return (draft) => {
     const shown = inOrder(draft.graphs).find(
       ([, graph]) =>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { axesOf, edit, edits, type Recipe } from '../investigation/index.ts'
+import { axesOf, edit, edits, type Mutator } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
 import { build, footage, id } from '../testing/built.ts'
 import { motionAxes, openAxes, type ProposedAxes, takeAxes } from './motionAxes.ts'
@@ -113,8 +113,8 @@ describe('axes by a motion', () => {
 describe('what is proposed and taken', () => {
   const body = id(3)
   const document = build(edits.setFootage(footage), edits.addBody(body, { position: id(4), velocity: id(5) }))
-  const after = (...recipes: Recipe[]) =>
-    recipes.reduce((before, recipe) => edit(before, recipe).document, document)
+  const after = (...mutators: Mutator[]) =>
+    mutators.reduce((before, mutator) => edit(before, mutator).document, document)
   const ramp = axes(rolls(-12 * DEGREE))!
   const leaning = axes(falls(2 * DEGREE))!
 
@@ -122,14 +122,14 @@ describe('what is proposed and taken', () => {
     expect(openAxes(document, body, ramp)).toBe(ramp)
     expect(openAxes(document, body, leaning)).toBe(leaning)
     expect(openAxes(document, body, { kind: 'fall', tilt: 0.01, tiltError: 0.008 })).toBeNull()
-    for (const recipe of [
+    for (const mutator of [
       edits.setAxes({ tilt: 0.1 }),
       edits.refuse(id(9), { kind: 'axes', body }),
       edits.setLock('axes', { by: id(8), name: 'Ada' }),
       edits.setLensCoefficient(0.1),
       (draft) => Object.assign(draft.camera, { motion: 'turned' }),
-    ] as Recipe[])
-      expect(openAxes(after(recipe), body, ramp)).toBeNull()
+    ] as Mutator[])
+      expect(openAxes(after(mutator), body, ramp)).toBeNull()
     expect(openAxes(after(edits.refuse(id(9), { kind: 'axes', body: id(7) })), body, ramp)).toBe(ramp)
   })
 

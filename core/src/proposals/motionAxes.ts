@@ -3,7 +3,7 @@ import {
   axesOf,
   edits,
   type Investigation,
-  type Recipe,
+  type Mutator,
   refusalsOf,
   together,
 } from '../investigation/index.ts'
@@ -190,7 +190,7 @@ export function openAxes(
 }
 
 /** Sets the axes to proposed ones. As something falls, heights follow the direction of its fall, too. */
-export function takeAxes(proposed: ProposedAxes): Recipe {
+export function takeAxes(proposed: ProposedAxes): Mutator {
   if (proposed.kind === 'pivot') return edits.setAxes({ origin: proposed.origin })
   const { tilt, tiltError } = proposed
   if (proposed.kind === 'line') {

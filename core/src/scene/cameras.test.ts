@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { analyse } from '../analysis/index.ts'
 import { directionInPicture, fitLens, type Point } from '../geometry/index.ts'
-import { edit, edits, type Investigation, newInvestigation, type Recipe } from '../investigation/index.ts'
+import { edit, edits, type Investigation, type Mutator, newInvestigation } from '../investigation/index.ts'
 
 /**
  * Scenes as known cameras show them, each calibrated the way a person would, with every point placed to the
@@ -55,8 +55,8 @@ const placed = (shows: Shows, x: number, y: number, frame = 0) => {
   return { x: Math.round(4 * at.x) / 4, y: Math.round(4 * at.y) / 4, frame }
 }
 
-function calibrated(...recipes: Recipe[]): Investigation {
-  const footage: Recipe = edits.setFootage({
+function calibrated(...mutators: Mutator[]): Investigation {
+  const footage: Mutator = edits.setFootage({
     id: id(1),
     name: 'quay.mp4',
     size: 1,
@@ -67,14 +67,14 @@ function calibrated(...recipes: Recipe[]): Investigation {
     notedCaptureRate: null,
     converted: false,
   })
-  return [footage, ...recipes].reduce(
-    (document, recipe) => edit(document, recipe).document,
+  return [footage, ...mutators].reduce(
+    (document, mutator) => edit(document, mutator).document,
     newInvestigation('Known cameras'),
   )
 }
 
 /** Returns a ruler across the scene and axes along it, both placed in one frame. */
-const ruler = (shows: Shows, nearer = 1): Recipe[] => [
+const ruler = (shows: Shows, nearer = 1): Mutator[] => [
   edits.addReference(id(2), [placed(shows, -1.5 / nearer, -0.8), placed(shows, 1.5 / nearer, -0.8)]),
   edits.changeReference(id(2), { length: 3 }),
   axes(shows),
@@ -85,15 +85,15 @@ const axes = (shows: Shows) => {
   return edits.setAxes({ origin, tilt: directionInPicture(origin, along) })
 }
 
-const landmarks = (shows: Shows): Recipe[] =>
+const landmarks = (shows: Shows): Mutator[] =>
   [
     [-1.4, 0.6],
     [1.5, 0.5],
   ].flatMap(([x, y], i) => {
-    const recipes: Recipe[] = [edits.addLandmark(id(10 + i), 0, placed(shows, x, y))]
+    const mutators: Mutator[] = [edits.addLandmark(id(10 + i), 0, placed(shows, x, y))]
     for (let frame = 5; frame < FRAMES; frame += 6)
-      recipes.push(edits.markLandmark(id(10 + i), frame, placed(shows, x, y, frame)))
-    return recipes
+      mutators.push(edits.markLandmark(id(10 + i), frame, placed(shows, x, y, frame)))
+    return mutators
   })
 
 /** Farthest that a recovered position is from the scene's own, as a share of the scene's extent. */

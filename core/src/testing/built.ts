@@ -4,8 +4,8 @@ import {
   edits,
   type Footage,
   type Investigation,
+  type Mutator,
   newInvestigation,
-  type Recipe,
 } from '../investigation/index.ts'
 
 export const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
@@ -38,8 +38,11 @@ export const graphBlock = (graph: string) =>
     alternative: null,
   }) satisfies BlockContent
 
-export function build(...recipes: Recipe[]): Investigation {
-  return recipes.reduce((document, recipe) => edit(document, recipe).document, newInvestigation('Net float'))
+export function build(...mutators: Mutator[]): Investigation {
+  return mutators.reduce(
+    (document, mutator) => edit(document, mutator).document,
+    newInvestigation('Net float'),
+  )
 }
 
 export const full = () =>

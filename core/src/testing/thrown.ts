@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/index.ts'
-import { edit, edits, type Investigation, newInvestigation, type Recipe } from '../investigation/index.ts'
+import { edit, edits, type Investigation, type Mutator, newInvestigation } from '../investigation/index.ts'
 
 /** Ids of the one body and its graphs in a made-up throw. */
 export const THROWN = {
@@ -22,7 +22,7 @@ export function thrown(options: {
   const ticks = options.ticks ?? Array.from({ length: frames }, (_, i) => i * 256)
   const steps = ticks.slice(1).map((tick, i): [number, number] => [tick - ticks[i], 1])
   const pixelsPerMetre = 315 / 1.4
-  const recipes: Recipe[] = [
+  const mutators: Mutator[] = [
     edits.setFootage({
       id: '00000000-0000-4000-8000-000000000001',
       name: 'throw.mp4',
@@ -48,8 +48,8 @@ export function thrown(options: {
       return edits.setMark(THROWN.body, frame, place(mark))
     }),
   ]
-  const whole: Recipe = (draft) => {
-    for (const recipe of recipes) recipe(draft)
+  const whole: Mutator = (draft) => {
+    for (const mutator of mutators) mutator(draft)
   }
   return edit(newInvestigation('A made-up throw'), whole).document
 }

@@ -50,7 +50,7 @@ export function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investig
   const tilt = Math.atan2(line[0].y - line[1].y, line[1].x - line[0].x)
   const ticks = Math.round(15360 / clip.rate)
   return edit(newInvestigation(clip.id), (draft) => {
-    for (const recipe of [
+    for (const mutator of [
       edits.setFootage({
         id: 'f3000000-0000-4000-8000-000000000001',
         name: 'clip.mp4',
@@ -81,7 +81,7 @@ export function measuredClip(clip: RandomClip, found: FollowedFrame[]): Investig
         ),
       ),
     ])
-      recipe(draft)
+      mutator(draft)
   }).document
 }
 

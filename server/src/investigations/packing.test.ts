@@ -4,7 +4,7 @@ import { connect } from 'node:net'
 import { join } from 'node:path'
 import { API } from '@apokinema/core/api'
 import { PACKED_ENTRY, readPacked } from '@apokinema/core/formats'
-import { edit, edits, type Recipe } from '@apokinema/core/investigation'
+import { edit, edits, type Mutator } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { fromBuffer } from 'yauzl'
 import { clientOf, sha256Of, uuid } from '../testing/client.ts'
@@ -50,7 +50,7 @@ const packed = async (id: string) => {
 async function worked(): Promise<string> {
   const { id, document, version } = await clientOf(server).make('net-float')
   const body = uuid()
-  const recipes: Recipe = (draft) => {
+  const mutators: Mutator = (draft) => {
     edits.addBody(body, { position: uuid(), velocity: uuid() }, 'Float / ../ "red"')(draft)
     edits.setTitle('=Throw, ../first')(draft)
     for (let frame = 30; frame < 60; frame++)
@@ -60,7 +60,7 @@ async function worked(): Promise<string> {
         by: 'hand',
       }
   }
-  const { patch } = edit(document, recipes)
+  const { patch } = edit(document, mutators)
   expect((await send('POST', API.edits(id), { key: uuid(), base: version, patch })).status).toBe(200)
   return id
 }

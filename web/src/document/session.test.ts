@@ -1,5 +1,5 @@
 import type { EditRequest, OpenedInvestigation } from '@apokinema/core/api'
-import { edit, edits, FIRST_AXES, type Recipe } from '@apokinema/core/investigation'
+import { edit, edits, FIRST_AXES, type Mutator } from '@apokinema/core/investigation'
 import { describe, expect, it, vi } from 'vitest'
 import { AwayError, RefusedError } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
@@ -211,8 +211,8 @@ describe('session', () => {
   it('tells which of its edits no longer fit a newer state, and keeps them', async () => {
     const { server, reach } = world()
     const [body, graphs] = [uuid(1), { position: uuid(2), velocity: uuid(3) }]
-    const theirs = (recipe: Recipe) => {
-      server.apply(edit(server.document, recipe).patch)
+    const theirs = (mutator: Mutator) => {
+      server.apply(edit(server.document, mutator).patch)
     }
     theirs(edits.addBody(body, graphs))
     const session = await openSession('a', reach)

@@ -4,9 +4,9 @@ import {
   compactPatch,
   edit,
   type Investigation,
+  type Mutator,
   type Patch,
   PatchError,
-  type Recipe,
 } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
 import { createStore, type StoreApi } from 'zustand/vanilla'
@@ -69,9 +69,9 @@ export class Session {
    *
    * @param together name of a group: consecutive edits of one group are undone together
    */
-  edit(label: string, recipe: Recipe, together?: string): void {
+  edit(label: string, mutator: Mutator, together?: string): void {
     const { document, undo } = this.store.getState()
-    const edited = edit(document, recipe)
+    const edited = edit(document, mutator)
     this.store.setState({ preview: null })
     if (edited.patch.length === 0) return
     const step: Step = { label, patch: edited.patch, inverse: edited.inverse, ...(together && { together }) }
@@ -80,9 +80,9 @@ export class Session {
   }
 
   /** Previews an edit while a drag goes on; null ends the preview. */
-  preview(recipe: Recipe | null): void {
+  preview(mutator: Mutator | null): void {
     const { document } = this.store.getState()
-    this.store.setState({ preview: recipe ? edit(document, recipe).document : null })
+    this.store.setState({ preview: mutator ? edit(document, mutator).document : null })
   }
 
   /** Undoes the last step, with all steps of its group. */

@@ -1,12 +1,13 @@
-import { edit, edits, type Recipe } from '@apokinema/core/investigation'
+import { edit, edits, type Mutator } from '@apokinema/core/investigation'
 import { build, footage, id } from '@apokinema/core/testing/built'
 import { expect, it } from 'vitest'
 import { guideStep } from './guide.ts'
 
 const body = id(3)
 const start = build(edits.setFootage(footage))
-const after = (...recipes: Recipe[]) => recipes.reduce((now, recipe) => edit(now, recipe).document, start)
-const followed: Recipe[] = [
+const after = (...mutators: Mutator[]) =>
+  mutators.reduce((now, mutator) => edit(now, mutator).document, start)
+const followed: Mutator[] = [
   edits.addBody(body, { position: id(4), velocity: id(5) }),
   ...Array.from({ length: 25 }, (_, frame) => edits.setMark(body, frame, { x: 10 * frame, y: 5 })),
 ]
@@ -15,7 +16,7 @@ const drawn = edits.addReference(id(6), [
   { x: 0, y: 300, frame: 0 },
 ])
 const typed = edits.changeReference(id(6), { length: 1.4 })
-const fitted: Recipe[] = [
+const fitted: Mutator[] = [
   edits.addStretch(id(7), id(4), 2, 20),
   edits.addFit(id(8), id(7), 'uniform-acceleration'),
 ]

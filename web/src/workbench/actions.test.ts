@@ -3,8 +3,8 @@ import {
   edit,
   edits,
   type Investigation,
+  type Mutator,
   newInvestigation,
-  type Recipe,
 } from '@apokinema/core/investigation'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { beginOpenedState } from '../document/openedState.ts'
@@ -33,7 +33,7 @@ const BODY = '00000000-0000-4000-8000-000000000001'
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 
 /** Returns a session that keeps its document in memory and applies every edit at once. */
-function sessionOf(...recipes: Recipe[]): Session {
+function sessionOf(...mutators: Mutator[]): Session {
   const footage = edits.setFootage({
     id: id(90),
     name: 'throw.mp4',
@@ -46,22 +46,22 @@ function sessionOf(...recipes: Recipe[]): Session {
     notedCaptureRate: null,
     converted: false,
   })
-  let document: Investigation = [footage, ...recipes].reduce(
-    (at, recipe) => edit(at, recipe).document,
+  let document: Investigation = [footage, ...mutators].reduce(
+    (at, mutator) => edit(at, mutator).document,
     newInvestigation('Throw'),
   )
   return {
     get document() {
       return document
     },
-    edit: (_label: string, recipe: Recipe) => {
-      document = edit(document, recipe).document
+    edit: (_label: string, mutator: Mutator) => {
+      document = edit(document, mutator).document
     },
   } as unknown as Session
 }
 
-const withBody = (...recipes: Recipe[]) =>
-  sessionOf(edits.addBody(BODY, { position: id(2), velocity: id(3) }, 'Float'), ...recipes)
+const withBody = (...mutators: Mutator[]) =>
+  sessionOf(edits.addBody(BODY, { position: id(2), velocity: id(3) }, 'Float'), ...mutators)
 const frame = () => useWorkbench.getState().frame
 const at = (x: number, y: number, on = 0) => ({ x, y, frame: on })
 

@@ -1,17 +1,18 @@
-import { edit, edits, type Recipe } from '@apokinema/core/investigation'
+import { edit, edits, type Mutator } from '@apokinema/core/investigation'
 import { build, footage, id } from '@apokinema/core/testing/built'
 import { expect, it } from 'vitest'
 import { nextStep } from './nextStep.ts'
 
 const body = id(3)
 const start = build(edits.setFootage(footage))
-const after = (...recipes: Recipe[]) => recipes.reduce((now, recipe) => edit(now, recipe).document, start)
+const after = (...mutators: Mutator[]) =>
+  mutators.reduce((now, mutator) => edit(now, mutator).document, start)
 const add = edits.addBody(body, { position: id(4), velocity: id(5) })
-const marked: Recipe[] = [
+const marked: Mutator[] = [
   add,
   ...[0, 1, 2].map((frame) => edits.setMark(body, frame, { x: 10 * frame, y: 5 })),
 ]
-const scaled: Recipe[] = [
+const scaled: Mutator[] = [
   edits.addReference(id(6), [
     { x: 0, y: 0, frame: 0 },
     { x: 100, y: 0, frame: 0 },

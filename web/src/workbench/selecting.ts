@@ -115,39 +115,39 @@ export function moveTo(session: Session, selection: Selection, to: PlacedByHand,
       const name = bodies[selection.body]?.name ?? 'body'
       return {
         label: `move the mark of ${name}`,
-        recipe: edits.moveMark(selection.body, selection.frame, to),
+        mutator: edits.moveMark(selection.body, selection.frame, to),
       }
     }
     case 'landmark':
-      return { label: 'move the landmark', recipe: edits.markLandmark(selection.landmark, frame, to) }
+      return { label: 'move the landmark', mutator: edits.markLandmark(selection.landmark, frame, to) }
     case 'end': {
       const reference = references[selection.reference]
       if (!reference) return null
       const ends = replaced(reference.ends, selection.end, at) as [PlacedPoint, PlacedPoint]
       return {
         label: 'move an end of the reference length',
-        recipe: edits.changeReference(selection.reference, { ends }),
+        mutator: edits.changeReference(selection.reference, { ends }),
       }
     }
     case 'probe': {
       const probe = probes[selection.probe]
       if (!probe) return null
       const points = replaced(probe.points, selection.point, at)
-      return { label: 'move a point of the probe', recipe: edits.changeProbe(selection.probe, { points }) }
+      return { label: 'move a point of the probe', mutator: edits.changeProbe(selection.probe, { points }) }
     }
     case 'corner': {
       if (!plane) return null
       const corners = replaced(plane.corners, selection.corner, at) as Plane['corners']
       // A corner that would make the sides cross is not moved.
       if (cornerProblem(corners)) return null
-      return { label: 'move a corner of the plane', recipe: edits.changePlane({ corners }) }
+      return { label: 'move a corner of the plane', mutator: edits.changePlane({ corners }) }
     }
     case 'outline': {
       const { outline, marks } = bodies[selection.body]
       if (!outline || !marks[frame]) return null
       const radius = Math.hypot(to.x - marks[frame].x, to.y - marks[frame].y)
       const pulled = pulledOutline(outline, selection.direction, radius)
-      return { label: 'correct the outline', recipe: edits.changeBody(selection.body, { outline: pulled }) }
+      return { label: 'correct the outline', mutator: edits.changeBody(selection.body, { outline: pulled }) }
     }
     case 'point': {
       const { outline, marks } = bodies[selection.body]
@@ -156,14 +156,14 @@ export function moveTo(session: Session, selection: Selection, to: PlacedByHand,
       if (!moved) return null
       return {
         label: 'move the point that is followed',
-        recipe: (draft: Investigation) => {
+        mutator: (draft: Investigation) => {
           edits.setMark(selection.body, frame, to)(draft)
           edits.changeBody(selection.body, { outline: moved })(draft)
         },
       }
     }
     case 'origin':
-      return { label: 'move the origin', recipe: edits.setAxes({ origin: at }) }
+      return { label: 'move the origin', mutator: edits.setAxes({ origin: at }) }
     case 'tilt': {
       const { origin, turnedX } = axesOf(investigation)
       const seen = originSeen(session, frame)
@@ -172,7 +172,7 @@ export function moveTo(session: Session, selection: Selection, to: PlacedByHand,
       const tiltError = lineError([seen ?? origin, to])
       return {
         label: 'tilt the axes',
-        recipe: edits.setAxes({ tilt, tiltError, ...(seen && { origin: seen }) }),
+        mutator: edits.setAxes({ tilt, tiltError, ...(seen && { origin: seen }) }),
       }
     }
     default:
@@ -206,6 +206,6 @@ export function moveSelectionBy(session: Session, dx: number, dy: number): boole
   const at = selectedPoint(session, on)
   if (!selection || !at) return false
   const move = moveTo(session, selection, placedBy('keys', { x: at.x + dx, y: at.y + dy }), on)
-  if (move) session.edit(move.label, move.recipe)
+  if (move) session.edit(move.label, move.mutator)
   return move !== null
 }

@@ -2,7 +2,7 @@ import { original } from 'immer'
 import { type Body, freeColour } from '../document/bodies.ts'
 import { newGraph } from '../document/graphs.ts'
 import { inOrder, nextOrder } from '../document/order.ts'
-import type { Recipe } from '../patch.ts'
+import type { Mutator } from '../patch.ts'
 import { removeDangling } from '../references.ts'
 import { cutText } from '../text.ts'
 
@@ -10,7 +10,11 @@ import { cutText } from '../text.ts'
  * Adds a body with the next free colour and shape, named "body n" until it has a name, and with it
  * the two graphs that show it first: position and velocity along y.
  */
-export function addBody(id: string, graphIds: { position: string; velocity: string }, name?: string): Recipe {
+export function addBody(
+  id: string,
+  graphIds: { position: string; velocity: string },
+  name?: string,
+): Mutator {
   return (draft) => {
     draft.bodies[id] = {
       order: nextOrder(draft.bodies),
@@ -36,14 +40,14 @@ export function changeBody(
   change: Partial<
     Pick<Body, 'name' | 'colour' | 'shape' | 'mass' | 'hidden' | 'locked' | 'outline' | 'markError'>
   >,
-): Recipe {
+): Mutator {
   return (draft) => {
     if (draft.bodies[id]) Object.assign(draft.bodies[id], change)
   }
 }
 
 /** Moves a body so many places up (negative) or down the list. */
-export function moveBody(id: string, by: number): Recipe {
+export function moveBody(id: string, by: number): Mutator {
   return (draft) => {
     const ids = inOrder(draft.bodies).map(([key]) => key)
     const from = ids.indexOf(id)
@@ -59,7 +63,7 @@ export function duplicateBody(
   id: string,
   copy: string,
   graphIds: { position: string; velocity: string },
-): Recipe {
+): Mutator {
   return (draft) => {
     const body = draft.bodies[id]
     if (!body) return
@@ -71,7 +75,7 @@ export function duplicateBody(
 }
 
 /** Removes a body with its graphs and all that stands on them. */
-export function removeBody(id: string): Recipe {
+export function removeBody(id: string): Mutator {
   return (draft) => {
     delete draft.bodies[id]
     removeDangling(draft)

@@ -8,12 +8,12 @@ import {
   edits,
   type Investigation,
   inOrder,
-  type Recipe,
+  type Mutator,
 } from '../index.ts'
 
 describe('edits', () => {
   it('give a patch and its inverse that lead there and back', () => {
-    const recipes: Recipe[] = [
+    const mutators: Mutator[] = [
       edits.setTitle('Second throw'),
       edits.setSpan({ first: 4 }),
       edits.removeBody(id(3)),
@@ -31,12 +31,12 @@ describe('edits', () => {
       }),
     ]
     fc.assert(
-      fc.property(fc.array(fc.constantFrom(...recipes), { minLength: 1, maxLength: 8 }), (chosen) => {
+      fc.property(fc.array(fc.constantFrom(...mutators), { minLength: 1, maxLength: 8 }), (chosen) => {
         const before = full()
         let document = before
         const inverses = []
-        for (const recipe of chosen) {
-          const edited = edit(document, recipe)
+        for (const mutator of chosen) {
+          const edited = edit(document, mutator)
           expect(applyPatch(document, edited.patch)).toEqual(edited.document)
           inverses.unshift(edited.inverse)
           document = edited.document
@@ -67,8 +67,8 @@ describe('edits', () => {
         }
       },
     )
-    for (const recipe of [edits.removeBody(id(13)), edits.removeBody(id(3)), edits.removeQuantity(id(20))])
-      expect(checkInvestigation(edit(document, recipe).document)).toBeTruthy()
+    for (const mutator of [edits.removeBody(id(13)), edits.removeBody(id(3)), edits.removeQuantity(id(20))])
+      expect(checkInvestigation(edit(document, mutator).document)).toBeTruthy()
     const { fits, graphs } = edit(document, edits.removeBody(id(13))).document
     expect(Object.keys(fits[id(7)].together)).toEqual([id(23)])
     expect(graphs[id(4)]).toMatchObject({ other: null, also: { [id(21)]: { other: null } } })
@@ -98,8 +98,8 @@ describe('edits', () => {
       draft.bodies[id(3)].marks = {}
       for (const frame of ids) edits.setMark(id(3), frame, { x: frame, y: 1 })(draft)
     }).document
-    const left = (recipe: Recipe) =>
-      Object.keys(edit(marked, recipe).document.bodies[id(3)].marks).map(Number)
+    const left = (mutator: Mutator) =>
+      Object.keys(edit(marked, mutator).document.bodies[id(3)].marks).map(Number)
     expect(left(edits.clearMarks(id(3), 30, 40))).toEqual([20, 50])
     expect(left(edits.clearMarks(id(3)))).toEqual([])
   })

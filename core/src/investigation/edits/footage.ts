@@ -13,13 +13,13 @@ import type { Footage } from '../document/footage.ts'
 import type { Investigation } from '../document/investigation.ts'
 import { nextOrder } from '../document/order.ts'
 import { pictureSize, turnedDirection, turnedTilt } from '../orientation.ts'
-import type { Recipe } from '../patch.ts'
+import type { Mutator } from '../patch.ts'
 
 /**
  * Puts footage in: the span becomes the whole clip, its times the file's own, the origin the middle of the picture. What was
  * refused for other footage is forgotten.
  */
-export function setFootage(footage: Footage): Recipe {
+export function setFootage(footage: Footage): Mutator {
   return (draft) => {
     draft.footage = footage
     draft.timing = fileTiming()
@@ -32,14 +32,14 @@ export function setFootage(footage: Footage): Recipe {
 }
 
 /** Changes the title. */
-export function setTitle(title: string): Recipe {
+export function setTitle(title: string): Mutator {
   return (draft) => {
     draft.title = title
   }
 }
 
 /** Changes the span; it is forced into the clip. */
-export function setSpan(change: Partial<Span>): Recipe {
+export function setSpan(change: Partial<Span>): Mutator {
   return (draft) => {
     if (!draft.footage) return
     const frames = frameCount(draft.footage.ticks)
@@ -51,14 +51,14 @@ export function setSpan(change: Partial<Span>): Recipe {
 }
 
 /** Changes how the clip's times are told: an even clock, its error, time zero. */
-export function setTiming(change: Partial<Pick<Timing, 'constantRate' | 'rateError' | 'zero'>>): Recipe {
+export function setTiming(change: Partial<Pick<Timing, 'constantRate' | 'rateError' | 'zero'>>): Mutator {
   return (draft) => {
     Object.assign(draft.timing, change)
   }
 }
 
 /** States a capture rate for a range of frames, or changes the one that has this id. */
-export function setCaptureRate(id: string, stated: Omit<CaptureRate, 'order'>): Recipe {
+export function setCaptureRate(id: string, stated: Omit<CaptureRate, 'order'>): Mutator {
   return (draft) => {
     const { capture } = draft.timing
     capture[id] = { ...stated, order: capture[id]?.order ?? nextOrder(capture) }
@@ -66,28 +66,28 @@ export function setCaptureRate(id: string, stated: Omit<CaptureRate, 'order'>): 
 }
 
 /** Takes a capture rate away. */
-export function removeCaptureRate(id: string): Recipe {
+export function removeCaptureRate(id: string): Mutator {
   return (draft) => {
     delete draft.timing.capture[id]
   }
 }
 
 /** States the read-out time of the sensor; null switches the correction off. */
-export function setReadout(readout: Readout | null): Recipe {
+export function setReadout(readout: Readout | null): Mutator {
   return (draft) => {
     draft.timing.readout = readout
   }
 }
 
 /** Accepts what was found of repeated frames; null forgets it. */
-export function setRepeats(repeats: Repeats | null): Recipe {
+export function setRepeats(repeats: Repeats | null): Mutator {
   return (draft) => {
     draft.timing.repeats = repeats
   }
 }
 
 /** Turns the picture by a quarter or mirrors it; marks, calibration and read-out turn along with it. */
-export function turnPicture(turn: Turn): Recipe {
+export function turnPicture(turn: Turn): Mutator {
   return (draft) => {
     if (!draft.footage) return
     const size = pictureSize(draft)

@@ -5,20 +5,20 @@ import {
   edits,
   type Investigation,
   inOrder,
+  type Mutator,
   newInvestigation,
-  type Recipe,
 } from '../index.ts'
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 const [ONE, OTHER, FIRST, SECOND, THIRD] = [1, 2, 3, 4, 5].map(id)
 
-const build = (...recipes: Recipe[]): Investigation =>
-  recipes.reduce((document, recipe) => edit(document, recipe).document, newInvestigation('Net float'))
-const two = (...recipes: Recipe[]) =>
+const build = (...mutators: Mutator[]): Investigation =>
+  mutators.reduce((document, mutator) => edit(document, mutator).document, newInvestigation('Net float'))
+const two = (...mutators: Mutator[]) =>
   build(
     edits.addBody(ONE, { position: FIRST, velocity: SECOND }),
     edits.addBody(OTHER, { position: THIRD, velocity: id(6) }),
-    ...recipes,
+    ...mutators,
   )
 const orderOf = ({ graphs }: Investigation) => inOrder(graphs).map(([graph]) => graph)
 

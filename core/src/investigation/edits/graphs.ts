@@ -2,10 +2,10 @@ import { type Fit, type FittedTogether, type ModelId, newFit } from '../document
 import { GRAPH_HEIGHTS, type Graph, newGraph, type Overlay, type Scaling } from '../document/graphs.ts'
 import { inOrder, nextOrder } from '../document/order.ts'
 import { type Derivation, TIME } from '../document/quantities.ts'
-import type { Recipe } from '../patch.ts'
+import type { Mutator } from '../patch.ts'
 
 /** Adds a graph of a quantity against time, or another one, behind the others. */
-export function addGraph(id: string, body: string, quantity: string, xQuantity = TIME): Recipe {
+export function addGraph(id: string, body: string, quantity: string, xQuantity = TIME): Mutator {
   return (draft) => {
     draft.graphs[id] = newGraph(nextOrder(draft.graphs), body, quantity, xQuantity)
   }
@@ -15,7 +15,7 @@ export function addGraph(id: string, body: string, quantity: string, xQuantity =
  * Lets the two graphs that a body begins with show position and velocity along x instead of y. Does nothing once
  * somebody has changed them, or laid a stretch on them.
  */
-export function turnFirstGraphs(body: string): Recipe {
+export function turnFirstGraphs(body: string): Mutator {
   return (draft) => {
     const graphs = inOrder(draft.graphs).filter(([, graph]) => graph.body === body)
     const isTouched = graphs.some(
@@ -38,21 +38,21 @@ export function turnFirstGraphs(body: string): Recipe {
 export function changeGraph(
   id: string,
   change: Partial<Omit<Graph, 'order' | 'also' | 'notes' | 'overlays'>>,
-): Recipe {
+): Mutator {
   return (draft) => {
     if (draft.graphs[id]) Object.assign(draft.graphs[id], change)
   }
 }
 
 /** Changes how one direction of a graph is scaled. */
-export function scaleGraph(id: string, direction: 'scaleX' | 'scaleY', change: Partial<Scaling>): Recipe {
+export function scaleGraph(id: string, direction: 'scaleX' | 'scaleY', change: Partial<Scaling>): Mutator {
   return (draft) => {
     if (draft.graphs[id]) Object.assign(draft.graphs[id][direction], change)
   }
 }
 
 /** Shows a graph once more, right behind itself, without its stretches. */
-export function copyGraph(id: string, from: string): Recipe {
+export function copyGraph(id: string, from: string): Mutator {
   return (draft) => {
     const graph = draft.graphs[from]
     if (!graph) return
@@ -67,7 +67,7 @@ export function copyGraph(id: string, from: string): Recipe {
 const structuredCopy = (graph: Graph) => JSON.parse(JSON.stringify(graph)) as Graph
 
 /** Changes which shares of the room graphs take. */
-export function resizeGraphs(heights: Record<string, number>): Recipe {
+export function resizeGraphs(heights: Record<string, number>): Mutator {
   return (draft) => {
     for (const [id, height] of Object.entries(heights))
       if (draft.graphs[id])
@@ -76,7 +76,7 @@ export function resizeGraphs(heights: Record<string, number>): Recipe {
 }
 
 /** Lays a graph in front of another one, or behind all (null). */
-export function moveGraph(id: string, before: string | null): Recipe {
+export function moveGraph(id: string, before: string | null): Mutator {
   return (draft) => {
     const others = inOrder(draft.graphs)
       .map(([other]) => other)
@@ -91,21 +91,21 @@ export function moveGraph(id: string, before: string | null): Recipe {
 }
 
 /** Draws another quantity, or another body's, on a graph. */
-export function addSeries(id: string, graph: string, body: string, quantity: string): Recipe {
+export function addSeries(id: string, graph: string, body: string, quantity: string): Mutator {
   return (draft) => {
     const { also } = draft.graphs[graph] ?? {}
     if (also) also[id] = { order: nextOrder(also), body, other: null, quantity }
   }
 }
 
-export function removeSeries(id: string, graph: string): Recipe {
+export function removeSeries(id: string, graph: string): Mutator {
   return (draft) => {
     delete draft.graphs[graph]?.also[id]
   }
 }
 
 /** Lays a series from elsewhere over a graph. */
-export function addOverlay(id: string, graph: string, overlay: Omit<Overlay, 'order'>): Recipe {
+export function addOverlay(id: string, graph: string, overlay: Omit<Overlay, 'order'>): Mutator {
   return (draft) => {
     const { overlays } = draft.graphs[graph] ?? {}
     if (overlays) overlays[id] = { order: nextOrder(overlays), ...overlay }
@@ -113,21 +113,21 @@ export function addOverlay(id: string, graph: string, overlay: Omit<Overlay, 'or
 }
 
 /** Moves a series from elsewhere in time. */
-export function moveOverlay(id: string, graph: string, offset: number): Recipe {
+export function moveOverlay(id: string, graph: string, offset: number): Mutator {
   return (draft) => {
     const overlay = draft.graphs[graph]?.overlays[id]
     if (overlay) overlay.offset = offset
   }
 }
 
-export function removeOverlay(id: string, graph: string): Recipe {
+export function removeOverlay(id: string, graph: string): Mutator {
   return (draft) => {
     delete draft.graphs[graph]?.overlays[id]
   }
 }
 
 /** Pins words to a graph's point in a frame; no words take them away. */
-export function noteOnGraph(id: string, graph: string, frame: number, text: string): Recipe {
+export function noteOnGraph(id: string, graph: string, frame: number, text: string): Mutator {
   return (draft) => {
     const { notes } = draft.graphs[graph] ?? {}
     if (!notes) return
@@ -137,14 +137,14 @@ export function noteOnGraph(id: string, graph: string, frame: number, text: stri
 }
 
 /** Derives velocities and accelerations in another way. */
-export function setDerivation(change: Partial<Derivation>): Recipe {
+export function setDerivation(change: Partial<Derivation>): Mutator {
   return (draft) => {
     Object.assign(draft.derivation, change)
   }
 }
 
 /** Removes a graph with its stretches and fits. */
-export function removeGraph(id: string): Recipe {
+export function removeGraph(id: string): Mutator {
   return (draft) => {
     delete draft.graphs[id]
     for (const [stretchId, stretch] of Object.entries(draft.stretches))
@@ -153,7 +153,7 @@ export function removeGraph(id: string): Recipe {
 }
 
 /** Lays a stretch over the points of a graph from one frame to another. */
-export function addStretch(id: string, graph: string, from: number, to: number): Recipe {
+export function addStretch(id: string, graph: string, from: number, to: number): Mutator {
   return (draft) => {
     const number = Object.values(draft.stretches).reduce(
       (next, stretch) => Math.max(next, stretch.number + 1),
@@ -163,7 +163,7 @@ export function addStretch(id: string, graph: string, from: number, to: number):
   }
 }
 
-export function changeStretch(id: string, from: number, to: number): Recipe {
+export function changeStretch(id: string, from: number, to: number): Mutator {
   return (draft) => {
     const stretch = draft.stretches[id]
     if (!stretch) return
@@ -173,7 +173,7 @@ export function changeStretch(id: string, from: number, to: number): Recipe {
 }
 
 /** Leaves the points of some frames out of a stretch, or takes them back. */
-export function leaveOut(id: string, frames: readonly number[], out: boolean): Recipe {
+export function leaveOut(id: string, frames: readonly number[], out: boolean): Mutator {
   return (draft) => {
     const stretch = draft.stretches[id]
     if (!stretch) return
@@ -184,7 +184,7 @@ export function leaveOut(id: string, frames: readonly number[], out: boolean): R
 }
 
 /** Removes a stretch with its fits, and the scale that rests on it. */
-export function removeStretch(id: string): Recipe {
+export function removeStretch(id: string): Mutator {
   return (draft) => {
     delete draft.stretches[id]
     for (const [fitId, fit] of Object.entries(draft.fits)) if (fit.stretch === id) delete draft.fits[fitId]
@@ -199,21 +199,21 @@ export function addFit(
   stretch: string,
   model: ModelId,
   settings: Partial<Omit<Fit, 'order' | 'stretch' | 'model' | 'together'>> = {},
-): Recipe {
+): Mutator {
   return (draft) => {
     draft.fits[id] = { ...newFit(nextOrder(draft.fits), stretch, model), ...settings }
   }
 }
 
 /** Changes what a fit is of, or what it is compared with. */
-export function changeFit(id: string, change: Partial<Omit<Fit, 'order' | 'stretch' | 'together'>>): Recipe {
+export function changeFit(id: string, change: Partial<Omit<Fit, 'order' | 'stretch' | 'together'>>): Mutator {
   return (draft) => {
     if (draft.fits[id]) Object.assign(draft.fits[id], change)
   }
 }
 
 /** Fits another column together with a fit's own. */
-export function fitTogether(id: string, fit: string, other: Omit<FittedTogether, 'order'>): Recipe {
+export function fitTogether(id: string, fit: string, other: Omit<FittedTogether, 'order'>): Mutator {
   return (draft) => {
     const { together } = draft.fits[fit] ?? {}
     if (together) together[id] = { order: nextOrder(together), ...other }
@@ -221,14 +221,14 @@ export function fitTogether(id: string, fit: string, other: Omit<FittedTogether,
 }
 
 /** Fits a column that was fitted together with others no more. */
-export function fitApart(id: string, fit: string): Recipe {
+export function fitApart(id: string, fit: string): Mutator {
   return (draft) => {
     delete draft.fits[fit]?.together[id]
   }
 }
 
 /** Removes a fit; its stretch stays. */
-export function removeFit(id: string): Recipe {
+export function removeFit(id: string): Mutator {
   return (draft) => {
     delete draft.fits[id]
   }

@@ -8,8 +8,8 @@ import {
   checkPatchedInSteps,
   edit,
   edits,
+  type Mutator,
   type Patch,
-  type Recipe,
 } from '../index.ts'
 
 const BODY = id(3)
@@ -20,7 +20,7 @@ const found = fc
   .map((frames) => Object.fromEntries(frames.map((at) => [at, { x: at, y: 1, certainty: 0.5 }])))
 
 /** Any edit of marks. */
-const anyEdit: fc.Arbitrary<Recipe> = fc.oneof(
+const anyEdit: fc.Arbitrary<Mutator> = fc.oneof(
   fc.tuple(frame, place).map(([at, to]) => edits.setMark(BODY, at, to)),
   fc.tuple(frame, place).map(([at, to]) => edits.setMark(BODY, at, { ...to, error: 0.7 }, { x: 1, y: 2 })),
   fc.tuple(frame, place).map(([at, to]) => edits.moveMark(BODY, at, to)),
@@ -46,11 +46,11 @@ function copied(value: unknown): unknown {
 describe('edits of marks', () => {
   it('make the same by their patches as in place, and are taken back', () => {
     fc.assert(
-      fc.property(manyEdits, (recipes) => {
+      fc.property(manyEdits, (mutators) => {
         let document = full()
-        for (const recipe of recipes) {
-          const byPatch = edit(document, recipe)
-          const inPlace = edit(document, (draft) => recipe(draft))
+        for (const mutator of mutators) {
+          const byPatch = edit(document, mutator)
+          const inPlace = edit(document, (draft) => mutator(draft))
           expect(byPatch.document).toEqual(inPlace.document)
           const isChanged = JSON.stringify(document.bodies) !== JSON.stringify(byPatch.document.bodies)
           expect(byPatch.patch.length > 0).toBe(isChanged)
@@ -64,8 +64,8 @@ describe('edits of marks', () => {
 
   it('of a body that is not there change nothing', () => {
     const document = full()
-    for (const recipe of [edits.setMark(id(99), 1, { x: 1, y: 2 }), edits.clearMarks(id(99))])
-      expect(edit(document, recipe)).toMatchObject({ document, patch: [] })
+    for (const mutator of [edits.setMark(id(99), 1, { x: 1, y: 2 }), edits.clearMarks(id(99))])
+      expect(edit(document, mutator)).toMatchObject({ document, patch: [] })
   })
 
   it('leave thousands of marks as they are, in their order', () => {
@@ -77,12 +77,12 @@ describe('edits of marks', () => {
       edits.setFollowed(BODY, many),
     )
     const before = document.bodies[BODY].marks
-    const recipes = [
+    const mutators = [
       edits.setMark(BODY, 1001, { x: 7, y: 8 }),
       edits.removeMark(BODY, 40),
       edits.setMark(BODY, 9000, { x: 1, y: 1 }),
     ]
-    const { marks } = recipes.reduce((at, recipe) => edit(at, recipe).document, document).bodies[BODY]
+    const { marks } = mutators.reduce((at, mutator) => edit(at, mutator).document, document).bodies[BODY]
     const expected = { ...before, 1001: { x: 7, y: 8, by: 'hand' }, 9000: { x: 1, y: 1, by: 'hand' } }
     delete (expected as Record<string, unknown>)[40]
     expect(marks).toEqual(expected)

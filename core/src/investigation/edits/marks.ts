@@ -1,7 +1,7 @@
 import { type PlacedByHand, type Point, placeOf } from '../../geometry/index.ts'
 import { framesIn } from '../byFrame.ts'
 import type { Body, BreakWord, Mark } from '../document/bodies.ts'
-import type { Patch, PatchOperation, Recipe } from '../patch.ts'
+import type { Mutator, Patch, PatchOperation } from '../patch.ts'
 import { restOver } from '../rests.ts'
 
 /** Entries of a body's records by frame that change; null: the entry goes. */
@@ -11,9 +11,9 @@ interface Changes {
   breaks?: Map<number, BreakWord | null>
 }
 
-/** Returns a recipe that changes a body's records by frame, and says its patch; an unknown body is left alone. */
-function byFrameRecipe(id: string, changesOf: (body: Readonly<Body>) => Changes): Recipe {
-  const recipe: Recipe = (draft) => {
+/** Returns a mutator that changes a body's records by frame, and says its patch; an unknown body is left alone. */
+function byFrameMutator(id: string, changesOf: (body: Readonly<Body>) => Changes): Mutator {
+  const mutator: Mutator = (draft) => {
     const body = draft.bodies[id]
     if (!body) return
     for (const [name, changes] of Object.entries(changesOf(body)) as [
@@ -26,11 +26,11 @@ function byFrameRecipe(id: string, changesOf: (body: Readonly<Body>) => Changes)
         else record[frame] = entry
     }
   }
-  recipe.patch = ({ bodies }) => {
+  mutator.patch = ({ bodies }) => {
     const body = bodies[id]
     return body ? patchOf(`/bodies/${id}`, body, changesOf(body)) : []
   }
-  return recipe
+  return mutator
 }
 
 function patchOf(at: string, body: Readonly<Body>, changed: Changes): Patch {
@@ -61,8 +61,8 @@ function endRestBefore(marks: Body['marks'], frame: number, changes: Map<number,
 }
 
 /** Sets the mark of a body in a frame; with `streak`, from its middle to one of its ends, where it is smeared. */
-export function setMark(body: string, frame: number, at: PlacedByHand, streak?: Point): Recipe {
-  return byFrameRecipe(body, ({ marks }) => {
+export function setMark(body: string, frame: number, at: PlacedByHand, streak?: Point): Mutator {
+  return byFrameMutator(body, ({ marks }) => {
     const changes = new Map<number, Mark | null>()
     endRestBefore(marks, frame, changes)
     const end = streak && { streak: { x: streak.x, y: streak.y } }
@@ -71,8 +71,8 @@ export function setMark(body: string, frame: number, at: PlacedByHand, streak?: 
 }
 
 /** Moves a mark to where a hand puts it; a streak and a rest go along. */
-export function moveMark(body: string, frame: number, to: PlacedByHand): Recipe {
-  return byFrameRecipe(body, ({ marks }) => {
+export function moveMark(body: string, frame: number, to: PlacedByHand): Mutator {
+  return byFrameMutator(body, ({ marks }) => {
     const mark = marks[frame]
     if (!mark) return {}
     const { streak, until } = mark
@@ -87,8 +87,8 @@ export function moveMark(body: string, frame: number, to: PlacedByHand): Recipe 
 }
 
 /** Says that a body rests at a place from one frame to another: one mark in the first, in the place of all that stood there. */
-export function setRest(body: string, from: number, to: number, at: Point): Recipe {
-  return byFrameRecipe(body, ({ marks }) => {
+export function setRest(body: string, from: number, to: number, at: Point): Mutator {
+  return byFrameMutator(body, ({ marks }) => {
     const changes = new Map<number, Mark | null>()
     endRestBefore(marks, from, changes)
     for (const frame of framesWithin(marks, from, to)) changes.set(frame, null)
@@ -100,13 +100,13 @@ const framesWithin = (record: Readonly<Record<string, unknown>>, from: number, t
   framesIn(record).filter((frame) => frame >= from && frame <= to)
 
 /** Sets where the second point of a body is in a frame, or takes it away with null. */
-export function setSecond(body: string, frame: number, at: Point | null): Recipe {
-  return byFrameRecipe(body, () => ({ second: new Map([[frame, at && { x: at.x, y: at.y }]]) }))
+export function setSecond(body: string, frame: number, at: Point | null): Mutator {
+  return byFrameMutator(body, () => ({ second: new Map([[frame, at && { x: at.x, y: at.y }]]) }))
 }
 
 /** Says that the motion breaks before the mark of a frame, or that it doesn't; with null nothing is said any more. */
-export function setBreak(body: string, frame: number, word: BreakWord | null): Recipe {
-  return byFrameRecipe(body, () => ({ breaks: new Map([[frame, word]]) }))
+export function setBreak(body: string, frame: number, word: BreakWord | null): Mutator {
+  return byFrameMutator(body, () => ({ breaks: new Map([[frame, word]]) }))
 }
 
 /** Sets marks that following has found. Marks that a hand has set stay, unless they are to be replaced. */
@@ -114,8 +114,8 @@ export function setFollowed(
   body: string,
   found: Record<string, Point & { certainty: number }>,
   replacesHand = false,
-): Recipe {
-  return byFrameRecipe(body, ({ marks }) => {
+): Mutator {
+  return byFrameMutator(body, ({ marks }) => {
     const changes = new Map<number, Mark | null>()
     // Numbered keys come in order: of several frames within a rest the first one ends it.
     for (const [key, { x, y, certainty }] of Object.entries(found)) {
@@ -130,20 +130,20 @@ export function setFollowed(
 }
 
 /** Says that a mark is right, although it does not fit the marks around it. */
-export function confirmMark(body: string, frame: number): Recipe {
-  return byFrameRecipe(body, ({ marks }) =>
+export function confirmMark(body: string, frame: number): Mutator {
+  return byFrameMutator(body, ({ marks }) =>
     marks[frame] ? { marks: new Map([[frame, { ...marks[frame], right: true }]]) } : {},
   )
 }
 
 /** Removes the mark of a body in a frame. */
-export function removeMark(body: string, frame: number): Recipe {
-  return byFrameRecipe(body, () => ({ marks: new Map([[frame, null]]) }))
+export function removeMark(body: string, frame: number): Mutator {
+  return byFrameMutator(body, () => ({ marks: new Map([[frame, null]]) }))
 }
 
 /** Removes all marks of a body from one frame to another, both included, and what else is said of these frames. */
-export function clearMarks(body: string, from = 0, to = Number.POSITIVE_INFINITY): Recipe {
-  return byFrameRecipe(body, ({ marks, second, breaks }) => {
+export function clearMarks(body: string, from = 0, to = Number.POSITIVE_INFINITY): Mutator {
+  return byFrameMutator(body, ({ marks, second, breaks }) => {
     const cleared = (record: Readonly<Record<string, unknown>>) =>
       new Map(framesWithin(record, from, to).map((frame) => [frame, null]))
     const changes = new Map<number, Mark | null>()

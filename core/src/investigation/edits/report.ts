@@ -1,6 +1,6 @@
 import { type ById, inOrder, nextOrder } from '../document/order.ts'
 import type { Block, BlockContent, Pin, Report } from '../document/report.ts'
-import type { Recipe } from '../patch.ts'
+import type { Mutator } from '../patch.ts'
 
 /** Orders closer together than this leave no room between them: all blocks are numbered again. */
 const CLOSEST = 1e-6
@@ -21,7 +21,10 @@ function orderBehind(blocks: ById<Block>, after: string | null): number {
 }
 
 /** Adds blocks one after the other, behind a block; null: in front of all. */
-export function addBlocks(added: readonly (readonly [string, BlockContent])[], after: string | null): Recipe {
+export function addBlocks(
+  added: readonly (readonly [string, BlockContent])[],
+  after: string | null,
+): Mutator {
   return ({ report: { blocks } }) => {
     let behind = after
     for (const [id, content] of added) {
@@ -33,7 +36,7 @@ export function addBlocks(added: readonly (readonly [string, BlockContent])[], a
 }
 
 /** Adds blocks at the end. */
-export function appendBlocks(added: readonly (readonly [string, BlockContent])[]): Recipe {
+export function appendBlocks(added: readonly (readonly [string, BlockContent])[]): Mutator {
   return (draft) => addBlocks(added, inOrder(draft.report.blocks).at(-1)?.[0] ?? null)(draft)
 }
 
@@ -42,14 +45,14 @@ export function changeBlock<K extends BlockContent['kind']>(
   id: string,
   kind: K,
   change: Partial<Omit<Extract<BlockContent, { kind: K }>, 'kind'>>,
-): Recipe {
+): Mutator {
   return ({ report: { blocks } }) => {
     if (blocks[id]?.kind === kind) Object.assign(blocks[id], change)
   }
 }
 
 /** Replaces blocks, adds those that are not there and removes those that are null: what one burst of writing has changed. */
-export function setBlocks(changed: Readonly<Record<string, Block | null>>): Recipe {
+export function setBlocks(changed: Readonly<Record<string, Block | null>>): Mutator {
   return ({ report: { blocks } }) => {
     for (const [id, block] of Object.entries(changed))
       if (block === null) delete blocks[id]
@@ -58,14 +61,14 @@ export function setBlocks(changed: Readonly<Record<string, Block | null>>): Reci
 }
 
 /** Removes blocks. */
-export function removeBlocks(ids: readonly string[]): Recipe {
+export function removeBlocks(ids: readonly string[]): Mutator {
   return ({ report: { blocks } }) => {
     for (const id of ids) delete blocks[id]
   }
 }
 
 /** Moves a block behind another one; null: in front of all. */
-export function moveBlock(id: string, after: string | null): Recipe {
+export function moveBlock(id: string, after: string | null): Mutator {
   return ({ report: { blocks } }) => {
     if (!blocks[id] || id === after) return
     const { [id]: moved, ...others } = blocks
@@ -77,14 +80,14 @@ export function moveBlock(id: string, after: string | null): Recipe {
 }
 
 /** Pins a block as it is, or lets it follow its sources again (null). */
-export function pinBlock(id: string, pin: Pin | null): Recipe {
+export function pinBlock(id: string, pin: Pin | null): Mutator {
   return ({ report: { blocks } }) => {
     if (blocks[id]) blocks[id].pin = pin
   }
 }
 
 /** Changes title, author, date or paper of the report, or notes what was printed. */
-export function setReport(change: Partial<Omit<Report, 'blocks'>>): Recipe {
+export function setReport(change: Partial<Omit<Report, 'blocks'>>): Mutator {
   return ({ report }) => {
     Object.assign(report, change)
   }

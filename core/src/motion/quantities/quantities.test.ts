@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { analyse } from '../../analysis/index.ts'
 import type { Point } from '../../geometry/index.ts'
-import { edit, edits, type Investigation, newInvestigation, type Recipe } from '../../investigation/index.ts'
+import { edit, edits, type Investigation, type Mutator, newInvestigation } from '../../investigation/index.ts'
 import { normalSource, randomSource } from '../../random/index.ts'
 import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../../testing/extent.ts'
 import { ErrorSensitivity, QUANTITIES } from '../index.ts'
@@ -49,7 +49,7 @@ function seenIn(frame: number, i: number): { mark: Point; second: Point } {
 
 /** Two bodies, marked without errors; their marks are taken to have some of 0.4 px. */
 const made: Investigation = edit(newInvestigation('Two'), (draft) => {
-  const recipes: Recipe[] = [
+  const mutators: Mutator[] = [
     edits.setFootage({
       id: 'f0000000-0000-4000-8000-000000000001',
       name: 'two.mp4',
@@ -73,7 +73,7 @@ const made: Investigation = edit(newInvestigation('Two'), (draft) => {
       edits.changeBody(id, { mass: { value: MASSES[i], error: 0 }, markError: ERROR }),
     ]),
   ]
-  for (const recipe of recipes) recipe(draft)
+  for (const mutator of mutators) mutator(draft)
   draft.freeFall.value = G
   draft.direction = 0.7
   for (const [i, id] of [ONE, OTHER].entries())

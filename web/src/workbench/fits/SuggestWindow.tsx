@@ -10,7 +10,7 @@ import { notify } from '../../common/messages.tsx'
 import { Window } from '../../common/Window.tsx'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { Formula } from './Formula.tsx'
-import { fitRecipe, useSuggesting } from './useFitting.ts'
+import { fitMutator, useSuggesting } from './useFitting.ts'
 
 /** Suggested models for a stretch, best first. */
 export function SuggestWindow({ tableOf }: { tableOf: (graph: Graph) => MotionTable }) {
@@ -56,7 +56,7 @@ function Suggestions({
   const [best, ...others] = found
   if (!best) return <Text>These points are too few for any model.</Text>
   const take = (model: Suggestion['model']) => {
-    session.edit('fit a stretch', fitRecipe(stretchId, model, graph))
+    session.edit('fit a stretch', fitMutator(stretchId, model, graph))
     close()
   }
   const lengthen = (model: Suggestion['model']) => {
@@ -78,7 +78,7 @@ function Suggestions({
     }
     session.edit('lay the stretch where the model holds', (draft) => {
       edits.changeStretch(stretchId, longest.from, longest.to)(draft)
-      fitRecipe(stretchId, model, graph)(draft)
+      fitMutator(stretchId, model, graph)(draft)
     })
     notify(`The stretch now goes from frame ${longest.from} to ${longest.to}.`)
     close()

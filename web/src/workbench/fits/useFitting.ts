@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import { variableOf } from '@apokinema/core/fitting'
-import { edits, type Graph, type Investigation, type Recipe, TIME } from '@apokinema/core/investigation'
+import { edits, type Graph, type Investigation, type Mutator, TIME } from '@apokinema/core/investigation'
 import { v4 as uuid } from 'uuid'
 import { openedState } from '../../document/openedState.ts'
 import { useSession } from '../../document/SessionContext.tsx'
@@ -24,7 +24,7 @@ export function remodelled(
   id: string,
   choice: Exclude<FitChoice, 'suggest'>,
   { body, quantity, xQuantity }: Graph,
-): Recipe {
+): Mutator {
   return (draft) => {
     const isY = quantity === 'y'
     const model = choice === 'throw' ? (isY ? 'uniform-acceleration' : 'uniform') : choice
@@ -43,7 +43,7 @@ export function remodelled(
 }
 
 /** Returns the edit that adds a fit to a stretch, as chosen in the menu. */
-export function fitRecipe(stretch: string, choice: Exclude<FitChoice, 'suggest'>, graph: Graph): Recipe {
+export function fitMutator(stretch: string, choice: Exclude<FitChoice, 'suggest'>, graph: Graph): Mutator {
   return (draft) => {
     const id = uuid()
     edits.addFit(id, stretch, 'uniform')(draft)
@@ -56,7 +56,7 @@ export function useFitting(graphId: string, graph: Graph) {
   const session = useSession()
   return (choice: FitChoice, stretch: string | null, all: () => { from: number; to: number }) => {
     const fitted = stretch ?? uuid()
-    const laid: Recipe = (draft) => {
+    const laid: Mutator = (draft) => {
       if (stretch) return
       const { from, to } = all()
       edits.addStretch(fitted, graphId, from, to)(draft)
@@ -67,7 +67,7 @@ export function useFitting(graphId: string, graph: Graph) {
     } else
       session.edit('fit a stretch', (draft) => {
         laid(draft)
-        fitRecipe(fitted, choice, graph)(draft)
+        fitMutator(fitted, choice, graph)(draft)
       })
     workbench.select({ kind: 'stretch', id: fitted })
   }

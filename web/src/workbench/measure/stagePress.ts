@@ -103,7 +103,7 @@ export function movePress(
   } else if (press.drags) {
     const move = moveTo(session, press.drags, at, press.frame)
     if (!move) return
-    session.preview(move.recipe)
+    session.preview(move.mutator)
     workbench.drag(at)
   } else if (collectsPoints(mode) && press.line !== null) {
     if (mode.points.length === press.line)
@@ -130,7 +130,7 @@ export function endPress(session: Session, press: Press, event: PointerEvent, re
   if (press.drags) {
     const to = press.drags.kind === 'end' ? snappedMove(session, press.drags, at, press.frame) : at
     const move = press.moved ? moveTo(session, press.drags, to, press.frame) : null
-    if (move) session.edit(move.label, move.recipe)
+    if (move) session.edit(move.label, move.mutator)
     else session.preview(null)
   } else if (press.aims) {
     if (press.moved) return

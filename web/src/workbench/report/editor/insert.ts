@@ -73,10 +73,10 @@ export function insertBlocks(
   const isReplaced = isEmpty && at < order.length - 1
   const after = at < 0 ? (order.at(-1) ?? null) : isEmpty ? (order[at - 1] ?? null) : order[at]
   const added = contents.map((content) => [uuid(), content] as const)
-  const recipe = edits.addBlocks(added, after)
+  const mutator = edits.addBlocks(added, after)
   session.edit(
     'put something into the report',
-    isReplaced ? together(recipe, edits.removeBlocks([order[at]])) : recipe,
+    isReplaced ? together(mutator, edits.removeBlocks([order[at]])) : mutator,
   )
   const ids = added.map(([id]) => id)
   // Writing goes on behind the last one.

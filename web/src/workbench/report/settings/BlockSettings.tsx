@@ -1,4 +1,4 @@
-import { type Block, type ById, contentOf, edits, inOrder, type Recipe } from '@apokinema/core/investigation'
+import { type Block, type ById, contentOf, edits, inOrder, type Mutator } from '@apokinema/core/investigation'
 import { showBlock } from '@apokinema/words/report/showReport'
 import { Box, Button, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react'
@@ -98,7 +98,7 @@ function BlockActions({ id, writing }: { id: string; writing: Writing }) {
     name: string,
     icon: ReactNode,
     label: string,
-    recipe: (blocks: ById<Block>) => Recipe,
+    mutator: (blocks: ById<Block>) => Mutator,
     disabled = false,
   ) => (
     <IconButton
@@ -108,7 +108,7 @@ function BlockActions({ id, writing }: { id: string; writing: Writing }) {
       disabled={disabled}
       onClick={() => {
         writing.commit()
-        session.edit(label, recipe(session.document.report.blocks))
+        session.edit(label, mutator(session.document.report.blocks))
       }}
     >
       {icon}

@@ -16,8 +16,8 @@ export function LensRow() {
   const found = lensFitOf(investigation)
   const k1 = lensOf(investigation)
   const edges = Object.keys(lens?.edges ?? {}).length
-  const change = (label: string, recipe: ReturnType<typeof edits.removeLens>) => {
-    if (!isLocked(session, 'scale')) session.edit(label, recipe)
+  const change = (label: string, mutator: ReturnType<typeof edits.removeLens>) => {
+    if (!isLocked(session, 'scale')) session.edit(label, mutator)
   }
   return (
     <SetUpRow
