@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../random/index.ts'
-import { findMovers, type Mover, type SmallPicture } from './movers.ts'
+import type { SmallPicture } from './moverMask.ts'
+import { findMovers, type Mover } from './movers.ts'
 
 const [WIDTH, HEIGHT] = [160, 90]
 const FRAMES = 60
