@@ -118,7 +118,7 @@ const withAxes = async (hands: Hands) => {
 
 const swing = constants('swing-boat')
 
-/** The samples that are read with one body and a camera that stands still. */
+/** The samples that are read with a camera that stands still. */
 export const MEASURED: readonly Measuring[] = [
   { sample: 'net-float', title: 'Net float', truth: -9.81, within: 0.01, most: 6, measure: plain },
   {
@@ -173,4 +173,25 @@ export const MEASURED: readonly Measuring[] = [
     measure: plain,
   },
   { sample: 'fender', title: 'Boat fender', truth: -9.81, within: 0.02, most: 6, measure: plain },
+  {
+    // Two bodies on a table that is seen at an angle: the speed with which the large block meets the other.
+    sample: 'ice-blocks',
+    title: 'Ice blocks',
+    truth: constants('ice-blocks').velocityLargeBefore,
+    within: 0.02,
+    most: 9,
+    measure: async (hands) => {
+      const { corners, width, height } = readTruth('ice-blocks').plane!
+      await hands.click(hands.button('Seen at an angle? Place four corners'))
+      await hands.drag(corners[0], corners[1])
+      await hands.drag(corners[2], corners[3])
+      await hands.type('Lower side', `${width} m`)
+      await hands.type('Other side', `${height} m`)
+      await hands.follow()
+      await hands.follow()
+      await hands.click(hands.button('Take these axes'))
+      const readings = await hands.readings()
+      return { ...readings[0], value: Math.abs(readings[0].value) }
+    },
+  },
 ]

@@ -4,7 +4,9 @@ import { clutter, type Film, type FilmedBody, filmed } from '../testing/filmed.t
 import { errorsOf, followed, RATE, rms } from '../testing/followed.ts'
 import {
   centroidOf,
+  DIRECTIONS,
   Follower,
+  footOf,
   grownOutline,
   type Outline,
   OutlineError,
@@ -12,6 +14,7 @@ import {
   outlineReach,
   partOf,
   pulledOutline,
+  RADII,
   recentredOutline,
   roundOutline,
   templateReach,
@@ -206,6 +209,20 @@ describe('outline', () => {
     expect(centroidOf(moved).x).toBeCloseTo(-by.x, 0)
     expect(centroidOf(moved).y).toBeCloseTo(-by.y, 0)
     expect(outlineArea(roundOutline(20))).toBeCloseTo(12 * 400 * Math.sin(Math.PI / 12), 6)
+  })
+
+  it('stands on its lowest point, and that is a point of the body', () => {
+    const [wide, high] = [30, 18]
+    const ellipse = {
+      radii: Array.from({ length: DIRECTIONS }, (_, i) => {
+        const angle = (2 * Math.PI * i) / DIRECTIONS
+        return 1 / Math.hypot(Math.cos(angle) / wide, Math.sin(angle) / high)
+      }),
+    }
+    const foot = footOf(ellipse)
+    expect(foot.x).toBeCloseTo(0, 9)
+    expect(foot.y).toBeCloseTo(high - RADII.least, 9)
+    expect(recentredOutline(ellipse, foot)).not.toBeNull()
   })
 
   const body: FilmedBody = { radius: 15, at: () => ({ x: 160.3, y: 120.7 }) }

@@ -7,6 +7,7 @@ export { type Other, searchGroups } from './others.ts'
 export {
   centroidOf,
   DIRECTIONS,
+  footOf,
   grownOutline,
   type Outline,
   OutlineError,

@@ -140,6 +140,19 @@ function momentsOf({ radii }: Outline): { area: number; centroid: Point } {
 /** Returns the centroid of the area within an outline, relative to its point. */
 export const centroidOf = (outline: Outline): Point => momentsOf(outline).centroid
 
+/**
+ * Returns where a body that is seen from above at an angle touches what it stands on, relative to its outline's point: the
+ * lowest point of the outline, just inside it.
+ */
+export function footOf({ radii }: Outline): Point {
+  const corners = radii.map((radius, i) => {
+    const angle = (2 * Math.PI * i) / radii.length
+    const inside = Math.max(0, radius - RADII.least)
+    return { x: inside * Math.cos(angle), y: inside * Math.sin(angle) }
+  })
+  return corners.reduce((lowest, corner) => (corner.y > lowest.y ? corner : lowest))
+}
+
 /** Returns the area within an outline in square pixels. */
 export const outlineArea = (outline: Outline): number => momentsOf(outline).area
 

@@ -131,6 +131,17 @@ describe('what is proposed and taken', () => {
     ] as Mutator[])
       expect(openAxes(after(mutator), body, ramp)).toBeNull()
     expect(openAxes(after(edits.refuse(id(9), { kind: 'axes', body: id(7) })), body, ramp)).toBe(ramp)
+    // In a picture of a plane at an angle lines are lines, and parabolas and circles are not.
+    const rectified = after(
+      edits.setPlaneCorners([
+        { x: 100, y: 400, error: 1, frame: 0 },
+        { x: 500, y: 420, error: 1, frame: 0 },
+        { x: 440, y: 200, error: 1, frame: 0 },
+        { x: 160, y: 210, error: 1, frame: 0 },
+      ]),
+    )
+    expect(openAxes(rectified, body, ramp)).toBe(ramp)
+    expect(openAxes(rectified, body, leaning)).toBeNull()
   })
 
   it('sets origin and tilt with their errors, and the direction of falling', () => {

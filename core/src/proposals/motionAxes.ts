@@ -174,8 +174,8 @@ export const isLeaning = ({ tilt, tiltError }: Pick<ProposedAxes & { kind: 'fall
   Math.abs(tilt) > Math.max(UPRIGHT.errors * tiltError, UPRIGHT.angle)
 
 /**
- * Returns the axes of a body that are proposed: none where the camera moves, where the picture is rectified or undistorted, once axes
- * are placed or locked, after they were refused, and none where upright axes do.
+ * Returns the axes of a body that are proposed: none where the camera moves or the picture is undistorted, only a line
+ * where it is rectified (a line stays one), none once axes are placed or locked, after they were refused, and none where upright axes do.
  */
 export function openAxes(
   investigation: Investigation,
@@ -183,7 +183,8 @@ export function openAxes(
   found: ProposedAxes | null,
 ): ProposedAxes | null {
   const { camera, plane, lens, locks } = investigation
-  if (!found || camera.motion !== 'still' || plane || lens || locks.axes) return null
+  if (!found || camera.motion !== 'still' || lens || locks.axes) return null
+  if (plane && found.kind !== 'line') return null
   if (axesOf(investigation).placed) return null
   if (refusalsOf(investigation, 'axes').some((refusal) => refusal.body === body)) return null
   return found.kind === 'fall' && !isLeaning(found) ? null : found

@@ -11,6 +11,7 @@ import {
   UrlSource,
   WEBM,
 } from 'mediabunny'
+import { browserLack } from './browserLack.ts'
 import { FootageError } from './FootageError.ts'
 import { looksConvertible } from './files.ts'
 
@@ -40,10 +41,8 @@ const WHAT_TO_DO = 'Record or save it again as MP4 (H.264) and try once more; no
  * @throws FootageError if it is no video that this browser can decode
  */
 export async function openClip(from: Blob | string): Promise<OpenClip> {
-  if (typeof VideoDecoder === 'undefined')
-    throw new FootageError(
-      'This browser decodes video only on a secure address. Open Apokinema on this machine (127.0.0.1) or over https.',
-    )
+  const lack = browserLack()
+  if (lack) throw new FootageError(lack)
   if (from instanceof Blob && from.size === 0)
     throw new FootageError('This file is empty. Choose another one; nothing was changed.')
   const source =

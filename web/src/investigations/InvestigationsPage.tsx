@@ -21,6 +21,7 @@ import { listsChanged, samplesQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
+import { browserLack } from '../footage/browserLack.ts'
 import { Help } from '../help/Help.tsx'
 import { useStartGuide } from '../help/useStartGuide.ts'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
@@ -155,8 +156,10 @@ function WayIn(props: {
   takeFiles: (files: FileList | null) => void
 }) {
   const input = useRef<HTMLInputElement>(null)
+  const lack = browserLack()
   return (
     <Stack gap="4">
+      {lack && <Refused>{lack}</Refused>}
       <Box
         border="1.5px dashed"
         borderColor="line"

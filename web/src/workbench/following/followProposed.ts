@@ -1,4 +1,4 @@
-import { centroidOf, type Outline, outlineArea, recentredOutline } from '@apokinema/core/following'
+import { centroidOf, footOf, type Outline, outlineArea, recentredOutline } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import { edits, framesInUse, together } from '@apokinema/core/investigation'
 import { framesSeen, type ProposedBody, placeOfProposed } from '@apokinema/core/proposals'
@@ -16,7 +16,8 @@ const ALIKE = 2.5
 
 /**
  * Adds a proposed body and follows it both ways from the frame in which it is seen best, as one step of the undo history.
- * Its outline is grown there as after a click, and its marks are placed at the centroid of that.
+ * Its outline is grown there as after a click, and its marks are placed at the centroid of that; where the plane of motion is seen at
+ * an angle at its foot, since what stands above that plane appears farther away on it.
  */
 export async function followProposed(session: Session, proposed: ProposedBody): Promise<void> {
   if (!openFootage() || useWorkbench.getState().mode.kind === 'follow') return
@@ -41,7 +42,8 @@ export async function followProposed(session: Session, proposed: ProposedBody): 
   useFollowing.setState({ news: null, chosen: null, by: 'template', seen: framesSeen(proposed) })
   const learned = await learn(session, start, at)
   if (learned === undefined) return
-  const { outline, by } = centred(isAlike(learned, proposed.outline) ? learned : proposed.outline)
+  const seen = isAlike(learned, proposed.outline) ? learned : proposed.outline
+  const { outline, by } = recentred(seen, session.document.plane ? footOf(seen) : centroidOf(seen))
   session.edit(
     'outline the body',
     together(edits.changeBody(body, { outline }), marked({ x: at.x + by.x, y: at.y + by.y })),
@@ -66,9 +68,8 @@ function isAlike(learned: Outline | string | null, seen: Outline): learned is Ou
   return ratio < ALIKE && ratio > 1 / ALIKE
 }
 
-/** Returns an outline relative to its centroid, and where that is from its point. */
-function centred(outline: Outline): { outline: Outline; by: Point } {
-  const by = centroidOf(outline)
+/** Returns an outline relative to another point, and that point; as it was if that lies outside of it. */
+function recentred(outline: Outline, by: Point): { outline: Outline; by: Point } {
   const moved = recentredOutline(outline, by)
   return moved ? { outline: moved, by } : { outline, by: { x: 0, y: 0 } }
 }

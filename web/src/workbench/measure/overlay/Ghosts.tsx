@@ -14,7 +14,7 @@ import { Edged } from './strokes.tsx'
 export function useGhosts(): ProposedBody[] {
   const proposed = useProposedBodies()
   const isHidden = useProposals(({ hidden }) => hidden)
-  const isBusy = useWorkbench(({ mode, selection }) => mode.kind !== 'select' || selection !== null)
+  const isBusy = useWorkbench(({ mode, selection }) => mode.kind !== 'select' || selection?.kind === 'mark')
   return isHidden || isBusy ? NONE : proposed
 }
 

@@ -66,7 +66,8 @@ export function PlaneRow() {
             {lengthText(gridField(plane.width!, plane.height!, lengthUnit), lengthUnit)} there. A pixel is{' '}
             {fixed(1000 * report.least, 2)} to {fixed(1000 * report.most, 2)} mm wide; with one scale for all
             of it lengths would be up to {fixed(100 * report.change, 1)} % off. Reference lengths are for
-            checking now.
+            checking now. Bodies are marked where they touch the plane: what stands above it looks farther
+            away.
           </Text>
         )}
         <HStack gap="2">
