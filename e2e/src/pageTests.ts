@@ -88,10 +88,12 @@ export function pageTests({
     if (!given.page || given.page.isClosed()) given.page = await given.window.newPage()
   })
   afterEach(async ({ task }) => {
-    if (task.result?.state !== 'fail' || given.page.isClosed()) return
-    const says = await given.page.locator('body').ariaSnapshot().catch(String)
-    const input = await given.page.evaluate(() => window.lastInput?.join('\n')).catch(String)
-    console.log(`When “${task.name}” failed, ${given.page.url()} said:\n${says}\nIts last input:\n${input}`)
+    if (task.result?.state !== 'fail') return
+    for (const page of given.browser.contexts().flatMap((window) => window.pages())) {
+      const says = await page.locator('body').ariaSnapshot().catch(String)
+      const input = await page.evaluate(() => window.lastInput?.join('\n')).catch(String)
+      console.log(`When “${task.name}” failed, ${page.url()} said:\n${says}\nIts last input:\n${input}`)
+    }
     await given.page.close()
   })
   afterAll(async () => {

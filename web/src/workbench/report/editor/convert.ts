@@ -9,6 +9,7 @@ import {
   type TextStyle,
 } from '@apokinema/core/investigation'
 import type { JSONContent } from '@tiptap/core'
+import isEqual from 'fast-deep-equal'
 
 /** Converts between the blocks of a report and the document of its editor. */
 
@@ -155,20 +156,12 @@ export function changedBlocks(
   nodes.forEach((node, i) => {
     const before = blocks[ids[i]]
     const after = blockOf(node, orders[i], before)
-    if (after && JSON.stringify(after) !== JSON.stringify(before && inFieldOrder(before, after)))
-      changed[ids[i]] = after
+    // Not as text: what comes from the server has its fields in another order.
+    if (after && !isEqual(after, before)) changed[ids[i]] = after
   })
   const present = new Set(ids)
   for (const id of Object.keys(blocks)) if (!present.has(id)) changed[id] = null
   return changed
-}
-
-/** Returns an object with its fields in the order of another one's, so that both can be compared as text. */
-function inFieldOrder(block: Block, like: Block): Record<string, unknown> {
-  const fields = block as unknown as Record<string, unknown>
-  return Object.fromEntries(
-    [...Object.keys(like), ...Object.keys(fields)].map((name) => [name, fields[name]]),
-  )
 }
 
 /** Returns the block of a node; null for a fixed block that neither the document nor a copy has. */
