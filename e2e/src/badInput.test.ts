@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { testServer } from '@apokinema/server/testing/testServer'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -61,7 +62,7 @@ describe('a video that the browser can’t decode', () => {
     await page.getByRole('button', { name: 'Choose a video' }).waitFor()
   })
 
-  it('is refused with what to install where the server has no converter', async () => {
+  itAtLength('is refused with what to install where the server has no converter', async () => {
     // No program is found while this one starts.
     const path = process.env.PATH
     process.env.PATH = '/nowhere'
@@ -98,7 +99,7 @@ describe('a video that the browser can’t decode', () => {
 })
 
 describe('a video', () => {
-  it('that is larger than the server takes is refused before anything is made of it', async () => {
+  itAtLength('that is larger than the server takes is refused before anything is made of it', async () => {
     await page.getByRole('heading', { name: 'Your investigations' }).waitFor()
     const before = await cards()
     const buffer = Buffer.concat([
@@ -192,7 +193,7 @@ describe('at the workbench', () => {
     await page.getByText(/Both ends are on the same spot/).waitFor()
   })
 
-  it('Delete with nothing selected deletes nothing', async () => {
+  itAtLength('Delete with nothing selected deletes nothing', async () => {
     await page.locator('body').press('Delete')
     await page.getByText(/Nothing is selected, so nothing was deleted/).waitFor()
   })

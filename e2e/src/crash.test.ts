@@ -47,9 +47,13 @@ async function revisionsOf(id: string): Promise<string[]> {
   return rows.map(({ patch }) => patch[0].value as string)
 }
 
-describe.each<[string, () => Promise<void>, () => Promise<void>]>([
+/** What is killed, how, and what brings it back. */
+type Kill = [string, () => Promise<void>, () => Promise<void>]
+const POSTGRES: Kill = ['PostgreSQL', () => server.killDatabase(), () => server.reviveDatabase()]
+
+describe.each<Kill>([
   ['the server', () => server.killServer(), () => server.startServer()],
-  ['PostgreSQL', () => server.killDatabase(), () => server.reviveDatabase()],
+  ...(IS_SLOW ? [POSTGRES] : []),
 ])('when %s is killed in the midst of rapid edits', (_, kill, revive) => {
   it('no edit is lost and none is applied twice; the page delivers the rest by itself', async () => {
     const context = await newWindow(browser)

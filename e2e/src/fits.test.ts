@@ -1,5 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import { edits, type Mutator } from '@apokinema/core/investigation'
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -112,7 +113,7 @@ describe('read off the samples', () => {
     await page.getByText('There is nothing called “angle”.').waitFor()
   })
 
-  it('the frequency of the swing boat, from its phase plot', async () => {
+  itAtLength('the frequency of the swing boat, from its phase plot', async () => {
     const [from] = phase('swing-boat', 'swinging')
     await measured('swing-boat', stretched('omega', [from, from + 48], 'theta'), {
       tilt: -Math.PI / 2,
@@ -251,7 +252,7 @@ describe('what would explain a reading that misses', () => {
     expect(await page.locator('[data-fold="suspects"]').count()).toBe(0)
   })
 
-  it('names slow motion first where the capture rate is unset; one click sets it', async () => {
+  itAtLength('names slow motion first where the capture rate is unset; one click sets it', async () => {
     await measured('crane-pebble', stretched('y', phase('crane-pebble', 'falling')), {
       isTimed: false,
     })
@@ -351,36 +352,39 @@ describe('a fit', () => {
     await moment.getByText('there at').first().waitFor()
   })
 
-  it('is held against the mean of another stretch, and says how its parameters go together', async () => {
-    const other = crypto.randomUUID()
-    const [from, to] = flying
-    await measured('net-float', (ids) => [
-      ...stretched('y', flying)(ids),
-      edits.changeGraph(ids.bodies[0].velocity, { quantity: 'ay' }),
-      edits.addStretch(other, ids.bodies[0].velocity, from + 3, to - 3),
-    ])
-    await fit('y', /^Uniform acceleration/)
-    await page.getByRole('button', { name: 'More to compare it with' }).click()
-    await page.getByLabel('Compare it with another reading').selectOption({ label: '2: its mean' })
-    await page.keyboard.press('Escape')
-    // Both are g, from the same marks.
-    await page
-      .locator('[data-comparison]')
-      .getByText(/standard errors? – agrees/)
-      .waitFor()
-    await expect.poll(() => page.locator('[data-fit]').count()).toBe(2)
-    await page.keyboard.press('Control+z')
-    await expect.poll(() => page.locator('[data-fit]').count()).toBe(1)
+  itAtLength(
+    'is held against the mean of another stretch, and says how its parameters go together',
+    async () => {
+      const other = crypto.randomUUID()
+      const [from, to] = flying
+      await measured('net-float', (ids) => [
+        ...stretched('y', flying)(ids),
+        edits.changeGraph(ids.bodies[0].velocity, { quantity: 'ay' }),
+        edits.addStretch(other, ids.bodies[0].velocity, from + 3, to - 3),
+      ])
+      await fit('y', /^Uniform acceleration/)
+      await page.getByRole('button', { name: 'More to compare it with' }).click()
+      await page.getByLabel('Compare it with another reading').selectOption({ label: '2: its mean' })
+      await page.keyboard.press('Escape')
+      // Both are g, from the same marks.
+      await page
+        .locator('[data-comparison]')
+        .getByText(/standard errors? – agrees/)
+        .waitFor()
+      await expect.poll(() => page.locator('[data-fit]').count()).toBe(2)
+      await page.keyboard.press('Control+z')
+      await expect.poll(() => page.locator('[data-fit]').count()).toBe(1)
 
-    await page.locator('[data-fold="correlations"]').click()
-    const table = page.locator('[data-correlations] td')
-    await expect.poll(() => table.count()).toBe(3)
-    for (const text of await table.allTextContents()) {
-      const value = Number(text.replace('−', '-'))
-      expect(Math.abs(value)).toBeGreaterThan(0.5)
-      expect(Math.abs(value)).toBeLessThan(1)
-    }
-    await page.getByText('Draw that band').click()
-    await page.getByLabel('Draw that band').isChecked()
-  })
+      await page.locator('[data-fold="correlations"]').click()
+      const table = page.locator('[data-correlations] td')
+      await expect.poll(() => table.count()).toBe(3)
+      for (const text of await table.allTextContents()) {
+        const value = Number(text.replace('−', '-'))
+        expect(Math.abs(value)).toBeGreaterThan(0.5)
+        expect(Math.abs(value)).toBeLessThan(1)
+      }
+      await page.getByText('Draw that band').click()
+      await page.getByLabel('Draw that band').isChecked()
+    },
+  )
 })

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type Body, edits } from '@apokinema/core/investigation'
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
@@ -87,47 +88,50 @@ describe('by colour', () => {
     expect(Math.sqrt(square / off.length)).toBeLessThan(0.5)
   })
 
-  it('is proposed where a pattern changes all the time and nothing is known of the background', async () => {
-    const path = join(folder, 'flickering.mp4')
-    const at = (frame: number) => ({ x: 40 + 4 * frame, y: 90 })
-    const wall = `nullsrc=s=320x180:r=25:d=0.05,geq=lum='110+30*sin(X/7)*cos(Y/9)':cb=128:cr=128,loop=-1:1`
-    const ball = `nullsrc=s=28x28:r=25,format=yuva420p,geq=lum='110+45*sin(X/2+2.4*N)*sin(Y/2+1.7*N)':cb=90:cr=190:a='255*clip(13.5-hypot(X-13.5,Y-13.5),0,1)'`
-    // The first picture is laid down as the one with the number 1.
-    const laid = `[w][b]overlay=x='26+4*(n-1)':y=76:format=yuv444`
-    execFileSync('ffmpeg', [
-      '-v',
-      'error',
-      '-y',
-      '-filter_complex',
-      `${wall}[w];${ball}[b];${laid}`,
-      ...'-frames:v 50 -c:v libx264 -crf 18 -pix_fmt yuv420p'.split(' '),
-      path,
-    ])
-    await openFile(given.server, page, path)
-    await workOn(given.server, page, edits.setCameraMotion('zoomed'))
-    await reopen(page)
-    await press('f')
-    await page.getByRole('button', { name: 'How …' }).click()
-    await page.getByLabel('By what it is followed').selectOption('template')
-    await clickPicture({ width: 320, height: 180 }, at(0))
-    await phase('ready')
-    await press('Enter')
-    await phase('asking')
-    await page.getByRole('button', { name: 'Follow its colour instead' }).click()
-    await phase('ready')
-    const from = Number(await page.getByLabel('Current frame').inputValue())
-    await press('Enter')
-    await notFollowing()
-    const { marks } = await bodyNow()
-    // From a mark that a person has made, or one that the look has found well, by its colour to the end.
-    for (let frame = from + 1; frame < 50; frame++)
-      expect(Math.hypot(marks[frame].x - at(frame).x, marks[frame].y - at(frame).y)).toBeLessThan(4)
-    const off = (frame: number) => ({ x: marks[frame].x - at(frame).x, y: marks[frame].y - at(frame).y })
-    const drift = Math.hypot(off(49).x - off(from + 1).x, off(49).y - off(from + 1).y)
-    expect(drift).toBeLessThan(1)
-  })
+  itAtLength(
+    'is proposed where a pattern changes all the time and nothing is known of the background',
+    async () => {
+      const path = join(folder, 'flickering.mp4')
+      const at = (frame: number) => ({ x: 40 + 4 * frame, y: 90 })
+      const wall = `nullsrc=s=320x180:r=25:d=0.05,geq=lum='110+30*sin(X/7)*cos(Y/9)':cb=128:cr=128,loop=-1:1`
+      const ball = `nullsrc=s=28x28:r=25,format=yuva420p,geq=lum='110+45*sin(X/2+2.4*N)*sin(Y/2+1.7*N)':cb=90:cr=190:a='255*clip(13.5-hypot(X-13.5,Y-13.5),0,1)'`
+      // The first picture is laid down as the one with the number 1.
+      const laid = `[w][b]overlay=x='26+4*(n-1)':y=76:format=yuv444`
+      execFileSync('ffmpeg', [
+        '-v',
+        'error',
+        '-y',
+        '-filter_complex',
+        `${wall}[w];${ball}[b];${laid}`,
+        ...'-frames:v 50 -c:v libx264 -crf 18 -pix_fmt yuv420p'.split(' '),
+        path,
+      ])
+      await openFile(given.server, page, path)
+      await workOn(given.server, page, edits.setCameraMotion('zoomed'))
+      await reopen(page)
+      await press('f')
+      await page.getByRole('button', { name: 'How …' }).click()
+      await page.getByLabel('By what it is followed').selectOption('template')
+      await clickPicture({ width: 320, height: 180 }, at(0))
+      await phase('ready')
+      await press('Enter')
+      await phase('asking')
+      await page.getByRole('button', { name: 'Follow its colour instead' }).click()
+      await phase('ready')
+      const from = Number(await page.getByLabel('Current frame').inputValue())
+      await press('Enter')
+      await notFollowing()
+      const { marks } = await bodyNow()
+      // From a mark that a person has made, or one that the look has found well, by its colour to the end.
+      for (let frame = from + 1; frame < 50; frame++)
+        expect(Math.hypot(marks[frame].x - at(frame).x, marks[frame].y - at(frame).y)).toBeLessThan(4)
+      const off = (frame: number) => ({ x: marks[frame].x - at(frame).x, y: marks[frame].y - at(frame).y })
+      const drift = Math.hypot(off(49).x - off(from + 1).x, off(49).y - off(from + 1).y)
+      expect(drift).toBeLessThan(1)
+    },
+  )
 
-  it('a colour that is all around is refused with a reason', async () => {
+  itAtLength('a colour that is all around is refused with a reason', async () => {
     await openPrepared(given.server, page, 'fender')
     await press('f')
     await byColour()
@@ -187,39 +191,42 @@ describe('a camera that moves', () => {
 })
 
 describe('what gets in the way', () => {
-  it('an outline larger than the picture, at its border, asks or ends, and nothing breaks', async () => {
-    const path = join(folder, 'small.mp4')
-    execFileSync('ffmpeg', [
-      ...'-v error -y -f lavfi -i testsrc2=size=120x90:rate=25 -frames:v 20 -c:v libx264 -pix_fmt yuv420p'.split(
-        ' ',
-      ),
-      path,
-    ])
-    const faults: string[] = []
-    page.on('pageerror', (error) => faults.push(error.message))
-    await openFile(given.server, page, path)
-    const body = crypto.randomUUID()
-    await workOn(
-      given.server,
-      page,
-      edits.addBody(body, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, 'Everything'),
-      edits.setMark(body, 0, { x: 118.5, y: 1 }),
-      edits.changeBody(body, { outline: { radii: Array.from({ length: 24 }, () => 160) } }),
-    )
-    await reopen(page)
-    await press('f')
-    await phase('ready')
-    await press('Enter')
-    const asked = page.locator('[data-follow="asking"]')
-    const ended = page.locator('[data-follow]').waitFor({ state: 'detached' })
-    await Promise.race([asked.waitFor(), ended])
-    if (await asked.isVisible()) await page.getByRole('button', { name: 'Stop here' }).click()
-    await notFollowing()
-    expect(faults).toEqual([])
-    expect((await bodyNow()).marks[0]).toMatchObject({ x: 118.5, y: 1, by: 'hand' })
-  })
+  itAtLength(
+    'an outline larger than the picture, at its border, asks or ends, and nothing breaks',
+    async () => {
+      const path = join(folder, 'small.mp4')
+      execFileSync('ffmpeg', [
+        ...'-v error -y -f lavfi -i testsrc2=size=120x90:rate=25 -frames:v 20 -c:v libx264 -pix_fmt yuv420p'.split(
+          ' ',
+        ),
+        path,
+      ])
+      const faults: string[] = []
+      page.on('pageerror', (error) => faults.push(error.message))
+      await openFile(given.server, page, path)
+      const body = crypto.randomUUID()
+      await workOn(
+        given.server,
+        page,
+        edits.addBody(body, { position: crypto.randomUUID(), velocity: crypto.randomUUID() }, 'Everything'),
+        edits.setMark(body, 0, { x: 118.5, y: 1 }),
+        edits.changeBody(body, { outline: { radii: Array.from({ length: 24 }, () => 160) } }),
+      )
+      await reopen(page)
+      await press('f')
+      await phase('ready')
+      await press('Enter')
+      const asked = page.locator('[data-follow="asking"]')
+      const ended = page.locator('[data-follow]').waitFor({ state: 'detached' })
+      await Promise.race([asked.waitFor(), ended])
+      if (await asked.isVisible()) await page.getByRole('button', { name: 'Stop here' }).click()
+      await notFollowing()
+      expect(faults).toEqual([])
+      expect((await bodyNow()).marks[0]).toMatchObject({ x: 118.5, y: 1, by: 'hand' })
+    },
+  )
 
-  it('the end of the span: it is followed back, and to the beginning there is nothing', async () => {
+  itAtLength('the end of the span: it is followed back, and to the beginning there is nothing', async () => {
     const truth = readTruth('paper-lantern')
     await openPrepared(given.server, page, 'paper-lantern', [edits.setSpan({ last: 31 })])
     await goToFrame(page, 31)
@@ -263,7 +270,7 @@ describe('what gets in the way', () => {
     await page.locator('[data-marks="1"]').waitFor()
   })
 
-  it('a tab that is put to sleep in the middle: it goes on where it was', async () => {
+  itAtLength('a tab that is put to sleep in the middle: it goes on where it was', async () => {
     const truth = readTruth('paper-lantern')
     await openPrepared(given.server, page, 'paper-lantern', [edits.setSpan({ last: 199 })])
     await press('f')

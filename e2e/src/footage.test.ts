@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { edits } from '@apokinema/core/investigation'
 import { fitPolynomial } from '@apokinema/core/regression'
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
@@ -186,7 +187,7 @@ describe('what a survey of the clip finds', () => {
       expect(repeats.size).toBeGreaterThan(60)
     })
 
-    it('are none in a clip that has none', async () => {
+    itAtLength('are none in a clip that has none', async () => {
       await openPrepared(given.server, page, 'swing-boat')
       await page
         .getByRole('button', { name: /Will it do\?/ })
@@ -215,7 +216,7 @@ describe('what a survey of the clip finds', () => {
   })
 
   describe('will it do', () => {
-    it('says what limits a dark, shaken clip', async () => {
+    itAtLength('says what limits a dark, shaken clip', async () => {
       const path = join(folder, 'dark.mp4')
       const source = join(import.meta.dirname, '../../demo/samples/barrel-on-plank/footage.mp4')
       spawnSync('ffmpeg', [
@@ -274,7 +275,7 @@ describe('recording', () => {
     expect(g).toBeLessThan(9.81 * 1.05)
   })
 
-  it('can be taken once more', async () => {
+  itAtLength('can be taken once more', async () => {
     await go(given.server, page, '/record')
     await page.locator('[data-checks]').waitFor()
     await page.getByRole('button', { name: 'Record' }).click()
@@ -379,7 +380,7 @@ describe('a camera', () => {
   /** Returns a browser with a simulated device, which asks for permission like a real one. */
   const withDevice = (...flags: string[]) => launchBrowser('--use-fake-device-for-media-stream', ...flags)
 
-  it('that may not be used says so, and the practice camera is there', async () => {
+  itAtLength('that may not be used says so, and the practice camera is there', async () => {
     const other = await withDevice('--deny-permission-prompts')
     const denied = await (await newWindow(other)).newPage()
     await denied.goto(`${given.server.origin}/record`)
@@ -392,7 +393,7 @@ describe('a camera', () => {
     await other.close()
   })
 
-  it('is chosen by name and recorded; unplugged on the way, what was recorded is kept', async () => {
+  itAtLength('is chosen by name and recorded; unplugged on the way, what was recorded is kept', async () => {
     const other = await withDevice('--use-fake-ui-for-media-stream')
     const live = await (await newWindow(other, { permissions: ['camera'] })).newPage()
     await live.goto(`${given.server.origin}/record`)

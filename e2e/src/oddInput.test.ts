@@ -10,7 +10,7 @@ import {
 } from 'node:fs'
 import { type AddressInfo, connect, createServer, type Socket } from 'node:net'
 import { join } from 'node:path'
-import { IS_SLOW } from '@apokinema/core/testing/extent'
+import { IS_SLOW, itAtLength } from '@apokinema/core/testing/extent'
 import { Movies } from '@apokinema/server/testing/movies'
 import { zip } from '@apokinema/server/testing/zips'
 import { type Browser, chromium, type Page } from 'playwright-core'
@@ -76,13 +76,16 @@ describe('an odd film', () => {
     await page.getByText(/161 × 121/).waitFor()
   })
 
-  it('whose first picture is damaged is converted from the frame on that can be decoded', async () => {
-    const path = film('damaged.mp4', '320x240', 24, '-c:v libx264 -pix_fmt yuv420p -g 8 -bf 0')
-    damagePictures(path, 0, 8)
-    await choose(path)
-    await waitForFrame(page, 0)
-    await page.locator('[data-span="0 – 15 of 15"]').waitFor()
-  })
+  itAtLength(
+    'whose first picture is damaged is converted from the frame on that can be decoded',
+    async () => {
+      const path = film('damaged.mp4', '320x240', 24, '-c:v libx264 -pix_fmt yuv420p -g 8 -bf 0')
+      damagePictures(path, 0, 8)
+      await choose(path)
+      await waitForFrame(page, 0)
+      await page.locator('[data-span="0 – 15 of 15"]').waitFor()
+    },
+  )
 
   it('with damage in its middle is used up to there, and repaired in a new investigation', async () => {
     const path = film('middle.mp4', '320x240', 48, '-c:v libx264 -pix_fmt yuv420p -g 24 -bf 0')
@@ -102,7 +105,7 @@ describe('an odd film', () => {
     await goToFrame(page, 20)
   })
 
-  it('whose header says 0 frames a second opens with times that go on', async () => {
+  itAtLength('whose header says 0 frames a second opens with times that go on', async () => {
     const path = film('still-rate.avi', '160x120', 10, '-c:v mjpeg -pix_fmt yuvj420p')
     const bytes = readFileSync(path)
     bytes.writeUInt32LE(0, bytes.indexOf('avih') + 8)
@@ -118,12 +121,12 @@ describe('an odd film', () => {
     expect(Number(/[\d.]+/.exec(shown!)![0])).toBeGreaterThan(0)
   })
 
-  it('16000 px wide is refused with what is the most', async () => {
+  itAtLength('16000 px wide is refused with what is the most', async () => {
     await choose(film('wide.avi', '16000x16', 1, '-c:v mjpeg -pix_fmt yuvj420p'))
     await refusal(/16000 × 16 px; at most 8192/)
   })
 
-  it('of 5000 small pictures opens whole', async () => {
+  itAtLength('of 5000 small pictures opens whole', async () => {
     await choose(film('many.gif', '32x32', 5000, '-r 50'))
     await waitForFrame(page, 0)
     await goToFrame(page, 4999)
@@ -142,7 +145,7 @@ describe('a ZIP', () => {
     await page.getByRole('button', { name: 'Make the film' }).click()
   }
 
-  it('that would unpack to more than there may be is not unpacked', async () => {
+  itAtLength('that would unpack to more than there may be is not unpacked', async () => {
     const entries = Array.from({ length: 3 }, (_, i) => ({
       name: `${i}.png`,
       body: Buffer.alloc(1_000_000),
@@ -157,7 +160,7 @@ describe('a ZIP', () => {
     await refusal(/lead out of it/)
   })
 
-  it('of stills of unequal size says which sizes', async () => {
+  itAtLength('of stills of unequal size says which sizes', async () => {
     const small = readFileSync(film('small.png', '32x32', 1, '-update 1'))
     await makeFilm(
       packed('unequal.zip', [
@@ -262,25 +265,28 @@ describe('a connection that breaks', () => {
     }
   }
 
-  it('five times on the way: a large file arrives whole, by its sum, and the server’s memory stays small', async () => {
-    const path = largeFilm('long.mp4', SIZE)
-    const { line, origin, cuts } = await brittleLine(0.15 * SIZE, 5, (from) => from.destroy())
-    await page.goto(origin)
-    await choose(path)
-    await waitForFrame(page, 0)
-    const id = idOf(page)
-    // Worked on meanwhile.
-    await goToFrame(page, 29)
-    await expect.poll(() => isStored(id, server.origin), { timeout: 500_000, interval: 200 }).toBe(true)
-    expect(cuts()).toBe(5)
-    const sum = createHash('sha256')
-    for await (const part of createReadStream(path)) sum.update(part as Buffer)
-    const digest = sum.digest('hex')
-    expect(statSync(join(server.footageFolder, digest.slice(0, 2), digest)).size).toBe(SIZE)
-    const most = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.serverPid}/status`, 'utf8'))![1])
-    expect(most / 1024).toBeLessThan(300)
-    line.close()
-  })
+  itAtLength(
+    'five times on the way: a large file arrives whole, by its sum, and the server’s memory stays small',
+    async () => {
+      const path = largeFilm('long.mp4', SIZE)
+      const { line, origin, cuts } = await brittleLine(0.15 * SIZE, 5, (from) => from.destroy())
+      await page.goto(origin)
+      await choose(path)
+      await waitForFrame(page, 0)
+      const id = idOf(page)
+      // Worked on meanwhile.
+      await goToFrame(page, 29)
+      await expect.poll(() => isStored(id, server.origin), { timeout: 500_000, interval: 200 }).toBe(true)
+      expect(cuts()).toBe(5)
+      const sum = createHash('sha256')
+      for await (const part of createReadStream(path)) sum.update(part as Buffer)
+      const digest = sum.digest('hex')
+      expect(statSync(join(server.footageFolder, digest.slice(0, 2), digest)).size).toBe(SIZE)
+      const most = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.serverPid}/status`, 'utf8'))![1])
+      expect(most / 1024).toBeLessThan(300)
+      line.close()
+    },
+  )
 
   it('by going silent: after a minute without a sign the upload goes on over another connection', async () => {
     const { line, origin, cuts, uploads } = await brittleLine(20_000_000, 1, (from) => from.unpipe().pause())

@@ -1,4 +1,5 @@
 import { edits, type Mutator } from '@apokinema/core/investigation'
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -54,7 +55,7 @@ describe('an outlier', () => {
     expect(Math.hypot(x - truth.bodies[0].frames[48].x, y - truth.bodies[0].frames[48].y)).toBeLessThan(2)
   })
 
-  it('is flagged in the table, and a click there shows it on the stage', async () => {
+  itAtLength('is flagged in the table, and a click there shows it on the stage', async () => {
     await page.getByRole('link', { name: 'Graphs', exact: true }).click()
     await page.getByRole('button', { name: 'Table' }).click()
     await page.getByRole('button', { name: '1 outlier' }).click()

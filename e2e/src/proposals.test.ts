@@ -1,5 +1,5 @@
 import type { Body } from '@apokinema/core/investigation'
-import { IS_SLOW } from '@apokinema/core/testing/extent'
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -78,6 +78,31 @@ describe('the net float', () => {
     await proposed().waitFor()
     expect((await documentOf(given.server, page)).document.bodies).toEqual({})
   })
+
+  itAtLength('is hidden by Esc and shown again, and followed by the keyboard alone', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await page.locator('[data-proposal-band]').waitFor()
+    await page.keyboard.press('Escape')
+    await ghosts().waitFor({ state: 'detached' })
+    expect(await proposed().count()).toBe(1)
+    await page.keyboard.press('Escape')
+    await ghosts().waitFor()
+    await button(/^Follow what moves in frames/).focus()
+    await page.keyboard.press('Enter')
+    await followed()
+    expect(await storedBodies()).toHaveLength(1)
+  })
+
+  itAtLength('can be marked by hand from where it begins to move', async () => {
+    await openPrepared(given.server, page, 'net-float')
+    await proposed().waitFor()
+    const first = Number((await proposed().getAttribute('data-proposed-body'))!.split('-')[0])
+    await proposed().getByRole('button', { name: /^More/ }).click()
+    await page.getByRole('menuitem', { name: 'Mark it by hand' }).click()
+    await page.locator('[data-band]').getByText('Marking').waitFor()
+    await waitForFrame(page, first)
+    await page.keyboard.press('Escape')
+  })
 })
 
 describe('when the net float flies', () => {
@@ -144,34 +169,9 @@ describe('where the camera moves', () => {
   })
 })
 
-/** What only repeats at length what is held above, or by the keyboard’s own test. */
-function atLength() {
-  it('is hidden by Esc and shown again, and followed by the keyboard alone', async () => {
-    await openPrepared(given.server, page, 'net-float')
-    await page.locator('[data-proposal-band]').waitFor()
-    await page.keyboard.press('Escape')
-    await ghosts().waitFor({ state: 'detached' })
-    expect(await proposed().count()).toBe(1)
-    await page.keyboard.press('Escape')
-    await ghosts().waitFor()
-    await button(/^Follow what moves in frames/).focus()
-    await page.keyboard.press('Enter')
-    await followed()
-    expect(await storedBodies()).toHaveLength(1)
-  })
-
-  it('can be marked by hand from where it begins to move', async () => {
-    await openPrepared(given.server, page, 'net-float')
-    await proposed().waitFor()
-    const first = Number((await proposed().getAttribute('data-proposed-body'))!.split('-')[0])
-    await proposed().getByRole('button', { name: /^More/ }).click()
-    await page.getByRole('menuitem', { name: 'Mark it by hand' }).click()
-    await page.locator('[data-band]').getByText('Marking').waitFor()
-    await waitForFrame(page, first)
-    await page.keyboard.press('Escape')
-  })
-
-  it('two ice blocks are both found, and followed through their collision by one click each', async () => {
+itAtLength(
+  'two ice blocks are both found, and followed through their collision by one click each',
+  async () => {
     await openPrepared(given.server, page, 'ice-blocks')
     await proposed().nth(1).waitFor()
     await button('Follow this?').click()
@@ -183,7 +183,5 @@ function atLength() {
     const { frames } = readTruth('ice-blocks').bodies[0]
     for (const { marks } of bodies) expect(Object.keys(marks).length).toBeGreaterThan(0.95 * frames.length)
     expect(await proposed().count()).toBe(0)
-  })
-}
-
-if (IS_SLOW) describe('what is proposed, at length', atLength)
+  },
+)

@@ -1,3 +1,4 @@
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { strFromU8, unzipSync } from 'fflate'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -218,7 +219,7 @@ describe('taken away', () => {
     expect(Object.keys(parts).filter((part) => part.startsWith('word/media/'))).toHaveLength(4)
   })
 
-  it('is one HTML file that loads nothing, and a ZIP with Markdown', async () => {
+  itAtLength('is one HTML file that loads nothing, and a ZIP with Markdown', async () => {
     const html = await downloaded(page, () => button('Web page in one file').click())
     expect(html.name).toBe('Net float.html')
     expect(plain(html.body.toString())).toContain(await accelerationNow())

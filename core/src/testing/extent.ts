@@ -1,4 +1,4 @@
-import { inject } from 'vitest'
+import { inject, it } from 'vitest'
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -11,6 +11,9 @@ const extent = inject('extent')
 
 /** True in `npm run test:slow`, where nothing is sampled that can be gone through whole. */
 export const IS_SLOW = extent === 'slow'
+
+/** Declares a test that only `npm run test:slow` has: what it proves is held in a smaller way by others. */
+export const itAtLength: (name: string, test: () => void | Promise<void>) => void = IS_SLOW ? it : () => {}
 
 /** Repeats of a simulation. */
 export const REPEATS = { check: 100, test: 400, slow: 2000 }[extent]
