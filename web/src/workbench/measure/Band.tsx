@@ -74,7 +74,7 @@ export function Band() {
   const placed = collectsPoints(mode) ? mode.points.length : 0
   return (
     <BandFrame role="status" data-band>
-      <Text flex="1">{saysOf(mode, placed, camera.landmarks)}</Text>
+      <Text flex={{ base: '1 1 100%', md: '1' }}>{saysOf(mode, placed, camera.landmarks)}</Text>
       {mode.kind === 'lens' && placed >= 3 && (
         <Button size="2xs" colorPalette="brand" onClick={() => endPoints(session)}>
           That was the last point

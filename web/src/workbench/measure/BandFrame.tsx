@@ -10,6 +10,7 @@ export function BandFrame({ children, ...rest }: { children: ReactNode } & FlexP
       top="0"
       minHeight="9"
       align="center"
+      flexWrap={{ base: 'wrap', md: 'nowrap' }}
       columnGap="3"
       rowGap="1"
       paddingX="4"

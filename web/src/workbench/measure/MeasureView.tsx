@@ -36,7 +36,8 @@ export function MeasureView() {
             label="Set-up"
             side="left"
             width="17rem"
-            maxHeight={{ base: '34%', lg: 'none' }}
+            // Of one height, so that the picture stays where it is from sheet to sheet.
+            height={{ base: '34%', lg: 'auto' }}
             overflowY={{ base: 'auto', lg: 'hidden' }}
           >
             <Deferred when={isMarking}>

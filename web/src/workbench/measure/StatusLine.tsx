@@ -53,11 +53,14 @@ function FullScreenButton() {
       _hover={{ bg: 'whiteAlpha.200' }}
       fontFamily="body"
       fontWeight="400"
+      aria-label={isAlone ? 'Back' : 'Whole screen'}
       title={isAlone ? 'Show everything else again (W)' : 'Give the picture the whole screen (W)'}
       onClick={isAlone ? leaveFullScreen : enterFullScreen}
     >
       {isAlone ? <Minimize size={14} /> : <Maximize size={14} />}
-      {isAlone ? 'Back' : 'Whole screen'}
+      <Box as="span" hideBelow="md">
+        {isAlone ? 'Back' : 'Whole screen'}
+      </Box>
     </Button>
   )
 }

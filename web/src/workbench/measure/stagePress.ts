@@ -34,7 +34,7 @@ export interface Press {
   drags: Selection | null
   /** Position of the reticle when a finger came down to move it; null if there was none: it appears above the finger. */
   aims: { at: Point | null } | null
-  /** Number of points placed before it, if dragging it places two more; null if it does not. */
+  /** Number of points placed before it, if dragging it places two more; null if it does not, as where a finger moves the reticle. */
   line: number | null
   pans: View | null
 }
@@ -76,7 +76,7 @@ export function beginPress(
     frame: shown,
     drags,
     aims: aims ? { at: reticle } : null,
-    line: drawsLine(mode) ? mode.points.length : null,
+    line: drawsLine(mode) && !(isTouch && reticle) ? mode.points.length : null,
     pans: drags ? null : view,
   }
 }
@@ -97,7 +97,7 @@ export function movePress(
   const reach = press.aims ? TAP_REACH : CLICK_REACH
   if (!press.moved && Math.hypot(here.x - press.start.x, here.y - press.start.y) < reach) return
   press.moved = true
-  if (press.aims) {
+  if (press.aims && press.line === null) {
     const from = press.aims.at ?? { x: press.at.x, y: press.at.y - ABOVE_FINGER / view.zoom }
     workbench.setReticle({ x: from.x + at.x - press.at.x, y: from.y + at.y - press.at.y }, 'touch')
   } else if (press.drags) {
@@ -132,7 +132,7 @@ export function endPress(session: Session, press: Press, event: PointerEvent, re
     const move = press.moved ? moveTo(session, press.drags, to, press.frame) : null
     if (move) session.edit(move.label, move.mutator)
     else session.preview(null)
-  } else if (press.aims) {
+  } else if (press.aims && !(press.moved && press.line !== null)) {
     if (press.moved) return
     // A tap places the point at the reticle; where there is no reticle yet, it brings one.
     if (press.aims.at) clickOn(session, placedBy('touch', press.aims.at), press.frame)

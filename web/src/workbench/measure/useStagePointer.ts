@@ -53,7 +53,8 @@ export function useStagePointer(
       if (was > 0) zoomAround(is / was, { x: (here.x + other.x) / 2, y: (here.y + other.y) / 2 })
       return
     }
-    if (!press.current?.aims) workbench.setReticle(at, 'mouse')
+    const isDrawn = press.current?.aims && press.current.line !== null
+    if (!press.current?.aims || isDrawn) workbench.setReticle(at, isDrawn ? 'touch' : 'mouse')
     if (press.current) movePress(session, press.current, { here, at, view })
   }
 

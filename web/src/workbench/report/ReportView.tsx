@@ -1,7 +1,8 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import { Box, Flex, HStack } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
-import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { useIsWide } from '../../common/useIsWide.ts'
 import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { showHelp } from '../../help/helpStore.ts'
 import { SideColumn } from '../SideColumn.tsx'
@@ -116,19 +117,6 @@ export default function ReportView() {
       </Flex>
       {editor && <InsertMenu editor={editor} />}
     </ShownProvider>
-  )
-}
-
-const WIDE = matchMedia('(min-width: 1024px)')
-
-/** Returns true where the columns have room beside the page; otherwise they are sheets over it. */
-function useIsWide(): boolean {
-  return useSyncExternalStore(
-    (changed) => {
-      WIDE.addEventListener('change', changed)
-      return () => WIDE.removeEventListener('change', changed)
-    },
-    () => WIDE.matches,
   )
 }
 

@@ -1,8 +1,12 @@
-import { Box, Flex } from '@chakra-ui/react'
-import { memo } from 'react'
+import { Box, Button, Circle, Flex } from '@chakra-ui/react'
+import { memo, useState } from 'react'
+import { useLocation } from 'react-router'
+import { useIsWide } from '../../../common/useIsWide.ts'
+import { useNextStep } from '../../nextStep.ts'
 import { ProposedAxesBox } from '../../proposals/ProposedAxesBox.tsx'
 import { ProposedSpan } from '../../proposals/ProposedSpan.tsx'
 import { ProposedStretches } from '../../proposals/ProposedStretches.tsx'
+import { useProposedAxes, useProposedStretches } from '../../proposals/useBodyProposals.ts'
 import { Bodies } from './Bodies.tsx'
 import { ClipRow } from './ClipRow.tsx'
 import { AxesRow } from './calibration/AxesRow.tsx'
@@ -22,39 +26,140 @@ import { SpeedRow } from './SpeedRow.tsx'
 import { WillItDoRow } from './WillItDoRow.tsx'
 import { ZeroRow } from './ZeroRow.tsx'
 
+/** The questions of the set-up; each is a sheet of its own in a narrow window. */
+type Sheet = 'clip' | 'when' | 'scale' | 'way' | 'bodies'
+
+const TABS: readonly (readonly [Sheet, string])[] = [
+  ['clip', 'Clip'],
+  ['when', 'When'],
+  ['scale', 'How big'],
+  ['way', 'Which way'],
+  ['bodies', 'What moves'],
+]
+
+/** Sheets of the rows that an address can refer to. */
+const SHEET_OF_PLACE: Readonly<Record<string, Sheet>> = {
+  '#capture-rate': 'clip',
+  '#read-out': 'clip',
+  '#scale': 'scale',
+  '#axes': 'way',
+}
+
 /** The questions of the set-up, in order, once there is footage; the bodies stay in view. It guides and never blocks. */
 export const SetUp = memo(function SetUp() {
+  const isWide = useIsWide()
+  if (!isWide) return <Sheets />
   return (
-    <Flex direction="column" height={{ lg: '100%' }}>
-      <Box flex="1" minHeight="0" overflowY={{ lg: 'auto' }}>
-        <Question text="What was filmed?">
-          <ClipRow />
-          <WillItDoRow />
-          <FrameTimesRow />
-          <RepeatsRow />
-          <SpeedRow />
-          <ReadoutRow />
-          <CameraRow />
-        </Question>
-        <Question text="When does it move?">
-          <SpanRow />
-          <ProposedSpan />
-          <ProposedStretches />
-          <ZeroRow />
-        </Question>
-        <Question text="How big is it?" actions={<PartActions part="scale" />}>
-          <References />
-          <PlaneRow />
-          <LensRow />
-          <ProbesRow />
-        </Question>
-        <Question text="Which way?" actions={<PartActions part="axes" />}>
-          <AxesRow />
-          <ProposedAxesBox />
-          <GravityRow />
-        </Question>
+    <Flex direction="column" height="100%">
+      <Box flex="1" minHeight="0" overflowY="auto">
+        <Clip />
+        <When />
+        <HowBig />
+        <WhichWay />
       </Box>
       <Bodies />
     </Flex>
   )
 })
+
+/** One question at a time, for narrow windows: that of the next step, until another one is chosen. */
+function Sheets() {
+  const next = useNextStep()
+  const { hash } = useLocation()
+  const asked = SHEET_OF_PLACE[hash] ?? (next === 'scale' ? 'scale' : 'bodies')
+  const [chosen, choose] = useState<{ sheet: Sheet; asked: Sheet } | null>(null)
+  const sheet = chosen?.asked === asked ? chosen.sheet : asked
+  const hasProposal: Partial<Record<Sheet, boolean>> = {
+    when: useProposedStretches().length > 0,
+    way: useProposedAxes() !== null,
+  }
+  return (
+    <Flex direction="column">
+      <Flex
+        role="group"
+        aria-label="Questions"
+        position="sticky"
+        top="0"
+        zIndex="1"
+        bg="panel"
+        borderBottom="1px solid"
+        borderColor="line"
+        paddingX="1"
+      >
+        {TABS.map(([one, name]) => (
+          <Button
+            key={one}
+            size="xs"
+            flex="auto"
+            paddingX="1"
+            variant="plain"
+            borderRadius="0"
+            fontWeight={one === sheet ? '600' : '400'}
+            color={one === sheet ? 'petrol' : 'ink.muted'}
+            border="none"
+            borderBottom="2px solid"
+            borderBottomColor={one === sheet ? 'petrol' : 'transparent'}
+            aria-pressed={one === sheet}
+            onClick={() => choose({ sheet: one, asked })}
+          >
+            {name}
+            {hasProposal[one] && (
+              <Circle size="2" bg="petrol" aria-label="something is proposed" role="img" />
+            )}
+          </Button>
+        ))}
+      </Flex>
+      {sheet === 'clip' && <Clip />}
+      {sheet === 'when' && <When />}
+      {sheet === 'scale' && <HowBig />}
+      {sheet === 'way' && <WhichWay />}
+      {sheet === 'bodies' && <Bodies />}
+    </Flex>
+  )
+}
+
+function Clip() {
+  return (
+    <Question text="What was filmed?">
+      <ClipRow />
+      <WillItDoRow />
+      <FrameTimesRow />
+      <RepeatsRow />
+      <SpeedRow />
+      <ReadoutRow />
+      <CameraRow />
+    </Question>
+  )
+}
+
+function When() {
+  return (
+    <Question text="When does it move?">
+      <SpanRow />
+      <ProposedSpan />
+      <ProposedStretches />
+      <ZeroRow />
+    </Question>
+  )
+}
+
+function HowBig() {
+  return (
+    <Question text="How big is it?" actions={<PartActions part="scale" />}>
+      <References />
+      <PlaneRow />
+      <LensRow />
+      <ProbesRow />
+    </Question>
+  )
+}
+
+function WhichWay() {
+  return (
+    <Question text="Which way?" actions={<PartActions part="axes" />}>
+      <AxesRow />
+      <ProposedAxesBox />
+      <GravityRow />
+    </Question>
+  )
+}
