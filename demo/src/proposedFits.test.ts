@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import { edit, edits, type Investigation, inOrder } from '@apokinema/core/investigation'
-import { bodyProposals, openAxes, proposedFits, takeAxes, takeFit } from '@apokinema/core/proposals'
+import { bodyProposals, openAxes, proposedFits, steadiedBody, takeAxes, takeFit } from '@apokinema/core/proposals'
 import { clockOf } from '@apokinema/core/scene'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
@@ -20,7 +20,7 @@ function untouched(sample: string): Investigation {
 /** Takes the axes and all fits that are proposed for a body. */
 function taken(before: Investigation) {
   const [[body]] = inOrder(before.bodies)
-  const found = bodyProposals(before.bodies[body], clockOf(before)!.seconds, before.outlierLimit)
+  const found = bodyProposals(steadiedBody(before, body)!, clockOf(before)!.seconds, before.outlierLimit)
   const axes = openAxes(before, body, found.axes)
   const lying = axes ? edit(before, takeAxes(axes)).document : before
   const fits = proposedFits(lying, body, found.stretches)

@@ -23,6 +23,7 @@ import { benchLoad } from './benchLoad.ts'
 import { benchLong } from './benchLong.ts'
 import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { benchMeasuring } from './benchMeasuring.ts'
+import { benchReading } from './benchReading.ts'
 import { benchReport } from './benchReport.ts'
 import { benchUpload } from './benchUpload.ts'
 import { launchBrowser, newWindow } from './browser.ts'
@@ -343,6 +344,7 @@ if (runs('following')) await benchFollowing(browser, server, note)
 if (runs('long')) await benchLong(browser, server, note, spread)
 if (runs('graphs')) await benchGraphs(browser, server, note, spread)
 if (runs('measuring')) await benchMeasuring(browser, server, note)
+if (runs('reading')) await benchReading(browser, server, note, spread)
 if (runs('report')) await benchReport(browser, server, note, spread)
 if (runs('upload')) await benchUpload(server, note)
 if (runs('load')) await benchLoad(server, note)

@@ -1,5 +1,7 @@
+import { similarityStep, zoomOf } from '../geometry/index.ts'
 import { type Body, framesOf, type Investigation, refusalsOf, type Stretch } from '../investigation/index.ts'
 import { diagnoseTrack, markErrorOf, markErrors } from '../motion/index.ts'
+import { cameraOf } from '../scene/index.ts'
 import { motionAxes, type ProposedAxes } from './motionAxes.ts'
 import { motionStretches, type ProposedStretch } from './stretches.ts'
 
@@ -16,6 +18,33 @@ export interface BodyProposals {
   axes: ProposedAxes | null
 }
 
+/** A body as a camera that stands still would have seen it. */
+export interface SteadiedBody {
+  body: Body
+  /** How much larger than in its own picture a pixel can be, at least 1: so much larger are the errors of the marks. */
+  enlargement: number
+}
+
+/**
+ * Returns a body with its marks in the picture of one frame, as the landmarks of a moving camera tell it, without those that they don't
+ * tell; the body itself if the camera stands still. Null where no landmark is marked.
+ */
+export function steadiedBody(investigation: Investigation, id: string): SteadiedBody | null {
+  const body = investigation.bodies[id]
+  if (investigation.camera.motion === 'still') return { body, enlargement: 1 }
+  const path = cameraOf(investigation)
+  if (!path) return null
+  let enlargement = 1
+  const marks: Body['marks'] = {}
+  for (const frame of framesOf(body)) {
+    const seen = path.toReference(frame)
+    if (!seen) continue
+    marks[frame] = { ...body.marks[frame], ...similarityStep(seen).forward(body.marks[frame]) }
+    enlargement = Math.max(enlargement, zoomOf(seen))
+  }
+  return { body: { ...body, marks }, enlargement }
+}
+
 /**
  * Returns what is proposed from a body's marks, in the picture of a camera that stands still. Outliers and rests that somebody has
  * stated are left out.
@@ -23,7 +52,11 @@ export interface BodyProposals {
  * @param seconds real time of every frame (s)
  * @param outlierLimit standard errors beyond which a mark is an outlier
  */
-export function bodyProposals(body: Body, seconds: ArrayLike<number>, outlierLimit: number): BodyProposals {
+export function bodyProposals(
+  { body, enlargement }: SteadiedBody,
+  seconds: ArrayLike<number>,
+  outlierLimit: number,
+): BodyProposals {
   const outliers = new Set(diagnoseTrack(body, seconds, outlierLimit).outliers.map(({ frame }) => frame))
   const frames = framesOf(body).filter(
     (frame) => frame < seconds.length && !outliers.has(frame) && body.marks[frame].until === undefined,
@@ -32,7 +65,7 @@ export function bodyProposals(body: Body, seconds: ArrayLike<number>, outlierLim
   const points = frames
     .filter((_, i) => i % every === 0)
     .map((frame) => ({ frame, t: seconds[frame], x: body.marks[frame].x, y: body.marks[frame].y }))
-  const error = Math.max(LEAST_ERROR, markErrorOf(body))
+  const error = enlargement * Math.max(LEAST_ERROR, markErrorOf(body))
   const isFollowed = markErrors(body).correlation > 0
   const stretches = motionStretches(points, error)
   const length = ({ from, to }: ProposedStretch) => to - from
@@ -43,21 +76,20 @@ export function bodyProposals(body: Body, seconds: ArrayLike<number>, outlierLim
   const within = points.filter(({ frame }) => longest && frame >= longest.from && frame <= longest.to)
   return {
     stretches,
-    axes: longest && motionAxes(within, longest.law, Math.max(LEAST_PLACING, markErrorOf(body)), isFollowed),
+    axes: longest && motionAxes(within, longest.law, enlargement * Math.max(LEAST_PLACING, markErrorOf(body)), isFollowed),
   }
 }
 
 /**
- * Returns those stretches of a body that are proposed as the span: none where the camera moves, none that is the span or a stretch of a
- * graph already, and none that was refused.
+ * Returns those stretches of a body that are proposed as the span: none that is the span or a stretch of a graph already, and none that
+ * was refused.
  */
 export function openStretches(
   investigation: Investigation,
   body: string,
   found: readonly ProposedStretch[],
 ): ProposedStretch[] {
-  const { span, camera } = investigation
-  if (camera.motion !== 'still') return []
+  const { span } = investigation
   const known = [{ from: span.first, to: span.last }, ...stretchesOn(investigation, body)]
   return found.filter(
     (one) => !known.some((other) => isSameStretch(one, other)) && !isRefusedStretch(investigation, body, one),

@@ -36,7 +36,7 @@ const WIDE = Math.PI / 9
 
 /**
  * Returns the fits that are proposed for the stretches of a body, by time, in the frames in use: on the coordinate that the motion asks
- * for; nothing where a stretch is one of a graph already or was refused, where the model can't be fitted, or where the camera moves.
+ * for; nothing where a stretch is one of a graph already or was refused, or where the model can't be fitted.
  *
  * @param found all stretches of the body, `bodyProposals`
  */
@@ -45,8 +45,7 @@ export function proposedFits(
   body: string,
   found: readonly ProposedStretch[],
 ): ProposedFit[] {
-  const { span, camera } = investigation
-  if (camera.motion !== 'still') return []
+  const { span } = investigation
   const taken = stretchesOn(investigation, body)
   const table = analyse(investigation).table(body)
   return found.flatMap((stretch) => {

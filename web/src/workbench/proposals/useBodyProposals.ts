@@ -1,17 +1,18 @@
-import type { Body } from '@apokinema/core/investigation'
+import type { Body, Investigation } from '@apokinema/core/investigation'
 import {
   type BodyProposals,
   openAxes,
   openStretches,
   type ProposedAxes,
   type ProposedStretch,
+  steadiedBody,
 } from '@apokinema/core/proposals'
 import { clockOf } from '@apokinema/core/scene'
 import { useEffect } from 'react'
 import { useParams } from 'react-router'
 import { useShallow } from 'zustand/react/shallow'
 import { openedState } from '../../document/openedState.ts'
-import { useInvestigation } from '../../document/SessionContext.tsx'
+import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { activeBody } from '../shown.ts'
 import { trackWorker } from '../trackDiagnosis.ts'
 import { useWorkbench } from '../workbenchStore.ts'
@@ -19,6 +20,8 @@ import { useWorkbench } from '../workbenchStore.ts'
 /** What the marks of a body say, and the state of the body that it is of: an edit of a mark replaces the body. */
 interface Found extends BodyProposals {
   body: Body
+  /** What the camera did, by landmarks. */
+  camera: Investigation['camera']
   seconds: Float64Array
   limit: number
 }
@@ -38,6 +41,7 @@ function useIsBusy(): boolean {
 
 /** Looks at the marks of the active body whenever they change, unless it is being marked or followed. Shows nothing: a view does not render with every mark for it. */
 export function ProposalSearch(): null {
+  const session = useSession()
   const investigation = useInvestigation()
   const chosen = useWorkbench((state) => state.body)
   const isBusy = useIsBusy()
@@ -45,19 +49,25 @@ export function ProposalSearch(): null {
   const body = id === null ? null : investigation.bodies[id]
   const seconds = clockOf(investigation)?.seconds
   const limit = investigation.outlierLimit
+  const { camera } = investigation
   useEffect(() => {
     if (id === null || !body || !seconds || isBusy) return
     const known = useFound.getState()[id]
-    if (known?.body === body && known.seconds === seconds && known.limit === limit) return
+    if (known?.body === body && known.seconds === seconds && known.limit === limit && known.camera === camera)
+      return
     const timer = setTimeout(async () => {
+      const steadied = steadiedBody(session.document, id)
+      const nothing: BodyProposals = { stretches: [], axes: null }
       // Then nothing is proposed; nothing else depends on it.
-      const found = await trackWorker()
-        .bodyProposals(body, seconds, limit)
-        .catch(() => ({ stretches: [], axes: null }))
-      useFound.setState({ [id]: { body, seconds, limit, ...found } })
+      const found = steadied
+        ? await trackWorker()
+            .bodyProposals(steadied, seconds, limit)
+            .catch(() => nothing)
+        : nothing
+      useFound.setState({ [id]: { body, camera, seconds, limit, ...found } })
     }, PAUSE)
     return () => clearTimeout(timer)
-  }, [id, body, seconds, limit, isBusy])
+  }, [session, id, body, camera, seconds, limit, isBusy])
   return null
 }
 
@@ -74,7 +84,9 @@ export function useFoundProposals(): FoundProposals | null {
   const all = useFound()
   const id = useInvestigation((now) => {
     const active = activeBody(now, chosen)
-    return active !== null && all[active]?.body === now.bodies[active] ? active : null
+    return active !== null && all[active]?.body === now.bodies[active] && all[active].camera === now.camera
+      ? active
+      : null
   })
   return id === null || isBusy ? null : { body: id, found: all[id] }
 }
