@@ -53,6 +53,8 @@ export default defineConfig({
         globalSetup: 'src/globalSetup.ts',
         // A page test often waits for a screen: a third one finds work for the cores meanwhile.
         maxWorkers: 3,
+        // On a loaded machine the browser loses a press or a key about once in ten thousand; what failed says its last input.
+        retry: extent === 'slow' ? 0 : 1,
         testTimeout: extent === 'slow' ? 900_000 : 240_000,
         hookTimeout: 240_000,
         // What is polled for may wait for an upload, which waits until the page is idle.

@@ -1,6 +1,13 @@
 import { analyse } from '@apokinema/core/analysis'
 import { edit, edits, type Investigation, inOrder } from '@apokinema/core/investigation'
-import { bodyProposals, openAxes, proposedFits, steadiedBody, takeAxes, takeFit } from '@apokinema/core/proposals'
+import {
+  bodyProposals,
+  openAxes,
+  proposedFits,
+  steadiedBody,
+  takeAxes,
+  takeFit,
+} from '@apokinema/core/proposals'
 import { clockOf } from '@apokinema/core/scene'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'

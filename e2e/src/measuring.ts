@@ -118,7 +118,7 @@ const withAxes = async (hands: Hands) => {
 
 const swing = constants('swing-boat')
 
-/** The samples that are read with a camera that stands still. */
+/** The samples, and how each is read by what is proposed. */
 export const MEASURED: readonly Measuring[] = [
   { sample: 'net-float', title: 'Net float', truth: -9.81, within: 0.01, most: 6, measure: plain },
   {
@@ -192,6 +192,18 @@ export const MEASURED: readonly Measuring[] = [
       await hands.click(hands.button('Take these axes'))
       const readings = await hands.readings()
       return { ...readings[0], value: Math.abs(readings[0].value) }
+    },
+  },
+  {
+    // A camera that pans and zooms out.
+    sample: 'hoisted-lantern',
+    title: 'Hoisted lantern',
+    truth: constants('hoisted-lantern').acceleration,
+    within: 0.03,
+    most: 9,
+    measure: async (hands) => {
+      await hands.click(hands.button('Take what the camera did'))
+      return plain(hands)
     },
   },
 ]

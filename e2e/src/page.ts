@@ -66,10 +66,21 @@ export async function drag(
   to: { x: number; y: number },
 ): Promise<void> {
   await page.mouse.move(from.x, from.y)
-  await page.mouse.down()
+  await press(page)
   await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2)
   await page.mouse.move(to.x, to.y)
   await page.mouse.up()
+}
+
+/** Presses the mouse, again where the browser has lost that: on a loaded machine it does so once in some thousand times, and moves come through. */
+async function press(page: Page): Promise<void> {
+  await page.mouse.down()
+  for (let tries = 0; tries < 3; tries++) {
+    const isLost = await page.evaluate(() => (window as { isPressed?: boolean }).isPressed === false)
+    if (!isLost) return
+    await page.mouse.up()
+    await page.mouse.down()
+  }
 }
 
 /** Shows what stands behind the "more" of every question of the set-up. */

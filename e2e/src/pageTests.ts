@@ -39,6 +39,7 @@ const INPUT = [
   'lostpointercapture',
   'dragstart',
   'click',
+  'keydown',
   'error',
 ]
 
@@ -46,20 +47,25 @@ declare global {
   interface Window {
     /** The last events of `INPUT`, for the page's part in a failure. */
     lastInput?: string[]
+    /** Whether the page knows of a pointer that is down. */
+    isPressed?: boolean
   }
 }
 
 /** Keeps the last events of some types in the page. */
 function keepInput(types: string[]): void {
   window.lastInput = []
+  window.isPressed = false
   for (const type of types)
     addEventListener(
       type,
       (event) => {
-        const { clientX, clientY, message } = event as PointerEvent & ErrorEvent
+        const { clientX, clientY, message, key } = event as PointerEvent & ErrorEvent & KeyboardEvent
+        if (type === 'pointerdown') window.isPressed = true
+        if (type === 'pointerup' || type === 'pointercancel') window.isPressed = false
         const at = event.target instanceof Element ? event.target.outerHTML.slice(0, 90) : ''
         const kept = window.lastInput!
-        kept.push(`${event.timeStamp.toFixed(0)} ${type} ${message ?? `${clientX},${clientY}`} ${at}`)
+        kept.push(`${event.timeStamp.toFixed(0)} ${type} ${message ?? key ?? `${clientX},${clientY}`} ${at}`)
         if (kept.length > 40) kept.shift()
       },
       { capture: true },

@@ -162,10 +162,23 @@ describe('the fit of the net float', () => {
 })
 
 describe('where the camera moves', () => {
-  it('nothing is proposed', async () => {
+  it('that is asked first, with landmarks; then the lantern is found, and followed with them', async () => {
     await openPrepared(given.server, page, 'hoisted-lantern')
-    await page.locator('[data-proposed-span]').waitFor({ timeout: 60_000 })
+    const take = button('Take what the camera did')
+    await take.waitFor()
     expect(await proposed().count()).toBe(0)
+    await take.click()
+    await button('Follow this?').click()
+    await followed()
+    const { camera, bodies } = await savedDocument(given.server, page)
+    expect(camera.motion).toBe('zoomed')
+    const landmarks = Object.values(camera.landmarks)
+    expect(landmarks.length).toBeGreaterThanOrEqual(3)
+    for (const { marks } of landmarks) expect(Object.keys(marks).length).toBeGreaterThan(100)
+    const [{ marks }] = Object.values(bodies)
+    const truth = readTruth('hoisted-lantern').bodies[0].frames
+    for (const [frame, { x, y }] of Object.entries(marks))
+      expect(Math.hypot(x - truth[Number(frame)].x, y - truth[Number(frame)].y)).toBeLessThan(12)
   })
 })
 

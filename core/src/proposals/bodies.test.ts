@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { roundOutline } from '../following/index.ts'
 import { edit, edits, type Mutator } from '../investigation/index.ts'
-import type { SeenMover } from '../survey/index.ts'
+import type { CameraSurvey, SeenMover } from '../survey/index.ts'
 import { build, footage, id } from '../testing/built.ts'
 import { placeOfProposed, proposedBodies } from './bodies.ts'
 
@@ -12,10 +12,11 @@ const mover: SeenMover = {
   outline: roundOutline(10),
 }
 const before = build(edits.setFootage(footage), edits.addBody(id(3), { position: id(4), velocity: id(5) }))
-const proposed = (...mutators: Mutator[]) =>
+const proposed = (...mutators: Mutator[]) => proposedBy(null, ...mutators)
+const proposedBy = (camera: CameraSurvey | null, ...mutators: Mutator[]) =>
   proposedBodies(
     mutators.reduce((document, mutator) => edit(document, mutator).document, before),
-    [mover],
+    { movers: [mover], camera },
   )
 
 it('what moves is proposed with its best place, and known between its sightings alone', () => {
@@ -42,7 +43,11 @@ it('what is marked is not proposed; a body somewhere else, or at the place at an
   expect(proposed(mark(60, 250))).toHaveLength(1)
 })
 
-it('nothing is proposed without footage, nor where the camera moves', () => {
-  expect(proposedBodies(build(), [mover])).toEqual([])
-  expect(proposed((draft) => Object.assign(draft.camera, { motion: 'turned' }))).toEqual([])
+it('nothing is proposed without footage, nor before it is said what a camera did that moved', () => {
+  expect(proposedBodies(build(), { movers: [mover], camera: null })).toEqual([])
+  const turned = { shift: 0.2, zoom: 0, roll: 0 }
+  expect(proposedBy({ ...turned, shift: 0 })).toHaveLength(1)
+  expect(proposedBy(turned)).toEqual([])
+  expect(proposedBy(turned, edits.setCameraMotion('turned'))).toHaveLength(1)
+  expect(proposedBy(turned, edits.refuse(id(9), { kind: 'camera' }))).toHaveLength(1)
 })

@@ -1,7 +1,7 @@
 import type { Outline } from '../following/index.ts'
 import { distance, type Point, type Turn } from '../geometry/index.ts'
 import { type Body, framesOf, type Investigation, refusalsOf } from '../investigation/index.ts'
-import { type SeenMover, turnedMover } from '../survey/index.ts'
+import { type CameraSurvey, proposedCamera, type SeenMover, turnedMover } from '../survey/index.ts'
 
 /** Something that moves and that nobody has marked or refused yet. */
 export interface ProposedBody {
@@ -12,21 +12,35 @@ export interface ProposedBody {
   outline: Outline
 }
 
-/** Returns the movers of a survey that are proposed as bodies, the most convincing first; none where the camera moves. */
-export function proposedBodies(investigation: Investigation, movers: readonly SeenMover[]): ProposedBody[] {
-  const { footage, orientation, camera, bodies } = investigation
-  if (!footage || camera.motion !== 'still') return []
-  const turns: Turn[] = [
-    ...(orientation.mirrored ? (['mirror'] as const) : []),
-    ...Array<Turn>(orientation.quarterTurns).fill('right'),
-  ]
+/** What a survey says of moving things. */
+interface Surveyed {
+  movers: readonly SeenMover[]
+  camera: CameraSurvey | null
+}
+
+/**
+ * Returns the movers of a survey that are proposed as bodies, the most convincing first; none while it is open what a camera did that
+ * seems to have moved: that is asked first, so that the landmarks are there when a body is followed.
+ */
+export function proposedBodies(investigation: Investigation, { movers, camera }: Surveyed): ProposedBody[] {
+  const { footage, bodies } = investigation
+  if (!footage) return []
+  const isOpen = camera !== null && proposedCamera(camera) !== 'still'
+  if (isOpen && investigation.camera.motion === 'still' && refusalsOf(investigation, 'camera').length === 0)
+    return []
   const refused = refusalsOf(investigation, 'body')
   return movers
-    .map((mover) => turnedMover(mover, turns, footage))
+    .map((mover) => turnedMover(mover, turnsOf(investigation), footage))
     .map(({ path, best, outline }) => ({ path, outline, best: path.find(({ frame }) => frame === best)! }))
     .filter((proposed) => !refused.some((at) => isThere(proposed, at.frame, at)))
     .filter((proposed) => !Object.values(bodies).some((body) => isMarked(proposed, body)))
 }
+
+/** Returns the turns from the picture that the file shows to the one that is worked on. */
+export const turnsOf = ({ orientation }: Investigation): Turn[] => [
+  ...(orientation.mirrored ? (['mirror'] as const) : []),
+  ...Array<Turn>(orientation.quarterTurns).fill('right'),
+]
 
 /** Returns the first and the last frame in which a proposed body was seen. */
 export function framesSeen({ path }: ProposedBody): { first: number; last: number } {

@@ -18,7 +18,11 @@ const document = build(
   edits.addBody(id(3), { position: id(4), velocity: id(5) }),
   ...marks,
 )
-const found = bodyProposals({ body: document.bodies[id(3)], enlargement: 1 }, seconds, document.outlierLimit).stretches
+const found = bodyProposals(
+  { body: document.bodies[id(3)], enlargement: 1 },
+  seconds,
+  document.outlierLimit,
+).stretches
 const open = (...mutators: Mutator[]) =>
   openStretches(
     mutators.reduce((before, mutator) => edit(before, mutator).document, document),

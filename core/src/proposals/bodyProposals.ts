@@ -76,7 +76,9 @@ export function bodyProposals(
   const within = points.filter(({ frame }) => longest && frame >= longest.from && frame <= longest.to)
   return {
     stretches,
-    axes: longest && motionAxes(within, longest.law, enlargement * Math.max(LEAST_PLACING, markErrorOf(body)), isFollowed),
+    axes:
+      longest &&
+      motionAxes(within, longest.law, enlargement * Math.max(LEAST_PLACING, markErrorOf(body)), isFollowed),
   }
 }
 

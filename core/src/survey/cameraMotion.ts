@@ -123,6 +123,8 @@ export class CameraFollower {
   private readonly seen = { x: [0], y: [0], zoom: [1], roll: [0] }
   private steps = 0
   private known = 0
+  /** The similarity that takes a point of the first frame to where it is in each. */
+  readonly motions: Similarity[] = []
 
   /** Takes the next frame. */
   add(frame: Luma): void {
@@ -134,9 +136,10 @@ export class CameraFollower {
     const step = this.before && cameraStep(this.before, frame)
     if (this.before) this.steps++
     this.before = frame
+    if (step) this.whole = followedBy(this.whole, step)
+    this.motions.push(this.whole)
     if (!step) return
     this.known++
-    this.whole = followedBy(this.whole, step)
     const middle = { x: frame.width / 2, y: frame.height / 2 }
     const at = similarityStep(this.whole).forward(middle)
     this.seen.x.push((at.x - middle.x) / frame.width)

@@ -6,6 +6,7 @@ export {
   proposedCamera,
 } from './cameraMotion.ts'
 export { type Difference, differenceOf } from './difference.ts'
+export { fixedSpots } from './fixedSpots.ts'
 export { edgeWidth, edgeWidthAround, type Light, lightOf } from './light.ts'
 export { type Luma, lumaOfColours, shrink, surveyFactor } from './luma.ts'
 export { fastestSpeed, findMotion, type MotionRange } from './motionRange.ts'
@@ -14,4 +15,5 @@ export { findMovers, type Mover } from './movers.ts'
 export { type FoundRepeats, findRepeats, repeatThreshold } from './repeats.ts'
 export { type SeenMover, type SurveyedClip, seenMover, turnedMover } from './seenMovers.ts'
 export { backgroundShift } from './shake.ts'
+export { type SteadyPictures, steadyPictures } from './steadyPictures.ts'
 export { type Finding, type SurveyFacts, verdictOn } from './verdict.ts'

@@ -95,15 +95,23 @@ function withoutShadow(region: Region, shaded: Uint8Array, mask: Uint8Array, wid
 
 const newMiddle = () => ({ count: 0, x: 0, y: 0 })
 
-/** Returns the regions of a mask without strings and edges, which are thin; where nothing else is, what is thin counts as well. */
-export function solidRegions(shaded: Uint8Array, width: number): Region[] {
+/**
+ * Returns the regions of a mask without strings and edges, which are thin, and the mask of what is solid; where nothing else is, what is
+ * thin counts among the regions as well, unless only what is solid is asked for.
+ */
+export function solidRegions(
+  shaded: Uint8Array,
+  width: number,
+  isSolidOnly: boolean,
+): { regions: Region[]; solid: Uint8Array } {
   const mask = new Uint8Array(shaded.length)
   for (let i = 0; i < shaded.length; i++) if (shaded[i] !== 0) mask[i] = 1
   const kept = tidied(mask, width)
-  const solid = connectedRegions(kept.slice(), width)
+  const bodies = connectedRegions(kept.slice(), width)
     .flatMap((region) => bodiesIn(region, kept, width))
     .map((region) => withoutShadow(region, shaded, kept, width))
+  if (isSolidOnly) return { regions: bodies, solid: kept }
   const isApart = ({ left, right, top, bottom }: Region) =>
-    solid.every((one) => one.left > right || one.right < left || one.top > bottom || one.bottom < top)
-  return [...solid, ...connectedRegions(mask, width).filter(isApart)]
+    bodies.every((one) => one.left > right || one.right < left || one.top > bottom || one.bottom < top)
+  return { regions: [...bodies, ...connectedRegions(mask, width).filter(isApart)], solid: kept }
 }

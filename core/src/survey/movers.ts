@@ -34,21 +34,26 @@ const COMPARABLE = 0.1
  *
  * @param pictures of one size, evenly spaced in time
  * @param pause awaited between steps
+ * @param isSolidOnly whether what is thin is left out: in pictures that were steadied edges differ by themselves
  */
 export async function findMovers(
   pictures: readonly SmallPicture[],
   pause: () => Promise<void> = async () => {},
+  isSolidOnly = false,
 ): Promise<Mover[]> {
   if (pictures.length < FEWEST) return []
   const still = stillOf(pictures)
   const { width, height } = pictures[0].luma
   const masks: Uint8Array[] = []
+  const solids: Uint8Array[] = []
   const regions: Region[][] = []
   for (const picture of pictures) {
     await pause()
     const mask = differing(picture, still)
     masks.push(mask)
-    regions.push(solidRegions(mask, width))
+    const found = solidRegions(mask, width, isSolidOnly)
+    solids.push(found.solid)
+    regions.push(found.regions)
   }
   const tracks = linked(regions)
   const movers = tracks
@@ -56,7 +61,7 @@ export async function findMovers(
     .filter(({ length }) => length >= FEWEST)
     .map((sightings) => ({
       sightings,
-      score: scoreOf(sightings, masks, { width, height }),
+      score: scoreOf(sightings, isSolidOnly ? solids : masks, { width, height }),
     }))
     .filter(({ score }) => score >= CONVINCING)
     .sort((a, b) => b.score - a.score)

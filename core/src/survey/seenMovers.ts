@@ -11,6 +11,12 @@ export interface SeenMover {
   outline: Outline
 }
 
+/** Where something is in one of the pictures of a survey, in small pixels. */
+interface Seen extends Point {
+  /** Position in the list of pictures. */
+  at: number
+}
+
 /** How the pictures of a survey were made of a clip. */
 export interface SurveyedClip {
   /** Frame of each picture. */
@@ -25,8 +31,11 @@ export interface SurveyedClip {
   flip: boolean
 }
 
-/** Returns a mover in frames and pixels of its clip. */
-export function seenMover({ sightings, best, outline }: Mover, clip: SurveyedClip): SeenMover {
+/** Returns a mover in frames and pixels of its clip; its best sighting is one of its sightings. */
+export function seenMover(
+  { sightings, best, outline }: Pick<Mover, 'outline'> & { sightings: readonly Seen[]; best: Seen },
+  clip: SurveyedClip,
+): SeenMover {
   const { factor, frames } = clip
   const radii = outline.radii.map((radius) => radius * factor)
   const seen = {

@@ -31,7 +31,11 @@ describe('24 followed clips', () => {
     const frames = await followedClip(clip, encoded)
     const document = measuredClip(clip, frames)
     const [body] = Object.values(document.bodies)
-    const { stretches, axes } = bodyProposals({ body, enlargement: 1 }, clockOf(document)!.seconds, document.outlierLimit)
+    const { stretches, axes } = bodyProposals(
+      { body, enlargement: 1 },
+      clockOf(document)!.seconds,
+      document.outlierLimit,
+    )
     const pose = (frame: number) => clip.bodies[0].pose(frame / clip.rate)
     const moving = frames
       .filter(({ seen, at }) => seen >= VISIBLE && at !== null)

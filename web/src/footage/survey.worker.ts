@@ -1,3 +1,5 @@
+import { roundOutline } from '@apokinema/core/following'
+import type { Similarity } from '@apokinema/core/geometry'
 import {
   backgroundShift,
   CameraFollower,
@@ -6,6 +8,7 @@ import {
   differenceOf,
   edgeWidth,
   findMovers,
+  fixedSpots,
   type Light,
   type Luma,
   lightOf,
@@ -13,6 +16,7 @@ import {
   type SeenMover,
   type SmallPicture,
   seenMover,
+  steadyPictures,
   surveyFactor,
 } from '@apokinema/core/survey'
 import { median } from '@apokinema/core/time'
@@ -33,8 +37,10 @@ export interface Survey {
   light: Light
   /** Width of the sharpest edges in picture pixels; NaN if it can't be determined. */
   edge: number
-  /** What moves while the camera stands still, the most convincing first. */
+  /** What moves against the scene, the most convincing first. */
   movers: SeenMover[]
+  /** Spots of the scene that a moving camera sees all the time, as movers that stand still in it; none if the camera stands still. */
+  spots: SeenMover[]
 }
 
 /** Maximum number of frames surveyed: a minute or two of film. */
@@ -93,15 +99,36 @@ class MoverSearch {
     this.factor = factor
   }
 
-  async result(): Promise<SeenMover[]> {
+  /**
+   * Returns what moves, and fixed spots of the scene.
+   *
+   * @param motions what the camera did, up to each frame of the clip; null if it stands still
+   */
+  async result(motions: readonly Similarity[] | null): Promise<Pick<Survey, 'movers' | 'spots'>> {
     const { pictures, frames, factor } = this
     const { rotation, flip, ...upright } = this.facts
     const isLying = rotation % 180 !== 0
     const [width, height] = isLying ? [upright.height, upright.width] : [upright.width, upright.height]
     // Pixels that are not square: the pictures are of another size than what is shown.
-    if (pictures.some(({ luma }) => Math.floor(width / factor) !== luma.width)) return []
-    const found = await findMovers(pictures, () => rest.over())
-    return found.map((mover) => seenMover(mover, { frames, factor, width, height, rotation, flip }))
+    const nothing = { movers: [], spots: [] }
+    if (pictures.some(({ luma }) => Math.floor(width / factor) !== luma.width)) return nothing
+    const clip = { frames, factor, width, height, rotation, flip }
+    const pause = () => rest.over()
+    if (!motions) {
+      const found = await findMovers(pictures, pause)
+      return { ...nothing, movers: found.map((mover) => seenMover(mover, clip)) }
+    }
+    const steady = steadyPictures(
+      pictures,
+      frames.map((frame) => motions[frame]),
+    )
+    if (!steady) return nothing
+    const found = await findMovers(steady.pictures, pause, true)
+    const spots = fixedSpots(steady, found).map((places) => {
+      const sightings = places.map((place, at) => ({ ...place, at }))
+      return seenMover({ sightings, best: sightings[0], outline: roundOutline(1) }, clip)
+    })
+    return { movers: found.map((mover) => seenMover(steady.asFilmed(mover), clip)), spots }
   }
 }
 
@@ -180,10 +207,11 @@ const surveyor = {
     const measured = edges.filter(Number.isFinite)
     const motion = camera.result()
     const isStill = motion !== null && proposedCamera(motion) === 'still'
+    const found = motion ? await movers.result(isStill ? null : camera.motions) : { movers: [], spots: [] }
     return {
       differences,
       camera: motion,
-      movers: isStill ? await movers.result() : [],
+      ...found,
       shake: shifts.length > lights.length / 2 ? Math.sqrt(mean(shifts.map((shift) => shift * shift))) : null,
       light: {
         mean: mean(lights.map((light) => light.mean)),

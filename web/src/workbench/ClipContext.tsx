@@ -7,6 +7,7 @@ import {
   type ReactNode,
   useContext,
   useEffect,
+  useLayoutEffect,
   useMemo,
   useRef,
   useState,
@@ -161,7 +162,8 @@ function Ahead() {
   useEffect(() => pictures?.limitTo(isFollowing ? WHILE_FOLLOWING : null), [pictures, isFollowing])
 
   const shown = picture?.index
-  useEffect(() => {
+  // With the picture itself: what is pressed as soon as it stands there is meant for it.
+  useLayoutEffect(() => {
     if (shown === undefined) return
     pictures?.show(shown)
     workbench.setShown(shown)

@@ -16,6 +16,7 @@ export function PictureCanvas({ size, view }: { size: { width: number; height: n
   const canvas = useCanvas(
     size,
     (context, density) => {
+      delete context.canvas.dataset.frame
       if (!picture || !clip) return
       context.setTransform(density * view.zoom, 0, 0, density * view.zoom, density * view.x, density * view.y)
       context.imageSmoothingEnabled = view.zoom < 4

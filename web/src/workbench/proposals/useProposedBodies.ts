@@ -1,9 +1,9 @@
 import type { Investigation } from '@apokinema/core/investigation'
 import { type ProposedBody, proposedBodies } from '@apokinema/core/proposals'
-import type { SeenMover } from '@apokinema/core/survey'
 import { useMemo } from 'react'
 import { openedState } from '../../document/openedState.ts'
 import { useInvestigationExcept } from '../../document/SessionContext.tsx'
+import type { Survey } from '../../footage/survey.worker.ts'
 import { useSurveyStore } from '../survey/useSurvey.ts'
 
 /** Whether what was found is hidden from the picture; it stays in the set-up. */
@@ -15,13 +15,12 @@ const others = (now: Investigation) =>
   (Object.keys(now) as (keyof Investigation)[]).filter((part) => !NEEDED.includes(part))
 
 /** The last proposals: several parts of the page show them, and marks change with every click. */
-let last: { investigation: Investigation; movers: readonly SeenMover[]; proposed: ProposedBody[] } | null =
-  null
+let last: { investigation: Investigation; survey: Survey; proposed: ProposedBody[] } | null = null
 
-function proposedOnce(investigation: Investigation, movers: readonly SeenMover[]): ProposedBody[] {
+function proposedOnce(investigation: Investigation, survey: Survey): ProposedBody[] {
   const isKnown =
-    last?.movers === movers && NEEDED.every((part) => last!.investigation[part] === investigation[part])
-  if (!isKnown) last = { investigation, movers, proposed: proposedBodies(investigation, movers) }
+    last?.survey === survey && NEEDED.every((part) => last!.investigation[part] === investigation[part])
+  if (!isKnown) last = { investigation, survey, proposed: proposedBodies(investigation, survey) }
   return last!.proposed
 }
 
@@ -31,7 +30,7 @@ export function useProposedBodies(): ProposedBody[] {
   const survey = useSurveyStore((state) =>
     state.footage === investigation.footage?.id ? state.survey : null,
   )
-  return useMemo(() => (survey ? proposedOnce(investigation, survey.movers) : []), [investigation, survey])
+  return useMemo(() => (survey ? proposedOnce(investigation, survey) : []), [investigation, survey])
 }
 
 /** Returns a name for a proposed body that is the same with every survey. */

@@ -39,7 +39,8 @@ export function CameraRow() {
   const investigation = useInvestigation()
   const { camera } = investigation
   const { motion } = camera
-  const proposed = useCameraProposal()
+  const proposal = useCameraProposal()
+  const proposed = proposal?.motion ?? null
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
@@ -63,7 +64,7 @@ export function CameraRow() {
         {!isOff && proposed !== null && proposed !== motion && (
           <HStack gap="2" align="start" fontSize="small">
             <Text flex="1">{said(proposed)}</Text>
-            <Button size="2xs" variant="outline" onClick={() => answer(proposed)}>
+            <Button size="2xs" variant="outline" onClick={proposal!.take}>
               Take that
             </Button>
           </HStack>
@@ -98,7 +99,12 @@ export function CameraRow() {
     <>
       {row}
       <ProposalBox
-        choices={[{ label: 'Take', says: 'Take what the camera did', act: () => answer(proposed) }]}
+        reason={
+          proposal!.spots > 0
+            ? `${proposal!.spots} fixed spots become landmarks. They are followed with the first body.`
+            : undefined
+        }
+        choices={[{ label: 'Take', says: 'Take what the camera did', act: proposal!.take }]}
         refuse={{
           says: 'No, the camera did not move',
           act: () => session.edit('refuse what the camera did', edits.refuse(uuid(), { kind: 'camera' })),
