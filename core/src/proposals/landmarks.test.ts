@@ -14,7 +14,8 @@ const spot = (x: number, y: number): SeenMover => ({
 const before = build(edits.setFootage(footage))
 const spots = [spot(300, 80), spot(500, 200)]
 const ids = [id(21), id(22)]
-const taken = (...given: Parameters<typeof takeCamera>) => edit(given[0], takeCamera(...given)).document.camera
+const taken = (...given: Parameters<typeof takeCamera>) =>
+  edit(given[0], takeCamera(...given)).document.camera
 
 it('what the camera did comes with its landmarks, marked in the frame from which they are followed', () => {
   const { motion, landmarks } = taken(before, 'zoomed', spots, 20, ids)
