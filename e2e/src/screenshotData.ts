@@ -3,21 +3,6 @@ import { readTruth, type sampleIds } from '@apokinema/demo'
 
 /** What the pictures of the documentation show: samples that were measured in certain ways. */
 
-/** Returns the fender, marked to the half pixel until a frame, its first bounce accepted as a break. */
-export function bounced(): Mutator[] {
-  const truth = readTruth('fender')
-  const [id, ...graphs] = Array.from({ length: 3 }, () => crypto.randomUUID())
-  return [
-    edits.addBody(id, { position: graphs[0], velocity: graphs[1] }, 'fender'),
-    (draft) => {
-      for (const { frame, x, y } of truth.bodies[0].frames.slice(19, 150))
-        edits.setMark(id, frame, { x: Math.round(2 * x) / 2, y: Math.round(2 * y) / 2 })(draft)
-      edits.setRest(id, 2, 18, truth.bodies[0].frames[2])(draft)
-      edits.setBreak(id, Math.ceil(60 * truth.constants.firstHit), 'break')(draft)
-    },
-  ]
-}
-
 /** Returns the hoisted lantern with its landmarks marked in every seventh frame and the lantern in every third. */
 export function hoisted(): Mutator[] {
   const truth = readTruth('hoisted-lantern')

@@ -3,18 +3,8 @@ import { edits, type Mutator } from '@apokinema/core/investigation'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { launchBrowser, newWindow } from './browser.ts'
-import {
-  boxOf,
-  chooseSign,
-  drag,
-  goToFrame,
-  openRow,
-  reopen,
-  stagePlace,
-  waitForFrame,
-  waitForSaved,
-} from './page.ts'
-import { bounced, hoisted, stretched } from './screenshotData.ts'
+import { boxOf, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import { hoisted, stretched } from './screenshotData.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { viewAddress, workOn } from './work.ts'
 
@@ -76,6 +66,20 @@ await waitForSaved(page)
 await page.mouse.move(2, 790)
 await page.screenshot({ path: `${folder}/table-and-path.png` })
 
+// Before a class, in the dark: with a new window, since both are kept by the browser.
+const dark = await (await newWindow(browser, { colorScheme: 'dark' })).newPage()
+await dark.goto(`${server.origin}${demo(1)}/graphs`)
+await dark.locator('[data-reading]').nth(1).waitFor()
+await dark.getByRole('button', { name: 'Display' }).click()
+await dark.getByText('For the projector').click()
+await dark.keyboard.press('Escape')
+await dark.locator('aside[aria-label="Film and quantities"]').waitFor({ state: 'hidden' })
+await dark.mouse.click(620, 430)
+await dark.mouse.move(2, 790)
+await dark.waitForLoadState('networkidle')
+await dark.screenshot({ path: `${folder}/projector.png` })
+await dark.close()
+
 await page.goto(server.origin + demo(1))
 await waitForFrame(page, 27)
 await page.getByRole('button', { name: 'On the picture', exact: true }).click()
@@ -126,22 +130,6 @@ await page.locator('body').press('Enter')
 await page.locator('[data-follow=asking]').waitFor()
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/follow.png` })
-
-await page.goto(server.origin)
-await page.getByRole('button', { name: 'Sample: Boat fender' }).click()
-await waitForFrame(page, 0)
-await workOn(server, page, ...bounced())
-await reopen(page)
-await filmIsIn(page)
-await chooseSign(page, /^Marks of/, 76)
-await page.getByRole('button', { name: 'Mark again from here' }).click()
-await page.locator('[data-band]').waitFor()
-await waitForFrame(page, 76)
-const fender = readTruth('fender')
-const aimed = (await stagePlace(page, fender))(fender.bodies[0].frames[76])
-await page.mouse.move(aimed.x - 2, aimed.y + 1)
-await page.locator('[data-loupe]').waitFor()
-await page.screenshot({ path: `${folder}/marking.png` })
 
 await fitted('Sample: Net float', 'net-float', (ids) => [
   ...stretched(ids, 27, 73, 'uniform-acceleration'),
