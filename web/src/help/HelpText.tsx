@@ -32,9 +32,9 @@ export function HelpText({ text }: { text: string }) {
         '& ul, & ol': { paddingLeft: '1.2rem', marginBottom: '0.6rem' },
         '& ul': { listStyleType: 'disc' },
         '& ol': { listStyleType: 'decimal' },
-        '& pre': { fontSize: '13px', overflowX: 'auto', marginBottom: '0.6rem' },
-        '& code': { fontFamily: 'mono', fontSize: '13px' },
-        '& table': { fontSize: '13px', marginBottom: '0.6rem' },
+        '& pre': { fontSize: 'small', overflowX: 'auto', marginBottom: '0.6rem' },
+        '& code': { fontFamily: 'mono', fontSize: 'small' },
+        '& table': { fontSize: 'small', marginBottom: '0.6rem' },
         '& td, & th': { padding: '2px 8px', textAlign: 'left', verticalAlign: 'top' },
         '& a': { color: 'petrol', textDecoration: 'underline' },
         // A formula in a paragraph is as high as its line.

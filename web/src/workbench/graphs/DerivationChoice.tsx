@@ -20,8 +20,8 @@ const keyOf = ({ method, reach, weighted }: Derivation) =>
 
 /** Styles of a select that looks like plain text. */
 const SMALL = {
-  height: '18px',
-  fontSize: '12px',
+  height: '4.5',
+  fontSize: 'tiny',
   color: 'ink.muted',
   paddingStart: '0',
   paddingEnd: '6',
