@@ -15,7 +15,7 @@ const needs = {
   backup: ['postgresql'],
   restore: ['postgresql'],
   test: ['postgresql', 'chromium', 'chromium-headless-shell', 'ffmpeg'],
-  testSlow: ['postgresql', 'chromium', 'chromium-headless-shell', 'ffmpeg'],
+  testSlow: ['postgresql', 'chromium', 'chromium-headless-shell', 'firefox-esr', 'ffmpeg'],
   check: ['postgresql', 'ffmpeg'],
   bench: ['postgresql', 'chromium', 'ffmpeg'],
 }
@@ -44,6 +44,7 @@ const present = {
   },
   chromium: () => existsSync('/usr/bin/chromium'),
   'chromium-headless-shell': () => existsSync('/usr/bin/chromium-headless-shell'),
+  'firefox-esr': () => existsSync('/usr/bin/firefox-esr'),
   ffmpeg: () => spawnSync('ffmpeg', ['-version']).status === 0,
 }
 
