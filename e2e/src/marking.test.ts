@@ -5,7 +5,17 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { boxOf, chooseSign, drag, goToFrame, reopen, stagePlace, waitForFrame, waitForSaved } from './page.ts'
+import {
+  boxOf,
+  chooseSign,
+  drag,
+  fingerOf,
+  goToFrame,
+  reopen,
+  stagePlace,
+  waitForFrame,
+  waitForSaved,
+} from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { documentOf, openPrepared, workOn } from './work.ts'
 
@@ -160,17 +170,15 @@ describe('with a finger', () => {
     const box = await boxOf(page.locator('[data-stage]'))
     const place = await stagePlace(page, truth)
     const spot = place(truth.bodies[0].frames[40])
-    const fingers = await page.context().newCDPSession(page)
-    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', x = 0, y = 0) =>
-      fingers.send('Input.dispatchTouchEvent', { type, touchPoints: type === 'touchEnd' ? [] : [{ x, y }] })
+    const touch = await fingerOf(page)
     // The finger comes down below the spot; the reticle hangs above it.
     const below = { x: spot.x, y: Math.min(box.y + box.height - 4, spot.y + 70) }
-    await touch('touchStart', below.x, below.y)
-    await touch('touchMove', below.x - 20, below.y)
-    await touch('touchMove', below.x, spot.y + 64)
+    await touch('touchStart', below)
+    await touch('touchMove', { x: below.x - 20, y: below.y })
+    await touch('touchMove', { x: below.x, y: spot.y + 64 })
     await touch('touchEnd')
     expect(Object.keys((await bodyNow()).marks)).toEqual([])
-    await touch('touchStart', 60, box.y + box.height - 60)
+    await touch('touchStart', { x: 60, y: box.y + box.height - 60 })
     await touch('touchEnd')
     await waitForFrame(page, 41)
     const mark = (await bodyNow()).marks[40]

@@ -72,6 +72,13 @@ export async function drag(
   await page.mouse.up()
 }
 
+/** Returns what moves one finger on a page that has touch. */
+export async function fingerOf(page: Page) {
+  const fingers = await page.context().newCDPSession(page)
+  return (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
+    fingers.send('Input.dispatchTouchEvent', { type, touchPoints })
+}
+
 /** Presses the mouse, again where the browser has lost that: on a loaded machine it does so once in some thousand times, and moves come through. */
 async function press(page: Page): Promise<void> {
   await page.mouse.down()

@@ -2,7 +2,7 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { stagePlace, waitForFrame } from './page.ts'
+import { fingerOf, stagePlace, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
 
 /** The first measurement with fingers, on a phone and on a tablet. */
@@ -15,14 +15,11 @@ async function dragFinger(
   from: { x: number; y: number },
   to: { x: number; y: number },
 ): Promise<void> {
-  const fingers = await page.context().newCDPSession(page)
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
-    fingers.send('Input.dispatchTouchEvent', { type, touchPoints })
+  const touch = await fingerOf(page)
   await touch('touchStart', from)
   await touch('touchMove', { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 })
   await touch('touchMove', to)
   await touch('touchEnd')
-  await fingers.detach()
 }
 
 it.each([

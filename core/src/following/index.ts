@@ -6,6 +6,7 @@ export { type FollowQuestion, GuidedFollower, type GuidedOutcome } from './guide
 export { type Other, searchGroups } from './others.ts'
 export {
   centroidOf,
+  cornersOf,
   DIRECTIONS,
   footOf,
   grownOutline,

@@ -120,12 +120,16 @@ export function unposed(outline: Outline, { scale, turn }: { scale: number; turn
   }
 }
 
-/** Returns the area within an outline in square pixels, and its centroid relative to its point. */
-function momentsOf({ radii }: Outline): { area: number; centroid: Point } {
-  const corners = radii.map((radius, i) => {
+/** Returns the points of an outline in its directions, relative to its point. */
+export const cornersOf = ({ radii }: Outline): Point[] =>
+  radii.map((radius, i) => {
     const angle = (2 * Math.PI * i) / radii.length
     return { x: radius * Math.cos(angle), y: radius * Math.sin(angle) }
   })
+
+/** Returns the area within an outline in square pixels, and its centroid relative to its point. */
+function momentsOf(outline: Outline): { area: number; centroid: Point } {
+  const corners = cornersOf(outline)
   const sum = { area: 0, x: 0, y: 0 }
   corners.forEach((corner, i) => {
     const next = corners[(i + 1) % corners.length]
@@ -145,12 +149,8 @@ export const centroidOf = (outline: Outline): Point => momentsOf(outline).centro
  * lowest point of the outline, just inside it.
  */
 export function footOf({ radii }: Outline): Point {
-  const corners = radii.map((radius, i) => {
-    const angle = (2 * Math.PI * i) / radii.length
-    const inside = Math.max(0, radius - RADII.least)
-    return { x: inside * Math.cos(angle), y: inside * Math.sin(angle) }
-  })
-  return corners.reduce((lowest, corner) => (corner.y > lowest.y ? corner : lowest))
+  const inside = cornersOf({ radii: radii.map((radius) => Math.max(0, radius - RADII.least)) })
+  return inside.reduce((lowest, corner) => (corner.y > lowest.y ? corner : lowest))
 }
 
 /** Returns the area within an outline in square pixels. */

@@ -29,6 +29,8 @@ it('is only the answer where there are too few spots, none in that frame, or lan
   expect(taken(before, 'zoomed', spots.slice(1), 20, ids)).toMatchObject({ motion: 'zoomed', landmarks: {} })
   expect(Object.keys(taken(before, 'turned', spots.slice(1), 20, ids).landmarks)).toEqual([ids[0]])
   expect(taken(before, 'zoomed', spots, 70, ids).landmarks).toEqual({})
+  const still = edit(before, edits.setCameraMotion('turned')).document
+  expect(taken(still, 'still', spots, 20, ids)).toMatchObject({ motion: 'still', landmarks: {} })
   const own = edit(before, edits.addLandmark(id(30), 5, { x: 1, y: 2, error: 0.5 })).document
   expect(Object.keys(taken(own, 'zoomed', spots, 20, ids).landmarks)).toEqual([id(30)])
 })

@@ -1,4 +1,4 @@
-import { type CameraMotion, POINTS_NEEDED } from '../geometry/index.ts'
+import { type CameraMotion, POINTS_NEEDED, type Point } from '../geometry/index.ts'
 import { edits, type Investigation, type Mutator, together } from '../investigation/index.ts'
 import { type SeenMover, turnedMover } from '../survey/index.ts'
 import { placeOfProposed, turnsOf } from './bodies.ts'
@@ -7,29 +7,41 @@ import { placeOfProposed, turnsOf } from './bodies.ts'
 const SPOT_ERROR = 1
 
 /**
- * Returns the mutator that says what the camera did and marks fixed spots of the scene as its landmarks, in one frame, from which they
- * are followed with the first body. Only the camera's answer where there are landmarks already, or too few spots.
+ * Returns where fixed spots of the scene become landmarks in a frame when it is said what the camera did; none where there are landmarks
+ * already, or fewer spots than that takes.
  *
  * @param spots of the survey
+ */
+export function landmarkPlaces(
+  investigation: Investigation,
+  motion: 'still' | CameraMotion,
+  spots: readonly SeenMover[],
+  frame: number,
+): Point[] {
+  const { footage, camera } = investigation
+  if (!footage || motion === 'still' || Object.keys(camera.landmarks).length > 0) return []
+  const places = spots.flatMap(
+    (spot) => placeOfProposed(turnedMover(spot, turnsOf(investigation), footage), frame) ?? [],
+  )
+  return places.length < POINTS_NEEDED[motion] ? [] : places
+}
+
+/**
+ * Returns the mutator that says what the camera did and marks its landmarks in one frame (`landmarkPlaces`), from which they are followed
+ * with the first body.
+ *
  * @param ids for the landmarks, as many as there are spots
  */
 export function takeCamera(
   investigation: Investigation,
-  motion: CameraMotion,
+  motion: 'still' | CameraMotion,
   spots: readonly SeenMover[],
   frame: number,
   ids: readonly string[],
 ): Mutator {
-  const answer = edits.setCameraMotion(motion)
-  const { footage, camera } = investigation
-  const hasLandmarks = Object.keys(camera.landmarks).length > 0
-  if (!footage || hasLandmarks || spots.length < POINTS_NEEDED[motion]) return answer
-  const places = spots.flatMap(
-    (spot) => placeOfProposed(turnedMover(spot, turnsOf(investigation), footage), frame) ?? [],
-  )
-  if (places.length < POINTS_NEEDED[motion]) return answer
+  const places = landmarkPlaces(investigation, motion, spots, frame)
   return together(
-    answer,
+    edits.setCameraMotion(motion),
     ...places.map((place, i) => edits.addLandmark(ids[i], frame, { ...place, error: SPOT_ERROR })),
   )
 }

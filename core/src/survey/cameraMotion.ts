@@ -8,7 +8,7 @@ import {
   zoomOf,
 } from '../geometry/index.ts'
 import { MAD_TO_DEVIATION, median } from '../time/index.ts'
-import type { Luma } from './luma.ts'
+import { type Luma, lumaBetween } from './luma.ts'
 import { blockMoments, blockShifts, LEAST_BLOCKS } from './shake.ts'
 
 /** Motion of the camera over a clip, measured on the static background. */
@@ -29,18 +29,13 @@ const STILL = { shift: 0.01, zoom: 0.02, roll: (0.6 * Math.PI) / 180 }
 
 /** Returns a picture as it is seen through a similarity, between its pixels by their nearest four. */
 function seenThrough(picture: Luma, { a, b, x, y }: Similarity): Luma {
-  const { width, height, data } = picture
+  const { width, height } = picture
   const seen = new Uint8Array(width * height)
   for (let row = 0; row < height; row++)
     for (let column = 0; column < width; column++) {
       const u = Math.min(width - 1.001, Math.max(0, a * column - b * row + x))
       const v = Math.min(height - 1.001, Math.max(0, b * column + a * row + y))
-      const [left, top] = [Math.floor(u), Math.floor(v)]
-      const [du, dv] = [u - left, v - top]
-      const at = top * width + left
-      const upper = data[at] * (1 - du) + data[at + 1] * du
-      const lower = data[at + width] * (1 - du) + data[at + width + 1] * du
-      seen[row * width + column] = upper * (1 - dv) + lower * dv + 0.5
+      seen[row * width + column] = lumaBetween(picture, u, v) + 0.5
     }
   return { width, height, data: seen }
 }

@@ -2,6 +2,7 @@ import { type Point, similarityStep } from '../geometry/index.ts'
 import type { Luma } from './luma.ts'
 import type { Mover } from './movers.ts'
 import { sizeOf } from './regions.ts'
+import { smallerEigenvalue } from './shake.ts'
 import type { SteadyPictures } from './steadyPictures.ts'
 
 /** Half the width of the square around a spot by which it is told, in small pixels. */
@@ -71,7 +72,7 @@ function corners({ width, height, data }: Luma): Point[] {
           yy += gy * gy
         }
       const area = (2 * HALF + 1) ** 2
-      texture[y * width + x] = ((xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)) / area
+      texture[y * width + x] = smallerEigenvalue(xx, xy, yy) / area
     }
   const found: (Point & { texture: number })[] = []
   for (let y = HALF; y < height - HALF; y++)

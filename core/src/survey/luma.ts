@@ -42,6 +42,20 @@ export function shrink(
   return { width, height, data }
 }
 
+/**
+ * Returns the brightness between pixels, by the nearest four.
+ *
+ * @param x column, 0 to less than width − 1; `y` row likewise: the centre of the first pixel is at 0
+ */
+export function lumaBetween({ width, data }: Luma, x: number, y: number): number {
+  const [left, top] = [Math.floor(x), Math.floor(y)]
+  const [dx, dy] = [x - left, y - top]
+  const at = top * width + left
+  const upper = data[at] * (1 - dx) + data[at + 1] * dx
+  const lower = data[at + width] * (1 - dx) + data[at + width + 1] * dx
+  return upper * (1 - dy) + lower * dy
+}
+
 /** Brightness of a picture in red, green, blue and opacity, by the weights of ITU-R BT.709. */
 export function lumaOfColours(pixels: ArrayLike<number>, width: number, height: number): Luma {
   const data = new Uint8Array(width * height)

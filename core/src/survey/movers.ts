@@ -45,14 +45,15 @@ export async function findMovers(
   const still = stillOf(pictures)
   const { width, height } = pictures[0].luma
   const masks: Uint8Array[] = []
-  const solids: Uint8Array[] = []
+  /** What is asked where something comes by: a rope that a body hangs from is thin, and nothing that comes by. */
+  const busy: Uint8Array[] = []
   const regions: Region[][] = []
   for (const picture of pictures) {
     await pause()
     const mask = differing(picture, still)
     masks.push(mask)
     const found = solidRegions(mask, width, isSolidOnly)
-    solids.push(found.solid)
+    busy.push(isSolidOnly ? found.solid : mask)
     regions.push(found.regions)
   }
   const tracks = linked(regions)
@@ -61,7 +62,7 @@ export async function findMovers(
     .filter(({ length }) => length >= FEWEST)
     .map((sightings) => ({
       sightings,
-      score: scoreOf(sightings, isSolidOnly ? solids : masks, { width, height }),
+      score: scoreOf(sightings, busy, { width, height }),
     }))
     .filter(({ score }) => score >= CONVINCING)
     .sort((a, b) => b.score - a.score)

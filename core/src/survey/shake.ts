@@ -30,6 +30,10 @@ export interface BlockMoments {
   squared: number
 }
 
+/** Returns the smaller eigenvalue of a structure tensor: small along an edge, and where a picture is even. */
+export const smallerEigenvalue = (xx: number, xy: number, yy: number): number =>
+  (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)
+
 /** Returns the moments of all blocks of a picture and another one. */
 export function blockMoments(reference: Luma, frame: Luma): BlockMoments[] {
   const { width, height } = reference
@@ -74,8 +78,7 @@ export function blockMoments(reference: Luma, frame: Luma): BlockMoments[] {
 export function blockShifts(reference: Luma, frame: Luma): BlockShift[] {
   return blockMoments(reference, frame).flatMap(({ at, xx, xy, yy, xt, yt }) => {
     // The smaller eigenvalue must be large: an edge alone leaves the shift along it open.
-    const smaller = (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)
-    if (smaller < LEAST_TEXTURE) return []
+    if (smallerEigenvalue(xx, xy, yy) < LEAST_TEXTURE) return []
     const determinant = xx * yy - xy * xy
     return [{ at, by: { x: (xy * yt - yy * xt) / determinant, y: (xy * xt - xx * yt) / determinant } }]
   })

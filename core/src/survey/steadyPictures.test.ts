@@ -62,10 +62,10 @@ const pictures: SmallPicture[] = Array.from({ length: FRAMES }, (_, frame) => {
   return { luma: { width: WIDTH, height: HEIGHT, data }, blue: null, red: null }
 })
 
-describe('a camera that pans and zooms out after a falling body', () => {
+describe('a camera that pans and zooms out after a falling body', async () => {
   const follower = new CameraFollower()
   for (const { luma } of pictures) follower.add(luma)
-  const steady = steadyPictures(pictures, follower.motions)!
+  const steady = (await steadyPictures(pictures, follower.motions))!
 
   it('is known frame by frame', () => {
     expect(proposedCamera(follower.result()!)).toBe('zoomed')
@@ -110,8 +110,8 @@ describe('a camera that pans and zooms out after a falling body', () => {
     }
   })
 
-  it('is given up where it goes too far', () => {
+  it('is given up where it goes too far', async () => {
     const far = pictures.map((_, i) => ({ a: 1, b: 0, x: -40 * i, y: 0 }))
-    expect(steadyPictures(pictures, far)).toBeNull()
+    expect(await steadyPictures(pictures, far)).toBeNull()
   })
 })

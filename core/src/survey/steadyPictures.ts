@@ -1,5 +1,5 @@
 import { type Point, type Similarity, similarityStep, zoomOf } from '../geometry/index.ts'
-import type { Luma } from './luma.ts'
+import { type Luma, lumaBetween } from './luma.ts'
 import type { SmallPicture } from './moverMask.ts'
 import type { Mover } from './movers.ts'
 
@@ -22,11 +22,13 @@ const LARGEST = 5
  * picture is as it was seen last, or as it is seen first. Null where the camera goes too far.
  *
  * @param motions the similarity that takes a point of the first picture to where it is in each, in pixels of brightness
+ * @param pause awaited between steps
  */
-export function steadyPictures(
+export async function steadyPictures(
   pictures: readonly SmallPicture[],
   motions: readonly Similarity[],
-): SteadyPictures | null {
+  pause: () => Promise<void> = async () => {},
+): Promise<SteadyPictures | null> {
   const { width, height } = pictures[0].luma
   const corners = motions.flatMap((motion) => {
     const { backward } = similarityStep(motion)
@@ -46,11 +48,14 @@ export function steadyPictures(
   const size = { width: 2 * Math.ceil((right - left) / 2), height: 2 * Math.ceil((bottom - top) / 2) }
   if (size.width * size.height > LARGEST * width * height) return null
   const origin = { x: left, y: top }
-  const planes = (key: keyof SmallPicture, scale: number) => {
+  const planes = async (key: keyof SmallPicture, scale: number) => {
     const filmed = pictures.map((picture) => picture[key])
-    return filmed.every((plane) => plane !== null) ? steadied(filmed, motions, origin, size, scale) : null
+    return filmed.every((plane) => plane !== null)
+      ? steadied(filmed, motions, origin, size, scale, pause)
+      : null
   }
-  const [luma, blue, red] = [planes('luma', 1)!, planes('blue', 2), planes('red', 2)]
+  const luma = (await planes('luma', 1))!
+  const [blue, red] = [await planes('blue', 2), await planes('red', 2)]
   return {
     motions,
     filmed: { width, height },
@@ -79,17 +84,20 @@ export function steadyPictures(
  * @param origin upper left corner in the first picture, and `size` of what is made, in pixels of brightness
  * @param scale pixels of brightness for one of the plane's, along each side
  */
-function steadied(
+async function steadied(
   planes: readonly Luma[],
   motions: readonly Similarity[],
   origin: Point,
   size: { width: number; height: number },
   scale: number,
-): Luma[] {
+  pause: () => Promise<void>,
+): Promise<Luma[]> {
   const [across, down] = [size.width / scale, size.height / scale]
   const steady: Luma[] = []
   const unknown: Uint8Array[] = []
-  planes.forEach(({ width, height, data }, i) => {
+  for (const [i, plane] of planes.entries()) {
+    await pause()
+    const { width, height } = plane
     const { a, b, x, y } = motions[i]
     const made = new Uint8Array(across * down)
     const missing = new Uint8Array(across * down)
@@ -105,16 +113,11 @@ function steadied(
           missing[at] = before ? unknown[i - 1][at] : 1
           continue
         }
-        const [firstX, firstY] = [Math.floor(seenX), Math.floor(seenY)]
-        const [dx, dy] = [seenX - firstX, seenY - firstY]
-        const from = firstY * width + firstX
-        const upper = data[from] * (1 - dx) + data[from + 1] * dx
-        const lower = data[from + width] * (1 - dx) + data[from + width + 1] * dx
-        made[at] = upper * (1 - dy) + lower * dy + 0.5
+        made[at] = lumaBetween(plane, seenX, seenY) + 0.5
       }
     steady.push({ width: across, height: down, data: made })
     unknown.push(missing)
-  })
+  }
   // What was never seen before is as it is seen first.
   for (let i = planes.length - 2; i >= 0; i--)
     for (let at = unknown[i].indexOf(1); at >= 0; at = unknown[i].indexOf(1, at + 1))

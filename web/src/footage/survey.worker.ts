@@ -118,9 +118,10 @@ class MoverSearch {
       const found = await findMovers(pictures, pause)
       return { ...nothing, movers: found.map((mover) => seenMover(mover, clip)) }
     }
-    const steady = steadyPictures(
+    const steady = await steadyPictures(
       pictures,
       frames.map((frame) => motions[frame]),
+      pause,
     )
     if (!steady) return nothing
     const found = await findMovers(steady.pictures, pause, true)

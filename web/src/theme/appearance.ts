@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
 import { create } from 'zustand'
-import { type Look, PROJECTED } from './look.ts'
+import { type Look, PROJECTED, UNPROJECTED } from './look.ts'
 import { DARK_PALETTE, LIGHT_PALETTE } from './palettes.ts'
 
 /** How the pages look on this machine, whatever is open. */
@@ -53,28 +53,29 @@ export function project(isProjected: boolean): void {
 export function keepAppearance(): void {
   const show = ({ isDark, isProjected }: Appearance) => {
     const { classList, style } = document.documentElement
+    const { type, stroke } = lookOf(isDark, isProjected)
     classList.toggle('dark', isDark)
     classList.toggle('light', !isDark)
     style.colorScheme = isDark ? 'dark' : 'light'
     // All sizes of type and room are multiples of it.
-    style.fontSize = isProjected ? `${100 * PROJECTED.type}%` : ''
-    style.setProperty('--stroke', isProjected ? String(PROJECTED.stroke) : '1')
+    style.fontSize = `${100 * type}%`
+    style.setProperty('--stroke', String(stroke))
   }
   show(useAppearance.getState())
   useAppearance.subscribe(show)
-  darkSystem.addEventListener('change', () => chooseTheme(useAppearance.getState().theme))
+  darkSystem.addEventListener('change', () =>
+    useAppearance.setState(({ theme }) => ({ isDark: isDark(theme) })),
+  )
 }
+
+const lookOf = (isDark: boolean, isProjected: boolean): Look => ({
+  palette: isDark ? DARK_PALETTE : LIGHT_PALETTE,
+  ...(isProjected ? PROJECTED : UNPROJECTED),
+})
 
 /** Returns how drawings look; the same object until that changes. */
 export function useLook(): Look {
   const isDark = useAppearance((now) => now.isDark)
   const isProjected = useAppearance((now) => now.isProjected)
-  return useMemo(
-    () => ({
-      palette: isDark ? DARK_PALETTE : LIGHT_PALETTE,
-      type: isProjected ? PROJECTED.type : 1,
-      stroke: isProjected ? PROJECTED.stroke : 1,
-    }),
-    [isDark, isProjected],
-  )
+  return useMemo(() => lookOf(isDark, isProjected), [isDark, isProjected])
 }

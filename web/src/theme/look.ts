@@ -8,11 +8,12 @@ export interface Look {
   stroke: number
 }
 
-/** How pictures look that leave the page: printed, or in a file. */
-export const PRINTED: Look = { palette: LIGHT_PALETTE, type: 1, stroke: 1 }
-
-/** Size of type and width of strokes on a projector. */
+/** Size of type and width of strokes on a projector, and as usual. */
 export const PROJECTED: Pick<Look, 'type' | 'stroke'> = { type: 1.25, stroke: 1.7 }
+export const UNPROJECTED: typeof PROJECTED = { type: 1, stroke: 1 }
+
+/** How pictures look that leave the page: printed, or in a file. */
+export const PRINTED: Look = { palette: LIGHT_PALETTE, ...UNPROJECTED }
 
 /** Returns the size of marks as a multiple of the usual one: they grow less than strokes, so that they stay apart. */
 export const markScale = ({ stroke }: Look) => Math.sqrt(stroke)

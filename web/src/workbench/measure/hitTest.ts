@@ -1,5 +1,5 @@
 import { analyse } from '@apokinema/core/analysis'
-import { DIRECTIONS, sizeOf } from '@apokinema/core/following'
+import { cornersOf, DIRECTIONS, sizeOf } from '@apokinema/core/following'
 import { applied, distance, inverse, landmarkAt, type Point } from '@apokinema/core/geometry'
 import {
   axesOf,
@@ -92,10 +92,7 @@ export function hitTest(
 
 /** Returns the points of an outline around a centre, one per direction. */
 export function outlinePoints(at: Point, radii: number[]): Point[] {
-  return radii.map((radius, i) => {
-    const angle = (2 * Math.PI * i) / radii.length
-    return { x: at.x + radius * Math.cos(angle), y: at.y + radius * Math.sin(angle) }
-  })
+  return cornersOf({ radii }).map(({ x, y }) => ({ x: at.x + x, y: at.y + y }))
 }
 
 /** Hit test of a body's outline in a frame: returns one of its handles, or its point; null for none. */

@@ -40,13 +40,12 @@ export function CameraRow() {
   const { camera } = investigation
   const { motion } = camera
   const proposal = useCameraProposal()
-  const proposed = proposal?.motion ?? null
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
   const isRefused = refusalsOf(investigation, 'camera').length > 0
-  const isOff =
-    proposed !== null && proposed !== motion && (motion === 'still') !== (proposed === 'still') && !isRefused
+  const isOther = proposal !== null && proposal.motion !== motion
+  const isOff = isOther && (motion === 'still') !== (proposal.motion === 'still') && !isRefused
   const row = (
     <SetUpRow
       state={landmarks.length < needed || isOff ? 'note' : motion === 'still' ? 'plain' : 'done'}
@@ -61,10 +60,10 @@ export function CameraRow() {
           options={Object.entries(ANSWERS) as [Answer, string][]}
           onChoose={answer}
         />
-        {!isOff && proposed !== null && proposed !== motion && (
+        {!isOff && isOther && (
           <HStack gap="2" align="start" fontSize="small">
-            <Text flex="1">{said(proposed)}</Text>
-            <Button size="2xs" variant="outline" onClick={proposal!.take}>
+            <Text flex="1">{said(proposal.motion)}</Text>
+            <Button size="2xs" variant="outline" onClick={proposal.take}>
               Take that
             </Button>
           </HStack>
@@ -100,17 +99,17 @@ export function CameraRow() {
       {row}
       <ProposalBox
         reason={
-          proposal!.spots > 0
-            ? `${proposal!.spots} fixed spots become landmarks. They are followed with the first body.`
+          proposal.spots > 0
+            ? `${proposal.spots} fixed spots become landmarks. They are followed with the first body.`
             : undefined
         }
-        choices={[{ label: 'Take', says: 'Take what the camera did', act: proposal!.take }]}
+        choices={[{ label: 'Take', says: 'Take what the camera did', act: proposal.take }]}
         refuse={{
           says: 'No, the camera did not move',
           act: () => session.edit('refuse what the camera did', edits.refuse(uuid(), { kind: 'camera' })),
         }}
       >
-        {said(proposed)}
+        {said(proposal.motion)}
       </ProposalBox>
     </>
   )

@@ -1,5 +1,4 @@
-import { POINTS_NEEDED } from '@apokinema/core/geometry'
-import { takeCamera } from '@apokinema/core/proposals'
+import { landmarkPlaces, takeCamera } from '@apokinema/core/proposals'
 import { type ProposedCamera, proposedCamera } from '@apokinema/core/survey'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
@@ -17,20 +16,18 @@ interface CameraProposal {
 /** Returns the motion of the camera that the background shows; null if it can't be determined. */
 export function useCameraProposal(): CameraProposal | null {
   const session = useSession()
-  const { footage, camera } = useInvestigation()
+  const investigation = useInvestigation()
+  const { footage } = investigation
   const survey = useSurveyStore((state) => (state.footage === footage?.id ? state.survey : null))
   if (!survey?.camera) return null
   const motion = proposedCamera(survey.camera)
   const { movers, spots } = survey
-  const hasLandmarks = Object.keys(camera.landmarks).length > 0
-  const isEnough = motion !== 'still' && spots.length >= POINTS_NEEDED[motion]
+  // Where the first body is seen best: following it goes on from there, and takes the landmarks along.
+  const frame = movers[0]?.best ?? spots[0]?.path[spots[0].path.length >> 1].frame ?? 0
   return {
     motion,
-    spots: isEnough && !hasLandmarks ? spots.length : 0,
+    spots: landmarkPlaces(investigation, motion, spots, frame).length,
     take: () => {
-      if (motion === 'still') return
-      // Where the first body is seen best: following it goes on from there, and takes the landmarks along.
-      const frame = movers[0]?.best ?? spots[0]?.path[spots[0].path.length >> 1].frame ?? 0
       const ids = spots.map(() => uuid())
       session.edit('tell what the camera did', takeCamera(session.document, motion, spots, frame, ids))
     },
