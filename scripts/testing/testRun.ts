@@ -2,28 +2,12 @@ import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join, relative } from 'node:path'
+import { join } from 'node:path'
 import { ROOT } from '../folders.ts'
+import type { Results } from './resultsReporter.ts'
 
 /** How many of the slowest tests and files are printed at the end. */
 const SLOWEST = 25
-
-/** The part of Vitest's JSON report that is read here. Times are milliseconds. */
-interface VitestReport {
-  success: boolean
-  testResults: {
-    name: string
-    message: string
-    startTime: number
-    endTime: number
-    assertionResults: {
-      status: string
-      fullName: string
-      duration?: number | null
-      failureMessages: string[] | null
-    }[]
-  }[]
-}
 
 interface Timed {
   name: string
@@ -35,6 +19,8 @@ export class TestRun {
   private passed = 0
   /** What failed and why: told once more at the end, where it is found. */
   private readonly failures: string[] = []
+  /** What failed, was tried again and passed, and why it failed. */
+  private readonly retried: string[] = []
   private readonly parts: Timed[] = []
   private readonly files: Timed[] = []
   private readonly tests: Timed[] = []
@@ -77,40 +63,41 @@ export class TestRun {
         'run',
         ...rooms.flatMap((room) => ['--project', room]),
         '--reporter=default',
-        '--reporter=json',
-        `--outputFile.json=${report}`,
+        `--reporter=${join(ROOT, 'scripts/testing/resultsReporter.ts')}`,
         ...args,
       ],
-      { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } },
+      {
+        cwd: ROOT,
+        stdio: ['ignore', 'inherit', 'inherit'],
+        env: { ...process.env, RESULTS_FILE: report, ...env },
+      },
     )
     const [code] = await this.part(name, () => once(child, 'close'))
     try {
-      this.count(JSON.parse(readFileSync(report, 'utf8')) as VitestReport, name, code)
+      this.count(JSON.parse(readFileSync(report, 'utf8')) as Results, name, code)
     } catch {
       this.failures.push(`${name}: no results`)
     }
     rmSync(folder, { recursive: true, force: true })
   }
 
-  private count({ testResults, success }: VitestReport, name: string, code: number | null): void {
+  private count({ files, unhandled }: Results, name: string, code: number | null): void {
     const failuresBefore = this.failures.length
-    for (const { name: path, message, startTime, endTime, assertionResults } of testResults) {
-      const file = relative(ROOT, path)
-      this.files.push({ name: file, seconds: (endTime - startTime) / 1000 })
-      for (const { status, fullName, duration, failureMessages } of assertionResults) {
-        this.tests.push({ name: `${file}: ${fullName}`, seconds: (duration ?? 0) / 1000 })
-        if (status === 'passed') this.passed++
-        else
-          this.failures.push(
-            `${file}: ${fullName} (${status})\n${(failureMessages ?? []).map(named).join('\n')}`,
-          )
+    for (const { path, seconds, errors, tests } of files) {
+      this.files.push({ name: path, seconds })
+      for (const test of tests) {
+        const title = `${path}: ${test.name}`
+        this.tests.push({ name: title, seconds: test.seconds })
+        if (!test.passed) this.failures.push(`${title}\n${test.errors.join('\n')}`)
+        else {
+          this.passed++
+          if (test.errors.length > 0) this.retried.push(`${title}\n${test.errors.join('\n')}`)
+        }
       }
-      // A file that can't even be loaded has no tests to fail.
-      if (message && !assertionResults.some(({ status }) => status === 'failed'))
-        this.failures.push(`${file}\n${message}`)
+      if (errors.length > 0) this.failures.push(`${path}\n${errors.join('\n')}`)
     }
-    // A fault outside of the tests, such as a rejection that nobody handled.
-    if ((!success || code !== 0) && this.failures.length === failuresBefore)
+    for (const error of unhandled) this.failures.push(`${name}: nobody handled this\n${error}`)
+    if (code !== 0 && this.failures.length === failuresBefore)
       this.failures.push(`${name}: Vitest ended with ${code}; see above`)
   }
 
@@ -120,15 +107,12 @@ export class TestRun {
     printTable(`The slowest of ${this.tests.length} tests`, slowest(this.tests))
     printTable(`The slowest of ${this.files.length} files`, slowest(this.files))
     printTable('Parts, some of them beside each other', [...this.parts, { name: 'all', seconds: total }])
+    for (const test of this.retried) console.log(`\nPASSED WHEN TRIED AGAIN  ${test}`)
     for (const failure of this.failures) console.log(`\nFAILED  ${failure}`)
     console.log(`\n${this.passed} passed, ${this.failures.length} failed`)
     return this.failures.length > 0 ? 1 : 0
   }
 }
-
-/** Of a test that took too long the report has the stack alone, under the name of a placeholder. */
-const named = (failure: string) =>
-  failure.replace('STACK_TRACE_ERROR', `it took longer than its time, or its files did; see above`)
 
 function slowest(all: Timed[]): Timed[] {
   return [...all].sort((a, b) => b.seconds - a.seconds).slice(0, SLOWEST)
