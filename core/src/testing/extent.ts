@@ -12,7 +12,10 @@ const extent = inject('extent')
 /** True in `npm run test:slow`, where nothing is sampled that can be gone through whole. */
 export const IS_SLOW = extent === 'slow'
 
-/** Declares a test that only `npm run test:slow` has: what it proves is held in a smaller way by others. */
+/**
+ * Declares a test that only `npm run test:slow` has: what it proves is held in a smaller way by others. A suite needs a test
+ * besides: Vitest fails one that is empty.
+ */
 export const itAtLength: (name: string, test: () => void | Promise<void>) => void = IS_SLOW ? it : () => {}
 
 /** Repeats of a simulation. */
