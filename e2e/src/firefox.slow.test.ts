@@ -2,6 +2,7 @@ import { readTruth } from '@apokinema/demo'
 import { type TestServer, testServer } from '@apokinema/server/testing/testServer'
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { placeOn } from './page.ts'
 
 /** The first measurement in Firefox, driven over WebDriver BiDi. */
 
@@ -33,22 +34,14 @@ const found = async (selector: string) => (await page.waitForSelector(selector, 
 /** By XPath: Firefox has no selectors by role and name over BiDi. */
 const button = (name: string) =>
   found(
-    `::-p-xpath(//button[@aria-label="${name}" or normalize-space()="${name}" or starts-with(@aria-label, "${name}")])`,
+    `::-p-xpath(//button[starts-with(@aria-label, "${name}") or starts-with(normalize-space(), "${name}")])`,
   )
 const link = (name: string) => found(`::-p-xpath(//a[normalize-space()="${name}"])`)
 const field = (label: string) => found(`::-p-xpath(//label[contains(., "${label}")]/following::input[1])`)
 const click = async (target: Promise<ElementHandle<Element>>) => (await target).click()
 
-/** Returns where a point of the picture is in the window. */
-async function placed({ x, y }: { x: number; y: number }, picture: { width: number; height: number }) {
-  const stage = (await (await found('[data-stage]')).boundingBox())!
-  const band = 37
-  const zoom = Math.min(stage.width / picture.width, (stage.height - band) / picture.height)
-  return {
-    x: stage.x + (stage.width - picture.width * zoom) / 2 + x * zoom,
-    y: stage.y + band + (stage.height - band - picture.height * zoom) / 2 + y * zoom,
-  }
-}
+const place = async (picture: { width: number; height: number }) =>
+  placeOn((await (await found('[data-stage]')).boundingBox())!, picture)
 
 it('leads from an empty list to g with its error', async () => {
   const truth = readTruth('net-float')
@@ -62,7 +55,7 @@ it('leads from an empty list to g with its error', async () => {
   await found('[data-follow]')
   await page.waitForSelector('[data-follow]', { ...PATIENCE, hidden: true })
   await click(button('Draw along something you know'))
-  const [from, to] = await Promise.all(truth.reference.ends.map((end) => placed(end, truth)))
+  const [from, to] = truth.reference.ends.map(await place(truth))
   await page.mouse.move(from.x, from.y)
   await page.mouse.down()
   await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2)
@@ -87,14 +80,12 @@ it('marks by hand, frame by frame, and keeps the marks', async () => {
   await click(button('Sample: Fish sledge'))
   await found('[data-stage] canvas[data-frame="0"]')
   await click(button('Add a body'))
-  await (await found('input[aria-label="Name of the body"], [aria-label="Name of the body"] input')).press(
-    'Enter',
-  )
+  await (await field('Name of the body')).press('Enter')
   await (await found('body')).press('m')
   await found('[data-band]')
   for (const frame of [0, 1, 2]) {
     await found(`[data-stage] canvas[data-frame="${frame}"]`)
-    const { x, y } = await placed(truth.bodies[0].frames[frame], truth)
+    const { x, y } = (await place(truth))(truth.bodies[0].frames[frame])
     await page.mouse.click(x, y)
   }
   await found('[data-marks="3"]')

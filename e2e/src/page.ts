@@ -28,14 +28,21 @@ export async function openSample(page: Page, title: string): Promise<void> {
   await waitForFrame(page, 0)
 }
 
-/** Picture points to points of the window, by the view that the stage has when nothing was zoomed. */
-export async function stagePlace(page: Page, picture: { width: number; height: number }) {
-  const box = await boxOf(page.locator('[data-stage]'))
-  const high = box.height - BAND_ROOM
-  const zoom = Math.min(box.width / picture.width, high / picture.height)
-  const left = box.x + (box.width - picture.width * zoom) / 2
-  const top = box.y + BAND_ROOM + (high - picture.height * zoom) / 2
+/** Picture points to points of the window, by the view that a stage there has when nothing was zoomed. */
+export function placeOn(
+  stage: { x: number; y: number; width: number; height: number },
+  picture: { width: number; height: number },
+) {
+  const high = stage.height - BAND_ROOM
+  const zoom = Math.min(stage.width / picture.width, high / picture.height)
+  const left = stage.x + (stage.width - picture.width * zoom) / 2
+  const top = stage.y + BAND_ROOM + (high - picture.height * zoom) / 2
   return ({ x, y }: { x: number; y: number }) => ({ x: left + x * zoom, y: top + y * zoom })
+}
+
+/** Picture points to points of the window, on the stage of a page. */
+export async function stagePlace(page: Page, picture: { width: number; height: number }) {
+  return placeOn(await boxOf(page.locator('[data-stage]')), picture)
 }
 
 /** Types a frame number and waits for its picture. */
