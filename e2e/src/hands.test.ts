@@ -241,6 +241,23 @@ describe('in the list', () => {
     await link('Net float, in the wind, copy').waitFor()
   })
 
+  it('a message is passed by Tab, and gives the focus back when it is closed', async () => {
+    await more('Net float, in the wind, copy', 'Delete')
+    const close = page.getByRole('status').getByRole('button', { name: 'Close' }).last()
+    const focused = () => page.evaluate(() => document.activeElement?.ariaLabel ?? '')
+    const before = link('Net float, in the wind')
+    await before.focus()
+    await close.focus()
+    await page.keyboard.press('Tab')
+    // The messages are the last things of a page: the next one is the first.
+    await page.keyboard.press('Tab')
+    await expect.poll(focused).toBe('Apokinema, to the investigations')
+    await before.focus()
+    await close.focus()
+    await page.keyboard.press('Enter')
+    await expect.poll(focused).toBe('Open Net float, in the wind')
+  })
+
   it('one that can’t be read says so and hides no other; its last readable state is copied', async () => {
     const { database, investigations } = given.server.services
     const { id } = await clientOf(given.server).make()

@@ -14,6 +14,7 @@ const MOST_TABS = 150
 
 /** Moves the focus by Tab until it is on what has a role and a name, and in view. */
 async function tabTo(page: Page, name: RegExp): Promise<void> {
+  const passed: string[] = []
   for (let n = 0; n < MOST_TABS; n++) {
     await page.keyboard.press('Tab')
     const found = await page.evaluate(() => {
@@ -24,11 +25,12 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
         isInView: bottom > 0 && top < window.innerHeight,
       }
     })
+    passed.push(found.name.trim().slice(0, 30))
     if (!name.test(found.name.trim())) continue
     expect(found.isInView).toBe(true)
     return
   }
-  throw new Error(`Tab does not lead to ${name}.`)
+  throw new Error(`Tab does not lead to ${name}, but over ${passed.join(' | ')}`)
 }
 
 async function choose(page: Page, name: RegExp): Promise<void> {
