@@ -2,36 +2,12 @@ import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { waitForFrame } from './page.ts'
+import { tabTo, waitForFrame } from './page.ts'
 import { pageTests } from './pageTests.ts'
 
 /** The first measurement by the keyboard alone, in a window of 1280x800 that is zoomed to 200 %. */
 
 const given = pageTests({ background: ['survey'] })
-
-/** Most presses of Tab that lead to anything on a page. */
-const MOST_TABS = 150
-
-/** Moves the focus by Tab until it is on what has a role and a name, and in view. */
-async function tabTo(page: Page, name: RegExp): Promise<void> {
-  const passed: string[] = []
-  for (let n = 0; n < MOST_TABS; n++) {
-    await page.keyboard.press('Tab')
-    const found = await page.evaluate(() => {
-      const element = document.activeElement as HTMLElement
-      const { top, bottom } = element.getBoundingClientRect()
-      return {
-        name: element.getAttribute('aria-label') ?? element.textContent ?? '',
-        isInView: bottom > 0 && top < window.innerHeight,
-      }
-    })
-    passed.push(found.name.trim().slice(0, 30))
-    if (!name.test(found.name.trim())) continue
-    expect(found.isInView).toBe(true)
-    return
-  }
-  throw new Error(`Tab does not lead to ${name}, but over ${passed.join(' | ')}`)
-}
 
 async function choose(page: Page, name: RegExp): Promise<void> {
   await tabTo(page, name)

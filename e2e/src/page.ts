@@ -206,3 +206,31 @@ export async function downloaded(
   for await (const part of await download.createReadStream()) parts.push(part as Buffer)
   return { name: download.suggestedFilename(), body: Buffer.concat(parts) }
 }
+
+/** Most presses of Tab that lead to anything on a page. */
+const MOST_TABS = 150
+
+/**
+ * Moves the focus by Tab until it is on what has a name, unless it is there already.
+ *
+ * @param name what the label or the text matches
+ * @throws if Tab does not lead there, or what it leads to is out of view
+ */
+export async function tabTo(page: Page, name: RegExp): Promise<void> {
+  const passed: string[] = []
+  for (let n = 0; n <= MOST_TABS; n++) {
+    if (n > 0) await page.keyboard.press('Tab')
+    const focused = await page.evaluate(() => {
+      const element = document.activeElement as HTMLElement
+      const { top, bottom } = element.getBoundingClientRect()
+      const label = element.ariaLabel ?? element.closest('label')?.textContent ?? element.textContent
+      return { name: label.trim(), isInView: bottom > 0 && top < window.innerHeight }
+    })
+    if (name.test(focused.name)) {
+      if (focused.isInView) return
+      throw new Error(`“${focused.name}” has the focus and is not in view.`)
+    }
+    passed.push(focused.name.slice(0, 30))
+  }
+  throw new Error(`Tab does not lead to ${name}, but over ${passed.join(' | ')}`)
+}

@@ -12,7 +12,7 @@ import { itAtLength } from '@apokinema/core/testing/extent'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { newWindow } from './browser.ts'
-import { waitForSaved } from './page.ts'
+import { tabTo, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { editorOf, fittedFloat, paperOf, typeAcceleration } from './reportPage.ts'
 import { documentOf, openPrepared, savedDocument, viewAddress, workOn } from './work.ts'
@@ -241,24 +241,9 @@ describe('two browsers', () => {
 })
 
 describe('the keyboard alone', () => {
-  /** Moves the focus on until something of a name has it. */
-  const tabTo = async (name: string) => {
-    const reached = () =>
-      page.evaluate(() => {
-        const at = document.activeElement
-        const label = at?.closest('label')?.textContent
-        return at?.getAttribute('aria-label') ?? label ?? at?.textContent ?? ''
-      })
-    for (let n = 0; n < 80; n++) {
-      if ((await reached()).startsWith(name)) return
-      await page.keyboard.press('Tab')
-    }
-    throw new Error(`The focus never comes to “${name}”.`)
-  }
-
   it('is enough for a whole page: begun, written, filled, set, moved and printed', async () => {
     await openPrepared(given.server, page, 'net-float', fittedFloat(), 'report')
-    await tabTo('Blank page')
+    await tabTo(page, /^Blank page/)
     await page.keyboard.press('Enter')
     await expect.poll(() => editor().evaluate((one) => one === document.activeElement)).toBe(true)
     await typeAcceleration(page, 'It falls with ')
@@ -275,7 +260,7 @@ describe('the keyboard alone', () => {
     await page.keyboard.press('ArrowUp')
     await editor().locator('.fixed-block.selected').waitFor()
     await page.keyboard.press('Escape')
-    await tabTo('with its fits')
+    await tabTo(page, /^with its fits/)
     await page.keyboard.press('Space')
     await page.keyboard.press('Escape')
     await page.keyboard.press('Alt+ArrowUp')
@@ -288,7 +273,7 @@ describe('the keyboard alone', () => {
       window.print = () => document.documentElement.setAttribute('data-printed', '')
     })
     await page.keyboard.press('Escape')
-    await tabTo('Print or PDF')
+    await tabTo(page, /^Print or PDF/)
     await page.keyboard.press('Enter')
     await page.locator('html[data-printed]').waitFor()
   })
