@@ -11,7 +11,7 @@ import { ROOT } from './folders.ts'
  */
 
 const SOURCES = join(ROOT, 'core/kernels')
-const KEPT = join(ROOT, 'core/src/following/compiled.ts')
+const KEPT = join(ROOT, 'core/src/kernels/compiled.ts')
 
 const OPTIONS = [
   '--enable',

@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
+import { byteList, floatList, kernels, placeOf, withArena } from '../kernels/index.ts'
 import { type Grid, gridLike, type Plane, pyramid } from './grid.ts'
-import { byteList, floatList, kernels, placeOf, withArena } from './kernels.ts'
 
 /** The static background of a span: its brightness, and where it is known (1) or not (0). */
 export interface Background {

@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
+import { floatList, kernels, placeOf, withArena } from '../kernels/index.ts'
 import { type Grid, gridLike, overlap, rectAround, roughValueAt } from './grid.ts'
-import { floatList, kernels, placeOf, withArena } from './kernels.ts'
 import { extremeBytes } from './morphology.ts'
 import type { Shape } from './shape.ts'
 

@@ -1,4 +1,5 @@
 import type { Point } from '../geometry/index.ts'
+import { floatList, kernels, placeOf, withArena } from '../kernels/index.ts'
 import { median } from '../time/index.ts'
 import type { Background } from './background.ts'
 import {
@@ -13,7 +14,6 @@ import {
   type Rect,
   rectAround,
 } from './grid.ts'
-import { floatList, kernels, placeOf, withArena } from './kernels.ts'
 
 /** Expected square of a difference, in standard deviations, where nothing is: of brightness, and of all three channels. */
 const NOISE_SQUARED = { light: 1, all: 3 }

@@ -1,4 +1,4 @@
-import { floatList, halfOf, withArena } from './kernels.ts'
+import { floatList, halfOf, withArena } from '../kernels/index.ts'
 
 /** A rectangle of whole pixels of a picture. */
 export interface Rect {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
+import { floatList, kernels, placeOf, withArena } from '../kernels/index.ts'
 import { randomSource } from '../random/index.ts'
 import { backgroundOf } from './background.ts'
 import { type Plane, valueAt } from './grid.ts'
-import { floatList, halfOf, kernels, placeOf, withArena } from './kernels.ts'
 import { climbPatch, searchPatch } from './match.ts'
 import { roundOutline } from './outline.ts'
 import { type Patch, renderPatch } from './patch.ts'
@@ -244,30 +244,6 @@ describe('a refined place', () => {
       const patch = renderPatch(template, POSE, { x: 0, y: 0 }, false)
       const far = { ...POSE, x: WHERE.x - 5 }
       expect(refinePose(scene, patch, far, { scale: 0.01, turn: 0.03 }, 1)).toBeNull()
-    })
-  })
-})
-
-describe('the room of the kernels', () => {
-  it('is given back, and a list that stays is a copy', () => {
-    const first = withArena(1000, () => placeOf(floatList(10)))
-    expect(withArena(1000, () => placeOf(floatList(10)))).toBe(first)
-    const kept = withArena(1000, () => {
-      const list = floatList(4)
-      list.set([1, 2, 3, 4])
-      return halfOf(list, 2, 2).slice()
-    })
-    withArena(1000, () => floatList(100).fill(-1))
-    expect([...kept]).toEqual([2.5])
-  })
-
-  it('grows with what is asked for, and says so where lists in use would be lost', () => {
-    const large = 2 ** 24
-    expect(withArena(large + 64, () => floatList(large / 4).length)).toBe(large / 4)
-    withArena(64, () => {
-      const used = floatList(4)
-      expect(() => withArena(2 ** 28, () => floatList(2 ** 26))).toThrow(RangeError)
-      expect(used).toHaveLength(4)
     })
   })
 })

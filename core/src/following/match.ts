@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/index.ts'
-import { floatList, kernels, placeOf, wholeList, withArena } from './kernels.ts'
+import { floatList, kernels, placeOf, wholeList, withArena } from '../kernels/index.ts'
 import { halvedPatch, type Patch } from './patch.ts'
 import { type Scene, scoreBytes } from './scene.ts'
 

@@ -1,4 +1,4 @@
-import { floatList, kernels, placeOf, withArena } from './kernels.ts'
+import { floatList, kernels, placeOf, withArena } from '../kernels/index.ts'
 
 /**
  * Grey-scale morphology with square neighbourhoods; `core/kernels/morphology.ts` has the methods. Values that are NaN do

@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/index.ts'
-import { floatList, halfOf, kernels, placeOf, wholeList } from './kernels.ts'
+import { floatList, halfOf, kernels, placeOf, wholeList } from '../kernels/index.ts'
 import { smearedAlong } from './smear.ts'
 import { type Pose, RING, type Template } from './template.ts'
 

@@ -1,4 +1,4 @@
-import { doubleList, floatList, kernels, placeOf, withArena } from './kernels.ts'
+import { doubleList, floatList, kernels, placeOf, withArena } from '../kernels/index.ts'
 import { GAIN, MOST_OUTSIDE } from './match.ts'
 import type { Patch } from './patch.ts'
 import type { Scene } from './scene.ts'

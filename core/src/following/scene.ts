@@ -1,6 +1,6 @@
+import { floatList, halfOf, kernels, placeOf } from '../kernels/index.ts'
 import type { Background } from './background.ts'
 import { type Grid, gridLike, type Plane, partIn, type Rect } from './grid.ts'
-import { floatList, halfOf, kernels, placeOf } from './kernels.ts'
 
 /**
  * A frame around the place where a body is searched for, with the background there, at one pyramid level. Its lists

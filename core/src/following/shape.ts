@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts'
+import { floatList, withArena } from '../kernels/index.ts'
 import { type Grid, gridLike, halved, roughValueAt } from './grid.ts'
-import { floatList, withArena } from './kernels.ts'
 import { depthIn, type Outline, sizeOf } from './outline.ts'
 import { STEP, smearedAlong } from './smear.ts'
 

@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
+import { doubleList, kernels, placeOf, withArena } from '../kernels/index.ts'
 import { worthOf } from './finder.ts'
 import { type Grid, gridLike, overlap, type Rect, rectAround } from './grid.ts'
-import { doubleList, kernels, placeOf, withArena } from './kernels.ts'
 import { closed } from './morphology.ts'
 import { type Drawn, drawn, principalAxis, type Shape } from './shape.ts'
 

@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/index.ts'
-import { floatList, kernels, placeOf, wholeList } from './kernels.ts'
+import { floatList, kernels, placeOf, wholeList } from '../kernels/index.ts'
 
 /** Approximate distance in pixels between two instants of an exposure. */
 export const STEP = 1.5

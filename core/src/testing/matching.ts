@@ -1,9 +1,9 @@
-import { withArena } from '../following/kernels.ts'
 import { type Candidate, searchPatch } from '../following/match.ts'
 import { roundOutline } from '../following/outline.ts'
 import { renderPatch } from '../following/patch.ts'
 import { sceneBytes, scenesOf } from '../following/scene.ts'
 import { learnTemplate } from '../following/template.ts'
+import { withArena } from '../kernels/index.ts'
 import { clutter, filmed } from './filmed.ts'
 
 /**

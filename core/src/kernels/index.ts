@@ -1,6 +1,6 @@
 import { COMPILED } from './compiled.ts'
 
-/** What of following takes the time, compiled from `core/kernels`, where each is described. Lists are given by their places. */
+/** What takes the time with pictures, compiled from `core/kernels`, where each is described. Lists are given by their places. */
 interface Kernels {
   roomFrom: { value: number }
   toFloats(bytes: number, floats: number, count: number): void
