@@ -39,3 +39,43 @@ export function halve(from: usize, width: i32, height: i32, to: usize): void {
   }
   end(to + ((half * (height >> 1)) << 2))
 }
+
+/**
+ * Bytes at a whole part of the size: each is the mean of a square of them, rounded.
+ *
+ * @param stride bytes from one row to the next; `step` from one pixel to the next
+ * @param factor pixels along a side of the square, at most 256
+ * @param width @param height of the smaller grid
+ * @param sums room for `width * factor * step` numbers of two bytes, and 16 bytes
+ */
+export function shrink(
+  from: usize,
+  stride: i32,
+  step: i32,
+  factor: i32,
+  width: i32,
+  height: i32,
+  sums: usize,
+  to: usize,
+): void {
+  const across = factor * step
+  const count = width * across
+  const area = factor * factor
+  for (let row = 0; row < height; row++) {
+    for (let k = 0; k < count; k += 8) v128.store(sums + (k << 1), i16x8.splat(0))
+    for (let dy = 0; dy < factor; dy++) {
+      const line = from + (row * factor + dy) * stride
+      for (let k = 0; k < count; k += 8) {
+        const place = sums + (k << 1)
+        v128.store(place, i16x8.add(v128.load(place), v128.load8x8_u(line + k)))
+      }
+    }
+    let at = sums
+    for (let column = 0; column < width; column++) {
+      let sum = 0
+      for (let k = 0; k < across; k += step) sum += <i32>load<u16>(at + (k << 1))
+      at += across << 1
+      store<u8>(to + row * width + column, <u8>((2 * sum + area) / (2 * area)))
+    }
+  }
+}

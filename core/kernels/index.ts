@@ -3,7 +3,7 @@
  * piece of memory. Whoever calls lays the lists out and says where they are.
  */
 export { colourDifference, cover, difference, enlarge, halfMean, shade } from './differences'
-export { halve, toFloats } from './grids'
+export { halve, shrink, toFloats } from './grids'
 export { climb, lookFor, lookIn, scoresAround, weigh } from './matching'
 export { close, extreme } from './morphology'
 export { refine } from './refining'

@@ -6,7 +6,7 @@ import type { Reporter, TestModule } from 'vitest/node'
 import { ROOT } from '../folders.ts'
 
 /** What came of one test. */
-export interface TestResult {
+interface TestResult {
   name: string
   passed: boolean
   seconds: number
@@ -15,7 +15,7 @@ export interface TestResult {
 }
 
 /** What came of one file of tests; `errors` are those of no test, such as one that can't be loaded. */
-export interface FileResult {
+interface FileResult {
   path: string
   seconds: number
   errors: string[]

@@ -5,6 +5,7 @@ interface Kernels {
   roomFrom: { value: number }
   toFloats(bytes: number, floats: number, count: number): void
   halve(from: number, width: number, height: number, to: number): void
+  shrink(...given: number[]): void
   render(...given: number[]): void
   smear(from: number, to: number, width: number, height: number, taps: number, count: number): void
   weigh(...given: number[]): void

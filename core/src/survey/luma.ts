@@ -1,3 +1,5 @@
+import { byteList, kernels, placeOf, withArena } from '../kernels/index.ts'
+
 /** A small picture of brightness, row by row, 0 black to 255 white. */
 export interface Luma {
   width: number
@@ -7,6 +9,9 @@ export interface Luma {
 
 /** Width to which pictures are reduced for a survey: a body of a few pixels is still visible, noise is averaged. */
 const SURVEY_WIDTH = 320
+
+/** Bytes that three lists in the kernels' memory take beside their content. */
+const ROOM_BETWEEN = 128
 
 /** Returns the whole factor by which a picture of a width is reduced for a survey. */
 export const surveyFactor = (width: number): number => Math.max(1, Math.round(width / SURVEY_WIDTH))
@@ -28,17 +33,26 @@ export function shrink(
 ): Luma {
   const width = Math.max(1, Math.floor(size.width / factor))
   const height = Math.max(1, Math.floor(size.height / factor))
-  const data = new Uint8Array(width * height)
-  const area = factor * factor
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let sum = 0
-      for (let dy = 0; dy < factor; dy++) {
-        const row = (y * factor + dy) * stride + x * factor * step
-        for (let dx = 0; dx < factor; dx++) sum += plane[row + dx * step]
-      }
-      data[y * width + x] = sum / area + 0.5
-    }
+  const needed = (height * factor - 1) * stride + width * factor * step
+  const sums = 2 * width * factor * step
+  const data = withArena(needed + sums + width * height + ROOM_BETWEEN, () => {
+    const pixels = byteList(needed)
+    pixels.set(plane.subarray(0, needed))
+    // A picture that is lower than one square has nothing below.
+    pixels.fill(0, plane.length)
+    const small = byteList(width * height)
+    kernels().shrink(
+      placeOf(pixels),
+      stride,
+      step,
+      factor,
+      width,
+      height,
+      placeOf(byteList(sums)),
+      placeOf(small),
+    )
+    return small.slice()
+  })
   return { width, height, data }
 }
 

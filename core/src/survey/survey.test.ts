@@ -69,6 +69,35 @@ describe('shrinking', () => {
       data: Uint8Array.from([20, 40]),
     })
   })
+
+  it.each([
+    { width: 37, height: 23, stride: 41, factor: 3, step: 1 },
+    { width: 64, height: 36, stride: 128, factor: 4, step: 2 },
+    { width: 19, height: 12, stride: 19, factor: 1, step: 1 },
+    { width: 33, height: 9, stride: 66, factor: 5, step: 2 },
+  ])(
+    'is the rounded mean for a factor of $factor and a step of $step',
+    ({ width, height, stride, factor, step }) => {
+      const random = randomSource(factor)
+      const plane = Uint8Array.from({ length: stride * height }, () => 256 * random())
+      const small = shrink(plane, stride, { width, height }, factor, step)
+      expect([small.width, small.height]).toEqual([Math.floor(width / factor), Math.floor(height / factor)])
+      const squares = Array.from({ length: small.width * small.height }, (_, at) => {
+        const [x, y] = [at % small.width, Math.floor(at / small.width)]
+        const values = Array.from({ length: factor ** 2 }, (_, k) => {
+          const row = y * factor + Math.floor(k / factor)
+          return plane[row * stride + (x * factor + (k % factor)) * step]
+        })
+        return Math.round(values.reduce((sum, value) => sum + value, 0) / factor ** 2)
+      })
+      expect([...small.data]).toEqual(squares)
+    },
+  )
+
+  it('takes what is below a picture that is lower than a square as black', () => {
+    const plane = new Uint8Array(2 * 8).fill(200)
+    expect([...shrink(plane, 8, { width: 8, height: 2 }, 4).data]).toEqual([100, 100])
+  })
 })
 
 describe('repeated frames', () => {
