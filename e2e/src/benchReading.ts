@@ -49,15 +49,16 @@ export async function benchReading(
   while (await isRead()) await page.waitForTimeout(50)
   note('… until the rest of it is read, hands off', `${Math.round(performance.now() - rested)} ms`)
   note('click to the next frame shown, once it is read', spread(await timeClicks(page, 40, 30)))
+  const address = page.url()
+  await page.close()
   // In a browser that has not read it.
   const fresh = await (await newWindow(browser)).newPage()
-  await fresh.goto(page.url())
+  await fresh.goto(address)
   const looking = fresh.getByText(/^looking, \d+ %$/)
   await looking.waitFor()
   const opened = performance.now()
   while (await looking.count()) await fresh.waitForTimeout(50)
   note('10 s of 1280x720 read from its opening, hands off', `${Math.round(performance.now() - opened)} ms`)
   await fresh.close()
-  await page.close()
   rmSync(folder, { recursive: true })
 }
