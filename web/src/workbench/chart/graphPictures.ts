@@ -73,10 +73,13 @@ export async function pngOf(
 /** Loads what draws SVG; few pages need it. */
 export const loadSvg = () => import('./SvgContext.ts')
 
-/** Draws a graph as an SVG document. */
-export async function svgOf(drawing: GraphDrawing, size: PictureSize, ground: string | null): Promise<Blob> {
+/** Returns a graph as the text of an SVG document. */
+export async function svgOf(
+  drawing: GraphDrawing,
+  size: PictureSize,
+  ground: string | null,
+): Promise<string> {
   const { SvgContext } = await loadSvg()
   const context = new SvgContext(size)
-  const text = withPicture(drawing, context, 1, ground, () => context.getSerializedSvg())
-  return new Blob([text], { type: 'image/svg+xml' })
+  return withPicture(drawing, context, 1, ground, () => context.getSerializedSvg())
 }

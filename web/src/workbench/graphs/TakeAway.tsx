@@ -22,12 +22,12 @@ export const TakeAway = memo(function TakeAway({ id, title }: { id: string; titl
   const [kind, setKind] = useState<Kind>('PNG')
   const [fine, setFine] = useState<string>('2×')
   const [isClear, setClear] = useState(false)
-  const made = () => {
+  const made = async () => {
     const drawing = graphDrawing(shownOf(session.store.getState()), id, PICTURE_SIZE)
     if (!drawing) throw new Error('The graph is gone.')
     const ground = isClear ? null : '#FFFFFF'
     return kind === 'SVG'
-      ? svgOf(drawing, PICTURE_SIZE, ground)
+      ? new Blob([await svgOf(drawing, PICTURE_SIZE, ground)], { type: MIME.SVG })
       : pngOf(drawing, PICTURE_SIZE, Number.parseInt(fine, 10), ground)
   }
   const copy = async () => {

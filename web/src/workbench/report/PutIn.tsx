@@ -1,7 +1,15 @@
-import type { Investigation } from '@apokinema/core/investigation'
+import type { BlockContent, Investigation } from '@apokinema/core/investigation'
 import { type BlockChoice, blockChoices } from '@apokinema/words/report/choices'
 import { Box, Button, Input, Stack, Text } from '@chakra-ui/react'
-import { type DragEvent, type MouseEvent, useDeferredValue, useMemo, useState } from 'react'
+import {
+  type DragEvent,
+  type MouseEvent,
+  memo,
+  useCallback,
+  useDeferredValue,
+  useMemo,
+  useState,
+} from 'react'
 import { useInvestigationExcept, useSession } from '../../document/SessionContext.tsx'
 import { insertBlocks } from './editor/insert.ts'
 import { choosePictures } from './editor/insertPictures.ts'
@@ -11,10 +19,12 @@ import { SmallPicture } from './SmallPicture.tsx'
 
 const reportOnly = () => ['report'] as const
 
+const NOTHING = () => {}
+
 /** The things of this investigation that can be put into its report: each goes in where the cursor is, or where it is dropped. */
 export function PutIn({
   writing,
-  done = () => {},
+  done = NOTHING,
 }: {
   writing: Writing
   /** Called when something was put in. */
@@ -24,14 +34,15 @@ export function PutIn({
   // The page comes first: what can be put in follows when there is time.
   const investigation = useDeferredValue(useInvestigationExcept(reportOnly), null)
   const [query, setQuery] = useState('')
-  const groups = useMemo(() => (investigation ? blockChoices(investigation) : []), [investigation])
-  const wanted = query.trim().toLowerCase()
-  const shown = groups
-    .map(({ group, choices }) => ({
-      group,
-      choices: choices.filter(({ title, detail }) => `${title} ${detail}`.toLowerCase().includes(wanted)),
-    }))
-    .filter(({ choices }) => choices.length > 0)
+  const put = useCallback(
+    (content: BlockContent, { detail }: MouseEvent) => {
+      insertBlocks(session, writing, [content])
+      done()
+      // Writing goes on after a click; who came with the keyboard stays in the list.
+      if (detail > 0) writing.editor?.view.focus()
+    },
+    [session, writing, done],
+  )
   return (
     <Box padding="4">
       <Text as="h2" fontWeight="600">
@@ -58,34 +69,46 @@ export function PutIn({
       >
         Picture from a file …
       </Button>
-      {investigation && shown.length === 0 && (
-        <Text marginTop="3" fontSize="small" color="ink.muted">
-          {wanted ? 'Nothing of that name.' : 'Graphs, fits and tables appear here once a body is marked.'}
-        </Text>
-      )}
-      {shown.map(({ group, choices }) => (
-        <Stack key={group} gap="1" marginTop="3">
-          <Text as="h3" fontSize="tiny" color="ink.muted">
-            {group}
-          </Text>
-          {choices.map((choice) => (
-            <Choice
-              key={choice.key}
-              choice={choice}
-              investigation={investigation!}
-              put={({ detail }) => {
-                insertBlocks(session, writing, [choice.content])
-                done()
-                // Writing goes on after a click; who came with the keyboard stays in the list.
-                if (detail > 0) writing.editor?.view.focus()
-              }}
-            />
-          ))}
-        </Stack>
-      ))}
+      {investigation && <Choices investigation={investigation} query={query} put={put} />}
     </Box>
   )
 }
+
+/** What can be put in, by what it is. Rendered when the page has been, so it is no part of what renders with the page. */
+const Choices = memo(function Choices({
+  investigation,
+  query,
+  put,
+}: {
+  investigation: Investigation
+  query: string
+  put: (content: BlockContent, event: MouseEvent) => void
+}) {
+  const groups = useMemo(() => blockChoices(investigation), [investigation])
+  const wanted = query.trim().toLowerCase()
+  const shown = groups
+    .map(({ group, choices }) => ({
+      group,
+      choices: choices.filter(({ title, detail }) => `${title} ${detail}`.toLowerCase().includes(wanted)),
+    }))
+    .filter(({ choices }) => choices.length > 0)
+  if (shown.length === 0)
+    return (
+      <Text marginTop="3" fontSize="small" color="ink.muted">
+        {wanted ? 'Nothing of that name.' : 'Graphs, fits and tables appear here once a body is marked.'}
+      </Text>
+    )
+  return shown.map(({ group, choices }) => (
+    <Stack key={group} gap="1" marginTop="3">
+      <Text as="h3" fontSize="tiny" color="ink.muted">
+        {group}
+      </Text>
+      {choices.map((choice) => (
+        <Choice key={choice.key} choice={choice} investigation={investigation} put={put} />
+      ))}
+    </Stack>
+  ))
+})
 
 /** Goes in where the cursor is when it is pressed, or where it is dropped. */
 function Choice({
@@ -95,7 +118,7 @@ function Choice({
 }: {
   choice: BlockChoice
   investigation: Investigation
-  put: (event: MouseEvent) => void
+  put: (content: BlockContent, event: MouseEvent) => void
 }) {
   return (
     <Box
@@ -107,7 +130,7 @@ function Choice({
       borderRadius="8px"
       padding="1"
       _hover={{ bg: 'petrol.tint' }}
-      onClick={put}
+      onClick={(event: MouseEvent) => put(content, event)}
       draggable
       onDragStart={({ dataTransfer }: DragEvent) => {
         dataTransfer.setData('text/html', copyHtml(content))

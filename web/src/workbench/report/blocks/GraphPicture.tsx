@@ -33,7 +33,7 @@ export function GraphPicture({
   return (
     <div ref={place} className="graph-picture" data-drawn={svg !== null}>
       <svg className="room" viewBox={`0 0 100 ${100 * picture.ratio}`} aria-hidden="true" />
-      {svg && <Drawing svg={svg} />}
+      {svg && <Drawing svg={svg} isOwn />}
     </div>
   )
 }

@@ -30,7 +30,7 @@ export function ResultBlock({
       )}
       {residuals && (
         <div className="residuals" role="img" aria-label={residuals.alternative}>
-          <Drawing svg={residualsSvg(residuals)} />
+          <Drawing svg={residualsSvg(residuals)} isOwn />
         </div>
       )}
       {sentences.map((sentence) => (

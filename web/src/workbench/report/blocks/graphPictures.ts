@@ -60,7 +60,7 @@ export async function graphSvg(
   width: number,
 ): Promise<string | null> {
   const found = reportDrawing(investigation, picture, width)
-  return found && (await svgOf(found.drawing, found.size, null)).text()
+  return found && svgOf(found.drawing, found.size, null)
 }
 
 /**
