@@ -5,6 +5,9 @@ import { Drawing } from './Drawing.tsx'
 import { graphSvg } from './graphPictures.ts'
 import { useSeen } from './useSeen.ts'
 
+/** Milliseconds after which a graph that nobody sees is drawn anew: those in view come first. */
+const LATER = 400
+
 /** A graph of the investigation, as vectors. It is drawn when it comes into view, and again when what it shows changes. */
 export function GraphPicture({
   picture,
@@ -17,23 +20,29 @@ export function GraphPicture({
   digest: string
 }) {
   const session = useSession()
-  const [svg, setSvg] = useState<string | null>(null)
+  const [drawn, setDrawn] = useState<{ key: string; svg: string | null } | null>(null)
   const [place, isSeen] = useSeen()
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the digest says when the graph shows something else
+  const key = JSON.stringify([picture, width, digest])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says when the graph shows something else
   useEffect(() => {
     if (!isSeen) return
     let isLatest = true
-    void graphSvg(session.document, picture, width).then((drawn) => {
-      if (isLatest) setSvg(drawn)
-    })
+    const draw = async () => {
+      const svg = await graphSvg(session.document, picture, width)
+      if (isLatest) setDrawn({ key, svg })
+    }
+    const { top, bottom } = place.current!.getBoundingClientRect()
+    const isInView = bottom > 0 && top < window.innerHeight
+    const timer = drawn && !isInView ? window.setTimeout(draw, LATER) : void draw()
     return () => {
       isLatest = false
+      window.clearTimeout(timer)
     }
-  }, [session, isSeen, JSON.stringify(picture), width, digest])
+  }, [session, isSeen, key])
   return (
-    <div ref={place} className="graph-picture" data-drawn={svg !== null}>
+    <div ref={place} className="graph-picture" data-drawn={drawn?.key === key && drawn.svg !== null}>
       <svg className="room" viewBox={`0 0 100 ${100 * picture.ratio}`} aria-hidden="true" />
-      {svg && <Drawing svg={svg} isOwn />}
+      {drawn?.svg && <Drawing svg={drawn.svg} isOwn />}
     </div>
   )
 }
