@@ -1,5 +1,8 @@
+import { itAtLength } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
+import { accessibilityFaults } from './accessibility.ts'
 import { drag, stagePlace } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { go } from './work.ts'
@@ -63,3 +66,26 @@ it('help is found by a word, by the keyboard, and opens a sample', async () => {
   await page.locator('[data-stage] canvas[data-frame]').waitFor()
   expect(await page.getByLabel('Search in help').count()).toBe(0)
 })
+
+itAtLength(
+  'what is proposed, the guide and recording keep WCAG 2.1 A and AA, as far as a program can tell',
+  async () => {
+    const beGuided = async (page: Page) => {
+      await page.getByRole('button', { name: 'Help and keys' }).click()
+      await page.getByRole('button', { name: 'Measure a first time, step by step' }).click()
+      await page.getByRole('button', { name: 'Follow this?' }).waitFor()
+    }
+    const seeProposedFit = async (page: Page) => {
+      await page.getByRole('button', { name: 'Sample: Net float' }).click()
+      await page.getByRole('button', { name: 'Follow this?' }).click()
+      await page.getByText('Followed to the end').waitFor()
+      await page.getByRole('link', { name: 'Graphs', exact: true }).click()
+      await page.locator('[data-proposed-reading]').first().waitFor()
+    }
+    const faults = (path: string, ready: string, act?: (page: Page) => Promise<void>) =>
+      accessibilityFaults(given.browser, given.server.origin + path, ready, act)
+    expect(await faults('', 'button:has-text("Sample:")', beGuided)).toEqual([])
+    expect(await faults('', 'button:has-text("Sample:")', seeProposedFit)).toEqual([])
+    expect(await faults('/record', '[data-checks]')).toEqual([])
+  },
+)

@@ -24,7 +24,7 @@ export function ProposedAxesBox() {
         },
       ]}
       refuse={{
-        says: 'Refuse these axes',
+        says: 'No, not these axes',
         act: () => session.edit('refuse the axes', edits.refuse(uuid(), { kind: 'axes', body })),
       }}
     >

@@ -38,7 +38,7 @@ export function ProposedBands(place: Place) {
       first={span.first}
       last={span.last}
       label="moves here: use"
-      says={`Use frames ${span.first} to ${span.last}, in which it seems to move`}
+      says={`moves here: use frames ${span.first} to ${span.last}`}
       isSpan
       onClick={() => {
         session.edit('use the proposed span', edits.setSpan(span))

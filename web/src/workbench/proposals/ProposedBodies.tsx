@@ -69,7 +69,6 @@ function Proposed({
         textAlign="left"
         cursor="pointer"
         title={`Show it in frame ${proposed.best.frame}`}
-        aria-label={`Show ${name}`}
         onClick={() => workbench.goTo(proposed.best.frame)}
       >
         <Text truncate>{isFirst ? 'This moves' : 'Also moves'}</Text>

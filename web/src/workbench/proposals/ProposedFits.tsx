@@ -69,7 +69,7 @@ function Proposed({ proposal, isNext }: { proposal: FitProposal; isNext: boolean
         },
       ]}
       refuse={{
-        says: `Refuse the fit of frames ${frames}`,
+        says: `No, not the fit of frames ${frames}`,
         act: () =>
           session.edit('refuse a stretch', edits.refuse(uuid(), { kind: 'stretch', body, from, to })),
       }}

@@ -21,7 +21,7 @@ export function ProposedSpan() {
         },
       ]}
       refuse={{
-        says: `Refuse frames ${span.first} to ${span.last}`,
+        says: `No, not frames ${span.first} to ${span.last}`,
         act: () => session.edit('refuse the span', edits.refuse(uuid(), { kind: 'span' })),
       }}
     >

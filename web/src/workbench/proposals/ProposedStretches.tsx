@@ -34,7 +34,7 @@ export function ProposedStretches() {
         title={stretchReasons(stretch)}
         reason={isOne ? stretchEnd(stretch) : undefined}
         choices={[{ label: 'Take', says: `Take frames ${frames}`, act: () => takeStretch(session, stretch) }]}
-        refuse={{ says: `Refuse frames ${frames}`, act: () => refuse(stretch) }}
+        refuse={{ says: `No, not frames ${frames}`, act: () => refuse(stretch) }}
       >
         <span data-proposed-stretch={`${stretch.from}-${stretch.to}`}>
           <Text as="span" fontFamily="mono">
