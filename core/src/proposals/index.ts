@@ -7,6 +7,6 @@ export {
   steadiedBody,
 } from './bodyProposals.ts'
 export { type FitIds, type ProposedFit, proposedFits, proposedReading, takeFit } from './graphFits.ts'
-export { landmarkPlaces, takeCamera } from './landmarks.ts'
+export { isCameraAsked, landmarkPlaces, takeCamera } from './landmarks.ts'
 export { isLeaning, openAxes, type ProposedAxes, takeAxes } from './motionAxes.ts'
 export type { ProposedStretch, StretchEnd, StretchLaw } from './stretches.ts'

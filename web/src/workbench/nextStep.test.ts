@@ -19,16 +19,24 @@ const scaled: Mutator[] = [
   ]),
   edits.changeReference(id(6), { length: 1 }),
 ]
-const read = { isDone: true, hasProposal: false }
+const read = { isDone: true, hasProposal: false, asksCamera: false }
 
 it('is to follow what was found, or to add a body where nothing was', () => {
-  expect(nextStep(start, null, { isDone: true, hasProposal: true })).toBe('follow')
+  expect(nextStep(start, null, { isDone: true, hasProposal: true, asksCamera: false })).toBe('follow')
   expect(nextStep(start, null, read)).toBe('add-body')
 })
 
+it('is to say what the camera did where that is asked, before anything is marked', () => {
+  const asked = { isDone: true, hasProposal: false, asksCamera: true }
+  expect(nextStep(start, null, asked)).toBe('camera')
+  expect(nextStep(after(...marked), body, asked)).toBe('scale')
+})
+
 it('is to tell how big something is while the clip is read, unless that is known', () => {
-  expect(nextStep(start, null, { isDone: false, hasProposal: false })).toBe('scale')
-  expect(nextStep(after(...scaled), null, { isDone: false, hasProposal: false })).toBe('add-body')
+  expect(nextStep(start, null, { isDone: false, hasProposal: false, asksCamera: false })).toBe('scale')
+  expect(nextStep(after(...scaled), null, { isDone: false, hasProposal: false, asksCamera: false })).toBe(
+    'add-body',
+  )
 })
 
 it('leads from an empty body by its marks and the scale to the graphs', () => {

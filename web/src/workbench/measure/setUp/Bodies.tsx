@@ -61,7 +61,9 @@ export function Bodies() {
             <Text fontSize="small" color="ink.muted" marginBottom="1">
               {progress < 1
                 ? `Looking for what moves, ${Math.round(100 * progress)} %.`
-                : 'Name what you want to measure, then click it in frame after frame.'}
+                : next === 'camera'
+                  ? 'First say what the camera did: then what moves can be found.'
+                  : 'Name what you want to measure, then click it in frame after frame.'}
             </Text>
             <Button size="sm" width="100%" {...stepButton(next === 'add-body')} onClick={add}>
               Add a body

@@ -2,7 +2,7 @@ import { Box, Button, Circle, Flex } from '@chakra-ui/react'
 import { memo, useState } from 'react'
 import { useLocation } from 'react-router'
 import { useIsWide } from '../../../common/useIsWide.ts'
-import { useNextStep } from '../../nextStep.ts'
+import { type NextStep, useNextStep } from '../../nextStep.ts'
 import { ProposedAxesBox } from '../../proposals/ProposedAxesBox.tsx'
 import { ProposedSpan } from '../../proposals/ProposedSpan.tsx'
 import { ProposedStretches } from '../../proposals/ProposedStretches.tsx'
@@ -45,6 +45,9 @@ const SHEET_OF_PLACE: Readonly<Record<string, Sheet>> = {
   '#axes': 'way',
 }
 
+/** Sheets on which the next step is taken, if not on that of the bodies. */
+const SHEET_OF_STEP: Partial<Record<NextStep, Sheet>> = { camera: 'clip', scale: 'scale' }
+
 /** The questions of the set-up, in order, once there is footage; the bodies stay in view. It guides and never blocks. */
 export const SetUp = memo(function SetUp() {
   const isWide = useIsWide()
@@ -66,7 +69,7 @@ export const SetUp = memo(function SetUp() {
 function Sheets() {
   const next = useNextStep()
   const { hash } = useLocation()
-  const asked = SHEET_OF_PLACE[hash] ?? (next === 'scale' ? 'scale' : 'bodies')
+  const asked = SHEET_OF_PLACE[hash] ?? SHEET_OF_STEP[next] ?? 'bodies'
   const [chosen, choose] = useState<{ sheet: Sheet; asked: Sheet } | null>(null)
   const sheet = chosen?.asked === asked ? chosen.sheet : asked
   const hasProposal: Partial<Record<Sheet, boolean>> = {

@@ -4,7 +4,8 @@ import {
   markedFrames,
   POINTS_NEEDED,
 } from '@apokinema/core/geometry'
-import { edits, inOrder, type Landmark, refusalsOf } from '@apokinema/core/investigation'
+import { edits, inOrder, type Landmark } from '@apokinema/core/investigation'
+import { isCameraAsked } from '@apokinema/core/proposals'
 import { cameraOf } from '@apokinema/core/scene'
 import { fixed } from '@apokinema/core/units'
 import { Box, Button, Flex, HStack, Stack, Text } from '@chakra-ui/react'
@@ -12,6 +13,7 @@ import { v4 as uuid } from 'uuid'
 import { MoreMenu } from '../../../../common/MoreMenu.tsx'
 import { TextField } from '../../../../common/TextField.tsx'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
+import { useNextStep } from '../../../nextStep.ts'
 import { ProposalBox } from '../../../proposals/ProposalBox.tsx'
 import { useWorkbench, workbench } from '../../../workbenchStore.ts'
 import { SetUpRow } from '../SetUpRow.tsx'
@@ -43,9 +45,9 @@ export function CameraRow() {
   const landmarks = inOrder(camera.landmarks)
   const needed = motion === 'still' ? 0 : POINTS_NEEDED[motion]
   const answer = (chosen: Answer) => session.edit('tell what the camera did', edits.setCameraMotion(chosen))
-  const isRefused = refusalsOf(investigation, 'camera').length > 0
   const isOther = proposal !== null && proposal.motion !== motion
-  const isOff = isOther && (motion === 'still') !== (proposal.motion === 'still') && !isRefused
+  const isOff = proposal !== null && isCameraAsked(investigation, proposal.motion)
+  const next = useNextStep()
   const row = (
     <SetUpRow
       state={landmarks.length < needed || isOff ? 'note' : motion === 'still' ? 'plain' : 'done'}
@@ -103,7 +105,14 @@ export function CameraRow() {
             ? `${proposal.spots} fixed spots become landmarks. They are followed with the first body.`
             : undefined
         }
-        choices={[{ label: 'Take', says: 'Take what the camera did', act: proposal.take }]}
+        choices={[
+          {
+            label: 'Take',
+            says: 'Take what the camera did',
+            isNext: next === 'camera',
+            act: proposal.take,
+          },
+        ]}
         refuse={{
           says: 'No, the camera did not move',
           act: () => session.edit('refuse what the camera did', edits.refuse(uuid(), { kind: 'camera' })),
