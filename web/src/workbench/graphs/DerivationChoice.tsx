@@ -45,6 +45,7 @@ export function DerivationChoice<T extends Derivation | null>({
       <NativeSelect.Field
         aria-label={label}
         {...(fallback && SMALL)}
+        textOverflow="ellipsis"
         value={value ? keyOf(value) : ''}
         onChange={({ target }) => {
           const [method, reach = '3', weighted] = target.value.split(' ')

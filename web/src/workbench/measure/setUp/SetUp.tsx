@@ -1,5 +1,5 @@
 import { Box, Button, Circle, Flex } from '@chakra-ui/react'
-import { memo, useState } from 'react'
+import { memo, useEffect, useState } from 'react'
 import { useLocation } from 'react-router'
 import { useIsWide } from '../../../common/useIsWide.ts'
 import { type NextStep, useNextStep } from '../../nextStep.ts'
@@ -68,9 +68,14 @@ export const SetUp = memo(function SetUp() {
 /** One question at a time, for narrow windows: that of the next step, until another one is chosen. */
 function Sheets() {
   const next = useNextStep()
-  const { hash } = useLocation()
-  const asked = SHEET_OF_PLACE[hash] ?? SHEET_OF_STEP[next] ?? 'bodies'
+  const asked = SHEET_OF_STEP[next] ?? 'bodies'
   const [chosen, choose] = useState<{ sheet: Sheet; asked: Sheet } | null>(null)
+  const { hash } = useLocation()
+  // biome-ignore lint/correctness/useExhaustiveDependencies: an address leads to its sheet once, then the next step leads on
+  useEffect(() => {
+    const sheet = SHEET_OF_PLACE[hash]
+    if (sheet) choose({ sheet, asked })
+  }, [hash])
   const sheet = chosen?.asked === asked ? chosen.sheet : asked
   const hasProposal: Partial<Record<Sheet, boolean>> = {
     when: useProposedStretches().length > 0,
