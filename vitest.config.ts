@@ -45,7 +45,7 @@ export default defineConfig({
       project('server', {
         isolate: false,
         globalSetup: 'src/testing/globalSetup.ts',
-        testTimeout: 90_000,
+        testTimeout: extent === 'slow' ? 600_000 : 90_000,
         expect: { poll: { timeout: 30_000 } },
       }),
       project('e2e', {

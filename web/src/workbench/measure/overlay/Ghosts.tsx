@@ -10,12 +10,18 @@ import { outlinePoints } from '../hitTest.ts'
 import type { OverlayProps } from './overlayProps.ts'
 import { Edged } from './strokes.tsx'
 
-/** Returns what is proposed on the picture: nothing while something else is done there. */
+/**
+ * Returns what is proposed on the picture: nothing while something else is done there; once there is a body, what is seen in
+ * the frame, so that nothing covers its marks that moves at another time.
+ */
 export function useGhosts(): ProposedBody[] {
   const proposed = useProposedBodies()
+  const hasBody = useInvestigation(({ bodies }) => Object.keys(bodies).length > 0)
+  const frame = useWorkbench((state) => state.shown ?? state.frame)
   const isHidden = useProposals(({ hidden }) => hidden)
   const isBusy = useWorkbench(({ mode, selection }) => mode.kind !== 'select' || selection?.kind === 'mark')
-  return isHidden || isBusy ? NONE : proposed
+  if (isHidden || isBusy) return NONE
+  return hasBody ? proposed.filter((one) => placeOfProposed(one, frame) !== null) : proposed
 }
 
 const NONE: ProposedBody[] = []
