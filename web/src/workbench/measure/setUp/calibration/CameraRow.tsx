@@ -89,7 +89,7 @@ export function CameraRow() {
                 Add a landmark
               </Button>
             </HStack>
-            <PathVerdict motion={motion} landmarks={landmarks.length} />
+            <PathVerdict motion={motion} landmarks={landmarks.map(([, landmark]) => landmark)} />
           </>
         )}
       </Stack>
@@ -125,10 +125,18 @@ export function CameraRow() {
 }
 
 /** What the landmarks say about themselves: whether they suffice, where they hand over, and whether they agree. */
-function PathVerdict({ motion, landmarks }: { motion: CameraMotion; landmarks: number }) {
+function PathVerdict({ motion, landmarks }: { motion: CameraMotion; landmarks: Landmark[] }) {
   const path = cameraOf(useInvestigation())
   const needed = POINTS_NEEDED[motion]
-  const isUndetermined = path !== null && landmarks >= needed && path.toReference(path.base + 1) === null
+  const count = landmarks.length
+  if (count >= needed && landmarks.every((landmark) => markedFrames(landmark).length === 1))
+    return (
+      <Text fontSize="small" color="ink.muted">
+        Each is marked in one frame so far. Following a body follows them along; or mark each of them on by
+        hand.
+      </Text>
+    )
+  const isUndetermined = path !== null && count >= needed && path.toReference(path.base + 1) === null
   return (
     <>
       {isUndetermined && (
@@ -149,10 +157,11 @@ function PathVerdict({ motion, landmarks }: { motion: CameraMotion; landmarks: n
           different distances from the camera.
         </Text>
       )}
-      {path && landmarks >= needed && path.redundancy < MOSTLY && (
+      {path && count >= needed && path.redundancy < MOSTLY && (
         <Text fontSize="small" color="ink.muted">
-          {landmarks === 1 ? 'One landmark can’t' : `${landmarks} landmarks can’t`} show whether one slips.
-          Add {needed === 1 ? 'a second' : 'a third'} one: then they check each other.
+          {count > needed
+            ? 'Too few landmarks are seen at the same time to show whether one slips.'
+            : `${count === 1 ? 'One landmark' : `${count} landmarks`} can’t show whether one slips. Add ${needed === 1 ? 'a second' : 'a third'} one: then they check each other.`}
         </Text>
       )}
     </>
