@@ -52,8 +52,8 @@ describe('24 followed clips', () => {
     const followed = frames
       .filter(({ frame }) => frame >= first && frame <= last)
       .filter(({ at, truth }) => at && Math.hypot(at.x - truth.x, at.y - truth.y) < FOLLOWED)
-    const held = followed.filter(({ frame }) =>
-      stretches.some(({ from, to }) => frame >= from && frame <= to),
+    const held = stretches.map(
+      ({ from, to }) => followed.filter(({ frame }) => frame >= from && frame <= to).length,
     )
     const truth = axes?.kind === 'line' && axes.along === 'x' ? -clip.slope : 0
     const tilt = axes && axes.kind !== 'pivot' ? (axes.tilt - truth) / axes.tiltError : null
@@ -61,7 +61,7 @@ describe('24 followed clips', () => {
       `${seed} ${motion} moves ${first}-${last}, proposed ${stretches.map(({ from, to, law }) => `${from}-${to} ${law}`).join(', ')}; ${axes?.kind} ${tilt?.toFixed(1)}σ`,
     )
     const isWithin = stretches.every(({ from, to }) => from >= first - BEYOND && to <= last + BEYOND)
-    const share = followed.length >= FEWEST ? held.length / followed.length : null
+    const share = followed.length >= FEWEST ? Math.max(0, ...held) / followed.length : null
     found.push({ isWithin, share, tilt })
   })
 
