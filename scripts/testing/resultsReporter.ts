@@ -8,7 +8,8 @@ import { ROOT } from '../folders.ts'
 /** What came of one test. */
 interface TestResult {
   name: string
-  passed: boolean
+  /** Such as “passed”, “failed” or “skipped”. */
+  state: string
   seconds: number
   /** Of every attempt that failed, also of a test that passed when it was tried again. */
   errors: string[]
@@ -46,7 +47,7 @@ function fileResult(module: TestModule): FileResult {
     ),
     tests: [...module.children.allTests()].map((test) => ({
       name: test.fullName,
-      passed: test.result().state === 'passed',
+      state: test.result().state,
       seconds: (test.diagnostic()?.duration ?? 0) / 1000,
       errors: (test.result().errors ?? []).map(textOf),
     })),

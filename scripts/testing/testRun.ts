@@ -88,7 +88,7 @@ export class TestRun {
       for (const test of tests) {
         const title = `${path}: ${test.name}`
         this.tests.push({ name: title, seconds: test.seconds })
-        if (!test.passed) this.failures.push(`${title}\n${test.errors.join('\n')}`)
+        if (test.state !== 'passed') this.failures.push(`${title} (${test.state})\n${test.errors.join('\n')}`)
         else {
           this.passed++
           if (test.errors.length > 0) this.retried.push(`${title}\n${test.errors.join('\n')}`)
