@@ -2,6 +2,7 @@ import { freeColour } from '@apokinema/core/investigation'
 import type { ProposedBody } from '@apokinema/core/proposals'
 import { placeOfProposed } from '@apokinema/core/proposals'
 import { memo } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { BODY_PAINT } from '../../../theme/palettes.ts'
 import { keyOf, useProposals, useProposedBodies } from '../../proposals/useProposedBodies.ts'
@@ -17,11 +18,16 @@ import { Edged } from './strokes.tsx'
 export function useGhosts(): ProposedBody[] {
   const proposed = useProposedBodies()
   const hasBody = useInvestigation(({ bodies }) => Object.keys(bodies).length > 0)
-  const frame = useWorkbench((state) => state.shown ?? state.frame)
+  // The same list for as long as the same ones are seen: not everything that uses it renders with every frame.
+  const seen = useWorkbench(
+    useShallow((state) =>
+      proposed.filter((one) => placeOfProposed(one, state.shown ?? state.frame) !== null),
+    ),
+  )
   const isHidden = useProposals(({ hidden }) => hidden)
   const isBusy = useWorkbench(({ mode, selection }) => mode.kind !== 'select' || selection?.kind === 'mark')
   if (isHidden || isBusy) return NONE
-  return hasBody ? proposed.filter((one) => placeOfProposed(one, frame) !== null) : proposed
+  return hasBody ? seen : proposed
 }
 
 const NONE: ProposedBody[] = []
