@@ -1,7 +1,13 @@
 import type { Outline } from '../following/index.ts'
 import { distance, type Point, type Turn } from '../geometry/index.ts'
 import { type Body, framesOf, type Investigation, refusalsOf } from '../investigation/index.ts'
-import { type CameraSurvey, proposedCamera, type SeenMover, turnedMover } from '../survey/index.ts'
+import {
+  type CameraSurvey,
+  type ProposedCamera,
+  proposedCamera,
+  type SeenMover,
+  turnedMover,
+} from '../survey/index.ts'
 
 /** Something that moves and that nobody has marked or refused yet. */
 export interface ProposedBody {
@@ -11,6 +17,11 @@ export interface ProposedBody {
   best: { frame: number } & Point
   outline: Outline
 }
+
+/** Returns true if a survey says that the camera moved where the document says that it stood still, or the reverse, unless that was refused. */
+export const isCameraAsked = (investigation: Investigation, motion: ProposedCamera): boolean =>
+  (investigation.camera.motion === 'still') !== (motion === 'still') &&
+  refusalsOf(investigation, 'camera').length === 0
 
 /** What a survey says of moving things. */
 interface Surveyed {
@@ -25,9 +36,8 @@ interface Surveyed {
 export function proposedBodies(investigation: Investigation, { movers, camera }: Surveyed): ProposedBody[] {
   const { footage, bodies } = investigation
   if (!footage) return []
-  const isOpen = camera !== null && proposedCamera(camera) !== 'still'
-  if (isOpen && investigation.camera.motion === 'still' && refusalsOf(investigation, 'camera').length === 0)
-    return []
+  const motion = camera ? proposedCamera(camera) : 'still'
+  if (motion !== 'still' && isCameraAsked(investigation, motion)) return []
   const refused = refusalsOf(investigation, 'body')
   return movers
     .map((mover) => turnedMover(mover, turnsOf(investigation), footage))

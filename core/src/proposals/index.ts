@@ -1,4 +1,4 @@
-export { framesSeen, type ProposedBody, placeOfProposed, proposedBodies } from './bodies.ts'
+export { framesSeen, isCameraAsked, type ProposedBody, placeOfProposed, proposedBodies } from './bodies.ts'
 export {
   type BodyProposals,
   bodyProposals,
@@ -7,6 +7,6 @@ export {
   steadiedBody,
 } from './bodyProposals.ts'
 export { type FitIds, type ProposedFit, proposedFits, proposedReading, takeFit } from './graphFits.ts'
-export { isCameraAsked, landmarkPlaces, takeCamera } from './landmarks.ts'
+export { landmarkPlaces, takeCamera } from './landmarks.ts'
 export { isLeaning, openAxes, type ProposedAxes, takeAxes } from './motionAxes.ts'
 export type { ProposedStretch, StretchEnd, StretchLaw } from './stretches.ts'

@@ -1,15 +1,10 @@
 import { type CameraMotion, POINTS_NEEDED, type Point } from '../geometry/index.ts'
-import { edits, type Investigation, type Mutator, refusalsOf, together } from '../investigation/index.ts'
-import { type ProposedCamera, type SeenMover, turnedMover } from '../survey/index.ts'
+import { edits, type Investigation, type Mutator, together } from '../investigation/index.ts'
+import { type SeenMover, turnedMover } from '../survey/index.ts'
 import { placeOfProposed, turnsOf } from './bodies.ts'
 
 /** Standard error in pixels with which a survey tells where a fixed spot is: following them tells it better. */
 const SPOT_ERROR = 1
-
-/** Returns true if a survey says that the camera moved where the document says that it stood still, or the reverse, unless that was refused. */
-export const isCameraAsked = (investigation: Investigation, motion: ProposedCamera): boolean =>
-  (investigation.camera.motion === 'still') !== (motion === 'still') &&
-  refusalsOf(investigation, 'camera').length === 0
 
 /**
  * Returns where fixed spots of the scene become landmarks in a frame when it is said what the camera did; none where there are landmarks

@@ -5,7 +5,7 @@ import { proposedCamera } from '@apokinema/core/survey'
 import { useInvestigation } from '../document/SessionContext.tsx'
 import { useProposedBodies } from './proposals/useProposedBodies.ts'
 import { activeBody } from './shown.ts'
-import { useSurveyStore } from './survey/useSurvey.ts'
+import { useSurveyOf, useSurveyStore } from './survey/useSurvey.ts'
 import { useWorkbench } from './workbenchStore.ts'
 
 /** What is to be done next in Measure: say what the camera did, follow what was found, add a body, mark it, tell how big something is, or look at the graphs. */
@@ -40,8 +40,8 @@ export function useNextStep(): NextStep {
   const investigation = useInvestigation()
   const hasProposal = useProposedBodies().length > 0
   const isDone = useSurveyStore(({ progress }) => progress === 1)
-  const camera = useSurveyStore(({ survey }) => survey?.camera ?? null)
-  const asksCamera = camera !== null && isCameraAsked(investigation, proposedCamera(camera))
+  const camera = useSurveyOf(investigation.footage?.id)?.camera
+  const asksCamera = !!camera && isCameraAsked(investigation, proposedCamera(camera))
   const chosen = useWorkbench((state) => state.body)
   return nextStep(investigation, activeBody(investigation, chosen), { isDone, hasProposal, asksCamera })
 }

@@ -4,7 +4,7 @@ import { useMemo } from 'react'
 import { openedState } from '../../document/openedState.ts'
 import { useInvestigationExcept } from '../../document/SessionContext.tsx'
 import type { Survey } from '../../footage/survey.worker.ts'
-import { useSurveyStore } from '../survey/useSurvey.ts'
+import { useSurveyOf } from '../survey/useSurvey.ts'
 
 /** Whether what was found is hidden from the picture; it stays in the set-up. */
 export const useProposals = openedState<{ hidden: boolean }>('proposals', { hidden: false })
@@ -27,9 +27,7 @@ function proposedOnce(investigation: Investigation, survey: Survey): ProposedBod
 /** Returns what was seen to move and is neither marked nor refused, the most convincing first; none while the clip is read. */
 export function useProposedBodies(): ProposedBody[] {
   const investigation = useInvestigationExcept(others)
-  const survey = useSurveyStore((state) =>
-    state.footage === investigation.footage?.id ? state.survey : null,
-  )
+  const survey = useSurveyOf(investigation.footage?.id)
   return useMemo(() => (survey ? proposedOnce(investigation, survey) : []), [investigation, survey])
 }
 

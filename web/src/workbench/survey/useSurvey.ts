@@ -37,6 +37,10 @@ const START: SurveyState = { footage: null, progress: 0, survey: null, threshold
 /** The survey of the open clip. */
 export const useSurveyStore = openedState<SurveyState>('survey', START)
 
+/** Returns the survey of footage; null while it is made. */
+export const useSurveyOf = (footage: string | undefined): Survey | null =>
+  useSurveyStore((state) => (state.footage === footage ? state.survey : null))
+
 /** Returns a worker that surveys the clip once the first picture is displayed, and pauses during interaction. */
 function hireSurveyor(): { surveyor: Comlink.Remote<Surveyor>; dismiss: () => void } {
   const worker = new Worker(new URL('../../footage/survey.worker.ts', import.meta.url), {

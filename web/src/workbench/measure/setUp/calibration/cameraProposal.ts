@@ -2,7 +2,7 @@ import { landmarkPlaces, takeCamera } from '@apokinema/core/proposals'
 import { type ProposedCamera, proposedCamera } from '@apokinema/core/survey'
 import { v4 as uuid } from 'uuid'
 import { useInvestigation, useSession } from '../../../../document/SessionContext.tsx'
-import { useSurveyStore } from '../../../survey/useSurvey.ts'
+import { useSurveyOf } from '../../../survey/useSurvey.ts'
 
 /** What the still parts of the picture say of the camera. */
 interface CameraProposal {
@@ -17,8 +17,7 @@ interface CameraProposal {
 export function useCameraProposal(): CameraProposal | null {
   const session = useSession()
   const investigation = useInvestigation()
-  const { footage } = investigation
-  const survey = useSurveyStore((state) => (state.footage === footage?.id ? state.survey : null))
+  const survey = useSurveyOf(investigation.footage?.id)
   if (!survey?.camera) return null
   const motion = proposedCamera(survey.camera)
   const { movers, spots } = survey
