@@ -249,6 +249,29 @@ describe('what was seen to differ from the background', () => {
   })
 })
 
+describe('a silhouette that is learned later', () => {
+  it('has the body’s point in its middle, if that was taken for it before', () => {
+    const place = (frame: number) => ({ x: 20 + 25 * frame, y: 120 })
+    const frames = filmed({ ...SIZE, frames: 12, bodies: [{ radius: 12, at: place }], noise: 3, seed: 3 })
+    const background = backgroundOf(frames)
+    const learned = (frame: number, off: number) =>
+      SilhouetteMatcher.learn(
+        frames[frame],
+        { x: place(frame).x + off, y: place(frame).y },
+        frame,
+        roundOutline(12),
+        background,
+        { scale: 1, turn: 0 },
+      )!
+    const before = learned(1, 4)
+    before.centre()
+    const later = learned(3, -2)
+    expect(later.offCentre).toBeGreaterThan(0.1)
+    later.anchorLike(before)
+    expect(later.offCentre).toBeLessThan(1e-9)
+  })
+})
+
 describe('after it was hidden for long', () => {
   it('a body is not found again far from its predicted path without asking, though another one looks like it', () => {
     const turns = { radius: 10, turn: (frame: number) => 0.5 * frame, light: halves }

@@ -64,7 +64,7 @@ export class SilhouetteMatcher {
   /** Score of the fit in the frame in which it was learned. */
   readonly learnedScore: number
   private turning = 0
-  /** The offset as it was shown, before any template has drawn it away. */
+  /** The offset as it was shown or taken for the middle, before any template has drawn it away. */
   private shownOffset: Point
   /** Whether the body was found in a frame other than the one in which this was learned. */
   isProven = false
@@ -295,6 +295,7 @@ export class SilhouetteMatcher {
   /** Takes the middle of the shape for the body's point. */
   centre(): void {
     this.offset = this.shape.middle
+    this.shownOffset = this.offset
   }
 
   /** Brings a fit nearer to the place that the template gave in the same frame, so that a change between both is no jump. */
