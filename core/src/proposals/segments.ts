@@ -5,6 +5,11 @@ export interface TimedPoint extends Point {
   t: number
 }
 
+/** A mark of a body in a frame. */
+export interface FramePoint extends TimedPoint {
+  frame: number
+}
+
 /** Consecutive marks through which one parabola goes: position and velocity at the middle of their times, and acceleration, in pixels. */
 export interface Segment {
   /** Indices of its first and its last mark. */
@@ -76,6 +81,16 @@ export function segmentAt({ t, position, velocity, acceleration }: Segment, time
   return { x: along('x'), y: along('y') }
 }
 
+/** Returns the variance of where the parabola through marks is at a time, over that of a mark. */
+export function segmentVarianceAt(
+  points: readonly TimedPoint[],
+  from: number,
+  to: number,
+  time: number,
+): number {
+  return new Moments(points).varianceAt(from, to + 1, time)
+}
+
 /** Sums of powers of time and of positions up to each mark, from which the parabola of any segment follows at once. */
 class Moments {
   /** Times and positions are about these, so that the sums keep their digits. */
@@ -117,7 +132,7 @@ class Moments {
   }
 
   segment(from: number, end: number, error: number): Segment {
-    const { centre, x, y, rss, variance } = this.solved(from, end)
+    const { centre, x, y, rss, q2 } = this.solved(from, end)
     const { middle, scale } = this
     return {
       from,
@@ -126,9 +141,15 @@ class Moments {
       position: { x: middle.x + x[0], y: middle.y + y[0] },
       velocity: { x: x[1] / scale, y: y[1] / scale },
       acceleration: { x: (2 * x[2]) / scale ** 2, y: (2 * y[2]) / scale ** 2 },
-      accelerationError: (2 * error * Math.sqrt(variance)) / scale ** 2,
+      accelerationError: (2 * error) / Math.sqrt(q2) / scale ** 2,
       rss,
     }
+  }
+
+  varianceAt(from: number, end: number, time: number): number {
+    const { n, centre, a, b, s2, q2 } = this.solved(from, end)
+    const v = (time - this.middle.t) / this.scale - centre
+    return 1 / n + v ** 2 / s2 + (v * v - b * v - a) ** 2 / q2
   }
 
   /** Least squares through orthogonal polynomials in the time about the segment's mean. */
@@ -154,7 +175,7 @@ class Moments {
     }
     const [x, y] = [along(5), along(8)]
     const rss = Math.max(0, m(11) - x.explained - y.explained)
-    return { centre: c, x: x.coefficients, y: y.coefficients, rss, variance: 1 / q2 }
+    return { n, centre: c, a, b, s2, q2, x: x.coefficients, y: y.coefficients, rss }
   }
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { normalSource, randomSource } from '../random/index.ts'
-import { type FramePoint, motionStretches, type ProposedStretch } from './stretches.ts'
+import type { FramePoint } from './segments.ts'
+import { motionStretches, type ProposedStretch } from './stretches.ts'
 
 const RATE = 60
 const ERROR = 0.35

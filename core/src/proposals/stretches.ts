@@ -1,10 +1,13 @@
 import { fitLine, type Point } from '../geometry/index.ts'
-import { parabolaSegments, type Segment, segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
-
-/** A mark of a body in a frame. */
-export interface FramePoint extends TimedPoint {
-  frame: number
-}
+import { withoutPartlyHidden } from './gaps.ts'
+import {
+  type FramePoint,
+  parabolaSegments,
+  type Segment,
+  segmentAt,
+  segmentThrough,
+  type TimedPoint,
+} from './segments.ts'
 
 /** Frames in which one law of motion holds, both included. */
 export interface ProposedStretch {
@@ -49,10 +52,11 @@ const STRANGE = 2.5
  * motion, and oscillations, which are runs of parabolas without an abrupt change that turn back three times. The ends are drawn in by
  * marks that do not fit.
  *
- * @param points marks by time
+ * @param all marks by time
  * @param error standard error of a mark along each direction, in pixels
  */
-export function motionStretches(points: readonly FramePoint[], error: number): ProposedStretch[] {
+export function motionStretches(all: readonly FramePoint[], error: number): ProposedStretch[] {
+  const points = withoutPartlyHidden(all, error)
   const segments = parabolaSegments(points, error)
   const resting = segments.map((segment) => extentOf(segment, points) < REST * error)
   const stretches: Found[] = []
