@@ -29,6 +29,8 @@ const REDRAWN = { sizes: 2.5, inView: 3, better: 0.05, best: 0.96 }
  * point is then taken for the middle, if it was clicked within `offCentre` radii of that and nothing else is known.
  */
 const TURNED = { slightly: 0.2, by: 0.8, pixels: 0.5, radii: 0.05, offCentre: 0.4 }
+/** Standard error of its place, in pixels, from which on a pattern in brightness gives way to an outline in colour. */
+const VAGUE = 0.2
 /** Share of the frame's time for which the shutter is taken to be open where no streak tells it. */
 const SHUTTER = 0.5
 /** Lengths of a streak that are tried, over what its outline tells. */
@@ -65,6 +67,8 @@ export class BodySilhouette {
   byOutline = false
   /** Share of the frame's time for which the shutter is open. */
   shutter = SHUTTER
+  /** Whether the body's pattern in brightness tells little of its place. */
+  private isVague = false
   private turning = new TurningTest()
   /** Where a person has shown it last, and whether its outline was drawn anew since. */
   private shown: { plane: Plane; at: Point } | null = null
@@ -101,9 +105,14 @@ export class BodySilhouette {
     this.turning = new TurningTest()
   }
 
-  /** Learns the silhouette where a person shows the body. */
-  learnShown(plane: Plane, pose: Pose, time: number, placedBy: PlacedBy): void {
+  /**
+   * Learns the silhouette where a person shows the body.
+   *
+   * @param patternError standard error, in pixels, with which the body's pattern tells its place
+   */
+  learnShown(plane: Plane, pose: Pose, time: number, placedBy: PlacedBy, patternError: number): void {
     this.shown = { plane, at: { x: pose.x, y: pose.y } }
+    this.isVague = patternError > VAGUE
     this.learn(plane, pose, time, placedBy)
   }
 
@@ -111,8 +120,9 @@ export class BodySilhouette {
     const { background, outline } = this
     this.learnedAt = { x: pose.x, y: pose.y }
     this.matcher = background && SilhouetteMatcher.learn(plane, pose, time, outline, background, pose)
-    const { quality, isByColourAlone } = this.matcher ?? {}
-    this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isByColourAlone === true))
+    const { quality, isByColour } = this.matcher ?? {}
+    const isBetter = this.isVague && isByColour === true
+    this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isBetter))
   }
 
   /** Learns from a sighting what can only be learned once the body has moved. */
@@ -151,21 +161,34 @@ export class BodySilhouette {
     this.isRedrawn = true
     if (!background || this.matcher?.isStreak) return
     const near = partAround(plane, pose, 1.5 * extent + 12)
-    try {
-      const learnedBy = (outline: Outline) =>
-        SilhouetteMatcher.learn(near, pose, time, outline, background, pose)
-      const least = (learnedBy(this.outline)?.learnedScore ?? 0) + REDRAWN.better
-      if (least > REDRAWN.best) return
-      const outline = unposed(grownOutline(near, pose, background), pose)
-      const anew = learnedBy(outline)
-      if (anew?.quality !== 'full' || anew.learnedScore < least) return
+    const learnedBy = (outline: Outline) =>
+      SilhouetteMatcher.learn(near, pose, time, outline, background, pose)
+    const take = (anew: SilhouetteMatcher) => {
       this.anchor(anew, this.matcher, pose.turn)
       this.matcher = anew
-      this.outline = outline
       this.turning = new TurningTest()
-    } catch (error) {
-      if (!(error instanceof OutlineError)) throw error
     }
+    const same = learnedBy(this.outline)
+    const least = (same?.learnedScore ?? 0) + REDRAWN.better
+    if (least <= REDRAWN.best)
+      try {
+        const outline = unposed(grownOutline(near, pose, background), pose)
+        const anew = learnedBy(outline)
+        if (anew?.quality === 'full' && anew.learnedScore >= least) {
+          this.outline = outline
+          take(anew)
+          return
+        }
+      } catch (error) {
+        if (!(error instanceof OutlineError)) throw error
+      }
+    // What was learned while a part of what is behind it was not known may be only a part of the body.
+    if (
+      same?.quality === 'full' &&
+      this.matcher &&
+      same.learnedScore >= this.matcher.learnedScore + REDRAWN.better
+    )
+      take(same)
   }
 
   /** Learns the silhouette once more, and takes it if it is better than what there is. */

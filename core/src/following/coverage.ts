@@ -42,8 +42,6 @@ export interface Inside {
   share: number
   /** Median of their differences in deviations; NaN likewise. */
   contrast: number
-  /** The difference that 95 % of them are below. */
-  strongest: number
 }
 
 /** Share of a shape's pixels with a known background that is enough to judge the whole. */
@@ -79,11 +77,10 @@ export function insideOf(
       values[count++] = value
       if (value > Math.max(LEAST_DIFFERENCE / 2, least)) differing++
     }
-  if (count <= KNOWN * all) return { share: Number.NaN, contrast: Number.NaN, strongest: Number.NaN }
+  if (count <= KNOWN * all) return { share: Number.NaN, contrast: Number.NaN }
   const known = values.subarray(0, count).sort()
   return {
     share: differing / count,
     contrast: (known[(count - 1) >> 1] + known[count >> 1]) / 2,
-    strongest: known[Math.floor(0.95 * (count - 1))],
   }
 }

@@ -258,7 +258,8 @@ export class Follower implements Following {
   private learn(plane: Plane, at: Point, time: number): void {
     this.templates.learn(plane, at, this.shape.outline)
     this.colour = colourWithin(plane, this.shape.outline, this.track.pose)
-    this.shape.learnShown(plane, this.track.pose, time, this.settings.placedBy)
+    const { pose } = this.track
+    this.shape.learnShown(plane, pose, time, this.settings.placedBy, this.templates.placeError)
   }
 
   private needed(): number {

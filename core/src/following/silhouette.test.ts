@@ -249,6 +249,46 @@ describe('what was seen to differ from the background', () => {
   })
 })
 
+describe('a body that is placed by its outline', () => {
+  it('is not marked where a post hides a part of it, which would lie beside its middle', () => {
+    const at = (frame: number) => ({ x: 30 + 5 * frame, y: 120 + 0.5 * frame })
+    const body: FilmedBody = { radius: 16, at, turn: (frame) => 0.6 * frame, light: panels }
+    const isPost = (x: number) => x > 130 && x < 190
+    const frames = filmed({
+      ...SIZE,
+      frames: 52,
+      bodies: [body],
+      noise: 3,
+      seed: 5,
+      front: (x, y) => (isPost(x) ? clutter(x + 50, y) : null),
+    })
+    const seen = followed(frames, body, { placedBy: 'outline' })
+    const isClear = ({ x }: Point) => x + 16 < 130 || x - 16 > 190
+    seen.forEach((one, i) => {
+      const truth = at(1 + i)
+      if (one.kind === 'found') expect(Math.hypot(one.at.x - truth.x, one.at.y - truth.y)).toBeLessThan(2)
+      else expect(isClear(truth)).toBe(false)
+    })
+    expect(seen.filter(({ kind }) => kind === 'found').length).toBeGreaterThan(20)
+  })
+
+  it('is so from the start where its colour tells it from the wall, and its pattern tells little of its place', () => {
+    const body: FilmedBody = {
+      radius: 14,
+      at: thrown,
+      turn: (frame) => 0.2 * frame,
+      light: (u, v) => (Math.hypot(u - 0.4, v) < 0.2 ? 95 : 110),
+      colour: { blue: 90, red: 190 },
+    }
+    const background = (x: number, y: number) => 110 + 10 * Math.sin(x / 9) * Math.cos(y / 13)
+    const frames = filmed({ ...SIZE, frames: 34, bodies: [body], noise: 1, seed: 6, background })
+    const seen = followed(frames, body)
+    // Before it has moved, its background is not known.
+    expect(seen.slice(1).every((one) => one.kind === 'found' && one.byOutline)).toBe(true)
+    expect(rms(errorsOf(seen, body))).toBeLessThan(0.3)
+  })
+})
+
 describe('a silhouette that is learned later', () => {
   it('has the body’s point in its middle, if that was taken for it before', () => {
     const place = (frame: number) => ({ x: 20 + 25 * frame, y: 120 })

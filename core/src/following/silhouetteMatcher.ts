@@ -1,35 +1,26 @@
 import { distance, type Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
 import { coverageOf, insideOf } from './coverage.ts'
-import { differenceFrom, differencesAt, gainOf } from './difference.ts'
+import { differenceFrom, gainOf } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
+import { FAINT, LEARNED, learnShape, lengthAt, STILL } from './learnedShape.ts'
 import type { Outline } from './outline.ts'
-import { reducedTo, type Shape, shapeCovered, shapeOf } from './shape.ts'
-import { closedFor, type Fitted, findShape } from './silhouette.ts'
+import { reducedTo, type Shape } from './shape.ts'
+import { type Fitted, findShape } from './silhouette.ts'
 import { smearBetween, turned } from './template.ts'
+import { TypicalCover } from './typicalCover.ts'
 
-/**
- * Scores of the shape's fit in the frame in which it is learned. From `full` on it is as good a witness of the place as
- * the template; from `weak` on it serves where the template fails; from `sure` on no other place is looked at.
- */
-const LEARNED = { sure: 0.95, full: 0.82, weak: 0.55 }
-/** Shadows are ignored if that makes the first fit better by this much. */
-const WITHOUT_SHADOW = 0.03
-/** An outline that scores less than `score` gives way to the shape of what is covered, if that scores better by so much. */
-const BY_OUTLINE = { score: 0.9, better: 0.05 }
-/** Most change of the logarithm of the shape's size: where it is learned, and from one sighting to the next. */
-const GROWTH = { learned: 0.2, perFrame: 0.03 }
+/** Most change of the logarithm of the shape's size from one sighting to the next. */
+const GROWTH = 0.03
 /** Lowest score of a later fit, and share of the typical score that it must reach. */
 const LEAST = { score: 0.4, share: 0.7 }
 /**
- * A place shows the background if less than `share` of its pixels differ from it by more than `faint` of what is typical,
+ * A place shows the background if less than `share` of its pixels differ from it by more than `FAINT` of what is typical,
  * of a body of which at least `typical` differ, by at least `contrast` deviations.
  */
-const BACKGROUND = { share: 0.2, faint: 0.25, typical: 0.5, contrast: 6 }
+const BACKGROUND = { share: 0.2, typical: 0.5, contrast: 6 }
 /** Places within this share of the radius are the same. */
 const SAME_PLACE = 0.2
-/** Deviations by which some of a body must differ from the background in brightness, for a template to tell its place. */
-const TOO_ALIKE = 6
 
 /** Share of the typical score with which a fit where the template has told the place is not looked for any better. */
 const SETTLES = 0.95
@@ -39,12 +30,6 @@ const RENEWAL = 0.2
 
 /** Share of a fit's distance from the template by which it is brought nearer. */
 const ALIGNED = 0.2
-
-const STILL: Point = { x: 0, y: 0 }
-
-/** Length of a way in pixels of a shape. */
-const lengthOf = (way: Point | undefined, { level }: Shape) =>
-  way ? Math.hypot(way.x, way.y) / 2 ** level : 0
 
 /** Search for a silhouette: lengths in the frame's pixels, times in seconds. */
 export interface SilhouetteSearch {
@@ -82,9 +67,11 @@ export class SilhouetteMatcher {
     private typicalScore: number,
     /** Share of the shape that typically differs from the background, and by how much, in deviations of the noise. */
     private typical: { share: number; contrast: number },
+    /** Share of the shape that typically differs by more than `FAINT` of that. */
+    private readonly typicalCover: TypicalCover,
     private readonly ignoresShadows: boolean,
-    /** Whether the body is as bright as what is behind it, so that only its colour tells them apart. */
-    readonly isByColourAlone: boolean,
+    /** Whether its colour tells the body from what is behind it better than its brightness does. */
+    readonly isByColour: boolean,
     time: number,
     /** Where the body's point was when most of the body was last seen to differ from the background. */
     private clearAt: Point,
@@ -114,52 +101,11 @@ export class SilhouetteMatcher {
     template: { scale: number; turn: number },
     streak?: { smear: Point; length: number },
   ): SilhouetteMatcher | null {
-    const outlined = shapeOf(outline)
-    const gain = gainOf(plane, background)
-    const search = {
-      ...template,
-      growth: GROWTH.learned,
-      at,
-      error: 2,
-      reach: 2 + 0.5 * outlined.radius,
-      smear: streak?.smear ?? STILL,
-    }
-    const length = (streak?.length ?? 0) / 2 ** outlined.level
-    const learned = (whole: Grid, ignoresShadows: boolean) => {
-      const difference = reducedTo(outlined, whole)
-      const fitWith = (shape: Shape, least: number, settles: number) =>
-        findShape(coverageOf(difference, least, length), shape, { ...search, settles }) ?? {
-          ...at,
-          ...template,
-          score: 0,
-        }
-      // Once it is known how much the body differs, what differs far less is left out.
-      const { contrast } = insideOf(difference, outlined, fitWith(outlined, 0, LEARNED.weak))
-      let [shape, place] = [outlined, fitWith(outlined, contrast || 0, LEARNED.sure)]
-      // What is long may be a streak, whose shape does not turn with the body.
-      if (place.score < BY_OUTLINE.score && !streak && outlined.axis === null) {
-        const covered = closedFor(coverageOf(difference, contrast || 0), outlined)
-        const other = shapeCovered(covered, outline, outlined, { ...at, ...template })
-        const fit = other && fitWith(other, contrast || 0, LEARNED.sure)
-        const isRound = other?.axis === null
-        if (fit && isRound && fit.score > place.score + BY_OUTLINE.better) [shape, place] = [other, fit]
-      }
-      return { shape, place, ignoresShadows, inside: insideOf(difference, shape, place) }
-    }
-    const differences = differencesAt(plane, background, gain, at, 0.8 * outlined.radius)
-    const plain = learned(differences.plain, false)
-    const canBeBetter = plain.place.score + WITHOUT_SHADOW < 1
-    const shadowless = canBeBetter && differences.shadowless ? learned(differences.shadowless, true) : null
-    const isBetter = shadowless && shadowless.place.score > plain.place.score + WITHOUT_SHADOW
-    const { shape, place, ignoresShadows, inside } = isBetter ? shadowless : plain
-    const { share, contrast } = inside
-    if (Number.isNaN(share)) return null
-    const { score } = place
+    const learned = learnShape(plane, at, outline, background, template, streak)
+    if (!learned) return null
+    const { shape, place, inside, cover, ignoresShadows, isByColour } = learned
+    const { score, scale, turn } = place
     const quality = score >= LEARNED.full ? 'full' : score >= LEARNED.weak ? 'weak' : 'none'
-    const { chroma, ...bright } = plane
-    const brightness = differenceFrom(bright, background, { gain, ignoresShadows: false })
-    const light = insideOf(reducedTo(shape, brightness), shape, place)
-    const { scale, turn } = place
     return new SilhouetteMatcher(
       background,
       shape,
@@ -168,9 +114,10 @@ export class SilhouetteMatcher {
       { scale, turn },
       { scale: scale / template.scale, turn: turn - template.turn },
       score,
-      { share, contrast },
+      inside,
+      new TypicalCover(cover),
       ignoresShadows,
-      chroma !== undefined && light.strongest < TOO_ALIKE && contrast > 2 * TOO_ALIKE,
+      isByColour,
       time,
       at,
       streak ? STILL : null,
@@ -204,14 +151,14 @@ export class SilhouetteMatcher {
     const { scale } = this.pose
     const turn = this.pose.turn + this.turning * (time - this.seenAt)
     const off = this.offsetAt({ scale, turn })
-    const streak = this.isStreak ? lengthOf(smear, this.shape) : 0
+    const streak = this.isStreak ? lengthAt(smear, this.shape) : 0
     const fit = findShape(coverageOf(difference, this.typical.contrast, streak), this.shape, {
       at: { x: at.x - off.x, y: at.y - off.y },
       error: Number.isFinite(error) ? error : reach,
       reach,
       scale,
       turn,
-      growth: GROWTH.perFrame,
+      growth: GROWTH,
       ...(isPredicted && { settles: SETTLES * this.typicalScore }),
       smear: smearBetween(turned(this.smear ?? STILL, turn), smear),
     })
@@ -231,6 +178,31 @@ export class SilhouetteMatcher {
     return Math.min(1, Math.max(0, score / Math.max(this.typicalScore, score)))
   }
 
+  /** Takes over how much of the shape is seen in a frame in which the body was found. */
+  renewCover(difference: Grid, fit: Fitted): void {
+    this.typicalCover.renew(this.coverOf(difference, fit))
+  }
+
+  /** Share of the shape of a fit that differs clearly from the background. */
+  private coverOf(difference: Grid, fit: Fitted): number {
+    const { scale, turn } = fit
+    const off = this.offsetAt(fit)
+    const place = { x: fit.x - off.x, y: fit.y - off.y, scale, turn }
+    return insideOf(difference, this.shape, place, FAINT * this.typical.contrast).share
+  }
+
+  /**
+   * Returns true if a part of the shape is not seen where it fits: something hides it, and the rest fits as well at any place
+   * within which it lies.
+   *
+   * @param smear way that the body goes while the shutter is open
+   * @param isAgain whether it was not seen just before
+   */
+  isCut(difference: Grid, fit: Fitted, smear: Point, isAgain: boolean): boolean {
+    const inRadii = Math.hypot(smear.x, smear.y) / this.shape.radius
+    return !this.isStreak && this.typicalCover.isCut(this.coverOf(difference, fit), inRadii, isAgain)
+  }
+
   /**
    * Returns true if what is at a place of the body's point is the background, where the body would differ from it. What rests may
    * have become background, but not where it differed from it when it was seen last.
@@ -240,7 +212,7 @@ export class SilhouetteMatcher {
     if (this.typical.share < BACKGROUND.typical || this.typical.contrast < BACKGROUND.contrast) return false
     const off = this.offsetAt(this.pose)
     const place = { x: at.x - off.x, y: at.y - off.y, ...this.pose }
-    const { share } = insideOf(difference, this.shape, place, BACKGROUND.faint * this.typical.contrast)
+    const { share } = insideOf(difference, this.shape, place, FAINT * this.typical.contrast)
     return share < BACKGROUND.share
   }
 
@@ -261,10 +233,10 @@ export class SilhouetteMatcher {
    */
   anchorBy(plane: Plane, at: Point, smear: Point = STILL): boolean {
     const difference = this.differenceOf(plane, this.gainOf(plane))
-    const streak = this.isStreak ? lengthOf(smear, this.shape) : 0
+    const streak = this.isStreak ? lengthAt(smear, this.shape) : 0
     const fit = findShape(coverageOf(difference, this.typical.contrast, streak), this.shape, {
       ...this.base,
-      growth: GROWTH.learned,
+      growth: LEARNED.growth,
       at,
       error: 2,
       reach: 2 + 0.5 * this.shape.radius,
@@ -327,6 +299,7 @@ export class SilhouetteMatcher {
         share: (1 - RENEWAL) * this.typical.share + RENEWAL * inside.share,
         contrast: (1 - RENEWAL) * this.typical.contrast + RENEWAL * inside.contrast,
       }
+    this.renewCover(difference, fit)
     const seconds = time - this.seenAt
     // A shape that looks the same upside down is taken to have turned the shorter way.
     const turned = turn - this.pose.turn

@@ -71,6 +71,7 @@ export class SilhouetteSightings {
       const byShape = !isWhole && isOffCourse ? this.byShapeAlone(silhouette, where) : null
       if (byShape) return byShape
       const { turn } = this.track.pose
+      if (fit && isWhole && !isApart) silhouette.renewCover(difference, fit)
       this.shape.judge(isElsewhere ? null : found.at, fit, turn, this.settings().placedBy)
       if (fit && isWhole && !isApart && this.shape.canAlign(silhouette, turn))
         silhouette.alignTo(found.at, fit)
@@ -122,6 +123,8 @@ export class SilhouetteSightings {
       return hidden
     if (isPartly && off > Math.max(PARTLY.near * predicted.error, PARTLY.radii * silhouette.shape.radius))
       return hidden
+    const smear = this.track.smearAt(predicted)
+    if (silhouette.isCut(difference, fit, smear, this.track.misses > 0)) return hidden
     if (
       this.track.misses > 0 &&
       off > AGAIN.near * predicted.error &&

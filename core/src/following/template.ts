@@ -71,8 +71,9 @@ export function templateReach(at: Point, { radii }: Outline): Rect {
 
 /** Radii around a click, smallest first, of which the first that tells the place is taken. */
 const POINT_RADII = [7, 9, 11, 13, 16, 20]
-/** What tells a place, in pixels: the noise, and what never fits, over the gradients. */
+/** Standard error of its place, in pixels, from which on a part of the body tells it well. */
 const TELLS = 0.035
+/** What of a pattern never fits, in brightness. */
 const MISFIT = 4
 
 /**
@@ -88,26 +89,55 @@ export function pointOutline(plane: Plane, at: Point, outline: Outline, noise: n
   for (const radius of POINT_RADII) {
     if (radius > 0.8 * typical) return null
     const part = { radii: outline.radii.map((own) => Math.min(own, radius)) }
-    const depthAt = depthIn(part)
-    const left = Math.max(1, Math.floor(at.x - radius) - grid.x)
-    const top = Math.max(1, Math.floor(at.y - radius) - grid.y)
-    const right = Math.min(grid.width - 1, Math.ceil(at.x + radius) - grid.x)
-    const bottom = Math.min(grid.height - 1, Math.ceil(at.y + radius) - grid.y)
-    let [xx, xy, yy] = [0, 0, 0]
-    for (let row = top; row < bottom; row++)
-      for (let column = left; column < right; column++) {
-        if (depthAt(grid.x + column + 0.5 - at.x, grid.y + row + 0.5 - at.y) < 0.5) continue
-        const i = row * grid.width + column
-        const gx = (grid.data[i + 1] - grid.data[i - 1]) / 2
-        const gy = (grid.data[i + grid.width] - grid.data[i - grid.width]) / 2
-        xx += gx * gx
-        xy += gx * gy
-        yy += gy * gy
-      }
-    const weakest = (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy)
-    if (weakest > 0 && (noise + MISFIT) / Math.sqrt(weakest) < TELLS) return part
+    if (patternError(grid, at, part, noise, 0.5) < TELLS) return part
   }
   return null
+}
+
+/** Pixels from the outline on inwards that belong to the pattern of a body, and not to its edge. */
+const EDGE = 1
+
+/**
+ * Returns the standard error, in pixels of the frame, with which the pattern within a body's outline tells its place along the
+ * direction in which it tells least: large for an even body, and for one striped along one direction. The edge does not
+ * count, since it changes with what is behind it.
+ *
+ * @param level pyramid level at which it is matched
+ */
+export function placeError(plane: Plane, at: Point, outline: Outline, noise: number, level: number): number {
+  let grid = gridOf(partOf(plane, evenPart(overlap(plane, rectAround(at, reachOf(outline, level), 8)))))
+  for (let k = 0; k < level; k++) grid = halved(grid)
+  const by = 2 ** level
+  const small = { radii: outline.radii.map((radius) => radius / by) }
+  return by * patternError(grid, { x: at.x / by, y: at.y / by }, small, noise / by, EDGE)
+}
+
+/**
+ * Returns the standard error of a place in pixels of a grid: noise and misfit over the gradients along the weakest direction
+ * (the smaller eigenvalue of the structure tensor: Shi and Tomasi, "Good features to track", CVPR 1994).
+ *
+ * @param depth pixels within the outline from which on gradients count
+ */
+function patternError(grid: Grid, at: Point, outline: Outline, noise: number, depth: number): number {
+  const depthAt = depthIn(outline)
+  const reach = Math.max(...outline.radii)
+  const left = Math.max(1, Math.floor(at.x - reach) - grid.x)
+  const top = Math.max(1, Math.floor(at.y - reach) - grid.y)
+  const right = Math.min(grid.width - 1, Math.ceil(at.x + reach) - grid.x)
+  const bottom = Math.min(grid.height - 1, Math.ceil(at.y + reach) - grid.y)
+  let [xx, xy, yy] = [0, 0, 0]
+  for (let row = top; row < bottom; row++)
+    for (let column = left; column < right; column++) {
+      if (depthAt(grid.x + column + 0.5 - at.x, grid.y + row + 0.5 - at.y) < depth) continue
+      const i = row * grid.width + column
+      const gx = (grid.data[i + 1] - grid.data[i - 1]) / 2
+      const gy = (grid.data[i + grid.width] - grid.data[i - grid.width]) / 2
+      xx += gx * gx
+      xy += gx * gy
+      yy += gy * gy
+    }
+  const weakest = (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy)
+  return weakest > 0 ? (noise + MISFIT) / Math.sqrt(weakest) : Number.POSITIVE_INFINITY
 }
 
 /** Learns the template of a body from a frame. */

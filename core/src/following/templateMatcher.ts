@@ -13,6 +13,7 @@ import {
   learnTemplate,
   levelFor,
   type Pose,
+  placeError,
   pointOutline,
   renewTemplate,
   smearBetween,
@@ -94,6 +95,8 @@ export class TemplateMatcher {
   private sightings = 0
   /** The part of the body around its point that tells the place better than the whole; null where none does. */
   private point: { template: Template; first: Template } | null = null
+  /** Standard error, in pixels, with which the body's pattern tells its place where it tells least. */
+  placeError = Number.POSITIVE_INFINITY
   /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
   private turnStep = 0
   private growthStep = 0
@@ -112,6 +115,7 @@ export class TemplateMatcher {
     const point = part && learnTemplate(plane, at, part, 0)
     this.point = point && { template: point, first: point }
     this.first = learnTemplate(plane, at, outline, this.level)
+    this.placeError = placeError(plane, at, outline, this.noise, this.level)
     this.templates = [this.first, ...this.templates].slice(0, MOST_LOOKS)
     this.turnStep = 0
     this.growthStep = 0
