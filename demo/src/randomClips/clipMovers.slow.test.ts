@@ -20,8 +20,17 @@ const SPECIAL: Partial<ClipChoices>[] = [
   { returns: true, motion: 'throw' },
 ]
 
+/** Clips of a camera that moves: before a scene that tells what it does, and before one that hardly does. */
+const FILMED_BY_HAND: Partial<ClipChoices>[] = (['pans', 'zooms out'] as const).flatMap((camera) => [
+  ...(['throw', 'fall', 'roll', 'slide'] as const).map(
+    (motion): Partial<ClipChoices> => ({ camera, motion, wall: 'crates', extra: 'none', rest: 0.5 }),
+  ),
+  { camera, motion: 'roll', wall: 'quay', extra: 'none', rest: 0.5 },
+])
+
 describe('what moves in random clips', () => {
   const found: { isFirst: boolean; isAmong: boolean }[] = []
+  const byHand: { isFirst: boolean; isOther: boolean; isClear: boolean }[] = []
 
   const look = async (seed: number, stated: Partial<ClipChoices> = {}) => {
     const clip = randomClip(seed, stated)
@@ -45,6 +54,24 @@ describe('what moves in random clips', () => {
     console.log(`${found.length} clips: the body among ${among.length}, first in ${first.length}`)
     expect(among.length / found.length).toBeGreaterThanOrEqual(0.95)
     expect(first.length / found.length).toBeGreaterThanOrEqual(0.85)
+  })
+
+  it.each(
+    [9600, NOW + 300].flatMap((from) => FILMED_BY_HAND.map((stated, i) => [from + i, stated] as const)),
+  )('filmed by hand, seed %i, %j', async (seed, stated) => {
+    const movers = await look(seed, stated)
+    const isFirst = movers[0]?.isBody ?? false
+    byHand.push({ isFirst, isOther: movers.length > 0 && !isFirst, isClear: stated.wall === 'crates' })
+  })
+
+  it('is the body, or nothing, where the camera moves', () => {
+    const clear = byHand.filter(({ isClear }) => isClear)
+    const [first, other] = [clear.filter((one) => one.isFirst), byHand.filter((one) => one.isOther)]
+    console.log(
+      `${byHand.length} clips filmed by hand: something else first in ${other.length}; the body in ${first.length} of ${clear.length} before a clear scene`,
+    )
+    expect(other.length / byHand.length).toBeLessThanOrEqual(0.15)
+    expect(first.length / clear.length).toBeGreaterThanOrEqual(0.75)
   })
 
   it.each([...seeds(9500, 4), ...seeds(NOW + 200, 4)])(

@@ -1,5 +1,14 @@
-import { findMovers, type Mover, type SmallPicture, shrink, surveyFactor } from '@apokinema/core/survey'
-import { inPicture } from '../samples/index.ts'
+import {
+  CameraFollower,
+  findMovers,
+  type Mover,
+  proposedCamera,
+  type SmallPicture,
+  shrink,
+  steadyPictures,
+  surveyFactor,
+} from '@apokinema/core/survey'
+import { inPicture, throughCamera } from '../samples/index.ts'
 import { EncodedClip } from './encodedClip.ts'
 import type { RandomClip } from './randomClip.ts'
 
@@ -12,30 +21,46 @@ export interface ClipMover extends Mover {
   isBody: boolean
 }
 
-/** Films and encodes a clip, and returns what is found to move in it, the most convincing first. */
+/** Films and encodes a clip, and returns what is found to move in it, as the page finds it: the most convincing first. */
 export async function clipMovers(clip: RandomClip): Promise<ClipMover[]> {
   using encoded = await EncodedClip.of(clip)
   const { width, height } = clip
   const factor = surveyFactor(width)
   const pictures: SmallPicture[] = []
+  const camera = new CameraFollower()
   for await (const { data, chroma } of encoded.frames()) {
     const half = { width: chroma!.width, height: chroma!.height }
     const colour = (plane: Uint8Array) => shrink(plane, half.width, half, factor)
     const luma = shrink(data, width, { width, height }, factor)
+    camera.add(luma)
     pictures.push({ luma, blue: colour(chroma!.blue), red: colour(chroma!.red) })
   }
-  const movers = await findMovers(pictures)
+  const movers = await moversSeenBy(camera, pictures)
   return movers.map((mover) => ({ ...mover, isBody: isBody(mover, clip, factor) }))
 }
 
-function isBody(
-  { sightings }: Mover,
-  { bodies: [body], choices, rate, view }: RandomClip,
-  factor: number,
-): boolean {
+/** Returns what moves in pictures, of a camera that moves in pictures that are steadied; nothing where it can't be told what it did. */
+async function moversSeenBy(camera: CameraFollower, pictures: readonly SmallPicture[]): Promise<Mover[]> {
+  const motion = camera.result()
+  if (!motion) return []
+  if (proposedCamera(motion) === 'still') return findMovers(pictures)
+  const steady = await steadyPictures(pictures, camera.motions)
+  if (!steady) return []
+  const movers = await findMovers(steady.pictures, undefined, true)
+  return movers.map((mover) => steady.asFilmed(mover))
+}
+
+function isBody({ sightings }: Mover, clip: RandomClip, factor: number): boolean {
+  const {
+    bodies: [body],
+    choices,
+    rate,
+    view,
+  } = clip
   if (!body) return false
   const near = sightings.filter(({ at, x, y }) => {
-    const truth = inPicture(view, body.pose(at / rate))
+    const time = at / rate
+    const truth = throughCamera(clip, time, inPicture(view, body.pose(time)))
     return Math.hypot(truth.x - x * factor, truth.y - y * factor) < Math.max(NEAR, choices.radius)
   })
   return near.length > sightings.length / 2
@@ -43,10 +68,10 @@ function isBody(
 
 /** Returns a line of a table for people who look at all clips. */
 export function moversLine({ seed, choices }: RandomClip, movers: readonly ClipMover[]): string {
-  const { motion, wall, extra, radius } = choices
+  const { motion, wall, extra, camera, radius } = choices
   const found = movers.map(
     ({ isBody, sightings, score }) =>
       `${isBody ? 'body' : 'other'} ${sightings[0].at}-${sightings[sightings.length - 1].at} ${score.toFixed(2)}`,
   )
-  return `${seed} ${motion} ${wall} ${extra} r ${radius.toFixed(0)} px: ${found.join(', ') || 'nothing'}`
+  return `${seed} ${motion} ${wall} ${extra} camera ${camera} r ${radius.toFixed(0)} px: ${found.join(', ') || 'nothing'}`
 }

@@ -15,6 +15,9 @@ const EXTRAS = ['none', 'post', 'look-alike', 'shadow', 'flicker'] as const
 /** What else moves where that is stated. */
 type Company = 'walker' | 'flag'
 
+/** What somebody who films by hand does with the camera, to keep the body in view. */
+type CameraWork = 'still' | 'pans' | 'zooms out'
+
 /** How a clip is compressed. */
 type Encoder = { codec: 'h264'; crf: number; keyEvery: number } | { codec: 'mjpeg'; quality: number }
 
@@ -35,6 +38,8 @@ export interface ClipChoices {
   /** Share of a frame's time for which the shutter is open. */
   shutter: number
   encoder: Encoder
+  camera: CameraWork
+  /** Of the scene, of which a camera that moves sees a part at a time. */
   width: number
   height: number
   frames: number
@@ -86,6 +91,7 @@ function chosen({ between, pick, chance }: Chooser, stated: Partial<ClipChoices>
     encoder: chance(0.2)
       ? { codec: 'mjpeg', quality: Math.round(between(2, 6)) }
       : { codec: 'h264', crf: Math.round(between(18, 30)), keyEvery: pick([30, 60, 250]) },
+    camera: 'still',
     width,
     height,
     frames: 0,
@@ -177,8 +183,7 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
     choices,
     encoder,
     look,
-    width,
-    height,
+    ...filmedBy(choices, frames),
     rate,
     frames,
     shutter,
@@ -221,6 +226,32 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
       if (flicker) {
         const dark = flicker.size * (0.5 + 0.5 * Math.sin(2 * Math.PI * flicker.frequency * time))
         fill(context, `rgba(0,0,0,${dark})`, width, height)
+      }
+    },
+  }
+}
+
+/** Share of the scene, along both directions, that a camera sees that moves. */
+const FIELD = 0.8
+
+/** Returns the size of the picture, and what a camera that moves does while the clip lasts: it starts and stops smoothly. */
+function filmedBy(
+  { camera, width, height, rate }: ClipChoices,
+  frames: number,
+): Pick<Sample, 'width' | 'height' | 'stage' | 'camera'> {
+  if (camera === 'still') return { width, height }
+  const even = (length: number) => 2 * Math.round((FIELD * length) / 2)
+  const margin = (1 - FIELD) / 2
+  return {
+    width: even(width),
+    height: even(height),
+    stage: { width, height },
+    camera: (time) => {
+      const share = (1 - Math.cos(Math.PI * Math.min(1, Math.max(0, (time * rate) / (frames - 1))))) / 2
+      const way = camera === 'pans' ? margin * (2 * share - 1) : 0
+      return {
+        zoom: camera === 'pans' ? 1 : 1 / (FIELD + (1 - FIELD) * share),
+        middle: { x: width * (0.5 + way), y: height * (0.5 - way / 2) },
       }
     },
   }
