@@ -125,11 +125,18 @@ export class BodySilhouette {
     this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isBetter))
   }
 
+  /** Returns the way that the body goes while the shutter is open, by its last two sightings. */
+  smearOf({ pose, time }: Pick<Seen, 'pose' | 'time'>, before: Point & { time: number }): Point {
+    const share = (this.frameSeconds * this.shutter) / (time - before.time)
+    return { x: share * (pose.x - before.x), y: share * (pose.y - before.y) }
+  }
+
   /** Learns from a sighting what can only be learned once the body has moved. */
-  learnLater(seen: Seen, before: Point, placedBy: PlacedBy): void {
+  learnLater(seen: Seen, before: Point & { time: number }, placedBy: PlacedBy): void {
     const { plane, pose, certainty, extent } = seen
     const isSure = certainty > SURE_LOOK
-    if (!this.isRedrawn && this.hasLeft(before) && seen.inRow > REDRAWN.inView && isSure) this.redraw(seen)
+    if (!this.isRedrawn && this.hasLeft(before) && seen.inRow > REDRAWN.inView && isSure)
+      this.redraw(seen, this.smearOf(seen, before))
     // What was at rest, or in a hand, may stand clear of the background later.
     const { quality, isElongated } = this.matcher ?? { quality: 'none' }
     const isLearnt = quality === 'full' || (quality === 'weak' && isElongated)
@@ -137,7 +144,8 @@ export class BodySilhouette {
     const farther = AGAIN_LEARNT.first * AGAIN_LEARNT.growth ** this.failures * halfWidth
     const isElsewhere = distance(pose, this.learnedAt) > farther
     if (!isLearnt && isElsewhere && isSure && this.isBackgroundKnown(pose, halfWidth)) {
-      this.learnAgain({ ...seen, plane: partAround(plane, pose, extent + 10) }, placedBy)
+      const near = { ...seen, plane: partAround(plane, pose, extent + 10) }
+      this.learnAgain(near, this.smearOf(seen, before), placedBy)
       this.failures++
     }
   }
@@ -156,7 +164,7 @@ export class BodySilhouette {
    * Draws the outline anew for the silhouette, and takes it if it fits better by far: where the body rested a part of
    * what was behind it is not known, and the outline may have been drawn without that part of the body.
    */
-  private redraw({ plane, pose, time, extent }: Seen): void {
+  private redraw({ plane, pose, time, extent }: Seen, smear: Point): void {
     const { background } = this
     this.isRedrawn = true
     if (!background || this.matcher?.isStreak) return
@@ -165,6 +173,7 @@ export class BodySilhouette {
       SilhouetteMatcher.learn(near, pose, time, outline, background, pose)
     const take = (anew: SilhouetteMatcher) => {
       this.anchor(anew, this.matcher, pose.turn)
+      anew.learnSmear(smear)
       this.matcher = anew
       this.turning = new TurningTest()
     }
@@ -183,21 +192,21 @@ export class BodySilhouette {
         if (!(error instanceof OutlineError)) throw error
       }
     // What was learned while a part of what is behind it was not known may be only a part of the body.
-    if (
-      same?.quality === 'full' &&
-      this.matcher &&
-      same.learnedScore >= this.matcher.learnedScore + REDRAWN.better
-    )
+    const { matcher } = this
+    const isLarger = same !== null && matcher !== null && same.shape.radius > matcher.shape.radius
+    if (isLarger && same.quality === 'full' && same.learnedScore >= matcher.learnedScore + REDRAWN.better)
       take(same)
   }
 
   /** Learns the silhouette once more, and takes it if it is better than what there is. */
-  private learnAgain({ plane, pose, time }: Seen, placedBy: PlacedBy): void {
+  private learnAgain({ plane, pose, time }: Seen, smear: Point, placedBy: PlacedBy): void {
     const before = this.matcher
     this.learn(plane, pose, time, placedBy)
     const isBetter = (this.matcher?.learnedScore ?? 0) > (before?.learnedScore ?? 0)
-    if (this.matcher && isBetter) this.anchor(this.matcher, before, pose.turn)
-    else this.matcher = before
+    if (this.matcher && isBetter) {
+      this.anchor(this.matcher, before, pose.turn)
+      this.matcher.learnSmear(smear)
+    } else this.matcher = before
   }
 
   /**

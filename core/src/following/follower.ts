@@ -271,8 +271,7 @@ export class Follower implements Following {
 
   /** The smear that an outline or a template itself has is known as soon as the body's velocity is. */
   private learnSmear(before: Before): void {
-    const share = (this.track.frameSeconds * this.shape.shutter) / (this.track.lastTime - before.time)
-    const way = { x: share * (this.track.pose.x - before.x), y: share * (this.track.pose.y - before.y) }
+    const way = this.shape.smearOf({ pose: this.track.pose, time: this.track.lastTime }, before)
     this.templates.learnSmear(way)
     this.shape.matcher?.learnSmear(way)
   }
