@@ -9,7 +9,7 @@ import {
   partOf,
   templateReach,
 } from '@apokinema/core/following'
-import { spreadAperiodically } from '@apokinema/core/pictures'
+import { spreadAperiodically, spreadEvenly } from '@apokinema/core/pictures'
 import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
 import { frameBytes, planeOf } from './planes.ts'
@@ -62,10 +62,10 @@ describe.each(STRETCHES)(
     const frames = framesOf(sample, truth.width, truth.height)
     const span = frames.slice(from, to + 1)
     const spread = {
-      span: Array.from({ length: STILL_FRAMES }, (_, i) => span[Math.round((i / 20) * (span.length - 1))]),
-      clip: spreadAperiodically(frames, STILL_FRAMES),
+      span: () => spreadEvenly(span, STILL_FRAMES),
+      clip: () => spreadAperiodically(frames, STILL_FRAMES),
     }
-    const background = still && backgroundOf(spread[still])
+    const background = still && backgroundOf(spread[still]())
 
     it.each(truth.bodies)('$name is where it truly is', ({ frames: places }) => {
       const at = places[from]

@@ -108,11 +108,11 @@ export class BodySilhouette {
   /**
    * Learns the silhouette where a person shows the body.
    *
-   * @param patternError standard error, in pixels, with which the body's pattern tells its place
+   * @param placeError standard error, in pixels, with which the body's pattern tells its place
    */
-  learnShown(plane: Plane, pose: Pose, time: number, placedBy: PlacedBy, patternError: number): void {
+  learnShown(plane: Plane, pose: Pose, time: number, placedBy: PlacedBy, placeError: number): void {
     this.shown = { plane, at: { x: pose.x, y: pose.y } }
-    this.isVague = patternError > VAGUE
+    this.isVague = placeError > VAGUE
     this.learn(plane, pose, time, placedBy)
   }
 
@@ -125,18 +125,25 @@ export class BodySilhouette {
     this.byOutline = quality === 'full' && (placedBy === 'outline' || (!placedBy && isBetter))
   }
 
-  /** Returns the way that the body goes while the shutter is open, by its last two sightings. */
-  smearOf({ pose, time }: Pick<Seen, 'pose' | 'time'>, before: Point & { time: number }): Point {
-    const share = (this.frameSeconds * this.shutter) / (time - before.time)
+  /** Returns the way that the body goes from one frame of the film to the next, by its last two sightings. */
+  private stepOf({ pose, time }: Pick<Seen, 'pose' | 'time'>, before: Point & { time: number }): Point {
+    const share = this.frameSeconds / (time - before.time)
     return { x: share * (pose.x - before.x), y: share * (pose.y - before.y) }
+  }
+
+  /** Returns the way that the body goes while the shutter is open, by its last two sightings. */
+  smearOf(seen: Pick<Seen, 'pose' | 'time'>, before: Point & { time: number }): Point {
+    const { x, y } = this.stepOf(seen, before)
+    return { x: this.shutter * x, y: this.shutter * y }
   }
 
   /** Learns from a sighting what can only be learned once the body has moved. */
   learnLater(seen: Seen, before: Point & { time: number }, placedBy: PlacedBy): void {
     const { plane, pose, certainty, extent } = seen
     const isSure = certainty > SURE_LOOK
+    const smear = this.smearOf(seen, before)
     if (!this.isRedrawn && this.hasLeft(before) && seen.inRow > REDRAWN.inView && isSure)
-      this.redraw(seen, this.smearOf(seen, before))
+      this.redraw(seen, smear)
     // What was at rest, or in a hand, may stand clear of the background later.
     const { quality, isElongated } = this.matcher ?? { quality: 'none' }
     const isLearnt = quality === 'full' || (quality === 'weak' && isElongated)
@@ -144,8 +151,7 @@ export class BodySilhouette {
     const farther = AGAIN_LEARNT.first * AGAIN_LEARNT.growth ** this.failures * halfWidth
     const isElsewhere = distance(pose, this.learnedAt) > farther
     if (!isLearnt && isElsewhere && isSure && this.isBackgroundKnown(pose, halfWidth)) {
-      const near = { ...seen, plane: partAround(plane, pose, extent + 10) }
-      this.learnAgain(near, this.smearOf(seen, before), placedBy)
+      this.learnAgain({ ...seen, plane: partAround(plane, pose, extent + 10) }, smear, placedBy)
       this.failures++
     }
   }
@@ -179,18 +185,13 @@ export class BodySilhouette {
     }
     const same = learnedBy(this.outline)
     const least = (same?.learnedScore ?? 0) + REDRAWN.better
-    if (least <= REDRAWN.best)
-      try {
-        const outline = unposed(grownOutline(near, pose, background), pose)
-        const anew = learnedBy(outline)
-        if (anew?.quality === 'full' && anew.learnedScore >= least) {
-          this.outline = outline
-          take(anew)
-          return
-        }
-      } catch (error) {
-        if (!(error instanceof OutlineError)) throw error
-      }
+    const outline = least <= REDRAWN.best ? outlineAnew(near, pose, background) : null
+    const anew = outline && learnedBy(outline)
+    if (outline && anew?.quality === 'full' && anew.learnedScore >= least) {
+      this.outline = outline
+      take(anew)
+      return
+    }
     // What was learned while a part of what is behind it was not known may be only a part of the body.
     const { matcher } = this
     const isLarger = same !== null && matcher !== null && same.shape.radius > matcher.shape.radius
@@ -236,16 +237,12 @@ export class BodySilhouette {
    * direction later, and its length tells the shutter. Taken if the silhouette fits better than one of what is as long
    * without a smear.
    */
-  learnStreak(
-    { plane, pose, time, extent }: Seen,
-    before: Point & { time: number },
-    placedBy: PlacedBy,
-  ): void {
+  learnStreak(seen: Seen, before: Point & { time: number }, placedBy: PlacedBy): void {
     if (this.isStreakKnown) return
     this.isStreakKnown = true
     const { background, shown } = this
-    const share = this.frameSeconds / (time - before.time)
-    const step = { x: share * (pose.x - before.x), y: share * (pose.y - before.y) }
+    const { plane, pose, time, extent } = seen
+    const step = this.stepOf(seen, before)
     const streak = streakOf(this.outline, step)
     if (!streak || !background || !shown) return
     const near = partAround(plane, pose, extent + 10)
@@ -324,5 +321,15 @@ export class BodySilhouette {
   /** Returns true if the silhouette may be brought to where the template has the point: that is smooth, and has not slipped. */
   canAlign(matcher: SilhouetteMatcher, turn: number): boolean {
     return this.turning.isTemplateSmooth && !this.isTurned(matcher, turn)
+  }
+}
+
+/** Returns the outline of a body as it would lie unposed, grown anew from where it is; null where nothing stands out. */
+function outlineAnew(plane: Plane, pose: Pose, background: Background): Outline | null {
+  try {
+    return unposed(grownOutline(plane, pose, background), pose)
+  } catch (error) {
+    if (error instanceof OutlineError) return null
+    throw error
   }
 }

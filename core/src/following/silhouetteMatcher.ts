@@ -1,13 +1,13 @@
 import { distance, type Point } from '../geometry/index.ts'
 import type { Background } from './background.ts'
-import { coverageOf, insideOf } from './coverage.ts'
+import { coverageOf, type Inside, insideOf } from './coverage.ts'
 import { differenceFrom, gainOf } from './difference.ts'
 import type { Grid, Plane } from './grid.ts'
 import { FAINT, LEARNED, learnShape, lengthAt, STILL } from './learnedShape.ts'
 import type { Outline } from './outline.ts'
 import { reducedTo, type Shape } from './shape.ts'
 import { type Fitted, findShape } from './silhouette.ts'
-import { smearBetween, turned } from './template.ts'
+import { type Pose, smearBetween, turned } from './template.ts'
 import { TypicalCover } from './typicalCover.ts'
 
 /** Most change of the logarithm of the shape's size from one sighting to the next. */
@@ -88,7 +88,7 @@ export class SilhouetteMatcher {
   /**
    * Learns the silhouette of a body from a frame.
    *
-   * @param look growth and turn of the body since its outline was drawn
+   * @param template growth and turn of the body since its outline was drawn
    * @param streak where the body is taken for a streak: the smear that its outline was drawn without, and the streak's length
    * @returns null if the background behind the body is not known
    */
@@ -183,12 +183,15 @@ export class SilhouetteMatcher {
     this.typicalCover.renew(this.coverOf(difference, fit))
   }
 
-  /** Share of the shape of a fit that differs clearly from the background. */
-  private coverOf(difference: Grid, fit: Fitted): number {
-    const { scale, turn } = fit
-    const off = this.offsetAt(fit)
-    const place = { x: fit.x - off.x, y: fit.y - off.y, scale, turn }
-    return insideOf(difference, this.shape, place, FAINT * this.typical.contrast).share
+  /** Pixels within the shape as it lies about the body's point; `least` is how much they must differ from the background. */
+  private insideAt(difference: Grid, { x, y, scale, turn }: Pose, least = 0): Inside {
+    const off = this.offsetAt({ scale, turn })
+    return insideOf(difference, this.shape, { x: x - off.x, y: y - off.y, scale, turn }, least)
+  }
+
+  /** Share of the shape that differs clearly from the background. */
+  private coverOf(difference: Grid, pose: Pose): number {
+    return this.insideAt(difference, pose, FAINT * this.typical.contrast).share
   }
 
   /**
@@ -210,17 +213,13 @@ export class SilhouetteMatcher {
   isBackground(difference: Grid, at: Point, isMoving: boolean): boolean {
     if (!isMoving && distance(at, this.clearAt) > SAME_PLACE * this.shape.radius) return false
     if (this.typical.share < BACKGROUND.typical || this.typical.contrast < BACKGROUND.contrast) return false
-    const off = this.offsetAt(this.pose)
-    const place = { x: at.x - off.x, y: at.y - off.y, ...this.pose }
-    const { share } = insideOf(difference, this.shape, place, FAINT * this.typical.contrast)
-    return share < BACKGROUND.share
+    return this.coverOf(difference, { ...at, ...this.pose }) < BACKGROUND.share
   }
 
   /** Is shown where the body is: what differs from the background there is the body's, and no background later. */
   showAt(plane: Plane, at: Point): void {
-    const off = this.offsetAt(this.pose)
-    const place = { x: at.x - off.x, y: at.y - off.y, ...this.pose }
-    const { share } = insideOf(this.differenceOf(plane, this.gainOf(plane)), this.shape, place)
+    const difference = this.differenceOf(plane, this.gainOf(plane))
+    const { share } = this.insideAt(difference, { ...at, ...this.pose })
     if (share > BACKGROUND.share) this.clearAt = at
   }
 
@@ -291,8 +290,7 @@ export class SilhouetteMatcher {
   accept(difference: Grid, fit: Fitted, time: number): void {
     this.isProven = true
     const { scale, turn, score } = fit
-    const off = this.offsetAt(fit)
-    const inside = insideOf(difference, this.shape, { x: fit.x - off.x, y: fit.y - off.y, scale, turn })
+    const inside = this.insideAt(difference, fit)
     if (inside.share > BACKGROUND.typical) this.clearAt = { x: fit.x, y: fit.y }
     if (!Number.isNaN(inside.share) && score > LEARNED.weak)
       this.typical = {

@@ -1,4 +1,4 @@
-import type { Point } from '../geometry/index.ts'
+import { type Point, smallerEigenvalue } from '../geometry/index.ts'
 import {
   type Grid,
   gridLike,
@@ -102,14 +102,13 @@ const EDGE = 1
  * direction in which it tells least: large for an even body, and for one striped along one direction. The edge does not
  * count, since it changes with what is behind it.
  *
- * @param level pyramid level at which it is matched
+ * @param outline by which the template was learned
+ * @param noise standard deviation of one frame's noise
  */
-export function placeError(plane: Plane, at: Point, outline: Outline, noise: number, level: number): number {
-  let grid = gridOf(partOf(plane, evenPart(overlap(plane, rectAround(at, reachOf(outline, level), 8)))))
-  for (let k = 0; k < level; k++) grid = halved(grid)
+export function placeError({ seen, anchor, level }: Template, outline: Outline, noise: number): number {
   const by = 2 ** level
   const small = { radii: outline.radii.map((radius) => radius / by) }
-  return by * patternError(grid, { x: at.x / by, y: at.y / by }, small, noise / by, EDGE)
+  return by * patternError(seen, anchor, small, noise / by, EDGE)
 }
 
 /**
@@ -136,7 +135,7 @@ function patternError(grid: Grid, at: Point, outline: Outline, noise: number, de
       xy += gx * gy
       yy += gy * gy
     }
-  const weakest = (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy)
+  const weakest = smallerEigenvalue(xx, xy, yy)
   return weakest > 0 ? (noise + MISFIT) / Math.sqrt(weakest) : Number.POSITIVE_INFINITY
 }
 

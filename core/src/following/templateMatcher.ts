@@ -115,7 +115,7 @@ export class TemplateMatcher {
     const point = part && learnTemplate(plane, at, part, 0)
     this.point = point && { template: point, first: point }
     this.first = learnTemplate(plane, at, outline, this.level)
-    this.placeError = placeError(plane, at, outline, this.noise, this.level)
+    this.placeError = placeError(this.first, outline, this.noise)
     this.templates = [this.first, ...this.templates].slice(0, MOST_LOOKS)
     this.turnStep = 0
     this.growthStep = 0

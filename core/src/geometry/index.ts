@@ -33,7 +33,7 @@ export {
   inCornerOrder,
   planeStep,
 } from './plane.ts'
-export { directionInPicture, distance, midpoint, type Point, wrapAngle } from './points.ts'
+export { directionInPicture, distance, midpoint, type Point, smallerEigenvalue, wrapAngle } from './points.ts'
 export {
   type CombinedScale,
   combineScales,

@@ -25,3 +25,8 @@ export function wrapAngle(angle: number): number {
   if (turned > Math.PI) return turned - 2 * Math.PI
   return turned <= -Math.PI ? turned + 2 * Math.PI : turned
 }
+
+/** Returns the smaller eigenvalue of a structure tensor: small along an edge, and where a picture is even. */
+export function smallerEigenvalue(xx: number, xy: number, yy: number): number {
+  return (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)
+}

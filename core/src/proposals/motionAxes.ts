@@ -9,8 +9,7 @@ import {
 } from '../investigation/index.ts'
 import { FOLLOWING_DRIFT } from '../motion/index.ts'
 import { sumOfSquares } from '../regression/index.ts'
-import type { FramePoint } from './segments.ts'
-import { segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
+import { type FramePoint, segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
 import type { StretchLaw } from './stretches.ts'
 
 /** Axes that the motion of a body asks for, in the picture of a camera that stands still. */

@@ -1,8 +1,7 @@
-import { type Point, similarityStep } from '../geometry/index.ts'
+import { type Point, similarityStep, smallerEigenvalue } from '../geometry/index.ts'
 import type { Luma } from './luma.ts'
 import type { Mover } from './movers.ts'
 import { sizeOf } from './regions.ts'
-import { smallerEigenvalue } from './shake.ts'
 import type { SteadyPictures } from './steadyPictures.ts'
 
 /** Half the width of the square around a spot by which it is told, in small pixels. */

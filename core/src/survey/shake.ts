@@ -1,4 +1,4 @@
-import type { Point } from '../geometry/index.ts'
+import { type Point, smallerEigenvalue } from '../geometry/index.ts'
 import { median } from '../time/index.ts'
 import type { Luma } from './luma.ts'
 
@@ -29,10 +29,6 @@ export interface BlockMoments {
   change: number
   squared: number
 }
-
-/** Returns the smaller eigenvalue of a structure tensor: small along an edge, and where a picture is even. */
-export const smallerEigenvalue = (xx: number, xy: number, yy: number): number =>
-  (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy)
 
 /** Returns the moments of all blocks of a picture and another one. */
 export function blockMoments(reference: Luma, frame: Luma): BlockMoments[] {

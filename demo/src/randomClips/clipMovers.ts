@@ -1,11 +1,10 @@
 import {
   CameraFollower,
-  findMovers,
+  filmedMovers,
   type Mover,
   proposedCamera,
   type SmallPicture,
   shrink,
-  steadyPictures,
   surveyFactor,
 } from '@apokinema/core/survey'
 import { inPicture, throughCamera } from '../samples/index.ts'
@@ -35,19 +34,11 @@ export async function clipMovers(clip: RandomClip): Promise<ClipMover[]> {
     camera.add(luma)
     pictures.push({ luma, blue: colour(chroma!.blue), red: colour(chroma!.red) })
   }
-  const movers = await moversSeenBy(camera, pictures)
-  return movers.map((mover) => ({ ...mover, isBody: isBody(mover, clip, factor) }))
-}
-
-/** Returns what moves in pictures, of a camera that moves in pictures that are steadied; nothing where it can't be told what it did. */
-async function moversSeenBy(camera: CameraFollower, pictures: readonly SmallPicture[]): Promise<Mover[]> {
   const motion = camera.result()
   if (!motion) return []
-  if (proposedCamera(motion) === 'still') return findMovers(pictures)
-  const steady = await steadyPictures(pictures, camera.motions)
-  if (!steady) return []
-  const movers = await findMovers(steady.pictures, undefined, true)
-  return movers.map((mover) => steady.asFilmed(mover))
+  const isStill = proposedCamera(motion) === 'still'
+  const { movers } = await filmedMovers(pictures, isStill ? null : camera.motions)
+  return movers.map((mover) => ({ ...mover, isBody: isBody(mover, clip, factor) }))
 }
 
 function isBody({ sightings }: Mover, clip: RandomClip, factor: number): boolean {

@@ -7,8 +7,7 @@ import {
   type Difference,
   differenceOf,
   edgeWidth,
-  findMovers,
-  fixedSpots,
+  filmedMovers,
   type Light,
   type Luma,
   lightOf,
@@ -16,7 +15,6 @@ import {
   type SeenMover,
   type SmallPicture,
   seenMover,
-  steadyPictures,
   surveyFactor,
 } from '@apokinema/core/survey'
 import { median } from '@apokinema/core/time'
@@ -110,26 +108,18 @@ class MoverSearch {
     const isLying = rotation % 180 !== 0
     const [width, height] = isLying ? [upright.height, upright.width] : [upright.width, upright.height]
     // Pixels that are not square: the pictures are of another size than what is shown.
-    const nothing = { movers: [], spots: [] }
-    if (pictures.some(({ luma }) => Math.floor(width / factor) !== luma.width)) return nothing
+    if (pictures.some(({ luma }) => Math.floor(width / factor) !== luma.width))
+      return { movers: [], spots: [] }
     const clip = { frames, factor, width, height, rotation, flip }
-    const pause = () => rest.over()
-    if (!motions) {
-      const found = await findMovers(pictures, pause)
-      return { ...nothing, movers: found.map((mover) => seenMover(mover, clip)) }
+    const moved = motions && frames.map((frame) => motions[frame])
+    const { movers, spots } = await filmedMovers(pictures, moved, () => rest.over())
+    return {
+      movers: movers.map((mover) => seenMover(mover, clip)),
+      spots: spots.map((places) => {
+        const sightings = places.map((place, at) => ({ ...place, at }))
+        return seenMover({ sightings, best: sightings[0], outline: roundOutline(1) }, clip)
+      }),
     }
-    const steady = await steadyPictures(
-      pictures,
-      frames.map((frame) => motions[frame]),
-      pause,
-    )
-    if (!steady) return nothing
-    const found = await findMovers(steady.pictures, pause, true)
-    const spots = fixedSpots(steady, found).map((places) => {
-      const sightings = places.map((place, at) => ({ ...place, at }))
-      return seenMover({ sightings, best: sightings[0], outline: roundOutline(1) }, clip)
-    })
-    return { movers: found.map((mover) => seenMover(steady.asFilmed(mover), clip)), spots }
   }
 }
 
