@@ -55,6 +55,22 @@ describe('marks beside a gap', () => {
   })
 })
 
+describe('marks in every fourth frame', () => {
+  it('have no gap between them, and one where four of them are missing', () => {
+    // Behind the first of them is a bounce: what goes on otherwise there is no part of a body.
+    const bounced = Array.from({ length: 60 }, (_, i): FramePoint => {
+      const t = (4 * i) / RATE
+      return { frame: 4 * i, t, x: 300 * t, y: Math.abs(300 * (t - 2)) }
+    })
+    expect(withoutPartlyHidden(bounced, ERROR)).toEqual(bounced)
+    const hidden = bounced.filter((_, i) => i < 13 || i > 16).map((one) => ({ ...one, y: 100 }))
+    const off = hidden.map((one, i) => (i === 12 ? { ...one, x: one.x - 8 } : one))
+    expect(framesOf(withoutPartlyHidden(off, ERROR))).toEqual(
+      framesOf(hidden).filter((frame) => frame !== 48),
+    )
+  })
+})
+
 describe('a body that goes behind a post', () => {
   it('has one stretch before and after it, though the marks beside it are off', () => {
     for (let seed = 1; seed <= 20; seed++) {

@@ -1,6 +1,7 @@
+import { median } from '../time/index.ts'
 import { type FramePoint, segmentAt, segmentThrough, segmentVarianceAt } from './segments.ts'
 
-/** Frames without a mark in a row that are a gap: something has hidden the body, or it was not found. */
+/** Steps between marks, as they usually are, beyond which there is a gap: something has hidden the body, or it was not found. */
 const GAP = 3
 /** Marks beside a gap that may be of a part of the body, and marks before those that tell where it should be. */
 const BESIDE = { doubtful: 5, trusted: 10 }
@@ -16,8 +17,11 @@ const STRANGE = 2.5
  */
 export function withoutPartlyHidden(points: readonly FramePoint[], error: number): FramePoint[] {
   const kept = points.map(() => true)
+  const steps = points.slice(1).map(({ frame }, i) => frame - points[i].frame)
+  // Only every n-th frame may be marked.
+  const usual = median(steps)
   for (let i = 1; i < points.length; i++) {
-    if (points[i].frame - points[i - 1].frame <= GAP) continue
+    if (steps[i - 1] <= GAP * usual) continue
     drop(kept, points, i - 1, -1, error)
     drop(kept, points, i, 1, error)
   }
@@ -36,9 +40,10 @@ function drop(
     const mark = nearest + away * k
     const [from, to] = [mark + away, mark + away * BESIDE.trusted].sort((a, b) => a - b)
     if (from < 0 || to >= points.length) continue
+    const trusted = points.slice(from, to + 1)
     const { t, x, y } = points[mark]
-    const expected = segmentAt(segmentThrough(points, from, to, error), t)
-    const spread = error * Math.sqrt(1 + segmentVarianceAt(points, from, to, t))
+    const expected = segmentAt(segmentThrough(trusted, 0, trusted.length - 1, error), t)
+    const spread = error * Math.sqrt(1 + segmentVarianceAt(trusted, 0, trusted.length - 1, t))
     if (Math.hypot(x - expected.x, y - expected.y) < STRANGE * Math.SQRT2 * spread) continue
     for (let doubtful = 0; doubtful <= k; doubtful++) kept[nearest + away * doubtful] = false
     return
