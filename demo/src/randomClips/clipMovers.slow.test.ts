@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import type { ClipChoices } from './clipChoices.ts'
 import { clipMovers, moversLine } from './clipMovers.ts'
-import { type ClipChoices, randomClip } from './randomClip.ts'
+import { randomClip } from './randomClip.ts'
 
 /** What moves, on clips of which everything is known: the same ones each time, and as many that nobody has seen. */
 

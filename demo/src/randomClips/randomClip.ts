@@ -3,48 +3,14 @@ import { inPicture, type Pose, type Sample, type Vector, type View } from '../sa
 import { boat, clutter, quay, sky, stall, vignette, water, weathering } from '../scenery.ts'
 import { type BodyLook, drawBody, randomLook } from './bodies.ts'
 import { fill, flag, shadow, string, walker } from './brushes.ts'
-import { type Chooser, chooser, MOTIONS, type MotionKind } from './chooser.ts'
+import { filmedBy } from './cameraWork.ts'
+import { type Chooser, chooser, type MotionKind } from './chooser.ts'
+import { type ClipChoices, type Company, chosen, type Encoder } from './clipChoices.ts'
 
 /**
- * Clips with random bodies, motions, backgrounds and encoders, of which everything is known: following and the errors of
- * readings are measured on them.
+ * A clip with a random body, motion, background and encoder, of which everything is known: following and the errors of
+ * readings are measured on such clips.
  */
-
-const WALLS = ['plain', 'body brightness', 'quay', 'crates'] as const
-const EXTRAS = ['none', 'post', 'look-alike', 'shadow', 'flicker'] as const
-/** What else moves where that is stated. */
-type Company = 'walker' | 'flag'
-
-/** What somebody who films by hand does with the camera, to keep the body in view. */
-type CameraWork = 'still' | 'pans' | 'zooms out'
-
-/** How a clip is compressed. */
-type Encoder = { codec: 'h264'; crf: number; keyEvery: number } | { codec: 'mjpeg'; quality: number }
-
-/** What is drawn at random where it is not stated. */
-export interface ClipChoices {
-  motion: MotionKind
-  wall: (typeof WALLS)[number]
-  extra: (typeof EXTRAS)[number] | Company
-  /** Whether there is a body at all. */
-  body: boolean
-  /** Seconds for which the body rests before it moves. */
-  rest: number
-  /** Whether the body that has left the picture comes back the same way. */
-  returns: boolean
-  /** Of the body, in pixels. */
-  radius: number
-  rate: number
-  /** Share of a frame's time for which the shutter is open. */
-  shutter: number
-  encoder: Encoder
-  camera: CameraWork
-  /** Of the scene, of which a camera that moves sees a part at a time. */
-  width: number
-  height: number
-  frames: number
-}
-
 export interface RandomClip extends Sample {
   seed: number
   choices: ClipChoices
@@ -69,35 +35,6 @@ interface Motion {
 const G = 9.81
 /** Radii of real bodies, in metres. */
 const BODY = { least: 0.03, most: 0.12 }
-
-/** Returns the choices of a clip: those that are stated, and random ones. */
-function chosen({ between, pick, chance }: Chooser, stated: Partial<ClipChoices>): ClipChoices {
-  const width = stated.width ?? 640
-  const height = stated.height ?? Math.round((width * 9) / 16)
-  const size = width / 640
-  const motionKind = stated.motion ?? pick(MOTIONS)
-  // A stick is long and thin.
-  const sizes = motionKind === 'tumble' ? [14, 36] : [6, 30]
-  return {
-    motion: motionKind,
-    wall: pick(WALLS),
-    extra: pick(EXTRAS),
-    body: true,
-    rest: 0,
-    returns: false,
-    radius: size * Math.exp(between(Math.log(sizes[0]), Math.log(sizes[1]))),
-    rate: pick([24, 30, 60]),
-    shutter: between(0.1, 0.9),
-    encoder: chance(0.2)
-      ? { codec: 'mjpeg', quality: Math.round(between(2, 6)) }
-      : { codec: 'h264', crf: Math.round(between(18, 30)), keyEvery: pick([30, 60, 250]) },
-    camera: 'still',
-    width,
-    height,
-    frames: 0,
-    ...stated,
-  }
-}
 
 /** Returns what paints the wall behind the body, in order. */
 function wallPainters(
@@ -226,32 +163,6 @@ export function randomClip(seed: number, stated: Partial<ClipChoices> = {}): Ran
       if (flicker) {
         const dark = flicker.size * (0.5 + 0.5 * Math.sin(2 * Math.PI * flicker.frequency * time))
         fill(context, `rgba(0,0,0,${dark})`, width, height)
-      }
-    },
-  }
-}
-
-/** Share of the scene, along both directions, that a camera sees that moves. */
-const FIELD = 0.8
-
-/** Returns the size of the picture, and what a camera that moves does while the clip lasts: it starts and stops smoothly. */
-function filmedBy(
-  { camera, width, height, rate }: ClipChoices,
-  frames: number,
-): Pick<Sample, 'width' | 'height' | 'stage' | 'camera'> {
-  if (camera === 'still') return { width, height }
-  const even = (length: number) => 2 * Math.round((FIELD * length) / 2)
-  const margin = (1 - FIELD) / 2
-  return {
-    width: even(width),
-    height: even(height),
-    stage: { width, height },
-    camera: (time) => {
-      const share = (1 - Math.cos(Math.PI * Math.min(1, Math.max(0, (time * rate) / (frames - 1))))) / 2
-      const way = camera === 'pans' ? margin * (2 * share - 1) : 0
-      return {
-        zoom: camera === 'pans' ? 1 : 1 / (FIELD + (1 - FIELD) * share),
-        middle: { x: width * (0.5 + way), y: height * (0.5 - way / 2) },
       }
     },
   }

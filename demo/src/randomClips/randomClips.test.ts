@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import type { ClipChoices } from './clipChoices.ts'
 import { clipResult } from './clipResult.ts'
-import { type ClipChoices, randomClip } from './randomClip.ts'
+import { randomClip } from './randomClip.ts'
 
 /** Following and the errors of readings on clips of which everything is known; `randomClips.slow.test.ts` has many more. */
 
