@@ -3,6 +3,7 @@ import { graphBlock } from '@apokinema/core/testing/built'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Browser, Page } from 'playwright-core'
 import { newWindow } from './browser.ts'
+import { workForKeys } from './mainThreadWork.ts'
 import { goToFrame, openSample, stagePlace, waitForSaved } from './page.ts'
 import type { ServerProcess } from './serverProcess.ts'
 import { viewAddress, workOn } from './work.ts'
@@ -55,23 +56,7 @@ async function timeOpening(page: Page): Promise<number> {
 /** Types into the first paragraph, and returns the milliseconds that the page works for each key. */
 async function timeTyping(page: Page): Promise<number[]> {
   await page.locator('.tiptap p').first().click()
-  await page.evaluate(() => {
-    const record = window as unknown as { took: number[] }
-    record.took = []
-    window.addEventListener(
-      'keydown',
-      () => {
-        const start = performance.now()
-        const { port1, port2 } = new MessageChannel()
-        // What the key leads to is done before the next task.
-        port2.onmessage = () => record.took.push(performance.now() - start)
-        port1.postMessage(null)
-      },
-      { capture: true },
-    )
-  })
-  await page.keyboard.type('a quick word '.repeat(KEYS / 13), { delay: 40 })
-  return page.evaluate(() => (window as unknown as { took: number[] }).took)
+  return workForKeys(page, () => page.keyboard.type('a quick word '.repeat(KEYS / 13), { delay: 40 }))
 }
 
 /** Marks a frame anew at Measure, undoes it at the report, and returns the milliseconds until a visible graph is drawn anew. */

@@ -117,6 +117,7 @@ export function WorkbenchPage() {
     <SessionContext.Provider value={opened}>
       <ClipProvider>
         <Address />
+        <BackgroundDiagnosis />
         <Bench view={view === 'graphs' || view === 'report' ? view : 'measure'} />
       </ClipProvider>
     </SessionContext.Provider>
@@ -126,6 +127,12 @@ export function WorkbenchPage() {
 /** Keeps the address in step with the view; nothing else renders when it changes. */
 function Address() {
   useAddress()
+  return null
+}
+
+/** Looks at the marks of long tracks after each edit; nothing else renders with it. */
+function BackgroundDiagnosis() {
+  useBackgroundDiagnosis(useFollowing(({ phase }) => phase === 'running'))
   return null
 }
 
@@ -148,9 +155,6 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
 
   const isAlone = useFullScreen(({ on }) => on) && view === 'measure'
   useEffect(() => leaveFullScreen, [])
-
-  const isFollowing = useFollowing(({ phase }) => phase === 'running')
-  useBackgroundDiagnosis(isFollowing)
 
   return (
     <Flex direction="column" height="100dvh" overflow="hidden">
