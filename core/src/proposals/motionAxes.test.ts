@@ -24,15 +24,16 @@ const rolls = (tilt: number, way = 1) => ({
   })),
 })
 /** A throw in the picture of a camera that is turned. */
+const thrown = (lean: number) => (t: number) => {
+  const [along, down] = [500 * t, -450 * t + 800 * t * t]
+  return {
+    x: 200 + along * Math.cos(lean) + down * Math.sin(lean),
+    y: 500 - along * Math.sin(lean) + down * Math.cos(lean),
+  }
+}
 const falls = (lean: number, count = 40) => ({
   law: 'uniform-acceleration' as StretchLaw,
-  points: marks(count, (t) => {
-    const [along, down] = [500 * t, -450 * t + 800 * t * t]
-    return {
-      x: 200 + along * Math.cos(lean) + down * Math.sin(lean),
-      y: 500 - along * Math.sin(lean) + down * Math.cos(lean),
-    }
-  }),
+  points: marks(count, thrown(lean)),
 })
 const swings = (amplitude: number) => ({
   law: 'oscillation' as StretchLaw,
@@ -80,6 +81,24 @@ describe('axes by a motion', () => {
     }
     expect(Math.sqrt(square) / error).toBeGreaterThan(0.85)
     expect(Math.sqrt(square) / error).toBeLessThan(1.2)
+  })
+
+  it('tell that with an error that holds where neighbouring marks of 25 are off alike by 0.8', () => {
+    let [square, error] = [0, 0]
+    const shared = 0.8
+    for (let n = 0; n < 300; n++) {
+      const off = { x: noise(), y: noise() }
+      const points = marks(25, thrown(1.2 * DEGREE)).map((mark) => {
+        for (const axis of ['x', 'y'] as const)
+          off[axis] = shared * off[axis] + Math.sqrt(1 - shared ** 2) * noise()
+        return { ...mark, x: mark.x + 3 * ERROR * off.x, y: mark.y + 3 * ERROR * off.y }
+      })
+      const { tilt, tiltError } = of('fall', motionAxes(points, 'uniform-acceleration', ERROR, false))
+      square += (tilt - 1.2 * DEGREE) ** 2 / 300
+      error += tiltError / 300
+    }
+    expect(Math.sqrt(square) / error).toBeGreaterThan(0.8)
+    expect(Math.sqrt(square) / error).toBeLessThan(1.25)
   })
 
   it('are none where what bends does not fall downwards', () => {

@@ -91,12 +91,21 @@ function aboutPivot(line: FittedLine, points: readonly FramePoint[], error: numb
 /** Largest correlation of neighbours that is reckoned with. */
 const MOST_CORRELATION = 0.95
 
-/** Returns the correlation of neighbours in series whose mean is 0, 0 … 0.95. */
-function neighbourCorrelation(...series: readonly Float64Array[]): number {
-  const sum = (of: (values: Float64Array) => number) => series.reduce((total, one) => total + of(one), 0)
+/**
+ * Returns the correlation of neighbours, 0 … 0.95, from residuals of polynomials of some degree, which have followed a part of what
+ * neighbours share: their own correlation is less by about (k + 1 + (k + 3) ρ) / n (Shaman and Stine, Journal of the American
+ * Statistical Association 83 (1988) 842).
+ *
+ * @param residuals one or more lists of n > k + 3 each
+ */
+function neighbourCorrelation(degree: number, ...residuals: readonly Float64Array[]): number {
+  const sum = (of: (values: Float64Array) => number) => residuals.reduce((total, one) => total + of(one), 0)
   const square = sum(sumOfSquares)
   const product = sum((values) => values.slice(1).reduce((total, one, i) => total + one * values[i], 0))
-  return square > 0 ? Math.min(MOST_CORRELATION, Math.max(0, product / square)) : 0
+  if (square === 0) return 0
+  const { length } = residuals[0]
+  const unbiased = (product / square + (degree + 1) / length) / (1 - (degree + 3) / length)
+  return Math.min(MOST_CORRELATION, Math.max(0, unbiased))
 }
 
 /** Returns by how much an error grows where neighbours share so much of theirs (Bayley and Hammersley 1946). */
@@ -123,7 +132,7 @@ function alongLine(
     tilt: nearestTurn(along === 'x' ? direction : direction - Math.PI / 2),
     // A drift across the line turns it.
     tiltError: Math.hypot(
-      (scatter * inflation(neighbourCorrelation(line.across))) / spread,
+      (scatter * inflation(neighbourCorrelation(1, line.across))) / spread,
       isFollowed ? FOLLOWING_DRIFT.along / (lengthOf(line) / 2) : 0,
     ),
     turnedX: along === 'x' && !isSwinging && last.x < first.x,
@@ -148,6 +157,7 @@ function alongFall(points: readonly TimedPoint[], error: number, isFollowed: boo
   // Two parabolas with six coefficients go through twice as many coordinates as there are points.
   const scatter = Math.max(error, Math.sqrt(through.rss / (2 * points.length - 6)))
   const shared = neighbourCorrelation(
+    2,
     Float64Array.from(off, ({ x }) => x),
     Float64Array.from(off, ({ y }) => y),
   )

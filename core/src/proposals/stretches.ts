@@ -8,6 +8,7 @@ import {
   segmentThrough,
   type TimedPoint,
 } from './segments.ts'
+import { joinedOverSlips } from './slips.ts'
 
 /** Frames in which one law of motion holds, both included. */
 export interface ProposedStretch {
@@ -57,7 +58,7 @@ const STRANGE = 2.5
  */
 export function motionStretches(all: readonly FramePoint[], error: number): ProposedStretch[] {
   const points = withoutPartlyHidden(all, error)
-  const segments = parabolaSegments(points, error)
+  const segments = joinedOverSlips(parabolaSegments(points, error), points, error)
   const resting = segments.map((segment) => extentOf(segment, points) < REST * error)
   const stretches: Found[] = []
   const endOf = (before: number, after: number): StretchEnd => {
