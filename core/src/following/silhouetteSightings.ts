@@ -25,6 +25,11 @@ const ELSEWHERE = { pixels: 1.5, radii: 0.15, nearer: 0.5, better: 0.15 }
 export const PARTLY = { score: 0.92, expected: 0.9, unsure: 0.85, again: 0.97, near: 1.5, radii: 0.1 }
 /** A weak silhouette is accepted up to so many failed searches, and from such a score on before there is a prediction. */
 const WEAK = { misses: 2, score: 0.75 }
+/**
+ * A body of whose shape a part is not seen, because something hides it or what is behind it looks alike, is marked if it fits where it is
+ * expected and that is known to within so many pixels, and radii.
+ */
+const CUT_ERROR = { pixels: 2, radii: 0.3 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
 const RESTS = 0.3
 /** Angle in radians between a body and its way beyond which it is no streak. */
@@ -124,7 +129,13 @@ export class SilhouetteSightings {
     if (isPartly && off > Math.max(PARTLY.near * predicted.error, PARTLY.radii * silhouette.shape.radius))
       return hidden
     const smear = this.track.smearAt(predicted)
-    if (silhouette.isCut(difference, fit, smear, this.track.misses > 0)) return hidden
+    const isCut = silhouette.isCut(difference, fit, smear, this.track.misses > 0)
+    // Then nothing is learned from it, and after a frame or two the place is no longer known so well.
+    const isAsExpected =
+      this.track.misses === 0 &&
+      isThere &&
+      predicted.error < Math.min(CUT_ERROR.pixels, CUT_ERROR.radii * silhouette.shape.radius)
+    if (isCut && !isAsExpected) return hidden
     if (
       this.track.misses > 0 &&
       off > AGAIN.near * predicted.error &&
@@ -138,7 +149,8 @@ export class SilhouetteSightings {
         return { sighting: { kind: 'two', at: fit, places: [fit, { x: rival.x, y: rival.y }] }, accept: null }
     }
     if (this.track.isOutside(fit, 0)) return { sighting: { kind: 'left', at: fit }, accept: null }
-    return this.byFit(silhouette, difference, fit, where)
+    const decision = this.byFit(silhouette, difference, fit, where)
+    return isCut ? { ...decision, accept: null } : decision
   }
 
   /**
