@@ -26,8 +26,8 @@ export const PARTLY = { score: 0.92, expected: 0.9, unsure: 0.85, again: 0.97, n
 /** A weak silhouette is accepted up to so many failed searches, and from such a score on before there is a prediction. */
 const WEAK = { misses: 2, score: 0.75 }
 /**
- * A body of whose shape a part is not seen, because something hides it or what is behind it looks alike, is marked if it fits where it is
- * expected and that is known to within so many pixels, and radii.
+ * Largest error of the predicted place, in pixels and in radii of the body, at which a partly visible body is marked: something hides a
+ * part of it, or what is behind it looks alike.
  */
 const CUT_ERROR = { pixels: 2, radii: 0.3 }
 /** A body that has moved by less than this, in pixels a frame, may have become a part of the background. */
@@ -130,7 +130,7 @@ export class SilhouetteSightings {
       return hidden
     const smear = this.track.smearAt(predicted)
     const isCut = silhouette.isCut(difference, fit, smear, this.track.misses > 0)
-    // Then nothing is learned from it, and after a frame or two the place is no longer known so well.
+    // Nothing is learned from such a sighting, so the predicted place gets too uncertain after a frame or two.
     const isAsExpected =
       this.track.misses === 0 &&
       isThere &&

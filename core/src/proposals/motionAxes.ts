@@ -92,11 +92,11 @@ function aboutPivot(line: FittedLine, points: readonly FramePoint[], error: numb
 const MOST_CORRELATION = 0.95
 
 /**
- * Returns the correlation of neighbours, 0 … 0.95, from residuals of polynomials of some degree, which have followed a part of what
- * neighbours share: their own correlation is less by about (k + 1 + (k + 3) ρ) / n (Shaman and Stine, Journal of the American
- * Statistical Association 83 (1988) 842).
+ * Returns the correlation of the errors of neighbouring marks, 0 … 0.95, estimated from the residuals of a polynomial fit. The fit
+ * absorbs part of a slow error, so the correlation ρ of the residuals is too small by about (k + 1 + (k + 3) ρ) / n for degree k and
+ * n marks (Shaman and Stine, Journal of the American Statistical Association 83 (1988) 842), which is added back.
  *
- * @param residuals one or more lists of n > k + 3 each
+ * @param residuals one or more lists of the same length n > k + 3
  */
 function neighbourCorrelation(degree: number, ...residuals: readonly Float64Array[]): number {
   const sum = (of: (values: Float64Array) => number) => residuals.reduce((total, one) => total + of(one), 0)

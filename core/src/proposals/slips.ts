@@ -2,17 +2,18 @@ import { distance } from '../geometry/index.ts'
 import { type Segment, segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
 
 /**
- * Following slips slowly by up to so many standard errors of a mark, which bends a parabola by less than this share of its
- * acceleration.
+ * Limits up to which neighbouring segments are one motion: RMS distance of the marks of each from the parabola through both, in standard
+ * errors of a mark, and change of acceleration relative to that parabola's.
  */
-const SLIP = { errors: 2, acceleration: 0.6 }
+const SAME_MOTION = { rms: 2, acceleration: 0.6 }
 
 /**
- * Returns segments with neighbours joined that are one motion, along which what follows the body has slipped: the parabola through both
- * lies near the marks of each, and they are accelerated about as it is.
+ * Joins neighbouring segments that are one motion: while a body is followed its marks can drift by a pixel or two over several frames,
+ * which splits the motion into segments though its law does not change.
  *
  * @param segments in order
  * @param error standard error of a mark along each direction
+ * @returns segments in order that cover the same marks
  */
 export function joinedOverSlips(
   segments: readonly Segment[],
@@ -24,7 +25,7 @@ export function joinedOverSlips(
     let last = segment
     for (let before = joined.at(-1); before; before = joined.at(-1)) {
       const both = segmentThrough(points, before.from, last.to, error)
-      const isNear = [before, last].every((one) => rmsFrom(both, one, points) <= SLIP.errors * error)
+      const isNear = [before, last].every((one) => rmsFrom(both, one, points) <= SAME_MOTION.rms * error)
       if (!isNear || !isAsAccelerated(before, last, both)) break
       joined.pop()
       last = both
@@ -34,7 +35,7 @@ export function joinedOverSlips(
   return joined
 }
 
-/** Returns the root mean square distance of a segment's marks from a parabola along each direction. */
+/** Returns the RMS distance of a segment's marks from a parabola along each direction, in pixels. */
 function rmsFrom(parabola: Segment, { from, to }: Segment, points: readonly TimedPoint[]): number {
   let square = 0
   for (let i = from; i <= to; i++) {
@@ -44,7 +45,7 @@ function rmsFrom(parabola: Segment, { from, to }: Segment, points: readonly Time
   return Math.sqrt(square / (2 * (to - from + 1)))
 }
 
-/** Returns true if the accelerations of two segments differ by little of that of both. */
+/** Returns true if the accelerations of two segments differ little, relative to that of the parabola through both. */
 function isAsAccelerated(before: Segment, after: Segment, { acceleration: { x, y } }: Segment): boolean {
-  return distance(before.acceleration, after.acceleration) < SLIP.acceleration * Math.hypot(x, y)
+  return distance(before.acceleration, after.acceleration) < SAME_MOTION.acceleration * Math.hypot(x, y)
 }
