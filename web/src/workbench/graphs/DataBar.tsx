@@ -51,7 +51,7 @@ export const DataBar = memo(function DataBar({ body }: { body: string }) {
         >
           {open ? 'Hide the table' : 'Table'}
         </Button>
-        <Text color="ink.muted" fontSize="small" truncate>
+        <Text color="ink.muted" fontSize="small" truncate hideBelow={open ? undefined : 'md'}>
           {all ? 'All bodies' : bodies[body].name} ·{' '}
           {table.frames.length === 1 ? '1 row' : `${table.frames.length} rows`}
         </Text>

@@ -50,9 +50,14 @@ export const StripLabels = memo(function StripLabels({
         />
       ))}
       {Object.keys(investigation.bodies).length === 0 && (
-        <Text color="ink.muted" paddingTop="1">
-          What is followed or marked appears here, under its frames.
-        </Text>
+        <>
+          <Text color="ink.muted" paddingTop="1" hideBelow="lg">
+            What is followed or marked appears here, under its frames.
+          </Text>
+          <Text color="ink.muted" paddingTop="1" hideFrom="lg">
+            Marks appear here.
+          </Text>
+        </>
       )}
       {landmarks.map(([id, landmark]) => (
         <Flex key={id} height={`${LANE_HEIGHT}px`} align="center" gap="2">

@@ -4,7 +4,7 @@ import * as Comlink from 'comlink'
 import { useEffect, useRef, useState } from 'react'
 import { notify } from '../../../common/messages.tsx'
 import { saveFile } from '../../../common/saveFile.ts'
-import { useSession } from '../../../document/SessionContext.tsx'
+import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import type { Session } from '../../../document/session.ts'
 import { type ClipState, useClip } from '../../ClipContext.tsx'
 import type { Writing } from '../editor/writing.ts'
@@ -44,9 +44,10 @@ async function makeFile(
   }
 }
 
-/** The ways in which the report leaves: print, or a file. */
+/** The ways in which the report leaves: print, or a file. Nothing as long as the report is empty. */
 export function TakeAway({ writing }: { writing: Writing }) {
   const session = useSession()
+  const isEmpty = useInvestigation(({ report }) => Object.keys(report.blocks).length === 0)
   const clip = useClip()
   const [progress, setProgress] = useState<number | null>(null)
   const running = useRef<AbortController | null>(null)
@@ -78,6 +79,7 @@ export function TakeAway({ writing }: { writing: Writing }) {
       }
     }
   }
+  if (isEmpty) return null
   return (
     <Box>
       <Text as="h2" fontWeight="600" marginTop="5">
