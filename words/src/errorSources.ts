@@ -3,6 +3,7 @@ import type { ErrorSource } from '@apokinema/core/fitting'
 /** Names of the error sources, within a sentence. */
 export const ERROR_SOURCES: Record<ErrorSource, string> = {
   marks: 'marks',
+  scatter: 'scatter between trials',
   following: 'slow drift of following',
   placing: 'ends of the reference',
   length: 'length of the reference',
@@ -20,6 +21,7 @@ export const ERROR_SOURCES: Record<ErrorSource, string> = {
 /** How to reduce the largest error source. */
 export const ERROR_ADVICE: Record<ErrorSource, string> = {
   marks: 'Biggest error source: the marks. Add marks or place them more precisely.',
+  scatter: 'Biggest error source: the trials differ. Add trials, or find out what differs between them.',
   following:
     'Biggest error source: following may drift slowly on the body. Follow a smaller or a more distinct spot, or film closer.',
   placing: 'Biggest error source: the ends of the reference. Zoom in and place them again.',

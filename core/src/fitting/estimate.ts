@@ -1,10 +1,12 @@
 import type { ScaleErrorSource } from '../geometry/index.ts'
+import { studentQuantile } from '../regression/index.ts'
 import type { AxesError } from '../scene/index.ts'
-import { studentQuantile } from './student.ts'
 
 /** Source of a part of an error. */
 export type ErrorSource =
   | 'marks'
+  /** Scatter between the trials of a series. */
+  | 'scatter'
   | 'following'
   | ScaleErrorSource
   | AxesError['source']

@@ -2,19 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { analyse } from '../analysis/index.ts'
 import { type DerivativeId, edit, edits, type QuantityId } from '../investigation/index.ts'
 import { normalSource, randomSource } from '../random/index.ts'
-import { FitError, fitPolynomial } from '../regression/index.ts'
+import { FitError, fitPolynomial, studentQuantile } from '../regression/index.ts'
 import { REPEATS, SCATTER_MARGIN, SHARE_MARGIN } from '../testing/extent.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import {
-  compare,
-  effectiveFreedom,
-  estimate,
-  fitColumn,
-  halfWidth,
-  shares,
-  stretchSummary,
-  studentQuantile,
-} from './index.ts'
+import { compare, effectiveFreedom, estimate, fitColumn, halfWidth, shares, stretchSummary } from './index.ts'
 
 const whole = { from: 0, to: 1000 }
 
@@ -236,21 +227,6 @@ describe('the 95 % interval', () => {
     // The staff's ends are exact here, so the stated scale error can only widen the interval.
     expect(covered / REPEATS).toBeGreaterThanOrEqual(0.93 - SHARE_MARGIN)
     expect(covered / REPEATS).toBeLessThanOrEqual(0.975 + SHARE_MARGIN)
-  })
-})
-
-describe("Student's t", () => {
-  // Two-sided 95 % points from printed tables.
-  it.each([
-    [1, 12.7062],
-    [5, 2.5706],
-    [20, 2.086],
-    [Number.POSITIVE_INFINITY, 1.96],
-  ])('has its tabled quantile at %d degrees of freedom', (freedom, quantile) => {
-    expect(studentQuantile(0.95, freedom)).toBeCloseTo(
-      quantile,
-      4 - (quantile < 2.2 && quantile !== 2.5706 ? 1 : 0),
-    )
   })
 })
 

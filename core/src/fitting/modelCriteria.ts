@@ -1,4 +1,4 @@
-import { studentBeyond } from './student.ts'
+import { studentBeyond } from '../regression/index.ts'
 
 /** What residuals say of a model. */
 

@@ -1,11 +1,10 @@
 import type { ModelId } from '../investigation/index.ts'
 import { ExpressionError, type MotionTable, type Range } from '../motion/index.ts'
-import { FitError, type FitProblem } from '../regression/index.ts'
+import { FitError, type FitProblem, studentBeyond } from '../regression/index.ts'
 import { fitColumn } from './fitColumn.ts'
 import type { ColumnFit } from './fitResult.ts'
 import { aicc, runsTest } from './modelCriteria.ts'
 import { MODELS } from './models/index.ts'
-import { studentBeyond } from './student.ts'
 
 /** How a model does beside the others; `suggestions.ts` in `words` has the sentences. */
 export type SuggestionVerdict =

@@ -1,3 +1,4 @@
+export { chiSquareBeyond, studentBeyond, studentQuantile } from './distributions.ts'
 export {
   fitRelation,
   type ImplicitValue,

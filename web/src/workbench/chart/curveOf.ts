@@ -1,5 +1,6 @@
-import { type ColumnFit, studentQuantile } from '@apokinema/core/fitting'
+import type { ColumnFit } from '@apokinema/core/fitting'
 import { once } from '@apokinema/core/motion'
+import { studentQuantile } from '@apokinema/core/regression'
 
 /** Points of a drawn curve, and of the band around it. */
 const POINTS = 160

@@ -5,6 +5,7 @@ import { Box, Flex, Text } from '@chakra-ui/react'
 
 const COLOURS: Record<ErrorSource, string> = {
   marks: '#0F5C5C',
+  scatter: '#2F4F63',
   following: '#3F7F7A',
   placing: '#6FA9A4',
   length: '#C3D3CF',

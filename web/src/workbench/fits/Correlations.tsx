@@ -1,4 +1,5 @@
-import { type ColumnFit, studentQuantile } from '@apokinema/core/fitting'
+import type { ColumnFit } from '@apokinema/core/fitting'
+import { studentQuantile } from '@apokinema/core/regression'
 import { fixed, significant, withUnit } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
 import { TickBox } from '../../common/TickBox.tsx'

@@ -62,3 +62,35 @@ export function studentQuantile(confidence: number, freedom: number): number {
   }
   return (low + high) / 2
 }
+
+/**
+ * Probability that a χ² variable with `freedom` degrees of freedom is larger than a value: the regularised incomplete gamma function
+ * Q(ν/2, χ²/2), by its series below ν/2 + 1 (DLMF 8.11.4) and by its continued fraction above (DLMF 8.9.2, Lentz's way).
+ */
+export function chiSquareBeyond(value: number, freedom: number): number {
+  const [a, x] = [freedom / 2, value / 2]
+  if (!(x > 0)) return 1
+  const front = Math.exp(a * Math.log(x) - x - logGamma(a))
+  if (x < a + 1) {
+    let [term, sum] = [1 / a, 1 / a]
+    for (let n = 1; n < 10_000 && term > 1e-16 * sum; n++) {
+      term *= x / (a + n)
+      sum += term
+    }
+    return 1 - front * sum
+  }
+  let b = x + 1 - a
+  let c = 1e300
+  let d = 1 / b
+  let fraction = d
+  for (let n = 1; n < 10_000; n++) {
+    const numerator = -n * (n - a)
+    b += 2
+    d = 1 / (numerator * d + b)
+    c = b + numerator / c
+    const step = c * d
+    fraction *= step
+    if (Math.abs(step - 1) < 1e-15) break
+  }
+  return front * fraction
+}
