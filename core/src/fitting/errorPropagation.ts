@@ -23,7 +23,11 @@ export class ErrorPropagation {
   private readonly sharedShifts: { key: string; source: ErrorSource; freedom: number; by: Float64Array }[]
   private readonly steps: number[]
 
-  constructor(private readonly solution: FitSolution) {
+  /** @param source name of the independent errors of the points in error budgets */
+  constructor(
+    private readonly solution: FitSolution,
+    private readonly source: ErrorSource = 'marks',
+  ) {
     this.sharedShifts = parameterShifts(solution)
     this.steps = Array.from(solution.parameters, (value, k) => {
       const error = Math.sqrt(solution.covariance[k][k])
@@ -123,7 +127,7 @@ export class ErrorPropagation {
     const value = of(parameters)
     const slopes = this.gradient(of, turns)
     const marks = this.errorAlong(slopes)
-    const parts: ErrorPart[] = [{ source: 'marks', error: marks, freedom }]
+    const parts: ErrorPart[] = [{ source: this.source, error: marks, freedom }]
     const beside = new Map<ErrorSource, ErrorPart>()
     for (const { source, freedom: known, by, effect } of this.sharedEffects(slopes, marks)) {
       const error = Math.abs(effect)

@@ -1,6 +1,6 @@
 import { type MotionTable, once, type QuantityInfo, type Range } from '../motion/index.ts'
 import { dotProduct, FitError } from '../regression/index.ts'
-import { type Dimension, metresIn, rounded } from '../units/index.ts'
+import { type Dimension, type LengthUnit, metresIn, rounded } from '../units/index.ts'
 import { crossings, meeting } from './crossings.ts'
 import { curveSlopeAt, ErrorPropagation } from './errorPropagation.ts'
 import type { ColumnFit, FitSettings, Fitted, FittedParameter, Reading } from './fitResult.ts'
@@ -53,7 +53,8 @@ const keyOf = ({ symbol, subscript }: LawParameter) => symbol + subscript
 
 /** A column to be fitted, with its law and its points. */
 export interface FittedMember {
-  fitted: Fitted
+  /** Unit in which lengths are. */
+  length: LengthUnit
   model: Model
   law: Law
   sample: FitSample
@@ -79,18 +80,27 @@ function memberOf(fitted: Fitted, range: Range, settings: FitSettings): FittedMe
     start: settings.start ?? {},
   })
   if (!law) throw new FitError({ code: 'model-does-not-apply', model: model.name })
-  return { fitted, model, law, sample, column, order, isAngle, against: { ...TIME, symbol: 't' } }
+  return {
+    length: table.length,
+    model,
+    law,
+    sample,
+    column,
+    order,
+    isAngle,
+    against: { ...TIME, symbol: 't' },
+  }
 }
 
 /** Returns the values of fixed parameters by index, in the table's units. */
 function fixedOf(
-  { law, column, fitted }: FittedMember,
+  { law, column, length }: FittedMember,
   fixed: Readonly<Record<string, number>>,
 ): Map<number, number> {
   return new Map(
     law.parameters.flatMap((parameter, k): [number, number][] => {
       const key = keyOf(parameter)
-      return Object.hasOwn(fixed, key) ? [[k, fixed[key] / storedUnits(parameter, column, fitted.table)]] : []
+      return Object.hasOwn(fixed, key) ? [[k, fixed[key] / storedUnits(parameter, column, length)]] : []
     }),
   )
 }
@@ -99,15 +109,15 @@ function fixedOf(
 function storedUnits(
   { dimension: of }: LawParameter,
   { dimension }: FittedMember['column'],
-  { length }: MotionTable,
+  length: LengthUnit,
 ): number {
   // Quantities with a mass are always in metres.
   if (length === 'px' || dimension.mass !== 0) return 1
   return metresIn(length) ** (dimension.length * (of?.value ?? 0))
 }
 
-const unitOf = (exponents: Exponents | null, { column, against, fitted }: FittedMember) =>
-  unitIn(exponents, column, against, fitted.table.length)
+const unitOf = (exponents: Exponents | null, { column, against, length }: FittedMember) =>
+  unitIn(exponents, column, against, length)
 
 /** Returns the parameters of member `m` of a fit, in the units in which they are shown. */
 function parametersOf(
@@ -117,7 +127,7 @@ function parametersOf(
   m: number,
   fixed: ReadonlyMap<number, number>,
 ): FittedParameter[] {
-  const { law, column, fitted } = fittedMember
+  const { law, column, length } = fittedMember
   const member = solution.members[m]
   return law.parameters.map((parameter, k): FittedParameter => {
     const { symbol, subscript, name, dimension, turns = false } = parameter
@@ -128,7 +138,7 @@ function parametersOf(
       subscript,
       name,
       isFixed: fixed.has(k),
-      kept: storedUnits(parameter, column, fitted.table),
+      kept: storedUnits(parameter, column, length),
     }
   })
 }
