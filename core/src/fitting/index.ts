@@ -26,6 +26,7 @@ export {
 export { type ExpectedValue, expectedByExpression, gravityAt, STANDARD_GRAVITY } from './expected.ts'
 export { fitColumn, fitColumns } from './fitColumn.ts'
 export { fitPath } from './fitPath.ts'
+export { fitRelationPoints, type RelationPoints } from './fitRelationPoints.ts'
 export type {
   ColumnFit,
   FitSettings,
