@@ -95,23 +95,63 @@ const UNCHANGED = 0.5
 const STANDING = { blocks: 0.4, exceptions: 0.05 }
 
 /**
- * Returns the share of a picture's textured blocks that are unchanged in another, apart from their mean brightness; null where there
- * are hardly any. Blocks with an edge in one direction count as well, unlike for a measured shift.
+ * Returns the share of a picture's textured blocks that are unchanged in another, apart from their mean brightness: of those with edges
+ * across x or across y, whichever is less. Null where there are hardly any. Blocks with an edge in one direction count as well,
+ * unlike for a measured shift.
  */
 function unchangedShare(reference: Luma, frame: Luma): number | null {
-  const textured = blockMoments(reference, frame).filter(({ xx, yy }) => (xx + yy) / 2 >= TEXTURED)
-  if (textured.length < LEAST_BLOCKS) return null
-  const unchanged = textured.filter(
-    ({ xx, yy, change, squared }) => squared - change ** 2 < (UNCHANGED * (xx + yy)) / 2,
-  )
-  return unchanged.length / textured.length
+  const blocks = blockMoments(reference, frame)
+  const shares = (['xx', 'yy'] as const).flatMap((across) => {
+    const textured = blocks.filter((block) => block[across] >= 2 * TEXTURED)
+    if (textured.length < LEAST_BLOCKS) return []
+    const unchanged = textured.filter(
+      ({ xx, yy, change, squared }) => squared - change ** 2 < (UNCHANGED * (xx + yy)) / 2,
+    )
+    return unchanged.length / textured.length
+  })
+  return shares.length > 0 ? Math.min(...shares) : null
 }
+
+/** Gradient along a direction from which a pixel is part of an edge across it, in grey levels a pixel. */
+const EDGE = 10
+/** Largest relative change of an edge pixel's gradient that counts as none. */
+const SAME_EDGE = 0.5
+/** Edge pixels across a direction below which they tell nothing of a shift along it. */
+const FEWEST_EDGES = 100
+/** Share of the edge pixels that are unchanged in nearly all comparisons if the camera stands still before a wall without blocks. */
+const STANDING_EDGES = 0.2
+
+/**
+ * Returns the share of a picture's edge pixels that are unchanged in another: of edges across x or across y, whichever is less. Null
+ * where there are hardly any.
+ */
+function unchangedEdges(reference: Luma, frame: Luma): number | null {
+  const { width, height } = reference
+  const shares = [1, width].flatMap((step) => {
+    let [edges, unchanged] = [0, 0]
+    for (let y = 1; y < height - 1; y++)
+      for (let x = 1, at = y * width + 1; x < width - 1; x++, at++) {
+        const gradient = reference.data[at + step] - reference.data[at - step]
+        if (Math.abs(gradient) < 2 * EDGE) continue
+        edges++
+        const change = frame.data[at + step] - frame.data[at - step] - gradient
+        if (Math.abs(change) < SAME_EDGE * Math.abs(gradient)) unchanged++
+      }
+    return edges < FEWEST_EDGES ? [] : unchanged / edges
+  })
+  return shares.length > 0 ? Math.min(...shares) : null
+}
+
+/** Returns the least of some shares, without the exceptions that are allowed; NaN of none. */
+const leastOf = (shares: readonly number[]) =>
+  [...shares].sort((a, b) => a - b)[Math.floor(STANDING.exceptions * shares.length)] ?? Number.NaN
 
 /** Accumulates the camera's motion through a clip, step by step. */
 export class CameraFollower {
   private first: Luma | null = null
-  /** Shares of the picture that were as in the first frame. */
+  /** Shares of the textured blocks, and of the edge pixels, that were as in the first frame. */
   private readonly unchanged: number[] = []
+  private readonly edges: number[] = []
   private frames = 0
   private whole: Similarity = UNMOVED
   private before: Luma | null = null
@@ -127,6 +167,8 @@ export class CameraFollower {
     if (this.frames++ % COMPARE_EVERY === 1) {
       const share = unchangedShare(this.first, frame)
       if (share !== null) this.unchanged.push(share)
+      const edges = unchangedEdges(this.first, frame)
+      if (edges !== null) this.edges.push(edges)
     }
     const step = this.before && cameraStep(this.before, frame)
     if (this.before) this.steps++
@@ -148,15 +190,14 @@ export class CameraFollower {
    * much moves in front of an even background, they are of what moves.
    */
   private isStanding(): boolean {
-    const shares = [...this.unchanged].sort((a, b) => a - b)
-    const least = shares[Math.floor(STANDING.exceptions * shares.length)]
-    return least !== undefined && least >= STANDING.blocks
+    return leastOf(this.unchanged) >= STANDING.blocks
   }
 
   /** Returns what the camera did over all frames; null where most of them don't tell. */
   result(): CameraSurvey | null {
     if (this.isStanding()) return { shift: 0, zoom: 0, roll: 0 }
-    if (this.steps < 2 || this.known < this.steps / 2) return null
+    if (this.steps < 2 || this.known < this.steps / 2)
+      return leastOf(this.edges) >= STANDING_EDGES ? { shift: 0, zoom: 0, roll: 0 } : null
     const reach = (values: number[]) => Math.max(...values) - Math.min(...values)
     const { x, y, zoom, roll } = this.seen
     return {

@@ -273,6 +273,34 @@ describe('a camera', () => {
     ).toBe('tilted')
   })
 
+  /** Returns an even wall with a staff and a skirting board, panned by `x`, before which a dark disc falls. */
+  const evenWall = (frame: number, x = 0): Luma => {
+    const normal = normalSource(randomSource(100 + frame))
+    const data = new Uint8Array(WIDE * HIGH)
+    for (let row = 0; row < HIGH; row++)
+      for (let column = 0; column < WIDE; column++) {
+        const isStaff = Math.abs(column - 60 - x) < 2
+        const isBoard = Math.abs(row - 165) < 2
+        const isDisc = Math.hypot(column - 160 - x, row - 20 - 3 * frame) < 14
+        const light = isDisc ? 60 : isStaff || isBoard ? 200 : 130
+        data[row * WIDE + column] = light + 2 * normal()
+      }
+    return { width: WIDE, height: HIGH, data }
+  }
+  const wallFilm = (shift: (frame: number) => number) =>
+    Array.from({ length: 41 }, (_, frame) => evenWall(frame, shift(frame)))
+
+  it('that stands still before an even wall is told by the few edges that there are', () => {
+    expect(followed(wallFilm(() => 0))).toEqual({ shift: 0, zoom: 0, roll: 0 })
+  })
+
+  it('that turns before an even wall is not told to stand still, nor is one before a wall without edges', () => {
+    const turned = followed(wallFilm((frame) => 1.5 * frame))
+    expect(turned === null || proposedCamera(turned) !== 'still').toBe(true)
+    const blank = { width: WIDE, height: HIGH, data: new Uint8Array(WIDE * HIGH).fill(130) }
+    expect(followed(Array.from({ length: 41 }, () => blank))).toBeNull()
+  })
+
   it('that stands still before an even table is not told to move by textured bodies that glide over it', () => {
     const table = (frame: number): Luma => {
       const data = new Uint8Array(WIDE * HIGH)
