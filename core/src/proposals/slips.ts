@@ -3,9 +3,10 @@ import { type Segment, segmentAt, segmentThrough, type TimedPoint } from './segm
 
 /**
  * Limits up to which neighbouring segments are one motion: RMS distance of the marks of each from the parabola through both, in standard
- * errors of a mark, and change of acceleration relative to that parabola's.
+ * errors of a mark, and change of acceleration relative to that parabola's. One that has more than `whole` of the marks of both stays as it
+ * is: it gains little, and its law is told better without the slip.
  */
-const SAME_MOTION = { rms: 2, acceleration: 0.6 }
+const SAME_MOTION = { rms: 2, acceleration: 0.6, whole: 0.8 }
 
 /**
  * Joins neighbouring segments that are one motion: while a body is followed its marks can drift by a pixel or two over several frames,
@@ -26,7 +27,8 @@ export function joinedOverSlips(
     for (let before = joined.at(-1); before; before = joined.at(-1)) {
       const both = segmentThrough(points, before.from, last.to, error)
       const isNear = [before, last].every((one) => rmsFrom(both, one, points) <= SAME_MOTION.rms * error)
-      if (!isNear || !isAsAccelerated(before, last, both)) break
+      const isWhole = Math.max(countOf(before), countOf(last)) > SAME_MOTION.whole * countOf(both)
+      if (!isNear || isWhole || !isAsAccelerated(before, last, both)) break
       joined.pop()
       last = both
     }
@@ -34,6 +36,8 @@ export function joinedOverSlips(
   }
   return joined
 }
+
+const countOf = ({ from, to }: Segment) => to - from + 1
 
 /** Returns the RMS distance of a segment's marks from a parabola along each direction, in pixels. */
 function rmsFrom(parabola: Segment, { from, to }: Segment, points: readonly TimedPoint[]): number {
