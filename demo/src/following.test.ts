@@ -34,6 +34,8 @@ const STRETCHES: {
   { sample: 'paper-lantern', from: 0, to: 240, still: 'span', error: 0.15 },
   { sample: 'swing-boat', from: 12, to: 150, still: 'span', error: 0.15 },
   { sample: 'crane-pebble', from: 40, to: 140, still: 'span', error: 0.3 },
+  // From the bright sky over the dark water.
+  { sample: 'crane-pebble', from: 70, to: 171, still: 'clip', error: 0.3 },
   { sample: 'bead-in-syrup', from: 0, to: 143, still: 'span', error: 0.3 },
   { sample: 'hoisted-lantern', from: 0, to: 119, still: null, error: 0.3 },
   { sample: 'ice-blocks', from: 0, to: 70, still: 'span', error: 0.3 },

@@ -108,13 +108,10 @@ function medianOf(values: Float32Array): number {
 /** Level of the background at which it is asked how much of it is known. */
 const ASKED = 2
 
-/**
- * Returns the share, 0 to 1, of a square around a point in which the background is known; `half` is half its side in
- * pixels.
- */
-export function knownShare({ known }: Background, at: Point, half: number): number {
+/** Returns the mean of a grid over a square around a point, at one level of the pyramid; `half` is half its side in pixels. */
+function meanAround(levels: readonly Grid[], at: Point, half: number): number {
   const each = 2 ** ASKED
-  const { width, height, data } = known[ASKED]
+  const { width, height, data } = levels[ASKED]
   const first = (middle: number) => Math.max(0, Math.floor((middle - half) / each))
   const end = (middle: number, most: number) => Math.min(most, Math.ceil((middle + half) / each))
   let [sum, count] = [0, 0]
@@ -123,3 +120,12 @@ export function knownShare({ known }: Background, at: Point, half: number): numb
       sum += data[row * width + column]
   return count > 0 ? sum / count : 0
 }
+
+/**
+ * Returns the share, 0 to 1, of a square around a point in which the background is known; `half` is half its side in
+ * pixels.
+ */
+export const knownShare = ({ known }: Background, at: Point, half: number) => meanAround(known, at, half)
+
+/** Returns the mean brightness of the background in a square around a point; `half` is half its side in pixels. */
+export const meanLight = ({ value }: Background, at: Point, half: number) => meanAround(value, at, half)

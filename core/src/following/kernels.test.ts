@@ -7,7 +7,7 @@ import { climbPatch, searchPatch } from './match.ts'
 import { roundOutline } from './outline.ts'
 import { type Patch, renderPatch } from './patch.ts'
 import { refinePose } from './refine.ts'
-import { scenesOf } from './scene.ts'
+import { beforeBackground, scenesOf } from './scene.ts'
 import { learnTemplate, type Pose, type Template } from './template.ts'
 
 const ROOM = 2 ** 23
@@ -56,7 +56,7 @@ describe('numbers from bytes, and half the size', () => {
     const random = randomSource(width)
     const data = Uint8Array.from({ length: width * height }, () => 256 * random())
     withArena(ROOM, () => {
-      const [whole, half] = scenesOf({ x: 0, y: 0, width, height, data }, null, 2)
+      const [whole, half] = scenesOf({ x: 0, y: 0, width, height, data }, 2)
       expect([...whole.frame.data]).toEqual([...data])
       const columns = width >> 1
       expect(half.frame.data).toHaveLength(columns * (height >> 1))
@@ -162,7 +162,7 @@ describe('a score', () => {
     const plane = pictureOf(() => 255 * random(), WHERE)
     const template = learnTemplate(scenery(POSE), POSE, roundOutline(radius), 0)
     withArena(ROOM, () => {
-      const [scene] = scenesOf(plane, null, 1)
+      const [scene] = scenesOf(plane, 1)
       const patch = renderPatch(template, POSE, { x: 0, y: 0 }, false)
       const one = floatList(1)
       // Prepares the kernels as a search does.
@@ -180,7 +180,7 @@ describe('a score', () => {
     const template = learned()
     for (const x of [50, 77, 106]) {
       withArena(ROOM, () => {
-        const scenes = scenesOf(scenery({ ...POSE, x }), null, 4)
+        const scenes = scenesOf(scenery({ ...POSE, x }), 4)
         const patch = renderPatch(template, { ...POSE, x: 70 }, { x: 0, y: 0 }, false)
         const [best] = searchPatch(scenes, patch, { x: 78, y: 56 }, 30, 2)
         expect(best.column + patch.anchor.x).toBe(x)
@@ -204,7 +204,8 @@ describe('a refined place', () => {
     const template = learned()
     for (const background of [still, null])
       withArena(ROOM, () => {
-        const [scene] = scenesOf(scenery(pose, light), background, 1)
+        const plain = scenesOf(scenery(pose, light), 1)
+        const [scene] = background ? beforeBackground(plain, background) : plain
         const patch = renderPatch(template, POSE, { x: 0, y: 0 }, background !== null)
         const found = refinePose(scene, patch, POSE, { scale: 0.05, turn: 0.2 }, 1)!
         expect(Math.hypot(found.pose.x - pose.x, found.pose.y - pose.y)).toBeLessThan(0.1)
@@ -223,7 +224,7 @@ describe('a refined place', () => {
       if (plane.x + (i % plane.width) > 69) plane.data[i] = 30
     })
     withArena(ROOM, () => {
-      const [scene] = scenesOf(plane, null, 1)
+      const [scene] = scenesOf(plane, 1)
       const found = refinePose(
         scene,
         renderPatch(template, POSE, { x: 0, y: 0 }, false),
@@ -240,7 +241,7 @@ describe('a refined place', () => {
   it('is none outside the picture', () => {
     const template = learned()
     withArena(ROOM, () => {
-      const [scene] = scenesOf(scenery(POSE), null, 1)
+      const [scene] = scenesOf(scenery(POSE), 1)
       const patch = renderPatch(template, POSE, { x: 0, y: 0 }, false)
       const far = { ...POSE, x: WHERE.x - 5 }
       expect(refinePose(scene, patch, far, { scale: 0.01, turn: 0.03 }, 1)).toBeNull()

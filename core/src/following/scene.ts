@@ -26,12 +26,8 @@ export function sceneBytes({ width, height }: Rect, reach: number): number {
 /** Returns the bytes of the scores of every place within a reach. */
 export const scoreBytes = (reach: number) => 4 * (2 * Math.ceil(reach) + 3) ** 2
 
-/**
- * Returns a frame at its own size, at half, a quarter, and so on.
- *
- * @param background null where it does not matter
- */
-export function scenesOf(plane: Plane, background: Background | null, levels: number): Scene[] {
+/** Returns a frame at its own size, at half, a quarter, and so on, without a known background. */
+export function scenesOf(plane: Plane, levels: number): Scene[] {
   const { width, height, data } = plane
   const list = floatList(width * height)
   kernels().toFloats(placeOf(data), placeOf(list), width * height)
@@ -45,11 +41,14 @@ export function scenesOf(plane: Plane, background: Background | null, levels: nu
         height: frame.height >> 1,
         data: halfOf(frame.data, frame.width, frame.height),
       }
-    if (!background) return { frame, background: frame, known: null }
-    return {
-      frame,
-      background: partIn(background.value[level], frame),
-      known: partIn(background.known[level], frame),
-    }
+    return { frame, background: frame, known: null }
   })
 }
+
+/** Returns the same scenes with the background that is known there; the first is at full size. */
+export const beforeBackground = (scenes: readonly Scene[], { value, known }: Background): Scene[] =>
+  scenes.map(({ frame }, level) => ({
+    frame,
+    background: partIn(value[level], frame),
+    known: partIn(known[level], frame),
+  }))

@@ -1,14 +1,14 @@
 import type { Point } from '../geometry/index.ts'
 import { withArena } from '../kernels/index.ts'
-import { type Background, LEVELS } from './background.ts'
-import { type Found, findPoint, findTemplate, NEARER } from './finder.ts'
+import { type Background, LEVELS, meanLight } from './background.ts'
+import { type Found, findPoint, findTemplate, NEARER, type Search } from './finder.ts'
 import type { Plane } from './grid.ts'
 import { isTaken, type Other } from './others.ts'
 import { type Outline, sizeOf } from './outline.ts'
 import { renderPatch } from './patch.ts'
 import type { Prediction } from './predict.ts'
 import { type Freedom, refinePose } from './refine.ts'
-import { type Scene, sceneBytes, scenesOf } from './scene.ts'
+import { beforeBackground, type Scene, sceneBytes, scenesOf } from './scene.ts'
 import {
   learnTemplate,
   levelFor,
@@ -48,6 +48,11 @@ const MAYBE = 0.6
 const HELD = 0.95
 /** A body that is smeared by more than this share of its own width is a streak. */
 const STREAK = 0.3
+/**
+ * Difference of the background's mean brightness, in grey levels, from where the body was shown, and share of the typical score: above the
+ * first and below the second the body is matched against the known background as well.
+ */
+const UNFAMILIAR = { light: 30, score: 0.95, better: 0.04 }
 /** Templates that are kept, the last one first. */
 const MOST_LOOKS = 4
 
@@ -97,6 +102,8 @@ export class TemplateMatcher {
   private point: { template: Template; first: Template } | null = null
   /** Standard error, in pixels, with which the body's pattern tells its place where it tells least. */
   placeError = Number.POSITIVE_INFINITY
+  /** Mean brightness of the background where the body was shown; NaN without a background. */
+  private learnedLight = Number.NaN
   /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
   private turnStep = 0
   private growthStep = 0
@@ -117,6 +124,7 @@ export class TemplateMatcher {
     this.first = learnTemplate(plane, at, outline, this.level)
     this.placeError = placeError(this.first, outline, this.noise)
     this.templates = [this.first, ...this.templates].slice(0, MOST_LOOKS)
+    this.learnedLight = this.background ? meanLight(this.background, at, sizeOf(outline)) : Number.NaN
     this.turnStep = 0
     this.growthStep = 0
   }
@@ -130,9 +138,7 @@ export class TemplateMatcher {
     const by = 2 ** this.level
     // Of such a streak it has to be reckoned with what shines through it.
     const isStreak = Math.hypot(smear.x, smear.y) > STREAK * 2 * sizeOf(outline) * pose.scale
-    const all = scenesOf(plane, isStreak ? this.background : null, LEVELS)
-    const scenes = all.slice(this.level)
-    const fineScene: Scene = { ...all[0], known: null }
+    const plain = scenesOf(plane, LEVELS)
     const expected: Pose = {
       x: predicted.x / by,
       y: predicted.y / by,
@@ -150,16 +156,18 @@ export class TemplateMatcher {
       freedom: FREEDOM[change],
       isTaken: ({ x, y }: Point) => isTaken({ x: x * by, y: y * by }, predicted, others),
     }
-    let best: { template: Template; found: Found } | null = null
-    for (const template of this.templates) {
-      const found = findTemplate(scenes, template, { ...search, smear: this.atLevel(smear) })
-      if (found && (!best || found.worth > best.found.worth)) best = { template, found }
-      if (best && best.found.refined.score > 0.9 * (this.typicalScore || 1)) break
+    const smeared = { ...search, smear: this.atLevel(smear) }
+    const { background } = this
+    const bestBefore = (known: Background) => this.bestMatch(beforeBackground(plain, known), smeared)
+    let best = background && isStreak ? bestBefore(background) : this.bestMatch(plain, smeared)
+    if (background && best && !isStreak && this.isUnfamiliar(predicted, outline, pose, best.found)) {
+      const other = bestBefore(background)
+      if (other && other.found.worth > best.found.worth + UNFAMILIAR.better) best = other
     }
     if (!best || best.found.strength < MAYBE * needed) return null
     const { found, template } = best
     const coarse = { ...found.refined.pose, x: found.refined.pose.x * by, y: found.refined.pose.y * by }
-    const fine = this.point && findPoint(fineScene, this.point.template, { ...search, whole: coarse, smear })
+    const fine = this.point && findPoint(plain[0], this.point.template, { ...search, whole: coarse, smear })
     const { x, y } = fine ?? coarse
     const off = Math.hypot(x - predicted.x, y - predicted.y) / predicted.error
     // Where the part around the point fits well and lies as expected, the rest of the body may look otherwise.
@@ -175,7 +183,7 @@ export class TemplateMatcher {
       template,
       found,
       rival: found.rival && { x: found.rival.x * by, y: found.rival.y * by },
-      scenes: { coarse: scenes[0], fine: fineScene },
+      scenes: { coarse: best.scene, fine: plain[0] },
     }
   }
 
@@ -213,6 +221,31 @@ export class TemplateMatcher {
       }
     }
     this.templates = [renewed, ...this.templates.filter((other) => other !== template)]
+  }
+
+  /** Returns the best match of all templates, the first one that scores about as usual, with the scene at their size. */
+  private bestMatch(
+    all: readonly Scene[],
+    search: Search,
+  ): { template: Template; found: Found; scene: Scene } | null {
+    const scenes = all.slice(this.level)
+    let best: { template: Template; found: Found; scene: Scene } | null = null
+    for (const template of this.templates) {
+      const found = findTemplate(scenes, template, search)
+      if (found && (!best || found.worth > best.found.worth)) best = { template, found, scene: scenes[0] }
+      if (best && best.found.refined.score > 0.9 * (this.typicalScore || 1)) break
+    }
+    return best
+  }
+
+  /**
+   * Returns true if the body has come before another background: the template's surroundings are those of the place where it was
+   * learned, and a match that has to explain them is drawn away from the body.
+   */
+  private isUnfamiliar(at: Point, outline: Outline, { scale }: Pose, { strength }: Found): boolean {
+    if (!this.background || !(strength < UNFAMILIAR.score * this.typicalScore)) return false
+    const light = meanLight(this.background, at, scale * sizeOf(outline))
+    return Math.abs(light - this.learnedLight) > UNFAMILIAR.light
   }
 
   /** Sets the smear of the templates that were learned where the body was shown, once it is known. */

@@ -21,7 +21,7 @@ export function matching(): (times: number) => Candidate | undefined {
   const pose = { ...at, scale: 1, turn: 0 }
   return (times) =>
     withArena(2 * sceneBytes(now, 64), () => {
-      const scenes = scenesOf(now, null, 4)
+      const scenes = scenesOf(now, 4)
       const patch = renderPatch(template, pose, { x: 0, y: 0 }, false)
       let best: Candidate | undefined
       for (let k = 0; k < times; k++)
