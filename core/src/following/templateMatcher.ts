@@ -1,6 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import { withArena } from '../kernels/index.ts'
-import { type Background, LEVELS, meanLight } from './background.ts'
+import { type Background, knownShare, LEVELS, meanLight } from './background.ts'
+import { KNOWN } from './coverage.ts'
 import { type Found, findPoint, findTemplate, NEARER, type Search } from './finder.ts'
 import type { Plane } from './grid.ts'
 import { isTaken, type Other } from './others.ts'
@@ -102,7 +103,7 @@ export class TemplateMatcher {
   private point: { template: Template; first: Template } | null = null
   /** Standard error, in pixels, with which the body's pattern tells its place where it tells least. */
   placeError = Number.POSITIVE_INFINITY
-  /** Mean brightness of the background where the body was shown; NaN without a background. */
+  /** Mean brightness of the background where the body was shown; NaN where that is not known. */
   private learnedLight = Number.NaN
   /** Turn, and growth of the logarithm of the size, from one sighting to the next. */
   private turnStep = 0
@@ -124,7 +125,7 @@ export class TemplateMatcher {
     this.first = learnTemplate(plane, at, outline, this.level)
     this.placeError = placeError(this.first, outline, this.noise)
     this.templates = [this.first, ...this.templates].slice(0, MOST_LOOKS)
-    this.learnedLight = this.background ? meanLight(this.background, at, sizeOf(outline)) : Number.NaN
+    this.learnedLight = this.lightBehind(at, sizeOf(outline))
     this.turnStep = 0
     this.growthStep = 0
   }
@@ -243,9 +244,15 @@ export class TemplateMatcher {
    * learned, and a match that has to explain them is drawn away from the body.
    */
   private isUnfamiliar(at: Point, outline: Outline, { scale }: Pose, { strength }: Found): boolean {
-    if (!this.background || !(strength < UNFAMILIAR.score * this.typicalScore)) return false
-    const light = meanLight(this.background, at, scale * sizeOf(outline))
-    return Math.abs(light - this.learnedLight) > UNFAMILIAR.light
+    if (!(strength < UNFAMILIAR.score * this.typicalScore)) return false
+    return Math.abs(this.lightBehind(at, scale * sizeOf(outline)) - this.learnedLight) > UNFAMILIAR.light
+  }
+
+  /** Returns the mean brightness of the background behind a body; NaN where that is not known. */
+  private lightBehind(at: Point, halfWidth: number): number {
+    const { background } = this
+    if (!background || !(knownShare(background, at, halfWidth) > KNOWN)) return Number.NaN
+    return meanLight(background, at, halfWidth)
   }
 
   /** Sets the smear of the templates that were learned where the body was shown, once it is known. */
