@@ -1,7 +1,7 @@
 import { fitPolynomial } from '../regression/index.ts'
 import { median } from '../time/index.ts'
 import { extentOf, type Sighting, UNSTEADY } from './moverTracks.ts'
-import { sizeOf } from './regions.ts'
+import { type Region, sizeOf } from './regions.ts'
 
 /** How convincing a mover is: bodies are small, keep their size, and go smoothly; people, flags, shadows and ripples do not. */
 
@@ -18,6 +18,8 @@ const COARSE = 6
 /** Places of a way at which it is asked what else comes by, and how much of that makes it nothing. */
 const PLACES = 12
 const MOST_UNREST = 0.4
+/** Relative change of area, and distance in sizes, up to which a region at a place of the mover is the mover itself. */
+const ITSELF = { area: 0.15, sizes: 0.7 }
 /** Share of the pictures that count as quiet besides: a place that is hardly ever free of the mover itself says little. */
 const DOUBT = 0.2
 /** Share of the picture above which a region is a person or the light rather than a body. */
@@ -27,6 +29,7 @@ const LARGE = 0.06
 export function scoreOf(
   sightings: readonly Sighting[],
   masks: readonly Uint8Array[],
+  regions: readonly (readonly Region[])[],
   picture: { width: number; height: number },
 ): number {
   const areas = sightings.map(({ area }) => area)
@@ -44,31 +47,46 @@ export function scoreOf(
     Math.exp(-share / LARGE) *
     (1 / (1 + (spread / UNSTEADY) ** 2)) *
     (1 / (1 + (rough / ROUGH) ** 2)) *
-    Math.max(0, 1 - unrest(sightings, masks, picture.width) / MOST_UNREST)
+    Math.max(0, 1 - unrest(sightings, masks, regions, picture.width) / MOST_UNREST)
   )
 }
 
 /**
  * Returns how restless the way of a mover is while it is elsewhere: the share of pictures, 0 to 1, in which something else is where it
- * comes by. Where a flag waves or water glitters, something is all the time.
+ * comes by. Where a flag waves or water glitters, something is all the time. What looks like the mover itself, in pictures in which it
+ * was lost, does not count.
  */
-function unrest(sightings: readonly Sighting[], masks: readonly Uint8Array[], width: number): number {
+function unrest(
+  sightings: readonly Sighting[],
+  masks: readonly Uint8Array[],
+  regions: readonly (readonly Region[])[],
+  width: number,
+): number {
   const placeAt = new Map(sightings.map((sighting) => [sighting.at, sighting]))
   const asked = Array.from(
     { length: PLACES },
     (_, i) => sightings[Math.round((i * (sightings.length - 1)) / (PLACES - 1))],
   )
+  const isLong = sightings.length > masks.length / 2
   let [busy, count] = [0, 0]
   for (const place of asked) {
     const pixel = Math.floor(place.y) * width + Math.floor(place.x)
     masks.forEach((mask, at) => {
       const own = placeAt.get(at)
       if (own && Math.hypot(own.x - place.x, own.y - place.y) < 1.5 * sizeOf(place)) return
+      const isBeyond = at < sightings[0].at || at > sightings[sightings.length - 1].at
+      if (isLong && isBeyond && regions[at].some((region) => isAlike(region, place))) return
       busy += Math.min(1, mask[pixel])
       count++
     })
   }
   return busy / (count + DOUBT * PLACES * masks.length)
+}
+
+/** Returns true if a region is about as large as a mover at one of its places, and lies there. */
+function isAlike(region: Region, place: Sighting): boolean {
+  if (Math.abs(region.area / place.area - 1) > ITSELF.area) return false
+  return Math.hypot(region.x - place.x, region.y - place.y) < ITSELF.sizes * sizeOf(place)
 }
 
 /** Returns the length of a way through every sixth place, so that what trembles on the spot does not come far. */

@@ -62,7 +62,7 @@ export async function findMovers(
     .filter(({ length }) => length >= FEWEST)
     .map((sightings) => ({
       sightings,
-      score: scoreOf(sightings, busy, { width, height }),
+      score: scoreOf(sightings, busy, regions, { width, height }),
     }))
     .filter(({ score }) => score >= CONVINCING)
     .sort((a, b) => b.score - a.score)
