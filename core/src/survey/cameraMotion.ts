@@ -95,21 +95,16 @@ const UNCHANGED = 0.5
 const STANDING = { blocks: 0.4, exceptions: 0.05 }
 
 /**
- * Returns the share of a picture's textured blocks that are unchanged in another, apart from their mean brightness: of those with edges
- * across x or across y, whichever is less. Null where there are hardly any. Blocks with an edge in one direction count as well,
- * unlike for a measured shift.
+ * Returns the share of a picture's textured blocks that are unchanged in another, apart from their mean brightness; null where there
+ * are hardly any. Blocks with an edge in one direction count as well, unlike for a measured shift.
  */
 function unchangedShare(reference: Luma, frame: Luma): number | null {
-  const blocks = blockMoments(reference, frame)
-  const shares = (['xx', 'yy'] as const).flatMap((across) => {
-    const textured = blocks.filter((block) => block[across] >= 2 * TEXTURED)
-    if (textured.length < LEAST_BLOCKS) return []
-    const unchanged = textured.filter(
-      ({ xx, yy, change, squared }) => squared - change ** 2 < (UNCHANGED * (xx + yy)) / 2,
-    )
-    return unchanged.length / textured.length
-  })
-  return shares.length > 0 ? Math.min(...shares) : null
+  const textured = blockMoments(reference, frame).filter(({ xx, yy }) => (xx + yy) / 2 >= TEXTURED)
+  if (textured.length < LEAST_BLOCKS) return null
+  const unchanged = textured.filter(
+    ({ xx, yy, change, squared }) => squared - change ** 2 < (UNCHANGED * (xx + yy)) / 2,
+  )
+  return unchanged.length / textured.length
 }
 
 /** Gradient along a direction from which a pixel is part of an edge across it, in grey levels a pixel. */
@@ -118,8 +113,11 @@ const EDGE = 10
 const SAME_EDGE = 0.5
 /** Edge pixels across a direction below which they tell nothing of a shift along it. */
 const FEWEST_EDGES = 100
-/** Share of the edge pixels that are unchanged in nearly all comparisons if the camera stands still before a wall without blocks. */
-const STANDING_EDGES = 0.2
+/**
+ * Share of the edge pixels that are unchanged in nearly all comparisons if the camera stands still: below `moving` it does not, though
+ * blocks with edges along its way are unchanged; from `alone` on it does before a wall without blocks.
+ */
+const STANDING_EDGES = { moving: 0.05, alone: 0.2 }
 
 /**
  * Returns the share of a picture's edge pixels that are unchanged in another: of edges across x or across y, whichever is less. Null
@@ -190,14 +188,15 @@ export class CameraFollower {
    * much moves in front of an even background, they are of what moves.
    */
   private isStanding(): boolean {
-    return leastOf(this.unchanged) >= STANDING.blocks
+    const isContradicted = leastOf(this.edges) < STANDING_EDGES.moving
+    return leastOf(this.unchanged) >= STANDING.blocks && !isContradicted
   }
 
   /** Returns what the camera did over all frames; null where most of them don't tell. */
   result(): CameraSurvey | null {
     if (this.isStanding()) return { shift: 0, zoom: 0, roll: 0 }
     if (this.steps < 2 || this.known < this.steps / 2)
-      return leastOf(this.edges) >= STANDING_EDGES ? { shift: 0, zoom: 0, roll: 0 } : null
+      return leastOf(this.edges) >= STANDING_EDGES.alone ? { shift: 0, zoom: 0, roll: 0 } : null
     const reach = (values: number[]) => Math.max(...values) - Math.min(...values)
     const { x, y, zoom, roll } = this.seen
     return {
