@@ -1,4 +1,5 @@
 import {
+  combinedBySource,
   covarianceOf,
   type ErrorPart,
   type ErrorSource,
@@ -200,10 +201,9 @@ function sensitivityOfSum(
 }
 
 function partsOf({ marks, common }: ReadingSensitivity): ErrorPart[] {
-  const bySource = new Map<ErrorSource, number>([['marks', marks.size()]])
-  for (const { source, by } of common.values())
-    bySource.set(source, Math.hypot(bySource.get(source) ?? 0, by))
-  return [...bySource].flatMap(([source, error]) => (error > 0 ? [{ source, error, freedom: KNOWN }] : []))
+  const own: ErrorPart = { source: 'marks', error: marks.size(), freedom: KNOWN }
+  const shared = [...common.values()].map(({ source, by }) => ({ source, error: by, freedom: KNOWN }))
+  return combinedBySource([own, ...shared]).filter(({ error }) => error > 0)
 }
 
 /**

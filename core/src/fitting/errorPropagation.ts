@@ -1,6 +1,6 @@
 import { ErrorSensitivity } from '../motion/index.ts'
 import { dotProduct } from '../regression/index.ts'
-import { type ErrorPart, type ErrorSource, type Estimate, estimate } from './estimate.ts'
+import { combinedBySource, type ErrorSource, type Estimate, estimate } from './estimate.ts'
 import type { Reading, ReadingSensitivity } from './fitResult.ts'
 import type { FitSolution, SolutionMember } from './fitSolution.ts'
 
@@ -127,20 +127,15 @@ export class ErrorPropagation {
     const value = of(parameters)
     const slopes = this.gradient(of, turns)
     const marks = this.errorAlong(slopes)
-    const parts: ErrorPart[] = [{ source: this.source, error: marks, freedom }]
-    const beside = new Map<ErrorSource, ErrorPart>()
-    for (const { source, freedom: known, by, effect } of this.sharedEffects(slopes, marks)) {
+    const shared = this.sharedEffects(slopes, marks).flatMap(({ source, freedom: known, by, effect }) => {
       const error = Math.abs(effect)
       const terms = slopes.reduce((sum, slope, k) => sum + Math.abs(slope * by[k]), 0)
-      if (!(error > ROUNDED * terms)) continue
-      const part = beside.get(source)
-      beside.set(source, {
-        source,
-        error: Math.hypot(part?.error ?? 0, error),
-        freedom: Math.min(part?.freedom ?? known, known),
-      })
-    }
-    return estimate(value, unit, [...parts, ...beside.values()])
+      return error > ROUNDED * terms ? [{ source, error, freedom: known }] : []
+    })
+    return estimate(value, unit, [
+      { source: this.source, error: marks, freedom },
+      ...combinedBySource(shared),
+    ])
   }
 }
 

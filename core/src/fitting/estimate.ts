@@ -36,6 +36,20 @@ export function estimate(value: number, unit: string, parts: ErrorPart[]): Estim
   return { value, unit, parts, error: Math.hypot(...parts.map((part) => part.error)) }
 }
 
+/** Returns one part for each source, in order of appearance: in quadrature, with the fewest degrees of freedom of its parts. */
+export function combinedBySource(parts: readonly ErrorPart[]): ErrorPart[] {
+  const bySource = new Map<ErrorSource, ErrorPart>()
+  for (const { source, error, freedom } of parts) {
+    const known = bySource.get(source)
+    bySource.set(source, {
+      source,
+      error: Math.hypot(known?.error ?? 0, error),
+      freedom: Math.min(known?.freedom ?? freedom, freedom),
+    })
+  }
+  return [...bySource.values()]
+}
+
 /** Returns the share of each source in the variance, 0 … 1; empty if the error is 0. */
 export function shares({ parts, error }: Estimate): { source: ErrorSource; share: number }[] {
   if (!(error > 0)) return []

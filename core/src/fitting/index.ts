@@ -15,6 +15,7 @@ export {
 } from './compare.ts'
 export { type Doubt, doubtsOf, type Refit } from './doubts.ts'
 export {
+  combinedBySource,
   type ErrorPart,
   type ErrorSource,
   type Estimate,

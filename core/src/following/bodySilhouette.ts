@@ -1,6 +1,6 @@
 import { distance, type Point } from '../geometry/index.ts'
-import { type Background, knownShare } from './background.ts'
-import { KNOWN } from './coverage.ts'
+import type { Background } from './background.ts'
+import { isKnownBehind } from './coverage.ts'
 import { type Plane, partAround } from './grid.ts'
 import { grownOutline, type Outline, OutlineError, sizeOf, unposed } from './outline.ts'
 import { SilhouetteMatcher } from './silhouetteMatcher.ts'
@@ -158,7 +158,7 @@ export class BodySilhouette {
 
   /** Returns true if most of what is behind the body at a place is known. */
   private isBackgroundKnown(at: Point, halfWidth: number): boolean {
-    return this.background !== null && knownShare(this.background, at, halfWidth) > KNOWN
+    return this.background !== null && isKnownBehind(this.background, at, halfWidth)
   }
 
   /** Returns true if the body has gone so far from where it was shown that other background is behind all of it. */

@@ -1,5 +1,6 @@
 import type { Point } from '../geometry/index.ts'
 import { floatList, kernels, placeOf, withArena } from '../kernels/index.ts'
+import { type Background, knownShare } from './background.ts'
 import { type Grid, gridLike, overlap, rectAround, roughValueAt } from './grid.ts'
 import { extremeBytes } from './morphology.ts'
 import type { Shape } from './shape.ts'
@@ -45,7 +46,11 @@ export interface Inside {
 }
 
 /** Share of a shape's pixels with a known background that is enough to judge the whole. */
-export const KNOWN = 0.75
+const KNOWN = 0.75
+
+/** Returns true if most of what is behind a body at a place is known; `half` is half its width in pixels. */
+export const isKnownBehind = (background: Background, at: Point, half: number) =>
+  knownShare(background, at, half) > KNOWN
 
 /**
  * Returns how what a shape covers at a place differs from the background; `difference` is reduced to the shape.

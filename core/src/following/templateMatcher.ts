@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/index.ts'
 import { withArena } from '../kernels/index.ts'
-import { type Background, knownShare, LEVELS, meanLight } from './background.ts'
-import { KNOWN } from './coverage.ts'
+import { type Background, LEVELS, meanLight } from './background.ts'
+import { isKnownBehind } from './coverage.ts'
 import { type Found, findPoint, findTemplate, NEARER, type Search } from './finder.ts'
 import type { Plane } from './grid.ts'
 import { isTaken, type Other } from './others.ts'
@@ -251,7 +251,7 @@ export class TemplateMatcher {
   /** Returns the mean brightness of the background behind a body; NaN where that is not known. */
   private lightBehind(at: Point, halfWidth: number): number {
     const { background } = this
-    if (!background || !(knownShare(background, at, halfWidth) > KNOWN)) return Number.NaN
+    if (!background || !isKnownBehind(background, at, halfWidth)) return Number.NaN
     return meanLight(background, at, halfWidth)
   }
 

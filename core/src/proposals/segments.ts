@@ -73,6 +73,9 @@ export function segmentThrough(
   return new Moments(points).segment(from, to + 1, error)
 }
 
+/** Returns the number of marks of a segment. */
+export const countOf = ({ from, to }: Segment) => to - from + 1
+
 /** Returns where a parabola is at a time, in seconds. */
 export function segmentAt({ t, position, velocity, acceleration }: Segment, time: number): Point {
   const after = time - t

@@ -1,5 +1,5 @@
 import { distance } from '../geometry/index.ts'
-import { type Segment, segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
+import { countOf, type Segment, segmentAt, segmentThrough, type TimedPoint } from './segments.ts'
 
 /**
  * Limits up to which neighbouring segments are one motion: RMS distance of the marks of each from the parabola through both, in standard
@@ -37,16 +37,14 @@ export function joinedOverSlips(
   return joined
 }
 
-const countOf = ({ from, to }: Segment) => to - from + 1
-
 /** Returns the RMS distance of a segment's marks from a parabola along each direction, in pixels. */
-function rmsFrom(parabola: Segment, { from, to }: Segment, points: readonly TimedPoint[]): number {
+function rmsFrom(parabola: Segment, segment: Segment, points: readonly TimedPoint[]): number {
   let square = 0
-  for (let i = from; i <= to; i++) {
+  for (let i = segment.from; i <= segment.to; i++) {
     const { x, y } = segmentAt(parabola, points[i].t)
     square += (points[i].x - x) ** 2 + (points[i].y - y) ** 2
   }
-  return Math.sqrt(square / (2 * (to - from + 1)))
+  return Math.sqrt(square / (2 * countOf(segment)))
 }
 
 /** Returns true if the accelerations of two segments differ little, relative to that of the parabola through both. */

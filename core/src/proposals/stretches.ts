@@ -1,6 +1,7 @@
 import { fitLine, type Point } from '../geometry/index.ts'
 import { withoutPartlyHidden } from './gaps.ts'
 import {
+  countOf,
   type FramePoint,
   parabolaSegments,
   type Segment,
@@ -97,10 +98,9 @@ export function motionStretches(all: readonly FramePoint[], error: number): Prop
     let last = first
     while (last + 1 < segments.length && !resting[last + 1] && endOf(last, last + 1) === 'change') last++
     const run = segments.slice(first, last + 1)
-    const count = (segment: Segment) => segment.to - segment.from + 1
-    const longest = run.reduce((best, one) => (count(one) > count(best) ? one : best))
+    const longest = run.reduce((best, one) => (countOf(one) > countOf(best) ? one : best))
     const at = segments.indexOf(longest)
-    const isOfOne = count(longest) >= DOMINANT * run.reduce((sum, one) => sum + count(one), 0)
+    const isOfOne = countOf(longest) >= DOMINANT * run.reduce((sum, one) => sum + countOf(one), 0)
     if (!isOfOne && turningPoints(run, points) >= TURNING_POINTS) add(first, last, 'oscillation')
     else add(at, at, isAccelerated(longest, points, error) ? 'uniform-acceleration' : 'uniform')
     first = last

@@ -1,4 +1,4 @@
-import { type ErrorPart, type ErrorSource, type Estimate, estimate } from '../fitting/index.ts'
+import { combinedBySource, type ErrorPart, type Estimate, estimate } from '../fitting/index.ts'
 import { chiSquareBeyond } from '../regression/index.ts'
 import { varianceBetween } from './betweenTrials.ts'
 import type { TrialValue } from './trialValue.ts'
@@ -38,48 +38,32 @@ export interface SeriesMean {
  */
 export function seriesMean(values: readonly TrialValue[], unit: string): SeriesMean {
   const count = values.length
-  const equal = weightedMean(
-    values,
-    values.map(() => 1),
-    unit,
-  )
+  const alike = values.map(() => 1)
+  const mean = weightedMean(values, alike, unit)
+  const squares = chiSquareOf(values, alike)
+  // 0/0 for one trial.
+  const plain = { count, mean, deviation: Math.sqrt(squares / (count - 1)) }
   const areErrorsKnown = values.every(({ own }) => own > 0)
-  if (count === 1 || !areErrorsKnown)
-    return {
-      count,
-      mean: equal,
-      deviation: count === 1 ? Number.NaN : Math.sqrt(squaresAbout(values, equal.value) / (count - 1)),
-      weighted: equal,
-      between: 0,
-      agreement: null,
-    }
-  const squares = squaresAbout(values, equal.value)
-  const variance = varianceBetween(
-    (between) => chiSquareOf(values, weightsWith(values, between)),
-    count - 1,
-    squares / (count - 1),
-  )
-  const chiSquare = chiSquareOf(values, weightsWith(values, 0))
+  if (count === 1 || !areErrorsKnown) return { ...plain, weighted: mean, between: 0, agreement: null }
+  const chiSquareAt = (between: number) => chiSquareOf(values, weightsWith(values, between))
+  const freedom = count - 1
+  const between = varianceBetween(chiSquareAt, freedom, squares / freedom)
+  const chiSquare = chiSquareAt(0)
   return {
-    count,
-    mean: equal,
-    deviation: Math.sqrt(squares / (count - 1)),
-    weighted: weightedMean(values, weightsWith(values, variance), unit),
-    between: Math.sqrt(variance),
+    ...plain,
+    weighted: weightedMean(values, weightsWith(values, between), unit),
+    between: Math.sqrt(between),
     agreement: {
       chiSquare,
-      freedom: count - 1,
-      birgeRatio: Math.sqrt(chiSquare / (count - 1)),
-      probability: chiSquareBeyond(chiSquare, count - 1),
+      freedom,
+      birgeRatio: Math.sqrt(chiSquare / freedom),
+      probability: chiSquareBeyond(chiSquare, freedom),
     },
   }
 }
 
 const weightsWith = (values: readonly TrialValue[], between: number) =>
   values.map(({ own }) => 1 / (own ** 2 + between))
-
-const squaresAbout = (values: readonly TrialValue[], mean: number) =>
-  values.reduce((sum, { value }) => sum + (value - mean) ** 2, 0)
 
 /** Returns Σ w (x − x̄)², about the weighted mean. */
 function chiSquareOf(values: readonly TrialValue[], weights: readonly number[]): number {
@@ -116,14 +100,5 @@ function sharedParts(values: readonly TrialValue[], weights: readonly number[]):
       byKey.set(key, { source, error, freedom })
     }
   })
-  const bySource = new Map<ErrorSource, ErrorPart>()
-  for (const { source, error, freedom } of byKey.values()) {
-    const known = bySource.get(source)
-    bySource.set(source, {
-      source,
-      error: Math.hypot(known?.error ?? 0, error),
-      freedom: Math.min(known?.freedom ?? freedom, freedom),
-    })
-  }
-  return [...bySource.values()]
+  return combinedBySource([...byKey.values()])
 }
