@@ -1,7 +1,17 @@
 export { type Background, backgroundOf } from './background.ts'
 export { ColourFollower, type ColourPlane, colourReach } from './byColour.ts'
 export { Follower } from './follower.ts'
-export { type Chroma, halvedRect, overlap, type Plane, partOf, type Rect } from './grid.ts'
+export {
+  type Chroma,
+  type Grid,
+  gridLike,
+  halvedRect,
+  overlap,
+  type Plane,
+  partOf,
+  type Rect,
+  valueAt,
+} from './grid.ts'
 export { type FollowQuestion, GuidedFollower, type GuidedOutcome } from './guided.ts'
 export { type Other, searchGroups } from './others.ts'
 export {

@@ -1,14 +1,12 @@
+import { type Homography, inverseHomographyStep } from './homography.ts'
 import { distance, type Point } from './points.ts'
-import type { Matrix2, Step } from './step.ts'
+import type { Step } from './step.ts'
 
 /** Corners of something rectangular in the picture, in this order: (0, 0), (w, 0), (w, h), (0, h) of its own plane. */
 export type Corners = [Point, Point, Point, Point]
 
 /** Why four corners determine no plane. */
 export type CornerTrouble = 'in-a-line' | 'crossed'
-
-/** Entries of a projective map, row by row; the last is 1. */
-type Homography = [number, number, number, number, number, number, number, number, number]
 
 const twiceArea = (a: Point, b: Point, c: Point) => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x)
 
@@ -63,12 +61,7 @@ export function planeStep(corners: Corners, width: number, height: number): Step
     unitSquare[7] / height,
     unitSquare[8],
   ]
-  const toPlane = adjugate(toPicture)
-  return {
-    forward: (point) => project(toPlane, point),
-    backward: (point) => project(toPicture, point),
-    jacobian: (point) => derivative(toPlane, point),
-  }
+  return inverseHomographyStep(toPicture)
 }
 
 /** Returns the map that takes the unit square's corners to four points, in closed form (Heckbert, Fundamentals of Texture Mapping, 1989). */
@@ -88,35 +81,5 @@ function fromUnitSquare([p0, p1, p2, p3]: Corners): Homography {
     g,
     h,
     1,
-  ]
-}
-
-/** Returns the adjugate of a 3 × 3 matrix: its inverse but for a factor, which a projective map does not feel. */
-function adjugate([a, b, c, d, e, f, g, h, i]: Homography): Homography {
-  return [
-    e * i - f * h,
-    c * h - b * i,
-    b * f - c * e,
-    f * g - d * i,
-    a * i - c * g,
-    c * d - a * f,
-    d * h - e * g,
-    b * g - a * h,
-    a * e - b * d,
-  ]
-}
-
-function project([a, b, c, d, e, f, g, h, i]: Homography, { x, y }: Point): Point {
-  const w = g * x + h * y + i
-  return { x: (a * x + b * y + c) / w, y: (d * x + e * y + f) / w }
-}
-
-function derivative(map: Homography, point: Point): Matrix2 {
-  const [a, b, , d, e, , g, h, i] = map
-  const w = g * point.x + h * point.y + i
-  const { x, y } = project(map, point)
-  return [
-    [(a - x * g) / w, (b - x * h) / w],
-    [(d - y * g) / w, (e - y * h) / w],
   ]
 }

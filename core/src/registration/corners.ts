@@ -1,0 +1,109 @@
+import type { Grid } from '../following/index.ts'
+import { type Point, smallerEigenvalue } from '../geometry/index.ts'
+
+/** Half the side of the square over which the structure tensor of a corner is summed, in pixels. */
+const WINDOW = 3
+/** Corners are at least this far apart, in pixels. */
+const APART = 4
+/** The picture is divided into so many cells; each has at most `PER_CELL` corners, so that they are spread. */
+const CELLS = { across: 10, down: 7 }
+const PER_CELL = 5
+/** Least smaller eigenvalue of the mean structure tensor, in variances of the noise. */
+const LEAST_TEXTURE = 6
+
+/**
+ * Returns points of a picture at which its brightness changes in every direction: local maxima of the smaller eigenvalue of the
+ * structure tensor (Shi and Tomasi, Proc. IEEE CVPR 1994, 593), the strongest ones of each part of the picture. In pixels of the grid.
+ *
+ * @param known 1 where the picture is known, 0 where it is not
+ * @param noise standard deviation of the picture's noise
+ * @param margin distance from the border and from what is not known, in pixels
+ */
+export function cornersOf(picture: Grid, known: Grid, noise: number, margin: number): Point[] {
+  const { width, height } = picture
+  const strengths = cornerStrengths(picture)
+  const least = LEAST_TEXTURE * Math.max(1, noise) ** 2
+  const unknownBefore = countUnknown(known)
+  const isKnownAround = (x: number, y: number) =>
+    unknownBefore(x + margin + 1, y + margin + 1) -
+      unknownBefore(x - margin, y + margin + 1) -
+      unknownBefore(x + margin + 1, y - margin) +
+      unknownBefore(x - margin, y - margin) ===
+    0
+  const cells = Array.from({ length: CELLS.across * CELLS.down }, (): { at: Point; strength: number }[] => [])
+  for (let y = margin; y < height - margin; y++)
+    for (let x = margin; x < width - margin; x++) {
+      const strength = strengths[y * width + x]
+      if (strength < least || !isLargest(strengths, width, x, y) || !isKnownAround(x, y)) continue
+      const cell =
+        Math.floor((CELLS.down * y) / height) * CELLS.across + Math.floor((CELLS.across * x) / width)
+      cells[cell].push({ at: { x: x + 0.5, y: y + 0.5 }, strength })
+    }
+  return cells.flatMap((corners) =>
+    corners
+      .sort((a, b) => b.strength - a.strength)
+      .slice(0, PER_CELL)
+      .map(({ at }) => at),
+  )
+}
+
+/** Returns the smaller eigenvalue of the mean structure tensor around each pixel; 0 at the border. */
+function cornerStrengths({ width, height, data }: Grid): Float32Array {
+  const products = [0, 1, 2].map(() => new Float32Array(width * height))
+  for (let y = 1; y < height - 1; y++)
+    for (let x = 1; x < width - 1; x++) {
+      const at = y * width + x
+      const gx = (data[at + 1] - data[at - 1]) / 2
+      const gy = (data[at + width] - data[at - width]) / 2
+      products[0][at] = gx * gx
+      products[1][at] = gx * gy
+      products[2][at] = gy * gy
+    }
+  const [xx, xy, yy] = products.map((values) => windowMeans(values, width, height))
+  return xx.map((value, at) => smallerEigenvalue(value, xy[at], yy[at]))
+}
+
+/** Returns the mean over the window around each pixel; 0 where the window leaves the picture. */
+function windowMeans(values: Float32Array, width: number, height: number): Float32Array {
+  const side = 2 * WINDOW + 1
+  const rows = new Float32Array(width * height)
+  const means = new Float32Array(width * height)
+  for (let y = 0; y < height; y++)
+    for (let x = WINDOW; x < width - WINDOW; x++) {
+      let sum = 0
+      for (let dx = -WINDOW; dx <= WINDOW; dx++) sum += values[y * width + x + dx]
+      rows[y * width + x] = sum
+    }
+  for (let y = WINDOW; y < height - WINDOW; y++)
+    for (let x = WINDOW; x < width - WINDOW; x++) {
+      let sum = 0
+      for (let dy = -WINDOW; dy <= WINDOW; dy++) sum += rows[(y + dy) * width + x]
+      means[y * width + x] = sum / side ** 2
+    }
+  return means
+}
+
+/** Returns true if no pixel nearby is larger; of equal ones the first counts. */
+function isLargest(values: Float32Array, width: number, x: number, y: number): boolean {
+  const at = y * width + x
+  for (let dy = -APART; dy <= APART; dy++)
+    for (let dx = -APART; dx <= APART; dx++) {
+      const other = at + dy * width + dx
+      if (other < 0 || other >= values.length || other === at) continue
+      if (values[other] > values[at] || (values[other] === values[at] && other < at)) return false
+    }
+  return true
+}
+
+/** Returns the number of pixels left of and above a place that are not known, as a function (a summed-area table). */
+function countUnknown({ width, height, data }: Grid): (x: number, y: number) => number {
+  const sums = new Uint32Array((width + 1) * (height + 1))
+  for (let y = 0; y < height; y++) {
+    let row = 0
+    for (let x = 0; x < width; x++) {
+      if (data[y * width + x] < 1) row++
+      sums[(y + 1) * (width + 1) + x + 1] = sums[y * (width + 1) + x + 1] + row
+    }
+  }
+  return (x, y) => sums[y * (width + 1) + x]
+}

@@ -1,0 +1,2 @@
+export { type Registration, registerViews, VIEW_TROUBLES, type ViewTrouble } from './registerViews.ts'
+export { type ViewMotion, viewError, viewStep } from './viewMotion.ts'
