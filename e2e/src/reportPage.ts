@@ -1,6 +1,5 @@
-import { analyse } from '@apokinema/core/analysis'
+import { analyse, readingOf } from '@apokinema/core/analysis'
 import { edits, type Investigation, type Mutator } from '@apokinema/core/investigation'
-import { readingOf } from '@apokinema/core/report'
 import { measurement } from '@apokinema/core/units'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'

@@ -1,4 +1,12 @@
-import { type ColumnFit, type Fitted, fitColumns, fitPath, type Refit } from '../fitting/index.ts'
+import {
+  type ColumnFit,
+  type Fitted,
+  fitColumns,
+  fitPath,
+  type NamedReading,
+  namedReadings,
+  type Refit,
+} from '../fitting/index.ts'
 import {
   type Fit,
   type Graph,
@@ -25,6 +33,12 @@ export interface GraphFit {
   xQuantity: string | null
   /** The same fit of other points. */
   refit: Refit
+}
+
+/** Returns a reading of a fit by its id; an empty id is the first reading. Null if it is gone. */
+export function readingOf(fit: GraphFit, id: string): NamedReading | null {
+  const readings = namedReadings(fit.all)
+  return (id === '' ? readings[0] : readings.find((one) => one.id === id)) ?? null
 }
 
 /** A fit as it was computed, with the settings and the stretch that it was computed for, as text. */

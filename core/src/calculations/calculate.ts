@@ -41,18 +41,23 @@ export interface ShownCalculation {
 const KNOWN = Number.POSITIVE_INFINITY
 
 /**
- * Returns all calculations of an investigation, in order, with errors that know what their numbers have in common: shared marks,
+ * Returns all calculations of an investigation or a series, in order, with errors that know what their numbers have in common: marks, trials,
  * scale, clock and masses (first-order propagation with covariances, JCGM 100:2008, 5.2.2).
+ *
+ * @param source name of errors that belong to one mark, or one trial, in error budgets
  */
-export function calculateAll(investigation: Investigation, known: readonly KnownValue[]): ShownCalculation[] {
-  const calculations = inOrder(investigation.calculations)
-  const made: Made = new Map()
-  return calculations.map(([id, calculation]) => {
+export function calculateAll(
+  { calculations: all }: Pick<Investigation, 'calculations'>,
+  known: readonly KnownValue[],
+  source: ErrorSource = 'marks',
+): ShownCalculation[] {
+  const sheet: Sheet = { calculations: inOrder(all), known, source, made: new Map() }
+  return sheet.calculations.map(([id, calculation]) => {
     try {
       return {
         id,
         calculation,
-        result: evaluated(id, calculation, calculations, known, [id], made).result,
+        result: evaluated(id, calculation, sheet, [id]).result,
         error: null,
       }
     } catch (error) {
@@ -64,15 +69,13 @@ export function calculateAll(investigation: Investigation, known: readonly Known
 
 /** Returns why a calculation that is being written can't be evaluated; null if it can. */
 export function calculationProblem(
-  investigation: Investigation,
+  { calculations }: Pick<Investigation, 'calculations'>,
   known: readonly KnownValue[],
   id: string,
   calculation: Calculation,
 ): ExpressionProblem | null {
-  const changed = { ...investigation.calculations, [id]: calculation }
-  const [found] = calculateAll({ ...investigation, calculations: changed }, known).filter(
-    (one) => one.id === id,
-  )
+  const changed = { ...calculations, [id]: calculation }
+  const [found] = calculateAll({ calculations: changed }, known).filter((one) => one.id === id)
   return found.error
 }
 
@@ -83,24 +86,24 @@ interface Evaluated {
   dimension: Dimension
   factor: number
 }
-/** Calculations that were worked out, by id: each is once, however many stand on it. */
-type Made = Map<string, Evaluated>
+
+/** Calculations, the numbers that they can use, and what was worked out: each is once, however many stand on it. */
+interface Sheet {
+  calculations: readonly Entry[]
+  known: readonly KnownValue[]
+  /** Name of errors that belong to one mark, or one trial, in error budgets. */
+  source: ErrorSource
+  made: Map<string, Evaluated>
+}
 
 /** @param within calculations that are being worked out, outermost first */
-function evaluated(
-  id: string,
-  calculation: Calculation,
-  all: readonly Entry[],
-  known: readonly KnownValue[],
-  within: readonly string[],
-  made: Made,
-): Evaluated {
-  const ready = made.get(id)
+function evaluated(id: string, calculation: Calculation, sheet: Sheet, within: readonly string[]): Evaluated {
+  const ready = sheet.made.get(id)
   if (ready) return ready
   const weighted = /^\s*weighted\s*\((.*)\)\s*$/s.exec(calculation.expression)
   const text = weighted ? weighted[1].split(',').join(' + ') : calculation.expression
   const expression = readExpression(text)
-  const numbers = expression.names.map((name) => numberCalled(name, all, known, within, made))
+  const numbers = expression.names.map((name) => numberCalled(name, sheet, within))
   const found = expression.dimension(numbers.map(({ dimension }) => dimension))
   const stated = parseUnit(calculation.unit)
   if (!stated) throw new ExpressionError({ code: 'unknown-unit', unit: calculation.unit })
@@ -125,7 +128,7 @@ function evaluated(
   const tex = (of: (number: KnownValue) => string) =>
     expressionTex(text, (name) => of(numbers[expression.names.indexOf(name)]))
   const result = {
-    ...estimate(value / factor, unit, partsOf(sensitivity)),
+    ...estimate(value / factor, unit, partsOf(sensitivity, sheet.source)),
     formula: weighted
       ? `\\mathrm{weighted}\\left(${expression.names.map(nameTex).join(', ')}\\right)`
       : tex(({ name }) => nameTex(name)),
@@ -137,7 +140,7 @@ function evaluated(
     sensitivity: () => sensitivity,
   }
   const done = { result, dimension: found, factor }
-  made.set(id, done)
+  sheet.made.set(id, done)
   return done
 }
 
@@ -156,18 +159,12 @@ function numberOf({ value, error, factor }: KnownValue): string {
   return written.startsWith('-') ? `(${written})` : written
 }
 
-function numberCalled(
-  name: string,
-  all: readonly Entry[],
-  known: readonly KnownValue[],
-  within: readonly string[],
-  made: Made,
-): KnownValue {
-  const [id, other] = all.find(([, { symbol }]) => symbol === name) ?? []
+function numberCalled(name: string, sheet: Sheet, within: readonly string[]): KnownValue {
+  const [id, other] = sheet.calculations.find(([, { symbol }]) => symbol === name) ?? []
   if (id !== undefined && other) {
     if (within.includes(id))
       throw new ExpressionError({ code: 'circular', name, isDirect: within.length === 1 })
-    const { result, dimension, factor } = evaluated(id, other, all, known, [...within, id], made)
+    const { result, dimension, factor } = evaluated(id, other, sheet, [...within, id])
     return {
       name,
       what: other.name,
@@ -179,12 +176,13 @@ function numberCalled(
       sensitivity: () => scaledSensitivity(result.sensitivity(), factor),
     }
   }
-  const number = known.find((one) => one.name === name)
+  const number = sheet.known.find((one) => one.name === name)
   if (!number) throw new ExpressionError({ code: 'unknown-name', name })
   return number
 }
 
-function sensitivityOfSum(
+/** Returns the sensitivity of a function of numbers, from its derivatives by them. */
+export function sensitivityOfSum(
   sensitivities: readonly ReadingSensitivity[],
   gradient: readonly number[],
 ): ReadingSensitivity {
@@ -200,8 +198,8 @@ function sensitivityOfSum(
   return { marks, common }
 }
 
-function partsOf({ marks, common }: ReadingSensitivity): ErrorPart[] {
-  const own: ErrorPart = { source: 'marks', error: marks.size(), freedom: KNOWN }
+function partsOf({ marks, common }: ReadingSensitivity, source: ErrorSource): ErrorPart[] {
+  const own: ErrorPart = { source, error: marks.size(), freedom: KNOWN }
   const shared = [...common.values()].map(({ source, by }) => ({ source, error: by, freedom: KNOWN }))
   return combinedBySource([own, ...shared]).filter(({ error }) => error > 0)
 }

@@ -4,5 +4,6 @@ export {
   calculationProblem,
   nameTex,
   type ShownCalculation,
+  sensitivityOfSum,
 } from './calculate.ts'
-export { type KnownValue, knownValues, type StretchFits } from './known.ts'
+export { fitReadings, type KnownValue, knownValues, type NumberedFits, scaledSensitivity } from './known.ts'

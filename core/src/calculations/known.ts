@@ -16,8 +16,8 @@ export interface KnownValue extends KnownNumber {
   sensitivity: () => ReadingSensitivity
 }
 
-/** Fits of one stretch, in order. */
-export interface StretchFits {
+/** Fits that share a number, such as those of one stretch, in order. */
+export interface NumberedFits {
   number: number
   fits: readonly (readonly ColumnFit[])[]
 }
@@ -51,18 +51,9 @@ function alone(
 export function knownValues(
   investigation: Investigation,
   numbers: readonly KnownNumber[],
-  stretches: readonly StretchFits[],
+  stretches: readonly NumberedFits[],
 ): KnownValue[] {
-  const readings = stretches.flatMap(({ number, fits }) =>
-    fits.flatMap((all, i) => {
-      const behind = `_${number}${fits.length > 1 ? (LETTERS[i] ?? i) : ''}`
-      const taken = new Set<string>()
-      return namedReadings(all).map((reading) => {
-        const name = nameOf(reading, behind, taken)
-        return ofReading(name, `stretch ${number}: ${reading.name}`, reading)
-      })
-    }),
-  )
+  const readings = fitReadings(stretches, 'stretch')
   const { freeFall } = investigation
   const masses = inOrder(investigation.bodies).flatMap(([, { mass, name }], number) =>
     mass
@@ -89,6 +80,23 @@ export function knownValues(
       `stated ${commonError.freeFall}`,
     ),
   ]
+}
+
+/**
+ * Returns the readings of fits by names, such as a_1 for the acceleration of stretch 1.
+ *
+ * @param what each number is one of, for the list of names
+ */
+export function fitReadings(numbered: readonly NumberedFits[], what: string): KnownValue[] {
+  return numbered.flatMap(({ number, fits }) =>
+    fits.flatMap((all, i) => {
+      const behind = `_${number}${fits.length > 1 ? (LETTERS[i] ?? i) : ''}`
+      const taken = new Set<string>()
+      return namedReadings(all).map((reading) =>
+        ofReading(nameOf(reading, behind, taken), `${what} ${number}: ${reading.name}`, reading),
+      )
+    }),
+  )
 }
 
 /** Returns a name that can stand in an expression, other than those before it. */

@@ -2,10 +2,10 @@ import {
   type BodyColour,
   type BodyShape,
   type Graph,
+  type GraphedQuantity,
   type Investigation,
   inOrder,
   type Scaling,
-  type Series,
   TIME,
 } from '../investigation/index.ts'
 import {
@@ -111,7 +111,7 @@ const TIME_INFO: QuantityInfo = {
 export function describeGraph(
   investigation: Investigation,
   graph: Graph,
-  tableOf: (series: Series) => MotionTable,
+  tableOf: (series: GraphedQuantity) => MotionTable,
   quantityOf: (id: string) => QuantityInfo | null,
 ): GraphDescription | null {
   const info = quantityOf(graph.quantity)
@@ -146,7 +146,7 @@ export function describeGraph(
   const perKeptPlain =
     info.unit !== undefined || info.dimension.mass !== 0 ? 1 : metresOf(main) ** -info.dimension.length
   const [xAxis, yAxis] = [axis(against, graph.scaleX), axis(info, graph.scaleY)]
-  const drawn = (series: Series, id: string | null): SeriesDescription[] => {
+  const drawn = (series: GraphedQuantity, id: string | null): SeriesDescription[] => {
     const quantity = quantityOf(series.quantity)
     const body = investigation.bodies[series.body]
     if (!quantity || !body || !areAlike(quantity.dimension, info.dimension)) return []

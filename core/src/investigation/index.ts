@@ -51,6 +51,7 @@ export type { Footage, Orientation } from './document/footage.ts'
 export {
   GRAPH_HEIGHTS,
   type Graph,
+  type GraphedQuantity,
   type GraphNote,
   type HandTangent,
   MARK_STYLES,
@@ -60,7 +61,6 @@ export {
   newScaling,
   type Overlay,
   type Scaling,
-  type Series,
   TRANSFORM_IDS,
   type TransformId,
 } from './document/graphs.ts'
@@ -138,9 +138,23 @@ export {
   together,
 } from './patch.ts'
 export { framesOf, markedFrames, restOver } from './rests.ts'
-export { isPlainObject, isUuid } from './schema/fields.ts'
+export {
+  byId,
+  byKind,
+  finite,
+  flag,
+  isPlainObject,
+  isUuid,
+  text,
+  title,
+  uuid,
+  whatIsWrong,
+  whole,
+} from './schema/fields.ts'
+export { calculation as calculationSchema, lawFields } from './schema/graphs.ts'
 export { checkInvestigation, checkInvestigationInSteps, checkPatchedInSteps } from './schema/index.ts'
 export { readBlockContent, readInline } from './schema/report.ts'
 export { type Summary, summarise } from './summary.ts'
 export { cleanTitle, cutText, isKeepable, isOneLine } from './text.ts'
+export { checkValue } from './values.ts'
 export { NewerDocumentError, readInvestigation, readInvestigationInSteps } from './versions.ts'

@@ -69,7 +69,7 @@ const pointerTo = (path: (string | number)[]) =>
   path.map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('')
 
 /** @param before the document that the patches are for */
-function toJsonPatch(patches: ImmerPatch[], before: Investigation): Patch {
+function toJsonPatch(patches: ImmerPatch[], before: object): Patch {
   return patches.flatMap(({ op, path, value }): PatchOperation[] => {
     if (path.at(-1) === 'length') {
       const to = path.slice(0, -1)
@@ -86,33 +86,33 @@ const shortened = (list: string, from: number, to: number): PatchOperation[] =>
   Array.from({ length: from - to }, (_, i) => ({ op: 'remove', path: `${list}/${from - 1 - i}` }))
 
 /** What one edit did: the document after it, the patch that does it and the one that takes it back. */
-export interface Edited {
-  document: Investigation
+export interface Edited<D extends object = Investigation> {
+  document: D
   patch: Patch
   inverse: Patch
 }
 
-/** A change of a document, written as if it were changed in place. */
-export interface Mutator {
-  (draft: Investigation): void
+/** A change of a document (an investigation, if nothing else is said), written as if it were changed in place. */
+export interface Mutator<D extends object = Investigation> {
+  (draft: D): void
   /**
    * The same change as a patch, each of whose operations has a path of its own. Mutators for what there can be very much
    * of say it, since drafts of that take long.
    */
-  patch?: (document: Investigation) => Patch
+  patch?: (document: D) => Patch
 }
 
 /**
  * Applies a mutator without touching the document itself. An edit that changes nothing has an empty patch. What can't be
  * kept of a text, such as half of an emoji that somebody pasted, becomes a replacement character.
  */
-export function edit(document: Investigation, mutator: Mutator): Edited {
+export function edit<D extends object>(document: D, mutator: Mutator<D>): Edited<D> {
   if (mutator.patch) {
     const patch = keepableValue(mutator.patch(document))
     return { document: applyPatch(document, patch), patch, inverse: inverseOf(document, patch) }
   }
   const [next, patches, inverse] = produceWithPatches(document, (draft) => {
-    mutator(draft as Investigation)
+    mutator(draft as D)
   })
   const made = toJsonPatch(patches, document)
   const patch = keepableValue(made)
@@ -124,7 +124,7 @@ export function edit(document: Investigation, mutator: Mutator): Edited {
 }
 
 /** Returns the patch that takes back one whose operations each have a path of their own and add or remove no list's entries. */
-function inverseOf(before: Investigation, patch: Patch): Patch {
+function inverseOf(before: object, patch: Patch): Patch {
   return patch.map(({ op, path }): PatchOperation => {
     const value = valueAt(before, path)
     if (value === undefined) return { op: 'remove', path }
@@ -133,8 +133,8 @@ function inverseOf(before: Investigation, patch: Patch): Patch {
 }
 
 /** Several mutators as one, in order; they must not change the same things where they say their patches. */
-export function together(...mutators: Mutator[]): Mutator {
-  const all: Mutator = (draft) => {
+export function together<D extends object>(...mutators: Mutator<D>[]): Mutator<D> {
+  const all: Mutator<D> = (draft) => {
     for (const mutator of mutators) mutator(draft)
   }
   if (mutators.every((mutator) => mutator.patch))
@@ -149,12 +149,12 @@ export function together(...mutators: Mutator[]): Mutator {
  *
  * @throws PatchError that says which operation does not fit
  */
-export function applyPatch(document: Investigation, patch: Patch): Investigation {
+export function applyPatch<D extends object>(document: D, patch: Patch): D {
   const copies = new Copies()
   const root = copies.of(document as unknown as Parent)
   for (const operation of patch) applyOperation(root, operation, copies)
   copies.freeze()
-  return root as unknown as Investigation
+  return root as unknown as D
 }
 
 type Parent = Record<string, unknown> | unknown[]
@@ -267,7 +267,7 @@ const MOST_APART = 2000
  *
  * @param after the document after the patch
  */
-export function compactPatch(patch: Patch, after: Investigation): Patch {
+export function compactPatch(patch: Patch, after: object): Patch {
   if (patch.length <= MOST_APART) return patch
   const changes = new Map<string, number>()
   for (const { path } of patch) {
@@ -288,7 +288,7 @@ export function compactPatch(patch: Patch, after: Investigation): Patch {
 }
 
 const parentOf = (path: string) => path.slice(0, path.lastIndexOf('/'))
-const valueAt = (document: Investigation, path: string): unknown =>
+const valueAt = (document: object, path: string): unknown =>
   stepsOf(path).reduce((at: unknown, step) => (at as Record<string, unknown> | undefined)?.[step], document)
 
 /**

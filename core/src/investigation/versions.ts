@@ -257,9 +257,9 @@ function mapped<T, U>(things: Record<string, T>, change: (thing: T, id: string) 
 
 /** A document written by a newer Apokinema than this one. */
 export class NewerDocumentError extends Error {
-  constructor(readonly found: number) {
+  constructor(what: 'investigation' | 'series', found: number, known: number) {
     super(
-      `This investigation was made with a newer Apokinema (form ${found}; this one reads up to ${DOCUMENT_VERSION}). It is left as it is.`,
+      `This ${what} was made with a newer Apokinema (form ${found}; this one reads up to ${known}). It is left as it is.`,
     )
   }
 }
@@ -299,7 +299,7 @@ function ofKnownVersion(stored: unknown): Stored {
     throw new RangeError('An investigation must be an object.')
   const { version } = stored as Record<string, unknown>
   if (typeof version !== 'number') throw new RangeError('An investigation must say its version.')
-  if (version > DOCUMENT_VERSION) throw new NewerDocumentError(version)
+  if (version > DOCUMENT_VERSION) throw new NewerDocumentError('investigation', version, DOCUMENT_VERSION)
   return stored as Stored
 }
 

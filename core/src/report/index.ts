@@ -1,3 +1,3 @@
-export { comparedReading, type LiveValue, liveValue, otherReading, readingOf } from './liveValues.ts'
+export { comparedReading, type LiveValue, liveValue, otherReading } from './liveValues.ts'
 export { fillTemplate, type ReportTemplate, readTemplate, templateOf } from './template.ts'
 export { valueText } from './valueText.ts'

@@ -1,12 +1,5 @@
-import { analyse, expectedOf, type GraphFit } from '../analysis/index.ts'
-import {
-  type Comparison,
-  compare,
-  comparePair,
-  type Estimate,
-  type NamedReading,
-  namedReadings,
-} from '../fitting/index.ts'
+import { analyse, expectedOf, type GraphFit, readingOf } from '../analysis/index.ts'
+import { type Comparison, compare, comparePair, type Estimate, type NamedReading } from '../fitting/index.ts'
 import { relativeScaleError } from '../geometry/index.ts'
 import type {
   Against,
@@ -34,12 +27,6 @@ const quantity = ({
   unit: string
 }): LiveValue | null =>
   Number.isFinite(value) ? { kind: 'quantity', value, error: Number.isFinite(error) ? error : 0, unit } : null
-
-/** Returns a reading of a fit by its id; an empty id is the first reading. Null if it is gone. */
-export function readingOf(fit: GraphFit, id: string): NamedReading | null {
-  const readings = namedReadings(fit.all)
-  return (id === '' ? readings[0] : readings.find((one) => one.id === id)) ?? null
-}
 
 /** Returns the reading of a fit that is compared with an expected value, and that value; null if there is none. */
 export function comparedReading(

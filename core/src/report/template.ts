@@ -1,5 +1,5 @@
 import { object, string } from 'yup'
-import { analyse } from '../analysis/index.ts'
+import { analyse, readingOf } from '../analysis/index.ts'
 import {
   type Block,
   type BlockContent,
@@ -16,7 +16,7 @@ import {
   plainText,
   readBlockContent,
 } from '../investigation/index.ts'
-import { liveValue, readingOf } from './liveValues.ts'
+import { liveValue } from './liveValues.ts'
 
 /** Kinds of things that blocks and values name by their ids: the names of the fields that hold them. */
 const KINDS = ['body', 'graph', 'fit', 'calculation', 'reference', 'probe', 'constant'] as const

@@ -16,7 +16,11 @@ const column = (symbol: string, unit: string, values: TrialValue[]): TrialColumn
     direction: 'size',
     needs: [],
   }
-  return { quantity: { info, dimension: info.dimension, unit }, values }
+  return {
+    quantity: { info, dimension: info.dimension, unit },
+    values,
+    errors: values.map((_, i) => 2 * i + (symbol === 'x' ? 0 : 1)),
+  }
 }
 const alone = (value: number, own: number): TrialValue => ({ value, own, shared: new Map() })
 

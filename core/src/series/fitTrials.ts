@@ -1,5 +1,6 @@
 import { type ColumnFit, type FitSettings, fitRelationPoints, type RelationPoints } from '../fitting/index.ts'
 import { ErrorSensitivity } from '../motion/index.ts'
+import type { PointCovariance } from '../regression/index.ts'
 import { varianceBetween } from './betweenTrials.ts'
 import type { SharedEffect, TrialValue } from './trialValue.ts'
 
@@ -7,6 +8,8 @@ import type { SharedEffect, TrialValue } from './trialValue.ts'
 export interface TrialColumn {
   quantity: RelationPoints['quantityX']
   values: readonly TrialValue[]
+  /** Number of each value's own error; other ones for other columns of a series. */
+  errors: readonly number[]
 }
 
 /** A fit to trials, and the standard deviation of the fitted quantity between trials beyond the trials' own errors. */
@@ -22,12 +25,17 @@ export interface TrialFit {
  *
  * @throws FitError if the trials do not determine the fit; ExpressionError for a free form that is wrong
  */
-export function fitTrials(x: TrialColumn, y: TrialColumn, settings: FitSettings): TrialFit {
+export function fitTrials(
+  x: TrialColumn,
+  y: TrialColumn,
+  settings: FitSettings,
+  covariances: readonly number[] = [],
+): TrialFit {
   const areErrorsKnown = y.values.every(({ own }, i) => own > 0 || x.values[i].own > 0)
   if (!areErrorsKnown) {
     // All trials count alike, and their scatter tells the errors.
     const fit = fitRelationPoints(
-      pointsOf(x, y, () => ({ xx: 0, yy: 1 })),
+      pointsOf(x, y, () => ({ xx: 0, xy: 0, yy: 1 })),
       settings,
       'scatter',
     )
@@ -35,7 +43,11 @@ export function fitTrials(x: TrialColumn, y: TrialColumn, settings: FitSettings)
   }
   const fitWith = (between: number) =>
     fitRelationPoints(
-      pointsOf(x, y, (i) => ({ xx: x.values[i].own ** 2, yy: y.values[i].own ** 2 + between })),
+      pointsOf(x, y, (i) => ({
+        xx: x.values[i].own ** 2,
+        xy: covariances[i] ?? 0,
+        yy: y.values[i].own ** 2 + between,
+      })),
       settings,
       'scatter',
     )
@@ -48,14 +60,14 @@ export function fitTrials(x: TrialColumn, y: TrialColumn, settings: FitSettings)
   return between > 0 ? { fit: fitWith(between), between: Math.sqrt(between) } : { fit, between: 0 }
 }
 
-/** Returns the points of a relation: a row a trial, with the variances of its two quantities. */
+/** Returns the points of a relation: a row a trial, with the covariance of the own errors of its two quantities. */
 function pointsOf(
   x: TrialColumn,
   y: TrialColumn,
-  variances: (trial: number) => { xx: number; yy: number },
+  covarianceOf: (trial: number) => PointCovariance,
 ): RelationPoints {
   const trials = Array.from(y.values, (_, i) => i)
-  const covariances = trials.map((i) => ({ ...variances(i), xy: 0 }))
+  const covariances = trials.map(covarianceOf)
   return {
     quantityX: x.quantity,
     quantityY: y.quantity,
@@ -65,17 +77,20 @@ function pointsOf(
     x: Float64Array.from(x.values, ({ value }) => value),
     y: Float64Array.from(y.values, ({ value }) => value),
     errorsY: Float64Array.from(covariances, ({ yy }) => Math.sqrt(yy)),
-    sensitivityX: covariances.map(({ xx }, i) => toOneError(2 * i, Math.sqrt(xx))),
-    sensitivityY: covariances.map(({ yy }, i) => toOneError(2 * i + 1, Math.sqrt(yy))),
+    sensitivityX: covariances.map(({ xx }, i) => sensitivityTo([x.errors[i], Math.sqrt(xx)])),
+    sensitivityY: covariances.map(({ xx, xy, yy }, i) => {
+      const byX = xx > 0 ? xy / Math.sqrt(xx) : 0
+      return sensitivityTo([x.errors[i], byX], [y.errors[i], Math.sqrt(Math.max(0, yy - byX ** 2))])
+    }),
     covariances,
     shiftsX: shiftsOf(x.values),
     shiftsY: shiftsOf(y.values),
   }
 }
 
-function toOneError(error: number, by: number): ErrorSensitivity {
+function sensitivityTo(...errors: [error: number, by: number][]): ErrorSensitivity {
   const sensitivity = new ErrorSensitivity()
-  if (by > 0) sensitivity.add(error, by)
+  for (const [error, by] of errors) if (by !== 0) sensitivity.add(error, by)
   return sensitivity
 }
 

@@ -1,16 +1,9 @@
-import { analyse, type GraphFit } from '@apokinema/core/analysis'
+import { analyse, type GraphFit, readingOf } from '@apokinema/core/analysis'
 import { nameTex } from '@apokinema/core/calculations'
 import { type ColumnFit, type Estimate, shares, symbolTex, throwReadings } from '@apokinema/core/fitting'
 import { lowered } from '@apokinema/core/graphs'
 import { AS_MEASURED, type Investigation } from '@apokinema/core/investigation'
-import {
-  comparedReading,
-  type LiveValue,
-  liveValue,
-  otherReading,
-  readingOf,
-  valueText,
-} from '@apokinema/core/report'
+import { comparedReading, type LiveValue, liveValue, otherReading, valueText } from '@apokinema/core/report'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { comparisonText, pairText } from '../comparisons.ts'
 import { ERROR_SOURCES } from '../errorSources.ts'

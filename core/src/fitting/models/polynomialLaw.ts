@@ -130,7 +130,17 @@ function readingsOf(
     return degree === 0
       ? [derivative(0, 'value', 'Value')]
       : degree === 1
-        ? [{ ...derivative(1, 'slope', 'Slope'), symbol: 'k' }]
+        ? [
+            { ...derivative(1, 'slope', 'Slope'), symbol: 'k' },
+            {
+              key: 'intercept',
+              name: 'Intercept',
+              symbol: 'c',
+              subscript: '0',
+              dimension: { value: 1 },
+              of: (shown) => plain(shown)[0],
+            },
+          ]
         : [
             { ...derivative(1, 'slope', 'Slope at the start'), symbol: 'k' },
             { ...derivative(2, 'bend', 'Change of slope at the start'), symbol: 'b' },

@@ -10,7 +10,7 @@ export const TRANSFORM_IDS = ['none', 'square', 'root', 'reciprocal', 'ln', 'log
 export type TransformId = (typeof TRANSFORM_IDS)[number]
 
 /** One quantity of one body on a graph. */
-export interface Series {
+export interface GraphedQuantity {
   order: number
   body: string
   /** The other body, of a quantity between two; null: the first other one. */
@@ -59,11 +59,11 @@ export interface HandTangent {
 }
 
 /** A graph: one quantity of one body, and others when asked, against time or another quantity. */
-export interface Graph extends Series {
+export interface Graph extends GraphedQuantity {
   /** TIME, or the quantity that it is drawn against. */
   xQuantity: string
   /** More of them, on the same scale. */
-  also: ById<Series>
+  also: ById<GraphedQuantity>
   /** The axes that it is measured in; null: the main ones, whichever they are. */
   axes: string | null
   /** How its quantity is derived; null: as the investigation's are. */

@@ -193,9 +193,9 @@ export const calculation = object({
   .noUnknown()
   .strict()
 
-export const fit = object({
+/** What a fit says of its law. */
+export const lawFields = {
   order: finite(),
-  stretch: uuid(),
   name: text(120),
   model: model(),
   form: string().strict().required().oneOf(FIT_FORMS),
@@ -203,12 +203,17 @@ export const fit = object({
   expression: text(MOST_FREE_FORM),
   start: named(finite()),
   fixed: named(finite()),
+  expected: expected.noUnknown().strict().nullable().defined().default(undefined),
+}
+
+export const fit = object({
+  ...lawFields,
+  stretch: uuid(),
   together: byId(
     object({ order: finite(), body: uuid(), quantity: quantityId(), model: model() }).noUnknown().strict(),
     LIMITS.together,
   ),
   shared: named(flag().isTrue()),
-  expected: expected.noUnknown().strict().nullable().defined().default(undefined),
 })
   .noUnknown()
   .strict()

@@ -1,0 +1,233 @@
+import { expectedOf } from '../analysis/index.ts'
+import {
+  calculateAll,
+  fitReadings,
+  type KnownValue,
+  type NumberedFits,
+  type ShownCalculation,
+} from '../calculations/index.ts'
+import {
+  type ColumnFit,
+  type Comparison,
+  compare,
+  type ErrorSource,
+  type NamedReading,
+  namedReadings,
+} from '../fitting/index.ts'
+import { type Against, type Investigation, inOrder, newInvestigation } from '../investigation/index.ts'
+import {
+  asName,
+  commonError,
+  dimension,
+  ErrorSensitivity,
+  ExpressionError,
+  once,
+  type QuantityInfo,
+} from '../motion/index.ts'
+import { FitError } from '../regression/index.ts'
+import { parseUnit } from '../units/index.ts'
+import type { Series, SeriesFit, SeriesGraph } from './document/series.ts'
+import { fitTrials, type TrialColumn } from './fitTrials.ts'
+import { outlyingResiduals } from './outliers.ts'
+import { SeriesTable, type TableColumn, type TableTrial } from './seriesTable.ts'
+import type { TrialValue } from './trialValue.ts'
+
+/** A trial on a graph, in the columns' units. */
+export interface TrialPoint {
+  trial: TableTrial
+  x: TrialValue
+  y: TrialValue
+  /** Left out: drawn, but not fitted. */
+  isLeftOut: boolean
+}
+
+/** A fit through trials with its result, or why there is none. */
+export interface ShownSeriesFit {
+  id: string
+  settings: SeriesFit
+  fit: ColumnFit | null
+  /** Standard deviation of y between trials beyond their own errors, in the column's unit. */
+  between: number
+  readings: NamedReading[]
+  error: FitError | ExpressionError | null
+  /** Ids of trials that lie farther from the law than chance explains. */
+  outliers: string[]
+}
+
+/** Errors of one column have numbers that begin here, times the column's place. */
+const ERRORS_PER_COLUMN = 1000
+
+/** Everything that follows from a series and its trials. It is computed when it is first asked for, and once. */
+export class SeriesAnalysis {
+  readonly table: SeriesTable
+  readonly fits: () => ShownSeriesFit[]
+  /** Numbers that calculations can use: means of columns, readings of fits, and g. */
+  readonly knownValues: () => KnownValue[]
+  readonly calculations: () => ShownCalculation[]
+
+  /** @param documents by the ids of the trials; those that are missing or null can't be read */
+  constructor(
+    readonly series: Series,
+    private readonly documents: ReadonlyMap<string, Investigation | null>,
+  ) {
+    this.table = new SeriesTable(series, documents)
+    this.fits = once(() => inOrder(series.fits).map(([id, settings]) => this.shownFit(id, settings)))
+    this.knownValues = once(() => [
+      ...this.means(),
+      ...fitReadings(this.numberedFits(), 'line'),
+      this.freeFall(),
+    ])
+    this.calculations = once(() => calculateAll(series, this.knownValues(), 'scatter'))
+  }
+
+  fit(id: string): ShownSeriesFit | null {
+    return this.fits().find((one) => one.id === id) ?? null
+  }
+
+  /** Returns the trials of a graph that have numbers in both of its columns. */
+  points({ x, y }: Pick<SeriesGraph, 'x' | 'y'>): TrialPoint[] {
+    return this.table.rows().flatMap((trial): TrialPoint[] => {
+      const [along, up] = [this.table.cell(trial.id, x), this.table.cell(trial.id, y)]
+      if (along.kind !== 'number' || up.kind !== 'number') return []
+      return [{ trial, x: along.value, y: up.value, isLeftOut: trial.trial.leftOut !== null }]
+    })
+  }
+
+  /** Returns a reading compared with what is expected of it; null if nothing is. */
+  comparison({
+    settings,
+    readings,
+  }: ShownSeriesFit): { reading: NamedReading; comparison: Comparison } | null {
+    const { expected } = settings
+    const reading = expected && (readings.find(({ id }) => id === expected.reading) ?? readings[0])
+    const value = reading && this.expected(expected.against, reading.unit)
+    return value ? { reading, comparison: compare(reading, value.value, value.error) } : null
+  }
+
+  /** Returns an expected value in a unit; expressions are of numbers of the pattern trial. Null if there is none. */
+  expected(against: Against | null, unit: string): { value: number; error: number } | null {
+    return expectedOf(this.patternDocument() ?? newInvestigation(''), against, unit)
+  }
+
+  /** Returns the document of the trial whose set-up others take over; null if there is none that can be read. */
+  patternDocument(): Investigation | null {
+    const { pattern, trials } = this.series
+    const [first] = inOrder(trials)
+    const id = pattern ?? first?.[0]
+    return (id !== undefined && this.documents.get(id)) || null
+  }
+
+  private shownFit(id: string, settings: SeriesFit): ShownSeriesFit {
+    const none = { id, settings, fit: null, between: 0, readings: [], outliers: [] }
+    const graph = this.series.graphs[settings.graph]
+    const [x, y] = [this.table.column(graph.x), this.table.column(graph.y)]
+    if (!x || !y) return { ...none, error: null }
+    const trials = this.table.counting(graph.x, graph.y)
+    try {
+      const { fit, between } = fitTrials(
+        this.trialColumn(x, trials),
+        this.trialColumn(y, trials),
+        settings,
+        trials.map((trial) => this.table.covariance(trial.id, x, y)),
+      )
+      const outlying = outlyingResiduals(fit.solution.whitenedResiduals, fit.parameters.length)
+      return {
+        ...none,
+        fit,
+        between,
+        readings: namedReadings([fit]),
+        error: null,
+        outliers: outlying.map((i) => trials[i].id),
+      }
+    } catch (error) {
+      if (error instanceof FitError || error instanceof ExpressionError) return { ...none, error }
+      throw error
+    }
+  }
+
+  private trialColumn(column: TableColumn, trials: readonly TableTrial[]): TrialColumn {
+    const info = quantityOf(column)
+    return {
+      quantity: { info, dimension: info.dimension, unit: column.unit },
+      values: this.table.values(column.id, trials),
+      errors: trials.map(({ id }) => this.errorNumber(column.id, id)),
+    }
+  }
+
+  /** Returns the number of the own error of a trial's value in a column. */
+  private errorNumber(column: string, trial: string): number {
+    const place = this.table.columns.findIndex(({ id }) => id === column)
+    return place * ERRORS_PER_COLUMN + Object.keys(this.series.trials).indexOf(trial)
+  }
+
+  private numberedFits(): NumberedFits[] {
+    return this.fits().flatMap(({ fit }, i) => (fit ? [{ number: i + 1, fits: [[fit]] }] : []))
+  }
+
+  /** Returns the means of all columns with numbers, as mean_ and the column's symbol. */
+  private means(): KnownValue[] {
+    return this.table.columns.flatMap((column): KnownValue[] => {
+      const mean = this.table.mean(column.id)
+      if (!mean || !Number.isFinite(mean.mean.error)) return []
+      const { factor } = column
+      const trials = this.table.counting(column.id)
+      const sensitivity = () => {
+        const marks = new ErrorSensitivity()
+        const common = new Map<string, { source: ErrorSource; by: number }>()
+        const scatter = mean.mean.parts.find(({ source }) => source === 'scatter')?.error ?? 0
+        for (const { id } of trials)
+          marks.add(this.errorNumber(column.id, id), (factor * scatter) / Math.sqrt(trials.length))
+        for (const { shared } of this.table.values(column.id, trials))
+          for (const [key, { source, by }] of shared)
+            common.set(key, { source, by: (common.get(key)?.by ?? 0) + (factor * by) / trials.length })
+        return { marks, common }
+      }
+      return [
+        {
+          name: `mean_${asName(column.column.symbol)}`,
+          what: `mean of ${column.column.name}`,
+          value: factor * mean.mean.value,
+          error: factor * mean.mean.error,
+          dimension: column.dimension ?? dimension({}),
+          unit: column.unit,
+          factor,
+          sensitivity,
+        },
+      ]
+    })
+  }
+
+  private freeFall(): KnownValue {
+    const { freeFall } = this.patternDocument() ?? newInvestigation('')
+    const unit = 'm/s²'
+    return {
+      name: 'g',
+      what: 'acceleration of free fall',
+      ...freeFall,
+      dimension: parseUnit(unit)!.dimension,
+      unit,
+      factor: 1,
+      sensitivity: () => ({
+        marks: new ErrorSensitivity(),
+        common: new Map(
+          freeFall.error > 0
+            ? [[`stated ${commonError.freeFall}`, { source: 'stated' as const, by: freeFall.error }]]
+            : [],
+        ),
+      }),
+    }
+  }
+}
+
+/** Returns a column as fits ask about quantities. Angles are pure numbers there: a law through trials is no motion. */
+function quantityOf({ id, column, dimension: size }: TableColumn): QuantityInfo {
+  return {
+    id,
+    symbol: column.symbol,
+    subscript: '',
+    name: column.name,
+    dimension: { ...(size ?? dimension({})), angle: 0 },
+    direction: 'size',
+    needs: [],
+  }
+}
