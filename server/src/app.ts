@@ -11,6 +11,7 @@ import { pages } from './pages.ts'
 import { LOCAL_PERSON } from './people.ts'
 import { Problem } from './problem.ts'
 import { headers, sameOrigin, withNonce } from './security.ts'
+import { seriesRoutes } from './series/routes.ts'
 import type { Services } from './services.ts'
 import { templateRoutes } from './templates/routes.ts'
 
@@ -71,6 +72,7 @@ export function createApp(services: Services): Koa {
   for (const router of [
     healthRoutes(services),
     investigationRoutes(services),
+    seriesRoutes(services),
     footageRoutes(services),
     templateRoutes(services),
   ])

@@ -16,6 +16,7 @@ import { readSamples } from './footage/samples.ts'
 import { Uploads } from './footage/uploads.ts'
 import { InvestigationStore } from './investigations/store.ts'
 import { openLog } from './log.ts'
+import { SeriesStore } from './series/store.ts'
 import type { Services } from './services.ts'
 import { WorkerPool } from './workers/workerPool.ts'
 
@@ -87,6 +88,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
     const workers = new WorkerPool(log)
     ends.push(() => workers.close())
     const investigations = new InvestigationStore(database, workers)
+    const series = new SeriesStore(database)
     const samples = await readSamples(config.samplesFolder)
     const uploads = await Uploads.open(join(config.footageFolder, 'uploads'), config.maxFootageBytes)
     const conversions = (await hasFfmpeg())
@@ -107,6 +109,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
       await blobs.tidy(await registry.present())
       await uploads.sweep(new Date())
       await investigations.sweep(new Date())
+      await series.sweep(new Date())
       await eraseUnused(database, blobs, new Date())
     }
     await sweep()
@@ -118,6 +121,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
       registry,
       workers,
       investigations,
+      series,
       blobs,
       samples,
       uploads,

@@ -7,6 +7,7 @@ import type { Conversions } from './footage/conversions.ts'
 import type { StoredSample } from './footage/samples.ts'
 import type { Uploads } from './footage/uploads.ts'
 import type { InvestigationStore } from './investigations/store.ts'
+import type { SeriesStore } from './series/store.ts'
 import type { WorkerPool } from './workers/workerPool.ts'
 
 /** Services that the routes use. */
@@ -16,6 +17,7 @@ export interface Services {
   database: Knex
   registry: ServerRegistry
   investigations: InvestigationStore
+  series: SeriesStore
   blobs: BlobStore
   samples: StoredSample[]
   uploads: Uploads

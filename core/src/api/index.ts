@@ -1,4 +1,5 @@
 import type { Investigation, Patch, Summary } from '../investigation/index.ts'
+import type { Series } from '../series/index.ts'
 
 /** Where things are on the server. Ids are UUIDs. */
 export const API = {
@@ -20,6 +21,12 @@ export const API = {
   footage: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}`,
   poster: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}/poster`,
   conversion: (id: string) => `/api/investigations/${id}/conversion`,
+  allSeries: '/api/series',
+  series: (id: string) => `/api/series/${id}`,
+  seriesEdits: (id: string) => `/api/series/${id}/edits`,
+  seriesRestored: (id: string) => `/api/series/${id}/restored`,
+  /** The investigations of a series. */
+  trials: (id: string) => `/api/series/${id}/trials`,
   /** Reports kept for other investigations. */
   templates: '/api/report-templates',
   template: (id: string) => `/api/report-templates/${id}`,
@@ -58,8 +65,46 @@ export interface ListedInvestigation {
   summary: Summary | null
   /** Id of its footage where the server has a picture of it. */
   poster: string | null
+  /** Id of the series that it is a trial of. */
+  series: string | null
   updatedAt: string
   deletedAt: string | null
+}
+
+/** A trial as its series lists it. */
+export interface ListedTrial {
+  id: string
+  /** Title and version of the investigation. */
+  title: string
+  version: number
+  /** Id of its footage where the server has a picture of it. */
+  poster: string | null
+}
+
+/** A series as a list shows it. */
+export interface ListedSeries {
+  id: string
+  title: string
+  /** Its first trials, and how many there are. */
+  trials: ListedTrial[]
+  count: number
+  updatedAt: string
+  deletedAt: string | null
+}
+
+/** A series with the version that edits refer to, and its trials that are not deleted. */
+export interface OpenedSeries {
+  id: string
+  version: number
+  document: Series
+  trials: ListedTrial[]
+  updatedAt: string
+}
+
+/** Body of POST series. */
+export interface NewSeriesRequest {
+  id: string
+  document: Series
 }
 
 /** A page of the list, newest first. */

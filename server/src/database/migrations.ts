@@ -177,6 +177,41 @@ export const MIGRATIONS: Record<string, Knex.Migration> = {
       await database.schema.dropTable('report_templates')
     },
   },
+  '006-series': {
+    async up(database) {
+      await database.schema.createTable('series', (table) => {
+        table.uuid('id').primary()
+        table.uuid('owner_id').notNullable().references('people.id')
+        table.integer('version').notNullable()
+        table.text('title').notNullable()
+        table.jsonb('document').notNullable()
+        table.timestamp('updated_at').notNullable().defaultTo(database.fn.now())
+        table.timestamp('deleted_at')
+        table.index(['owner_id', 'updated_at'])
+      })
+      await database.schema.createTable('series_revisions', (table) => {
+        table.uuid('series_id').notNullable().references('series.id').onDelete('CASCADE')
+        table.integer('version').notNullable()
+        table.uuid('key').notNullable()
+        table.uuid('author_id').notNullable().references('people.id')
+        table.jsonb('patch').notNullable()
+        table.timestamp('created_at').notNullable().defaultTo(database.fn.now())
+        table.primary(['series_id', 'version'])
+        table.unique(['series_id', 'key'])
+      })
+      await database.schema.createTable('series_trials', (table) => {
+        // An investigation belongs to one series at most.
+        table.uuid('investigation_id').primary().references('investigations.id').onDelete('CASCADE')
+        table.uuid('series_id').notNullable().references('series.id').onDelete('CASCADE')
+        table.integer('place').notNullable()
+        table.index(['series_id'])
+      })
+    },
+    async down(database) {
+      for (const name of ['series_trials', 'series_revisions', 'series'])
+        await database.schema.dropTable(name)
+    },
+  },
 }
 
 /** Returns the list's summary of a stored document. */

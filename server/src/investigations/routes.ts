@@ -44,9 +44,10 @@ export function checked<T>(check: () => T): T {
   }
 }
 
-const id = string().strict().required().matches(UUID, '${path} must be a UUID')
+/** An id in the body of a request. */
+export const idField = string().strict().required().matches(UUID, '${path} must be a UUID')
 const newRequest = object({
-  id,
+  id: idField,
   title: string()
     .strict()
     .required()
@@ -58,8 +59,9 @@ const newRequest = object({
   .noUnknown()
   .strict()
 /** readable: copies the last readable state if the newest one can't be read. */
-const copyRequest = object({ id, readable: boolean().strict().default(false) })
-const editRequest = object({ key: id, base: number().strict().required().integer().min(1) })
+const copyRequest = object({ id: idField, readable: boolean().strict().default(false) })
+/** An edit without its patch, which is checked by itself. */
+export const editRequest = object({ key: idField, base: number().strict().required().integer().min(1) })
 
 /** Returns a document from elsewhere, upgraded; an invalid or newer one is a Problem. */
 async function read(document: unknown): Promise<Investigation> {

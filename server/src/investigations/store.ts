@@ -61,27 +61,29 @@ export class InvestigationStore {
     { deleted = false, after }: { deleted?: boolean; after?: string | undefined } = {},
   ): Promise<ListedInvestigations> {
     const place = pageStart(after)
-    const rows: (InvestigationRow & { has_poster: boolean | null })[] = await this.database('investigations')
-      .leftJoin('footage', (join) => {
-        join
-          .on('footage.investigation_id', 'investigations.id')
-          .andOn('footage.id', 'investigations.footage_id')
-      })
-      .where({ owner_id: person.id })
-      .modify((query) => {
-        void (deleted ? query.whereNotNull('deleted_at') : query.whereNull('deleted_at'))
-        if (place)
-          void query.whereRaw('(investigations.updated_at, investigations.id) < (?::timestamptz, ?::uuid)', [
-            place.updatedAt,
-            place.id,
-          ])
-      })
-      .orderBy([
-        { column: 'investigations.updated_at', order: 'desc' },
-        { column: 'investigations.id', order: 'desc' },
-      ])
-      .limit(PAGE + 1)
-      .select('investigations.*', 'footage.has_poster')
+    const rows: (InvestigationRow & { has_poster: boolean | null; series_id: string | null })[] =
+      await this.database('investigations')
+        .leftJoin('footage', (join) => {
+          join
+            .on('footage.investigation_id', 'investigations.id')
+            .andOn('footage.id', 'investigations.footage_id')
+        })
+        .leftJoin('series_trials', 'series_trials.investigation_id', 'investigations.id')
+        .where({ owner_id: person.id })
+        .modify((query) => {
+          void (deleted ? query.whereNotNull('deleted_at') : query.whereNull('deleted_at'))
+          if (place)
+            void query.whereRaw(
+              '(investigations.updated_at, investigations.id) < (?::timestamptz, ?::uuid)',
+              [place.updatedAt, place.id],
+            )
+        })
+        .orderBy([
+          { column: 'investigations.updated_at', order: 'desc' },
+          { column: 'investigations.id', order: 'desc' },
+        ])
+        .limit(PAGE + 1)
+        .select('investigations.*', 'footage.has_poster', 'series_trials.series_id')
     const shown = rows.slice(0, PAGE)
     const last = shown.at(-1)
     return {
@@ -90,6 +92,7 @@ export class InvestigationStore {
         title: row.title,
         summary: row.summary,
         poster: row.has_poster ? row.footage_id : null,
+        series: row.series_id,
         updatedAt: row.updated_at.toISOString(),
         deletedAt: row.deleted_at?.toISOString() ?? null,
       })),

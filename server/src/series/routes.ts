@@ -1,0 +1,88 @@
+import { API, type EditRequest } from '@apokinema/core/api'
+import { checkPatch, NewerDocumentError } from '@apokinema/core/investigation'
+import { readSeries } from '@apokinema/core/series'
+import Router from '@koa/router'
+import { object } from 'yup'
+import { checked, editRequest, idField, uuidOf } from '../investigations/routes.ts'
+import { LOCAL_PERSON } from '../people.ts'
+import { Problem } from '../problem.ts'
+import type { Services } from '../services.ts'
+import { stringifyInSteps } from '../workers/chunks.ts'
+
+const newRequest = object({ id: idField, document: object().required() }).noUnknown().strict()
+
+/** Most investigations that one answer holds. */
+const MOST_TRIALS = 50
+
+/** Routes of series, their edits and their trials. */
+export function seriesRoutes({ series, investigations }: Services): Router {
+  const router = new Router()
+
+  router.get(API.allSeries, async (context) => {
+    context.body = await series.list(LOCAL_PERSON, context.query.deleted === 'true')
+  })
+
+  router.post(API.allSeries, async (context) => {
+    const { id, document } = checked(() => newRequest.validateSync(context.request.body, { strict: true }))
+    await series.create(LOCAL_PERSON, id, readNew(document))
+    context.status = 201
+    context.body = await series.open(LOCAL_PERSON, id)
+  })
+
+  router.get(API.series(':id'), async (context) => {
+    context.body = await series.open(LOCAL_PERSON, uuidOf(context.params.id))
+  })
+
+  router.post(API.seriesEdits(':id'), async (context) => {
+    const body = context.request.body as EditRequest
+    const request = checked(() => {
+      const { key, base } = editRequest.validateSync(body, { strict: true })
+      return { key, base, patch: checkPatch(body.patch) }
+    })
+    context.body = await series.edit(LOCAL_PERSON, uuidOf(context.params.id), request)
+  })
+
+  /** The investigations that are named by `ids`, separated by commas; those that can't be read are left out. */
+  router.get(API.trials(':id'), async (context) => {
+    const known = new Set(await series.trials(LOCAL_PERSON, uuidOf(context.params.id)))
+    const asked = String(context.query.ids ?? '')
+      .split(',')
+      .filter((id) => known.has(id))
+    if (asked.length > MOST_TRIALS)
+      throw new Problem(422, 'too-many-trials', `At most ${MOST_TRIALS} trials are sent at a time.`)
+    const opened = await Promise.all(
+      asked.map((id) =>
+        investigations.open(LOCAL_PERSON, id).catch((error) => {
+          if (error instanceof Problem) return null
+          throw error
+        }),
+      ),
+    )
+    context.body = await stringifyInSteps(opened.filter((one) => one !== null))
+    context.type = 'application/json'
+  })
+
+  router.delete(API.series(':id'), async (context) => {
+    await series.remove(LOCAL_PERSON, uuidOf(context.params.id))
+    context.status = 204
+  })
+
+  router.post(API.seriesRestored(':id'), async (context) => {
+    await series.restore(LOCAL_PERSON, uuidOf(context.params.id))
+    context.status = 204
+  })
+
+  return router
+}
+
+/** Returns a series from elsewhere; an invalid or newer one is a Problem. */
+function readNew(document: unknown) {
+  try {
+    return readSeries(document)
+  } catch (error) {
+    if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
+    if (error instanceof RangeError)
+      throw new Problem(422, 'document-refused', `This is no series: ${error.message}. Nothing was kept.`)
+    throw error
+  }
+}
