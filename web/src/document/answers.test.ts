@@ -1,4 +1,5 @@
 import { API, type EditRequest } from '@apokinema/core/api'
+import { readInvestigation } from '@apokinema/core/investigation'
 import { randomSource } from '@apokinema/core/random'
 import { IS_SLOW } from '@apokinema/core/testing/extent'
 import { afterEach, describe, expect, it, vi } from 'vitest'
@@ -77,6 +78,7 @@ describe('whatever answers in the server’s place', () => {
           read: async (id) => structuredClone(kept.get(id)),
           write: async (id, record) => void kept.set(id, structuredClone(record)),
         },
+        read: readInvestigation,
         wait: () => Promise.resolve(),
       })
       const made: string[] = []
@@ -141,6 +143,7 @@ describe('whatever answers in the server’s place', () => {
     const session = await openSession('a', {
       client,
       localStore: { read: async () => undefined, write: async () => {} },
+      read: readInvestigation,
       wait: () => new Promise((resolve) => setTimeout(resolve, 1)),
     })
     for (let n = 0; n < 21; n++)

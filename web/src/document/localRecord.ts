@@ -23,12 +23,12 @@ export interface Step {
   together?: string
 }
 
-/** What this browser keeps of an investigation. */
-export interface LocalRecord {
+/** What this browser keeps of an investigation, or of another document. */
+export interface LocalRecord<D extends object = Investigation> {
   /** Version of the server's last known state. */
   version: number
   /** The server's state at some version; the patches in `since` bring it to `version`. */
-  document: Investigation
+  document: D
   /** Missing in records from before the document was written only from time to time. */
   since?: Patch[]
   pending: PendingEdit[]
@@ -39,7 +39,7 @@ export interface LocalRecord {
 }
 
 /** Storage of a session's state between visits. */
-export interface LocalStore {
-  read(id: string): Promise<LocalRecord | undefined>
-  write(id: string, record: LocalRecord): Promise<void>
+export interface LocalStore<D extends object = Investigation> {
+  read(id: string): Promise<LocalRecord<D> | undefined>
+  write(id: string, record: LocalRecord<D>): Promise<void>
 }

@@ -1,9 +1,10 @@
 import type { FootageKind } from '@apokinema/core/api'
 import type { Footage } from '@apokinema/core/investigation'
+import type { Series } from '@apokinema/core/series'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { Survey } from '../footage/survey.worker.ts'
 import type { LocalRecord, LocalStore } from './localRecord.ts'
-import { type PartedRecord, PartedStore } from './partedStore.ts'
+import { type PartedRecord, PartedStore, type PartStore } from './partedStore.ts'
 
 /** Footage that is still to be uploaded. */
 export interface WaitingFile {
@@ -18,7 +19,7 @@ export interface WaitingFile {
 }
 
 interface Schema extends DBSchema {
-  sessions: { key: string; value: PartedRecord | LocalRecord }
+  sessions: { key: string; value: PartedRecord | LocalRecord<object> }
   /** Parts of sessions, keyed by investigation and part. */
   parts: { key: [string, string]; value: unknown }
   files: { key: string; value: WaitingFile }
@@ -54,8 +55,8 @@ function browserDatabase(): Promise<IDBPDatabase<Schema>> {
   return opened
 }
 
-/** The local store in IndexedDB. */
-export const browserStore: LocalStore = new PartedStore({
+/** Records and their parts in IndexedDB. */
+const partStore: PartStore = {
   read: async (id) => {
     const transaction = (await browserDatabase()).transaction(['sessions', 'parts'])
     const parts = transaction.objectStore('parts')
@@ -77,7 +78,11 @@ export const browserStore: LocalStore = new PartedStore({
     ]
     await Promise.all([...writes, transaction.done])
   },
-})
+}
+
+/** The local stores of investigations and of series. */
+export const browserStore: LocalStore = new PartedStore(partStore)
+export const seriesBrowserStore: LocalStore<Series> = new PartedStore<Series>(partStore)
 
 /** Files kept in memory while the page is open, for browsers that store nothing (private windows, a full disk). */
 const inMemory = new Map<string, WaitingFile>()

@@ -1,3 +1,4 @@
+import type { Investigation } from '@apokinema/core/investigation'
 import type { LocalRecord, LocalStore } from './localRecord.ts'
 
 /** Lists of a record whose entries are immutable. */
@@ -12,7 +13,9 @@ export interface PartedRecord extends Record<(typeof LISTS)[number], string[]> {
 /** Storage of records and parts. */
 export interface PartStore {
   /** Returns the record of an investigation and all its parts; a whole record if it was written before there were parts. */
-  read(id: string): Promise<{ record: PartedRecord | LocalRecord | undefined; parts: Map<string, unknown> }>
+  read(
+    id: string,
+  ): Promise<{ record: PartedRecord | LocalRecord<object> | undefined; parts: Map<string, unknown> }>
   /** Writes a record, adds parts and removes others, in one transaction. */
   write(id: string, record: PartedRecord, added: Map<string, unknown>, removed: string[]): Promise<void>
 }
@@ -21,7 +24,7 @@ export interface PartStore {
  * A local store that writes only what has changed: writing the document of a long run and its undo steps takes
  * seconds, and each edit changes little of them.
  */
-export class PartedStore implements LocalStore {
+export class PartedStore<D extends object = Investigation> implements LocalStore<D> {
   /** Key of each part that was written or read, by object identity. */
   private readonly keys = new WeakMap<object, string>()
   /** Keys of an investigation in the store. */
@@ -29,11 +32,11 @@ export class PartedStore implements LocalStore {
 
   constructor(private readonly store: PartStore) {}
 
-  async read(id: string): Promise<LocalRecord | undefined> {
+  async read(id: string): Promise<LocalRecord<D> | undefined> {
     const { record, parts } = await this.store.read(id)
     if (!record) return undefined
     this.stored.set(id, new Set(parts.keys()))
-    if ('document' in record) return record
+    if ('document' in record) return record as LocalRecord<D>
     const part = (key: string) => {
       const one = parts.get(key) as object
       this.keys.set(one, key)
@@ -44,10 +47,10 @@ export class PartedStore implements LocalStore {
       version: record.version,
       document: part(record.documentPart),
       ...Object.fromEntries(lists),
-    } as LocalRecord
+    } as LocalRecord<D>
   }
 
-  async write(id: string, record: LocalRecord): Promise<void> {
+  async write(id: string, record: LocalRecord<D>): Promise<void> {
     if (!this.stored.has(id)) await this.read(id)
     const stored = this.stored.get(id) ?? new Set()
     const used = new Set<string>()

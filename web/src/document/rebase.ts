@@ -1,11 +1,11 @@
-import { applyPatch, type Investigation } from '@apokinema/core/investigation'
+import { applyPatch } from '@apokinema/core/investigation'
 import type { PendingEdit } from './localRecord.ts'
 
 /** Returns a document with edits applied on top, and the edits that no longer apply. */
-export function rebased(
-  base: Investigation,
+export function rebased<D extends object>(
+  base: D,
   pending: readonly PendingEdit[],
-): { document: Investigation; misfits: PendingEdit[] } {
+): { document: D; misfits: PendingEdit[] } {
   const misfits: PendingEdit[] = []
   const document = pending.reduce((at, edit) => {
     try {

@@ -1,5 +1,5 @@
 import type { EditRequest, OpenedInvestigation } from '@apokinema/core/api'
-import { edit, edits, FIRST_AXES, type Mutator } from '@apokinema/core/investigation'
+import { edit, edits, FIRST_AXES, type Mutator, readInvestigation } from '@apokinema/core/investigation'
 import { describe, expect, it, vi } from 'vitest'
 import { AwayError, RefusedError } from '../api/client.ts'
 import { ServerInMemory } from '../testing/serverInMemory.ts'
@@ -49,6 +49,7 @@ function world() {
       read: async (id) => structuredClone(kept.get(id)),
       write: async (id, record) => void kept.set(id, structuredClone(record)),
     },
+    read: readInvestigation,
     wait: () => new Promise((resolve) => setTimeout(resolve, 1)),
   }
   return { server, kept, reach }

@@ -23,17 +23,16 @@ const MOST_SINCE = 100
 /** Delays between tries while the server is away, in milliseconds. */
 const RETRY = [500, 1000, 2000, 4000, 8000, 15_000, 30_000]
 /** Message for a deleted investigation. */
-const GONE =
-  'This investigation was deleted elsewhere. Bring it back from the list of deleted ones, then reload.'
+const GONE = 'This was deleted elsewhere. Bring it back from the list of what is deleted, then reload.'
 /** Failed tries of one edit after which it is set aside. */
 const MOST_FAULTS = 3
 
 /**
- * An open investigation. Edits are applied at once, stored in the browser, and sent to the server one after the other, each
+ * An open document. Edits are applied at once, stored in the browser, and sent to the server one after the other, each
  * under its own key, until it acknowledges them. Undo is an edit, too.
  */
-export class Session {
-  readonly store: StoreApi<SessionState>
+export class Session<D extends object = Investigation> {
+  readonly store: StoreApi<SessionState<D>>
   private sending: Promise<void> | null = null
   private readonly writer = new SerialWriter(() => this.writeRecord())
   private wake: (() => void) | null = null
@@ -41,15 +40,15 @@ export class Session {
 
   constructor(
     readonly id: string,
-    private readonly reach: Reach,
+    private readonly reach: Reach<D>,
     /** The server's last known state. */
-    private base: { version: number; document: Investigation },
+    private base: { version: number; document: D },
     private pending: PendingEdit[],
-    state: Partial<SessionState>,
+    state: Partial<SessionState<D>>,
     /** The server's state as last written to the local store in full, and the patches saved since. */
-    private shelved: { document: Investigation; since: Patch[] } = { document: base.document, since: [] },
+    private shelved: { document: D; since: Patch[] } = { document: base.document, since: [] },
   ) {
-    this.store = createStore<SessionState>(() => ({
+    this.store = createStore<SessionState<D>>(() => ({
       document: base.document,
       preview: null,
       save: 'saved',
@@ -69,7 +68,7 @@ export class Session {
    *
    * @param together name of a group: consecutive edits of one group are undone together
    */
-  edit(label: string, mutator: Mutator, together?: string): void {
+  edit(label: string, mutator: Mutator<D>, together?: string): void {
     const { document, undo } = this.store.getState()
     const edited = edit(document, mutator)
     this.store.setState({ preview: null })
@@ -80,7 +79,7 @@ export class Session {
   }
 
   /** Previews an edit while a drag goes on; null ends the preview. */
-  preview(mutator: Mutator | null): void {
+  preview(mutator: Mutator<D> | null): void {
     const { document } = this.store.getState()
     this.store.setState({ preview: mutator ? edit(document, mutator).document : null })
   }
@@ -100,7 +99,11 @@ export class Session {
   }
 
   /** @param steps in the order in which they are applied; each changes something */
-  private step(steps: Step[], way: 'patch' | 'inverse', history: Pick<SessionState, 'undo' | 'redo'>): void {
+  private step(
+    steps: Step[],
+    way: 'patch' | 'inverse',
+    history: Pick<SessionState<D>, 'undo' | 'redo'>,
+  ): void {
     if (steps.length === 0) return
     const [{ label }] = steps
     const patch = steps.flatMap((step) => step[way])
@@ -121,7 +124,7 @@ export class Session {
     }
   }
 
-  private take(label: string, document: Investigation, patch: Patch): void {
+  private take(label: string, document: D, patch: Patch): void {
     this.pending.push({ key: uuid(), label, patch: compactPatch(patch, document) })
     const { save } = this.state
     this.store.setState({ document, save: save === 'saved' ? 'saving' : save })
@@ -129,7 +132,7 @@ export class Session {
     this.send()
   }
 
-  private get state(): SessionState {
+  private get state(): SessionState<D> {
     return this.store.getState()
   }
 
@@ -142,7 +145,7 @@ export class Session {
     const { undo, redo, aside } = this.state
     // The whole document is written only from time to time: that takes long for a long run.
     if (this.shelved.since.length > MOST_SINCE) this.shelved = { document: this.base.document, since: [] }
-    const record: LocalRecord = {
+    const record: LocalRecord<D> = {
       version: this.base.version,
       ...this.shelved,
       since: [...this.shelved.since],
@@ -225,7 +228,7 @@ export class Session {
     let isNews = answer.since.length > 0
     try {
       const patches = [...answer.since, first.patch]
-      const document = patches.reduce(applyPatch, this.base.document)
+      const document = patches.reduce(applyPatch<D>, this.base.document)
       this.base = { version: answer.version, document }
       this.shelved.since.push(...patches)
     } catch {
@@ -241,7 +244,7 @@ export class Session {
   }
 
   /** Replaces the known state of the server. */
-  private rebase(version: number, document: Investigation): void {
+  private rebase(version: number, document: D): void {
     this.base = { version, document }
     this.shelved = { document, since: [] }
   }
@@ -255,7 +258,7 @@ export class Session {
   }
 
   /** Rebases pending edits on a newer state; those that no longer apply are set aside. */
-  private lay(base: Investigation): void {
+  private lay(base: D): void {
     const { document, misfits } = rebased(base, this.pending)
     this.pending = this.pending.filter((one) => !misfits.includes(one))
     const why = 'The same thing was changed elsewhere, so it does not fit any more.'
@@ -301,7 +304,7 @@ export class Session {
   }
 
   /** Returns the current document with all edits of this browser. */
-  get document(): Investigation {
+  get document(): D {
     return this.store.getState().document
   }
 

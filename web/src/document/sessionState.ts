@@ -1,5 +1,5 @@
+import type { EditAnswer, EditRequest } from '@apokinema/core/api'
 import type { Investigation } from '@apokinema/core/investigation'
-import type { Client } from '../api/client.ts'
 import type { AsideEdit, LocalStore, Step } from './localRecord.ts'
 
 /**
@@ -8,11 +8,11 @@ import type { AsideEdit, LocalStore, Step } from './localRecord.ts'
  */
 type SaveState = 'saved' | 'saving' | 'offline' | 'held' | 'conflict' | 'gone'
 
-export interface SessionState {
+export interface SessionState<D extends object = Investigation> {
   /** The document in this browser. */
-  document: Investigation
+  document: D
   /** The preview of a drag; null without one. */
-  preview: Investigation | null
+  preview: D | null
   save: SaveState
   /** Whether text is being written that is not an edit yet. */
   isWriting: boolean
@@ -27,9 +27,21 @@ export interface SessionState {
   message: string | null
 }
 
+/** A document as the server has it. */
+export interface OpenedDocument<D extends object> {
+  version: number
+  document: D
+  updatedAt: string
+}
+
 /** Interfaces of a session to the outside; replaced in tests. */
-export interface Reach {
-  client: Pick<Client, 'open' | 'edit'>
-  localStore: LocalStore
+export interface Reach<D extends object = Investigation> {
+  client: {
+    open(id: string): Promise<OpenedDocument<D>>
+    edit(id: string, body: EditRequest): Promise<EditAnswer>
+  }
+  localStore: LocalStore<D>
+  /** Checks what the browser stored, and upgrades it. */
+  read: (stored: unknown) => D
   wait: (milliseconds: number) => Promise<void>
 }

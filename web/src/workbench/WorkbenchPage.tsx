@@ -1,3 +1,4 @@
+import { readInvestigation } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
 import { lazy, memo, Suspense, useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -41,6 +42,7 @@ const reach = {
     },
   },
   localStore: browserStore,
+  read: readInvestigation,
   wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
 }
 
