@@ -18,6 +18,7 @@ export {
 export { readSeries } from './document/versions.ts'
 export { fitTrials, type TrialColumn, type TrialFit } from './fitTrials.ts'
 export { type Agreement, type SeriesMean, seriesMean } from './mean.ts'
+export { newTrial } from './newTrial.ts'
 export { outlyingResiduals } from './outliers.ts'
 export { SeriesAnalysis, type ShownSeriesFit, type TrialPoint } from './seriesAnalysis.ts'
 export {
