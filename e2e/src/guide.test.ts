@@ -78,7 +78,7 @@ itAtLength(
     const seeProposedFit = async (page: Page) => {
       await page.getByRole('button', { name: 'Sample: Net float' }).click()
       await page.getByRole('button', { name: 'Follow this?' }).click()
-      await page.getByText('Followed to the end').waitFor()
+      await page.getByRole('button', { name: /^Take frames/ }).waitFor()
       await page.getByRole('link', { name: 'Graphs', exact: true }).click()
       await page.locator('[data-proposed-reading]').first().waitFor()
     }

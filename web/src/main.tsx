@@ -42,6 +42,10 @@ const workbench = async () => {
   const [{ WorkbenchPage }] = await Promise.all([import('./workbench/WorkbenchPage.tsx'), fonts])
   return WorkbenchPage
 }
+const series = async () => {
+  const [{ SeriesPage }] = await Promise.all([import('./series/SeriesPage.tsx'), fonts])
+  return SeriesPage
+}
 const router = createBrowserRouter([
   {
     element: <CurrentPage />,
@@ -49,6 +53,7 @@ const router = createBrowserRouter([
       { path: '/', element: <InvestigationsPage />, errorElement: <Broken /> },
       page('/investigations/:id', workbench, 'Opening the workbench …'),
       page('/investigations/:id/:view', workbench, 'Opening the workbench …'),
+      page('/series/:id', series, 'Opening the series …'),
       page(
         '/record',
         async () => (await import('./record/RecordPage.tsx')).RecordPage,

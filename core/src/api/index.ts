@@ -16,6 +16,8 @@ export const API = {
   packed: (id: string) => `/api/investigations/${id}/packed`,
   /** All that is stored of an investigation, as it is stored. */
   stored: (id: string) => `/api/investigations/${id}/stored`,
+  /** The series that the investigation is a trial of. */
+  seriesOf: (id: string) => `/api/investigations/${id}/series`,
   copies: (id: string) => `/api/investigations/${id}/copies`,
   restored: (id: string) => `/api/investigations/${id}/restored`,
   footage: (id: string, footage: string) => `/api/investigations/${id}/footage/${footage}`,
@@ -69,6 +71,12 @@ export interface ListedInvestigation {
   series: string | null
   updatedAt: string
   deletedAt: string | null
+}
+
+/** The series that an investigation is a trial of. */
+export interface SeriesOf {
+  id: string
+  title: string
 }
 
 /** A trial as its series lists it. */

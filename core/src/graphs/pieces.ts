@@ -1,12 +1,13 @@
+import type { MotionTable } from '../motion/index.ts'
 import { median } from '../time/index.ts'
-import type { Plotted, SeriesDescription } from './describe.ts'
+import type { Plotted } from './describe.ts'
 
 /** A step that is longer than so many typical ones is a gap: no line goes across. */
 const GAP = 4
 
 /** Returns the points in stretches that a line goes through: none across a break or a gap. */
 export function piecesOf<P extends Pick<Plotted, 'row'>>(
-  { table }: Pick<SeriesDescription, 'table'>,
+  { table }: { table: Pick<MotionTable, 'times' | 'breaks'> },
   points: readonly P[],
 ): P[][] {
   const steps = points.slice(1).map(({ row }, i) => table.times[row] - table.times[points[i].row])

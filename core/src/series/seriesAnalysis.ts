@@ -109,12 +109,17 @@ export class SeriesAnalysis {
     return expectedOf(this.patternDocument() ?? newInvestigation(''), against, unit)
   }
 
-  /** Returns the document of the trial whose set-up others take over; null if there is none that can be read. */
-  patternDocument(): Investigation | null {
+  /** Returns the id of the trial whose set-up others take over: the one that was chosen, or the first; null without trials. */
+  patternId(): string | null {
     const { pattern, trials } = this.series
     const [first] = inOrder(trials)
-    const id = pattern ?? first?.[0]
-    return (id !== undefined && this.documents.get(id)) || null
+    return pattern ?? first?.[0] ?? null
+  }
+
+  /** Returns the document of that trial; null if there is none that can be read. */
+  patternDocument(): Investigation | null {
+    const id = this.patternId()
+    return (id !== null && this.documents.get(id)) || null
   }
 
   private shownFit(id: string, settings: SeriesFit): ShownSeriesFit {

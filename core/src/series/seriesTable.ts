@@ -138,6 +138,16 @@ export class SeriesTable {
     return values.length === 0 ? null : seriesMean(values, this.column(columnId)?.unit ?? '')
   }
 
+  /** Returns the conditions in which trials that count differ: a mean over them says little. */
+  varyingConditions(within: readonly TableTrial[] = this.trials): TableColumn[] {
+    const counting = within.filter(({ trial }) => trial.leftOut === null)
+    return this.columns.filter(({ id, column }) => {
+      if (column.content.kind !== 'number' && column.content.kind !== 'word') return false
+      const values = counting.flatMap((trial) => conditionIn(this.cell(trial.id, id)) ?? [])
+      return new Set(values).size > 1
+    })
+  }
+
   /** Returns the trials in groups with equal values of a condition; one group of all if they are not grouped. */
   groups(): TrialGroup[] {
     const { grouped } = this.series
@@ -146,12 +156,7 @@ export class SeriesTable {
     const groups = new Map<string, TrialGroup>()
     for (const trial of rows) {
       const cell = this.cell(trial.id, grouped)
-      const key =
-        cell.kind === 'number'
-          ? `number ${cell.value.value}`
-          : cell.kind === 'word'
-            ? `word ${cell.word}`
-            : ''
+      const key = conditionIn(cell) ?? ''
       const group = groups.get(key) ?? { cell, trials: [] }
       group.trials.push(trial)
       groups.set(key, group)
@@ -268,6 +273,10 @@ export class SeriesTable {
     return { id, column, unit: unit.trim(), factor: 1, dimension: null }
   }
 }
+
+/** Returns a text that is the same for equal values of a condition; null where there is none. */
+const conditionIn = (cell: Cell): string | null =>
+  cell.kind === 'number' ? `number ${cell.value.value}` : cell.kind === 'word' ? `word ${cell.word}` : null
 
 const isKnown = (cell: Cell) => cell.kind === 'number' || cell.kind === 'word'
 

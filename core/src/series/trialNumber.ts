@@ -69,8 +69,19 @@ function readNumber({ value, unit, parts, sensitivity }: Read): TrialNumber {
   }
 }
 
-/** Returns the number that a source has in a trial, or why there is none. */
+const known = new WeakMap<Investigation, Map<string, TrialNumber | NumberTrouble>>()
+
+/** Returns the number that a source has in a trial, or why there is none. It is computed once for a document. */
 export function trialNumber(document: Investigation, source: TrialSource): TrialNumber | NumberTrouble {
+  const ofDocument = known.get(document) ?? new Map<string, TrialNumber | NumberTrouble>()
+  known.set(document, ofDocument)
+  const key = JSON.stringify(source)
+  const number = ofDocument.get(key) ?? numberOf(document, source)
+  ofDocument.set(key, number)
+  return number
+}
+
+function numberOf(document: Investigation, source: TrialSource): TrialNumber | NumberTrouble {
   switch (source.of) {
     case 'reading': {
       const fit = analyse(document).fit(source.fit)

@@ -62,6 +62,12 @@ export function seriesRoutes({ series, investigations }: Services): Router {
     context.type = 'application/json'
   })
 
+  router.get(API.seriesOf(':id'), async (context) => {
+    const of = await series.of(LOCAL_PERSON, uuidOf(context.params.id))
+    context.body = JSON.stringify(of)
+    context.type = 'application/json'
+  })
+
   router.delete(API.series(':id'), async (context) => {
     await series.remove(LOCAL_PERSON, uuidOf(context.params.id))
     context.status = 204

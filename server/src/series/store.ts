@@ -1,4 +1,11 @@
-import type { EditAnswer, EditRequest, ListedSeries, ListedTrial, OpenedSeries } from '@apokinema/core/api'
+import type {
+  EditAnswer,
+  EditRequest,
+  ListedSeries,
+  ListedTrial,
+  OpenedSeries,
+  SeriesOf,
+} from '@apokinema/core/api'
 import {
   applyPatch,
   inOrder,
@@ -79,6 +86,16 @@ export class SeriesStore {
   async trials(person: Person, id: string): Promise<string[]> {
     await this.row(person, 'see', id)
     return ((await this.trialsOf([id])).get(id) ?? []).map((trial) => trial.id)
+  }
+
+  /** Returns the series that an investigation is a trial of; null if there is none. */
+  async of(person: Person, investigation: string): Promise<SeriesOf | null> {
+    const row = await this.database('series_trials')
+      .join('series', 'series.id', 'series_trials.series_id')
+      .where({ investigation_id: investigation })
+      .whereNull('series.deleted_at')
+      .first('series.id', 'series.title', 'series.owner_id')
+    return row && may(person, 'see', row) ? { id: row.id, title: row.title } : null
   }
 
   /** Adds a new series. A repeated request with the same id is answered like the first. */

@@ -7,10 +7,14 @@ import {
   type Limits,
   type ListedInvestigations,
   type ListedSample,
+  type ListedSeries,
   type ListedTemplate,
   type NewInvestigationRequest,
+  type NewSeriesRequest,
   type OpenedInvestigation,
+  type OpenedSeries,
   type ProblemAnswer,
+  type SeriesOf,
 } from '@apokinema/core/api'
 import { type ReportTemplate, readTemplate } from '@apokinema/core/report'
 
@@ -84,7 +88,7 @@ async function json<T>(answering: Promise<Response>, fits: (body: T) => boolean 
   return body
 }
 
-const isOpened = (body: OpenedInvestigation) =>
+const isOpened = (body: { version: number; document: object }) =>
   Number.isSafeInteger(body?.version) && typeof body.document === 'object' && body.document !== null
 const isAnswer = (body: EditAnswer) =>
   Number.isSafeInteger(body?.version) && Array.isArray(body.since) && typeof body.updatedAt === 'string'
@@ -114,6 +118,22 @@ export const client = {
   remove: (id: string) => request('DELETE', API.investigation(id)),
   restore: (id: string) => request('POST', API.restored(id)),
   edit: (id: string, body: EditRequest) => json<EditAnswer>(request('POST', API.edits(id), body), isAnswer),
+  allSeries: (deleted = false) =>
+    json<ListedSeries[]>(
+      request('GET', deleted ? `${API.allSeries}?deleted=true` : API.allSeries),
+      Array.isArray,
+    ),
+  openSeries: (id: string) => json<OpenedSeries>(request('GET', API.series(id)), isOpened),
+  seriesOf: (id: string) => json<SeriesOf | null>(request('GET', API.seriesOf(id))),
+  createSeries: (body: NewSeriesRequest) =>
+    json<OpenedSeries>(request('POST', API.allSeries, body), isOpened),
+  editSeries: (id: string, body: EditRequest) =>
+    json<EditAnswer>(request('POST', API.seriesEdits(id), body), isAnswer),
+  removeSeries: (id: string) => request('DELETE', API.series(id)),
+  restoreSeries: (id: string) => request('POST', API.seriesRestored(id)),
+  /** Returns those of these trials that can be read. */
+  trials: (id: string, ids: string[]) =>
+    json<OpenedInvestigation[]>(request('GET', `${API.trials(id)}?ids=${ids.join(',')}`), Array.isArray),
   takeFootage: (id: string, footage: string, body: FootageRequest) =>
     request('PUT', API.footage(id, footage), body),
   conversion: (id: string) => json<ConversionAnswer | null>(request('GET', API.conversion(id))),

@@ -12,7 +12,7 @@ export const queryClient = new QueryClient({
   },
 })
 
-/** Key of every list of investigations. */
+/** Key of every list of investigations and series. */
 const LISTS = ['investigations'] as const
 
 /** Returns the list of investigations, or of deleted ones, page by page. */
@@ -23,6 +23,17 @@ export const listQuery = (deleted: boolean) =>
     initialPageParam: null as string | null,
     getNextPageParam: ({ next }) => next,
   })
+
+/** Returns the list of series, or of deleted ones. */
+export const seriesListQuery = (deleted: boolean) =>
+  queryOptions({
+    queryKey: [...LISTS, deleted ? 'deleted series' : 'series'],
+    queryFn: () => client.allSeries(deleted),
+  })
+
+/** Returns the series that an investigation is a trial of; null if there is none. */
+export const seriesOfQuery = (id: string) =>
+  queryOptions({ queryKey: [...LISTS, 'series of', id], queryFn: () => client.seriesOf(id) })
 
 /** Returns an investigation as the server has it. */
 export const investigationQuery = (id: string) =>

@@ -346,6 +346,11 @@ export class Session<D extends object = Investigation> {
     this.store.setState({ message: null })
   }
 
+  /** Resolves once nothing is being sent: all is saved, or the person has to decide. */
+  delivered(): Promise<void> {
+    return this.sending ?? Promise.resolve()
+  }
+
   /** Stops sending; pending edits remain in the local store. */
   close(): void {
     this.closed = true

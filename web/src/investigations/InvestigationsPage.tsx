@@ -17,13 +17,14 @@ import { FileVideo, Upload, Video } from 'lucide-react'
 import { type DragEvent, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { client } from '../api/client.ts'
-import { listsChanged, samplesQuery, useListMutation } from '../api/queries.ts'
+import { listsChanged, samplesQuery, seriesListQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserLack } from '../footage/browserLack.ts'
 import { Help } from '../help/Help.tsx'
 import { useStartGuide } from '../help/useStartGuide.ts'
+import { SeriesCard } from '../series/SeriesCard.tsx'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
 import { prefetchWorkbench } from './prefetchWorkbench.ts'
@@ -122,6 +123,7 @@ export function InvestigationsPage() {
 
 /** The person's investigations, or why they can't be shown. */
 function Mine({ list }: { list: ReturnType<typeof useInvestigations> }) {
+  const { data: series = [] } = useQuery(seriesListQuery(false))
   return (
     <>
       {list.isPending && <Loading text="Looking for your investigations …" />}
@@ -132,15 +134,20 @@ function Mine({ list }: { list: ReturnType<typeof useInvestigations> }) {
           again={() => void list.refetch()}
         />
       )}
-      {list.all && list.all.length > 0 && (
+      {list.all && list.all.length + series.length > 0 && (
         <Box as="section" marginTop="10">
           <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="4">
             Your investigations
           </Heading>
           <Grid templateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="5">
-            {list.all.map((item) => (
-              <InvestigationCard key={item.id} item={item} />
+            {series.map((item) => (
+              <SeriesCard key={item.id} item={item} />
             ))}
+            {list.all
+              .filter((item) => item.series === null)
+              .map((item) => (
+                <InvestigationCard key={item.id} item={item} />
+              ))}
           </Grid>
           {list.hasNextPage && <More list={list} />}
         </Box>

@@ -1,5 +1,12 @@
 import type { FootageKind } from '@apokinema/core/api'
-import { cleanTitle, edit, edits, newInvestigation } from '@apokinema/core/investigation'
+import {
+  cleanTitle,
+  edit,
+  edits,
+  type Footage,
+  type Investigation,
+  newInvestigation,
+} from '@apokinema/core/investigation'
 import { frameCount } from '@apokinema/core/time'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
@@ -13,7 +20,7 @@ import { quiet, uploadWaiting } from '../footage/uploads.ts'
 import type { Unpacked } from './packed.ts'
 
 /** Returns a title made from a file's name. */
-function titleOf(name: string): string {
+export function titleOf(name: string): string {
   const plain = name.replace(/\.[^.]+$/, '').replace(/[_\s-]+/g, ' ')
   const title = cleanTitle(plain, 120)
   return title ? title[0].toUpperCase() + title.slice(1) : 'New investigation'
@@ -30,22 +37,17 @@ async function checkSize(file: Blob): Promise<void> {
 }
 
 /**
- * Creates an investigation from a video file; returns its id. The file is checked first, so that one
- * that can't be used leaves nothing behind; it is uploaded in the background afterwards. A video that this
- * browser can't decode, or whose beginning is damaged, is sent to the server to be converted.
+ * Opens a video file; rejects with a message for people if it can't be used, or has to be converted first because this browser can't decode it
+ * or its beginning is damaged.
  */
-export async function createFromFile(file: File): Promise<string> {
+async function openChecked(file: File): Promise<{ clip: Clip; footage: Footage }> {
   // The size limit is requested while the file is checked.
   const fits = checkSize(file)
   fits.catch(() => {})
-  let clip: Clip
-  try {
-    clip = await openInWorker(file)
-  } catch (error) {
+  const clip = await openInWorker(file).catch(async (error) => {
     await fits
-    if (error instanceof FootageError && error.convertible) return createForConversion(file, error)
     throw error
-  }
+  })
   const [isSound] = await Promise.all([clip.decoder.beginsSound(), fits]).catch((error) => {
     clip.close()
     throw error
@@ -53,29 +55,56 @@ export async function createFromFile(file: File): Promise<string> {
   // The server's decoder can skip damage at which a browser's stops.
   if (!isSound && (await client.limits()).converts) {
     clip.close()
-    return hand(file, nameOf(file), 'video', null)
+    throw new FootageError('The beginning of this video is damaged.', true)
   }
   const { missing, ticks } = clip.facts
   if (missing > 0)
     notify(
       `This video is cut off: its last ${missing} frames are missing. The ${frameCount(ticks)} before them can be used.`,
     )
-  const footage = footageOf(clip.facts, {
-    id: uuid(),
-    name: nameOf(file),
-    size: file.size,
-    converted: false,
+  const about = { id: uuid(), name: nameOf(file), size: file.size, converted: false }
+  return { clip, footage: footageOf(clip.facts, about) }
+}
+
+/**
+ * Creates an investigation from a video file; returns its id. The file is checked first, so that one
+ * that can't be used leaves nothing behind; it is uploaded in the background afterwards. A video that this
+ * browser can't decode, or whose beginning is damaged, is sent to the server to be converted.
+ */
+export async function createFromFile(file: File): Promise<string> {
+  const opened = await openChecked(file).catch((error) => {
+    if (error instanceof FootageError && error.convertible) return error
+    throw error
   })
+  if (opened instanceof FootageError) return createForConversion(file, opened)
+  const { clip, footage } = opened
   // The first picture is decoded while the workbench loads.
   clip.pictures().want(0, [1, 2], [])
   leaveOpen(footage.id, clip)
-  const id = uuid()
   const title = titleOf(file.name)
-  const { version } = await client.create({ id, title })
-  const { patch } = edit(newInvestigation(title), edits.setFootage(footage))
-  await client.edit(id, { key: uuid(), base: version, patch })
+  const { document } = edit(newInvestigation(title), edits.setFootage(footage))
+  const id = await createWithFootage(document, file)
   prefetchInvestigation(id)
-  waitFor({ investigation: id, id: footage.id, name: footage.name, kind: 'as-it-is', rate: null, file })
+  return id
+}
+
+/**
+ * Returns the footage that a video file becomes.
+ *
+ * @throws FootageError if this browser can't use the file as it is
+ */
+export async function checkedFootage(file: File): Promise<Footage> {
+  const { clip, footage } = await openChecked(file)
+  clip.close()
+  return footage
+}
+
+/** Creates an investigation whose footage is a file as it is, which is uploaded in the background; returns its id. */
+export async function createWithFootage(document: Investigation, file: File): Promise<string> {
+  const id = uuid()
+  await client.create({ id, title: document.title, document })
+  const { id: footage, name } = document.footage!
+  waitFor({ investigation: id, id: footage, name, kind: 'as-it-is', rate: null, file })
   return id
 }
 

@@ -1,4 +1,3 @@
-import { API } from '@apokinema/core/api'
 import { framesInUse } from '@apokinema/core/investigation'
 import { clockOf } from '@apokinema/core/scene'
 import { frameCount } from '@apokinema/core/time'
@@ -13,9 +12,9 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
-import { waitingFiles } from '../document/localStore.ts'
 import { useInvestigation, useSession } from '../document/SessionContext.tsx'
 import { type Clip, openInWorker, takeOpen } from '../footage/clip.ts'
+import { footageSource } from '../footage/footageSource.ts'
 import { useWorkbench, workbench } from './workbenchStore.ts'
 
 /** The picture that is displayed, and its frame. */
@@ -82,8 +81,7 @@ export function ClipProvider({ children }: { children: ReactNode }) {
     let dropped = false
     let clip: Clip | null = null
     const open = async () => {
-      const local = await waitingFiles.get(session.id)
-      const from = local?.id === footageId ? local.file : API.footage(session.id, footageId)
+      const from = await footageSource(session.id, footageId)
       if (typeof from === 'string') await expectStored(from)
       clip = takeOpen(footageId) ?? (await openInWorker(from))
       if (dropped) clip.close()

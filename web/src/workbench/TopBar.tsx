@@ -1,13 +1,17 @@
 import { edits } from '@apokinema/core/investigation'
-import { Box, Button, Flex, HStack, IconButton, Input, Text } from '@chakra-ui/react'
-import { Redo2, Undo2 } from 'lucide-react'
-import { memo, useDeferredValue, useEffect, useRef } from 'react'
+import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react'
+import { useQuery } from '@tanstack/react-query'
+import { Repeat2 } from 'lucide-react'
+import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
+import { seriesOfQuery } from '../api/queries.ts'
 import { Brand } from '../common/Brand.tsx'
 import { notify } from '../common/messages.tsx'
+import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
 import { Help } from '../help/Help.tsx'
+import { useBeginSeries } from '../series/useBeginSeries.ts'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 
 export type ViewName = 'measure' | 'graphs' | 'report'
@@ -36,10 +40,12 @@ export function TopBar({ view }: { view: ViewName }) {
       <Text color="ink.muted" aria-hidden display={{ base: 'none', md: 'block' }}>
         ›
       </Text>
+      <SeriesLink />
       <Title />
       <Box flex="1" display={{ base: 'none', md: 'block' }} />
-      <SaveState />
-      <History />
+      <MeasureAgain />
+      <SavedAndUploaded />
+      <History session={session} />
       <HStack
         as="nav"
         gap="0"
@@ -76,83 +82,60 @@ export function TopBar({ view }: { view: ViewName }) {
   )
 }
 
-/** Undo and redo; their titles follow the document with a delay. */
-function History() {
-  const undo = useDeferredValue(useSessionState((state) => state.undo.at(-1)?.label))
-  const redo = useDeferredValue(useSessionState((state) => state.redo.at(-1)?.label))
-  return <HistoryButtons undo={undo} redo={redo} />
+/** The way to the series that this is a trial of. */
+function SeriesLink() {
+  const { data: series } = useQuery(seriesOfQuery(useSession().id))
+  if (!series) return null
+  return (
+    <>
+      <Text truncate minWidth="0" maxWidth="16rem" asChild color="ink.muted" _hover={{ color: 'petrol' }}>
+        <Link to={`/series/${series.id}`} title={`To all trials of ${series.title}`}>
+          {series.title}
+        </Link>
+      </Text>
+      <Text color="ink.muted" aria-hidden>
+        ›
+      </Text>
+    </>
+  )
 }
 
-const HistoryButtons = memo(function HistoryButtons({
-  undo,
-  redo,
-}: Record<'undo' | 'redo', string | undefined>) {
+/** Begins a series with this investigation as its first trial; nothing if it is in one. */
+function MeasureAgain() {
   const session = useSession()
+  const hasFootage = useSessionState(({ document }) => document.footage !== null)
+  const { data: series } = useQuery(seriesOfQuery(session.id))
+  const begin = useBeginSeries()
+  if (series !== null || !hasFootage) return null
   return (
-    <HStack gap="0">
-      <IconButton
-        size="sm"
-        variant="ghost"
-        aria-label="Undo"
-        title={undo ? `Undo: ${undo}` : 'Nothing to undo'}
-        disabled={!undo}
-        onClick={() => session.undo()}
-      >
-        <Undo2 size={18} />
-      </IconButton>
-      <IconButton
-        size="sm"
-        variant="ghost"
-        aria-label="Redo"
-        title={redo ? `Redo: ${redo}` : 'Nothing to redo'}
-        disabled={!redo}
-        onClick={() => session.redo()}
-      >
-        <Redo2 size={18} />
-      </IconButton>
-    </HStack>
+    <Button
+      size="sm"
+      variant="ghost"
+      color="ink.muted"
+      display={{ base: 'none', lg: 'inline-flex' }}
+      title="Film the same again: more trials with this set-up, side by side"
+      onClick={() => void begin(session.id, session.document)}
+    >
+      <Repeat2 size={16} aria-hidden /> Measure again
+    </Button>
   )
-})
+}
 
 function Title() {
   const session = useSession()
   const title = useSessionState((state) => state.document.title)
-  const commit = (text: string) => {
-    const wanted = text.trim()
-    if (wanted && wanted !== title) session.edit('rename the investigation', edits.setTitle(wanted))
-  }
   return (
-    <Input
-      key={title}
-      aria-label="Title of the investigation"
+    <TitleField
+      label="Title of the investigation"
       title={title}
-      defaultValue={title}
-      size="sm"
-      variant="subtle"
-      bg="transparent"
-      fontWeight="600"
-      maxLength={200}
-      width={{ base: 'auto', md: `${Math.min(34, Math.max(10, title.length + 3))}ch` }}
-      flex={{ base: '1', md: 'none' }}
-      minWidth="3rem"
-      textOverflow="ellipsis"
-      paddingX="2"
-      onBlur={(event) => commit(event.currentTarget.value)}
-      onKeyDown={(event) => {
-        event.stopPropagation()
-        if (event.key === 'Escape') event.currentTarget.value = title
-        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur()
-      }}
+      rename={(wanted) => session.edit('rename the investigation', edits.setTitle(wanted))}
     />
   )
 }
 
-const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-
-function SaveState() {
+/** The state of saving, and of the upload of the video. */
+function SavedAndUploaded() {
   const session = useSession()
-  const save = useSessionState(({ save, isWriting }) => (save === 'saved' && isWriting ? 'saving' : save))
-  const savedAt = useSessionState((state) => state.savedAt)
   const upload = useUploads((all) => all[session.id])
   const told = useRef<string | null>(null)
   useEffect(() => {
@@ -160,42 +143,13 @@ function SaveState() {
     told.current = upload.failed
     notify(upload.failed)
   }, [upload?.failed])
-  const says = {
-    saved: savedAt ? `Saved ${clock.format(savedAt)}` : 'Saved',
-    saving: 'Saving …',
-    offline: 'Offline, kept in this browser',
-    held: 'Not saved yet, kept in this browser',
-    conflict: 'Not saved: changed elsewhere',
-    gone: 'Not saved: deleted elsewhere',
-  }[save]
-  const colour = {
-    saved: 'good',
-    saving: 'ink.muted',
-    offline: 'alarm',
-    held: 'alarm',
-    conflict: 'alarm',
-    gone: 'alarm',
-  }[save]
   return (
-    <HStack
-      gap="2"
-      fontSize="small"
-      color="ink.muted"
-      role="status"
-      data-save={save}
-      minWidth="0"
-      title={says}
-      aria-label={says}
-    >
-      <Box width="8px" height="8px" borderRadius="full" bg={colour} flex="none" aria-hidden />
-      <Text truncate display={{ base: 'none', md: 'block' }}>
-        {says}
-      </Text>
+    <SaveState session={session}>
       {upload && (
         <Text truncate color={upload.failed ? 'alarm' : undefined} title={upload.failed ?? undefined}>
           {upload.failed ? 'video not uploaded' : `· video ${Math.round(100 * upload.share)} %`}
         </Text>
       )}
-    </HStack>
+    </SaveState>
   )
 }

@@ -1,6 +1,6 @@
 import { readInvestigation } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
-import { lazy, memo, Suspense, useEffect, useState } from 'react'
+import { lazy, memo, Suspense, useEffect, useLayoutEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client, RefusedError } from '../api/client.ts'
@@ -10,14 +10,15 @@ import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
 import { beginOpenedState } from '../document/openedState.ts'
 import { openSession } from '../document/openSession.ts'
+import { SaveNotices } from '../document/SaveNotices.tsx'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
 import type { Session } from '../document/session.ts'
 import { GuideBar } from '../help/GuideBar.tsx'
-import { ClipProvider } from './ClipContext.tsx'
+import { ClipProvider, useClip } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
+import { followIn } from './following/followWorker.ts'
 import { leaveFullScreen, useFullScreen } from './fullScreen.ts'
 import { MeasureView } from './measure/MeasureView.tsx'
-import { SaveNotices } from './SaveNotices.tsx'
 import { TopBar, type ViewName } from './TopBar.tsx'
 import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
 import { showAddress, useAddress } from './useAddress.ts'
@@ -119,6 +120,7 @@ export function WorkbenchPage() {
     <SessionContext.Provider value={opened}>
       <ClipProvider>
         <Address />
+        <FollowingIn />
         <BackgroundDiagnosis />
         <Bench view={view === 'graphs' || view === 'report' ? view : 'measure'} />
       </ClipProvider>
@@ -129,6 +131,14 @@ export function WorkbenchPage() {
 /** Keeps the address in step with the view; nothing else renders when it changes. */
 function Address() {
   useAddress()
+  return null
+}
+
+/** Lets bodies be followed in the open footage, whichever view is shown. */
+function FollowingIn() {
+  const { from } = useClip()
+  // Before anything is seen of the footage: a key that follows may come as soon as its picture stands there.
+  useLayoutEffect(() => (from ? followIn(from) : undefined), [from])
   return null
 }
 
@@ -161,7 +171,7 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
   return (
     <Flex direction="column" height="100dvh" overflow="hidden">
       {!isAlone && <TopBar view={view} />}
-      <SaveNotices />
+      <SaveNotices session={session} />
       <GuideBar />
       <Box flex="1" minHeight="0">
         {view === 'measure' && <MeasureView />}

@@ -1,4 +1,3 @@
-import type { GraphDescription } from '@apokinema/core/graphs'
 import {
   Chart,
   type ChartConfiguration,
@@ -12,7 +11,13 @@ import {
 import { type Look, markScale } from '../../theme/look.ts'
 import type { Place } from './area.ts'
 import { CONTROLLERS, type GraphType } from './controllers.ts'
-import { type GraphContent, type GraphDrawing, type GraphLimits, lineThrough } from './graphDrawing.ts'
+import {
+  type DrawnDescription,
+  type GraphContent,
+  type GraphDrawing,
+  type GraphLimits,
+  lineThrough,
+} from './graphDrawing.ts'
 import { DASHES, MARKER_REACH } from './markers.ts'
 import { FONTS } from './plugins.ts'
 import { seriesColour } from './seriesColour.ts'
@@ -120,7 +125,7 @@ export function graphDatasets(
 
 /** Returns the options of a graph's layout and scales. */
 export function graphOptions(
-  { x: xAxis, y: yAxis, isTime }: GraphDescription,
+  { x: xAxis, y: yAxis, isTime }: DrawnDescription,
   limits: GraphLimits,
   hasGrid: boolean,
   {

@@ -1,7 +1,17 @@
-import { type GraphDescription, type Limits, piecesOf } from '@apokinema/core/graphs'
+import { type GraphDescription, type Limits, piecesOf, type SeriesDescription } from '@apokinema/core/graphs'
 import type { Graph } from '@apokinema/core/investigation'
+import type { MotionTable } from '@apokinema/core/motion'
 import type { Place } from './area.ts'
 import type { DrawnCurve } from './curveOf.ts'
+
+/** What of one quantity on a graph is drawn. */
+export type DrawnSeries = Omit<SeriesDescription, 'table' | 'column' | 'note'> & {
+  /** A line is interrupted at its gaps and breaks. */
+  table: Pick<MotionTable, 'times' | 'breaks'>
+}
+
+/** What of a graph is drawn. */
+export type DrawnDescription = Omit<GraphDescription, 'series'> & { series: readonly DrawnSeries[] }
 
 /** Limits of both axes of a graph, in the units of its axes. */
 export interface GraphLimits {
@@ -33,7 +43,7 @@ interface FittedCurve {
 export interface GraphContent {
   /** Its style: grid, error bars, points or lines. */
   graph: Pick<Graph, 'grid' | 'markStyle' | 'errorBars'>
-  description: GraphDescription
+  description: DrawnDescription
   fits: readonly FittedCurve[]
   tangents: readonly DrawnTangent[]
   notes: readonly DrawnNote[]
@@ -51,6 +61,6 @@ export interface GraphDrawing {
 const GAP = { x: Number.NaN, y: Number.NaN, frame: Number.NaN }
 
 /** Returns the points of a series as one list for a line, with `NaN` where it is interrupted. */
-export function lineThrough(series: GraphDescription['series'][number]): (Place & { frame: number })[] {
+export function lineThrough(series: DrawnSeries): (Place & { frame: number })[] {
   return piecesOf(series, series.points).flatMap((piece, i) => (i === 0 ? piece : [GAP, ...piece]))
 }

@@ -1,15 +1,9 @@
-import {
-  type AxisDescription,
-  equalised,
-  type GraphDescription,
-  type Limits,
-  limitsOf,
-} from '@apokinema/core/graphs'
-import type { GraphLimits } from './graphDrawing.ts'
+import { type AxisDescription, equalised, type Limits, limitsOf } from '@apokinema/core/graphs'
+import type { DrawnDescription, GraphLimits } from './graphDrawing.ts'
 
 /** Returns the extent of a graph along both axes, with its error bars if they are shown. */
 export function wholeLimits(
-  { x: xAxis, y: yAxis, series, overlays }: GraphDescription,
+  { x: xAxis, y: yAxis, series, overlays }: DrawnDescription,
   errorBars: boolean,
 ): GraphLimits {
   function* values(pick: 'x' | 'y', error: 'errorX' | 'errorY') {
@@ -32,7 +26,7 @@ export function wholeLimits(
  * @param area the plot area in pixels; null before the layout
  */
 export function shownLimits(
-  { x: xAxis, y: yAxis, isTime }: GraphDescription,
+  { x: xAxis, y: yAxis, isTime }: DrawnDescription,
   equal: boolean,
   whole: GraphLimits,
   range: Limits,

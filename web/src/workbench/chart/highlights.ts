@@ -27,7 +27,8 @@ export interface GraphHighlights {
   until: number
 }
 
-const NONE: GraphHighlights = {
+/** Nothing is emphasised. */
+export const NO_HIGHLIGHTS: GraphHighlights = {
   cursor: null,
   stretches: [],
   proposed: [],
@@ -45,4 +46,4 @@ export function setHighlights(chart: Chart, highlights: GraphHighlights): void {
 }
 
 /** Returns the highlights of a chart; nothing for one that is not on the screen. */
-export const highlightsOf = (chart: Chart): GraphHighlights => byChart.get(chart) ?? NONE
+export const highlightsOf = (chart: Chart): GraphHighlights => byChart.get(chart) ?? NO_HIGHLIGHTS

@@ -1,9 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react'
-import { useCallback, useLayoutEffect, useRef } from 'react'
+import { useCallback, useRef } from 'react'
 import { Deferred, useSessionState } from '../../document/SessionContext.tsx'
 import { showHelp } from '../../help/helpStore.ts'
-import { useClip } from '../ClipContext.tsx'
-import { followIn } from '../following/followWorker.ts'
 import { useFullScreen } from '../fullScreen.ts'
 import { ProposalSearch } from '../proposals/useBodyProposals.ts'
 import { SideColumn } from '../SideColumn.tsx'
@@ -23,9 +21,6 @@ export function MeasureView() {
   const zoomBy = useCallback((factor: number) => zoom.current(factor), [])
   useKeys({ zoomBy, showHelp })
   useSurveying()
-  const { from } = useClip()
-  // Before anything is seen of the footage: a key that follows may come as soon as its picture stands there.
-  useLayoutEffect(() => (from ? followIn(from) : undefined), [from])
 
   return (
     <Flex direction="column" height="100%">

@@ -1,17 +1,18 @@
 import { Button, Flex, Stack, Text } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
+import { useStore } from 'zustand'
 import { notify } from '../common/messages.tsx'
-import { useSession, useSessionState } from '../document/SessionContext.tsx'
+import type { Session } from './session.ts'
 
 /** Why work is not being saved, and what the person can do about it; nothing while it is. */
-export function SaveNotices() {
-  const save = useSessionState((state) => state.save)
-  const isAside = useSessionState(({ aside }) => aside.length > 0)
+export function SaveNotices<D extends object>({ session }: { session: Session<D> }) {
+  const save = useStore(session.store, (state) => state.save)
+  const isAside = useStore(session.store, ({ aside }) => aside.length > 0)
   return (
     <>
-      {save === 'conflict' && <Conflict />}
-      {save === 'held' && <Held />}
-      {isAside && <Aside />}
+      {save === 'conflict' && <Conflict session={session} />}
+      {save === 'held' && <Held session={session} />}
+      {isAside && <Aside session={session} />}
     </>
   )
 }
@@ -36,9 +37,8 @@ function Bar({ name, children }: { name: string; children: ReactNode }) {
 }
 
 /** A conflict: the same value was changed in two places, and the person decides. */
-function Conflict() {
-  const session = useSession()
-  const message = useSessionState((state) => state.message)
+function Conflict<D extends object>({ session }: { session: Session<D> }) {
+  const message = useStore(session.store, (state) => state.message)
   const settle = (mine: boolean) =>
     session.resolveConflict(mine).catch((error: Error) => notify(error.message))
   return (
@@ -57,9 +57,8 @@ function Conflict() {
 }
 
 /** Something answers, but does not save. */
-function Held() {
-  const session = useSession()
-  const failure = useSessionState((state) => state.failure)
+function Held<D extends object>({ session }: { session: Session<D> }) {
+  const failure = useStore(session.store, (state) => state.failure)
   return (
     <Bar name="held">
       <Text flex="1" minWidth="16rem">
@@ -73,9 +72,8 @@ function Held() {
 }
 
 /** Edits that could not be saved: shown until the person retries or discards them. */
-function Aside() {
-  const session = useSession()
-  const aside = useSessionState((state) => state.aside)
+function Aside<D extends object>({ session }: { session: Session<D> }) {
+  const aside = useStore(session.store, (state) => state.aside)
   return (
     <Bar name="aside">
       <Stack flex="1" minWidth="16rem" gap="1">

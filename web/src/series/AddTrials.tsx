@@ -1,0 +1,71 @@
+import { seriesEdits } from '@apokinema/core/series'
+import { Button, Text } from '@chakra-ui/react'
+import { Upload } from 'lucide-react'
+import { useRef, useState } from 'react'
+import { notify } from '../common/messages.tsx'
+import { makeTrials } from './addTrials.ts'
+import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
+
+const ACCEPT = 'video/*,.mp4,.m4v,.mov,.webm,.mkv'
+
+/** Chooses clips that become trials, set up like the pattern. */
+export function AddTrials() {
+  const { session, refresh } = useOpenSeries()
+  const analysis = useSeriesAnalysis()
+  const input = useRef<HTMLInputElement>(null)
+  const [progress, setProgress] = useState<string | null>(null)
+
+  const add = async (files: File[]) => {
+    const [id, document] = [analysis.patternId(), analysis.patternDocument()]
+    if (id === null || !document) {
+      notify('Wait until the first trial is loaded: new ones are set up like it.')
+      return
+    }
+    try {
+      await makeTrials(
+        files,
+        { id, document },
+        {
+          progress: (done) => setProgress(`Adding ${done + 1} of ${files.length} …`),
+          made: (trial) =>
+            session.edit('add a trial', seriesEdits.addTrial(trial.id, trial.view), 'add trials'),
+        },
+      )
+    } catch (error) {
+      notify((error as Error).message)
+    } finally {
+      setProgress(null)
+      await session.delivered()
+      await refresh().catch(() => {})
+    }
+  }
+  return (
+    <>
+      <Button
+        size="sm"
+        colorPalette="brand"
+        loading={progress !== null}
+        loadingText={progress}
+        onClick={() => input.current?.click()}
+      >
+        <Upload size={15} aria-hidden /> Add trials
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        multiple
+        hidden
+        accept={ACCEPT}
+        aria-label="Clips of more trials"
+        onChange={({ currentTarget }) => {
+          const files = [...(currentTarget.files ?? [])]
+          currentTarget.value = ''
+          if (files.length > 0) void add(files)
+        }}
+      />
+      <Text fontSize="small" color="ink.muted">
+        New trials get scale, axes, bodies, graphs and fits of the first one.
+      </Text>
+    </>
+  )
+}

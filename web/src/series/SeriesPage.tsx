@@ -1,0 +1,169 @@
+import { readSeries, seriesEdits } from '@apokinema/core/series'
+import { Box, Flex, Text } from '@chakra-ui/react'
+import { useEffect, useMemo, useState } from 'react'
+import { useParams } from 'react-router'
+import { client } from '../api/client.ts'
+import { listsChanged } from '../api/queries.ts'
+import { Brand } from '../common/Brand.tsx'
+import { notify } from '../common/messages.tsx'
+import { Loading, ProblemPage } from '../common/states.tsx'
+import { seriesBrowserStore } from '../document/localStore.ts'
+import { openSession } from '../document/openSession.ts'
+import { SaveNotices } from '../document/SaveNotices.tsx'
+import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
+import type { Session } from '../document/session.ts'
+import { Help } from '../help/Help.tsx'
+import { DisplayMenu } from '../theme/DisplayMenu.tsx'
+import { SeriesProvider, useSeries, useSeriesSession, useSeriesState } from './SeriesContext.tsx'
+import { SeriesSide } from './SeriesSide.tsx'
+import { TrialGraphs } from './TrialGraphs.tsx'
+import { TrialsTable } from './TrialsTable.tsx'
+import { useTrialDocuments } from './useTrialDocuments.ts'
+
+type SeriesSession = Session<ReturnType<typeof readSeries>>
+
+const reach = {
+  client: { open: client.openSeries, edit: client.editSeries },
+  localStore: seriesBrowserStore,
+  read: readSeries,
+  wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
+}
+
+/** An open series: the table of trials on top, its graphs below, and what they say at the side. */
+export function SeriesPage() {
+  const { id = '' } = useParams()
+  const [session, setSession] = useState<SeriesSession | null>(null)
+  const [failure, setFailure] = useState<Error | null>(null)
+
+  useEffect(() => {
+    let dropped = false
+    let opened: SeriesSession | null = null
+    setFailure(null)
+    openSession(id, reach)
+      .then((ready) => {
+        opened = ready
+        if (dropped) ready.close()
+        else setSession(ready)
+      })
+      .catch((error: Error) => {
+        if (!dropped) setFailure(error)
+      })
+    const online = () => opened?.retryNow()
+    const seen = () => void opened?.refresh().catch(() => {})
+    window.addEventListener('online', online)
+    window.addEventListener('focus', seen)
+    return () => {
+      dropped = true
+      opened?.close()
+      setSession(null)
+      window.removeEventListener('online', online)
+      window.removeEventListener('focus', seen)
+      void listsChanged()
+    }
+  }, [id])
+
+  if (failure)
+    return (
+      <ProblemPage
+        title="This series can’t be opened"
+        text={failure.message}
+        again={() => window.location.reload()}
+      />
+    )
+  if (!session) return <Loading text="Opening the series …" />
+  return <Opened key={id} session={session} />
+}
+
+function Opened({ session }: { session: SeriesSession }) {
+  const { listed, documents, isLoading, refresh } = useTrialDocuments(session.id)
+  const open = useMemo(
+    () => ({ session, listed, documents, isLoading, refresh }),
+    [session, listed, documents, isLoading, refresh],
+  )
+  return (
+    <SeriesProvider {...open}>
+      <Messages />
+      <Flex direction="column" height="100dvh" overflow="hidden">
+        <SeriesBar />
+        <SaveNotices session={session} />
+        <Flex
+          flex="1"
+          minHeight="0"
+          direction={{ base: 'column', lg: 'row' }}
+          overflowY={{ base: 'auto', lg: 'hidden' }}
+        >
+          <Flex flex="1" minWidth="0" direction="column" overflowY={{ lg: 'auto' }} bg="panel" as="main">
+            <TrialsTable />
+            <TrialGraphs />
+          </Flex>
+          <Box
+            as="aside"
+            aria-label="What the trials say"
+            width={{ lg: '318px' }}
+            flex="none"
+            borderLeft={{ lg: '1px solid' }}
+            borderColor={{ lg: 'line' }}
+            overflowY={{ lg: 'auto' }}
+            bg="paper"
+            padding="4"
+          >
+            <SeriesSide />
+          </Box>
+        </Flex>
+      </Flex>
+    </SeriesProvider>
+  )
+}
+
+/** Shows messages of the session, and keeps the page's title. */
+function Messages() {
+  const session = useSeriesSession()
+  const { title } = useSeries()
+  const message = useSeriesState((state) => state.message)
+  const isConflict = useSeriesState(({ save }) => save === 'conflict')
+  useEffect(() => {
+    document.title = `${title} – Apokinema`
+    return () => {
+      document.title = 'Apokinema'
+    }
+  }, [title])
+  useEffect(() => {
+    if (!message || isConflict) return
+    notify(message)
+    session.dismissMessage()
+  }, [message, isConflict, session])
+  return null
+}
+
+function SeriesBar() {
+  const session = useSeriesSession()
+  const { title } = useSeries()
+  return (
+    <Flex
+      as="header"
+      height="12"
+      flex="none"
+      align="center"
+      gap={{ base: '1', md: '4' }}
+      paddingX={{ base: '2', md: '4' }}
+      bg="paper"
+      borderBottom="1px solid"
+      borderColor="line"
+    >
+      <Brand />
+      <Text color="ink.muted" aria-hidden display={{ base: 'none', md: 'block' }}>
+        ›
+      </Text>
+      <TitleField
+        label="Title of the series"
+        title={title}
+        rename={(wanted) => session.edit('rename the series', seriesEdits.setTitle(wanted))}
+      />
+      <Box flex="1" display={{ base: 'none', md: 'block' }} />
+      <SaveState session={session} />
+      <History session={session} />
+      <DisplayMenu />
+      <Help />
+    </Flex>
+  )
+}

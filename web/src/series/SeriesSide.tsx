@@ -1,0 +1,267 @@
+import { halfWidth, type NamedReading } from '@apokinema/core/fitting'
+import { type Against, newInvestigation } from '@apokinema/core/investigation'
+import { type SeriesMean, type ShownSeriesFit, seriesEdits, type TableColumn } from '@apokinema/core/series'
+import { measurement, significant, unitFactor, withUnit } from '@apokinema/core/units'
+import { comparisonText, expectedText } from '@apokinema/words/comparisons'
+import { problemText } from '@apokinema/words/problems'
+import { agreementText } from '@apokinema/words/series'
+import { Box, Button, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
+import { MoreMenu } from '../common/MoreMenu.tsx'
+import { parseMeasured, TextField } from '../common/TextField.tsx'
+import { Budget } from '../workbench/fits/Budget.tsx'
+import { Formula } from '../workbench/fits/Formula.tsx'
+import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
+
+/** What the trials say: the laws through them, and the means of what was measured. */
+export function SeriesSide() {
+  const { table, fits, series } = useSeriesAnalysis()
+  const measured = table.columns.filter(({ column }) => column.content.kind === 'reading')
+  const varying = table.varyingConditions()
+  const means = (varying.length > 0 ? [] : measured).flatMap((column) => {
+    const mean = table.mean(column.id)
+    return mean && mean.count > 1 ? [{ column, mean }] : []
+  })
+  const count = Object.keys(series.trials).length
+  return (
+    <Stack gap="5">
+      {fits().map((fit, i) => (
+        <FitCard key={fit.id} number={i + 1} shown={fit} />
+      ))}
+      {means.map(({ column, mean }) => (
+        <MeanCard key={column.id} column={column} mean={mean} />
+      ))}
+      {fits().length + means.length === 0 && <Text color="ink.muted">{adviceFor(count, varying)}</Text>}
+    </Stack>
+  )
+}
+
+/** Returns what to do where nothing can be said yet. */
+function adviceFor(count: number, varying: readonly TableColumn[]): string {
+  if (count < 2) return 'Add more trials: from two on, their mean and a law through them stand here.'
+  if (varying.length === 0) return 'Once two trials are measured, their mean and its error stand here.'
+  return `The trials differ in ${varying.map(({ column }) => column.name).join(' and ')}. Draw a reading against it below and fit a law, or group trials with equal values.`
+}
+
+function MeanCard({ column: { column, unit }, mean }: { column: TableColumn; mean: SeriesMean }) {
+  const { mean: plain, weighted, agreement, count } = mean
+  const wide = halfWidth(plain)
+  const isWeighted = agreement !== null && Math.abs(weighted.value - plain.value) > 0.02 * plain.error
+  return (
+    <Box as="section" aria-label={`Mean of ${column.name}`}>
+      <Text as="h2" fontWeight="600">
+        Mean of {count} trials
+      </Text>
+      <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
+        <Text
+          fontWeight="600"
+          fontSize="lead"
+          data-mean={column.symbol}
+          data-value={plain.value}
+          data-error={plain.error}
+        >
+          {column.name}{' '}
+          <Box as="span" whiteSpace="nowrap">
+            {measurement(plain.value, plain.error, unit)}
+          </Box>
+        </Text>
+        {Number.isFinite(wide) && (
+          <Text fontSize="small" color="ink.muted">
+            95 % interval: ± {withUnit(significant(wide, 2), unit)}
+          </Text>
+        )}
+        {isWeighted && (
+          <Text fontSize="small" color="ink.muted">
+            Weighted by the errors: {measurement(weighted.value, weighted.error, unit)}
+          </Text>
+        )}
+        {agreement && (
+          <Text fontSize="small" marginTop="1" data-agreement>
+            {agreementText(agreement)} (χ²/ν {significant(agreement.birgeRatio ** 2, 2)})
+          </Text>
+        )}
+        <Budget reading={plain} />
+      </Box>
+    </Box>
+  )
+}
+
+function FitCard({ number, shown }: { number: number; shown: ShownSeriesFit }) {
+  const session = useSeriesSession()
+  const { series } = useSeriesAnalysis()
+  const { id, settings, fit, error, readings } = shown
+  const graph = series.graphs[settings.graph]
+  const [x, y] = [series.columns[graph.x], series.columns[graph.y]]
+  const compared = readings.find((one) => one.id === settings.expected?.reading) ?? readings[0]
+  return (
+    <Box as="section" aria-label={`Law ${number}`} data-series-fit={id}>
+      <Flex align="center" gap="2">
+        <Text as="h2" fontWeight="600" flex="1">
+          {number} {fit?.name ?? 'Law through the trials'}
+        </Text>
+        <MoreMenu
+          of={`law ${number}`}
+          size="2xs"
+          choices={[
+            {
+              label: 'Remove',
+              grave: true,
+              act: () => session.edit('remove a law', seriesEdits.removeFit(id)),
+            },
+          ]}
+        />
+      </Flex>
+      <Text fontSize="small" color="ink.muted">
+        {y.name} against {x.name}
+      </Text>
+      {error && <Text color="alarm">{problemText(error)}</Text>}
+      {fit && (
+        <>
+          {fit.formula && <Formula tex={`${y.symbol} = ${fit.formula}`} />}
+          <Grid templateColumns="1fr auto" columnGap="3" fontSize="small">
+            {fit.parameters.map(({ key, symbol, subscript, value, error: by, unit }) => (
+              <Box key={key} display="contents">
+                <Text>
+                  {symbol}
+                  <sub>{subscript}</sub>
+                </Text>
+                <Text fontFamily="mono" color="ink.muted" textAlign="right">
+                  {measurement(value, by, unit)}
+                </Text>
+              </Box>
+            ))}
+          </Grid>
+          {compared && (
+            <FitReading
+              shown={shown}
+              reading={compared}
+              others={readings.filter((one) => one !== compared)}
+            />
+          )}
+        </>
+      )}
+    </Box>
+  )
+}
+
+/** A reading of a law, compared with what is expected of it. */
+function FitReading({
+  shown,
+  reading,
+  others,
+}: {
+  shown: ShownSeriesFit
+  reading: NamedReading
+  others: readonly NamedReading[]
+}) {
+  const session = useSeriesSession()
+  const analysis = useSeriesAnalysis()
+  const { id, settings, fit, between } = shown
+  const wide = halfWidth(reading)
+  const stated = settings.expected?.against ?? null
+  // Readings of other fits are compared in their investigations only.
+  const against = stated?.kind === 'reading' ? null : stated
+  const expect = (chosen: Against | null, of = reading.id) =>
+    session.edit(
+      'change the expected value',
+      seriesEdits.setFit(id, { expected: { reading: of, against: chosen } }),
+    )
+  const chiSquare = fit?.solution.reducedChiSquare ?? null
+  return (
+    <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
+      <Text
+        fontWeight="600"
+        fontSize="lead"
+        data-reading={reading.id}
+        data-value={reading.value}
+        data-error={reading.error}
+      >
+        {reading.name}{' '}
+        <Box as="span" whiteSpace="nowrap">
+          {measurement(reading.value, reading.error, reading.unit)}
+        </Box>
+      </Text>
+      {Number.isFinite(wide) && (
+        <Text fontSize="small" color="ink.muted">
+          95 % interval: ± {withUnit(significant(wide, 2), reading.unit)}
+        </Text>
+      )}
+      <HStack gap="2" align="flex-end" marginTop="2">
+        <Box flex="1" minWidth="0">
+          <TextField
+            label={`Expected${reading.unit && `, ${reading.unit}`}`}
+            value={expectedText(against, unitFactor(reading.unit))}
+            placeholder="none"
+            onCommit={(text) => {
+              if (text === '') {
+                expect(null)
+                return null
+              }
+              const measured = parseMeasured(text)
+              if (!measured) return 'A number such as 9.81 ± 0.02.'
+              const factor = unitFactor(reading.unit)
+              expect({
+                kind: 'value',
+                value: measured.value * factor,
+                error: measured.error * factor,
+                label: '',
+              })
+              return null
+            }}
+          />
+        </Box>
+        {reading.unit === 'm/s²' && against === null && (
+          <Button
+            size="xs"
+            variant="outline"
+            bg="panel"
+            onClick={() =>
+              expect({ kind: 'value', value: Math.sign(reading.value) * 9.81, error: 0, label: 'g' })
+            }
+          >
+            g, 9.81
+          </Button>
+        )}
+      </HStack>
+      {against && (
+        <Text fontSize="small" marginTop="1" data-comparison>
+          {comparisonText(analysis.patternDocument() ?? newInvestigation(''), reading, against)}
+        </Text>
+      )}
+      {chiSquare !== null && (
+        <Text fontSize="small" marginTop="1">
+          {between > 0
+            ? `The trials scatter about the line more than their own errors promise: ${withUnit(significant(between, 2), fit?.unit ?? '')} of it is between trials.`
+            : `The trials scatter about the line as their own errors promise (χ²/ν ${significant(chiSquare, 2)}).`}
+        </Text>
+      )}
+      <Budget reading={reading} />
+      {others.length > 0 && (
+        <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="small">
+          {others.map((one) => (
+            <Box
+              key={one.id}
+              display="contents"
+              data-reading={one.id}
+              data-value={one.value}
+              data-error={one.error}
+            >
+              <Text
+                as="button"
+                textAlign="left"
+                color="ink.muted"
+                _hover={{ color: 'petrol' }}
+                title="Put this one on top, to compare it"
+                onClick={() => expect(null, one.id)}
+              >
+                {one.name}
+              </Text>
+              <Text fontFamily="mono" textAlign="right">
+                {measurement(one.value, one.error, one.unit)}
+              </Text>
+            </Box>
+          ))}
+        </Grid>
+      )}
+    </Box>
+  )
+}

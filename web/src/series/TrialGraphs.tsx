@@ -1,0 +1,161 @@
+import { availableRelations } from '@apokinema/core/fitting'
+import { inOrder, type ModelId } from '@apokinema/core/investigation'
+import { type SeriesGraph, seriesEdits } from '@apokinema/core/series'
+import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react'
+import { Plus } from 'lucide-react'
+import { useMemo, useRef, useState } from 'react'
+import { v4 as uuid } from 'uuid'
+import { MoreMenu } from '../common/MoreMenu.tsx'
+import { Select } from '../common/Select.tsx'
+import { useLook } from '../theme/appearance.ts'
+import type { Area } from '../workbench/chart/area.ts'
+import type { GraphChart } from '../workbench/chart/graphChart.ts'
+import type { GraphDrawing } from '../workbench/chart/graphDrawing.ts'
+import { NO_HIGHLIGHTS } from '../workbench/chart/highlights.ts'
+import { useGraphChart } from '../workbench/chart/useGraphChart.ts'
+import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
+import { trialDrawing } from './trialDrawing.ts'
+
+/** The graphs of a series, a point for each trial. */
+export function TrialGraphs() {
+  const session = useSeriesSession()
+  const { series, table } = useSeriesAnalysis()
+  const numbers = table.columns.filter(({ column }) => column.content.kind !== 'word')
+  const add = () => {
+    const [x, y] = firstColumns(numbers.map(({ id, column }) => ({ id, kind: column.content.kind })))
+    session.edit('add a graph', seriesEdits.setGraph(uuid(), { x, y, title: '' }))
+  }
+  return (
+    <Box flex="1" padding="3">
+      {inOrder(series.graphs).map(([id, graph]) => (
+        <TrialGraph key={id} id={id} graph={graph} />
+      ))}
+      {numbers.length >= 2 ? (
+        <Button size="sm" variant="outline" onClick={add}>
+          <Plus size={15} aria-hidden /> Add a graph
+        </Button>
+      ) : (
+        <Text color="ink.muted" maxWidth="34rem">
+          With two columns of numbers, such as an angle and an acceleration, you can draw one against the
+          other here and fit a line through the trials.
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+/** Returns the columns that a new graph shows: what was typed along x, what was measured along y. */
+function firstColumns(columns: readonly { id: string; kind: string }[]): [string, string] {
+  const y = columns.find(({ kind }) => kind === 'reading') ?? columns[columns.length - 1]
+  const others = columns.filter((one) => one !== y)
+  const x = others.find(({ kind }) => kind === 'expression') ?? others[0]
+  return [x.id, y.id]
+}
+
+function TrialGraph({ id, graph }: { id: string; graph: SeriesGraph }) {
+  const session = useSeriesSession()
+  const analysis = useSeriesAnalysis()
+  const fits = analysis.fits().filter(({ settings }) => settings.graph === id)
+  const drawing = useMemo(() => trialDrawing(analysis, graph, fits), [analysis, graph, fits])
+  const numbers = analysis.table.columns.filter(({ column }) => column.content.kind !== 'word')
+  const options = numbers.map(({ id: column, column: { name } }) => [column, name] as const)
+  if (!drawing) return null
+  const { description } = drawing.content
+  const [{ points }] = description.series
+  const change = (columns: Partial<SeriesGraph>) =>
+    session.edit('choose what a graph shows', seriesEdits.setGraph(id, { ...graph, ...columns }))
+  return (
+    <Box as="section" marginBottom="4" data-graph={id}>
+      <Flex gap="2" align="center" wrap="wrap" marginBottom="1">
+        <Text as="h2" fontWeight="600">
+          {description.title}
+        </Text>
+        <Text color="ink.muted" fontSize="small">
+          {points.length} of {Object.keys(analysis.series.trials).length} trials
+        </Text>
+        <Box flex="1" />
+        <HStack gap="1">
+          <Select label="Up" width="11rem" value={graph.y} options={options} choose={(y) => change({ y })} />
+          <Text color="ink.muted" fontSize="small">
+            against
+          </Text>
+          <Select
+            label="Along"
+            width="11rem"
+            value={graph.x}
+            options={options}
+            choose={(x) => change({ x })}
+          />
+          <FitChoice graph={id} drawing={drawing} />
+          <MoreMenu
+            of={description.title}
+            size="2xs"
+            choices={[
+              {
+                label: 'Remove',
+                grave: true,
+                act: () => session.edit('remove a graph', seriesEdits.removeGraph(id)),
+              },
+            ]}
+          />
+        </HStack>
+      </Flex>
+      <Plot drawing={drawing} />
+    </Box>
+  )
+}
+
+/** Chooses a law to be fitted through the trials. */
+function FitChoice({ graph, drawing }: { graph: string; drawing: GraphDrawing }) {
+  const session = useSeriesSession()
+  const { x, series } = drawing.content.description
+  const [{ quantity }] = series
+  const models = availableRelations(quantity, { ...quantity, id: x.quantity, symbol: x.symbol, name: x.name })
+  const options = [
+    ['', 'Fit …'] as const,
+    ...models.flatMap(({ models: some }) =>
+      some.map(({ model, name }) => [model.id as string, name] as const),
+    ),
+  ]
+  return (
+    <Select
+      label="Fit a law through the trials"
+      width="8rem"
+      value=""
+      options={options}
+      choose={(model) => {
+        if (model !== '')
+          session.edit('fit a law through the trials', seriesEdits.addFit(uuid(), graph, model as ModelId))
+      }}
+    />
+  )
+}
+
+function Plot({ drawing }: { drawing: GraphDrawing }) {
+  const chart = useRef<GraphChart | null>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const axisName = useRef<HTMLDivElement>(null)
+  const [, setArea] = useState<Area | null>(null)
+  useGraphChart(canvas, chart, drawing, NO_HIGHLIGHTS, useLook(), axisName, setArea)
+  const { x, y, title, series } = drawing.content.description
+  const name = ({ symbol, unit }: typeof x) => `${symbol}${unit ? ` (${unit})` : ''}`
+  return (
+    <Box position="relative" height="300px">
+      <canvas ref={canvas} role="img" aria-label={`${title}, ${series[0].points.length} trials`} />
+      <Text position="absolute" top="0" left="70px" fontSize="small" fontStyle="italic">
+        {name(y)}
+      </Text>
+      <Text
+        ref={axisName}
+        position="absolute"
+        bottom="2px"
+        right="18px"
+        fontSize="small"
+        fontStyle="italic"
+        bg="panel"
+      >
+        {name(x)}
+      </Text>
+    </Box>
+  )
+}

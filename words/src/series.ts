@@ -1,0 +1,54 @@
+import type { ViewTrouble } from '@apokinema/core/registration'
+import type { Agreement, CellTrouble, TrialView } from '@apokinema/core/series'
+import { significant } from '@apokinema/core/units'
+import { expressionProblemText } from './expressionProblems.ts'
+
+/** Returns why a cell of the table of trials has no value. */
+export function cellTroubleText(trouble: CellTrouble): string {
+  switch (trouble.code) {
+    case 'gone':
+      return 'This trial does not have it.'
+    case 'no-value':
+      return 'Not measured yet.'
+    case 'no-scale':
+      return 'This trial has no scale yet.'
+    case 'no-trial':
+      return 'This trial can’t be opened.'
+    case 'other-unit':
+      return `It is in ${trouble.unit || 'no unit'}, unlike this column.`
+    case 'missing':
+      return `${trouble.name} has no value here.`
+    case 'expression':
+      return expressionProblemText(trouble.problem)
+  }
+}
+
+const VIEW_TROUBLES: Record<ViewTrouble, string> = {
+  size: 'Other picture size: set the scale and axes again.',
+  notFound: 'Not the same view: set the scale and axes again.',
+  ambiguous: 'Can’t tell if the camera moved: set the scale and axes again.',
+  parts: 'The camera or things were moved: set the scale and axes again.',
+  anchorMoved: 'The reference was moved: set the scale again.',
+  uncertain: 'Can’t tell exactly how the camera moved: set the scale and axes again.',
+}
+
+/** Returns how the view of a trial compares with the trial that its set-up comes from; empty if there is nothing to look at. */
+export function viewText(view: TrialView | null): string {
+  if (!view || view.kind === 'same') return ''
+  if (view.kind === 'other') return VIEW_TROUBLES[view.trouble]
+  return `Camera moved ${significant(view.farthest, 2)} px: taken along.`
+}
+
+/** Probability below which trials are said to scatter more than their errors promise, and more than which less. */
+const UNLIKELY = 0.02
+
+/** Returns whether trials scatter as their own errors promise. */
+export function agreementText(agreement: Agreement | null): string {
+  if (!agreement) return ''
+  const { birgeRatio, probability } = agreement
+  if (probability < UNLIKELY)
+    return `The trials scatter ${significant(birgeRatio, 2)} times as much as their own errors promise. Something differs between them.`
+  if (probability > 1 - UNLIKELY / 2)
+    return 'The trials scatter less than their own errors promise. The errors may be stated too large.'
+  return 'The trials scatter as their own errors promise.'
+}
