@@ -44,7 +44,10 @@ it('the net float is measured by Tab, arrows and Enter, at a zoom of 200 %', asy
   await waitForFrame(page, 0)
   await page.getByRole('button', { name: 'Follow this?' }).waitFor()
   await choose(page, /^Follow this\?$/)
-  await page.getByText(/Followed to the end|has left the picture/).first().waitFor()
+  await page
+    .getByText(/Followed to the end|has left the picture/)
+    .first()
+    .waitFor()
   await choose(page, /^Draw along something you know$/)
   await setPoint(page, truth.reference.ends[0])
   await setPoint(page, truth.reference.ends[1])

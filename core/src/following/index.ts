@@ -9,6 +9,7 @@ export {
   overlap,
   type Plane,
   partOf,
+  pyramid,
   type Rect,
   valueAt,
 } from './grid.ts'

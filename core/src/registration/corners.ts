@@ -8,6 +8,8 @@ const APART = 4
 /** The picture is divided into so many cells; each has at most `PER_CELL` corners, so that they are spread. */
 const CELLS = { across: 10, down: 7 }
 const PER_CELL = 5
+/** Share of the square around a corner that must be known: single pixels of film grain or compression often are not. */
+const LEAST_KNOWN = 0.85
 /** Least smaller eigenvalue of the mean structure tensor, in variances of the noise. */
 const LEAST_TEXTURE = 6
 
@@ -15,7 +17,7 @@ const LEAST_TEXTURE = 6
  * Returns points of a picture at which its brightness changes in every direction: local maxima of the smaller eigenvalue of the
  * structure tensor (Shi and Tomasi, Proc. IEEE CVPR 1994, 593), the strongest ones of each part of the picture. In pixels of the grid.
  *
- * @param known 1 where the picture is known, 0 where it is not
+ * @param known share of each pixel that is known, 0 to 1
  * @param noise standard deviation of the picture's noise
  * @param margin distance from the border and from what is not known, in pixels
  */
@@ -23,13 +25,14 @@ export function cornersOf(picture: Grid, known: Grid, noise: number, margin: num
   const { width, height } = picture
   const strengths = cornerStrengths(picture)
   const least = LEAST_TEXTURE * Math.max(1, noise) ** 2
-  const unknownBefore = countUnknown(known)
+  const knownBefore = summed(known)
+  const area = (2 * margin + 1) ** 2
   const isKnownAround = (x: number, y: number) =>
-    unknownBefore(x + margin + 1, y + margin + 1) -
-      unknownBefore(x - margin, y + margin + 1) -
-      unknownBefore(x + margin + 1, y - margin) +
-      unknownBefore(x - margin, y - margin) ===
-    0
+    knownBefore(x + margin + 1, y + margin + 1) -
+      knownBefore(x - margin, y + margin + 1) -
+      knownBefore(x + margin + 1, y - margin) +
+      knownBefore(x - margin, y - margin) >=
+    LEAST_KNOWN * area
   const cells = Array.from({ length: CELLS.across * CELLS.down }, (): { at: Point; strength: number }[] => [])
   for (let y = margin; y < height - margin; y++)
     for (let x = margin; x < width - margin; x++) {
@@ -95,13 +98,13 @@ function isLargest(values: Float32Array, width: number, x: number, y: number): b
   return true
 }
 
-/** Returns the number of pixels left of and above a place that are not known, as a function (a summed-area table). */
-function countUnknown({ width, height, data }: Grid): (x: number, y: number) => number {
-  const sums = new Uint32Array((width + 1) * (height + 1))
+/** Returns the sum over the pixels left of and above a place, as a function (a summed-area table). */
+function summed({ width, height, data }: Grid): (x: number, y: number) => number {
+  const sums = new Float64Array((width + 1) * (height + 1))
   for (let y = 0; y < height; y++) {
     let row = 0
     for (let x = 0; x < width; x++) {
-      if (data[y * width + x] < 1) row++
+      row += data[y * width + x]
       sums[(y + 1) * (width + 1) + x + 1] = sums[y * (width + 1) + x + 1] + row
     }
   }

@@ -16,26 +16,32 @@ const SIDE = 2 * HALF + 1
 const MOST_STEPS = 12
 /** A step shorter than this, in pixels, ends the search. */
 const CONVERGED = 0.003
+/** Share of a square that must be known in both pictures. */
+const LEAST_KNOWN = 0.6
 /** Farthest that a square is found from where it is expected, in pixels. */
 const FARTHEST = 3
 /** Standard deviation along one axis of what sampling and compression leave, in pixels. */
 const SAMPLING = 0.03
 
+/** A picture with where it is known (1) or not (0), at the same size. */
+export interface KnownPicture {
+  value: Grid
+  known: Grid
+}
+
 /**
  * Returns where a square of one picture lies in another one, to a fraction of a pixel, by Gauss–Newton on the brightness itself with
- * unknown gain and offset (Lucas and Kanade 1981; Baker and Matthews, Int. J. Computer Vision 56 (2004) 221). Null where a part of
- * either square is not known or the search leaves its range.
+ * unknown gain and offset (Lucas and Kanade 1981; Baker and Matthews, Int. J. Computer Vision 56 (2004) 221). Pixels that are not known in
+ * either picture do not count. Null where too few are known or the search leaves its range.
  *
- * @param pictures the two pictures at the same size; a pixel that is not known is NaN
  * @param step from the first picture to about where the square lies in the second one; its shape is kept, its place is improved
  */
 export function patchShift(
-  [picture, other]: readonly [Grid, Grid],
+  [picture, other]: readonly [KnownPicture, KnownPicture],
   at: Point,
   step: Step,
 ): PatchShift | null {
   const template = samples(picture, at, (point) => point)
-  if (!template) return null
   const expected = step.forward(at)
   const to = { ...expected }
   for (let round = 0; round < MOST_STEPS; round++) {
@@ -44,8 +50,9 @@ export function patchShift(
       const { x, y } = step.forward(point)
       return { x: x + shift.x, y: y + shift.y }
     })
-    if (!seen) return null
-    const { by, covariance, score } = leastShift(template, seen)
+    const least = leastShift(template, seen)
+    if (!least) return null
+    const { by, covariance, score } = least
     const onwards = applied(step.jacobian(at), by)
     to.x += onwards.x
     to.y += onwards.y
@@ -56,37 +63,48 @@ export function patchShift(
   return null
 }
 
-/** Returns the brightness on a square grid around a point as a map sees it, row by row; null where it is not known. */
-function samples(picture: Grid, at: Point, map: (point: Point) => Point): Float64Array | null {
+/** A square of samples, row by row, and which of them are known. */
+interface Samples {
+  values: Float64Array
+  isKnown: Uint8Array
+}
+
+/** Returns the brightness on a square grid around a point as a map sees it. */
+function samples({ value, known }: KnownPicture, at: Point, map: (point: Point) => Point): Samples {
   const values = new Float64Array(SIDE * SIDE)
+  const isKnown = new Uint8Array(SIDE * SIDE)
   for (let row = 0, i = 0; row < SIDE; row++)
     for (let column = 0; column < SIDE; column++, i++) {
       const { x, y } = map({ x: at.x + column - HALF, y: at.y + row - HALF })
-      values[i] = valueAt(picture, x, y)
-      if (Number.isNaN(values[i])) return null
+      values[i] = valueAt(value, x, y)
+      const isThere = !Number.isNaN(values[i])
+      isKnown[i] = isThere && known.data[Math.floor(y) * known.width + Math.floor(x)] === 1 ? 1 : 0
     }
-  return values
+  return { values, isKnown }
 }
 
-/** Returns the shift by which what is seen must be moved on to match the template best, apart from gain and offset. */
+/**
+ * Returns the shift by which what is seen must be moved on to match the template best, apart from gain and offset; null if too few samples are
+ * known.
+ */
 function leastShift(
-  template: Float64Array,
-  seen: Float64Array,
-): { by: Point; covariance: Matrix2; score: number } {
-  const inner = (SIDE - 2) ** 2
-  // Sums of products of gradient x and y, brightness and template, about their means.
+  template: Samples,
+  seen: Samples,
+): { by: Point; covariance: Matrix2; score: number } | null {
   const columns: number[][] = []
   for (let row = 1; row < SIDE - 1; row++)
     for (let column = 1; column < SIDE - 1; column++) {
       const i = row * SIDE + column
-      columns.push([
-        (seen[i + 1] - seen[i - 1]) / 2,
-        (seen[i + SIDE] - seen[i - SIDE]) / 2,
-        seen[i],
-        template[i],
-      ])
+      if (!template.isKnown[i] || !seen.isKnown[i]) continue
+      const gradient = [
+        (seen.values[i + 1] - seen.values[i - 1]) / 2,
+        (seen.values[i + SIDE] - seen.values[i - SIDE]) / 2,
+      ]
+      if (!gradient.some(Number.isNaN)) columns.push([...gradient, seen.values[i], template.values[i]])
     }
-  const means = [0, 1, 2, 3].map((k) => columns.reduce((sum, values) => sum + values[k], 0) / inner)
+  const count = columns.length
+  if (count < LEAST_KNOWN * (SIDE - 2) ** 2) return null
+  const means = [0, 1, 2, 3].map((k) => columns.reduce((sum, values) => sum + values[k], 0) / count)
   const product = (a: number, b: number) =>
     columns.reduce((sum, values) => sum + (values[a] - means[a]) * (values[b] - means[b]), 0)
   const seenSquares = product(2, 2)
@@ -109,7 +127,7 @@ function leastShift(
   }
   const gain = (both - along[0] * scaled.x - along[1] * scaled.y) / seenSquares
   const residuals = templateSquares - both ** 2 / seenSquares - scaled.x * right[0] - scaled.y * right[1]
-  const variance = Math.max(0, residuals) / (inner - 4) / gain ** 2
+  const variance = Math.max(0, residuals) / (count - 4) / gain ** 2
   return {
     by: { x: scaled.x / gain, y: scaled.y / gain },
     covariance: [

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { type Background, pyramid } from '../following/index.ts'
 import { distance, type Point, type Step } from '../geometry/index.ts'
 import { randomSource } from '../random/index.ts'
 import { itAtLength } from '../testing/extent.ts'
@@ -61,6 +62,19 @@ describe('two clips of one place', () => {
     const covers = [{ x: 200, y: 120, width: 150, height: 200, grey: 30 }]
     const found = registered({ toScene: step.backward, covers })
     expect(farthestOff(found, step, INSIDE)).toBeLessThan(0.15)
+  })
+
+  it('does not mind single pixels that are not known, as of film grain', () => {
+    const random = randomSource(4)
+    const step = turned({ pan: { x: 4, y: 6 } })
+    const later = backgroundSeen(scene, { ...STILL, toScene: step.backward, seed: 2 })
+    const grained = [before, later].map((background): Background => {
+      const [{ data, ...rest }] = background.known
+      const known = { ...rest, data: data.map((one) => (random() < 0.03 ? 0 : one)) }
+      return { ...background, known: pyramid(known, background.known.length) }
+    })
+    const found = registerViews(grained[0], grained[1])
+    expect(farthestOff(found, step, INSIDE)).toBeLessThan(0.1)
   })
 
   it('refuses a camera that changed its place', () => {

@@ -1,4 +1,4 @@
-import { type Background, type Grid, gridLike } from '../following/index.ts'
+import type { Background } from '../following/index.ts'
 import { distance, type Point, type Step, similarityStep } from '../geometry/index.ts'
 import { FitError } from '../regression/index.ts'
 import { consensusOf } from './consensus.ts'
@@ -94,17 +94,9 @@ export function registerViews(
   }
 }
 
-/** Returns the full-size picture with NaN where it is not known. */
-function withoutUnknown({ value: [value], known: [known] }: Background): Grid {
-  return gridLike(
-    value,
-    value.data.map((one, at) => (known.data[at] === 1 ? one : Number.NaN)),
-  )
-}
-
 /** Returns where corners are in the other picture, each by itself within a few pixels of where the rough motion takes it. */
 function matchesOf(corners: readonly Point[], from: Background, to: Background, rough: Step): PointMatch[] {
-  const pictures = [withoutUnknown(from), withoutUnknown(to)] as const
+  const pictures = [whole(from), whole(to)] as const
   return corners.flatMap((corner) => {
     const at = scaled(corner, 2 ** LEVEL)
     const expected = rough.forward(at)
@@ -122,6 +114,9 @@ function matchesOf(corners: readonly Point[], from: Background, to: Background, 
       : []
   })
 }
+
+/** Returns a background at full size. */
+const whole = ({ value: [value], known: [known] }: Background) => ({ value, known })
 
 const scaled = ({ x, y }: Point, by: number): Point => ({ x: x * by, y: y * by })
 

@@ -1,0 +1,256 @@
+import { join } from 'node:path'
+import { API, type OpenedSeries } from '@apokinema/core/api'
+import { edit, edits } from '@apokinema/core/investigation'
+import { seriesEdits } from '@apokinema/core/series'
+import { itAtLength } from '@apokinema/core/testing/extent'
+import { PLANK, PLANK_TRUTH, plankSeries, plankTrial, trialId } from '@apokinema/core/testing/plankSeries'
+import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
+import type { Page } from 'playwright-core'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { accessibilityFaults } from './accessibility.ts'
+import { waitForSaved } from './page.ts'
+import { pageTests } from './pageTests.ts'
+import { type documentOf, go, idOf, openPrepared, workOn } from './work.ts'
+
+/** Several trials are one piece of work: a table, means and laws. */
+
+const BARREL = join(import.meta.dirname, '../../demo/samples/barrel-on-plank/footage.mp4')
+const ANGLES = [5, 8, 11, 14, 17]
+
+const given = pageTests()
+let page: Page
+
+async function post(path: string, body: unknown): Promise<void> {
+  const { origin } = given.server
+  const answer = await fetch(origin + path, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', Origin: origin },
+    body: JSON.stringify(body),
+  })
+  if (!answer.ok) throw new Error(await answer.text())
+}
+
+const opened = async (id: string) =>
+  (await (await fetch(given.server.origin + API.series(id))).json()) as OpenedSeries
+
+const rows = () => page.locator('[data-trial]')
+
+describe('a series of one', () => {
+  it('begins with a measured investigation, and takes a further clip that is set up like it', async () => {
+    page = given.page
+    const ids = sampleIds('barrel-on-plank')
+    const [{ position, body }] = ids.bodies
+    const [stretch, fit] = [crypto.randomUUID(), crypto.randomUUID()]
+    const { slope, acceleration } = readTruth('barrel-on-plank').constants
+    const prepared = [
+      ...measuredSample('barrel-on-plank', ids, 3, -slope),
+      edits.changeGraph(position, { quantity: 'x' }),
+      edits.addStretch(stretch, position, 14, 60),
+      edits.addFit(fit, stretch, 'uniform-acceleration'),
+    ]
+    await openPrepared(given.server, page, 'barrel-on-plank', prepared)
+    const first = idOf(page)
+    await page.getByRole('button', { name: 'Measure again' }).click()
+    await rows().first().locator('[data-value]').waitFor()
+    expect(await rows().count()).toBe(1)
+    const value = Number(await rows().first().locator('[data-value]').getAttribute('data-value'))
+    expect(Math.abs(value - acceleration)).toBeLessThan(0.02 * acceleration)
+
+    await page.getByLabel('Clips of more trials').setInputFiles(BARREL)
+    await rows().nth(1).getByText('Not measured yet.').waitFor()
+    await waitForSaved(page)
+    await rows().nth(1).getByRole('link').last().click()
+    await page.locator('[data-stage] canvas[data-frame]').waitFor()
+    const [before, after] = await Promise.all(
+      [first, idOf(page)].map(async (id) => {
+        const answer = await fetch(given.server.origin + API.investigation(id))
+        return ((await answer.json()) as Awaited<ReturnType<typeof documentOf>>).document
+      }),
+    )
+    expect(Object.keys(after.references)).toEqual(Object.keys(before.references))
+    const [[from], [to]] = [before, after].map(({ references }) => Object.values(references)[0].ends)
+    expect(Math.hypot(from.x - to.x, from.y - to.y)).toBeLessThan(0.1)
+    expect([after.axes[after.mainAxes].tilt, after.bodies[body].marks]).toEqual([-slope, {}])
+
+    // Once it is measured, its number stands in the table.
+    await workOn(given.server, page, (draft) => {
+      draft.bodies[body].marks = before.bodies[body].marks
+      draft.stretches[stretch] = before.stretches[stretch]
+    })
+    await page.getByRole('link', { name: /To all trials|Barrel on plank, trials/ }).click()
+    await rows().nth(1).locator('[data-value]').waitFor()
+    await page.locator('[data-mean]').waitFor()
+    expect(await page.locator('[data-agreement]').textContent()).toContain(
+      'less than their own errors promise',
+    )
+  })
+})
+
+describe('a series of five', () => {
+  let id: string
+
+  beforeEach(async () => {
+    page = given.page
+    id = crypto.randomUUID()
+    const ids = ANGLES.map(() => crypto.randomUUID())
+    for (const [i, trial] of ids.entries())
+      await post(API.investigations, {
+        id: trial,
+        title: `Plank ${i + 1}`,
+        document: { ...plankTrial(ANGLES[i], 50 + i), title: `Plank ${i + 1}` },
+      })
+    // As made before anything was typed: only what is read in each trial is there.
+    const text = ANGLES.reduce(
+      (all, _, i) => all.replaceAll(trialId(i), ids[i]),
+      JSON.stringify(
+        [PLANK.angle, PLANK.sine, PLANK.surface].reduce(
+          (series, column) => edit(series, seriesEdits.removeColumn(column)).document,
+          plankSeries(ANGLES),
+        ),
+      ),
+    )
+    await post(API.allSeries, { id, document: JSON.parse(text) })
+    await go(given.server, page, `/series/${id}`)
+    await rows().nth(4).locator('[data-value]').waitFor()
+  })
+
+  const addColumn = async (kind: string, fields: Record<string, string>) => {
+    await page.getByRole('button', { name: 'Add a column' }).click()
+    await page.getByRole('combobox', { name: 'What it holds' }).selectOption({ label: kind })
+    for (const [label, text] of Object.entries(fields))
+      await page.getByLabel(label, { exact: true }).fill(text)
+    await page.getByRole('button', { name: 'Add the column' }).click()
+    await page.getByRole('dialog').waitFor({ state: 'detached' })
+  }
+  const typeAngles = async () => {
+    await addColumn('A condition: a number for each trial', {
+      Name: 'plank angle',
+      Symbol: 'theta',
+      Unit: '°',
+      'Error of each': '0.1',
+    })
+    for (const [i, angle] of ANGLES.entries()) {
+      const field = page.getByLabel(`plank angle of Plank ${i + 1}`)
+      await field.fill(String(angle))
+      await field.press('Enter')
+    }
+  }
+  const readings = async () => {
+    const law = page.locator('[data-series-fit]')
+    await law.locator('[data-reading=slope]').waitFor()
+    const of = async (reading: string) => {
+      const box = law.locator(`[data-reading=${reading}]`)
+      const [value, error] = await Promise.all(
+        ['data-value', 'data-error'].map((name) => box.getAttribute(name)),
+      )
+      return { value: Number(value), error: Number(error) }
+    }
+    return { slope: await of('slope'), intercept: await of('intercept') }
+  }
+  const fitLine = async () => {
+    await addColumn('Calculated from other columns', {
+      Name: 'sine of the angle',
+      Symbol: 's',
+      Expression: 'sin(theta)',
+    })
+    await page.getByRole('button', { name: 'Add a graph' }).click()
+    await page.getByLabel('Fit a law through the trials').selectOption({ label: 'Straight line' })
+  }
+
+  it('gives g and friction from a line against the sine of the angle that was typed', async () => {
+    await typeAngles()
+    await fitLine()
+    const { slope, intercept } = await readings()
+    expect(Math.abs(slope.value - PLANK_TRUTH.g)).toBeLessThan(
+      Math.min(3 * slope.error, 0.02 * PLANK_TRUTH.g),
+    )
+    expect(Math.abs(intercept.value + PLANK_TRUTH.friction)).toBeLessThan(3 * intercept.error)
+    // Trials under different conditions have no mean.
+    expect(await page.locator('[data-mean]').count()).toBe(0)
+    await page.getByRole('button', { name: 'g, 9.81' }).click()
+    await page.locator('[data-comparison]').waitFor()
+
+    await waitForSaved(page)
+    await page.reload()
+    expect((await readings()).slope.value).toBeCloseTo(slope.value, 9)
+  })
+
+  it('has a trial left out with its reason, and undo brings it back', async () => {
+    await page.locator('[data-mean]').waitFor()
+    const mean = () => page.locator('[data-mean]').getAttribute('data-value').then(Number)
+    const whole = await mean()
+    await page.getByRole('button', { name: 'More about Plank 5' }).click()
+    await page.getByRole('menuitem', { name: 'Leave out …' }).click()
+    await page.getByLabel('Reason').fill('It was pushed.')
+    await page.getByRole('button', { name: 'Leave out', exact: true }).click()
+    await page.getByText('Left out: It was pushed.').waitFor()
+    await page.getByText('Mean of 4 trials').waitFor()
+    expect(await mean()).toBeLessThan(whole)
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await page.getByText('Mean of 5 trials').waitFor()
+    expect(await mean()).toBeCloseTo(whole, 12)
+  })
+
+  it('says what is wrong with what is typed, and loses nothing', async () => {
+    await typeAngles()
+    const field = page.getByLabel('plank angle of Plank 1')
+    await field.fill('twelve')
+    await field.press('Enter')
+    await page.getByText('A number such as 12.0 ± 0.5.').waitFor()
+    await field.press('Escape')
+    expect(await field.inputValue()).toBe('5.00 ± 0.10')
+    await page.getByRole('button', { name: 'Add a column' }).click()
+    await page
+      .getByRole('combobox', { name: 'What it holds' })
+      .selectOption({ label: 'Calculated from other columns' })
+    await page.getByLabel('Name', { exact: true }).fill('odd')
+    await page.getByLabel('Expression').fill('sin(beta)')
+    await page.getByRole('button', { name: 'Add the column' }).click()
+    await page.getByText('There is nothing called “beta”.').waitFor()
+    await page.keyboard.press('Escape')
+    await page.getByRole('dialog').waitFor({ state: 'detached' })
+    expect(Object.keys((await opened(id)).document.columns)).toHaveLength(2)
+  })
+
+  it('is worked on in two browsers: what one types in a cell, the other has at its next look', async () => {
+    await typeAngles()
+    await waitForSaved(page)
+    const other = await given.window.newPage()
+    await other.goto(`${given.server.origin}/series/${id}`)
+    const theirs = other.getByLabel('plank angle of Plank 1')
+    await theirs.fill('6.5')
+    await theirs.press('Enter')
+    await waitForSaved(other)
+    await other.close()
+    const own = page.getByLabel('plank angle of Plank 2')
+    await own.fill('9 ± 0.3')
+    await own.press('Enter')
+    // Saving its own edit, it hears of the other.
+    await expect.poll(() => page.getByLabel('plank angle of Plank 1').inputValue()).toBe('6.50 ± 0.10')
+    const { document } = await opened(id)
+    const typed = Object.values(document.trials).flatMap((trial) => Object.values(trial.typed))
+    expect(typed).toContainEqual({ kind: 'number', value: 6.5, error: 0.1 })
+    expect(typed).toContainEqual({ kind: 'number', value: 9, error: 0.3 })
+  })
+
+  it('stands as one card on the first page, in the place of its investigations', async () => {
+    await go(given.server, page, '/')
+    const card = page.locator('[data-series-card]', { hasText: 'Barrel at five angles' }).first()
+    await card.getByText('series, 5 trials').waitFor()
+    expect(await page.getByRole('link', { name: 'Plank 1', exact: true }).count()).toBe(0)
+  })
+
+  itAtLength('keeps WCAG 2.1 A and AA, as far as a program can tell', async () => {
+    await typeAngles()
+    await fitLine()
+    await readings()
+    await waitForSaved(page)
+    expect(
+      await accessibilityFaults(
+        given.browser,
+        `${given.server.origin}/series/${id}`,
+        '[data-series-fit] [data-reading]',
+      ),
+    ).toEqual([])
+  })
+})
