@@ -10,7 +10,7 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import { accessibilityFaults } from './accessibility.ts'
 import { waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { type documentOf, go, idOf, openPrepared, workOn } from './work.ts'
+import { type documentOf, go, idOf, openPrepared } from './work.ts'
 
 /** Several trials are one piece of work: a table, means and laws. */
 
@@ -56,8 +56,16 @@ describe('a series of one', () => {
     const value = Number(await rows().first().locator('[data-value]').getAttribute('data-value'))
     expect(Math.abs(value - acceleration)).toBeLessThan(0.02 * acceleration)
 
+    // It is registered, found, followed, and its stretch is placed, all by itself.
     await page.getByLabel('Clips of more trials').setInputFiles(BARREL)
-    await rows().nth(1).getByText('Not measured yet.').waitFor()
+    const measured = rows().nth(1).locator('[data-value]')
+    await measured.waitFor()
+    await page.locator('[data-queue]').waitFor({ state: 'detached' })
+    const [again, error] = await Promise.all(
+      ['data-value', 'data-error'].map(async (name) => Number(await measured.getAttribute(name))),
+    )
+    expect(Math.abs(again - acceleration)).toBeLessThan(Math.min(3 * error, 0.02 * acceleration))
+    await page.locator('[data-mean]').waitFor()
     await waitForSaved(page)
     await rows().nth(1).getByRole('link').last().click()
     await page.locator('[data-stage] canvas[data-frame]').waitFor()
@@ -67,22 +75,14 @@ describe('a series of one', () => {
         return ((await answer.json()) as Awaited<ReturnType<typeof documentOf>>).document
       }),
     )
-    expect(Object.keys(after.references)).toEqual(Object.keys(before.references))
     const [[from], [to]] = [before, after].map(({ references }) => Object.values(references)[0].ends)
     expect(Math.hypot(from.x - to.x, from.y - to.y)).toBeLessThan(0.1)
-    expect([after.axes[after.mainAxes].tilt, after.bodies[body].marks]).toEqual([-slope, {}])
-
-    // Once it is measured, its number stands in the table.
-    await workOn(given.server, page, (draft) => {
-      draft.bodies[body].marks = before.bodies[body].marks
-      draft.stretches[stretch] = before.stretches[stretch]
-    })
-    await page.getByRole('link', { name: /To all trials|Barrel on plank, trials/ }).click()
-    await rows().nth(1).locator('[data-value]').waitFor()
-    await page.locator('[data-mean]').waitFor()
-    expect(await page.locator('[data-agreement]').textContent()).toContain(
-      'less than their own errors promise',
-    )
+    expect(after.axes[after.mainAxes].tilt).toBe(-slope)
+    expect(Object.keys(after.bodies)).toEqual([body])
+    expect(after.stretches[stretch].from).toBeGreaterThanOrEqual(12)
+    expect(after.stretches[stretch].to).toBeLessThanOrEqual(67)
+    await page.getByRole('link', { name: 'Barrel on plank, trials' }).click()
+    await rows().nth(1).waitFor()
   })
 })
 

@@ -1,5 +1,5 @@
 import type { ViewTrouble } from '@apokinema/core/registration'
-import type { Agreement, CellTrouble, TrialView } from '@apokinema/core/series'
+import type { Agreement, CellTrouble, MeasuringQuestion, TrialView } from '@apokinema/core/series'
 import { significant } from '@apokinema/core/units'
 import { expressionProblemText } from './expressionProblems.ts'
 
@@ -38,6 +38,17 @@ export function viewText(view: TrialView | null): string {
   if (view.kind === 'other') return VIEW_TROUBLES[view.trouble]
   return `Camera moved ${significant(view.farthest, 2)} px: taken along.`
 }
+
+const QUESTIONS: Record<MeasuringQuestion, string> = {
+  'no-body': 'Nothing that moves could be told apart for sure. Mark it, or follow it by hand.',
+  'no-outline': 'The body has no clear outline here. Click it to follow it.',
+  lost: 'The body was lost here. Show where it is and follow it on.',
+  'no-stretch': 'No part of the motion fits the law. Choose the stretch on the graph.',
+  'no-film': 'The film could not be read. Open the trial to see why.',
+}
+
+/** Returns what a person is asked about a trial that could not be measured by itself. */
+export const measuringText = (why: MeasuringQuestion): string => QUESTIONS[why]
 
 /** Probability below which trials are said to scatter more than their errors promise, and more than which less. */
 const UNLIKELY = 0.02

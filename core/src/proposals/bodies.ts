@@ -1,4 +1,4 @@
-import type { Outline } from '../following/index.ts'
+import { centroidOf, footOf, type Outline, outlineArea, recentredOutline } from '../following/index.ts'
 import { distance, type Point, type Turn } from '../geometry/index.ts'
 import { type Body, framesOf, type Investigation, refusalsOf } from '../investigation/index.ts'
 import {
@@ -67,6 +67,42 @@ export function placeOfProposed({ path }: Pick<ProposedBody, 'path'>, frame: num
   const before = path[i - 1]
   const share = (frame - before.frame) / (after.frame - before.frame)
   return { x: before.x + share * (after.x - before.x), y: before.y + share * (after.y - before.y) }
+}
+
+/** Ratio of the areas of an outline that is grown and of what was seen to move, up to which the former is taken. */
+const ALIKE = 2.5
+
+/**
+ * Returns the outline by which a proposed body is followed, relative to the point that its marks are placed at, and by how much that point
+ * is shifted from where the body was seen: the centroid of the outline, or its foot where the plane of motion is seen at an angle, since
+ * what stands above that plane appears farther away on it.
+ *
+ * @param grown outline that was grown where the body was seen; it is taken unless it is of a part of it or of the wall behind it. Null if
+ *   there is none
+ */
+export function outlineToFollow(
+  { outline: seen }: ProposedBody,
+  grown: Outline | null,
+  isOblique: boolean,
+): { outline: Outline; by: Point } {
+  const ratio = grown ? outlineArea(grown) / outlineArea(seen) : 0
+  const outline = grown && ratio < ALIKE && ratio > 1 / ALIKE ? grown : seen
+  const by = isOblique ? footOf(outline) : centroidOf(outline)
+  const moved = recentredOutline(outline, by)
+  return moved ? { outline: moved, by } : { outline, by: { x: 0, y: 0 } }
+}
+
+/** Share of the frames in which a proposed body was seen, at their end, in which it may get lost without a question. */
+const TAIL = 0.3
+
+/** Returns true if a proposed body was not seen for much longer than up to a frame, in the direction of following. */
+export function isNearEnd(
+  frame: number,
+  { first, last }: { first: number; last: number },
+  way: 'on' | 'back',
+): boolean {
+  const tail = TAIL * (last - first)
+  return way === 'on' ? frame > last - tail : frame < first + tail
 }
 
 /** Returns true if a proposed body covers a point in a frame. */

@@ -1,4 +1,12 @@
-export { framesSeen, isCameraAsked, type ProposedBody, placeOfProposed, proposedBodies } from './bodies.ts'
+export {
+  framesSeen,
+  isCameraAsked,
+  isNearEnd,
+  outlineToFollow,
+  type ProposedBody,
+  placeOfProposed,
+  proposedBodies,
+} from './bodies.ts'
 export {
   type BodyProposals,
   bodyProposals,

@@ -4,6 +4,8 @@ export {
   AXES_RULES,
   type AxesRule,
   type ColumnContent,
+  type Measuring,
+  type MeasuringQuestion,
   newSeries,
   SERIES_VERSION,
   type Series,
@@ -29,6 +31,7 @@ export {
   type TableTrial,
   type TrialGroup,
 } from './seriesTable.ts'
+export { type Settled, settleTrial } from './settleTrial.ts'
 export { viewGroup } from './sharing.ts'
 export { type NumberTrouble, type TrialNumber, trialNumber } from './trialNumber.ts'
 export type { SharedEffect, TrialValue } from './trialValue.ts'

@@ -1,4 +1,4 @@
-import { seriesEdits } from '@apokinema/core/series'
+import { type Measuring, seriesEdits, type TrialView } from '@apokinema/core/series'
 import { Button, Text } from '@chakra-ui/react'
 import { Upload } from 'lucide-react'
 import { useRef, useState } from 'react'
@@ -7,6 +7,10 @@ import { makeTrials } from './addTrials.ts'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 
 const ACCEPT = 'video/*,.mp4,.m4v,.mov,.webm,.mkv'
+
+/** Trials with a calibration are measured by themselves; the others wait for theirs. */
+const measuringFor = (view: TrialView): Measuring | null =>
+  view.kind === 'other' ? null : { kind: 'waiting' }
 
 /** Chooses clips that become trials, set up like the pattern. */
 export function AddTrials() {
@@ -28,7 +32,11 @@ export function AddTrials() {
         {
           progress: (done) => setProgress(`Adding ${done + 1} of ${files.length} …`),
           made: (trial) =>
-            session.edit('add a trial', seriesEdits.addTrial(trial.id, trial.view), 'add trials'),
+            session.edit(
+              'add a trial',
+              seriesEdits.addTrial(trial.id, trial.view, measuringFor(trial.view)),
+              'add trials',
+            ),
         },
       )
     } catch (error) {

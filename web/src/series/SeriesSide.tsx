@@ -10,6 +10,7 @@ import { MoreMenu } from '../common/MoreMenu.tsx'
 import { parseMeasured, TextField } from '../common/TextField.tsx'
 import { Budget } from '../workbench/fits/Budget.tsx'
 import { Formula } from '../workbench/fits/Formula.tsx'
+import { MeasuringQueue } from './MeasuringQueue.tsx'
 import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 
 /** What the trials say: the laws through them, and the means of what was measured. */
@@ -24,6 +25,7 @@ export function SeriesSide() {
   const count = Object.keys(series.trials).length
   return (
     <Stack gap="5">
+      <MeasuringQueue />
       {fits().map((fit, i) => (
         <FitCard key={fit.id} number={i + 1} shown={fit} />
       ))}

@@ -214,6 +214,15 @@ function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableCo
                   act: () => session.edit('count a trial again', seriesEdits.leaveOut(id, null)),
                 }
               : { label: 'Leave out …', act: () => setLeavingOut(true) },
+            ...(series.pattern !== id && trial.measuring?.kind !== 'waiting'
+              ? [
+                  {
+                    label: 'Measure it by itself',
+                    act: () =>
+                      session.edit('measure a trial', seriesEdits.setMeasuring(id, { kind: 'waiting' })),
+                  },
+                ]
+              : []),
             {
               label: 'Set up new trials like this one',
               act: () => session.edit('choose the trial to set up like', seriesEdits.setPattern(id)),

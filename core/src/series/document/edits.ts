@@ -1,5 +1,14 @@
 import { type Calculation, type ModelId, type Mutator, newFit, nextOrder } from '../../investigation/index.ts'
-import type { AxesRule, Series, SeriesColumn, SeriesFit, SeriesGraph, TrialView, Typed } from './series.ts'
+import type {
+  AxesRule,
+  Measuring,
+  Series,
+  SeriesColumn,
+  SeriesFit,
+  SeriesGraph,
+  TrialView,
+  Typed,
+} from './series.ts'
 
 type SeriesMutator = Mutator<Series>
 
@@ -10,9 +19,13 @@ export function setTitle(title: string): SeriesMutator {
 }
 
 /** Adds an investigation as the last trial. */
-export function addTrial(id: string, view: TrialView | null = null): SeriesMutator {
+export function addTrial(
+  id: string,
+  view: TrialView | null = null,
+  measuring: Measuring | null = null,
+): SeriesMutator {
   return (draft) => {
-    draft.trials[id] ??= { order: nextOrder(draft.trials), typed: {}, leftOut: null, view }
+    draft.trials[id] ??= { order: nextOrder(draft.trials), typed: {}, leftOut: null, view, measuring }
   }
 }
 
@@ -27,6 +40,12 @@ export function removeTrial(id: string): SeriesMutator {
 export function setView(id: string, view: TrialView | null): SeriesMutator {
   return (draft) => {
     draft.trials[id].view = view
+  }
+}
+
+export function setMeasuring(id: string, measuring: Measuring | null): SeriesMutator {
+  return (draft) => {
+    draft.trials[id].measuring = measuring
   }
 }
 

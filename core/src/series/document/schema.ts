@@ -16,7 +16,7 @@ import {
   whole,
 } from '../../investigation/index.ts'
 import { VIEW_TROUBLES } from '../../registration/index.ts'
-import { AXES_RULES, SERIES_VERSION, type Series } from './series.ts'
+import { AXES_RULES, MEASURING_QUESTIONS, SERIES_VERSION, type Series } from './series.ts'
 
 /** Trials and columns of a series at most. */
 export const SERIES_LIMITS = { trials: 500, columns: 60 } as const
@@ -50,15 +50,33 @@ const view = byKind({
     .strict(),
 })
 
+const measuring = byKind({
+  waiting: object({ kind: kind('waiting') })
+    .noUnknown()
+    .strict(),
+  question: object({
+    kind: kind('question'),
+    frame: whole(0, LIMITS.frames),
+    why: string().strict().required().oneOf(MEASURING_QUESTIONS),
+  })
+    .noUnknown()
+    .strict(),
+})
+
+/** Yup can't say of a thing of several kinds that it may be null. */
+const orNull = (schema: Schema, what: string) =>
+  mixed()
+    .nullable()
+    .test('or-null', `\${path} must be ${what}, or null`, (value) =>
+      value === null ? true : value !== undefined && whatIsWrong(schema, value) === null,
+    )
+
 const trial = object({
   order: finite(),
   typed: byId(typed, SERIES_LIMITS.columns),
   leftOut: text(400).nullable(),
-  view: mixed()
-    .nullable()
-    .test('view', '${path} must be how the view is known, or null', (value) =>
-      value === null ? true : value !== undefined && whatIsWrong(view, value) === null,
-    ),
+  view: orNull(view, 'how the view is known'),
+  measuring: orNull(measuring, 'how measuring stands'),
 })
   .noUnknown()
   .strict()

@@ -20,6 +20,19 @@ export type TrialView =
 /** What was typed for a trial in a column. */
 export type Typed = { kind: 'number'; value: number; error: number } | { kind: 'word'; word: string }
 
+/**
+ * Why measuring a trial by itself stopped. no-body: nothing convincing moves, or fewer things than there are bodies. no-outline: the body has no
+ * clear outline where it is seen best. lost: it was lost on its way. no-stretch: no law of motion holds on its marks. no-film: the clip can't be read.
+ */
+export const MEASURING_QUESTIONS = ['no-body', 'no-outline', 'lost', 'no-stretch', 'no-film'] as const
+export type MeasuringQuestion = (typeof MEASURING_QUESTIONS)[number]
+
+/** How measuring a trial by itself stands. */
+export type Measuring =
+  | { kind: 'waiting' }
+  /** A person has to look at a frame. */
+  | { kind: 'question'; frame: number; why: MeasuringQuestion }
+
 /** An investigation in a series. */
 export interface Trial {
   order: number
@@ -29,6 +42,8 @@ export interface Trial {
   leftOut: string | null
   /** Null: its set-up was made in itself. */
   view: TrialView | null
+  /** Null: it is measured, or left to a person. */
+  measuring: Measuring | null
 }
 
 /** A number that can be read in every trial: it is found in each investigation by the same ids. */

@@ -38,6 +38,13 @@ export interface FollowTask {
   bodies: FollowedBody[]
 }
 
+/** Consecutive frames in which a body may be missing before the person is asked, at the lowest and highest persistence. */
+const PATIENCE = { early: 0, late: 3 }
+
+/** Returns the consecutive frames in which a body may be missing before the person is asked. */
+export const patienceOf = (persistence: number): number =>
+  Math.ceil(PATIENCE.early + (PATIENCE.late - PATIENCE.early) * persistence)
+
 /** A mark that was found. */
 export interface FoundMark extends Point {
   body: string

@@ -1,7 +1,6 @@
-import { centroidOf, footOf, type Outline, outlineArea, recentredOutline } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import { edits, framesInUse, together } from '@apokinema/core/investigation'
-import { framesSeen, type ProposedBody, placeOfProposed } from '@apokinema/core/proposals'
+import { framesSeen, outlineToFollow, type ProposedBody, placeOfProposed } from '@apokinema/core/proposals'
 import { v4 as uuid } from 'uuid'
 import { notify } from '../../common/messages.tsx'
 import type { Session } from '../../document/session.ts'
@@ -11,13 +10,9 @@ import { useFollowing } from './followStore.ts'
 import { openFootage } from './followWorker.ts'
 import { forgetLearning, learn } from './learnBody.ts'
 
-/** Ratio of the areas of an outline that is grown and of what was seen to move, up to which the former is taken. */
-const ALIKE = 2.5
-
 /**
  * Adds a proposed body and follows it both ways from the frame in which it is seen best, as one step of the undo history.
- * Its outline is grown there as after a click, and its marks are placed at the centroid of that; where the plane of motion is seen at
- * an angle at its foot, since what stands above that plane appears farther away on it.
+ * Its outline is grown there as after a click.
  */
 export async function followProposed(session: Session, proposed: ProposedBody): Promise<void> {
   if (!openFootage() || useWorkbench.getState().mode.kind === 'follow') return
@@ -42,8 +37,8 @@ export async function followProposed(session: Session, proposed: ProposedBody): 
   useFollowing.setState({ news: null, chosen: null, by: 'template', seen: framesSeen(proposed) })
   const learned = await learn(session, start, at)
   if (learned === undefined) return
-  const seen = isAlike(learned, proposed.outline) ? learned : proposed.outline
-  const { outline, by } = recentred(seen, session.document.plane ? footOf(seen) : centroidOf(seen))
+  const grown = typeof learned === 'string' ? null : learned
+  const { outline, by } = outlineToFollow(proposed, grown, session.document.plane !== null)
   session.edit(
     'outline the body',
     together(edits.changeBody(body, { outline }), marked({ x: at.x + by.x, y: at.y + by.y })),
@@ -59,17 +54,4 @@ export function usedFramesSeen({ document }: Session, proposed: ProposedBody): n
   const used = framesInUse(document).list.filter((frame) => frame >= first && frame <= last)
   if (used.length === 0) notify(`It moves in frames ${first} to ${last}, and none of them is in use.`)
   return used
-}
-
-/** Returns true if an outline was grown that may be of what was seen to move: neither a part of it nor the wall behind it. */
-function isAlike(learned: Outline | string | null, seen: Outline): learned is Outline {
-  if (learned === null || typeof learned === 'string') return false
-  const ratio = outlineArea(learned) / outlineArea(seen)
-  return ratio < ALIKE && ratio > 1 / ALIKE
-}
-
-/** Returns an outline relative to another point, and that point; as it was if that lies outside of it. */
-function recentred(outline: Outline, by: Point): { outline: Outline; by: Point } {
-  const moved = recentredOutline(outline, by)
-  return moved ? { outline: moved, by } : { outline, by: { x: 0, y: 0 } }
 }

@@ -1,30 +1,18 @@
 import { roundOutline } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
-import {
-  framesInUse,
-  framesOf,
-  type Investigation,
-  pictureSize,
-  restOver,
-} from '@apokinema/core/investigation'
+import { framesInUse, framesOf, type Investigation, restOver } from '@apokinema/core/investigation'
+import { isNearEnd } from '@apokinema/core/proposals'
 import { clockOf } from '@apokinema/core/scene'
-import { median } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { notify } from '../../common/messages.tsx'
 import type { Session } from '../../document/session.ts'
-import type { FollowedBody, FollowNews } from '../../footage/follow/followTask.ts'
+import { clipOfTask } from '../../footage/follow/clipOfTask.ts'
+import { type FollowedBody, type FollowNews, patienceOf } from '../../footage/follow/followTask.ts'
 import { type FollowWay, framesAlong } from '../followWays.ts'
 import { goToNextOf, trackDiagnosis } from '../trackDiagnosis.ts'
 import { useWorkbench, workbench } from '../workbenchStore.ts'
-import { type FollowingState, useFollowing } from './followStore.ts'
-import {
-  defaultWayOf,
-  followedFrom,
-  LANDMARK_RADIUS,
-  landmarksFrom,
-  nameOf,
-  stillFrames,
-} from './followTargets.ts'
+import { useFollowing } from './followStore.ts'
+import { defaultWayOf, followedFrom, LANDMARK_RADIUS, landmarksFrom, nameOf } from './followTargets.ts'
 import { hiredWorker, openFootage, workerFor } from './followWorker.ts'
 import { FoundMarks } from './foundMarks.ts'
 
@@ -50,9 +38,6 @@ export function endRunThen(act: () => void): void {
   afterwards = act
   endRun()
 }
-
-/** Consecutive frames in which a body may be missing before the person is asked, at the lowest and highest persistence. */
-const PATIENCE = { early: 0, late: 3 }
 
 /**
  * Follows from the frame of the outline to the end of the span, to its beginning, or both; the default way if none
@@ -105,19 +90,6 @@ export async function follow(session: Session, chosen?: FollowWay, step?: string
   next?.()
 }
 
-/** Share of the frames in which a proposed body was seen, at their end, in which it may get lost without a question. */
-const TAIL = 0.3
-
-/** Returns true if a proposed body was not seen for much longer than up to a frame, in the direction of following. */
-function isNearEnd(
-  frame: number,
-  { first, last }: NonNullable<FollowingState['seen']>,
-  way: 'on' | 'back',
-): boolean {
-  const tail = TAIL * (last - first)
-  return way === 'on' ? frame > last - tail : frame < first + tail
-}
-
 /** The frames of one direction, and the bodies that are followed along it. */
 interface Leg {
   way: 'on' | 'back'
@@ -139,11 +111,6 @@ async function followLeg(
   const from = openFootage()
   if (!from || !clock || mode.kind !== 'follow') return false
   const active = mode.body
-  const steps = Array.from(
-    { length: clock.seconds.length - 1 },
-    (_, i) => clock.seconds[i + 1] - clock.seconds[i],
-  )
-  const frameSeconds = median(steps)
   const bodies = ids
     .filter((id) => investigation.bodies[id]?.marks[start])
     .map((id): FollowedBody => {
@@ -184,13 +151,9 @@ async function followLeg(
       {
         start,
         frames,
-        seconds: clock.seconds,
-        frameSeconds,
-        orientation: investigation.orientation,
-        picture: pictureSize(investigation),
+        ...clipOfTask(investigation, clock),
         settings: { persistence, change, ...(placedBy !== 'either' && { placedBy }) },
-        patience: Math.ceil(PATIENCE.early + (PATIENCE.late - PATIENCE.early) * persistence),
-        still: stillFrames(investigation),
+        patience: patienceOf(persistence),
         bodies: [...bodies, ...fixed],
       },
       Comlink.proxy(take),

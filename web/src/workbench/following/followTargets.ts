@@ -1,18 +1,8 @@
 import { landmarkAt, type Point } from '@apokinema/core/geometry'
 import { framesInUse, type Investigation, inOrder } from '@apokinema/core/investigation'
-import { spreadAperiodically } from '@apokinema/core/pictures'
 import { clockOf } from '@apokinema/core/scene'
 import { defaultWay, type FollowWay } from '../followWays.ts'
 import { useFollowing } from './followStore.ts'
-
-/** Number of frames from which the background is learned: spread over the span, so that a body is at one place in few of them. */
-const STILL_FRAMES = 21
-
-/** Returns the frames from which the background is learned; none where the camera moves. */
-export function stillFrames(investigation: Investigation): number[] {
-  if (investigation.camera.motion !== 'still') return []
-  return spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES)
-}
 
 /** Returns the bodies that are followed from a frame: the active one, and others marked there that have an outline. */
 export function followedFrom(

@@ -4,11 +4,11 @@ import { edits, type Investigation, pictureSize } from '@apokinema/core/investig
 import * as Comlink from 'comlink'
 import { notify } from '../../common/messages.tsx'
 import type { Session } from '../../document/session.ts'
+import { stillFrames } from '../../footage/follow/clipOfTask.ts'
 import { drawnLuma, drawnPicture } from '../drawnPicture.ts'
 import type { FollowWay } from '../followWays.ts'
 import { useWorkbench } from '../workbenchStore.ts'
 import { useFollowing } from './followStore.ts'
-import { stillFrames } from './followTargets.ts'
 import { openFootage, workerFor } from './followWorker.ts'
 
 const set = useFollowing.setState
