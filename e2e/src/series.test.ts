@@ -8,6 +8,7 @@ import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { accessibilityFaults } from './accessibility.ts'
+import { newWindow } from './browser.ts'
 import { waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { type documentOf, go, idOf, openPrepared } from './work.ts'
@@ -215,13 +216,14 @@ describe('a series of five', () => {
   it('is worked on in two browsers: what one types in a cell, the other has at its next look', async () => {
     await typeAngles()
     await waitForSaved(page)
-    const other = await given.window.newPage()
+    const browser = await newWindow(given.browser)
+    const other = await browser.newPage()
     await other.goto(`${given.server.origin}/series/${id}`)
     const theirs = other.getByLabel('plank angle of Plank 1')
     await theirs.fill('6.5')
     await theirs.press('Enter')
     await waitForSaved(other)
-    await other.close()
+    await browser.close()
     const own = page.getByLabel('plank angle of Plank 2')
     await own.fill('9 ± 0.3')
     await own.press('Enter')

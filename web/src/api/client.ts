@@ -141,8 +141,6 @@ export const client = {
   cancelConversion: (id: string) => request('DELETE', API.conversion(id)),
 }
 
-export type Client = typeof client
-
 /** Sends a small file; larger ones are uploaded resumably. */
 export async function upload(path: string, body: Blob): Promise<void> {
   let answer: Response

@@ -1,17 +1,17 @@
 import { readSeries, seriesEdits } from '@apokinema/core/series'
-import { Box, Flex, Text } from '@chakra-ui/react'
-import { useEffect, useMemo, useState } from 'react'
+import { Box, Flex } from '@chakra-ui/react'
+import { useEffect, useMemo } from 'react'
 import { useParams } from 'react-router'
 import { client } from '../api/client.ts'
-import { listsChanged } from '../api/queries.ts'
-import { Brand } from '../common/Brand.tsx'
+import { DocumentBar } from '../common/DocumentBar.tsx'
 import { notify } from '../common/messages.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { seriesBrowserStore } from '../document/localStore.ts'
-import { openSession } from '../document/openSession.ts'
 import { SaveNotices } from '../document/SaveNotices.tsx'
 import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import type { Session } from '../document/session.ts'
+import { useOnlyHere } from '../document/useOnlyHere.ts'
+import { useOpenedSession } from '../document/useOpenedSession.ts'
 import { Help } from '../help/Help.tsx'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 import { SeriesProvider, useSeries, useSeriesSession, useSeriesState } from './SeriesContext.tsx'
@@ -32,36 +32,17 @@ const reach = {
 /** An open series: the table of trials on top, its graphs below, and what they say at the side. */
 export function SeriesPage() {
   const { id = '' } = useParams()
-  const [session, setSession] = useState<SeriesSession | null>(null)
-  const [failure, setFailure] = useState<Error | null>(null)
+  const { here, takeOver } = useOnlyHere(id)
+  const { session, failure } = useOpenedSession(id, reach, here === true)
 
-  useEffect(() => {
-    let dropped = false
-    let opened: SeriesSession | null = null
-    setFailure(null)
-    openSession(id, reach)
-      .then((ready) => {
-        opened = ready
-        if (dropped) ready.close()
-        else setSession(ready)
-      })
-      .catch((error: Error) => {
-        if (!dropped) setFailure(error)
-      })
-    const online = () => opened?.retryNow()
-    const seen = () => void opened?.refresh().catch(() => {})
-    window.addEventListener('online', online)
-    window.addEventListener('focus', seen)
-    return () => {
-      dropped = true
-      opened?.close()
-      setSession(null)
-      window.removeEventListener('online', online)
-      window.removeEventListener('focus', seen)
-      void listsChanged()
-    }
-  }, [id])
-
+  if (here === false)
+    return (
+      <ProblemPage
+        title="This series is open in another tab"
+        text="So that nothing gets mixed up it is worked on in one tab at a time. Everything is saved."
+        again={takeOver}
+      />
+    )
   if (failure)
     return (
       <ProblemPage
@@ -139,21 +120,7 @@ function SeriesBar() {
   const session = useSeriesSession()
   const { title } = useSeries()
   return (
-    <Flex
-      as="header"
-      height="12"
-      flex="none"
-      align="center"
-      gap={{ base: '1', md: '4' }}
-      paddingX={{ base: '2', md: '4' }}
-      bg="paper"
-      borderBottom="1px solid"
-      borderColor="line"
-    >
-      <Brand />
-      <Text color="ink.muted" aria-hidden display={{ base: 'none', md: 'block' }}>
-        ›
-      </Text>
+    <DocumentBar>
       <TitleField
         label="Title of the series"
         title={title}
@@ -164,6 +131,6 @@ function SeriesBar() {
       <History session={session} />
       <DisplayMenu />
       <Help />
-    </Flex>
+    </DocumentBar>
   )
 }

@@ -10,6 +10,7 @@ import { MoreMenu } from '../common/MoreMenu.tsx'
 import { parseMeasured, TextField } from '../common/TextField.tsx'
 import { Budget } from '../workbench/fits/Budget.tsx'
 import { Formula } from '../workbench/fits/Formula.tsx'
+import { OtherReadings } from '../workbench/fits/OtherReadings.tsx'
 import { MeasuringQueue } from './MeasuringQueue.tsx'
 import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 
@@ -237,33 +238,7 @@ function FitReading({
         </Text>
       )}
       <Budget reading={reading} />
-      {others.length > 0 && (
-        <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="small">
-          {others.map((one) => (
-            <Box
-              key={one.id}
-              display="contents"
-              data-reading={one.id}
-              data-value={one.value}
-              data-error={one.error}
-            >
-              <Text
-                as="button"
-                textAlign="left"
-                color="ink.muted"
-                _hover={{ color: 'petrol' }}
-                title="Put this one on top, to compare it"
-                onClick={() => expect(null, one.id)}
-              >
-                {one.name}
-              </Text>
-              <Text fontFamily="mono" textAlign="right">
-                {measurement(one.value, one.error, one.unit)}
-              </Text>
-            </Box>
-          ))}
-        </Grid>
-      )}
+      {others.length > 0 && <OtherReadings readings={others} choose={(one) => expect(null, one.id)} />}
     </Box>
   )
 }

@@ -74,7 +74,7 @@ function TrialGraph({ id, graph }: { id: string; graph: SeriesGraph }) {
           {points.length} of {Object.keys(analysis.series.trials).length} trials
         </Text>
         <Box flex="1" />
-        <HStack gap="1">
+        <HStack gap="1" wrap="wrap">
           <Select label="Up" width="11rem" value={graph.y} options={options} choose={(y) => change({ y })} />
           <Text color="ink.muted" fontSize="small">
             against

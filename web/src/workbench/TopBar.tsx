@@ -1,11 +1,11 @@
 import { edits } from '@apokinema/core/investigation'
-import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react'
+import { Box, Button, HStack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { Repeat2 } from 'lucide-react'
 import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { seriesOfQuery } from '../api/queries.ts'
-import { Brand } from '../common/Brand.tsx'
+import { DocumentBar } from '../common/DocumentBar.tsx'
 import { notify } from '../common/messages.tsx'
 import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
@@ -25,21 +25,7 @@ export function TopBar({ view }: { view: ViewName }) {
     ['report', 'Report'],
   ]
   return (
-    <Flex
-      as="header"
-      height="12"
-      flex="none"
-      align="center"
-      gap={{ base: '1', md: '4' }}
-      paddingX={{ base: '2', md: '4' }}
-      bg="paper"
-      borderBottom="1px solid"
-      borderColor="line"
-    >
-      <Brand />
-      <Text color="ink.muted" aria-hidden display={{ base: 'none', md: 'block' }}>
-        ›
-      </Text>
+    <DocumentBar>
       <SeriesLink />
       <Title />
       <Box flex="1" display={{ base: 'none', md: 'block' }} />
@@ -78,7 +64,7 @@ export function TopBar({ view }: { view: ViewName }) {
       </HStack>
       <DisplayMenu />
       <Help />
-    </Flex>
+    </DocumentBar>
   )
 }
 

@@ -1,18 +1,18 @@
-import { readInvestigation } from '@apokinema/core/investigation'
+import { type Investigation, readInvestigation } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
-import { lazy, memo, Suspense, useEffect, useLayoutEffect, useState } from 'react'
+import { lazy, memo, Suspense, useEffect, useLayoutEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client, RefusedError } from '../api/client.ts'
-import { listsChanged, openInvestigation } from '../api/queries.ts'
+import { openInvestigation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
 import { beginOpenedState } from '../document/openedState.ts'
-import { openSession } from '../document/openSession.ts'
 import { SaveNotices } from '../document/SaveNotices.tsx'
 import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
-import type { Session } from '../document/session.ts'
+import { useOnlyHere } from '../document/useOnlyHere.ts'
+import { useOpenedSession } from '../document/useOpenedSession.ts'
 import { GuideBar } from '../help/GuideBar.tsx'
 import { ClipProvider, useClip } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
@@ -22,7 +22,6 @@ import { MeasureView } from './measure/MeasureView.tsx'
 import { TopBar, type ViewName } from './TopBar.tsx'
 import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
 import { showAddress, useAddress } from './useAddress.ts'
-import { useOnlyHere } from './useOnlyHere.ts'
 
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
 const loadReport = () => import('./report/ReportView.tsx')
@@ -47,45 +46,18 @@ const reach = {
   wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
 }
 
+/** Begins the state of an investigation that was just opened, as its address says. */
+function begin(document: Investigation): void {
+  beginOpenedState()
+  showAddress(window.location.search, document, true)
+}
+
 /** An open investigation: opens its session and shows its views. */
 export function WorkbenchPage() {
   const { id = '', view } = useParams()
-  const [opened, setOpened] = useState<Session | null>(null)
-  const [failure, setFailure] = useState<Error | null>(null)
   const navigate = useNavigate()
   const { here, takeOver } = useOnlyHere(id)
-
-  useEffect(() => {
-    if (!here) return
-    let dropped = false
-    let session: Session | null = null
-    setFailure(null)
-    openSession(id, reach)
-      .then((ready) => {
-        session = ready
-        if (dropped) ready.close()
-        else {
-          beginOpenedState()
-          showAddress(window.location.search, ready.document, true)
-          setOpened(ready)
-        }
-      })
-      .catch((error: Error) => {
-        if (!dropped) setFailure(error)
-      })
-    const online = () => session?.retryNow()
-    const seen = () => void session?.refresh().catch(() => {})
-    window.addEventListener('online', online)
-    window.addEventListener('focus', seen)
-    return () => {
-      dropped = true
-      session?.close()
-      setOpened(null)
-      window.removeEventListener('online', online)
-      window.removeEventListener('focus', seen)
-      void listsChanged()
-    }
-  }, [id, here])
+  const { session: opened, failure } = useOpenedSession(id, reach, here === true, begin)
 
   if (here === false)
     return (

@@ -10,13 +10,14 @@ import {
 } from '@apokinema/core/fitting'
 import { edits, type Fit } from '@apokinema/core/investigation'
 import { measurement, metresWithin, significant, withUnit } from '@apokinema/core/units'
-import { Box, Grid, Text } from '@chakra-ui/react'
+import { Box, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { parseMeasured, TextField } from '../../common/TextField.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { Budget } from './Budget.tsx'
 import { Compared } from './Compared.tsx'
 import { Formula } from './Formula.tsx'
+import { OtherReadings } from './OtherReadings.tsx'
 
 /** The readings of a fit, the comparison with the expected value, and the error budget. */
 export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) {
@@ -46,7 +47,7 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
       >
         {reading.name}{' '}
         <Box as="span" whiteSpace="nowrap">
-          <ReadingText reading={reading} />
+          {measurement(reading.value, reading.error, reading.unit)}
         </Box>
       </Text>
       <Text fontSize="small" color="ink.muted">
@@ -75,47 +76,6 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
     </Box>
   )
 }
-
-/** The other readings of a fit; a click puts one on top. */
-function OtherReadings({
-  readings,
-  choose,
-}: {
-  readings: NamedReading[]
-  choose(reading: NamedReading): void
-}) {
-  return (
-    <Grid templateColumns="1fr auto" columnGap="3" marginTop="2" fontSize="small">
-      {readings.map((one) => (
-        <Box
-          key={one.id}
-          display="contents"
-          data-reading={one.id}
-          data-value={one.value}
-          data-error={one.error}
-        >
-          <Text
-            as="button"
-            textAlign="left"
-            color="ink.muted"
-            _hover={{ color: 'petrol' }}
-            title="Put this one on top, to compare it"
-            onClick={() => choose(one)}
-          >
-            {one.name}
-          </Text>
-          <Text fontFamily="mono" textAlign="right">
-            <ReadingText reading={one} />
-          </Text>
-        </Box>
-      ))}
-    </Grid>
-  )
-}
-
-const ReadingText = ({ reading: { value, error, unit } }: { reading: Estimate }) => (
-  <>{measurement(value, error, unit)}</>
-)
 
 /** Reduced chi-square above which the model, not the marks, has to be improved. */
 const UNSOUND = 4

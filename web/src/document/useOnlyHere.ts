@@ -4,7 +4,7 @@ import { useCallback, useEffect, useState } from 'react'
 let released: Promise<unknown> = Promise.resolve()
 
 /**
- * Returns true if this tab is the one that works on an investigation; null until that is known. Two
+ * Returns true if this tab is the one that works on a document; null until that is known. Two
  * tabs of one browser share the unsent edits, so only one may send them; the other can take over.
  */
 export function useOnlyHere(id: string): { here: boolean | null; takeOver: () => void } {
