@@ -6,11 +6,15 @@ import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
 import { truthOf } from './film.ts'
 import { SAMPLES } from './samples/index.ts'
+import { CART_ON_PLANK } from './series/cartOnPlank.ts'
 
-const folderOf = (id: string) => join(import.meta.dirname, '../samples', id)
+const ALL = [
+  ...SAMPLES.map((sample) => ({ sample, kind: 'samples' as const, id: sample.id })),
+  ...CART_ON_PLANK.map((sample) => ({ sample, kind: 'series' as const, id: sample.id })),
+]
 
-describe.each(SAMPLES)('sample $id', (sample) => {
-  const folder = folderOf(sample.id)
+describe.each(ALL)('$kind: $id', ({ sample, kind }) => {
+  const folder = join(import.meta.dirname, '..', kind, sample.id)
 
   it('stands committed with its truth, and is small', () => {
     for (const name of ['footage.mp4', 'poster.jpg', 'sample.json', 'truth.json'])
@@ -19,12 +23,13 @@ describe.each(SAMPLES)('sample $id', (sample) => {
   })
 
   it('has a truth that its own motion gives', () => {
-    expect(readTruth(sample.id)).toEqual(JSON.parse(JSON.stringify(truthOf(sample))))
+    expect(readTruth(sample.id, kind)).toEqual(JSON.parse(JSON.stringify(truthOf(sample))))
   })
 
   it('has the facts of its footage beside it', async () => {
     const { footage, order } = JSON.parse(await readFile(join(folder, 'sample.json'), 'utf8'))
-    expect(SAMPLES[order].id).toBe(sample.id)
+    // Trials of a series are not offered by themselves.
+    expect(SAMPLES[order]?.id).toBe(kind === 'samples' ? sample.id : undefined)
     expect(footage.notedCaptureRate).toBe(sample.captureRate ?? null)
     expect(footage.size).toBe(statSync(join(folder, 'footage.mp4')).size)
     expect([footage.width, footage.height]).toEqual([sample.width, sample.height])
@@ -37,7 +42,7 @@ describe.each(SAMPLES)('sample $id', (sample) => {
   })
 
   it('never moves further than its speed allows from frame to frame', () => {
-    for (const { frames } of readTruth(sample.id).bodies)
+    for (const { frames } of readTruth(sample.id, kind).bodies)
       frames.slice(1).forEach(({ x, y }, i) => {
         expect(Math.hypot(x - frames[i].x, y - frames[i].y)).toBeLessThan(40)
       })

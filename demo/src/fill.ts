@@ -11,9 +11,13 @@ import { edit, edits, type Investigation, type Mutator } from '@apokinema/core/i
 import type { Truth } from './film.ts'
 import { steadyHand } from './steadyHand.ts'
 
-/** Returns the truth of a sample as it was written when the sample was rendered. */
-export function readTruth(sample: string): Truth {
-  const path = fileURLToPath(new URL(`../samples/${sample}/truth.json`, import.meta.url))
+/**
+ * Returns the truth of a sample as it was written when the sample was rendered.
+ *
+ * @param folder samples that are offered by themselves, or trials of a series
+ */
+export function readTruth(sample: string, folder: 'samples' | 'series' = 'samples'): Truth {
+  const path = fileURLToPath(new URL(`../${folder}/${sample}/truth.json`, import.meta.url))
   return JSON.parse(readFileSync(path, 'utf8')) as Truth
 }
 

@@ -9,6 +9,7 @@ import { encodeTicks } from '@apokinema/core/time'
 import { film, truthOf } from './film.ts'
 import { SAMPLES, type Sample } from './samples/index.ts'
 import { stillScene } from './scenery.ts'
+import { CART_ON_PLANK } from './series/cartOnPlank.ts'
 
 /**
  * Renders the sample footage anew: `npm run render [id …]`. Needs ffmpeg from Debian's packages. What it
@@ -62,8 +63,12 @@ async function sampleOf({ id, title, about, width, height, captureRate }: Sample
   }
 }
 
-async function render(sample: Sample): Promise<void> {
-  const folder = join(fileURLToPath(new URL('../samples', import.meta.url)), sample.id)
+const SAMPLES_FOLDER = fileURLToPath(new URL('../samples', import.meta.url))
+const SERIES_FOLDER = fileURLToPath(new URL('../series', import.meta.url))
+
+/** Renders a sample into a folder of its id. */
+async function render(sample: Sample, within = SAMPLES_FOLDER): Promise<void> {
+  const folder = join(within, sample.id)
   await mkdir(folder, { recursive: true })
   const movie = join(folder, 'footage.mp4')
   const size = `${sample.width}x${sample.height}`
@@ -100,4 +105,6 @@ function renderPractice(): void {
 
 const wanted = process.argv.slice(2)
 if (wanted.length === 0 || wanted.includes('practice')) renderPractice()
-for (const sample of SAMPLES) if (wanted.length === 0 || wanted.includes(sample.id)) await render(sample)
+const isWanted = ({ id }: Sample) => wanted.length === 0 || wanted.includes(id)
+for (const sample of SAMPLES.filter(isWanted)) await render(sample)
+for (const trial of CART_ON_PLANK.filter(isWanted)) await render(trial, SERIES_FOLDER)

@@ -1,6 +1,8 @@
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { API, type OpenedSeries } from '@apokinema/core/api'
 import { edit, edits } from '@apokinema/core/investigation'
+import { normalSource, randomSource } from '@apokinema/core/random'
 import { seriesEdits } from '@apokinema/core/series'
 import { itAtLength } from '@apokinema/core/testing/extent'
 import { PLANK, PLANK_TRUTH, plankSeries, plankTrial, trialId } from '@apokinema/core/testing/plankSeries'
@@ -9,12 +11,14 @@ import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { accessibilityFaults } from './accessibility.ts'
 import { newWindow } from './browser.ts'
-import { waitForSaved } from './page.ts'
+import { reopen, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { type documentOf, go, idOf, openPrepared } from './work.ts'
+import { type documentOf, go, idOf, openFile, openPrepared, workOn } from './work.ts'
 
 /** Several trials are one piece of work: a table, means and laws. */
 
+const CARTS = join(import.meta.dirname, '../../demo/series')
+const cartTruth = (angle: number) => readTruth(`cart-at-${angle}`, 'series')
 const BARREL = join(import.meta.dirname, '../../demo/samples/barrel-on-plank/footage.mp4')
 const ANGLES = [5, 8, 11, 14, 17]
 
@@ -35,6 +39,20 @@ const opened = async (id: string) =>
   (await (await fetch(given.server.origin + API.series(id))).json()) as OpenedSeries
 
 const rows = () => page.locator('[data-trial]')
+
+/** Returns slope and intercept of the law that is fitted. */
+async function lawReadings() {
+  const law = page.locator('[data-series-fit]')
+  await law.locator('[data-reading=slope]').waitFor()
+  const of = async (reading: string) => {
+    const box = law.locator(`[data-reading=${reading}]`)
+    const [value, error] = await Promise.all(
+      ['data-value', 'data-error'].map((name) => box.getAttribute(name)),
+    )
+    return { value: Number(value), error: Number(error) }
+  }
+  return { slope: await of('slope'), intercept: await of('intercept') }
+}
 
 describe('a series of one', () => {
   it('begins with a measured investigation, and takes a further clip that is set up like it', async () => {
@@ -87,6 +105,89 @@ describe('a series of one', () => {
   })
 })
 
+describe('four clips that are dropped at once onto a measured one', () => {
+  it('are measured by themselves, and give g and the resistance in twelve actions', async () => {
+    page = given.page
+    await openFile(given.server, page, join(CARTS, 'cart-at-5/footage.mp4'))
+    const truth = cartTruth(5)
+    const [body, position, velocity, reference, stretch, fit] = Array.from({ length: 6 }, () =>
+      crypto.randomUUID(),
+    )
+    const hand = normalSource(randomSource(8))
+    const rolling = truth.bodies[0].frames.filter(({ phase }) => phase === 'rolling')
+    await workOn(
+      given.server,
+      page,
+      edits.addReference(reference, [
+        { ...truth.reference.ends[0], frame: 0 },
+        { ...truth.reference.ends[1], frame: 0 },
+      ]),
+      edits.changeReference(reference, { length: truth.reference.length, name: 'tide staff' }),
+      edits.addBody(body, { position, velocity }, 'cart'),
+      (draft) => {
+        for (const { frame, x, y } of truth.bodies[0].frames)
+          edits.setMark(body, frame, { x: x + 0.3 * hand(), y: y + 0.3 * hand() })(draft)
+      },
+      edits.setAxes({
+        origin: { x: rolling[0].x, y: rolling[0].y, frame: rolling[0].frame },
+        tilt: -truth.constants.slope,
+        tiltError: 0.0005,
+      }),
+      edits.changeGraph(position, { quantity: 'x' }),
+      edits.addStretch(stretch, position, rolling[1].frame, rolling[rolling.length - 2].frame),
+      edits.addFit(fit, stretch, 'uniform-acceleration'),
+    )
+
+    await reopen(page)
+
+    await page.getByRole('button', { name: 'Measure again' }).click()
+    await rows().first().locator('[data-value]').waitFor()
+    await page.getByLabel('Clips of more trials').setInputFiles(
+      [8, 11, 14, 17].map((angle) => ({
+        name: `cart-at-${angle}.mp4`,
+        mimeType: 'video/mp4',
+        buffer: readFileSync(join(CARTS, `cart-at-${angle}/footage.mp4`)),
+      })),
+    )
+    await page.getByRole('button', { name: 'Add a column' }).click()
+    await page
+      .getByRole('combobox', { name: 'What it holds' })
+      .selectOption({ label: 'A reading of each trial' })
+    await page.getByRole('combobox', { name: 'Reading' }).selectOption({ label: 'Slope angle of the x axis' })
+    await page.getByRole('button', { name: 'Add the column' }).click()
+    await page.getByRole('button', { name: 'Add a column' }).click()
+    await page
+      .getByRole('combobox', { name: 'What it holds' })
+      .selectOption({ label: 'Calculated from other columns' })
+    await page.getByLabel('Expression').fill('sin(theta)')
+    await page.getByRole('button', { name: 'Add the column' }).click()
+    await page.getByRole('button', { name: 'Add a graph' }).click()
+    await page.getByLabel('Fit a law through the trials').selectOption({ label: 'Straight line' })
+
+    await rows().nth(4).waitFor()
+    await page.locator('[data-queue]').waitFor({ state: 'detached' })
+    expect(await page.locator('[data-question]').count()).toBe(0)
+    await page.getByText('5 of 5 trials').waitFor()
+    for (const [i, angle] of [5, 8, 11, 14, 17].entries()) {
+      const cell = rows().nth(i).locator('[data-value]').first()
+      const [value, error] = await Promise.all(
+        ['data-value', 'data-error'].map(async (name) => Number(await cell.getAttribute(name))),
+      )
+      const { acceleration } = cartTruth(angle).constants
+      expect(Math.abs(value - acceleration), `at ${angle}°`).toBeLessThan(
+        Math.max(3 * error, 0.01 * acceleration),
+      )
+    }
+    const { slope, intercept } = await lawReadings()
+    // Resistance grows with the cosine, which makes the line a little steeper: by the resistance times the tangent.
+    const g = 9.81 * (1 + 0.03 * Math.tan((11 * Math.PI) / 180))
+    expect(Math.abs(slope.value - g)).toBeLessThan(Math.min(3 * slope.error, 0.02 * 9.81))
+    const { resistance } = cartTruth(11).constants
+    expect(Math.abs(intercept.value + resistance * 9.81)).toBeLessThan(3 * intercept.error)
+    expect(intercept.value).toBeLessThan(0)
+  })
+})
+
 describe('a series of five', () => {
   let id: string
 
@@ -136,18 +237,6 @@ describe('a series of five', () => {
       await field.press('Enter')
     }
   }
-  const readings = async () => {
-    const law = page.locator('[data-series-fit]')
-    await law.locator('[data-reading=slope]').waitFor()
-    const of = async (reading: string) => {
-      const box = law.locator(`[data-reading=${reading}]`)
-      const [value, error] = await Promise.all(
-        ['data-value', 'data-error'].map((name) => box.getAttribute(name)),
-      )
-      return { value: Number(value), error: Number(error) }
-    }
-    return { slope: await of('slope'), intercept: await of('intercept') }
-  }
   const fitLine = async () => {
     await addColumn('Calculated from other columns', {
       Name: 'sine of the angle',
@@ -161,7 +250,7 @@ describe('a series of five', () => {
   it('gives g and friction from a line against the sine of the angle that was typed', async () => {
     await typeAngles()
     await fitLine()
-    const { slope, intercept } = await readings()
+    const { slope, intercept } = await lawReadings()
     expect(Math.abs(slope.value - PLANK_TRUTH.g)).toBeLessThan(
       Math.min(3 * slope.error, 0.02 * PLANK_TRUTH.g),
     )
@@ -173,7 +262,7 @@ describe('a series of five', () => {
 
     await waitForSaved(page)
     await page.reload()
-    expect((await readings()).slope.value).toBeCloseTo(slope.value, 9)
+    expect((await lawReadings()).slope.value).toBeCloseTo(slope.value, 9)
   })
 
   it('has a trial left out with its reason, and undo brings it back', async () => {
@@ -245,7 +334,7 @@ describe('a series of five', () => {
   itAtLength('keeps WCAG 2.1 A and AA, as far as a program can tell', async () => {
     await typeAngles()
     await fitLine()
-    await readings()
+    await lawReadings()
     await waitForSaved(page)
     expect(
       await accessibilityFaults(

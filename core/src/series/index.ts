@@ -31,7 +31,7 @@ export {
   type TableTrial,
   type TrialGroup,
 } from './seriesTable.ts'
-export { type Settled, settleTrial } from './settleTrial.ts'
+export { axesRuleOf, type Settled, settleTrial } from './settleTrial.ts'
 export { viewGroup } from './sharing.ts'
 export { type NumberTrouble, type TrialNumber, trialNumber } from './trialNumber.ts'
 export type { SharedEffect, TrialValue } from './trialValue.ts'

@@ -4,7 +4,7 @@ import { axesOf, edit, edits, type Investigation, type Mutator } from '../invest
 import { normalSource, randomSource } from '../random/index.ts'
 import { PLANK } from '../testing/plankSeries.ts'
 import { THROWN, thrown } from '../testing/thrown.ts'
-import { newTrial, settleTrial } from './index.ts'
+import { axesRuleOf, newTrial, settleTrial } from './index.ts'
 
 const changed = (document: Investigation, ...mutators: Mutator[]) =>
   mutators.reduce((before, mutator) => edit(before, mutator).document, document)
@@ -65,6 +65,12 @@ describe('a trial whose bodies are followed', () => {
     expect(Math.abs(axes.tilt + 0.35)).toBeLessThan(Math.max(4 * axes.tiltError, 0.003))
     const along = settleTrial(trial, pattern, 'taken-along').mutators
     expect(axesOf(changed(trial, ...along)).tilt).toBe(-0.2)
+  })
+
+  it('has axes along its motion by rule only if the pattern’s are', () => {
+    expect(axesRuleOf(pattern)).toBe('along-motion')
+    expect(axesRuleOf(changed(pattern, edits.setAxes({ tilt: 0 })))).toBe('taken-along')
+    expect(axesRuleOf(changed(pattern, edits.setAxes({ tilt: 0.4 })))).toBe('taken-along')
   })
 
   it('says which stretch it has no place for', () => {

@@ -1,4 +1,11 @@
-import { edits, type Investigation, inOrder, type Mutator, type Stretch } from '../investigation/index.ts'
+import {
+  axesOf,
+  edits,
+  type Investigation,
+  inOrder,
+  type Mutator,
+  type Stretch,
+} from '../investigation/index.ts'
 import {
   type BodyProposals,
   bodyProposals,
@@ -48,6 +55,22 @@ export function settleTrial(trial: Investigation, pattern: Investigation, axesRu
     }
   }
   return settled
+}
+
+/** Angles of axes that are along a motion: at most so far from its line, and at least so far from the picture's own directions (rad). */
+const ALONG = { most: (1 * Math.PI) / 180, least: (2 * Math.PI) / 180 }
+
+/** Returns the rule that new trials of a pattern have for their axes: along each motion, if the pattern's lie along the line of its own. */
+export function axesRuleOf(pattern: Investigation): AxesRule {
+  const { placed, tilt } = axesOf(pattern)
+  const awayFrom = (angle: number) => Math.abs(Math.asin(Math.sin(tilt - angle)))
+  const isUpright = Math.min(awayFrom(0), awayFrom(Math.PI / 2)) < ALONG.least
+  if (!placed || isUpright) return 'taken-along'
+  const isAlong = inOrder(pattern.bodies).some(([body]) => {
+    const axes = proposalsOf(pattern, body)?.axes
+    return axes?.kind === 'line' && awayFrom(axes.tilt) < ALONG.most
+  })
+  return isAlong ? 'along-motion' : 'taken-along'
 }
 
 function proposalsOf(investigation: Investigation, body: string): BodyProposals | null {

@@ -1,8 +1,9 @@
-import { type Measuring, seriesEdits, type TrialView } from '@apokinema/core/series'
+import { type AxesRule, type Measuring, seriesEdits, type TrialView } from '@apokinema/core/series'
 import { Button, Text } from '@chakra-ui/react'
 import { Upload } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { notify } from '../common/messages.tsx'
+import { Select } from '../common/Select.tsx'
 import { makeTrials } from './addTrials.ts'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 
@@ -72,8 +73,20 @@ export function AddTrials() {
         }}
       />
       <Text fontSize="small" color="ink.muted">
-        New trials get scale, axes, bodies, graphs and fits of the first one.
+        New trials are set up like the first one, with axes
       </Text>
+      <Select
+        label="Axes of new trials"
+        width="11rem"
+        value={analysis.series.axesRule}
+        options={[
+          ['taken-along', 'as in the first one'],
+          ['along-motion', 'along their own motion'],
+        ]}
+        choose={(rule) =>
+          session.edit('choose the axes of new trials', seriesEdits.setAxesRule(rule as AxesRule))
+        }
+      />
     </>
   )
 }

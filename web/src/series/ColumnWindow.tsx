@@ -84,7 +84,7 @@ export function ColumnWindow({ id, close }: { id: string | null; close: () => vo
       return
     }
     const { kind, unit, expression, source } = filled
-    const name = filled.name.trim()
+    const name = filled.name.trim() || expression.trim()
     const symbol = filled.symbol.trim() || freeSymbol(name.replace(/[^\p{L}\p{N}]+/gu, '_'), others)
     const content: ColumnContent =
       kind === 'number'
@@ -144,7 +144,10 @@ export function ColumnWindow({ id, close }: { id: string | null; close: () => vo
             ) : (
               <Text color="ink.muted">Add a measured trial first: its readings can be chosen here.</Text>
             ))}
-          {field('Name', 'name', { placeholder: kind === 'word' ? 'surface' : 'plank angle' })}
+          {field('Name', 'name', {
+            placeholder:
+              kind === 'word' ? 'surface' : kind === 'expression' ? 'as the expression' : 'plank angle',
+          })}
           {kind === 'expression' &&
             field('Expression', 'expression', {
               placeholder: 'sin(theta)',
@@ -184,7 +187,7 @@ function problemOf(
   { kind, name, symbol, unit, error, expression }: Filled,
   others: readonly string[],
 ): string | null {
-  if (name.trim() === '') return 'Give it a name.'
+  if (name.trim() === '' && (kind !== 'expression' || expression.trim() === '')) return 'Give it a name.'
   const own = symbol.trim()
   if (own !== '' && !SYMBOL.test(own)) return 'A symbol is a letter, and then letters, digits and _.'
   if (others.includes(own)) return `There is another column with the symbol ${own}.`

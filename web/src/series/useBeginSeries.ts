@@ -1,5 +1,5 @@
 import { cutText, edit, type Investigation } from '@apokinema/core/investigation'
-import { newSeries, seriesEdits } from '@apokinema/core/series'
+import { axesRuleOf, newSeries, seriesEdits } from '@apokinema/core/series'
 import { useNavigate } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
@@ -27,6 +27,7 @@ function seriesWith(id: string, document: Investigation) {
   const first = namedSources(document).find(({ source }) => source.of === 'reading')
   const mutators = [
     seriesEdits.addTrial(id),
+    seriesEdits.setAxesRule(axesRuleOf(document)),
     ...(first
       ? [
           seriesEdits.setColumn(uuid(), {
