@@ -50,6 +50,8 @@ const QUESTIONS: Record<MeasuringQuestion, string> = {
 /** Returns what a person is asked about a trial that could not be measured by itself. */
 export const measuringText = (why: MeasuringQuestion): string => QUESTIONS[why]
 
+/** Birge ratio from which trials hardly differ by chance or carelessness. */
+const STEPPED = 10
 /** Probability below which trials are said to scatter more than their errors promise, and more than which less. */
 const UNLIKELY = 0.02
 
@@ -58,7 +60,11 @@ export function agreementText(agreement: Agreement | null): string {
   if (!agreement) return ''
   const { birgeRatio, probability } = agreement
   if (probability < UNLIKELY)
-    return `The trials scatter ${significant(birgeRatio, 2)} times as much as their own errors promise. Something differs between them.`
+    return `The trials scatter ${significant(birgeRatio, 2)} times as much as their own errors promise. ${
+      birgeRatio > STEPPED
+        ? 'Did you change something on purpose? Add it as a column.'
+        : 'Something differs between them.'
+    }`
   if (probability > 1 - UNLIKELY / 2)
     return 'The trials scatter less than their own errors promise. The errors may be stated too large.'
   return 'The trials scatter as their own errors promise.'

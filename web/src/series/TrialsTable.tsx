@@ -7,7 +7,7 @@ import {
   type TableTrial,
 } from '@apokinema/core/series'
 import { measurement, significant } from '@apokinema/core/units'
-import { cellTroubleText, viewText } from '@apokinema/words/series'
+import { cellTroubleText, measuringText, viewText } from '@apokinema/words/series'
 import { Box, Button, Center, Flex, HStack, Image, Stack, Table, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Film, Plus } from 'lucide-react'
 import { useState } from 'react'
@@ -155,6 +155,7 @@ function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableCo
   const outlying = fits().some(({ outliers }) => outliers.includes(id))
   const notes = [
     viewText(trial.view),
+    trial.measuring?.kind === 'question' ? measuringText(trial.measuring.why) : '',
     outlying ? 'Lies off the line.' : '',
     isOut ? `Left out: ${trial.leftOut}` : '',
   ].filter((note) => note !== '')
@@ -330,7 +331,8 @@ function StatisticsRows({
   const { table } = useSeriesAnalysis()
   if (trials.length < 2 || table.varyingConditions(trials).length > 0) return null
   const means = columns.map((column) => table.mean(column.id, trials))
-  if (means.every((mean) => mean === null)) return null
+  const most = Math.max(0, ...means.map((mean) => mean?.count ?? 0))
+  if (most < 2) return null
   const rows: [string, (mean: SeriesMean) => string][] = [
     ['Mean', ({ mean }) => measurement(mean.value, mean.error, '')],
     ['Standard deviation', ({ deviation }) => (Number.isNaN(deviation) ? '–' : significant(deviation, 2))],
@@ -346,7 +348,7 @@ function StatisticsRows({
         </Table.Cell>
       ))}
       <Table.Cell colSpan={2} fontSize="small">
-        {name === 'Mean' && `of ${trials.filter(({ trial }) => trial.leftOut === null).length} trials`}
+        {name === 'Mean' && `of ${most} trials`}
       </Table.Cell>
     </Table.Row>
   ))
