@@ -41,7 +41,6 @@ export function viewText(view: TrialView | null): string {
 
 const QUESTIONS: Record<MeasuringQuestion, string> = {
   'no-body': 'Nothing that moves could be told apart for sure. Mark it, or follow it by hand.',
-  'no-outline': 'The body has no clear outline here. Click it to follow it.',
   lost: 'The body was lost here. Show where it is and follow it on.',
   'no-stretch': 'No part of the motion fits the law. Choose the stretch on the graph.',
   'no-film': 'The film could not be read. Open the trial to see why.',

@@ -1,7 +1,7 @@
 import { type AxesRule, type Measuring, seriesEdits, type TrialView } from '@apokinema/core/series'
 import { Button, Text } from '@chakra-ui/react'
 import { Upload } from 'lucide-react'
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { notify } from '../common/messages.tsx'
 import { Select } from '../common/Select.tsx'
 import { makeTrials } from './addTrials.ts'
@@ -13,7 +13,7 @@ const ACCEPT = 'video/*,.mp4,.m4v,.mov,.webm,.mkv'
 const measuringFor = (view: TrialView): Measuring | null =>
   view.kind === 'other' ? null : { kind: 'waiting' }
 
-/** Chooses clips that become trials, set up like the pattern. */
+/** Takes clips that are chosen, or dropped anywhere on the page, as trials that are set up like the pattern. */
 export function AddTrials() {
   const { session, refresh } = useOpenSeries()
   const analysis = useSeriesAnalysis()
@@ -26,28 +26,41 @@ export function AddTrials() {
       notify('Wait until the first trial is loaded: new ones are set up like it.')
       return
     }
-    try {
-      await makeTrials(
-        files,
-        { id, document },
-        {
-          progress: (done) => setProgress(`Adding ${done + 1} of ${files.length} …`),
-          made: (trial) =>
-            session.edit(
-              'add a trial',
-              seriesEdits.addTrial(trial.id, trial.view, measuringFor(trial.view)),
-              'add trials',
-            ),
-        },
-      )
-    } catch (error) {
-      notify((error as Error).message)
-    } finally {
-      setProgress(null)
-      await session.delivered()
-      await refresh().catch(() => {})
-    }
+    await makeTrials(
+      files,
+      { id, document },
+      {
+        progress: (done) => setProgress(`Adding ${done + 1} of ${files.length} …`),
+        made: (trial) =>
+          session.edit(
+            'add a trial',
+            seriesEdits.addTrial(trial.id, trial.view, measuringFor(trial.view)),
+            'add trials',
+          ),
+        refused: (name, error) => notify(`${name} was not added. ${error.message}`),
+      },
+    )
+    setProgress(null)
+    await session.delivered()
+    await refresh().catch(() => {})
   }
+
+  const adding = useRef(add)
+  adding.current = add
+  useEffect(() => {
+    const onDragOver = (event: DragEvent) => event.preventDefault()
+    const onDrop = (event: DragEvent) => {
+      event.preventDefault()
+      const files = [...(event.dataTransfer?.files ?? [])]
+      if (files.length > 0) void adding.current(files)
+    }
+    window.addEventListener('dragover', onDragOver)
+    window.addEventListener('drop', onDrop)
+    return () => {
+      window.removeEventListener('dragover', onDragOver)
+      window.removeEventListener('drop', onDrop)
+    }
+  }, [])
   return (
     <>
       <Button

@@ -19,13 +19,19 @@ export interface Pattern {
 }
 
 /**
- * Makes an investigation of each clip, set up as the pattern: its calibration is taken along with the camera. Calls `made` for each as
- * soon as it is there; rejects with a message for people if a clip can't be used, after those before it were made.
+ * Makes an investigation of each clip, set up as the pattern: its calibration is taken along with the camera.
+ *
+ * @param on `made` is called for each as soon as it is there, `refused` for each that can't be used, with a message for people; the others
+ *   are made all the same
  */
 export async function makeTrials(
   files: readonly File[],
   pattern: Pattern,
-  on: { made: (trial: MadeTrial) => void; progress: (done: number) => void },
+  on: {
+    made: (trial: MadeTrial) => void
+    refused: (name: string, error: Error) => void
+    progress: (done: number) => void
+  },
 ): Promise<void> {
   const worker = new Worker(new URL('../footage/registration.worker.ts', import.meta.url), {
     type: 'module',
@@ -35,7 +41,11 @@ export async function makeTrials(
   try {
     for (const [i, file] of files.entries()) {
       on.progress(i)
-      on.made(await makeTrial(file, pattern, registration))
+      try {
+        on.made(await makeTrial(file, pattern, registration))
+      } catch (error) {
+        on.refused(file.name, error as Error)
+      }
     }
   } finally {
     registration[Comlink.releaseProxy]()

@@ -21,10 +21,10 @@ export type TrialView =
 export type Typed = { kind: 'number'; value: number; error: number } | { kind: 'word'; word: string }
 
 /**
- * Why measuring a trial by itself stopped. no-body: nothing convincing moves, or fewer things than there are bodies. no-outline: the body has no
- * clear outline where it is seen best. lost: it was lost on its way. no-stretch: no law of motion holds on its marks. no-film: the clip can't be read.
+ * Why measuring a trial by itself stopped. no-body: nothing convincing moves, or fewer things than there are bodies. lost: a body was
+ * lost on its way. no-stretch: no law of motion holds on its marks. no-film: the clip can't be read.
  */
-export const MEASURING_QUESTIONS = ['no-body', 'no-outline', 'lost', 'no-stretch', 'no-film'] as const
+export const MEASURING_QUESTIONS = ['no-body', 'lost', 'no-stretch', 'no-film'] as const
 export type MeasuringQuestion = (typeof MEASURING_QUESTIONS)[number]
 
 /** How measuring a trial by itself stands. */
