@@ -5,6 +5,7 @@ export {
   type Seam,
 } from './camera.ts'
 export { type FittedCircle, fitCircle } from './circle.ts'
+export { cornerStrengths } from './cornerStrengths.ts'
 export { type Homography, homographyStep } from './homography.ts'
 export {
   followedLandmarkError,

@@ -1,8 +1,6 @@
 import type { Grid } from '../following/index.ts'
-import { type Point, smallerEigenvalue } from '../geometry/index.ts'
+import { cornerStrengths, type Point } from '../geometry/index.ts'
 
-/** Half the side of the square over which the structure tensor of a corner is summed, in pixels. */
-const WINDOW = 3
 /** Corners are at least this far apart, in pixels. */
 const APART = 4
 /** The picture is divided into so many cells; each has at most `PER_CELL` corners, so that they are spread. */
@@ -15,7 +13,7 @@ const LEAST_TEXTURE = 6
 
 /**
  * Returns points of a picture at which its brightness changes in every direction: local maxima of the smaller eigenvalue of the
- * structure tensor (Shi and Tomasi, Proc. IEEE CVPR 1994, 593), the strongest ones of each part of the picture. In pixels of the grid.
+ * structure tensor (`cornerStrengths`), the strongest ones of each part of the picture. In pixels of the grid.
  *
  * @param known share of each pixel that is known, 0 to 1
  * @param noise standard deviation of the picture's noise
@@ -48,42 +46,6 @@ export function cornersOf(picture: Grid, known: Grid, noise: number, margin: num
       .slice(0, PER_CELL)
       .map(({ at }) => at),
   )
-}
-
-/** Returns the smaller eigenvalue of the mean structure tensor around each pixel; 0 at the border. */
-function cornerStrengths({ width, height, data }: Grid): Float32Array {
-  const products = [0, 1, 2].map(() => new Float32Array(width * height))
-  for (let y = 1; y < height - 1; y++)
-    for (let x = 1; x < width - 1; x++) {
-      const at = y * width + x
-      const gx = (data[at + 1] - data[at - 1]) / 2
-      const gy = (data[at + width] - data[at - width]) / 2
-      products[0][at] = gx * gx
-      products[1][at] = gx * gy
-      products[2][at] = gy * gy
-    }
-  const [xx, xy, yy] = products.map((values) => windowMeans(values, width, height))
-  return xx.map((value, at) => smallerEigenvalue(value, xy[at], yy[at]))
-}
-
-/** Returns the mean over the window around each pixel; 0 where the window leaves the picture. */
-function windowMeans(values: Float32Array, width: number, height: number): Float32Array {
-  const side = 2 * WINDOW + 1
-  const rows = new Float32Array(width * height)
-  const means = new Float32Array(width * height)
-  for (let y = 0; y < height; y++)
-    for (let x = WINDOW; x < width - WINDOW; x++) {
-      let sum = 0
-      for (let dx = -WINDOW; dx <= WINDOW; dx++) sum += values[y * width + x + dx]
-      rows[y * width + x] = sum
-    }
-  for (let y = WINDOW; y < height - WINDOW; y++)
-    for (let x = WINDOW; x < width - WINDOW; x++) {
-      let sum = 0
-      for (let dy = -WINDOW; dy <= WINDOW; dy++) sum += rows[(y + dy) * width + x]
-      means[y * width + x] = sum / side ** 2
-    }
-  return means
 }
 
 /** Returns true if no pixel nearby is larger; of equal ones the first counts. */

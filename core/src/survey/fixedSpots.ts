@@ -1,4 +1,4 @@
-import { type Point, similarityStep, smallerEigenvalue } from '../geometry/index.ts'
+import { cornerStrengths, type Point, similarityStep } from '../geometry/index.ts'
 import type { Luma } from './luma.ts'
 import type { Mover } from './movers.ts'
 import { sizeOf } from './regions.ts'
@@ -19,8 +19,7 @@ const MOST = { spots: 4, corners: 80 }
 
 /**
  * Returns spots of the scene that are seen in all pictures of a moving camera and can be told again, far from each other and from what
- * moves: corners by the smaller eigenvalue of the structure tensor (Shi and Tomasi, Good Features to Track, 1994). Each as where it
- * is in every picture.
+ * moves: corners by the smaller eigenvalue of the structure tensor (`cornerStrengths`). Each as where it is in every picture.
  *
  * @param movers as they were found in the steady pictures
  */
@@ -56,23 +55,9 @@ export function fixedSpots(
 }
 
 /** Returns the corners of a picture, the clearest first: in pixels, the centre of the first one at 0.5. */
-function corners({ width, height, data }: Luma): Point[] {
-  const texture = new Float32Array(width * height)
-  for (let y = HALF + 1; y < height - HALF - 1; y++)
-    for (let x = HALF + 1; x < width - HALF - 1; x++) {
-      let [xx, xy, yy] = [0, 0, 0]
-      for (let row = y - HALF; row <= y + HALF; row++)
-        for (let column = x - HALF; column <= x + HALF; column++) {
-          const at = row * width + column
-          const gx = (data[at + 1] - data[at - 1]) / 2
-          const gy = (data[at + width] - data[at - width]) / 2
-          xx += gx * gx
-          xy += gx * gy
-          yy += gy * gy
-        }
-      const area = (2 * HALF + 1) ** 2
-      texture[y * width + x] = smallerEigenvalue(xx, xy, yy) / area
-    }
+function corners(picture: Luma): Point[] {
+  const { width, height } = picture
+  const texture = cornerStrengths(picture)
   const found: (Point & { texture: number })[] = []
   for (let y = HALF; y < height - HALF; y++)
     for (let x = HALF; x < width - HALF; x++) {
