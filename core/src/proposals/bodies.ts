@@ -57,6 +57,15 @@ export function framesSeen({ path }: ProposedBody): { first: number; last: numbe
   return { first: path[0].frame, last: path[path.length - 1].frame }
 }
 
+/** Returns the frame from which a proposed body is followed: of the frames in use the nearest to where it is seen best; null if it is seen in none. */
+export function frameToFollowFrom(proposed: ProposedBody, used: readonly number[]): number | null {
+  const { first, last } = framesSeen(proposed)
+  const away = (frame: number) => Math.abs(frame - proposed.best.frame)
+  return used
+    .filter((frame) => frame >= first && frame <= last)
+    .reduce<number | null>((near, frame) => (near === null || away(frame) < away(near) ? frame : near), null)
+}
+
 /** Returns where the middle of a proposed body is in a frame, between sightings on a straight line; null before and after them. */
 export function placeOfProposed({ path }: Pick<ProposedBody, 'path'>, frame: number): Point | null {
   const i = path.findIndex((one) => one.frame >= frame)

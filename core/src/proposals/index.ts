@@ -1,5 +1,6 @@
 export {
   framesSeen,
+  frameToFollowFrom,
   isCameraAsked,
   isNearEnd,
   outlineToFollow,

@@ -34,4 +34,4 @@ export {
 export { axesRuleOf, type Settled, settleTrial } from './settleTrial.ts'
 export { viewGroup } from './sharing.ts'
 export { type NumberTrouble, type TrialNumber, trialNumber } from './trialNumber.ts'
-export type { SharedEffect, TrialValue } from './trialValue.ts'
+export { type SharedEffect, type TrialValue, totalError } from './trialValue.ts'

@@ -64,7 +64,7 @@ export class SeriesTable {
   /** @param documents by the ids of the trials; those that are missing or null can't be read */
   constructor(
     readonly series: Series,
-    documents: ReadonlyMap<string, Investigation | null>,
+    private readonly documents: ReadonlyMap<string, Investigation | null>,
   ) {
     this.trials = inOrder(series.trials).map(([id, trial]) => ({
       id,
@@ -210,7 +210,7 @@ export class SeriesTable {
   }
 
   private read(trialId: string, source: Parameters<typeof trialNumber>[1]): TrialNumber | CellTrouble {
-    const document = this.trials.find(({ id }) => id === trialId)?.document
+    const document = this.documents.get(trialId)
     if (!document) return { code: 'no-trial' }
     const number = trialNumber(document, source)
     return typeof number === 'string' ? { code: number } : number

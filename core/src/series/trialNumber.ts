@@ -1,7 +1,7 @@
 import { analyse, readingOf } from '../analysis/index.ts'
 import { scaledSensitivity } from '../calculations/index.ts'
 import type { ErrorPart, ReadingSensitivity } from '../fitting/index.ts'
-import { axesOf, type Investigation } from '../investigation/index.ts'
+import { axesOf, type Investigation, inOrder } from '../investigation/index.ts'
 import { commonError, dimension, ErrorSensitivity } from '../motion/index.ts'
 import { probeReading } from '../scene/index.ts'
 import { type Dimension, parseUnit } from '../units/index.ts'
@@ -108,7 +108,7 @@ function numberOf(document: Investigation, source: TrialSource): TrialNumber | N
       const body = document.bodies[source.body]
       if (!body) return 'gone'
       if (!body.mass) return 'no-value'
-      const number = Object.keys(document.bodies).indexOf(source.body)
+      const number = inOrder(document.bodies).findIndex(([id]) => id === source.body)
       return statedNumber(`stated ${commonError.mass(number)}`, { ...body.mass, unit: 'kg' })
     }
     case 'constant': {

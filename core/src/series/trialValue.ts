@@ -16,3 +16,7 @@ export interface TrialValue {
   /** Effects of shared errors, by a key that is the same in all trials that share the error. */
   shared: ReadonlyMap<string, SharedEffect>
 }
+
+/** Returns the standard error of a value: its own, and what it shares. */
+export const totalError = ({ own, shared }: TrialValue): number =>
+  Math.hypot(own, ...[...shared.values()].map(({ by }) => by))

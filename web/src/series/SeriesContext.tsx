@@ -4,7 +4,6 @@ import { type Series, SeriesAnalysis } from '@apokinema/core/series'
 import { createContext, type ReactNode, useContext, useMemo } from 'react'
 import { useStore } from 'zustand'
 import type { Session } from '../document/session.ts'
-import type { SessionState } from '../document/sessionState.ts'
 
 interface OpenSeries {
   session: Session<Series>
@@ -51,6 +50,3 @@ export const useSeriesSession = () => useOpenSeries().session
 export const useSeriesAnalysis = () => useOpenSeries().analysis
 
 export const useSeries = (): Series => useSeriesAnalysis().series
-
-export const useSeriesState = <T,>(pick: (state: SessionState<Series>) => T): T =>
-  useStore(useSeriesSession().store, pick)

@@ -1,10 +1,8 @@
 import { readSeries, seriesEdits } from '@apokinema/core/series'
 import { Box, Flex } from '@chakra-ui/react'
-import { useEffect, useMemo } from 'react'
 import { useParams } from 'react-router'
 import { client } from '../api/client.ts'
 import { DocumentBar } from '../common/DocumentBar.tsx'
-import { notify } from '../common/messages.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { seriesBrowserStore } from '../document/localStore.ts'
 import { SaveNotices } from '../document/SaveNotices.tsx'
@@ -12,9 +10,10 @@ import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import type { Session } from '../document/session.ts'
 import { useOnlyHere } from '../document/useOnlyHere.ts'
 import { useOpenedSession } from '../document/useOpenedSession.ts'
+import { useSessionPage } from '../document/useSessionPage.ts'
 import { Help } from '../help/Help.tsx'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
-import { SeriesProvider, useSeries, useSeriesSession, useSeriesState } from './SeriesContext.tsx'
+import { SeriesProvider, useSeries, useSeriesSession } from './SeriesContext.tsx'
 import { SeriesSide } from './SeriesSide.tsx'
 import { TrialGraphs } from './TrialGraphs.tsx'
 import { TrialsTable } from './TrialsTable.tsx'
@@ -56,14 +55,9 @@ export function SeriesPage() {
 }
 
 function Opened({ session }: { session: SeriesSession }) {
-  const { listed, documents, isLoading, refresh } = useTrialDocuments(session.id)
-  const open = useMemo(
-    () => ({ session, listed, documents, isLoading, refresh }),
-    [session, listed, documents, isLoading, refresh],
-  )
+  useSessionPage(session)
   return (
-    <SeriesProvider {...open}>
-      <Messages />
+    <SeriesProvider session={session} {...useTrialDocuments(session.id)}>
       <Flex direction="column" height="100dvh" overflow="hidden">
         <SeriesBar />
         <SaveNotices session={session} />
@@ -94,26 +88,6 @@ function Opened({ session }: { session: SeriesSession }) {
       </Flex>
     </SeriesProvider>
   )
-}
-
-/** Shows messages of the session, and keeps the page's title. */
-function Messages() {
-  const session = useSeriesSession()
-  const { title } = useSeries()
-  const message = useSeriesState((state) => state.message)
-  const isConflict = useSeriesState(({ save }) => save === 'conflict')
-  useEffect(() => {
-    document.title = `${title} – Apokinema`
-    return () => {
-      document.title = 'Apokinema'
-    }
-  }, [title])
-  useEffect(() => {
-    if (!message || isConflict) return
-    notify(message)
-    session.dismissMessage()
-  }, [message, isConflict, session])
-  return null
 }
 
 function SeriesBar() {

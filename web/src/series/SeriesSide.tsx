@@ -1,7 +1,7 @@
-import { halfWidth, type NamedReading } from '@apokinema/core/fitting'
+import type { NamedReading } from '@apokinema/core/fitting'
 import { type Against, newInvestigation } from '@apokinema/core/investigation'
 import { type SeriesMean, type ShownSeriesFit, seriesEdits, type TableColumn } from '@apokinema/core/series'
-import { measurement, significant, unitFactor, withUnit } from '@apokinema/core/units'
+import { fixed, measurement, significant, unitFactor, withUnit } from '@apokinema/core/units'
 import { comparisonText, expectedText } from '@apokinema/words/comparisons'
 import { problemText } from '@apokinema/words/problems'
 import { agreementText } from '@apokinema/words/series'
@@ -10,7 +10,9 @@ import { MoreMenu } from '../common/MoreMenu.tsx'
 import { parseMeasured, TextField } from '../common/TextField.tsx'
 import { Budget } from '../workbench/fits/Budget.tsx'
 import { Formula } from '../workbench/fits/Formula.tsx'
+import { SCHOOL_G } from '../workbench/fits/gravity.ts'
 import { OtherReadings } from '../workbench/fits/OtherReadings.tsx'
+import { ReadingHeading } from '../workbench/fits/ReadingHeading.tsx'
 import { MeasuringQueue } from './MeasuringQueue.tsx'
 import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 
@@ -47,7 +49,6 @@ function adviceFor(count: number, varying: readonly TableColumn[]): string {
 
 function MeanCard({ column: { column, unit }, mean }: { column: TableColumn; mean: SeriesMean }) {
   const { mean: plain, weighted, agreement, count } = mean
-  const wide = halfWidth(plain)
   const isWeighted = agreement !== null && Math.abs(weighted.value - plain.value) > 0.02 * plain.error
   return (
     <Box as="section" aria-label={`Mean of ${column.name}`}>
@@ -55,23 +56,7 @@ function MeanCard({ column: { column, unit }, mean }: { column: TableColumn; mea
         Mean of {count} trials
       </Text>
       <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
-        <Text
-          fontWeight="600"
-          fontSize="lead"
-          data-mean={column.symbol}
-          data-value={plain.value}
-          data-error={plain.error}
-        >
-          {column.name}{' '}
-          <Box as="span" whiteSpace="nowrap">
-            {measurement(plain.value, plain.error, unit)}
-          </Box>
-        </Text>
-        {Number.isFinite(wide) && (
-          <Text fontSize="small" color="ink.muted">
-            95 % interval: ± {withUnit(significant(wide, 2), unit)}
-          </Text>
-        )}
+        <ReadingHeading name={column.name} estimate={plain} data-mean={column.symbol} />
         {isWeighted && (
           <Text fontSize="small" color="ink.muted">
             Weighted by the errors: {measurement(weighted.value, weighted.error, unit)}
@@ -159,7 +144,6 @@ function FitReading({
   const session = useSeriesSession()
   const analysis = useSeriesAnalysis()
   const { id, settings, fit, between } = shown
-  const wide = halfWidth(reading)
   const stated = settings.expected?.against ?? null
   // Readings of other fits are compared in their investigations only.
   const against = stated?.kind === 'reading' ? null : stated
@@ -171,23 +155,7 @@ function FitReading({
   const chiSquare = fit?.solution.reducedChiSquare ?? null
   return (
     <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
-      <Text
-        fontWeight="600"
-        fontSize="lead"
-        data-reading={reading.id}
-        data-value={reading.value}
-        data-error={reading.error}
-      >
-        {reading.name}{' '}
-        <Box as="span" whiteSpace="nowrap">
-          {measurement(reading.value, reading.error, reading.unit)}
-        </Box>
-      </Text>
-      {Number.isFinite(wide) && (
-        <Text fontSize="small" color="ink.muted">
-          95 % interval: ± {withUnit(significant(wide, 2), reading.unit)}
-        </Text>
-      )}
+      <ReadingHeading name={reading.name} estimate={reading} data-reading={reading.id} />
       <HStack gap="2" align="flex-end" marginTop="2">
         <Box flex="1" minWidth="0">
           <TextField
@@ -218,10 +186,10 @@ function FitReading({
             variant="outline"
             bg="panel"
             onClick={() =>
-              expect({ kind: 'value', value: Math.sign(reading.value) * 9.81, error: 0, label: 'g' })
+              expect({ kind: 'value', value: Math.sign(reading.value) * SCHOOL_G, error: 0, label: 'g' })
             }
           >
-            g, 9.81
+            g, {fixed(SCHOOL_G, 2)}
           </Button>
         )}
       </HStack>

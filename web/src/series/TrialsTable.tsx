@@ -5,6 +5,7 @@ import {
   seriesEdits,
   type TableColumn,
   type TableTrial,
+  totalError,
 } from '@apokinema/core/series'
 import { measurement, significant } from '@apokinema/core/units'
 import { cellTroubleText, measuringText, viewText } from '@apokinema/words/series'
@@ -304,8 +305,8 @@ function TrialCell({
     )
   }
   if (cell.kind === 'number') {
-    const { value, own, shared } = cell.value
-    const error = Math.hypot(own, ...[...shared.values()].map(({ by }) => by))
+    const { value } = cell.value
+    const error = totalError(cell.value)
     return (
       <Text fontFamily="mono" whiteSpace="nowrap" data-value={value} data-error={error}>
         {measurement(value, error, '')}

@@ -11,6 +11,7 @@ import {
 } from '@apokinema/core/investigation'
 import {
   framesSeen,
+  frameToFollowFrom,
   isNearEnd,
   outlineToFollow,
   type ProposedBody,
@@ -167,11 +168,8 @@ class HeadlessFollower {
     const { document, remote, from } = this
     const { list } = framesInUse(document)
     const { first, last } = framesSeen(proposed)
-    const used = list.filter((frame) => frame >= first && frame <= last)
-    if (used.length === 0) return { mutators: [], lostAt: proposed.best.frame }
-    const start = used.reduce((near, frame) =>
-      Math.abs(frame - proposed.best.frame) < Math.abs(near - proposed.best.frame) ? frame : near,
-    )
+    const start = frameToFollowFrom(proposed, list)
+    if (start === null) return { mutators: [], lostAt: proposed.best.frame }
     const seenAt = placeOfProposed(proposed, start)!
     const grown = await remote.outline(
       from,

@@ -1,11 +1,11 @@
 import { type AxisDescription, TRANSFORMS } from '@apokinema/core/graphs'
 import { dimension } from '@apokinema/core/motion'
-import type {
-  SeriesAnalysis,
-  SeriesGraph,
-  ShownSeriesFit,
-  TableColumn,
-  TrialValue,
+import {
+  type SeriesAnalysis,
+  type SeriesGraph,
+  type ShownSeriesFit,
+  type TableColumn,
+  totalError,
 } from '@apokinema/core/series'
 import { curveOf } from '../workbench/chart/curveOf.ts'
 import type { DrawnDescription, DrawnSeries, GraphDrawing } from '../workbench/chart/graphDrawing.ts'
@@ -31,9 +31,6 @@ function axisOf({ id, column, unit, dimension: size }: TableColumn): AxisDescrip
     perKept: 1,
   }
 }
-
-/** Standard error of a value with what it shares. */
-const errorOf = ({ own, shared }: TrialValue) => Math.hypot(own, ...[...shared.values()].map(({ by }) => by))
 
 /**
  * Returns a graph of a series as it is drawn: a point for each trial with error bars, those that are left out hollow, and the curves of
@@ -70,8 +67,8 @@ export function trialDrawing(
               frame: row,
               x: point.x.value,
               y: point.y.value,
-              errorX: errorOf(point.x),
-              errorY: errorOf(point.y),
+              errorX: totalError(point.x),
+              errorY: totalError(point.y),
               bias: 0,
             },
           ]

@@ -10,9 +10,10 @@ import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
 import { beginOpenedState } from '../document/openedState.ts'
 import { SaveNotices } from '../document/SaveNotices.tsx'
-import { SessionContext, useSession, useSessionState } from '../document/SessionContext.tsx'
+import { SessionContext, useSession } from '../document/SessionContext.tsx'
 import { useOnlyHere } from '../document/useOnlyHere.ts'
 import { useOpenedSession } from '../document/useOpenedSession.ts'
+import { useSessionPage } from '../document/useSessionPage.ts'
 import { GuideBar } from '../help/GuideBar.tsx'
 import { ClipProvider, useClip } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
@@ -122,21 +123,7 @@ function BackgroundDiagnosis() {
 
 const Bench = memo(function Bench({ view }: { view: ViewName }) {
   const session = useSession()
-  const title = useSessionState((state) => state.document.title)
-  const message = useSessionState((state) => state.message)
-  const isConflict = useSessionState(({ save }) => save === 'conflict')
-  useEffect(() => {
-    document.title = `${title} – Apokinema`
-    return () => {
-      document.title = 'Apokinema'
-    }
-  }, [title])
-  useEffect(() => {
-    if (!message || isConflict) return
-    notify(message)
-    session.dismissMessage()
-  }, [message, isConflict, session])
-
+  useSessionPage(session)
   const isAlone = useFullScreen(({ on }) => on) && view === 'measure'
   useEffect(() => leaveFullScreen, [])
 

@@ -2,14 +2,13 @@ import type { GraphFit } from '@apokinema/core/analysis'
 import {
   type ColumnFit,
   type Estimate,
-  halfWidth,
   type NamedReading,
   namedReadings,
   STANDARD_GRAVITY,
   throwPath,
 } from '@apokinema/core/fitting'
 import { edits, type Fit } from '@apokinema/core/investigation'
-import { measurement, metresWithin, significant, withUnit } from '@apokinema/core/units'
+import { measurement, metresWithin } from '@apokinema/core/units'
 import { Box, Text } from '@chakra-ui/react'
 import { v4 as uuid } from 'uuid'
 import { parseMeasured, TextField } from '../../common/TextField.tsx'
@@ -18,6 +17,7 @@ import { Budget } from './Budget.tsx'
 import { Compared } from './Compared.tsx'
 import { Formula } from './Formula.tsx'
 import { OtherReadings } from './OtherReadings.tsx'
+import { ReadingHeading } from './ReadingHeading.tsx'
 
 /** The readings of a fit, the comparison with the expected value, and the error budget. */
 export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) {
@@ -26,7 +26,6 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
   const readings = namedReadings(all)
   const compared = readings.find((one) => one.id === settings.expected?.reading) ?? readings[0]
   const [reading, ...others] = [compared, ...readings.filter((one) => one !== compared)]
-  const wide = halfWidth(reading)
   const path = throwPath(all)
   const gs = inG(reading)
   const compareInstead = (one: NamedReading) =>
@@ -38,23 +37,12 @@ export function ReadingBox({ shown, fit }: { shown: GraphFit; fit: ColumnFit }) 
   const isInPixels = reading.unit.includes('px')
   return (
     <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
-      <Text
-        fontWeight="600"
-        fontSize="lead"
+      <ReadingHeading
+        name={reading.name}
+        estimate={reading}
+        says="As many parameters as points: no scatter is left to tell an error from."
         data-reading={reading.id}
-        data-value={reading.value}
-        data-error={reading.error}
-      >
-        {reading.name}{' '}
-        <Box as="span" whiteSpace="nowrap">
-          {measurement(reading.value, reading.error, reading.unit)}
-        </Box>
-      </Text>
-      <Text fontSize="small" color="ink.muted">
-        {Number.isFinite(wide)
-          ? `95 % interval: ± ${withUnit(significant(wide, 2), reading.unit)}`
-          : 'As many parameters as points: no scatter is left to tell an error from.'}
-      </Text>
+      />
       {gs && (
         <Text fontSize="small" color="ink.muted">
           = {gs}

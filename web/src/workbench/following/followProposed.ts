@@ -1,6 +1,12 @@
 import type { Point } from '@apokinema/core/geometry'
 import { edits, framesInUse, together } from '@apokinema/core/investigation'
-import { framesSeen, outlineToFollow, type ProposedBody, placeOfProposed } from '@apokinema/core/proposals'
+import {
+  framesSeen,
+  frameToFollowFrom,
+  outlineToFollow,
+  type ProposedBody,
+  placeOfProposed,
+} from '@apokinema/core/proposals'
 import { v4 as uuid } from 'uuid'
 import { notify } from '../../common/messages.tsx'
 import type { Session } from '../../document/session.ts'
@@ -16,12 +22,8 @@ import { forgetLearning, learn } from './learnBody.ts'
  */
 export async function followProposed(session: Session, proposed: ProposedBody): Promise<void> {
   if (!openFootage() || useWorkbench.getState().mode.kind === 'follow') return
-  const { best } = proposed
-  const used = usedFramesSeen(session, proposed)
-  if (used.length === 0) return
-  const start = used.reduce((near, frame) =>
-    Math.abs(frame - best.frame) < Math.abs(near - best.frame) ? frame : near,
-  )
+  const start = frameToFollowFrom(proposed, usedFramesSeen(session, proposed))
+  if (start === null) return
   const at = placeOfProposed(proposed, start)!
   const [step, body] = [uuid(), uuid()]
   const marked = (point: Point) => edits.setFollowed(body, { [start]: { ...point, certainty: 1 } })
