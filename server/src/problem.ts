@@ -27,5 +27,9 @@ export class Problem extends Error {
   }
 }
 
+/** An edit that can't be applied, or a body that is none. */
+export const editRefused = (why: string) =>
+  new Problem(422, 'edit-refused', `This change was refused, nothing was altered: ${why}`)
+
 export const notFound = () =>
   new Problem(404, 'not-found', 'There is no such investigation here. It may have been deleted for good.')

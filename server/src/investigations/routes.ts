@@ -8,18 +8,18 @@ import {
   edits,
   type Investigation,
   isOneLine,
-  NewerDocumentError,
   newInvestigation,
   readInvestigationInSteps,
 } from '@apokinema/core/investigation'
 import Router from '@koa/router'
 import type { Context } from 'koa'
 import { boolean, number, object, string, ValidationError } from 'yup'
+import { documentProblem } from '../documentProblem.ts'
 import { pathOf } from '../footage/blobStore.ts'
 import { findFootage, linkFootage, storeFile } from '../footage/links.ts'
 import { findSample } from '../footage/samples.ts'
 import { LOCAL_PERSON } from '../people.ts'
-import { Problem } from '../problem.ts'
+import { editRefused, Problem } from '../problem.ts'
 import type { Services } from '../services.ts'
 import { pause, stringifyInSteps } from '../workers/chunks.ts'
 import { sendPacked } from './packing.ts'
@@ -38,8 +38,7 @@ export function checked<T>(check: () => T): T {
   try {
     return check()
   } catch (error) {
-    if (error instanceof ValidationError || error instanceof RangeError)
-      throw new Problem(422, 'edit-refused', `This change was refused, nothing was altered: ${error.message}`)
+    if (error instanceof ValidationError || error instanceof RangeError) throw editRefused(error.message)
     throw error
   }
 }
@@ -61,21 +60,24 @@ const newRequest = object({
 /** readable: copies the last readable state if the newest one can't be read. */
 const copyRequest = object({ id: idField, readable: boolean().strict().default(false) })
 /** An edit without its patch, which is checked by itself. */
-export const editRequest = object({ key: idField, base: number().strict().required().integer().min(1) })
+const editRequest = object({ key: idField, base: number().strict().required().integer().min(1) })
+
+/** Returns the edit in the body of a request, checked. */
+export const editOf = (body: unknown): EditRequest =>
+  checked(() => {
+    const { key, base } = editRequest.validateSync(body, { strict: true })
+    return { key, base, patch: checkPatch((body as EditRequest).patch) }
+  })
 
 /** Returns a document from elsewhere, upgraded; an invalid or newer one is a Problem. */
 async function read(document: unknown): Promise<Investigation> {
   try {
     return await readInvestigationInSteps(document, pause)
   } catch (error) {
-    if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
-    if (error instanceof RangeError)
-      throw new Problem(
-        422,
-        'document-refused',
-        `This is no investigation: ${error.message}. Nothing was kept.`,
-      )
-    throw error
+    throw documentProblem(
+      error,
+      (why) => new Problem(422, 'document-refused', `This is no investigation: ${why}. Nothing was kept.`),
+    )
   }
 }
 
@@ -167,12 +169,11 @@ export function investigationRoutes({ investigations, samples, blobs, database, 
   })
 
   router.post(API.edits(':id'), async (context) => {
-    const body = context.request.body as EditRequest
-    const request = checked(() => {
-      const { key, base } = editRequest.validateSync(body, { strict: true })
-      return { key, base, patch: checkPatch(body.patch) }
-    })
-    context.body = await investigations.edit(LOCAL_PERSON, uuidOf(context.params.id), request)
+    context.body = await investigations.edit(
+      LOCAL_PERSON,
+      uuidOf(context.params.id),
+      editOf(context.request.body),
+    )
   })
 
   return router

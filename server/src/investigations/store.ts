@@ -5,14 +5,14 @@ import {
   checkPatchedInSteps,
   cutText,
   type Investigation,
-  NewerDocumentError,
   type Patch,
   PatchError,
   patchesMeet,
 } from '@apokinema/core/investigation'
 import type { Knex } from 'knex'
+import { documentProblem } from '../documentProblem.ts'
 import { type Action, may, type Person } from '../people.ts'
-import { notFound, Problem } from '../problem.ts'
+import { editRefused, notFound, Problem } from '../problem.ts'
 import { pause } from '../workers/chunks.ts'
 import type { WorkerPool } from '../workers/workerPool.ts'
 import { Documents, type Standing, storeSnapshot, type Version } from './documents.ts'
@@ -120,14 +120,15 @@ export class InvestigationStore {
     try {
       return await this.documents.read(row)
     } catch (error) {
-      if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
-      if (error instanceof RangeError)
-        throw new Problem(
-          409,
-          'unreadable-document',
-          `This investigation can’t be read as it is stored (${error.message}). Nothing of it is lost: its last readable state can be opened as a copy.`,
-        )
-      throw error
+      throw documentProblem(
+        error,
+        (why) =>
+          new Problem(
+            409,
+            'unreadable-document',
+            `This investigation can’t be read as it is stored (${why}). Nothing of it is lost: its last readable state can be opened as a copy.`,
+          ),
+      )
     }
   }
 
@@ -339,8 +340,7 @@ async function patched(document: Investigation, patch: Patch): Promise<Investiga
   try {
     return await checkPatchedInSteps(document, applyPatch(document, patch), patch, pause)
   } catch (error) {
-    if (error instanceof PatchError || error instanceof RangeError)
-      throw new Problem(422, 'edit-refused', `This change was refused, nothing was altered: ${error.message}`)
+    if (error instanceof PatchError || error instanceof RangeError) throw editRefused(error.message)
     throw error
   }
 }

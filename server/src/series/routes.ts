@@ -1,9 +1,9 @@
-import { API, type EditRequest } from '@apokinema/core/api'
-import { checkPatch, NewerDocumentError } from '@apokinema/core/investigation'
+import { API } from '@apokinema/core/api'
 import { readSeries } from '@apokinema/core/series'
 import Router from '@koa/router'
 import { object } from 'yup'
-import { checked, editRequest, idField, uuidOf } from '../investigations/routes.ts'
+import { documentProblem } from '../documentProblem.ts'
+import { checked, editOf, idField, uuidOf } from '../investigations/routes.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
 import type { Services } from '../services.ts'
@@ -34,12 +34,7 @@ export function seriesRoutes({ series, investigations }: Services): Router {
   })
 
   router.post(API.seriesEdits(':id'), async (context) => {
-    const body = context.request.body as EditRequest
-    const request = checked(() => {
-      const { key, base } = editRequest.validateSync(body, { strict: true })
-      return { key, base, patch: checkPatch(body.patch) }
-    })
-    context.body = await series.edit(LOCAL_PERSON, uuidOf(context.params.id), request)
+    context.body = await series.edit(LOCAL_PERSON, uuidOf(context.params.id), editOf(context.request.body))
   })
 
   /** The investigations that are named by `ids`, separated by commas; those that can't be read are left out. */
@@ -86,9 +81,9 @@ function readNew(document: unknown) {
   try {
     return readSeries(document)
   } catch (error) {
-    if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
-    if (error instanceof RangeError)
-      throw new Problem(422, 'document-refused', `This is no series: ${error.message}. Nothing was kept.`)
-    throw error
+    throw documentProblem(
+      error,
+      (why) => new Problem(422, 'document-refused', `This is no series: ${why}. Nothing was kept.`),
+    )
   }
 }

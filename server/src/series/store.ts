@@ -6,18 +6,12 @@ import type {
   OpenedSeries,
   SeriesOf,
 } from '@apokinema/core/api'
-import {
-  applyPatch,
-  inOrder,
-  NewerDocumentError,
-  type Patch,
-  PatchError,
-  patchesMeet,
-} from '@apokinema/core/investigation'
+import { applyPatch, inOrder, type Patch, PatchError, patchesMeet } from '@apokinema/core/investigation'
 import { checkSeries, readSeries, type Series } from '@apokinema/core/series'
 import type { Knex } from 'knex'
+import { documentProblem } from '../documentProblem.ts'
 import { type Action, may, type Person } from '../people.ts'
-import { notFound, Problem } from '../problem.ts'
+import { editRefused, notFound, Problem } from '../problem.ts'
 
 /** A row of the table of series. */
 interface SeriesRow {
@@ -305,14 +299,15 @@ function read(document: unknown): Series {
   try {
     return readSeries(document)
   } catch (error) {
-    if (error instanceof NewerDocumentError) throw new Problem(409, 'newer-document', error.message)
-    if (error instanceof RangeError)
-      throw new Problem(
-        409,
-        'unreadable-document',
-        `This series can’t be read as it is stored (${error.message}). Nothing of it is lost.`,
-      )
-    throw error
+    throw documentProblem(
+      error,
+      (why) =>
+        new Problem(
+          409,
+          'unreadable-document',
+          `This series can’t be read as it is stored (${why}). Nothing of it is lost.`,
+        ),
+    )
   }
 }
 
@@ -320,8 +315,7 @@ function patched(document: Series, patch: Patch): Series {
   try {
     return checkSeries(applyPatch(document, patch))
   } catch (error) {
-    if (error instanceof PatchError || error instanceof RangeError)
-      throw new Problem(422, 'edit-refused', `This change was refused, nothing was altered: ${error.message}`)
+    if (error instanceof PatchError || error instanceof RangeError) throw editRefused(error.message)
     throw error
   }
 }
