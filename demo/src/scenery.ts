@@ -305,3 +305,34 @@ export function stillScene(width: number, height: number, painters: Painter[]) {
   through.drawImage(sharp, 0, 0)
   return soft
 }
+
+/** Draws a white disc with a dark middle to aim at, at the origin of the context. */
+export function aimingDisc(context: SKRSContext2D): void {
+  context.fillStyle = '#f2efe6'
+  context.beginPath()
+  context.arc(0, 0, 12, 0, 7)
+  context.fill()
+  context.fillStyle = '#27303a'
+  context.beginPath()
+  context.arc(0, 0, 4.5, 0, 7)
+  context.fill()
+}
+
+/** Draws a plank of some pixels along the context's x axis, from its origin on, with its upper side at y = 0. */
+export function plankAlong(context: SKRSContext2D, long: number): void {
+  context.fillStyle = '#b08a5c'
+  context.fillRect(0, 0, long, 17)
+  context.fillStyle = 'rgba(60,40,20,0.45)'
+  context.fillRect(0, 12, long, 5)
+}
+
+/** Draws a trestle that stands on the quay at a height in the picture, with its top at a point. */
+export function trestle(context: SKRSContext2D, top: { x: number; y: number }, ground: number): void {
+  context.strokeStyle = '#5b4630'
+  context.lineWidth = 11
+  context.beginPath()
+  context.moveTo(top.x - 22, ground)
+  context.lineTo(top.x, top.y)
+  context.lineTo(top.x + 22, ground)
+  context.stroke()
+}

@@ -1,5 +1,5 @@
 import type { SKRSContext2D } from '@napi-rs/canvas'
-import { bunting, quay, sky, stall, vignette, water, weathering } from '../scenery.ts'
+import { bunting, plankAlong, quay, sky, stall, trestle, vignette, water, weathering } from '../scenery.ts'
 import { inPicture, type Pose, type Sample, type Vector, type View } from './sample.ts'
 
 const WIDTH = 960
@@ -74,25 +74,13 @@ function plank(context: SKRSContext2D) {
   context.translate(a.x, a.y)
   context.rotate(SLOPE)
   const long = LENGTH * view.pixelsPerMetre
-  context.fillStyle = '#b08a5c'
-  context.fillRect(0, 0, long, 17)
-  context.fillStyle = 'rgba(60,40,20,0.45)'
-  context.fillRect(0, 12, long, 5)
+  plankAlong(context, long)
   // Both ends are painted white, so that its length can be set to the point.
   context.fillStyle = '#f0ebdc'
   context.fillRect(0, 0, 7, 17)
   context.fillRect(long - 7, 0, 7, 17)
   context.restore()
-  context.strokeStyle = '#5b4630'
-  context.lineWidth = 11
-  for (const share of [0.12, 0.55]) {
-    const top = inPicture(view, onPlank(LENGTH * share, -0.05))
-    context.beginPath()
-    context.moveTo(top.x - 22, 492)
-    context.lineTo(top.x, top.y)
-    context.lineTo(top.x + 22, 492)
-    context.stroke()
-  }
+  for (const share of [0.12, 0.55]) trestle(context, inPicture(view, onPlank(LENGTH * share, -0.05)), 492)
   context.fillStyle = '#8d8266'
   context.beginPath()
   context.ellipse(b.x + 44, b.y - 6, 50, 44, 0, 0, 7)

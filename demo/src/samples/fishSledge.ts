@@ -1,5 +1,5 @@
 import type { SKRSContext2D } from '@napi-rs/canvas'
-import { boat, bunting, clutter, sky, vignette, water, weathering } from '../scenery.ts'
+import { aimingDisc, boat, bunting, clutter, sky, vignette, water, weathering } from '../scenery.ts'
 import { inPicture, type Pose, type Sample, type Vector, type View } from './sample.ts'
 
 const WIDTH = 960
@@ -45,14 +45,7 @@ function sledge(context: SKRSContext2D, at: Vector) {
   context.fillRect(-62, -26, 124, 56)
   context.fillStyle = 'rgba(40,26,12,0.35)'
   for (let slat = 0; slat < 3; slat++) context.fillRect(-62, -9 + 18 * slat, 124, 3)
-  context.fillStyle = '#f2efe6'
-  context.beginPath()
-  context.arc(0, 0, 12, 0, 7)
-  context.fill()
-  context.fillStyle = '#27303a'
-  context.beginPath()
-  context.arc(0, 0, 4.5, 0, 7)
-  context.fill()
+  aimingDisc(context)
   context.fillStyle = '#4a3826'
   context.fillRect(-70, 36, 140, 9)
   context.fillRect(-50, 28, 9, 12)

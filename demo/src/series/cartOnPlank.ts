@@ -1,13 +1,16 @@
 import type { SKRSContext2D } from '@napi-rs/canvas'
 import { inPicture, type Pose, type Sample, type Vector, type View } from '../samples/index.ts'
 import {
+  aimingDisc,
   boat,
   bunting,
   clutter,
+  plankAlong,
   quay,
   sky,
   stall,
   tideStaff,
+  trestle,
   vignette,
   water,
   weathering,
@@ -56,14 +59,7 @@ function cartTrial(degrees: number, release: number, seed: number): Sample {
     context.fillRect(-50, -22, 100, 50)
     context.fillStyle = 'rgba(40,26,12,0.35)'
     for (let slat = 0; slat < 3; slat++) context.fillRect(-50, -7 + 16 * slat, 100, 3)
-    context.fillStyle = '#f2efe6'
-    context.beginPath()
-    context.arc(0, 0, 12, 0, 7)
-    context.fill()
-    context.fillStyle = '#27303a'
-    context.beginPath()
-    context.arc(0, 0, 4.5, 0, 7)
-    context.fill()
+    aimingDisc(context)
     const turn = ((along - START) * view.pixelsPerMetre) / 14
     for (const wheel of [-32, 32]) {
       context.save()
@@ -86,23 +82,13 @@ function cartTrial(degrees: number, release: number, seed: number): Sample {
     context.translate(top.x, top.y)
     context.rotate(slope)
     const long = LENGTH * view.pixelsPerMetre
-    context.fillStyle = '#b08a5c'
-    context.fillRect(0, 0, long, 17)
-    context.fillStyle = 'rgba(60,40,20,0.45)'
-    context.fillRect(0, 12, long, 5)
+    plankAlong(context, long)
     context.fillStyle = '#8d8266'
     context.beginPath()
     context.ellipse((STOP + 0.26) * view.pixelsPerMetre, -26, 24, 28, 0, 0, 7)
     context.fill()
     context.restore()
-    context.strokeStyle = '#5b4630'
-    context.lineWidth = 11
-    const trestle = inPicture(view, onPlank(LENGTH * 0.12, -0.05))
-    context.beginPath()
-    context.moveTo(trestle.x - 22, 500)
-    context.lineTo(trestle.x, trestle.y)
-    context.lineTo(trestle.x + 22, 500)
-    context.stroke()
+    trestle(context, inPicture(view, onPlank(LENGTH * 0.12, -0.05)), 500)
   }
 
   const staff = { bottom: view.origin.y, top: view.origin.y - STAFF.height * view.pixelsPerMetre }
