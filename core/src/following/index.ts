@@ -5,6 +5,7 @@ export {
   type Chroma,
   type Grid,
   gridLike,
+  gridOf,
   halvedRect,
   overlap,
   type Plane,

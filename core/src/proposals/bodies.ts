@@ -81,6 +81,15 @@ export function placeOfProposed({ path }: Pick<ProposedBody, 'path'>, frame: num
 /** Ratio of the areas of an outline that is grown and of what was seen to move, up to which the former is taken. */
 const ALIKE = 2.5
 
+/** Returns the outline that was grown around something, unless its area is not like that of the outline in which it was seen. */
+export function convincingOutline(
+  { outline: seen }: Pick<ProposedBody, 'outline'>,
+  grown: Outline | null,
+): Outline {
+  const ratio = grown ? outlineArea(grown) / outlineArea(seen) : 0
+  return grown && ratio < ALIKE && ratio > 1 / ALIKE ? grown : seen
+}
+
 /**
  * Returns the outline by which a proposed body is followed, relative to the point that its marks are placed at, and by how much that point
  * is shifted from where the body was seen: the centroid of the outline, or its foot where the plane of motion is seen at an angle, since
@@ -94,8 +103,7 @@ export function outlineToFollow(
   grown: Outline | null,
   isOblique: boolean,
 ): { outline: Outline; by: Point } {
-  const ratio = grown ? outlineArea(grown) / outlineArea(seen) : 0
-  const outline = grown && ratio < ALIKE && ratio > 1 / ALIKE ? grown : seen
+  const outline = convincingOutline({ outline: seen }, grown)
   const by = isOblique ? footOf(outline) : centroidOf(outline)
   const moved = recentredOutline(outline, by)
   return moved ? { outline: moved, by } : { outline, by: { x: 0, y: 0 } }

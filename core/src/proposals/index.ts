@@ -1,4 +1,5 @@
 export {
+  convincingOutline,
   framesSeen,
   frameToFollowFrom,
   isCameraAsked,

@@ -22,6 +22,7 @@ const APART = 3
  * @param around centre of the search, in the other picture
  * @param reach how far is searched each way, in pixels
  * @param least least score of a candidate
+ * @param step pixels between places that are compared; maxima between them are found if their score is `least` beside them, too
  */
 export function candidatesFor(
   picture: Grid,
@@ -30,14 +31,15 @@ export function candidatesFor(
   around: Point,
   reach: number,
   least: number,
+  step = 1,
 ): Candidate[] {
   const template = normalisedSquare(picture, corner)
   const [middleX, middleY] = [Math.floor(around.x), Math.floor(around.y)]
   const found: Candidate[] = []
   const [left, right] = [Math.max(HALF, middleX - reach), Math.min(other.width - 1 - HALF, middleX + reach)]
   const [top, bottom] = [Math.max(HALF, middleY - reach), Math.min(other.height - 1 - HALF, middleY + reach)]
-  for (let y = top; y <= bottom; y++)
-    for (let x = left; x <= right; x++) {
+  for (let y = top; y <= bottom; y += step)
+    for (let x = left; x <= right; x += step) {
       const score = correlation(template, other, x, y)
       if (score >= least) found.push({ at: { x: x + 0.5, y: y + 0.5 }, score })
     }
@@ -47,7 +49,10 @@ export function candidatesFor(
     if (kept.length === MOST_CANDIDATES) break
     if (kept.every(({ at }) => distance(at, candidate.at) > APART)) kept.push(candidate)
   }
-  return kept.map(({ at, score }) => ({ at: peakAround(template, other, at), score }))
+  if (step === 1) return kept.map(({ at, score }) => ({ at: peakAround(template, other, at), score }))
+  return kept
+    .flatMap(({ at }) => candidatesFor(picture, corner, other, at, step, least).slice(0, 1))
+    .sort((a, b) => b.score - a.score)
 }
 
 /** Returns the maximum of the parabolas through the correlation at a pixel and its neighbours. */
