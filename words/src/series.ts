@@ -1,5 +1,11 @@
 import type { ViewTrouble } from '@apokinema/core/registration'
-import type { Agreement, CellTrouble, MeasuringQuestion, TrialView } from '@apokinema/core/series'
+import type {
+  Agreement,
+  CellTrouble,
+  MeasuringQuestion,
+  MotionTrouble,
+  TrialView,
+} from '@apokinema/core/series'
 import { significant } from '@apokinema/core/units'
 import { expressionProblemText } from './expressionProblems.ts'
 
@@ -22,6 +28,15 @@ export function cellTroubleText(trouble: CellTrouble): string {
       return expressionProblemText(trouble.problem)
   }
 }
+
+const MOTION_TROUBLES: Record<MotionTrouble, string> = {
+  'no-graph': 'It has no such graph against time.',
+  'no-points': 'Nothing is marked in it yet.',
+  'no-moment': 'It has no such moment. Choose another one to align at.',
+}
+
+/** Returns why the motion of a trial is not drawn over those of the others. */
+export const motionTroubleText = (trouble: MotionTrouble): string => MOTION_TROUBLES[trouble]
 
 const VIEW_TROUBLES: Record<ViewTrouble, string> = {
   size: 'Other picture size: set the scale and axes again.',

@@ -1,17 +1,27 @@
+export {
+  type AlignedMotion,
+  alignedMotions,
+  type MotionLeftOut,
+  type MotionTrouble,
+} from './alignedMotions.ts'
+export { atInstants } from './atInstants.ts'
 export * as seriesEdits from './document/edits.ts'
 export { checkSeries, SERIES_LIMITS } from './document/schema.ts'
 export {
+  type Alignment,
   AXES_RULES,
   type AxesRule,
   type ColumnContent,
   type Measuring,
   type MeasuringQuestion,
   newSeries,
+  patternIdOf,
   SERIES_VERSION,
   type Series,
   type SeriesColumn,
   type SeriesFit,
   type SeriesGraph,
+  type SeriesMotion,
   type Trial,
   type TrialSource,
   type TrialView,
@@ -20,8 +30,9 @@ export {
 export { readSeries } from './document/versions.ts'
 export { fitTrials, type TrialColumn, type TrialFit } from './fitTrials.ts'
 export { type Agreement, type SeriesMean, seriesMean } from './mean.ts'
-export { newTrial } from './newTrial.ts'
+export { isSetUp, newTrial, setUpLike } from './newTrial.ts'
 export { outlyingResiduals } from './outliers.ts'
+export { pictureStep } from './pictureStep.ts'
 export { SeriesAnalysis, type ShownSeriesFit, type TrialPoint } from './seriesAnalysis.ts'
 export {
   type Cell,

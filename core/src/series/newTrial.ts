@@ -3,11 +3,15 @@ import {
   FIRST_AXES,
   type Footage,
   type Investigation,
+  type Mutator,
   newInvestigation,
   type PlacedPoint,
 } from '../investigation/index.ts'
-import { type Registration, type ViewMotion, viewError, viewStep } from '../registration/index.ts'
+import { type ViewMotion, viewError, viewStep } from '../registration/index.ts'
 import { frameCount } from '../time/index.ts'
+
+/** How a clip shows the view of the pattern's clip, as far as a set-up depends on it; a `Registration` is one. */
+export type PatternView = { kind: 'same' } | { kind: 'moved'; motion: ViewMotion } | { kind: 'other' }
 
 /**
  * Returns the investigation of a new trial: set-up, bodies, graphs, fits, calculations and report as in the pattern, without anything that
@@ -19,7 +23,7 @@ import { frameCount } from '../time/index.ts'
  */
 export function newTrial(
   pattern: Investigation,
-  { title, footage, view }: { title: string; footage: Footage; view: Registration },
+  { title, footage, view }: { title: string; footage: Footage; view: PatternView },
 ): Investigation {
   const last = frameCount(footage.ticks) - 1
   const { references, plane, axes, mainAxes, gravity, probes } = calibrationFor(pattern, footage, view)
@@ -55,13 +59,27 @@ export function newTrial(
   }
 }
 
+/** Returns whether anything was set up or measured in an investigation, beyond its clip. */
+export function isSetUp({ references, plane, bodies, fits, axes }: Investigation): boolean {
+  const things = [references, bodies, fits].some((some) => Object.keys(some).length > 0)
+  return things || plane !== null || Object.values(axes).some(({ placed }) => placed)
+}
+
+/** Returns the edit that sets up an investigation with footage as `newTrial` does; its title and its footage stay. */
+export function setUpLike(pattern: Investigation, view: PatternView): Mutator {
+  return (draft) => {
+    const { title, footage } = draft
+    Object.assign(draft, newTrial(pattern, { title, footage: footage!, view }))
+  }
+}
+
 const mapped = <T, U>(things: Record<string, T>, change: (thing: T) => U): Record<string, U> =>
   Object.fromEntries(Object.entries(things).map(([id, thing]) => [id, change(thing)]))
 
 /** What of a calibration lies in the picture. */
 type Placed = Pick<Investigation, 'references' | 'plane' | 'axes' | 'mainAxes' | 'gravity' | 'probes'>
 
-function calibrationFor(pattern: Investigation, footage: Footage, view: Registration): Placed {
+function calibrationFor(pattern: Investigation, footage: Footage, view: PatternView): Placed {
   if (view.kind === 'other') return withoutCalibration(footage)
   return view.kind === 'moved' ? calibrationTakenAlong(pattern, view.motion) : calibrationAsBefore(pattern)
 }

@@ -26,7 +26,7 @@ import {
 } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import { parseUnit } from '../units/index.ts'
-import type { Series, SeriesFit, SeriesGraph } from './document/series.ts'
+import { patternIdOf, type Series, type SeriesFit, type SeriesGraph } from './document/series.ts'
 import { fitTrials, type TrialColumn } from './fitTrials.ts'
 import { outlyingResiduals } from './outliers.ts'
 import { SeriesTable, type TableColumn, type TableTrial } from './seriesTable.ts'
@@ -109,11 +109,8 @@ export class SeriesAnalysis {
     return expectedOf(this.patternDocument() ?? newInvestigation(''), against, unit)
   }
 
-  /** Returns the id of the trial whose set-up others take over: the one that was chosen, or the first; null without trials. */
   patternId(): string | null {
-    const { pattern, trials } = this.series
-    const [first] = inOrder(trials)
-    return pattern ?? first?.[0] ?? null
+    return patternIdOf(this.series)
   }
 
   /** Returns the document of that trial; null if there is none that can be read. */

@@ -35,7 +35,7 @@ function trialOf(other: Investigation): Investigation {
   const trial = newTrial(pattern, {
     title: 'Second',
     footage: other.footage!,
-    view: { kind: 'same', farthest: 0, error: 0.02, motion: null as never },
+    view: { kind: 'same' },
   })
   return changed(trial, (draft) => {
     draft.bodies[THROWN.body].marks = other.bodies[THROWN.body].marks

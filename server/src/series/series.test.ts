@@ -138,7 +138,7 @@ describe('a series', () => {
 
   it.each<[string, unknown]>([
     ['no document', {}],
-    ['a newer form', { id: uuid(), document: { ...newSeries('Newer'), version: 2 } }],
+    ['a newer form', { id: uuid(), document: { ...newSeries('Newer'), version: 3 } }],
     ['an unknown field', { id: uuid(), document: { ...newSeries('Odd'), owner: 'me' } }],
     ['a title of two lines', { id: uuid(), document: newSeries('two\nlines') }],
     ['a list', []],

@@ -6,6 +6,7 @@ import type {
   SeriesColumn,
   SeriesFit,
   SeriesGraph,
+  SeriesMotion,
   TrialView,
   Typed,
 } from './series.ts'
@@ -37,9 +38,10 @@ export function removeTrial(id: string): SeriesMutator {
   }
 }
 
-export function setView(id: string, view: TrialView | null): SeriesMutator {
+/** Keeps how a trial was set up like another one, and whether it waits for being measured. */
+export function setUp(id: string, view: TrialView | null, measuring: Measuring | null): SeriesMutator {
   return (draft) => {
-    draft.trials[id].view = view
+    Object.assign(draft.trials[id], { view, measuring })
   }
 }
 
@@ -120,6 +122,20 @@ export function setGraph(id: string, graph: Omit<SeriesGraph, 'order'>): SeriesM
   return (draft) => {
     const order = draft.graphs[id]?.order ?? nextOrder(draft.graphs)
     draft.graphs[id] = { order, ...graph }
+  }
+}
+
+/** Adds an overlay of motions, or changes one. */
+export function setMotion(id: string, motion: Omit<SeriesMotion, 'order'>): SeriesMutator {
+  return (draft) => {
+    const order = draft.motions[id]?.order ?? nextOrder(draft.motions)
+    draft.motions[id] = { order, ...motion }
+  }
+}
+
+export function removeMotion(id: string): SeriesMutator {
+  return (draft) => {
+    delete draft.motions[id]
   }
 }
 

@@ -127,6 +127,27 @@ const graph = object({ order: finite(), x: uuid(), y: uuid(), title: text(120) }
   .noUnknown()
   .strict()
 
+const motion = object({
+  order: finite(),
+  graph: uuid(),
+  alignment: byKind({
+    film: object({ kind: kind('film') })
+      .noUnknown()
+      .strict(),
+    release: object({ kind: kind('release') })
+      .noUnknown()
+      .strict(),
+    impact: object({ kind: kind('impact') })
+      .noUnknown()
+      .strict(),
+    level: object({ kind: kind('level'), level: finite() })
+      .noUnknown()
+      .strict(),
+  }),
+})
+  .noUnknown()
+  .strict()
+
 const FIELDS: Record<keyof Series, AnySchema> = {
   version: whole(SERIES_VERSION, SERIES_VERSION),
   title: title(200),
@@ -142,6 +163,7 @@ const FIELDS: Record<keyof Series, AnySchema> = {
     .default(undefined),
   grouped: id(),
   graphs: byId(graph, LIMITS.graphs),
+  motions: byId(motion, LIMITS.graphs),
   fits: byId(
     object({ ...lawFields, graph: uuid() })
       .noUnknown()

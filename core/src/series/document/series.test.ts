@@ -15,8 +15,13 @@ describe('a series', () => {
     expect(readSeries(newSeries('Empty'))).toEqual(newSeries('Empty'))
   })
 
+  it('of version 1 has no motions that are drawn over each other', () => {
+    const { motions, ...before } = asStored(series)
+    expect(readSeries({ ...before, version: 1 })).toEqual(series)
+  })
+
   it('of a newer form is refused as newer', () => {
-    expect(() => readSeries({ ...asStored(series), version: 2 })).toThrow(NewerDocumentError)
+    expect(() => readSeries({ ...asStored(series), version: 3 })).toThrow(NewerDocumentError)
   })
 
   it.each<[string, (draft: Series) => void]>([
@@ -46,6 +51,13 @@ describe('a series', () => {
       'an unknown source',
       (draft) => Object.assign(draft.columns[PLANK.acceleration].content, { source: { of: 'title' } }),
     ],
+    [
+      'a level that is no number',
+      (draft) =>
+        Object.assign(draft.motions, {
+          [id(90)]: { order: 0, graph: id(91), alignment: { kind: 'level', level: 'high' } },
+        }),
+    ],
     ['a field that nothing has', (draft) => Object.assign(draft, { owner: 'me' })],
     [
       'too many trials',
@@ -64,6 +76,10 @@ describe('a series', () => {
     ['a column removed with its graph and fit', seriesEdits.removeColumn(PLANK.sine)],
     ['a trial left out', seriesEdits.leaveOut(trialId(1), 'It was pushed.')],
     ['a word typed', seriesEdits.setTyped(trialId(1), PLANK.surface, { kind: 'word', word: 'ice' })],
+    [
+      'motions drawn over each other',
+      seriesEdits.setMotion(id(90), { graph: id(91), alignment: { kind: 'level', level: 0.5 } }),
+    ],
     ['a graph removed', seriesEdits.removeGraph(PLANK.graph)],
   ])('stays sound after %s, and undo brings it back', (_, mutator) => {
     const { document, patch, inverse } = edit(series, mutator)

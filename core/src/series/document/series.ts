@@ -1,8 +1,14 @@
-import type { ById, Calculation, Fit, ValueSource } from '../../investigation/index.ts'
+import {
+  type ById,
+  type Calculation,
+  type Fit,
+  inOrder,
+  type ValueSource,
+} from '../../investigation/index.ts'
 import type { ViewTrouble } from '../../registration/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const SERIES_VERSION = 1
+export const SERIES_VERSION = 2
 
 /** How the view of a trial's clip is known from that of another trial; see `Registration`. */
 export type TrialView =
@@ -81,6 +87,21 @@ export interface SeriesGraph {
   title: string
 }
 
+/**
+ * The moment of each trial that is drawn at t = 0. film: the beginning of its time. release: the beginning of the first stretch on the
+ * graph. impact: the first break of the motion after that, or else the end of the last stretch. level: the first moment at which the
+ * quantity crosses a value, in SI.
+ */
+export type Alignment = { kind: 'film' | 'release' | 'impact' } | { kind: 'level'; level: number }
+
+/** The same graph of all trials in one, each shifted in time. */
+export interface SeriesMotion {
+  order: number
+  /** Id of the graph in the trials. */
+  graph: string
+  alignment: Alignment
+}
+
 /** A law through the trials of a graph. */
 export interface SeriesFit extends Omit<Fit, 'stretch' | 'together' | 'shared'> {
   graph: string
@@ -105,9 +126,15 @@ export interface Series {
   /** Column with equal values of which trials are taken together; null: none. */
   grouped: string | null
   graphs: ById<SeriesGraph>
+  motions: ById<SeriesMotion>
   fits: ById<SeriesFit>
   /** Numbers by name that are worked out from means of columns and readings of fits. */
   calculations: ById<Calculation>
+}
+
+/** Returns the id of the trial whose set-up others take over: the one that was chosen, or the first; null without trials. */
+export function patternIdOf({ pattern, trials }: Series): string | null {
+  return pattern ?? inOrder(trials)[0]?.[0] ?? null
 }
 
 /** Returns a series without trials. */
@@ -122,6 +149,7 @@ export function newSeries(title: string): Series {
     sorted: null,
     grouped: null,
     graphs: {},
+    motions: {},
     fits: {},
     calculations: {},
   }

@@ -3,8 +3,14 @@ import { checkValue, isPlainObject, NewerDocumentError } from '../../investigati
 import { checkSeries } from './schema.ts'
 import { SERIES_VERSION, type Series } from './series.ts'
 
+/** Upgrades from one version to the next, keyed by the version that they read. Each is a pure function. */
+const UPGRADES: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {
+  /** Version 1 had no motions that are drawn over each other. */
+  1: (document) => ({ ...document, version: 2, motions: {} }),
+}
+
 /**
- * Reads a stored series, frozen.
+ * Reads a stored series, upgraded and frozen.
  *
  * @throws NewerDocumentError for a newer version, and a RangeError for anything else that does not fit
  */
@@ -14,5 +20,8 @@ export function readSeries(stored: unknown): Series {
   if (typeof version === 'number' && version > SERIES_VERSION)
     throw new NewerDocumentError('series', version, SERIES_VERSION)
   checkValue(stored, 'the series')
-  return freeze(checkSeries(stored), true)
+  let document: Record<string, unknown> = { ...stored }
+  for (let at = Number(version); at < SERIES_VERSION && Object.hasOwn(UPGRADES, at); at++)
+    document = UPGRADES[at](document)
+  return freeze(checkSeries(document), true)
 }
